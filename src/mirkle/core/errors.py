@@ -1,0 +1,42 @@
+"""The one family of faults a user may meet; each carries a sentence that says where, what and how to mend."""
+
+
+class MirkleError(Exception):
+    """A fault with a sentence for the user.
+
+    Parameters
+    ----------
+    what : str
+        What is wrong, in plain words.
+    mend : str
+        What would mend it.
+    where : str
+        File, line or field; empty where there is none.
+    """
+
+    def __init__(self, what: str, *, mend: str = "", where: str = "") -> None:
+        self.what, self.mend, self.where = what, mend, where
+        super().__init__(self.sentence)
+
+    @property
+    def sentence(self) -> str:
+        """One line: where, what, and what would mend it."""
+        place = f"{self.where}: " if self.where else ""
+        cure = f"; {self.mend}" if self.mend else ""
+        return f"{place}{self.what}{cure}."
+
+
+class UnusableRecording(MirkleError):
+    """The recording holds no drive that could be reviewed."""
+
+
+class UnusableNotes(MirkleError):
+    """The text holds no notes that could be read."""
+
+
+class UnusableLanguage(MirkleError):
+    """A language file breaks its own rules."""
+
+
+class Cancelled(MirkleError):
+    """The user stopped the work; nothing was changed."""

@@ -1,0 +1,564 @@
+"""Which note belongs to which stretch of road: a segmental alignment by dynamic programming.
+
+Each corner note claims a run of neighbouring pieces of the road (see :mod:`mirkle.core.motion.bends`), in order,
+or none; pieces that no note claims stay over. The cost of a whole alignment is the sum of
+
+* how badly each claimed run fits its note (grade on the crew's yardstick, direction, any turn at all),
+* how badly each distance between two claimed runs fits the distance called,
+* each note left without a road, and each bend left without a note, by how much of a bend it is.
+
+The costs are negative log-likelihoods with heavy tails, so one wrong note costs a bounded amount and does not drag
+its neighbours. The best alignment is found exactly, note by note, with NumPy over all runs at once; the yardsticks
+are then fitted from it and it is found again. Running the same programme from the far end gives, for each note, the
+cost of the best alignment that puts it elsewhere: the difference is how sure the pairing is.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mirkle.core.lineup.yardstick import (
+    CREW_SCATTER,
+    PLAIN_GAPS,
+    PLAIN_LINK_M,
+    GapYardstick,
+    GradeYardstick,
+    fit_gaps,
+    fit_yardstick,
+    plain_yardstick,
+)
+from mirkle.core.motion.bends import STEP_M, Bend, Pieces, Profile, Runs, bend_between, cut_in_pieces, grown, measure
+from mirkle.core.motion.recording import Floats
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.school import School
+
+LONGEST_BEND_M = 320.0
+MOST_PIECES = 24
+LOOK_BACK = 110
+ROUNDS = 4
+# -ln of how seldom each happens in a book of notes. # common practice: a slip or two in a hundred notes
+COST_OF_NOTE_WITHOUT_ROAD = 6.5
+COST_OF_WRONG_SIDE = 5.0
+COST_OF_BEND_WITHOUT_NOTE = 5.5
+BEND_FOR_SURE_DEG = 14.0
+FAR = 1e9
+
+
+@dataclass(frozen=True)
+class Tie:
+    """A corner note and the bend it was paired with, or ``None``; ``sure`` is from 0 to 1."""
+
+    note: int
+    bend: Bend | None
+    sure: float
+    position: float | None
+
+
+@dataclass(frozen=True)
+class GapMet:
+    """The distance after a note, as called (with the notes of features between) and as met.
+
+    ``called_m`` is ``None`` for a link word or where nothing was called; ``met_m`` is measured between the paired
+    bends, whose extents come from curvature alone, never from the note.
+    """
+
+    note: int
+    next_note: int
+    called_m: float | None
+    word: str | None
+    met_m: float
+    usable: bool
+
+
+@dataclass(frozen=True)
+class Lineup:
+    """Notes on the road. ``uncalled`` are bends that no note claims, each with where it lies on the crew's scale."""
+
+    ties: tuple[Tie, ...]
+    gaps: tuple[GapMet, ...]
+    uncalled: tuple[tuple[Bend, float], ...]
+    grades: GradeYardstick
+    distances: GapYardstick
+
+
+@dataclass(frozen=True)
+class _Calls:
+    """The corner notes as numbers: side, position (nan: unknown), called distance before each; all (n,)."""
+
+    notes: tuple[Note, ...]
+    side: Floats
+    position: Floats
+    length_m: Floats
+    gap_m: Floats
+    gap_word: NDArray[np.str_]
+    gap_parts: NDArray[np.intp]
+
+
+def line_up(
+    notes: tuple[Note, ...],
+    school: School,
+    profile: Profile,
+    *,
+    progress: Callable[[float], None] = lambda _: None,
+) -> Lineup:
+    """Pairs the corner notes with the road, fits the crew's yardsticks, and measures the gaps.
+
+    Parameters
+    ----------
+    profile : the road from the start line to somewhere past the finish
+    progress : is told the share done, 0 to 1; it may raise to cancel
+    """
+    calls = _calls(notes, school)
+    road = _road_of(profile)
+    plain = plain_yardstick(school)
+    grades, distances = plain, PLAIN_GAPS
+    windows = _first_windows(calls, road, distances)
+    for turn in range(ROUNDS):
+        progress(turn / (ROUNDS + 1))
+        chosen, _ = _align(calls, road, _fit_of(calls, road.runs, grades), distances, windows)
+        paired, stretches = _stretches(profile, road, chosen)
+        grades, distances = _yardsticks(calls, paired, stretches, plain)
+        windows = _next_windows(chosen, road)
+    fit = _fit_of(calls, road.runs, grades)
+    chosen, forward = _align(calls, road, fit, distances, windows)
+    progress(ROUNDS / (ROUNDS + 1))
+    sure = _sureness(calls, road, fit, distances, windows, forward, chosen)
+    return _lineup(calls, profile, road, chosen, sure, plain)
+
+
+def _calls(notes: tuple[Note, ...], school: School) -> _Calls:
+    corners = tuple(n for n in notes if n.is_corner)
+    position = [school.tightest_position(n) for n in corners]
+    metres, words, parts = [], [], []
+    before: list[Note] = []
+    for note in notes:
+        if note.is_corner:
+            m, w, k = _called_gap(before)
+            metres.append(m)
+            words.append(w)
+            parts.append(k)
+            before = [note]
+        else:
+            before.append(note)
+    return _Calls(
+        notes=corners,
+        side=np.array([n.direction.sign if n.direction else 0 for n in corners], dtype=float),
+        position=np.array(position),
+        length_m=np.array([_usual_length_m(n, p) for n, p in zip(corners, position, strict=True)]),
+        gap_m=np.array(metres),
+        gap_word=np.array(words, dtype=np.str_),
+        gap_parts=np.array(parts, dtype=np.intp),
+    )
+
+
+# Metres of a bend with no word of length, and how the words stretch it. # common practice
+PLAIN_LENGTH_M, LENGTHENS_BY_GRADE = 30.0, 0.13
+LENGTH_SCATTER = 0.55
+LENGTH_WORDS = {
+    "short": 0.6,
+    "medium": 1.2,
+    "half long": 1.3,
+    "long": 1.6,
+    "very long": 2.3,
+    "extra long": 3.2,
+    "extra extra long": 4.2,
+}
+
+
+def _usual_length_m(note: Note, position: float) -> float:
+    grade = position if np.isfinite(position) else 4.0
+    plain = PLAIN_LENGTH_M * np.exp(LENGTHENS_BY_GRADE * max(grade, 0.0))
+    return float(plain * LENGTH_WORDS.get(note.length or "", 1.0))
+
+
+def _called_gap(before: list[Note]) -> tuple[float, str, int]:
+    """Metres called over the given notes, or nan and the link word; and how many notes the metres add up over."""
+    numbers = [n.distance_m for n in before if n.distance_m is not None]
+    links = [n.link for n in before if n.link]
+    if not before or len(numbers) + len(links) < len(before):
+        return np.nan, "", len(before)
+    if not numbers:
+        return np.nan, links[0] or "", len(before)
+    return float(sum(numbers)) + 8.0 * len(links), "", len(before)
+
+
+@dataclass(frozen=True)
+class _Road:
+    """The road as the programme sees it: pieces, and every run of pieces ``a`` to ``b`` with its measures, (runs,)."""
+
+    pieces: Pieces
+    a: NDArray[np.intp]
+    b: NDArray[np.intp]
+    runs: Runs
+    left_over: Floats
+    run_of_start: NDArray[np.intp]
+    length_m: float
+
+
+def _road(pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp], runs: Runs, length_m: float) -> _Road:
+    # A slice left over costs its share of the bend that it was cut from.
+    share = pieces.turn_rad / np.where(pieces.bend_turn_rad == 0, np.inf, pieces.bend_turn_rad)
+    alone = COST_OF_BEND_WITHOUT_NOTE * _bendness(np.degrees(np.abs(pieces.bend_turn_rad))) * share
+    return _Road(
+        pieces=pieces,
+        a=a,
+        b=b,
+        runs=runs,
+        left_over=np.concatenate([[0.0], np.cumsum(alone)]),
+        run_of_start=np.searchsorted(a, np.arange(len(pieces) + 1)),
+        length_m=length_m,
+    )
+
+
+def _road_of(profile: Profile) -> _Road:
+    pieces = cut_in_pieces(profile)
+    count = len(pieces)
+    a = np.repeat(np.arange(count), MOST_PIECES)
+    b = a + np.tile(np.arange(MOST_PIECES), count)
+    inside = b < count
+    a, b = a[inside], b[inside]
+    sensible = (pieces.last[b] - pieces.first[a]) * STEP_M < LONGEST_BEND_M
+    # A run that begins or ends with a straight, or with two sides, belongs to its neighbours.
+    sensible &= (pieces.side[a] != 0) & (pieces.side[a] == pieces.side[b])
+    a, b = a[sensible], b[sensible]
+    runs = measure(profile, pieces.first[a], pieces.last[b])
+    own = pieces.side[a] == runs.side
+    return _road(pieces, a[own], b[own], runs.picked(np.flatnonzero(own)), profile.length_m)
+
+
+def _bendness(turn_deg: Floats) -> Floats:
+    """From 0 to 1: how much of a bend a turn is, so that a weave of the line on a straight counts for little."""
+    return np.asarray(1.0 - np.exp(-((turn_deg / BEND_FOR_SURE_DEG) ** 2)))
+
+
+@dataclass(frozen=True)
+class _Fit:
+    """How well runs fit notes under one yardstick; everything that depends on the run alone is worked out once."""
+
+    calls: _Calls
+    runs: Runs
+    position: Floats
+    scatter: float
+    log_length: Floats
+    alone: Floats
+
+    def cost(self, note: int, which: slice) -> Floats:
+        """Cost of putting a note on each of some runs, (m,)."""
+        calls, runs = self.calls, self.runs
+        called = calls.position[note]
+        z = (self.position[which] - called) / self.scatter if np.isfinite(called) else np.ones(1)
+        stretch = (self.log_length[which] - np.log(calls.length_m[note])) / LENGTH_SCATTER
+        # Both tails are Student's: 2.5 ln(1 + z^2/4) and 1.5 ln(1 + z^2/3).
+        cost = 2.5 * np.log1p(z * z * 0.25) + 1.5 * np.log1p(stretch * stretch / 3.0)
+        return np.asarray(cost + COST_OF_WRONG_SIDE * (runs.side[which] != calls.side[note]) + self.alone[which])
+
+
+def _fit_of(calls: _Calls, runs: Runs, grades: GradeYardstick) -> _Fit:
+    hardly_turned = 3.0 * np.exp(-runs.turn_deg / 4.0)
+    inside_out = COST_OF_BEND_WITHOUT_NOTE * _bendness(runs.against_deg)
+    return _Fit(
+        calls=calls,
+        runs=runs,
+        position=grades.position(runs),
+        scatter=max(grades.scatter, CREW_SCATTER),
+        log_length=np.log(runs.length_m),
+        alone=hardly_turned + inside_out,
+    )
+
+
+def _gap_cost(difference: Floats, scatter: Floats) -> Floats:
+    return np.asarray(2.0 * np.log1p((difference / scatter) ** 2 / 3.0) + np.log(scatter / 8.0) * 0.5)
+
+
+def _expected_gaps(calls: _Calls, distances: GapYardstick) -> tuple[Floats, Floats]:
+    """Metres expected before each note and their scatter, (n,); nan where nothing was called."""
+    expected = distances.expected_m(calls.gap_m)
+    scatter = distances.scatter_m(calls.gap_m) + 5.0 * np.maximum(calls.gap_parts - 1, 0)
+    for at, word in enumerate(calls.gap_word):
+        if word:
+            low, middle, high, _ = distances.links.get(str(word), (*PLAIN_LINK_M, 0))
+            expected[at], scatter[at] = middle, max(6.0, 0.5 * (high - low))
+    return expected, scatter
+
+
+@dataclass(frozen=True)
+class _Table:
+    """Cost of the best alignment that ends with note ``i`` on run ``first[i] + k``: ``cost[i][k]``."""
+
+    first: list[int]
+    cost: list[Floats]
+
+
+Windows = list[tuple[int, int]]
+
+
+def _align(
+    calls: _Calls, road: _Road, fit: _Fit, distances: GapYardstick, windows: Windows
+) -> tuple[NDArray[np.intp], _Table]:
+    """The best run for each note, -1 where it has none, (notes,), and the table."""
+    pieces, runs, left_over = road.pieces, road.runs, road.left_over
+    notes, count = len(calls.notes), len(pieces)
+    expected, scatter = _expected_gaps(calls, distances)
+    # One entry for each piece after which a note may have ended, and one (index 0) for the start line.
+    value = np.full(count + 1, FAR)
+    value[0] = 0.0
+    ended = np.concatenate([[0.0], pieces.to_m])
+    owed = np.zeros(count + 1)  # metres called since, over notes left without a road
+    loose = np.zeros(count + 1)  # and their scatter
+    table = _Table([], [])
+    came_from, best_run = [], np.full((notes, count + 1), -1, dtype=np.int32)
+    for i, (low, high) in enumerate(windows):
+        reach, origin = _reach(i, low, high, road, value, ended, owed, loose, expected, scatter)
+        first, last = int(road.run_of_start[low]), int(road.run_of_start[high])
+        row = road.a[first:last] - low
+        cost = reach[row] + fit.cost(i, slice(first, last))
+        table.first.append(first)
+        table.cost.append(cost)
+        came_from.append(origin[row])
+        # Skipping this note: everything stays, but the road it stood for is owed.
+        value = value + COST_OF_NOTE_WITHOUT_ROAD
+        owed = owed + (expected[i] if np.isfinite(expected[i]) else 30.0) + 25.0
+        loose = loose + 20.0
+        dearest_first = np.argsort(-cost, kind="stable")
+        here = np.full(count + 1, -1, dtype=np.intp)
+        here[road.b[first:last][dearest_first] + 1] = dearest_first  # the last write is the cheapest
+        better = np.flatnonzero(here >= 0)
+        better = better[cost[here[better]] < value[better]]
+        value[better] = cost[here[better]]
+        owed[better] = loose[better] = 0.0
+        ended[better] = runs.to_m[first + here[better]]
+        best_run[i, better] = first + here[better]
+    chosen = np.full(notes, -1, dtype=np.intp)
+    at = int(np.argmin(value + left_over[-1] - left_over))
+    for i in range(notes - 1, -1, -1):
+        run = best_run[i, at]
+        if run >= 0:
+            chosen[i] = run
+            at = int(came_from[i][run - table.first[i]])
+    return chosen, table
+
+
+def _reach(
+    note: int,
+    low: int,
+    high: int,
+    road: _Road,
+    value: Floats,
+    ended: Floats,
+    owed: Floats,
+    loose: Floats,
+    expected: Floats,
+    scatter: Floats,
+) -> tuple[Floats, NDArray[np.intp]]:
+    """Least cost of coming to each piece from ``low`` to ``high`` as the note's first, and where from, (m,)."""
+    starts = np.arange(low, high)
+    back = starts[:, None] - np.arange(min(LOOK_BACK, high))[None, :]
+    at = np.maximum(back, 0)
+    met = road.pieces.from_m[starts][:, None] - (ended + owed)[at]
+    if np.isnan(expected[note]):
+        gap = 0.3 + 0.004 * np.abs(met)
+    else:
+        gap = _gap_cost(met - expected[note], scatter[note] + loose[at])
+    total = np.where(back >= 0, (value - road.left_over)[at] + gap, FAR)
+    pick = total.argmin(axis=1)
+    rows = np.arange(len(starts))
+    return total[rows, pick] + road.left_over[starts], at[rows, pick]
+
+
+def _first_windows(calls: _Calls, road: _Road, distances: GapYardstick) -> Windows:
+    """For each note the pieces it may begin at: near where the called distances, stretched to the stage, put it."""
+    expected, _ = _expected_gaps(calls, distances)
+    advance = np.where(np.isfinite(expected), expected, 60.0) + calls.length_m
+    reached = np.cumsum(advance)
+    reached *= road.length_m / max(reached[-1], 1.0)
+    return _windows_about(reached, road.pieces, max(700.0, 0.06 * road.length_m))
+
+
+def _next_windows(chosen: NDArray[np.intp], road: _Road) -> Windows:
+    """Narrower windows about where the notes lie by now."""
+    paired = np.flatnonzero(chosen >= 0)
+    if not len(paired):
+        return _windows_about(np.zeros(len(chosen)), road.pieces, np.inf)
+    place = np.interp(np.arange(len(chosen)), paired, road.runs.from_m[chosen[paired]])
+    return _windows_about(place, road.pieces, 350.0)
+
+
+def _windows_about(place_m: Floats, pieces: Pieces, width_m: float) -> Windows:
+    lows = np.searchsorted(pieces.to_m, place_m - width_m)
+    highs = np.searchsorted(pieces.from_m, place_m + width_m)
+    lows = np.minimum(np.minimum.accumulate(lows[::-1])[::-1], len(pieces) - 1)
+    return [(int(a), max(int(a) + 1, int(b))) for a, b in zip(lows, highs, strict=True)]
+
+
+def _mirrored(calls: _Calls, road: _Road) -> tuple[_Calls, _Road, NDArray[np.intp]]:
+    """The same problem seen from the far end, and for each mirrored run its own number."""
+    pieces, runs, length_m, count = road.pieces, road.runs, road.length_m, len(road.pieces)
+    back = Pieces(
+        first=pieces.first[::-1],
+        last=pieces.last[::-1],
+        side=pieces.side[::-1],
+        turn_rad=pieces.turn_rad[::-1],
+        bend_turn_rad=pieces.bend_turn_rad[::-1],
+        from_m=length_m - pieces.to_m[::-1],
+        to_m=length_m - pieces.from_m[::-1],
+    )
+    a, b = count - 1 - road.b, count - 1 - road.a
+    order = np.lexsort((b, a))
+    turned = runs.picked(order)
+    turned = replace(turned, from_m=length_m - turned.to_m, to_m=length_m - turned.from_m)
+    # Seen from the end, the gap before a note is the one that stood after it.
+    after = np.concatenate([calls.gap_m[1:], [np.nan]])[::-1]
+    words = np.concatenate([calls.gap_word[1:], [""]])[::-1]
+    parts = np.concatenate([calls.gap_parts[1:], [1]])[::-1]
+    seen = _Calls(
+        notes=calls.notes[::-1],
+        side=calls.side[::-1],
+        position=calls.position[::-1],
+        length_m=calls.length_m[::-1],
+        gap_m=after,
+        gap_word=words,
+        gap_parts=parts,
+    )
+    return seen, _road(back, a[order], b[order], turned, length_m), order
+
+
+def _sureness(
+    calls: _Calls,
+    road: _Road,
+    fit: _Fit,
+    distances: GapYardstick,
+    windows: Windows,
+    forward: _Table,
+    chosen: NDArray[np.intp],
+) -> Floats:
+    """For each note how sure its pairing is, 0 to 1, (notes,): against the best alignment that puts it elsewhere."""
+    runs, count, notes = road.runs, len(road.pieces), len(calls.notes)
+    seen, mirrored, order = _mirrored(calls, road)
+    mirrored_fit = replace(
+        fit,
+        calls=seen,
+        runs=mirrored.runs,
+        position=fit.position[order],
+        log_length=fit.log_length[order],
+        alone=fit.alone[order],
+    )
+    # A run begins, seen from the end, where it ends: reach further by the longest run.
+    widened = [(max(0, count - high - MOST_PIECES), min(count, count - low)) for low, high in windows[::-1]]
+    _, backward = _align(seen, mirrored, mirrored_fit, distances, widened)
+    own_number = np.empty(len(order), dtype=np.intp)
+    own_number[order] = np.arange(len(order))
+    sure = np.zeros(notes)
+    for i, run in enumerate(chosen):
+        if run < 0:
+            continue
+        first, cost = forward.first[i], forward.cost[i]
+        numbers = np.arange(first, first + len(cost))
+        other_first, other_cost = backward.first[notes - 1 - i], backward.cost[notes - 1 - i]
+        at = own_number[numbers] - other_first
+        known = (at >= 0) & (at < len(other_cost))
+        through = np.full(len(cost), FAR)
+        through[known] = cost[known] + other_cost[at[known]] - fit.cost(i, slice(first, first + len(cost)))[known]
+        elsewhere = (runs.to_m[numbers] <= runs.from_m[run]) | (runs.from_m[numbers] >= runs.to_m[run])
+        other = through[elsewhere].min() if elsewhere.any() else FAR
+        sure[i] = 1.0 / (1.0 + np.exp(-np.clip(other - through[run - first], -30.0, 30.0)))
+    return sure
+
+
+@dataclass(frozen=True)
+class _Stretches:
+    """The bends of the paired notes with borders of their own, and their measures; all (paired,)."""
+
+    first: NDArray[np.intp]
+    last: NDArray[np.intp]
+    runs: Runs
+
+
+def _stretches(profile: Profile, road: _Road, chosen: NDArray[np.intp]) -> tuple[NDArray[np.intp], _Stretches]:
+    """Which notes are paired, and their bends, measured without what was called about them."""
+    paired = np.flatnonzero(chosen >= 0)
+    run = chosen[paired]
+    first, last = grown(profile, road.pieces.first[road.a[run]], road.pieces.last[road.b[run]])
+    return paired, _Stretches(first, last, measure(profile, first, last))
+
+
+def _gaps_between(paired: NDArray[np.intp], runs: Runs) -> tuple[NDArray[np.intp], Floats]:
+    """Notes whose gap before them can be measured, and the metres met, both (m,)."""
+    at = np.flatnonzero(np.diff(paired) == 1) + 1
+    return paired[at], runs.from_m[at] - runs.to_m[at - 1]
+
+
+def _yardsticks(
+    calls: _Calls, paired: NDArray[np.intp], stretches: _Stretches, plain: GradeYardstick
+) -> tuple[GradeYardstick, GapYardstick]:
+    known = np.isfinite(calls.position[paired])
+    runs, notes = stretches.runs.picked(np.flatnonzero(known)), paired[known]
+    # A bend the other way teaches nothing; words for the tightest corners go by angle as much as by radius.
+    trust = ((runs.side == calls.side[notes]) & (calls.position[notes] >= 1.0)).astype(float)
+    grades = fit_yardstick(runs, calls.position[notes], trust, plain)
+    at, met = _gaps_between(paired, stretches.runs)
+    usable = (np.isfinite(calls.gap_m[at]) | (calls.gap_word[at] != "")) & (calls.gap_parts[at] == 1)
+    at, met = at[usable], met[usable]
+    return grades, fit_gaps(calls.gap_m[at], met, calls.gap_word[at]) if len(at) else PLAIN_GAPS
+
+
+def _lineup(
+    calls: _Calls, profile: Profile, road: _Road, chosen: NDArray[np.intp], sure: Floats, plain: GradeYardstick
+) -> Lineup:
+    paired, stretches = _stretches(profile, road, chosen)
+    grades, distances = _yardsticks(calls, paired, stretches, plain)
+    position = grades.position(stretches.runs)
+    place = {int(note): k for k, note in enumerate(paired)}
+    claimed = np.zeros(len(road.pieces), dtype=bool)
+    ties = []
+    for i, note in enumerate(calls.notes):
+        k = place.get(i)
+        if k is None:
+            ties.append(Tie(note.index, None, 0.0, None))
+            continue
+        claimed[road.a[chosen[i]] : road.b[chosen[i]] + 1] = True
+        bend = bend_between(profile, int(stretches.first[k]), int(stretches.last[k]))
+        ties.append(Tie(note.index, bend, float(sure[i]), float(position[k])))
+    gaps = []
+    for i, metres in zip(*_gaps_between(paired, stretches.runs), strict=True):
+        called, word = calls.gap_m[i], str(calls.gap_word[i])
+        gaps.append(
+            GapMet(
+                note=calls.notes[i - 1].index,
+                next_note=calls.notes[i].index,
+                called_m=float(called) if np.isfinite(called) else None,
+                word=word or None,
+                met_m=float(metres),
+                usable=bool(sure[i] > 0.8 and sure[i - 1] > 0.8),
+            )
+        )
+    return Lineup(
+        ties=tuple(ties),
+        gaps=tuple(gaps),
+        uncalled=_uncalled(profile, road.pieces, claimed, grades),
+        grades=grades,
+        distances=distances,
+    )
+
+
+def _uncalled(
+    profile: Profile, pieces: Pieces, claimed: NDArray[np.bool_], grades: GradeYardstick
+) -> tuple[tuple[Bend, float], ...]:
+    """Bends made of neighbouring unclaimed pieces of one side, each with its position on the crew's scale."""
+    found = []
+    at = 0
+    while at < len(pieces):
+        if claimed[at] or pieces.side[at] == 0:
+            at += 1
+            continue
+        end = at
+        while end + 1 < len(pieces) and not claimed[end + 1] and pieces.side[end + 1] == pieces.side[at]:
+            end += 1
+        first, last = int(pieces.first[at]), int(pieces.last[end])
+        position = grades.position(measure(profile, np.array([first]), np.array([last])))
+        found.append((bend_between(profile, first, last), float(position[0])))
+        at = end + 1
+    return tuple(found)

@@ -1,0 +1,316 @@
+"""From the driven line to pieces of bends, and from runs of pieces to bends.
+
+The line is cut finely, at every change of side and at every easing between two tighter places, because where one
+bend ends and the next begins is the notes' affair: one crew calls a long left with two apexes as one note, another
+as two. So nothing here decides how many bends there are. :mod:`mirkle.core.lineup.pairing` lets each note claim a
+run of pieces, and this module measures any run.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mirkle.core.motion.path import Path
+from mirkle.core.motion.recording import Floats
+
+Ints = NDArray[np.intp]
+
+STEP_M = 1.0
+# The tightest radius is the mean over this length: shorter follows the wheel's twitches (a car is 4 m long and
+# 0.1 s at 100 km/h is 3 m), longer flattens hairpins, whose whole arc at 10 m radius and 90 degrees is 16 m.
+TIGHTEST_OVER_M = 9
+CARRIED_OVER_M = 25
+# Straighter than this is no bend for anybody. # common practice: "flat" begins at about 300-400 m
+STRAIGHT_PER_M = 1 / 900.0
+# Two peaks of one side are two pieces when the curvature between them falls by this share of the lesser.
+DIP_BETWEEN_PEAKS = 0.05
+# Long pieces are sliced, so that two notes may share one unbroken bend; gentle ones more coarsely than tight ones.
+SLICE_PER_RADIUS, SHORTEST_SLICE_M, LONGEST_SLICE_M = 0.12, 8.0, 25.0
+# A bend begins and ends where its curvature passes this share of its peak.
+EDGE_SHARE = 0.4
+SAMPLES = 48
+
+
+@dataclass(frozen=True)
+class Profile:
+    """The stage by distance, one value a metre from the start line; all arrays (n,).
+
+    ``curvature_per_m`` is the mean over :data:`TIGHTEST_OVER_M`, positive to the left; ``heading_rad`` is unwrapped.
+    """
+
+    distance_m: Floats
+    heading_rad: Floats
+    curvature_per_m: Floats
+    carried_per_m: Floats
+    curvature_sd_per_m: Floats
+    speed_mps: Floats
+    time_s: Floats
+
+    @property
+    def length_m(self) -> float:
+        """Metres from the start line to the end of the profile."""
+        return float(self.distance_m[-1])
+
+
+def profile_of(path: Path, start_m: float, end_m: float) -> Profile:
+    """The stage from ``start_m`` to ``end_m`` on the path, by distance from its start."""
+    distance = np.arange(0.0, end_m - start_m, STEP_M)
+    at = distance + start_m
+    heading = path.at_distance(path.heading_rad, at)
+    rate = np.gradient(heading, STEP_M)
+    return Profile(
+        distance_m=distance,
+        heading_rad=heading,
+        curvature_per_m=_mean_over(rate, TIGHTEST_OVER_M),
+        carried_per_m=_mean_over(rate, CARRIED_OVER_M),
+        curvature_sd_per_m=path.at_distance(path.curvature_sd_per_m, at),
+        speed_mps=path.at_distance(path.speed_mps, at),
+        time_s=path.at_distance(path.time_s, at),
+    )
+
+
+def _mean_over(values: Floats, metres: int) -> Floats:
+    half = int(metres / STEP_M) // 2
+    padded = np.pad(values, half, mode="edge")
+    return np.convolve(padded, np.ones(2 * half + 1) / (2 * half + 1), mode="valid")
+
+
+@dataclass(frozen=True)
+class Pieces:
+    """The profile cut up; piece ``i`` reaches over profile samples ``first[i]`` to ``last[i]`` (inclusive).
+
+    ``turn_rad`` is signed, ``side`` is +1, -1 or 0 for a straight; ``from_m`` and ``to_m`` are where the piece's
+    curvature passes half of its peak, which for an arc with eased ends is where the arc begins and ends.
+    ``bend_turn_rad`` is the turn of the whole uncut bend that a slice belongs to.
+    """
+
+    first: Ints
+    last: Ints
+    side: Ints
+    turn_rad: Floats
+    from_m: Floats
+    to_m: Floats
+    bend_turn_rad: Floats
+
+    def __len__(self) -> int:
+        return len(self.first)
+
+
+def cut_in_pieces(profile: Profile) -> Pieces:
+    """The profile cut at changes of side, at straights, and at easings between two peaks of one side."""
+    bent = profile.curvature_per_m
+    threshold = np.maximum(STRAIGHT_PER_M, 1.0 * np.minimum(profile.curvature_sd_per_m, 1 / 300.0))
+    side = np.where(np.abs(bent) > threshold, np.sign(bent), 0.0).astype(np.intp)
+    edges = np.flatnonzero(np.diff(side)) + 1
+    whole = np.unique(np.concatenate([[0], edges, _easings(np.abs(bent), side), [len(bent)]])).astype(np.intp)
+    edges = _sliced(np.abs(bent), side, whole)
+    first, last = edges[:-1], edges[1:] - 1
+    turn = np.add.reduceat(bent, first) * STEP_M
+    whole_turn = np.add.reduceat(bent, whole[:-1]) * STEP_M
+    peak = np.maximum.reduceat(np.abs(bent), first)
+    from_m, to_m = _half_peak_extents(np.abs(bent), first, last, peak)
+    bend_turn = whole_turn[np.searchsorted(whole, first, side="right") - 1]
+    return Pieces(first, last, side[first], turn, from_m, to_m, bend_turn)
+
+
+def _sliced(size: Floats, side: Ints, edges: Ints) -> Ints:
+    """The edges with more between them where a bend is long, (m,)."""
+    out = []
+    for first, end in zip(edges[:-1], edges[1:], strict=True):
+        length_m = (end - first) * STEP_M
+        slices = 1
+        if side[first]:
+            slice_m = np.clip(SLICE_PER_RADIUS / size[first:end].max(), SHORTEST_SLICE_M, LONGEST_SLICE_M)
+            slices = max(1, round(length_m / slice_m))
+        out.append(first + (np.arange(slices) * (end - first)) // slices)
+    return np.concatenate([*out, edges[-1:]]).astype(np.intp)
+
+
+def _easings(size: Floats, side: Ints) -> Ints:
+    """Samples where one side's curvature dips between two peaks by enough to count, (m,)."""
+    found: list[int] = []
+    peaks = np.flatnonzero((size[1:-1] > size[:-2]) & (size[1:-1] >= size[2:])) + 1
+    previous: int | None = None
+    for peak in peaks:
+        if side[peak] == 0:
+            continue
+        if previous is not None and np.all(side[previous:peak] == side[peak]):
+            low = previous + int(np.argmin(size[previous:peak]))
+            if size[low] < (1 - DIP_BETWEEN_PEAKS) * min(size[previous], size[peak]):
+                found.append(low)
+                previous = int(peak)
+            elif size[peak] > size[previous]:
+                previous = int(peak)
+        else:
+            previous = int(peak)
+    return np.array(found, dtype=np.intp)
+
+
+def _half_peak_extents(size: Floats, first: Ints, last: Ints, peak: Floats) -> tuple[Floats, Floats]:
+    steps = np.linspace(0.0, 1.0, SAMPLES)
+    at = first[:, None] + np.rint(steps[None, :] * (last - first)[:, None]).astype(np.intp)
+    high = size[at] >= 0.5 * peak[:, None]
+    before = at[np.arange(len(first)), high.argmax(axis=1)]
+    after = at[np.arange(len(first)), SAMPLES - 1 - high[:, ::-1].argmax(axis=1)]
+    return before * STEP_M, (after + 1) * STEP_M
+
+
+@dataclass(frozen=True)
+class Runs:
+    """Measures of many stretches of one bend each; all arrays (m,).
+
+    Radii are of the tightest :data:`TIGHTEST_OVER_M` and :data:`CARRIED_OVER_M` metres; ``against_deg`` is the turn
+    to the other side inside the stretch, ``turn_deg`` what is left after it; ``from_m`` to ``to_m`` is where the
+    curvature is over :data:`EDGE_SHARE` of its peak.
+    """
+
+    side: Ints
+    turn_deg: Floats
+    length_m: Floats
+    radius_m: Floats
+    carried_radius_m: Floats
+    against_deg: Floats
+    from_m: Floats
+    to_m: Floats
+
+    def picked(self, which: Ints) -> Runs:
+        """The chosen rows."""
+        return Runs(**{name: getattr(self, name)[which] for name in Runs.__dataclass_fields__})
+
+
+def measure(profile: Profile, first: Ints, last: Ints) -> Runs:
+    """Measures of the stretches from sample ``first`` to sample ``last`` (inclusive), both (m,)."""
+    bent_rad = profile.curvature_per_m * STEP_M
+    left = np.concatenate([[0.0], np.cumsum(np.maximum(bent_rad, 0.0))])
+    right = np.concatenate([[0.0], np.cumsum(np.maximum(-bent_rad, 0.0))])
+    to_left, to_right = left[last + 1] - left[first], right[last + 1] - right[first]
+    side = np.where(to_left >= to_right, 1, -1).astype(np.intp)
+    steps = np.linspace(0.0, 1.0, SAMPLES)
+    at = first[:, None] + np.rint(steps[None, :] * (last - first)[:, None]).astype(np.intp)
+    bent = side[:, None] * profile.curvature_per_m[at]
+    peak = np.maximum(bent.max(axis=1), 1e-4)
+    carried = np.maximum((side[:, None] * profile.carried_per_m[at]).max(axis=1), 1e-4)
+    high = bent >= EDGE_SHARE * peak[:, None]
+    rows = np.arange(len(first))
+    from_m = at[rows, high.argmax(axis=1)] * STEP_M
+    to_m = (at[rows, SAMPLES - 1 - high[:, ::-1].argmax(axis=1)] + 1) * STEP_M
+    turned, against = np.maximum(to_left, to_right), np.minimum(to_left, to_right)
+    return Runs(
+        side=side,
+        turn_deg=np.degrees(turned - against),
+        length_m=np.maximum(to_m - from_m, STEP_M),
+        radius_m=1 / peak,
+        carried_radius_m=1 / carried,
+        against_deg=np.degrees(against),
+        from_m=from_m,
+        to_m=to_m,
+    )
+
+
+def grown(profile: Profile, first: Ints, last: Ints) -> tuple[Ints, Ints]:
+    """Neighbouring stretches with their borders put where the curvature says, whatever was called; both (m,).
+
+    A note may have claimed a part of its bend only, because that suited the distance it called. Each stretch keeps
+    its apex and grows or shrinks to where the curvature falls below :data:`EDGE_SHARE` of the apex, but never beyond
+    the straightest point between its apex and its neighbour's.
+    """
+    bent = profile.curvature_per_m
+    side = measure(profile, first, last).side
+    apexes = [int(a + np.argmax(s * bent[a : b + 1])) for a, b, s in zip(first, last, side, strict=True)]
+    out_first, out_last = np.empty_like(first), np.empty_like(last)
+    for i, (apex, s) in enumerate(zip(apexes, side, strict=True)):
+        edge = EDGE_SHARE * max(s * bent[apex], 1e-4)
+        lowest = apexes[i - 1] if i else 0
+        highest = apexes[i + 1] if i + 1 < len(apexes) else len(bent) - 1
+        before, after = s * bent[lowest : apex + 1], s * bent[apex : highest + 1]
+        under = np.flatnonzero(before < edge)
+        out_first[i] = lowest + (under[-1] + 1 if len(under) else int(np.argmin(before)) + (i > 0))
+        under = np.flatnonzero(after < edge)
+        out_last[i] = apex + (under[0] - 1 if len(under) else int(np.argmin(after)))
+    return np.minimum(out_first, apexes), np.maximum(out_last, apexes)
+
+
+@dataclass(frozen=True)
+class Bend:
+    """One bend as driven. ``side`` is +1 to the left; ``radius_sd_m`` is the spread of ``radius_m``."""
+
+    from_m: float
+    to_m: float
+    apex_m: float
+    side: int
+    radius_m: float
+    radius_sd_m: float
+    carried_radius_m: float
+    turn_deg: float
+    length_m: float
+    speed_min_mps: float
+
+    @property
+    def direction(self) -> str:
+        """``left`` or ``right``."""
+        return "left" if self.side > 0 else "right"
+
+
+def bend_between(profile: Profile, first: int, last: int) -> Bend:
+    """The bend from sample ``first`` to sample ``last`` (inclusive)."""
+    run = measure(profile, np.array([first]), np.array([last]))
+    side, from_m, to_m = int(run.side[0]), float(run.from_m[0]), float(run.to_m[0])
+    bent = side * profile.curvature_per_m[first : last + 1]
+    apex = first + int(np.argmax(bent))
+    peak = max(float(bent.max()), 1e-4)
+    inside = slice(int(from_m), max(int(from_m) + 1, int(to_m)))
+    return Bend(
+        from_m=from_m,
+        to_m=to_m,
+        apex_m=apex * STEP_M,
+        side=side,
+        radius_m=1 / peak,
+        radius_sd_m=float(profile.curvature_sd_per_m[apex]) / peak**2,
+        carried_radius_m=float(run.carried_radius_m[0]),
+        turn_deg=float(run.turn_deg[0]),
+        length_m=float(run.length_m[0]),
+        speed_min_mps=float(profile.speed_mps[inside].min()),
+    )
+
+
+@dataclass(frozen=True)
+class Drive:
+    """The part of the path that is the stage: from standing at the start line to the stop; metres on the path."""
+
+    start_m: float
+    start_s: float
+    stop_m: float
+    stop_s: float
+
+
+def find_drive(path: Path) -> Drive:
+    """The longest drive in the recording, with short stops inside it (a spin, a stall) not ending it.
+
+    The car stands at the start line and is away when its speed leaves zero for good; a recording that begins or
+    ends while moving is taken from its first or to its last sample.
+    """
+    moving = path.speed_mps > 0.5
+    step_s = float(path.time_s[1] - path.time_s[0])
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], moving.astype(np.int8), [0]])))
+    starts, ends = edges[0::2], edges[1::2] - 1
+    legs: list[list[int]] = []
+    for start, end in zip(starts, ends, strict=True):
+        # A stop of under half a minute after some way is an incident of the stage, not its end.
+        if (
+            legs
+            and (start - legs[-1][1]) * step_s < 30.0
+            and path.distance_m[legs[-1][1]] - path.distance_m[legs[-1][0]] > 150
+        ):
+            legs[-1][1] = int(end)
+        else:
+            legs.append([int(start), int(end)])
+    start, end = max(legs, key=lambda leg: path.distance_m[leg[1]] - path.distance_m[leg[0]])
+    return Drive(
+        start_m=float(path.distance_m[start]),
+        start_s=float(path.time_s[start]),
+        stop_m=float(path.distance_m[end]),
+        stop_s=float(path.time_s[end]),
+    )

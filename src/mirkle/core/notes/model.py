@@ -1,0 +1,98 @@
+"""A stage note as structure: what was called, and where in the source it stands."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import Enum
+
+
+class Direction(Enum):
+    """Which way a corner goes; ``sign`` is that of its curvature."""
+
+    LEFT = "left"
+    RIGHT = "right"
+
+    @property
+    def sign(self) -> int:
+        """+1 to the left, -1 to the right."""
+        return 1 if self is Direction.LEFT else -1
+
+    @property
+    def other(self) -> Direction:
+        """The other way."""
+        return Direction.RIGHT if self is Direction.LEFT else Direction.LEFT
+
+
+@dataclass(frozen=True)
+class Span:
+    """A stretch of the source text: characters ``start`` to ``end``."""
+
+    start: int
+    end: int
+
+
+@dataclass(frozen=True)
+class Token:
+    """One piece of the source. Every character of it belongs to exactly one token.
+
+    ``kind`` is a term's kind (such as ``length`` or ``caution``), ``direction``, ``grade``, ``distance``, ``number``,
+    ``blank`` (white space and punctuation between) or ``unread``. ``key`` is the term's own name.
+    """
+
+    span: Span
+    text: str
+    kind: str
+    key: str = ""
+
+
+@dataclass(frozen=True)
+class Note:
+    """One note. Words of the contract stand in the tuples in the order in which they were called.
+
+    ``grade`` is the grade as the contract spells it: ``"4"``, ``"4+"``, ``"hairpin"``, ``"square"``, ``"flat"``.
+    ``distance_m`` or ``link`` say how far it is to the next note; ``span`` is the note in the source and
+    ``gap_span`` its distance or link word, which in some hands stands on the next note's line.
+    """
+
+    index: int
+    page: int
+    line: int
+    text: str
+    span: Span
+    direction: Direction | None = None
+    grade: str | None = None
+    length: str | None = None
+    changes: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+    features: tuple[str, ...] = ()
+    line_on_road: tuple[str, ...] = ()
+    objects: tuple[str, ...] = ()
+    link: str | None = None
+    distance_m: int | None = None
+    marks: tuple[str, ...] = ()
+    unread: tuple[str, ...] = ()
+    direction_span: Span | None = None
+    grade_span: Span | None = None
+    gap_span: Span | None = None
+
+    @property
+    def is_corner(self) -> bool:
+        """Whether the note calls a corner."""
+        return self.direction is not None
+
+
+@dataclass(frozen=True)
+class Reading:
+    """What was read from a text of notes; ``tokens`` cover ``source`` from end to end."""
+
+    source: str
+    notes: tuple[Note, ...]
+    tokens: tuple[Token, ...]
+    language: str
+    order: str
+    distance_first: bool
+
+    @property
+    def corners(self) -> tuple[Note, ...]:
+        """The notes that call a corner."""
+        return tuple(n for n in self.notes if n.is_corner)

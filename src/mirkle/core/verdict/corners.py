@@ -1,0 +1,265 @@
+"""Judging corners: the grade, the direction, corners that no note calls and notes that no corner answers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import isnan
+
+from mirkle.core.lineup.pairing import Tie
+from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.model import Direction, Note
+from mirkle.core.notes.writing import Rewording
+from mirkle.core.verdict.findings import Case, Finding, Proposal, more_likely
+
+# Below half a grade there is nothing to report; a grade is what a crew would rewrite. # common practice
+WORTH_A_LOOK = 0.85
+WORTH_A_CHANGE = 1.0
+A_DANGER = 1.5
+# A bend that turns less than this hardly shows in a driven line.
+HARDLY_A_BEND_DEG = 5.0
+A_BEND_DEG = 14.0
+
+
+def judge_corners(case: Case) -> Iterator[Finding]:
+    """Findings on every corner note and on every bend without a note."""
+    for note in case.notes:
+        tie = case.tie_of.get(note.index)
+        if tie is None or note.direction is None:
+            continue
+        if tie.bend is None or tie.bend.turn_deg < HARDLY_A_BEND_DEG:
+            finding = _unmet(case, note, tie)
+        elif tie.bend.side != note.direction.sign:
+            finding = _direction(case, note, tie, tie.bend)
+        else:
+            finding = _grade(case, note, tie, tie.bend)
+        if finding is not None:
+            yield finding
+    yield from _uncalled(case)
+
+
+def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
+    called = _called_position(case, note)
+    if called is None or tie.position is None:
+        return None
+    shift = tie.position - called
+    scatter = max(case.lineup.grades.scatter, 0.4)
+    confidence = tie.sure * more_likely(shift, scatter, prior=0.06)
+    if abs(shift) < max(WORTH_A_LOOK, 1.6 * scatter):
+        return None
+    met = case.met_grade(tie.position)
+    if met == note.grade:
+        return None
+    tighter = shift < 0
+    band = case.band(note.grade)
+    ranges = (
+        f", where your {note.grade}s run from {band.radius_low_m:.0f} to {band.radius_high_m:.0f} m" if band else ""
+    )
+    why = (
+        f"Called {note.grade}; it turned like your {met}: {bend.radius_m:.0f} m at its tightest{ranges}; "
+        f"{bend.speed_min_mps * 3.6:.0f} km/h at the slowest."
+    )
+    rewording = Rewording(grade=met)
+    return Finding(
+        id=f"grade@{note.index}",
+        kind="grade-tighter" if tighter else "grade-easier",
+        note=note.index,
+        from_m=bend.from_m,
+        to_m=bend.to_m,
+        called=note.grade,
+        met=met,
+        severity=_grade_severity(case, shift, scatter, tie, bend) if tighter else "check",
+        confidence=confidence,
+        risk=max(0.0, -shift) * _heat(case, bend),
+        why=why,
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+    )
+
+
+def _called_position(case: Case, note: Note) -> float | None:
+    """Where the called grade lies; the words beyond the numbers have no edge, so they lie just beyond the numbers."""
+    position = case.school.tightest_position(note)
+    return None if isnan(position) else min(max(position, 0.6), case.school.top + 0.5)
+
+
+def _grade_severity(case: Case, shift: float, scatter: float, tie: Tie, bend: Bend) -> str:
+    sure_of_place = tie.sure > 0.9
+    # A gentle bend that is a grade tighter still goes at full speed; only where the car has to slow is it a danger.
+    matters = tie.position is not None and tie.position < case.school.top - 0.8
+    if case.coarse or bend.radius_sd_m > 0.35 * bend.radius_m:
+        return "check"
+    if shift <= -max(A_DANGER, 2.6 * scatter) and sure_of_place and matters:
+        return "danger"
+    if shift <= -max(WORTH_A_CHANGE, 1.9 * scatter) and sure_of_place:
+        return "change"
+    return "check"
+
+
+def _heat(case: Case, bend: Bend) -> float:
+    """How fast a car comes at a bend, as a share of 100 km/h: where a surprise is worst."""
+    return case.speed_kmh(max(0.0, bend.from_m - 60.0)) / 100.0
+
+
+def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
+    assert note.direction is not None
+    sure = tie.sure * (1.0 if bend.turn_deg > A_BEND_DEG else 0.6)
+    if sure < 0.5:
+        return None
+    other = note.direction.other
+    rewording = Rewording(direction=other)
+    danger = bend.turn_deg > A_BEND_DEG and tie.sure > 0.9
+    return Finding(
+        id=f"direction@{note.index}",
+        kind="direction",
+        note=note.index,
+        from_m=bend.from_m,
+        to_m=bend.to_m,
+        called=note.direction.value,
+        met=other.value,
+        severity="danger" if danger else "check",
+        confidence=sure,
+        risk=4.0 * _heat(case, bend),
+        why=(
+            f"Called {note.direction.value}; the road went {other.value}: {bend.turn_deg:.0f}° round "
+            f"{bend.radius_m:.0f} m at {bend.speed_min_mps * 3.6:.0f} km/h."
+        ),
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+    )
+
+
+def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
+    called = _called_position(case, note)
+    if called is None:
+        return None
+    before, after = _neighbours(case, note)
+    if before is None or after is None or before.bend is None or after.bend is None:
+        return None
+    # A gentle bend can vanish in the driven line; that says nothing about the note.
+    if called > case.school.top - 0.9 and tie.bend is not None:
+        return None
+    sure = min(before.sure, after.sure)
+    from_m, to_m = before.bend.to_m, max(after.bend.from_m, before.bend.to_m + 1.0)
+    clear = tie.bend is None and sure > 0.9 and not case.coarse
+    turn = abs(tie.bend.turn_deg) if tie.bend else 0.0
+    seen = f"the car turned only {turn:.0f}° there" if turn >= 1 else "the car drove straight on there"
+    return Finding(
+        id=f"unmet@{note.index}",
+        kind="corner-unmet",
+        note=note.index,
+        from_m=from_m,
+        to_m=to_m,
+        called=f"{note.direction.value if note.direction else ''} {note.grade}".strip(),
+        met=None,
+        severity="change" if clear else "check",
+        confidence=sure * (0.85 if clear else 0.5),
+        risk=0.5,
+        why=(
+            f"Called {note.text}, and {seen}: no corner between {from_m / 1000:.2f} and {to_m / 1000:.2f} km "
+            f"answers this note."
+        ),
+        proposal=_without(case, note),
+    )
+
+
+def _neighbours(case: Case, note: Note) -> tuple[Tie | None, Tie | None]:
+    ties = case.lineup.ties
+    at = next(i for i, t in enumerate(ties) if t.note == note.index)
+    return (ties[at - 1] if at else None), (ties[at + 1] if at + 1 < len(ties) else None)
+
+
+def _without(case: Case, note: Note) -> Proposal | None:
+    """The page without a note: its distance is added to the one before it, as this crew writes distances."""
+    kept_at, other_at = (
+        (note.index - 1, note.index) if not case.hand.reading.distance_first else (note.index + 1, note.index)
+    )
+    if not 0 <= kept_at < len(case.notes):
+        return None
+    before = case.notes[note.index - 1] if note.index else None
+    if before is None or before.distance_m is None:
+        return None
+    metres = case.hand.nearest_distance(before.distance_m + (note.distance_m or 0) + 15.0)
+    rewording = Rewording(distance_m=metres)
+    if case.hand.reading.distance_first:
+        # In this hand the gap before a note stands at the head of its own line, and the one after on the next.
+        following = case.notes[kept_at]
+        text = (
+            following.text
+            if note.gap_span is None
+            else str(metres) + following.text[note.gap_span.end - following.span.start :]
+        )
+    else:
+        text = case.hand.reworded(before, rewording)
+    return Proposal(min(kept_at, other_at), max(kept_at, other_at), text, None)
+
+
+def _uncalled(case: Case) -> Iterator[Finding]:
+    for bend, position in case.lineup.uncalled:
+        if bend.turn_deg < A_BEND_DEG or bend.from_m > case.finish_m or _is_rest_of_a_called_bend(case, bend):
+            continue
+        if position > case.school.top + 0.5:
+            continue
+        before = _last_note_before(case, bend)
+        if before is None:
+            continue
+        grade = case.met_grade(position)
+        severity = "change"
+        if case.coarse or bend.turn_deg < 1.4 * A_BEND_DEG or bend.radius_sd_m > 0.35 * bend.radius_m:
+            severity = "check"
+        elif position < case.school.top - 0.9:
+            severity = "danger"
+        yield Finding(
+            id=f"uncalled@{round(bend.apex_m / 20)}",
+            kind="corner-uncalled",
+            note=before.index,
+            from_m=bend.from_m,
+            to_m=bend.to_m,
+            called=None,
+            met=f"{bend.direction} {grade}",
+            severity=severity,
+            confidence=0.9 if bend.turn_deg > 2 * A_BEND_DEG else 0.7,
+            risk=(case.school.top + 1 - position) * _heat(case, bend),
+            why=(
+                f"No note calls this {bend.direction}: it turned like your {grade}, {bend.turn_deg:.0f}° round "
+                f"{bend.radius_m:.0f} m, {bend.speed_min_mps * 3.6:.0f} km/h at the slowest."
+            ),
+            proposal=_inserted(case, before, bend, grade),
+        )
+
+
+def _is_rest_of_a_called_bend(case: Case, bend: Bend) -> bool:
+    return any(
+        t.bend is not None
+        and t.bend.side == bend.side
+        and (abs(bend.from_m - t.bend.to_m) < 15.0 or abs(t.bend.from_m - bend.to_m) < 15.0)
+        for t in case.lineup.ties
+    )
+
+
+def _last_note_before(case: Case, bend: Bend) -> Note | None:
+    """The note after which the missing one belongs: the last whose corner is behind, with the features it leads to."""
+    last = None
+    for tie in case.lineup.ties:
+        if tie.bend is not None and tie.bend.apex_m < bend.apex_m:
+            last = case.notes[tie.note]
+    return last
+
+
+def _inserted(case: Case, before: Note, bend: Bend, grade: str) -> Proposal | None:
+    """The note before with the distance to the missing corner, then the missing corner with the rest."""
+    tie = case.tie_of[before.index]
+    after = next((t.bend for t in case.lineup.ties if t.bend is not None and t.bend.apex_m > bend.apex_m), None)
+    if tie.bend is None:
+        return None
+    yardstick, hand = case.lineup.distances, case.hand
+    called = lambda metres: hand.nearest_distance((metres - yardstick.offset_m) / yardstick.factor)  # noqa: E731
+    ahead = called(bend.from_m - tie.bend.to_m)
+    behind = called(after.from_m - bend.to_m) if after is not None else None
+    direction = Direction.LEFT if bend.side > 0 else Direction.RIGHT
+    if hand.reading.distance_first:
+        new = hand.corner(direction, grade, distance_m=ahead)
+        return Proposal(before.index, before.index, f"{before.text}\n{new}", None)
+    first = hand.reworded(before, Rewording(distance_m=ahead))
+    if before.gap_span is None:
+        first = f"{before.text} {ahead}"
+    one_a_line = all(a.line != b.line or a.page != b.page for a, b in zip(case.notes, case.notes[1:], strict=False))
+    joint = "\n" if one_a_line else " "
+    return Proposal(before.index, before.index, first + joint + hand.corner(direction, grade, distance_m=behind), None)

@@ -1,0 +1,95 @@
+"""What a finding is, and the facts that all judges share."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from mirkle.core.lineup.pairing import Lineup, Tie
+from mirkle.core.motion.bends import Profile
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.school import School
+from mirkle.core.notes.writing import Hand, Rewording
+from mirkle.core.verdict.scale import Band
+
+SEVERITIES = ("danger", "change", "check", "remark")
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """What to write: ``text`` stands instead of the notes ``first_note`` to ``last_note``.
+
+    ``rewording`` is the same as a change to one note, so that it can be made to a note that was already changed;
+    ``None`` where notes are put in or taken out.
+    """
+
+    first_note: int
+    last_note: int
+    text: str
+    rewording: Rewording | None
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One thing worth a crew's minute. Places are metres from the start line; ``note`` is where the page shows it."""
+
+    id: str
+    kind: str
+    note: int
+    from_m: float
+    to_m: float
+    called: str | None
+    met: str | None
+    severity: str
+    confidence: float
+    risk: float
+    why: str
+    proposal: Proposal | None
+    seconds: float | None = None
+
+
+@dataclass(frozen=True)
+class Case:
+    """All that the judges look at; ``coarse`` is true where the recording blurs bends, so that most is a check."""
+
+    notes: tuple[Note, ...]
+    lineup: Lineup
+    bands: tuple[Band, ...]
+    school: School
+    profile: Profile
+    hand: Hand
+    finish_m: float
+    coarse: bool
+    tie_of: dict[int, Tie] = field(init=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "tie_of", {t.note: t for t in self.lineup.ties})
+
+    def band(self, grade: str | None) -> Band | None:
+        """The crew's band of a grade, halves left aside."""
+        return next((b for b in self.bands if grade and b.grade == grade.rstrip("+-")), None)
+
+    def speed_kmh(self, at_m: float) -> float:
+        """The car's speed at a place in this pass."""
+        return float(np.interp(at_m, self.profile.distance_m, self.profile.speed_mps)) * 3.6
+
+    def met_grade(self, position: float) -> str:
+        """The crew's own name for a position on its scale."""
+        if position > self.school.top + 0.7:
+            return "flat"
+        return self.school.grade_at(position)
+
+
+def more_likely(shift: float, scatter: float, *, prior: float) -> float:
+    """How sure it is that a note is a grade or more wrong rather than merely scattered, 0 to 1.
+
+    Bayes' rule between a note off by one to two grades (``prior``) and one off by the crew's own scatter with a
+    heavy tail (Student's t, 5 degrees of freedom).
+    """
+    z = abs(shift) / scatter
+    honest = 0.38 * (1 + z * z / 5.0) ** -3.0
+    wrong = np.mean([np.exp(-0.5 * ((abs(shift) - slip) / scatter) ** 2) * 0.4 for slip in (1.0, 1.5, 2.0, 2.5)])
+    if abs(shift) > 2.5:
+        wrong = max(float(wrong), 0.1)
+    return float(prior * wrong / (prior * wrong + (1 - prior) * honest))

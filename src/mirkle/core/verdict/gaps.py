@@ -1,0 +1,71 @@
+"""Judging distances: a gap is a finding only outside what the crew's own habit explains."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from mirkle.core.lineup.pairing import GapMet
+from mirkle.core.notes.writing import Rewording
+from mirkle.core.verdict.findings import Case, Finding, Proposal
+
+UNUSUAL = 2.6
+CLEARLY_UNUSUAL = 4.0
+SMALLEST_DIFFERENCE_M = 15.0
+
+
+def judge_gaps(case: Case, troubled: frozenset[int]) -> Iterator[Finding]:
+    """Findings on the distances between corners; ``troubled`` notes have a corner missing or too many beside them."""
+    for gap in case.lineup.gaps:
+        if not gap.usable or gap.called_m is None or gap.next_note != gap.note + 1:
+            continue
+        if gap.note in troubled or gap.next_note in troubled:
+            continue
+        finding = _distance(case, gap, gap.called_m)
+        if finding is not None:
+            yield finding
+
+
+def _distance(case: Case, gap: GapMet, called_m: float) -> Finding | None:
+    yardstick = case.lineup.distances
+    called = np.array([called_m])
+    expected, scatter = float(yardstick.expected_m(called)[0]), float(yardstick.scatter_m(called)[0])
+    off = gap.met_m - expected
+    z = off / scatter
+    if abs(z) < UNUSUAL or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m):
+        return None
+    in_their_metres = (gap.met_m - yardstick.offset_m) / yardstick.factor
+    metres = case.hand.nearest_distance(in_their_metres)
+    if metres == called_m:
+        return None
+    strong = abs(z) > CLEARLY_UNUSUAL and abs(off) > 0.35 * called_m and not case.coarse
+    note, following = case.notes[gap.note], case.notes[gap.next_note]
+    holder = note
+    if note.gap_span is not None and note.gap_span.start >= following.span.start:
+        holder = following
+    rewording = Rewording(distance_m=metres)
+    text = case.hand.reworded(note, rewording)
+    if holder is following and note.gap_span is not None:
+        at = note.gap_span.start - following.span.start
+        text = following.text[:at] + str(metres) + following.text[note.gap_span.end - following.span.start :]
+    before, after = case.tie_of[gap.note].bend, case.tie_of[gap.next_note].bend
+    assert before is not None and after is not None  # a measured gap lies between two paired bends
+    way = "longer" if off > 0 else "shorter"
+    return Finding(
+        id=f"distance@{gap.note}",
+        kind=f"distance-{way}",
+        note=gap.note,
+        from_m=before.to_m,
+        to_m=max(after.from_m, before.to_m + 1.0),
+        called=f"{called_m:.0f}",
+        met=f"{gap.met_m:.0f} m",
+        severity="change" if strong else "check",
+        confidence=float(1.0 - 1.0 / (1.0 + (abs(z) / UNUSUAL) ** 4)),
+        risk=0.3 * abs(off) / 50.0 * (1.5 if off < 0 else 1.0),
+        why=(
+            f"Called {called_m:.0f}; it was {gap.met_m:.0f} m from the end of {note.text} to {following.text}, where "
+            f"your {called_m:.0f}s run from {max(0.0, expected - 2 * scatter):.0f} to {expected + 2 * scatter:.0f} m."
+        ),
+        proposal=Proposal(holder.index, holder.index, text, rewording if holder is note else None),
+    )

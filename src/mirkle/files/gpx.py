@@ -1,0 +1,118 @@
+"""A run recording as GPX 1.1 (and 1.0): track points with time, and speed and course where a logger adds them."""
+
+from __future__ import annotations
+
+import io
+from datetime import UTC, datetime
+from typing import Any
+
+import numpy as np
+
+from mirkle.core.motion.recording import Channel, Recording
+from mirkle.files.sniff import UnusableFile
+
+# Extension elements of loggers carry the same names in many name spaces; the unit is SI, degrees for courses.
+_EXTRAS = {"speed": ("speed_mps", 1.0), "course": ("course_rad", np.pi / 180.0)}
+
+
+def parse_gpx_run(content: bytes, *, name: str) -> Recording:
+    """The track in a GPX file's bytes; times are seconds from its first point.
+
+    Raises
+    ------
+    UnusableFile
+        With the line, what is wrong and what would mend it.
+    """
+    from lxml import etree
+
+    # A GPX file needs no document type; entities that expand without end live there, so it is refused outright.
+    if b"<!DOCTYPE" in content[:100_000] or b"<!ENTITY" in content[:100_000]:
+        raise UnusableFile(
+            "it carries a document type, which a GPX file does not have",
+            mend="export the track again from the logger",
+            where=name,
+        )
+    rows: list[tuple[float, float, float, float]] = []
+    extras: dict[str, list[tuple[float, float]]] = {}
+    doubts: list[str] = []
+    untimed = 0
+    try:
+        events = etree.iterparse(
+            io.BytesIO(content),
+            events=("end",),
+            tag="{*}trkpt",
+            resolve_entities=False,
+            no_network=True,
+            load_dtd=False,
+            huge_tree=False,
+        )
+        for _, point in events:
+            time_s = _time(point)
+            if time_s is None:
+                untimed += 1
+            else:
+                rows.append((time_s, *_place(point, name=name)))
+                _take_extras(point, time_s, extras)
+            point.clear()
+    except etree.XMLSyntaxError as error:
+        if len(rows) < 20:
+            raise UnusableFile(
+                "it can't be read as GPX",
+                mend="export the track again as GPX 1.1",
+                where=f"{name}, line {error.lineno}",
+            ) from None
+        doubts.append(f"The file breaks off at line {error.lineno}; what stands before was read.")
+    if len(rows) < 20:
+        what = "its track points carry no time" if untimed else f"it holds only {len(rows)} track points"
+        raise UnusableFile(what, mend="export the recorded track, with times", where=name)
+    if untimed:
+        doubts.append(f"{untimed} track points carry no time and were left out.")
+    table = np.array(rows)
+    first = table[0, 0]
+    time_s = table[:, 0] - first
+    channels = {
+        "lat_rad": Channel(time_s, np.radians(table[:, 1])),
+        "lon_rad": Channel(time_s, np.radians(table[:, 2])),
+    }
+    high = np.isfinite(table[:, 3])
+    if high.any():
+        channels["alt_m"] = Channel(time_s[high], table[high, 3])
+    for channel, pairs in extras.items():
+        values = np.array(pairs)
+        channels[channel] = Channel(values[:, 0] - first, values[:, 1])
+    return Recording(name=name, channels=channels, doubts=tuple(doubts))
+
+
+def _time(point: Any) -> float | None:
+    text = point.findtext("{*}time")
+    if not text:
+        return None
+    try:
+        moment = datetime.fromisoformat(text.strip())
+    except ValueError:
+        return None
+    return (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).timestamp()
+
+
+def _place(point: Any, *, name: str) -> tuple[float, float, float]:
+    try:
+        height = point.findtext("{*}ele")
+        return float(point.get("lat")), float(point.get("lon")), float(height) if height else float("nan")
+    except (TypeError, ValueError):
+        raise UnusableFile(
+            "a track point's latitude, longitude or height is not a number",
+            mend="mend or remove that point",
+            where=f"{name}, line {point.sourceline}",
+        ) from None
+
+
+def _take_extras(point: Any, time_s: float, extras: dict[str, list[tuple[float, float]]]) -> None:
+    for child in point.iter():
+        if not isinstance(child.tag, str):
+            continue
+        known = _EXTRAS.get(child.tag.rpartition("}")[2])
+        if known and child.text:
+            try:
+                extras.setdefault(known[0], []).append((time_s, float(child.text) * known[1]))
+            except ValueError:
+                continue

@@ -1,0 +1,40 @@
+"""The languages of notes that ship with the application, and a crew's own copies."""
+
+from __future__ import annotations
+
+import tomllib
+from functools import cache
+from importlib import resources
+from pathlib import Path
+
+from mirkle.core.errors import UnusableLanguage
+from mirkle.core.notes.language import Language, language_from_table
+
+
+@cache
+def shipped_languages() -> tuple[Language, ...]:
+    """Every language in the package, English first."""
+    folder = resources.files("mirkle.core.notes") / "languages"
+    files = sorted(
+        (f for f in folder.iterdir() if f.name.endswith(".toml")), key=lambda f: (f.name != "en.toml", f.name)
+    )
+    return tuple(_parsed(f.read_text(encoding="utf-8"), where=f.name) for f in files)
+
+
+def read_language(path: Path) -> Language:
+    """A crew's own language file.
+
+    Raises
+    ------
+    UnusableLanguage
+        With the line or the term that breaks the rules.
+    """
+    return _parsed(path.read_text(encoding="utf-8"), where=path.name)
+
+
+def _parsed(text: str, *, where: str) -> Language:
+    try:
+        table = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        raise UnusableLanguage(f"it is not valid TOML ({error})", mend="mend that line", where=where) from None
+    return language_from_table(table, where=where)

@@ -1,0 +1,120 @@
+"""The review as JSON: the contract ``mirkle-review/1`` with everything outside."""
+
+from __future__ import annotations
+
+import json
+import math
+from typing import Any
+
+from mirkle.core.lineup.pairing import GapMet, Tie
+from mirkle.core.notes.model import Note
+from mirkle.core.review import Review
+from mirkle.core.verdict.findings import Finding
+
+
+def review_table(review: Review) -> dict[str, Any]:
+    """The contract's object; a number that was not measured is ``None``."""
+    ties = {t.note: t for t in review.lineup.ties}
+    gaps = {g.note: g for g in review.lineup.gaps}
+    return {
+        "format": "mirkle-review/1",
+        "stage": {
+            "length_m": _r(review.finish_m, 1),
+            "start_s": _r(review.drive.start_s, 3),
+            "finish_s": _r(review.finish_s, 3),
+        },
+        "crew": {
+            "language": review.reading.language,
+            "order": review.reading.order,
+            "sense": review.school.sense,
+            "half_grades": review.school.half_grades,
+            "yardstick": "radius",
+        },
+        "clock": {"calls_minus_run_s": None, "uncertainty_s": None},
+        "scale": [
+            {
+                "grade": b.grade,
+                "radius_low_m": _r(b.radius_low_m, 1),
+                "radius_high_m": _r(b.radius_high_m, 1),
+                "count": b.count,
+            }
+            for b in review.bands
+        ],
+        "links": [
+            {"word": w, "low_m": _r(low, 1), "high_m": _r(high, 1), "count": n}
+            for w, (low, _, high, n) in review.lineup.distances.links.items()
+        ],
+        "notes": [_note(n, ties.get(n.index), gaps.get(n.index), review) for n in review.notes],
+        "findings": [_finding(f) for f in review.findings],
+    }
+
+
+def review_json(review: Review) -> str:
+    """The contract's file as text."""
+    return json.dumps(review_table(review), ensure_ascii=False, indent=1, allow_nan=False) + "\n"
+
+
+def called_table(note: Note) -> dict[str, Any]:
+    """What a note calls, as the contract spells it."""
+    return {
+        "direction": note.direction.value if note.direction else None,
+        "grade": note.grade,
+        "length": note.length,
+        "changes": list(note.changes),
+        "cautions": list(note.cautions),
+        "features": list(note.features),
+        "line": list(note.line_on_road),
+        "link": note.link,
+        "distance_m": note.distance_m,
+    }
+
+
+def _note(note: Note, tie: Tie | None, gap: GapMet | None, review: Review) -> dict[str, Any]:
+    met = None
+    if tie is not None and tie.bend is not None and tie.position is not None:
+        bend = tie.bend
+        met = {
+            "from_m": _r(bend.from_m, 1),
+            "to_m": _r(bend.to_m, 1),
+            "apex_m": _r(bend.apex_m, 1),
+            "direction": bend.direction,
+            "radius_m": _r(bend.radius_m, 1),
+            "turn_deg": _r(bend.turn_deg, 1),
+            "grade": review.school.grade_at(tie.position),
+            "grade_position": _r(tie.position, 2),
+            "speed_min_kmh": _r(bend.speed_min_mps * 3.6, 1),
+            "confidence": _r(tie.sure, 3),
+        }
+    return {
+        "index": note.index,
+        "page": note.page,
+        "line": note.line,
+        "text": note.text,
+        "called": called_table(note),
+        "said_at_s": None,
+        "said_from_m": None,
+        "lead_s": None,
+        "met": met,
+        "gap_after": {"called_m": note.distance_m, "met_m": _r(gap.met_m, 1) if gap else None},
+    }
+
+
+def _finding(finding: Finding) -> dict[str, Any]:
+    return {
+        "id": finding.id,
+        "kind": finding.kind,
+        "note": finding.note,
+        "from_m": _r(finding.from_m, 1),
+        "to_m": _r(finding.to_m, 1),
+        "called": finding.called,
+        "met": finding.met,
+        "severity": finding.severity,
+        "confidence": _r(finding.confidence, 3),
+        "seconds": finding.seconds,
+        "proposal": finding.proposal.text if finding.proposal else None,
+        "why": finding.why,
+    }
+
+
+def _r(value: float, digits: int) -> float | None:
+    return round(float(value), digits) if math.isfinite(value) else None

@@ -1,0 +1,37 @@
+"""A run recording from a file of any kind that is known, told by its content."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from mirkle.core.motion.recording import Recording, mended
+from mirkle.files.csv_run import parse_csv_run
+from mirkle.files.gpx import parse_gpx_run
+from mirkle.files.sniff import LARGEST_RUN_BYTES, read_bytes, unpacked
+
+WANTED = "the run: CSV with time and position, or GPX"
+
+
+def read_run(path: Path) -> Recording:
+    """The mended recording in a CSV or GPX file.
+
+    Raises
+    ------
+    UnusableFile, UnusableRecording
+    """
+    return parse_run(read_bytes(path, largest=LARGEST_RUN_BYTES, wanted=WANTED), name=path.name)
+
+
+def parse_run(content: bytes, *, name: str) -> Recording:
+    """As :func:`read_run`, from the file's bytes."""
+    content = unpacked(content, name=name, largest=LARGEST_RUN_BYTES, wanted=WANTED)
+    start = content[:200].lstrip(b"\xef\xbb\xbf \t\r\n")
+    parse = parse_gpx_run if start.startswith(b"<") else parse_csv_run
+    return mended(parse(content, name=name))
+
+
+def looks_like_run(content: bytes) -> bool:
+    """Whether the bytes are a run rather than notes: XML, or a first line that names a time column."""
+    start = content[:4000].lstrip(b"\xef\xbb\xbf \t\r\n")
+    first_line = start.split(b"\n", 1)[0].lower()
+    return start.startswith(b"<") or (b"time" in first_line and any(d in first_line for d in (b",", b";", b"\t")))

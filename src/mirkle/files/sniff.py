@@ -1,0 +1,118 @@
+"""First look at a file: is it there, is it text, is it a size that one stage could have."""
+
+from __future__ import annotations
+
+import gzip
+import io
+import zlib
+from pathlib import Path
+
+from mirkle.core.errors import MirkleError
+
+# A 40 km stage at 200 Hz with every channel is under 100 MB as text.
+LARGEST_RUN_BYTES = 400_000_000
+LARGEST_TEXT_BYTES = 20_000_000
+
+_GZIP = b"\x1f\x8b"
+_PICTURES_AND_OTHERS = {
+    b"\x89PNG": "a PNG picture",
+    b"\xff\xd8\xff": "a JPEG picture",
+    b"GIF8": "a GIF picture",
+    b"%PDF": "a PDF",
+    b"PK\x03\x04": "a zip archive or office document",
+    b"RIFF": "a sound or video file",
+    b"OggS": "a sound file",
+    b"fLaC": "a sound file",
+    b"SQLite format 3\x00": "a database",
+}
+
+
+class UnusableFile(MirkleError):
+    """A file that is missing, empty, too large, or not what it should be."""
+
+
+def read_bytes(path: Path, *, largest: int, wanted: str) -> bytes:
+    """The whole content of a text file, packed ones as they are (see :func:`unpacked`).
+
+    Parameters
+    ----------
+    largest : bytes; a larger file is refused before it is read
+    wanted : what the file should have been, in words, for the sentence
+
+    Raises
+    ------
+    UnusableFile
+        It is missing, a folder, unreadable, empty, too large, or not text.
+    """
+    name = path.name
+    try:
+        if path.is_dir():
+            raise UnusableFile("this is a folder", mend=f"choose the file with {wanted}", where=name)
+        size = path.stat().st_size
+        with path.open("rb") as file:
+            head = file.read(4096)
+    except FileNotFoundError:
+        raise UnusableFile("there is no such file", mend="check its name and folder", where=str(path)) from None
+    except OSError as error:
+        raise UnusableFile(f"it can't be read ({error.strerror})", mend="check who may read it", where=name) from None
+    if not head:
+        raise UnusableFile("the file is empty", mend=f"choose the file with {wanted}", where=name)
+    refuse_if_not_text(head, name=name, wanted=wanted)
+    if size > largest:
+        raise UnusableFile(
+            f"it is {size / 1e6:.0f} MB, and {wanted} is under {largest / 1e6:.0f} MB",
+            mend="export the one stage alone",
+            where=name,
+        )
+    return path.read_bytes()
+
+
+def refuse_if_not_text(head: bytes, *, name: str, wanted: str) -> None:
+    """Raises :class:`UnusableFile` if the first bytes are those of a picture, an archive or other binary data."""
+    for magic, what in _PICTURES_AND_OTHERS.items():
+        if head.startswith(magic):
+            raise UnusableFile(f"this is {what}, not text", mend=f"choose the file with {wanted}", where=name)
+    if head.startswith(_GZIP):
+        return
+    utf16 = head.startswith((b"\xff\xfe", b"\xfe\xff"))
+    if not utf16 and b"\x00" in head:
+        raise UnusableFile("this is binary data, not text", mend=f"choose the file with {wanted}", where=name)
+
+
+def unpacked(content: bytes, *, name: str, largest: int, wanted: str) -> bytes:
+    """The content as it is, or what a ``.gz`` holds.
+
+    Raises
+    ------
+    UnusableFile
+        It is damaged, empty, unpacks to more than ``largest`` bytes, or is not text.
+    """
+    if content[:2] != _GZIP:
+        refuse_if_not_text(content[:4096], name=name, wanted=wanted)
+        return content
+    try:
+        with gzip.open(io.BytesIO(content), "rb") as file:
+            plain = file.read(largest + 1)
+    except (OSError, EOFError, zlib.error):
+        raise UnusableFile("the packed file is damaged", mend="copy it again", where=name) from None
+    if not plain:
+        raise UnusableFile("the file is empty", mend=f"choose the file with {wanted}", where=name)
+    if len(plain) > largest:
+        raise UnusableFile(f"unpacked it is over {largest / 1e6:.0f} MB", mend="export the one stage alone", where=name)
+    refuse_if_not_text(plain[:4096], name=name, wanted=wanted)
+    return plain
+
+
+def decoded(content: bytes, *, name: str) -> str:
+    """Text from UTF-8, UTF-16 with its mark, or Latin-1; line ends become ``\\n``."""
+    if content.startswith((b"\xff\xfe", b"\xfe\xff")):
+        try:
+            text = content.decode("utf-16")
+        except UnicodeDecodeError:
+            raise UnusableFile("the text is damaged", mend="save it as UTF-8", where=name) from None
+    else:
+        try:
+            text = content.decode("utf-8-sig")
+        except UnicodeDecodeError:
+            text = content.decode("latin-1")
+    return text.replace("\r\n", "\n").replace("\r", "\n")

@@ -1,0 +1,138 @@
+"""A stand-in for the car and its driver: a line on the road and a speed along it, then the recorder's channels."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from mirkle.core.motion.path import GRAVITY_MPS2
+from mirkle.core.motion.recording import Floats
+from mirkle.standins.road import TrueRoad
+
+
+@dataclass(frozen=True)
+class Jump:
+    """A flight: take-off and landing by distance, seconds in the air."""
+
+    from_m: float
+    to_m: float
+    air_s: float
+    speed_mps: float
+
+
+@dataclass(frozen=True)
+class Drive:
+    """What the car did, on a grid of 100 Hz; all arrays (n,), times from the recorder's start."""
+
+    time_s: Floats
+    distance_m: Floats
+    speed_mps: Floats
+    heading_rad: Floats
+    curvature_per_m: Floats
+    vertical_g: Floats
+    east_m: Floats
+    north_m: Floats
+    height_m: Floats
+    start_s: float
+    finish_s: float
+    jumps: tuple[Jump, ...]
+
+
+def drive(
+    rng: np.random.Generator,
+    road: TrueRoad,
+    *,
+    pace: float,
+    stands_s: float,
+    slow_part: tuple[float, float] | None = None,
+) -> Drive:
+    """One pass at a pace (1 is the grip of good gravel used to nine tenths).
+
+    ``slow_part`` (metres from, to) is driven at two thirds of the speed: a flat tyre.
+    """
+    line = _line(road)
+    speed = _speed(rng, road, line, pace=pace, slow_part=slow_part)
+    heading_by_m = np.cumsum(line) + 0.4
+    seconds_by_m = np.concatenate([[0.0], np.cumsum(2.0 / (speed[1:] + speed[:-1]))])
+    time = np.arange(0.0, stands_s + seconds_by_m[-1] + 12.0, 0.01)
+    rolling = np.clip(time - stands_s, 0.0, seconds_by_m[-1])
+    distance = np.interp(rolling, seconds_by_m, np.arange(len(speed), dtype=float))
+    moving = (time > stands_s) & (time < stands_s + seconds_by_m[-1])
+    at_speed = np.where(moving, np.interp(distance, np.arange(len(speed)), speed), 0.0)
+    heading = np.interp(distance, np.arange(len(line)), heading_by_m)
+    curvature = np.interp(distance, np.arange(len(line)), line)
+    vertical, jumps = _vertical(road, distance, at_speed)
+    east = np.concatenate([[0.0], np.cumsum(at_speed * np.cos(heading))[:-1] * 0.01])
+    north = np.concatenate([[0.0], np.cumsum(at_speed * np.sin(heading))[:-1] * 0.01])
+    height = 180.0 + np.interp(distance, np.arange(len(road.slope)), np.cumsum(road.slope))
+    return Drive(
+        time_s=time,
+        distance_m=distance,
+        speed_mps=at_speed,
+        heading_rad=heading,
+        curvature_per_m=curvature,
+        vertical_g=vertical,
+        east_m=east,
+        north_m=north,
+        height_m=height,
+        start_s=stands_s,
+        finish_s=float(stands_s + np.interp(road.finish_m, np.arange(len(seconds_by_m)), seconds_by_m)),
+        jumps=jumps,
+    )
+
+
+def _line(road: TrueRoad) -> Floats:
+    """Curvature of the driven line: the road's, opened over the room that a car's width leaves."""
+    half = 18
+    kernel = np.exp(-0.5 * (np.arange(-half, half + 1) / 5.5) ** 2)
+    return np.convolve(road.curvature_per_m, kernel / kernel.sum(), mode="same")
+
+
+def _speed(
+    rng: np.random.Generator, road: TrueRoad, line: Floats, *, pace: float, slow_part: tuple[float, float] | None
+) -> Floats:
+    at = np.arange(len(line), dtype=float)
+    grip = np.full(len(line), 6.6 * pace)
+    for first, last in road.tarmac:
+        grip[(at >= first) & (at < last)] *= 1.3
+    # Nobody uses all of it everywhere: a share that wanders over some hundred metres.
+    wander = np.convolve(rng.normal(0, 1, len(line)), np.ones(150) / 150, mode="same") * np.sqrt(150)
+    grip *= 0.9 + 0.035 * wander
+    speed = np.minimum(np.sqrt(np.maximum(grip, 1.0) / np.maximum(np.abs(line), 1e-5)), 40.0 * pace**0.5)
+    if slow_part is not None:
+        speed[(at >= slow_part[0]) & (at < slow_part[1])] *= 0.66
+    finish = int(road.finish_m)
+    speed[-1] = 0.3
+    speed[0] = 0.6
+    for i in range(1, len(speed)):
+        pull = 5.2 * (1 - (speed[i - 1] / 52.0) ** 1.5)
+        speed[i] = min(speed[i], np.sqrt(speed[i - 1] ** 2 + 2 * max(pull, 0.3)))
+    for i in range(len(speed) - 2, -1, -1):
+        brake = 6.2 * pace if i < finish else 4.5
+        speed[i] = min(speed[i], np.sqrt(speed[i + 1] ** 2 + 2 * brake))
+    return np.maximum(speed, 0.3)
+
+
+def _vertical(road: TrueRoad, distance: Floats, speed: Floats) -> tuple[Floats, tuple[Jump, ...]]:
+    """The vertical accelerometer in g (1 standing still), and the flights."""
+    bend = np.gradient(road.slope)
+    felt = 1.0 + speed**2 * np.interp(distance, np.arange(len(bend)), bend) / GRAVITY_MPS2
+    jumps = []
+    for f in road.features:
+        here = int(np.searchsorted(distance, f.at_m))
+        if here >= len(speed) or f.kind not in ("jump", "crest"):
+            continue
+        v = float(speed[here])
+        if v * v / f.radius_m <= GRAVITY_MPS2:
+            continue
+        # Level take-off, then the ground falls away by the bend beyond what gravity could follow.
+        fall = f.length_m / f.radius_m * (1 - GRAVITY_MPS2 * f.radius_m / (v * v))
+        air = 2 * v * fall / GRAVITY_MPS2
+        if air < 0.12:
+            continue
+        end = int(np.searchsorted(distance, f.at_m + v * air))
+        felt[here:end] = 0.02
+        felt[end : end + 14] = 2.1
+        jumps.append(Jump(f.at_m, float(distance[min(end, len(distance) - 1)]), air, v))
+    return np.clip(felt, 0.0, 3.5), tuple(jumps)

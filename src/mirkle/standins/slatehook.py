@@ -1,0 +1,66 @@
+"""The demo stage "Slatehook", car 27: quarry roads on an invented island. Run this module to make its files again."""
+
+from __future__ import annotations
+
+import gzip
+import json
+from dataclasses import asdict
+from importlib import resources
+from pathlib import Path
+
+import numpy as np
+
+from mirkle.standins.car import drive
+from mirkle.standins.crew import plant_slips, spoken, write_book
+from mirkle.standins.recorder import Recorder, record
+from mirkle.standins.road import make_road
+
+SEED = 2983
+LENGTH_M = 14_200.0
+NOTES, MORNING, AFTERNOON = "slatehook-notes.txt", "slatehook-morning.csv.gz", "slatehook-afternoon.csv.gz"
+CALLS, PLANTED = "slatehook-morning-calls.vtt", "slatehook-planted.json"
+
+
+def make_demo() -> dict[str, bytes]:
+    """Every file of the demo by name, the same bytes each time."""
+    rng = np.random.default_rng(SEED)
+    road = make_road(rng, length_m=LENGTH_M)
+    book = plant_slips(rng, write_book(rng, road))
+    flat_tyre = (12_050.0, 12_650.0)
+    morning = drive(rng, road, pace=1.0, stands_s=21.0, slow_part=flat_tyre)
+    afternoon = drive(rng, road, pace=1.07, stands_s=14.0)
+    runs = {
+        MORNING: record(rng, morning, Recorder(outages_s=((212.0, 216.5),))),
+        AFTERNOON: record(
+            rng, afternoon, Recorder(outages_s=((301.0, 307.0),), yaw_bias_dps=-0.2, tilt_g=(0.03, -0.04))
+        ),
+    }
+    planted = {
+        "format": "slatehook-planted/1",
+        "stage": {"finish_m": LENGTH_M, "start_s": morning.start_s, "finish_s": round(morning.finish_s, 3)},
+        "does_not_count": [{"from_m": flat_tyre[0], "to_m": flat_tyre[1], "reason": "flat tyre"}],
+        "jumps": [{k: round(v, 3) for k, v in asdict(j).items()} for j in morning.jumps],
+        "calls_minus_run_s": 11.4,
+        "slips": [asdict(p) for p in book.planted],
+    }
+    files = {name: gzip.compress(text.encode(), mtime=0) for name, text in runs.items()}
+    files[NOTES] = book.lines().encode()
+    files[CALLS] = spoken(rng, book, morning, clock_s=11.4).encode()
+    files[PLANTED] = (json.dumps(planted, indent=1) + "\n").encode()
+    return files
+
+
+def demo_file(name: str) -> bytes:
+    """A shipped file of the demo."""
+    return (resources.files("mirkle.standins") / "demo" / name).read_bytes()
+
+
+def write_demo(folder: Path) -> None:
+    """Writes every file of the demo into a folder."""
+    folder.mkdir(parents=True, exist_ok=True)
+    for name, content in make_demo().items():
+        (folder / name).write_bytes(content)
+
+
+if __name__ == "__main__":
+    write_demo(Path(__file__).parent / "demo")
