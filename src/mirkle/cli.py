@@ -46,28 +46,22 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _review(options: argparse.Namespace) -> int:
-    from mirkle.core.review import review_run
-    from mirkle.files.notes_text import language_of, read_notes_file
     from mirkle.files.review_json import review_json
-    from mirkle.files.runs import read_run
+    from mirkle.session.material import review_material, take_in
+    from mirkle.session.stage import write_whole
 
-    reading = read_notes_file(options.notes)
-    recording = read_run(options.recording)
-    text = review_json(review_run(recording, reading, language_of(reading)))
+    notes, run = take_in(options.notes).material, take_in(options.recording).material
+    for material, kind, wanted in ((notes, "notes", "notes"), (run, "run", "a run as CSV or GPX")):
+        if material.kind != kind:
+            raise MirkleError(
+                f"this is not {wanted}", mend="give the run first and the notes after --notes", where=material.name
+            )
+    text = review_json(review_material(notes, run))
     if options.json is None:
         print(text, end="")
     else:
-        _write(options.json, text)
+        write_whole(options.json, text.encode())
     return 0
-
-
-def _write(path: Path, text: str) -> None:
-    try:
-        path.write_text(text, encoding="utf-8")
-    except OSError as error:
-        raise MirkleError(
-            f"it can't be written ({error.strerror})", mend="choose another folder", where=str(path)
-        ) from None
 
 
 def _window(options: argparse.Namespace) -> int:
@@ -77,4 +71,4 @@ def _window(options: argparse.Namespace) -> int:
         raise MirkleError(
             f"the window can't open ({missing})", mend="run “make demo” once, which installs what Qt needs"
         ) from None
-    return run_window(options.stage, demo=options.demo)
+    return int(run_window(options.stage, demo=options.demo))

@@ -111,7 +111,7 @@ def _speed(
     for i in range(len(speed) - 2, -1, -1):
         brake = 6.2 * pace if i < finish else 4.5
         speed[i] = min(speed[i], np.sqrt(speed[i + 1] ** 2 + 2 * brake))
-    return np.maximum(speed, 0.3)
+    return np.asarray(np.maximum(speed, 0.3))
 
 
 def _vertical(road: TrueRoad, distance: Floats, speed: Floats) -> tuple[Floats, tuple[Jump, ...]]:

@@ -267,7 +267,7 @@ class _Planter:
     def _left_out(self, slip: str, sign: str, kind: str) -> None:
         note = self.notes[self._free([i for i in self._corners() if self.notes[i].change.startswith(sign)])]
         note.change = ""
-        self._note(slip, (kind, "grade-tighter" if sign == ">" else "grade-easier"), note)
+        self._note(slip, (kind, "grade-tighter") if sign == ">" else (kind,), note)
 
     def _put_in(self, slip: str, what: str, kind: str) -> None:
         note = self.notes[

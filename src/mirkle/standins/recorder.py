@@ -40,7 +40,10 @@ def _sampled(rng: np.random.Generator, run: Drive, rate_hz: float) -> tuple[Floa
 
 def _inertial_rows(rng: np.random.Generator, run: Drive, recorder: Recorder) -> list[tuple[float, str]]:
     stamp, time = _sampled(rng, run, recorder.inertial_hz)
-    read = lambda values: np.interp(time, run.time_s, values)  # noqa: E731
+
+    def read(values: Floats) -> Floats:
+        return np.interp(time, run.time_s, values)
+
     speed, curvature = read(run.speed_mps), read(run.curvature_per_m)
     shake = np.where(speed > 1, 0.02 + 0.0018 * speed, 0.004)
     forward = (
@@ -63,7 +66,10 @@ def _inertial_rows(rng: np.random.Generator, run: Drive, recorder: Recorder) -> 
 
 def _position_rows(rng: np.random.Generator, run: Drive, recorder: Recorder) -> list[tuple[float, str]]:
     stamp, time = _sampled(rng, run, recorder.position_hz)
-    read = lambda values: np.interp(time, run.time_s, values)  # noqa: E731
+
+    def read(values: Floats) -> Floats:
+        return np.interp(time, run.time_s, values)
+
     step = 1.0 / recorder.position_hz
     east = read(run.east_m) + _drift(rng, len(time), step, 1.3)
     north = read(run.north_m) + _drift(rng, len(time), step, 1.3)

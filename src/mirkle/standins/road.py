@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 
 import numpy as np
@@ -114,9 +115,7 @@ def _features(rng: np.random.Generator, corners: list[TrueCorner], length_m: flo
     """Crests, jumps, bumps and dips on the straighter parts, never near each other."""
     features: list[TrueFeature] = []
     kinds = ["crest"] * 6 + ["jump"] * 4 + ["bump"] * 4 + ["dip"] * 4
-    places = [
-        0.5 * (a.to_m + b.from_m) for a, b in zip(corners, corners[1:], strict=False) if 45 < b.from_m - a.to_m < 145
-    ]
+    places = [0.5 * (a.to_m + b.from_m) for a, b in itertools.pairwise(corners) if 45 < b.from_m - a.to_m < 145]
     places = [p for p in places if 300 < p < length_m - 300]
     rng.shuffle(places)
     for kind in kinds:

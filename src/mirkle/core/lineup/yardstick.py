@@ -76,12 +76,13 @@ def fit_yardstick(runs: Runs, position: Floats, trust: Floats, plain: GradeYards
     start[0] += float(middle @ plain.weights[1:])
     # Two pairs' worth of belief in the plain slopes, next to none in where the scale begins.
     prior = np.diag([0.05, 2.0, 2.0, 6.0, 6.0])
-    weights, scatter = start, 0.6
+    weights: Floats = start
+    scatter = 0.6
     for _ in range(12):
         z = (position - x @ weights) / scatter
         robust = trust * 5.0 / (4.0 + z**2)
         normal = (x * robust[:, None]).T @ x + prior
-        weights = np.linalg.solve(normal, (x * robust[:, None]).T @ position + prior @ start)
+        weights = np.asarray(np.linalg.solve(normal, (x * robust[:, None]).T @ position + prior @ start), dtype=float)
         rest = np.abs(position - x @ weights)
         scatter = float(np.clip(1.483 * np.median(rest[trust > 0.3] if (trust > 0.3).any() else rest), 0.25, 1.2))
     out = weights.copy()

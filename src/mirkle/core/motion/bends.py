@@ -9,6 +9,7 @@ run of pieces, and this module measures any run.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -119,7 +120,7 @@ def cut_in_pieces(profile: Profile) -> Pieces:
 def _sliced(size: Floats, side: Ints, edges: Ints) -> Ints:
     """The edges with more between them where a bend is long, (m,)."""
     out = []
-    for first, end in zip(edges[:-1], edges[1:], strict=True):
+    for first, end in pairwise(edges):
         length_m = (end - first) * STEP_M
         slices = 1
         if side[first]:

@@ -155,7 +155,7 @@ def _grid(recording: Recording) -> Floats:
     first, last = float(main.time_s[0]), float(main.time_s[-1])
     fine = recording.has("yaw_rate_radps", "speed_mps") or main.rate_hz > 7.0
     step_s = 0.05 if fine else 0.1
-    return first + step_s * np.arange(int((last - first) / step_s) + 1)
+    return np.asarray(first + step_s * np.arange(int((last - first) / step_s) + 1), dtype=float)
 
 
 def _positions(recording: Recording) -> tuple[Floats, Floats, Floats, Floats] | None:
@@ -277,7 +277,7 @@ def _unwrapped(heading: Floats, turned: Floats) -> Floats:
     """Headings with whole turns added so that each step is the one nearest to what the yaw rate turned meanwhile."""
     step = np.diff(heading) - np.diff(turned)
     step = (step + np.pi) % (2 * np.pi) - np.pi + np.diff(turned)
-    return heading[0] + np.concatenate([[0.0], np.cumsum(step)])
+    return np.asarray(heading[0] + np.concatenate([[0.0], np.cumsum(step)]))
 
 
 def _smooth_positions(positions: tuple[Floats, Floats, Floats, Floats], grid_s: Floats) -> _Motion:

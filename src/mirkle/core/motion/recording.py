@@ -83,7 +83,7 @@ def _in_order(channel: Channel, name: str) -> tuple[Channel, int, int]:
     # A logger that buffers may swap neighbours; a clock that was set back is another matter.
     if steps_back and (steps_back > 0.2 * len(step) or float(-step[back].min()) > 5.0):
         raise UnusableRecording(
-            "time goes back by up to %.0f s" % float(-step[back].min()),
+            f"time goes back by up to {-step[back].min():.0f} s",
             mend="export the run again with one clock that only goes forward",
             where=name,
         )

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from itertools import pairwise
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.language import PIECE, Language
@@ -163,7 +164,7 @@ def _is_grade_number(item: _Item) -> bool:
 def _order(items: list[_Item]) -> str:
     """``direction-first`` or ``grade-first``, by which side of the directions the small numbers stand on."""
     after = before = 0
-    for here, following in zip(items, items[1:], strict=False):
+    for here, following in pairwise(items):
         if here.line != following.line:
             continue
         after += here.kind == "direction" and _is_grade_number(following)
@@ -390,7 +391,7 @@ def _notes(items: list[_Item], source: str) -> tuple[Note, ...]:
             builder.close()
             continue
         builder.take(item)
-    notes = []
+    notes: list[Note] = []
     for draft, page in zip(builder.drafts, builder.pages, strict=True):
         if not draft.items:
             continue
@@ -425,16 +426,9 @@ def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int) 
 
 
 def _lines_within_pages(notes: list[Note]) -> list[Note]:
-    """Where the text has pages, lines count from the top of each page, as in the paper book."""
-    if not notes or notes[-1].page == notes[0].page == 1:
-        return notes
-    out = []
-    before = {notes[0].page: 0}
-    for last, note in zip([None, *notes], notes, strict=False):
-        if last is not None and note.page != last.page:
-            before[note.page] = note.line - 1
-        out.append(replace(note, line=note.line - before[note.page]))
-    return out
+    """Lines count from the first note of each page, as in the paper book."""
+    before: dict[int, int] = {}
+    return [replace(note, line=note.line - before.setdefault(note.page, note.line - 1)) for note in notes]
 
 
 def _tokens(source: str, items: list[_Item]) -> tuple[Token, ...]:

@@ -46,7 +46,7 @@ class Hand:
     def nearest_distance(self, metres: float) -> int:
         """The number this crew would call for a distance: the nearest it uses, finer or coarser with the length."""
         step = 10 if metres < 100 else 20 if metres < 200 else 50
-        usual = max(10, int(round(metres / step)) * step)
+        usual = max(10, round(metres / step) * step)
         near = [d for d in self.distances if abs(d - metres) <= abs(usual - metres) + 0.02 * metres]
         return min(near, key=lambda d: abs(d - metres)) if near else usual
 

@@ -250,7 +250,10 @@ def _inserted(case: Case, before: Note, bend: Bend, grade: str) -> Proposal | No
     if tie.bend is None:
         return None
     yardstick, hand = case.lineup.distances, case.hand
-    called = lambda metres: hand.nearest_distance((metres - yardstick.offset_m) / yardstick.factor)  # noqa: E731
+
+    def called(metres: float) -> int:
+        return hand.nearest_distance((metres - yardstick.offset_m) / yardstick.factor)
+
     ahead = called(bend.from_m - tie.bend.to_m)
     behind = called(after.from_m - bend.to_m) if after is not None else None
     direction = Direction.LEFT if bend.side > 0 else Direction.RIGHT

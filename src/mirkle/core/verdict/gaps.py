@@ -50,7 +50,8 @@ def _distance(case: Case, gap: GapMet, called_m: float) -> Finding | None:
         at = note.gap_span.start - following.span.start
         text = following.text[:at] + str(metres) + following.text[note.gap_span.end - following.span.start :]
     before, after = case.tie_of[gap.note].bend, case.tie_of[gap.next_note].bend
-    assert before is not None and after is not None  # a measured gap lies between two paired bends
+    assert before is not None, "a measured gap lies between two paired bends"
+    assert after is not None
     way = "longer" if off > 0 else "shorter"
     return Finding(
         id=f"distance@{gap.note}",

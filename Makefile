@@ -1,0 +1,38 @@
+# Everything a fresh machine needs is in `make demo` and `make test`; both set up what is missing.
+PYTHON ?= python3
+BIN := .venv/bin
+SETUP := $(PYTHON) tools/set_up.py
+
+.PHONY: setup demo test lint bench screens demo-data lock
+
+setup:
+	@$(SETUP) run test
+
+demo:
+	@$(SETUP) run
+	@$(BIN)/mirkle demo
+
+test: setup
+	MIRKLE_TESTS_WITHOUT_QT=1 $(BIN)/python -m pytest -p no:pytest-qt tests --ignore tests/desk
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest tests/desk
+	xvfb-run -a -s "-screen 0 1400x1000x24" env QT_QPA_PLATFORM=xcb $(BIN)/python -m pytest tests/desk -m "not offscreen_only"
+
+lint: setup
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+
+bench: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/bench.py
+
+screens: setup
+	$(BIN)/python -m mirkle.desk.screens docs/screenshots
+
+demo-data: setup
+	$(BIN)/python -m mirkle.standins.slatehook
+
+# Needs pip-tools; the locks name no index, so they work with any.
+lock:
+	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/run.txt requirements/run.in
+	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/test.txt requirements/test.in

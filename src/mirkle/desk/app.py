@@ -1,0 +1,52 @@
+"""Starts the window."""
+
+from __future__ import annotations
+
+import sys
+import traceback
+from pathlib import Path
+from types import TracebackType
+
+from PyQt6.QtCore import QTimer
+from PyQt6.QtWidgets import QApplication, QMessageBox
+
+from mirkle.desk import theme as themes
+from mirkle.desk.window import Window
+
+
+def make_app() -> QApplication:
+    """The one application object, with the shipped fonts and the theme on it."""
+    app = QApplication.instance()
+    if not isinstance(app, QApplication):
+        app = QApplication(sys.argv[:1])
+        app.setApplicationName("mirkle")
+        app.setDesktopFileName("mirkle")
+    themes.load_fonts()
+    themes.apply(app, themes.PAPER)
+    return app
+
+
+def run_window(stage: Path | None, *, demo: bool) -> int:
+    """Opens the window, on a saved stage or the demo if asked, and returns when it is closed."""
+    app = make_app()
+    window = Window()
+    themes.apply(app, window.theme)
+    sys.excepthook = _say_and_go_on
+    window.show()
+    QTimer.singleShot(0, window.show_cautions_once)
+    if stage is not None:
+        window.open_project(stage)
+    elif demo:
+        window.open_demo()
+    return app.exec()
+
+
+def _say_and_go_on(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
+    """A fault of ours must not take the crew's work with it: every decision is on the disk already."""
+    traceback.print_exception(kind, error, trace)
+    QMessageBox.warning(
+        None,
+        "Mirkle",
+        f"Something in Mirkle broke ({kind.__name__}). Your decisions are kept. If the window looks wrong, close it and "
+        "open the stage again.",
+    )

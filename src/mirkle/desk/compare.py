@@ -1,0 +1,155 @@
+"""Compare: the page, the road, the evidence and the whole stage, moving together."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+
+from mirkle.core.errors import MirkleError
+from mirkle.desk.evidence import Evidence
+from mirkle.desk.page_view import MARGIN_PX, PageView
+from mirkle.desk.road_view import HEAD_PX, METRES_PER_PIXEL, RoadView
+from mirkle.desk.strip import StageStrip
+from mirkle.desk.theme import Theme
+from mirkle.session.stage import Stage
+
+
+class Compare(QWidget):
+    """The main screen. All keys of the crew's work are handled here."""
+
+    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.page = PageView(stage, theme)
+        self.road = RoadView(stage, theme)
+        self.evidence = Evidence(stage, theme, self)
+        self.strip = StageStrip(stage, theme)
+        self.thread_line = _ThreadLine(self, theme)
+        top = QHBoxLayout()
+        top.setSpacing(8)
+        top.addWidget(self.page, 28)
+        top.addWidget(self.road, 33)
+        top.addWidget(self.evidence, 36)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(10, 10, 10, 10)
+        column.setSpacing(8)
+        column.addLayout(top, 1)
+        column.addWidget(self.strip)
+        self.thread_line.raise_()
+        self.page.picked.connect(stage.choose_note)
+        self.road.picked.connect(stage.choose_note)
+        self.page.looked_at.connect(self._page_looked_at)
+        self.road.looked_at.connect(self._looked_at)
+        self.strip.looked_at.connect(self._strip_looked_at)
+        self.evidence.answered.connect(self.answer)
+        stage.chosen.connect(self.show_chosen)
+        stage.decided.connect(self._show_decided)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        for part in (self.page, self.road, self.evidence, self.strip, self.thread_line):
+            part.set_theme(theme)
+
+    def show_chosen(self) -> None:
+        """Page, road, evidence and strip show what was chosen."""
+        self.page.show_chosen()
+        self.road.show_chosen()
+        self.evidence.show_chosen()
+        self._moved()
+
+    def _show_decided(self) -> None:
+        self.page.viewport().update()
+        self.road.update()
+        self.strip.update()
+        self.evidence.show_chosen()
+
+    def _looked_at(self, metres: float) -> None:
+        self.page.center_on(self.road.note_near(metres))
+        self._moved()
+
+    def _page_looked_at(self, note: int) -> None:
+        self.road.center_on(note)
+        self._moved()
+
+    def _strip_looked_at(self, metres: float) -> None:
+        self.stage.choose_note(self.road.note_near(metres))
+
+    def _moved(self) -> None:
+        half = (self.road.height() - HEAD_PX) / 2 * METRES_PER_PIXEL
+        self.strip.show_window(max(0.0, self.road.middle_m - half), self.road.middle_m + half)
+        self.thread_line.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.thread_line.setGeometry(self.rect())
+        self._moved()
+
+    def answer(self, answer: str) -> None:
+        """Takes an answer to the chosen finding and goes on to the next open one; a fault is said under the field."""
+        try:
+            if answer == "mark":
+                self.stage.mark(self.evidence.text)
+            elif answer == "keep":
+                self.stage.keep()
+            else:
+                self.stage.talk()
+        except MirkleError as fault:
+            self.evidence.say(fault.sentence, fault=True)
+            return
+        self.setFocus()
+        self.stage.next_open()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key = event.key()
+        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
+            event.ignore()
+        elif key in (Qt.Key.Key_N, Qt.Key.Key_P):
+            self.stage.step(1 if key == Qt.Key.Key_N else -1)
+        elif key in (Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
+            self.page.keyPressEvent(event)
+        elif (
+            key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_K, Qt.Key.Key_T) and self.stage.finding is not None
+        ):
+            self.answer({Qt.Key.Key_K: "keep", Qt.Key.Key_T: "talk"}.get(Qt.Key(key), "mark"))
+        elif key == Qt.Key.Key_E and self.stage.finding is not None:
+            self.evidence.field.setFocus()
+            self.evidence.field.selectAll()
+        else:
+            event.ignore()
+
+
+class _ThreadLine(QWidget):
+    """A thin line from the chosen note's row on the page to its place on the road, over both."""
+
+    def __init__(self, compare: Compare, theme: Theme) -> None:
+        super().__init__(compare)
+        self._compare, self._theme = compare, theme
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        self._theme = theme
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
+        page, road, stage = self._compare.page, self._compare.road, self._compare.stage
+        row = page.middle_on_screen(stage.note)
+        finding = stage.finding
+        metres = 0.5 * (finding.from_m + finding.to_m) if finding else road.place_of(stage.note)
+        y = road.y_of(metres)
+        if not (0 < row < page.height() and HEAD_PX < y < road.height()):
+            return
+        start = QPointF(page.geometry().right() - 8.0, page.y() + row)
+        end = QPointF(road.x() + road.width() / 2 - 4, road.y() + y)
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setClipRect(QRectF(page.x() + MARGIN_PX, 0, road.geometry().right() - page.x(), self.height()))
+        path = QPainterPath(start)
+        reach = (end.x() - start.x()) * 0.45
+        path.cubicTo(start + QPointF(reach, 0), end - QPointF(reach, 0), end)
+        colour = "danger" if finding and finding.severity == "danger" else "faint"
+        painter.setPen(QPen(self._theme.colour(colour, 200), 1.4))
+        painter.drawPath(path)
+        painter.end()

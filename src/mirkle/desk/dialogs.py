@@ -1,0 +1,60 @@
+"""The cautions at first start, and the page of keys."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from mirkle.desk.words import CAUTIONS, KEYS
+
+
+class Cautions(QDialog):
+    """What the crew must have read once."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Before you trust a number")
+        self.setMinimumWidth(620)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(32, 26, 32, 22)
+        column.setSpacing(14)
+        column.addWidget(_text("Before you trust a number", "title"))
+        for caution in CAUTIONS:
+            column.addWidget(_text(caution, "why"))
+        button = QPushButton("We have read this")
+        button.setObjectName("primary")
+        button.clicked.connect(self.accept)
+        column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
+
+
+class Keys(QDialog):
+    """Every key, and the cautions again below."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Keys")
+        self.setMinimumWidth(620)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(32, 26, 32, 22)
+        column.addWidget(_text("Keys", "title"))
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(28)
+        for row, (key, words) in enumerate(KEYS):
+            grid.addWidget(_text(key, "why"), row, 0)
+            grid.addWidget(_text(words, "why"), row, 1)
+        grid.setColumnStretch(1, 1)
+        column.addLayout(grid)
+        column.addSpacing(12)
+        for caution in CAUTIONS:
+            column.addWidget(_text(caution, "faint"))
+        button = QPushButton("Back to work")
+        button.clicked.connect(self.accept)
+        column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
+
+
+def _text(words: str, name: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName(name)
+    label.setWordWrap(True)
+    label.setTextFormat(Qt.TextFormat.PlainText)
+    return label

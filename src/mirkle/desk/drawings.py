@@ -1,0 +1,221 @@
+"""The drawings of the evidence: the crew's scale with this corner on it, the traces, and the place from above."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtWidgets import QWidget
+
+from mirkle.core.motion.bends import Bend
+from mirkle.core.review import Review
+from mirkle.core.verdict.findings import Finding
+from mirkle.desk.theme import Theme, font
+from mirkle.session.stage import Stage
+
+AROUND_M = 90.0
+G_MPS2 = 9.80665
+
+
+def bend_of(review: Review, finding: Finding) -> tuple[Bend | None, float | None]:
+    """The bend that a finding is about and where it lies on the crew's scale, where there is one."""
+    if finding.kind == "corner-uncalled":
+        near = [(b, p) for b, p in review.lineup.uncalled if abs(b.from_m - finding.from_m) < 1]
+        return near[0] if near else (None, None)
+    tie = next((t for t in review.lineup.ties if t.note == finding.note), None)
+    if tie is None or finding.kind == "corner-unmet":
+        return None, None
+    return tie.bend, tie.position
+
+
+class Drawing(QWidget):
+    """A drawing of the chosen finding; ``about`` is what a screen reader says of it."""
+
+    about = ""
+
+    def __init__(self, stage: Stage, theme: Theme, height: int) -> None:
+        super().__init__()
+        self.stage, self.theme = stage, theme
+        self.setMinimumHeight(height)
+        self.setAccessibleName(self.about)
+
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if self.stage.finding is not None:
+            self.draw(painter, self.stage.finding)
+        painter.end()
+
+    def draw(self, painter: QPainter, finding: Finding) -> None:
+        """Draws the finding."""
+        raise NotImplementedError
+
+    def write(self, painter: QPainter, at: QPointF, text: str, colour: str = "faint") -> None:
+        """A line of small text."""
+        painter.setFont(font(13))
+        painter.setPen(self.theme.colour(colour))
+        painter.drawText(at, text)
+
+
+class ScaleBar(Drawing):
+    """The crew's grades side by side: which was called, and where this corner lies."""
+
+    about = "Your grades, with the one called and where this corner lies"
+
+    def draw(self, painter: QPainter, finding: Finding) -> None:
+        """Boxes for the grades, a frame on the called one, a triangle at the met one."""
+        if finding.kind.startswith("distance"):
+            self._draw_distance(painter, finding)
+            return
+        review = self.stage.review
+        bands = [b for b in review.bands if b.grade != "flat"]
+        bend, position = bend_of(review, finding)
+        note = review.notes[finding.note]
+        called = note.grade if finding.kind != "corner-uncalled" else None
+        self.write(painter, QPointF(0, 14), "your grades; the numbers are metres of radius")
+        width = self.width() / len(bands)
+        top, height = 34.0, 26.0
+        for i, band in enumerate(bands):
+            box = QRectF(i * width, top, width, height)
+            painter.fillRect(box, self.theme.colour("chosen" if i % 2 else "rule"))
+            painter.setFont(font(14))
+            painter.setPen(self.theme.colour("ink"))
+            short = {"hairpin": "hp", "square": "sq"}.get(band.grade, band.grade)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, short)
+            if i:
+                painter.setFont(font(13))
+                painter.setPen(self.theme.colour("faint"))
+                border = QRectF(i * width - 24, top - 18, 48, 16)
+                painter.drawText(border, Qt.AlignmentFlag.AlignCenter, f"{band.radius_low_m:.0f}")
+        for i, band in enumerate(bands):
+            if called is not None and band.grade == called.rstrip("+-"):
+                painter.setPen(QPen(self.theme.colour("ink"), 2.5))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(QRectF(i * width + 1, top - 1, width - 2, height + 2))
+                self._centred(painter, (i + 0.5) * width, top + height + 19, "called", "ink")
+        if position is not None:
+            words = f"met {bend.radius_m:.0f} ± {max(1.0, bend.radius_sd_m):.0f} m" if bend else "met"
+            self._draw_met(painter, finding, words, self._place(position) * width, top + height)
+
+    def _draw_met(self, painter: QPainter, finding: Finding, words: str, x: float, y: float) -> None:
+        colour = "danger" if finding.severity == "danger" else "time" if finding.severity == "check" else "ink"
+        x = min(max(x, 6.0), self.width() - 6.0)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.theme.colour(colour))
+        painter.drawPolygon(QPolygonF([QPointF(x - 8, y + 13), QPointF(x + 8, y + 13), QPointF(x, y + 2)]))
+        self._centred(painter, x, y + 35, words, colour)
+
+    def _draw_distance(self, painter: QPainter, finding: Finding) -> None:
+        """Two lengths under each other: called and met."""
+        called, met = float(finding.called or 0), float((finding.met or "0").split()[0])
+        self.write(painter, QPointF(0, 14), "the distance, called and met")
+        most = max(called, met, 1.0)
+        room = self.width() - 90
+        for row, (words, metres, colour) in enumerate((("called", called, "ink"), ("met", met, "span"))):
+            y = 40.0 + 26 * row
+            painter.setPen(QPen(self.theme.colour(colour), 4))
+            painter.drawLine(QPointF(0, y), QPointF(room * metres / most, y))
+            self.write(painter, QPointF(room * metres / most + 8, y + 5), f"{words} {metres:.0f}", colour)
+
+    def _centred(self, painter: QPainter, x: float, y: float, text: str, colour: str) -> None:
+        painter.setFont(font(13))
+        painter.setPen(self.theme.colour(colour))
+        half = painter.fontMetrics().horizontalAdvance(text) / 2
+        painter.drawText(QPointF(min(max(x - half, 0.0), self.width() - 2 * half), y), text)
+
+    def _place(self, position: float) -> float:
+        """Boxes from the left for a position: hairpin is the first box, square the second, then the numbers."""
+        first = self.stage.review.school.position(self.stage.review.bands[0].grade)
+        return position - first + 0.5
+
+
+class Traces(Drawing):
+    """Speed, braking and how tight, through the place and a little before and after."""
+
+    about = "Speed, braking and how tight it was, through this place"
+
+    def draw(self, painter: QPainter, finding: Finding) -> None:
+        """Three lines under each other over the same stretch of road."""
+        profile = self.stage.review.profile
+        first = max(0, int(finding.from_m - AROUND_M))
+        last = min(len(profile.distance_m) - 1, int(finding.to_m + AROUND_M))
+        at = np.linspace(first, last, 160)
+        speed = np.interp(at, profile.distance_m, profile.speed_mps)
+        slowing = np.maximum(-np.gradient(0.5 * speed**2, at), 0.0) / G_MPS2
+        bent = np.interp(at, profile.distance_m, np.abs(profile.curvature_per_m))
+        x = lambda m: (m - first) / (last - first) * self.width()  # noqa: E731
+        painter.fillRect(
+            QRectF(x(finding.from_m), 0, max(3.0, x(finding.to_m) - x(finding.from_m)), self.height() - 18),
+            self.theme.colour("chosen"),
+        )
+        lane = (self.height() - 22) / 3
+        lanes = (
+            (f"speed, {speed.max() * 3.6:.0f} to {speed.min() * 3.6:.0f} km/h", speed, 0.0, "ink"),
+            (f"braking, up to {slowing.max():.1f} g", slowing, 0.0, "danger"),
+            ("how tight", bent, 0.0, "faint"),
+        )
+        for row, (words, values, low, colour) in enumerate(lanes):
+            top, bottom = row * lane + 18, (row + 1) * lane - 3
+            most = {
+                0: max(float(values.max()), 1.0),
+                1: max(float(values.max()), 0.5),
+                2: max(float(values.max()), 0.01),
+            }
+            points = [
+                QPointF(x(m), bottom - (bottom - top) * (v - low) / most[row]) for m, v in zip(at, values, strict=True)
+            ]
+            painter.setPen(QPen(self.theme.colour("rule"), 1))
+            painter.drawLine(QPointF(0, bottom + 2), QPointF(self.width(), bottom + 2))
+            painter.setPen(QPen(self.theme.colour(colour), 2))
+            painter.drawPolyline(QPolygonF(points))
+            self.write(painter, QPointF(0, row * lane + 13), words)
+        self.write(painter, QPointF(0, self.height() - 3), f"{first / 1000:.2f} km")
+        end = f"{last / 1000:.2f} km"
+        painter.setFont(font(13))
+        self.write(
+            painter, QPointF(self.width() - painter.fontMetrics().horizontalAdvance(end), self.height() - 3), end
+        )
+
+
+class FromAbove(Drawing):
+    """The driven line from above, the way in at the bottom."""
+
+    about = "The place from above"
+
+    def draw(self, painter: QPainter, finding: Finding) -> None:
+        """The line turned so that the car comes in from below."""
+        plan, profile = self.stage.review.plan, self.stage.review.profile
+        first = max(0, int(finding.from_m - 45))
+        last = min(len(plan.east_m) - 1, int(finding.to_m + 45))
+        heading = float(profile.heading_rad[first])
+        east, north = (
+            plan.east_m[first : last + 1] - plan.east_m[first],
+            plan.north_m[first : last + 1] - plan.north_m[first],
+        )
+        turn = math.pi / 2 - heading
+        right = np.cos(turn) * east - np.sin(turn) * north
+        up = np.sin(turn) * east + np.cos(turn) * north
+        span = max(float(np.ptp(right)), float(np.ptp(up)) * self.width() / self.height(), 30.0)
+        scale = (self.width() - 36) / span
+        scale = min(scale, (self.height() - 30) / max(float(np.ptp(up)), 1.0))
+        x0 = self.width() / 2 - scale * 0.5 * float(right.max() + right.min())
+        y0 = self.height() / 2 + scale * 0.5 * float(up.max() + up.min())
+        points = [QPointF(x0 + scale * r, y0 - scale * u) for r, u in zip(right[::2], up[::2], strict=True)]
+        painter.fillRect(self.rect(), self.theme.colour("desk"))
+        pen = QPen(self.theme.colour("road"), max(6.0, 6.0 * scale))
+        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+        pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
+        painter.setPen(pen)
+        painter.drawPolyline(QPolygonF(points))
+        inside = points[int((finding.from_m - first) // 2) : int((finding.to_m - first) // 2) + 1]
+        painter.setPen(QPen(self.theme.colour("ink"), 1.5))
+        painter.drawPolyline(QPolygonF(points))
+        painter.setPen(QPen(self.theme.colour("danger" if finding.severity == "danger" else "ink"), 3.5))
+        painter.drawPolyline(QPolygonF(inside))
+        painter.setBrush(self.theme.colour("ink"))
+        painter.setPen(Qt.PenStyle.NoPen)
+        tip = points[0]
+        painter.drawPolygon(QPolygonF([tip + QPointF(-5, 4), tip + QPointF(5, 4), tip + QPointF(0, -7)]))
+        self.write(painter, QPointF(6, 16), "from above")

@@ -1,0 +1,194 @@
+"""The evidence for the chosen finding: a plain sentence, the drawings, what to write instead, and three answers."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+
+from mirkle.core.errors import MirkleError
+from mirkle.desk.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
+from mirkle.desk.theme import Theme, font
+from mirkle.desk.words import ANSWER_WORDS, SEVERITY_WORDS, title_of
+from mirkle.session.stage import Stage, in_words
+
+
+class Evidence(QWidget):
+    """Emits ``answered`` with ``mark``, ``keep`` or ``talk``."""
+
+    answered = pyqtSignal(str)
+
+    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self.setObjectName("card")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.title, self.why, self.severity = _label("title"), _label("why"), _label("faint")
+        self.drawings: list[Drawing] = [
+            ScaleBar(stage, theme, 96),
+            Traces(stage, theme, 124),
+            FromAbove(stage, theme, 84),
+        ]
+        self.facts = _label("faint")
+        self.rest = QWidget()
+        self.write_label = QLabel("Write instead")
+        self.write_label.setObjectName("faint")
+        self.field = QPlainTextEdit()
+        self.field.setAccessibleName("What to write instead")
+        self.field.setFont(font(22, family="hand", bold=True))
+        self.field.setFixedHeight(50)
+        self.field.setTabChangesFocus(True)
+        self.field.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.field.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.field.textChanged.connect(self._read_back)
+        self.field.installEventFilter(self)
+        self.read_back = _label("readBack")
+        self.buttons = {
+            "mark": _button("Mark it  ⏎", "Write this into the book (Enter)", "primary"),
+            "keep": _button("Keep  K", "Keep the note as it is written (K)"),
+            "talk": _button("Talk  T", "Put it aside to talk over (T)"),
+        }
+        for name, button in self.buttons.items():
+            button.clicked.connect(lambda _=False, n=name: self.answered.emit(n))
+        self._lay_out()
+        self.show_chosen()
+
+    def _lay_out(self) -> None:
+        column = QVBoxLayout(self)
+        column.setContentsMargins(18, 12, 18, 12)
+        column.setSpacing(4)
+        column.addWidget(self.title)
+        column.addWidget(self.severity)
+        column.addWidget(self.why)
+        column.addWidget(self.drawings[0])
+        column.addWidget(self.drawings[1], 3)
+        below = QHBoxLayout()
+        below.addWidget(self.drawings[2], 2)
+        self.facts.setAlignment(Qt.AlignmentFlag.AlignTop)
+        below.addWidget(self.facts, 3)
+        column.addLayout(below, 2)
+        column.addWidget(self.rest, 4)
+        column.addWidget(self.write_label)
+        column.addWidget(self.field)
+        column.addWidget(self.read_back)
+        row = QHBoxLayout()
+        for name in ("mark", "keep", "talk"):
+            row.addWidget(self.buttons[name], 2 if name == "mark" else 1)
+        column.addLayout(row)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        for drawing in self.drawings:
+            drawing.theme = theme
+            drawing.update()
+
+    @property
+    def text(self) -> str:
+        """What stands in the field."""
+        return self.field.toPlainText().strip()
+
+    def show_chosen(self) -> None:
+        """Shows the chosen finding, or the note where it has none."""
+        finding = self.stage.finding
+        for widget in (*self.drawings, self.facts, self.write_label, self.field, *self.buttons.values(), self.severity):
+            widget.setVisible(finding is not None)
+        self.rest.setVisible(finding is None)
+        note = self.stage.review.notes[self.stage.note]
+        if finding is None:
+            self.title.setText(note.text)
+            self.title.setProperty("severity", "")
+            self.why.setText(f"Reads: {in_words(note)}.\n\nNothing was found on this note. N goes to the next finding.")
+            self.read_back.setText("")
+        else:
+            self.title.setText(title_of(finding))
+            self.title.setProperty("severity", finding.severity)
+            decision = self.stage.decisions.get(finding.id)
+            place = f"page {note.page}, line {note.line} · {finding.from_m / 1000:.2f} km"
+            said = f" · {ANSWER_WORDS[decision.answer]}" if decision else ""
+            self.severity.setText(f"{SEVERITY_WORDS[finding.severity]} · {finding.confidence:.0%} sure · {place}{said}")
+            self.why.setText(finding.why)
+            self.facts.setText(self._facts())
+            proposal = self.stage.proposal(finding)
+            self.write_label.setText(f"Write instead of “{self._old_text()}”")
+            self.field.setPlainText(proposal.text if proposal else note.text)
+            lines = self.field.toPlainText().count("\n") + 1
+            self.field.setFixedHeight(16 + 34 * min(lines, 3))
+            for drawing in self.drawings:
+                drawing.update()
+        self.title.style().polish(self.title)
+
+    def _old_text(self) -> str:
+        finding = self.stage.finding
+        assert finding is not None
+        proposal = self.stage.proposal(finding)
+        first, last = (proposal.first_note, proposal.last_note) if proposal else (finding.note, finding.note)
+        return self.stage.edition.old_text(first, last).replace("\n", " / ")
+
+    def _facts(self) -> str:
+        """What else is known about the place, in short lines."""
+        finding, review = self.stage.finding, self.stage.review
+        assert finding is not None
+        lines = []
+        bend, _ = bend_of(review, finding)
+        if bend is not None:
+            lines.append(f"turned {bend.turn_deg:.0f}° over {bend.length_m:.0f} m")
+        tie = next((t for t in review.lineup.ties if t.note == finding.note), None)
+        if tie is not None and tie.bend is not None and tie.sure < 0.9:
+            lines.append(f"{tie.sure:.0%} sure that the note belongs here")
+        gap = next((g for g in review.lineup.gaps if g.note == finding.note), None)
+        if gap is not None:
+            called = f"{gap.called_m:.0f}" if gap.called_m is not None else gap.word or "nothing"
+            lines.append(f"to the next: called {called}, was {gap.met_m:.0f} m")
+        before = next((g for g in review.lineup.gaps if g.next_note == finding.note), None)
+        if before is not None:
+            called = f"{before.called_m:.0f}" if before.called_m is not None else before.word or "nothing"
+            lines.append(f"before it: called {called}, was {before.met_m:.0f} m")
+        others = [f for f in self.stage.findings_on(finding.note) if f is not finding]
+        lines += [f"also here: {title_of(f).lower()}" for f in others]
+        return "\n".join(lines)
+
+    def _read_back(self) -> None:
+        if self.stage.finding is None:
+            return
+        try:
+            words, fault = self.stage.read_back(self.text), False
+        except MirkleError as error:
+            words, fault = error.sentence, True
+        self.say(f"Reads: {words}" if not fault else words, fault=fault)
+        self.buttons["mark"].setEnabled(not fault)
+
+    def say(self, words: str, *, fault: bool) -> None:
+        """A sentence under the field, as what was read or as a fault."""
+        self.read_back.setObjectName("fault" if fault else "readBack")
+        self.read_back.style().polish(self.read_back)
+        self.read_back.setText(words)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if watched is self.field and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not event.modifiers():
+                if self.buttons["mark"].isEnabled():
+                    self.answered.emit("mark")
+                return True
+            if event.key() == Qt.Key.Key_Escape:
+                self.show_chosen()
+                self.parentWidget().setFocus()
+                return True
+        return super().eventFilter(watched, event)
+
+
+def _label(name: str) -> QLabel:
+    label = QLabel()
+    label.setObjectName(name)
+    label.setWordWrap(True)
+    label.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
+    # Notes and file names are shown as they are, never as markup.
+    label.setTextFormat(Qt.TextFormat.PlainText)
+    return label
+
+
+def _button(text: str, tip: str, name: str = "answer") -> QPushButton:
+    button = QPushButton(text)
+    button.setObjectName(name)
+    button.setToolTip(tip)
+    button.setAccessibleName(tip)
+    return button

@@ -1,0 +1,181 @@
+"""Gather: bring the notes and the run, see what each is and what was read from it."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QDragEnterEvent, QDropEvent
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from mirkle.desk.words import CAUTIONS
+from mirkle.session.stage import Stage
+
+FILTER = "Notes and runs (*.txt *.csv *.gpx *.gz *.mirkle);;All files (*)"
+
+
+STEPS = (
+    ("First, Gather", "your notes and the run. Mirkle finds the start, the driven line and the place of every note."),
+    (
+        "then Compare",
+        "note by note, what was called with what the car met, the most dangerous first. Mark it, keep it, or "
+        "talk it over: one key each, and every one can be undone.",
+    ),
+    ("then Book", "the new notes in your own hand, and a card of the changes by page and line to copy with a pencil."),
+)
+
+
+class Gather(QWidget):
+    """Emits ``files_given`` with paths, ``demo_wanted``, and ``cancelled``."""
+
+    files_given = pyqtSignal(list)
+    demo_wanted = pyqtSignal()
+    cancelled = pyqtSignal()
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setAcceptDrops(True)
+        self.heading = _line("title")
+        self.lead = _line("why")
+        self.open_button = QPushButton("Choose files…  Ctrl+O")
+        self.demo_button = QPushButton("Show me the demo stage")
+        self.open_button.clicked.connect(self.choose_files)
+        self.demo_button.clicked.connect(self.demo_wanted)
+        self.read = QVBoxLayout()
+        self.fault = _line("fault")
+        self.fault.setAccessibleName("What went wrong")
+        self.busy = QWidget()
+        self._bar, self._busy_words = QProgressBar(), _line("faint")
+        cancel = QPushButton("Stop")
+        cancel.clicked.connect(self.cancelled)
+        row = QHBoxLayout(self.busy)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(self._busy_words, 2)
+        row.addWidget(self._bar, 2)
+        row.addWidget(cancel)
+        self.busy.hide()
+        self._lay_out()
+        self.show_empty([])
+
+    def _lay_out(self) -> None:
+        card = QWidget()
+        card.setObjectName("card")
+        column = QVBoxLayout(card)
+        column.setContentsMargins(36, 30, 36, 30)
+        column.setSpacing(12)
+        column.addWidget(self.heading)
+        column.addWidget(self.lead)
+        buttons = QHBoxLayout()
+        buttons.addWidget(self.open_button)
+        buttons.addWidget(self.demo_button)
+        buttons.addStretch(1)
+        column.addLayout(buttons)
+        column.addWidget(self.fault)
+        column.addWidget(self.busy)
+        column.addLayout(self.read)
+        column.addStretch(1)
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(10, 10, 10, 10)
+        outer.addStretch(1)
+        outer.addWidget(card, 4)
+        outer.addStretch(1)
+
+    def show_empty(self, sentences: list[tuple[str, str]]) -> None:
+        """Before a stage is open: what is there of it, as (name, sentence)."""
+        self.heading.setText("Drop your notes and the recording of the run here")
+        self.demo_button.show()
+        self.lead.setText(
+            "The notes as text, a note a line, as you write them. The run as CSV (time and position at least) or GPX. "
+            "Mirkle says what each file is and what it read from it; both stay as they are."
+        )
+        self._show_rows(sentences or [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)])
+
+    def show_stage(self, stage: Stage) -> None:
+        """The open stage: its files, what was read, and what can't be judged from it."""
+        review = stage.review
+        self.heading.setText(f"{stage.project.name}: {review.finish_m / 1000:.1f} km from start to finish")
+        self.lead.setText(
+            f"{stage.run.name}: away at {clock(review.drive.start_s)}, finish at {clock(review.finish_s)} on the "
+            "recording's clock. Drop other files here to open another stage."
+        )
+        paired = sum(t.bend is not None for t in review.lineup.ties)
+        scatter = review.lineup.grades.scatter
+        rows = [
+            ("The notes", f"{len(review.notes)} notes, {len(review.reading.corners)} corners, "
+             f"{review.reading.order.replace('-', ' ')}; grades 1 to {review.school.top}."),
+            ("On the road", f"{paired} of {len(review.lineup.ties)} corner notes have their bend; your grades scatter by "
+             f"{scatter:.2f} of a grade, and your odometer reads {100 * (1 / review.lineup.distances.factor - 1):+.1f} %."),
+            *[("Mind", doubt) for doubt in review.doubts],
+            ("Not judged yet", "Crests, jumps, bumps and dips, lengths, the timing of the calls, and speed left unused: "
+             "this version looks at grades, directions, missing and extra corners, and distances."),
+        ]  # fmt: skip
+        if stage.project.read_only:
+            rows.insert(0, ("Read only", "This stage is open elsewhere: look, but nothing can be marked here."))
+        self._show_rows(rows)
+
+    def _show_rows(self, rows: list[tuple[str, str]]) -> None:
+        while self.read.count():
+            item = self.read.takeAt(0)
+            if item is not None and (old := item.widget()) is not None:
+                old.deleteLater()
+        for name, sentence in rows:
+            row = QWidget()
+            line = QHBoxLayout(row)
+            line.setContentsMargins(0, 4, 0, 4)
+            head, body = _line("faint"), _line("why")
+            head.setText(name)
+            head.setFixedWidth(150)
+            head.setAlignment(Qt.AlignmentFlag.AlignTop)
+            body.setText(sentence)
+            line.addWidget(head)
+            line.addWidget(body, 1)
+            self.read.addWidget(row)
+
+    def say_fault(self, sentence: str) -> None:
+        """Shows what went wrong; an empty sentence takes it away."""
+        self.fault.setText(sentence)
+
+    def show_progress(self, words: str, share: float) -> None:
+        """Shows that something is being done, until ``share`` is 1."""
+        self.busy.setVisible(share < 1.0)
+        self._busy_words.setText(f"{words} …")
+        self._bar.setRange(0, 100)
+        self._bar.setValue(int(100 * share))
+
+    def choose_files(self) -> None:
+        """Asks for files."""
+        names, _ = QFileDialog.getOpenFileNames(self, "Notes and runs", "", FILTER)
+        if names:
+            self.files_given.emit([Path(n) for n in names])
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        data = event.mimeData()
+        if data is not None and data.hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        data = event.mimeData()
+        if data is not None:
+            self.files_given.emit([Path(u.toLocalFile()) for u in data.urls() if u.isLocalFile()])
+
+
+def clock(seconds: float) -> str:
+    """Minutes and seconds, such as 10:57.2."""
+    minutes, rest = divmod(seconds, 60.0)
+    return f"{int(minutes)}:{rest:04.1f}"
+
+
+def _line(name: str) -> QLabel:
+    label = QLabel()
+    label.setObjectName(name)
+    label.setWordWrap(True)
+    label.setTextFormat(Qt.TextFormat.PlainText)
+    return label

@@ -1,0 +1,326 @@
+"""The road, straightened and drawn top to bottom; its width is the crew's own scale.
+
+From the middle line outwards lie the grades, open ones near it, tight ones far out. The fill reaches as far as the
+road really was, the bracket stands where the note said. Fill beyond the bracket: the note is too fast. Empty space
+inside it: the note is too slow.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QBrush, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF, QWheelEvent
+from PyQt6.QtWidgets import QWidget
+
+from mirkle.core.lineup.pairing import Tie
+from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.model import Note
+from mirkle.core.verdict.findings import Finding
+from mirkle.desk.drawings import bend_of
+from mirkle.desk.shapes import draw_mark, mark_name
+from mirkle.desk.theme import Theme, font
+from mirkle.session.stage import Stage
+
+METRES_PER_PIXEL = 0.95
+HEAD_PX = 30
+STRAIGHT_RADIUS_M = 900.0
+
+
+class RoadView(QWidget):
+    """Emits ``picked`` with a note's number, and ``looked_at`` with the metres in the middle while it scrolls."""
+
+    picked = pyqtSignal(int)
+    looked_at = pyqtSignal(float)
+
+    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage, self.theme = stage, theme
+        self.middle_m = 0.0
+        self.setAccessibleName("The straightened road")
+        self.setMinimumWidth(330)
+        review = stage.review
+        self._scale = _Scale(stage)
+        self._ties = {t.note: t for t in review.lineup.ties}
+        self._places = _places_of_notes(stage)
+        self.show_chosen()
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        self.theme = theme
+        self.update()
+
+    # Where things are
+
+    def show_chosen(self) -> None:
+        """Brings the chosen finding or note to the middle."""
+        finding = self.stage.finding
+        self.middle_m = 0.5 * (finding.from_m + finding.to_m) if finding else self._places[self.stage.note]
+        self.setAccessibleDescription(finding.why if finding else "")
+        self.update()
+
+    def center_on(self, note: int) -> None:
+        """Brings a note to the middle without telling anybody."""
+        self.middle_m = self._places[note]
+        self.update()
+
+    def y_of(self, metres: float) -> float:
+        """Pixels from the top of the widget."""
+        return HEAD_PX + (self.height() - HEAD_PX) / 2 + (metres - self.middle_m) / METRES_PER_PIXEL
+
+    def note_near(self, metres: float) -> int:
+        """The note whose place is nearest."""
+        return min(self._places, key=lambda n: abs(self._places[n] - metres))
+
+    def place_of(self, note: int) -> float:
+        """Metres from the start line to where a note lies."""
+        return self._places[note]
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.middle_m -= event.angleDelta().y() / 120.0 * 60.0 * METRES_PER_PIXEL
+        self.middle_m = float(np.clip(self.middle_m, 0.0, self.stage.review.finish_m))
+        self.update()
+        self.looked_at.emit(self.middle_m)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        metres = self.middle_m + (event.position().y() - self.y_of(self.middle_m)) * METRES_PER_PIXEL
+        inside = [f for f in self.stage.findings if f.from_m - 8 <= metres <= f.to_m + 8]
+        if inside:
+            self.stage.choose(inside[0])
+        else:
+            self.picked.emit(self.note_near(metres))
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), self.theme.colour("desk"))
+        half_m = (self.height() - HEAD_PX) / 2 * METRES_PER_PIXEL + 40
+        first, last = self.middle_m - half_m, self.middle_m + half_m
+        self._paint_columns(painter)
+        self._paint_kilometres(painter, first, last)
+        for tie in self.stage.review.lineup.ties:
+            if tie.bend is not None and tie.bend.to_m > first and tie.bend.from_m < last:
+                self._paint_bend(painter, self.stage.review.notes[tie.note], tie, tie.bend)
+        self._paint_middle_line(painter, first, last)
+        for note in self.stage.review.notes:
+            if not note.is_corner and first < self._places[note.index] < last:
+                self._paint_feature(painter, note)
+        for finding in self.stage.findings:
+            if finding.to_m > first and finding.from_m < last:
+                self._paint_finding(painter, finding)
+        self._paint_head(painter)
+        painter.end()
+
+    def _x(self, position: float, side: int) -> float:
+        """Pixels across for a position on the crew's scale, to the left (+1) or right (-1) of the middle line."""
+        reach = self.width() / 2 - 26
+        return self.width() / 2 - side * reach * self._scale.share(position)
+
+    def _paint_columns(self, painter: QPainter) -> None:
+        painter.setPen(QPen(self.theme.colour("rule"), 1))
+        for _, position in self._scale.columns:
+            for side in (1, -1):
+                x = self._x(position, side)
+                painter.drawLine(QPointF(x, HEAD_PX), QPointF(x, self.height()))
+
+    def _paint_head(self, painter: QPainter) -> None:
+        painter.fillRect(QRectF(0, 0, self.width(), HEAD_PX), self.theme.colour("desk"))
+        painter.setFont(font(13))
+        painter.setPen(self.theme.colour("faint"))
+        for name, position in self._scale.columns:
+            for side in (1, -1):
+                box = QRectF(self._x(position, side) - 20, 4, 40, 20)
+                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, name)
+
+    def _paint_kilometres(self, painter: QPainter, first: float, last: float) -> None:
+        painter.setFont(font(13))
+        for metres in range(int(max(0.0, first) // 100) * 100, int(last) + 100, 100):
+            y = self.y_of(metres)
+            painter.setPen(self.theme.colour("faint"))
+            painter.drawText(QRectF(4, y - 9, 44, 18), Qt.AlignmentFlag.AlignVCenter, f"{metres / 1000:.1f}")
+
+    def _paint_middle_line(self, painter: QPainter, first: float, last: float) -> None:
+        painter.setPen(QPen(self.theme.colour("ink"), 3))
+        top, bottom = self.y_of(max(0.0, first)), self.y_of(min(last, self.stage.review.finish_m))
+        painter.drawLine(QPointF(self.width() / 2, top), QPointF(self.width() / 2, bottom))
+        for name, metres in (("start", 0.0), ("finish", self.stage.review.finish_m)):
+            if first < metres < last:
+                y = self.y_of(metres)
+                painter.drawLine(QPointF(self.width() / 2 - 40, y), QPointF(self.width() / 2 + 40, y))
+                painter.setFont(font(13))
+                painter.drawText(QPointF(self.width() / 2 + 46, y + 5), name)
+
+    def _paint_bend(self, painter: QPainter, note: Note, tie: Tie, bend: Bend) -> None:
+        shape = self._shape(bend, tie.position)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.theme.colour("road"))
+        painter.drawPath(shape)
+        called = self._scale.called(note)
+        if called is None or note.direction is None:
+            return
+        side = note.direction.sign
+        bracket = self._x(called, side)
+        top, bottom = self.y_of(bend.from_m - 4), self.y_of(bend.to_m + 4)
+        self._paint_difference(painter, note, bend, shape, bracket, top, bottom)
+        painter.setPen(QPen(self.theme.colour("ink"), 2))
+        inward = 9 * side
+        for y in (top, bottom):
+            painter.drawLine(QPointF(bracket, y), QPointF(bracket + inward, y))
+        painter.drawLine(QPointF(bracket, top), QPointF(bracket, bottom))
+        self._paint_label(painter, note, bend, -bend.side)
+
+    def _paint_label(self, painter: QPainter, note: Note, bend: Bend, side: int) -> None:
+        painter.setFont(font(14, family="hand", bold=note.index == self.stage.note))
+        painter.setPen(self.theme.colour("ink" if note.index == self.stage.note else "faint"))
+        text = self.stage.edition.text_of(note).split("\n")[0] or note.text
+        y = self.y_of(0.5 * (bend.from_m + bend.to_m))
+        middle = self.width() / 2
+        width = middle - 60
+        box = QRectF(middle - 12 - width, y - 10, width, 20) if side > 0 else QRectF(middle + 12, y - 10, width, 20)
+        align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
+        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, text)
+
+    def _paint_difference(
+        self, painter: QPainter, note: Note, bend: Bend, shape: QPainterPath, bracket: float, top: float, bottom: float
+    ) -> None:
+        """The part of the fill beyond the bracket, or the room left inside it, where that is a finding."""
+        finding = next(
+            (f for f in self.stage.findings_on(note.index) if f.kind in ("grade-tighter", "grade-easier", "direction")),
+            None,
+        )
+        if finding is None:
+            return
+        middle, outer = self.width() / 2, 0.0 if bend.side > 0 else float(self.width())
+        painter.setPen(Qt.PenStyle.NoPen)
+        if finding.kind == "grade-easier":
+            room = QPainterPath()
+            room.addRect(QRectF(QPointF(min(middle, bracket), top + 2), QPointF(max(middle, bracket), bottom - 2)))
+            painter.setBrush(QBrush(self.theme.colour("time"), Qt.BrushStyle.BDiagPattern))
+            painter.drawPath(room.subtracted(shape))
+        else:
+            beyond = QPainterPath()
+            start = bracket if finding.kind == "grade-tighter" else middle
+            beyond.addRect(QRectF(QPointF(min(start, outer), top - 40), QPointF(max(start, outer), bottom + 40)))
+            colour = "danger" if finding.severity != "check" else "span"
+            painter.setBrush(self.theme.colour(colour))
+            painter.drawPath(shape.intersected(beyond))
+
+    def _shape(self, bend: Bend, position: float | None) -> QPainterPath:
+        """The bend's own curvature along its length, out to where its grade lies on the scale."""
+        profile = self.stage.review.profile
+        first, last = max(0, int(bend.from_m) - 8), min(len(profile.distance_m) - 1, int(bend.to_m) + 8)
+        bent = np.maximum(bend.side * profile.curvature_per_m[first : last + 1], 0.0)
+        step = max(1, len(bent) // 60)
+        share = self._scale.share(position) if position is not None else 0.5
+        out = share * (bent / max(float(bent.max()), 1e-6)) ** 0.6
+        reach = (self.width() / 2 - 26) * bend.side
+        middle = self.width() / 2
+        points = [QPointF(middle, self.y_of(first))]
+        for i in range(0, len(bent), step):
+            points.append(QPointF(middle - reach * float(out[i]), self.y_of(first + i)))
+        points.append(QPointF(middle, self.y_of(last)))
+        path = QPainterPath()
+        path.addPolygon(QPolygonF(points))
+        path.closeSubpath()
+        return path
+
+    def _paint_feature(self, painter: QPainter, note: Note) -> None:
+        """Called features on the straights as small signs on the middle line, where the distances put them."""
+        x, y = self.width() / 2, self.y_of(self._places[note.index])
+        words = " ".join(note.features)
+        painter.setPen(QPen(self.theme.colour("ink"), 2))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        turn = -1 if ("dip" in words) else 1
+        rises = 2 if "jump" in words else 1 if words else 0
+        for k in range(rises):
+            tip = y - 5 * turn + 6 * k
+            painter.drawPolyline(
+                QPolygonF([QPointF(x - 13, tip + 9 * turn), QPointF(x, tip), QPointF(x + 13, tip + 9 * turn)])
+            )
+        painter.setFont(font(14, family="hand", bold=note.index == self.stage.note))
+        painter.setPen(self.theme.colour("ink" if note.index == self.stage.note else "faint"))
+        painter.drawText(QPointF(x + 20, y + 5), note.text if words else "")
+
+    def _paint_finding(self, painter: QPainter, finding: Finding) -> None:
+        decision = self.stage.decisions.get(finding.id)
+        chosen = finding is self.stage.finding
+        top, bottom = self.y_of(finding.from_m), self.y_of(finding.to_m)
+        x = self.width() / 2
+        if finding.kind == "corner-uncalled":
+            bend, position = bend_of(self.stage.review, finding)
+            if bend is not None:
+                painter.setPen(QPen(self.theme.colour("danger"), 2, Qt.PenStyle.DashLine))
+                painter.setBrush(self.theme.colour("danger", 150))
+                painter.drawPath(self._shape(bend, position))
+        elif finding.kind == "corner-unmet":
+            note = self.stage.review.notes[finding.note]
+            called = self._scale.called(note)
+            side = note.direction.sign if note.direction else 1
+            if called is not None:
+                out = self._x(called, side)
+                middle = 0.5 * (top + bottom)
+                painter.setPen(QPen(self.theme.colour("ink"), 2, Qt.PenStyle.DashLine))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(QRectF(QPointF(min(x, out), middle - 16), QPointF(max(x, out), middle + 16)))
+                self._paint_unmet_label(painter, note, middle, -side)
+        elif finding.kind.startswith("distance"):
+            painter.setPen(QPen(self.theme.colour("span"), 3 if chosen else 2))
+            for y in (top, bottom):
+                painter.drawLine(QPointF(x - 12, y), QPointF(x + 12, y))
+            painter.drawLine(QPointF(x, top), QPointF(x, bottom))
+            painter.setFont(font(13))
+            painter.drawText(QPointF(x + 16, 0.5 * (top + bottom) + 5), f"called {finding.called}, was {finding.met}")
+        if chosen or decision is not None or finding.severity == "danger":
+            name = mark_name(finding, decision.answer if decision else None)
+            draw_mark(painter, self.theme, name, QPointF(self.width() - 14, 0.5 * (top + bottom)), 16)
+
+    def _paint_unmet_label(self, painter: QPainter, note: Note, y: float, side: int) -> None:
+        painter.setFont(font(14, family="hand"))
+        painter.setPen(self.theme.colour("ink"))
+        x = self.width() / 2
+        box = QRectF(x - 172, y - 10, 160, 20) if side > 0 else QRectF(x + 12, y - 10, 160, 20)
+        align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
+        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, f"{note.text}: no corner")
+
+
+class _Scale:
+    """Positions on the crew's scale as shares of the width, 0 at the middle line, 1 at the tightest."""
+
+    def __init__(self, stage: Stage) -> None:
+        school = stage.review.school
+        self._school = school
+        self._tightest, self._open = -1.2, school.top + 1.5
+        names = {"hairpin": "hp", "square": "sq"}
+        self.columns = [(names.get(g, g), school.position(g)) for g in school.grades if g != "flat"]
+
+    def share(self, position: float) -> float:
+        """0 to 1."""
+        return float(np.clip((self._open - position) / (self._open - self._tightest), 0.03, 1.0))
+
+    def called(self, note: Note) -> float | None:
+        """Where the bracket of a note stands."""
+        position = self._school.tightest_position(note)
+        return None if math.isnan(position) else position
+
+
+def _places_of_notes(stage: Stage) -> dict[int, float]:
+    """Metres from the start line to each note: its bend, or by the called distances from the bend before it."""
+    review = stage.review
+    bends = {t.note: t.bend for t in review.lineup.ties if t.bend is not None}
+    places: dict[int, float] = {}
+    end = 0.0
+    for note in review.notes:
+        bend = bends.get(note.index)
+        if bend is not None:
+            places[note.index] = bend.apex_m
+            end = bend.to_m
+        else:
+            places[note.index] = min(end, review.finish_m)
+        if note.distance_m is not None:
+            end += review.lineup.distances.factor * note.distance_m
+        elif note.link:
+            end += 8.0
+    return places

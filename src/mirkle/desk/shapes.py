@@ -1,0 +1,67 @@
+"""The marks: a shape for each meaning, so that none rests on colour alone."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
+
+from mirkle.core.verdict.findings import Finding
+from mirkle.desk.theme import Theme
+
+
+def mark_name(finding: Finding, answer: str | None) -> str:
+    """Which shape stands for a finding: what was decided comes before what was found."""
+    if answer == "mark":
+        return "tick"
+    if answer == "keep":
+        return "dash"
+    if answer == "talk":
+        return "speech"
+    if finding.severity == "danger":
+        return "triangle"
+    if finding.kind.startswith("distance"):
+        return "span"
+    if finding.severity == "change":
+        return "diamond"
+    return "ring"
+
+
+_COLOURS = {"tick": "pencil", "dash": "faint", "speech": "pencil", "triangle": "danger", "span": "span",
+            "diamond": "ink", "ring": "time"}  # fmt: skip
+
+
+def draw_mark(painter: QPainter, theme: Theme, name: str, centre: QPointF, size: float) -> None:
+    """Draws a mark of about ``size`` pixels about its centre."""
+    colour = theme.colour(_COLOURS[name])
+    pen = QPen(colour, max(1.8, size / 8.0))
+    pen.setCapStyle(Qt.PenCapStyle.RoundCap)
+    painter.setPen(pen)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    half, x, y = size / 2, centre.x(), centre.y()
+    if name == "triangle":
+        painter.setBrush(colour)
+        painter.drawPolygon(
+            QPolygonF(
+                [QPointF(x - half, y - half * 0.8), QPointF(x + half, y - half * 0.8), QPointF(x, y + half * 0.9)]
+            )
+        )
+    elif name == "diamond":
+        points = [QPointF(x, y - half), QPointF(x + half, y), QPointF(x, y + half), QPointF(x - half, y)]
+        painter.drawPolygon(QPolygonF(points))
+    elif name == "ring":
+        painter.drawEllipse(centre, half * 0.85, half * 0.85)
+    elif name == "span":
+        painter.drawLine(QPointF(x - half, y), QPointF(x + half, y))
+        for end in (x - half, x + half):
+            painter.drawLine(QPointF(end, y - half * 0.6), QPointF(end, y + half * 0.6))
+    elif name == "tick":
+        path = QPainterPath(QPointF(x - half * 0.8, y))
+        path.lineTo(x - half * 0.2, y + half * 0.7)
+        path.lineTo(x + half * 0.9, y - half * 0.8)
+        painter.drawPath(path)
+    elif name == "dash":
+        painter.drawLine(QPointF(x - half * 0.7, y), QPointF(x + half * 0.7, y))
+    elif name == "speech":
+        box = QRectF(x - half, y - half * 0.8, size, size * 0.6)
+        painter.drawRoundedRect(box, 3, 3)
+        painter.drawLine(QPointF(x - half * 0.3, box.bottom()), QPointF(x - half * 0.5, y + half))

@@ -1,0 +1,100 @@
+"""The whole stage at the bottom: pace, findings, and what of it the road view shows."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent
+from PyQt6.QtWidgets import QWidget
+
+from mirkle.desk.shapes import draw_mark, mark_name
+from mirkle.desk.theme import Theme, font
+from mirkle.session.stage import Stage
+
+SIDE_PX = 16
+
+
+class StageStrip(QWidget):
+    """Emits ``looked_at`` with metres where the user clicks beside every finding."""
+
+    looked_at = pyqtSignal(float)
+
+    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage, self.theme = stage, theme
+        self.window_m = (0.0, 0.0)
+        self.setFixedHeight(92)
+        self.setAccessibleName("The whole stage")
+        self._trace: QPixmap | None = None
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        self.theme, self._trace = theme, None
+        self.update()
+
+    def show_window(self, first_m: float, last_m: float) -> None:
+        """Shades the part of the stage that the road view shows."""
+        self.window_m = (first_m, last_m)
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._trace = None
+        super().resizeEvent(event)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        metres = (event.position().x() - SIDE_PX) / self._width() * self.stage.review.finish_m
+        if self.stage.findings:
+            nearest = min(self.stage.findings, key=lambda f: abs(0.5 * (f.from_m + f.to_m) - metres))
+            if abs(self._x(0.5 * (nearest.from_m + nearest.to_m)) - event.position().x()) < 12:
+                self.stage.choose(nearest)
+                return
+        self.looked_at.emit(float(np.clip(metres, 0.0, self.stage.review.finish_m)))
+
+    def _width(self) -> float:
+        return max(1.0, self.width() - 2.0 * SIDE_PX)
+
+    def _x(self, metres: float) -> float:
+        return SIDE_PX + metres / max(self.stage.review.finish_m, 1.0) * self._width()
+
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
+        if self._trace is None:
+            self._trace = self._painted_trace()
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.drawPixmap(0, 0, self._trace)
+        first, last = (self._x(m) for m in self.window_m)
+        painter.fillRect(QRectF(first, 2, max(3.0, last - first), self.height() - 4), self.theme.colour("road", 90))
+        decisions = self.stage.decisions
+        ordered = sorted(self.stage.findings, key=lambda f: (f is self.stage.finding, f.severity == "danger"))
+        for finding in ordered:
+            decision = decisions.get(finding.id)
+            centre = QPointF(self._x(0.5 * (finding.from_m + finding.to_m)), 17)
+            if finding is self.stage.finding:
+                painter.setPen(QPen(self.theme.colour("ink"), 1.5))
+                painter.setBrush(self.theme.colour("chosen"))
+                painter.drawRoundedRect(QRectF(centre.x() - 10, 5, 20, 24), 4, 4)
+            draw_mark(painter, self.theme, mark_name(finding, decision.answer if decision else None), centre, 12)
+        painter.end()
+
+    def _painted_trace(self) -> QPixmap:
+        ratio = self.devicePixelRatioF()
+        pixmap = QPixmap(int(self.width() * ratio), int(self.height() * ratio))
+        pixmap.setDevicePixelRatio(ratio)
+        pixmap.fill(self.theme.colour("paper"))
+        painter = QPainter(pixmap)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        profile, finish = self.stage.review.profile, self.stage.review.finish_m
+        at = np.linspace(0.0, finish, max(2, int(self._width())))
+        speed = np.interp(at, profile.distance_m, profile.speed_mps) * 3.6
+        top, bottom, most = 36.0, self.height() - 20.0, max(60.0, float(speed.max()))
+        points = [QPointF(self._x(m), bottom - (bottom - top) * v / most) for m, v in zip(at, speed, strict=True)]
+        painter.setPen(QPen(self.theme.colour("ink"), 1.2))
+        painter.drawPolyline(QPolygonF(points))
+        painter.setFont(font(13))
+        painter.setPen(self.theme.colour("faint"))
+        kilometres = max(1, round(finish / 1000 / 14))
+        for km in range(0, int(finish / 1000) + 1, kilometres):
+            box = QRectF(self._x(km * 1000.0) - 20, self.height() - 18, 40, 16)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, f"{km}" if km else "km")
+        painter.end()
+        return pixmap

@@ -1,0 +1,296 @@
+"""The main window: the header with the places, and the stage that is open."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
+from PyQt6.QtWidgets import (
+    QApplication,
+    QButtonGroup,
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from mirkle.core.errors import MirkleError
+from mirkle.desk import theme as themes
+from mirkle.desk.book_view import Book
+from mirkle.desk.compare import Compare
+from mirkle.desk.dialogs import Cautions, Keys
+from mirkle.desk.gather import Gather
+from mirkle.desk.worker import Job
+from mirkle.files.project import SUFFIX, Material, Project
+from mirkle.session import places
+from mirkle.session.material import Sorted, notes_and_runs, take_in
+from mirkle.session.stage import Stage
+
+PLACES = ("Gather", "Compare", "Book")
+
+
+class Window(QMainWindow):
+    """Opens stages and shows one of the places. ``opened`` is emitted when a stage is on the screen."""
+
+    opened = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setWindowTitle("Mirkle")
+        self.resize(1280, 800)
+        self.theme = themes.NIGHT if places.setting("theme", "paper") == "night" else themes.PAPER
+        self.stage: Stage | None = None
+        self.compare: Compare | None = None
+        self.book: Book | None = None
+        self._job: Job | None = None
+        self._waiting: list[Sorted] = []
+        self.gather = Gather()
+        self.gather.files_given.connect(self.take_files)
+        self.gather.demo_wanted.connect(self.open_demo)
+        self.gather.cancelled.connect(self._cancel)
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.gather)
+        desk = QWidget()
+        desk.setObjectName("desk")
+        column = QVBoxLayout(desk)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        column.addWidget(self._header())
+        column.addWidget(self.stack, 1)
+        self.setCentralWidget(desk)
+        self._actions()
+        self._show_header()
+
+    # The header
+
+    def _header(self) -> QWidget:
+        header = QWidget()
+        header.setObjectName("header")
+        header.setFixedHeight(48)
+        self.stage_name, self.progress, self.dangers = QLabel("Mirkle"), QLabel(), QLabel()
+        self.stage_name.setObjectName("stageName")
+        self.progress.setObjectName("faint")
+        self.dangers.setObjectName("dangersLeft")
+        self.passes = QComboBox()
+        self.passes.setAccessibleName("Which pass")
+        self.passes.activated.connect(self._change_pass)
+        self.place_buttons: dict[str, QPushButton] = {}
+        group = QButtonGroup(self)
+        row = QHBoxLayout(header)
+        row.setContentsMargins(18, 0, 18, 0)
+        row.setSpacing(12)
+        row.addWidget(self.stage_name)
+        row.addWidget(self.passes)
+        row.addStretch(1)
+        for number, name in enumerate(PLACES, start=1):
+            button = QPushButton(name)
+            button.setObjectName("place")
+            button.setCheckable(True)
+            button.setToolTip(f"{name} (Ctrl+{number})")
+            button.clicked.connect(lambda _=False, n=name: self.go_to(n))
+            group.addButton(button)
+            self.place_buttons[name] = button
+            row.addWidget(button)
+        row.addStretch(1)
+        row.addWidget(self.progress)
+        row.addWidget(self.dangers)
+        return header
+
+    def _actions(self) -> None:
+        self._action("Undo", QKeySequence.StandardKey.Undo, lambda: self._on_stage(lambda s: s.undo()))
+        self._action("Redo", QKeySequence("Ctrl+Shift+Z"), lambda: self._on_stage(lambda s: s.redo()))
+        self._action("Open", QKeySequence.StandardKey.Open, self.gather.choose_files)
+        self._action("Light or night", QKeySequence("Ctrl+L"), self.change_theme)
+        self._action("Keys", QKeySequence("F1"), lambda: Keys(self).exec())
+        self._action("Quit", QKeySequence("Ctrl+Q"), self.close)
+        for number, name in enumerate(PLACES, start=1):
+            self._action(name, QKeySequence(f"Ctrl+{number}"), lambda n=name: self.go_to(n))
+
+    def _action(self, name: str, keys: QKeySequence | QKeySequence.StandardKey, work: Callable[[], Any]) -> None:
+        action = QAction(name, self)
+        action.setShortcut(QKeySequence(keys))
+        action.triggered.connect(lambda _=False: work())
+        self.addAction(action)
+
+    def _show_header(self) -> None:
+        stage = self.stage
+        self.passes.setVisible(self.passes.count() > 1)
+        for name, button in self.place_buttons.items():
+            button.setEnabled(stage is not None or name == "Gather")
+        if stage is None:
+            self.place_buttons["Gather"].setChecked(True)
+            return
+        self.stage_name.setText(stage.project.name)
+        decided = len(stage.decisions)
+        self.progress.setText(f"{decided} of {len(stage.findings)} decided")
+        left = stage.dangers_left
+        self.dangers.setText(f"▼ {left} danger{'s' * (left != 1)} left" if left else "")
+
+    def go_to(self, name: str) -> None:
+        """Shows one of the places."""
+        if self.stage is None and name != "Gather":
+            return
+        self.place_buttons[name].setChecked(True)
+        widget = {"Gather": self.gather, "Compare": self.compare, "Book": self.book}[name]
+        assert widget is not None
+        self.stack.setCurrentWidget(widget)
+        widget.setFocus()
+
+    def change_theme(self) -> None:
+        """From light to night and back."""
+        night = self.theme is themes.PAPER
+        self.theme = themes.NIGHT if night else themes.PAPER
+        places.keep_setting("theme", "night" if night else "paper")
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        themes.apply(app, self.theme)
+        for part in (self.compare, self.book):
+            if part is not None:
+                part.set_theme(self.theme)
+
+    def show_cautions_once(self) -> None:
+        """Shows the cautions at the first start."""
+        if not places.setting("cautions_read", default=False):
+            Cautions(self).exec()
+            places.keep_setting("cautions_read", value=True)
+
+    # Opening
+
+    def open_demo(self) -> None:
+        """Opens the demo stage."""
+        self._start(lambda progress: Stage.of_project(places.demo_project(), progress=progress))
+
+    def open_project(self, path: Path) -> None:
+        """Opens a saved stage."""
+        self._start(lambda progress: Stage.of_project(Project.open(path), progress=progress))
+
+    def take_files(self, paths: list[Path]) -> None:
+        """Takes dropped or chosen files in: a saved stage is opened, notes and runs are put together to a new one."""
+        saved = [p for p in paths if p.suffix == SUFFIX]
+        if saved:
+            self.open_project(saved[0])
+        elif paths:
+            waiting = list(self._waiting)
+            self._start(lambda progress: _taken(paths, waiting, progress), then=self._took)
+
+    def _took(self, result: tuple[list[Sorted], Stage | None]) -> None:
+        self._waiting, stage = result
+        if stage is not None:
+            self._waiting = []
+            self.show_stage(stage)
+            return
+        rows = [(s.material.name, s.sentence) for s in self._waiting]
+        try:
+            notes_and_runs([s.material for s in self._waiting])
+        except MirkleError as missing:
+            rows.append(("Next", missing.sentence))
+        self.gather.show_empty(rows)
+        self.go_to("Gather")
+
+    def _change_pass(self, index: int) -> None:
+        stage = self.stage
+        name = self.passes.itemData(index)
+        if stage is not None and name != stage.run.name:
+            # The file stays open and locked; only another of its passes is reviewed.
+            project = stage.project
+            self._start(lambda progress: Stage.of_project(project, run_name=name, progress=progress))
+
+    def _start(self, work: Callable[[Any], Any], then: Callable[[Any], None] | None = None) -> None:
+        """Does long work beside the interface; what was open stays until it has succeeded."""
+        if self._job is not None:
+            return
+        self.gather.say_fault("")
+        job = Job(work, self)
+        self._job = job
+        job.progressed.connect(self._progressed)
+        job.done.connect(then or self.show_stage)
+        job.failed.connect(self._failed)
+        job.finished.connect(self._finished)
+        job.start()
+
+    def _progressed(self, words: str, share: float) -> None:
+        self.gather.show_progress(words, share)
+        self.progress.setText(f"{words} …")
+
+    def _finished(self) -> None:
+        self.gather.show_progress("", 1.0)
+        self._job = None
+        self._show_header()
+
+    def _failed(self, sentence: str) -> None:
+        self.gather.say_fault(sentence)
+        self.go_to("Gather")
+
+    def _cancel(self) -> None:
+        if self._job is not None:
+            self._job.cancel()
+
+    def show_stage(self, stage: Stage) -> None:
+        """Puts an open stage on the screen, in Compare."""
+        old = self.stage
+        for part in (self.compare, self.book):
+            if part is not None:
+                self.stack.removeWidget(part)
+                part.deleteLater()
+        if old is not None and old.project is not stage.project:
+            old.project.close()
+        self.stage = stage
+        self.compare, self.book = Compare(stage, self.theme), Book(stage, self.theme)
+        self.stack.addWidget(self.compare)
+        self.stack.addWidget(self.book)
+        self.gather.show_stage(stage)
+        stage.decided.connect(self._show_header)
+        self.passes.clear()
+        for material in stage.project.materials():
+            if material.kind == "run":
+                self.passes.addItem(f"{material.name.split('.')[0]}  ▾", material.name)
+        self.passes.setCurrentIndex(self.passes.findData(stage.run.name))
+        self._show_header()
+        self.go_to("Compare")
+        self.opened.emit()
+
+    def _on_stage(self, work: Callable[[Stage], None]) -> None:
+        if self.stage is None or self.compare is None:
+            return
+        try:
+            work(self.stage)
+        except MirkleError as fault:
+            self.compare.evidence.say(fault.sentence, fault=True)
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        if self._job is not None:
+            self._job.cancel()
+            self._job.wait()
+        if self.stage is not None:
+            self.stage.project.close()
+        super().closeEvent(event)
+
+
+def _taken(paths: list[Path], waiting: list[Sorted], progress: Callable[[str, float], None]) -> Any:
+    """The files sorted out, and the new stage if there are notes and a run among them."""
+    found = list(waiting)
+    for i, path in enumerate(paths):
+        progress(f"Reading {path.name}", 0.1 * i / len(paths))
+        taken = take_in(path)
+        found = [s for s in found if s.material.kind != "notes" or taken.material.kind != "notes"] + [taken]
+    materials: list[Material] = [s.material for s in found]
+    if {m.kind for m in materials} != {"notes", "run"}:
+        return found, None
+    notes, _ = notes_and_runs(materials)
+    name = Path(notes.name).stem
+    path = places.fresh_project_path(name)
+    project = Project.create(path, materials, name=name)
+    try:
+        return found, Stage.of_project(project, progress=progress)
+    except BaseException:
+        # A stage that can't be reviewed, or was stopped, leaves nothing behind.
+        project.close()
+        path.unlink(missing_ok=True)
+        raise

@@ -1,0 +1,47 @@
+"""Long work off the interface: one job at a time, progress in words, and a cancel that works."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import QObject, QThread, pyqtSignal
+
+from mirkle.core.errors import Cancelled, MirkleError
+
+
+class Job(QThread):
+    """Runs ``work(progress)`` in a thread of its own. Exactly one of ``done`` and ``failed`` is emitted."""
+
+    progressed = pyqtSignal(str, float)
+    done = pyqtSignal(object)
+    failed = pyqtSignal(str)
+
+    def __init__(self, work: Callable[[Callable[[str, float], None]], Any], parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self._work, self._stop = work, threading.Event()
+
+    def cancel(self) -> None:
+        """Asks the work to stop at its next step."""
+        self._stop.set()
+
+    def run(self) -> None:
+        """The thread's own work."""
+        try:
+            result = self._work(self._progress)
+        except Cancelled:
+            self.failed.emit("")
+        except MirkleError as fault:
+            self.failed.emit(fault.sentence)
+        except Exception as error:
+            self.failed.emit(
+                f"Something in Mirkle broke ({type(error).__name__}: {error}); nothing of yours was changed."
+            )
+        else:
+            self.done.emit(result)
+
+    def _progress(self, words: str, share: float) -> None:
+        if self._stop.is_set():
+            raise Cancelled("stopped")
+        self.progressed.emit(words, share)

@@ -1,0 +1,49 @@
+"""A finished review as bytes, to be kept in the project file."""
+
+from __future__ import annotations
+
+import hashlib
+
+from mirkle import __version__
+from mirkle.core.lineup.pairing import GapMet, Lineup, Tie
+from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
+from mirkle.core.motion.bends import Bend, Drive, Profile
+from mirkle.core.notes.model import Direction, Note, Reading, Span, Token
+from mirkle.core.notes.school import School
+from mirkle.core.notes.writing import Rewording
+from mirkle.core.review import Plan, Review
+from mirkle.core.verdict.findings import Finding, Proposal
+from mirkle.core.verdict.scale import Band
+from mirkle.files.packing import pack, unpack
+
+_CLASSES = (
+    Band, Bend, Direction, Drive, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Note, Plan, Profile, Proposal,
+    Reading, Review, Rewording, School, Span, Tie, Token,
+)  # fmt: skip
+
+
+def cache_key(*inputs: bytes) -> str:
+    """Names a review by what it was made from and by what."""
+    digest = hashlib.sha256(__version__.encode())
+    for content in inputs:
+        digest.update(hashlib.sha256(content).digest())
+    return digest.hexdigest()
+
+
+def pack_review(review: Review) -> bytes:
+    """A review as bytes."""
+    return pack(review)
+
+
+def unpack_review(content: bytes) -> Review:
+    """A review from bytes.
+
+    Raises
+    ------
+    ValueError
+        They hold no review of this version.
+    """
+    review = unpack(content, _CLASSES)
+    if not isinstance(review, Review):
+        raise ValueError("not a review")
+    return review

@@ -1,0 +1,68 @@
+"""Where a Linux desktop keeps things: the XDG base directories."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+from pathlib import Path
+
+from mirkle.files.project import SUFFIX, Material, Project
+from mirkle.standins import slatehook
+
+
+def data_folder() -> Path:
+    """Where stages are kept unless the user chose another place."""
+    return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share") / "mirkle"
+
+
+def settings_file() -> Path:
+    """The user's settings."""
+    return Path(os.environ.get("XDG_CONFIG_HOME") or Path.home() / ".config") / "mirkle" / "settings.json"
+
+
+def setting(name: str, default: object) -> object:
+    """A setting, or its default where there is none or the file can't be read."""
+    try:
+        return json.loads(settings_file().read_text(encoding="utf-8")).get(name, default)
+    except (OSError, ValueError, AttributeError):
+        return default
+
+
+def keep_setting(name: str, value: object) -> None:
+    """Keeps a setting; where it can't be kept the program goes on without."""
+    file = settings_file()
+    try:
+        try:
+            settings = json.loads(file.read_text(encoding="utf-8"))
+        except (OSError, ValueError):
+            settings = {}
+        file.parent.mkdir(parents=True, exist_ok=True)
+        file.write_text(json.dumps(settings | {name: value}, indent=1), encoding="utf-8")
+    except OSError:
+        return
+
+
+def demo_project() -> Project:
+    """The demo stage, with what was decided on it before; made on the first call."""
+    path = data_folder() / f"slatehook{SUFFIX}"
+    if path.exists():
+        return Project.open(path)
+    materials = [
+        Material("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES)),
+        Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING)),
+        Material("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON)),
+    ]
+    return Project.create(path, materials, name="Slatehook")
+
+
+def fresh_project_path(name: str) -> Path:
+    """A file for a new stage that does not exist yet, named after its notes."""
+    stem = re.sub(r"[^\w-]+", "-", name).strip("-.") or "stage"
+    folder = data_folder()
+    number = 1
+    while True:
+        path = folder / f"{stem}{'' if number == 1 else f'-{number}'}{SUFFIX}"
+        if not path.exists():
+            return path
+        number += 1

@@ -1,0 +1,269 @@
+"""The open stage: its material, the review of the chosen pass, the chosen finding, and the crew's decisions."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from mirkle.core.book.decisions import Decision, Entry, Ledger
+from mirkle.core.book.edition import Edition
+from mirkle.core.errors import MirkleError, UnusableNotes
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.writing import Hand
+from mirkle.core.review import Review
+from mirkle.core.verdict.findings import Finding, Proposal
+from mirkle.files.notes_text import language_of
+from mirkle.files.project import Material, Project
+from mirkle.files.review_cache import cache_key, pack_review, unpack_review
+from mirkle.session.material import Progress, _silent, notes_and_runs, review_material
+from mirkle.session.signal import Signal
+
+
+class Stage:
+    """One stage under review. Every decision is in the project file before anybody is told of it.
+
+    Signals: ``chosen`` (a finding or note was chosen), ``decided`` (the decisions changed).
+    """
+
+    def __init__(self, project: Project, review: Review, run: Material) -> None:
+        self.project, self.review, self.run = project, review, run
+        self.chosen, self.decided = Signal(), Signal()
+        self._ledger = Ledger.of(project.entries())
+        self._hand = Hand(review.reading, language_of(review.reading))
+        self._by_id = {f.id: f for f in review.findings}
+        self.finding: Finding | None = self._first_open()
+        self.note: int = self.finding.note if self.finding else 0
+        self._edition: Edition | None = None
+
+    @classmethod
+    def of_project(cls, project: Project, *, run_name: str | None = None, progress: Progress = _silent) -> Stage:
+        """Opens the stage in a project; a review that was made before is taken from there.
+
+        Raises
+        ------
+        MirkleError
+        """
+        notes, passes = notes_and_runs(project.materials())
+        run = next((p for p in passes if p.name == run_name), passes[0])
+        key = cache_key(notes.content, run.content)
+        kept = project.cached(key)
+        if kept is not None:
+            try:
+                return cls(project, unpack_review(kept), run)
+            except ValueError:
+                pass  # kept by another build: made again below
+        review = review_material(notes, run, progress=progress)
+        progress("Keeping the review", 0.98)
+        project.keep(key, pack_review(review))
+        return cls(project, review, run)
+
+    # What was found, and what was decided about it
+
+    @property
+    def findings(self) -> tuple[Finding, ...]:
+        """Most risk first."""
+        return self.review.findings
+
+    @property
+    def decisions(self) -> dict[str, Decision]:
+        """The standing decision on each finding by its id."""
+        return {k: d for k, d in self._ledger.standing.items() if k in self._by_id}
+
+    @property
+    def edition(self) -> Edition:
+        """The book as it stands after the decisions."""
+        if self._edition is None:
+            self._edition = Edition(self.review.reading, self._ledger.standing.values())
+        return self._edition
+
+    @property
+    def dangers_left(self) -> int:
+        """Findings called danger that nobody has decided on."""
+        return sum(f.severity == "danger" and f.id not in self.decisions for f in self.findings)
+
+    def findings_on(self, note: int) -> list[Finding]:
+        """What was found on a note, most risk first."""
+        return [f for f in self.findings if f.note == note]
+
+    def finding_of_id(self, finding: str) -> Finding | None:
+        """The finding with that id, or ``None`` if this pass does not show it."""
+        return self._by_id.get(finding)
+
+    # Choosing
+
+    def choose(self, finding: Finding) -> None:
+        """Makes a finding the one that is looked at."""
+        self.finding, self.note = finding, finding.note
+        self.chosen.emit()
+
+    def choose_note(self, note: int) -> None:
+        """Makes a note the one that is looked at, with its first finding if it has one."""
+        self.note = max(0, min(note, len(self.review.notes) - 1))
+        on_it = self.findings_on(self.note)
+        self.finding = on_it[0] if on_it else None
+        self.chosen.emit()
+
+    def step(self, by: int) -> None:
+        """Goes to the next (1) or the one before (-1) in the order of risk."""
+        if not self.findings:
+            return
+        if self.finding is None:
+            self.choose(self.findings[0])
+            return
+        at = self.findings.index(self.finding)
+        self.choose(self.findings[(at + by) % len(self.findings)])
+
+    def _first_open(self) -> Finding | None:
+        decided = self.decisions
+        return next((f for f in self.findings if f.id not in decided), self.findings[0] if self.findings else None)
+
+    def next_open(self) -> None:
+        """Goes to the next finding that nobody has decided on, if there is one."""
+        decided = self.decisions
+        at = self.findings.index(self.finding) if self.finding else -1
+        order = [*self.findings[at + 1 :], *self.findings[: at + 1]]
+        following = next((f for f in order if f.id not in decided), None)
+        if following is not None:
+            self.choose(following)
+
+    # Deciding
+
+    def proposal(self, finding: Finding) -> Proposal | None:
+        """What to write for a finding, taking in what was already marked on the same note."""
+        proposed = finding.proposal
+        decided = self.decisions.get(finding.id)
+        if decided is not None and decided.answer == "mark":
+            return Proposal(decided.first_note, decided.last_note, decided.text, None)
+        if proposed is None or proposed.rewording is None:
+            return proposed
+        mark = self.edition.mark_on(proposed.first_note)
+        if mark is None:
+            return proposed
+        notes = self._hand.read_back(mark.text)
+        return Proposal(mark.first_note, mark.last_note, self._reworded(mark.text, notes, proposed), None)
+
+    def _reworded(self, text: str, notes: tuple[Note, ...], proposed: Proposal) -> str:
+        assert proposed.rewording is not None
+        first = notes[0]
+        return text[: first.span.start] + self._hand.reworded(first, proposed.rewording) + text[first.span.end :]
+
+    def read_back(self, text: str) -> str:
+        """A replacement in plain words, as it was understood.
+
+        Raises
+        ------
+        UnusableNotes
+            It is no note; the sentence says why.
+        """
+        return "; ".join(in_words(n) for n in self._hand.read_back(text))
+
+    def mark(self, text: str) -> None:
+        """Marks the chosen finding: ``text`` shall stand instead.
+
+        Raises
+        ------
+        UnusableNotes
+            It is no note.
+        UnusableProject
+            It can't be kept.
+        """
+        finding = self._chosen()
+        proposal = self.proposal(finding) or Proposal(finding.note, finding.note, text, None)
+        self._hand.read_back(text)
+        decision = Decision(finding.id, "mark", proposal.first_note, proposal.last_note, text.strip())
+        self.edition.check_can_take(decision)
+        self._append(Entry("decide", decision))
+
+    def keep(self) -> None:
+        """Keeps the note as it is written."""
+        self._append(Entry("decide", Decision(self._chosen().id, "keep")))
+
+    def talk(self) -> None:
+        """Puts the finding aside to be talked over."""
+        self._append(Entry("decide", Decision(self._chosen().id, "talk")))
+
+    def _chosen(self) -> Finding:
+        if self.finding is None:
+            raise MirkleError("there is no finding on this note", mend="choose a note with a mark beside it")
+        return self.finding
+
+    @property
+    def can_undo(self) -> bool:
+        """Whether there is a decision to take back."""
+        return bool(self._ledger.done)
+
+    @property
+    def can_redo(self) -> bool:
+        """Whether there is a decision that was taken back."""
+        return bool(self._ledger.undone)
+
+    def undo(self) -> None:
+        """Takes the last decision back and goes to its finding."""
+        if self.can_undo:
+            last = self._ledger.done[-1]
+            self._append(Entry("undo"))
+            self._show(last)
+
+    def redo(self) -> None:
+        """Takes the decision that was last taken back again."""
+        if self.can_redo:
+            last = self._ledger.undone[-1]
+            self._append(Entry("redo"))
+            self._show(last)
+
+    def _append(self, entry: Entry) -> None:
+        self.project.append(entry)
+        self._ledger.apply(entry)
+        self._edition = None
+        self.decided.emit()
+
+    def _show(self, decision: Decision) -> None:
+        finding = self._by_id.get(decision.finding)
+        if finding is not None:
+            self.choose(finding)
+
+    # The new edition
+
+    def write_edition(self, path: Path) -> None:
+        """Writes the new edition as text; an existing file is replaced only once the new one is whole.
+
+        Raises
+        ------
+        MirkleError
+        """
+        write_whole(path, self.edition.text.encode("utf-8"))
+
+
+def write_whole(path: Path, content: bytes) -> None:
+    """Writes a file beside its place and moves it there, so that there is never half a file.
+
+    Raises
+    ------
+    MirkleError
+    """
+    fresh = path.with_name(path.name + ".part")
+    try:
+        with fresh.open("wb") as file:
+            file.write(content)
+            file.flush()
+            os.fsync(file.fileno())
+        fresh.replace(path)
+    except OSError as error:
+        fresh.unlink(missing_ok=True)
+        raise MirkleError(
+            f"it can't be written ({error.strerror})", mend="choose another folder", where=str(path)
+        ) from None
+
+
+def in_words(note: Note) -> str:
+    """A note in plain words, to be read back."""
+    head = f"{note.direction.value} {note.grade}" if note.direction else ""
+    parts = [*note.marks, *note.cautions, head, note.length or "", *note.changes, *note.features, *note.line_on_road]
+    parts += note.objects
+    words = ", ".join(p for p in parts if p) or "a distance"
+    if note.distance_m is not None:
+        return f"{words}, then {note.distance_m} metres"
+    return f"{words}, {note.link}" if note.link else words
+
+
+__all__ = ["Stage", "UnusableNotes", "in_words", "write_whole"]

@@ -1,0 +1,108 @@
+"""Makes the virtual environment from the lock files and sees to the system libraries that Qt needs.
+
+Run by make with any Python 3.11 or newer and nothing else installed: ``python3 tools/set_up.py run [test]``.
+A second run that finds everything in place takes a fraction of a second.
+"""
+
+from __future__ import annotations
+
+import ctypes
+import hashlib
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+VENV = ROOT / ".venv"
+LOCKS = {
+    "run": [["--require-hashes", "-r", "requirements/run.txt"]],
+    "test": [
+        ["--require-hashes", "-r", "requirements/test.txt"],
+        # Only its recorded drive is read; what it depends on is not wanted.
+        ["--require-hashes", "--no-deps", "-r", "requirements/outside.txt"],
+    ],
+}
+# Library as the loader names it -> Debian package.
+WINDOW_LIBRARIES = {
+    "libEGL.so.1": "libegl1",
+    "libGL.so.1": "libgl1",
+    "libxkbcommon.so.0": "libxkbcommon0",
+    "libdbus-1.so.3": "libdbus-1-3",
+    "libfontconfig.so.1": "libfontconfig1",
+    "libglib-2.0.so.0": "libglib2.0-0",
+    "libxcb-cursor.so.0": "libxcb-cursor0",
+    "libxkbcommon-x11.so.0": "libxkbcommon-x11-0",
+    "libxcb-icccm.so.4": "libxcb-icccm4",
+    "libxcb-keysyms.so.1": "libxcb-keysyms1",
+    "libxcb-shape.so.0": "libxcb-shape0",
+}
+TEST_PROGRAMS = {"xvfb-run": "xvfb", "xauth": "xauth"}
+
+
+def main() -> int:
+    """Sets up the named parts; returns 1 with a sentence where the user has to do something first."""
+    parts = sys.argv[1:]
+    missing = [package for library, package in WINDOW_LIBRARIES.items() if not _loads(library)]
+    if "test" in parts:
+        missing += [package for program, package in TEST_PROGRAMS.items() if shutil.which(program) is None]
+    venv_works = (VENV / "bin" / "python").exists() or _has_ensurepip()
+    if not venv_works:
+        missing.append("python3-venv")
+    if missing and not _install(missing):
+        return 1
+    for part in parts:
+        _fill(part)
+    return 0
+
+
+def _loads(library: str) -> bool:
+    try:
+        ctypes.CDLL(library)
+    except OSError:
+        return False
+    return True
+
+
+def _has_ensurepip() -> bool:
+    return subprocess.run([sys.executable, "-c", "import ensurepip"], capture_output=True, check=False).returncode == 0
+
+
+def _install(packages: list[str]) -> bool:
+    line = "apt-get install -y " + " ".join(packages)
+    if os.geteuid() != 0 or shutil.which("apt-get") is None:
+        print(f"The window needs some system libraries first. Run this once:\n\n    sudo {line}\n", file=sys.stderr)
+        return False
+    print(f"Installing system libraries: {' '.join(packages)}")
+    environment = os.environ | {"DEBIAN_FRONTEND": "noninteractive"}
+    subprocess.run(["apt-get", "update", "-qq"], check=True, env=environment)
+    subprocess.run(["apt-get", "install", "-y", "-qq", *packages], check=True, env=environment)
+    return True
+
+
+def _fill(part: str) -> None:
+    """Installs a part's lock files unless exactly they were installed before."""
+    python = str(VENV / "bin" / "python")
+    stamp = VENV / f".{part}.lock"
+    wanted = hashlib.sha256(b"".join((ROOT / step[-1]).read_bytes() for step in LOCKS[part])).hexdigest()
+    if stamp.exists() and stamp.read_text() == wanted:
+        return
+    if not (VENV / "bin" / "python").exists():
+        print("Making the virtual environment in .venv")
+        subprocess.run([sys.executable, "-m", "venv", str(VENV)], check=True)
+    print(f"Installing what Mirkle needs to {part}; this happens once")
+    # Byte code is made now: without it the first start of the window would take seconds longer.
+    environment = {k: v for k, v in os.environ.items() if k != "PYTHONDONTWRITEBYTECODE"}
+    pip = [python, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--compile"]
+    for step in LOCKS[part]:
+        subprocess.run([*pip, *step], check=True, cwd=ROOT, env=environment)
+    if part == "run":
+        own = [*pip, "--no-build-isolation", "--no-deps", "--editable", "."]
+        subprocess.run(own, check=True, cwd=ROOT, env=environment)
+        subprocess.run([python, "-m", "compileall", "-q", "src"], check=True, cwd=ROOT, env=environment)
+    stamp.write_text(wanted)
+
+
+if __name__ == "__main__":
+    sys.exit(main())
