@@ -38,7 +38,7 @@ def unpack(content: bytes, classes: tuple[type, ...]) -> Any:
     try:
         with np.load(io.BytesIO(content), allow_pickle=False) as file:
             return _unpacked(json.loads(bytes(file["tree"])), file, known)
-    except (KeyError, TypeError, OSError, zipfile.BadZipFile, json.JSONDecodeError) as error:
+    except (KeyError, TypeError, ValueError, OSError, zipfile.BadZipFile) as error:
         raise ValueError(f"not a packed value: {error}") from None
 
 

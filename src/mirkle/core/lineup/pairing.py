@@ -31,7 +31,18 @@ from mirkle.core.lineup.yardstick import (
     fit_yardstick,
     plain_yardstick,
 )
-from mirkle.core.motion.bends import STEP_M, Bend, Pieces, Profile, Runs, bend_between, cut_in_pieces, grown, measure
+from mirkle.core.motion.bends import (
+    EVERY_METRE,
+    STEP_M,
+    Bend,
+    Pieces,
+    Profile,
+    Runs,
+    bend_between,
+    cut_in_pieces,
+    grown,
+    measure,
+)
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
@@ -46,6 +57,7 @@ COST_OF_WRONG_SIDE = 5.0
 COST_OF_BEND_WITHOUT_NOTE = 5.5
 BEND_FOR_SURE_DEG = 14.0
 FAR = 1e9
+EASING_M = 10.0
 
 
 @dataclass(frozen=True)
@@ -99,11 +111,7 @@ class _Calls:
 
 
 def line_up(
-    notes: tuple[Note, ...],
-    school: School,
-    profile: Profile,
-    *,
-    progress: Callable[[float], None] = lambda _: None,
+    notes: tuple[Note, ...], school: School, profile: Profile, *, progress: Callable[[float], None] = lambda _: None
 ) -> Lineup:
     """Pairs the corner notes with the road, fits the crew's yardsticks, and measures the gaps.
 
@@ -226,7 +234,8 @@ def _road_of(profile: Profile) -> _Road:
     sensible &= (pieces.side[a] != 0) & (pieces.side[a] == pieces.side[b])
     a, b = a[sensible], b[sensible]
     runs = measure(profile, pieces.first[a], pieces.last[b])
-    own = pieces.side[a] == runs.side
+    # Nor does one with a bend the other way inside it.
+    own = (pieces.side[a] == runs.side) & (runs.against_deg < 3.0 + 0.15 * runs.turn_deg)
     return _road(pieces, a[own], b[own], runs.picked(np.flatnonzero(own)), profile.length_m)
 
 
@@ -259,14 +268,15 @@ class _Fit:
 
 def _fit_of(calls: _Calls, runs: Runs, grades: GradeYardstick) -> _Fit:
     hardly_turned = 3.0 * np.exp(-runs.turn_deg / 4.0)
-    inside_out = COST_OF_BEND_WITHOUT_NOTE * _bendness(runs.against_deg)
+    # A straight inside a bend makes it two; a few metres of easing do not.
+    two_in_one = 1.5 * np.log1p((runs.easing_m / EASING_M) ** 2)
     return _Fit(
         calls=calls,
         runs=runs,
         position=grades.position(runs),
         scatter=max(grades.scatter, CREW_SCATTER),
         log_length=np.log(runs.length_m),
-        alone=hardly_turned + inside_out,
+        alone=hardly_turned + two_in_one,
     )
 
 
@@ -482,7 +492,7 @@ def _stretches(profile: Profile, road: _Road, chosen: NDArray[np.intp]) -> tuple
     paired = np.flatnonzero(chosen >= 0)
     run = chosen[paired]
     first, last = grown(profile, road.pieces.first[road.a[run]], road.pieces.last[road.b[run]])
-    return paired, _Stretches(first, last, measure(profile, first, last))
+    return paired, _Stretches(first, last, measure(profile, first, last, samples=EVERY_METRE))
 
 
 def _gaps_between(paired: NDArray[np.intp], runs: Runs) -> tuple[NDArray[np.intp], Floats]:

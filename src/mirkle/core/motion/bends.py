@@ -33,6 +33,7 @@ SLICE_PER_RADIUS, SHORTEST_SLICE_M, LONGEST_SLICE_M = 0.12, 8.0, 25.0
 # A bend begins and ends where its curvature passes this share of its peak.
 EDGE_SHARE = 0.4
 SAMPLES = 48
+EVERY_METRE = 640
 
 
 @dataclass(frozen=True)
@@ -164,7 +165,8 @@ class Runs:
     """Measures of many stretches of one bend each; all arrays (m,).
 
     Radii are of the tightest :data:`TIGHTEST_OVER_M` and :data:`CARRIED_OVER_M` metres; ``against_deg`` is the turn
-    to the other side inside the stretch, ``turn_deg`` what is left after it; ``from_m`` to ``to_m`` is where the
+    to the other side inside the stretch, ``turn_deg`` what is left after it; ``easing_m`` are the metres inside it that
+    are straighter than its ends; ``from_m`` to ``to_m`` is where the
     curvature is over :data:`EDGE_SHARE` of its peak.
     """
 
@@ -174,6 +176,7 @@ class Runs:
     radius_m: Floats
     carried_radius_m: Floats
     against_deg: Floats
+    easing_m: Floats
     from_m: Floats
     to_m: Floats
 
@@ -182,14 +185,17 @@ class Runs:
         return Runs(**{name: getattr(self, name)[which] for name in Runs.__dataclass_fields__})
 
 
-def measure(profile: Profile, first: Ints, last: Ints) -> Runs:
-    """Measures of the stretches from sample ``first`` to sample ``last`` (inclusive), both (m,)."""
+def measure(profile: Profile, first: Ints, last: Ints, *, samples: int = SAMPLES) -> Runs:
+    """Measures of the stretches from sample ``first`` to sample ``last`` (inclusive), both (m,).
+
+    Each stretch is looked at in ``samples`` places, so its ends are good to its length over that number.
+    """
     bent_rad = profile.curvature_per_m * STEP_M
     left = np.concatenate([[0.0], np.cumsum(np.maximum(bent_rad, 0.0))])
     right = np.concatenate([[0.0], np.cumsum(np.maximum(-bent_rad, 0.0))])
     to_left, to_right = left[last + 1] - left[first], right[last + 1] - right[first]
     side = np.where(to_left >= to_right, 1, -1).astype(np.intp)
-    steps = np.linspace(0.0, 1.0, SAMPLES)
+    steps = np.linspace(0.0, 1.0, samples)
     at = first[:, None] + np.rint(steps[None, :] * (last - first)[:, None]).astype(np.intp)
     bent = side[:, None] * profile.curvature_per_m[at]
     peak = np.maximum(bent.max(axis=1), 1e-4)
@@ -197,7 +203,9 @@ def measure(profile: Profile, first: Ints, last: Ints) -> Runs:
     high = bent >= EDGE_SHARE * peak[:, None]
     rows = np.arange(len(first))
     from_m = at[rows, high.argmax(axis=1)] * STEP_M
-    to_m = (at[rows, SAMPLES - 1 - high[:, ::-1].argmax(axis=1)] + 1) * STEP_M
+    to_m = (at[rows, samples - 1 - high[:, ::-1].argmax(axis=1)] + 1) * STEP_M
+    inside = (at * STEP_M >= from_m[:, None]) & (at * STEP_M < to_m[:, None])
+    easing = (inside & ~high).sum(axis=1) * (last - first + 1) * STEP_M / samples
     turned, against = np.maximum(to_left, to_right), np.minimum(to_left, to_right)
     return Runs(
         side=side,
@@ -206,6 +214,7 @@ def measure(profile: Profile, first: Ints, last: Ints) -> Runs:
         radius_m=1 / peak,
         carried_radius_m=1 / carried,
         against_deg=np.degrees(against),
+        easing_m=easing,
         from_m=from_m,
         to_m=to_m,
     )
@@ -257,7 +266,7 @@ class Bend:
 
 def bend_between(profile: Profile, first: int, last: int) -> Bend:
     """The bend from sample ``first`` to sample ``last`` (inclusive)."""
-    run = measure(profile, np.array([first]), np.array([last]))
+    run = measure(profile, np.array([first]), np.array([last]), samples=EVERY_METRE)
     side, from_m, to_m = int(run.side[0]), float(run.from_m[0]), float(run.to_m[0])
     bent = side * profile.curvature_per_m[first : last + 1]
     apex = first + int(np.argmax(bent))

@@ -28,9 +28,11 @@ GRAVITY_MPS2 = 9.80665
 DRAWS = 24
 # White third difference of heading: a quick driver turns the wheel so that the heading rate's rate changes by
 # several rad/s3 within a tenth of a second; the figure is the square root of its spectral density.
-HEADING_JERK = 4.0
+HEADING_JERK = 1.5
 # White jerk of a car on loose roads, m/s3 per root hertz, where only positions are known.
 POSITION_JERK = 7.0
+# Slower than this, positions a few tenths of a metre out say nothing about which way the car points.
+CRAWL_MPS = 4.0
 
 
 @dataclass(frozen=True)
@@ -308,7 +310,7 @@ def _smooth_positions(positions: tuple[Floats, Floats, Floats, Floats], grid_s: 
     heading = _held_where_still(np.arctan2(velocity[1], velocity[0]), speed)
     drawn = [np.gradient(axis, step_s, axis=0) for axis in samples]
     heading_draws = heading[:, None] + _angle_between(drawn, velocity)
-    return _Motion(speed, heading, np.where(speed[:, None] > 2.0, heading_draws, heading[:, None]))
+    return _Motion(speed, heading, np.where(speed[:, None] > CRAWL_MPS, heading_draws, heading[:, None]))
 
 
 def _angle_between(drawn: list[Floats], velocity: list[Floats]) -> Floats:
@@ -318,7 +320,7 @@ def _angle_between(drawn: list[Floats], velocity: list[Floats]) -> Floats:
 
 
 def _held_where_still(heading: Floats, speed: Floats) -> Floats:
-    moving = np.flatnonzero(speed > 2.0)
+    moving = np.flatnonzero(speed > CRAWL_MPS)
     if not len(moving):
         return np.zeros_like(heading)
     return np.interp(np.arange(len(heading)), moving, np.unwrap(heading[moving]))

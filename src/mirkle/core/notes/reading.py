@@ -138,8 +138,8 @@ def _items(words: list[_Word], language: Language) -> list[_Item]:
         if found:
             term, taken = found
             kind, key = term.kind, term.key
-        elif word.text.isdigit():
-            kind = "number"
+        elif word.text.isdecimal():
+            kind, key = "number", str(int(word.text))
         elif not word.text[0].isalnum():
             kind = "blank"
         last = words[at + taken - 1]

@@ -1,0 +1,48 @@
+"""What all tests share. With MIRKLE_TESTS_WITHOUT_QT set, PyQt6 can't be imported, as if it were not installed."""
+
+from __future__ import annotations
+
+import importlib.abc
+import json
+import os
+import sys
+from pathlib import Path
+
+import pytest
+
+
+class _NoQt(importlib.abc.MetaPathFinder):
+    def find_spec(self, fullname: str, path: object = None, target: object = None) -> None:  # noqa: ARG002
+        if fullname.split(".")[0] == "PyQt6":
+            raise ImportError("PyQt6 is not installed here")
+
+
+if os.environ.get("MIRKLE_TESTS_WITHOUT_QT"):
+    sys.meta_path.insert(0, _NoQt())
+
+from mirkle.core.review import Review  # noqa: E402
+from mirkle.files.project import Material  # noqa: E402
+from mirkle.session.material import review_material  # noqa: E402
+from mirkle.standins import slatehook  # noqa: E402
+
+NOTES = Material("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES))
+MORNING = Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING))
+
+
+@pytest.fixture(autouse=True)
+def _own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Every test has a home of its own."""
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
+
+
+@pytest.fixture(scope="session")
+def demo_review() -> Review:
+    """The morning pass of the demo, reviewed."""
+    return review_material(NOTES, MORNING)
+
+
+@pytest.fixture(scope="session")
+def planted() -> dict:
+    """What was planted in the demo."""
+    return json.loads(slatehook.demo_file(slatehook.PLANTED))

@@ -1,0 +1,71 @@
+"""Decisions and editions."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from mirkle.core.book.decisions import Decision, Entry, Ledger
+from mirkle.core.book.edition import Edition
+from mirkle.core.errors import UnusableNotes
+from tests.core.test_notes import read
+
+SOURCE = "page 1\nL4  80\nR3 /cr 60\n\nL5 into   # ask\nR2 100\n"
+
+
+def mark(finding: str, first: int, last: int, text: str) -> Decision:
+    return Decision(finding, "mark", first, last, text)
+
+
+def test_an_edition_changes_only_what_was_marked() -> None:
+    reading = read(SOURCE)
+    edition = Edition(reading, [mark("a", 1, 1, "R2 /cr 60"), Decision("b", "keep"), Decision("c", "talk")])
+    assert edition.text == SOURCE.replace("R3 /cr 60", "R2 /cr 60")
+    (change,) = edition.changes
+    assert (change.page, change.line, change.old, change.new) == (1, 2, "R3 /cr 60", "R2 /cr 60")
+    assert Edition(reading, []).text == SOURCE
+
+
+def test_a_mark_over_two_notes_takes_the_second_up_into_the_first() -> None:
+    reading = read("L4 80\nR3 60\nL5 40\n")
+    edition = Edition(reading, [mark("a", 0, 1, "L4 150")])
+    assert edition.text == "L4 150\nL5 40\n"
+    assert edition.text_of(reading.notes[0]) == "L4 150"
+    assert edition.text_of(reading.notes[1]) == ""
+    with pytest.raises(UnusableNotes, match="already part of"):
+        edition.check_can_take(mark("b", 1, 1, "R2 60"))
+    edition.check_can_take(mark("b", 0, 2, "L4 200"))
+
+
+@given(st.lists(st.tuples(st.integers(0, 3), st.sampled_from(["L1 10", "R6 into", "L2 30\nR3 40"])), max_size=8))
+def test_the_last_mark_on_a_note_stands_and_the_rest_is_to_the_letter(marks: list[tuple[int, str]]) -> None:
+    reading = read(SOURCE)
+    edition = Edition(reading, [mark(f"f{n}", n, n, text) for n, text in marks])
+    last = dict(marks)
+    expected = SOURCE
+    for note in reversed(reading.notes):
+        if note.index in last:
+            expected = expected[: note.span.start] + last[note.index] + expected[note.span.end :]
+    assert edition.text == expected
+
+
+@given(st.lists(st.sampled_from(["a", "b", "c", "undo", "redo"]), max_size=30))
+def test_the_ledger_is_a_stack_with_a_memory(moves: list[str]) -> None:
+    done, undone = [], []
+    entries = []
+    for i, move in enumerate(moves):
+        if move == "undo":
+            entries.append(Entry("undo"))
+            if done:
+                undone.append(done.pop())
+        elif move == "redo":
+            entries.append(Entry("redo"))
+            if undone:
+                done.append(undone.pop())
+        else:
+            decision = Decision(move, "mark", i, i, str(i))
+            entries.append(Entry("decide", decision))
+            done.append(decision)
+            undone = []
+    ledger = Ledger.of(entries)
+    assert ledger.done == done
+    assert ledger.standing == {d.finding: d for d in done}

@@ -1,0 +1,189 @@
+"""Reading notes and writing them back."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from mirkle.core.errors import UnusableLanguage, UnusableNotes
+from mirkle.core.notes.language import language_from_table
+from mirkle.core.notes.model import Direction, Note, Reading
+from mirkle.core.notes.reading import read_notes
+from mirkle.core.notes.school import School, school_of
+from mirkle.core.notes.writing import Hand, Rewording
+from mirkle.files.languages import shipped_languages
+
+ENGLISH = shipped_languages()[0]
+
+
+def read(text: str) -> Reading:
+    return read_notes(text, shipped_languages())
+
+
+def only(text: str) -> Note:
+    (note,) = read(text).notes
+    return note
+
+
+@pytest.mark.parametrize(
+    ("text", "direction", "grade", "rest"),
+    [
+        ("left 4 long 80", "left", "4", {"length": "long", "distance_m": 80}),
+        ("L4+ 150", "left", "4+", {"distance_m": 150}),
+        ("R5 /cr 30", "right", "5", {"features": ("over crest",), "distance_m": 30}),
+        ("caut R3 dc 40", "right", "3", {"cautions": ("caution",), "line_on_road": ("don't cut",), "distance_m": 40}),
+        ("L4 >3 into", "left", "4", {"changes": ("tightens 3",), "link": "into"}),
+        ("L4 > 3 <5 &", "left", "4", {"changes": ("tightens 3", "opens 5"), "link": "and"}),
+        ("square L at jn 120", "left", "square", {"objects": ("at junction",), "distance_m": 120}),
+        ("L hp 100 over crest", "left", "hairpin", {"features": ("over crest",), "distance_m": 100}),
+        ("right 2 extra long tightens late rocks inside 30", "right", "2",
+         {"length": "extra long", "changes": ("tightens late",), "objects": ("rocks inside",), "distance_m": 30}),
+        ("R6 thru dip !! 40", "right", "6", {"features": ("through dip",), "cautions": ("double caution",)}),
+        ("left flat 200", "left", "flat", {"distance_m": 200}),
+    ],
+)  # fmt: skip
+def test_a_corner_is_read_with_everything_on_it(text: str, direction: str, grade: str, rest: dict) -> None:
+    note = only(text)
+    assert (note.direction.value if note.direction else None, note.grade) == (direction, grade)
+    assert {k: getattr(note, k) for k in rest} == rest
+    assert note.unread == ()
+    assert note.text == text
+
+
+@pytest.mark.parametrize(
+    ("text", "order", "grades"),
+    [
+        ("left 4 80\nright 3 60\nleft 2 into", "direction-first", ["4", "3", "2"]),
+        ("4 left 80\n3 right 60\n2 left into", "grade-first", ["4", "3", "2"]),
+        ("5 right 20 3 left 20 2 right 40 5 left caution 20\n4 right bump 20 2 left long 50", "grade-first",
+         ["5", "3", "2", "5", "4", "2"]),
+        ("3 right tightens 1 20 3 left opens 4 60", "grade-first", ["3", "3"]),
+    ],
+)  # fmt: skip
+def test_the_order_is_found_from_the_text(text: str, order: str, grades: list[str]) -> None:
+    reading = read(text)
+    assert reading.order == order
+    assert [n.grade for n in reading.corners] == grades
+
+
+def test_a_hand_that_opens_the_line_with_the_distance() -> None:
+    reading = read("100 left 2 caution\n60 right 3\ninto left 4 long\n30 right 5")
+    assert reading.distance_first
+    assert [n.distance_m for n in reading.notes if n.is_corner] == [60, None, 30, None]
+    assert reading.corners[1].link == "into"
+    assert reading.corners[1].text == "60 right 3"
+
+
+def test_pages_and_lines_are_those_of_the_paper_book() -> None:
+    reading = read("page 3\nL4 80\nR3 60\npage 4\nL2 into\n\nR5 50\n")
+    assert [(n.page, n.line) for n in reading.notes] == [(3, 1), (3, 2), (4, 1), (4, 3)]
+
+
+def test_what_is_not_understood_stays_in_its_note() -> None:
+    reading = read("L4 zorbl 80\nR3 60")
+    assert reading.notes[0].unread == ("zorbl",)
+    assert reading.notes[0].distance_m == 80
+
+
+@settings(max_examples=150, deadline=None)
+@given(st.text(max_size=200))
+def test_every_character_belongs_to_exactly_one_token(text: str) -> None:
+    reading = read_notes(text, shipped_languages(), corners_needed=False)
+    assert "".join(t.text for t in reading.tokens) == text
+    assert all(text[t.span.start : t.span.end] == t.text for t in reading.tokens)
+
+
+WORDS = ["left", "right", "L4", "R3+", "hairpin", "square", "long", "very", "tightens", ">", "3", "crest", "over", "into",
+         "40", "150", "caution", "don't", "cut", "rocks", "inside", "\n", "start", "finish", "page 2\n"]  # fmt: skip
+
+
+@settings(max_examples=150, deadline=None)
+@given(st.lists(st.sampled_from(WORDS), max_size=40))
+def test_notes_hold_their_own_text_in_order(words: list[str]) -> None:
+    text = " ".join(words)
+    reading = read_notes(text, shipped_languages(), corners_needed=False)
+    end = 0
+    for i, note in enumerate(reading.notes):
+        assert note.index == i
+        assert note.text == text[note.span.start : note.span.end]
+        assert note.span.start >= end
+        end = note.span.end
+
+
+def test_a_text_without_a_corner_is_refused_with_an_example() -> None:
+    with pytest.raises(UnusableNotes, match="no corner") as fault:
+        read("dear diary, nothing happened")
+    assert "left 4 long 80" in fault.value.sentence
+
+
+@pytest.mark.parametrize(
+    ("text", "rewording", "expected"),
+    [
+        ("L4  >3 dc   into", Rewording(grade="2"), "L2  >3 dc   into"),
+        ("left four long 80", Rewording(direction=Direction.RIGHT), "right four long 80"),
+        ("R5 /cr 30", Rewording(distance_m=60), "R5 /cr 60"),
+        ("square L at jn 120", Rewording(grade="1"), "1 L at jn 120"),
+        ("3 right drop outside 20", Rewording(grade="2", direction=Direction.LEFT), "2 left drop outside 20"),
+    ],
+)
+def test_rewording_touches_nothing_else(text: str, rewording: Rewording, expected: str) -> None:
+    rest = "2 left 50\n5 right 40\n" if text[0] == "3" else "left 4 50\nright 3 40\n" if "left" in text else "L4 50\nR3 40\n"
+    book = read(f"{text}\n{rest}")
+    assert Hand(book, ENGLISH).reworded(book.notes[0], rewording) == expected
+
+
+def test_the_hand_uses_the_crews_own_forms_and_numbers() -> None:
+    hand = Hand(read("L4 60\nR3 60\nL2 100\nR hp 40\n"), ENGLISH)
+    assert hand.corner(Direction.RIGHT, "5", distance_m=60) == "R5 60"
+    assert hand.corner(Direction.LEFT, "hairpin", distance_m=None) == "L hp"
+    assert hand.nearest_distance(57.0) == 60
+    spoken = Hand(read("4 left 60\n3 right 60\n"), ENGLISH)
+    assert spoken.corner(Direction.LEFT, "2", distance_m=30) == "2 left 30"
+
+
+@pytest.mark.parametrize(
+    ("text", "sentence"),
+    [
+        ("", "nothing written"),
+        ("L4 blorb 60", "“blorb” is no word"),
+        ("left 60", "the left has no grade"),
+        ("hairpin 30", "the hairpin has no direction"),
+        ("...", "this is no note"),
+    ],
+)
+def test_a_replacement_that_is_no_note_is_refused_with_the_reason(text: str, sentence: str) -> None:
+    hand = Hand(read("L4 60\nR3 60\n"), ENGLISH)
+    with pytest.raises(UnusableNotes, match=sentence):
+        hand.read_back(text)
+
+
+def test_positions_run_from_tightest_to_most_open_in_every_school() -> None:
+    for school in (School(), School(sense="descending"), School(top=9, half_grades=True)):
+        positions = [school.position(g) for g in school.grades]
+        assert positions == sorted(positions)
+        for n in range(1, school.top + 1):
+            assert school.grade_at(school.position(str(n))) == str(n)
+        assert school.position("3+") > school.position("3") > school.position("3-")
+    assert School(sense="descending").position("1") == 6
+    assert school_of(["4+", "8", "hairpin"]) == School(top=8, half_grades=True)
+    with pytest.raises(ValueError, match="no grade"):
+        School().position("7")
+
+
+def test_what_a_note_says_it_tightens_to_is_its_tightest() -> None:
+    school = School()
+    assert school.tightest_position(only("L4 >2 40")) == 2
+    assert school.tightest_position(only("L4 > 40")) == 3
+    assert school.tightest_position(only("L3 <5 40")) == 3
+
+
+@pytest.mark.parametrize(
+    ("table", "sentence"),
+    [
+        ({"name": "X"}, "'code' is missing"),
+        ({"code": "x", "name": "X", "colour": {"red": ["red"]}}, r"\[colour\] is no kind"),
+        ({"code": "x", "name": "X", "length": {"long": {"written": ["lg"]}}}, "“long” has no spoken form"),
+    ],
+)
+def test_a_language_that_breaks_its_rules_is_refused(table: dict, sentence: str) -> None:
+    with pytest.raises(UnusableLanguage, match=sentence):
+        language_from_table(table, where="own.toml")

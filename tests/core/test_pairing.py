@@ -1,0 +1,151 @@
+"""The alignment: against trying everything on small roads, and against slips of every kind on larger ones."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from mirkle.core.lineup import pairing
+from mirkle.core.lineup.pairing import line_up
+from mirkle.core.motion.bends import Profile
+from mirkle.core.notes.model import Direction, Note, Span
+from mirkle.core.notes.school import School
+from tests.core.test_bends import profile
+
+SCHOOL = School()
+
+
+def radius(grade: int) -> float:
+    return 18.0 * 1.62 ** (grade - 1)
+
+
+def corner(index: int, side: int, grade: int, metres: int | None) -> Note:
+    way = Direction.LEFT if side > 0 else Direction.RIGHT
+    return Note(index, 1, index + 1, f"{way.value} {grade}", Span(index, index + 1), way, str(grade), distance_m=metres)
+
+
+def world(seed: int, count: int) -> tuple[Profile, list[Note], list[float]]:
+    """A road of arcs with gaps, honest notes for it, and where each bend's middle lies."""
+    rng = np.random.default_rng(seed)
+    parts, notes, middles = [np.zeros(100)], [], []
+    at, last = 100, 1
+    for i in range(count):
+        side = -last if rng.random() < 0.7 else last
+        grade, last = int(rng.integers(1, 7)), side
+        length = max(14, int(radius(grade) * np.radians(np.clip(rng.normal(70 - 9 * grade, 12), 16, 120))))
+        gap = int(rng.choice([20, 30, 40, 60, 80, 120]))
+        parts += [np.full(length, side / radius(grade)), np.zeros(gap)]
+        notes.append(corner(i, side, grade, gap))
+        middles.append(at + length / 2)
+        at += length + gap
+    curvature = np.convolve(np.concatenate([*parts, np.zeros(150)]), np.ones(7) / 7, mode="same")
+    return profile(curvature + rng.normal(0, 4e-4, len(curvature))), notes, middles
+
+
+def numbered(notes: list[Note]) -> tuple[Note, ...]:
+    return tuple(replace(n, index=i) for i, n in enumerate(notes))
+
+
+def right_ones(profile_: Profile, notes: list[Note], middles: list[float | None]) -> float:
+    lineup = line_up(numbered(notes), SCHOOL, profile_)
+    hits = [
+        (tie.bend is None)
+        if middle is None
+        else tie.bend is not None and tie.bend.from_m - 8 < middle < tie.bend.to_m + 8
+        for tie, middle in zip(lineup.ties, middles, strict=True)
+    ]
+    return float(np.mean(hits))
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_honest_notes_find_their_bends(seed: int) -> None:
+    assert right_ones(*world(seed, 60)) >= 0.98
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_slips_do_not_drag_their_neighbours(seed: int) -> None:
+    profile_, notes, middles = world(seed, 60)
+    assert notes[12].direction is not None
+    notes[12] = replace(notes[12], direction=notes[12].direction.other)
+    notes[22] = replace(notes[22], grade=str(1 + int(notes[22].grade or 1) % 6))
+    notes[33] = replace(notes[33], distance_m=(notes[33].distance_m or 0) + 150)
+    places: list[float | None] = list(middles)
+    gone = next(i for i in range(40, 48) if notes[i - 1].direction != notes[i].direction != notes[i + 1].direction)
+    del notes[gone], places[gone]  # a corner that no note calls
+    phantom = corner(0, 1, 3, 40)
+    notes.insert(50, phantom)
+    places.insert(50, None)
+    lineup = line_up(numbered(notes), SCHOOL, profile_)
+    assert right_ones(profile_, notes, places) >= 0.95
+    assert any(abs(0.5 * (b.from_m + b.to_m) - middles[gone]) < 15 for b, _ in lineup.uncalled)
+
+
+def test_a_crew_whose_odometer_is_out_is_found_out() -> None:
+    profile_, notes, _ = world(3, 70)
+    stretched = [replace(n, distance_m=round((n.distance_m or 0) / 0.93)) for n in notes]
+    assert line_up(numbered(stretched), SCHOOL, profile_).distances.factor == pytest.approx(0.93, abs=0.03)
+
+
+def test_gaps_are_measured_and_not_echoed_from_the_note() -> None:
+    profile_, notes, _ = world(5, 50)
+    true = notes[20].distance_m
+    notes[20] = replace(notes[20], distance_m=(true or 0) + 100)
+    gap = next(g for g in line_up(numbered(notes), SCHOOL, profile_).gaps if g.note == 20)
+    assert gap.met_m == pytest.approx(true, abs=12)
+
+
+def test_the_programme_finds_what_trying_everything_finds(monkeypatch: pytest.MonkeyPatch) -> None:
+    """On a road short enough, every way of giving three notes to runs of pieces or to nothing is tried."""
+    monkeypatch.setattr(pairing, "MOST_PIECES", 5)
+    for seed in range(3):
+        profile_, notes, _ = world(seed + 20, 3)
+        calls = pairing._calls(numbered(notes), SCHOOL)
+        road = pairing._road_of(profile_)
+        fit = pairing._fit_of(calls, road.runs, pairing.plain_yardstick(SCHOOL))
+        everywhere = [(0, len(road.pieces))] * 3
+        chosen, _ = pairing._align(calls, road, fit, pairing.PLAIN_GAPS, everywhere)
+        found = _cost_of(calls, road, fit, chosen)
+        assert found <= _cheapest(calls, road, fit) + 1e-6
+
+
+def _cost_of(calls, road, fit, chosen) -> float:  # type: ignore[no-untyped-def]
+    """The cost of an alignment, added up note by note straight from its definition."""
+    expected, scatter = pairing._expected_gaps(calls, pairing.PLAIN_GAPS)
+    total, ended, piece, owed, loose = 0.0, 0.0, 0, 0.0, 0.0
+    for i, run in enumerate(chosen):
+        if run < 0:
+            total += pairing.COST_OF_NOTE_WITHOUT_ROAD
+            owed += (expected[i] if np.isfinite(expected[i]) else 30.0) + 25.0
+            loose += 20.0
+            continue
+        a, b = road.a[run], road.b[run]
+        met = road.pieces.from_m[a] - ended - owed
+        gap = (
+            0.3 + 0.004 * abs(met)
+            if np.isnan(expected[i])
+            else float(pairing._gap_cost(np.array(met - expected[i]), np.array(scatter[i] + loose)))
+        )
+        total += gap + road.left_over[a] - road.left_over[piece] + float(fit.cost(i, slice(run, run + 1))[0])
+        ended, piece, owed, loose = road.runs.to_m[run], b + 1, 0.0, 0.0
+    return total + road.left_over[-1] - road.left_over[piece]
+
+
+def _cheapest(calls, road, fit) -> float:  # type: ignore[no-untyped-def]
+    """The least cost over all alignments, by a walk that shares nothing with the programme but the costs."""
+    best = np.inf
+
+    def walk(chosen: list[int]) -> None:
+        nonlocal best
+        i = len(chosen)
+        if i == len(calls.notes):
+            best = min(best, _cost_of(calls, road, fit, chosen))
+            return
+        last = max((road.b[r] for r in chosen if r >= 0), default=-1)
+        costs = fit.cost(i, slice(0, len(road.a)))
+        # A run that costs more than leaving every note and bend aside can't be part of the best.
+        for run in np.flatnonzero((road.a > last) & (costs < 6.0)):
+            walk([*chosen, int(run)])
+        walk([*chosen, -1])
+
+    walk([])
+    return best

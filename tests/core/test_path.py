@@ -1,0 +1,136 @@
+"""The driven line on worlds whose curvature is known exactly."""
+
+import numpy as np
+import pytest
+
+from mirkle.core.errors import UnusableRecording
+from mirkle.core.motion.bends import find_drive, profile_of
+from mirkle.core.motion.path import smooth_path
+from mirkle.core.motion.recording import Channel, Recording, mended
+from tests.worlds import recording_of_curvature
+
+
+def _arcs(*arcs: tuple[float, float]) -> np.ndarray:
+    """Curvature each metre: straights of 80 m between arcs of (radius, degrees), eased over 8 m."""
+    parts = [np.zeros(80)]
+    for radius, degrees in arcs:
+        parts += [np.full(int(abs(radius) * np.radians(degrees)), 1 / radius), np.zeros(80)]
+    return np.convolve(np.concatenate(parts), np.ones(8) / 8, mode="same")
+
+
+ARCS = ((60.0, 80), (-30.0, 100), (150.0, 45), (-12.0, 150), (45.0, 60))
+
+
+@pytest.mark.parametrize(
+    ("rate_hz", "inertial", "allowed"), [(20.0, True, 0.025), (10.0, True, 0.03), (10.0, False, 0.05)]
+)
+def test_tightest_radius_of_known_arcs(rate_hz: float, inertial: bool, allowed: float) -> None:
+    path = smooth_path(recording_of_curvature(_arcs(*ARCS), speed_mps=14.0, rate_hz=rate_hz, inertial=inertial))
+    drive = find_drive(path)
+    profile = profile_of(path, drive.start_m, drive.stop_m)
+    at, errors = 80, []
+    for radius, degrees in ARCS:
+        length = int(abs(radius) * np.radians(degrees))
+        inside = profile.curvature_per_m[at - 5 : at + length + 5] * np.sign(radius)
+        errors.append(abs(1 / inside.max() / abs(radius) - 1))
+        at += length + 80
+    assert np.median(errors) < allowed
+    assert max(errors) < 4 * allowed
+
+
+def test_turned_angle_survives_a_biased_gyro_and_sideways_tilt() -> None:
+    lever = {"yaw_rate_radps": 0.02, "acc_y_mps2": 0.5}
+    path = smooth_path(recording_of_curvature(_arcs((40.0, 90)), speed_mps=14.0, lever=lever))
+    rolling = np.flatnonzero(path.speed_mps > 6.0)
+    assert np.degrees(path.heading_rad[rolling[-1]] - path.heading_rad[rolling[0]]) == pytest.approx(90.0, abs=2.0)
+
+
+def test_distance_and_positions_agree_with_the_line_driven() -> None:
+    curvature = _arcs(*ARCS)
+    path = smooth_path(recording_of_curvature(curvature))
+    drive = find_drive(path)
+    assert drive.stop_m - drive.start_m == pytest.approx(len(curvature) - 1, rel=2e-3)
+    assert drive.start_s == pytest.approx(5.0, abs=0.3)
+
+
+def test_an_outage_of_eight_seconds_is_bridged_by_the_inertial_channels() -> None:
+    curvature = _arcs(*ARCS)
+    whole = recording_of_curvature(curvature, speed_mps=14.0)
+    cut = {}
+    for name, channel in whole.channels.items():
+        from_satellites = name in ("lat_rad", "lon_rad", "speed_mps", "course_rad")
+        keep = (
+            (channel.time_s < 20.0) | (channel.time_s > 28.0) if from_satellites else np.ones(len(channel.time_s), bool)
+        )
+        cut[name] = Channel(channel.time_s[keep], channel.value[keep])
+    path, bridged = smooth_path(whole), smooth_path(Recording("cut", cut))
+    assert abs(path.distance_m[-1] - bridged.distance_m[-1]) < 4.0
+    turned = np.degrees(path.heading_rad[-1] - bridged.heading_rad[-1])
+    assert abs(turned) < 2.0
+    assert any("bridged" in doubt for doubt in bridged.doubts)
+
+
+def test_stated_spread_of_the_curvature_covers_the_error() -> None:
+    curvature = _arcs(*ARCS)
+    normalised = []
+    for seed in range(4):
+        path = smooth_path(recording_of_curvature(curvature, speed_mps=14.0, seed=seed))
+        drive = find_drive(path)
+        s = path.distance_m - drive.start_m
+        inside = (s > 40) & (s < len(curvature) - 40)
+        truth = np.interp(s, np.arange(len(curvature)), curvature)
+        normalised.append(((path.curvature_per_m - truth) / path.curvature_sd_per_m)[inside])
+    spread = 1.483 * np.median(np.abs(np.concatenate(normalised)))
+    assert 0.3 < spread < 1.6
+
+
+def test_positions_alone_find_the_bends_and_say_that_they_are_blurred() -> None:
+    whole = recording_of_curvature(_arcs((60.0, 80), (-45.0, 90)), rate_hz=1.0, speed_mps=14.0)
+    only = {k: v for k, v in whole.channels.items() if k in ("lat_rad", "lon_rad")}
+    path = smooth_path(Recording("gpx", only))
+    assert path.sources == ("position",)
+    profile = profile_of(path, find_drive(path).start_m, find_drive(path).stop_m)
+    second = 80 + int(60 * np.radians(80)) + 80
+    left, right = profile.curvature_per_m[70 : second - 10], -profile.curvature_per_m[second - 10 : second + 90]
+    assert 1 / left.max() == pytest.approx(60.0, rel=0.25)
+    assert 1 / right.max() == pytest.approx(45.0, rel=0.25)
+    assert any("blurred" in doubt for doubt in path.doubts)
+
+
+def _channel(times: list[float], values: list[float]) -> Channel:
+    return Channel(np.array(times), np.array(values))
+
+
+def test_repeated_and_swapped_times_are_mended_and_said() -> None:
+    good = recording_of_curvature(_arcs((60.0, 80), (-60.0, 80)))
+    speed = good.channels["speed_mps"]
+    times = speed.time_s.copy()
+    times[[50, 51]] = times[[51, 50]]
+    times[80] = times[79]
+    shuffled = Recording("r", {**good.channels, "speed_mps": Channel(times, speed.value)})
+    result = mended(shuffled)
+    assert np.all(np.diff(result.channels["speed_mps"].time_s) > 0)
+    assert any("stepped back" in d for d in result.doubts)
+    assert any("repeat" in d for d in result.doubts)
+
+
+@pytest.mark.parametrize(
+    ("channels", "sentence"),
+    [
+        ({"speed_mps": _channel([0, 1, 2, 3, 4], [1] * 5)}, "neither a position nor a speed"),
+        (
+            {"lat_rad": _channel([0, 1, 2, 3], [0.7] * 4), "lon_rad": _channel([0, 1, 2, 3], [0.1] * 4)},
+            "moves only 0 m",
+        ),
+        ({"lat_rad": _channel([0, 1, 2, 3], [2.7] * 4), "lon_rad": _channel([0, 1, 2, 3], [0.1] * 4)}, "beyond 90"),
+        (
+            {"lat_rad": _channel([500, 501, 2, 3, 4], [0.7] * 5), "lon_rad": _channel([0, 1, 2, 3], [0.1] * 4)},
+            "goes back",
+        ),
+    ],
+)
+def test_recordings_without_a_drive_are_refused_with_a_sentence(channels: dict, sentence: str) -> None:
+    with pytest.raises(UnusableRecording, match=sentence) as fault:
+        mended(Recording("run.csv", channels))
+    assert fault.value.sentence.startswith("run.csv: ")
+    assert fault.value.mend
