@@ -126,7 +126,13 @@ def test_a_text_without_a_corner_is_refused_with_an_example() -> None:
     ],
 )
 def test_rewording_touches_nothing_else(text: str, rewording: Rewording, expected: str) -> None:
-    rest = "2 left 50\n5 right 40\n" if text[0] == "3" else "left 4 50\nright 3 40\n" if "left" in text else "L4 50\nR3 40\n"
+    rest = (
+        "2 left 50\n5 right 40\n"
+        if text[0] == "3"
+        else "left 4 50\nright 3 40\n"
+        if "left" in text
+        else "L4 50\nR3 40\n"
+    )
     book = read(f"{text}\n{rest}")
     assert Hand(book, ENGLISH).reworded(book.notes[0], rewording) == expected
 

@@ -101,7 +101,7 @@ def test_the_programme_finds_what_trying_everything_finds(monkeypatch: pytest.Mo
         profile_, notes, _ = world(seed + 20, 3)
         calls = pairing._calls(numbered(notes), SCHOOL)
         road = pairing._road_of(profile_)
-        fit = pairing._fit_of(calls, road.runs, pairing.plain_yardstick(SCHOOL))
+        fit = pairing._fit_of(calls, road, pairing.plain_yardstick(SCHOOL))
         everywhere = [(0, len(road.pieces))] * 3
         chosen, _ = pairing._align(calls, road, fit, pairing.PLAIN_GAPS, everywhere)
         found = _cost_of(calls, road, fit, chosen)

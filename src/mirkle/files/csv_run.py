@@ -57,9 +57,12 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
     """
     if content.startswith(b"\xef\xbb\xbf"):
         content = content[3:]
+    if not content.isascii():
+        # Only names and units can hold other letters; bytes that are no UTF-8 would stop the reader.
+        content = content.decode("utf-8", "replace").encode()
     head = content[: content.find(b"\n")] if b"\n" in content else content
     delimiter = max(",;\t", key=lambda d: head.count(d.encode()))
-    header = [h.strip().strip('"') for h in head.decode("latin-1").strip().split(delimiter)]
+    header = [h.strip().strip('"') for h in head.decode().strip().split(delimiter)]
     columns = _known_columns(header, name=name)
     doubts: list[str] = []
     table = _table(content, header, columns, delimiter=delimiter, name=name, doubts=doubts)

@@ -58,6 +58,9 @@ COST_OF_BEND_WITHOUT_NOTE = 5.5
 BEND_FOR_SURE_DEG = 14.0
 FAR = 1e9
 EASING_M = 10.0
+COST_OF_CUTTING = 1.0
+# An easing shallower than the first is noise of the line; one deeper than the second parts two bends.
+SHALLOW_DIP, DEEP_DIP, COST_OF_DIP = 0.1, 0.5, 2.0
 
 
 @dataclass(frozen=True)
@@ -127,11 +130,11 @@ def line_up(
     windows = _first_windows(calls, road, distances)
     for turn in range(ROUNDS):
         progress(turn / (ROUNDS + 1))
-        chosen, _ = _align(calls, road, _fit_of(calls, road.runs, grades), distances, windows)
+        chosen, _ = _align(calls, road, _fit_of(calls, road, grades), distances, windows)
         paired, stretches = _stretches(profile, road, chosen)
         grades, distances = _yardsticks(calls, paired, stretches, plain)
         windows = _next_windows(chosen, road)
-    fit = _fit_of(calls, road.runs, grades)
+    fit = _fit_of(calls, road, grades)
     chosen, forward = _align(calls, road, fit, distances, windows)
     progress(ROUNDS / (ROUNDS + 1))
     sure = _sureness(calls, road, fit, distances, windows, forward, chosen)
@@ -196,18 +199,25 @@ def _called_gap(before: list[Note]) -> tuple[float, str, int]:
 
 @dataclass(frozen=True)
 class _Road:
-    """The road as the programme sees it: pieces, and every run of pieces ``a`` to ``b`` with its measures, (runs,)."""
+    """The road as the programme sees it: pieces, and every run of pieces ``a`` to ``b`` with its measures, (runs,).
+
+    ``cuts`` counts the ends of a run that lie inside an unbroken bend; ``dip`` is the deepest easing inside the run.
+    """
 
     pieces: Pieces
     a: NDArray[np.intp]
     b: NDArray[np.intp]
     runs: Runs
+    cuts: Floats
+    dip: Floats
     left_over: Floats
     run_of_start: NDArray[np.intp]
     length_m: float
 
 
-def _road(pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp], runs: Runs, length_m: float) -> _Road:
+def _road(
+    pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp], runs: Runs, cuts: Floats, dip: Floats, length_m: float
+) -> _Road:
     # A slice left over costs its share of the bend that it was cut from.
     share = pieces.turn_rad / np.where(pieces.bend_turn_rad == 0, np.inf, pieces.bend_turn_rad)
     alone = COST_OF_BEND_WITHOUT_NOTE * _bendness(np.degrees(np.abs(pieces.bend_turn_rad))) * share
@@ -216,6 +226,8 @@ def _road(pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp], runs: Runs, 
         a=a,
         b=b,
         runs=runs,
+        cuts=cuts,
+        dip=dip,
         left_over=np.concatenate([[0.0], np.cumsum(alone)]),
         run_of_start=np.searchsorted(a, np.arange(len(pieces) + 1)),
         length_m=length_m,
@@ -232,11 +244,28 @@ def _road_of(profile: Profile) -> _Road:
     sensible = (pieces.last[b] - pieces.first[a]) * STEP_M < LONGEST_BEND_M
     # A run that begins or ends with a straight, or with two sides, belongs to its neighbours.
     sensible &= (pieces.side[a] != 0) & (pieces.side[a] == pieces.side[b])
+    # Nor is the flank of one bend a part of the next: a run over several bends holds the apex of each.
+    holds_first = pieces.bend_apex[a] >= pieces.first[a]
+    holds_last = pieces.bend_apex[b] <= pieces.last[b]
+    sensible &= (pieces.bend[a] == pieces.bend[b]) | (holds_first & holds_last)
     a, b = a[sensible], b[sensible]
     runs = measure(profile, pieces.first[a], pieces.last[b])
     # Nor does one with a bend the other way inside it.
     own = (pieces.side[a] == runs.side) & (runs.against_deg < 3.0 + 0.15 * runs.turn_deg)
-    return _road(pieces, a[own], b[own], runs.picked(np.flatnonzero(own)), profile.length_m)
+    a, b = a[own], b[own]
+    starts_new = np.concatenate([[True], np.diff(pieces.bend) > 0])
+    ends_old = np.concatenate([starts_new[1:], [True]])
+    cuts = (~starts_new[a]).astype(float) + ~ends_old[b]
+    return _road(pieces, a, b, runs.picked(np.flatnonzero(own)), cuts, _deepest_dips(pieces, a, b), profile.length_m)
+
+
+def _deepest_dips(pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp]) -> Floats:
+    first, last = pieces.bend[a], pieces.bend[b]
+    deepest = np.zeros(len(a))
+    for step in range(1, int((last - first).max(initial=0)) + 1):
+        border = np.minimum(first + step, last)
+        deepest = np.maximum(deepest, np.where(first + step <= last, pieces.dip[border], 0.0))
+    return deepest
 
 
 def _bendness(turn_deg: Floats) -> Floats:
@@ -266,17 +295,20 @@ class _Fit:
         return np.asarray(cost + COST_OF_WRONG_SIDE * (runs.side[which] != calls.side[note]) + self.alone[which])
 
 
-def _fit_of(calls: _Calls, runs: Runs, grades: GradeYardstick) -> _Fit:
+def _fit_of(calls: _Calls, road: _Road, grades: GradeYardstick) -> _Fit:
+    runs = road.runs
     hardly_turned = 3.0 * np.exp(-runs.turn_deg / 4.0)
     # A straight inside a bend makes it two; a few metres of easing do not.
-    two_in_one = 1.5 * np.log1p((runs.easing_m / EASING_M) ** 2)
+    two_in_one = 1.5 * np.log1p((runs.easing_m / EASING_M) ** 2) + COST_OF_DIP * np.clip(
+        (road.dip - SHALLOW_DIP) / (DEEP_DIP - SHALLOW_DIP), 0.0, 1.0
+    )
     return _Fit(
         calls=calls,
         runs=runs,
         position=grades.position(runs),
         scatter=max(grades.scatter, CREW_SCATTER),
         log_length=np.log(runs.length_m),
-        alone=hardly_turned + two_in_one,
+        alone=hardly_turned + two_in_one + COST_OF_CUTTING * road.cuts,
     )
 
 
@@ -413,6 +445,9 @@ def _mirrored(calls: _Calls, road: _Road) -> tuple[_Calls, _Road, NDArray[np.int
         side=pieces.side[::-1],
         turn_rad=pieces.turn_rad[::-1],
         bend_turn_rad=pieces.bend_turn_rad[::-1],
+        bend=pieces.bend[::-1],
+        bend_apex=pieces.bend_apex[::-1],
+        dip=pieces.dip,
         from_m=length_m - pieces.to_m[::-1],
         to_m=length_m - pieces.from_m[::-1],
     )
@@ -433,7 +468,7 @@ def _mirrored(calls: _Calls, road: _Road) -> tuple[_Calls, _Road, NDArray[np.int
         gap_word=words,
         gap_parts=parts,
     )
-    return seen, _road(back, a[order], b[order], turned, length_m), order
+    return seen, _road(back, a[order], b[order], turned, road.cuts[order], road.dip[order], length_m), order
 
 
 def _sureness(

@@ -86,7 +86,9 @@ class Pieces:
 
     ``turn_rad`` is signed, ``side`` is +1, -1 or 0 for a straight; ``from_m`` and ``to_m`` are where the piece's
     curvature passes half of its peak, which for an arc with eased ends is where the arc begins and ends.
-    ``bend_turn_rad`` is the turn of the whole uncut bend that a slice belongs to.
+    ``bend_turn_rad`` is the turn of the whole uncut bend that a slice belongs to, ``bend`` numbers those bends and
+    ``bend_apex`` is the sample of its greatest curvature. ``dip[j]`` is by what share the curvature eases between bend
+    ``j - 1`` and bend ``j``, against the lesser peak.
     """
 
     first: Ints
@@ -96,6 +98,9 @@ class Pieces:
     from_m: Floats
     to_m: Floats
     bend_turn_rad: Floats
+    bend: Ints
+    bend_apex: Ints
+    dip: Floats
 
     def __len__(self) -> int:
         return len(self.first)
@@ -114,8 +119,26 @@ def cut_in_pieces(profile: Profile) -> Pieces:
     whole_turn = np.add.reduceat(bent, whole[:-1]) * STEP_M
     peak = np.maximum.reduceat(np.abs(bent), first)
     from_m, to_m = _half_peak_extents(np.abs(bent), first, last, peak)
-    bend_turn = whole_turn[np.searchsorted(whole, first, side="right") - 1]
-    return Pieces(first, last, side[first], turn, from_m, to_m, bend_turn)
+    bend = np.searchsorted(whole, first, side="right") - 1
+    apexes = np.array([a + int(np.argmax(np.abs(bent[a:b]))) for a, b in pairwise(whole)], dtype=np.intp)
+    return Pieces(
+        first,
+        last,
+        side[first],
+        turn,
+        from_m,
+        to_m,
+        whole_turn[bend],
+        bend,
+        apexes[bend],
+        _dips(np.abs(bent), whole, apexes),
+    )
+
+
+def _dips(size: Floats, whole: Ints, apexes: Ints) -> Floats:
+    border = np.minimum(size[whole[1:-1]], size[whole[1:-1] - 1])
+    lesser = np.minimum(size[apexes[1:]], size[apexes[:-1]])
+    return np.concatenate([[0.0], 1.0 - border / np.maximum(lesser, 1e-9)])
 
 
 def _sliced(size: Floats, side: Ints, edges: Ints) -> Ints:
@@ -269,16 +292,19 @@ def bend_between(profile: Profile, first: int, last: int) -> Bend:
     run = measure(profile, np.array([first]), np.array([last]), samples=EVERY_METRE)
     side, from_m, to_m = int(run.side[0]), float(run.from_m[0]), float(run.to_m[0])
     bent = side * profile.curvature_per_m[first : last + 1]
-    apex = first + int(np.argmax(bent))
+    tightest = first + int(np.argmax(bent))
     peak = max(float(bent.max()), 1e-4)
     inside = slice(int(from_m), max(int(from_m) + 1, int(to_m)))
+    # Where the bend is held: on a steady arc the tightest sample is an accident, this is its middle.
+    held = np.maximum(side * profile.curvature_per_m[inside], 1e-6) ** 2
+    apex_m = from_m + float(held @ np.arange(len(held))) / float(held.sum()) * STEP_M
     return Bend(
         from_m=from_m,
         to_m=to_m,
-        apex_m=apex * STEP_M,
+        apex_m=apex_m,
         side=side,
         radius_m=1 / peak,
-        radius_sd_m=float(profile.curvature_sd_per_m[apex]) / peak**2,
+        radius_sd_m=float(profile.curvature_sd_per_m[tightest]) / peak**2,
         carried_radius_m=float(run.carried_radius_m[0]),
         turn_deg=float(run.turn_deg[0]),
         length_m=float(run.length_m[0]),
