@@ -15,7 +15,7 @@ demo:
 test: setup
 	MIRKLE_TESTS_WITHOUT_QT=1 $(BIN)/python -m pytest -p no:pytest-qt tests --ignore tests/desk
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest tests/desk
-	xvfb-run -a -s "-screen 0 1400x1000x24" env QT_QPA_PLATFORM=xcb $(BIN)/python -m pytest tests/desk -m "not offscreen_only"
+	xvfb-run -a -s "-screen 0 1400x1000x24" env QT_QPA_PLATFORM=xcb $(BIN)/python -m pytest tests/desk
 
 lint: setup
 	$(BIN)/ruff check .

@@ -47,10 +47,10 @@ def _parser() -> argparse.ArgumentParser:
 
 def _review(options: argparse.Namespace) -> int:
     from mirkle.files.review_json import review_json
-    from mirkle.session.material import review_material, take_in
+    from mirkle.session.material import load, review_material
     from mirkle.session.stage import write_whole
 
-    notes, run = take_in(options.notes).material, take_in(options.recording).material
+    notes, run = load(options.notes), load(options.recording)
     for material, kind, wanted in ((notes, "notes", "notes"), (run, "run", "a run as CSV or GPX")):
         if material.kind != kind:
             raise MirkleError(

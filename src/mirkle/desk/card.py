@@ -73,7 +73,7 @@ class _Card:
         self._room(54)
         painter, top = self.painter, self.y
         painter.setPen(QPen(PAPER.colour("faint")))
-        painter.setFont(font(12))
+        painter.setFont(font(12, family="hand"))
         painter.drawText(QRectF(0, top, 76, 22), int(Qt.AlignmentFlag.AlignVCenter), f"p {page}  line {line}")
         painter.setFont(font(15, family="hand"))
         box = QRectF(80, top, self.width - 80, 22)
@@ -96,7 +96,7 @@ class _Card:
             self._text(f"–  {caution}", 11)
 
     def _text(self, text: str, size: int, *, bold: bool = False) -> None:
-        self.painter.setFont(font(size, bold=bold))
+        self.painter.setFont(font(size, family="hand", bold=bold))
         self.painter.setPen(QPen(PAPER.colour("ink")))
         bounds = self.painter.boundingRect(QRectF(0, 0, self.width, 2000), _WRAP, text)
         self._room(bounds.height())

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
@@ -83,7 +83,9 @@ class Compare(QWidget):
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
-        self.thread_line.setGeometry(self.rect())
+        # Only between the page's rows and the middle of the road: what lies under it is painted again with it.
+        left, middle = self.page.x() + MARGIN_PX, self.road.x() + self.road.width() // 2
+        self.thread_line.setGeometry(left, self.page.y(), middle - left, self.page.height())
         self._moved()
 
     def answer(self, answer: str) -> None:
@@ -141,11 +143,10 @@ class _ThreadLine(QWidget):
         y = road.y_of(metres)
         if not (0 < row < page.height() and HEAD_PX < y < road.height()):
             return
-        start = QPointF(page.geometry().right() - 8.0, page.y() + row)
-        end = QPointF(road.x() + road.width() / 2 - 4, road.y() + y)
+        start = QPointF(page.geometry().right() - 8.0, page.y() + row) - QPointF(self.pos())
+        end = QPointF(road.x() + road.width() / 2 - 4, road.y() + y) - QPointF(self.pos())
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setClipRect(QRectF(page.x() + MARGIN_PX, 0, road.geometry().right() - page.x(), self.height()))
         path = QPainterPath(start)
         reach = (end.x() - start.x()) * 0.45
         path.cubicTo(start + QPointF(reach, 0), end - QPointF(reach, 0), end)

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QWidget
 from mirkle.core.motion.bends import Bend
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding
+from mirkle.desk.shapes import polygon
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
@@ -141,35 +142,31 @@ class Traces(Drawing):
         profile = self.stage.review.profile
         first = max(0, int(finding.from_m - AROUND_M))
         last = min(len(profile.distance_m) - 1, int(finding.to_m + AROUND_M))
-        at = np.linspace(first, last, 160)
+        at = np.linspace(first, last, 100)
         speed = np.interp(at, profile.distance_m, profile.speed_mps)
         slowing = np.maximum(-np.gradient(0.5 * speed**2, at), 0.0) / G_MPS2
         bent = np.interp(at, profile.distance_m, np.abs(profile.curvature_per_m))
-        x = lambda m: (m - first) / (last - first) * self.width()  # noqa: E731
+
+        def x(metres):  # type: ignore[no-untyped-def]
+            return (metres - first) / (last - first) * self.width()
+
         painter.fillRect(
             QRectF(x(finding.from_m), 0, max(3.0, x(finding.to_m) - x(finding.from_m)), self.height() - 18),
             self.theme.colour("chosen"),
         )
         lane = (self.height() - 22) / 3
         lanes = (
-            (f"speed, {speed.max() * 3.6:.0f} to {speed.min() * 3.6:.0f} km/h", speed, 0.0, "ink"),
-            (f"braking, up to {slowing.max():.1f} g", slowing, 0.0, "danger"),
-            ("how tight", bent, 0.0, "faint"),
+            (f"speed, {speed.max() * 3.6:.0f} to {speed.min() * 3.6:.0f} km/h", speed, 1.0, "ink"),
+            (f"braking, up to {slowing.max():.1f} g", slowing, 0.5, "danger"),
+            ("how tight", bent, 0.01, "faint"),
         )
-        for row, (words, values, low, colour) in enumerate(lanes):
+        for row, (words, values, least_top, colour) in enumerate(lanes):
             top, bottom = row * lane + 18, (row + 1) * lane - 3
-            most = {
-                0: max(float(values.max()), 1.0),
-                1: max(float(values.max()), 0.5),
-                2: max(float(values.max()), 0.01),
-            }
-            points = [
-                QPointF(x(m), bottom - (bottom - top) * (v - low) / most[row]) for m, v in zip(at, values, strict=True)
-            ]
+            y = bottom - (bottom - top) * values / max(float(values.max()), least_top)
             painter.setPen(QPen(self.theme.colour("rule"), 1))
             painter.drawLine(QPointF(0, bottom + 2), QPointF(self.width(), bottom + 2))
             painter.setPen(QPen(self.theme.colour(colour), 2))
-            painter.drawPolyline(QPolygonF(points))
+            painter.drawPolyline(polygon(x(at), y))
             self.write(painter, QPointF(0, row * lane + 13), words)
         self.write(painter, QPointF(0, self.height() - 3), f"{first / 1000:.2f} km")
         end = f"{last / 1000:.2f} km"
@@ -202,20 +199,20 @@ class FromAbove(Drawing):
         scale = min(scale, (self.height() - 30) / max(float(np.ptp(up)), 1.0))
         x0 = self.width() / 2 - scale * 0.5 * float(right.max() + right.min())
         y0 = self.height() / 2 + scale * 0.5 * float(up.max() + up.min())
-        points = [QPointF(x0 + scale * r, y0 - scale * u) for r, u in zip(right[::2], up[::2], strict=True)]
+        points = polygon(x0 + scale * right[::2], y0 - scale * up[::2])
         painter.fillRect(self.rect(), self.theme.colour("desk"))
         pen = QPen(self.theme.colour("road"), max(6.0, 6.0 * scale))
         pen.setCapStyle(Qt.PenCapStyle.FlatCap)
         pen.setJoinStyle(Qt.PenJoinStyle.RoundJoin)
         painter.setPen(pen)
-        painter.drawPolyline(QPolygonF(points))
-        inside = points[int((finding.from_m - first) // 2) : int((finding.to_m - first) // 2) + 1]
+        painter.drawPolyline(points)
+        inside = points.mid(int((finding.from_m - first) // 2), int((finding.to_m - finding.from_m) // 2) + 1)
         painter.setPen(QPen(self.theme.colour("ink"), 1.5))
-        painter.drawPolyline(QPolygonF(points))
+        painter.drawPolyline(points)
         painter.setPen(QPen(self.theme.colour("danger" if finding.severity == "danger" else "ink"), 3.5))
-        painter.drawPolyline(QPolygonF(inside))
+        painter.drawPolyline(inside)
         painter.setBrush(self.theme.colour("ink"))
         painter.setPen(Qt.PenStyle.NoPen)
         tip = points[0]
         painter.drawPolygon(QPolygonF([tip + QPointF(-5, 4), tip + QPointF(5, 4), tip + QPointF(0, -7)]))
-        self.write(painter, QPointF(6, 16), "from above")
+        self.write(painter, QPointF(6, self.height() - 7), "from above")

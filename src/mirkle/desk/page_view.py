@@ -37,6 +37,7 @@ class PageView(QAbstractScrollArea):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setAccessibleName("The page of notes")
+        self.viewport().setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._hand, self._pencil = font(HAND_PX, family="hand"), font(HAND_PX, family="hand", bold=True)
         self._rows = _rows(stage.review.notes)
         self._quiet = False

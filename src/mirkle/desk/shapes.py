@@ -2,11 +2,22 @@
 
 from __future__ import annotations
 
+import numpy as np
+from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
 
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.theme import Theme
+
+
+def polygon(x: NDArray[np.float64], y: NDArray[np.float64]) -> QPolygonF:
+    """Points for the painter, written into its memory at once; ``x`` and ``y`` are (n,) pixels."""
+    points = QPolygonF([QPointF()] * len(x))
+    memory = points.data()
+    memory.setsize(16 * len(x))
+    np.frombuffer(memory, float).reshape(-1, 2)[:] = np.stack([x, y], axis=1)
+    return points
 
 
 def mark_name(finding: Finding, answer: str | None) -> str:

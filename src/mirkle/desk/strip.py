@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QPolygonF, QResizeEvent
+from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
-from mirkle.desk.shapes import draw_mark, mark_name
+from mirkle.desk.shapes import draw_mark, mark_name, polygon
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
@@ -25,6 +25,7 @@ class StageStrip(QWidget):
         self.window_m = (0.0, 0.0)
         self.setFixedHeight(92)
         self.setAccessibleName("The whole stage")
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._trace: QPixmap | None = None
 
     def set_theme(self, theme: Theme) -> None:
@@ -87,9 +88,10 @@ class StageStrip(QWidget):
         at = np.linspace(0.0, finish, max(2, int(self._width())))
         speed = np.interp(at, profile.distance_m, profile.speed_mps) * 3.6
         top, bottom, most = 36.0, self.height() - 20.0, max(60.0, float(speed.max()))
-        points = [QPointF(self._x(m), bottom - (bottom - top) * v / most) for m, v in zip(at, speed, strict=True)]
         painter.setPen(QPen(self.theme.colour("ink"), 1.2))
-        painter.drawPolyline(QPolygonF(points))
+        painter.drawPolyline(
+            polygon(SIDE_PX + at / max(finish, 1.0) * self._width(), bottom - (bottom - top) * speed / most)
+        )
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
         kilometres = max(1, round(finish / 1000 / 14))

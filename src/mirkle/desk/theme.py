@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cache
 from importlib import resources
 
 from PyQt6.QtGui import QColor, QFont, QFontDatabase
@@ -27,6 +28,7 @@ class Theme:
     pencil: str
     field: str
 
+    @cache  # noqa: B019  (there are two themes, and they live as long as the program)
     def colour(self, name: str, alpha: int = 255) -> QColor:
         """A colour of the theme for the painter."""
         colour = QColor(getattr(self, name))
@@ -56,20 +58,26 @@ def load_fonts() -> None:
             QFontDatabase.addApplicationFontFromData(file.read_bytes())
 
 
-def font(size_px: int, *, family: str = "plain", bold: bool = False) -> QFont:
-    """A shipped font at a size in pixels; ``family`` is ``plain`` or ``hand`` (the page)."""
+@cache
+def font(size_px: int, *, family: str = "plain", bold: bool = False, even: bool = True) -> QFont:
+    """A shipped font at a size in pixels; ``family`` is ``plain`` or ``hand`` (the page).
+
+    ``even`` gives all figures one width, so that columns of distances stand under each other.
+    """
     made = QFont(_FAMILIES[family])
     made.setPixelSize(size_px)
     if bold:
         made.setWeight(QFont.Weight.DemiBold if family == "plain" else QFont.Weight.Bold)
-    # Figures of one width, so that columns of distances stand under each other.
-    made.setFeature(QFont.Tag("tnum"), 1)
+    # A ligature is one glyph that a search in a printed card would not find.
+    made.setFeature(QFont.Tag("liga"), 0)
+    if even:
+        made.setFeature(QFont.Tag("tnum"), 1)
     return made
 
 
 def apply(app: QApplication, theme: Theme) -> None:
     """Puts fonts and colours on every ordinary widget."""
-    app.setFont(font(14))
+    app.setFont(font(14, even=False))
     app.setStyleSheet(_sheet(theme))
 
 

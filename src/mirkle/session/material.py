@@ -13,6 +13,7 @@ from mirkle.files.notes_text import language_of, parse_notes
 from mirkle.files.project import Material
 from mirkle.files.sniff import LARGEST_RUN_BYTES, read_bytes, unpacked
 
+WANTED = "notes as text or a run as CSV or GPX"
 Progress = Callable[[str, float], None]
 
 
@@ -28,6 +29,19 @@ class Sorted:
     sentence: str
 
 
+def load(path: Path) -> Material:
+    """A file as it is, told apart by its first lines as notes or a run; not read further.
+
+    Raises
+    ------
+    MirkleError
+        It is missing, empty, too large, or neither.
+    """
+    content = read_bytes(path, largest=LARGEST_RUN_BYTES, wanted=WANTED)
+    plain = unpacked(content, name=path.name, largest=LARGEST_RUN_BYTES, wanted=WANTED)
+    return Material("run" if runs.looks_like_run(plain) else "notes", path.name, content)
+
+
 def take_in(path: Path) -> Sorted:
     """Reads a file, tells whether it is notes or a run, and checks that it can be used.
 
@@ -36,20 +50,20 @@ def take_in(path: Path) -> Sorted:
     MirkleError
         With where, what and how to mend.
     """
-    content = read_bytes(path, largest=LARGEST_RUN_BYTES, wanted="notes as text or a run as CSV or GPX")
-    return sort_out(content, name=path.name)
+    material = load(path)
+    return Sorted(material, _run_sentence(material) if material.kind == "run" else _notes_sentence(material))
 
 
-def sort_out(content: bytes, *, name: str) -> Sorted:
-    """As :func:`take_in`, from the file's bytes."""
-    plain = unpacked(content, name=name, largest=LARGEST_RUN_BYTES, wanted="notes as text or a run as CSV or GPX")
-    if runs.looks_like_run(plain):
-        recording = runs.parse_run(content, name=name)
-        seconds = max(float(c.time_s[-1] - c.time_s[0]) for c in recording.channels.values())
-        channels = ", ".join(sorted({_channel_words(c) for c in recording.channels}))
-        doubts = "".join(f" {d}" for d in recording.doubts)
-        return Sorted(Material("run", name, content), f"A run of {seconds / 60:.0f} minutes with {channels}.{doubts}")
-    reading = parse_notes(content, name=name)
+def _run_sentence(material: Material) -> str:
+    recording = runs.parse_run(material.content, name=material.name)
+    seconds = max(float(c.time_s[-1] - c.time_s[0]) for c in recording.channels.values())
+    channels = ", ".join(sorted({_channel_words(c) for c in recording.channels}))
+    doubts = "".join(f" {d}" for d in recording.doubts)
+    return f"A run of {seconds / 60:.0f} minutes with {channels}.{doubts}"
+
+
+def _notes_sentence(material: Material) -> str:
+    reading = parse_notes(material.content, name=material.name)
     pages = reading.notes[-1].page
     unread = sorted({w for n in reading.notes for w in n.unread})
     sentence = (
@@ -58,7 +72,7 @@ def sort_out(content: bytes, *, name: str) -> Sorted:
     )
     if unread:
         sentence += f" Not understood: {', '.join(unread[:8])}."
-    return Sorted(Material("notes", name, content), sentence)
+    return sentence
 
 
 def _channel_words(channel: str) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 from pathlib import Path
 
@@ -249,7 +250,8 @@ def write_whole(path: Path, content: bytes) -> None:
             os.fsync(file.fileno())
         fresh.replace(path)
     except OSError as error:
-        fresh.unlink(missing_ok=True)
+        with contextlib.suppress(OSError):
+            fresh.unlink()
         raise MirkleError(
             f"it can't be written ({error.strerror})", mend="choose another folder", where=str(path)
         ) from None

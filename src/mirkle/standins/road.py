@@ -159,7 +159,5 @@ def _slope(rng: np.random.Generator, features: tuple[TrueFeature, ...], total: i
         inside = np.abs(at - f.at_m) <= f.length_m / 2
         # The ground bends over by length / radius inside the feature and comes back gently behind it.
         bend = np.cumsum(np.where(inside, sign / f.radius_m, 0.0))
-        back = np.where(at > f.at_m, np.exp(-(at - f.at_m) / 45.0), 1.0)
-        ahead = np.where(at < f.at_m, np.exp((at - f.at_m) / 45.0), 1.0)
-        slope += (bend - 0.5 * sign * f.length_m / f.radius_m) * back * ahead
+        slope += (bend - 0.5 * sign * f.length_m / f.radius_m) * np.exp(-np.abs(at - f.at_m) / 45.0)
     return slope

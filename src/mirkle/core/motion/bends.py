@@ -9,6 +9,7 @@ run of pieces, and this module measures any run.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
@@ -50,6 +51,15 @@ class Profile:
     curvature_sd_per_m: Floats
     speed_mps: Floats
     time_s: Floats
+
+    @cached_property
+    def turned_rad(self) -> tuple[Floats, Floats]:
+        """Turned to the left and to the right from the start line to each sample, both (n + 1,)."""
+        bent_rad = self.curvature_per_m * STEP_M
+        return (
+            np.concatenate([[0.0], np.cumsum(np.maximum(bent_rad, 0.0))]),
+            np.concatenate([[0.0], np.cumsum(np.maximum(-bent_rad, 0.0))]),
+        )
 
     @property
     def length_m(self) -> float:
@@ -213,9 +223,7 @@ def measure(profile: Profile, first: Ints, last: Ints, *, samples: int = SAMPLES
 
     Each stretch is looked at in ``samples`` places, so its ends are good to its length over that number.
     """
-    bent_rad = profile.curvature_per_m * STEP_M
-    left = np.concatenate([[0.0], np.cumsum(np.maximum(bent_rad, 0.0))])
-    right = np.concatenate([[0.0], np.cumsum(np.maximum(-bent_rad, 0.0))])
+    left, right = profile.turned_rad
     to_left, to_right = left[last + 1] - left[first], right[last + 1] - right[first]
     side = np.where(to_left >= to_right, 1, -1).astype(np.intp)
     steps = np.linspace(0.0, 1.0, samples)

@@ -33,6 +33,12 @@ HEADING_JERK = 1.5
 POSITION_JERK = 7.0
 # Slower than this, positions a few tenths of a metre out say nothing about which way the car points.
 CRAWL_MPS = 4.0
+# Chords between positions so far apart stand in for a course; each end is out by so much against the other.
+CHORD_S, CHORD_END_M = 1.0, 0.3
+
+
+# Time, east, north and standard deviation of each position, all (m,).
+Positions = tuple[Floats, Floats, Floats, Floats]
 
 
 @dataclass(frozen=True)
@@ -91,7 +97,7 @@ def smooth_path(recording: Recording) -> Path:
     directed = recording.has("course_rad", "speed_mps") or recording.has("yaw_rate_radps", "speed_mps")
     if directed:
         speed = _smooth_speed(recording, grid_s)
-        motion = _smooth_heading(recording, grid_s, speed)
+        motion = _smooth_heading(recording, grid_s, speed, positions)
     else:
         assert positions is not None  # mended() lets nothing else through
         motion = _smooth_positions(positions, grid_s)
@@ -142,8 +148,9 @@ def _doubts(recording: Recording) -> tuple[str, ...]:
         usual = float(np.median(gaps))
         longest = gaps[gaps > max(OUTAGE_S, 3 * usual)]
         if len(longest):
+            often = "once" if len(longest) == 1 else f"{len(longest)} times"
             doubts.append(
-                f"Positions are missing {len(longest)} times, for up to {longest.max():.0f} s; the path was bridged there."
+                f"Positions are missing {often}, for up to {longest.max():.0f} s; the path was bridged there."
             )
         if not recording.has("speed_mps") and usual > 0.5:
             doubts.append(
@@ -160,7 +167,7 @@ def _grid(recording: Recording) -> Floats:
     return np.asarray(first + step_s * np.arange(int((last - first) / step_s) + 1), dtype=float)
 
 
-def _positions(recording: Recording) -> tuple[Floats, Floats, Floats, Floats] | None:
+def _positions(recording: Recording) -> Positions | None:
     """Time, east, north and standard deviation, each (m,); None where there is no position."""
     if not recording.has("lat_rad", "lon_rad"):
         return None
@@ -211,7 +218,7 @@ def _smooth_speed(recording: Recording, grid_s: Floats) -> Floats:
     return np.maximum(best[0::2], 0.0)
 
 
-def _smooth_heading(recording: Recording, grid_s: Floats, speed: Floats) -> _Motion:
+def _smooth_heading(recording: Recording, grid_s: Floats, speed: Floats, positions: Positions | None) -> _Motion:
     n, step_s = len(grid_s), grid_s[1] - grid_s[0]
     states = 4  # heading, sideslip, yaw rate bias, camber error of the lateral acceleration
     problem = BandedProblem(states * n)
@@ -230,13 +237,11 @@ def _smooth_heading(recording: Recording, grid_s: Floats, speed: Floats) -> _Mot
         )
         filled = np.interp(np.arange(n - 1), there, rate[there]) if len(there) else rate
         turned = np.concatenate([[0.0], np.cumsum(filled - _standing_bias(filled, speed)) * step_s])
-    if recording.has("course_rad"):
-        course = recording.channels["course_rad"]
-        moving = np.interp(course.time_s, grid_s, speed) > 3.0
-        time_s = course.time_s[moving]
-        heading = _unwrapped(np.pi / 2 - course.value[moving], np.interp(time_s, grid_s, turned))
+    course = _course(recording, positions, grid_s, speed)
+    if course is not None:
+        time_s, heading, sigma = course
         node, share = between(time_s, grid_s)
-        sigma = np.hypot(0.12 / np.interp(time_s, grid_s, speed), 0.003)
+        heading = _unwrapped(heading, np.interp(time_s, grid_s, turned))
         problem.add(states * node, (0, states), share, heading, sigma=sigma, robust=True)
     else:
         problem.add(nodes[:1], (0,), [1.0], 0.0, sigma=0.01)
@@ -270,6 +275,34 @@ def _smooth_heading(recording: Recording, grid_s: Floats, speed: Floats) -> _Mot
     return _Motion(speed, best[0::states], draws[0::states])
 
 
+def _course(
+    recording: Recording, positions: Positions | None, grid_s: Floats, speed: Floats
+) -> tuple[Floats, Floats, Floats] | None:
+    """Times, headings and their standard deviations where the car moves, each (m,); ``None`` with nothing to go by.
+
+    From the recorder's course, which rests on Doppler; without one from the chords between positions.
+    """
+    if recording.has("course_rad"):
+        course = recording.channels["course_rad"]
+        moving = np.interp(course.time_s, grid_s, speed) > 3.0
+        time_s = course.time_s[moving]
+        sigma = np.hypot(0.12 / np.interp(time_s, grid_s, speed), 0.003)
+        return time_s, np.pi / 2 - course.value[moving], sigma
+    if positions is None:
+        return None
+    at, east, north, _ = positions
+    interval_s = max(float(np.median(np.diff(at))), 1e-3)
+    apart = max(1, round(CHORD_S / interval_s))
+    first, last = np.arange(len(at) - apart), np.arange(apart, len(at))
+    along_east, along_north = east[last] - east[first], north[last] - north[first]
+    chord_m = np.hypot(along_east, along_north)
+    whole = (chord_m > CRAWL_MPS * CHORD_S) & (at[last] - at[first] < 1.5 * apart * interval_s)
+    # Neighbouring chords share their ends, so each of them counts for less.
+    sigma = np.sqrt(apart) * np.hypot(CHORD_END_M * 1.5 / np.maximum(chord_m, 1.0), 0.02)
+    middle_s = 0.5 * (at[first] + at[last])
+    return middle_s[whole], np.arctan2(along_north, along_east)[whole], sigma[whole]
+
+
 def _standing_bias(rate: Floats, speed: Floats) -> float:
     still = speed[:-1] < 0.3
     return float(np.median(rate[still])) if np.count_nonzero(still) > 20 else 0.0
@@ -282,7 +315,7 @@ def _unwrapped(heading: Floats, turned: Floats) -> Floats:
     return np.asarray(heading[0] + np.concatenate([[0.0], np.cumsum(step)]))
 
 
-def _smooth_positions(positions: tuple[Floats, Floats, Floats, Floats], grid_s: Floats) -> _Motion:
+def _smooth_positions(positions: Positions, grid_s: Floats) -> _Motion:
     time_s, east, north, _ = positions
     n, step_s = len(grid_s), grid_s[1] - grid_s[0]
     interval_s = float(np.median(np.diff(time_s)))
@@ -326,9 +359,7 @@ def _held_where_still(heading: Floats, speed: Floats) -> Floats:
     return np.interp(np.arange(len(heading)), moving, np.unwrap(heading[moving]))
 
 
-def _place(
-    motion: _Motion, positions: tuple[Floats, Floats, Floats, Floats] | None, grid_s: Floats
-) -> tuple[Floats, Floats, Floats]:
+def _place(motion: _Motion, positions: Positions | None, grid_s: Floats) -> tuple[Floats, Floats, Floats]:
     """East and north tied to the positions, and the speed with the tie's part along the path in it; each (n,)."""
     step_s = grid_s[1] - grid_s[0]
     ahead = np.cos(motion.heading_rad), np.sin(motion.heading_rad)

@@ -1,0 +1,78 @@
+"""The real window on the demo, with the review made once and kept, so that each test opens in a moment."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from PyQt6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from mirkle.core.review import Review
+from mirkle.desk.app import make_app
+from mirkle.desk.window import Window
+from mirkle.files.review_cache import cache_key, pack_review
+from mirkle.session import places
+from tests.conftest import MORNING, NOTES
+
+SIZES = ((1280, 800), (1920, 1080))
+
+
+@pytest.fixture(scope="session")
+def qapp() -> object:
+    """The application as the program makes it, fonts and theme and all."""
+    return make_app()
+
+
+@pytest.fixture
+def kept_demo(demo_review: Review) -> Path:
+    """The demo as it is when it was opened before."""
+    project = places.demo_project()
+    project.keep(cache_key(NOTES.content, MORNING.content), pack_review(demo_review))
+    project.close()
+    return project.path
+
+
+@pytest.fixture
+def window(qtbot: QtBot) -> Iterator[Window]:
+    """A window at the size of the screens in the guide; a fault in a slot fails the test."""
+    faults: list[BaseException] = []
+    before, sys.excepthook = sys.excepthook, lambda _kind, error, _trace: faults.append(error)
+    made = Window()
+    made.resize(*SIZES[0])
+    qtbot.addWidget(made)
+    made.show()
+    qtbot.waitExposed(made)
+    # With no window manager nobody else gives the window the keyboard.
+    QApplication.setActiveWindow(made)
+    yield made
+    made.close()
+    sys.excepthook = before
+    assert not faults
+
+
+@pytest.fixture
+def open_window(window: Window, kept_demo: Path, qtbot: QtBot) -> Window:  # noqa: ARG001
+    """The window with the demo stage on it."""
+    with qtbot.waitSignal(window.opened, timeout=10_000):
+        window.open_demo()
+    # The job's thread ends after it has handed its result over.
+    qtbot.waitUntil(lambda: window._job is None)
+    return window
+
+
+@pytest.fixture
+def reopen(qtbot: QtBot):  # type: ignore[no-untyped-def]
+    """Opens a saved stage in a second window."""
+
+    def opened(path: Path) -> Window:
+        other = Window()
+        qtbot.addWidget(other)
+        with qtbot.waitSignal(other.opened, timeout=10_000):
+            other.open_project(path)
+        qtbot.waitUntil(lambda: other._job is None)
+        return other
+
+    return opened

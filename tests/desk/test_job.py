@@ -1,0 +1,264 @@
+"""The whole job in the real window: from the first start to the written card, by keys and by mouse."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from pypdf import PdfReader
+from PyQt6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
+from PyQt6.QtGui import QDropEvent, QImage
+from PyQt6.QtWidgets import QApplication, QPushButton
+from pytestqt.qtbot import QtBot
+
+from mirkle.desk.dialogs import Cautions, Keys
+from mirkle.desk.page_view import MARGIN_PX
+from mirkle.desk.window import Window
+from mirkle.desk.words import CAUTIONS
+from mirkle.session import places
+from mirkle.standins import slatehook
+
+
+def picture(widget) -> QImage:  # type: ignore[no-untyped-def]
+    return widget.grab().toImage()
+
+
+def drop(window: Window, *paths: Path) -> None:
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(p)) for p in paths])
+    event = QDropEvent(
+        QPointF(300, 300), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    )
+    window.gather.dropEvent(event)
+
+
+def test_cautions_are_shown_at_the_first_start_only(window: Window, qtbot: QtBot) -> None:
+    seen: list[str] = []
+
+    def read() -> None:
+        dialog = QApplication.activeModalWidget()
+        assert isinstance(dialog, Cautions)
+        seen.append("cautions")
+        qtbot.mouseClick(dialog.findChild(QPushButton), Qt.MouseButton.LeftButton)
+
+    QTimer.singleShot(100, read)
+    window.show_cautions_once()
+    window.show_cautions_once()
+    assert seen == ["cautions"]
+
+
+def test_own_files_are_dropped_reviewed_and_saved(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    slatehook.write_demo(tmp_path)
+    drop(window, tmp_path / slatehook.NOTES)
+    qtbot.waitUntil(lambda: window._job is None)
+    assert window.stage is None
+    assert "recording is still missing" in " ".join(_labels(window.gather))
+    with qtbot.waitSignal(window.opened, timeout=30_000):
+        drop(window, tmp_path / slatehook.MORNING)
+    assert window.stage is not None
+    assert window.stage.findings
+    assert window.stage.project.path.parent == places.data_folder()
+
+
+def _labels(widget) -> list[str]:  # type: ignore[no-untyped-def]
+    from PyQt6.QtWidgets import QLabel
+
+    return [label.text() for label in widget.findChildren(QLabel)]
+
+
+def test_bad_input_is_said_and_leaves_the_open_stage_alone(open_window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    stage = open_window.stage
+    bad = tmp_path / "holiday.csv"
+    bad.write_bytes(b"\x89PNG\r\n\x1a\n" + bytes(100))
+    drop(open_window, bad)
+    qtbot.waitUntil(lambda: open_window._job is None)
+    assert open_window.gather.fault.text().startswith("holiday.csv: this is a PNG picture")
+    assert open_window.stage is stage
+    open_window.go_to("Compare")
+    qtbot.keyClick(open_window.compare, Qt.Key.Key_K)
+    assert stage is not None
+    assert len(stage.decisions) == 1
+
+
+def test_every_decision_is_one_key_and_goes_on_to_the_next(open_window: Window, qtbot: QtBot) -> None:
+    stage, compare = open_window.stage, open_window.compare
+    assert stage is not None
+    order = [f.id for f in stage.findings]
+    for key in (Qt.Key.Key_Return, Qt.Key.Key_K, Qt.Key.Key_T):
+        qtbot.keyClick(compare, key)
+    assert [stage.decisions[i].answer for i in order[:3]] == ["mark", "keep", "talk"]
+    assert stage.finding is stage.findings[3]
+    assert "3 of" in open_window.progress.text()
+    qtbot.keyClick(open_window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert order[2] not in stage.decisions
+    qtbot.keyClick(open_window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
+    assert stage.decisions[order[2]].answer == "talk"
+
+
+def test_a_replacement_is_read_back_and_refused_where_it_is_typed(open_window: Window, qtbot: QtBot) -> None:
+    stage, evidence = open_window.stage, open_window.compare.evidence
+    assert stage is not None
+    stage.choose(next(f for f in stage.findings if f.kind == "grade-tighter"))
+    qtbot.keyClick(open_window.compare, Qt.Key.Key_E)
+    qtbot.waitUntil(evidence.field.hasFocus)
+    qtbot.keyClick(evidence.field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClicks(evidence.field, "L3 zebra 70")
+    assert "zebra" in evidence.read_back.text()
+    assert not evidence.buttons["mark"].isEnabled()
+    qtbot.keyClick(evidence.field, Qt.Key.Key_Return)
+    assert not stage.decisions
+    qtbot.keyClick(evidence.field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClicks(evidence.field, "caut L3 70")
+    assert evidence.read_back.text() == "Reads: caution, left 3, then 70 metres"
+    qtbot.keyClick(evidence.field, Qt.Key.Key_Return)
+    (decision,) = stage.decisions.values()
+    assert decision.text == "caut L3 70"
+    assert open_window.compare.hasFocus()
+
+
+def test_page_road_evidence_and_strip_move_together(open_window: Window, qtbot: QtBot) -> None:
+    stage, compare = open_window.stage, open_window.compare
+    assert stage is not None
+    parts = (compare.page, compare.road, compare.evidence, compare.strip)
+    before = [picture(p) for p in parts]
+    qtbot.keyClick(compare, Qt.Key.Key_N)
+    after = [picture(p) for p in parts]
+    assert all(a != b for a, b in zip(before, after, strict=True))
+    finding = stage.finding
+    assert finding is not None
+    assert abs(compare.road.middle_m - 0.5 * (finding.from_m + finding.to_m)) < 1
+    first, last = compare.strip.window_m
+    assert first < finding.from_m < last
+    assert finding.why == compare.evidence.why.text()
+    qtbot.keyClick(compare, Qt.Key.Key_P)
+    # The page stays where it is while the note is in sight; the others are as they were.
+    assert [picture(p) for p in parts[1:]] == before[1:]
+
+
+def test_mouse_on_page_road_and_strip_chooses_what_was_pointed_at(open_window: Window, qtbot: QtBot) -> None:
+    stage, compare = open_window.stage, open_window.compare
+    assert stage is not None
+    y = compare.page.middle_on_screen(stage.note + 1)
+    wanted = stage.note + 1
+    qtbot.mouseClick(compare.page.viewport(), Qt.MouseButton.LeftButton, pos=QPointF(MARGIN_PX + 40, y).toPoint())
+    assert stage.note == wanted
+    finding = stage.findings[4]
+    compare.road.middle_m = 0.5 * (finding.from_m + finding.to_m)
+    middle = QPointF(compare.road.width() / 2, compare.road.y_of(compare.road.middle_m))
+    qtbot.mouseClick(compare.road, Qt.MouseButton.LeftButton, pos=middle.toPoint())
+    assert stage.finding is finding
+    other = stage.findings[0]
+    x = compare.strip._x(0.5 * (other.from_m + other.to_m))
+    qtbot.mouseClick(compare.strip, Qt.MouseButton.LeftButton, pos=QPointF(x, 17).toPoint())
+    assert stage.finding is other
+
+
+def test_closed_and_opened_again_everything_is_there(open_window: Window, qtbot: QtBot, reopen) -> None:  # type: ignore[no-untyped-def]
+    for key in (Qt.Key.Key_Return, Qt.Key.Key_T, Qt.Key.Key_Return):
+        qtbot.keyClick(open_window.compare, key)
+    assert open_window.stage is not None
+    decisions, text = open_window.stage.decisions, open_window.stage.edition.text
+    path = open_window.stage.project.path
+    open_window.close()
+    again = reopen(path)
+    assert again.stage.decisions == decisions
+    assert again.stage.edition.text == text
+    assert again.stage.finding is again.stage.findings[3]
+
+
+def test_opened_twice_the_second_window_says_so_and_marks_nothing(open_window: Window, qtbot: QtBot, reopen) -> None:  # type: ignore[no-untyped-def]
+    assert open_window.stage is not None
+    other = reopen(open_window.stage.project.path)
+    qtbot.keyClick(other.compare, Qt.Key.Key_K)
+    assert "open in another window" in other.compare.evidence.read_back.text()
+    assert not other.stage.decisions
+    other.close()
+
+
+def test_the_other_pass_keeps_the_decisions(open_window: Window, qtbot: QtBot) -> None:
+    stage = open_window.stage
+    assert stage is not None
+    qtbot.keyClick(open_window.compare, Qt.Key.Key_Return)
+    marked = stage.edition.text
+    with qtbot.waitSignal(open_window.opened, timeout=30_000):
+        open_window._change_pass(1)
+    assert open_window.stage is not stage
+    assert open_window.stage is not None
+    assert open_window.stage.run.name == slatehook.AFTERNOON
+    assert open_window.stage.edition.text == marked
+
+
+def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    stage, book = open_window.stage, open_window.book
+    assert stage is not None
+    for key in (Qt.Key.Key_Return, Qt.Key.Key_Return, Qt.Key.Key_T):
+        qtbot.keyClick(open_window.compare, key)
+    book.write_notes(tmp_path / "new.txt")
+    assert (tmp_path / "new.txt").read_text() == stage.edition.text
+    book.write_card(tmp_path / "card.pdf")
+    pages = PdfReader(tmp_path / "card.pdf").pages
+    words = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pages))
+    for change in stage.edition.changes:
+        assert f"p {change.page} line {change.line}" in words
+        assert change.new.split("\n")[0] in words
+    assert "To talk over" in words
+    for caution in CAUTIONS:
+        assert caution in words
+    fonts = {str(f.get_object()["/BaseFont"]) for p in pages for f in p["/Resources"]["/Font"].values()}
+    assert any("Andika" in f for f in fonts)
+    assert not list(tmp_path.glob("*.part"))
+    book.write_card(tmp_path / "no such folder" / "card.pdf")
+    assert "can't be written" in book.said.text()
+
+
+def test_night_theme_repaints_everything(open_window: Window, qtbot: QtBot) -> None:
+    def brightness() -> float:
+        image = picture(open_window).scaled(16, 16)
+        return sum(image.pixelColor(x, y).lightness() for x in range(16) for y in range(16)) / 256
+
+    assert brightness() > 200
+    qtbot.keyClick(open_window, Qt.Key.Key_L, Qt.KeyboardModifier.ControlModifier)
+    assert brightness() < 70
+    assert places.setting("theme", "paper") == "night"
+    qtbot.keyClick(open_window, Qt.Key.Key_L, Qt.KeyboardModifier.ControlModifier)
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (1920, 1080)])
+def test_no_label_or_button_is_cut_off(open_window: Window, qtbot: QtBot, size: tuple[int, int]) -> None:
+    from PyQt6.QtWidgets import QLabel
+
+    open_window.resize(*size)
+    stage = open_window.stage
+    assert stage is not None
+    for place in ("Gather", "Compare", "Book"):
+        open_window.go_to(place)
+        for finding in stage.findings if place == "Compare" else stage.findings[:1]:
+            stage.choose(finding)
+            qtbot.wait(1)
+            for label in open_window.findChildren(QLabel):
+                if label.isVisible() and label.text():
+                    needed = label.heightForWidth(label.width()) if label.wordWrap() else label.sizeHint().height()
+                    assert label.height() >= needed, (place, label.text())
+                    assert label.wordWrap() or label.width() >= label.sizeHint().width(), (place, label.text())
+            for button in open_window.findChildren(QPushButton):
+                if button.isVisible():
+                    assert button.width() >= button.fontMetrics().horizontalAdvance(button.text()), button.text()
+
+
+def test_everything_that_can_be_used_has_a_name_for_screen_readers(open_window: Window) -> None:
+    compare = open_window.compare
+    for part in (compare.page, compare.road, compare.strip, compare.evidence.field, *compare.evidence.drawings):
+        assert part.accessibleName()
+    assert compare.page.accessibleDescription()
+    assert compare.road.accessibleDescription()
+
+
+def test_keys_page_lists_what_the_window_answers_to(open_window: Window, qtbot: QtBot) -> None:
+    dialog = Keys(open_window)
+    qtbot.addWidget(dialog)
+    words = " ".join(_labels(dialog))
+    for keys in ("Enter", "Ctrl+Z", "Ctrl+L", "F1", "Esc"):
+        assert keys in words
+    shortcuts = {a.shortcut().toString() for a in open_window.actions()}
+    assert {"Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+L", "F1", "Ctrl+1", "Ctrl+O"} <= shortcuts

@@ -1,0 +1,82 @@
+"""One real recorded drive: a car through 3.7 km of town streets.
+
+The data files ship in the PyPI package gtsam 4.3.0 as examples: positions at 1 Hz and an inertial unit at 100 Hz. Only
+those files are read, from where the package was put; nothing of them is copied here.
+"""
+
+from importlib import metadata
+from pathlib import Path
+
+import numpy as np
+import pytest
+from geographiclib.geodesic import Geodesic
+
+from mirkle.core.motion.bends import find_drive, profile_of
+from mirkle.core.motion.path import smooth_path
+from mirkle.core.motion.recording import Channel, Recording, mended
+from tests.worlds import degrees_of
+
+
+def _file(name: str) -> Path:
+    files = metadata.files("gtsam") or []
+    return Path(str(next(f for f in files if f.name == name).locate()))
+
+
+@pytest.fixture(scope="module")
+def drive() -> tuple[Recording, np.ndarray, np.ndarray]:
+    """The drive with its positions and yaw rate; the positions' east and north, (n,) metres."""
+    fixes = np.loadtxt(_file("KittiGps_converted.txt"), delimiter=",", skiprows=1)[2:]
+    unit = np.loadtxt(_file("KittiEquivBiasedImu.txt"), skiprows=1)
+    east, north = fixes[:, 1] - fixes[0, 1], fixes[:, 2] - fixes[0, 2]
+    lat, lon = degrees_of(east, north)
+    speed = np.hypot(np.gradient(east, fixes[:, 0]), np.gradient(north, fixes[:, 0]))
+    channels = {
+        "lat_rad": Channel(fixes[:, 0], np.radians(lat)),
+        "lon_rad": Channel(fixes[:, 0], np.radians(lon)),
+        "speed_mps": Channel(fixes[:, 0], speed),
+        "yaw_rate_radps": Channel(unit[:, 0], unit[:, 7]),
+        "acc_y_mps2": Channel(unit[:, 0], unit[:, 3]),
+    }
+    return mended(Recording("town", channels)), east, north
+
+
+def test_its_length_is_that_of_the_geodesics_between_its_positions(drive) -> None:  # type: ignore[no-untyped-def]
+    recording, east, north = drive
+    path = smooth_path(recording)
+    lat, lon = degrees_of(east, north)
+    hops = [Geodesic.WGS84.Inverse(a, b, c, d)["s12"] for a, b, c, d in zip(lat, lon, lat[1:], lon[1:], strict=False)]
+    # Chords of one second cut corners by about a per cent.
+    assert path.distance_m[-1] == pytest.approx(sum(hops), rel=0.02)
+
+
+def test_it_turns_as_its_gyro_turned(drive) -> None:  # type: ignore[no-untyped-def]
+    recording, *_ = drive
+    path = smooth_path(recording)
+    gyro = recording.channels["yaw_rate_radps"]
+    inside = (gyro.time_s > path.time_s[0]) & (gyro.time_s < path.time_s[-1])
+    by_gyro = float(np.sum(gyro.value[inside]) * np.median(np.diff(gyro.time_s)))
+    assert np.degrees(path.heading_rad[-1] - path.heading_rad[0]) == pytest.approx(np.degrees(by_gyro), abs=8.0)
+
+
+def test_curvature_from_positions_alone_agrees_with_the_inertial_unit(drive) -> None:  # type: ignore[no-untyped-def]
+    """Two independent instruments on one road: r over 0.9 with the gyro's own yaw rate over speed."""
+    recording, *_ = drive
+    alone = Recording("town", {k: v for k, v in recording.channels.items() if k in ("lat_rad", "lon_rad")})
+    blurred = smooth_path(mended(alone))
+    stage = find_drive(blurred)
+    profile = profile_of(blurred, stage.start_m, stage.stop_m)
+    gyro = recording.channels["yaw_rate_radps"]
+    rate = np.convolve(gyro.value, np.ones(100) / 100, mode="same")
+    at = np.interp(profile.time_s, gyro.time_s, rate) / np.maximum(profile.speed_mps, 3.0)
+    rolling = profile.speed_mps > 5.0
+    assert np.corrcoef(profile.curvature_per_m[rolling], at[rolling])[0, 1] > 0.9
+
+
+def test_lateral_acceleration_is_speed_times_yaw_rate(drive) -> None:  # type: ignore[no-untyped-def]
+    recording, *_ = drive
+    path = smooth_path(recording)
+    felt = recording.channels["acc_y_mps2"]
+    smooth = np.convolve(felt.value, np.ones(50) / 50, mode="same")
+    measured = np.interp(path.time_s, felt.time_s, smooth)
+    rolling = path.speed_mps > 4.0
+    assert np.corrcoef(path.lateral_mps2[rolling], measured[rolling])[0, 1] > 0.93

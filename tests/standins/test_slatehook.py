@@ -1,0 +1,43 @@
+"""The demo stage: the same bytes each time, small, our own, and with a slip of every kind."""
+
+import json
+
+from mirkle.core.motion.path import GRAVITY_MPS2
+from mirkle.files.notes_text import parse_notes
+from mirkle.standins import slatehook
+
+
+def test_the_shipped_files_are_what_the_command_makes() -> None:
+    made = slatehook.make_demo()
+    assert {name: slatehook.demo_file(name) == content for name, content in made.items()} == dict.fromkeys(made, True)
+
+
+def test_it_is_small_and_in_mid_ocean(planted: dict) -> None:
+    sizes = [len(slatehook.demo_file(n)) for n in slatehook.make_demo()]
+    assert sum(sizes) < 4_000_000
+    assert planted["stage"]["finish_m"] == 14_200
+
+
+def test_slips_of_every_kind_of_the_trade_are_planted(planted: dict) -> None:
+    kinds = {k for s in planted["slips"] for k in s["kinds"]}
+    assert kinds >= {
+        "direction", "grade-tighter", "grade-easier", "corner-uncalled", "corner-unmet", "tightens-uncalled",
+        "tightens-unmet", "opens-uncalled", "length-longer", "length-shorter", "distance-longer", "distance-shorter",
+        "jump-uncalled", "crest-uncalled", "bump-uncalled", "dip-uncalled", "maybe-settled", "call-late", "call-early",
+        "said-otherwise",
+    }  # fmt: skip
+
+
+def test_jumps_leave_the_ground_only_above_the_speed_that_a_crest_holds_down(planted: dict) -> None:
+    """v^2 / R > g at take-off, R the crest's vertical radius (common practice)."""
+    for jump in planted["jumps"]:
+        assert jump["speed_mps"] ** 2 / 60.0 > GRAVITY_MPS2
+        assert jump["to_m"] - jump["from_m"] > 0.5 * jump["speed_mps"] * jump["air_s"]
+
+
+def test_its_notes_are_read_whole() -> None:
+    reading = parse_notes(slatehook.demo_file(slatehook.NOTES), name="notes")
+    assert reading.order == "direction-first"
+    assert not [w for n in reading.notes for w in n.unread]
+    assert {n.grade for n in reading.corners} >= {"1", "2", "3", "4", "5", "6", "hairpin", "square"}
+    assert json.loads(slatehook.demo_file(slatehook.PLANTED))["format"] == "slatehook-planted/1"

@@ -1,0 +1,87 @@
+"""The command line through its real entry, with no Qt to be had."""
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from mirkle.cli import main
+from mirkle.standins import slatehook
+
+
+@pytest.fixture(scope="module")
+def demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    folder = tmp_path_factory.mktemp("demo")
+    slatehook.write_demo(folder)
+    return folder
+
+
+def test_review_writes_the_contracts_file(demo: Path, tmp_path: Path) -> None:
+    out = tmp_path / "out.json"
+    assert (
+        main(["review", str(demo / slatehook.MORNING), "--notes", str(demo / slatehook.NOTES), "--json", str(out)]) == 0
+    )
+    review = json.loads(out.read_text())
+    assert review["format"] == "mirkle-review/1"
+    assert set(review) >= {"stage", "crew", "clock", "scale", "links", "notes", "findings"}
+    assert review["stage"]["length_m"] == pytest.approx(14_200, rel=2e-3)
+    assert review["crew"] == {
+        "language": "en", "order": "direction-first", "sense": "ascending", "half_grades": False, "yardstick": "radius",
+    }  # fmt: skip
+    note = next(n for n in review["notes"] if n["met"])
+    assert set(note) == {
+        "index",
+        "page",
+        "line",
+        "text",
+        "called",
+        "said_at_s",
+        "said_from_m",
+        "lead_s",
+        "met",
+        "gap_after",
+    }
+    assert set(note["called"]) == {
+        "direction", "grade", "length", "changes", "cautions", "features", "line", "link", "distance_m"
+    }  # fmt: skip
+    assert set(note["met"]) == {
+        "from_m", "to_m", "apex_m", "direction", "radius_m", "turn_deg", "grade", "grade_position", "speed_min_kmh",
+        "confidence",
+    }  # fmt: skip
+    assert note["said_at_s"] is None
+    for finding in review["findings"]:
+        assert set(finding) == {
+            "id", "kind", "note", "from_m", "to_m", "called", "met", "severity", "confidence", "seconds", "proposal", "why"
+        }  # fmt: skip
+
+
+def test_bad_input_ends_with_two_and_one_line_and_writes_nothing(demo: Path, tmp_path: Path) -> None:
+    out = tmp_path / "out.json"
+    out.write_text("what stood here before")
+    picture = tmp_path / "run.csv"
+    picture.write_bytes(b"\x89PNG\r\n\x1a\n" + bytes(100))
+    command = [sys.executable, "-m", "mirkle", "review", str(picture), "--notes", str(demo / slatehook.NOTES)]
+    done = subprocess.run([*command, "--json", str(out)], capture_output=True, text=True, check=False)
+    assert done.returncode == 2
+    assert done.stdout == ""
+    assert done.stderr.startswith("run.csv: this is a PNG picture")
+    assert done.stderr.count("\n") == 1
+    assert out.read_text() == "what stood here before"
+
+
+def test_files_given_the_wrong_way_round_are_told_apart(demo: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["review", str(demo / slatehook.NOTES), "--notes", str(demo / slatehook.MORNING)]) == 2
+    assert "--notes" in capsys.readouterr().err
+
+
+def test_review_needs_no_qt(demo: Path) -> None:
+    program = (
+        "import sys; sys.modules['PyQt6'] = None\n"
+        "from mirkle.cli import main\n"
+        f"sys.exit(main(['review', {str(demo / slatehook.MORNING)!r}, '--notes', {str(demo / slatehook.NOTES)!r}]))"
+    )
+    done = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, check=False)
+    assert done.returncode == 0
+    assert json.loads(done.stdout)["findings"]
