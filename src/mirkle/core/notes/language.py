@@ -3,84 +3,130 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
 from mirkle.core.errors import UnusableLanguage
 
+# No form has more words than this.
+MOST_WORDS = 6
 # A word, a number, or a single mark: written short-hand such as "/cr" is read piece by piece.
 PIECE = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*|\d+|[^\s\w]|_")
 
 KINDS = (
-    "direction",
-    "grade",
-    "half",
-    "length",
-    "change",
-    "caution",
-    "feature",
-    "over",
-    "line",
-    "object",
-    "side",
-    "surface",
-    "state",
-    "link",
-    "to",
-    "mark",
-    "number",
-    "filler",
-)
+    "direction", "grade", "half", "length", "change", "caution", "feature", "over", "line", "object", "side", "surface",
+    "state", "link", "mark", "number", "filler", "go", "correction", "incident", "chat",
+)  # fmt: skip
+_WAYS = ("said", "written", "heard")
 
 
 @dataclass(frozen=True)
 class Term:
-    """One term: its own name in the contract, its kind, and how it is said and written."""
+    """One term: its own name in the contract, its kind, and how it is said, written, and misheard by a recogniser."""
 
     key: str
     kind: str
     said: tuple[str, ...]
     written: tuple[str, ...] = ()
+    heard: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Match:
+    """A term whose form begins at a word and takes ``taken`` words; ``way`` is ``said``, ``written`` or ``heard``."""
+
+    term: Term
+    taken: int
+    way: str
 
 
 @dataclass
 class _Branch:
     next: dict[str, _Branch] = field(default_factory=dict)
-    term: Term | None = None
+    found: list[tuple[Term, str]] = field(default_factory=list)
 
 
 @dataclass(frozen=True)
 class Language:
-    """A language of notes. ``code`` is its BCP 47 tag."""
+    """A language of notes. ``code`` is its BCP 47 tag.
+
+    ``teens`` gives for a number the one that sounds like it; ``joiners`` and ``short_hundreds`` say how numbers are
+    put together ("one hundred and fifty", "one fifty"); ``sound_rules`` turn spelling into sound, one after the other.
+    """
 
     code: str
     name: str
     terms: tuple[Term, ...]
+    joiners: tuple[str, ...] = ()
+    short_hundreds: bool = False
+    teens: tuple[tuple[int, int], ...] = ()
+    sound_rules: tuple[tuple[str, str], ...] = ()
 
     @cached_property
     def _tree(self) -> _Branch:
         root = _Branch()
-        for term in self.terms:
-            for form in (*term.said, *term.written):
-                at = root
-                for piece in pieces(form):
-                    at = at.next.setdefault(piece, _Branch())
-                at.term = at.term or term
+        for term in (*self.terms, *self._composed_numbers()):
+            for way in _WAYS:
+                for form in getattr(term, way):
+                    at = root
+                    for piece in pieces(form):
+                        at = at.next.setdefault(piece, _Branch())
+                    if all(t is not term for t, _ in at.found):
+                        at.found.append((term, way))
         return root
 
-    def longest(self, words: list[str], start: int) -> tuple[Term, int] | None:
-        """The longest term whose form begins at ``words[start]``, and how many words it takes."""
-        at, found = self._tree, None
-        for taken, word in enumerate(words[start:], start=1):
+    def _composed_numbers(self) -> list[Term]:
+        numbers = {int(t.key): t for t in self.terms if t.kind == "number"}
+        made = []
+        for hundred in (h for h in numbers if h % 100 == 0 and h < 1000):
+            heads = list(numbers[hundred].said)
+            for ten in (t for t in numbers if 10 <= t < 100):
+                joints = [f" {j} " for j in self.joiners] + [" "]
+                said = [h + j + t for h in heads for j in joints for t in numbers[ten].said]
+                if self.short_hundreds:
+                    said += [f"{u} {t}" for u in numbers[hundred // 100].said for t in numbers[ten].said]
+                made.append(Term(str(hundred + ten), "number", tuple(said)))
+        return made
+
+    def matches(self, words: Sequence[str], start: int) -> list[Match]:
+        """Every term whose form begins at ``words[start]``, the shortest first."""
+        at, found = self._tree, []
+        for taken, word in enumerate(words[start : start + MOST_WORDS], start=1):
             branch = at.next.get(word)
             if branch is None:
                 break
             at = branch
-            if at.term is not None:
-                found = (at.term, taken)
+            found += [Match(term, taken, way) for term, way in at.found]
         return found
+
+    @cached_property
+    def vocabulary(self) -> dict[str, tuple[Term, int]]:
+        """Every spoken form without its spaces, with its term and how many words it has; what sounds are held against."""
+        return {
+            "".join(pieces(form)): (term, len(pieces(form)))
+            for term in self.terms
+            if term.kind != "filler"
+            for form in term.said
+        }
+
+    @cached_property
+    def own_words(self) -> frozenset[str]:
+        """Every word of three letters or more, and every short-hand for a direction, that this language uses."""
+        forms = (f for t in self.terms for f in (*t.said, *t.written))
+        return frozenset(p for form in forms for p in pieces(form) if len(p) > 2) | self.directions
+
+    @cached_property
+    def directions(self) -> frozenset[str]:
+        """The words and letters for left and right."""
+        forms = (f for t in self.terms if t.kind == "direction" for f in (*t.said, *t.written))
+        return frozenset(pieces(f)[0] for f in forms if len(pieces(f)) == 1)
+
+    @cached_property
+    def small_numbers(self) -> frozenset[str]:
+        """The words for one to ten."""
+        return frozenset(f for t in self.terms if t.kind == "number" and int(t.key) <= 10 for f in t.said)
 
     def term(self, key: str, kind: str) -> Term:
         """The term of that name and kind.
@@ -114,16 +160,41 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
         raise UnusableLanguage(f"{missing} is missing", mend="add it at the top", where=where) from None
     terms = []
     for kind, entries in table.items():
-        if kind in ("code", "name"):
+        if kind in ("code", "name", "compose", "sound"):
             continue
         if kind not in KINDS:
             raise UnusableLanguage(f"[{kind}] is no kind of term", mend=f"use one of {', '.join(KINDS)}", where=where)
-        for key, forms in entries.items():
-            if isinstance(forms, list):
-                forms = {"said": forms}
-            if not isinstance(forms, dict) or not forms.get("said"):
-                raise UnusableLanguage(
-                    f"“{key}” has no spoken form", mend="give it said = [...]", where=f"{where} [{kind}]"
-                )
-            terms.append(Term(key=key, kind=kind, said=tuple(forms["said"]), written=tuple(forms.get("written", ()))))
-    return Language(code=code, name=name, terms=tuple(terms))
+        if not isinstance(entries, dict):
+            raise UnusableLanguage(f"[{kind}] is no table", mend="write its terms below it", where=where)
+        terms += [_term(key, kind, forms, where=f"{where} [{kind}]") for key, forms in entries.items()]
+    compose = table.get("compose", {})
+    return Language(
+        code=code,
+        name=name,
+        terms=tuple(terms),
+        joiners=tuple(compose.get("joiners", ())),
+        short_hundreds=bool(compose.get("short", False)),
+        teens=tuple((int(heard), int(meant)) for heard, meant in compose.get("teens", {}).items()),
+        sound_rules=tuple((str(a), str(b)) for a, b in table.get("sound", {}).get("rules", ())),
+    )
+
+
+def _term(key: str, kind: str, forms: object, *, where: str) -> Term:
+    if isinstance(forms, list):
+        forms = {"said": forms}
+    if not isinstance(forms, dict) or not forms.get("said"):
+        raise UnusableLanguage(f"“{key}” has no spoken form", mend="give it said = [...]", where=where)
+    unknown = set(forms) - set(_WAYS)
+    if unknown:
+        raise UnusableLanguage(f"“{key}” has {unknown.pop()} = …", mend=f"use {', '.join(_WAYS)}", where=where)
+    if kind == "number" and not key.isdecimal():
+        raise UnusableLanguage(f"“{key}” is no number", mend="name numbers by their figures", where=where)
+    if kind == "direction" and key not in ("left", "right"):
+        raise UnusableLanguage(f"“{key}” is no direction", mend="use left and right as the names", where=where)
+    ways = {}
+    for way in _WAYS:
+        given = forms.get(way, [])
+        if not isinstance(given, list) or not all(isinstance(f, str) and pieces(f) for f in given):
+            raise UnusableLanguage(f"“{key}”: {way} is no list of words", mend='write ["one", "two"]', where=where)
+        ways[way] = tuple(given)
+    return Term(key=key, kind=kind, **ways)

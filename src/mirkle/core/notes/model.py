@@ -23,7 +23,7 @@ class Direction(Enum):
         return Direction.RIGHT if self is Direction.LEFT else Direction.LEFT
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Span:
     """A stretch of the source text: characters ``start`` to ``end``."""
 
@@ -31,21 +31,26 @@ class Span:
     end: int
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Token:
     """One piece of the source. Every character of it belongs to exactly one token.
 
-    ``kind`` is a term's kind (such as ``length`` or ``caution``), ``direction``, ``grade``, ``distance``, ``number``,
-    ``blank`` (white space and punctuation between) or ``unread``. ``key`` is the term's own name.
+    ``kind`` is a term's kind (such as ``length`` or ``caution``), ``direction``, ``grade``, ``distance``, ``blank``
+    (white space and punctuation between) or ``unread``. ``key`` is the term's own name. ``read_as`` is set where the
+    word was repaired, with how sure that is and why. ``note`` is the note it went into.
     """
 
     span: Span
     text: str
     kind: str
     key: str = ""
+    note: int | None = None
+    read_as: str | None = None
+    sure: float = 1.0
+    why: str = ""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Note:
     """One note. Words of the contract stand in the tuples in the order in which they were called.
 
@@ -96,3 +101,8 @@ class Reading:
     def corners(self) -> tuple[Note, ...]:
         """The notes that call a corner."""
         return tuple(n for n in self.notes if n.is_corner)
+
+    @property
+    def repairs(self) -> tuple[Token, ...]:
+        """The words that were read as something else than they stand there."""
+        return tuple(t for t in self.tokens if t.read_as is not None)

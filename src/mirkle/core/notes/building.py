@@ -1,0 +1,267 @@
+"""From items to notes: which term belongs to which note, and what of it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from mirkle.core.notes.model import Direction, Note, Span
+
+
+@dataclass(slots=True)
+class Item:
+    """A term or a number in its place; ``read_as`` is set where it was repaired, ``sure`` says how sure."""
+
+    kind: str
+    key: str
+    span: Span
+    line: int
+    first_on_line: bool
+    text: str
+    read_as: str | None = None
+    sure: float = 1.0
+    why: str = ""
+    note: int | None = None
+
+
+@dataclass(slots=True)
+class _Draft:
+    """A note being put together."""
+
+    line: int
+    items: list[Item] = field(default_factory=list)
+    direction: Direction | None = None
+    grade: str | None = None
+    direction_span: Span | None = None
+    grade_span: Span | None = None
+    gap_span: Span | None = None
+    length: str | None = None
+    changes: list[str] = field(default_factory=list)
+    cautions: list[str] = field(default_factory=list)
+    features: list[str] = field(default_factory=list)
+    line_on_road: list[str] = field(default_factory=list)
+    objects: list[str] = field(default_factory=list)
+    marks: list[str] = field(default_factory=list)
+    unread: list[str] = field(default_factory=list)
+    link: str | None = None
+    distance_m: int | None = None
+    corrected: bool = False
+    continues: bool = False
+
+    @property
+    def closed(self) -> bool:
+        return self.link is not None or self.distance_m is not None
+
+
+# Small talk and the like is no part of a note.
+_PASSED_OVER = ("blank", "chat", "incident", "go")
+
+
+class Builder:
+    """Puts items together to notes, one after the other."""
+
+    def __init__(self) -> None:
+        self.drafts: list[_Draft] = []
+        self.page = 1
+        self.pages: list[int] = []
+        self.current: _Draft | None = None
+        self.over = ""
+
+    def draft(self, item: Item) -> _Draft:
+        if self.current is None:
+            self.current = _Draft(line=item.line)
+            self.drafts.append(self.current)
+            self.pages.append(self.page)
+        return self.current
+
+    def close(self) -> None:
+        self.current, self.over = None, ""
+
+    def take(self, item: Item) -> None:
+        if item.first_on_line and self.current is not None:
+            self.close()
+        if item.kind not in _PASSED_OVER:
+            getattr(self, "_take_" + item.kind.replace(" ", "_"))(item)
+
+    def _note(self, item: Item) -> _Draft:
+        if self.current is not None and self.current.closed and item.kind not in ("over", "feature", "blank"):
+            self.close()
+        draft = self.draft(item)
+        draft.items.append(item)
+        return draft
+
+    def _take_direction(self, item: Item) -> None:
+        current = self.current
+        if current is not None and (current.closed or (current.direction is not None and not current.corrected)):
+            self.close()
+        draft = self.draft(item)
+        draft.items.append(item)
+        draft.corrected = False
+        draft.direction, draft.direction_span = Direction(item.key), item.span
+
+    def _take_grade(self, item: Item) -> None:
+        current = self.current
+        if current is not None and (current.closed or (current.grade is not None and not current.corrected)):
+            self.close()
+        draft = self.draft(item)
+        draft.items.append(item)
+        draft.corrected = False
+        draft.grade, draft.grade_span = item.key, item.span
+
+    def _take_correction(self, item: Item) -> None:
+        """Corrected in the same breath: the last word stands, the first stays in the note's text as evidence."""
+        if self.current is not None:
+            self.current.items.append(item)
+            self.current.corrected = not self.current.closed
+
+    def _take_length(self, item: Item) -> None:
+        draft = self._note(item)
+        draft.length, draft.continues = item.key, item.key == "continues"
+
+    def _take_change(self, item: Item) -> None:
+        self._note(item).changes.append(item.key)
+
+    def _take_change_grade(self, item: Item) -> None:
+        draft = self._note(item)
+        draft.changes[-1] += " " + item.key
+
+    def _take_caution(self, item: Item) -> None:
+        self._note(item).cautions.append(item.key)
+
+    def _take_over(self, item: Item) -> None:
+        # "100 over crest": the distance carries the feature, so a closed note stays open for it.
+        draft = self.draft(item)
+        draft.items.append(item)
+        self.over = item.key
+
+    def _take_feature(self, item: Item) -> None:
+        if self.current is not None and self.current.closed and not self.over:
+            self.close()
+        draft = self.draft(item)
+        draft.items.append(item)
+        draft.features.append(f"{self.over} {item.key}".strip())
+        self.over = ""
+
+    def _take_line(self, item: Item) -> None:
+        self._note(item).line_on_road.append(item.key)
+
+    def _take_object(self, item: Item) -> None:
+        draft = self._note(item)
+        draft.objects.append(f"{self.over} {item.key}".strip())
+        self.over = ""
+
+    def _take_side(self, item: Item) -> None:
+        draft = self._note(item)
+        if draft.objects:
+            draft.objects[-1] += " " + item.key
+        else:
+            draft.objects.append(item.key)
+
+    def _take_surface(self, item: Item) -> None:
+        self._note(item).objects.append(item.key)
+
+    def _take_state(self, item: Item) -> None:
+        self._note(item).objects.append(item.key)
+
+    def _take_mark(self, item: Item) -> None:
+        if item.key == "page":
+            return
+        current = self.current
+        if current is not None and current.closed and not current.items[-1].first_on_line:
+            # "100 to finish": the distance leads to the line, which is a note of its own.
+            self.close()
+        self._note(item).marks.append(item.key)
+
+    def _take_change_to(self, item: Item) -> None:
+        self._take_change(item)
+
+    def _take_filler(self, item: Item) -> None:
+        if self.current is not None:
+            self.current.items.append(item)
+
+    def _take_link(self, item: Item) -> None:
+        self._gap(item, link=item.key)
+
+    def _take_distance(self, item: Item) -> None:
+        if self.current is not None and self.current.continues:
+            self.current.continues = False
+            self.current.length = f"continues {item.key}"
+            self.current.items.append(item)
+        else:
+            self._gap(item, distance_m=int(item.key))
+
+    def _gap(self, item: Item, *, link: str | None = None, distance_m: int | None = None) -> None:
+        opens_line = item.first_on_line
+        draft = self.drafts[-1] if opens_line and self.drafts else self.draft(item)
+        if draft.closed and not opens_line:
+            self.close()
+            draft = self.draft(item)
+        if not draft.closed:
+            draft.link, draft.distance_m, draft.gap_span = link, distance_m, item.span
+        if opens_line:
+            # The words stand on this line, so they are part of its note's text.
+            self.close()
+            self.draft(item).items.append(item)
+        else:
+            draft.items.append(item)
+
+    def _take_unread(self, item: Item) -> None:
+        draft = self._note(item)
+        draft.unread.append(item.text)
+
+
+def build_notes(items: list[Item], source: str) -> tuple[Note, ...]:
+    """The notes that the items make up; each item is told which note it went into."""
+    builder = Builder()
+    skip_line = 0
+    last_at = 0
+    for at, item in enumerate(items):
+        if "\f" in source[last_at : item.span.start] and builder.drafts:
+            builder.page += 1
+        last_at = item.span.start
+        if item.line == skip_line:
+            continue
+        if item.kind == "mark" and item.key == "page" and item.first_on_line:
+            following = items[at + 1] if at + 1 < len(items) else None
+            numbered = following is not None and following.line == item.line and following.text.isdecimal()
+            builder.page = int(following.text) if following and numbered else builder.page + 1
+            skip_line = item.line
+            builder.close()
+            continue
+        builder.take(item)
+    notes: list[Note] = []
+    first_lines: dict[int, int] = {}
+    for draft, page in zip(builder.drafts, builder.pages, strict=True):
+        if not draft.items:
+            continue
+        for item in draft.items:
+            item.note = len(notes)
+        span = Span(min(i.span.start for i in draft.items), max(i.span.end for i in draft.items))
+        # Lines count from the first note of each page, as in the paper book.
+        before = first_lines.setdefault(page, draft.line - 1)
+        notes.append(_finished(draft, page, span, source, index=len(notes), line=draft.line - before))
+    return tuple(notes)
+
+
+def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int, line: int) -> Note:
+    return Note(
+        index=index,
+        page=page,
+        line=line,
+        text=source[span.start : span.end],
+        span=span,
+        direction=draft.direction,
+        grade=draft.grade,
+        length=draft.length,
+        changes=tuple(draft.changes),
+        cautions=tuple(draft.cautions),
+        features=tuple(draft.features),
+        line_on_road=tuple(draft.line_on_road),
+        objects=tuple(draft.objects),
+        link=draft.link,
+        distance_m=draft.distance_m,
+        marks=tuple(draft.marks),
+        unread=tuple(draft.unread),
+        direction_span=draft.direction_span,
+        grade_span=draft.grade_span,
+        gap_span=draft.gap_span,
+    )

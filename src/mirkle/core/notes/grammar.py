@@ -1,0 +1,102 @@
+"""What may stand where in a note, as costs: the context that decides between readings that sound alike.
+
+A state says whether a direction still waits for its grade or a grade for its direction, whether a corner is open for
+shape and length, and which kind came last. Costs are negative log odds, set by hand and checked on damaged text of
+our own making (``bench/reading.py``); what matters is that a corner left without its grade costs more than any repair.
+"""
+
+from __future__ import annotations
+
+from functools import cache
+from typing import NamedTuple
+
+NOTHING_WAITS, DIRECTION_WAITS, GRADE_WAITS = 0, 1, 2
+LEFT_WAITING = 4.0
+WRONG_ORDER = 3.0
+OUT_OF_PLACE = 3.0
+
+
+class State(NamedTuple):
+    """Where in a note the reader is."""
+
+    waits: int = NOTHING_WAITS
+    corner: bool = False
+    last: str = ""
+
+
+START = State()
+_ENDS_A_NOTE = ("distance", "link")
+_STANDS_ANYWHERE = {
+    "caution": 0.0, "feature": 0.0, "line": 0.1, "object": 0.1, "surface": 0.3, "state": 0.3, "mark": 0.6, "filler": 0.35,
+    "blank": 0.0, "correction": 1.3, "go": 2.0, "incident": 0.8, "over": 0.2,
+}  # fmt: skip
+
+
+@cache
+def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple[float, State]:
+    """The cost of a kind coming after a state, and the state it leads to.
+
+    ``named_grade`` is true for a grade that is a word (hairpin, square, flat): it stands on either side of a direction.
+    """
+    waits, corner, last = state
+    if kind == "blank":
+        return 0.0, state
+    cost = 0.0
+    if last == "over" and kind not in ("feature", "object", "surface", "line", "mark", "over", "filler"):
+        cost += 2.0
+    if last == "change to" and kind != "change grade":
+        cost += 1.6
+    if kind == "direction":
+        added, after = _direction(state, grade_first)
+    elif kind == "grade":
+        added, after = _grade(state, named_grade, grade_first)
+    elif kind == "change grade":
+        added, after = (0.0 if last in ("change", "change to") else 6.0), State(waits, corner, kind)
+    elif kind in _ENDS_A_NOTE:
+        added = LEFT_WAITING * (waits != NOTHING_WAITS) + _after_a_gap(kind, last)
+        after = State(NOTHING_WAITS, False, kind)
+    elif kind in ("length", "change", "change to"):
+        added = 0.0 if corner else 0.8 if waits else OUT_OF_PLACE if kind != "length" else 1.5
+        after = State(waits, corner, kind)
+    elif kind == "half":
+        beside = last in ("grade", "change grade") or waits == DIRECTION_WAITS
+        added, after = (0.0 if beside else 1.0 if waits == NOTHING_WAITS else 3.0), State(waits, corner, kind)
+    elif kind == "side":
+        added = 0.0 if last in ("object", "surface", "side", "line", "feature", "over") else 1.5
+        after = State(waits, corner, kind)
+    elif kind == "unread":
+        added, after = (2.0 if last in ("unread", "chat") else 2.6), State(waits, corner, kind)
+    elif kind == "chat":
+        added, after = (0.5 if last in ("unread", "chat") else 1.2), State(waits, corner, kind)
+    else:
+        added, after = _STANDS_ANYWHERE[kind], State(waits, corner, kind)
+    return cost + added, after
+
+
+def end_cost(state: State) -> float:
+    """The cost of the text ending in a state."""
+    return LEFT_WAITING * (state.waits != NOTHING_WAITS)
+
+
+def _direction(state: State, grade_first: bool) -> tuple[float, State]:
+    if state.last == "correction":
+        return 0.0, State(state.waits if state.corner or state.waits else DIRECTION_WAITS, state.corner, "direction")
+    if state.waits == GRADE_WAITS:
+        return 0.0, State(NOTHING_WAITS, True, "direction")
+    cost = LEFT_WAITING * (state.waits == DIRECTION_WAITS) + WRONG_ORDER * grade_first
+    return cost, State(DIRECTION_WAITS, False, "direction")
+
+
+def _grade(state: State, named: bool, grade_first: bool) -> tuple[float, State]:
+    if state.last == "correction" and state.corner:
+        return 0.0, State(NOTHING_WAITS, True, "grade")
+    if state.waits == DIRECTION_WAITS:
+        return (0.3 if named else 1.5 * grade_first), State(NOTHING_WAITS, True, "grade")
+    cost = LEFT_WAITING * (state.waits == GRADE_WAITS) + (0.2 if named else WRONG_ORDER * (not grade_first))
+    return cost, State(GRADE_WAITS, False, "grade")
+
+
+def _after_a_gap(kind: str, last: str) -> float:
+    if kind == "link":
+        return 1.5 if last in _ENDS_A_NOTE else 1.0 if last in ("", "unread", "chat", "over", "filler") else 0.0
+    return 2.0 if last == "distance" else 0.6 if last == "link" else 0.0

@@ -1,0 +1,350 @@
+"""What was said in the car: words with times, parted into rehearsal, countdown, calls, remarks and what comes after.
+
+Recognised speech comes in blocks with no respect for note borders. The words of all blocks are read as one stream (see
+:mod:`mirkle.core.notes.lattice`); then what is no call is set aside with its role, a call said twice is kept once, and
+notes are built from the rest. Every word of the source is in the result once, in order.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+from mirkle.core.errors import UnusableNotes
+from mirkle.core.notes.building import Item
+from mirkle.core.notes.language import Language
+from mirkle.core.notes.lattice import Reader
+from mirkle.core.notes.model import Note, Reading, Span
+from mirkle.core.notes.reading import Word, assemble, best_language, items_of, order_of, split_words
+
+# A co-driver says four to six syllables a second. # common practice
+SECONDS_A_SYLLABLE = 0.2
+_VOWELS = re.compile(r"[aeiouyáéíóúâêôãõà]+", re.IGNORECASE)
+_SYLLABLES_OF_A_FIGURE = 1.4
+# So many words without a note between them are talk, however many of them a note might use.
+TALK_WORDS = 3
+NOTE_KINDS = frozenset(
+    ("direction", "grade", "change grade", "half", "length", "change", "change to", "caution", "feature", "over", "line",
+     "object", "side", "surface", "state", "link", "mark", "distance")
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Block:
+    """A stretch of the source, characters ``span``, said from ``start_s`` on; ``end_s`` is ``None`` where unknown."""
+
+    start_s: float
+    end_s: float | None
+    span: Span
+
+
+@dataclass(frozen=True)
+class SaidWord:
+    """One word of the source. ``role`` as in the contract; ``at_s`` is good to about ``uncertainty_s``."""
+
+    text: str
+    at_s: float
+    uncertainty_s: float
+    role: str
+    note: int | None
+    read_as: str | None
+    confidence: float
+
+
+@dataclass(frozen=True)
+class Said:
+    """When a note was said: its first and last word, and how uncertain that is."""
+
+    from_s: float
+    to_s: float
+    uncertainty_s: float
+
+
+@dataclass(frozen=True)
+class Speech:
+    """What was said; ``said`` runs beside ``reading.notes``. ``go_s`` is when "go" was said, if it was heard."""
+
+    reading: Reading
+    said: tuple[Said, ...]
+    words: tuple[SaidWord, ...]
+    go_s: float | None
+
+    @property
+    def finish_s(self) -> float | None:
+        """When the finish was called, if it was."""
+        called = [s.from_s for n, s in zip(self.reading.notes, self.said, strict=True) if "finish" in n.marks]
+        return called[-1] if called else None
+
+
+@dataclass
+class _Timed:
+    """A word of the stream with its time."""
+
+    word: Word
+    at_s: float
+    end_s: float
+    uncertainty_s: float
+
+
+def read_speech(
+    source: str, blocks: Sequence[Block], languages: Sequence[Language], *, order: str | None = None
+) -> Speech:
+    """Reads timed text.
+
+    Raises
+    ------
+    UnusableNotes
+        Not one corner could be read in it.
+    """
+    stream = _timed_words(source, blocks)
+    words = [t.word for t in stream]
+    language = best_language(words, languages)
+    order = order or order_of(words, language)
+    reader = Reader(language, order == "grade-first", spoken=True)
+    start, counted_from = _go(words, language)
+    roles = {i: "before" for i in range(counted_from)} | {i: "countdown" for i in range(counted_from, start)}
+    called = words[start:]
+    items = items_of(called, reader.best([w.text for w in called], [w.touches for w in called]), spoken=True)
+    first, last = _calls_within(items, heard_go=start > 0)
+    for item in items[:first]:
+        item.why = "before"
+    for item in items[last:]:
+        item.why = "after"
+    kept = _without_talk(items[first:last])
+    reading = assemble(source, kept, language, order)
+    while repeats := _repeats(reading.notes):
+        for item in kept:
+            if item.note in repeats:
+                item.kind, item.why = "repeat", "repeat"
+        kept = [i for i in kept if i.kind != "repeat"]
+        reading = assemble(source, kept, language, order)
+    if not reading.corners:
+        raise UnusableNotes("no corner could be read in what was said", mend="choose the text of the calls in the car")
+    by_start = {i.span.start: i for i in items}
+    said_words = _said_words(stream, by_start, roles)
+    go_s = stream[start - 1].at_s if start else None
+    return Speech(reading, _said(reading, stream), said_words, go_s)
+
+
+def _timed_words(source: str, blocks: Sequence[Block]) -> list[_Timed]:
+    """Every word with a time: its block's time shared out by syllables."""
+    out: list[_Timed] = []
+    for block, following in zip(blocks, [*blocks[1:], None], strict=True):
+        text = source[block.span.start : block.span.end]
+        words = [
+            w._replace(span=Span(w.span.start + block.span.start, w.span.end + block.span.start), line=1)
+            for w in split_words(text)
+        ]
+        syllables = [_syllables(w.text) for w in words]
+        total = sum(syllables)
+        spoken_s = total * SECONDS_A_SYLLABLE
+        end_s = block.end_s
+        if end_s is None:
+            # Coarse blocks follow each other without a gap; the last one lasts as long as its words do.
+            end_s = following.start_s if following is not None else block.start_s + 1.5 * spoken_s
+        length_s = max(end_s - block.start_s, 0.05)
+        uncertainty_s = 0.1 + (0.08 if block.end_s is not None else 0.22) * length_s
+        done = 0.0
+        for word, share in zip(words, syllables, strict=True):
+            at_s = block.start_s + length_s * done / max(total, 1e-9)
+            done += share
+            out.append(_Timed(word, at_s, block.start_s + length_s * done / max(total, 1e-9), uncertainty_s))
+    return out
+
+
+def _syllables(text: str) -> float:
+    if text.isdecimal():
+        return _SYLLABLES_OF_A_FIGURE * max(1, len(text.rstrip("0")) + (len(text) > 1))
+    return float(max(1, len(_VOWELS.findall(text)))) if text[0].isalpha() else 0.0
+
+
+def _go(words: Sequence[Word], language: Language) -> tuple[int, int]:
+    """The first word after "go" and the first of the countdown; both 0 where none is heard.
+
+    A countdown runs down to one by steps of one; from three is enough, and "go" after it belongs to it.
+    """
+    values = {f: int(t.key) for t in language.terms if t.kind == "number" and int(t.key) <= 10 for f in (*t.said, *t.heard)}
+    spoken = [(i, w.text) for i, w in enumerate(words) if w.text[0].isalnum()]
+    numbers = [int(t) if t.isdecimal() and len(t) < 3 else values.get(t, -1) for _, t in spoken]
+    found = (0, 0)
+    for at in range(len(spoken) // 2 + 1):
+        length = 0
+        while at + length < len(numbers) and numbers[at + length] == numbers[at] - length and numbers[at] > 0:
+            length += 1
+        if length and numbers[at + length - 1] == 1 and length >= 3:
+            end = at + length
+            rest = [t for _, t in spoken[end : end + 3]]
+            gone = [m.taken for m in language.matches(rest, 0) if m.term.kind == "go"]
+            end += max(gone, default=0)
+            found = (spoken[end][0] if end < len(spoken) else len(words), spoken[at][0])
+    return found
+
+
+def _calls_within(items: Sequence[Item], *, heard_go: bool) -> tuple[int, int]:
+    """Which items are the calls of the stage: behind a rehearsal or chatter, and up to the finish or the stop."""
+    count = len(items)
+    first = 0
+    starts = [i for i in range(count // 3) if items[i].kind == "mark" and items[i].key == "start"]
+    if starts:
+        first = starts[-1]
+    elif not heard_go:
+        first = next((i for i in range(count) if _dense(items[i : i + 8])), 0)
+    finishes = [i for i in range(first, count) if items[i].kind == "mark" and items[i].key in ("finish", "stop")]
+    # Calls that go on after what sounded like a finish: it was none.
+    if finishes and sum(i.kind == "direction" for i in items[finishes[-1] :]) <= 5:
+        return first, finishes[-1] + 1
+    last = count
+    while last > first and not _dense(items[max(first, last - 6) : last]):
+        last -= 1
+    while last > first and items[last - 1].kind in ("chat", "unread", "blank", "filler"):
+        last -= 1
+    return first, last
+
+
+def _dense(items: Sequence[Item]) -> bool:
+    """Whether these items look like calls: most of them notes' words, and a corner among them."""
+    telling = [i for i in items if i.kind != "blank"]
+    share = sum(i.kind in NOTE_KINDS for i in telling)
+    return len(telling) > 2 and share >= 0.7 * len(telling) and any(i.kind == "direction" for i in telling)
+
+
+def _without_talk(items: Sequence[Item]) -> list[Item]:
+    """The items without remarks and incidents, which get that as their reason; a bare word of a note among talk is talk."""
+    kept: list[Item] = []
+    for run, is_talk in _runs(items):
+        if not is_talk:
+            kept += run
+            continue
+        incident = any(i.kind == "incident" for i in run)
+        understood = any(i.kind in ("chat", "incident") for i in run)
+        for item in run:
+            item.why = "incident" if incident else "remark" if understood or len(run) > TALK_WORDS else "unread"
+            if item.why == "unread":
+                kept.append(item)
+    return kept
+
+
+def _runs(items: Sequence[Item]) -> list[tuple[list[Item], bool]]:
+    """The items cut into calls and talk."""
+    talk = [i.kind in ("chat", "incident", "unread", "go") for i in items]
+    for at, item in enumerate(items):
+        # "we left time in half of those": one word of a note with talk on both sides of it.
+        before = any(talk[max(0, at - 1) : at])
+        after = any(talk[at + 1 : at + 2])
+        if item.kind in ("direction", "grade", "filler", "link", "over", "half") and before and after:
+            talk[at] = True
+    out: list[tuple[list[Item], bool]] = []
+    for item, is_talk in zip(items, talk, strict=True):
+        if out and out[-1][1] == is_talk:
+            out[-1][0].append(item)
+        else:
+            out.append(([item], is_talk))
+    return out
+
+
+def _repeats(notes: Sequence[Note]) -> set[int]:
+    """Notes that only say again what the one before, or the one after, says in full; and phrases said twice."""
+    found: set[int] = set()
+    for a, b in pairwise(notes):
+        if a.index in found or b.index in found:
+            continue
+        if _says_no_more(b, a) and not _has_gap(b):
+            found.add(b.index)
+        elif _says_no_more(a, b) and not _has_gap(a):
+            found.add(a.index)
+    if found:
+        return found
+    for length in (4, 3, 2):
+        for at in range(len(notes) - 2 * length + 1):
+            pairs = zip(notes[at : at + length], notes[at + length : at + 2 * length], strict=True)
+            if all(_same(a, b) for a, b in pairs):
+                return {n.index for n in notes[at + length : at + 2 * length]}
+    return found
+
+
+def _has_gap(note: Note) -> bool:
+    return note.distance_m is not None or note.link is not None
+
+
+def _calls(note: Note) -> tuple[object, ...]:
+    return note.direction, note.grade, note.length, note.changes, note.features, note.cautions, note.objects, note.line_on_road
+
+
+def _same(a: Note, b: Note) -> bool:
+    return _calls(a) == _calls(b) and (a.distance_m, a.link) == (b.distance_m, b.link) and _calls(a) != _calls(_NOTHING)
+
+
+def _says_no_more(less: Note, more: Note) -> bool:
+    """Whether all that one note calls is called by the other too."""
+    if less.direction != more.direction or less.grade != more.grade:
+        return False
+    if less.direction is None and not (less.features and less.features == more.features):
+        return False
+    inside = all(
+        set(getattr(less, name)) <= set(getattr(more, name))
+        for name in ("changes", "features", "cautions", "objects", "line_on_road")
+    )
+    return inside and less.length in (None, more.length)
+
+
+_NOTHING = Note(index=0, page=1, line=1, text="", span=Span(0, 0))
+
+
+def _said_words(stream: Sequence[_Timed], by_start: dict[int, Item], roles: dict[int, str]) -> tuple[SaidWord, ...]:
+    out = []
+    item: Item | None = None
+    for number, timed in enumerate(stream):
+        word = timed.word
+        item = by_start.get(word.span.start, item)
+        inside = item is not None and item.span.start <= word.span.start < item.span.end
+        role, note, read_as, sure = roles.get(number, "after"), None, None, 1.0
+        if number not in roles and item is not None and inside:
+            role, note = _role(item), item.note
+            if role == "note":
+                read_as, sure = item.read_as, item.sure
+            else:
+                note = None
+        out.append(SaidWord(word.text, timed.at_s, timed.uncertainty_s, role, note, read_as, sure))
+    return _blanks_follow(out)
+
+
+def _role(item: Item) -> str:
+    if item.why in ("before", "after", "remark", "incident", "unread", "repeat"):
+        return item.why
+    return "note" if item.note is not None else "unread"
+
+
+def _blanks_follow(words: list[SaidWord]) -> tuple[SaidWord, ...]:
+    """Punctuation takes the role of the word before it."""
+    out: list[SaidWord] = []
+    for word in words:
+        if not word.text[0].isalnum() and word.role == "unread" and out:
+            word = replace(word, role=out[-1].role, note=out[-1].note)
+        out.append(word)
+    return tuple(out)
+
+
+def _said(reading: Reading, stream: Sequence[_Timed]) -> tuple[Said, ...]:
+    """First and last word of each note, by the tokens that went into it."""
+    at = {t.word.span.start: t for t in stream}
+    ends = {t.word.span.end: t for t in stream}
+    spans: dict[int, list[Span]] = {}
+    for token in reading.tokens:
+        if token.note is not None:
+            spans.setdefault(token.note, []).append(token.span)
+    out = []
+    for note in reading.notes:
+        own = spans[note.index]
+        first = _nearest(at, own[0].start)
+        last = ends.get(own[-1].end, first)
+        out.append(Said(first.at_s, last.end_s, first.uncertainty_s))
+    return tuple(out)
+
+
+def _nearest(at: dict[int, _Timed], start: int) -> _Timed:
+    """The word that begins at a character, or the one it lies in (the second of two numbers stuck together)."""
+    return at[start] if start in at else at[max(s for s in at if s <= start)]
+
+
