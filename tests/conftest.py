@@ -22,7 +22,7 @@ if os.environ.get("MIRKLE_TESTS_WITHOUT_QT"):
 
 from mirkle.core.review import Review  # noqa: E402
 from mirkle.files.project import Material  # noqa: E402
-from mirkle.session.material import review_material  # noqa: E402
+from mirkle.session.material import Inputs, review_material  # noqa: E402
 from mirkle.standins import slatehook  # noqa: E402
 
 NOTES = Material("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES))
@@ -39,7 +39,7 @@ def _own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
 @pytest.fixture(scope="session")
 def demo_review() -> Review:
     """The morning pass of the demo, reviewed."""
-    return review_material(NOTES, MORNING)
+    return review_material(Inputs(MORNING, NOTES))
 
 
 @pytest.fixture(scope="session")

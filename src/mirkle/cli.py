@@ -36,32 +36,56 @@ def _parser() -> argparse.ArgumentParser:
     demo.set_defaults(run=_window, stage=None, demo=True)
 
     review = commands.add_parser("review", help="review a run against its notes, without the window")
-    review.add_argument("recording", type=Path, metavar="RUN", help="the run: CSV or GPX, .gz too")
-    review.add_argument("--notes", type=Path, required=True, help="the notes as text")
     review.add_argument(
-        "--json", type=Path, metavar="OUT.json", help="write the review there; without it, to the terminal"
+        "recordings", type=Path, nargs="+", metavar="RUN", help="the run: CSV or GPX, .gz too; more are earlier passes"
     )
+    review.add_argument("--notes", type=Path, help="the notes as text; may be left out with --calls")
+    review.add_argument("--calls", type=Path, help="what was said: WebVTT, SRT, [m:ss] lines, JSON with word times")
+    _add_common(review)
     review.set_defaults(run=_review)
+
+    read = commands.add_parser("read", help="read notes or timed words alone")
+    read.add_argument("text", type=Path, metavar="TEXT", help="notes as text, or timed text of what was said")
+    _add_common(read)
+    read.set_defaults(run=_read)
     return parser
+
+
+def _add_common(command: argparse.ArgumentParser) -> None:
+    command.add_argument("--crew", type=Path, metavar="CREW.toml", help="the crew's way of writing notes")
+    command.add_argument("--json", type=Path, metavar="OUT.json", help="write there; without it, to the terminal")
 
 
 def _review(options: argparse.Namespace) -> int:
     from mirkle.files.review_json import review_json
-    from mirkle.session.material import load, review_material
+    from mirkle.session.material import Inputs, load, review_material
+
+    if options.notes is None and options.calls is None:
+        raise MirkleError("there are no notes", mend="give --notes, or --calls with what was said")
+    run, *_earlier = [load(path, kind="run") for path in options.recordings]
+    notes, calls, crew = (
+        load(path, kind=kind) if path is not None else None
+        for path, kind in ((options.notes, "notes"), (options.calls, "calls"), (options.crew, "crew"))
+    )
+    _write(review_json(review_material(Inputs(run, notes, calls, crew))), options.json)
+    return 0
+
+
+def _read(options: argparse.Namespace) -> int:
+    from mirkle.session.material import crew_of, load, read_alone
+
+    crew = crew_of(load(options.crew, kind="crew") if options.crew else None)
+    _write(read_alone(load(options.text), crew), options.json)
+    return 0
+
+
+def _write(text: str, out: Path | None) -> None:
+    if out is None:
+        print(text, end="")
+        return
     from mirkle.session.stage import write_whole
 
-    notes, run = load(options.notes), load(options.recording)
-    for material, kind, wanted in ((notes, "notes", "notes"), (run, "run", "a run as CSV or GPX")):
-        if material.kind != kind:
-            raise MirkleError(
-                f"this is not {wanted}", mend="give the run first and the notes after --notes", where=material.name
-            )
-    text = review_json(review_material(notes, run))
-    if options.json is None:
-        print(text, end="")
-    else:
-        write_whole(options.json, text.encode())
-    return 0
+    write_whole(out, text.encode())
 
 
 def _window(options: argparse.Namespace) -> int:

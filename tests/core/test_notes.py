@@ -170,7 +170,8 @@ def test_positions_run_from_tightest_to_most_open_in_every_school() -> None:
             assert school.grade_at(school.position(str(n))) == str(n)
         assert school.position("3+") > school.position("3") > school.position("3-")
     assert School(sense="descending").position("1") == 6
-    assert school_of(["4+", "8", "hairpin"]) == School(top=8, half_grades=True)
+    found = school_of(read("L4+ 40\nR8 40\nL hp 30").notes)
+    assert (found.top, found.half_grades, found.sense) == (8, True, "ascending")
     with pytest.raises(ValueError, match="no grade"):
         School().position("7")
 

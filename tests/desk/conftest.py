@@ -30,7 +30,7 @@ def qapp() -> object:
 def kept_demo(demo_review: Review) -> Path:
     """The demo as it is when it was opened before."""
     project = places.demo_project()
-    project.keep(cache_key(NOTES.content, MORNING.content), pack_review(demo_review))
+    project.keep(cache_key((MORNING, NOTES)), pack_review(demo_review))
     project.close()
     return project.path
 

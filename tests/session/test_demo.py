@@ -5,7 +5,7 @@ import pytest
 
 from mirkle.core.review import Review
 from mirkle.files.project import Material
-from mirkle.session.material import review_material
+from mirkle.session.material import Inputs, review_material
 from mirkle.standins import slatehook
 from tests.conftest import NOTES
 
@@ -20,7 +20,9 @@ NEAR_M = 40.0
 def review(request: pytest.FixtureRequest, demo_review: Review) -> Review:
     if request.param == "morning":
         return demo_review
-    return review_material(NOTES, Material("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON)))
+    return review_material(
+        Inputs(Material("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON)), NOTES)
+    )
 
 
 def slips(planted: dict) -> list[dict]:

@@ -18,7 +18,7 @@ from tests.conftest import MORNING, NOTES
 def stage(tmp_path: Path, demo_review: Review) -> Stage:
     """The demo, with its review kept already."""
     project = Project.create(tmp_path / "demo.mirkle", [NOTES, MORNING], name="Slatehook")
-    project.keep(cache_key(NOTES.content, MORNING.content), pack_review(demo_review))
+    project.keep(cache_key((MORNING, NOTES)), pack_review(demo_review))
     return Stage.of_project(project)
 
 
@@ -67,7 +67,7 @@ def test_all_proposals_together_still_make_a_book_that_can_be_read(stage: Stage)
 def test_a_new_edition_no_longer_shows_what_was_mended(stage: Stage) -> None:
     """The check on the next pass: the marked book against the same road leaves none of the marked findings."""
     from mirkle.files.project import Material
-    from mirkle.session.material import review_material
+    from mirkle.session.material import Inputs, review_material
 
     for finding in stage.findings:
         if finding.severity in ("danger", "change"):
@@ -75,7 +75,7 @@ def test_a_new_edition_no_longer_shows_what_was_mended(stage: Stage) -> None:
             proposal = stage.proposal(finding)
             assert proposal is not None
             stage.mark(proposal.text)
-    again = review_material(Material("notes", "new", stage.edition.text.encode()), MORNING)
+    again = review_material(Inputs(MORNING, Material("notes", "new", stage.edition.text.encode())))
     assert [f.why for f in again.findings if f.severity in ("danger", "change")] == []
 
 

@@ -2,23 +2,29 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.lineup.pairing import Lineup, line_up
+from mirkle.core.lineup.calls import Clock, SaidNote, clock_of, match_calls, places_s
+from mirkle.core.lineup.pairing import Lineup, line_up, sense_on_the_road
 from mirkle.core.motion.bends import Drive, Profile, find_drive, profile_of
 from mirkle.core.motion.path import Path, smooth_path
 from mirkle.core.motion.recording import Floats, Recording
-from mirkle.core.notes.language import Language
+from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.school import School, school_of
+from mirkle.core.notes.speech import Speech
 from mirkle.core.notes.writing import Hand
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.findings import SEVERITIES, Case, Finding
 from mirkle.core.verdict.gaps import judge_gaps
 from mirkle.core.verdict.scale import Band, bands_of
+from mirkle.core.verdict.words import judge_words
+
+# Surer than this, the notes' own "tightens to" and "opens to" need no help from the road.
+SENSE_SURE = 0.97
 
 
 @dataclass(frozen=True)
@@ -45,6 +51,8 @@ class Review:
     bands: tuple[Band, ...]
     findings: tuple[Finding, ...]
     doubts: tuple[str, ...]
+    said: tuple[SaidNote | None, ...]
+    clock: Clock | None
 
     @property
     def notes(self) -> tuple[Note, ...]:
@@ -55,8 +63,9 @@ class Review:
 def review_run(
     recording: Recording,
     reading: Reading,
-    language: Language,
+    crew: Crew,
     *,
+    speech: Speech | None = None,
     progress: Callable[[str, float], None] = lambda _words, _share: None,
 ) -> Review:
     """Reviews one pass.
@@ -65,21 +74,26 @@ def review_run(
     ----------
     recording : as :func:`mirkle.core.motion.recording.mended` returns it
     reading : the notes
-    language : the language they were read in
+    crew : what is known of the crew's way of writing
+    speech : what was said in the car, if it was recorded
     progress : is told in words what is being done and the share done; it may raise to cancel
     """
+    language = next(la for la in crew.languages if la.code == reading.language)
     progress("Finding the driven line", 0.1)
     path = smooth_path(recording)
     drive = find_drive(path)
     profile = profile_of(path, drive.start_m, drive.stop_m)
     progress("Pairing the notes with the road", 0.5)
-    school = school_of([n.grade for n in reading.corners if n.grade])
+    school = school_of(reading.notes, sense=crew.sense)
+    if school.sense_sure < SENSE_SURE:
+        school = sense_on_the_road(reading.notes, school, profile)
     lineup = line_up(
         reading.notes,
         school,
         profile,
         progress=lambda share: progress("Pairing the notes with the road", 0.5 + 0.4 * share),
     )
+    said, clock = _said_and_clock(reading, speech, lineup, profile, drive)
     progress("Judging", 0.95)
     notes = {n.index: n for n in reading.notes}
     finish_m = _finish_m(reading, lineup, profile)
@@ -104,9 +118,27 @@ def review_run(
         plan=_plan(path, drive, profile),
         lineup=lineup,
         bands=case.bands,
-        findings=_findings(case),
+        findings=_findings(case, said),
         doubts=path.doubts,
+        said=said,
+        clock=clock,
     )
+
+
+def _said_and_clock(
+    reading: Reading, speech: Speech | None, lineup: Lineup, profile: Profile, drive: Drive
+) -> tuple[tuple[SaidNote | None, ...], Clock | None]:
+    """For each note what was said of it and when, and the clock that ties the words to the recording."""
+    if speech is None:
+        return (None,) * len(reading.notes), None
+    matched = match_calls(reading.notes, speech.reading.notes)
+    said = tuple(SaidNote(speech.reading.notes[at], speech.said[at]) if at is not None else None for at in matched)
+    place_m = np.full(len(reading.notes), np.nan)
+    for tie in lineup.ties:
+        if tie.bend is not None:
+            place_m[tie.note] = tie.bend.from_m
+    times = [s.time if s is not None else None for s in said]
+    return said, clock_of(speech, times, places_s(place_m, profile), drive)
 
 
 def _finish_m(reading: Reading, lineup: Lineup, profile: Profile) -> float:
@@ -127,11 +159,11 @@ def _is_coarse(path: Path) -> bool:
     return path.sources == ("position",)
 
 
-def _findings(case: Case) -> tuple[Finding, ...]:
+def _findings(case: Case, said: Sequence[SaidNote | None]) -> tuple[Finding, ...]:
     corners = list(judge_corners(case))
     missing = {f.note for f in corners if f.kind in ("corner-uncalled", "corner-unmet")}
     troubled = frozenset(missing | {n + 1 for n in missing} | {n - 1 for n in missing})
-    found = corners + list(judge_gaps(case, troubled))
+    found = corners + list(judge_gaps(case, troubled)) + list(judge_words(case, said))
     inside = [f for f in found if f.from_m <= case.finish_m]
     return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
 

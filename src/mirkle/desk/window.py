@@ -30,7 +30,7 @@ from mirkle.desk.gather import Gather
 from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
-from mirkle.session.material import Sorted, notes_and_runs, take_in
+from mirkle.session.material import Sorted, inputs_of, take_in
 from mirkle.session.stage import Stage
 
 PLACES = ("Gather", "Compare", "Book")
@@ -188,7 +188,7 @@ class Window(QMainWindow):
             return
         rows = [(s.material.name, s.sentence) for s in self._waiting]
         try:
-            notes_and_runs([s.material for s in self._waiting])
+            inputs_of([s.material for s in self._waiting])
         except MirkleError as missing:
             rows.append(("Next", missing.sentence))
         self.gather.show_empty(rows)
@@ -279,12 +279,14 @@ def _taken(paths: list[Path], waiting: list[Sorted], progress: Callable[[str, fl
     for i, path in enumerate(paths):
         progress(f"Reading {path.name}", 0.1 * i / len(paths))
         taken = take_in(path)
-        found = [s for s in found if s.material.kind != "notes" or taken.material.kind != "notes"] + [taken]
+        # There may be several runs, but only one book, one text of words, one crew.
+        found = [s for s in found if s.material.kind == "run" or s.material.kind != taken.material.kind] + [taken]
     materials: list[Material] = [s.material for s in found]
-    if {m.kind for m in materials} != {"notes", "run"}:
+    try:
+        inputs = inputs_of(materials)
+    except MirkleError:
         return found, None
-    notes, _ = notes_and_runs(materials)
-    name = Path(notes.name).stem
+    name = Path((inputs.notes or inputs.run).name).stem
     path = places.fresh_project_path(name)
     project = Project.create(path, materials, name=name)
     try:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import tomllib
 from functools import cache
 from importlib import resources
@@ -37,4 +38,15 @@ def _parsed(text: str, *, where: str) -> Language:
         table = tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
         raise UnusableLanguage(f"it is not valid TOML ({error})", mend="mend that line", where=where) from None
-    return language_from_table(table, where=where)
+    try:
+        return language_from_table(table, where=where)
+    except UnusableLanguage as fault:
+        named = re.search(r"“(.+?)”|\[(\w+)\]", fault.what)
+        place = line_of(text, named[1] or named[2], where) if named else where
+        raise UnusableLanguage(fault.what, mend=fault.mend, where=place) from None
+
+
+def line_of(text: str, key: str, name: str) -> str:
+    """The file's name with the line on which a key or table first stands, as far as there is one."""
+    found = re.search(rf'^[ \t]*[\["]*(?:\w+\.)?{re.escape(key)}["\]]*[ \t]*(?:=|$)', text, re.MULTILINE)
+    return f"{name}, line {text.count(chr(10), 0, found.start()) + 1}" if found else name

@@ -3,30 +3,26 @@
 from __future__ import annotations
 
 import unicodedata
-from pathlib import Path
 
 from mirkle.core.errors import UnusableNotes
+from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
-from mirkle.files.languages import shipped_languages
-from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, read_bytes, unpacked
+from mirkle.files.crew import shipped_crew
+from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 
 WANTED = "the notes as text"
 
 
-def read_notes_file(path: Path) -> Reading:
-    """The notes in a text file.
+def parse_notes(content: bytes, *, name: str, crew: Crew | None = None) -> Reading:
+    """The notes in a text file's bytes, in the crew's own words.
 
     Raises
     ------
     UnusableFile, UnusableNotes
     """
-    return parse_notes(read_bytes(path, largest=LARGEST_TEXT_BYTES, wanted=WANTED), name=path.name)
-
-
-def parse_notes(content: bytes, *, name: str) -> Reading:
-    """As :func:`read_notes_file`, from the file's bytes."""
+    crew = crew or shipped_crew()
     content = unpacked(content, name=name, largest=LARGEST_TEXT_BYTES, wanted=WANTED)
     text = decoded(content, name=name)
     if not text.strip():
@@ -40,11 +36,11 @@ def parse_notes(content: bytes, *, name: str) -> Reading:
             where=f"{name}, line {line}",
         )
     try:
-        return read_notes(text, shipped_languages())
+        return read_notes(text, crew.languages, order=crew.order, leave=crew.leave)
     except UnusableNotes as fault:
         raise UnusableNotes(fault.what, mend=fault.mend, where=name) from None
 
 
-def language_of(reading: Reading) -> Language:
-    """The shipped language that a reading was made in."""
-    return next(language for language in shipped_languages() if language.code == reading.language)
+def language_of(reading: Reading, crew: Crew | None = None) -> Language:
+    """The language that a reading was made in."""
+    return next(la for la in (crew or shipped_crew()).languages if la.code == reading.language)

@@ -53,6 +53,8 @@ def _packed(value: Any, arrays: list[np.ndarray[Any, Any]]) -> Any:
             "!": type(value).__name__,
             "f": {f.name: _packed(getattr(value, f.name), arrays) for f in dataclasses.fields(value) if f.init},
         }
+    if isinstance(value, tuple) and hasattr(value, "_fields"):
+        return {"!": type(value).__name__, "f": {n: _packed(getattr(value, n), arrays) for n in value._fields}}
     if isinstance(value, tuple):
         return [_packed(v, arrays) for v in value]
     if isinstance(value, dict):

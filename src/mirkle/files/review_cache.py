@@ -3,30 +3,35 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Iterable
 
 from mirkle import __version__
+from mirkle.core.lineup.calls import Clock, SaidNote
 from mirkle.core.lineup.pairing import GapMet, Lineup, Tie
 from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
 from mirkle.core.motion.bends import Bend, Drive, Profile
 from mirkle.core.notes.model import Direction, Note, Reading, Span, Token
 from mirkle.core.notes.school import School
+from mirkle.core.notes.speech import Said
 from mirkle.core.notes.writing import Rewording
 from mirkle.core.review import Plan, Review
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.core.verdict.scale import Band
 from mirkle.files.packing import pack, unpack
+from mirkle.files.project import Material
 
 _CLASSES = (
-    Band, Bend, Direction, Drive, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Note, Plan, Profile, Proposal,
-    Reading, Review, Rewording, School, Span, Tie, Token,
+    Band, Bend, Clock, Direction, Drive, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Note, Plan, Profile, Proposal,
+    Reading, Review, Rewording, Said, SaidNote, School, Span, Tie, Token,
 )  # fmt: skip
 
 
-def cache_key(*inputs: bytes) -> str:
+def cache_key(materials: Iterable[Material | None]) -> str:
     """Names a review by what it was made from and by what."""
     digest = hashlib.sha256(__version__.encode())
-    for content in inputs:
-        digest.update(hashlib.sha256(content).digest())
+    for material in materials:
+        if material is not None:
+            digest.update(material.kind.encode() + hashlib.sha256(material.content).digest())
     return digest.hexdigest()
 
 

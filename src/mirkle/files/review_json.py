@@ -6,6 +6,8 @@ import json
 import math
 from typing import Any
 
+import numpy as np
+
 from mirkle.core.lineup.pairing import GapMet, Tie
 from mirkle.core.notes.model import Note
 from mirkle.core.review import Review
@@ -30,7 +32,10 @@ def review_table(review: Review) -> dict[str, Any]:
             "half_grades": review.school.half_grades,
             "yardstick": "radius",
         },
-        "clock": {"calls_minus_run_s": None, "uncertainty_s": None},
+        "clock": {
+            "calls_minus_run_s": _r(review.clock.calls_minus_run_s, 3) if review.clock else None,
+            "uncertainty_s": _r(review.clock.uncertainty_s, 3) if review.clock else None,
+        },
         "scale": [
             {
                 "grade": b.grade,
@@ -89,13 +94,28 @@ def _note(note: Note, tie: Tie | None, gap: GapMet | None, review: Review) -> di
         "index": note.index,
         "page": note.page,
         "line": note.line,
-        "text": note.text,
+        "text": " ".join(note.text.split()),
         "called": called_table(note),
-        "said_at_s": None,
-        "said_from_m": None,
-        "lead_s": None,
+        **_said(note, tie, review),
         "met": met,
         "gap_after": {"called_m": note.distance_m, "met_m": _r(gap.met_m, 1) if gap else None},
+    }
+
+
+def _said(note: Note, tie: Tie | None, review: Review) -> dict[str, float | None]:
+    """When and where a note was said, and how long before its place, on the recording's clock."""
+    said, clock, profile = review.said[note.index], review.clock, review.profile
+    if said is None or clock is None:
+        return {"said_at_s": None, "said_from_m": None, "lead_s": None}
+    at_s = said.time.from_s - clock.calls_minus_run_s
+    from_m = float(np.interp(at_s, profile.time_s, profile.distance_m))
+    lead_s = None
+    if tie is not None and tie.bend is not None:
+        lead_s = float(np.interp(tie.bend.from_m, profile.distance_m, profile.time_s)) - at_s
+    return {
+        "said_at_s": _r(at_s, 2),
+        "said_from_m": _r(from_m, 1),
+        "lead_s": _r(lead_s, 2) if lead_s is not None else None,
     }
 
 

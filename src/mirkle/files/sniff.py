@@ -11,7 +11,8 @@ from mirkle.core.errors import MirkleError
 
 # A 40 km stage at 200 Hz with every channel is under 100 MB as text.
 LARGEST_RUN_BYTES = 400_000_000
-LARGEST_TEXT_BYTES = 20_000_000
+# A book of 400 notes is 10 kB, an hour of recognised words with a time each under 1 MB.
+LARGEST_TEXT_BYTES = 4_000_000
 
 _GZIP = b"\x1f\x8b"
 _PICTURES_AND_OTHERS = {

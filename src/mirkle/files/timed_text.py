@@ -4,16 +4,20 @@ from __future__ import annotations
 
 import json
 import re
+from itertools import pairwise
 from typing import Any
 
 from mirkle.core.errors import UnusableNotes
+from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Span
 from mirkle.core.notes.speech import Block, Speech, read_speech
-from mirkle.files.languages import shipped_languages
+from mirkle.files.crew import shipped_crew
 from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 
 WANTED = "what was said, as WebVTT, SRT or lines of [m:ss] words"
-_CUE = re.compile(r"^[ \t]*((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3})[ \t]*-->[ \t]*((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3}).*$", re.M)
+_CUE = re.compile(
+    r"^[ \t]*((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3})[ \t]*-->[ \t]*((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3}).*$", re.M
+)
 _STAMP = re.compile(r"^[ \t]*[\[(](\d{1,2}(?::\d{2}){1,2}(?:[.,]\d+)?)[\])]", re.M)
 _TAG = re.compile(r"<[^<>\n]{0,80}>|\{\\[^{}\n]{0,40}\}")
 
@@ -26,7 +30,7 @@ def looks_like_calls(text: str) -> bool:
     )
 
 
-def parse_calls(content: bytes, *, name: str, order: str | None = None) -> Speech:
+def parse_calls(content: bytes, *, name: str, crew: Crew | None = None) -> Speech:
     """The calls in a timed text's bytes.
 
     Raises
@@ -37,7 +41,7 @@ def parse_calls(content: bytes, *, name: str, order: str | None = None) -> Speec
     content = unpacked(content, name=name, largest=LARGEST_TEXT_BYTES, wanted=WANTED)
     source, blocks = timed_blocks(decoded(content, name=name), name=name)
     try:
-        return read_speech(source, blocks, shipped_languages(), order=order)
+        return read_speech(source, blocks, crew or shipped_crew())
     except UnusableNotes as fault:
         raise UnusableNotes(fault.what, mend=fault.mend, where=name) from None
 
@@ -57,7 +61,7 @@ def timed_blocks(text: str, *, name: str) -> tuple[str, list[Block]]:
         raise UnusableNotes(
             "there are no times in it", mend="give WebVTT, SRT, or lines that begin with [m:ss]", where=name
         )
-    back = sum(b.start_s < a.start_s - 1.0 for a, b in zip(blocks, blocks[1:], strict=False))
+    back = sum(b.start_s < a.start_s - 1.0 for a, b in pairwise(blocks))
     if back > 0.1 * len(blocks) + 1:
         raise UnusableNotes("its times go back again and again", mend="export it again in order", where=name)
     return text, sorted(blocks, key=lambda b: b.start_s) if back == 0 else blocks

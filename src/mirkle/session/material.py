@@ -7,13 +7,21 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.notes.crew import Crew
+from mirkle.core.notes.model import Reading
+from mirkle.core.notes.reading import read_notes
+from mirkle.core.notes.speech import Speech
+from mirkle.core.notes.writing import book_of
 from mirkle.core.review import Review, review_run
 from mirkle.files import runs
+from mirkle.files.crew import parse_crew, shipped_crew
 from mirkle.files.notes_text import language_of, parse_notes
 from mirkle.files.project import Material
-from mirkle.files.sniff import LARGEST_RUN_BYTES, read_bytes, unpacked
+from mirkle.files.reading_json import reading_json
+from mirkle.files.sniff import LARGEST_RUN_BYTES, decoded, read_bytes, unpacked
+from mirkle.files.timed_text import looks_like_calls, parse_calls
 
-WANTED = "notes as text or a run as CSV or GPX"
+WANTED = "notes as text, a run as CSV or GPX, or timed words"
 Progress = Callable[[str, float], None]
 
 
@@ -29,17 +37,37 @@ class Sorted:
     sentence: str
 
 
-def load(path: Path) -> Material:
-    """A file as it is, told apart by its first lines as notes or a run; not read further.
+_WANTED_KIND = {
+    "run": ("a run as CSV or GPX", "give the run first and the notes after --notes"),
+    "notes": ("notes as text", "give the notes after --notes, what was said after --calls"),
+    "calls": ("timed text", "give WebVTT, SRT or lines of [m:ss] words after --calls"),
+    "crew": ("a crew's file", "give a TOML file after --crew"),
+}
+
+
+def load(path: Path, *, kind: str | None = None) -> Material:
+    """A file as it is, told apart by its first lines; not read further. ``kind`` is what it has to be, if anything.
 
     Raises
     ------
     MirkleError
-        It is missing, empty, too large, or neither.
+        It is missing, empty, too large, or not of that kind.
     """
     content = read_bytes(path, largest=LARGEST_RUN_BYTES, wanted=WANTED)
     plain = unpacked(content, name=path.name, largest=LARGEST_RUN_BYTES, wanted=WANTED)
-    return Material("run" if runs.looks_like_run(plain) else "notes", path.name, content)
+    found = _kind_of(plain, path.name)
+    if kind is not None and found != kind:
+        what, mend = _WANTED_KIND[kind]
+        raise MirkleError(f"this is not {what}", mend=mend, where=path.name)
+    return Material(found, path.name, content)
+
+
+def _kind_of(plain: bytes, name: str) -> str:
+    if name.lower().endswith(".toml"):
+        return "crew"
+    if runs.looks_like_run(plain):
+        return "run"
+    return "calls" if looks_like_calls(decoded(plain[:20_000], name=name)) else "notes"
 
 
 def take_in(path: Path) -> Sorted:
@@ -51,7 +79,34 @@ def take_in(path: Path) -> Sorted:
         With where, what and how to mend.
     """
     material = load(path)
-    return Sorted(material, _run_sentence(material) if material.kind == "run" else _notes_sentence(material))
+    return described(material)
+
+
+def described(material: Material) -> Sorted:
+    """A material with one sentence that says what was read from it.
+
+    Raises
+    ------
+    MirkleError
+    """
+    sentence = {"run": _run_sentence, "notes": _notes_sentence, "calls": _calls_sentence, "crew": _crew_sentence}
+    return Sorted(material, sentence[material.kind](material))
+
+
+def _crew_sentence(material: Material) -> str:
+    crew = crew_of(material)
+    told = [crew.order or "", crew.sense or "", " or ".join(la.name for la in crew.languages)]
+    return f"The crew's own file: {', '.join(t.replace('-', ' ') for t in told if t)}."
+
+
+def _calls_sentence(material: Material) -> str:
+    speech = parse_calls(material.content, name=material.name)
+    repaired = len(speech.reading.repairs)
+    go = f"“go” at {int(speech.go_s) // 60}:{int(speech.go_s) % 60:02d}" if speech.go_s is not None else "no “go” heard"
+    return (
+        f"What was said: {len(speech.reading.notes)} calls, {len(speech.reading.corners)} corners, {go}; "
+        f"{repaired} word{'s' * (repaired != 1)} repaired by sound."
+    )
 
 
 def _run_sentence(material: Material) -> str:
@@ -85,32 +140,83 @@ def _channel_words(channel: str) -> str:
     return words.get(channel, channel)
 
 
-def review_material(notes: Material, run: Material, *, progress: Progress = _silent) -> Review:
+@dataclass(frozen=True)
+class Inputs:
+    """What one review is made from; either the notes or the calls may be missing, not both."""
+
+    run: Material
+    notes: Material | None = None
+    calls: Material | None = None
+    crew: Material | None = None
+
+
+def crew_of(material: Material | None) -> Crew:
+    """The crew in a crew's own file, or one of which nothing is known.
+
+    Raises
+    ------
+    MirkleError
+    """
+    return parse_crew(material.content, name=material.name) if material else shipped_crew()
+
+
+def review_material(inputs: Inputs, *, progress: Progress = _silent) -> Review:
     """The review of one pass.
 
     Raises
     ------
     MirkleError
     """
+    crew = crew_of(inputs.crew)
     progress("Reading the notes", 0.0)
-    reading = parse_notes(notes.content, name=notes.name)
+    calls = inputs.calls
+    speech = parse_calls(calls.content, name=calls.name, crew=crew) if calls else None
+    reading = _book(inputs.notes, speech, crew)
     progress("Reading the recording", 0.02)
-    recording = runs.parse_run(run.content, name=run.name)
-    return review_run(recording, reading, language_of(reading), progress=progress)
+    recording = runs.parse_run(inputs.run.content, name=inputs.run.name)
+    return review_run(recording, reading, crew, speech=speech, progress=progress)
 
 
-def notes_and_runs(materials: Sequence[Material]) -> tuple[Material, list[Material]]:
-    """The book and the passes among the material; the newest notes count.
+def _book(notes: Material | None, speech: Speech | None, crew: Crew) -> Reading:
+    """The written book, or what was said written down."""
+    if notes is not None:
+        return parse_notes(notes.content, name=notes.name, crew=crew)
+    assert speech is not None, "inputs_of lets nothing through without notes or calls"
+    return read_notes(book_of(speech, language_of(speech.reading, crew)), crew.languages, order=speech.reading.order)
+
+
+def inputs_of(materials: Sequence[Material], *, run_name: str | None = None) -> Inputs:
+    """The newest book, calls and crew's file with one of the runs, the first unless it is named.
 
     Raises
     ------
     MirkleError
-        One of the two is missing.
+        The run, or both the notes and the calls, are missing.
     """
-    notes = [m for m in materials if m.kind == "notes"]
+    newest = {m.kind: m for m in materials}
     passes = [m for m in materials if m.kind == "run"]
-    if not notes:
-        raise MirkleError("the notes are still missing", mend="add the notes as text")
+    if "notes" not in newest and "calls" not in newest:
+        raise MirkleError("the notes are still missing", mend="add the notes as text, or what was said as timed text")
     if not passes:
         raise MirkleError("the recording is still missing", mend="add the run as CSV or GPX")
-    return notes[-1], passes
+    run = next((p for p in passes if p.name == run_name), passes[0])
+    calls = newest.get("calls")
+    if calls is not None and run is not passes[0] and "notes" in newest:
+        # The words belong to the first pass.
+        calls = None
+    return Inputs(run, newest.get("notes"), calls, newest.get("crew"))
+
+
+def read_alone(material: Material, crew: Crew) -> str:
+    """A reading of notes or timed words without a recording, as JSON.
+
+    Raises
+    ------
+    MirkleError
+    """
+    if material.kind == "calls":
+        speech = parse_calls(material.content, name=material.name, crew=crew)
+        return reading_json(speech.reading, crew, speech=speech)
+    if material.kind != "notes":
+        raise MirkleError("this is neither notes nor timed words", mend="give a text", where=material.name)
+    return reading_json(parse_notes(material.content, name=material.name, crew=crew), crew)

@@ -14,9 +14,9 @@ from mirkle.core.notes.writing import Hand
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.files.notes_text import language_of
-from mirkle.files.project import Material, Project
+from mirkle.files.project import Project
 from mirkle.files.review_cache import cache_key, pack_review, unpack_review
-from mirkle.session.material import Progress, _silent, notes_and_runs, review_material
+from mirkle.session.material import Inputs, Progress, _silent, crew_of, inputs_of, review_material
 from mirkle.session.signal import Signal
 
 
@@ -26,11 +26,11 @@ class Stage:
     Signals: ``chosen`` (a finding or note was chosen), ``decided`` (the decisions changed).
     """
 
-    def __init__(self, project: Project, review: Review, run: Material) -> None:
-        self.project, self.review, self.run = project, review, run
+    def __init__(self, project: Project, review: Review, inputs: Inputs) -> None:
+        self.project, self.review, self.inputs, self.run = project, review, inputs, inputs.run
         self.chosen, self.decided = Signal(), Signal()
         self._ledger = Ledger.of(project.entries())
-        self._hand = Hand(review.reading, language_of(review.reading))
+        self._hand = Hand(review.reading, language_of(review.reading, crew_of(inputs.crew)))
         self._by_id = {f.id: f for f in review.findings}
         self.finding: Finding | None = self._first_open()
         self.note: int = self.finding.note if self.finding else 0
@@ -44,19 +44,18 @@ class Stage:
         ------
         MirkleError
         """
-        notes, passes = notes_and_runs(project.materials())
-        run = next((p for p in passes if p.name == run_name), passes[0])
-        key = cache_key(notes.content, run.content)
+        inputs = inputs_of(project.materials(), run_name=run_name)
+        key = cache_key((inputs.run, inputs.notes, inputs.calls, inputs.crew))
         kept = project.cached(key)
         if kept is not None:
             try:
-                return cls(project, unpack_review(kept), run)
+                return cls(project, unpack_review(kept), inputs)
             except ValueError:
                 pass  # kept by another build: made again below
-        review = review_material(notes, run, progress=progress)
+        review = review_material(inputs, progress=progress)
         progress("Keeping the review", 0.98)
         project.keep(key, pack_review(review))
-        return cls(project, review, run)
+        return cls(project, review, inputs)
 
     # What was found, and what was decided about it
 

@@ -141,6 +141,29 @@ def line_up(
     return _lineup(calls, profile, road, chosen, sure, plain)
 
 
+def sense_on_the_road(notes: tuple[Note, ...], school: School, profile: Profile) -> School:
+    """The school with the sense that the road shows: notes are lined up without their grades, then ranked by radius.
+
+    A crew whose higher numbers fall on wider bends counts upwards. Where the road does not say so clearly, the school
+    stays as it was.
+    """
+    calls = _calls(notes, school)
+    blind = replace(calls, position=np.full(len(calls.notes), np.nan))
+    road = _road_of(profile)
+    fit = _fit_of(blind, road, plain_yardstick(school))
+    chosen, _ = _align(blind, road, fit, PLAIN_GAPS, _first_windows(blind, road, PLAIN_GAPS))
+    numbered = [(i, int(n.grade[0])) for i, n in enumerate(calls.notes) if n.grade and n.grade[0].isdigit()]
+    pairs = [(number, road.runs.radius_m[chosen[i]]) for i, number in numbered if chosen[i] >= 0]
+    if len(pairs) < 12:
+        return school
+    numbers, radii = (np.argsort(np.argsort(column)) for column in np.array(pairs).T)
+    # Fisher's z of the rank correlation, in standard deviations.
+    z = float(np.arctanh(np.clip(np.corrcoef(numbers, radii)[0, 1], -0.99, 0.99)) * np.sqrt(len(pairs) - 3))
+    if abs(z) < 3.0:
+        return school
+    return replace(school, sense="ascending" if z > 0 else "descending", sense_sure=0.99)
+
+
 def _calls(notes: tuple[Note, ...], school: School) -> _Calls:
     corners = tuple(n for n in notes if n.is_corner)
     position = [school.tightest_position(n) for n in corners]

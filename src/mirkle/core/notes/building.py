@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from mirkle.core.notes.model import Direction, Note, Span
@@ -9,7 +10,10 @@ from mirkle.core.notes.model import Direction, Note, Span
 
 @dataclass(slots=True)
 class Item:
-    """A term or a number in its place; ``read_as`` is set where it was repaired, ``sure`` says how sure."""
+    """A term or a number in its place; ``read_as`` is set where it was repaired, ``sure`` says how sure.
+
+    A plus or minus is ``joined_to`` the grade that it belongs to.
+    """
 
     kind: str
     key: str
@@ -21,6 +25,7 @@ class Item:
     sure: float = 1.0
     why: str = ""
     note: int | None = None
+    joined_to: Item | None = None
 
 
 @dataclass(slots=True)
@@ -35,13 +40,13 @@ class _Draft:
     grade_span: Span | None = None
     gap_span: Span | None = None
     length: str | None = None
-    changes: list[str] = field(default_factory=list)
-    cautions: list[str] = field(default_factory=list)
-    features: list[str] = field(default_factory=list)
-    line_on_road: list[str] = field(default_factory=list)
-    objects: list[str] = field(default_factory=list)
-    marks: list[str] = field(default_factory=list)
-    unread: list[str] = field(default_factory=list)
+    changes: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+    features: tuple[str, ...] = ()
+    line_on_road: tuple[str, ...] = ()
+    objects: tuple[str, ...] = ()
+    marks: tuple[str, ...] = ()
+    unread: tuple[str, ...] = ()
     link: str | None = None
     distance_m: int | None = None
     corrected: bool = False
@@ -50,10 +55,6 @@ class _Draft:
     @property
     def closed(self) -> bool:
         return self.link is not None or self.distance_m is not None
-
-
-# Small talk and the like is no part of a note.
-_PASSED_OVER = ("blank", "chat", "incident", "go")
 
 
 class Builder:
@@ -79,8 +80,9 @@ class Builder:
     def take(self, item: Item) -> None:
         if item.first_on_line and self.current is not None:
             self.close()
-        if item.kind not in _PASSED_OVER:
-            getattr(self, "_take_" + item.kind.replace(" ", "_"))(item)
+        take = _TAKERS.get(item.kind)
+        if take is not None:
+            take(self, item)
 
     def _note(self, item: Item) -> _Draft:
         if self.current is not None and self.current.closed and item.kind not in ("over", "feature", "blank"):
@@ -118,14 +120,17 @@ class Builder:
         draft.length, draft.continues = item.key, item.key == "continues"
 
     def _take_change(self, item: Item) -> None:
-        self._note(item).changes.append(item.key)
+        self._note(item).changes += (item.key,)
 
     def _take_change_grade(self, item: Item) -> None:
         draft = self._note(item)
-        draft.changes[-1] += " " + item.key
+        if draft.changes:
+            draft.changes = (*draft.changes[:-1], f"{draft.changes[-1]} {item.key}")
+        else:
+            draft.unread += (item.text,)
 
     def _take_caution(self, item: Item) -> None:
-        self._note(item).cautions.append(item.key)
+        self._note(item).cautions += (item.key,)
 
     def _take_over(self, item: Item) -> None:
         # "100 over crest": the distance carries the feature, so a closed note stays open for it.
@@ -138,29 +143,29 @@ class Builder:
             self.close()
         draft = self.draft(item)
         draft.items.append(item)
-        draft.features.append(f"{self.over} {item.key}".strip())
+        draft.features += (f"{self.over} {item.key}".strip(),)
         self.over = ""
 
     def _take_line(self, item: Item) -> None:
-        self._note(item).line_on_road.append(item.key)
+        self._note(item).line_on_road += (item.key,)
 
     def _take_object(self, item: Item) -> None:
         draft = self._note(item)
-        draft.objects.append(f"{self.over} {item.key}".strip())
+        draft.objects += (f"{self.over} {item.key}".strip(),)
         self.over = ""
 
     def _take_side(self, item: Item) -> None:
         draft = self._note(item)
         if draft.objects:
-            draft.objects[-1] += " " + item.key
+            draft.objects = (*draft.objects[:-1], f"{draft.objects[-1]} {item.key}")
         else:
-            draft.objects.append(item.key)
+            draft.objects += (item.key,)
 
     def _take_surface(self, item: Item) -> None:
-        self._note(item).objects.append(item.key)
+        self._note(item).objects += (item.key,)
 
     def _take_state(self, item: Item) -> None:
-        self._note(item).objects.append(item.key)
+        self._note(item).objects += (item.key,)
 
     def _take_mark(self, item: Item) -> None:
         if item.key == "page":
@@ -169,7 +174,7 @@ class Builder:
         if current is not None and current.closed and not current.items[-1].first_on_line:
             # "100 to finish": the distance leads to the line, which is a note of its own.
             self.close()
-        self._note(item).marks.append(item.key)
+        self._note(item).marks += (item.key,)
 
     def _take_change_to(self, item: Item) -> None:
         self._take_change(item)
@@ -206,7 +211,15 @@ class Builder:
 
     def _take_unread(self, item: Item) -> None:
         draft = self._note(item)
-        draft.unread.append(item.text)
+        draft.unread += (item.text,)
+
+
+# Blanks, small talk and the like are no part of a note.
+_TAKERS: dict[str, Callable[[Builder, Item], None]] = {
+    name.removeprefix("_take_").replace("_", " "): taker
+    for name, taker in vars(Builder).items()
+    if name.startswith("_take_")
+}
 
 
 def build_notes(items: list[Item], source: str) -> tuple[Note, ...]:
@@ -252,15 +265,15 @@ def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int, 
         direction=draft.direction,
         grade=draft.grade,
         length=draft.length,
-        changes=tuple(draft.changes),
-        cautions=tuple(draft.cautions),
-        features=tuple(draft.features),
-        line_on_road=tuple(draft.line_on_road),
-        objects=tuple(draft.objects),
+        changes=draft.changes,
+        cautions=draft.cautions,
+        features=draft.features,
+        line_on_road=draft.line_on_road,
+        objects=draft.objects,
         link=draft.link,
         distance_m=draft.distance_m,
-        marks=tuple(draft.marks),
-        unread=tuple(draft.unread),
+        marks=draft.marks,
+        unread=draft.unread,
         direction_span=draft.direction_span,
         grade_span=draft.grade_span,
         gap_span=draft.gap_span,

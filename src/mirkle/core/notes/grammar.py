@@ -14,6 +14,8 @@ NOTHING_WAITS, DIRECTION_WAITS, GRADE_WAITS = 0, 1, 2
 LEFT_WAITING = 4.0
 WRONG_ORDER = 3.0
 OUT_OF_PLACE = 3.0
+# A direction and its grade are said in one breath.
+TORN = 1.0
 
 
 class State(NamedTuple):
@@ -64,10 +66,12 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
     elif kind == "side":
         added = 0.0 if last in ("object", "surface", "side", "line", "feature", "over") else 1.5
         after = State(waits, corner, kind)
+    elif kind == "unread word of theirs":
+        added, after = (3.0 if last in ("unread", "chat") else 6.0), State(waits, corner, "unread")
     elif kind == "unread":
-        added, after = (2.0 if last in ("unread", "chat") else 2.6), State(waits, corner, kind)
+        added, after = (2.0 if last in ("unread", "chat") else 2.6) + TORN * (waits > 0), State(waits, corner, kind)
     elif kind == "chat":
-        added, after = (0.5 if last in ("unread", "chat") else 1.2), State(waits, corner, kind)
+        added, after = (0.5 if last in ("unread", "chat") else 1.2) + TORN * (waits > 0), State(waits, corner, kind)
     else:
         added, after = _STANDS_ANYWHERE[kind], State(waits, corner, kind)
     return cost + added, after

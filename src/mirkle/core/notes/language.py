@@ -81,13 +81,19 @@ class Language:
         numbers = {int(t.key): t for t in self.terms if t.kind == "number"}
         made = []
         for hundred in (h for h in numbers if h % 100 == 0 and h < 1000):
-            heads = list(numbers[hundred].said)
+            unit = numbers[hundred // 100]
+            joints = [f" {j} " for j in self.joiners] + [" "]
+            heads = [f"{u} {h}" for u in unit.heard for h in numbers[100].said[:1]] if self.short_hundreds else []
+            if heads:
+                made.append(Term(str(hundred), "number", (), heard=tuple(heads)))
             for ten in (t for t in numbers if 10 <= t < 100):
-                joints = [f" {j} " for j in self.joiners] + [" "]
-                said = [h + j + t for h in heads for j in joints for t in numbers[ten].said]
+                tens = numbers[ten].said
+                said = [h + j + t for h in numbers[hundred].said for j in joints for t in tens]
+                heard = [h + j + t for h in heads for j in joints for t in tens]
                 if self.short_hundreds:
-                    said += [f"{u} {t}" for u in numbers[hundred // 100].said for t in numbers[ten].said]
-                made.append(Term(str(hundred + ten), "number", tuple(said)))
+                    said += [f"{u} {t}" for u in unit.said for t in tens]
+                    heard += [f"{u} {t}" for u in unit.heard for t in tens]
+                made.append(Term(str(hundred + ten), "number", tuple(said), heard=tuple(heard)))
         return made
 
     def matches(self, words: Sequence[str], start: int) -> list[Match]:
@@ -110,6 +116,11 @@ class Language:
             if term.kind != "filler"
             for form in term.said
         }
+
+    @cached_property
+    def leading_on(self) -> frozenset[str]:
+        """Small words that lead from a change of radius to its grade, such as the "to" of "tightens to 3"."""
+        return frozenset(p for t in self.terms if t.kind in ("link", "filler") for f in t.said for p in pieces(f))
 
     @cached_property
     def own_words(self) -> frozenset[str]:

@@ -18,7 +18,7 @@ LARGEST_GRADE = 10
 # Nothing nearer than this is called as a number of metres. # common practice
 SMALLEST_DISTANCE_M, FARTHEST_M = 10, 3000
 HEARD, FIRST_UNLIKE, PER_UNLIKE, MOST_UNLIKE = 1.1, 0.9, 3.2, 0.42
-STUCK, TEEN, ZERO_LOST, ZERO_ADDED = 1.2, 1.2, 2.4, 1.4
+STUCK, TEEN, ZERO_LOST, ZERO_ADDED = 1.2, 0.7, 2.4, 1.4
 LONGEST_REPAIR = 3
 
 
@@ -35,11 +35,17 @@ class Choice:
 
 @dataclass
 class Reader:
-    """Reads words of one language and order. ``spoken`` leaves short-hand out and lets sounds be repaired."""
+    """Reads words of one language and order.
+
+    ``spoken`` leaves short-hand out and lets sounds be repaired; ``usual`` are odd distances that this crew does call,
+    ``leave`` words that shall stay as they are.
+    """
 
     language: Language
     grade_first: bool
     spoken: bool
+    usual: frozenset[int] = frozenset()
+    leave: frozenset[str] = frozenset()
     _known: dict[tuple[str, ...], list[Choice]] = field(default_factory=dict)
     _alike: dict[str, list[tuple[Term, float, int]]] = field(default_factory=dict)
 
@@ -90,15 +96,17 @@ class Reader:
             if not self._may_stand(match, word, touching):
                 continue
             plainly |= match.way != "heard"
-            found += self._of_term(match.term, match.taken, *self._price(match, words, at))
+            leads_on = match.taken > 1 and words[at + match.taken - 1] in self.language.leading_on
+            found += self._of_term(match.term, match.taken, *self._price(match, words, at), leads_on=leads_on)
         if not word[0].isalnum():
             return found if plainly else [*found, Choice(1, (("blank", word),), 0.0)]
         found += self._sounding_alike(words, at, plainly)
         # A word that is one of theirs is left unread only where nothing else will do.
-        known = (3.0 if self.spoken else 6.0) if plainly else 0.0
-        return [*found, Choice(1, (("unread", word),), known)]
+        return [*found, Choice(1, (("unread word of theirs" if plainly else "unread", word),), 0.0)]
 
     def _may_stand(self, match: Match, word: str, touching: bool) -> bool:
+        if match.way == "heard" and word in self.leave:
+            return False
         if match.way == "written" and match.term.kind == "half" and word in "-−":
             # A dash between words is no minus.
             return touching
@@ -110,14 +118,14 @@ class Reader:
         heard = " ".join(words[at : at + match.taken])
         return HEARD + (0.0 if self.spoken else 1.0), f"“{heard}” is often heard for it"
 
-    def _of_term(self, term: Term, taken: int, cost: float, why: str) -> list[Choice]:
+    def _of_term(self, term: Term, taken: int, cost: float, why: str, *, leads_on: bool = False) -> list[Choice]:
         if term.kind == "number":
             return self._number(int(term.key), taken, cost, why)
         kind = term.kind
-        if kind == "change" and taken > 1 and term.key in ("tightens", "opens"):
+        if kind == "change" and leads_on:
             # "tightens to" leads to a grade.
             kind = "change to"
-        read_as = term.said[0] if why else ""
+        read_as = (term.said or (term.key,))[0] if why else ""
         return [Choice(taken, ((kind, term.key),), cost, why, read_as)]
 
     def _number(self, value: int, taken: int, cost: float, why: str) -> list[Choice]:
@@ -126,12 +134,15 @@ class Reader:
         if 1 <= value <= LARGEST_GRADE:
             out += [Choice(taken, ((kind, str(value)),), cost, why, read_as) for kind in ("grade", "change grade")]
         if SMALLEST_DISTANCE_M <= value <= FARTHEST_M:
-            out.append(Choice(taken, (("distance", str(value)),), cost + unusual(value), why, read_as))
+            out.append(Choice(taken, (("distance", str(value)),), cost + self._odd(value), why, read_as))
         for heard, meant in self.language.teens if self.spoken else ():
-            if value == heard:
+            if value == heard and value not in self.usual:
                 reason = f"{heard} sounds like {meant}"
                 out.append(Choice(taken, (("distance", str(meant)),), cost + TEEN, reason, str(meant)))
         return out
+
+    def _odd(self, metres: int) -> float:
+        return 0.0 if metres in self.usual else unusual(metres)
 
     def _figures(self, word: str) -> list[Choice]:
         value = int(word)
@@ -169,10 +180,12 @@ class Reader:
         out: list[Choice] = []
         for taken in range(1, LONGEST_REPAIR + 1):
             span = words[at : at + taken]
-            if len(span) < taken or not all(w[0].isalpha() for w in span):
+            if len(span) < taken or not all(w[0].isalpha() and w not in self.leave for w in span):
                 break
             if (taken == 1 and plainly) or all(self._is_word(w) for w in span):
                 continue
+            if taken > 1 and any(self._stands_alone(w) for w in span):
+                break
             for term, unlike, form_words in self._nearest("".join(span)):
                 cost = FIRST_UNLIKE + PER_UNLIKE * unlike + 0.4 * abs(taken - form_words)
                 cost += 0.0 if self.spoken else 1.0
@@ -185,7 +198,7 @@ class Reader:
     def _stands_alone(self, word: str) -> bool:
         """Whether a word means something by itself, so that no other word was torn apart to make it."""
         return any(
-            m.taken == 1 and m.way != "heard" and m.term.kind not in ("half", "filler", "link", "over")
+            m.taken == 1 and m.term.kind not in ("half", "filler", "link", "over")
             for m in self.language.matches([word], 0)
         )
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import Enum
+from typing import NamedTuple
 
 
 class Direction(Enum):
@@ -23,16 +24,14 @@ class Direction(Enum):
         return Direction.RIGHT if self is Direction.LEFT else Direction.LEFT
 
 
-@dataclass(frozen=True, slots=True)
-class Span:
+class Span(NamedTuple):
     """A stretch of the source text: characters ``start`` to ``end``."""
 
     start: int
     end: int
 
 
-@dataclass(frozen=True, slots=True)
-class Token:
+class Token(NamedTuple):
     """One piece of the source. Every character of it belongs to exactly one token.
 
     ``kind`` is a term's kind (such as ``length`` or ``caution``), ``direction``, ``grade``, ``distance``, ``blank``

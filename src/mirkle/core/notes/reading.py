@@ -38,6 +38,7 @@ def read_notes(
     order: str | None = None,
     corners_needed: bool = True,
     repair: bool = True,
+    leave: frozenset[str] = frozenset(),
 ) -> Reading:
     """The notes in a written text, a line or several notes a line, in the language that fits it best.
 
@@ -46,7 +47,7 @@ def read_notes(
     source : the notes as written; ``\\n`` ends a line; a line with only "page N" or a form feed begins a page
     order : ``direction-first`` or ``grade-first``; found from the text if left out
     corners_needed : whether a text without a single corner is refused
-    repair : whether words that are none may be read as others that sound alike
+    repair : whether words that are none may be read as others that sound alike; those in ``leave`` never are
 
     Raises
     ------
@@ -56,7 +57,7 @@ def read_notes(
     words = split_words(source)
     language = best_language(words, languages)
     order = order or order_of(words, language)
-    items = _written_items(words, Reader(language, order == "grade-first", spoken=False), repair=repair)
+    items = _written_items(words, Reader(language, order == "grade-first", spoken=False, leave=leave), repair=repair)
     reading = assemble(source, items, language, order)
     if corners_needed and not reading.corners:
         raise UnusableNotes(
@@ -83,7 +84,7 @@ def assemble(source: str, items: list[Item], language: Language, order: str) -> 
 
 def split_words(source: str) -> list[Word]:
     """The words of a text with their places."""
-    words = []
+    words: list[Word] = []
     line, at = 1, 0
     for match in PIECE.finditer(source):
         start, end = match.span()
@@ -148,7 +149,7 @@ def items_of(
         start = first.span.start
         for number, (kind, key) in enumerate(parts, start=1):
             end = last.span.end if number == len(parts) else start + len(key)
-            if kind in ("chat", "incident", "go") and not spoken:
+            if kind == "unread word of theirs" or (kind in ("chat", "incident", "go") and not spoken):
                 kind = "unread"
             item = Item(kind, key, Span(start, end), line, first_on_line, text)
             if choice.why and repair:
@@ -178,12 +179,14 @@ def _join_halves(items: list[Item]) -> None:
         ):
             last.key += _SIGNS[item.key]
             last.span = Span(last.span.start, item.span.end)
+            item.joined_to = last
             continue
         if item.kind == "half":
             before = item
             item.kind = "blank"
         elif item.kind == "grade" and before is not None:
             item.key += _SIGNS[before.key]
+            before.joined_to = item
         if item.kind not in ("blank", "direction"):
             before = None
         joined.append(item)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from mirkle.core.notes.model import Note
@@ -14,11 +15,15 @@ _NUMBER = re.compile(r"(\d+)([+-]?)$")
 
 @dataclass(frozen=True)
 class School:
-    """``sense`` is ``ascending`` (1 is tight) or ``descending``; grades count from 1 to ``top``."""
+    """``sense`` is ``ascending`` (1 is tight) or ``descending``; grades count from 1 to ``top``.
+
+    ``sense_sure`` says how sure the sense is, 0.5 to 1.
+    """
 
     sense: str = "ascending"
     top: int = 6
     half_grades: bool = False
+    sense_sure: float = 1.0
 
     def position(self, grade: str) -> float:
         """Where a grade lies, in grades from the tightest: hairpin -1, square 0, then the numbers, then flat.
@@ -69,8 +74,53 @@ class School:
         return ("hairpin", "square", *(numbers if self.sense == "ascending" else numbers[::-1]), "flat")
 
 
-def school_of(grades: list[str]) -> School:
-    """The school that a list of called grades speaks for: the highest number, and whether halves are used."""
+# One change in twelve says the opposite of what it means: a slip of the pen, or of hearing.
+_SLIP = 1 / 12
+# Schools that count to 8 or more count upwards, nearly always; of the others about four in five. # common practice
+_ASCENDING_TO_SIX, _ASCENDING_BEYOND = 0.8, 0.98
+
+
+def school_of(notes: Iterable[Note], *, sense: str | None = None) -> School:
+    """The school that notes speak for: the highest number, whether halves are used, and which way it counts."""
+    notes = list(notes)
+    grades = [n.grade for n in notes if n.grade]
     numbers = [int(m[1]) for g in grades if (m := _NUMBER.match(g))]
-    top = max([6, *numbers])
-    return School(top=top, half_grades=any(g.endswith(("+", "-")) for g in grades))
+    found, sure = sense_of(notes)
+    return School(
+        sense=sense or found,
+        top=max([6, *numbers]),
+        half_grades=_uses_halves(grades),
+        sense_sure=1.0 if sense else sure,
+    )
+
+
+def _uses_halves(grades: list[str]) -> bool:
+    """Whether halves are this crew's habit rather than a slip of hearing."""
+    return sum(g.endswith(("+", "-")) for g in grades) >= max(1, len(grades) // 50)
+
+
+def sense_of(notes: Iterable[Note]) -> tuple[str, float]:
+    """``ascending`` or ``descending``, and how sure that is, from the changes of radius that the notes call.
+
+    "Four tightens three" is ascending, "four opens to two" descending: Bayes' rule over all of them.
+    """
+    up = down = 0
+    top = 6
+    for note in notes:
+        base = _NUMBER.match(note.grade or "")
+        if base:
+            top = max(top, int(base[1]))
+        for change in note.changes:
+            word, _, to = change.rpartition(" ")
+            found = _NUMBER.match(to)
+            if base is None or found is None or found[1] == base[1]:
+                continue
+            falls = int(found[1]) < int(base[1])
+            if "tightens" in word:
+                up, down = up + falls, down + (not falls)
+            elif "opens" in word:
+                up, down = up + (not falls), down + falls
+    prior = _ASCENDING_BEYOND if top > 6 else _ASCENDING_TO_SIX
+    odds = prior / (1 - prior) * ((1 - _SLIP) / _SLIP) ** (up - down)
+    ascending = odds / (1 + odds)
+    return ("ascending", ascending) if ascending >= 0.5 else ("descending", 1 - ascending)

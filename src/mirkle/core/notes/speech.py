@@ -8,14 +8,17 @@ notes are built from the rest. Every word of the source is in the result once, i
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from bisect import bisect_right
+from collections import Counter
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.building import Item
+from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.language import Language
-from mirkle.core.notes.lattice import Reader
+from mirkle.core.notes.lattice import SMALLEST_DISTANCE_M, Reader
 from mirkle.core.notes.model import Note, Reading, Span
 from mirkle.core.notes.reading import Word, assemble, best_language, items_of, order_of, split_words
 
@@ -25,6 +28,8 @@ _VOWELS = re.compile(r"[aeiouyáéíóúâêôãõà]+", re.IGNORECASE)
 _SYLLABLES_OF_A_FIGURE = 1.4
 # So many words without a note between them are talk, however many of them a note might use.
 TALK_WORDS = 3
+# A cue shorter than this is one breath.
+BREATH_S = 8.0
 NOTE_KINDS = frozenset(
     ("direction", "grade", "change grade", "half", "length", "change", "change to", "caution", "feature", "over", "line",
      "object", "side", "surface", "state", "link", "mark", "distance")
@@ -88,9 +93,7 @@ class _Timed:
     uncertainty_s: float
 
 
-def read_speech(
-    source: str, blocks: Sequence[Block], languages: Sequence[Language], *, order: str | None = None
-) -> Speech:
+def read_speech(source: str, blocks: Sequence[Block], crew: Crew) -> Speech:
     """Reads timed text.
 
     Raises
@@ -100,11 +103,12 @@ def read_speech(
     """
     stream = _timed_words(source, blocks)
     words = [t.word for t in stream]
-    language = best_language(words, languages)
-    order = order or order_of(words, language)
-    reader = Reader(language, order == "grade-first", spoken=True)
+    language = best_language(words, crew.languages)
+    order = crew.order or order_of(words, language)
+    usual = _usual_distances(words, language)
+    reader = Reader(language, order == "grade-first", spoken=True, usual=usual, leave=crew.leave)
     start, counted_from = _go(words, language)
-    roles = {i: "before" for i in range(counted_from)} | {i: "countdown" for i in range(counted_from, start)}
+    roles = dict.fromkeys(range(counted_from), "before") | dict.fromkeys(range(counted_from, start), "countdown")
     called = words[start:]
     items = items_of(called, reader.best([w.text for w in called], [w.touches for w in called]), spoken=True)
     first, last = _calls_within(items, heard_go=start > 0)
@@ -114,16 +118,20 @@ def read_speech(
         item.why = "after"
     kept = _without_talk(items[first:last])
     reading = assemble(source, kept, language, order)
-    while repeats := _repeats(reading.notes):
+    within = _same_block(blocks)
+    while True:
+        fragments, repeats = _fragments(reading.notes), _repeats(reading.notes, within)
+        if not fragments and not repeats:
+            break
         for item in kept:
-            if item.note in repeats:
-                item.kind, item.why = "repeat", "repeat"
-        kept = [i for i in kept if i.kind != "repeat"]
+            if item.note in fragments or item.note in repeats:
+                item.kind, item.why = "dropped", "unread" if item.note in fragments else "repeat"
+        kept = [i for i in kept if i.kind != "dropped"]
         reading = assemble(source, kept, language, order)
     if not reading.corners:
         raise UnusableNotes("no corner could be read in what was said", mend="choose the text of the calls in the car")
     by_start = {i.span.start: i for i in items}
-    said_words = _said_words(stream, by_start, roles)
+    said_words = _said_words(source, stream, by_start, roles)
     go_s = stream[start - 1].at_s if start else None
     return Speech(reading, _said(reading, stream), said_words, go_s)
 
@@ -160,12 +168,22 @@ def _syllables(text: str) -> float:
     return float(max(1, len(_VOWELS.findall(text)))) if text[0].isalpha() else 0.0
 
 
+def _usual_distances(words: Sequence[Word], language: Language) -> frozenset[int]:
+    """Distances that are said often enough to be this crew's own, however odd."""
+    numbers = {f: int(t.key) for t in language.terms if t.kind == "number" for f in t.said}
+    counts = Counter(int(w.text) if w.text.isdecimal() and len(w.text) < 5 else numbers.get(w.text, 0) for w in words)
+    least = max(3, sum(c for n, c in counts.items() if n >= SMALLEST_DISTANCE_M) // 40)
+    return frozenset(n for n, c in counts.items() if n >= SMALLEST_DISTANCE_M and c >= least)
+
+
 def _go(words: Sequence[Word], language: Language) -> tuple[int, int]:
     """The first word after "go" and the first of the countdown; both 0 where none is heard.
 
     A countdown runs down to one by steps of one; from three is enough, and "go" after it belongs to it.
     """
-    values = {f: int(t.key) for t in language.terms if t.kind == "number" and int(t.key) <= 10 for f in (*t.said, *t.heard)}
+    values = {
+        f: int(t.key) for t in language.terms if t.kind == "number" and int(t.key) <= 10 for f in (*t.said, *t.heard)
+    }
     spoken = [(i, w.text) for i, w in enumerate(words) if w.text[0].isalnum()]
     numbers = [int(t) if t.isdecimal() and len(t) < 3 else values.get(t, -1) for _, t in spoken]
     found = (0, 0)
@@ -244,13 +262,17 @@ def _runs(items: Sequence[Item]) -> list[tuple[list[Item], bool]]:
     return out
 
 
-def _repeats(notes: Sequence[Note]) -> set[int]:
-    """Notes that only say again what the one before, or the one after, says in full; and phrases said twice."""
+def _repeats(notes: Sequence[Note], same_block: Callable[[Note, Note], bool]) -> set[int]:
+    """Notes that only say again what the one before, or the one after, says in full; and phrases said twice.
+
+    Two plain notes alike in every word are kept, unless they were said in one breath: roads do that.
+    """
     found: set[int] = set()
     for a, b in pairwise(notes):
         if a.index in found or b.index in found:
             continue
-        if _says_no_more(b, a) and not _has_gap(b):
+        shaped = len([c for c in _calls(a) if c]) > 2
+        if (_says_no_more(b, a) and not _has_gap(b)) or (_same(a, b) and (shaped or same_block(a, b))):
             found.add(b.index)
         elif _says_no_more(a, b) and not _has_gap(a):
             found.add(a.index)
@@ -264,12 +286,49 @@ def _repeats(notes: Sequence[Note]) -> set[int]:
     return found
 
 
+def _same_block(blocks: Sequence[Block]) -> Callable[[Note, Note], bool]:
+    """Whether two notes were said in one cue of a few seconds."""
+    starts = [b.span.start for b in blocks]
+
+    def same(a: Note, b: Note) -> bool:
+        at = bisect_right(starts, a.span.start) - 1
+        end_s = blocks[at].end_s
+        return (
+            at == bisect_right(starts, b.span.start) - 1 and end_s is not None and end_s - blocks[at].start_s < BREATH_S
+        )
+
+    return same
+
+
+def _fragments(notes: Sequence[Note]) -> set[int]:
+    """What is no note by itself: a link word, a number, or half a corner, with nothing else said."""
+
+    def fragment(note: Note) -> bool:
+        half_a_corner = (note.direction is None) != (note.grade is None)
+        bare = replace(note, direction=None, grade=None)
+        return _calls(bare) == _calls(_NOTHING) and not note.marks and (half_a_corner or not note.is_corner)
+
+    return {n.index for n in notes if fragment(n) and n.grade not in _NAMED}
+
+
+_NAMED = ("hairpin", "open hairpin", "acute hairpin", "square", "flat")
+
+
 def _has_gap(note: Note) -> bool:
     return note.distance_m is not None or note.link is not None
 
 
 def _calls(note: Note) -> tuple[object, ...]:
-    return note.direction, note.grade, note.length, note.changes, note.features, note.cautions, note.objects, note.line_on_road
+    return (
+        note.direction,
+        note.grade,
+        note.length,
+        note.changes,
+        note.features,
+        note.cautions,
+        note.objects,
+        note.line_on_road,
+    )
 
 
 def _same(a: Note, b: Note) -> bool:
@@ -284,46 +343,50 @@ def _says_no_more(less: Note, more: Note) -> bool:
         return False
     inside = all(
         set(getattr(less, name)) <= set(getattr(more, name))
-        for name in ("changes", "features", "cautions", "objects", "line_on_road")
+        for name in ("features", "cautions", "objects", "line_on_road")
     )
-    return inside and less.length in (None, more.length)
+    # "opens" may be the first half of "opens 5".
+    changes = all(any(m.startswith(c) for m in more.changes) for c in less.changes)
+    return inside and changes and less.length in (None, more.length)
 
 
 _NOTHING = Note(index=0, page=1, line=1, text="", span=Span(0, 0))
 
 
-def _said_words(stream: Sequence[_Timed], by_start: dict[int, Item], roles: dict[int, str]) -> tuple[SaidWord, ...]:
-    out = []
+def _said_words(
+    source: str, stream: Sequence[_Timed], by_start: dict[int, Item], roles: dict[int, str]
+) -> tuple[SaidWord, ...]:
+    """Every word of the source as it stands there, with the role and note of its first telling piece."""
+    out: list[SaidWord] = []
     item: Item | None = None
+    start = 0
     for number, timed in enumerate(stream):
-        word = timed.word
-        item = by_start.get(word.span.start, item)
-        inside = item is not None and item.span.start <= word.span.start < item.span.end
+        span = timed.word.span
+        item = by_start.get(span.start, item)
         role, note, read_as, sure = roles.get(number, "after"), None, None, 1.0
-        if number not in roles and item is not None and inside:
-            role, note = _role(item), item.note
+        if number not in roles and item is not None and item.span.start <= span.start < item.span.end:
+            owner = item.joined_to or item
+            role = _role(owner)
             if role == "note":
-                read_as, sure = item.read_as, item.sure
-            else:
-                note = None
-        out.append(SaidWord(word.text, timed.at_s, timed.uncertainty_s, role, note, read_as, sure))
-    return _blanks_follow(out)
+                note, read_as, sure = owner.note, item.read_as, item.sure
+        if timed.word.touches and out:
+            # "L4," is one word of the source: its marks and figures go with what stands before them.
+            last = out[-1]
+            whole = source[start : span.end]
+            out[-1] = replace(last, text=whole, read_as=last.read_as or read_as, confidence=min(last.confidence, sure))
+            continue
+        start = span.start
+        text = source[span.start : span.end]
+        if not text[0].isalnum() and role == "unread" and out:
+            role, note = out[-1].role, out[-1].note
+        out.append(SaidWord(text, timed.at_s, timed.uncertainty_s, role, note, read_as, sure))
+    return tuple(out)
 
 
 def _role(item: Item) -> str:
     if item.why in ("before", "after", "remark", "incident", "unread", "repeat"):
         return item.why
     return "note" if item.note is not None else "unread"
-
-
-def _blanks_follow(words: list[SaidWord]) -> tuple[SaidWord, ...]:
-    """Punctuation takes the role of the word before it."""
-    out: list[SaidWord] = []
-    for word in words:
-        if not word.text[0].isalnum() and word.role == "unread" and out:
-            word = replace(word, role=out[-1].role, note=out[-1].note)
-        out.append(word)
-    return tuple(out)
 
 
 def _said(reading: Reading, stream: Sequence[_Timed]) -> tuple[Said, ...]:
@@ -346,5 +409,3 @@ def _said(reading: Reading, stream: Sequence[_Timed]) -> tuple[Said, ...]:
 def _nearest(at: dict[int, _Timed], start: int) -> _Timed:
     """The word that begins at a character, or the one it lies in (the second of two numbers stuck together)."""
     return at[start] if start in at else at[max(s for s in at if s <= start)]
-
-

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Direction, Note, Reading, Span
 from mirkle.core.notes.reading import read_notes
+from mirkle.core.notes.school import School
+from mirkle.core.notes.speech import Speech
 
 
 @dataclass(frozen=True)
@@ -87,6 +89,123 @@ class Hand:
             It is no note, or holds words that can't be read.
         """
         return checked_replacement(text, self.language, order=self.reading.order)
+
+
+@dataclass(frozen=True)
+class Written:
+    """A note written in some school and language; ``lost`` are the words that could not be carried over."""
+
+    text: str
+    lost: tuple[str, ...]
+
+
+def written_out(note: Note, language: Language, *, order: str) -> Written:
+    """A note in full words of a language, in the order of the trade: alerts, corner, shape, features, line, gap."""
+    lost: list[str] = []
+
+    def say(kind: str, key: str) -> str:
+        head, _, rest = key.partition(" ")
+        try:
+            return language.term(key, kind).said[0]
+        except KeyError:
+            pass
+        try:
+            if kind == "change" and rest:
+                word, _, grade = key.rpartition(" ")
+                return f"{say(kind, word)} {_grade_words(grade, language)}"
+            if kind in ("feature", "object") and _is_term(language, "over", head):
+                return f"{language.term(head, 'over').said[0]} {say(kind, rest)}"
+            if kind == "object":
+                return _object_words(key, language)
+        except KeyError:
+            pass
+        lost.append(key)
+        return ""
+
+    side = language.term(note.direction.value, "direction").said[0] if note.direction else ""
+    grade = _grade_words(note.grade, language) if note.grade else ""
+    pair = [side, grade] if order == "direction-first" else [grade, side]
+    continues = (note.length or "").startswith("continues ")
+    length = f"{say('length', 'continues')} {note.length.split()[-1]}" if note.length and continues else ""
+    parts = [
+        *(say("mark", m) for m in note.marks),
+        *(say("caution", c) for c in note.cautions),
+        *pair,
+        length if continues else say("length", note.length) if note.length else "",
+        *(say("change", c) for c in note.changes),
+        *(say("feature", f) for f in note.features),
+        *(say("line", x) for x in note.line_on_road),
+        *(say("object", o) for o in note.objects),
+        say("link", note.link) if note.link else "",
+        str(note.distance_m) if note.distance_m is not None else "",
+    ]
+    lost += note.unread
+    return Written(" ".join(p for p in parts if p), tuple(lost))
+
+
+def book_of(speech: Speech, language: Language) -> str:
+    """The notes that were said as a text of notes, one a line: what stands for the book where there is none."""
+    order = speech.reading.order
+    return "\n".join(written_out(n, language, order=order).text for n in speech.reading.notes) + "\n"
+
+
+def _is_term(language: Language, kind: str, key: str) -> bool:
+    return any(t.kind == kind and t.key == key for t in language.terms)
+
+
+def _grade_words(grade: str, language: Language) -> str:
+    for half, name in (("+", "plus"), ("-", "minus")):
+        if grade.endswith(half):
+            return f"{_grade_words(grade[:-1], language)} {language.term(name, 'half').said[0]}"
+    return grade if grade.isdecimal() else language.term(grade, "grade").said[0]
+
+
+def _object_words(key: str, language: Language) -> str:
+    """An object with its side or place, such as "rocks inside", or a surface or state, in the language's words."""
+    words, out = key.split(), []
+    while words:
+        for taken in range(len(words), 0, -1):
+            name = " ".join(words[:taken])
+            kind = next(
+                (k for k in ("object", "side", "surface", "state", "over") if _is_term(language, k, name)), None
+            )
+            if kind is not None:
+                out.append(language.term(name, kind).said[0])
+                words = words[taken:]
+                break
+        else:
+            raise KeyError(key)
+    return " ".join(out)
+
+
+def carried_over(note: Note, old: School, new: School) -> tuple[Note, tuple[str, ...]]:
+    """A note in another school: the same place on the scale under the new school's name, and what that loses.
+
+    Ascending 6 becomes descending 1; a plus stays the faster half; on a scale of another size the nearest grade stands.
+    """
+    lost: list[str] = []
+
+    def named(grade: str) -> str:
+        try:
+            position = old.position(grade)
+        except ValueError:
+            lost.append(grade)
+            return grade
+        if not grade[0].isdigit():
+            return grade
+        if new.top != old.top:
+            position = 1.0 + (position - 1.0) * (new.top - 1) / (old.top - 1)
+        carried = new.grade_at(position)
+        if abs(new.position(carried) - position) > 0.1:
+            lost.append(f"{grade} lies between two of the new grades; {carried} is the nearest")
+        return carried
+
+    changes = []
+    for change in note.changes:
+        word, _, to = change.rpartition(" ")
+        changes.append(f"{word} {named(to)}" if to[:1].isdigit() else change)
+    grade = named(note.grade) if note.grade else None
+    return replace(note, grade=grade, changes=tuple(changes)), tuple(lost)
 
 
 def checked_replacement(text: str, language: Language, *, order: str) -> tuple[Note, ...]:

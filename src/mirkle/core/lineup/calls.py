@@ -1,0 +1,123 @@
+"""What was said against what is written, and one clock for words and recording."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from mirkle.core.motion.bends import Drive, Profile
+from mirkle.core.motion.recording import Floats
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.speech import Said, Speech
+
+# A co-driver calls a corner about 3.4 s before it; crews differ by 0.14 s or so. # common practice
+USUAL_LEAD_S, LEAD_DIFFERS_S = 3.4, 0.25
+# "Go" and the car's first movement are this far apart, give or take. # common practice
+REACTION_S, REACTION_DIFFERS_S = 0.35, 0.25
+# How far the n-th written note may lie from the n-th said one.
+DRIFT_NOTES = 60
+SKIPPED = 0.85
+
+
+@dataclass(frozen=True)
+class Clock:
+    """What the words' clock reads more than the recording's, and how uncertain that is; ``by`` says from what."""
+
+    calls_minus_run_s: float
+    uncertainty_s: float
+    by: str
+
+
+@dataclass(frozen=True)
+class SaidNote:
+    """What was said where a note is written, and when on the words' clock."""
+
+    note: Note
+    time: Said
+
+
+def match_calls(written: Sequence[Note], said: Sequence[Note]) -> tuple[int | None, ...]:
+    """For each written note the index of the said one, by the cheapest alignment in order; ``None`` where unsaid."""
+    n, m = len(written), len(said)
+    if not n or not m:
+        return (None,) * n
+    best = np.full((n + 1, m + 1), np.inf)
+    best[0, : min(m, DRIFT_NOTES) + 1] = SKIPPED * np.arange(min(m, DRIFT_NOTES) + 1)
+    for i in range(1, n + 1):
+        middle = i * m // n
+        low, high = max(0, middle - DRIFT_NOTES), min(m, middle + DRIFT_NOTES)
+        unlike = np.array([unlikeness(written[i - 1], s) for s in said[low:high]])
+        skip = best[i - 1, low : high + 1] + SKIPPED
+        pair = np.concatenate([[np.inf], best[i - 1, low:high] + unlike])
+        row = np.minimum(skip, pair)
+        # Said notes skipped one after the other: a running minimum along the row.
+        steps = SKIPPED * np.arange(len(row))
+        best[i, low : high + 1] = np.minimum.accumulate(row - steps) + steps
+    return _traced(written, said, best)
+
+
+def _traced(written: Sequence[Note], said: Sequence[Note], best: Floats) -> tuple[int | None, ...]:
+    i, j = len(written), len(said)
+    out: list[int | None] = [None] * len(written)
+    while i > 0:
+        here = best[i, j]
+        if j and np.isclose(here, best[i - 1, j - 1] + unlikeness(written[i - 1], said[j - 1])):
+            out[i - 1] = j - 1
+            i, j = i - 1, j - 1
+        elif np.isclose(here, best[i - 1, j] + SKIPPED):
+            i -= 1
+        elif j:
+            j -= 1
+        else:
+            break
+    return tuple(out)
+
+
+def unlikeness(a: Note, b: Note) -> float:
+    """How little two notes have in common, 0 to 1.7, against :data:`SKIPPED` for leaving both alone."""
+    if a.is_corner != b.is_corner:
+        return 1.7
+    if not a.is_corner:
+        return 0.2 * (a.distance_m != b.distance_m) + 0.9 * (set(a.features + a.marks) != set(b.features + b.marks))
+    return (
+        0.7 * (a.direction != b.direction)
+        + 0.5 * (a.grade != b.grade)
+        + 0.2 * (a.distance_m != b.distance_m)
+        + 0.15 * (a.length != b.length)
+        + 0.15 * (a.changes != b.changes)
+    )
+
+
+def clock_of(speech: Speech, said: Sequence[Said | None], place_s: Floats, drive: Drive) -> Clock | None:
+    """The offset between the clocks.
+
+    Parameters
+    ----------
+    said : for each note when it was said, on the words' clock
+    place_s : for each note when the car came to its place, on the recording's clock, nan where unknown, (notes,)
+
+    ``go`` gives it to a few tenths of a second. Without it only the offset plus the crew's habitual lead can be seen,
+    so the usual lead is taken off and its spread between crews goes into the uncertainty.
+    """
+    if speech.go_s is not None:
+        coarse = speech.words[0].uncertainty_s > 1.0
+        return Clock(speech.go_s + REACTION_S - drive.start_s, 0.8 if coarse else REACTION_DIFFERS_S, "go")
+    early = np.array([s.from_s if s is not None else np.nan for s in said]) - place_s
+    known = np.isfinite(early)
+    # The first notes are read before the start, at leisure.
+    known[: min(3, len(known))] = False
+    if np.count_nonzero(known) < 8:
+        return None
+    middle = float(np.median(early[known]))
+    spread = 1.483 * float(np.median(np.abs(early[known] - middle)))
+    blur = float(np.median([s.uncertainty_s for s in said if s is not None]))
+    # Coarse blocks also begin late by the silence ahead of their first word.
+    error = np.sqrt(LEAD_DIFFERS_S**2 + spread**2 / np.count_nonzero(known) + (0.25 * blur) ** 2)
+    return Clock(middle + USUAL_LEAD_S, float(error), "lead")
+
+
+def places_s(places_m: Floats, profile: Profile) -> Floats:
+    """When the car came to each place, nan where that is nan, (n,)."""
+    return np.interp(places_m, profile.distance_m, profile.time_s)

@@ -1,0 +1,41 @@
+"""A crew's way of writing notes, as far as it was told rather than found: language, order, sense, words of its own."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from mirkle.core.errors import UnusableLanguage
+from mirkle.core.notes.language import Language, Term, pieces
+
+ORDERS, SENSES = ("direction-first", "grade-first"), ("ascending", "descending")
+
+
+@dataclass(frozen=True)
+class Crew:
+    """What overrules what the material says; ``None`` leaves it to be found.
+
+    ``languages`` are those to choose from, ``leave`` the words that shall not be read as others.
+    """
+
+    languages: tuple[Language, ...]
+    order: str | None = None
+    sense: str | None = None
+    leave: frozenset[str] = frozenset()
+
+
+def taught(language: Language, kind: str, key: str, form: str) -> Language:
+    """The language with one more written form of a term: "this word means …".
+
+    Raises
+    ------
+    UnusableLanguage
+        The form is no word, or there is no such term.
+    """
+    if not pieces(form):
+        raise UnusableLanguage("there is no word to teach", mend="give the word as it stands in the notes")
+    try:
+        known = language.term(key, kind)
+    except KeyError:
+        raise UnusableLanguage(f"“{key}” is no {kind} of {language.name}", mend="choose one of its words") from None
+    grown: Term = replace(known, written=(*known.written, form))
+    return replace(language, terms=tuple(grown if t is known else t for t in language.terms))

@@ -1,0 +1,95 @@
+"""A crew's own file: TOML with its language, order and sense, and words of its own.
+
+language = "en"             # a language that ships, or the path of a language file beside this one
+order = "direction-first"   # or "grade-first"; left out: found from the notes
+sense = "ascending"         # or "descending"; left out: found from the notes and the road
+
+[words.feature]             # words of one's own: kind, then the term's name, then the forms
+crest = ["brow", "br"]
+"""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Mapping
+from pathlib import Path
+from typing import Any
+
+from mirkle.core.errors import UnusableLanguage
+from mirkle.core.notes.crew import ORDERS, SENSES, Crew, taught
+from mirkle.core.notes.language import Language
+from mirkle.files.languages import line_of, read_language, shipped_languages
+from mirkle.files.sniff import decoded, read_bytes
+
+WANTED = "the crew's file as TOML"
+
+
+def shipped_crew() -> Crew:
+    """A crew of which nothing is known yet."""
+    return Crew(shipped_languages())
+
+
+def read_crew(path: Path) -> Crew:
+    """The crew in a file.
+
+    Raises
+    ------
+    UnusableFile, UnusableLanguage
+        With the line that breaks the rules.
+    """
+    content = read_bytes(path, largest=1_000_000, wanted=WANTED)
+    return parse_crew(content, name=path.name, folder=path.parent)
+
+
+def parse_crew(content: bytes, *, name: str, folder: Path | None = None) -> Crew:
+    """As :func:`read_crew`, from the file's bytes; language files are looked for in ``folder``."""
+    text = decoded(content, name=name)
+    try:
+        table = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        raise UnusableLanguage(f"it is not valid TOML ({error})", mend="mend that line", where=name) from None
+    for key, allowed in (("order", ORDERS), ("sense", SENSES)):
+        if table.get(key, allowed[0]) not in allowed:
+            raise UnusableLanguage(
+                f"{key} is “{table[key]}”", mend=f"write {' or '.join(allowed)}", where=line_of(text, key, name)
+            )
+    unknown = set(table) - {"language", "order", "sense", "leave", "words"}
+    if unknown:
+        key = sorted(unknown)[0]
+        raise UnusableLanguage(
+            f"“{key}” is not known here",
+            mend="use language, order, sense, leave or [words.KIND]",
+            where=line_of(text, key, name),
+        )
+    languages = _languages(table, text, name, folder)
+    return Crew(
+        languages, table.get("order"), table.get("sense"), frozenset(str(w).lower() for w in table.get("leave", ()))
+    )
+
+
+def _languages(table: Mapping[str, Any], text: str, name: str, folder: Path | None) -> tuple[Language, ...]:
+    languages = shipped_languages()
+    wanted = table.get("language")
+    if isinstance(wanted, str):
+        chosen = next((la for la in languages if la.code == wanted), None)
+        if chosen is None and folder is not None and (folder / wanted).is_file():
+            chosen = read_language(folder / wanted)
+        if chosen is None:
+            codes = " or ".join(la.code for la in languages)
+            raise UnusableLanguage(
+                f"there is no language “{wanted}”", mend=f"write {codes}, or the name of a language file beside this one",
+                where=line_of(text, "language", name),
+            )  # fmt: skip
+        languages = (chosen,)
+    for kind, terms in dict(table.get("words", {})).items():
+        for key, forms in dict(terms).items():
+            for form in forms:
+                languages = tuple(_with(la, kind, key, form, where=line_of(text, key, name)) for la in languages)
+    return languages
+
+
+def _with(language: Language, kind: str, key: str, form: str, *, where: str) -> Language:
+    try:
+        return taught(language, kind, key, str(form))
+    except UnusableLanguage as fault:
+        raise UnusableLanguage(fault.what, mend=fault.mend, where=where) from None
