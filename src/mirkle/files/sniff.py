@@ -88,6 +88,12 @@ def unpacked(content: bytes, *, name: str, largest: int, wanted: str) -> bytes:
     UnusableFile
         It is damaged, empty, unpacks to more than ``largest`` bytes, or is not text.
     """
+    if len(content) > largest:
+        raise UnusableFile(
+            f"it is {len(content) / 1e6:.0f} MB, and {wanted} is under {largest / 1e6:.0f} MB",
+            mend="export the one stage alone",
+            where=name,
+        )
     if content[:2] != _GZIP:
         refuse_if_not_text(content[:4096], name=name, wanted=wanted)
         return content

@@ -91,7 +91,7 @@ def _end_of_cue(text: str, start: int, limit: int) -> int:
 
 def _stamp_blocks(text: str) -> list[Block]:
     stamps = list(_STAMP.finditer(text))
-    ends = [s.start() for s in stamps[1:]] + [len(text)]
+    ends = [s.start() for s in stamps[1:]] + [len(text)] * bool(stamps)
     return [Block(_seconds(s[1]), None, Span(s.end(), end)) for s, end in zip(stamps, ends, strict=True)]
 
 

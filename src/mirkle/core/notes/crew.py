@@ -24,7 +24,7 @@ class Crew:
 
 
 def taught(language: Language, kind: str, key: str, form: str) -> Language:
-    """The language with one more written form of a term: "this word means …".
+    """The language with one more form of a term: "this word means …".
 
     Raises
     ------
@@ -37,5 +37,5 @@ def taught(language: Language, kind: str, key: str, form: str) -> Language:
         known = language.term(key, kind)
     except KeyError:
         raise UnusableLanguage(f"“{key}” is no {kind} of {language.name}", mend="choose one of its words") from None
-    grown: Term = replace(known, written=(*known.written, form))
+    grown: Term = replace(known, said=(*known.said, form))
     return replace(language, terms=tuple(grown if t is known else t for t in language.terms))

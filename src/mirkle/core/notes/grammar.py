@@ -48,10 +48,14 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
         cost += 2.0
     if last == "change to" and kind != "change grade":
         cost += 1.6
+    if last == "change" and kind == "filler":
+        cost += 1.0
     if kind == "direction":
         added, after = _direction(state, grade_first)
     elif kind == "grade":
         added, after = _grade(state, named_grade, grade_first)
+    elif kind == "lead":
+        added, after = (0.1 if last == "change" else 6.0), State(waits, corner, "change to")
     elif kind == "change grade":
         added, after = (0.0 if last in ("change", "change to") else 6.0), State(waits, corner, kind)
     elif kind in _ENDS_A_NOTE:

@@ -98,6 +98,8 @@ class Reader:
             plainly |= match.way != "heard"
             leads_on = match.taken > 1 and words[at + match.taken - 1] in self.language.leading_on
             found += self._of_term(match.term, match.taken, *self._price(match, words, at), leads_on=leads_on)
+        if word in self.language.leading_on:
+            found.append(Choice(1, (("lead", word),), 0.0))
         if not word[0].isalnum():
             return found if plainly else [*found, Choice(1, (("blank", word),), 0.0)]
         found += self._sounding_alike(words, at, plainly)
@@ -225,6 +227,8 @@ class Reader:
 
 def unusual(metres: int) -> float:
     """How odd a called distance is; one that nobody calls (93, 412) is a clue that something else was said."""
+    if metres > 1000:
+        return 2.2
     if metres % 10 == 0:
-        return 0.0 if metres <= 200 else 0.1 if metres % 50 == 0 and metres <= 1000 else 0.6
+        return 0.0 if metres <= 200 else 0.1 if metres % 50 == 0 else 0.6
     return 0.8 if metres % 5 == 0 and metres < 100 else 2.2

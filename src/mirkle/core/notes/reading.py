@@ -18,9 +18,6 @@ from mirkle.core.notes.language import PIECE, Language
 from mirkle.core.notes.lattice import HEARD, LARGEST_GRADE, Choice, Reader
 from mirkle.core.notes.model import Reading, Span, Token
 
-# A word longer than this is no word, and would make the search for sounds slow.
-LONGEST_WORD = 40
-
 
 class Word(NamedTuple):
     """A word, number or mark of the source in lower case; ``touches`` the one before where no space is between."""
@@ -151,6 +148,8 @@ def items_of(
             end = last.span.end if number == len(parts) else start + len(key)
             if kind == "unread word of theirs" or (kind in ("chat", "incident", "go") and not spoken):
                 kind = "unread"
+            if kind == "lead":
+                kind = "filler"
             item = Item(kind, key, Span(start, end), line, first_on_line, text)
             if choice.why and repair:
                 item.read_as, item.why = choice.read_as if len(parts) == 1 else key, choice.why

@@ -133,7 +133,17 @@ def read_speech(source: str, blocks: Sequence[Block], crew: Crew) -> Speech:
     by_start = {i.span.start: i for i in items}
     said_words = _said_words(source, stream, by_start, roles)
     go_s = stream[start - 1].at_s if start else None
-    return Speech(reading, _said(reading, stream), said_words, go_s)
+    return Speech(_with_own_words(reading), _said(reading, stream), said_words, go_s)
+
+
+def _with_own_words(reading: Reading) -> Reading:
+    """The reading with each note's text made of its own words: between them may stand time stamps and talk."""
+    own: dict[int, list[str]] = {}
+    for token in reading.tokens:
+        if token.note is not None:
+            own.setdefault(token.note, []).append(token.text)
+    notes = tuple(replace(n, text=" ".join(" ".join(own[n.index]).split())) for n in reading.notes)
+    return replace(reading, notes=notes)
 
 
 def _timed_words(source: str, blocks: Sequence[Block]) -> list[_Timed]:
@@ -196,7 +206,9 @@ def _go(words: Sequence[Word], language: Language) -> tuple[int, int]:
             rest = [t for _, t in spoken[end : end + 3]]
             gone = [m.taken for m in language.matches(rest, 0) if m.term.kind == "go"]
             end += max(gone, default=0)
-            found = (spoken[end][0] if end < len(spoken) else len(words), spoken[at][0])
+            behind = spoken[end][0] if end < len(spoken) else len(words)
+            if behind > found[0]:
+                found = (behind, spoken[at][0])
     return found
 
 

@@ -1,0 +1,95 @@
+"""A crew's own file: what it may say, and what is said of it when it breaks the rules."""
+
+import time
+
+import pytest
+
+from mirkle.core.errors import MirkleError, UnusableLanguage
+from mirkle.files.crew import parse_crew
+from mirkle.files.languages import read_language
+from mirkle.files.notes_text import parse_notes
+
+
+def test_it_overrules_what_the_notes_say() -> None:
+    crew = parse_crew(b'language = "pt"\norder = "grade-first"\nsense = "descending"', name="c")
+    assert [la.code for la in crew.languages] == ["pt"]
+    assert parse_notes(b"4 esquerda 50\n3 direita 40", name="n", crew=crew).order == "grade-first"
+    assert crew.sense == "descending"
+
+
+def test_a_language_is_a_file_that_a_crew_writes(tmp_path) -> None:  # type: ignore[no-untyped-def]
+    own = tmp_path / "welsh.toml"
+    own.write_text(
+        'code = "cy"\nname = "Cymraeg"\n[direction]\nleft = ["chwith"]\nright = ["de"]\n'
+        '[number]\n4 = ["pedwar"]\n[length]\nlong = ["hir"]\n[link]\ninto = ["i"]\n',
+        encoding="utf-8",
+    )
+    assert read_language(own).code == "cy"
+    crew = parse_crew(b'language = "welsh.toml"', name="c", folder=tmp_path)
+    note = parse_notes(b"chwith pedwar hir 80\nde 3 i", name="n", crew=crew).notes[0]
+    assert (note.direction.value if note.direction else None, note.grade, note.length) == ("left", "4", "long")
+
+
+@pytest.mark.parametrize(
+    ("text", "sentence"),
+    [
+        ('order = "sideways"', "line 1.*order is “sideways”.*direction-first"),
+        ('\nlanguage = "xx"', "line 2.*no language “xx”"),
+        ('colour = "red"', "line 1.*“colour” is not known"),
+        ('[words.feature]\nbrow = ["b"]', "line 2.*“brow” is no feature"),
+        ('[words.feature]\ncrest = [""]', "no word to teach"),
+        ("order = ", "not valid TOML"),
+    ],
+)
+def test_a_file_that_breaks_the_rules_is_refused_with_its_line(text: str, sentence: str) -> None:
+    with pytest.raises(UnusableLanguage, match=sentence) as fault:
+        parse_crew(text.encode(), name="crew.toml")
+    assert fault.value.sentence.startswith("crew.toml")
+
+
+def test_a_language_file_that_breaks_the_rules_names_its_line(tmp_path) -> None:  # type: ignore[no-untyped-def]
+    own = tmp_path / "own.toml"
+    own.write_text('code = "x"\nname = "X"\n\n[length]\nlong = { written = ["lg"] }\n')
+    with pytest.raises(UnusableLanguage, match=r"line 5.*“long” has no spoken form"):
+        read_language(own)
+
+
+ODD = {
+    "utf-8 with a mark": "L4 80\nR3 60".encode("utf-8-sig"),
+    "latin-1": "esquerda 4 não cortar 80\ndireita 3 60".encode("latin-1"),
+    "windows line ends": b"L4 80\r\nR3 60\r\n",
+    "tabs": b"L4\t80\nR3\t60",
+    "emoji": "L4 🙂 80\nR3 60".encode(),
+    "right to left": "L4 80 يسار\nR3 60".encode(),
+}
+
+
+@pytest.mark.parametrize("name", ODD)
+def test_texts_of_every_encoding_are_read(name: str) -> None:
+    reading = parse_notes(ODD[name], name=name)
+    assert [n.distance_m for n in reading.corners] == [80, 60]
+
+
+def test_control_characters_are_refused_with_their_line() -> None:
+    with pytest.raises(MirkleError, match="notes, line 2: there is a control character"):
+        parse_notes(b"L4 80\nR3 \x07 60", name="notes")
+
+
+def test_ten_megabytes_are_refused_at_once_and_half_a_megabyte_is_read_in_linear_time() -> None:
+    with pytest.raises(MirkleError, match="MB"):
+        parse_notes(b"L4 80\n" * 1_700_000, name="notes")
+
+    def seconds(count: int) -> float:
+        text = "".join(f"left {i % 6 + 1} long {10 * (i % 30 + 2)}\n" for i in range(count)).encode()
+        began = time.perf_counter()
+        assert len(parse_notes(text, name="notes").notes) == count
+        return time.perf_counter() - began
+
+    seconds(500)
+    assert seconds(16_000) < 8 * seconds(4_000)
+
+
+def test_long_words_without_end_do_not_slow_the_search_for_sounds() -> None:
+    began = time.perf_counter()
+    parse_notes(("L4 80\n" + "x" * 200_000 + "\n" + "ab" * 50 + " 40\nR3 60").encode(), name="notes")
+    assert time.perf_counter() - began < 2.0

@@ -1,0 +1,116 @@
+"""Timed text in every shape that recognisers give it."""
+
+import io
+import json
+
+import pytest
+import webvtt
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.notes.speech import Block
+from mirkle.files.timed_text import looks_like_calls, parse_calls, timed_blocks
+
+VTT = """WEBVTT - made by a recogniser
+
+NOTE a comment that is no speech
+
+intro
+00:00:01.000 --> 00:00:03.500 align:start
+start 80 left 4 60
+
+00:03.600 --> 00:05.000
+<c.loud>right 3</c> 40
+
+1:00:06.250 --> 1:00:08.000
+left 2 into
+right 5 100
+"""
+SRT = """1
+00:00:01,000 --> 00:00:03,500
+start 80 left 4 60
+
+2
+00:00:03,600 --> 00:00:05,000
+right 3 40
+"""
+
+
+def said(text: str) -> list[tuple[float, float | None, str]]:
+    source, blocks = timed_blocks(text, name="x")
+
+    def row(b: Block) -> tuple[float, float | None, str]:
+        return b.start_s, b.end_s, " ".join(source[b.span.start : b.span.end].split())
+
+    return [row(b) for b in blocks]
+
+
+def test_cues_agree_with_a_general_purpose_reader() -> None:
+    """webvtt-py, a library for subtitles; it gives an hour's cue the same seconds."""
+    theirs = webvtt.from_buffer(io.StringIO(VTT))
+    ours = said(VTT)
+    assert [w for *_, w in ours] == ["start 80 left 4 60", "right 3", "40", "left 2 into right 5 100"]
+    assert [s for s, *_ in ours] == [1.0, 3.6, 3.6, 3606.25]
+    assert " ".join(w for *_, w in ours) == " ".join(" ".join(c.text.split()) for c in theirs)
+    assert ours[0][1] == theirs[0].end_in_seconds + 0.5  # its property leaves out the milliseconds
+
+
+def test_srt_agrees_with_a_general_purpose_reader() -> None:
+    theirs = webvtt.from_srt_buffer(io.StringIO(SRT)) if hasattr(webvtt, "from_srt_buffer") else None
+    assert said(SRT) == [(1.0, 3.5, "start 80 left 4 60"), (3.6, 5.0, "right 3 40")]
+    if theirs is not None:
+        assert [c.text for c in theirs] == [w for *_, w in said(SRT)]
+
+
+def test_stamped_lines_last_until_the_next() -> None:
+    assert said("[1:02] left 4\nand more\n[1:02:03.5] right 3") == [
+        (62.0, None, "left 4 and more"), (3723.5, None, "right 3")
+    ]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    "tree",
+    [
+        {"segments": [{"start": 1, "text": "left 4 60", "words": [
+            {"word": " left", "start": 1.0, "end": 1.2}, {"word": " 4", "start": 1.3, "end": 1.4},
+            {"word": " 60", "start": 1.5, "end": 1.9}]}]},
+        [{"text": "left", "start": 1.0, "end": 1.2}, {"text": "4", "start": 1.3}, {"text": "60", "start": 1.5}],
+    ],
+)  # fmt: skip
+def test_json_with_a_time_for_each_word(tree: object) -> None:
+    rows = said(json.dumps(tree))
+    assert [(s, w) for s, _, w in rows] == [(1.0, "left"), (1.3, "4"), (1.5, "60")]
+
+
+def test_word_times_are_kept_to_the_word() -> None:
+    words = [
+        {"word": w, "start": 0.5 * i, "end": 0.5 * i + 0.3}
+        for i, w in enumerate(["left", "4", "60", "right", "3", "80"])
+    ]
+    speech = parse_calls(json.dumps({"words": words}).encode(), name="w.json")
+    assert [w.at_s for w in speech.words] == [0.5 * i for i in range(6)]
+    assert [s.from_s for s in speech.said] == [0.0, 1.5]
+
+
+@pytest.mark.parametrize("text", [VTT, SRT, "[0:10] left 4 60", '{"words": [{"word": "left", "start": 1}]}'])
+def test_timed_text_is_told_from_notes(text: str) -> None:
+    assert looks_like_calls(text)
+    assert not looks_like_calls("page 1\nleft 4 60\nright 3 40\n")
+
+
+@pytest.mark.parametrize(
+    ("text", "sentence"),
+    [
+        ("left 4 60", "no times"),
+        ("{ broken", "not valid JSON"),
+        ('{"a": []}', "no words with times"),
+        ("[0:10] lovely weather today", "no corner"),
+        ("[5:00] left 4\n[1:00] right 3\n[6:00] left 4\n[0:10] right 2\n[0:05] left 5\n[0:01] right 4", "go back"),
+        ("[" * 60_000, "no times"),
+        ("[{" * 60_000, "not valid JSON"),
+    ],
+)
+def test_what_is_no_timed_text_gets_one_sentence(text: str, sentence: str) -> None:
+    with pytest.raises(MirkleError, match=sentence) as fault:
+        parse_calls(text.encode(), name="calls.vtt")
+    assert fault.value.sentence.startswith("calls.vtt")
+    assert fault.value.mend
