@@ -25,6 +25,7 @@ lint: setup
 
 bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/bench.py
+	$(BIN)/python bench/reading.py
 
 screens: setup
 	$(BIN)/python -m mirkle.desk.screens docs/screenshots

@@ -27,6 +27,7 @@ from mirkle.standins import slatehook  # noqa: E402
 
 NOTES = Material("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES))
 MORNING = Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING))
+CALLS = Material("calls", slatehook.CALLS, slatehook.demo_file(slatehook.CALLS))
 
 
 @pytest.fixture(autouse=True)
@@ -39,7 +40,7 @@ def _own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
 @pytest.fixture(scope="session")
 def demo_review() -> Review:
     """The morning pass of the demo, reviewed."""
-    return review_material(Inputs(MORNING, NOTES))
+    return review_material(Inputs(MORNING, NOTES, CALLS))
 
 
 @pytest.fixture(scope="session")

@@ -11,7 +11,7 @@ from tests.conftest import NOTES
 
 JUDGED = {
     "grade-tighter", "grade-easier", "direction", "corner-uncalled", "corner-unmet", "distance-longer",
-    "distance-shorter",
+    "distance-shorter", "said-otherwise",
 }  # fmt: skip
 NEAR_M = 40.0
 
@@ -31,7 +31,10 @@ def slips(planted: dict) -> list[dict]:
 
 def test_every_planted_slip_is_found_at_its_place(review: Review, planted: dict) -> None:
     assert {k for s in slips(planted) for k in s["kinds"]} >= JUDGED
+    heard = review.clock is not None
     for slip in slips(planted):
+        if slip["kinds"] == ["said-otherwise"] and not heard:
+            continue
         found = [f for f in review.findings if f.kind in slip["kinds"]]
         assert any(f.from_m - NEAR_M < slip["to_m"] and f.to_m + NEAR_M > slip["from_m"] for f in found), slip
 

@@ -11,14 +11,14 @@ from mirkle.files.project import Project
 from mirkle.files.review_cache import cache_key, pack_review
 from mirkle.session import places
 from mirkle.session.stage import Stage
-from tests.conftest import MORNING, NOTES
+from tests.conftest import CALLS, MORNING, NOTES
 
 
 @pytest.fixture
 def stage(tmp_path: Path, demo_review: Review) -> Stage:
     """The demo, with its review kept already."""
-    project = Project.create(tmp_path / "demo.mirkle", [NOTES, MORNING], name="Slatehook")
-    project.keep(cache_key((MORNING, NOTES)), pack_review(demo_review))
+    project = Project.create(tmp_path / "demo.mirkle", [NOTES, MORNING, CALLS], name="Slatehook")
+    project.keep(cache_key((MORNING, NOTES, CALLS)), pack_review(demo_review))
     return Stage.of_project(project)
 
 
@@ -55,8 +55,8 @@ def test_all_proposals_together_still_make_a_book_that_can_be_read(stage: Stage)
     for finding in stage.findings:
         stage.choose(finding)
         proposal = stage.proposal(finding)
-        assert proposal is not None
-        stage.mark(proposal.text)
+        if proposal is not None:
+            stage.mark(proposal.text)
     reading = parse_notes(stage.edition.text.encode(), name="new")
     assert all(not n.unread for n in reading.notes)
     missing = sum(f.kind == "corner-uncalled" for f in stage.findings)

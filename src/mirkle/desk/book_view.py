@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QListWidget, QPush
 
 from mirkle.core.errors import MirkleError
 from mirkle.desk.card import write_card
+from mirkle.desk.other_hand_view import OtherHandDialog
 from mirkle.desk.page_view import PageView
 from mirkle.desk.theme import Theme
 from mirkle.session.stage import Stage
@@ -29,10 +30,12 @@ class Book(QWidget):
         self.list = QListWidget()
         self.list.setAccessibleName("Changes by page and line")
         self.list.setWordWrap(True)
-        self.notes_button = QPushButton("Write the new notes as text…")
-        self.card_button = QPushButton("Write the change card as PDF…")
+        self.notes_button = QPushButton("New notes as text…")
+        self.card_button = QPushButton("Change card as PDF…")
         self.notes_button.clicked.connect(self._ask_notes)
         self.card_button.clicked.connect(self._ask_card)
+        self.other_button = QPushButton("For another co-driver…")
+        self.other_button.clicked.connect(lambda: OtherHandDialog(self.stage, self).exec())
         self.list.currentRowChanged.connect(self._pick)
         self.page.picked.connect(stage.choose_note)
         stage.decided.connect(self.refresh)
@@ -52,6 +55,7 @@ class Book(QWidget):
         row = QHBoxLayout()
         row.addWidget(self.notes_button)
         row.addWidget(self.card_button)
+        row.addWidget(self.other_button)
         row.addStretch(1)
         column.addLayout(row)
         both = QHBoxLayout(self)

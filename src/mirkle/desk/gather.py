@@ -6,14 +6,24 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
+from mirkle.core.notes.crew import ORDERS, SENSES
+from mirkle.desk.proof_view import ProofView
+from mirkle.desk.theme import Theme
 from mirkle.desk.words import CAUTIONS
+from mirkle.session.material import crew_of
+from mirkle.session.proof import Doubt, Proof, accepted, overruled, proofs_of, taught, undone
 from mirkle.session.stage import Stage
 
-FILTER = "Notes and runs (*.txt *.csv *.gpx *.gz *.mirkle);;All files (*)"
+FILTER = "Notes, runs, words (*.txt *.csv *.gpx *.gz *.vtt *.srt *.json *.toml *.mirkle);;All files (*)"
 
 
+HABITS = {"order": ORDERS, "sense": SENSES}
+HABIT_WORDS = {
+    "direction-first": "direction first, left 4", "grade-first": "grade first, 4 left",
+    "ascending": "1 is tight", "descending": "1 is nearly flat out",
+}  # fmt: skip
 STEPS = (
     ("First, Gather", "your notes and the run. Mirkle finds the start, the driven line and the place of every note."),
     (
@@ -26,11 +36,16 @@ STEPS = (
 
 
 class Gather(QWidget):
-    """Emits ``files_given`` with paths, ``demo_wanted``, and ``cancelled``."""
+    """Emits ``files_given`` with paths, ``demo_wanted``, ``typing_wanted`` and ``cancelled``.
+
+    ``settled`` carries the crew's file as it shall be after a doubtful word was settled.
+    """
 
     files_given = pyqtSignal(list)
     demo_wanted = pyqtSignal()
+    typing_wanted = pyqtSignal()
     cancelled = pyqtSignal()
+    settled = pyqtSignal(object)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -39,6 +54,8 @@ class Gather(QWidget):
         self.lead = _line("why")
         self.open_button = QPushButton("Choose files…  Ctrl+O")
         self.demo_button = QPushButton("Show me the demo stage")
+        self.type_button = QPushButton("Type the notes in…")
+        self.type_button.clicked.connect(self.typing_wanted)
         self.open_button.clicked.connect(self.choose_files)
         self.demo_button.clicked.connect(self.demo_wanted)
         self.read = QVBoxLayout()
@@ -54,8 +71,43 @@ class Gather(QWidget):
         row.addWidget(self._bar, 2)
         row.addWidget(cancel)
         self.busy.hide()
+        self.habit_boxes = {habit: QComboBox() for habit in HABITS}
+        self.habits = self._habits_row()
         self._lay_out()
         self.show_empty([])
+
+    def _habits_row(self) -> QWidget:
+        """Two boxes in which the crew overrules what was found of its way of writing."""
+        row = QWidget()
+        line = QHBoxLayout(row)
+        line.setContentsMargins(0, 4, 0, 4)
+        head = _line("faint")
+        head.setText("Your hand")
+        head.setFixedWidth(150)
+        line.addWidget(head)
+        for habit, box in self.habit_boxes.items():
+            box.setAccessibleName(f"Your hand: {habit}")
+            box.activated.connect(
+                lambda _i, h=habit, b=box: self.settled.emit(overruled(self._inputs, h, b.currentData()))
+            )
+            line.addWidget(box)
+        line.addStretch(1)
+        return row
+
+    def _show_habits(self, stage: Stage) -> None:
+        crew, school = crew_of(stage.inputs.crew), stage.review.school
+        found = {
+            "order": (stage.review.reading.order, crew.order, 1.0),
+            "sense": (school.sense, crew.sense, school.sense_sure),
+        }
+        for habit, box in self.habit_boxes.items():
+            value, told, sure = found[habit]
+            box.clear()
+            how_sure = "" if sure > 0.98 else f", {sure:.0%} sure"
+            box.addItem(f"found: {HABIT_WORDS[value]}{how_sure}" if told is None else "find it", None)
+            for choice in HABITS[habit]:
+                box.addItem(HABIT_WORDS[choice], choice)
+            box.setCurrentIndex(max(0, box.findData(told)) if told else 0)
 
     def _lay_out(self) -> None:
         card = QWidget()
@@ -67,18 +119,27 @@ class Gather(QWidget):
         column.addWidget(self.lead)
         buttons = QHBoxLayout()
         buttons.addWidget(self.open_button)
+        buttons.addWidget(self.type_button)
         buttons.addWidget(self.demo_button)
         buttons.addStretch(1)
         column.addLayout(buttons)
         column.addWidget(self.fault)
         column.addWidget(self.busy)
         column.addLayout(self.read)
+        column.addWidget(self.habits)
         column.addStretch(1)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(10, 10, 10, 10)
-        outer.addStretch(1)
+        self.proof_card = QWidget()
+        self.proof_card.setObjectName("card")
+        self.proofs = QVBoxLayout(self.proof_card)
+        self.proofs.setContentsMargins(24, 20, 24, 20)
+        self.proofs.setSpacing(14)
+        self._left, self._right = QWidget(), QWidget()
+        outer.addWidget(self._left, 1)
         outer.addWidget(card, 4)
-        outer.addStretch(1)
+        outer.addWidget(self.proof_card, 5)
+        outer.addWidget(self._right, 1)
 
     def show_empty(self, sentences: list[tuple[str, str]]) -> None:
         """Before a stage is open: what is there of it, as (name, sentence)."""
@@ -88,15 +149,22 @@ class Gather(QWidget):
             "The notes as text, a note a line, as you write them. The run as CSV (time and position at least) or GPX. "
             "Mirkle says what each file is and what it read from it; both stay as they are."
         )
+        self._show_proofs([], None)
+        self.habits.hide()
         self._show_rows(sentences or [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)])
 
-    def show_stage(self, stage: Stage) -> None:
+    def show_stage(self, stage: Stage, theme: Theme) -> None:
         """The open stage: its files, what was read, and what can't be judged from it."""
+        self._inputs = stage.inputs
+        self._show_proofs(proofs_of(stage.inputs), theme)
+        self._show_habits(stage)
+        self.habits.show()
         review = stage.review
         self.heading.setText(f"{stage.project.name}: {review.finish_m / 1000:.1f} km from start to finish")
         self.lead.setText(
             f"{stage.run.name}: away at {clock(review.drive.start_s)}, finish at {clock(review.finish_s)} on the "
-            "recording's clock. Drop other files here to open another stage."
+            "recording's clock. Drop another pass or what was said here to add it; "
+            "with other notes, a new stage begins."
         )
         paired = sum(t.bend is not None for t in review.lineup.ties)
         scatter = review.lineup.grades.scatter
@@ -112,6 +180,26 @@ class Gather(QWidget):
         if stage.project.read_only:
             rows.insert(0, ("Read only", "This stage is open elsewhere: look, but nothing can be marked here."))
         self._show_rows(rows)
+
+    def _show_proofs(self, proofs: list[Proof], theme: Theme | None) -> None:
+        """The proofs with the most to settle first; without any, the card stands in the middle."""
+        while self.proofs.count():
+            item = self.proofs.takeAt(0)
+            if item is not None and (old := item.widget()) is not None:
+                old.deleteLater()
+        for part in (self._left, self._right):
+            part.setVisible(not proofs)
+        self.proof_card.setVisible(bool(proofs))
+        for proof in proofs:
+            assert theme is not None
+            view = ProofView(proof, theme)
+            view.accepted.connect(lambda doubt: self.settled.emit(accepted(self._inputs, doubt)))
+            view.left.connect(lambda doubt: self.settled.emit(undone(self._inputs, doubt)))
+            view.explained.connect(lambda doubt, kind, key: self._teach(doubt, kind, key))
+            self.proofs.addWidget(view, 3 if proof.doubts else 1)
+
+    def _teach(self, doubt: Doubt, kind: str, key: str) -> None:
+        self.settled.emit(taught(self._inputs, doubt, kind, key))
 
     def _show_rows(self, rows: list[tuple[str, str]]) -> None:
         while self.read.count():

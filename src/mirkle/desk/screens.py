@@ -60,6 +60,10 @@ def _shoot(folder: Path) -> None:
     window.change_theme()
     window.go_to("Gather")
     grab("gather")
+    window.type_notes()
+    typing = window.stack.currentWidget()
+    typing.page.setPlainText("page 1\nstart 80\nL4 long 60\nR3 >2 dc into\nL hp 40\nR5 /cr 120\nL4 brow 60\ncaut R2 30")
+    grab("typing")
     window.go_to("Book")
     grab("book")
     for name, dialog in (("cautions", Cautions(window)), ("keys", Keys(window))):

@@ -27,10 +27,11 @@ from mirkle.desk.book_view import Book
 from mirkle.desk.compare import Compare
 from mirkle.desk.dialogs import Cautions, Keys
 from mirkle.desk.gather import Gather
+from mirkle.desk.typing_view import TypingView
 from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
-from mirkle.session.material import Sorted, inputs_of, take_in
+from mirkle.session.material import Sorted, described, inputs_of, take_in
 from mirkle.session.stage import Stage
 
 PLACES = ("Gather", "Compare", "Book")
@@ -55,6 +56,8 @@ class Window(QMainWindow):
         self.gather.files_given.connect(self.take_files)
         self.gather.demo_wanted.connect(self.open_demo)
         self.gather.cancelled.connect(self._cancel)
+        self.gather.typing_wanted.connect(self.type_notes)
+        self.gather.settled.connect(self._settle)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.gather)
         desk = QWidget()
@@ -178,10 +181,48 @@ class Window(QMainWindow):
             self.open_project(saved[0])
         elif paths:
             waiting = list(self._waiting)
-            self._start(lambda progress: _taken(paths, waiting, progress), then=self._took)
+            stage = self.stage
+            self._start(lambda progress: _taken(paths, waiting, stage, progress), then=self._took)
+
+    def type_notes(self) -> None:
+        """Shows the page on which a paper book is typed in."""
+        typing = TypingView(self.theme)
+        typing.finished.connect(self._take_typed)
+        typing.given_up.connect(lambda: self.go_to("Gather"))
+        self.stack.addWidget(typing)
+        self.stack.setCurrentWidget(typing)
+        typing.setFocus()
+
+    def _take_typed(self, text: str) -> None:
+        typed = Material("notes", "typed-notes.txt", text.encode())
+        waiting = [s for s in self._waiting if s.material.kind != "notes"]
+        self._start(lambda progress: _put_together([*waiting, described(typed)], progress), then=self._took)
+
+    def _settle(self, crew: Material) -> None:
+        """Takes a settled word into the crew's own file, and reads and reviews again."""
+        stage = self.stage
+        if stage is not None:
+            self._add_to(stage, [crew])
+
+    def _add_to(self, stage: Stage, materials: list[Material]) -> None:
+        project, run_name, place = stage.project, stage.run.name, self.stack.currentWidget()
+
+        def work(progress: Callable[[str, float], None]) -> Stage:
+            for material in materials:
+                project.add(material)
+            return Stage.of_project(project, run_name=run_name, progress=progress)
+
+        def show(stage: Stage) -> None:
+            self.show_stage(stage)
+            if place is self.gather:
+                self.go_to("Gather")
+
+        self._start(work, then=show)
 
     def _took(self, result: tuple[list[Sorted], Stage | None]) -> None:
         self._waiting, stage = result
+        if stage is None and self.stage is not None:
+            return
         if stage is not None:
             self._waiting = []
             self.show_stage(stage)
@@ -245,7 +286,7 @@ class Window(QMainWindow):
         self.compare, self.book = Compare(stage, self.theme), Book(stage, self.theme)
         self.stack.addWidget(self.compare)
         self.stack.addWidget(self.book)
-        self.gather.show_stage(stage)
+        self.gather.show_stage(stage, self.theme)
         stage.decided.connect(self._show_header)
         self.passes.clear()
         for material in stage.project.materials():
@@ -273,14 +314,31 @@ class Window(QMainWindow):
         super().closeEvent(event)
 
 
-def _taken(paths: list[Path], waiting: list[Sorted], progress: Callable[[str, float], None]) -> Any:
-    """The files sorted out, and the new stage if there are notes and a run among them."""
-    found = list(waiting)
+def _taken(
+    paths: list[Path], waiting: list[Sorted], stage: Stage | None, progress: Callable[[str, float], None]
+) -> tuple[list[Sorted], Stage | None]:
+    """The files sorted out, and the stage they make.
+
+    Without notes among them they belong to the stage that is open: another pass, what was said, the crew's file.
+    """
+    taken = []
     for i, path in enumerate(paths):
         progress(f"Reading {path.name}", 0.1 * i / len(paths))
-        taken = take_in(path)
+        taken.append(take_in(path))
+    if stage is not None and not any(s.material.kind == "notes" for s in taken):
+        for sorted_ in taken:
+            stage.project.add(sorted_.material)
+        runs = [s.material.name for s in taken if s.material.kind == "run"]
+        return [], Stage.of_project(stage.project, run_name=(runs or [stage.run.name])[-1], progress=progress)
+    found = list(waiting)
+    for sorted_ in taken:
         # There may be several runs, but only one book, one text of words, one crew.
-        found = [s for s in found if s.material.kind == "run" or s.material.kind != taken.material.kind] + [taken]
+        found = [s for s in found if s.material.kind == "run" or s.material.kind != sorted_.material.kind] + [sorted_]
+    return _put_together(found, progress)
+
+
+def _put_together(found: list[Sorted], progress: Callable[[str, float], None]) -> tuple[list[Sorted], Stage | None]:
+    """The new stage that the files make, or ``None`` while something is missing."""
     materials: list[Material] = [s.material for s in found]
     try:
         inputs = inputs_of(materials)

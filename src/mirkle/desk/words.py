@@ -12,6 +12,7 @@ TITLES = {
     "corner-unmet": "A note without a corner",
     "distance-longer": "It is further than called",
     "distance-shorter": "It is nearer than called",
+    "said-otherwise": "It was said otherwise than it is written",
 }
 SEVERITY_WORDS = {
     "danger": "danger",

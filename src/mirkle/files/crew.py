@@ -10,6 +10,7 @@ crest = ["brow", "br"]
 
 from __future__ import annotations
 
+import json
 import tomllib
 from collections.abc import Mapping
 from pathlib import Path
@@ -93,3 +94,39 @@ def _with(language: Language, kind: str, key: str, form: str, *, where: str) -> 
         return taught(language, kind, key, str(form))
     except UnusableLanguage as fault:
         raise UnusableLanguage(fault.what, mend=fault.mend, where=where) from None
+
+
+def edited(
+    content: bytes | None,
+    *,
+    teach: tuple[str, str, str] | None = None,
+    leave: str | None = None,
+    habits: Mapping[str, str | None] | None = None,
+) -> bytes:
+    """A crew's file with one more word taught as (kind, name of the term, form), or one more word left as it is.
+
+    ``habits`` sets ``order`` or ``sense``; ``None`` leaves it to be found again.
+    """
+    table: dict[str, Any] = tomllib.loads(content.decode("utf-8")) if content else {}
+    table |= habits or {}
+    words: dict[str, dict[str, list[str]]] = {k: dict(v) for k, v in dict(table.get("words", {})).items()}
+    left = [str(w) for w in table.get("leave", [])]
+    if teach is not None:
+        kind, key, form = teach
+        forms = words.setdefault(kind, {}).setdefault(key, [])
+        words[kind][key] = [*forms, form] if form not in forms else forms
+        left = [w for w in left if w != form]
+    if leave is not None and leave not in left:
+        left.append(leave)
+    lines = [f"{key} = {_quoted(table[key])}" for key in ("language", "order", "sense") if table.get(key)]
+    if left:
+        lines.append(f"leave = [{', '.join(map(_quoted, left))}]")
+    for kind, terms in words.items():
+        lines += ["", f"[words.{kind}]"]
+        lines += [f"{_quoted(key)} = [{', '.join(map(_quoted, forms))}]" for key, forms in terms.items()]
+    return ("\n".join(lines) + "\n").encode()
+
+
+def _quoted(text: str) -> str:
+    # A JSON string is a TOML basic string.
+    return json.dumps(text, ensure_ascii=False)

@@ -52,6 +52,7 @@ def demo_project() -> Project:
         Material("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES)),
         Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING)),
         Material("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON)),
+        Material("calls", slatehook.CALLS, slatehook.demo_file(slatehook.CALLS)),
     ]
     return Project.create(path, materials, name="Slatehook")
 

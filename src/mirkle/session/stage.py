@@ -30,7 +30,8 @@ class Stage:
         self.project, self.review, self.inputs, self.run = project, review, inputs, inputs.run
         self.chosen, self.decided = Signal(), Signal()
         self._ledger = Ledger.of(project.entries())
-        self._hand = Hand(review.reading, language_of(review.reading, crew_of(inputs.crew)))
+        self.language = language_of(review.reading, crew_of(inputs.crew))
+        self._hand = Hand(review.reading, self.language)
         self._by_id = {f.id: f for f in review.findings}
         self.finding: Finding | None = self._first_open()
         self.note: int = self.finding.note if self.finding else 0

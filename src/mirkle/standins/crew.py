@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from mirkle.standins.car import Drive
+from mirkle.standins.recogniser import MISHEARD
 from mirkle.standins.road import PER_GRADE, TIGHTEST_M, TrueCorner, TrueFeature, TrueRoad
 
 CALLED_M = [20, 30, 40, 50, 60, 70, 80, 100, 120, 150, 180, 200, 250, 300, 350, 400]
@@ -133,8 +134,11 @@ def _corner_note(rng: np.random.Generator, corner: TrueCorner) -> WrittenNote:
     return note
 
 
-def spoken(rng: np.random.Generator, book: Book, run: Drive, *, clock_s: float) -> str:
-    """The calls of one pass as WebVTT, on a clock that reads ``clock_s`` more than the recorder's."""
+def spoken(rng: np.random.Generator, book: Book, run: Drive, *, clock_s: float, damage: float) -> str:
+    """The calls of one pass as WebVTT, on a clock that reads ``clock_s`` more than the recorder's.
+
+    ``damage`` is the share of words that the recogniser mishears.
+    """
     cues = []
     at = run.start_s - 9.0
     for number in ("five", "four", "three", "two", "one", "go"):
@@ -144,7 +148,7 @@ def spoken(rng: np.random.Generator, book: Book, run: Drive, *, clock_s: float) 
     for note in book.notes:
         place = _place(note, run)
         lead = note.lead_s if note.lead_s is not None else float(np.clip(rng.normal(3.1, 0.35), 2.2, 4.2))
-        words = note.said or say(note)
+        words = _misheard(rng, note.said or say(note), damage)
         said = max(place - lead, free)
         length = 0.26 * len(words.split()) + 0.2
         cues.append((said, said + length, words))
@@ -153,6 +157,11 @@ def spoken(rng: np.random.Generator, book: Book, run: Drive, *, clock_s: float) 
     for first, last, words in cues:
         out += [f"{_stamp(first + clock_s)} --> {_stamp(last + clock_s)}", words, ""]
     return "\n".join(out)
+
+
+def _misheard(rng: np.random.Generator, words: str, damage: float) -> str:
+    heard = MISHEARD["en"]
+    return " ".join(str(rng.choice(heard[w])) if w in heard and rng.random() < damage else w for w in words.split())
 
 
 def _place(note: WrittenNote, run: Drive) -> float:

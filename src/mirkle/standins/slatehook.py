@@ -45,7 +45,7 @@ def make_demo() -> dict[str, bytes]:
     }
     files = {name: gzip.compress(text.encode(), mtime=0) for name, text in runs.items()}
     files[NOTES] = book.lines().encode()
-    files[CALLS] = spoken(rng, book, morning, clock_s=11.4).encode()
+    files[CALLS] = spoken(rng, book, morning, clock_s=11.4, damage=0.05).encode()
     files[PLANTED] = (json.dumps(planted, indent=1) + "\n").encode()
     return files
 

@@ -318,7 +318,11 @@ def _fragments(notes: Sequence[Note]) -> set[int]:
     def fragment(note: Note) -> bool:
         half_a_corner = (note.direction is None) != (note.grade is None)
         bare = replace(note, direction=None, grade=None)
-        return _calls(bare) == _calls(_NOTHING) and not note.marks and (half_a_corner or not note.is_corner)
+        return (
+            _calls(bare) == _calls(_NOTHING)
+            and not (note.marks or note.unread)
+            and (half_a_corner or not note.is_corner)
+        )
 
     return {n.index for n in notes if fragment(n) and n.grade not in _NAMED}
 

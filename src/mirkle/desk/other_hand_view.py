@@ -1,0 +1,115 @@
+"""Writing the notes for another co-driver: language, order and school, a look at the result, and what is lost."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QFileDialog,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QPlainTextEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.notes.reading import read_notes
+from mirkle.core.notes.school import School
+from mirkle.desk.theme import font
+from mirkle.files.languages import shipped_languages
+from mirkle.session.other_hand import OtherHand, in_another_hand
+from mirkle.session.stage import Stage, write_whole
+
+
+class OtherHandDialog(QDialog):
+    """Shows the new edition in another hand as the choices change, and writes it."""
+
+    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self.setWindowTitle("For another co-driver")
+        self.resize(760, 640)
+        reading, school = stage.review.reading, stage.review.school
+        self.language, self.order, self.sense, self.top = QComboBox(), QComboBox(), QComboBox(), QComboBox()
+        for language in shipped_languages():
+            self.language.addItem(language.name, language.code)
+        for order in ("direction-first", "grade-first"):
+            self.order.addItem(order.replace("-", " "), order)
+        for sense, words in (("ascending", "1 is tight"), ("descending", "1 is nearly flat out")):
+            self.sense.addItem(words, sense)
+        for top in (6, 8, 9, 10):
+            self.top.addItem(f"1 to {top}", top)
+        for box, value in (
+            (self.language, reading.language), (self.order, reading.order), (self.sense, school.sense), (self.top, school.top)
+        ):  # fmt: skip
+            box.setCurrentIndex(max(0, box.findData(value)))
+            box.currentIndexChanged.connect(self.refresh)
+        self.page = QPlainTextEdit()
+        self.page.setObjectName("proofPage")
+        self.page.setReadOnly(True)
+        self.page.setFont(font(20, family="hand"))
+        self.page.setAccessibleName("The notes in the other hand")
+        self.lost = QLabel()
+        self.lost.setObjectName("why")
+        self.lost.setWordWrap(True)
+        self.result = OtherHand("", ())
+        self._lay_out()
+        self.refresh()
+
+    def _lay_out(self) -> None:
+        form = QFormLayout()
+        for words, box in (
+            ("Language", self.language), ("What comes first", self.order), ("Grades", self.sense), ("They run", self.top)
+        ):  # fmt: skip
+            form.addRow(words, box)
+        write = QPushButton("Write it as text…")
+        write.setObjectName("primary")
+        write.clicked.connect(self._ask)
+        close = QPushButton("Close")
+        close.clicked.connect(self.reject)
+        row = QHBoxLayout()
+        row.addStretch(1)
+        row.addWidget(close)
+        row.addWidget(write)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(24, 20, 24, 18)
+        column.addLayout(form)
+        column.addWidget(self.page, 1)
+        column.addWidget(self.lost)
+        column.addLayout(row)
+
+    def refresh(self) -> None:
+        """Writes the book again as the choices stand."""
+        school = self.stage.review.school
+        edition = read_notes(self.stage.edition.text, (self.stage.language,), order=self.stage.review.reading.order)
+        other: School = replace(school, sense=self.sense.currentData(), top=self.top.currentData())
+        self.result = in_another_hand(
+            edition, school, language=self.language.currentData(), order=self.order.currentData(), other=other
+        )
+        self.page.setPlainText(self.result.text)
+        lost = self.result.lost
+        shown = "; ".join(f"page {p}, line {n}: {what}" for p, n, what in lost[:6])
+        more = f"; and {len(lost) - 6} more" if len(lost) > 6 else ""
+        self.lost.setText(f"Not carried over: {shown}{more}." if lost else "Everything was carried over.")
+
+    def _ask(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, "The notes in the other hand", f"{self.stage.project.name}-other-hand.txt", "Text (*.txt)"
+        )
+        if name:
+            self.write(Path(name))
+
+    def write(self, path: Path) -> None:
+        """Writes the notes and closes, or says why not."""
+        try:
+            write_whole(path, self.result.text.encode())
+        except MirkleError as fault:
+            self.lost.setText(fault.sentence)
+        else:
+            self.accept()

@@ -1,0 +1,50 @@
+"""A book as it is typed: each line read back by itself, in the hand that the whole text shows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mirkle.core.notes.reading import read_notes
+from mirkle.files.languages import shipped_languages
+from mirkle.session.stage import in_words
+
+
+@dataclass(frozen=True)
+class TypedLine:
+    """One line: in plain words what was read, or in ``fault`` why it is no note."""
+
+    words: str
+    fault: str
+    notes: int
+    is_page: bool = False
+
+
+def read_typed(text: str) -> list[TypedLine]:
+    """Every line of a text of notes, read back."""
+    if not text.strip():
+        return []
+    reading = read_notes(text, shipped_languages(), corners_needed=False, repair=False)
+    starts, at = [], 0
+    for line in text.split("\n"):
+        starts.append(at)
+        at += len(line) + 1
+    out = []
+    by_line: dict[int, list[int]] = {}
+    row = 0
+    for note in reading.notes:
+        while row + 1 < len(starts) and starts[row + 1] <= note.span.start:
+            row += 1
+        by_line.setdefault(row, []).append(note.index)
+    for row, line in enumerate(text.split("\n")):
+        notes = [reading.notes[i] for i in by_line.get(row, [])]
+        unread = [w for n in notes for w in n.unread]
+        half = next((n for n in notes if n.is_corner != (n.grade is not None)), None)
+        fault = ""
+        if unread:
+            fault = f"“{unread[0]}” is no word that is known yet"
+        elif half is not None:
+            fault = "the corner has no grade" if half.is_corner else "the grade has no direction"
+        is_page = not notes and bool(line.strip())
+        words = line.strip().lower() if is_page else ";  ".join(in_words(n) for n in notes)
+        out.append(TypedLine(words, fault, len(notes), is_page))
+    return out
