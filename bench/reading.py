@@ -97,8 +97,12 @@ def figures(damage: float, seeds: range, count: int = 120) -> dict[str, float]:
     }
 
 
-def notes_a_second(count: int = 20_000) -> float:
-    """Written notes read in a second."""
+def notes_a_second(count: int = 5_000) -> float:
+    """Written notes read in a second, the best of three; 5,000 are a season's books."""
+    return max(_notes_a_second(count) for _ in range(3))
+
+
+def _notes_a_second(count: int) -> float:
     rng = np.random.default_rng(1)
     lines = [f"left {rng.integers(1, 7)} long {10 * rng.integers(2, 40)}" for _ in range(count)]
     text = "\n".join(lines).encode()
@@ -110,11 +114,11 @@ def notes_a_second(count: int = 20_000) -> float:
 
 def main() -> int:
     """Prints the table."""
+    print(f"written notes a second: {notes_a_second():,.0f}")
     print(f"{'share of words harmed':24}" + "".join(f"{d:>9.0%}" for d in DAMAGE))
     rows = [figures(d, range(3)) for d in DAMAGE]
     for name in rows[0]:
         print(f"{name:24}" + "".join(f"{r[name]:>9.2%}" for r in rows))
-    print(f"written notes a second: {notes_a_second():,.0f}")
     return 0
 
 

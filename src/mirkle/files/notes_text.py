@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import unicodedata
+import re
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.crew import Crew
@@ -13,6 +13,7 @@ from mirkle.files.crew import shipped_crew
 from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 
 WANTED = "the notes as text"
+_CONTROL = re.compile(r"[\x00-\x08\x0b\x0e-\x1f\x7f-\x9f]")
 
 
 def parse_notes(content: bytes, *, name: str, crew: Crew | None = None) -> Reading:
@@ -27,9 +28,9 @@ def parse_notes(content: bytes, *, name: str, crew: Crew | None = None) -> Readi
     text = decoded(content, name=name)
     if not text.strip():
         raise UnusableNotes("there is nothing written in it", mend="choose the file with the notes", where=name)
-    control = next((i for i, c in enumerate(text) if unicodedata.category(c) == "Cc" and c not in "\n\t\f"), None)
+    control = _CONTROL.search(text)
     if control is not None:
-        line = text.count("\n", 0, control) + 1
+        line = text.count("\n", 0, control.start()) + 1
         raise UnusableNotes(
             "there is a control character that no text has",
             mend="save the notes as plain text",

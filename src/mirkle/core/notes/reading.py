@@ -82,13 +82,14 @@ def assemble(source: str, items: list[Item], language: Language, order: str) -> 
 def split_words(source: str) -> list[Word]:
     """The words of a text with their places."""
     words: list[Word] = []
-    line, at = 1, 0
-    for match in PIECE.finditer(source):
-        start, end = match.span()
-        line += source.count("\n", at, start)
-        touches = start == at and bool(words)
-        at = end
-        words.append(Word(match.group().lower(), Span(start, end), line, touches))
+    begins = 0
+    for number, line in enumerate(source.split("\n"), start=1):
+        at = -1
+        for match in PIECE.finditer(line):
+            start, end = match.span()
+            words.append(Word(match.group().lower(), Span(begins + start, begins + end), number, start == at))
+            at = end
+        begins += len(line) + 1
     return words
 
 
