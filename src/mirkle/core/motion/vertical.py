@@ -1,0 +1,225 @@
+"""What the car met in the vertical: jumps, crests, dips and bumps, from the vertical accelerometer.
+
+A road of vertical curvature k felt at speed v gives a_z = g + k v^2, so the ground's change of slope over a stretch is
+the integral of (a_z - g)/v over time: shake averages out of it, and speed drops out. Sixteen metres is about the length
+of a crest that a crew calls. In the air the accelerometer reads nothing, and quietly: there is no gravel under the wheels.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mirkle.core.motion.path import GRAVITY_MPS2, Path
+from mirkle.core.motion.recording import Floats, Recording
+
+# Below this the car is in the air; the threshold that leaves no bias in air time is 0.4 g, and 0.3 g must be reached.
+AIRBORNE_G, SURELY_AIRBORNE_G, LANDING_G = 0.4, 0.3, 1.25
+SHORTEST_FLIGHT_S, LANDING_WITHIN_S = 0.12, 0.3
+# On the ground gravel shakes the car; in the air only the sensor's own noise is left.
+QUIET_SHARE = 0.55
+# A crest or dip turns the ground by this much over the length. # common practice: about a 300 m vertical radius
+OVER_M, CREST_RAD, DIP_RAD = 16.0, 0.05, 0.05
+# Slowly driven, shake turns the ground by more: its error goes with speed to the power -3/2.
+SHAKE_RAD, AT_MPS = 0.018, 25.0
+LIP_M = 6.0
+# A bump throws up and drops within its length, by so much and clearly out of the shake around it.
+# What goes up and comes down again leaves the slope as it was, nearly.
+MOST_OF_A_BUMP_RAD = 0.075
+BUMP_WITHIN_M, BUMP_UP_G, BUMP_DOWN_G, BUMP_OVER_SHAKE = 6.0, 0.42, 0.3, 5.0
+ROLLING_MPS = 6.0
+APART_M, AFTER_LANDING_M = 18.0, 30.0
+
+
+@dataclass(frozen=True)
+class Feature:
+    """One thing in the vertical, by metres from the start line.
+
+    ``kind`` is ``jump``, ``crest``, ``dip`` or ``bump``. ``air_s`` is the flight of a jump. ``radius_m`` is the vertical
+    radius of a crest or dip. ``least_g`` is the least load felt (1 standing still), and ``takeoff_mps`` the speed above
+    which this car would leave the ground on this crest: v / sqrt(1 - load), from a_z = g (1 - v^2 / (g R)).
+    """
+
+    kind: str
+    from_m: float
+    to_m: float
+    at_m: float
+    speed_mps: float
+    air_s: float | None
+    radius_m: float | None
+    least_g: float
+    takeoff_mps: float | None
+
+
+@dataclass(frozen=True)
+class _Felt:
+    """The vertical accelerometer on an even grid, in g, with speed and place; all (n,)."""
+
+    step_s: float
+    load_g: Floats
+    smooth_g: Floats
+    speed_mps: Floats
+    place_m: Floats
+
+
+def has_vertical(recording: Recording) -> bool:
+    """Whether crests and jumps can be judged from this recording."""
+    return recording.has("acc_z_mps2") and recording.channels["acc_z_mps2"].rate_hz >= 20.0
+
+
+def find_features(recording: Recording, path: Path, start_m: float, end_m: float) -> tuple[Feature, ...]:
+    """Everything in the vertical between two places on the path, in order; places count from ``start_m``."""
+    if not has_vertical(recording):
+        return ()
+    felt = _felt(recording, path, start_m)
+    jumps = _jumps(felt)
+    taken = [(j.from_m - APART_M, j.to_m + AFTER_LANDING_M) for j in jumps]
+    turned = _turned(felt)
+    bumps = [b for b in _bumps(felt, taken) if abs(_at(felt, turned, b.at_m)) < MOST_OF_A_BUMP_RAD]
+    taken += [(b.at_m - OVER_M, b.at_m + OVER_M) for b in bumps]
+    curves = [*_curves(felt, turned, "crest", taken), *_curves(felt, turned, "dip", taken)]
+    found = [*jumps, *curves, *bumps]
+    return tuple(sorted((f for f in found if 0.0 <= f.at_m <= end_m - start_m), key=lambda f: f.at_m))
+
+
+def _felt(recording: Recording, path: Path, start_m: float) -> _Felt:
+    channel = recording.channels["acc_z_mps2"]
+    step_s = float(np.median(np.diff(channel.time_s)))
+    time_s = np.arange(max(channel.time_s[0], path.time_s[0]), min(channel.time_s[-1], path.time_s[-1]), step_s)
+    load = np.interp(time_s, channel.time_s, channel.value) / GRAVITY_MPS2
+    speed = np.interp(time_s, path.time_s, path.speed_mps)
+    # Mounting, temperature and long slopes move what the sensor calls 1 g; a few seconds of road average to it.
+    load = load - (_slowly(load, max(1, round(8.0 / step_s))) - 1.0)
+    place = np.interp(time_s, path.time_s, path.distance_m) - start_m
+    return _Felt(step_s, load, low_passed(load, 10.0, step_s), speed, place)
+
+
+def low_passed(values: Floats, cut_hz: float, step_s: float) -> Floats:
+    """A Gaussian low-pass with no delay, half its power gone at ``cut_hz``, (n,)."""
+    sigma = 0.1325 / cut_hz / step_s
+    half = int(4 * sigma) + 1
+    kernel = np.exp(-0.5 * (np.arange(-half, half + 1) / sigma) ** 2)
+    padded = np.pad(values, half, mode="edge")
+    return np.convolve(padded, kernel / kernel.sum(), mode="valid")
+
+
+def _slowly(values: Floats, half: int) -> Floats:
+    """The median of blocks, joined by straight lines: what the values are on the whole, (n,)."""
+    count = max(2, len(values) // (2 * half))
+    edges = np.linspace(0, len(values), count + 1).astype(np.intp)
+    middles = np.array([np.median(values[a:b]) for a, b in zip(edges[:-1], edges[1:], strict=True)])
+    return np.interp(np.arange(len(values)), 0.5 * (edges[:-1] + edges[1:]), middles)
+
+
+def _runs(mask: NDArray[np.bool_]) -> list[tuple[int, int]]:
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], mask.astype(np.int8), [0]])))
+    return [(int(a), int(b)) for a, b in zip(edges[0::2], edges[1::2], strict=True)]
+
+
+def _shake(felt: _Felt) -> Floats:
+    """The root mean square of what the low-pass takes away, over a third of a second, (n,)."""
+    rough = (felt.load_g - felt.smooth_g) ** 2
+    half = max(1, round(0.17 / felt.step_s))
+    return np.sqrt(np.convolve(np.pad(rough, half, mode="edge"), np.ones(2 * half + 1) / (2 * half + 1), mode="valid"))
+
+
+def _jumps(felt: _Felt) -> list[Feature]:
+    rolling = felt.speed_mps > ROLLING_MPS
+    usual_shake = float(np.median(_shake(felt)[rolling])) if rolling.any() else 0.0
+    found = []
+    for first, end in _runs((felt.smooth_g < AIRBORNE_G) & rolling):
+        air_s = _crossing(felt.smooth_g, end - 1, end) - _crossing(felt.smooth_g, first - 1, first)
+        air_s *= felt.step_s
+        edge = max(1, round(0.03 / felt.step_s))
+        inside = felt.load_g[first + edge : end - edge]
+        landing = felt.smooth_g[end : end + round(LANDING_WITHIN_S / felt.step_s)]
+        quiet = len(inside) > 1 and float(np.std(inside)) < max(QUIET_SHARE * usual_shake, 0.03)
+        if air_s < SHORTEST_FLIGHT_S or felt.smooth_g[first:end].min() > SURELY_AIRBORNE_G:
+            continue
+        if not quiet or not len(landing) or landing.max() < LANDING_G:
+            continue
+        speed = float(felt.speed_mps[first])
+        found.append(
+            Feature("jump", float(felt.place_m[first]), float(felt.place_m[end]), float(felt.place_m[first]), speed,
+                    float(air_s), None, float(felt.smooth_g[first:end].min()), None)
+        )  # fmt: skip
+    return found
+
+
+def _crossing(values: Floats, before: int, after: int) -> float:
+    """Where between two samples the load passes :data:`AIRBORNE_G`, in samples."""
+    if before < 0 or after >= len(values):
+        return float(max(before, 0))
+    step = values[after] - values[before]
+    return before + (float((AIRBORNE_G - values[before]) / step) if step else 0.5)
+
+
+def _turned(felt: _Felt) -> Floats:
+    """The ground's change of slope since the start, in radians, (n,)."""
+    rate = (felt.load_g - 1.0) * GRAVITY_MPS2 / np.maximum(felt.speed_mps, ROLLING_MPS)
+    return np.concatenate([[0.0], np.cumsum(np.where(felt.speed_mps > ROLLING_MPS, rate, 0.0))[:-1]]) * felt.step_s
+
+
+def _over(felt: _Felt, turned: Floats, metres: float) -> Floats:
+    """The change of slope over a length about each place, (n,)."""
+    place = np.maximum.accumulate(felt.place_m)
+    ahead = np.interp(place + metres / 2, place, turned)
+    return ahead - np.interp(place - metres / 2, place, turned)
+
+
+def _at(felt: _Felt, turned: Floats, at_m: float) -> float:
+    """The change of slope over the length of a crest about one place."""
+    return float(_over(felt, turned, OVER_M)[int(np.argmin(np.abs(felt.place_m - at_m)))])
+
+
+def _curves(felt: _Felt, turned: Floats, kind: str, taken: list[tuple[float, float]]) -> list[Feature]:
+    sign = -1.0 if kind == "crest" else 1.0
+    bent = sign * _over(felt, turned, OVER_M)
+    lip = sign * _over(felt, turned, LIP_M)
+    rolling = felt.speed_mps > ROLLING_MPS
+    least = CREST_RAD if kind == "crest" else DIP_RAD
+    found: list[Feature] = []
+    clear = np.maximum(least, SHAKE_RAD * (AT_MPS / np.maximum(felt.speed_mps, ROLLING_MPS)) ** 1.5)
+    for first, end in _runs((bent > clear) & rolling):
+        top = first + int(np.argmax(bent[first:end]))
+        at_m = float(felt.place_m[top])
+        if any(a <= at_m <= b for a, b in taken):
+            continue
+        half = slice(max(0, top - round(0.5 / felt.step_s)), top + round(0.5 / felt.step_s))
+        inside = np.abs(felt.place_m[half] - at_m) <= OVER_M / 2
+        # Over a crest the load is low throughout; a bump beside it is not.
+        felt_g = low_passed(felt.load_g[half], 4.0, felt.step_s)[inside]
+        if not len(felt_g) or float(np.mean(sign * (felt_g - 1.0) > 0)) < 0.7:
+            continue
+        radius = LIP_M / max(float(lip[top]), float(bent[top]) * LIP_M / OVER_M)
+        speed, least_g = float(felt.speed_mps[top]), float(felt_g.min())
+        takeoff = speed / np.sqrt(1.0 - least_g) if kind == "crest" and least_g < 0.95 else None
+        if found and at_m - found[-1].at_m < APART_M:
+            continue
+        found.append(
+            Feature(kind, at_m - OVER_M / 2, at_m + OVER_M / 2, at_m, speed, None, float(radius), least_g,
+                    float(takeoff) if takeoff is not None else None)
+        )  # fmt: skip
+    return found
+
+
+def _bumps(felt: _Felt, taken: list[tuple[float, float]]) -> list[Feature]:
+    rolling = felt.speed_mps > ROLLING_MPS
+    away = felt.smooth_g - _slowly(felt.smooth_g, max(1, round(1.0 / felt.step_s)))
+    spread = 1.483 * _slowly(np.abs(away), max(1, round(2.0 / felt.step_s)))
+    found: list[Feature] = []
+    for first, end in _runs((away > np.maximum(BUMP_UP_G, BUMP_OVER_SHAKE * spread)) & rolling):
+        top = first + int(np.argmax(away[first:end]))
+        at_m = float(felt.place_m[top])
+        near = np.abs(felt.place_m[max(0, top - 100) : top + 100] - at_m) <= BUMP_WITHIN_M
+        drop = -float(away[max(0, top - 100) : top + 100][near].min())
+        if drop < max(BUMP_DOWN_G, 0.6 * BUMP_OVER_SHAKE * float(spread[top])) or any(a <= at_m <= b for a, b in taken):
+            continue
+        if found and at_m - found[-1].at_m < APART_M:
+            continue
+        found.append(
+            Feature("bump", at_m - 3.0, at_m + 3.0, at_m, float(felt.speed_mps[top]), None, None, 1.0 - drop, None)
+        )
+    return found
