@@ -7,24 +7,31 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.lineup.calls import Clock, SaidNote, clock_of, match_calls, places_s
-from mirkle.core.lineup.pairing import Lineup, line_up, sense_on_the_road
+from mirkle.core.lineup.calls import Clock, SaidNote, clock_of, heard_places, match_calls, places_s
+from mirkle.core.lineup.pairing import Heard, Lineup, line_up, sense_on_the_road
 from mirkle.core.motion.bends import Drive, Profile, find_drive, profile_of
 from mirkle.core.motion.path import Path, smooth_path
 from mirkle.core.motion.recording import Floats, Recording
+from mirkle.core.motion.vertical import Feature, find_features, has_vertical
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.school import School, school_of
 from mirkle.core.notes.speech import Speech
 from mirkle.core.notes.writing import Hand
 from mirkle.core.verdict.corners import judge_corners
+from mirkle.core.verdict.driving import judge_driving
 from mirkle.core.verdict.findings import SEVERITIES, Case, Finding
 from mirkle.core.verdict.gaps import judge_gaps
+from mirkle.core.verdict.pace import pace_of
 from mirkle.core.verdict.scale import Band, bands_of
+from mirkle.core.verdict.shape import judge_lengths, judge_shapes
+from mirkle.core.verdict.timing import judge_timing
+from mirkle.core.verdict.vertical import judge_vertical
 from mirkle.core.verdict.words import judge_words
 
 # Surer than this, the notes' own "tightens to" and "opens to" need no help from the road.
 SENSE_SURE = 0.97
+NO_VERTICAL = "No vertical accelerometer: crests, jumps, bumps and dips are not judged."
 
 
 @dataclass(frozen=True)
@@ -51,6 +58,7 @@ class Review:
     bands: tuple[Band, ...]
     findings: tuple[Finding, ...]
     doubts: tuple[str, ...]
+    vertical: tuple[Feature, ...] | None
     said: tuple[SaidNote | None, ...]
     clock: Clock | None
 
@@ -83,6 +91,7 @@ def review_run(
     path = smooth_path(recording)
     drive = find_drive(path)
     profile = profile_of(path, drive.start_m, drive.stop_m)
+    vertical = find_features(recording, path, drive.start_m, drive.stop_m) if has_vertical(recording) else None
     progress("Pairing the notes with the road", 0.5)
     school = school_of(reading.notes, sense=crew.sense)
     if school.sense_sure < SENSE_SURE:
@@ -94,6 +103,11 @@ def review_run(
         progress=lambda share: progress("Pairing the notes with the road", 0.5 + 0.4 * share),
     )
     said, clock = _said_and_clock(reading, speech, lineup, profile, drive)
+    if clock is not None:
+        # Now that the clocks are tied, the calls say where each note belongs.
+        heard = _heard(reading, said, clock, lineup, profile)
+        lineup = line_up(reading.notes, school, profile, heard=heard, before=lineup)
+        said, clock = _said_and_clock(reading, speech, lineup, profile, drive)
     progress("Judging", 0.95)
     notes = {n.index: n for n in reading.notes}
     finish_m = _finish_m(reading, lineup, profile)
@@ -106,6 +120,8 @@ def review_run(
         hand=Hand(reading, language),
         finish_m=finish_m,
         coarse=_is_coarse(path),
+        pace=pace_of(lineup, profile, notes, school),
+        vertical=vertical,
     )
     return Review(
         recording_name=recording.name,
@@ -118,8 +134,9 @@ def review_run(
         plan=_plan(path, drive, profile),
         lineup=lineup,
         bands=case.bands,
-        findings=_findings(case, said),
-        doubts=path.doubts,
+        findings=_findings(case, said, clock),
+        vertical=vertical,
+        doubts=path.doubts if vertical is not None else (*path.doubts, NO_VERTICAL),
         said=said,
         clock=clock,
     )
@@ -133,12 +150,24 @@ def _said_and_clock(
         return (None,) * len(reading.notes), None
     matched = match_calls(reading.notes, speech.reading.notes)
     said = tuple(SaidNote(speech.reading.notes[at], speech.said[at]) if at is not None else None for at in matched)
+    times = [s.time if s is not None else None for s in said]
+    return said, clock_of(speech, times, _corner_times(reading, lineup, profile), drive)
+
+
+def _corner_times(reading: Reading, lineup: Lineup, profile: Profile) -> Floats:
+    """When the car came to each note's corner, nan where it has none, (notes,)."""
     place_m = np.full(len(reading.notes), np.nan)
     for tie in lineup.ties:
         if tie.bend is not None:
             place_m[tie.note] = tie.bend.from_m
+    return places_s(place_m, profile)
+
+
+def _heard(reading: Reading, said: Sequence[SaidNote | None], clock: Clock, lineup: Lineup, profile: Profile) -> Heard:
     times = [s.time if s is not None else None for s in said]
-    return said, clock_of(speech, times, places_s(place_m, profile), drive)
+    place_m, sigma_m = heard_places(times, clock, _corner_times(reading, lineup, profile), profile)
+    corners = [n.index for n in reading.corners]
+    return Heard(place_m[corners], np.where(np.isfinite(sigma_m), sigma_m, 1.0)[corners])
 
 
 def _finish_m(reading: Reading, lineup: Lineup, profile: Profile) -> float:
@@ -159,11 +188,24 @@ def _is_coarse(path: Path) -> bool:
     return path.sources == ("position",)
 
 
-def _findings(case: Case, said: Sequence[SaidNote | None]) -> tuple[Finding, ...]:
-    corners = list(judge_corners(case))
+def _findings(case: Case, said: Sequence[SaidNote | None], clock: Clock | None) -> tuple[Finding, ...]:
+    shapes = list(judge_shapes(case))
+    shaped = {f.note for f in shapes if f.kind == "tightens-uncalled"}
+    # A corner that tightens unsaid is one finding, not two.
+    corners = [f for f in judge_corners(case) if not (f.kind == "grade-tighter" and f.note in shaped)]
     missing = {f.note for f in corners if f.kind in ("corner-uncalled", "corner-unmet")}
     troubled = frozenset(missing | {n + 1 for n in missing} | {n - 1 for n in missing})
-    found = corners + list(judge_gaps(case, troubled)) + list(judge_words(case, said))
+    graded = frozenset({f.note for f in corners} | shaped)
+    found = [
+        *corners,
+        *shapes,
+        *(f for f in judge_lengths(case) if f.note not in graded),
+        *judge_gaps(case, troubled),
+        *judge_vertical(case),
+        *judge_words(case, said),
+        *judge_timing(case, said, clock),
+        *judge_driving(case, graded),
+    ]
     inside = [f for f in found if f.from_m <= case.finish_m]
     return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
 

@@ -10,6 +10,7 @@ from mirkle.core.lineup.calls import Clock, SaidNote
 from mirkle.core.lineup.pairing import GapMet, Lineup, Tie
 from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
 from mirkle.core.motion.bends import Bend, Drive, Profile
+from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Direction, Note, Reading, Span, Token
 from mirkle.core.notes.school import School
 from mirkle.core.notes.speech import Said
@@ -21,7 +22,7 @@ from mirkle.files.packing import pack, unpack
 from mirkle.files.project import Material
 
 _CLASSES = (
-    Band, Bend, Clock, Direction, Drive, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Note, Plan, Profile, Proposal,
+    Band, Bend, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Note, Plan, Profile, Proposal,
     Reading, Review, Rewording, Said, SaidNote, School, Span, Tie, Token,
 )  # fmt: skip
 

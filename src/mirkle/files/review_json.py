@@ -50,6 +50,16 @@ def review_table(review: Review) -> dict[str, Any]:
             for w, (low, _, high, n) in review.lineup.distances.links.items()
         ],
         "notes": [_note(n, ties.get(n.index), gaps.get(n.index), review) for n in review.notes],
+        "jumps": [
+            {
+                "from_m": _r(f.from_m, 1),
+                "to_m": _r(f.to_m, 1),
+                "air_s": _r(f.air_s or 0.0, 3),
+                "speed_kmh": _r(f.speed_mps * 3.6, 1),
+            }
+            for f in review.vertical or ()
+            if f.kind == "jump"
+        ],
         "findings": [_finding(f) for f in review.findings],
     }
 

@@ -118,6 +118,22 @@ def clock_of(speech: Speech, said: Sequence[Said | None], place_s: Floats, drive
     return Clock(middle + USUAL_LEAD_S, float(error), "lead")
 
 
+def heard_places(said: Sequence[Said | None], clock: Clock, place_s: Floats, profile: Profile) -> tuple[Floats, Floats]:
+    """Where the calls put each note, by this crew's habitual lead, and how far that is out; both (notes,) metres."""
+    at_s = np.array([s.from_s if s is not None else np.nan for s in said]) - clock.calls_minus_run_s
+    blur_s = np.array([s.uncertainty_s if s is not None else np.nan for s in said])
+    lead_s = place_s - at_s
+    known = np.isfinite(lead_s) & (lead_s > -2.0) & (lead_s < 9.0)
+    habit = float(np.median(lead_s[known])) if known.any() else USUAL_LEAD_S
+    scatter = 1.483 * float(np.median(np.abs(lead_s[known] - habit))) if known.any() else 1.0
+    place_m = np.interp(at_s + habit, profile.time_s, profile.distance_m)
+    speed = np.interp(place_m, profile.distance_m, profile.speed_mps)
+    sigma_m = 8.0 + np.hypot(max(scatter, 0.6), blur_s) * np.maximum(speed, 5.0)
+    # What was said before the car moved says nothing of a place.
+    place_m = np.where(at_s > profile.time_s[0], place_m, np.nan)
+    return place_m, sigma_m
+
+
 def places_s(places_m: Floats, profile: Profile) -> Floats:
     """When the car came to each place, nan where that is nan, (n,)."""
     return np.interp(places_m, profile.distance_m, profile.time_s)

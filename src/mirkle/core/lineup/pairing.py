@@ -60,7 +60,7 @@ FAR = 1e9
 EASING_M = 10.0
 COST_OF_CUTTING = 1.0
 # An easing shallower than the first is noise of the line; one deeper than the second parts two bends.
-SHALLOW_DIP, DEEP_DIP, COST_OF_DIP = 0.1, 0.5, 2.0
+SHALLOW_DIP, DEEP_DIP, COST_OF_DIP = 0.1, 0.4, 3.0
 
 
 @dataclass(frozen=True)
@@ -111,32 +111,57 @@ class _Calls:
     gap_m: Floats
     gap_word: NDArray[np.str_]
     gap_parts: NDArray[np.intp]
+    heard_m: Floats
+    heard_sigma_m: Floats
+
+
+@dataclass(frozen=True)
+class Heard:
+    """Where the calls put each corner note: metres from the start line and their spread, nan where unsaid; (corners,)."""
+
+    place_m: Floats
+    sigma_m: Floats
 
 
 def line_up(
-    notes: tuple[Note, ...], school: School, profile: Profile, *, progress: Callable[[float], None] = lambda _: None
+    notes: tuple[Note, ...],
+    school: School,
+    profile: Profile,
+    *,
+    heard: Heard | None = None,
+    before: Lineup | None = None,
+    progress: Callable[[float], None] = lambda _: None,
 ) -> Lineup:
     """Pairs the corner notes with the road, fits the crew's yardsticks, and measures the gaps.
 
     Parameters
     ----------
     profile : the road from the start line to somewhere past the finish
+    heard : where the calls put the notes, once the clocks are tied
+    before : a line-up to begin from, so that fewer rounds are needed
     progress : is told the share done, 0 to 1; it may raise to cancel
     """
     calls = _calls(notes, school)
+    if heard is not None:
+        calls = replace(calls, heard_m=heard.place_m, heard_sigma_m=heard.sigma_m)
     road = _road_of(profile)
     plain = plain_yardstick(school)
-    grades, distances = plain, PLAIN_GAPS
-    windows = _first_windows(calls, road, distances)
-    for turn in range(ROUNDS):
-        progress(turn / (ROUNDS + 1))
+    rounds = ROUNDS if before is None else 1
+    if before is None:
+        grades, distances = plain, PLAIN_GAPS
+        windows = _first_windows(calls, road, distances)
+    else:
+        grades, distances = before.grades, before.distances
+        windows = _windows_before(calls, road, before)
+    for turn in range(rounds):
+        progress(turn / (rounds + 1))
         chosen, _ = _align(calls, road, _fit_of(calls, road, grades), distances, windows)
         paired, stretches = _stretches(profile, road, chosen)
         grades, distances = _yardsticks(calls, paired, stretches, plain)
         windows = _next_windows(chosen, road)
     fit = _fit_of(calls, road, grades)
     chosen, forward = _align(calls, road, fit, distances, windows)
-    progress(ROUNDS / (ROUNDS + 1))
+    progress(rounds / (rounds + 1))
     sure = _sureness(calls, road, fit, distances, windows, forward, chosen)
     return _lineup(calls, profile, road, chosen, sure, plain)
 
@@ -186,6 +211,8 @@ def _calls(notes: tuple[Note, ...], school: School) -> _Calls:
         gap_m=np.array(metres),
         gap_word=np.array(words, dtype=np.str_),
         gap_parts=np.array(parts, dtype=np.intp),
+        heard_m=np.full(len(corners), np.nan),
+        heard_sigma_m=np.ones(len(corners)),
     )
 
 
@@ -306,6 +333,7 @@ class _Fit:
     scatter: float
     log_length: Floats
     alone: Floats
+    begins_m: Floats
 
     def cost(self, note: int, which: slice) -> Floats:
         """Cost of putting a note on each of some runs, (m,)."""
@@ -315,6 +343,9 @@ class _Fit:
         stretch = (self.log_length[which] - np.log(calls.length_m[note])) / LENGTH_SCATTER
         # Both tails are Student's: 2.5 ln(1 + z^2/4) and 1.5 ln(1 + z^2/3).
         cost = 2.5 * np.log1p(z * z * 0.25) + 1.5 * np.log1p(stretch * stretch / 3.0)
+        if np.isfinite(calls.heard_m[note]):
+            off = (self.begins_m[which] - calls.heard_m[note]) / calls.heard_sigma_m[note]
+            cost = cost + 1.5 * np.log1p(off * off / 3.0)
         return np.asarray(cost + COST_OF_WRONG_SIDE * (runs.side[which] != calls.side[note]) + self.alone[which])
 
 
@@ -331,6 +362,7 @@ def _fit_of(calls: _Calls, road: _Road, grades: GradeYardstick) -> _Fit:
         position=grades.position(runs),
         scatter=max(grades.scatter, CREW_SCATTER),
         log_length=np.log(runs.length_m),
+        begins_m=runs.from_m,
         alone=hardly_turned + two_in_one + COST_OF_CUTTING * road.cuts,
     )
 
@@ -452,6 +484,16 @@ def _next_windows(chosen: NDArray[np.intp], road: _Road) -> Windows:
     return _windows_about(place, road.pieces, 350.0)
 
 
+def _windows_before(calls: _Calls, road: _Road, before: Lineup) -> Windows:
+    """Windows about where an earlier line-up put the notes, and the calls where it put none."""
+    place = np.array([t.bend.from_m if t.bend is not None else np.nan for t in before.ties])
+    place = np.where(np.isfinite(place), place, calls.heard_m)
+    known = np.flatnonzero(np.isfinite(place))
+    if not len(known):
+        return _first_windows(calls, road, before.distances)
+    return _windows_about(np.interp(np.arange(len(place)), known, place[known]), road.pieces, 350.0)
+
+
 def _windows_about(place_m: Floats, pieces: Pieces, width_m: float) -> Windows:
     lows = np.searchsorted(pieces.to_m, place_m - width_m)
     highs = np.searchsorted(pieces.from_m, place_m + width_m)
@@ -490,6 +532,8 @@ def _mirrored(calls: _Calls, road: _Road) -> tuple[_Calls, _Road, NDArray[np.int
         gap_m=after,
         gap_word=words,
         gap_parts=parts,
+        heard_m=calls.heard_m[::-1],
+        heard_sigma_m=calls.heard_sigma_m[::-1],
     )
     return seen, _road(back, a[order], b[order], turned, road.cuts[order], road.dip[order], length_m), order
 
@@ -513,6 +557,7 @@ def _sureness(
         position=fit.position[order],
         log_length=fit.log_length[order],
         alone=fit.alone[order],
+        begins_m=fit.begins_m[order],
     )
     # A run begins, seen from the end, where it ends: reach further by the longest run.
     widened = [(max(0, count - high - MOST_PIECES), min(count, count - low)) for low, high in windows[::-1]]

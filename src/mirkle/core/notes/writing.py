@@ -15,11 +15,18 @@ from mirkle.core.notes.speech import Speech
 
 @dataclass(frozen=True)
 class Rewording:
-    """What shall stand instead in a note; ``None`` leaves it as it is. ``link`` and ``distance_m`` exclude each other."""
+    """What shall stand instead in a note; ``None`` leaves it as it is.
+
+    ``length`` is a word of length, empty to strike it out; ``tightens`` is the grade that a tightening leads to;
+    ``feature`` stands instead of the crest that was called.
+    """
 
     direction: Direction | None = None
     grade: str | None = None
     distance_m: int | None = None
+    length: str | None = None
+    tightens: str | None = None
+    feature: str | None = None
 
 
 class Hand:
@@ -64,11 +71,36 @@ class Hand:
             edits.append((note.grade_span, self.form("grade", rewording.grade)))
         if rewording.distance_m is not None and note.gap_span is not None:
             edits.append((note.gap_span, str(rewording.distance_m)))
+        edits += self._shape_edits(note, rewording)
         text, start = note.text, note.span.start
         for span, new in sorted(edits, key=lambda e: e[0].start, reverse=True):
             if start <= span.start and span.end <= note.span.end:
                 text = text[: span.start - start] + new + text[span.end - start :]
         return text
+
+    def _shape_edits(self, note: Note, rewording: Rewording) -> list[tuple[Span, str]]:
+        """Edits of length, change of radius and feature, at the words they replace or behind the corner."""
+        own = [t for t in self.reading.tokens if note.span.start <= t.span.start and t.span.end <= note.span.end]
+        head = max((s.end for s in (note.direction_span, note.grade_span) if s is not None), default=None)
+        edits: list[tuple[Span, str]] = []
+        if rewording.length is not None and head is not None:
+            old = next((t.span for t in own if t.kind == "length"), None)
+            word = self.form("length", rewording.length) if rewording.length else ""
+            if old is not None:
+                # Striking the word out takes the space before it along.
+                edits.append((Span(old.start - (not word), old.end), word))
+            elif word:
+                edits.append((Span(head, head), f" {word}"))
+        if rewording.tightens is not None and head is not None:
+            behind = max([head, *(t.span.end for t in own if t.kind == "length")])
+            sign = self.form("change", "tightens")
+            joint = "" if not sign[-1].isalnum() else " "
+            edits.append((Span(behind, behind), f" {sign}{joint}{rewording.tightens}"))
+        if rewording.feature is not None:
+            old = next((t.span for t in own if t.kind == "feature" and "crest" in t.key), None)
+            if old is not None:
+                edits.append((old, self.form("feature", rewording.feature)))
+        return edits
 
     def corner(self, direction: Direction, grade: str, *, distance_m: int | None) -> str:
         """A plain corner note, such as ``L4 60`` or ``4 left 60`` or ``60 left 4``."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import isnan
 
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
@@ -14,10 +13,13 @@ from mirkle.core.verdict.findings import Case, Finding, Proposal, more_likely
 # Below half a grade there is nothing to report; a grade is what a crew would rewrite. # common practice
 WORTH_A_LOOK = 0.85
 WORTH_A_CHANGE = 1.0
-A_DANGER = 1.5
+A_DANGER = 1.4
 # A bend that turns less than this hardly shows in a driven line.
 HARDLY_A_BEND_DEG = 5.0
 A_BEND_DEG = 14.0
+A_CLEAR_BEND_DEG = 18.0
+# Arriving by so much faster than the usual grip allows is off the road, or not far from it.
+DANGEROUS_OVERSPEED, NOTABLE_OVERSPEED = 1.12, 1.03
 
 
 def judge_corners(case: Case) -> Iterator[Finding]:
@@ -38,7 +40,7 @@ def judge_corners(case: Case) -> Iterator[Finding]:
 
 
 def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
-    called = _called_position(case, note)
+    called = case.called_position(note)
     if called is None or tie.position is None:
         return None
     shift = tie.position - called
@@ -67,7 +69,7 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         to_m=bend.to_m,
         called=note.grade,
         met=met,
-        severity=_grade_severity(case, shift, scatter, tie, bend) if tighter else "check",
+        severity=_grade_severity(case, note, shift, scatter, tie, bend) if tighter else "check",
         confidence=confidence,
         risk=max(0.0, -shift) * _heat(case, bend),
         why=why,
@@ -75,21 +77,14 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     )
 
 
-def _called_position(case: Case, note: Note) -> float | None:
-    """Where the called grade lies; the words beyond the numbers have no edge, so they lie just beyond the numbers."""
-    position = case.school.tightest_position(note)
-    return None if isnan(position) else min(max(position, 0.6), case.school.top + 0.5)
-
-
-def _grade_severity(case: Case, shift: float, scatter: float, tie: Tie, bend: Bend) -> str:
-    sure_of_place = tie.sure > 0.9
-    # A gentle bend that is a grade tighter still goes at full speed; only where the car has to slow is it a danger.
-    matters = tie.position is not None and tie.position < case.school.top - 0.8
-    if case.coarse or bend.radius_sd_m > 0.35 * bend.radius_m:
+def _grade_severity(case: Case, note: Note, shift: float, scatter: float, tie: Tie, bend: Bend) -> str:
+    if case.coarse or bend.radius_sd_m > 0.35 * bend.radius_m or tie.sure < 0.9 or bend.turn_deg < A_CLEAR_BEND_DEG:
         return "check"
-    if shift <= -max(A_DANGER, 2.6 * scatter) and sure_of_place and matters:
+    overspeed = case.overspeed(note, tie)
+    if shift <= -max(A_DANGER, 2.4 * scatter) and overspeed > DANGEROUS_OVERSPEED:
         return "danger"
-    if shift <= -max(WORTH_A_CHANGE, 1.9 * scatter) and sure_of_place:
+    # A gentle bend that is a grade tighter still goes at the speed that the car can have there.
+    if shift <= -max(WORTH_A_CHANGE, 2.0 * scatter) and overspeed > NOTABLE_OVERSPEED:
         return "change"
     return "check"
 
@@ -127,14 +122,14 @@ def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
 
 
 def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
-    called = _called_position(case, note)
+    called = case.called_position(note)
     if called is None:
         return None
     before, after = _neighbours(case, note)
     if before is None or after is None or before.bend is None or after.bend is None:
         return None
     # A gentle bend can vanish in the driven line; that says nothing about the note.
-    if called > case.school.top - 0.9 and tie.bend is not None:
+    if tie.bend is not None and called > case.school.top - 2.5:
         return None
     sure = min(before.sure, after.sure)
     from_m, to_m = before.bend.to_m, max(after.bend.from_m, before.bend.to_m + 1.0)

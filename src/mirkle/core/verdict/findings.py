@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from math import isnan
 
 import numpy as np
 
 from mirkle.core.lineup.pairing import Lineup, Tie
 from mirkle.core.motion.bends import Profile
+from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
 from mirkle.core.notes.writing import Hand, Rewording
+from mirkle.core.verdict.pace import Pace
 from mirkle.core.verdict.scale import Band
 
 SEVERITIES = ("danger", "change", "check", "remark")
@@ -51,7 +54,10 @@ class Finding:
 
 @dataclass(frozen=True)
 class Case:
-    """All that the judges look at; ``coarse`` is true where the recording blurs bends, so that most is a check."""
+    """All that the judges look at; ``coarse`` is true where the recording blurs bends, so that most is a check.
+
+    ``vertical`` is ``None`` where the recording can't show what is in the vertical.
+    """
 
     notes: tuple[Note, ...]
     lineup: Lineup
@@ -61,6 +67,8 @@ class Case:
     hand: Hand
     finish_m: float
     coarse: bool
+    pace: Pace
+    vertical: tuple[Feature, ...] | None
     tie_of: dict[int, Tie] = field(init=False)
 
     def __post_init__(self) -> None:
@@ -73,6 +81,27 @@ class Case:
     def speed_kmh(self, at_m: float) -> float:
         """The car's speed at a place in this pass."""
         return float(np.interp(at_m, self.profile.distance_m, self.profile.speed_mps)) * 3.6
+
+    def called_position(self, note: Note) -> float | None:
+        """Where the called grade lies; the words beyond the numbers have no edge, so they lie just beyond them."""
+        position = self.school.tightest_position(note)
+        return None if isnan(position) else min(max(position, 0.6), self.school.top + 0.5)
+
+    def overspeed(self, note: Note, tie: Tie) -> float:
+        """The speed with which a crew that believes the note arrives, over what the road allows at its usual grip."""
+        called = self.called_position(note)
+        if called is None or tie.bend is None:
+            return 1.0
+        carried = min(self.pace.believed_mps(called), self.pace.reachable_mps(self.profile, tie.bend))
+        return carried / max(self.pace.allowed_mps(tie.bend), 1.0)
+
+    def note_before(self, at_m: float) -> Note | None:
+        """The note on the page after which a place comes."""
+        last = None
+        for tie in self.lineup.ties:
+            if tie.bend is not None and tie.bend.from_m <= at_m:
+                last = self.notes[tie.note]
+        return last or (self.notes[0] if self.notes else None)
 
     def met_grade(self, position: float) -> str:
         """The crew's own name for a position on its scale."""

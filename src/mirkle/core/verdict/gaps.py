@@ -39,7 +39,13 @@ def _distance(case: Case, gap: GapMet, called_m: float) -> Finding | None:
     metres = case.hand.nearest_distance(in_their_metres)
     if metres == called_m:
         return None
-    strong = abs(z) > CLEARLY_UNUSUAL and abs(off) > 0.35 * called_m and not case.coarse
+    fits = all(
+        t.position is not None and called is not None and abs(t.position - called) < 1.0 and t.bend is not None
+        and t.bend.turn_deg > 12
+        for t, called in ((case.tie_of[n], case.called_position(case.notes[n])) for n in (gap.note, gap.next_note))
+    )  # fmt: skip
+    # Only between two corners that are surely the ones called is a distance more than a question.
+    strong = abs(z) > CLEARLY_UNUSUAL and abs(off) > 0.4 * called_m and not case.coarse and fits
     note, following = case.notes[gap.note], case.notes[gap.next_note]
     holder = note
     if note.gap_span is not None and note.gap_span.start >= following.span.start:

@@ -1,0 +1,185 @@
+"""Judging the shape of corners: tightening and opening, and length, called against met."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from mirkle.core.lineup.pairing import Tie
+from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.writing import Rewording
+from mirkle.core.verdict.findings import Case, Finding, Proposal
+
+# Where the last third of a bend is tighter than the first by this much (log of mean curvatures) it tightens; steady
+# bends lie about -0.07 with a spread of 0.15, since a driver lets the car run out.
+TIGHTENS, SURELY_TIGHTENS, STEADY = 0.36, 0.45, 0.12
+OPENS, SURELY_NOT_OPENING = -0.5, 0.05
+# Shorter or gentler bends have no shape that a driven line would show.
+LEAST_TURN_DEG, LEAST_LENGTH_M = 27.0, 38.0
+# Metres against this crew's own metres for its words, in standard deviations.
+UNUSUAL_LENGTH, CLEARLY_UNUSUAL_LENGTH = 2.2, 3.0
+LEAST_LENGTH_RATIO = 1.5
+LENGTHS = ("short", "", "long", "very long", "extra long", "extra extra long")
+
+
+@dataclass(frozen=True)
+class Shape:
+    """Log of the last third's mean curvature over the first third's, and of the halves' tightest."""
+
+    thirds: float
+    halves: float
+
+
+def shape_of(case: Case, bend: Bend) -> Shape | None:
+    """A bend's shape, or ``None`` where it is too short or too gentle to have one."""
+    if bend.turn_deg < LEAST_TURN_DEG or bend.length_m < LEAST_LENGTH_M or case.coarse:
+        return None
+    bent = bend.side * case.profile.curvature_per_m[int(bend.from_m) : int(bend.to_m) + 1]
+    third, half = len(bent) // 3, len(bent) // 2
+    bent = np.maximum(bent, 1e-4)
+    return Shape(
+        thirds=float(np.log(bent[-third:].mean() / bent[:third].mean())),
+        halves=float(np.log(bent[half:].max() / bent[:half].max())),
+    )
+
+
+def judge_shapes(case: Case) -> Iterator[Finding]:
+    """Findings on changes of radius inside corners."""
+    for note in case.notes:
+        tie = case.tie_of.get(note.index)
+        if tie is None or tie.bend is None or note.direction is None or tie.bend.side != note.direction.sign:
+            continue
+        shape = shape_of(case, tie.bend)
+        if shape is None or tie.sure < 0.6:
+            continue
+        finding = _change(case, note, tie, tie.bend, shape)
+        if finding is not None:
+            yield finding
+
+
+def _change(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape) -> Finding | None:
+    tightens = any("tightens" in c or "narrows" in c or "nips" in c for c in note.changes)
+    opens = any("opens" in c for c in note.changes)
+    if not tightens and not opens and shape.thirds > TIGHTENS and shape.halves > STEADY:
+        return _tightens_uncalled(case, note, tie, bend, shape)
+    if tightens and not opens and shape.thirds < 0.0 and shape.halves < 0.05:
+        words = "it held its radius" if shape.thirds > -0.3 else "it opened"
+        return _shape_finding(case, note, bend, "tightens-unmet", words, confidence=0.6)
+    if not opens and not tightens and shape.thirds < OPENS and shape.halves < -0.25 and bend.turn_deg > 35:
+        return _shape_finding(case, note, bend, "opens-uncalled", "it opened towards its end", confidence=0.6)
+    if opens and not tightens and shape.thirds > SURELY_NOT_OPENING:
+        return _shape_finding(case, note, bend, "opens-unmet", "it did not open", confidence=0.55)
+    return None
+
+
+def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape) -> Finding:
+    half = int(0.5 * (bend.from_m + bend.to_m))
+    bent = bend.side * case.profile.curvature_per_m
+    first = 1 / max(float(bent[int(bend.from_m) : half].max()), 1e-4)
+    last = 1 / max(float(bent[half : int(bend.to_m) + 1].max()), 1e-4)
+    grade = case.met_grade(tie.position) if tie.position is not None else note.grade
+    called = case.called_position(note)
+    tighter = called is not None and tie.position is not None and tie.position < called - 0.5
+    sure = shape.thirds > SURELY_TIGHTENS or (shape.thirds > TIGHTENS and tighter)
+    overspeed = case.overspeed(note, tie)
+    severity = "danger" if sure and tighter and overspeed > 1.08 and tie.sure > 0.8 else "change" if sure else "check"
+    rewording = Rewording(tightens=grade)
+    return Finding(
+        id=f"tightens@{note.index}",
+        kind="tightens-uncalled",
+        note=note.index,
+        from_m=bend.from_m,
+        to_m=bend.to_m,
+        called=note.grade,
+        met=f"tightens {grade}",
+        severity=severity,
+        confidence=min(0.95, 0.55 + 0.9 * (shape.thirds - TIGHTENS)) * tie.sure,
+        risk=1.5 + 2.0 * max(0.0, overspeed - 1.0) * 10.0,
+        why=(
+            f"It tightens and the note does not say so: {first:.0f} m round in its first half, {last:.0f} m in its second, "
+            f"over {bend.length_m:.0f} m; {bend.speed_min_mps * 3.6:.0f} km/h at the slowest."
+        ),
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+    )
+
+
+def _shape_finding(case: Case, note: Note, bend: Bend, kind: str, words: str, *, confidence: float) -> Finding:
+    called = ", ".join(note.changes) or None
+    return Finding(
+        id=f"shape@{note.index}",
+        kind=kind,
+        note=note.index,
+        from_m=bend.from_m,
+        to_m=bend.to_m,
+        called=called,
+        met=words,
+        severity="check",
+        confidence=confidence,
+        risk=0.3,
+        why=f"Called {note.text}, and {words}: {bend.turn_deg:.0f}° over {bend.length_m:.0f} m.",
+        proposal=None,
+    )
+
+
+def judge_lengths(case: Case) -> Iterator[Finding]:
+    """Findings on corners that go on for clearly longer or less than this crew's own words for length mean."""
+    rows = []
+    for note in case.notes:
+        tie = case.tie_of.get(note.index)
+        position = case.called_position(note)
+        sure = tie is not None and tie.bend is not None and tie.sure > 0.8 and tie.position is not None
+        if not sure or position is None or (note.length or "") not in LENGTHS or note.grade in ("hairpin", "square"):
+            continue
+        assert tie is not None
+        assert tie.bend is not None
+        rows.append((note, tie.bend, position, LENGTHS.index(note.length or "")))
+    if len(rows) < 30 or case.coarse:
+        return
+    length = np.log([max(b.length_m, 5.0) for _, b, _, _ in rows])
+    place = np.array([p for *_, p, _ in rows])
+    word = np.array([w for *_, w in rows], dtype=float)
+    # One slope for the grade, one for each step of the words: a crew's own metres, robustly.
+    columns = np.stack([np.ones(len(rows)), place, word], axis=1)
+    weights = np.ones(len(rows))
+    fit = np.zeros(3)
+    for _ in range(8):
+        fit = np.linalg.lstsq(columns * weights[:, None], length * weights, rcond=None)[0]
+        rest = length - columns @ fit
+        scatter = max(1.483 * float(np.median(np.abs(rest))), 0.22)
+        weights = np.sqrt(5.0 / (4.0 + (rest / scatter) ** 2))
+    if fit[2] < 0.15:
+        return  # this crew's words for length do not go by metres
+    for (note, bend, position, index), off in zip(rows, rest, strict=True):
+        if abs(off) < max(UNUSUAL_LENGTH * scatter, float(np.log(LEAST_LENGTH_RATIO))) or bend.turn_deg < 15:
+            continue
+        usual = float(np.exp(fit @ [1.0, position, index]))
+        better = int(np.clip(round(index + off / fit[2]), 0, 4))
+        if better == index:
+            continue
+        yield _length(case, note, bend, usual, LENGTHS[better], off / scatter)
+
+
+def _length(case: Case, note: Note, bend: Bend, usual: float, better: str, z: float) -> Finding:
+    way = "longer" if z > 0 else "shorter"
+    rewording = Rewording(length=better)
+    strong = abs(z) > CLEARLY_UNUSUAL_LENGTH and bend.turn_deg > 25
+    return Finding(
+        id=f"length@{note.index}",
+        kind=f"length-{way}",
+        note=note.index,
+        from_m=bend.from_m,
+        to_m=bend.to_m,
+        called=note.length or "no word of length",
+        met=better or "plain",
+        severity="check",
+        confidence=0.7 if strong else 0.5,
+        risk=0.4 if z > 0 else 0.2,
+        why=(
+            f"Called {note.length or 'without a word of length'}; it went on for {bend.length_m:.0f} m, where such notes of "
+            f"yours go on for about {usual:.0f} m."
+        ),
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+    )

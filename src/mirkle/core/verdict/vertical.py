@@ -1,0 +1,196 @@
+"""Judging the vertical: crests, jumps, bumps and dips, called against met, and a "maybe" settled."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.vertical import Feature
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.writing import Rewording
+from mirkle.core.verdict.findings import Case, Finding, Proposal
+
+# A called feature belongs to what the car met from a little before its corner to a little behind it.
+BEFORE_M, BEHIND_M = 30.0, 45.0
+# From here on a flight moves the car about; less is a light moment. # common practice
+A_JUMP_S = 0.2
+# What a pass five per cent faster would do is worth a word.
+FASTER = 1.05
+WORDS = {"jump": "jump", "crest": "crest", "bump": "bump", "dip": "dip", "compression": "dip"}
+CONVEX = ("jump", "crest")
+
+
+def judge_vertical(case: Case) -> Iterator[Finding]:
+    """Findings on everything in the vertical; none where the recording can't show it."""
+    if case.vertical is None:
+        return
+    claimed: set[int] = set()
+    for note in case.notes:
+        called = _called(note)
+        if called:
+            window = _window(case, note)
+            if window is not None:
+                yield from _of_note(case, note, called, window, claimed)
+    for number, feature in enumerate(case.vertical):
+        if number not in claimed and feature.at_m < case.finish_m:
+            yield from _uncalled(case, feature)
+
+
+def _called(note: Note) -> list[str]:
+    """The kinds that a note calls, "maybe" kept with it."""
+    out = []
+    for feature in note.features:
+        for word, kind in WORDS.items():
+            if word in feature.split() or f"{word}s" in feature.split():
+                out.append(f"{kind} maybe" if "maybe" in feature else kind)
+    return out
+
+
+def _window(case: Case, note: Note) -> tuple[float, float] | None:
+    """From where to where the road could hold what a note calls."""
+    bends = {t.note: t.bend for t in case.lineup.ties if t.bend is not None}
+    own = bends.get(note.index)
+    if own is not None:
+        behind = _next_bend(case, note, bends)
+        reach = 60.0 + BEHIND_M if note.distance_m and note.gap_span and _carried(note) else BEHIND_M
+        last = own.to_m + reach
+        return own.from_m - BEFORE_M, max(own.to_m + 20.0, min(last, behind.from_m + 10.0) if behind else last)
+    if note.is_corner:
+        return None
+    before = next((bends[n.index] for n in reversed(case.notes[: note.index]) if n.index in bends), None)
+    after = _next_bend(case, note, bends)
+    first = before.to_m - 25.0 if before is not None else 0.0
+    last = after.from_m + 25.0 if after is not None else case.finish_m
+    return (first, last) if last > first else None
+
+
+def _carried(note: Note) -> bool:
+    """Whether a feature stands behind the distance: "100 over crest"."""
+    assert note.gap_span is not None
+    return note.gap_span.end < note.span.end
+
+
+def _next_bend(case: Case, note: Note, bends: dict[int, Bend]) -> Bend | None:
+    return next((bends[n.index] for n in case.notes[note.index + 1 :] if n.index in bends), None)
+
+
+def _of_note(
+    case: Case, note: Note, called: list[str], window: tuple[float, float], claimed: set[int]
+) -> Iterator[Finding]:
+    assert case.vertical is not None
+    for kind in called:
+        wanted = kind.split()[0]
+        inside = [i for i, f in enumerate(case.vertical) if window[0] <= f.at_m <= window[1]]
+        same = [i for i in inside if case.vertical[i].kind == wanted and i not in claimed]
+        akin = [i for i in inside if wanted in CONVEX and case.vertical[i].kind in CONVEX and i not in claimed]
+        # Bumps and dips are called for each other often enough.
+        alike = [i for i in inside if wanted not in CONVEX and case.vertical[i].kind not in CONVEX and i not in claimed]
+        found = (same or akin or alike)[:1]
+        claimed.update(found)
+        feature = case.vertical[found[0]] if found else None
+        if "maybe" in kind:
+            yield _settled(case, note, feature, window)
+        elif wanted == "jump" and (feature is None or feature.kind != "jump"):
+            yield _unmet(case, note, "jump", feature, window)
+        elif wanted == "crest" and feature is not None and feature.kind == "jump" and (feature.air_s or 0) >= A_JUMP_S:
+            yield _jump(case, note, feature)
+        elif feature is None:
+            yield _unmet(case, note, wanted, None, window)
+
+
+def _settled(case: Case, note: Note, feature: Feature | None, window: tuple[float, float]) -> Finding:
+    at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
+    jumped = feature is not None and feature.kind == "jump"
+    speed = feature.speed_mps * 3.6 if feature is not None else case.speed_kmh(at_m)
+    if jumped:
+        assert feature is not None
+        met = f"jump, {feature.air_s:.2f} s in the air"
+        why = f"Called jump maybe: it flew for {feature.air_s:.1f} s at {speed:.0f} km/h."
+    elif feature is not None and feature.takeoff_mps is not None:
+        met = "no jump"
+        why = (
+            f"Called jump maybe: at {speed:.0f} km/h it did not fly; by the load felt it would above "
+            f"{feature.takeoff_mps * 3.6:.0f} km/h."
+        )
+    else:
+        met, why = "no jump", f"Called jump maybe: at {speed:.0f} km/h the car did not leave the ground."
+    return _finding(case, note, "maybe-settled", at_m, "jump maybe", met, "check", 0.85, 0.5, why,
+                    seconds=feature.air_s if jumped and feature is not None else None)  # fmt: skip
+
+
+def _unmet(case: Case, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]) -> Finding:
+    at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
+    words = f"no {kind} was felt between {window[0] / 1000:.2f} and {window[1] / 1000:.2f} km"
+    if feature is not None and feature.takeoff_mps is not None:
+        words = (
+            f"the car stayed on the ground at {feature.speed_mps * 3.6:.0f} km/h; by the load felt it would fly above "
+            f"{feature.takeoff_mps * 3.6:.0f} km/h"
+        )
+    severity = "check" if kind == "jump" else "remark"
+    return _finding(case, note, f"{kind}-unmet", at_m, kind, None, severity, 0.6, 0.2, f"Called {kind}, and {words}.")
+
+
+def _jump(case: Case, note: Note, feature: Feature) -> Finding:
+    assert feature.air_s is not None
+    rewording = Rewording(feature="jump")
+    severity = "danger" if feature.air_s >= 0.25 else "change"
+    return _finding(
+        case, note, "jump-uncalled", feature.at_m, "crest", f"jump, {feature.air_s:.2f} s in the air", severity, 0.95,
+        3.0 * feature.air_s / 0.4,
+        f"Called a crest; it flew for {feature.air_s:.1f} s at {feature.speed_mps * 3.6:.0f} km/h and landed "
+        f"{feature.to_m - feature.from_m:.0f} m on.",
+        seconds=feature.air_s,
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+    )  # fmt: skip
+
+
+def _uncalled(case: Case, feature: Feature) -> Iterator[Finding]:
+    note = case.note_before(feature.at_m + 15.0)
+    if note is None:
+        return
+    kmh = feature.speed_mps * 3.6
+    if feature.kind == "jump":
+        assert feature.air_s is not None
+        severity = "danger" if feature.air_s >= 0.25 else "change" if feature.air_s >= A_JUMP_S else "check"
+        yield _finding(
+            case, note, "jump-uncalled", feature.at_m, None, f"jump, {feature.air_s:.2f} s in the air", severity, 0.95,
+            3.0 * feature.air_s / 0.4,
+            f"No note calls this jump: {feature.air_s:.1f} s in the air at {kmh:.0f} km/h, landing "
+            f"{feature.to_m - feature.from_m:.0f} m on.",
+            seconds=feature.air_s,
+        )  # fmt: skip
+        return
+    faster = feature.takeoff_mps is not None and feature.takeoff_mps < FASTER * feature.speed_mps
+    words = {"crest": f"a crest of about {feature.radius_m or 0:.0f} m radius", "dip": "a dip", "bump": "a bump"}[
+        feature.kind
+    ]
+    more = ""
+    if feature.takeoff_mps is not None:
+        more = f"; by the load felt it would fly above {feature.takeoff_mps * 3.6:.0f} km/h"
+    near_a_corner = any(
+        t.bend is not None and t.bend.from_m - 60.0 < feature.at_m < t.bend.to_m for t in case.lineup.ties
+    )
+    severity = "check" if faster or near_a_corner or feature.kind == "crest" else "remark"
+    yield _finding(case, note, f"{feature.kind}-uncalled", feature.at_m, None, feature.kind, severity, 0.7,
+                   1.0 if faster else 0.3, f"No note calls {words} here, met at {kmh:.0f} km/h{more}.")  # fmt: skip
+
+
+def _finding(
+    case: Case, note: Note, kind: str, at_m: float, called: str | None, met: str | None, severity: str,
+    confidence: float, risk: float, why: str, *, seconds: float | None = None, proposal: Proposal | None = None,
+) -> Finding:  # fmt: skip
+    return Finding(
+        id=f"{kind.split('-')[0]}@{round(at_m / 20)}",
+        kind=kind,
+        note=note.index,
+        from_m=max(0.0, at_m - 12.0),
+        to_m=min(at_m + 12.0, case.profile.length_m),
+        called=called,
+        met=met,
+        severity=severity,
+        confidence=confidence,
+        risk=risk,
+        why=why,
+        proposal=proposal,
+        seconds=seconds,
+    )
