@@ -102,8 +102,8 @@ def make_stage(folder: Path, *, length_m: float) -> tuple[Path, Path]:
     """Notes and a recording with 20 Hz positions and 100 Hz channels, from the stand-ins."""
     rng = np.random.default_rng(38)
     road = make_road(rng, length_m=length_m)
-    book = plant_slips(rng, write_book(rng, road))
     pass_ = drive(rng, road, pace=1.0, stands_s=20.0)
+    book = plant_slips(rng, write_book(rng, road), pass_.jumps)
     notes, run = folder / "notes.txt", folder / "run.csv"
     notes.write_text(book.lines())
     run.write_text(record(rng, pass_, Recorder(position_hz=20.0, inertial_hz=100.0)))

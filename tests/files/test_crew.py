@@ -85,8 +85,8 @@ def test_ten_megabytes_are_refused_at_once_and_half_a_megabyte_is_read_in_linear
         assert len(parse_notes(text, name="notes").notes) == count
         return time.perf_counter() - began
 
-    seconds(500)
-    assert seconds(16_000) < 8 * seconds(4_000)
+    # The best of three: whatever else the machine does meanwhile only adds.
+    assert min(seconds(16_000) for _ in range(3)) < 8 * min(seconds(4_000) for _ in range(3))
 
 
 def test_long_words_without_end_do_not_slow_the_search_for_sounds() -> None:

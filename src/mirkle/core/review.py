@@ -12,7 +12,7 @@ from mirkle.core.lineup.pairing import Heard, Lineup, line_up, sense_on_the_road
 from mirkle.core.motion.bends import Drive, Profile, find_drive, profile_of
 from mirkle.core.motion.path import Path, smooth_path
 from mirkle.core.motion.recording import Floats, Recording
-from mirkle.core.motion.vertical import Feature, find_features, has_vertical
+from mirkle.core.motion.vertical import Feature, find_features, has_vertical, load_by_metre
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.school import School, school_of
@@ -44,7 +44,11 @@ class Plan:
 
 @dataclass(frozen=True)
 class Review:
-    """Everything that was found out about one pass. Places are metres from the start line."""
+    """Everything that was found out about one pass. Places are metres from the start line.
+
+    ``load_g`` is what the vertical accelerometer felt, one value a metre, and ``vertical`` what was found in it; both are
+    ``None`` where the recording can't show it.
+    """
 
     recording_name: str
     reading: Reading
@@ -59,6 +63,7 @@ class Review:
     findings: tuple[Finding, ...]
     doubts: tuple[str, ...]
     vertical: tuple[Feature, ...] | None
+    load_g: Floats | None
     said: tuple[SaidNote | None, ...]
     clock: Clock | None
 
@@ -136,6 +141,7 @@ def review_run(
         bands=case.bands,
         findings=_findings(case, said, clock),
         vertical=vertical,
+        load_g=load_by_metre(recording, path, drive.start_m, drive.stop_m) if vertical is not None else None,
         doubts=path.doubts if vertical is not None else (*path.doubts, NO_VERTICAL),
         said=said,
         clock=clock,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -17,6 +18,7 @@ from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
 AROUND_M = 90.0
+_NUMBER = re.compile(r"-?\d+(?:\.\d+)?")
 G_MPS2 = 9.80665
 
 
@@ -26,9 +28,14 @@ def bend_of(review: Review, finding: Finding) -> tuple[Bend | None, float | None
         near = [(b, p) for b, p in review.lineup.uncalled if abs(b.from_m - finding.from_m) < 1]
         return near[0] if near else (None, None)
     tie = next((t for t in review.lineup.ties if t.note == finding.note), None)
-    if tie is None or finding.kind == "corner-unmet":
+    if tie is None or finding.kind == "corner-unmet" or is_vertical(finding):
         return None, None
     return tie.bend, tie.position
+
+
+def is_vertical(finding: Finding) -> bool:
+    """Whether a finding is about a crest, jump, bump or dip."""
+    return finding.kind.split("-")[0] in ("jump", "crest", "bump", "dip", "maybe")
 
 
 class Drawing(QWidget):
@@ -68,7 +75,18 @@ class ScaleBar(Drawing):
     def draw(self, painter: QPainter, finding: Finding) -> None:
         """Boxes for the grades, a frame on the called one, a triangle at the met one."""
         if finding.kind.startswith("distance"):
-            self._draw_distance(painter, finding)
+            called, met = float(finding.called or 0), float((finding.met or "0").split()[0])
+            self._draw_lengths(
+                painter, "the distance, called and met", (("called", called, "ink"), ("met", met, "span")), ""
+            )
+            return
+        if finding.kind.startswith("call-"):
+            lead, habit = (float(_NUMBER.search(t or "0")[0]) for t in (finding.called, finding.met))  # type: ignore[index]
+            rows = (("you like", habit, "ink"), ("here", max(lead, 0.0), "span"))
+            self._draw_lengths(painter, "from the call to the corner, in seconds", rows, " s")
+            return
+        if is_vertical(finding):
+            self._draw_load(painter, finding)
             return
         review = self.stage.review
         bands = [b for b in review.bands if b.grade != "flat"]
@@ -108,17 +126,36 @@ class ScaleBar(Drawing):
         painter.drawPolygon(QPolygonF([QPointF(x - 8, y + 13), QPointF(x + 8, y + 13), QPointF(x, y + 2)]))
         self._centred(painter, x, y + 35, words, colour)
 
-    def _draw_distance(self, painter: QPainter, finding: Finding) -> None:
-        """Two lengths under each other: called and met."""
-        called, met = float(finding.called or 0), float((finding.met or "0").split()[0])
-        self.write(painter, QPointF(0, 14), "the distance, called and met")
-        most = max(called, met, 1.0)
-        room = self.width() - 90
-        for row, (words, metres, colour) in enumerate((("called", called, "ink"), ("met", met, "span"))):
+    def _draw_lengths(self, painter: QPainter, title: str, rows: tuple[tuple[str, float, str], ...], unit: str) -> None:
+        """Two lengths under each other."""
+        self.write(painter, QPointF(0, 14), title)
+        most = max(*(value for _, value, _ in rows), 1.0)
+        room = self.width() - 110
+        for row, (words, value, colour) in enumerate(rows):
             y = 40.0 + 26 * row
             painter.setPen(QPen(self.theme.colour(colour), 4))
-            painter.drawLine(QPointF(0, y), QPointF(room * metres / most, y))
-            self.write(painter, QPointF(room * metres / most + 8, y + 5), f"{words} {metres:.0f}", colour)
+            painter.drawLine(QPointF(0, y), QPointF(room * value / most, y))
+            shown = f"{value:.1f}{unit}" if unit else f"{value:.0f}"
+            self.write(painter, QPointF(room * value / most + 8, y + 5), f"{words} {shown}", colour)
+
+    def _draw_load(self, painter: QPainter, finding: Finding) -> None:
+        """The load felt through the place, from nothing in the air to twice the car's weight."""
+        load = self.stage.review.load_g
+        self.write(painter, QPointF(0, 14), "the load felt; at the lower line the car weighs nothing")
+        if load is None or not len(load):
+            return
+        first = max(0, int(finding.from_m - 40))
+        last = min(len(load) - 1, int(finding.to_m + 40))
+        top, bottom = 22.0, self.height() - 8.0
+        at = np.arange(first, last + 1)
+        x = (at - first) / max(last - first, 1) * self.width()
+        y = bottom - (bottom - top) * np.clip(load[first : last + 1], -0.1, 2.2) / 2.2
+        for weight, colour in ((0.0, "danger"), (1.0, "rule")):
+            height = bottom - (bottom - top) * weight / 2.2
+            painter.setPen(QPen(self.theme.colour(colour), 1))
+            painter.drawLine(QPointF(0, height), QPointF(self.width(), height))
+        painter.setPen(QPen(self.theme.colour("ink"), 2))
+        painter.drawPolyline(polygon(x, y))
 
     def _centred(self, painter: QPainter, x: float, y: float, text: str, colour: str) -> None:
         painter.setFont(font(13))

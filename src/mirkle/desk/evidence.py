@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.review import Review
 from mirkle.desk.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
 from mirkle.desk.theme import Theme, font
 from mirkle.desk.words import ANSWER_WORDS, SEVERITY_WORDS, title_of
@@ -135,6 +137,9 @@ class Evidence(QWidget):
         tie = next((t for t in review.lineup.ties if t.note == finding.note), None)
         if tie is not None and tie.bend is not None and tie.sure < 0.9:
             lines.append(f"{tie.sure:.0%} sure that the note belongs here")
+        said = _said(review, finding.note)
+        if said:
+            lines.append(said)
         gap = next((g for g in review.lineup.gaps if g.note == finding.note), None)
         if gap is not None:
             called = f"{gap.called_m:.0f}" if gap.called_m is not None else gap.word or "nothing"
@@ -174,6 +179,16 @@ class Evidence(QWidget):
                 self.parentWidget().setFocus()
                 return True
         return super().eventFilter(watched, event)
+
+
+def _said(review: Review, note: int) -> str:
+    """When a corner's note was said, before its place."""
+    said, clock = review.said[note], review.clock
+    bend = next((t.bend for t in review.lineup.ties if t.note == note), None)
+    if said is None or clock is None or bend is None:
+        return ""
+    at_s = float(np.interp(bend.from_m, review.profile.distance_m, review.profile.time_s))
+    return f"said {at_s - said.time.from_s + clock.calls_minus_run_s:.1f} s before"
 
 
 def _label(name: str) -> QLabel:

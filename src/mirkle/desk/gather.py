@@ -9,6 +9,7 @@ from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.notes.crew import ORDERS, SENSES
+from mirkle.core.review import Review
 from mirkle.desk.proof_view import ProofView
 from mirkle.desk.theme import Theme
 from mirkle.desk.words import CAUTIONS
@@ -174,8 +175,7 @@ class Gather(QWidget):
             ("On the road", f"{paired} of {len(review.lineup.ties)} corner notes have their bend; your grades scatter by "
              f"{scatter:.2f} of a grade, and your odometer reads {100 * (1 / review.lineup.distances.factor - 1):+.1f} %."),
             *[("Mind", doubt) for doubt in review.doubts],
-            ("Not judged yet", "Crests, jumps, bumps and dips, lengths, the timing of the calls, and speed left unused: "
-             "this version looks at grades, directions, missing and extra corners, and distances."),
+            *_clock_row(review),
         ]  # fmt: skip
         if stage.project.read_only:
             rows.insert(0, ("Read only", "This stage is open elsewhere: look, but nothing can be marked here."))
@@ -245,6 +245,20 @@ class Gather(QWidget):
         data = event.mimeData()
         if data is not None:
             self.files_given.emit([Path(u.toLocalFile()) for u in data.urls() if u.isLocalFile()])
+
+
+def _clock_row(review: Review) -> list[tuple[str, str]]:
+    if review.clock is None:
+        return []
+    by = "“go”" if review.clock.by == "go" else "when the calls came before their corners"
+    offset = review.clock.calls_minus_run_s
+    return [
+        (
+            "The clocks",
+            f"The words' clock reads {abs(offset):.1f} s {'more' if offset > 0 else 'less'} than the recording's, give or "
+            f"take {review.clock.uncertainty_s:.1f} s; found by {by}.",
+        )
+    ]
 
 
 def clock(seconds: float) -> str:

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.drawings import bend_of
@@ -109,6 +110,9 @@ class RoadView(QWidget):
         for note in self.stage.review.notes:
             if not note.is_corner and first < self._places[note.index] < last:
                 self._paint_feature(painter, note)
+        for feature in self.stage.review.vertical or ():
+            if first < feature.at_m < last:
+                self._paint_met(painter, feature)
         for finding in self.stage.findings:
             if finding.to_m > first and finding.from_m < last:
                 self._paint_finding(painter, finding)
@@ -246,6 +250,26 @@ class RoadView(QWidget):
         painter.setFont(font(14, family="hand", bold=note.index == self.stage.note))
         painter.setPen(self.theme.colour("ink" if note.index == self.stage.note else "faint"))
         painter.drawText(QPointF(x + 20, y + 5), note.text if words else "")
+
+    def _paint_met(self, painter: QPainter, feature: Feature) -> None:
+        """What the car met in the vertical: solid signs on the middle line, a flight with its time and speed."""
+        x, y = self.width() / 2, self.y_of(feature.at_m)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.theme.colour("ink"))
+        if feature.kind == "bump":
+            painter.drawEllipse(QPointF(x, y), 5, 5)
+            return
+        turn = -1 if feature.kind == "dip" else 1
+        for k in range(2 if feature.kind == "jump" else 1):
+            tip = y - 6 * turn + 9 * k
+            painter.drawPolygon(
+                QPolygonF([QPointF(x - 9, tip + 10 * turn), QPointF(x, tip), QPointF(x + 9, tip + 10 * turn)])
+            )
+        if feature.kind == "jump":
+            painter.setFont(font(13))
+            painter.setPen(self.theme.colour("ink"))
+            words = f"flew {feature.air_s:.1f} s at {feature.speed_mps * 3.6:.0f} km/h"
+            painter.drawText(QPointF(x + 20, y + 20), words)
 
     def _paint_finding(self, painter: QPainter, finding: Finding) -> None:
         decision = self.stage.decisions.get(finding.id)

@@ -34,11 +34,13 @@ def mark_name(finding: Finding, answer: str | None) -> str:
         return "span"
     if finding.severity == "change":
         return "diamond"
-    return "ring"
+    if finding.kind in ("grade-easier", "spare"):
+        return "ring"
+    return "square" if finding.severity == "check" else "dot"
 
 
 _COLOURS = {"tick": "pencil", "dash": "faint", "speech": "pencil", "triangle": "danger", "span": "span",
-            "diamond": "ink", "ring": "time"}  # fmt: skip
+            "diamond": "ink", "ring": "time", "square": "faint", "dot": "faint"}  # fmt: skip
 
 
 def draw_mark(painter: QPainter, theme: Theme, name: str, centre: QPointF, size: float) -> None:
@@ -59,6 +61,11 @@ def draw_mark(painter: QPainter, theme: Theme, name: str, centre: QPointF, size:
     elif name == "diamond":
         points = [QPointF(x, y - half), QPointF(x + half, y), QPointF(x, y + half), QPointF(x - half, y)]
         painter.drawPolygon(QPolygonF(points))
+    elif name == "square":
+        painter.drawRect(QRectF(x - half * 0.75, y - half * 0.75, size * 0.75, size * 0.75))
+    elif name == "dot":
+        painter.setBrush(colour)
+        painter.drawEllipse(centre, half * 0.35, half * 0.35)
     elif name == "ring":
         painter.drawEllipse(centre, half * 0.85, half * 0.85)
     elif name == "span":

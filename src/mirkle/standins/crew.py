@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from mirkle.standins.car import Drive
+from mirkle.standins.car import Drive, Jump
 from mirkle.standins.recogniser import MISHEARD
 from mirkle.standins.road import PER_GRADE, TIGHTEST_M, TrueCorner, TrueFeature, TrueRoad
 
@@ -182,16 +183,19 @@ def _stamp(seconds: float) -> str:
     return f"{int(minutes) // 60:02d}:{int(minutes) % 60:02d}:{rest:06.3f}"
 
 
-def plant_slips(rng: np.random.Generator, book: Book) -> Book:
-    """The book with slips of every kind the trade knows, far enough apart to be told from each other."""
-    return _Planter(rng, book).plant()
+def plant_slips(rng: np.random.Generator, book: Book, jumps: Sequence[Jump] = ()) -> Book:
+    """The book with slips of every kind the trade knows, far enough apart to be told from each other.
+
+    ``jumps`` are the flights of the pass: only what flew can be a jump that the book leaves out.
+    """
+    return _Planter(rng, book, jumps).plant()
 
 
 class _Planter:
     """Puts slips into a book, each on a note of its own with two honest notes between."""
 
-    def __init__(self, rng: np.random.Generator, book: Book) -> None:
-        self.rng = rng
+    def __init__(self, rng: np.random.Generator, book: Book, jumps: Sequence[Jump]) -> None:
+        self.rng, self.jumps = rng, jumps
         self.notes = [replace(n) for n in book.notes]
         self.planted: list[tuple[str, tuple[str, ...], WrittenNote]] = []
         self.taken: set[int] = set()
@@ -201,6 +205,7 @@ class _Planter:
         for kind in ("crest", "jump", "bump", "dip"):
             self._feature_left_out(kind)
         self._feature_maybe()
+        self._call_early()
         self._length_left_out()
         self._left_out("tightens-left-out", ">", "tightens-uncalled")
         self._left_out("opens-left-out", "<", "opens-uncalled")
@@ -217,6 +222,10 @@ class _Planter:
         self._put_in("length-that-is-not", "length", "length-shorter")
         self._words()
         return self._book()
+
+    def _met(self, feature: TrueFeature) -> bool:
+        """Whether the car met a feature as what it is; a jump that nobody flew is none."""
+        return feature.kind != "jump" or any(abs(j.from_m - feature.at_m) < 5 for j in self.jumps)
 
     def _free(self, fits: list[int]) -> int:
         """A note among those that fit, away from slips already there."""
@@ -250,7 +259,7 @@ class _Planter:
             assert c is not None
             honest = position_of(c)
             # A slip of one grade is a whole grade only where rounding did not hide half of it.
-            close = not exact or int(n.grade) - honest > 0.1
+            close = not exact or int(n.grade) - honest > 0.0
             if 1 <= int(n.grade) + step <= 6 and close and (step < 0 or honest < 4.2):
                 fits.append(i)
         note = self.notes[self._free(fits)]
@@ -291,7 +300,7 @@ class _Planter:
         self._note("length-left-out", ("length-longer",), note)
 
     def _feature_left_out(self, kind: str) -> None:
-        fits = [i for i, n in enumerate(self.notes) if n.seen is not None and n.seen.kind == kind]
+        fits = [i for i, n in enumerate(self.notes) if n.seen is not None and n.seen.kind == kind and self._met(n.seen)]
         at = self._free(fits)
         gone, before = self.notes[at], self.notes[at - 1]
         before.gap = _summed(before.gap, gone.gap)
@@ -306,14 +315,17 @@ class _Planter:
         note.feature = "jump maybe"
         self._note("jump-maybe", ("maybe-settled",), note)
 
+    def _call_early(self) -> None:
+        # Only where nothing else has to be said before can a call come much too early.
+        note = self.notes[self._free([i for i in self._plain() if int(self.notes[i - 1].gap) >= 180])]
+        note.lead_s = 9.0
+        self._note("call-early", ("call-early",), note)
+
     def _words(self) -> None:
         for _ in range(2):
             note = self.notes[self._free(self._plain())]
             note.lead_s = 0.7
             self._note("call-late", ("call-late",), note)
-        note = self.notes[self._free(self._plain())]
-        note.lead_s = 9.0
-        self._note("call-early", ("call-early",), note)
         note = self.notes[self._free([i for i in self._plain() if self.notes[i].grade in "345"])]
         note.said = say(replace(note, grade=str(int(note.grade) + 1)))
         self._note("said-otherwise", ("said-otherwise",), note)

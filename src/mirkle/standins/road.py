@@ -11,6 +11,7 @@ from mirkle.core.motion.recording import Floats
 
 # Radius of the middle of each grade from 1 to 6, about a factor of 1.6 a grade. # common practice
 TIGHTEST_M, PER_GRADE = 18.0, 1.62
+BUMP_HEIGHT_M = 0.13
 
 
 @dataclass(frozen=True)
@@ -127,7 +128,7 @@ def _features(rng: np.random.Generator, corners: list[TrueCorner], length_m: flo
                     "bump": 30.0,
                     "dip": rng.uniform(90, 140),
                 }
-                length = {"crest": 16.0, "jump": 7.0, "bump": 2.5, "dip": 14.0}
+                length = {"crest": 16.0, "jump": 7.0, "bump": 6.0, "dip": 14.0}
                 features.append(TrueFeature(kind, float(place), float(radius[kind]), length[kind]))
                 break
     return tuple(sorted(features, key=lambda f: f.at_m))
@@ -155,6 +156,11 @@ def _slope(rng: np.random.Generator, features: tuple[TrueFeature, ...], total: i
     for wave in (900.0, 420.0, 260.0):
         slope += rng.normal(0, 0.012) * np.sin(2 * np.pi * at / wave + rng.uniform(0, 6.28))
     for f in features:
+        if f.kind == "bump":
+            # Up and down again within its length, a good hand high.
+            across = np.clip((at - f.at_m) / f.length_m, -0.5, 0.5)
+            slope -= 0.5 * BUMP_HEIGHT_M * 2 * np.pi / f.length_m * np.sin(2 * np.pi * across)
+            continue
         sign = -1.0 if f.kind in ("crest", "jump") else 1.0
         inside = np.abs(at - f.at_m) <= f.length_m / 2
         # The ground bends over by length / radius inside the feature and comes back gently behind it.

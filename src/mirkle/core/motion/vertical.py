@@ -24,7 +24,7 @@ QUIET_SHARE = 0.55
 # A crest or dip turns the ground by this much over the length. # common practice: about a 300 m vertical radius
 OVER_M, CREST_RAD, DIP_RAD = 16.0, 0.05, 0.05
 # Slowly driven, shake turns the ground by more: its error goes with speed to the power -3/2.
-SHAKE_RAD, AT_MPS = 0.018, 25.0
+SHAKE_RAD, AT_MPS = 0.022, 25.0
 LIP_M = 6.0
 # A bump throws up and drops within its length, by so much and clearly out of the shake around it.
 # What goes up and comes down again leaves the slope as it was, nearly.
@@ -95,6 +95,13 @@ def _felt(recording: Recording, path: Path, start_m: float) -> _Felt:
     load = load - (_slowly(load, max(1, round(8.0 / step_s))) - 1.0)
     place = np.interp(time_s, path.time_s, path.distance_m) - start_m
     return _Felt(step_s, load, low_passed(load, 10.0, step_s), speed, place)
+
+
+def load_by_metre(recording: Recording, path: Path, start_m: float, end_m: float) -> Floats:
+    """The load felt, in g, at each metre from ``start_m``; what a drawing shows, (n,)."""
+    felt = _felt(recording, path, start_m)
+    place = np.maximum.accumulate(felt.place_m)
+    return np.asarray(np.interp(np.arange(0.0, end_m - start_m, 1.0), place, felt.smooth_g))
 
 
 def low_passed(values: Floats, cut_hz: float, step_s: float) -> Floats:

@@ -102,6 +102,23 @@ class Hand:
                 edits.append((old, self.form("feature", rewording.feature)))
         return edits
 
+    def with_feature(self, note: Note, key: str) -> str:
+        """The note with something in the vertical on it, ahead of its distance: ``R5 /jump 30``, ``right 5 over jump 30``."""
+        over, feature = self.form("over", "over"), self.form("feature", key)
+        words = over + feature if not over[-1].isalnum() else f"{over} {feature}"
+        span = note.gap_span
+        if span is None or not note.span.start < span.start < note.span.end:
+            return f"{note.text} {words}"
+        cut = span.start - note.span.start
+        return f"{note.text[:cut].rstrip()} {words} {note.text[cut:]}"
+
+    def feature(self, key: str, *, distance_m: int | None) -> str:
+        """A note of its own for something in the vertical: ``jump 40`` or ``40 jump``."""
+        word = self.form("feature", key)
+        if distance_m is None:
+            return word
+        return f"{distance_m} {word}" if self.reading.distance_first else f"{word} {distance_m}"
+
     def corner(self, direction: Direction, grade: str, *, distance_m: int | None) -> str:
         """A plain corner note, such as ``L4 60`` or ``4 left 60`` or ``60 left 4``."""
         side, number = self.form("direction", direction.value), self.form("grade", grade)

@@ -240,24 +240,9 @@ def _last_note_before(case: Case, bend: Bend) -> Note | None:
 
 def _inserted(case: Case, before: Note, bend: Bend, grade: str) -> Proposal | None:
     """The note before with the distance to the missing corner, then the missing corner with the rest."""
-    tie = case.tie_of[before.index]
-    after = next((t.bend for t in case.lineup.ties if t.bend is not None and t.bend.apex_m > bend.apex_m), None)
-    if tie.bend is None:
-        return None
-    yardstick, hand = case.lineup.distances, case.hand
-
-    def called(metres: float) -> int:
-        return hand.nearest_distance((metres - yardstick.offset_m) / yardstick.factor)
-
-    ahead = called(bend.from_m - tie.bend.to_m)
-    behind = called(after.from_m - bend.to_m) if after is not None else None
     direction = Direction.LEFT if bend.side > 0 else Direction.RIGHT
-    if hand.reading.distance_first:
-        new = hand.corner(direction, grade, distance_m=ahead)
-        return Proposal(before.index, before.index, f"{before.text}\n{new}", None)
-    first = hand.reworded(before, Rewording(distance_m=ahead))
-    if before.gap_span is None:
-        first = f"{before.text} {ahead}"
-    one_a_line = all(a.line != b.line or a.page != b.page for a, b in zip(case.notes, case.notes[1:], strict=False))
-    joint = "\n" if one_a_line else " "
-    return Proposal(before.index, before.index, first + joint + hand.corner(direction, grade, distance_m=behind), None)
+
+    def new(distance_m: int | None) -> str:
+        return case.hand.corner(direction, grade, distance_m=distance_m)
+
+    return case.put_in(before, new, bend.from_m, bend.to_m)

@@ -8,10 +8,11 @@ import numpy as np
 
 from mirkle.core.verdict.findings import Case, Finding
 
-HARD_MPS2, SUDDEN_M = 3.2, 6.0
+# Harder than this car usually brakes, and inside the corner: nobody plans that.
+HARDER_THAN_USUAL, SUDDEN_M = 1.1, 8.0
 # Grip used against the envelope: below this, in a bend that turned, speed was left.
-UNUSED, CLEARLY_UNUSED = 0.62, 0.5
-LEAST_SECONDS = 0.12
+UNUSED, CLEARLY_UNUSED = 0.68, 0.5
+LEAST_SECONDS = 0.2
 
 
 def judge_driving(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
@@ -31,9 +32,9 @@ def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             continue
         first, last = int(tie.bend.from_m - 15), int(tie.bend.apex_m)
         inside = slowing[max(0, first) : max(first + 1, last)]
-        hard = float(np.sum(inside > HARD_MPS2))
+        hard = float(np.sum(inside > HARDER_THAN_USUAL * case.pace.braking_mps2))
         believed = case.pace.believed_mps(called)
-        if hard < SUDDEN_M or tie.bend.speed_min_mps > 0.9 * believed or tie.position is None:
+        if hard < SUDDEN_M or tie.bend.speed_min_mps > 0.87 * believed or tie.position is None:
             continue
         if _next_is_tight(case, tie.note):
             continue
@@ -77,7 +78,7 @@ def _spare(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             or tie.note in taken
             or tie.sure < 0.8
             or bend.turn_deg < 15
-            or bend.radius_m > 140
+            or bend.radius_m > 180
             or case.coarse
         ):
             continue

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, field
+from itertools import pairwise
 from math import isnan
 
 import numpy as np
@@ -102,6 +104,34 @@ class Case:
             if tie.bend is not None and tie.bend.from_m <= at_m:
                 last = self.notes[tie.note]
         return last or (self.notes[0] if self.notes else None)
+
+    def called_metres(self, met_m: float) -> int:
+        """What this crew would call for metres met, by its own odometer and numbers."""
+        yardstick = self.lineup.distances
+        return self.hand.nearest_distance((met_m - yardstick.offset_m) / yardstick.factor)
+
+    def one_note_a_line(self) -> bool:
+        """Whether this hand gives each note a line of its own."""
+        return all(a.line != b.line or a.page != b.page for a, b in pairwise(self.notes))
+
+    def put_in(self, before: Note, new: Callable[[int | None], str], from_m: float, to_m: float) -> Proposal | None:
+        """The page with a new note behind another: the distances on both sides of it are those that were met.
+
+        ``new`` writes the new note with the distance that belongs to it in this hand.
+        """
+        tie = self.tie_of.get(before.index)
+        if tie is None or tie.bend is None:
+            return None
+        after = next((t.bend for t in self.lineup.ties if t.bend is not None and t.bend.apex_m > to_m), None)
+        ahead = self.called_metres(from_m - tie.bend.to_m)
+        behind = self.called_metres(after.from_m - to_m) if after is not None else None
+        if self.hand.reading.distance_first:
+            return Proposal(before.index, before.index, f"{before.text}\n{new(ahead)}", None)
+        first = self.hand.reworded(before, Rewording(distance_m=ahead))
+        if before.gap_span is None:
+            first = f"{before.text} {ahead}"
+        joint = "\n" if self.one_note_a_line() else " "
+        return Proposal(before.index, before.index, first + joint + new(behind), None)
 
     def met_grade(self, position: float) -> str:
         """The crew's own name for a position on its scale."""

@@ -9,6 +9,7 @@ import numpy as np
 
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.writing import Rewording
 from mirkle.core.verdict.findings import Case, Finding, Proposal
@@ -16,7 +17,7 @@ from mirkle.core.verdict.findings import Case, Finding, Proposal
 # Where the last third of a bend is tighter than the first by this much (log of mean curvatures) it tightens; steady
 # bends lie about -0.07 with a spread of 0.15, since a driver lets the car run out.
 TIGHTENS, SURELY_TIGHTENS, STEADY = 0.36, 0.45, 0.12
-OPENS, SURELY_NOT_OPENING = -0.5, 0.05
+OPENS, SURELY_NOT_OPENING = -0.42, 0.05
 # Shorter or gentler bends have no shape that a driven line would show.
 LEAST_TURN_DEG, LEAST_LENGTH_M = 27.0, 38.0
 # Metres against this crew's own metres for its words, in standard deviations.
@@ -67,11 +68,11 @@ def _change(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape) -> Findi
         return _tightens_uncalled(case, note, tie, bend, shape)
     if tightens and not opens and shape.thirds < 0.0 and shape.halves < 0.05:
         words = "it held its radius" if shape.thirds > -0.3 else "it opened"
-        return _shape_finding(case, note, bend, "tightens-unmet", words, confidence=0.6)
-    if not opens and not tightens and shape.thirds < OPENS and shape.halves < -0.25 and bend.turn_deg > 35:
-        return _shape_finding(case, note, bend, "opens-uncalled", "it opened towards its end", confidence=0.6)
+        return _shape_finding(note, bend, "tightens-unmet", words, confidence=0.6)
+    if not opens and not tightens and shape.thirds < OPENS and shape.halves < -0.2 and bend.turn_deg > 30:
+        return _shape_finding(note, bend, "opens-uncalled", "it opened towards its end", confidence=0.6)
     if opens and not tightens and shape.thirds > SURELY_NOT_OPENING:
-        return _shape_finding(case, note, bend, "opens-unmet", "it did not open", confidence=0.55)
+        return _shape_finding(note, bend, "opens-unmet", "it did not open", confidence=0.55)
     return None
 
 
@@ -106,7 +107,7 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
     )
 
 
-def _shape_finding(case: Case, note: Note, bend: Bend, kind: str, words: str, *, confidence: float) -> Finding:
+def _shape_finding(note: Note, bend: Bend, kind: str, words: str, *, confidence: float) -> Finding:
     called = ", ".join(note.changes) or None
     return Finding(
         id=f"shape@{note.index}",
@@ -144,9 +145,9 @@ def judge_lengths(case: Case) -> Iterator[Finding]:
     # One slope for the grade, one for each step of the words: a crew's own metres, robustly.
     columns = np.stack([np.ones(len(rows)), place, word], axis=1)
     weights = np.ones(len(rows))
-    fit = np.zeros(3)
+    fit: Floats = np.zeros(3)
     for _ in range(8):
-        fit = np.linalg.lstsq(columns * weights[:, None], length * weights, rcond=None)[0]
+        fit = np.asarray(np.linalg.lstsq(columns * weights[:, None], length * weights, rcond=None)[0])
         rest = length - columns @ fit
         scatter = max(1.483 * float(np.median(np.abs(rest))), 0.22)
         weights = np.sqrt(5.0 / (4.0 + (rest / scatter) ** 2))

@@ -11,7 +11,7 @@ from mirkle.core.verdict.findings import Case, Finding
 
 # A call that ends less than this before its corner can't be acted on. # common practice
 TOO_LATE_S, LATE_FOR_HABIT_S = 1.25, 2.0
-EARLY_S, EARLY_FOR_HABIT_S = 9.0, 5.0
+EARLY_S, EARLY_FOR_HABIT_S = 7.0, 3.5
 WORDS_A_SECOND = 4.5
 
 

@@ -157,7 +157,7 @@ def _uncalled(case: Case, feature: Feature) -> Iterator[Finding]:
             3.0 * feature.air_s / 0.4,
             f"No note calls this jump: {feature.air_s:.1f} s in the air at {kmh:.0f} km/h, landing "
             f"{feature.to_m - feature.from_m:.0f} m on.",
-            seconds=feature.air_s,
+            seconds=feature.air_s, proposal=_jump_put_in(case, note, feature),
         )  # fmt: skip
         return
     faster = feature.takeoff_mps is not None and feature.takeoff_mps < FASTER * feature.speed_mps
@@ -173,6 +173,16 @@ def _uncalled(case: Case, feature: Feature) -> Iterator[Finding]:
     severity = "check" if faster or near_a_corner or feature.kind == "crest" else "remark"
     yield _finding(case, note, f"{feature.kind}-uncalled", feature.at_m, None, feature.kind, severity, 0.7,
                    1.0 if faster else 0.3, f"No note calls {words} here, met at {kmh:.0f} km/h{more}.")  # fmt: skip
+
+
+def _jump_put_in(case: Case, note: Note, feature: Feature) -> Proposal | None:
+    """The jump on its corner's note, or as a note of its own where it lies on a straight."""
+    bend = case.tie_of[note.index].bend if note.index in case.tie_of else None
+    if bend is not None and feature.at_m < bend.to_m + 8.0:
+        return Proposal(note.index, note.index, case.hand.with_feature(note, "jump"), None)
+    return case.put_in(
+        note, lambda metres: case.hand.feature("jump", distance_m=metres), feature.from_m, feature.from_m + 5.0
+    )
 
 
 def _finding(
