@@ -98,7 +98,7 @@ def test_a_paper_book_is_typed_in_and_reviewed(window: Window, qtbot: QtBot, tmp
     with qtbot.waitSignal(window.opened, timeout=30_000):
         window.take_files([run])
     assert window.stage is not None
-    assert len(window.stage.review.notes) == 150
+    assert window.stage.review.reading.source.encode() == slatehook.demo_file(slatehook.NOTES)
 
 
 def test_the_book_is_written_for_another_co_driver(open_window: Window, qtbot: QtBot, tmp_path: Path) -> None:

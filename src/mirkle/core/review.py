@@ -23,6 +23,7 @@ from mirkle.core.verdict.driving import judge_driving
 from mirkle.core.verdict.findings import SEVERITIES, Case, Finding
 from mirkle.core.verdict.gaps import judge_gaps
 from mirkle.core.verdict.pace import pace_of
+from mirkle.core.verdict.parts import Part, propose_parts
 from mirkle.core.verdict.scale import Band, bands_of
 from mirkle.core.verdict.shape import judge_lengths, judge_shapes
 from mirkle.core.verdict.timing import judge_timing
@@ -66,6 +67,7 @@ class Review:
     load_g: Floats | None
     said: tuple[SaidNote | None, ...]
     clock: Clock | None
+    parts: tuple[Part, ...]
 
     @property
     def notes(self) -> tuple[Note, ...]:
@@ -79,6 +81,7 @@ def review_run(
     crew: Crew,
     *,
     speech: Speech | None = None,
+    parts: tuple[Part, ...] | None = None,
     progress: Callable[[str, float], None] = lambda _words, _share: None,
 ) -> Review:
     """Reviews one pass.
@@ -89,6 +92,7 @@ def review_run(
     reading : the notes
     crew : what is known of the crew's way of writing
     speech : what was said in the car, if it was recorded
+    parts : what does not count of this pass; ``None`` lets it be proposed
     progress : is told in words what is being done and the share done; it may raise to cancel
     """
     language = next(la for la in crew.languages if la.code == reading.language)
@@ -116,6 +120,9 @@ def review_run(
     progress("Judging", 0.95)
     notes = {n.index: n for n in reading.notes}
     finish_m = _finish_m(reading, lineup, profile)
+    pace = pace_of(lineup, profile, notes, school)
+    if parts is None:
+        parts = propose_parts(lineup, profile, pace, finish_m)
     case = Case(
         notes=reading.notes,
         lineup=lineup,
@@ -125,7 +132,7 @@ def review_run(
         hand=Hand(reading, language),
         finish_m=finish_m,
         coarse=_is_coarse(path),
-        pace=pace_of(lineup, profile, notes, school),
+        pace=pace,
         vertical=vertical,
     )
     return Review(
@@ -139,7 +146,8 @@ def review_run(
         plan=_plan(path, drive, profile),
         lineup=lineup,
         bands=case.bands,
-        findings=_findings(case, said, clock),
+        findings=_findings(case, said, clock, parts),
+        parts=parts,
         vertical=vertical,
         load_g=load_by_metre(recording, path, drive.start_m, drive.stop_m) if vertical is not None else None,
         doubts=path.doubts if vertical is not None else (*path.doubts, NO_VERTICAL),
@@ -194,7 +202,13 @@ def _is_coarse(path: Path) -> bool:
     return path.sources == ("position",)
 
 
-def _findings(case: Case, said: Sequence[SaidNote | None], clock: Clock | None) -> tuple[Finding, ...]:
+# What rests on pace or on attention says nothing where the pass does not count.
+BY_PACE = ("spare", "surprise", "grade-easier", "call-late", "call-early")
+
+
+def _findings(
+    case: Case, said: Sequence[SaidNote | None], clock: Clock | None, parts: Sequence[Part]
+) -> tuple[Finding, ...]:
     shapes = list(judge_shapes(case))
     shaped = {f.note for f in shapes if f.kind == "tightens-uncalled"}
     # A corner that tightens unsaid is one finding, not two.
@@ -212,7 +226,12 @@ def _findings(case: Case, said: Sequence[SaidNote | None], clock: Clock | None) 
         *judge_timing(case, said, clock),
         *judge_driving(case, graded),
     ]
-    inside = [f for f in found if f.from_m <= case.finish_m]
+
+    def counts(finding: Finding) -> bool:
+        middle = 0.5 * (finding.from_m + finding.to_m)
+        return finding.kind not in BY_PACE or not any(p.holds(middle) for p in parts)
+
+    inside = [f for f in found if f.from_m <= case.finish_m and counts(f)]
     return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
 
 

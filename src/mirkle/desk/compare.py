@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.verdict.parts import Part
 from mirkle.desk.evidence import Evidence
 from mirkle.desk.page_view import MARGIN_PX, PageView
 from mirkle.desk.road_view import HEAD_PX, METRES_PER_PIXEL, RoadView
@@ -16,7 +17,12 @@ from mirkle.session.stage import Stage
 
 
 class Compare(QWidget):
-    """The main screen. All keys of the crew's work are handled here."""
+    """The main screen. All keys of the crew's work are handled here.
+
+    ``parts_wanted`` carries a part that was dragged, or ``None`` where the list itself is asked for.
+    """
+
+    parts_wanted = pyqtSignal(object)
 
     def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -43,6 +49,7 @@ class Compare(QWidget):
         self.page.looked_at.connect(self._page_looked_at)
         self.road.looked_at.connect(self._looked_at)
         self.strip.looked_at.connect(self._strip_looked_at)
+        self.strip.part_dragged.connect(lambda a, b: self.parts_wanted.emit(Part(a, b, "")))
         self.evidence.answered.connect(self.answer)
         stage.chosen.connect(self.show_chosen)
         stage.decided.connect(self._show_decided)
@@ -115,6 +122,8 @@ class Compare(QWidget):
             key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_K, Qt.Key.Key_T) and self.stage.finding is not None
         ):
             self.answer({Qt.Key.Key_K: "keep", Qt.Key.Key_T: "talk"}.get(Qt.Key(key), "mark"))
+        elif key == Qt.Key.Key_X:
+            self.parts_wanted.emit(None)
         elif key == Qt.Key.Key_E and self.stage.finding is not None:
             self.evidence.field.setFocus()
             self.evidence.field.selectAll()

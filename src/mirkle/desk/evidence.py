@@ -159,8 +159,11 @@ class Evidence(QWidget):
             words, fault = self.stage.read_back(self.text), False
         except MirkleError as error:
             words, fault = error.sentence, True
-        self.say(f"Reads: {words}" if not fault else words, fault=fault)
-        self.buttons["mark"].setEnabled(not fault)
+        same = self.text == self._old_text()
+        if same and not fault:
+            words = "As it is written. Edit it (E) if something else shall stand there."
+        self.say(words if fault or same else f"Reads: {words}", fault=fault)
+        self.buttons["mark"].setEnabled(not fault and not same)
 
     def say(self, words: str, *, fault: bool) -> None:
         """A sentence under the field, as what was read or as a fault."""

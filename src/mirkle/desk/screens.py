@@ -43,7 +43,15 @@ def _shoot(folder: Path) -> None:
     assert compare is not None
     grab("compare-danger")
     by_kind = {f.kind: f for f in reversed(stage.findings)}
-    for kind in ("grade-tighter", "corner-uncalled", "grade-easier", "distance-shorter", "corner-unmet"):
+    for kind in (
+        "grade-tighter",
+        "corner-uncalled",
+        "grade-easier",
+        "distance-shorter",
+        "corner-unmet",
+        "jump-uncalled",
+        "call-late",
+    ):
         if kind in by_kind:
             stage.choose(by_kind[kind])
             grab(f"compare-{kind}")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QResizeEvent
+from PyQt6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.desk.shapes import draw_mark, mark_name, polygon
@@ -15,14 +15,17 @@ SIDE_PX = 16
 
 
 class StageStrip(QWidget):
-    """Emits ``looked_at`` with metres where the user clicks beside every finding."""
+    """Emits ``looked_at`` with metres where the user clicks beside every finding, and ``part_dragged`` with two."""
 
     looked_at = pyqtSignal(float)
+    part_dragged = pyqtSignal(float, float)
 
     def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.theme = stage, theme
         self.window_m = (0.0, 0.0)
+        self._drag_m: tuple[float, float] | None = None
+        self.setToolTip("Click to go there. Drag with Shift held to mark a part that does not count (X).")
         self.setFixedHeight(92)
         self.setAccessibleName("The whole stage")
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
@@ -42,14 +45,34 @@ class StageStrip(QWidget):
         self._trace = None
         super().resizeEvent(event)
 
-    def mousePressEvent(self, event: QMouseEvent) -> None:
+    def _metres(self, event: QMouseEvent) -> float:
         metres = (event.position().x() - SIDE_PX) / self._width() * self.stage.review.finish_m
+        return float(np.clip(metres, 0.0, self.stage.review.finish_m))
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag_m is not None:
+            self._drag_m = (self._drag_m[0], self._metres(event))
+            self.update()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._drag_m is not None:
+            first, last = sorted((self._drag_m[0], self._metres(event)))
+            self._drag_m = None
+            self.update()
+            if last - first > 20.0:
+                self.part_dragged.emit(first, last)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        metres = self._metres(event)
+        if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
+            self._drag_m = (metres, metres)
+            return
         if self.stage.findings:
             nearest = min(self.stage.findings, key=lambda f: abs(0.5 * (f.from_m + f.to_m) - metres))
             if abs(self._x(0.5 * (nearest.from_m + nearest.to_m)) - event.position().x()) < 12:
                 self.stage.choose(nearest)
                 return
-        self.looked_at.emit(float(np.clip(metres, 0.0, self.stage.review.finish_m)))
+        self.looked_at.emit(metres)
 
     def _width(self) -> float:
         return max(1.0, self.width() - 2.0 * SIDE_PX)
@@ -65,6 +88,8 @@ class StageStrip(QWidget):
         painter.drawPixmap(0, 0, self._trace)
         first, last = (self._x(m) for m in self.window_m)
         painter.fillRect(QRectF(first, 2, max(3.0, last - first), self.height() - 4), self.theme.colour("road", 90))
+        if self._drag_m is not None:
+            self._hatch(painter, *sorted(self._drag_m), "")
         decisions = self.stage.decisions
         ordered = sorted(self.stage.findings, key=lambda f: (f is self.stage.finding, f.severity == "danger"))
         for finding in ordered:
@@ -76,6 +101,20 @@ class StageStrip(QWidget):
                 painter.drawRoundedRect(QRectF(centre.x() - 10, 5, 20, 24), 4, 4)
             draw_mark(painter, self.theme, mark_name(finding, decision.answer if decision else None), centre, 12)
         painter.end()
+
+    def _hatch(self, painter: QPainter, first_m: float, last_m: float, words: str) -> None:
+        """A part that does not count, with why; a question mark where it is only proposed."""
+        box = QRectF(self._x(first_m), 30, max(3.0, self._x(last_m) - self._x(first_m)), self.height() - 50)
+        painter.fillRect(box, QBrush(self.theme.colour("faint"), Qt.BrushStyle.BDiagPattern))
+        if not words:
+            return
+        painter.setFont(font(13))
+        width = painter.fontMetrics().horizontalAdvance(words) + 8
+        left = min(max(box.center().x() - width / 2, 4.0), self.width() - width - 4.0)
+        label = QRectF(left, box.center().y() - 9, width, 18)
+        painter.fillRect(label, self.theme.colour("paper"))
+        painter.setPen(self.theme.colour("ink"))
+        painter.drawText(label, Qt.AlignmentFlag.AlignCenter, words)
 
     def _painted_trace(self) -> QPixmap:
         ratio = self.devicePixelRatioF()
@@ -92,6 +131,8 @@ class StageStrip(QWidget):
         painter.drawPolyline(
             polygon(SIDE_PX + at / max(finish, 1.0) * self._width(), bottom - (bottom - top) * speed / most)
         )
+        for part in self.stage.review.parts:
+            self._hatch(painter, part.from_m, part.to_m, f"{part.reason}{'?' if part.proposed else ''}")
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
         kilometres = max(1, round(finish / 1000 / 14))

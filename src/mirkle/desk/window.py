@@ -22,16 +22,19 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.verdict.parts import Part
 from mirkle.desk import theme as themes
 from mirkle.desk.book_view import Book
 from mirkle.desk.compare import Compare
 from mirkle.desk.dialogs import Cautions, Keys
 from mirkle.desk.gather import Gather
+from mirkle.desk.parts_view import PartsDialog
 from mirkle.desk.typing_view import TypingView
 from mirkle.desk.worker import Job
+from mirkle.files.parts import parts_json
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
-from mirkle.session.material import Sorted, described, inputs_of, take_in
+from mirkle.session.material import Sorted, described, inputs_of, parts_name, take_in
 from mirkle.session.stage import Stage
 
 PLACES = ("Gather", "Compare", "Book")
@@ -198,6 +201,16 @@ class Window(QMainWindow):
         waiting = [s for s in self._waiting if s.material.kind != "notes"]
         self._start(lambda progress: _put_together([*waiting, described(typed)], progress), then=self._took)
 
+    def set_parts(self, dragged: Part | None) -> None:
+        """Asks which parts of this pass don't count, and reviews it again."""
+        stage = self.stage
+        if stage is None:
+            return
+        parts = [*stage.review.parts, *([dragged] if dragged is not None else [])]
+        dialog = PartsDialog(parts, stage.review.finish_m, self)
+        if dialog.exec():
+            self._add_to(stage, [Material("parts", parts_name(stage.run), parts_json(dialog.parts))])
+
     def _settle(self, crew: Material) -> None:
         """Takes a settled word into the crew's own file, and reads and reviews again."""
         stage = self.stage
@@ -284,6 +297,7 @@ class Window(QMainWindow):
             old.project.close()
         self.stage = stage
         self.compare, self.book = Compare(stage, self.theme), Book(stage, self.theme)
+        self.compare.parts_wanted.connect(self.set_parts)
         self.stack.addWidget(self.compare)
         self.stack.addWidget(self.book)
         self.gather.show_stage(stage, self.theme)

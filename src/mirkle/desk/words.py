@@ -58,6 +58,7 @@ KEYS = (
     ("K", "keep the note as it is written"),
     ("T", "talk it over later"),
     ("E", "edit what to write;  Esc leaves the field"),
+    ("X", "parts that don't count; or drag over the stage with Shift held"),
     ("Ctrl+Z  /  Ctrl+Shift+Z", "undo, redo"),
     ("Ctrl+1, 2, 3", "Gather, Compare, Book"),
     ("Ctrl+O", "open files"),

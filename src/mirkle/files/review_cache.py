@@ -17,12 +17,13 @@ from mirkle.core.notes.speech import Said
 from mirkle.core.notes.writing import Rewording
 from mirkle.core.review import Plan, Review
 from mirkle.core.verdict.findings import Finding, Proposal
+from mirkle.core.verdict.parts import Part
 from mirkle.core.verdict.scale import Band
 from mirkle.files.packing import pack, unpack
 from mirkle.files.project import Material
 
 _CLASSES = (
-    Band, Bend, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Note, Plan, Profile, Proposal,
+    Band, Bend, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Note, Part, Plan, Profile, Proposal,
     Reading, Review, Rewording, Said, SaidNote, School, Span, Tie, Token,
 )  # fmt: skip
 

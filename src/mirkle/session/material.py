@@ -16,6 +16,7 @@ from mirkle.core.review import Review, review_run
 from mirkle.files import runs
 from mirkle.files.crew import parse_crew, shipped_crew
 from mirkle.files.notes_text import language_of, parse_notes
+from mirkle.files.parts import parse_parts
 from mirkle.files.project import Material
 from mirkle.files.reading_json import reading_json
 from mirkle.files.sniff import LARGEST_RUN_BYTES, decoded, read_bytes, unpacked
@@ -148,6 +149,7 @@ class Inputs:
     notes: Material | None = None
     calls: Material | None = None
     crew: Material | None = None
+    parts: Material | None = None
 
 
 def crew_of(material: Material | None) -> Crew:
@@ -174,7 +176,8 @@ def review_material(inputs: Inputs, *, progress: Progress = _silent) -> Review:
     reading = _book(inputs.notes, speech, crew)
     progress("Reading the recording", 0.02)
     recording = runs.parse_run(inputs.run.content, name=inputs.run.name)
-    return review_run(recording, reading, crew, speech=speech, progress=progress)
+    parts = parse_parts(inputs.parts.content, name=inputs.parts.name) if inputs.parts else None
+    return review_run(recording, reading, crew, speech=speech, parts=parts, progress=progress)
 
 
 def _book(notes: Material | None, speech: Speech | None, crew: Crew) -> Reading:
@@ -204,7 +207,13 @@ def inputs_of(materials: Sequence[Material], *, run_name: str | None = None) -> 
     if calls is not None and run is not passes[0] and "notes" in newest:
         # The words belong to the first pass.
         calls = None
-    return Inputs(run, newest.get("notes"), calls, newest.get("crew"))
+    parts = next((m for m in reversed(materials) if m.kind == "parts" and m.name == parts_name(run)), None)
+    return Inputs(run, newest.get("notes"), calls, newest.get("crew"), parts)
+
+
+def parts_name(run: Material) -> str:
+    """What the parts of a run that don't count are called: each run has its own."""
+    return f"{run.name}-parts.json"
 
 
 def read_alone(material: Material, crew: Crew) -> str:

@@ -46,7 +46,7 @@ class Stage:
         MirkleError
         """
         inputs = inputs_of(project.materials(), run_name=run_name)
-        key = cache_key((inputs.run, inputs.notes, inputs.calls, inputs.crew))
+        key = cache_key((inputs.run, inputs.notes, inputs.calls, inputs.crew, inputs.parts))
         kept = project.cached(key)
         if kept is not None:
             try:
@@ -171,6 +171,8 @@ class Stage:
         finding = self._chosen()
         proposal = self.proposal(finding) or Proposal(finding.note, finding.note, text, None)
         self._hand.read_back(text)
+        if text.strip() == self.edition.old_text(proposal.first_note, proposal.last_note):
+            raise UnusableNotes("this is what is written already", mend="edit it, or keep the note")
         decision = Decision(finding.id, "mark", proposal.first_note, proposal.last_note, text.strip())
         self.edition.check_can_take(decision)
         self._append(Entry("decide", decision))

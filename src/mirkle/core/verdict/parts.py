@@ -1,0 +1,63 @@
+"""Parts of a pass that don't count: where the pace says nothing about the notes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.motion.bends import Profile
+from mirkle.core.verdict.pace import Pace
+
+# Pace is lost where so many bends in a row use less than this share of the grip that the car has elsewhere.
+LOST, FOUND_AGAIN, BENDS_IN_A_ROW = 0.62, 0.75, 7
+LEAST_M, STOPPED_MPS, STOPPED_S = 300.0, 1.0, 2.0
+
+
+@dataclass(frozen=True)
+class Part:
+    """From where to where, and why it does not count; ``proposed`` where nobody has confirmed it."""
+
+    from_m: float
+    to_m: float
+    reason: str
+    proposed: bool = False
+
+    def holds(self, at_m: float) -> bool:
+        """Whether a place lies in it."""
+        return self.from_m <= at_m <= self.to_m
+
+
+def propose_parts(lineup: Lineup, profile: Profile, pace: Pace, finish_m: float) -> tuple[Part, ...]:
+    """Where the pace was lost for a while, and where the car stopped on the stage."""
+    bends = [t.bend for t in lineup.ties if t.bend is not None and t.bend.turn_deg > 12 and t.bend.to_m < finish_m]
+    found = _stops(profile, finish_m)
+    if len(bends) >= 3 * BENDS_IN_A_ROW:
+        used = np.array([b.speed_min_mps**2 / b.radius_m / pace.grip(b.apex_m) for b in bends])
+        half = BENDS_IN_A_ROW // 2
+        padded = np.pad(used, half, mode="reflect")
+        level = np.array([np.median(padded[i : i + BENDS_IN_A_ROW]) for i in range(len(used))])
+        first: int | None = None
+        for i, value in enumerate([*level, 1.0]):
+            if first is None and value < LOST:
+                first = i
+            elif first is not None and value > FOUND_AGAIN:
+                part = Part(bends[first].from_m - 30.0, bends[i - 1].to_m + 30.0, "pace lost", proposed=True)
+                if part.to_m - part.from_m > LEAST_M and i - first >= half:
+                    found.append(part)
+                first = None
+    return tuple(sorted(found, key=lambda p: p.from_m))
+
+
+def _stops(profile: Profile, finish_m: float) -> list[Part]:
+    """Stops after the launch and before the finish."""
+    slow = profile.speed_mps < STOPPED_MPS
+    slow[: min(60, len(slow))] = False
+    seconds = np.diff(profile.time_s, append=profile.time_s[-1])
+    out: list[Part] = []
+    for at in np.flatnonzero(slow | (seconds > STOPPED_S)):
+        place = float(profile.distance_m[at])
+        if 60.0 < place < finish_m - 30.0 and (not out or place > out[-1].to_m):
+            out.append(Part(max(0.0, place - 80.0), place + 120.0, "the car stopped", proposed=True))
+    return out
