@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from mirkle.core.motion.faults import checked
 from mirkle.core.motion.recording import Recording, mended
 from mirkle.files.csv_run import parse_csv_run
 from mirkle.files.gpx import parse_gpx_run
+from mirkle.files.nmea import looks_like_nmea, parse_nmea_run
 from mirkle.files.sniff import LARGEST_RUN_BYTES, read_bytes, unpacked
 
-WANTED = "the run: CSV with time and position, or GPX"
+WANTED = "the run: CSV with time and position, GPX or NMEA"
 
 
 def read_run(path: Path) -> Recording:
@@ -26,12 +28,19 @@ def parse_run(content: bytes, *, name: str) -> Recording:
     """As :func:`read_run`, from the file's bytes."""
     content = unpacked(content, name=name, largest=LARGEST_RUN_BYTES, wanted=WANTED)
     start = content[:200].lstrip(b"\xef\xbb\xbf \t\r\n")
-    parse = parse_gpx_run if start.startswith(b"<") else parse_csv_run
-    return mended(parse(content, name=name))
+    if looks_like_nmea(content):
+        parse = parse_nmea_run
+    else:
+        parse = parse_gpx_run if start.startswith(b"<") else parse_csv_run
+    return checked(mended(parse(content, name=name)))
 
 
 def looks_like_run(content: bytes) -> bool:
     """Whether the bytes are a run rather than notes: XML, or a first line that names a time column."""
     start = content[:4000].lstrip(b"\xef\xbb\xbf \t\r\n")
     first_line = start.split(b"\n", 1)[0].lower()
-    return start.startswith(b"<") or (b"time" in first_line and any(d in first_line for d in (b",", b";", b"\t")))
+    return (
+        looks_like_nmea(content)
+        or start.startswith(b"<")
+        or (b"time" in first_line and any(d in first_line for d in (b",", b";", b"\t")))
+    )

@@ -1,0 +1,233 @@
+"""What is wrong with a recorder, found from how its channels contradict each other: noticed, said, and mended if it can be.
+
+A mount may be turned, a sign or an axis swapped, a unit wrong, a channel dead, a sensor clipped. Each check holds one
+channel against what others say of the same thing; nothing is changed silently.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+
+import numpy as np
+
+from mirkle.core.motion.recording import Channel, Floats, Recording
+
+GRAVITY = 9.80665
+# Two channels that measure one thing agree this well even on gravel; a swapped one does not, whatever the noise.
+AGREES, CONTRADICTS = 0.35, -0.35
+STEP_S = 0.1
+
+
+def checked(recording: Recording) -> Recording:
+    """The recording without channels that can't be right, signs and units mended, and a sentence for each."""
+    doubts = list(recording.doubts)
+    channels = dict(recording.channels)
+    for name in list(channels):
+        reason = _dead(channels[name], name)
+        if reason:
+            doubts.append(reason)
+            del channels[name]
+    _speed_unit(channels, doubts)
+    _gravity(channels, doubts)
+    _lateral(channels, doubts)
+    _forward(channels, doubts)
+    for name in ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2"):
+        if name in channels and _clipped(channels[name]):
+            doubts.append(
+                f"{_words(name)} is clipped: its largest values stand at a limit, so peaks are not to be trusted."
+            )
+    return replace(recording, channels=channels, doubts=tuple(doubts))
+
+
+def _words(name: str) -> str:
+    words = {
+        "acc_x_mps2": "The forward acceleration", "acc_y_mps2": "The lateral acceleration",
+        "acc_z_mps2": "The vertical acceleration", "yaw_rate_radps": "The yaw rate", "speed_mps": "The speed",
+    }  # fmt: skip
+    return words.get(name, name.split("_")[0].capitalize())
+
+
+def _dead(channel: Channel, name: str) -> str:
+    moving = name in (
+        "speed_mps",
+        "course_rad",
+        "yaw_rate_radps",
+        "acc_x_mps2",
+        "acc_y_mps2",
+        "acc_z_mps2",
+        "wheel_speed_mps",
+    )
+    if moving and len(channel.value) > 50 and float(np.ptp(channel.value)) == 0.0:
+        return f"{_words(name)} never changes: a dead channel, left out."
+    return ""
+
+
+def _clipped(channel: Channel) -> bool:
+    value = channel.value
+    if len(value) < 500:
+        return False
+    return any(np.count_nonzero(value == edge) > max(20, len(value) // 2000) for edge in (value.max(), value.min()))
+
+
+def _on(channel: Channel, at: Floats) -> Floats:
+    """A channel's running mean over the step, read at even times, (n,)."""
+    total = np.concatenate([[0.0], np.cumsum(0.5 * (channel.value[1:] + channel.value[:-1]) * np.diff(channel.time_s))])
+    ends = np.interp(at + STEP_S / 2, channel.time_s, total) - np.interp(at - STEP_S / 2, channel.time_s, total)
+    return np.asarray(ends / STEP_S)
+
+
+def _grid(*channels: Channel) -> Floats:
+    first, last = max(c.time_s[0] for c in channels) + 1.0, min(c.time_s[-1] for c in channels) - 1.0
+    return np.arange(first, last, STEP_S)
+
+
+def _position_speed(channels: Mapping[str, Channel]) -> Channel | None:
+    if "lat_rad" not in channels or "lon_rad" not in channels:
+        return None
+    lat, lon = channels["lat_rad"], channels["lon_rad"]
+    if len(lat.time_s) != len(lon.time_s) or len(lat.time_s) < 20:
+        return None
+    apart = max(1, round(1.0 / max(float(np.median(np.diff(lat.time_s))), 1e-3)))
+    north = (lat.value[apart:] - lat.value[:-apart]) * 6.371e6
+    east = (lon.value[apart:] - lon.value[:-apart]) * 6.371e6 * np.cos(lat.value[apart:])
+    seconds = np.maximum(lat.time_s[apart:] - lat.time_s[:-apart], 1e-3)
+    return Channel(0.5 * (lat.time_s[apart:] + lat.time_s[:-apart]), np.hypot(north, east) / seconds)
+
+
+def _speed_unit(channels: dict[str, Channel], doubts: list[str]) -> None:
+    by_position = _position_speed(channels)
+    if by_position is None or "speed_mps" not in channels:
+        return
+    speed = channels["speed_mps"]
+    at = _grid(by_position, speed)
+    truth, said = np.interp(at, by_position.time_s, by_position.value), np.interp(at, speed.time_s, speed.value)
+    moving = truth > 5.0
+    if np.count_nonzero(moving) < 50:
+        return
+    ratio = float(np.median(said[moving] / truth[moving]))
+    for factor, unit in ((3.6, "km/h"), (1 / 3.6, "m/s"), (1 / 0.514444, "knots"), (1 / 0.44704, "mph")):
+        if abs(ratio / factor - 1) < 0.06:
+            channels["speed_mps"] = replace(speed, value=speed.value / factor)
+            doubts.append(
+                f"The speed is {ratio:.1f} times what the positions show: taken as {unit}, which its column does not say."
+            )
+            return
+    if not 0.8 < ratio < 1.25:
+        doubts.append(f"The speed is {ratio:.2f} times what the positions show; it was left out.")
+        del channels["speed_mps"]
+
+
+def _gravity(channels: dict[str, Channel], doubts: list[str]) -> None:
+    if "acc_z_mps2" not in channels:
+        return
+    vertical = channels["acc_z_mps2"]
+    level = float(np.median(vertical.value))
+    if abs(level - 1.0) < 0.25:
+        channels["acc_z_mps2"] = replace(vertical, value=vertical.value * GRAVITY)
+        doubts.append(
+            "The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its column does not say."
+        )
+    elif abs(level - GRAVITY * GRAVITY) < 20.0:
+        channels["acc_z_mps2"] = replace(vertical, value=vertical.value / GRAVITY)
+        doubts.append(
+            "The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its column does not say."
+        )
+    elif abs(level + GRAVITY) < 2.5:
+        channels["acc_z_mps2"] = replace(vertical, value=-vertical.value)
+        doubts.append("The vertical acceleration is upside down; its sign was turned.")
+    elif abs(level) < 2.5:
+        others = [
+            n
+            for n in ("acc_x_mps2", "acc_y_mps2")
+            if n in channels and abs(abs(np.median(channels[n].value)) - GRAVITY) < 2.5
+        ]
+        why = f"gravity stands in {_words(others[0]).lower()}" if others else "it does not hold gravity"
+        doubts.append(f"The vertical acceleration can't be used, since {why}: crests and jumps are not judged.")
+        del channels["acc_z_mps2"]
+
+
+def _heading_rate(channels: Mapping[str, Channel], at: Floats) -> Floats | None:
+    """How fast the course turns to the left, from the recorder's course, (n,)."""
+    course, speed = channels.get("course_rad"), channels.get("speed_mps")
+    if course is None or speed is None or len(course.value) < 20:
+        return None
+    heading = np.unwrap(-course.value)
+    rate = np.gradient(heading, course.time_s)
+    rate[np.interp(course.time_s, speed.time_s, speed.value) < 5.0] = 0.0
+    return np.interp(at, course.time_s, np.clip(rate, -2.0, 2.0))
+
+
+def _agreement(a: Floats, b: Floats) -> float:
+    if np.std(a) == 0 or np.std(b) == 0:
+        return 0.0
+    return float(np.corrcoef(a, b)[0, 1])
+
+
+def _lateral(channels: dict[str, Channel], doubts: list[str]) -> None:
+    """The yaw rate against the course, then the lateral acceleration against speed times yaw rate; axes too."""
+    speed = channels.get("speed_mps")
+    if speed is None:
+        return
+    yaw = channels.get("yaw_rate_radps")
+    if yaw is not None:
+        at = _grid(yaw, speed)
+        turned = _heading_rate(channels, at)
+        if turned is not None and len(at) > 200:
+            measured = _on(yaw, at)
+            agreement = _agreement(measured, turned)
+            size = float(np.std(measured)) / max(float(np.std(turned)), 1e-6)
+            if agreement < CONTRADICTS:
+                yaw = channels["yaw_rate_radps"] = replace(yaw, value=-yaw.value)
+                doubts.append("The yaw rate has the wrong sign; it was turned.")
+            if abs(agreement) > AGREES and 35.0 < size < 95.0:
+                yaw = channels["yaw_rate_radps"] = replace(yaw, value=np.radians(yaw.value))
+                doubts.append(
+                    "The yaw rate is 57 times what the course shows: taken as degrees a second, which its column does not say."
+                )
+            elif abs(agreement) < 0.15 and np.std(turned) > 0.02:
+                doubts.append("The yaw rate has nothing to do with the course; it was left out.")
+                del channels["yaw_rate_radps"]
+                yaw = None
+    if yaw is None or "acc_y_mps2" not in channels:
+        return
+    lateral = channels["acc_y_mps2"]
+    at = _grid(yaw, speed, lateral)
+    if len(at) < 200:
+        return
+    expected = np.interp(at, speed.time_s, speed.value) * _on(yaw, at)
+    agreement = _agreement(_on(lateral, at), expected)
+    if agreement < CONTRADICTS:
+        channels["acc_y_mps2"] = replace(lateral, value=-lateral.value)
+        doubts.append("The lateral acceleration has the wrong sign; it was turned.")
+    elif agreement < AGREES:
+        forward = channels.get("acc_x_mps2")
+        swapped = abs(_agreement(_on(forward, at), expected)) if forward is not None else 0.0
+        if forward is not None and swapped > 2 * AGREES:
+            sign = 1.0 if _agreement(_on(forward, at), expected) > 0 else -1.0
+            channels["acc_y_mps2"] = replace(forward, value=sign * forward.value)
+            channels["acc_x_mps2"] = lateral
+            doubts.append(
+                "Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right."
+            )
+        else:
+            doubts.append("The lateral acceleration has nothing to do with the turning; it was left out.")
+            del channels["acc_y_mps2"]
+
+
+def _forward(channels: dict[str, Channel], doubts: list[str]) -> None:
+    speed, forward = channels.get("speed_mps"), channels.get("acc_x_mps2")
+    if speed is None or forward is None:
+        return
+    at = _grid(speed, forward)
+    if len(at) < 200:
+        return
+    smooth = np.interp(at, speed.time_s, speed.value)
+    expected = np.gradient(smooth, STEP_S)
+    agreement = _agreement(_on(forward, at), expected)
+    if agreement < CONTRADICTS:
+        channels["acc_x_mps2"] = replace(forward, value=-forward.value)
+        doubts.append("The forward acceleration has the wrong sign; it was turned.")
+    elif agreement < 0.1 and np.std(expected) > 0.5:
+        doubts.append("The forward acceleration has nothing to do with the speed; it was left out.")
+        del channels["acc_x_mps2"]

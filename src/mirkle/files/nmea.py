@@ -1,0 +1,107 @@
+"""A run recording as NMEA 0183: RMC (time, place, speed, course), GGA (height, quality) and VTG (speed, course)."""
+
+from __future__ import annotations
+
+from datetime import UTC, date, datetime, time, timedelta
+
+import numpy as np
+
+from mirkle.core.motion.recording import Channel, Recording
+from mirkle.files.sniff import UnusableFile
+
+KNOT_MPS = 1852.0 / 3600.0
+# A fix of unknown quality is good to a few metres times its dilution.
+METRES_A_DILUTION = 2.0
+
+
+def looks_like_nmea(content: bytes) -> bool:
+    """Whether a text begins with sentences of NMEA 0183."""
+    lines = [line for line in content[:4000].splitlines() if line.strip()][:20]
+    return (
+        sum(line.startswith((b"$GP", b"$GN", b"$GL", b"$GA", b"$BD")) and b"," in line for line in lines)
+        > len(lines) / 2
+    )
+
+
+def parse_nmea_run(content: bytes, *, name: str) -> Recording:
+    """The recording in a log of sentences; times are seconds from its first fix. Broken sentences are skipped and counted.
+
+    Raises
+    ------
+    UnusableFile
+        There are too few fixes in it.
+    """
+    import pynmea2
+
+    log = _Log()
+    broken = 0
+    for line in content.decode("ascii", "replace").splitlines():
+        line = line.strip()
+        if not line:
+            continue
+        try:
+            # A sentence without a checksum may be harmed without a trace.
+            log.take(pynmea2.parse(line, check=True))
+        except (pynmea2.ParseError, ValueError, TypeError, AttributeError, IndexError):
+            broken += 1
+    if len(log.fixes) < 20:
+        raise UnusableFile(
+            f"it holds only {len(log.fixes)} fixes", mend="export the whole run, with RMC or GGA sentences", where=name
+        )
+    doubts = [f"{broken} broken sentence{'s were' if broken > 1 else ' was'} skipped."] if broken else []
+    return Recording(name=name, channels=log.channels(), doubts=tuple(doubts))
+
+
+class _Log:
+    """Fixes by time of day, joined over midnight."""
+
+    def __init__(self) -> None:
+        self.fixes: dict[float, tuple[float, float]] = {}
+        self.values: dict[str, dict[float, float]] = {"alt_m": {}, "speed_mps": {}, "course_rad": {}, "hacc_m": {}}
+        self._now: float | None = None
+        self._days = 0
+
+    def take(self, sentence: object) -> None:
+        kind = getattr(sentence, "sentence_type", "")
+        if kind == "RMC" and getattr(sentence, "status", "") == "A":
+            at = self._seconds(sentence)
+            self._place(at, sentence)
+            self._put("speed_mps", at, getattr(sentence, "spd_over_grnd", None), KNOT_MPS)
+            self._put("course_rad", at, getattr(sentence, "true_course", None), np.pi / 180.0)
+        elif kind == "GGA" and int(getattr(sentence, "gps_qual", 0) or 0) > 0:
+            at = self._seconds(sentence)
+            self._place(at, sentence)
+            self._put("alt_m", at, getattr(sentence, "altitude", None), 1.0)
+            self._put("hacc_m", at, getattr(sentence, "horizontal_dil", None), METRES_A_DILUTION)
+        elif kind == "VTG" and self._now is not None:
+            self._put("speed_mps", self._now, getattr(sentence, "spd_over_grnd_kmph", None), 1 / 3.6)
+            self._put("course_rad", self._now, getattr(sentence, "true_track", None), np.pi / 180.0)
+
+    def _seconds(self, sentence: object) -> float:
+        stamp: time = sentence.timestamp  # type: ignore[attr-defined]
+        moment = datetime.combine(date(2000, 1, 1), stamp.replace(tzinfo=UTC)) + timedelta(days=self._days)
+        at = moment.timestamp()
+        if self._now is not None and at < self._now - 43_200:
+            self._days += 1
+            at += 86_400
+        self._now = at
+        return at
+
+    def _place(self, at: float, sentence: object) -> None:
+        lat, lon = float(sentence.latitude), float(sentence.longitude)  # type: ignore[attr-defined]
+        self.fixes.setdefault(at, (np.radians(lat), np.radians(lon)))
+
+    def _put(self, name: str, at: float, value: object, factor: float) -> None:
+        if value not in (None, ""):
+            self.values[name].setdefault(at, float(str(value)) * factor)
+
+    def channels(self) -> dict[str, Channel]:
+        """What was collected, by time."""
+        first = min(self.fixes)
+        at = np.array(list(self.fixes))
+        place = np.array(list(self.fixes.values()))
+        out = {"lat_rad": Channel(at - first, place[:, 0]), "lon_rad": Channel(at - first, place[:, 1])}
+        for name, values in self.values.items():
+            if len(values) >= 4:
+                out[name] = Channel(np.array(list(values)) - first, np.array(list(values.values())))
+        return out
