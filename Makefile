@@ -26,6 +26,7 @@ lint: setup
 bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/bench.py
 	$(BIN)/python bench/reading.py
+	$(BIN)/python bench/accuracy.py
 
 screens: setup
 	$(BIN)/python -m mirkle.desk.screens docs/screenshots

@@ -35,7 +35,7 @@ def log(*, seconds: int = 60, start: float = 43_200.0) -> list[str]:
         day = t % 86_400
         stamp = f"{int(day // 3600):02d}{int(day // 60 % 60):02d}{day % 60:06.3f}"
         place = f"{angle(lat, 2, 'NS')},{angle(lon, 3, 'EW')}"
-        out.append(checksum(f"GPRMC,{stamp},A,{place},{(20 + np.sin(t)) / KNOT_MPS:.3f},090.0,230394,,"))
+        out.append(checksum(f"GPRMC,{stamp},A,{place},{(20 + np.sin(t)) / KNOT_MPS:.3f},{90 + np.sin(t):.1f},230394,,"))
         out.append(checksum(f"GPGGA,{stamp},{place},1,08,0.9,{100 + i / 100:.1f},M,46.9,M,,"))
     return out
 

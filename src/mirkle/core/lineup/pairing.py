@@ -633,7 +633,11 @@ def _lineup(
             ties.append(Tie(note.index, None, 0.0, None))
             continue
         claimed[road.a[chosen[i]] : road.b[chosen[i]] + 1] = True
-        bend = bend_between(profile, int(stretches.first[k]), int(stretches.last[k]))
+        between = (
+            int(stretches.last[k - 1]) + 1 if k else 0,
+            int(stretches.first[k + 1]) - 1 if k + 1 < len(paired) else len(profile.distance_m) - 1,
+        )
+        bend = bend_between(profile, int(stretches.first[k]), int(stretches.last[k]), between=between)
         ties.append(Tie(note.index, bend, float(sure[i]), float(position[k])))
     gaps = []
     for i, metres in zip(*_gaps_between(paired, stretches.runs), strict=True):

@@ -25,7 +25,7 @@ from mirkle.core.motion.geodesy import local_metres
 from mirkle.core.motion.recording import OUTAGE_S, Channel, Floats, Recording
 
 GRAVITY_MPS2 = 9.80665
-DRAWS = 24
+DRAWS = 16
 # White third difference of heading: a quick driver turns the wheel so that the heading rate's rate changes by
 # several rad/s3 within a tenth of a second; the figure is the square root of its spectral density.
 HEADING_JERK = 1.5

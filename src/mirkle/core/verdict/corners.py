@@ -8,7 +8,7 @@ from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.writing import Rewording
-from mirkle.core.verdict.findings import Case, Finding, Proposal, more_likely
+from mirkle.core.verdict.findings import Case, Finding, Proposal, surely_off
 
 # Below half a grade there is nothing to report; a grade is what a crew would rewrite. # common practice
 WORTH_A_LOOK = 0.85
@@ -17,7 +17,7 @@ A_DANGER = 1.4
 # A bend that turns less than this hardly shows in a driven line.
 HARDLY_A_BEND_DEG = 5.0
 A_BEND_DEG = 14.0
-A_CLEAR_BEND_DEG = 18.0
+A_CLEAR_BEND_DEG = 21.0
 # Arriving by so much faster than the usual grip allows is off the road, or not far from it.
 DANGEROUS_OVERSPEED, NOTABLE_OVERSPEED = 1.12, 1.03
 
@@ -45,7 +45,7 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         return None
     shift = tie.position - called
     scatter = max(case.lineup.grades.scatter, 0.4)
-    confidence = tie.sure * more_likely(shift, scatter, prior=0.06)
+    confidence = tie.sure * surely_off(shift, scatter) * (0.7 if case.coarse else 1.0)
     if abs(shift) < max(WORTH_A_LOOK, 1.6 * scatter):
         return None
     met = case.met_grade(tie.position)

@@ -140,15 +140,10 @@ class Case:
         return self.school.grade_at(position)
 
 
-def more_likely(shift: float, scatter: float, *, prior: float) -> float:
-    """How sure it is that a note is a grade or more wrong rather than merely scattered, 0 to 1.
+def surely_off(shift: float, scatter: float) -> float:
+    """How sure it is that a corner lies three quarters of a grade or more from the called one, 0 to 1.
 
-    Bayes' rule between a note off by one to two grades (``prior``) and one off by the crew's own scatter with a
-    heavy tail (Student's t, 5 degrees of freedom).
+    The logistic of the distance over the spread that is left when a crew's own scatter is shared out between note and
+    measurement; held against what is right on worlds not our own by the table in ``bench/accuracy.py``.
     """
-    z = abs(shift) / scatter
-    honest = 0.38 * (1 + z * z / 5.0) ** -3.0
-    wrong = np.mean([np.exp(-0.5 * ((abs(shift) - slip) / scatter) ** 2) * 0.4 for slip in (1.0, 1.5, 2.0, 2.5)])
-    if abs(shift) > 2.5:
-        wrong = max(float(wrong), 0.1)
-    return float(prior * wrong / (prior * wrong + (1 - prior) * honest))
+    return float(1.0 / (1.0 + np.exp(-(abs(shift) - 0.75) / (0.75 * scatter))))

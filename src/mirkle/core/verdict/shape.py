@@ -19,7 +19,7 @@ from mirkle.core.verdict.findings import Case, Finding, Proposal
 TIGHTENS, SURELY_TIGHTENS, STEADY = 0.36, 0.45, 0.12
 OPENS, SURELY_NOT_OPENING = -0.42, 0.05
 # Shorter or gentler bends have no shape that a driven line would show.
-LEAST_TURN_DEG, LEAST_LENGTH_M = 27.0, 38.0
+LEAST_TURN_DEG, LEAST_LENGTH_M = 31.0, 38.0
 # Metres against this crew's own metres for its words, in standard deviations.
 UNUSUAL_LENGTH, CLEARLY_UNUSUAL_LENGTH = 2.2, 3.0
 LEAST_LENGTH_RATIO = 1.5
@@ -69,7 +69,7 @@ def _change(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape) -> Findi
     if tightens and not opens and shape.thirds < 0.0 and shape.halves < 0.05:
         words = "it held its radius" if shape.thirds > -0.3 else "it opened"
         return _shape_finding(note, bend, "tightens-unmet", words, confidence=0.6)
-    if not opens and not tightens and shape.thirds < OPENS and shape.halves < -0.2 and bend.turn_deg > 30:
+    if not opens and not tightens and shape.thirds < OPENS and shape.halves < -0.2 and bend.turn_deg > 34:
         return _shape_finding(note, bend, "opens-uncalled", "it opened towards its end", confidence=0.6)
     if opens and not tightens and shape.thirds > SURELY_NOT_OPENING:
         return _shape_finding(note, bend, "opens-unmet", "it did not open", confidence=0.55)

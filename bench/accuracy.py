@@ -1,0 +1,166 @@
+"""How right the review is on invented worlds at three sensor levels: road, pairing, findings, and how sure it should be.
+
+    python bench/accuracy.py [--worlds N]
+
+The worlds are our own stand-ins, with roads, crews and slips from other seeds than the demo's. They are kinder than real
+roads: the driven line is the road's, smoothed. Outside worlds give lower figures.
+"""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections import Counter, defaultdict
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from mirkle.core.review import Review
+from mirkle.files.project import Material
+from mirkle.session.material import Inputs, review_material
+from mirkle.standins.car import Drive, drive
+from mirkle.standins.crew import Book, plant_slips, spoken, write_book
+from mirkle.standins.recorder import Recorder, record
+from mirkle.standins.road import TrueRoad, make_road
+
+NEAR_M = 45.0
+DANGERS = ("grade-two-too-fast", "wrong-direction", "corner-left-out", "jump-left-out", "tightens-left-out")
+
+
+@dataclass(frozen=True)
+class World:
+    """One stage with its truth."""
+
+    road: TrueRoad
+    run: Drive
+    book: Book
+    csv: str
+    calls: str
+
+
+LEVELS = {
+    "good": {"position_hz": 20.0, "inertial_hz": 100.0},
+    "usual": {"position_hz": 10.0, "inertial_hz": 50.0},
+    "poor": {"position_hz": 1.0, "inertial_hz": 10.0},
+}
+
+
+def worlds(count: int) -> list[World]:
+    """The first worlds, from a seed onwards, in which every slip finds a place."""
+    out: list[World] = []
+    seed = 90_000
+    while len(out) < count:
+        seed += 1
+        rng = np.random.default_rng(seed)
+        road = make_road(rng, length_m=14_000.0)
+        run = drive(rng, road, pace=1.0, stands_s=20.0)
+        try:
+            book = plant_slips(rng, write_book(rng, road), run.jumps)
+        except ValueError:
+            continue
+        out.append(World(road, run, book, "", spoken(rng, book, run, clock_s=7.0, damage=0.02)))
+    return out
+
+
+def recorded(world: World, level: str) -> World:
+    """The world as a recorder of that level saw it."""
+    csv = record(np.random.default_rng(5), world.run, Recorder(**LEVELS[level]))
+    if level == "poor":
+        # Positions alone.
+        lines = [line.split(",") for line in csv.splitlines()]
+        csv = "\n".join(",".join(cells[:4]) for cells in lines if cells[1]) + "\n"
+    return replace(world, csv=csv)
+
+
+def reviewed(world: World) -> Review:
+    """The review of a world."""
+    return review_material(
+        Inputs(
+            Material("run", "run.csv", world.csv.encode()),
+            Material("notes", "notes.txt", world.book.lines().encode()),
+            Material("calls", "calls.vtt", world.calls.encode()),
+        )
+    )
+
+
+def main() -> int:
+    """Prints the tables."""
+    options = argparse.ArgumentParser(description=__doc__)
+    options.add_argument("--worlds", type=int, default=3)
+    count = options.parse_args().worlds
+    sure: dict[int, list[bool]] = defaultdict(list)
+    print(f"{'':44}" + "".join(f"{level:>10}" for level in LEVELS))
+    stages = worlds(count)
+    columns = [figures([recorded(w, level) for w in stages], sure) for level in LEVELS]
+    for name in columns[0]:
+        print(f"{name:44}" + "".join(f"{c[name]:>10}" for c in columns))
+    print("\nhow sure a finding says it is, and how many are right")
+    for tenth in sorted(sure):
+        right = sure[tenth]
+        print(f"  {tenth / 10:.1f} to {tenth / 10 + 0.1:.1f}: {np.mean(right):5.0%} of {len(right)}")
+    return 0
+
+
+def figures(stages: list[World], sure: dict[int, list[bool]]) -> dict[str, str]:
+    """The shares and errors over all stages of one level."""
+    errors: list[float] = []
+    tally: Counter[str] = Counter()
+    starts: list[float] = []
+    for world in stages:
+        review = reviewed(world)
+        starts += [abs(review.drive.start_s - world.run.start_s), abs(review.finish_s - world.run.finish_s)]
+        _pairs(world, review, errors, tally)
+        _findings(world, review, tally, sure)
+
+    def share(part: str, whole: str) -> str:
+        return f"{tally[part] / tally[whole]:.1%}" if tally[whole] else "-"
+
+    return {
+        "radius, median error": f"{np.median(errors):.1%}",
+        "notes on their bend": share("paired", "notes"),
+        "planted dangers found": share("dangers found", "dangers"),
+        "all planted slips found": share("found", "planted"),
+        "danger and change that are true": share("true", "hard"),
+        "start and finish, worst error (s)": f"{max(starts):.2f}",
+        "false dangers a stage": f"{tally['false dangers'] / len(stages):.2f}",
+    }
+
+
+def _pairs(world: World, review: Review, errors: list[float], tally: Counter[str]) -> None:
+    corners = [n for n in world.book.notes if n.side]
+    for note, tie in zip(corners, review.lineup.ties, strict=True):
+        if note.corner is None:
+            continue
+        tally["notes"] += 1
+        if tie.bend is None or not note.corner.from_m - 15 <= tie.bend.apex_m <= note.corner.to_m + 15:
+            continue
+        tally["paired"] += 1
+        inside = (world.run.distance_m > note.corner.from_m) & (world.run.distance_m < note.corner.to_m)
+        true = 1 / np.abs(world.run.curvature_per_m[inside]).max()
+        if note.corner.end_radius_m == note.corner.radius_m:
+            errors.append(abs(tie.bend.radius_m / true - 1))
+
+
+def _findings(world: World, review: Review, tally: Counter[str], sure: dict[int, list[bool]]) -> None:
+    def meets(finding, slip) -> bool:  # type: ignore[no-untyped-def]
+        near = finding.from_m - NEAR_M < slip.to_m and finding.to_m + NEAR_M > slip.from_m
+        return near and finding.kind in slip.kinds
+
+    for slip in world.book.planted:
+        found = any(meets(f, slip) for f in review.findings)
+        tally["planted"] += 1
+        tally["found"] += found
+        if slip.slip in DANGERS:
+            tally["dangers"] += 1
+            tally["dangers found"] += found
+    for finding in review.findings:
+        right = any(meets(finding, slip) for slip in world.book.planted)
+        if finding.severity in ("danger", "change"):
+            tally["hard"] += 1
+            tally["true"] += right
+            tally["false dangers"] += finding.severity == "danger" and not right
+            sure[min(9, int(finding.confidence * 10))].append(right)
+
+
+if __name__ == "__main__":
+    sys.exit(main())
