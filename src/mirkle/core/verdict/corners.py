@@ -46,7 +46,7 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     shift = tie.position - called
     scatter = max(case.lineup.grades.scatter, 0.4)
     confidence = tie.sure * surely_off(shift, scatter) * (0.7 if case.coarse else 1.0)
-    if abs(shift) < max(WORTH_A_LOOK, 1.6 * scatter):
+    if abs(shift) < max(WORTH_A_LOOK, 1.3 * scatter):
         return None
     met = case.met_grade(tie.position)
     if met == note.grade:
@@ -197,7 +197,8 @@ def _uncalled(case: Case) -> Iterator[Finding]:
             continue
         grade = case.met_grade(position)
         severity = "change"
-        if case.coarse or bend.turn_deg < 1.4 * A_BEND_DEG or bend.radius_sd_m > 0.35 * bend.radius_m:
+        blurred = case.coarse and bend.turn_deg < 2.5 * A_BEND_DEG
+        if blurred or bend.turn_deg < 1.4 * A_BEND_DEG or bend.radius_sd_m > 0.35 * bend.radius_m:
             severity = "check"
         elif position < case.school.top - 0.9:
             severity = "danger"

@@ -137,7 +137,7 @@ def judge_lengths(case: Case) -> Iterator[Finding]:
         assert tie is not None
         assert tie.bend is not None
         rows.append((note, tie.bend, position, LENGTHS.index(note.length or "")))
-    if len(rows) < 30 or case.coarse:
+    if len(rows) < 30:
         return
     length = np.log([max(b.length_m, 5.0) for _, b, _, _ in rows])
     place = np.array([p for *_, p, _ in rows])
