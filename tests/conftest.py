@@ -27,6 +27,7 @@ from mirkle.standins import slatehook  # noqa: E402
 
 NOTES = Material("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES))
 MORNING = Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING))
+AFTERNOON = Material("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON))
 CALLS = Material("calls", slatehook.CALLS, slatehook.demo_file(slatehook.CALLS))
 
 
@@ -40,7 +41,7 @@ def _own_home(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
 @pytest.fixture(scope="session")
 def demo_review() -> Review:
     """The morning pass of the demo, reviewed."""
-    return review_material(Inputs(MORNING, NOTES, CALLS))
+    return review_material(Inputs(MORNING, NOTES, CALLS, others=(AFTERNOON,)))
 
 
 @pytest.fixture(scope="session")

@@ -62,12 +62,12 @@ def _review(options: argparse.Namespace) -> int:
 
     if options.notes is None and options.calls is None:
         raise MirkleError("there are no notes", mend="give --notes, or --calls with what was said")
-    run, *_earlier = [load(path, kind="run") for path in options.recordings]
+    run, *earlier = [load(path, kind="run") for path in options.recordings]
     notes, calls, crew = (
         load(path, kind=kind) if path is not None else None
         for path, kind in ((options.notes, "notes"), (options.calls, "calls"), (options.crew, "crew"))
     )
-    _write(review_json(review_material(Inputs(run, notes, calls, crew))), options.json)
+    _write(review_json(review_material(Inputs(run, notes, calls, crew, others=tuple(earlier)))), options.json)
     return 0
 
 

@@ -15,7 +15,7 @@ from mirkle.desk.app import make_app
 from mirkle.desk.window import Window
 from mirkle.files.review_cache import cache_key, pack_review
 from mirkle.session import places
-from tests.conftest import CALLS, MORNING, NOTES
+from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 
 SIZES = ((1280, 800), (1920, 1080))
 
@@ -30,7 +30,7 @@ def qapp() -> object:
 def kept_demo(demo_review: Review) -> Path:
     """The demo as it is when it was opened before."""
     project = places.demo_project()
-    project.keep(cache_key((MORNING, NOTES, CALLS)), pack_review(demo_review))
+    project.keep(cache_key((MORNING, NOTES, CALLS, None, None, AFTERNOON)), pack_review(demo_review))
     project.close()
     return project.path
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
@@ -12,6 +12,7 @@ from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.speech import Speech
 from mirkle.core.notes.writing import book_of
+from mirkle.core.passes.agreement import with_other_passes
 from mirkle.core.review import Review, review_run
 from mirkle.files import runs
 from mirkle.files.crew import parse_crew, shipped_crew
@@ -150,6 +151,7 @@ class Inputs:
     calls: Material | None = None
     crew: Material | None = None
     parts: Material | None = None
+    others: tuple[Material, ...] = ()
 
 
 def crew_of(material: Material | None) -> Crew:
@@ -177,7 +179,12 @@ def review_material(inputs: Inputs, *, progress: Progress = _silent) -> Review:
     progress("Reading the recording", 0.02)
     recording = runs.parse_run(inputs.run.content, name=inputs.run.name)
     parts = parse_parts(inputs.parts.content, name=inputs.parts.name) if inputs.parts else None
-    return review_run(recording, reading, crew, speech=speech, parts=parts, progress=progress)
+    review = review_run(recording, reading, crew, speech=speech, parts=parts, progress=progress)
+    others = []
+    for other in inputs.others:
+        progress(f"Reviewing {other.name}", 0.97)
+        others.append(review_run(runs.parse_run(other.content, name=other.name), reading, crew).findings)
+    return replace(review, findings=with_other_passes(review.findings, others)) if others else review
 
 
 def _book(notes: Material | None, speech: Speech | None, crew: Crew) -> Reading:
@@ -208,7 +215,8 @@ def inputs_of(materials: Sequence[Material], *, run_name: str | None = None) -> 
         # The words belong to the first pass.
         calls = None
     parts = next((m for m in reversed(materials) if m.kind == "parts" and m.name == parts_name(run)), None)
-    return Inputs(run, newest.get("notes"), calls, newest.get("crew"), parts)
+    others = tuple(p for p in passes if p is not run)
+    return Inputs(run, newest.get("notes"), calls, newest.get("crew"), parts, others)
 
 
 def parts_name(run: Material) -> str:

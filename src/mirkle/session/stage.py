@@ -46,7 +46,7 @@ class Stage:
         MirkleError
         """
         inputs = inputs_of(project.materials(), run_name=run_name)
-        key = cache_key((inputs.run, inputs.notes, inputs.calls, inputs.crew, inputs.parts))
+        key = cache_key((inputs.run, inputs.notes, inputs.calls, inputs.crew, inputs.parts, *inputs.others))
         kept = project.cached(key)
         if kept is not None:
             try:

@@ -48,7 +48,9 @@ class Hand:
         if kind in ("grade", "distance") and key[:1].isdigit():
             return key
         term = self.language.term(key, kind)
-        other = next((t for (k, _), t in self._forms.items() if k == kind), "")
+        # A crew that writes L and R writes short-hand throughout.
+        like = kind if any(k == kind for k, _ in self._forms) else "direction"
+        other = next((t for (k, _), t in self._forms.items() if k == like), "")
         short = len(other) <= 2 and bool(term.written)
         return term.written[0] if short else term.said[0]
 

@@ -17,7 +17,7 @@ from mirkle.core.verdict.findings import Case, Finding, Proposal
 # Where the last third of a bend is tighter than the first by this much (log of mean curvatures) it tightens; steady
 # bends lie about -0.07 with a spread of 0.15, since a driver lets the car run out.
 TIGHTENS, SURELY_TIGHTENS, STEADY = 0.36, 0.45, 0.12
-OPENS, SURELY_NOT_OPENING = -0.42, 0.05
+OPENS, SURELY_NOT_OPENING = -0.45, 0.05
 # Shorter or gentler bends have no shape that a driven line would show.
 LEAST_TURN_DEG, LEAST_LENGTH_M = 31.0, 38.0
 # Metres against this crew's own metres for its words, in standard deviations.
@@ -39,11 +39,12 @@ def shape_of(case: Case, bend: Bend) -> Shape | None:
     if bend.turn_deg < LEAST_TURN_DEG or bend.length_m < LEAST_LENGTH_M or case.coarse:
         return None
     bent = bend.side * case.profile.curvature_per_m[int(bend.from_m) : int(bend.to_m) + 1]
-    third, half = len(bent) // 3, len(bent) // 2
+    # Halves without the stretch in the middle, where a change of radius is still going on.
+    third, half = len(bent) // 3, 2 * len(bent) // 5
     bent = np.maximum(bent, 1e-4)
     return Shape(
         thirds=float(np.log(bent[-third:].mean() / bent[:third].mean())),
-        halves=float(np.log(bent[half:].max() / bent[:half].max())),
+        halves=float(np.log(bent[-half:].max() / bent[:half].max())),
     )
 
 
@@ -69,7 +70,7 @@ def _change(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape) -> Findi
     if tightens and not opens and shape.thirds < 0.0 and shape.halves < 0.05:
         words = "it held its radius" if shape.thirds > -0.3 else "it opened"
         return _shape_finding(note, bend, "tightens-unmet", words, confidence=0.6)
-    if not opens and not tightens and shape.thirds < OPENS and shape.halves < -0.2 and bend.turn_deg > 34:
+    if not opens and not tightens and shape.thirds < OPENS and shape.halves < -0.3 and bend.turn_deg > 34:
         return _shape_finding(note, bend, "opens-uncalled", "it opened towards its end", confidence=0.6)
     if opens and not tightens and shape.thirds > SURELY_NOT_OPENING:
         return _shape_finding(note, bend, "opens-unmet", "it did not open", confidence=0.55)

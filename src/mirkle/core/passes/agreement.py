@@ -1,0 +1,58 @@
+"""Other passes of the same stage: they strengthen a finding or speak against it, and the sentence says so."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+
+from mirkle.core.verdict.findings import SEVERITIES, Finding
+
+# The same place on another pass: distances drift by a few metres in a kilometre.
+NEAR_M = 40.0
+# What one pass alone can't say for good.
+COMPARED = (
+    "direction", "grade-tighter", "grade-easier", "corner-uncalled", "corner-unmet", "tightens-uncalled",
+    "opens-uncalled", "length-longer", "length-shorter", "distance-longer", "distance-shorter", "jump-uncalled",
+    "crest-uncalled", "bump-uncalled", "dip-uncalled",
+)  # fmt: skip
+AKIN = {
+    "grade-tighter": ("grade-tighter", "tightens-uncalled"),
+    "tightens-uncalled": ("tightens-uncalled", "grade-tighter"),
+}
+
+
+def with_other_passes(findings: Sequence[Finding], others: Iterable[Sequence[Finding]]) -> tuple[Finding, ...]:
+    """The findings with what other passes say of each, in the order of risk.
+
+    A pass that shows the same makes it surer; one that does not makes it less sure, and what would have been a change
+    rests on one pass against another, so it becomes a check. A danger stays a danger: two passes that disagree about one
+    are a reason to look, not to rest.
+    """
+    others = list(others)
+    out = []
+    for finding in findings:
+        if not others or finding.kind not in COMPARED:
+            out.append(finding)
+            continue
+        agree = sum(any(_same(finding, f) for f in other) for other in others)
+        against = len(others) - agree
+        confidence = 1 - (1 - finding.confidence) * 0.5**agree
+        confidence *= 0.75**against
+        severity = "check" if finding.severity == "change" and against > agree else finding.severity
+        why = f"{finding.why} {_words(agree, against)}"
+        out.append(replace(finding, confidence=confidence, severity=severity, why=why))
+    return tuple(sorted(out, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
+
+
+def _same(a: Finding, b: Finding) -> bool:
+    near = a.from_m - NEAR_M < b.to_m and a.to_m + NEAR_M > b.from_m
+    return near and b.kind in AKIN.get(a.kind, (a.kind,))
+
+
+def _words(agree: int, against: int) -> str:
+    passes = f"{agree + against} other passes" if agree + against > 1 else "The other pass"
+    if not against:
+        return f"{passes[0].upper()}{passes[1:]} agree{'s' * (agree == 1)}."
+    if not agree:
+        return f"{passes[0].upper()}{passes[1:]} do{'es' * (against == 1)} not show it."
+    return f"Of {passes}, {agree} agree{'s' * (agree == 1)}."

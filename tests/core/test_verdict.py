@@ -1,0 +1,215 @@
+"""The judges one by one: shape, timing, parts, other passes, and what a car does that believes a note."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from mirkle.core.lineup.calls import SKIPPED, Clock, SaidNote, match_calls, unlikeness
+from mirkle.core.lineup.pairing import line_up
+from mirkle.core.motion.bends import Profile, road_radius
+from mirkle.core.notes.language import Language
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.reading import read_notes
+from mirkle.core.notes.school import school_of
+from mirkle.core.notes.speech import Said
+from mirkle.core.notes.writing import Hand
+from mirkle.core.passes.agreement import with_other_passes
+from mirkle.core.verdict.findings import Case, Finding, surely_off
+from mirkle.core.verdict.pace import pace_of
+from mirkle.core.verdict.parts import propose_parts
+from mirkle.core.verdict.scale import bands_of
+from mirkle.core.verdict.shape import judge_lengths, judge_shapes
+from mirkle.core.verdict.timing import judge_timing
+from mirkle.files.languages import shipped_languages
+from tests.core.test_bends import profile
+from tests.core.test_pairing import radius
+
+ENGLISH: Language = shipped_languages()[0]
+GRIP = 6.0
+
+
+def stage(count: int = 48, *, change: dict[int, float] | None = None, stretch: dict[int, float] | None = None,
+          texts: dict[int, str] | None = None, slow: tuple[int, int] | None = None) -> Case:  # fmt: skip
+    """Arcs with honest notes; ``change`` makes the second half of a bend tighter by a factor, ``stretch`` lengthens it."""
+    rng = np.random.default_rng(8)
+    parts, lines, speeds, at = [np.zeros(80)], [], [np.full(80, 25.0)], 80
+    side = 1
+    for i in range(count):
+        side = -side
+        grade = int(rng.integers(2, 6))
+        long = i % 4 == 3
+        length = int((96 if long else 60) * (stretch or {}).get(i, 1.0))
+        arc = np.full(length, side / radius(grade))
+        if i in (change or {}):
+            arc[length // 2 :] *= (change or {})[i]
+        gap = int(rng.choice([40, 60, 80]))
+        lines.append((texts or {}).get(i, f"{'left' if side > 0 else 'right'} {grade}{' long' * long} {gap}"))
+        parts += [arc, np.zeros(gap)]
+        share = 0.6 if slow and slow[0] <= i < slow[1] else 1.0
+        speeds += [np.full(length, share * np.sqrt(GRIP / np.abs(arc).max())), np.full(gap, 25.0 * share)]
+        at += length + gap
+    curvature = np.convolve(np.concatenate([*parts, np.zeros(60)]), np.ones(9) / 9, mode="same")
+    speed = np.convolve(np.concatenate([*speeds, np.full(60, 25.0)]), np.ones(15) / 15, mode="same")
+    base = profile(curvature)
+    road = replace(base, speed_mps=speed, time_s=np.concatenate([[0.0], np.cumsum(2 / (speed[1:] + speed[:-1]))]))
+    return case_of("\n".join(lines), road)
+
+
+def case_of(text: str, road: Profile) -> Case:
+    reading = read_notes(text, (ENGLISH,))
+    school = school_of(reading.notes)
+    lineup = line_up(reading.notes, school, road)
+    notes = {n.index: n for n in reading.notes}
+    return Case(
+        notes=reading.notes, lineup=lineup, bands=bands_of(lineup, notes, school), school=school, profile=road,
+        hand=Hand(reading, ENGLISH), finish_m=road.length_m, coarse=False,
+        pace=pace_of(lineup, road, notes, school), vertical=None,
+    )  # fmt: skip
+
+
+def kinds(findings) -> list[tuple[str, int]]:  # type: ignore[no-untyped-def]
+    return [(f.kind, f.note) for f in findings]
+
+
+def test_honest_notes_on_steady_bends_have_no_shape_to_speak_of() -> None:
+    case = stage()
+    assert kinds(judge_shapes(case)) == []
+    assert kinds(judge_lengths(case)) == []
+
+
+def test_a_tightening_that_the_note_leaves_out_is_found_and_written_in() -> None:
+    case = stage(change={20: 1.8})
+    (finding,) = [f for f in judge_shapes(case) if f.kind == "tightens-uncalled"]
+    assert finding.note == 20
+    assert finding.severity in ("danger", "change")
+    assert finding.proposal is not None
+    assert "tightens" in finding.proposal.text
+    (again,) = case.hand.read_back(finding.proposal.text)
+    assert again.changes
+    assert again.distance_m == case.notes[20].distance_m
+
+
+def test_a_called_tightening_that_is_not_there_and_an_opening() -> None:
+    honest = stage()
+    head, _, gap = honest.notes[20].text.rpartition(" ")
+    called = stage(texts={20: f"{head} tightens {max(1, int(head[-1]) - 1)} {gap}"})
+    assert ("tightens-unmet", 20) in kinds(judge_shapes(called))
+    assert ("opens-uncalled", 12) in kinds(judge_shapes(stage(change={12: 0.5})))
+
+
+def test_a_bend_twice_as_long_as_called_is_longer() -> None:
+    case = stage(stretch={14: 2.6})
+    found = list(judge_lengths(case))
+    assert kinds(found) == [("length-longer", 14)]
+    assert found[0].proposal is not None
+    assert "long" in found[0].proposal.text
+
+
+def test_pace_lost_for_a_while_is_proposed_not_to_count() -> None:
+    case = stage(slow=(20, 33))
+    (part,) = propose_parts(case.lineup, case.profile, case.pace, case.finish_m)
+    first, last = case.tie_of[20].bend, case.tie_of[32].bend
+    assert first is not None
+    assert last is not None
+    assert part.from_m == pytest.approx(first.from_m, abs=150)
+    assert part.to_m == pytest.approx(last.to_m, abs=200)
+    assert propose_parts(stage().lineup, stage().profile, stage().pace, stage().finish_m) == ()
+
+
+def test_a_note_that_is_believed_two_grades_too_fast_is_arrived_at_too_fast() -> None:
+    case = stage()
+    tie = next(t for t in case.lineup.ties if case.notes[t.note].grade == "3")
+    honest = case.notes[tie.note]
+    assert case.overspeed(honest, tie) < 1.1
+    assert case.overspeed(replace(honest, grade="5"), tie) > 1.25
+
+
+def said_notes(case: Case, lead_s: dict[int, float]) -> list[SaidNote | None]:
+    out: list[SaidNote | None] = []
+    for note in case.notes:
+        bend = case.tie_of[note.index].bend
+        if bend is None:
+            out.append(None)
+            continue
+        at = (
+            float(np.interp(bend.from_m, case.profile.distance_m, case.profile.time_s))
+            - lead_s.get(note.index, 3.2)
+            + 100.0
+        )
+        out.append(SaidNote(note, Said(at, at + 1.0, 0.2)))
+    return out
+
+
+def test_late_and_early_calls_against_the_crews_own_habit() -> None:
+    """A lead of about 2 to 4 s is usual (common practice)."""
+    case = stage()
+    said = said_notes(case, {12: 0.4, 30: 9.0})
+    found = list(judge_timing(case, said, Clock(100.0, 0.2, "go")))
+    assert kinds(found) == [("call-late", 12), ("call-early", 30)]
+    assert "0.4 s before" in found[0].why
+    assert "you like 3.2 s" in found[0].why
+    assert list(judge_timing(case, said, None)) == []
+
+
+def test_other_passes_strengthen_or_speak_against_a_finding() -> None:
+    base = Finding("a", "grade-tighter", 3, 100.0, 140.0, "5", "4", "change", 0.7, 1.0, "It was 1 m.", None)
+    near = replace(base, from_m=120.0, to_m=160.0)
+    (agreed,) = with_other_passes([base], [[near]])
+    assert agreed.confidence > base.confidence
+    assert agreed.severity == "change"
+    assert agreed.why.endswith("The other pass agrees.")
+    (doubted,) = with_other_passes([base], [[]])
+    assert doubted.confidence < base.confidence
+    assert doubted.severity == "check"
+    assert "does not show it" in doubted.why
+    danger = replace(base, severity="danger")
+    assert with_other_passes([danger], [[]])[0].severity == "danger"
+    assert with_other_passes([base], []) == (base,)
+
+
+def test_the_road_behind_the_line_is_the_geometry_of_the_sagitta() -> None:
+    """An arc with both ends on the outside and its middle on the inside of a road with room w: R + w c / (1 - c)."""
+    for road, turn in ((40.0, 60.0), (15.0, 120.0), (80.0, 45.0)):
+        cosine = np.cos(np.radians(turn) / 2)
+        driven = road + 0.8 * cosine / (1 - cosine)
+        estimate, spread = road_radius(driven, turn)
+        assert estimate == pytest.approx(road, rel=1e-6)
+        assert spread > 0
+    assert road_radius(60.0, 20.0)[0] >= 0.35 * 60.0
+
+
+def test_surer_the_farther_off_and_the_steadier_the_crew() -> None:
+    assert surely_off(0.75, 0.5) == pytest.approx(0.5)
+    assert surely_off(-2.0, 0.5) > 0.95 > surely_off(-1.2, 0.5) > surely_off(-1.2, 0.8) > 0.5
+
+
+def _exhaustive(written: list[Note], said: list[Note]) -> float:
+    if not written:
+        return SKIPPED * len(said)
+    if not said:
+        return SKIPPED * len(written)
+    return min(
+        unlikeness(written[0], said[0]) + _exhaustive(written[1:], said[1:]),
+        SKIPPED + _exhaustive(written[1:], said),
+        SKIPPED + _exhaustive(written, said[1:]),
+    )
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_said_and_written_are_aligned_as_trying_everything_aligns_them(seed: int) -> None:
+    rng = np.random.default_rng(seed)
+
+    def some(count: int) -> list[Note]:
+        text = "\n".join(
+            f"{rng.choice(['left', 'right'])} {rng.integers(1, 7)} {rng.choice([40, 60, 80])}" for _ in range(count)
+        )
+        return list(read_notes(text, (ENGLISH,)).notes)
+
+    written, said = some(5), some(4)
+    pairs = match_calls(written, said)
+    used = [p for p in pairs if p is not None]
+    assert used == sorted(set(used))
+    cost = sum(unlikeness(written[i], said[p]) for i, p in enumerate(pairs) if p is not None)
+    cost += SKIPPED * (len(written) - len(used) + len(said) - len(used))
+    assert cost == pytest.approx(_exhaustive(written, said))
