@@ -63,7 +63,7 @@ def test_srt_agrees_with_a_general_purpose_reader() -> None:
 
 def test_stamped_lines_last_until_the_next() -> None:
     assert said("[1:02] left 4\nand more\n[1:02:03.5] right 3") == [
-        (62.0, None, "left 4 and more"), (3723.5, None, "right 3")
+        (62.5, None, "left 4 and more"), (3723.5, None, "right 3")
     ]  # fmt: skip
 
 

@@ -92,7 +92,11 @@ def _end_of_cue(text: str, start: int, limit: int) -> int:
 def _stamp_blocks(text: str) -> list[Block]:
     stamps = list(_STAMP.finditer(text))
     ends = [s.start() for s in stamps[1:]] + [len(text)] * bool(stamps)
-    return [Block(_seconds(s[1]), None, Span(s.end(), end)) for s, end in zip(stamps, ends, strict=True)]
+    # A stamp of whole seconds was cut off, half a second on the whole.
+    return [
+        Block(_seconds(s[1]) + 0.5 * ("." not in s[1] and "," not in s[1]), None, Span(s.end(), end))
+        for s, end in zip(stamps, ends, strict=True)
+    ]
 
 
 def _seconds(stamp: str) -> float:

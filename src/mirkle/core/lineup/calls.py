@@ -14,6 +14,8 @@ from mirkle.core.notes.speech import Said, Speech
 
 # A co-driver calls a corner about 3.4 s before it; crews differ by 0.14 s or so. # common practice
 USUAL_LEAD_S, LEAD_DIFFERS_S = 3.4, 0.25
+# A bend begins for its curvature a few metres before a crew would say that it does.
+EDGE_BEFORE_S = 0.15
 # "Go" and the car's first movement are this far apart, give or take. # common practice
 REACTION_S, REACTION_DIFFERS_S = 0.35, 0.25
 # How far the n-th written note may lie from the n-th said one.
@@ -115,7 +117,7 @@ def clock_of(speech: Speech, said: Sequence[Said | None], place_s: Floats, drive
     blur = float(np.median([s.uncertainty_s for s in said if s is not None]))
     # Coarse blocks also begin late by the silence ahead of their first word.
     error = np.sqrt(LEAD_DIFFERS_S**2 + spread**2 / np.count_nonzero(known) + (0.25 * blur) ** 2)
-    return Clock(middle + USUAL_LEAD_S, float(error), "lead")
+    return Clock(middle + USUAL_LEAD_S + EDGE_BEFORE_S, float(error), "lead")
 
 
 def heard_places(said: Sequence[Said | None], clock: Clock, place_s: Floats, profile: Profile) -> tuple[Floats, Floats]:

@@ -130,6 +130,7 @@ def read_speech(source: str, blocks: Sequence[Block], crew: Crew) -> Speech:
         reading = assemble(source, kept, language, order)
     if not reading.corners:
         raise UnusableNotes("no corner could be read in what was said", mend="choose the text of the calls in the car")
+    _put_pauses_between_notes(stream, blocks, {n.span.start for n in reading.notes})
     by_start = {i.span.start: i for i in items}
     said_words = _said_words(source, stream, by_start, roles)
     go_s = stream[start - 1].at_s if start else None
@@ -170,6 +171,29 @@ def _timed_words(source: str, blocks: Sequence[Block]) -> list[_Timed]:
             done += share
             out.append(_Timed(word, at_s, block.start_s + length_s * done / max(total, 1e-9), uncertainty_s))
     return out
+
+
+def _put_pauses_between_notes(stream: list[_Timed], blocks: Sequence[Block], starts: set[int]) -> None:
+    """Times of coarse blocks once the notes are known: words follow each other, and pauses lie ahead of notes; in place."""
+    words = iter(stream)
+    word = next(words, None)
+    for block, following in zip(blocks, [*blocks[1:], None], strict=True):
+        inside: list[_Timed] = []
+        while word is not None and word.word.span.start < block.span.end:
+            inside.append(word)
+            word = next(words, None)
+        if block.end_s is not None or following is None or len(inside) < 2:
+            continue
+        borders = [i for i, t in enumerate(inside) if i and t.word.span.start in starts]
+        spoken_s = [_syllables(t.word.text) * SECONDS_A_SYLLABLE for t in inside]
+        spare_s = following.start_s - block.start_s - sum(spoken_s)
+        if not borders or spare_s <= 0:
+            continue
+        at_s = block.start_s
+        for i, (timed, seconds) in enumerate(zip(inside, spoken_s, strict=True)):
+            at_s += spare_s / len(borders) * (i in borders)
+            timed.at_s, timed.end_s = at_s, at_s + seconds
+            at_s += seconds
 
 
 def _syllables(text: str) -> float:
