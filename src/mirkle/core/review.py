@@ -37,10 +37,14 @@ NO_VERTICAL = "No vertical accelerometer: crests, jumps, bumps and dips are not 
 
 @dataclass(frozen=True)
 class Plan:
-    """The driven line from above, one point a metre from the start line; both (n,) metres."""
+    """The driven line from above and its heights, one point a metre from the start line; all (n,) metres.
+
+    ``height_m`` is nan where no height was recorded.
+    """
 
     east_m: Floats
     north_m: Floats
+    height_m: Floats
 
 
 @dataclass(frozen=True)
@@ -48,7 +52,7 @@ class Review:
     """Everything that was found out about one pass. Places are metres from the start line.
 
     ``load_g`` is what the vertical accelerometer felt, one value a metre, and ``vertical`` what was found in it; both are
-    ``None`` where the recording can't show it.
+    ``None`` where the recording can't show it. ``recorded`` are the channels with their rates in hertz.
     """
 
     recording_name: str
@@ -68,6 +72,7 @@ class Review:
     said: tuple[SaidNote | None, ...]
     clock: Clock | None
     parts: tuple[Part, ...]
+    recorded: tuple[tuple[str, float], ...]
 
     @property
     def notes(self) -> tuple[Note, ...]:
@@ -148,6 +153,7 @@ def review_run(
         bands=case.bands,
         findings=_findings(case, said, clock, parts),
         parts=parts,
+        recorded=tuple((name, round(c.rate_hz, 1)) for name, c in sorted(recording.channels.items())),
         vertical=vertical,
         load_g=load_by_metre(recording, path, drive.start_m, drive.stop_m) if vertical is not None else None,
         doubts=path.doubts if vertical is not None else (*path.doubts, NO_VERTICAL),
@@ -238,4 +244,4 @@ def _findings(
 def _plan(path: Path, drive: Drive, profile: Profile) -> Plan:
     at = profile.distance_m + drive.start_m
     east, north = path.at_distance(path.east_m, at), path.at_distance(path.north_m, at)
-    return Plan(east - east[0], north - north[0])
+    return Plan(east - east[0], north - north[0], path.at_distance(path.height_m, at))

@@ -10,10 +10,11 @@ from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QProgre
 
 from mirkle.core.notes.crew import ORDERS, SENSES
 from mirkle.core.review import Review
+from mirkle.desk.plan_view import PlanView
 from mirkle.desk.proof_view import ProofView
 from mirkle.desk.theme import Theme
 from mirkle.desk.words import CAUTIONS
-from mirkle.session.material import crew_of
+from mirkle.session.material import channels_in_words, crew_of
 from mirkle.session.proof import Doubt, Proof, accepted, overruled, proofs_of, taught, undone
 from mirkle.session.stage import Stage
 
@@ -74,6 +75,7 @@ class Gather(QWidget):
         self.busy.hide()
         self.habit_boxes = {habit: QComboBox() for habit in HABITS}
         self.habits = self._habits_row()
+        self._plan_place = QVBoxLayout()
         self._lay_out()
         self.show_empty([])
 
@@ -95,6 +97,14 @@ class Gather(QWidget):
         line.addStretch(1)
         return row
 
+    def _show_plan(self, plan: PlanView | None) -> None:
+        while self._plan_place.count():
+            item = self._plan_place.takeAt(0)
+            if item is not None and (old := item.widget()) is not None:
+                old.deleteLater()
+        if plan is not None:
+            self._plan_place.addWidget(plan)
+
     def _show_habits(self, stage: Stage) -> None:
         crew, school = crew_of(stage.inputs.crew), stage.review.school
         found = {
@@ -114,8 +124,8 @@ class Gather(QWidget):
         card = QWidget()
         card.setObjectName("card")
         column = QVBoxLayout(card)
-        column.setContentsMargins(36, 30, 36, 30)
-        column.setSpacing(12)
+        column.setContentsMargins(36, 26, 36, 22)
+        column.setSpacing(7)
         column.addWidget(self.heading)
         column.addWidget(self.lead)
         buttons = QHBoxLayout()
@@ -128,6 +138,7 @@ class Gather(QWidget):
         column.addWidget(self.busy)
         column.addLayout(self.read)
         column.addWidget(self.habits)
+        column.addLayout(self._plan_place, 3)
         column.addStretch(1)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(10, 10, 10, 10)
@@ -152,6 +163,7 @@ class Gather(QWidget):
         )
         self._show_proofs([], None)
         self.habits.hide()
+        self._show_plan(None)
         self._show_rows(sentences or [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)])
 
     def show_stage(self, stage: Stage, theme: Theme) -> None:
@@ -159,6 +171,7 @@ class Gather(QWidget):
         self._inputs = stage.inputs
         self._show_proofs(proofs_of(stage.inputs), theme)
         self._show_habits(stage)
+        self._show_plan(PlanView(stage.review, theme))
         self.habits.show()
         review = stage.review
         self.heading.setText(f"{stage.project.name}: {review.finish_m / 1000:.1f} km from start to finish")
@@ -176,6 +189,7 @@ class Gather(QWidget):
              f"{scatter:.2f} of a grade, and your odometer reads {100 * (1 / review.lineup.distances.factor - 1):+.1f} %."),
             *[("Mind", doubt) for doubt in review.doubts],
             *_clock_row(review),
+            ("Recorded", f"{channels_in_words(review.recorded)}."),
         ]  # fmt: skip
         if stage.project.read_only:
             rows.insert(0, ("Read only", "This stage is open elsewhere: look, but nothing can be marked here."))

@@ -132,6 +132,17 @@ def _notes_sentence(material: Material) -> str:
     return sentence
 
 
+def channels_in_words(recorded: Sequence[tuple[str, float]]) -> str:
+    """Channels with how often a second they come: "position and speed 20, accelerations 100 times a second"."""
+    by_rate: dict[int, list[str]] = {}
+    for name, rate_hz in recorded:
+        words = by_rate.setdefault(round(rate_hz), [])
+        if (word := _channel_words(name)) not in words:
+            words.append(word)
+    groups = [f"{', '.join(words)} {rate}" for rate, words in sorted(by_rate.items())]
+    return f"{'; '.join(groups)} times a second"
+
+
 def _channel_words(channel: str) -> str:
     words = {
         "lat_rad": "position", "lon_rad": "position", "alt_m": "height", "speed_mps": "speed", "course_rad": "course",
