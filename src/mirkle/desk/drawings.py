@@ -113,7 +113,11 @@ class ScaleBar(Drawing):
                 painter.setPen(QPen(self.theme.colour("ink"), 2.5))
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawRect(QRectF(i * width + 1, top - 1, width - 2, height + 2))
-                self._centred(painter, (i + 0.5) * width, top + height + 19, "called", "ink")
+                aside = (i + 0.5) * width
+                met_x = self._place(position) * width if position is not None else -100.0
+                if abs(met_x - aside) < 34:
+                    aside += 46.0 if met_x <= aside and i + 1 < len(bands) else -46.0
+                self._centred(painter, aside, top + height + 19, "called", "ink")
         if position is not None:
             words = f"met {bend.radius_m:.0f} ± {max(1.0, bend.radius_sd_m):.0f} m" if bend else "met"
             self._draw_met(painter, finding, words, self._place(position) * width, top + height)
