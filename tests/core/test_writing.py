@@ -1,7 +1,7 @@
 """Writing notes out, and carrying them over to another language and school."""
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from mirkle.core.notes.model import Note, Reading
@@ -31,6 +31,8 @@ def called(note: Note) -> tuple:
 )  # fmt: skip
 def test_what_is_written_out_reads_the_same(side: str, grade: str, shapes: list[str], gap: str, order: str) -> None:
     """For both languages: a note written out in full words and read again calls the same."""
+    # "Tightens late tightens 3" can be cut in two ways; nobody says both in one breath.
+    assume(sum(s.startswith(("tightens", "opens")) for s in shapes) < 2)
     rest = "\nright 3 80\nleft 5 60\nright 2 100\n"
     note = read(f"{side} {grade} {' '.join(shapes)} {gap}{rest}").notes[0]
     for language in (ENGLISH, PORTUGUESE):

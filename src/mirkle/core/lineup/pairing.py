@@ -50,7 +50,7 @@ from mirkle.core.notes.school import School
 LONGEST_BEND_M = 320.0
 MOST_PIECES = 24
 LOOK_BACK = 60
-ROUNDS = 4
+ROUNDS = 3
 # -ln of how seldom each happens in a book of notes. # common practice: a slip or two in a hundred notes
 COST_OF_NOTE_WITHOUT_ROAD = 6.5
 COST_OF_WRONG_SIDE = 5.0

@@ -8,7 +8,6 @@ of a crest that a crew calls. In the air the accelerometer reads nothing, and qu
 from __future__ import annotations
 
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -115,10 +114,11 @@ def low_passed(values: Floats, cut_hz: float, step_s: float) -> Floats:
 
 def _slowly(values: Floats, half: int) -> Floats:
     """The median of blocks, joined by straight lines: what the values are on the whole, (n,)."""
-    count = max(2, len(values) // (2 * half))
-    edges = np.linspace(0, len(values), count + 1).astype(np.intp)
-    middles = np.array([np.median(values[a:b]) for a, b in pairwise(edges)])
-    return np.asarray(np.interp(np.arange(len(values)), 0.5 * (edges[:-1] + edges[1:]), middles))
+    size = min(2 * half, max(1, len(values) // 2))
+    count = len(values) // size
+    middles = np.median(values[: count * size].reshape(count, size), axis=1)
+    centres = (np.arange(count) + 0.5) * size
+    return np.asarray(np.interp(np.arange(len(values)), centres, middles))
 
 
 def _runs(mask: NDArray[np.bool_]) -> list[tuple[int, int]]:
