@@ -98,12 +98,12 @@ class Evidence(QWidget):
         note = self.stage.review.notes[self.stage.note]
         if finding is None:
             self.title.setText(note.text)
-            self.title.setProperty("severity", "")
+            self._colour_title("")
             self.why.setText(f"Reads: {in_words(note)}.\n\nNothing was found on this note. N goes to the next finding.")
             self.read_back.setText("")
         else:
             self.title.setText(title_of(finding))
-            self.title.setProperty("severity", finding.severity)
+            self._colour_title(finding.severity)
             decision = self.stage.decisions.get(finding.id)
             place = f"page {note.page}, line {note.line} · {finding.from_m / 1000:.2f} km"
             said = f" · {ANSWER_WORDS[decision.answer]}" if decision else ""
@@ -117,7 +117,6 @@ class Evidence(QWidget):
             self.field.setFixedHeight(16 + 34 * min(lines, 3))
             for drawing in self.drawings:
                 drawing.update()
-        self.title.style().polish(self.title)
 
     def _old_text(self) -> str:
         finding = self.stage.finding
@@ -167,9 +166,17 @@ class Evidence(QWidget):
 
     def say(self, words: str, *, fault: bool) -> None:
         """A sentence under the field, as what was read or as a fault."""
-        self.read_back.setObjectName("fault" if fault else "readBack")
-        self.read_back.style().polish(self.read_back)
+        name = "fault" if fault else "readBack"
+        if self.read_back.objectName() != name:
+            self.read_back.setObjectName(name)
+            self.read_back.style().polish(self.read_back)
         self.read_back.setText(words)
+
+    def _colour_title(self, severity: str) -> None:
+        # Style sheets are worked out anew only where something changes: that takes milliseconds.
+        if self.title.property("severity") != severity:
+            self.title.setProperty("severity", severity)
+            self.title.style().polish(self.title)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
         if watched is self.field and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
