@@ -96,6 +96,24 @@ def test_every_decision_is_one_key_and_goes_on_to_the_next(open_window: Window, 
     assert stage.decisions[order[2]].answer == "talk"
 
 
+def test_a_faster_note_takes_the_word_of_both(open_window: Window, qtbot: QtBot) -> None:
+    stage, compare = open_window.stage, open_window.compare
+    assert stage is not None
+    easier = next(f for f in stage.findings if f.kind == "grade-easier")
+    stage.choose(easier)
+    qtbot.keyClick(compare, Qt.Key.Key_Return)
+    assert easier.id not in stage.decisions
+    assert "the other presses Enter too" in compare.evidence.read_back.text()
+    # Looking elsewhere in between takes the first word back.
+    qtbot.keyClick(compare, Qt.Key.Key_N)
+    qtbot.keyClick(compare, Qt.Key.Key_K)
+    stage.choose(easier)
+    qtbot.keyClick(compare, Qt.Key.Key_Return)
+    assert easier.id not in stage.decisions
+    qtbot.keyClick(compare, Qt.Key.Key_Return)
+    assert stage.decisions[easier.id].answer == "mark"
+
+
 def test_a_replacement_is_read_back_and_refused_where_it_is_typed(open_window: Window, qtbot: QtBot) -> None:
     stage, evidence = open_window.stage, open_window.compare.evidence
     assert stage is not None

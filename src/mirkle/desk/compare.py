@@ -7,6 +7,7 @@ from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QR
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.verdict.findings import Finding
 from mirkle.core.verdict.parts import Part
 from mirkle.desk.evidence import Evidence
 from mirkle.desk.page_view import MARGIN_PX, PageView
@@ -28,6 +29,7 @@ class Compare(QWidget):
         super().__init__(parent)
         self.stage = stage
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self._one_said_yes: Finding | None = None
         self.page = PageView(stage, theme)
         self.road = RoadView(stage, theme)
         self.evidence = Evidence(stage, theme, self)
@@ -97,6 +99,14 @@ class Compare(QWidget):
 
     def answer(self, answer: str) -> None:
         """Takes an answer to the chosen finding and goes on to the next open one; a fault is said under the field."""
+        finding = self.stage.finding
+        if answer == "mark" and self.stage.wants_both and self._one_said_yes is not finding:
+            self._one_said_yes = finding
+            self.evidence.say(
+                "This makes the note faster: one of you has said yes, the other presses Enter too.", fault=True
+            )
+            return
+        self._one_said_yes = None
         try:
             if answer == "mark":
                 self.stage.mark(self.evidence.text)

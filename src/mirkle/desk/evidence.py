@@ -107,7 +107,9 @@ class Evidence(QWidget):
             decision = self.stage.decisions.get(finding.id)
             place = f"page {note.page}, line {note.line} · {finding.from_m / 1000:.2f} km"
             said = f" · {ANSWER_WORDS[decision.answer]}" if decision else ""
-            self.severity.setText(f"{SEVERITY_WORDS[finding.severity]} · {finding.confidence:.0%} sure · {place}{said}")
+            self.severity.setText(
+                f"{SEVERITY_WORDS[finding.severity]} · {min(finding.confidence, 0.99):.0%} sure · {place}{said}"
+            )
             self.why.setText(finding.why)
             self.facts.setText(self._facts())
             proposal = self.stage.proposal(finding)

@@ -26,7 +26,6 @@ from mirkle.session.stage import Stage
 
 METRES_PER_PIXEL = 0.95
 HEAD_PX = 30
-STRAIGHT_RADIUS_M = 900.0
 
 
 class RoadView(QWidget):

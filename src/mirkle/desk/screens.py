@@ -58,6 +58,8 @@ def _shoot(folder: Path) -> None:
     for finding in stage.findings[:8]:
         stage.choose(finding)
         compare.answer("mark")
+        if stage.finding is finding:  # a faster note takes the other's word too
+            compare.answer("mark")
     for finding in stage.findings[8:10]:
         stage.choose(finding)
         compare.answer("talk" if finding is stage.findings[8] else "keep")

@@ -45,8 +45,6 @@ NIGHT = Theme(
     road="#6d6653", danger="#f08467", time="#6cc7b8", span="#dca24a", pencil="#a9abff", field="#2a2721",
 )  # fmt: skip
 
-SEVERITY_COLOUR = {"danger": "danger", "change": "ink", "check": "time", "remark": "faint"}
-
 _FAMILIES = {"hand": "Andika", "plain": "Inter"}
 
 

@@ -19,6 +19,9 @@ from mirkle.files.review_cache import cache_key, pack_review, unpack_review
 from mirkle.session.material import Inputs, Progress, _silent, crew_of, inputs_of, review_material
 from mirkle.session.signal import Signal
 
+# Findings whose proposal lets the car go faster.
+FASTER = ("grade-easier", "tightens-unmet", "opens-uncalled", "corner-unmet", "length-shorter")
+
 
 class Stage:
     """One stage under review. Every decision is in the project file before anybody is told of it.
@@ -85,10 +88,6 @@ class Stage:
     def findings_on(self, note: int) -> list[Finding]:
         """What was found on a note, most risk first."""
         return [f for f in self.findings if f.note == note]
-
-    def finding_of_id(self, finding: str) -> Finding | None:
-        """The finding with that id, or ``None`` if this pass does not show it."""
-        return self._by_id.get(finding)
 
     # Choosing
 
@@ -157,6 +156,11 @@ class Stage:
             It is no note; the sentence says why.
         """
         return "; ".join(in_words(n) for n in self._hand.read_back(text))
+
+    @property
+    def wants_both(self) -> bool:
+        """Whether marking the chosen finding makes a note faster, which takes the word of driver and co-driver."""
+        return self.finding is not None and self.finding.kind in FASTER
 
     def mark(self, text: str) -> None:
         """Marks the chosen finding: ``text`` shall stand instead.

@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
-ANSWERS = ("mark", "keep", "talk")
-
 
 @dataclass(frozen=True)
 class Decision:

@@ -76,10 +76,6 @@ class Path:
         share = (distance_m - self.distance_m[a]) / span if span > 0 else 0.0
         return float(self.time_s[a] + np.clip(share, 0, 1) * (self.time_s[b] - self.time_s[a]))
 
-    def distance_at(self, time_s: float) -> float:
-        """Metres from the path's first node at a time on the recording's clock."""
-        return float(np.interp(time_s, self.time_s, self.distance_m))
-
 
 @dataclass(frozen=True)
 class _Motion:
