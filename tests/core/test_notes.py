@@ -122,6 +122,7 @@ def test_a_text_without_a_corner_is_refused_with_an_example() -> None:
         ("left four long 80", Rewording(direction=Direction.RIGHT), "right four long 80"),
         ("R5 /cr 30", Rewording(distance_m=60), "R5 /cr 60"),
         ("square L at jn 120", Rewording(grade="1"), "1 L at jn 120"),
+        ("3 right plus drop outside 20", Rewording(grade="2"), "2 right drop outside 20"),
         ("3 right drop outside 20", Rewording(grade="2", direction=Direction.LEFT), "2 left drop outside 20"),
     ],
 )

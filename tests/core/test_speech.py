@@ -50,6 +50,8 @@ def brief(note: Note) -> tuple:
         ("left no right 4 60", ("right", "4", 60)),
         ("left five no four minus 60", ("left", "4-", 60)),
         ("left 4 nice one that was lovely 60", ("left", "4", 60)),
+        ("left five-minus long one-fifty", ("left", "5-", 150)),
+        ("left seven. Sorry, right three. 100", ("right", "3", 100)),
     ],
 )
 def test_one_call_is_read_as_it_was_meant(said: str, meant: tuple) -> None:
@@ -73,6 +75,17 @@ def test_words_of_the_trade_are_heard_through_the_damage(said: str, field: str, 
     (note,) = calls(said)
     assert getattr(note, field) == value
     assert note.distance_m in (40, 100)
+
+
+def test_a_half_behind_the_direction_goes_with_the_grade() -> None:
+    speech = read("[0:05] start 50 4 left 60 5 right plus, and 3 left, 80 2 right minus, 30 6 left 100 3 right 60")
+    assert [n.grade for n in speech.reading.corners] == ["4", "5+", "3", "2-", "6", "3"]
+
+
+def test_the_distance_behind_go_leads_to_the_first_note() -> None:
+    speech = read("[0:05] three two one go, go, go. One hundred, right three 80 left 5 60 right 2 into left 4 100")
+    first = speech.reading.notes[0]
+    assert (first.direction, first.distance_m) == (None, 100)
 
 
 def test_what_the_grade_first_crew_means_by_to() -> None:

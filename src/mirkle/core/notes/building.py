@@ -49,7 +49,7 @@ class _Draft:
     unread: tuple[str, ...] = ()
     link: str | None = None
     distance_m: int | None = None
-    corrected: bool = False
+    corrected: tuple[str, ...] = ()
     continues: bool = False
 
     @property
@@ -93,27 +93,30 @@ class Builder:
 
     def _take_direction(self, item: Item) -> None:
         current = self.current
-        if current is not None and (current.closed or (current.direction is not None and not current.corrected)):
+        if current is not None and (
+            current.closed or (current.direction is not None and "direction" not in current.corrected)
+        ):
             self.close()
         draft = self.draft(item)
         draft.items.append(item)
-        draft.corrected = False
+        draft.corrected = ("grade",) if draft.corrected else ()
         draft.direction, draft.direction_span = Direction(item.key), item.span
 
     def _take_grade(self, item: Item) -> None:
         current = self.current
-        if current is not None and (current.closed or (current.grade is not None and not current.corrected)):
+        if current is not None and (current.closed or (current.grade is not None and "grade" not in current.corrected)):
             self.close()
         draft = self.draft(item)
         draft.items.append(item)
-        draft.corrected = False
+        draft.corrected = ()
         draft.grade, draft.grade_span = item.key, item.span
 
     def _take_correction(self, item: Item) -> None:
         """Corrected in the same breath: the last word stands, the first stays in the note's text as evidence."""
         if self.current is not None:
             self.current.items.append(item)
-            self.current.corrected = not self.current.closed
+            # A side, a grade, or a side and its grade may follow.
+            self.current.corrected = () if self.current.closed else ("direction", "grade")
 
     def _take_length(self, item: Item) -> None:
         draft = self._note(item)

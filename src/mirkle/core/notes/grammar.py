@@ -65,7 +65,9 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
         added = 0.0 if corner else 0.8 if waits else OUT_OF_PLACE if kind != "length" else 1.5
         after = State(waits, corner, kind)
     elif kind == "half":
-        beside = last in ("grade", "change grade") or waits == DIRECTION_WAITS
+        # "5 right plus": where the grade stands first, the half may follow the direction.
+        behind = grade_first and last == "direction" and waits == NOTHING_WAITS
+        beside = behind or last in ("grade", "change grade") or waits == DIRECTION_WAITS
         added, after = (0.0 if beside else 1.0 if waits == NOTHING_WAITS else 3.0), State(waits, corner, kind)
     elif kind == "side":
         added = 0.0 if last in ("object", "surface", "side", "line", "feature", "over") else 1.5
@@ -88,7 +90,8 @@ def end_cost(state: State) -> float:
 
 def _direction(state: State, grade_first: bool) -> tuple[float, State]:
     if state.last == "correction":
-        return 0.0, State(state.waits if state.corner or state.waits else DIRECTION_WAITS, state.corner, "direction")
+        waits = state.waits if state.corner or state.waits else DIRECTION_WAITS
+        return 0.0, State(waits, state.corner, "corrected direction" if state.corner else "direction")
     if state.waits == GRADE_WAITS:
         return 0.0, State(NOTHING_WAITS, True, "direction")
     cost = LEFT_WAITING * (state.waits == DIRECTION_WAITS) + WRONG_ORDER * grade_first
@@ -96,7 +99,7 @@ def _direction(state: State, grade_first: bool) -> tuple[float, State]:
 
 
 def _grade(state: State, named: bool, grade_first: bool) -> tuple[float, State]:
-    if state.last == "correction" and state.corner:
+    if state.last in ("correction", "corrected direction") and state.corner:
         return 0.0, State(NOTHING_WAITS, True, "grade")
     if state.waits == DIRECTION_WAITS:
         return (0.3 if named else 1.5 * grade_first), State(NOTHING_WAITS, True, "grade")

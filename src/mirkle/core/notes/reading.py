@@ -181,6 +181,14 @@ def _join_halves(items: list[Item]) -> None:
             last.span = Span(last.span.start, item.span.end)
             item.joined_to = last
             continue
+        beyond = joined[-2] if len(joined) > 1 else None
+        behind_a_pair = last is not None and beyond is not None and (beyond.kind, last.kind) == ("grade", "direction")
+        if item.kind == "half" and behind_a_pair and beyond is not None and beyond.line == item.line:
+            # "5 right plus": the half stands behind the pair, and stays a word of its own in the text.
+            beyond.key += _SIGNS[item.key]
+            item.kind, item.joined_to = "filler", beyond
+            joined.append(item)
+            continue
         if item.kind == "half":
             before = item
             item.kind = "blank"

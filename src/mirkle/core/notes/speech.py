@@ -17,7 +17,7 @@ from itertools import pairwise
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.building import Item
 from mirkle.core.notes.crew import Crew
-from mirkle.core.notes.language import Language
+from mirkle.core.notes.language import Language, Match
 from mirkle.core.notes.lattice import SMALLEST_DISTANCE_M, Reader
 from mirkle.core.notes.model import Note, Reading, Span
 from mirkle.core.notes.reading import Word, assemble, best_language, items_of, order_of, split_words
@@ -109,7 +109,7 @@ def read_speech(source: str, blocks: Sequence[Block], crew: Crew) -> Speech:
     reader = Reader(language, order == "grade-first", spoken=True, usual=usual, leave=crew.leave)
     start, counted_from = _go(words, language)
     roles = dict.fromkeys(range(counted_from), "before") | dict.fromkeys(range(counted_from, start), "countdown")
-    called = words[start:]
+    called = _without_hyphens(words[start:])
     items = items_of(called, reader.best([w.text for w in called], [w.touches for w in called]), spoken=True)
     first, last = _calls_within(items, heard_go=start > 0)
     for item in items[:first]:
@@ -202,6 +202,17 @@ def _syllables(text: str) -> float:
     return float(max(1, len(_VOWELS.findall(text)))) if text[0].isalpha() else 0.0
 
 
+def _without_hyphens(words: Sequence[Word]) -> list[Word]:
+    """The words without the hyphens that join two of them: "five-minus", "one-fifty"."""
+
+    def joins(at: int) -> bool:
+        if words[at].text not in "-–" or not words[at].touches or at + 1 >= len(words) or not words[at + 1].touches:
+            return False
+        return words[at - 1].text[0].isalpha() and words[at + 1].text[0].isalpha()
+
+    return [w for i, w in enumerate(words) if not (i and joins(i))]
+
+
 def _usual_distances(words: Sequence[Word], language: Language) -> frozenset[int]:
     """Distances that are said often enough to be this crew's own, however odd."""
     numbers = {f: int(t.key) for t in language.terms if t.kind == "number" for f in t.said}
@@ -227,13 +238,16 @@ def _go(words: Sequence[Word], language: Language) -> tuple[int, int]:
             length += 1
         if length and numbers[at + length - 1] == 1 and length >= 3:
             end = at + length
-            rest = [t for _, t in spoken[end : end + 3]]
-            gone = [m.taken for m in language.matches(rest, 0) if m.term.kind == "go"]
-            end += max(gone, default=0)
+            while gone := [m.taken for m in _matches(language, spoken, end) if m.term.kind == "go"]:
+                end += max(gone)
             behind = spoken[end][0] if end < len(spoken) else len(words)
             if behind > found[0]:
                 found = (behind, spoken[at][0])
     return found
+
+
+def _matches(language: Language, spoken: Sequence[tuple[int, str]], at: int) -> list[Match]:
+    return language.matches([t for _, t in spoken[at : at + 3]], 0)
 
 
 def _calls_within(items: Sequence[Item], *, heard_go: bool) -> tuple[int, int]:
@@ -341,6 +355,8 @@ def _fragments(notes: Sequence[Note]) -> set[int]:
 
     def fragment(note: Note) -> bool:
         half_a_corner = (note.direction is None) != (note.grade is None)
+        if note.index == 0 and note.distance_m is not None:
+            return False  # from the start line to the first note
         bare = replace(note, direction=None, grade=None)
         return (
             _calls(bare) == _calls(_NOTHING)

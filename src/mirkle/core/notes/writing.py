@@ -71,6 +71,7 @@ class Hand:
             edits.append((note.direction_span, self.form("direction", rewording.direction.value)))
         if rewording.grade is not None and note.grade_span is not None:
             edits.append((note.grade_span, self.form("grade", rewording.grade)))
+            edits += [(span, "") for span in self._halves_apart(note)]
         if rewording.distance_m is not None and note.gap_span is not None:
             edits.append((note.gap_span, str(rewording.distance_m)))
         edits += self._shape_edits(note, rewording)
@@ -79,6 +80,14 @@ class Hand:
             if start <= span.start and span.end <= note.span.end:
                 text = text[: span.start - start] + new + text[span.end - start :]
         return text
+
+    def _halves_apart(self, note: Note) -> list[Span]:
+        """Halves that stand apart from their grade, as in "5 right plus", with the space before them."""
+        return [
+            Span(t.span.start - 1, t.span.end)
+            for t in self.reading.tokens
+            if t.note == note.index and t.kind == "filler" and t.key in ("plus", "minus", "wide", "tight")
+        ]
 
     def _shape_edits(self, note: Note, rewording: Rewording) -> list[tuple[Span, str]]:
         """Edits of length, change of radius and feature, at the words they replace or behind the corner."""
