@@ -65,6 +65,7 @@ def test_one_call_is_read_as_it_was_meant(said: str, meant: tuple) -> None:
         ("left 5 over chest 40", "features", ("over crest",)),
         ("left 5 tight ends for 40", "changes", ("tightens 4",)),
         ("left 5 titans to 3 40", "changes", ("tightens 3",)),
+        ("left six to three 40", "changes", ("tightens 3",)),
         ("left 3 opens to five 40", "changes", ("opens 5",)),
         ("left 4 cushion 40", "cautions", ("caution",)),
         ("left 4 dont cat 40", "line_on_road", ("don't cut",)),

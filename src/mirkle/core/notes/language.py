@@ -139,6 +139,15 @@ class Language:
         """The words for one to ten."""
         return frozenset(f for t in self.terms if t.kind == "number" and int(t.key) <= 10 for f in t.said)
 
+    @cached_property
+    def to_words(self) -> frozenset[str]:
+        """The words that lead from one grade to another, as in "six to three"."""
+        return frozenset(f for t in self.terms if t.kind == "link" and t.key in ("to", "into") for f in t.said)
+
+    def number_of(self, word: str) -> str:
+        """The figures of a number's word."""
+        return next(t.key for t in self.terms if t.kind == "number" and word in t.said)
+
     def term(self, key: str, kind: str) -> Term:
         """The term of that name and kind.
 

@@ -18,6 +18,7 @@ LARGEST_GRADE = 10
 # Nothing nearer than this is called as a number of metres. # common practice
 SMALLEST_DISTANCE_M, FARTHEST_M = 10, 3000
 HEARD, FIRST_UNLIKE, PER_UNLIKE, MOST_UNLIKE = 1.1, 0.9, 3.2, 0.42
+SIX_TO_THREE = 0.9
 STUCK, TEEN, ZERO_LOST, ZERO_ADDED = 1.2, 0.7, 2.4, 1.4
 LONGEST_REPAIR = 3
 
@@ -100,11 +101,22 @@ class Reader:
             found += self._of_term(match.term, match.taken, *self._price(match, words, at), leads_on=leads_on)
         if word in self.language.leading_on:
             found.append(Choice(1, (("lead", word),), 0.0))
+            found += self._six_to_three(words, at)
         if not word[0].isalnum():
             return found if plainly else [*found, Choice(1, (("blank", word),), 0.0)]
         found += self._sounding_alike(words, at, plainly)
         # A word that is one of theirs is left unread only where nothing else will do.
         return [*found, Choice(1, (("unread word of theirs" if plainly else "unread", word),), 0.0)]
+
+    def _six_to_three(self, words: Sequence[str], at: int) -> list[Choice]:
+        """ "Six to three": a change of radius called by its two grades alone, nearly always to a tighter one."""
+        if words[at] not in self.language.to_words or at + 1 >= len(words):
+            return []
+        grade = words[at + 1]
+        if not (grade.isdecimal() and len(grade) == 1 and grade != "0") and grade not in self.language.small_numbers:
+            return []
+        number = grade if grade.isdecimal() else self.language.number_of(grade)
+        return [Choice(2, (("change", "tightens"), ("change grade", number)), SIX_TO_THREE)]
 
     def _may_stand(self, match: Match, word: str, touching: bool) -> bool:
         if match.way == "heard" and word in self.leave:

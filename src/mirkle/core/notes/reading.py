@@ -146,7 +146,10 @@ def items_of(
         parts = choice.parts if repair or not choice.why else (("unread", text),)
         start = first.span.start
         for number, (kind, key) in enumerate(parts, start=1):
-            end = last.span.end if number == len(parts) else start + len(key)
+            if len(parts) == choice.taken > 1:
+                start, end = words[at - choice.taken + number - 1].span
+            else:
+                end = last.span.end if number == len(parts) else start + len(key)
             if kind == "unread word of theirs" or (kind in ("chat", "incident", "go") and not spoken):
                 kind = "unread"
             if kind == "lead":
