@@ -9,6 +9,7 @@ import sys
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 
 class _NoQt(importlib.abc.MetaPathFinder):
@@ -24,6 +25,10 @@ from mirkle.core.review import Review  # noqa: E402
 from mirkle.files.project import Material  # noqa: E402
 from mirkle.session.material import Inputs, review_material  # noqa: E402
 from mirkle.standins import slatehook  # noqa: E402
+
+# How long an example takes says nothing on a machine that does other things meanwhile.
+settings.register_profile("mirkle", deadline=None)
+settings.load_profile("mirkle")
 
 NOTES = Material("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES))
 MORNING = Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING))

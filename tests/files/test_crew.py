@@ -85,11 +85,13 @@ def test_ten_megabytes_are_refused_at_once_and_half_a_megabyte_is_read_in_linear
         assert len(parse_notes(text, name="notes").notes) == count
         return time.perf_counter() - began
 
-    # The best of three: whatever else the machine does meanwhile only adds.
-    assert min(seconds(16_000) for _ in range(3)) < 8 * min(seconds(4_000) for _ in range(3))
+    # Eight times the text: eight times the time if it is linear, sixty-four if it is not. The best of three each, since
+    # whatever else the machine does meanwhile only adds.
+    assert min(seconds(16_000) for _ in range(3)) < 24 * min(seconds(2_000) for _ in range(3))
 
 
 def test_long_words_without_end_do_not_slow_the_search_for_sounds() -> None:
     began = time.perf_counter()
     parse_notes(("L4 80\n" + "x" * 200_000 + "\n" + "ab" * 50 + " 40\nR3 60").encode(), name="notes")
-    assert time.perf_counter() - began < 2.0
+    # Milliseconds; a search through all pairs of letters would take minutes.
+    assert time.perf_counter() - began < 10.0

@@ -58,7 +58,7 @@ def _said_words(speech: Speech) -> Sequence[Mapping[str, Any]]:
 
 def _written_words(reading: Reading) -> Sequence[Mapping[str, Any]]:
     words = []
-    for token in reading.tokens:
+    for token in reading.pieces:
         for text in token.text.split():
             role = "unread" if token.kind == "unread" else "note"
             words.append(

@@ -77,12 +77,12 @@ def _proof(title: str, reading: Reading, crew: Crew) -> Proof:
     doubts: list[Doubt] = []
     at = 0
     words: dict[int, list[int]] = {}
-    for number, token in enumerate(reading.tokens):
+    for number, token in enumerate(reading.pieces):
         if token.note is not None:
             words.setdefault(token.note, []).append(number)
     for note in reading.notes:
         line, end = "", None
-        for token in (reading.tokens[n] for n in words.get(note.index, [])):
+        for token in (reading.pieces[n] for n in words.get(note.index, [])):
             if end is not None and token.span.start > end:
                 line += " "
             start = at + len(line)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import Enum
+from functools import cached_property
 from typing import NamedTuple
 
 
@@ -87,14 +88,28 @@ class Note:
 
 @dataclass(frozen=True)
 class Reading:
-    """What was read from a text of notes; ``tokens`` cover ``source`` from end to end."""
+    """What was read from a text of notes. ``pieces`` are its words in order, ``tokens`` those with the blanks between."""
 
     source: str
     notes: tuple[Note, ...]
-    tokens: tuple[Token, ...]
+    pieces: tuple[Token, ...]
     language: str
     order: str
     distance_first: bool
+
+    @cached_property
+    def tokens(self) -> tuple[Token, ...]:
+        """The whole source from end to end: the pieces, and what stands between them as ``blank``."""
+        out: list[Token] = []
+        at = 0
+        for piece in self.pieces:
+            if piece.span.start > at:
+                out.append(Token(Span(at, piece.span.start), self.source[at : piece.span.start], "blank"))
+            out.append(piece)
+            at = piece.span.end
+        if at < len(self.source):
+            out.append(Token(Span(at, len(self.source)), self.source[at:], "blank"))
+        return tuple(out)
 
     @property
     def corners(self) -> tuple[Note, ...]:
@@ -104,4 +119,4 @@ class Reading:
     @property
     def repairs(self) -> tuple[Token, ...]:
         """The words that were read as something else than they stand there."""
-        return tuple(t for t in self.tokens if t.read_as is not None)
+        return tuple(t for t in self.pieces if t.read_as is not None)

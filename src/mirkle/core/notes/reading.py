@@ -72,7 +72,10 @@ def assemble(source: str, items: list[Item], language: Language, order: str) -> 
     return Reading(
         source=source,
         notes=notes,
-        tokens=_tokens(source, items),
+        pieces=tuple(
+            Token(i.span, source[i.span.start : i.span.end], i.kind, i.key, i.note, i.read_as, i.sure, i.why)
+            for i in items
+        ),
         language=language.code,
         order=order,
         distance_first=distance_first,
@@ -216,17 +219,3 @@ def _distance_opens_the_line(items: list[Item]) -> bool:
         opens += gap and item.first_on_line and not last_on_line
         closes += gap and last_on_line and not item.first_on_line
     return opens > closes
-
-
-def _tokens(source: str, items: list[Item]) -> tuple[Token, ...]:
-    tokens = []
-    at = 0
-    for item in items:
-        if item.span.start > at:
-            tokens.append(Token(Span(at, item.span.start), source[at : item.span.start], "blank"))
-        text = source[item.span.start : item.span.end]
-        tokens.append(Token(item.span, text, item.kind, item.key, item.note, item.read_as, item.sure, item.why))
-        at = item.span.end
-    if at < len(source):
-        tokens.append(Token(Span(at, len(source)), source[at:], "blank"))
-    return tuple(tokens)

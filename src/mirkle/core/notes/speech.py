@@ -140,7 +140,7 @@ def read_speech(source: str, blocks: Sequence[Block], crew: Crew) -> Speech:
 def _with_own_words(reading: Reading) -> Reading:
     """The reading with each note's text made of its own words: between them may stand time stamps and talk."""
     own: dict[int, list[str]] = {}
-    for token in reading.tokens:
+    for token in reading.pieces:
         if token.note is not None:
             own.setdefault(token.note, []).append(token.text)
     notes = tuple(replace(n, text=" ".join(" ".join(own[n.index]).split())) for n in reading.notes)
@@ -450,7 +450,7 @@ def _said(reading: Reading, stream: Sequence[_Timed]) -> tuple[Said, ...]:
     at = {t.word.span.start: t for t in stream}
     ends = {t.word.span.end: t for t in stream}
     spans: dict[int, list[Span]] = {}
-    for token in reading.tokens:
+    for token in reading.pieces:
         if token.note is not None:
             spans.setdefault(token.note, []).append(token.span)
     out = []

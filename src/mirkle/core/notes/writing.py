@@ -35,7 +35,7 @@ class Hand:
     def __init__(self, reading: Reading, language: Language) -> None:
         self.reading, self.language = reading, language
         forms: dict[tuple[str, str], Counter[str]] = {}
-        for token in reading.tokens:
+        for token in reading.pieces:
             if token.key:
                 forms.setdefault((token.kind, token.key), Counter())[token.text] += 1
         self._forms = {key: counter.most_common(1)[0][0] for key, counter in forms.items()}
@@ -85,13 +85,13 @@ class Hand:
         """Halves that stand apart from their grade, as in "5 right plus", with the space before them."""
         return [
             Span(t.span.start - 1, t.span.end)
-            for t in self.reading.tokens
+            for t in self.reading.pieces
             if t.note == note.index and t.kind == "filler" and t.key in ("plus", "minus", "wide", "tight")
         ]
 
     def _shape_edits(self, note: Note, rewording: Rewording) -> list[tuple[Span, str]]:
         """Edits of length, change of radius and feature, at the words they replace or behind the corner."""
-        own = [t for t in self.reading.tokens if note.span.start <= t.span.start and t.span.end <= note.span.end]
+        own = [t for t in self.reading.pieces if note.span.start <= t.span.start and t.span.end <= note.span.end]
         head = max((s.end for s in (note.direction_span, note.grade_span) if s is not None), default=None)
         edits: list[tuple[Span, str]] = []
         if rewording.length is not None and head is not None:
