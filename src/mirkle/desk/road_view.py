@@ -177,16 +177,19 @@ class RoadView(QWidget):
         for y in (top, bottom):
             painter.drawLine(QPointF(bracket, y), QPointF(bracket + inward, y))
         painter.drawLine(QPointF(bracket, top), QPointF(bracket, bottom))
-        self._paint_label(painter, note, bend, -bend.side)
+        # Where the road went the other way the bracket stands on the label's side.
+        clear_px = abs(bracket - self.width() / 2) - 4 if side != bend.side else 0.0
+        self._paint_label(painter, note, bend, -bend.side, clear_px)
 
-    def _paint_label(self, painter: QPainter, note: Note, bend: Bend, side: int) -> None:
+    def _paint_label(self, painter: QPainter, note: Note, bend: Bend, side: int, clear_px: float) -> None:
         painter.setFont(font(14, family="hand", bold=note.index == self.stage.note))
         painter.setPen(self.theme.colour("ink" if note.index == self.stage.note else "faint"))
         text = self.stage.edition.text_of(note).split("\n")[0] or note.text
         y = self.y_of(0.5 * (bend.from_m + bend.to_m))
         middle = self.width() / 2
-        width = middle - 60
-        box = QRectF(middle - 12 - width, y - 10, width, 20) if side > 0 else QRectF(middle + 12, y - 10, width, 20)
+        width = middle - 60 - clear_px
+        left = middle - 12 - clear_px - width if side > 0 else middle + 12 + clear_px
+        box = QRectF(left, y - 10, width, 20)
         align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
         painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, text)
 
