@@ -85,3 +85,69 @@ def test_review_needs_no_qt(demo: Path) -> None:
     done = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, check=False)
     assert done.returncode == 0
     assert json.loads(done.stdout)["findings"]
+
+
+def test_words_tie_the_clocks_and_say_what_differs(demo: Path, tmp_path: Path) -> None:
+    out = tmp_path / "out.json"
+    files = [str(demo / name) for name in (slatehook.MORNING, slatehook.AFTERNOON)]
+    notes, calls = str(demo / slatehook.NOTES), str(demo / slatehook.CALLS)
+    assert main(["review", *files, "--notes", notes, "--calls", calls, "--json", str(out)]) == 0
+    review = json.loads(out.read_text())
+    planted = json.loads(slatehook.demo_file(slatehook.PLANTED))
+    clock = review["clock"]
+    assert abs(clock["calls_minus_run_s"] - planted["calls_minus_run_s"]) < 2 * clock["uncertainty_s"]
+    said = [n for n in review["notes"] if n["lead_s"] is not None]
+    assert len(said) > 0.8 * len(review["notes"])
+    assert sorted(n["lead_s"] for n in said)[len(said) // 2] == pytest.approx(3.1, abs=0.8)
+    assert {"said-otherwise", "call-late"} <= {f["kind"] for f in review["findings"]}
+    assert any("other pass" in f["why"] for f in review["findings"])
+    assert len(review["jumps"]) == len(planted["jumps"])
+    for measured, true in zip(review["jumps"], planted["jumps"], strict=True):
+        assert measured["from_m"] == pytest.approx(true["from_m"], abs=25)
+
+
+def test_notes_may_be_left_out_where_words_are_given(demo: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["review", str(demo / slatehook.MORNING), "--calls", str(demo / slatehook.CALLS)]) == 0
+    review = json.loads(capsys.readouterr().out)
+    assert len(review["notes"]) > 120
+    assert main(["review", str(demo / slatehook.MORNING)]) == 2
+    assert "--notes" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize("name", [slatehook.NOTES, slatehook.CALLS])
+def test_read_writes_the_contracts_file(demo: Path, tmp_path: Path, name: str) -> None:
+    out = tmp_path / "out.json"
+    assert main(["read", str(demo / name), "--json", str(out)]) == 0
+    reading = json.loads(out.read_text())
+    assert reading["format"] == "mirkle-reading/1"
+    assert set(reading["crew"]) == {"language", "order", "sense", "half_grades", "sure"}
+    assert [n["index"] for n in reading["notes"]] == list(range(len(reading["notes"])))
+    roles = {"before", "countdown", "note", "repeat", "remark", "incident", "unread", "after"}
+    assert {w["role"] for w in reading["words"]} <= roles
+    timed = name == slatehook.CALLS
+    assert all((w["at_s"] is not None) == timed for w in reading["words"])
+    assert all((n["said_at_s"] is not None) == timed for n in reading["notes"])
+    assert {w["note"] for w in reading["words"] if w["role"] == "note" and w["note"] is not None} == set(
+        range(len(reading["notes"]))
+    )
+    if timed:
+        assert [w["text"] for w in reading["words"] if w["role"] == "countdown"] == [
+            "five",
+            "four",
+            "three",
+            "two",
+            "one",
+            "go",
+        ]
+
+
+def test_a_crews_file_overrules_on_the_command_line(
+    demo: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    crew = tmp_path / "crew.toml"
+    crew.write_text('sense = "descending"\n')
+    assert main(["read", str(demo / slatehook.NOTES), "--crew", str(crew)]) == 0
+    assert json.loads(capsys.readouterr().out)["crew"]["sense"] == "descending"
+    crew.write_text('sense = "sideways"\n')
+    assert main(["read", str(demo / slatehook.NOTES), "--crew", str(crew)]) == 2
+    assert capsys.readouterr().err.startswith("crew.toml, line 1: sense is “sideways”")
