@@ -16,7 +16,7 @@ from mirkle.core.motion.vertical import Feature, find_features, has_vertical, lo
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.school import School, school_of
-from mirkle.core.notes.speech import Speech
+from mirkle.core.notes.speech import Said, Speech
 from mirkle.core.notes.writing import Hand
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.driving import judge_driving
@@ -107,21 +107,17 @@ def review_run(
     profile = profile_of(path, drive.start_m, drive.stop_m)
     vertical = find_features(recording, path, drive.start_m, drive.stop_m) if has_vertical(recording) else None
     progress("Pairing the notes with the road", 0.5)
-    school = school_of(reading.notes, sense=crew.sense)
-    if school.sense_sure < SENSE_SURE:
-        school = sense_on_the_road(reading.notes, school, profile)
-    lineup = line_up(
-        reading.notes,
+    school = _school(reading, crew, profile)
+    said = _said(reading, speech)
+    lineup, clock = _paired(
+        reading,
         school,
         profile,
+        drive,
+        speech,
+        said,
         progress=lambda share: progress("Pairing the notes with the road", 0.5 + 0.4 * share),
     )
-    said, clock = _said_and_clock(reading, speech, lineup, profile, drive)
-    if clock is not None:
-        # Now that the clocks are tied, the calls say where each note belongs.
-        heard = _heard(reading, said, clock, lineup, profile)
-        lineup = line_up(reading.notes, school, profile, heard=heard, before=lineup)
-        said, clock = _said_and_clock(reading, speech, lineup, profile, drive)
     progress("Judging", 0.95)
     notes = {n.index: n for n in reading.notes}
     finish_m = _finish_m(reading, lineup, profile)
@@ -162,16 +158,42 @@ def review_run(
     )
 
 
-def _said_and_clock(
-    reading: Reading, speech: Speech | None, lineup: Lineup, profile: Profile, drive: Drive
-) -> tuple[tuple[SaidNote | None, ...], Clock | None]:
-    """For each note what was said of it and when, and the clock that ties the words to the recording."""
+def _school(reading: Reading, crew: Crew, profile: Profile) -> School:
+    """The crew's school; the road says which way the grades run where the notes leave it open."""
+    school = school_of(reading.notes, sense=crew.sense)
+    return school if school.sense_sure >= SENSE_SURE else sense_on_the_road(reading.notes, school, profile)
+
+
+def _said(reading: Reading, speech: Speech | None) -> tuple[SaidNote | None, ...]:
+    """For each note what was said of it and when."""
     if speech is None:
-        return (None,) * len(reading.notes), None
+        return (None,) * len(reading.notes)
     matched = match_calls(reading.notes, speech.reading.notes)
-    said = tuple(SaidNote(speech.reading.notes[at], speech.said[at]) if at is not None else None for at in matched)
+    return tuple(SaidNote(speech.reading.notes[at], speech.said[at]) if at is not None else None for at in matched)
+
+
+def _paired(
+    reading: Reading,
+    school: School,
+    profile: Profile,
+    drive: Drive,
+    speech: Speech | None,
+    said: Sequence[SaidNote | None],
+    *,
+    progress: Callable[[float], None],
+) -> tuple[Lineup, Clock | None]:
+    """The notes paired with the road, and the clock that ties the words to the recording."""
+    lineup = line_up(reading.notes, school, profile, progress=progress)
+    if speech is None:
+        return lineup, None
     times = [s.time if s is not None else None for s in said]
-    return said, clock_of(speech, times, _corner_times(reading, lineup, profile), drive)
+    clock = clock_of(speech, times, _corner_times(reading, lineup, profile), drive)
+    if clock is None:
+        return lineup, None
+    # Now that the clocks are tied, the calls say where each note belongs, and better places tie them better.
+    heard = _heard(reading, times, clock, lineup, profile)
+    lineup = line_up(reading.notes, school, profile, heard=heard, before=lineup)
+    return lineup, clock_of(speech, times, _corner_times(reading, lineup, profile), drive)
 
 
 def _corner_times(reading: Reading, lineup: Lineup, profile: Profile) -> Floats:
@@ -183,8 +205,7 @@ def _corner_times(reading: Reading, lineup: Lineup, profile: Profile) -> Floats:
     return places_s(place_m, profile)
 
 
-def _heard(reading: Reading, said: Sequence[SaidNote | None], clock: Clock, lineup: Lineup, profile: Profile) -> Heard:
-    times = [s.time if s is not None else None for s in said]
+def _heard(reading: Reading, times: Sequence[Said | None], clock: Clock, lineup: Lineup, profile: Profile) -> Heard:
     place_m, sigma_m = heard_places(times, clock, _corner_times(reading, lineup, profile), profile)
     corners = [n.index for n in reading.corners]
     return Heard(place_m[corners], np.where(np.isfinite(sigma_m), sigma_m, 1.0)[corners])

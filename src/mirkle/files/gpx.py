@@ -67,6 +67,13 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
         raise UnusableFile(what, mend="export the recorded track, with times", where=name)
     if untimed:
         doubts.append(f"{untimed} track points carry no time and were left out.")
+    return Recording(name=name, channels=_channels(rows, extras), doubts=tuple(doubts))
+
+
+def _channels(
+    rows: list[tuple[float, float, float, float]], extras: dict[str, list[tuple[float, float]]]
+) -> dict[str, Channel]:
+    """Channels from rows of time, latitude, longitude and height, and from extras of time and value."""
     table = np.array(rows)
     first = table[0, 0]
     time_s = table[:, 0] - first
@@ -80,7 +87,7 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
     for channel, pairs in extras.items():
         values = np.array(pairs)
         channels[channel] = Channel(values[:, 0] - first, values[:, 1])
-    return Recording(name=name, channels=channels, doubts=tuple(doubts))
+    return channels
 
 
 def _time(point: Any) -> float | None:
