@@ -201,7 +201,7 @@ def _corner_times(reading: Reading, lineup: Lineup, profile: Profile) -> Floats:
     place_m = np.full(len(reading.notes), np.nan)
     for tie in lineup.ties:
         if tie.bend is not None:
-            place_m[tie.note] = tie.bend.from_m
+            place_m[tie.note] = tie.bend.eased_from_m
     return places_s(place_m, profile)
 
 

@@ -142,11 +142,11 @@ class Evidence(QWidget):
         if said:
             lines.append(said)
         gap = next((g for g in review.lineup.gaps if g.note == finding.note), None)
-        if gap is not None:
+        if gap is not None and gap.met_m is not None:
             called = f"{gap.called_m:.0f}" if gap.called_m is not None else gap.word or "nothing"
             lines.append(f"to the next: called {called}, was {gap.met_m:.0f} m")
         before = next((g for g in review.lineup.gaps if g.next_note == finding.note), None)
-        if before is not None:
+        if before is not None and before.met_m is not None:
             called = f"{before.called_m:.0f}" if before.called_m is not None else before.word or "nothing"
             lines.append(f"before it: called {called}, was {before.met_m:.0f} m")
         others = [f for f in self.stage.findings_on(finding.note) if f is not finding]

@@ -108,7 +108,10 @@ def _note(note: Note, tie: Tie | None, gap: GapMet | None, review: Review) -> di
         "called": called_table(note),
         **_said(note, tie, review),
         "met": met,
-        "gap_after": {"called_m": note.distance_m, "met_m": _r(gap.met_m, 1) if gap else None},
+        "gap_after": {
+            "called_m": note.distance_m,
+            "met_m": _r(gap.met_m, 1) if gap and gap.met_m is not None else None,
+        },
     }
 
 

@@ -38,8 +38,10 @@ from mirkle.core.motion.bends import (
     Pieces,
     Profile,
     Runs,
+    Stretches,
     bend_between,
     cut_in_pieces,
+    gaps_before,
     grown,
     measure,
 )
@@ -61,6 +63,8 @@ EASING_M = 10.0
 COST_OF_CUTTING = 1.0
 # An easing shallower than the first is noise of the line; one deeper than the second parts two bends.
 SHALLOW_DIP, DEEP_DIP, COST_OF_DIP = 0.1, 0.4, 3.0
+# What no note claims beside a claimed bend of its side is the rest of it, unless it is parted from it or turns too far.
+PARTING_DIP, TOO_MUCH_FOR_A_REST_DEG = 0.3, 60.0
 
 
 @dataclass(frozen=True)
@@ -78,26 +82,32 @@ class GapMet:
     """The distance after a note, as called (with the notes of features between) and as met.
 
     ``called_m`` is ``None`` for a link word or where nothing was called; ``met_m`` is measured between the paired
-    bends, whose extents come from curvature alone, never from the note.
+    bends, whose extents come from curvature alone, never from the note; it is ``None`` where the line led from one
+    bend into the next of the same side without straightening, so that nothing shows where the road did.
     """
 
     note: int
     next_note: int
     called_m: float | None
     word: str | None
-    met_m: float
+    met_m: float | None
     usable: bool
 
 
 @dataclass(frozen=True)
 class Lineup:
-    """Notes on the road. ``uncalled`` are bends that no note claims, each with where it lies on the crew's scale."""
+    """Notes on the road. ``uncalled`` are bends that no note claims, each with where it lies on the crew's scale.
+
+    ``distances`` are the crew's metres between arcs; ``eased_distances`` the same between eased ends, which is how an
+    alignment sees them.
+    """
 
     ties: tuple[Tie, ...]
     gaps: tuple[GapMet, ...]
     uncalled: tuple[tuple[Bend, float], ...]
     grades: GradeYardstick
     distances: GapYardstick
+    eased_distances: GapYardstick
 
 
 @dataclass(frozen=True)
@@ -151,13 +161,14 @@ def line_up(
         grades, distances = plain, PLAIN_GAPS
         windows = _first_windows(calls, road, distances)
     else:
-        grades, distances = before.grades, before.distances
+        grades, distances = before.grades, before.eased_distances
         windows = _windows_before(calls, road, before)
     for turn in range(rounds):
         progress(turn / (rounds + 1))
         chosen, _ = _align(calls, road, _fit_of(calls, road, grades), distances, windows)
-        paired, stretches = _stretches(profile, road, chosen)
-        grades, distances = _yardsticks(calls, paired, stretches, plain)
+        paired, met = _met(profile, road, chosen)
+        grades = _grades(calls, paired, met.runs, plain)
+        distances = _eased_distances(calls, paired, met.runs)
         windows = _next_windows(chosen, road)
     fit = _fit_of(calls, road, grades)
     chosen, forward = _align(calls, road, fit, distances, windows)
@@ -490,7 +501,7 @@ def _windows_before(calls: _Calls, road: _Road, before: Lineup) -> Windows:
     place = np.where(np.isfinite(place), place, calls.heard_m)
     known = np.flatnonzero(np.isfinite(place))
     if not len(known):
-        return _first_windows(calls, road, before.distances)
+        return _first_windows(calls, road, before.eased_distances)
     return _windows_about(np.interp(np.arange(len(place)), known, place[known]), road.pieces, 350.0)
 
 
@@ -582,89 +593,48 @@ def _sureness(
 
 
 @dataclass(frozen=True)
-class _Stretches:
-    """The bends of the paired notes with borders of their own, and their measures; all (paired,)."""
+class _Met:
+    """The bends of the paired notes, measured without what was called about them; all (paired,).
 
-    first: NDArray[np.intp]
-    last: NDArray[np.intp]
+    ``gap_m`` is the metres from the arc before to this one, nan where the line never straightened between them.
+    """
+
+    stretches: Stretches
     runs: Runs
+    gap_m: Floats
 
 
-def _stretches(profile: Profile, road: _Road, chosen: NDArray[np.intp]) -> tuple[NDArray[np.intp], _Stretches]:
-    """Which notes are paired, and their bends, measured without what was called about them."""
+def _met(profile: Profile, road: _Road, chosen: NDArray[np.intp]) -> tuple[NDArray[np.intp], _Met]:
+    """Which notes are paired, and their bends."""
     paired = np.flatnonzero(chosen >= 0)
-    run = chosen[paired]
-    first, last = grown(profile, road.pieces.first[road.a[run]], road.pieces.last[road.b[run]])
-    return paired, _Stretches(first, last, measure(profile, first, last, samples=EVERY_METRE))
+    stretches = _grown(profile, road, chosen[paired])
+    runs = measure(profile, stretches.first, stretches.last, samples=EVERY_METRE)
+    return paired, _Met(stretches, runs, gaps_before(profile, runs.side, stretches))
 
 
-def _gaps_between(paired: NDArray[np.intp], runs: Runs) -> tuple[NDArray[np.intp], Floats]:
-    """Notes whose gap before them can be measured, and the metres met, both (m,)."""
-    at = np.flatnonzero(np.diff(paired) == 1) + 1
-    return paired[at], runs.from_m[at] - runs.to_m[at - 1]
+def _grown(profile: Profile, road: _Road, run: NDArray[np.intp]) -> Stretches:
+    """The claimed runs grown to where their bends end, but not over what beside them is a bend in its own right."""
+    pieces, a, b = road.pieces, road.a[run], road.b[run]
+    own = [
+        (pieces.first[i], pieces.last[j])
+        for i, j in _unclaimed(pieces, _claimed(pieces, a, b))
+        if _stands_alone(pieces, i, j)
+    ]
+    first = np.concatenate([pieces.first[a], [i for i, _ in own]]).astype(np.intp)
+    last = np.concatenate([pieces.last[b], [j for _, j in own]]).astype(np.intp)
+    order = np.argsort(first)
+    return grown(profile, first[order], last[order]).picked(np.argsort(order)[: len(run)])
 
 
-def _yardsticks(
-    calls: _Calls, paired: NDArray[np.intp], stretches: _Stretches, plain: GradeYardstick
-) -> tuple[GradeYardstick, GapYardstick]:
-    known = np.isfinite(calls.position[paired])
-    runs, notes = stretches.runs.picked(np.flatnonzero(known)), paired[known]
-    # A bend the other way teaches nothing; words for the tightest corners go by angle as much as by radius.
-    trust = ((runs.side == calls.side[notes]) & (calls.position[notes] >= 1.0)).astype(float)
-    grades = fit_yardstick(runs, calls.position[notes], trust, plain)
-    at, met = _gaps_between(paired, stretches.runs)
-    usable = (np.isfinite(calls.gap_m[at]) | (calls.gap_word[at] != "")) & (calls.gap_parts[at] == 1)
-    at, met = at[usable], met[usable]
-    return grades, fit_gaps(calls.gap_m[at], met, calls.gap_word[at]) if len(at) else PLAIN_GAPS
+def _claimed(pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp]) -> NDArray[np.bool_]:
+    claimed = np.zeros(len(pieces), dtype=bool)
+    for i, j in zip(a, b, strict=True):
+        claimed[i : j + 1] = True
+    return claimed
 
 
-def _lineup(
-    calls: _Calls, profile: Profile, road: _Road, chosen: NDArray[np.intp], sure: Floats, plain: GradeYardstick
-) -> Lineup:
-    paired, stretches = _stretches(profile, road, chosen)
-    grades, distances = _yardsticks(calls, paired, stretches, plain)
-    position = grades.position(stretches.runs)
-    place = {int(note): k for k, note in enumerate(paired)}
-    claimed = np.zeros(len(road.pieces), dtype=bool)
-    ties = []
-    for i, note in enumerate(calls.notes):
-        k = place.get(i)
-        if k is None:
-            ties.append(Tie(note.index, None, 0.0, None))
-            continue
-        claimed[road.a[chosen[i]] : road.b[chosen[i]] + 1] = True
-        between = (
-            int(stretches.last[k - 1]) + 1 if k else 0,
-            int(stretches.first[k + 1]) - 1 if k + 1 < len(paired) else len(profile.distance_m) - 1,
-        )
-        bend = bend_between(profile, int(stretches.first[k]), int(stretches.last[k]), between=between)
-        ties.append(Tie(note.index, bend, float(sure[i]), float(position[k])))
-    gaps = []
-    for i, metres in zip(*_gaps_between(paired, stretches.runs), strict=True):
-        called, word = calls.gap_m[i], str(calls.gap_word[i])
-        gaps.append(
-            GapMet(
-                note=calls.notes[i - 1].index,
-                next_note=calls.notes[i].index,
-                called_m=float(called) if np.isfinite(called) else None,
-                word=word or None,
-                met_m=float(metres),
-                usable=bool(sure[i] > 0.8 and sure[i - 1] > 0.8),
-            )
-        )
-    return Lineup(
-        ties=tuple(ties),
-        gaps=tuple(gaps),
-        uncalled=_uncalled(profile, road.pieces, claimed, grades),
-        grades=grades,
-        distances=distances,
-    )
-
-
-def _uncalled(
-    profile: Profile, pieces: Pieces, claimed: NDArray[np.bool_], grades: GradeYardstick
-) -> tuple[tuple[Bend, float], ...]:
-    """Bends made of neighbouring unclaimed pieces of one side, each with its position on the crew's scale."""
+def _unclaimed(pieces: Pieces, claimed: NDArray[np.bool_]) -> list[tuple[int, int]]:
+    """First and last piece of each stretch of one side that no note claims."""
     found = []
     at = 0
     while at < len(pieces):
@@ -674,8 +644,98 @@ def _uncalled(
         end = at
         while end + 1 < len(pieces) and not claimed[end + 1] and pieces.side[end + 1] == pieces.side[at]:
             end += 1
-        first, last = int(pieces.first[at]), int(pieces.last[end])
-        position = grades.position(measure(profile, np.array([first]), np.array([last])))
-        found.append((bend_between(profile, first, last), float(position[0])))
+        found.append((at, end))
         at = end + 1
+    return found
+
+
+def _stands_alone(pieces: Pieces, first: int, last: int) -> bool:
+    """Whether an unclaimed stretch is a bend of its own, not the rest of a claimed one beside it on the same side."""
+    turn_deg = float(np.degrees(np.abs(pieces.turn_rad[first : last + 1].sum())))
+    apex = pieces.bend_apex[first : last + 1]
+    if not np.any((apex >= pieces.first[first]) & (apex <= pieces.last[last])) or turn_deg < BEND_FOR_SURE_DEG:
+        return False
+    sides = ((first - 1, first), (last, last + 1))
+    joined = [j for i, j in sides if i >= 0 and j < len(pieces) and pieces.side[i] == pieces.side[j]]
+    return turn_deg > TOO_MUCH_FOR_A_REST_DEG or all(pieces.dip[pieces.bend[j]] > PARTING_DIP for j in joined)
+
+
+def _follows(paired: NDArray[np.intp]) -> NDArray[np.intp]:
+    """Which of the paired notes follow a paired note, so that there is a gap before them."""
+    return np.asarray(np.flatnonzero(np.diff(paired) == 1) + 1)
+
+
+def _grades(calls: _Calls, paired: NDArray[np.intp], runs: Runs, plain: GradeYardstick) -> GradeYardstick:
+    known = np.isfinite(calls.position[paired])
+    runs, notes = runs.picked(np.flatnonzero(known)), paired[known]
+    # A bend the other way teaches nothing; words for the tightest corners go by angle as much as by radius.
+    trust = ((runs.side == calls.side[notes]) & (calls.position[notes] >= 1.0)).astype(float)
+    return fit_yardstick(runs, calls.position[notes], trust, plain)
+
+
+def _distances(calls: _Calls, note: NDArray[np.intp], met_m: Floats) -> GapYardstick:
+    """The crew's distances from the gaps met before some notes; both (m,), nan where a gap was not measured."""
+    called = np.isfinite(calls.gap_m[note]) | (calls.gap_word[note] != "")
+    usable = np.isfinite(met_m) & called & (calls.gap_parts[note] == 1)
+    note, met_m = note[usable], met_m[usable]
+    return fit_gaps(calls.gap_m[note], met_m, calls.gap_word[note]) if len(note) else PLAIN_GAPS
+
+
+def _eased_distances(calls: _Calls, paired: NDArray[np.intp], runs: Runs) -> GapYardstick:
+    """The crew's distances as an alignment sees them: between eased ends, whether the line straightened or not."""
+    at = _follows(paired)
+    return _distances(calls, paired[at], runs.from_m[at] - runs.to_m[at - 1])
+
+
+def _lineup(
+    calls: _Calls, profile: Profile, road: _Road, chosen: NDArray[np.intp], sure: Floats, plain: GradeYardstick
+) -> Lineup:
+    paired, met = _met(profile, road, chosen)
+    at = _follows(paired)
+    grades, distances = _grades(calls, paired, met.runs, plain), _distances(calls, paired[at], met.gap_m[at])
+    position = grades.position(met.runs)
+    place = {int(note): k for k, note in enumerate(paired)}
+    claimed = _claimed(road.pieces, road.a[chosen[paired]], road.b[chosen[paired]])
+    ties = []
+    for i, note in enumerate(calls.notes):
+        k = place.get(i)
+        if k is None:
+            ties.append(Tie(note.index, None, 0.0, None))
+            continue
+        bend = bend_between(profile, *met.stretches.at(k))
+        ties.append(Tie(note.index, bend, float(sure[i]), float(position[k])))
+    gaps = []
+    for i, metres in zip(paired[at], met.gap_m[at], strict=True):
+        called, word = calls.gap_m[i], str(calls.gap_word[i])
+        gaps.append(
+            GapMet(
+                note=calls.notes[i - 1].index,
+                next_note=calls.notes[i].index,
+                called_m=float(called) if np.isfinite(called) else None,
+                word=word or None,
+                met_m=float(metres) if np.isfinite(metres) else None,
+                usable=bool(np.isfinite(metres) and sure[i] > 0.8 and sure[i - 1] > 0.8),
+            )
+        )
+    return Lineup(
+        ties=tuple(ties),
+        gaps=tuple(gaps),
+        uncalled=_uncalled(profile, road.pieces, claimed, grades),
+        grades=grades,
+        distances=distances,
+        eased_distances=_eased_distances(calls, paired, met.runs),
+    )
+
+
+def _uncalled(
+    profile: Profile, pieces: Pieces, claimed: NDArray[np.bool_], grades: GradeYardstick
+) -> tuple[tuple[Bend, float], ...]:
+    """Bends made of neighbouring unclaimed pieces of one side, each with its position on the crew's scale."""
+    found = []
+    for i, j in _unclaimed(pieces, claimed):
+        if not _stands_alone(pieces, i, j):
+            continue
+        first, last = int(pieces.first[i]), int(pieces.last[j])
+        position = grades.position(measure(profile, np.array([first]), np.array([last])))
+        found.append((bend_between(profile, first, last, (first, last)), float(position[0])))
     return tuple(found)

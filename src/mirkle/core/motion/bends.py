@@ -31,8 +31,12 @@ STRAIGHT_PER_M = 1 / 900.0
 DIP_BETWEEN_PEAKS = 0.05
 # Long pieces are sliced, so that two notes may share one unbroken bend; gentle ones more coarsely than tight ones.
 SLICE_PER_RADIUS, SHORTEST_SLICE_M, LONGEST_SLICE_M = 0.12, 8.0, 25.0
-# A bend begins and ends where its curvature passes this share of its peak.
+# A bend's stretch reaches to where its curvature passes this share of its peak, so that the gentler part of a
+# bend that tightens or opens still belongs to it.
 EDGE_SHARE = 0.4
+# An arc whose ends a driver eases begins and ends where half of its curvature is there: easing moves as much of the
+# turn out of the arc as it leaves inside. The ends may lie a little outside the stretch, down to the lesser share.
+ARC_SHARE, EASED_SHARE = 0.5, 0.3
 SAMPLES = 48
 EVERY_METRE = 640
 
@@ -251,8 +255,30 @@ def measure(profile: Profile, first: Ints, last: Ints, *, samples: int = SAMPLES
     )
 
 
-def grown(profile: Profile, first: Ints, last: Ints) -> tuple[Ints, Ints]:
-    """Neighbouring stretches with their borders put where the curvature says, whatever was called; both (m,).
+@dataclass(frozen=True)
+class Stretches:
+    """Stretches of one bend each, samples ``first`` to ``last`` (inclusive); all arrays (m,).
+
+    ``room_first`` to ``room_last`` is what lies free about each: up to its neighbours, or to the ends of the profile.
+    """
+
+    first: Ints
+    last: Ints
+    room_first: Ints
+    room_last: Ints
+
+    def picked(self, which: Ints) -> Stretches:
+        """The chosen ones."""
+        return Stretches(self.first[which], self.last[which], self.room_first[which], self.room_last[which])
+
+    def at(self, which: int) -> tuple[int, int, tuple[int, int]]:
+        """First and last sample of one, and the room about it."""
+        room = int(self.room_first[which]), int(self.room_last[which])
+        return int(self.first[which]), int(self.last[which]), room
+
+
+def grown(profile: Profile, first: Ints, last: Ints) -> Stretches:
+    """Neighbouring stretches with their borders put where the curvature says, whatever was called.
 
     A note may have claimed a part of its bend only, because that suited the distance it called. Each stretch keeps
     its apex and grows or shrinks to where the curvature falls below :data:`EDGE_SHARE` of the apex, but never beyond
@@ -271,12 +297,76 @@ def grown(profile: Profile, first: Ints, last: Ints) -> tuple[Ints, Ints]:
         out_first[i] = lowest + (under[-1] + 1 if len(under) else int(np.argmin(before)) + (i > 0))
         under = np.flatnonzero(after < edge)
         out_last[i] = apex + (under[0] - 1 if len(under) else int(np.argmin(after)))
-    return np.minimum(out_first, apexes), np.maximum(out_last, apexes)
+    out_first, out_last = np.minimum(out_first, apexes), np.maximum(out_last, apexes)
+    ends = np.array([len(bent) - 1], dtype=np.intp)
+    return Stretches(
+        out_first,
+        out_last,
+        room_first=np.concatenate([ends * 0, out_last[:-1] + 1])[: len(out_first)],
+        room_last=np.concatenate([out_first[1:] - 1, ends])[: len(out_first)],
+    )
+
+
+def arc_ends(profile: Profile, side: int, first: int, last: int, room: tuple[int, int]) -> tuple[int, int]:
+    """Samples where the arc in a stretch begins and where it has ended, whatever eased it; within ``room``.
+
+    Each end is where half of the greatest curvature on its own side of the middle of the turn is reached, so that a
+    bend of two radii is measured from the beginning of its gentle part.
+    """
+    bent = np.maximum(side * profile.curvature_per_m, 0.0)
+    eased = EASED_SHARE * float(bent[first : last + 1].max())
+    while first > room[0] and bent[first - 1] > eased:
+        first -= 1
+    while last < room[1] and bent[last + 1] > eased:
+        last += 1
+    held = bent[first : last + 1]
+    turned = np.cumsum(held)
+    middle = min(int(np.searchsorted(turned, 0.5 * turned[-1])), len(held) - 1)
+    begins = np.flatnonzero(held >= ARC_SHARE * held[: middle + 1].max())[0]
+    ends = np.flatnonzero(held >= ARC_SHARE * held[middle:].max())[-1]
+    return first + int(begins), first + int(ends) + 1
+
+
+# Two bends of one side are parted only where the line eases to this share of the lesser of them.
+PARTED_SHARE = 0.3
+# What the line may turn between two bends and the road there still be called straight.
+STRAIGHT_TURNS_DEG, WANDERS_DEG_PER_M = 15.0, 0.03
+
+
+def gaps_before(profile: Profile, side: Ints, stretches: Stretches) -> Floats:
+    """Metres between the arcs of neighbouring stretches, (m,); the first is nan.
+
+    A driver links bends of one side that lie near each other, and the line then never straightens between them:
+    nothing in it shows where the road did. Nor is it a gap where the line turns as a bend does. Both are nan.
+    """
+    bent, first, last = profile.curvature_per_m, stretches.first, stretches.last
+    arcs = [arc_ends(profile, int(s), *stretches.at(k)) for k, s in enumerate(side)]
+    gap_m = np.full(len(first), np.nan)
+    for k in range(1, len(first)):
+        metres = (arcs[k][0] - arcs[k - 1][1]) * STEP_M
+        turned_deg = float(np.degrees(np.abs(bent[last[k - 1] + 1 : first[k]]).sum() * STEP_M))
+        wanders = turned_deg > STRAIGHT_TURNS_DEG + WANDERS_DEG_PER_M * metres
+        if not wanders and _straightens(
+            bent, int(side[k - 1]), int(side[k]), (first[k - 1 : k + 1], last[k - 1 : k + 1])
+        ):
+            gap_m[k] = metres
+    return gap_m
+
+
+def _straightens(bent: Floats, side: int, other_side: int, stretches: tuple[Ints, Ints]) -> bool:
+    if side != other_side:
+        return True
+    apexes = [int(a + np.argmax(side * bent[a : b + 1])) for a, b in zip(*stretches, strict=True)]
+    least = float((side * bent[apexes[0] : apexes[1] + 1]).min())
+    return least <= PARTED_SHARE * min(side * float(bent[a]) for a in apexes)
 
 
 @dataclass(frozen=True)
 class Bend:
     """One bend as driven. ``side`` is +1 to the left; ``radius_sd_m`` is the spread of ``radius_m``.
+
+    ``from_m`` to ``to_m`` is the arc (see :func:`arc_ends`); ``eased_from_m`` to ``eased_to_m`` has its eased ends too,
+    to :data:`EDGE_SHARE` of the peak.
 
     ``turn_deg`` counts from where the curvature rises to where it has died away, which is more than ``from_m`` to
     ``to_m``. ``road_radius_m`` is an estimate of the road's own radius behind the driven line (see :func:`road_radius`).
@@ -294,6 +384,8 @@ class Bend:
     speed_min_mps: float
     road_radius_m: float
     road_radius_sd_m: float
+    eased_from_m: float
+    eased_to_m: float
 
     @property
     def direction(self) -> str:
@@ -329,21 +421,23 @@ def road_radius(driven_radius_m: float, turn_deg: float) -> tuple[float, float]:
     return radius, spread
 
 
-def _whole_turn_deg(profile: Profile, side: int, first: int, last: int, between: tuple[int, int]) -> float:
+def _whole_turn_deg(profile: Profile, side: int, first: int, last: int, room: tuple[int, int]) -> float:
     """The angle turned from where the curvature rises to where it has died away, within the given samples."""
     bent = side * profile.curvature_per_m
     least = DIED_AWAY * float(bent[first : last + 1].max())
-    while first > between[0] and least < bent[first - 1] <= bent[first] * 1.02:
+    while first > room[0] and least < bent[first - 1] <= bent[first] * 1.02:
         first -= 1
-    while last < between[1] and least < bent[last + 1] <= bent[last] * 1.02:
+    while last < room[1] and least < bent[last + 1] <= bent[last] * 1.02:
         last += 1
     return float(np.degrees(bent[first : last + 1].sum() * STEP_M))
 
 
-def bend_between(profile: Profile, first: int, last: int, *, between: tuple[int, int] | None = None) -> Bend:
-    """The bend from sample ``first`` to sample ``last`` (inclusive); its ends may ease off within ``between``."""
+def bend_between(profile: Profile, first: int, last: int, room: tuple[int, int]) -> Bend:
+    """The bend from sample ``first`` to sample ``last`` (inclusive); its ends may ease off within ``room``."""
     run = measure(profile, np.array([first]), np.array([last]), samples=EVERY_METRE)
-    side, from_m, to_m = int(run.side[0]), float(run.from_m[0]), float(run.to_m[0])
+    side = int(run.side[0])
+    begin, end = arc_ends(profile, side, first, last, room)
+    from_m, to_m = begin * STEP_M, end * STEP_M
     bent = side * profile.curvature_per_m[first : last + 1]
     tightest = first + int(np.argmax(bent))
     peak = max(float(bent.max()), 1e-4)
@@ -351,9 +445,7 @@ def bend_between(profile: Profile, first: int, last: int, *, between: tuple[int,
     # Where the bend is held: on a steady arc the tightest sample is an accident, this is its middle.
     held = np.maximum(side * profile.curvature_per_m[inside], 1e-6) ** 2
     apex_m = from_m + float(held @ np.arange(len(held))) / float(held.sum()) * STEP_M
-    turn_deg = float(run.turn_deg[0])
-    if between is not None:
-        turn_deg = max(turn_deg, _whole_turn_deg(profile, side, first, last, between))
+    turn_deg = max(float(run.turn_deg[0]), _whole_turn_deg(profile, side, first, last, room))
     road, road_sd = road_radius(1 / peak, turn_deg)
     return Bend(
         from_m=from_m,
@@ -364,9 +456,11 @@ def bend_between(profile: Profile, first: int, last: int, *, between: tuple[int,
         radius_sd_m=float(profile.curvature_sd_per_m[tightest]) / peak**2,
         carried_radius_m=float(run.carried_radius_m[0]),
         turn_deg=turn_deg,
-        length_m=float(run.length_m[0]),
+        length_m=max(to_m - from_m, STEP_M),
         speed_min_mps=float(profile.speed_mps[inside].min()),
         road_radius_m=road,
+        eased_from_m=float(run.from_m[0]),
+        eased_to_m=float(run.to_m[0]),
         road_radius_sd_m=float(np.hypot(road_sd, float(profile.curvature_sd_per_m[tightest]) / peak**2)),
     )
 

@@ -188,7 +188,7 @@ def _without(case: Case, note: Note) -> Proposal | None:
 
 def _uncalled(case: Case) -> Iterator[Finding]:
     for bend, position in case.lineup.uncalled:
-        if bend.turn_deg < A_BEND_DEG or bend.from_m > case.finish_m or _is_rest_of_a_called_bend(case, bend):
+        if bend.turn_deg < A_BEND_DEG or bend.from_m > case.finish_m:
             continue
         if position > case.school.top + 0.5:
             continue
@@ -219,15 +219,6 @@ def _uncalled(case: Case) -> Iterator[Finding]:
             ),
             proposal=_inserted(case, before, bend, grade),
         )
-
-
-def _is_rest_of_a_called_bend(case: Case, bend: Bend) -> bool:
-    return any(
-        t.bend is not None
-        and t.bend.side == bend.side
-        and (abs(bend.from_m - t.bend.to_m) < 15.0 or abs(t.bend.from_m - bend.to_m) < 15.0)
-        for t in case.lineup.ties
-    )
 
 
 def _last_note_before(case: Case, bend: Bend) -> Note | None:

@@ -18,24 +18,24 @@ SMALLEST_DIFFERENCE_M = 15.0
 def judge_gaps(case: Case, troubled: frozenset[int]) -> Iterator[Finding]:
     """Findings on the distances between corners; ``troubled`` notes have a corner missing or too many beside them."""
     for gap in case.lineup.gaps:
-        if not gap.usable or gap.called_m is None or gap.next_note != gap.note + 1:
+        if not gap.usable or gap.called_m is None or gap.met_m is None or gap.next_note != gap.note + 1:
             continue
         if gap.note in troubled or gap.next_note in troubled:
             continue
-        finding = _distance(case, gap, gap.called_m)
+        finding = _distance(case, gap, gap.called_m, gap.met_m)
         if finding is not None:
             yield finding
 
 
-def _distance(case: Case, gap: GapMet, called_m: float) -> Finding | None:
+def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding | None:
     yardstick = case.lineup.distances
     called = np.array([called_m])
     expected, scatter = float(yardstick.expected_m(called)[0]), float(yardstick.scatter_m(called)[0])
-    off = gap.met_m - expected
+    off = met_m - expected
     z = off / scatter
     if abs(z) < UNUSUAL or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m):
         return None
-    in_their_metres = (gap.met_m - yardstick.offset_m) / yardstick.factor
+    in_their_metres = (met_m - yardstick.offset_m) / yardstick.factor
     metres = case.hand.nearest_distance(in_their_metres)
     if metres == called_m:
         return None
@@ -66,12 +66,12 @@ def _distance(case: Case, gap: GapMet, called_m: float) -> Finding | None:
         from_m=before.to_m,
         to_m=max(after.from_m, before.to_m + 1.0),
         called=f"{called_m:.0f}",
-        met=f"{gap.met_m:.0f} m",
+        met=f"{met_m:.0f} m",
         severity="change" if strong else "check",
         confidence=float(1.0 - 1.0 / (1.0 + (abs(z) / UNUSUAL) ** 4)),
         risk=0.3 * abs(off) / 50.0 * (1.5 if off < 0 else 1.0),
         why=(
-            f"Called {called_m:.0f}; it was {gap.met_m:.0f} m from the end of {note.text} to {following.text}, where "
+            f"Called {called_m:.0f}; it was {met_m:.0f} m from the end of {note.text} to {following.text}, where "
             f"your {called_m:.0f}s run from {max(0.0, expected - 2 * scatter):.0f} to {expected + 2 * scatter:.0f} m."
         ),
         proposal=Proposal(holder.index, holder.index, text, rewording if holder is note else None),

@@ -36,9 +36,10 @@ class Shape:
 
 def shape_of(case: Case, bend: Bend) -> Shape | None:
     """A bend's shape, or ``None`` where it is too short or too gentle to have one."""
-    if bend.turn_deg < LEAST_TURN_DEG or bend.length_m < LEAST_LENGTH_M or case.coarse:
+    first, last = int(bend.eased_from_m), int(bend.eased_to_m)
+    if bend.turn_deg < LEAST_TURN_DEG or last - first < LEAST_LENGTH_M or case.coarse:
         return None
-    bent = bend.side * case.profile.curvature_per_m[int(bend.from_m) : int(bend.to_m) + 1]
+    bent = bend.side * case.profile.curvature_per_m[first : last + 1]
     # Halves without the stretch in the middle, where a change of radius is still going on.
     third, half = len(bent) // 3, 2 * len(bent) // 5
     bent = np.maximum(bent, 1e-4)
@@ -78,10 +79,10 @@ def _change(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape) -> Findi
 
 
 def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape) -> Finding:
-    half = int(0.5 * (bend.from_m + bend.to_m))
+    half = int(0.5 * (bend.eased_from_m + bend.eased_to_m))
     bent = bend.side * case.profile.curvature_per_m
-    first = 1 / max(float(bent[int(bend.from_m) : half].max()), 1e-4)
-    last = 1 / max(float(bent[half : int(bend.to_m) + 1].max()), 1e-4)
+    first = 1 / max(float(bent[int(bend.eased_from_m) : half].max()), 1e-4)
+    last = 1 / max(float(bent[half : int(bend.eased_to_m) + 1].max()), 1e-4)
     grade = case.met_grade(tie.position) if tie.position is not None else note.grade
     called = case.called_position(note)
     tighter = called is not None and tie.position is not None and tie.position < called - 0.5
