@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.lineup.calls import Clock, SaidNote, clock_of, heard_places, match_calls, places_s
+from mirkle.core.lineup.finish import finish_m as find_finish_m
 from mirkle.core.lineup.pairing import Heard, Lineup, line_up, sense_on_the_road
 from mirkle.core.motion.bends import Drive, Profile, find_drive, profile_of
 from mirkle.core.motion.path import Path, smooth_path
@@ -120,7 +121,8 @@ def review_run(
     )
     progress("Judging", 0.95)
     notes = {n.index: n for n in reading.notes}
-    finish_m = _finish_m(reading, lineup, profile)
+    coarse = _is_coarse(path)
+    finish_m = find_finish_m(reading, lineup, profile, coarse=coarse)
     pace = pace_of(lineup, profile, notes, school)
     if parts is None:
         parts = propose_parts(lineup, profile, pace, finish_m)
@@ -132,7 +134,7 @@ def review_run(
         profile=profile,
         hand=Hand(reading, language),
         finish_m=finish_m,
-        coarse=_is_coarse(path),
+        coarse=coarse,
         pace=pace,
         vertical=vertical,
     )
@@ -209,19 +211,6 @@ def _heard(reading: Reading, times: Sequence[Said | None], clock: Clock, lineup:
     place_m, sigma_m = heard_places(times, clock, _corner_times(reading, lineup, profile), profile)
     corners = [n.index for n in reading.corners]
     return Heard(place_m[corners], np.where(np.isfinite(sigma_m), sigma_m, 1.0)[corners])
-
-
-def _finish_m(reading: Reading, lineup: Lineup, profile: Profile) -> float:
-    """Where the notes put the finish, behind the last paired corner; else where the car stopped."""
-    at = next((n.index for n in reading.notes if "finish" in n.marks), None)
-    last = next((t for t in reversed(lineup.ties) if t.bend is not None), None)
-    if at is None or last is None or last.bend is None or last.note > at:
-        return profile.length_m
-    between = [n.distance_m for n in reading.notes[last.note : at] if n.distance_m is not None]
-    if not between:
-        return profile.length_m
-    expected = lineup.distances.expected_m(np.array([float(sum(between))]))
-    return min(profile.length_m, last.bend.to_m + float(expected[0]))
 
 
 def _is_coarse(path: Path) -> bool:

@@ -60,6 +60,8 @@ COST_OF_BEND_WITHOUT_NOTE = 5.5
 BEND_FOR_SURE_DEG = 14.0
 FAR = 1e9
 EASING_M = 10.0
+# Eased ends wander, and a distance written wrong must not tear an alignment apart: more scatter than the crew's own.
+FORGIVING = 1.5
 COST_OF_CUTTING = 1.0
 # An easing shallower than the first is noise of the line; one deeper than the second parts two bends.
 SHALLOW_DIP, DEEP_DIP, COST_OF_DIP = 0.1, 0.4, 3.0
@@ -385,7 +387,7 @@ def _gap_cost(difference: Floats, scatter: Floats) -> Floats:
 def _expected_gaps(calls: _Calls, distances: GapYardstick) -> tuple[Floats, Floats]:
     """Metres expected before each note and their scatter, (n,); nan where nothing was called."""
     expected = distances.expected_m(calls.gap_m)
-    scatter = distances.scatter_m(calls.gap_m) + 5.0 * np.maximum(calls.gap_parts - 1, 0)
+    scatter = FORGIVING * distances.scatter_m(calls.gap_m) + 5.0 * np.maximum(calls.gap_parts - 1, 0)
     for at, word in enumerate(calls.gap_word):
         if word:
             low, middle, high, _ = distances.links.get(str(word), (*PLAIN_LINK_M, 0))

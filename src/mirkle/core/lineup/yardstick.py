@@ -137,6 +137,10 @@ def fit_gaps(called_m: Floats, met_m: Floats, words: NDArray[np.str_]) -> GapYar
                 base = float(np.clip(1.2 * np.median(near), 3.0, 12.0))
             if len(far) >= 6:
                 share = float(np.clip(1.2 * np.median(far), 0.04, 0.2))
+        # Half of what is within reach lies inside 0.67 standard deviations; the two parts were fitted apart.
+        z = np.abs(y - offset - factor * x) / (base + share * x)
+        shrunk = float(np.clip(np.median(z) / 0.6745, 0.6, 1.0))
+        base, share = shrunk * base, shrunk * share
     links = {}
     for word in np.unique(words[~numbered]):
         metres = met_m[(words == word) & ~numbered]

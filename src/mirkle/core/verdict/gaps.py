@@ -10,8 +10,10 @@ from mirkle.core.lineup.pairing import GapMet
 from mirkle.core.notes.writing import Rewording
 from mirkle.core.verdict.findings import Case, Finding, Proposal
 
-UNUSUAL = 2.6
-CLEARLY_UNUSUAL = 4.0
+UNUSUAL, COARSELY_UNUSUAL = 2.3, 2.8
+# As likely a slip as a bend whose ends the line hides.
+AS_LIKELY_AS_NOT = 3.0
+CLEARLY_UNUSUAL = 4.5
 SMALLEST_DIFFERENCE_M = 15.0
 
 
@@ -33,7 +35,7 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
     expected, scatter = float(yardstick.expected_m(called)[0]), float(yardstick.scatter_m(called)[0])
     off = met_m - expected
     z = off / scatter
-    if abs(z) < UNUSUAL or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m):
+    if abs(z) < (COARSELY_UNUSUAL if case.coarse else UNUSUAL) or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m):
         return None
     in_their_metres = (met_m - yardstick.offset_m) / yardstick.factor
     metres = case.hand.nearest_distance(in_their_metres)
@@ -68,7 +70,7 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
         called=f"{called_m:.0f}",
         met=f"{met_m:.0f} m",
         severity="change" if strong else "check",
-        confidence=float(1.0 - 1.0 / (1.0 + (abs(z) / UNUSUAL) ** 4)),
+        confidence=float(1.0 - 1.0 / (1.0 + (abs(z) / AS_LIKELY_AS_NOT) ** 4)),
         risk=0.3 * abs(off) / 50.0 * (1.5 if off < 0 else 1.0),
         why=(
             f"Called {called_m:.0f}; it was {met_m:.0f} m from the end of {note.text} to {following.text}, where "

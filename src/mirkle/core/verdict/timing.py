@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from mirkle.core.lineup.calls import Clock, SaidNote
+from mirkle.core.motion.bends import Bend
 from mirkle.core.verdict.findings import Case, Finding
 
 # A call that ends less than this before its corner can't be acted on. # common practice
@@ -65,11 +66,24 @@ def _leads(case: Case, said: Sequence[SaidNote | None], clock: Clock) -> dict[in
         spoken = said[tie.note]
         if spoken is None or tie.bend is None or tie.sure < 0.6:
             continue
-        at_s = float(np.interp(tie.bend.from_m, case.profile.distance_m, case.profile.time_s))
+        at_s = float(np.interp(_begins_m(case, tie.note, tie.bend), case.profile.distance_m, case.profile.time_s))
         said_s = spoken.time.from_s - clock.calls_minus_run_s
         if said_s > case.profile.time_s[0]:
             out[tie.note] = at_s - said_s
     return out
+
+
+def _begins_m(case: Case, note: int, bend: Bend) -> float:
+    """Where the corner of a call begins: its arc, which is too early where the line led into it without straightening.
+
+    There the truth lies between the arc and what the notes say, and neither is better than the other.
+    """
+    gap = next((g for g in case.lineup.gaps if g.next_note == note), None)
+    before = case.tie_of[gap.note].bend if gap is not None else None
+    if gap is None or gap.met_m is not None or gap.called_m is None or before is None:
+        return bend.from_m
+    noted = before.to_m + float(case.lineup.distances.expected_m(np.array([gap.called_m]))[0])
+    return 0.5 * (bend.from_m + float(np.clip(noted, bend.from_m, bend.apex_m)))
 
 
 def _bunched(said: Sequence[SaidNote | None], note: int) -> str:
