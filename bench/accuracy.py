@@ -108,7 +108,7 @@ def figures(stages: list[World], sure: dict[int, list[bool]]) -> dict[str, str]:
     starts: list[float] = []
     for world in stages:
         review = reviewed(world)
-        starts += [abs(review.drive.start_s - world.run.start_s), abs(review.finish_s - world.run.finish_s)]
+        starts += [abs(review.measured.drive.start_s - world.run.start_s), abs(review.finish_s - world.run.finish_s)]
         _pairs(world, review, errors, tally)
         _findings(world, review, tally, sure)
 

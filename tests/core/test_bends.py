@@ -5,7 +5,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mirkle.core.motion.bends import Profile, bend_between, cut_in_pieces, grown, measure
+from mirkle.core.motion.bends import arcs_of, bend_between, gaps_before, grown
+from mirkle.core.motion.pieces import cut_in_pieces, measure
+from mirkle.core.motion.profile import Profile
 
 
 def profile(curvature: np.ndarray) -> Profile:
@@ -50,7 +52,8 @@ def test_borders_come_from_the_curvature_and_not_from_what_was_claimed() -> None
     p = profile(curvature)
     second = 60 + int(50 * np.radians(55)) + 120
     # The first claim runs far into the second bend, the second has only its last third.
-    first, last = grown(p, np.array([60, second + 70]), np.array([second + 60, second + 95]))
+    stretches = grown(p, np.array([60, second + 70]), np.array([second + 60, second + 95]))
+    first, last = stretches.first, stretches.last
     runs = measure(p, first, last)
     assert runs.to_m[0] == pytest.approx(60 + 50 * np.radians(55), abs=3)
     assert runs.from_m[1] == pytest.approx(second, abs=3)
@@ -59,7 +62,44 @@ def test_borders_come_from_the_curvature_and_not_from_what_was_claimed() -> None
 def test_a_tight_bend_beside_a_gentle_one_of_its_side_keeps_to_itself() -> None:
     # No straight between: the tight one must stop where the gentle one begins.
     curvature = np.concatenate([np.zeros(50), np.full(40, 1 / 30), np.full(80, 1 / 150), np.zeros(50)])
-    first, last = grown(profile(curvature), np.array([50, 110]), np.array([80, 160]))
-    runs = measure(profile(curvature), first, last)
+    stretches = grown(profile(curvature), np.array([50, 110]), np.array([80, 160]))
+    runs = measure(profile(curvature), stretches.first, stretches.last)
     assert runs.to_m[0] == pytest.approx(90, abs=3)
     assert runs.radius_m[1] == pytest.approx(150, rel=0.05)
+
+
+def eased(curvature: np.ndarray, metres: int) -> np.ndarray:
+    """The same road with every change of curvature spread over some metres, as a driver's line does."""
+    return np.convolve(curvature, np.ones(metres) / metres, mode="same")
+
+
+@pytest.mark.parametrize("easing_m", [1, 9, 21])
+def test_an_arc_ends_where_it_did_before_its_ends_were_eased(easing_m: int) -> None:
+    p = profile(eased(arc(60, 50), easing_m))
+    bend = bend_between(p, 0, len(p.distance_m) - 1)
+    assert bend.from_m == pytest.approx(60, abs=2)
+    assert bend.to_m == pytest.approx(60 + 60 * np.radians(50), abs=2)
+
+
+def test_an_arc_of_two_radii_is_measured_from_its_gentle_beginning() -> None:
+    p = profile(eased(np.concatenate([np.zeros(60), np.full(50, 1 / 110), np.full(35, 1 / 55), np.zeros(60)]), 9))
+    bend = bend_between(p, 0, len(p.distance_m) - 1)
+    assert (bend.from_m, bend.to_m) == (pytest.approx(60, abs=3), pytest.approx(145, abs=3))
+
+
+def test_a_gap_is_measured_only_where_the_line_straightened() -> None:
+    def gap(second: float, straight: int, easing: int) -> float:
+        line = eased(
+            np.concatenate(
+                [np.zeros(60), np.full(60, 1 / 50), np.zeros(straight), np.full(60, 1 / second), np.zeros(60)]
+            ),
+            easing,
+        )
+        p = profile(line)
+        stretches = grown(p, np.array([60, 120 + straight]), np.array([120, 180 + straight]))
+        side = np.array([1, 1 if second > 0 else -1])
+        return float(gaps_before(p, side, stretches, arcs_of(p, side, stretches))[1])
+
+    assert gap(50.0, 40, 9) == pytest.approx(40, abs=2)
+    assert gap(-50.0, 20, 31) == pytest.approx(20, abs=4)
+    assert np.isnan(gap(50.0, 20, 31))

@@ -5,9 +5,13 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from mirkle.core.lineup import pairing
-from mirkle.core.lineup.pairing import line_up
-from mirkle.core.motion.bends import Profile
+from mirkle.core.lineup import road as roads
+from mirkle.core.lineup.alignment import COST_OF_NOTE_WITHOUT_ROAD, align, fit_of
+from mirkle.core.lineup.called import Pin, calls_of, expected_gaps
+from mirkle.core.lineup.pairing import line_up, pin_down
+from mirkle.core.lineup.road import road_of
+from mirkle.core.lineup.yardstick import PLAIN_GAPS, plain_yardstick
+from mirkle.core.motion.profile import Profile
 from mirkle.core.notes.model import Direction, Note, Span
 from mirkle.core.notes.school import School
 from tests.core.test_bends import profile
@@ -47,7 +51,7 @@ def numbered(notes: list[Note]) -> tuple[Note, ...]:
 
 
 def right_ones(profile_: Profile, notes: list[Note], middles: list[float | None]) -> float:
-    lineup = line_up(numbered(notes), SCHOOL, profile_)
+    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
     hits = [
         (tie.bend is None)
         if middle is None
@@ -75,7 +79,7 @@ def test_slips_do_not_drag_their_neighbours(seed: int) -> None:
     phantom = corner(0, 1, 3, 40)
     notes.insert(50, phantom)
     places.insert(50, None)
-    lineup = line_up(numbered(notes), SCHOOL, profile_)
+    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
     assert right_ones(profile_, notes, places) >= 0.95
     assert any(abs(0.5 * (b.from_m + b.to_m) - middles[gone]) < 15 for b, _ in lineup.uncalled)
 
@@ -83,38 +87,88 @@ def test_slips_do_not_drag_their_neighbours(seed: int) -> None:
 def test_a_crew_whose_odometer_is_out_is_found_out() -> None:
     profile_, notes, _ = world(3, 70)
     stretched = [replace(n, distance_m=round((n.distance_m or 0) / 0.93)) for n in notes]
-    assert line_up(numbered(stretched), SCHOOL, profile_).distances.factor == pytest.approx(0.93, abs=0.03)
+    assert line_up(numbered(stretched), SCHOOL, road_of(profile_)).distances.factor == pytest.approx(0.93, abs=0.03)
 
 
 def test_gaps_are_measured_and_not_echoed_from_the_note() -> None:
     profile_, notes, _ = world(5, 50)
     true = notes[20].distance_m
     notes[20] = replace(notes[20], distance_m=(true or 0) + 100)
-    gap = next(g for g in line_up(numbered(notes), SCHOOL, profile_).gaps if g.note == 20)
+    gap = next(g for g in line_up(numbered(notes), SCHOOL, road_of(profile_)).gaps if g.note == 20)
     assert gap.met_m == pytest.approx(true, abs=12)
+
+
+def test_a_pin_holds_and_its_neighbours_follow() -> None:
+    """A note that was put one bend too far, and its followers with it, is set right by one pin."""
+    profile_, notes, middles = world(11, 60)
+    road, book = road_of(profile_), numbered(notes)
+    honest = line_up(book, SCHOOL, road)
+    # Pin note 30 on the bend of note 31: it goes there, and note 31 gives way and finds the next, or none.
+    pin = Pin(30, middles[31])
+    near = pin_down(book, SCHOOL, road, honest, pin, pins=[pin])
+    whole = line_up(book, SCHOOL, road, pins=[pin], before=honest)
+    for lineup in (near, whole):
+        bend = lineup.ties[30].bend
+        assert bend is not None
+        assert bend.from_m - 8 < middles[31] < bend.to_m + 8
+        behind = lineup.ties[31].bend
+        assert behind is None or behind.apex_m > middles[31]
+    # Only what lies about the pin is looked at again, and elsewhere nothing moves.
+    assert [t.bend for t in near.ties[:10]] == [t.bend for t in honest.ties[:10]]
+    assert [t.bend for t in near.ties[50:]] == [t.bend for t in honest.ties[50:]]
+    assert [t.bend for t in near.ties] == [t.bend for t in whole.ties]
+    # Taken out again, all is as it was.
+    back = pin_down(book, SCHOOL, road, near, Pin(30, middles[30]))
+    assert [t.bend for t in back.ties] == [t.bend for t in honest.ties]
+
+
+def test_a_note_can_be_said_to_have_no_bend() -> None:
+    profile_, notes, _ = world(12, 40)
+    road, book = road_of(profile_), numbered(notes)
+    honest, nowhere = line_up(book, SCHOOL, road), Pin(20, None)
+    lineup = pin_down(book, SCHOOL, road, honest, nowhere, pins=[nowhere])
+    assert lineup.ties[20].bend is None
+    before = honest.ties[20].bend
+    assert before is not None
+    assert any(abs(b.apex_m - before.apex_m) < 10 for b, _ in lineup.uncalled)
+    assert [t.bend for t in lineup.ties[:19]] == [t.bend for t in honest.ties[:19]]
+
+
+def test_a_pin_far_off_leads_the_rest_along() -> None:
+    """A book whose distances are a third too short goes astray on a long stage; two pins bring it back."""
+    profile_, notes, middles = world(13, 90)
+    road = road_of(profile_)
+    book = numbered([replace(n, distance_m=round((n.distance_m or 0) * 0.66)) for n in notes])
+    pins = [Pin(30, middles[30]), Pin(60, middles[60])]
+    lineup = line_up(book, SCHOOL, road, pins=pins)
+    hits = [
+        t.bend is not None and t.bend.from_m - 8 < m < t.bend.to_m + 8
+        for t, m in zip(lineup.ties, middles, strict=True)
+    ]
+    assert np.mean(hits) >= 0.97
 
 
 def test_the_programme_finds_what_trying_everything_finds(monkeypatch: pytest.MonkeyPatch) -> None:
     """On a road short enough, every way of giving three notes to runs of pieces or to nothing is tried."""
-    monkeypatch.setattr(pairing, "MOST_PIECES", 5)
+    monkeypatch.setattr(roads, "MOST_PIECES", 5)
     for seed in range(3):
         profile_, notes, _ = world(seed + 20, 3)
-        calls = pairing._calls(numbered(notes), SCHOOL)
-        road = pairing._road_of(profile_)
-        fit = pairing._fit_of(calls, road, pairing.plain_yardstick(SCHOOL))
+        calls = calls_of(numbered(notes), SCHOOL)
+        road = road_of(profile_)
+        fit = fit_of(calls, road, plain_yardstick(SCHOOL))
         everywhere = [(0, len(road.pieces))] * 3
-        chosen, _ = pairing._align(calls, road, fit, pairing.PLAIN_GAPS, everywhere)
+        chosen, _ = align(calls, road, fit, PLAIN_GAPS, everywhere)
         found = _cost_of(calls, road, fit, chosen)
         assert found <= _cheapest(calls, road, fit) + 1e-6
 
 
 def _cost_of(calls, road, fit, chosen) -> float:  # type: ignore[no-untyped-def]
     """The cost of an alignment, added up note by note straight from its definition."""
-    expected, scatter = pairing._expected_gaps(calls, pairing.PLAIN_GAPS)
+    expected, scatter = expected_gaps(calls, PLAIN_GAPS)
     total, ended, piece, owed, loose = 0.0, 0.0, 0, 0.0, 0.0
     for i, run in enumerate(chosen):
         if run < 0:
-            total += pairing.COST_OF_NOTE_WITHOUT_ROAD
+            total += COST_OF_NOTE_WITHOUT_ROAD
             owed += (expected[i] if np.isfinite(expected[i]) else 30.0) + 25.0
             loose += 20.0
             continue
@@ -123,7 +177,8 @@ def _cost_of(calls, road, fit, chosen) -> float:  # type: ignore[no-untyped-def]
         gap = (
             0.3 + 0.004 * abs(met)
             if np.isnan(expected[i])
-            else float(pairing._gap_cost(np.array(met - expected[i]), np.array(scatter[i] + loose)))
+            else 2.0 * np.log1p(((met - expected[i]) / (scatter[i] + loose)) ** 2 / 3.0)
+            + 0.5 * np.log((scatter[i] + loose) / 8.0)
         )
         total += gap + road.left_over[a] - road.left_over[piece] + float(fit.cost(i, slice(run, run + 1))[0])
         ended, piece, owed, loose = road.runs.to_m[run], b + 1, 0.0, 0.0

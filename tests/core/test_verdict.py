@@ -7,7 +7,9 @@ import pytest
 
 from mirkle.core.lineup.calls import SKIPPED, Clock, SaidNote, match_calls, unlikeness
 from mirkle.core.lineup.pairing import line_up
-from mirkle.core.motion.bends import Profile, road_radius
+from mirkle.core.lineup.road import road_of
+from mirkle.core.motion.bends import road_radius
+from mirkle.core.motion.profile import Profile
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.reading import read_notes
@@ -59,7 +61,7 @@ def stage(count: int = 48, *, change: dict[int, float] | None = None, stretch: d
 def case_of(text: str, road: Profile) -> Case:
     reading = read_notes(text, (ENGLISH,))
     school = school_of(reading.notes)
-    lineup = line_up(reading.notes, school, road)
+    lineup = line_up(reading.notes, school, road_of(road))
     notes = {n.index: n for n in reading.notes}
     return Case(
         notes=reading.notes, lineup=lineup, bands=bands_of(lineup, notes, school), school=school, profile=road,

@@ -6,9 +6,10 @@ import pytest
 from geographiclib.geodesic import Geodesic
 from scipy.special import fresnel
 
-from mirkle.core.motion.bends import bend_between, profile_of
+from mirkle.core.motion.bends import bend_between
 from mirkle.core.motion.geodesy import local_metres
 from mirkle.core.motion.path import GRAVITY_MPS2, Path
+from mirkle.core.motion.profile import profile_of
 from tests.core.test_bends import profile
 
 

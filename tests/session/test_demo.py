@@ -85,7 +85,7 @@ def test_the_part_with_a_flat_tyre_is_proposed_not_to_count(demo_review: Review,
 
 
 def test_start_and_finish_are_where_they_were(demo_review: Review, planted: dict) -> None:
-    assert demo_review.drive.start_s == pytest.approx(planted["stage"]["start_s"], abs=0.3)
+    assert demo_review.measured.drive.start_s == pytest.approx(planted["stage"]["start_s"], abs=0.3)
     assert demo_review.finish_s == pytest.approx(planted["stage"]["finish_s"], abs=0.6)
     assert demo_review.finish_m == pytest.approx(planted["stage"]["finish_m"], rel=2e-3)
 

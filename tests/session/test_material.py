@@ -4,11 +4,14 @@ from pathlib import Path
 
 import pytest
 
+from mirkle.core.by_hand import ByHand
 from mirkle.core.errors import MirkleError
+from mirkle.core.lineup.called import Pin
 from mirkle.core.verdict.parts import Part
-from mirkle.files.parts import parse_parts, parts_json
+from mirkle.files.by_hand import by_hand_json, parse_by_hand
+from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Material
-from mirkle.session.material import Inputs, channels_in_words, inputs_of, load, parts_name, review_material, take_in
+from mirkle.session.material import Inputs, by_hand_name, channels_in_words, inputs_of, load, review_material, take_in
 from mirkle.session.proof import accepted, overruled, proofs_of, taught, undone
 from mirkle.session.typing import read_typed
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
@@ -42,12 +45,18 @@ def test_a_file_given_as_another_kind_is_refused(tmp_path: Path) -> None:
 
 def test_the_newest_book_counts_and_words_belong_to_the_first_pass() -> None:
     old, new = Material("notes", "old", b"x"), Material("notes", "new", b"y")
-    parts = Material("parts", parts_name(AFTERNOON), b"[]")
-    materials = [old, MORNING, AFTERNOON, CALLS, new, parts]
+    by_hand = Material("by-hand", by_hand_name(AFTERNOON), b"{}")
+    materials = [old, MORNING, AFTERNOON, CALLS, new, by_hand]
     first = inputs_of(materials)
-    assert (first.run, first.notes, first.calls, first.parts, first.others) == (MORNING, new, CALLS, None, (AFTERNOON,))
+    assert (first.run, first.notes, first.calls, first.by_hand, first.others) == (
+        MORNING,
+        new,
+        CALLS,
+        None,
+        (AFTERNOON,),
+    )
     second = inputs_of(materials, run_name=AFTERNOON.name)
-    assert (second.run, second.calls, second.parts, second.others) == (AFTERNOON, None, parts, (MORNING,))
+    assert (second.run, second.calls, second.by_hand, second.others) == (AFTERNOON, None, by_hand, (MORNING,))
     with pytest.raises(MirkleError, match="recording is still missing"):
         inputs_of([NOTES])
     with pytest.raises(MirkleError, match="notes are still missing"):
@@ -114,16 +123,24 @@ def test_typed_lines_are_read_back_one_by_one() -> None:
     assert read_typed("  \n") == []
 
 
-def test_parts_come_back_as_set_by_hand() -> None:
+def test_what_was_set_by_hand_comes_back() -> None:
+    notes = parse_notes(b"L4 80\nR3 60\nL2 40", name="n").notes
     parts = (Part(100.04, 500.0, "dust"), Part(900.0, 1200.0, "Furo à direita", proposed=True))
-    again = parse_parts(parts_json(parts), name="p")
-    assert [(p.from_m, p.reason, p.proposed) for p in again] == [
+    told = ByHand(parts=parts, finish_s=301.2344, calls_minus_run_s=-12.5, pins=(Pin(1, 640.0), Pin(2, None)))
+    content = by_hand_json(told, notes)
+    again = parse_by_hand(content, notes, name="h")
+    assert (again.start_s, again.finish_s, again.calls_minus_run_s) == (None, 301.234, -12.5)
+    assert again.pins == told.pins
+    assert [(p.from_m, p.reason, p.proposed) for p in again.parts or ()] == [
         (100.0, "dust", False),
         (900.0, "Furo à direita", False),
     ]
-    for broken in (b"{", b'[{"from_m": 1}]', b'[{"from_m": "x", "to_m": 2, "reason": ""}]', b"3"):
-        with pytest.raises(MirkleError, match="no parts"):
-            parse_parts(broken, name="p")
+    # A pin belongs to its words: on another note, or none, it is left out.
+    other = parse_notes(b"L4 80\nR3 70", name="n").notes
+    assert parse_by_hand(content, other, name="h").pins == ()
+    for broken in (b"{", b"[]", b'{"parts": [{"from_m": 1}]}', b'{"pins": [{"note": "x"}]}', b"3"):
+        with pytest.raises(MirkleError, match="set by hand"):
+            parse_by_hand(broken, notes, name="h")
 
 
 def test_channels_are_named_with_their_rates() -> None:

@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 
+from mirkle.core.by_hand import NOTHING_BY_HAND, ByHand
+from mirkle.core.lineup.called import Pin
 from mirkle.core.lineup.calls import Clock, SaidNote, clock_of, heard_places, match_calls, places_s
 from mirkle.core.lineup.finish import finish_m as find_finish_m
-from mirkle.core.lineup.pairing import Heard, Lineup, line_up, sense_on_the_road
-from mirkle.core.motion.bends import Drive, Profile, find_drive, profile_of
+from mirkle.core.lineup.pairing import Heard, Lineup, line_up, pin_down, sense_on_the_road
+from mirkle.core.lineup.road import Road, road_of
 from mirkle.core.motion.path import Path, smooth_path
+from mirkle.core.motion.profile import Drive, Profile, find_drive, profile_of, started_at
 from mirkle.core.motion.recording import Floats, Recording
 from mirkle.core.motion.vertical import Feature, find_features, has_vertical, load_by_metre
 from mirkle.core.notes.crew import Crew
@@ -33,6 +37,8 @@ from mirkle.core.verdict.words import judge_words
 
 # Surer than this, the notes' own "tightens to" and "opens to" need no help from the road.
 SENSE_SURE = 0.97
+# A call dragged to its corner by hand and eye. # common practice
+SET_BY_HAND_S = 0.15
 NO_VERTICAL = "No vertical accelerometer: crests, jumps, bumps and dips are not judged."
 
 
@@ -49,31 +55,53 @@ class Plan:
 
 
 @dataclass(frozen=True)
-class Review:
-    """Everything that was found out about one pass. Places are metres from the start line.
+class Measured:
+    """One pass as far as the recording alone shows it; what was set by hand of the start is in it.
 
     ``load_g`` is what the vertical accelerometer felt, one value a metre, and ``vertical`` what was found in it; both are
     ``None`` where the recording can't show it. ``recorded`` are the channels with their rates in hertz.
     """
 
     recording_name: str
-    reading: Reading
-    school: School
     drive: Drive
-    finish_m: float
-    finish_s: float
     profile: Profile
     plan: Plan
+    vertical: tuple[Feature, ...] | None
+    load_g: Floats | None
+    doubts: tuple[str, ...]
+    recorded: tuple[tuple[str, float], ...]
+    coarse: bool
+
+    @cached_property
+    def road(self) -> Road:
+        """The profile as an alignment sees it."""
+        return road_of(self.profile)
+
+
+@dataclass(frozen=True)
+class Review:
+    """Everything that was found out about one pass. Places are metres from the start line.
+
+    ``others`` are the findings of the other passes, where there were some.
+    """
+
+    measured: Measured
+    reading: Reading
+    school: School
+    finish_m: float
+    finish_s: float
     lineup: Lineup
     bands: tuple[Band, ...]
     findings: tuple[Finding, ...]
-    doubts: tuple[str, ...]
-    vertical: tuple[Feature, ...] | None
-    load_g: Floats | None
     said: tuple[SaidNote | None, ...]
     clock: Clock | None
     parts: tuple[Part, ...]
-    recorded: tuple[tuple[str, float], ...]
+    others: tuple[tuple[Finding, ...], ...] = ()
+
+    @property
+    def profile(self) -> Profile:
+        """The stage by distance."""
+        return self.measured.profile
 
     @property
     def notes(self) -> tuple[Note, ...]:
@@ -81,89 +109,135 @@ class Review:
         return self.reading.notes
 
 
+Progress = Callable[[str, float], None]
+
+
+def _silent(_words: str, _share: float) -> None:
+    return None
+
+
+def measure_run(recording: Recording, *, start_s: float | None = None, progress: Progress = _silent) -> Measured:
+    """What the recording of one pass shows.
+
+    Parameters
+    ----------
+    recording : as :func:`mirkle.core.motion.recording.mended` returns it
+    start_s : when the car left the start line, on the recording's clock, where a hand set it
+    progress : is told in words what is being done and the share done; it may raise to cancel
+    """
+    progress("Finding the driven line", 0.1)
+    path = smooth_path(recording)
+    drive = started_at(find_drive(path), path, start_s)
+    profile = profile_of(path, drive.start_m, drive.stop_m)
+    felt = has_vertical(recording)
+    progress("Pairing the notes with the road", 0.5)
+    return Measured(
+        recording_name=recording.name,
+        drive=drive,
+        profile=profile,
+        plan=_plan(path, drive, profile),
+        vertical=find_features(recording, path, drive.start_m, drive.stop_m) if felt else None,
+        load_g=load_by_metre(recording, path, drive.start_m, drive.stop_m) if felt else None,
+        doubts=path.doubts if felt else (*path.doubts, NO_VERTICAL),
+        recorded=tuple((name, round(c.rate_hz, 1)) for name, c in sorted(recording.channels.items())),
+        # Nothing but positions: radii are good to a tenth at best.
+        coarse=path.sources == ("position",),
+    )
+
+
 def review_run(
-    recording: Recording,
+    measured: Measured,
     reading: Reading,
     crew: Crew,
     *,
     speech: Speech | None = None,
-    parts: tuple[Part, ...] | None = None,
-    progress: Callable[[str, float], None] = lambda _words, _share: None,
+    by_hand: ByHand = NOTHING_BY_HAND,
+    progress: Progress = _silent,
 ) -> Review:
     """Reviews one pass.
 
     Parameters
     ----------
-    recording : as :func:`mirkle.core.motion.recording.mended` returns it
     reading : the notes
     crew : what is known of the crew's way of writing
     speech : what was said in the car, if it was recorded
-    parts : what does not count of this pass; ``None`` lets it be proposed
-    progress : is told in words what is being done and the share done; it may raise to cancel
+    by_hand : what the crew set by hand; what it left open is found
     """
-    language = next(la for la in crew.languages if la.code == reading.language)
-    progress("Finding the driven line", 0.1)
-    path = smooth_path(recording)
-    drive = find_drive(path)
-    profile = profile_of(path, drive.start_m, drive.stop_m)
-    vertical = find_features(recording, path, drive.start_m, drive.stop_m) if has_vertical(recording) else None
-    progress("Pairing the notes with the road", 0.5)
-    school = _school(reading, crew, profile)
+    school = _school(reading, crew, measured.road)
     said = _said(reading, speech)
     lineup, clock = _paired(
         reading,
         school,
-        profile,
-        drive,
+        measured,
         speech,
         said,
+        by_hand,
         progress=lambda share: progress("Pairing the notes with the road", 0.5 + 0.4 * share),
     )
     progress("Judging", 0.95)
-    notes = {n.index: n for n in reading.notes}
-    coarse = _is_coarse(path)
-    finish_m = find_finish_m(reading, lineup, profile, coarse=coarse)
+    return _judged(measured, reading, crew, school, said, clock, lineup, by_hand)
+
+
+def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Review:
+    """The review with one note moved by hand; ``by_hand`` holds all pins, ``moved`` among them."""
+    measured, reading, clock = before.measured, before.reading, before.clock
+    heard = _heard(reading, [_time(s) for s in before.said], clock, before.lineup, measured.profile) if clock else None
+    lineup = pin_down(reading.notes, before.school, measured.road, before.lineup, moved, heard=heard, pins=by_hand.pins)
+    return _judged(measured, reading, crew, before.school, before.said, clock, lineup, by_hand)
+
+
+def _judged(
+    measured: Measured,
+    reading: Reading,
+    crew: Crew,
+    school: School,
+    said: tuple[SaidNote | None, ...],
+    clock: Clock | None,
+    lineup: Lineup,
+    by_hand: ByHand,
+) -> Review:
+    profile, notes = measured.profile, {n.index: n for n in reading.notes}
+    finish_m = _finish_m(measured, reading, lineup, by_hand)
     pace = pace_of(lineup, profile, notes, school)
-    if parts is None:
-        parts = propose_parts(lineup, profile, pace, finish_m)
+    parts = propose_parts(lineup, profile, pace, finish_m) if by_hand.parts is None else by_hand.parts
     case = Case(
         notes=reading.notes,
         lineup=lineup,
         bands=bands_of(lineup, notes, school),
         school=school,
         profile=profile,
-        hand=Hand(reading, language),
+        hand=Hand(reading, next(la for la in crew.languages if la.code == reading.language)),
         finish_m=finish_m,
-        coarse=coarse,
+        coarse=measured.coarse,
         pace=pace,
-        vertical=vertical,
+        vertical=measured.vertical,
     )
     return Review(
-        recording_name=recording.name,
+        measured=measured,
         reading=reading,
         school=school,
-        drive=drive,
         finish_m=finish_m,
-        finish_s=path.time_at(drive.start_m + finish_m),
-        profile=profile,
-        plan=_plan(path, drive, profile),
+        finish_s=float(np.interp(finish_m, profile.distance_m, profile.time_s)),
         lineup=lineup,
         bands=case.bands,
         findings=_findings(case, said, clock, parts),
-        parts=parts,
-        recorded=tuple((name, round(c.rate_hz, 1)) for name, c in sorted(recording.channels.items())),
-        vertical=vertical,
-        load_g=load_by_metre(recording, path, drive.start_m, drive.stop_m) if vertical is not None else None,
-        doubts=path.doubts if vertical is not None else (*path.doubts, NO_VERTICAL),
         said=said,
         clock=clock,
+        parts=parts,
     )
 
 
-def _school(reading: Reading, crew: Crew, profile: Profile) -> School:
+def _finish_m(measured: Measured, reading: Reading, lineup: Lineup, by_hand: ByHand) -> float:
+    profile = measured.profile
+    if by_hand.finish_s is not None:
+        return float(np.interp(by_hand.finish_s, profile.time_s, profile.distance_m))
+    return find_finish_m(reading, lineup, profile, coarse=measured.coarse)
+
+
+def _school(reading: Reading, crew: Crew, road: Road) -> School:
     """The crew's school; the road says which way the grades run where the notes leave it open."""
     school = school_of(reading.notes, sense=crew.sense)
-    return school if school.sense_sure >= SENSE_SURE else sense_on_the_road(reading.notes, school, profile)
+    return school if school.sense_sure >= SENSE_SURE else sense_on_the_road(reading.notes, school, road)
 
 
 def _said(reading: Reading, speech: Speech | None) -> tuple[SaidNote | None, ...]:
@@ -177,25 +251,36 @@ def _said(reading: Reading, speech: Speech | None) -> tuple[SaidNote | None, ...
 def _paired(
     reading: Reading,
     school: School,
-    profile: Profile,
-    drive: Drive,
+    measured: Measured,
     speech: Speech | None,
     said: Sequence[SaidNote | None],
+    by_hand: ByHand,
     *,
     progress: Callable[[float], None],
 ) -> tuple[Lineup, Clock | None]:
     """The notes paired with the road, and the clock that ties the words to the recording."""
-    lineup = line_up(reading.notes, school, profile, progress=progress)
+    profile, road, pins = measured.profile, measured.road, by_hand.pins
+    lineup = line_up(reading.notes, school, road, pins=pins, progress=progress)
     if speech is None:
         return lineup, None
-    times = [s.time if s is not None else None for s in said]
-    clock = clock_of(speech, times, _corner_times(reading, lineup, profile), drive)
+    times = [_time(s) for s in said]
+
+    def clock_by(lineup: Lineup) -> Clock | None:
+        if by_hand.calls_minus_run_s is not None:
+            return Clock(by_hand.calls_minus_run_s, SET_BY_HAND_S, "hand")
+        return clock_of(speech, times, _corner_times(reading, lineup, profile), measured.drive)
+
+    clock = clock_by(lineup)
     if clock is None:
         return lineup, None
     # Now that the clocks are tied, the calls say where each note belongs, and better places tie them better.
     heard = _heard(reading, times, clock, lineup, profile)
-    lineup = line_up(reading.notes, school, profile, heard=heard, before=lineup)
-    return lineup, clock_of(speech, times, _corner_times(reading, lineup, profile), drive)
+    lineup = line_up(reading.notes, school, road, heard=heard, pins=pins, before=lineup)
+    return lineup, clock_by(lineup)
+
+
+def _time(said: SaidNote | None) -> Said | None:
+    return said.time if said is not None else None
 
 
 def _corner_times(reading: Reading, lineup: Lineup, profile: Profile) -> Floats:
@@ -211,11 +296,6 @@ def _heard(reading: Reading, times: Sequence[Said | None], clock: Clock, lineup:
     place_m, sigma_m = heard_places(times, clock, _corner_times(reading, lineup, profile), profile)
     corners = [n.index for n in reading.corners]
     return Heard(place_m[corners], np.where(np.isfinite(sigma_m), sigma_m, 1.0)[corners])
-
-
-def _is_coarse(path: Path) -> bool:
-    """Whether bends are blurred: nothing but positions, so that radii are good to a tenth at best."""
-    return path.sources == ("position",)
 
 
 # What rests on pace or on attention says nothing where the pass does not count.

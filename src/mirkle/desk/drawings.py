@@ -144,7 +144,7 @@ class ScaleBar(Drawing):
 
     def _draw_load(self, painter: QPainter, finding: Finding) -> None:
         """The load felt through the place, from nothing in the air to twice the car's weight."""
-        load = self.stage.review.load_g
+        load = self.stage.review.measured.load_g
         self.write(painter, QPointF(0, 14), "the load felt; at the lower line the car weighs nothing")
         if load is None or not len(load):
             return
@@ -224,7 +224,7 @@ class FromAbove(Drawing):
 
     def draw(self, painter: QPainter, finding: Finding) -> None:
         """The line turned so that the car comes in from below."""
-        plan, profile = self.stage.review.plan, self.stage.review.profile
+        plan, profile = self.stage.review.measured.plan, self.stage.review.profile
         first = max(0, int(finding.from_m - 45))
         last = min(len(plan.east_m) - 1, int(finding.to_m + 45))
         heading = float(profile.heading_rad[first])

@@ -176,7 +176,7 @@ class Gather(QWidget):
         review = stage.review
         self.heading.setText(f"{stage.project.name}: {review.finish_m / 1000:.1f} km from start to finish")
         self.lead.setText(
-            f"{stage.run.name}: away at {clock(review.drive.start_s)}, finish at {clock(review.finish_s)} on the "
+            f"{stage.run.name}: away at {clock(review.measured.drive.start_s)}, finish at {clock(review.finish_s)} on the "
             "recording's clock. Drop another pass or what was said here to add it; "
             "with other notes, a new stage begins."
         )
@@ -187,9 +187,9 @@ class Gather(QWidget):
              f"{review.reading.order.replace('-', ' ')}; grades 1 to {review.school.top}."),
             ("On the road", f"{paired} of {len(review.lineup.ties)} corner notes have their bend; your grades scatter by "
              f"{scatter:.2f} of a grade, and your odometer reads {100 * (1 / review.lineup.distances.factor - 1):+.1f} %."),
-            *[("Mind", doubt) for doubt in review.doubts],
+            *[("Mind", doubt) for doubt in review.measured.doubts],
             *_clock_row(review),
-            ("Recorded", f"{channels_in_words(review.recorded)}."),
+            ("Recorded", f"{channels_in_words(review.measured.recorded)}."),
         ]  # fmt: skip
         if stage.project.read_only:
             rows.insert(0, ("Read only", "This stage is open elsewhere: look, but nothing can be marked here."))

@@ -25,7 +25,7 @@ class PlanView(QWidget):
         self.setAccessibleDescription(self._described())
 
     def _described(self) -> str:
-        height = self.review.plan.height_m
+        height = self.review.measured.plan.height_m
         if not np.isfinite(height).any():
             return "No heights were recorded."
         return f"From {np.nanmin(height):.0f} to {np.nanmax(height):.0f} m above the sea."
@@ -33,7 +33,7 @@ class PlanView(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        high = bool(np.isfinite(self.review.plan.height_m).any())
+        high = bool(np.isfinite(self.review.measured.plan.height_m).any())
         below = HEIGHTS_PX if high else 0
         self._paint_plan(painter, QRectF(0, 4, self.width(), self.height() - below - 12))
         if high:
@@ -41,7 +41,7 @@ class PlanView(QWidget):
         painter.end()
 
     def _paint_plan(self, painter: QPainter, box: QRectF) -> None:
-        plan = self.review.plan
+        plan = self.review.measured.plan
         last = min(len(plan.east_m), int(self.review.finish_m) + 1)
         east, north = plan.east_m[:last:4], plan.north_m[:last:4]
         wide, tall = max(float(np.ptp(east)), 1.0), max(float(np.ptp(north)), 1.0)
@@ -64,7 +64,7 @@ class PlanView(QWidget):
             painter.drawText(place + QPointF(aside, 5), words)
 
     def _paint_heights(self, painter: QPainter, box: QRectF) -> None:
-        height = self.review.plan.height_m
+        height = self.review.measured.plan.height_m
         last = min(len(height), int(self.review.finish_m) + 1)
         height = height[:last:8]
         low, top = float(np.nanmin(height)), float(np.nanmax(height))

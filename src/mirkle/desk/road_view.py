@@ -109,7 +109,7 @@ class RoadView(QWidget):
         for note in self.stage.review.notes:
             if not note.is_corner and first < self._places[note.index] < last:
                 self._paint_feature(painter, note)
-        for feature in self.stage.review.vertical or ():
+        for feature in self.stage.review.measured.vertical or ():
             if first < feature.at_m < last:
                 self._paint_met(painter, feature)
         for finding in self.stage.findings:

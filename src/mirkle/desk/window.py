@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -21,6 +22,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mirkle.core.by_hand import ByHand
 from mirkle.core.errors import MirkleError
 from mirkle.core.verdict.parts import Part
 from mirkle.desk import theme as themes
@@ -31,10 +33,9 @@ from mirkle.desk.gather import Gather
 from mirkle.desk.parts_view import PartsDialog
 from mirkle.desk.typing_view import TypingView
 from mirkle.desk.worker import Job
-from mirkle.files.parts import parts_json
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
-from mirkle.session.material import Sorted, described, inputs_of, parts_name, take_in
+from mirkle.session.material import Sorted, described, inputs_of, take_in
 from mirkle.session.stage import Stage
 
 PLACES = ("Gather", "Compare", "Book")
@@ -209,21 +210,27 @@ class Window(QMainWindow):
         parts = [*stage.review.parts, *([dragged] if dragged is not None else [])]
         dialog = PartsDialog(parts, stage.review.finish_m, self)
         if dialog.exec():
-            self._add_to(stage, [Material("parts", parts_name(stage.run), parts_json(dialog.parts))])
+            self._review_by_hand(stage, replace(stage.by_hand, parts=tuple(dialog.parts)))
+
+    def _review_by_hand(self, stage: Stage, by_hand: ByHand) -> None:
+        """Keeps what was set by hand, and reviews the pass again with it."""
+        self._again(stage, lambda: stage.set_by_hand(by_hand))
 
     def _settle(self, crew: Material) -> None:
         """Takes a settled word into the crew's own file, and reads and reviews again."""
         stage = self.stage
         if stage is not None:
-            self._add_to(stage, [crew])
+            self._again(stage, lambda: stage.project.add(crew))
 
-    def _add_to(self, stage: Stage, materials: list[Material]) -> None:
-        project, run_name, place = stage.project, stage.run.name, self.stack.currentWidget()
+    def _again(self, stage: Stage, first: Callable[[], None]) -> None:
+        """Does something to the stage's material, and reviews the pass again with it."""
+        place = self.stack.currentWidget()
 
         def work(progress: Callable[[str, float], None]) -> Stage:
-            for material in materials:
-                project.add(material)
-            return Stage.of_project(project, run_name=run_name, progress=progress)
+            first()
+            return Stage.of_project(
+                stage.project, run_name=stage.run.name, measurements=stage.measurements, progress=progress
+            )
 
         def show(stage: Stage) -> None:
             self.show_stage(stage)
@@ -254,7 +261,10 @@ class Window(QMainWindow):
         if stage is not None and name != stage.run.name:
             # The file stays open and locked; only another of its passes is reviewed.
             project = stage.project
-            self._start(lambda progress: Stage.of_project(project, run_name=name, progress=progress))
+            known = stage.measurements
+            self._start(
+                lambda progress: Stage.of_project(project, run_name=name, measurements=known, progress=progress)
+            )
 
     def _start(self, work: Callable[[Any], Any], then: Callable[[Any], None] | None = None) -> None:
         """Does long work beside the interface; what was open stays until it has succeeded."""
@@ -343,7 +353,10 @@ def _taken(
         for sorted_ in taken:
             stage.project.add(sorted_.material)
         runs = [s.material.name for s in taken if s.material.kind == "run"]
-        return [], Stage.of_project(stage.project, run_name=(runs or [stage.run.name])[-1], progress=progress)
+        run_name = (runs or [stage.run.name])[-1]
+        return [], Stage.of_project(
+            stage.project, run_name=run_name, measurements=stage.measurements, progress=progress
+        )
     found = list(waiting)
     for sorted_ in taken:
         # There may be several runs, but only one book, one text of words, one crew.

@@ -9,13 +9,14 @@ from mirkle import __version__
 from mirkle.core.lineup.calls import Clock, SaidNote
 from mirkle.core.lineup.pairing import GapMet, Lineup, Tie
 from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
-from mirkle.core.motion.bends import Bend, Drive, Profile
+from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.profile import Drive, Profile
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Direction, Note, Reading, Span, Token
 from mirkle.core.notes.school import School
 from mirkle.core.notes.speech import Said
 from mirkle.core.notes.writing import Rewording
-from mirkle.core.review import Plan, Review
+from mirkle.core.review import Measured, Plan, Review
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.core.verdict.parts import Part
 from mirkle.core.verdict.scale import Band
@@ -23,7 +24,7 @@ from mirkle.files.packing import pack, unpack
 from mirkle.files.project import Material
 
 _CLASSES = (
-    Band, Bend, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Note, Part, Plan, Profile, Proposal,
+    Band, Bend, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Part, Plan, Profile, Proposal,
     Reading, Review, Rewording, Said, SaidNote, School, Span, Tie, Token,
 )  # fmt: skip
 

@@ -22,7 +22,7 @@ def review_table(review: Review) -> dict[str, Any]:
         "format": "mirkle-review/1",
         "stage": {
             "length_m": _r(review.finish_m, 1),
-            "start_s": _r(review.drive.start_s, 3),
+            "start_s": _r(review.measured.drive.start_s, 3),
             "finish_s": _r(review.finish_s, 3),
         },
         "crew": {
@@ -57,7 +57,7 @@ def review_table(review: Review) -> dict[str, Any]:
                 "air_s": _r(f.air_s or 0.0, 3),
                 "speed_kmh": _r(f.speed_mps * 3.6, 1),
             }
-            for f in review.vertical or ()
+            for f in review.measured.vertical or ()
             if f.kind == "jump"
         ],
         "findings": [_finding(f) for f in review.findings],

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+from mirkle.core.by_hand import NOTHING_BY_HAND, ByHand
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Reading
@@ -13,11 +15,11 @@ from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.speech import Speech
 from mirkle.core.notes.writing import book_of
 from mirkle.core.passes.agreement import with_other_passes
-from mirkle.core.review import Review, review_run
+from mirkle.core.review import Measured, Review, measure_run, review_run
 from mirkle.files import runs
+from mirkle.files.by_hand import parse_by_hand
 from mirkle.files.crew import parse_crew, shipped_crew
 from mirkle.files.notes_text import language_of, parse_notes
-from mirkle.files.parts import parse_parts
 from mirkle.files.project import Material
 from mirkle.files.reading_json import reading_json
 from mirkle.files.sniff import LARGEST_RUN_BYTES, decoded, read_bytes, unpacked
@@ -161,7 +163,7 @@ class Inputs:
     notes: Material | None = None
     calls: Material | None = None
     crew: Material | None = None
-    parts: Material | None = None
+    by_hand: Material | None = None
     others: tuple[Material, ...] = ()
 
 
@@ -175,27 +177,70 @@ def crew_of(material: Material | None) -> Crew:
     return parse_crew(material.content, name=material.name) if material else shipped_crew()
 
 
-def review_material(inputs: Inputs, *, progress: Progress = _silent) -> Review:
+class Measurements:
+    """Passes that were measured already, by what they were measured from: a word settled must not cost a smoothing."""
+
+    def __init__(self) -> None:
+        self._known: dict[tuple[str, float | None], Measured] = {}
+
+    def of(self, run: Material, start_s: float | None, progress: Progress) -> Measured:
+        """The pass of a recording, with its start where a hand set it.
+
+        Raises
+        ------
+        MirkleError
+        """
+        key = hashlib.sha256(run.content).hexdigest(), start_s
+        if key not in self._known:
+            recording = runs.parse_run(run.content, name=run.name)
+            self._known[key] = measure_run(recording, start_s=start_s, progress=progress)
+        return self._known[key]
+
+    def know(self, run: Material, start_s: float | None, measured: Measured) -> None:
+        """Takes in a pass that came measured from elsewhere."""
+        self._known[hashlib.sha256(run.content).hexdigest(), start_s] = measured
+
+
+def review_material(
+    inputs: Inputs, *, measurements: Measurements | None = None, progress: Progress = _silent
+) -> Review:
     """The review of one pass.
 
     Raises
     ------
     MirkleError
     """
+    measurements = measurements or Measurements()
     crew = crew_of(inputs.crew)
     progress("Reading the notes", 0.0)
     calls = inputs.calls
     speech = parse_calls(calls.content, name=calls.name, crew=crew) if calls else None
     reading = _book(inputs.notes, speech, crew)
+    by_hand = by_hand_of(inputs, reading)
     progress("Reading the recording", 0.02)
-    recording = runs.parse_run(inputs.run.content, name=inputs.run.name)
-    parts = parse_parts(inputs.parts.content, name=inputs.parts.name) if inputs.parts else None
-    review = review_run(recording, reading, crew, speech=speech, parts=parts, progress=progress)
+    measured = measurements.of(inputs.run, by_hand.start_s, progress)
+    review = review_run(measured, reading, crew, speech=speech, by_hand=by_hand, progress=progress)
     others = []
     for other in inputs.others:
         progress(f"Reviewing {other.name}", 0.97)
-        others.append(review_run(runs.parse_run(other.content, name=other.name), reading, crew).findings)
-    return replace(review, findings=with_other_passes(review.findings, others)) if others else review
+        others.append(review_run(measurements.of(other, None, _silent), reading, crew).findings)
+    return agreed(replace(review, others=tuple(others)))
+
+
+def agreed(review: Review) -> Review:
+    """The review with what the other passes say of its findings."""
+    return replace(review, findings=with_other_passes(review.findings, review.others)) if review.others else review
+
+
+def by_hand_of(inputs: Inputs, reading: Reading) -> ByHand:
+    """What was set by hand about the pass.
+
+    Raises
+    ------
+    MirkleError
+    """
+    set_by = inputs.by_hand
+    return parse_by_hand(set_by.content, reading.notes, name=set_by.name) if set_by else NOTHING_BY_HAND
 
 
 def _book(notes: Material | None, speech: Speech | None, crew: Crew) -> Reading:
@@ -225,14 +270,15 @@ def inputs_of(materials: Sequence[Material], *, run_name: str | None = None) -> 
     if calls is not None and run is not passes[0] and "notes" in newest:
         # The words belong to the first pass.
         calls = None
-    parts = next((m for m in reversed(materials) if m.kind == "parts" and m.name == parts_name(run)), None)
+    named = by_hand_name(run)
+    by_hand = next((m for m in reversed(materials) if m.kind == "by-hand" and m.name == named), None)
     others = tuple(p for p in passes if p is not run)
-    return Inputs(run, newest.get("notes"), calls, newest.get("crew"), parts, others)
+    return Inputs(run, newest.get("notes"), calls, newest.get("crew"), by_hand, others)
 
 
-def parts_name(run: Material) -> str:
-    """What the parts of a run that don't count are called: each run has its own."""
-    return f"{run.name}-parts.json"
+def by_hand_name(run: Material) -> str:
+    """What is set by hand about a run is called: each run has its own."""
+    return f"{run.name}-by-hand.json"
 
 
 def read_alone(material: Material, crew: Crew) -> str:

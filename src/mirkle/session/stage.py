@@ -4,19 +4,34 @@ from __future__ import annotations
 
 import contextlib
 import os
+from dataclasses import replace
 from pathlib import Path
 
 from mirkle.core.book.decisions import Decision, Entry, Ledger
 from mirkle.core.book.edition import Edition
+from mirkle.core.by_hand import ByHand
 from mirkle.core.errors import MirkleError, UnusableNotes
+from mirkle.core.lineup.called import Pin
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.writing import Hand
-from mirkle.core.review import Review
+from mirkle.core.review import Review, review_again
 from mirkle.core.verdict.findings import Finding, Proposal
+from mirkle.files.by_hand import by_hand_json
 from mirkle.files.notes_text import language_of
-from mirkle.files.project import Project
+from mirkle.files.project import Material, Project
 from mirkle.files.review_cache import cache_key, pack_review, unpack_review
-from mirkle.session.material import Inputs, Progress, _silent, crew_of, inputs_of, review_material
+from mirkle.session.material import (
+    Inputs,
+    Measurements,
+    Progress,
+    _silent,
+    agreed,
+    by_hand_name,
+    by_hand_of,
+    crew_of,
+    inputs_of,
+    review_material,
+)
 from mirkle.session.signal import Signal
 
 # Findings whose proposal lets the car go faster.
@@ -26,40 +41,61 @@ FASTER = ("grade-easier", "tightens-unmet", "opens-uncalled", "corner-unmet", "l
 class Stage:
     """One stage under review. Every decision is in the project file before anybody is told of it.
 
-    Signals: ``chosen`` (a finding or note was chosen), ``decided`` (the decisions changed).
+    Signals: ``chosen`` (a finding or note was chosen), ``decided`` (the decisions changed), ``reviewed`` (a note was moved
+    by hand, and what was found changed with it).
     """
 
-    def __init__(self, project: Project, review: Review, inputs: Inputs) -> None:
+    def __init__(
+        self, project: Project, review: Review, inputs: Inputs, measurements: Measurements | None = None
+    ) -> None:
         self.project, self.review, self.inputs, self.run = project, review, inputs, inputs.run
-        self.chosen, self.decided = Signal(), Signal()
+        self.measurements = measurements or Measurements()
+        self.chosen, self.decided, self.reviewed = Signal(), Signal(), Signal()
         self._ledger = Ledger.of(project.entries())
-        self.language = language_of(review.reading, crew_of(inputs.crew))
+        self._crew = crew_of(inputs.crew)
+        self.language = language_of(review.reading, self._crew)
         self._hand = Hand(review.reading, self.language)
+        self.by_hand = by_hand_of(inputs, review.reading)
+        self.measurements.know(self.run, self.by_hand.start_s, review.measured)
         self._by_id = {f.id: f for f in review.findings}
         self.finding: Finding | None = self._first_open()
         self.note: int = self.finding.note if self.finding else 0
         self._edition: Edition | None = None
 
     @classmethod
-    def of_project(cls, project: Project, *, run_name: str | None = None, progress: Progress = _silent) -> Stage:
+    def of_project(
+        cls,
+        project: Project,
+        *,
+        run_name: str | None = None,
+        measurements: Measurements | None = None,
+        progress: Progress = _silent,
+    ) -> Stage:
         """Opens the stage in a project; a review that was made before is taken from there.
+
+        ``measurements`` are passes that need not be measured again.
 
         Raises
         ------
         MirkleError
         """
         inputs = inputs_of(project.materials(), run_name=run_name)
-        key = cache_key((inputs.run, inputs.notes, inputs.calls, inputs.crew, inputs.parts, *inputs.others))
-        kept = project.cached(key)
+        measurements = measurements or Measurements()
+        kept = project.cached(_key_of(inputs))
         if kept is not None:
             try:
-                return cls(project, unpack_review(kept), inputs)
+                return cls(project, unpack_review(kept), inputs, measurements)
             except ValueError:
                 pass  # kept by another build: made again below
-        review = review_material(inputs, progress=progress)
+        review = review_material(inputs, measurements=measurements, progress=progress)
         progress("Keeping the review", 0.98)
-        project.keep(key, pack_review(review))
-        return cls(project, review, inputs)
+        stage = cls(project, review, inputs, measurements)
+        stage.keep_review()
+        return stage
+
+    def keep_review(self) -> None:
+        """Keeps the review in the project, so that the stage opens at once the next time."""
+        self.project.keep(_key_of(self.inputs), pack_review(self.review))
 
     # What was found, and what was decided about it
 
@@ -125,6 +161,55 @@ class Stage:
         following = next((f for f in order if f.id not in decided), None)
         if following is not None:
             self.choose(following)
+
+    # Setting right by hand
+
+    def set_by_hand(self, by_hand: ByHand) -> None:
+        """Keeps what was set by hand in the project; opening the pass again takes it in.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept.
+        """
+        material = Material("by-hand", by_hand_name(self.run), by_hand_json(by_hand, self.review.notes))
+        self.project.add(material)
+        self.by_hand, self.inputs = by_hand, replace(self.inputs, by_hand=material)
+
+    def pin(self, note: int, at_m: float | None) -> None:
+        """Puts a corner note on the bend at a place, or on none; its neighbours follow.
+
+        Pins that it would have to jump over are taken out: a book is read in order.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept.
+        """
+        moved = Pin(note, at_m)
+        others = [p for p in self.by_hand.pins if p.note != note and not _crossed(p, moved)]
+        self._mend(moved, tuple(sorted([*others, moved], key=lambda p: p.note)))
+
+    def unpin(self, note: int) -> None:
+        """Lets a pinned note find its own place again.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept.
+        """
+        left = tuple(p for p in self.by_hand.pins if p.note != note)
+        tie = next((t for t in self.review.lineup.ties if t.note == note), None)
+        if tie is not None and len(left) < len(self.by_hand.pins):
+            self._mend(Pin(note, tie.bend.apex_m if tie.bend is not None else None), left)
+
+    def _mend(self, moved: Pin, pins: tuple[Pin, ...]) -> None:
+        self.set_by_hand(replace(self.by_hand, pins=pins))
+        self.review = agreed(review_again(self.review, self._crew, moved, self.by_hand))
+        self._by_id = {f.id: f for f in self.review.findings}
+        if self.finding is not None:
+            self.finding = self._by_id.get(self.finding.id) or next(iter(self.findings_on(self.finding.note)), None)
+        self.reviewed.emit()
 
     # Deciding
 
@@ -239,6 +324,17 @@ class Stage:
         MirkleError
         """
         write_whole(path, self.edition.text.encode("utf-8"))
+
+
+def _key_of(inputs: Inputs) -> str:
+    return cache_key((inputs.run, inputs.notes, inputs.calls, inputs.crew, inputs.by_hand, *inputs.others))
+
+
+def _crossed(pin: Pin, moved: Pin) -> bool:
+    """Whether two pins put their notes on the road the wrong way round."""
+    if pin.at_m is None or moved.at_m is None:
+        return False
+    return (pin.note < moved.note) != (pin.at_m < moved.at_m)
 
 
 def write_whole(path: Path, content: bytes) -> None:

@@ -13,7 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.motion.bends import Runs
+from mirkle.core.motion.pieces import Runs
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.school import School
 

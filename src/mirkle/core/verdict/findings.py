@@ -10,7 +10,7 @@ from math import isnan
 import numpy as np
 
 from mirkle.core.lineup.pairing import Lineup, Tie
-from mirkle.core.motion.bends import Profile
+from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School

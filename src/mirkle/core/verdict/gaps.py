@@ -35,7 +35,9 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
     expected, scatter = float(yardstick.expected_m(called)[0]), float(yardstick.scatter_m(called)[0])
     off = met_m - expected
     z = off / scatter
-    if abs(z) < (COARSELY_UNUSUAL if case.coarse else UNUSUAL) or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m):
+    if abs(z) < (COARSELY_UNUSUAL if case.coarse else UNUSUAL) or abs(off) < max(
+        SMALLEST_DIFFERENCE_M, 0.25 * called_m
+    ):
         return None
     in_their_metres = (met_m - yardstick.offset_m) / yardstick.factor
     metres = case.hand.nearest_distance(in_their_metres)

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.lineup.pairing import Lineup
-from mirkle.core.motion.bends import Bend, Profile
+from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.lineup.pairing import Lineup
-from mirkle.core.motion.bends import Profile
+from mirkle.core.motion.profile import Profile
 from mirkle.core.verdict.pace import Pace
 
 # Pace is lost where so many bends in a row use less than this share of the grip that the car has elsewhere.

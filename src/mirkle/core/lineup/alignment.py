@@ -1,0 +1,273 @@
+"""The best alignment of notes with runs of road, by dynamic programming, and how sure it is.
+
+The cost of a whole alignment is the sum of
+
+* how badly each claimed run fits its note (grade on the crew's yardstick, direction, length, any turn at all),
+* how badly each distance between two claimed runs fits the distance called,
+* each note left without a road, and each bend left without a note, by how much of a bend it is.
+
+The costs are negative log-likelihoods with heavy tails, so one wrong note costs a bounded amount and does not drag
+its neighbours. The best alignment is found exactly, note by note, with NumPy over all runs at once. Running the same
+programme from the far end gives, for each note, the cost of the best alignment that puts it elsewhere: the difference
+is how sure the pairing is.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mirkle.core.lineup.called import Calls, expected_gaps
+from mirkle.core.lineup.road import MOST_PIECES, Road, assembled
+from mirkle.core.lineup.yardstick import CREW_SCATTER, GapYardstick, GradeYardstick
+from mirkle.core.motion.pieces import Pieces, Runs
+from mirkle.core.motion.recording import Floats
+
+LOOK_BACK = 60
+# -ln of how seldom each happens in a book of notes. # common practice: a slip or two in a hundred notes
+COST_OF_NOTE_WITHOUT_ROAD = 6.5
+COST_OF_WRONG_SIDE = 5.0
+# What a hand has put in its place stays there, whatever else it costs.
+COST_OF_PULLING_A_PIN, COST_BESIDE_PIN_PER_M = 1000.0, 5.0
+FAR = 1e9
+EASING_M = 10.0
+COST_OF_CUTTING = 1.0
+LENGTH_SCATTER = 0.55
+# An easing shallower than the first is noise of the line; one deeper than the second parts two bends.
+SHALLOW_DIP, DEEP_DIP, COST_OF_DIP = 0.1, 0.4, 3.0
+
+
+@dataclass(frozen=True)
+class Fit:
+    """How well runs fit notes under one yardstick; everything that depends on the run alone is worked out once."""
+
+    calls: Calls
+    runs: Runs
+    position: Floats
+    scatter: float
+    log_length: Floats
+    alone: Floats
+    begins_m: Floats
+
+    def cost(self, note: int, which: slice) -> Floats:
+        """Cost of putting a note on each of some runs, (m,)."""
+        calls, runs = self.calls, self.runs
+        called = calls.position[note]
+        z = (self.position[which] - called) / self.scatter if np.isfinite(called) else np.ones(1)
+        stretch = (self.log_length[which] - np.log(calls.length_m[note])) / LENGTH_SCATTER
+        # Both tails are Student's. (np.log is several times quicker than np.log1p, and nothing here is near nought.)
+        cost = 2.5 * np.log(1.0 + z * z * 0.25) + 1.5 * np.log(1.0 + stretch * stretch / 3.0)
+        if np.isfinite(calls.heard_m[note]):
+            off = (self.begins_m[which] - calls.heard_m[note]) / calls.heard_sigma_m[note]
+            cost = cost + 1.5 * np.log(1.0 + off * off / 3.0)
+        if np.isfinite(calls.pinned_m[note]):
+            beside_m = np.maximum(runs.from_m[which] - calls.pinned_m[note], calls.pinned_m[note] - runs.to_m[which])
+            cost = cost + COST_BESIDE_PIN_PER_M * np.maximum(beside_m, 0.0)
+        elif np.isinf(calls.pinned_m[note]):
+            cost = cost + COST_OF_PULLING_A_PIN
+        return np.asarray(cost + COST_OF_WRONG_SIDE * (runs.side[which] != calls.side[note]) + self.alone[which])
+
+
+def fit_of(calls: Calls, road: Road, grades: GradeYardstick) -> Fit:
+    runs = road.runs
+    hardly_turned = 3.0 * np.exp(-runs.turn_deg / 4.0)
+    # A straight inside a bend makes it two; a few metres of easing do not.
+    two_in_one = 1.5 * np.log1p((runs.easing_m / EASING_M) ** 2) + COST_OF_DIP * np.clip(
+        (road.dip - SHALLOW_DIP) / (DEEP_DIP - SHALLOW_DIP), 0.0, 1.0
+    )
+    return Fit(
+        calls=calls,
+        runs=runs,
+        position=grades.position(runs),
+        scatter=max(grades.scatter, CREW_SCATTER),
+        log_length=np.log(runs.length_m),
+        begins_m=runs.from_m,
+        alone=hardly_turned + two_in_one + COST_OF_CUTTING * road.cuts,
+    )
+
+
+@dataclass(frozen=True)
+class Table:
+    """Cost of the best alignment that ends with note ``i`` on run ``first[i] + k``: ``cost[i][k]``."""
+
+    first: list[int]
+    cost: list[Floats]
+
+
+@dataclass
+class _Front:
+    """The best alignments so far, one for each piece that the last note may have ended with; the first is the start line.
+
+    ``value`` is their cost, ``ended_m`` where that note's bend ends, ``owed_m`` the metres called since over notes left
+    without a road and ``loose_m`` the scatter of those; all (pieces + 1,).
+    """
+
+    value: Floats
+    ended_m: Floats
+    owed_m: Floats
+    loose_m: Floats
+
+    def skip_note(self, cost: float, metres: float) -> None:
+        """Everything stays, but the road that the note stood for is owed."""
+        self.value += cost
+        self.owed_m += metres
+        self.loose_m += 20.0
+
+    def reached(
+        self, road: Road, low: int, high: int, expected_m: float, scatter_m: float
+    ) -> tuple[Floats, NDArray[np.intp]]:
+        """Least cost of coming to each piece from ``low`` to ``high`` as a note's first, and where from, (m,)."""
+        first = max(0, low - LOOK_BACK + 1)
+        near = slice(first, high)
+        begins = road.pieces.from_m[low:high, None]
+        value, end_m = self.value[near] - road.left_over[near], self.ended_m[near] + self.owed_m[near]
+        if np.isnan(expected_m):
+            total = _behind(value, low, FAR) + (0.3 + 0.004 * np.abs(begins - _behind(end_m, low, 0.0)))
+        else:
+            spread = scatter_m + self.loose_m[near]
+            # Student's tails, 2 ln(1 + z^2/3), and the price of a wide expectation.
+            z = (begins - expected_m - _behind(end_m, low, 0.0)) * _behind(1.0 / spread, low, 1.0)
+            total = _behind(value + 0.5 * np.log(spread / 8.0), low, FAR) + 2.0 * np.log(1.0 + z * z / 3.0)
+        pick = total.argmin(axis=1)
+        rows = np.arange(high - low)
+        return total[rows, pick] + road.left_over[low:high], np.maximum(rows + low - LOOK_BACK + 1 + pick, 0)
+
+    def end_with(self, at: NDArray[np.intp], cost: Floats, to_m: Floats) -> None:
+        """The note ends with some pieces at some cost, its bends at ``to_m``."""
+        self.value[at] = cost
+        self.owed_m[at] = self.loose_m[at] = 0.0
+        self.ended_m[at] = to_m
+
+
+def _behind(values: Floats, low: int, fill: float) -> Floats:
+    """For each start from ``low`` on the values of the last places behind it, the start last; (m, LOOK_BACK).
+
+    A view without copies: ``values`` end with the last start and begin :data:`LOOK_BACK` before the first, or with the
+    start line.
+    """
+    missing = LOOK_BACK - 1 - low
+    if missing > 0:
+        values = np.concatenate([np.full(missing, fill), values])
+    return np.ndarray((len(values) - LOOK_BACK + 1, LOOK_BACK), buffer=values, strides=(8, 8))
+
+
+Windows = list[tuple[int, int]]
+
+
+def align(
+    calls: Calls, road: Road, fit: Fit, distances: GapYardstick, windows: Windows
+) -> tuple[NDArray[np.intp], Table]:
+    """The best run for each note, -1 where it has none, (notes,), and the table."""
+    notes, places = len(calls.notes), len(road.pieces) + 1
+    expected, scatter = expected_gaps(calls, distances)
+    front = _Front(
+        value=np.concatenate([[0.0], np.full(places - 1, FAR)]),
+        ended_m=np.concatenate([[0.0], road.pieces.to_m]),
+        owed_m=np.zeros(places),
+        loose_m=np.zeros(places),
+    )
+    table = Table([], [])
+    came_from, best_run = [], np.full((notes, places), -1, dtype=np.int32)
+    for i, (low, high) in enumerate(windows):
+        reach, origin = front.reached(road, low, high, expected[i], scatter[i])
+        first, last = int(road.run_of_start[low]), int(road.run_of_start[high])
+        row = road.a[first:last] - low
+        cost = reach[row] + fit.cost(i, slice(first, last))
+        table.first.append(first)
+        table.cost.append(cost)
+        came_from.append(origin[row])
+        front.skip_note(
+            COST_OF_PULLING_A_PIN if np.isfinite(calls.pinned_m[i]) else COST_OF_NOTE_WITHOUT_ROAD,
+            (expected[i] if np.isfinite(expected[i]) else 30.0) + 25.0,
+        )
+        dearest_first = np.argsort(-cost, kind="stable")
+        here = np.full(places, -1, dtype=np.intp)
+        here[road.b[first:last][dearest_first] + 1] = dearest_first  # the last write is the cheapest
+        better = np.flatnonzero(here >= 0)
+        better = better[cost[here[better]] < front.value[better]]
+        run = first + here[better]
+        front.end_with(better, cost[here[better]], road.runs.to_m[run])
+        best_run[i, better] = run
+    chosen = np.full(notes, -1, dtype=np.intp)
+    at = int(np.argmin(front.value + road.left_over[-1] - road.left_over))
+    for i in range(notes - 1, -1, -1):
+        run = best_run[i, at]
+        if run >= 0:
+            chosen[i] = run
+            at = int(came_from[i][run - table.first[i]])
+    return chosen, table
+
+
+def windows_about(place_m: Floats, pieces: Pieces, width_m: float) -> Windows:
+    lows = np.searchsorted(pieces.to_m, place_m - width_m)
+    highs = np.searchsorted(pieces.from_m, place_m + width_m)
+    lows = np.minimum(np.minimum.accumulate(lows[::-1])[::-1], len(pieces) - 1)
+    return [(int(a), max(int(a) + 1, int(b))) for a, b in zip(lows, highs, strict=True)]
+
+
+def sureness(
+    calls: Calls,
+    road: Road,
+    fit: Fit,
+    distances: GapYardstick,
+    windows: Windows,
+    forward: Table,
+    chosen: NDArray[np.intp],
+) -> Floats:
+    """For each note how sure its pairing is, 0 to 1, (notes,): against the best alignment that puts it elsewhere."""
+    runs, count, notes = road.runs, len(road.pieces), len(calls.notes)
+    seen, mirrored, order = _mirrored(calls, road)
+    mirrored_fit = replace(
+        fit,
+        calls=seen,
+        runs=mirrored.runs,
+        position=fit.position[order],
+        log_length=fit.log_length[order],
+        alone=fit.alone[order],
+        begins_m=fit.begins_m[order],
+    )
+    # A run begins, seen from the end, where it ends: reach further by the longest run.
+    widened = [(max(0, count - high - MOST_PIECES), min(count, count - low)) for low, high in windows[::-1]]
+    _, backward = align(seen, mirrored, mirrored_fit, distances, widened)
+    own_number = np.empty(len(order), dtype=np.intp)
+    own_number[order] = np.arange(len(order))
+    sure = np.zeros(notes)
+    for i, run in enumerate(chosen):
+        if run < 0:
+            continue
+        first, cost = forward.first[i], forward.cost[i]
+        numbers = np.arange(first, first + len(cost))
+        other_first, other_cost = backward.first[notes - 1 - i], backward.cost[notes - 1 - i]
+        at = own_number[numbers] - other_first
+        known = (at >= 0) & (at < len(other_cost))
+        through = np.full(len(cost), FAR)
+        through[known] = cost[known] + other_cost[at[known]] - fit.cost(i, slice(first, first + len(cost)))[known]
+        elsewhere = (runs.to_m[numbers] <= runs.from_m[run]) | (runs.from_m[numbers] >= runs.to_m[run])
+        other = through[elsewhere].min() if elsewhere.any() else FAR
+        sure[i] = 1.0 / (1.0 + np.exp(-np.clip(other - through[run - first], -30.0, 30.0)))
+    return sure
+
+
+def _mirrored(calls: Calls, road: Road) -> tuple[Calls, Road, NDArray[np.intp]]:
+    """The same problem seen from the far end, and for each mirrored run its own number."""
+    pieces, runs, length_m, count = road.pieces, road.runs, road.profile.length_m, len(road.pieces)
+    back = Pieces(
+        first=pieces.first[::-1],
+        last=pieces.last[::-1],
+        side=pieces.side[::-1],
+        turn_rad=pieces.turn_rad[::-1],
+        bend_turn_rad=pieces.bend_turn_rad[::-1],
+        bend=pieces.bend[::-1],
+        bend_apex=pieces.bend_apex[::-1],
+        dip=pieces.dip,
+        from_m=length_m - pieces.to_m[::-1],
+        to_m=length_m - pieces.from_m[::-1],
+    )
+    a, b = count - 1 - road.b, count - 1 - road.a
+    order = np.lexsort((b, a))
+    turned = runs.picked(order)
+    turned = replace(turned, from_m=length_m - turned.to_m, to_m=length_m - turned.from_m)
+    seen = replace(calls.reversed(), pinned_m=length_m - calls.pinned_m[::-1])
+    return seen, assembled(back, a[order], b[order], turned, road.cuts[order], road.dip[order], road.profile), order

@@ -1,0 +1,45 @@
+"""Where the finish line lies: what the notes say of it, and where the driver lifted."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.motion.profile import STEP_M, Profile
+from mirkle.core.notes.model import Reading
+
+# A driver holds the throttle to the finish board and lifts just behind it. # common practice
+LIFTS_BEHIND_M, LIFT_SPREAD_M = 6.0, 8.0
+# Farther from the noted finish than so many of its standard deviations, the lift was for something else.
+SAME_PLACE = 3.0
+
+
+def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool) -> float:
+    """The finish by distance: the noted one and the lift, each by its own spread; else where the car stopped.
+
+    Coarse positions smear the lift, so that it says nothing there.
+    """
+    at = next((n.index for n in reading.notes if "finish" in n.marks), None)
+    last = next((t for t in reversed(lineup.ties) if t.bend is not None), None)
+    if at is None or last is None or last.bend is None or last.note > at:
+        return profile.length_m
+    between = [n.distance_m for n in reading.notes[last.note : at] if n.distance_m is not None]
+    if not between:
+        return profile.length_m
+    called = np.array([float(sum(between))])
+    noted = last.bend.to_m + float(lineup.distances.expected_m(called)[0])
+    spread = float(lineup.distances.scatter_m(called)[0])
+    lift = None if coarse else _lift_m(profile, last.bend.to_m)
+    if lift is not None and abs(lift - noted) < SAME_PLACE * float(np.hypot(spread, LIFT_SPREAD_M)):
+        trust = spread**2 / (spread**2 + LIFT_SPREAD_M**2)
+        noted += trust * (lift - noted)
+    return min(profile.length_m, noted)
+
+
+def _lift_m(profile: Profile, after_m: float) -> float | None:
+    """Where the car was at its fastest behind the last corner, less the way it takes to lift."""
+    first = int(after_m / STEP_M)
+    speed = profile.speed_mps[first:]
+    if len(speed) < 3:
+        return None
+    return first * STEP_M + int(np.argmax(speed)) * STEP_M - LIFTS_BEHIND_M

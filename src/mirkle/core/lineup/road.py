@@ -1,0 +1,146 @@
+"""The road as an alignment sees it: pieces of bends, and every run of neighbouring pieces that a note may claim."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mirkle.core.motion.pieces import Pieces, Runs, cut_in_pieces, measure
+from mirkle.core.motion.profile import STEP_M, Profile
+from mirkle.core.motion.recording import Floats
+
+LONGEST_BEND_M = 320.0
+MOST_PIECES = 24
+# -ln of how seldom it happens in a book of notes. # common practice: a slip or two in a hundred notes
+COST_OF_BEND_WITHOUT_NOTE = 5.5
+BEND_FOR_SURE_DEG = 14.0
+# What no note claims beside a claimed bend of its side is the rest of it, unless it is parted from it or turns too far.
+PARTING_DIP, TOO_MUCH_FOR_A_REST_DEG = 0.3, 60.0
+
+
+@dataclass(frozen=True)
+class Road:
+    """The road as an alignment sees it: pieces, and every run of pieces ``a`` to ``b`` with its measures, (runs,).
+
+    ``cuts`` counts the ends of a run that lie inside an unbroken bend; ``dip`` is the deepest easing inside the run.
+    """
+
+    pieces: Pieces
+    a: NDArray[np.intp]
+    b: NDArray[np.intp]
+    runs: Runs
+    cuts: Floats
+    dip: Floats
+    left_over: Floats
+    run_of_start: NDArray[np.intp]
+    profile: Profile
+
+    def part(self, first: int, end: int) -> tuple[Road, NDArray[np.intp]]:
+        """The pieces from ``first`` up to ``end`` with the runs that lie whole in them, and the numbers of those runs."""
+        kept = np.flatnonzero((self.a >= first) & (self.b < end))
+        return assembled(
+            self.pieces.between(first, end),
+            self.a[kept] - first,
+            self.b[kept] - first,
+            self.runs.picked(kept),
+            self.cuts[kept],
+            self.dip[kept],
+            self.profile,
+        ), kept
+
+
+def assembled(
+    pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp], runs: Runs, cuts: Floats, dip: Floats, profile: Profile
+) -> Road:
+    """The road of some pieces and runs, with what each piece costs that no note claims."""
+    # A slice left over costs its share of the bend that it was cut from.
+    share = pieces.turn_rad / np.where(pieces.bend_turn_rad == 0, np.inf, pieces.bend_turn_rad)
+    alone = COST_OF_BEND_WITHOUT_NOTE * bendness(np.degrees(np.abs(pieces.bend_turn_rad))) * share
+    return Road(
+        pieces=pieces,
+        a=a,
+        b=b,
+        runs=runs,
+        cuts=cuts,
+        dip=dip,
+        left_over=np.concatenate([[0.0], np.cumsum(alone)]),
+        run_of_start=np.searchsorted(a, np.arange(len(pieces) + 1)),
+        profile=profile,
+    )
+
+
+def road_of(profile: Profile) -> Road:
+    """The road of a profile, with every run that could be one note's."""
+    pieces = cut_in_pieces(profile)
+    count = len(pieces)
+    a = np.repeat(np.arange(count), MOST_PIECES)
+    b = a + np.tile(np.arange(MOST_PIECES), count)
+    inside = b < count
+    a, b = a[inside], b[inside]
+    sensible = (pieces.last[b] - pieces.first[a]) * STEP_M < LONGEST_BEND_M
+    # A run that begins or ends with a straight, or with two sides, belongs to its neighbours.
+    sensible &= (pieces.side[a] != 0) & (pieces.side[a] == pieces.side[b])
+    # Nor is the flank of one bend a part of the next: a run over several bends holds the apex of each.
+    holds_first = pieces.bend_apex[a] >= pieces.first[a]
+    holds_last = pieces.bend_apex[b] <= pieces.last[b]
+    sensible &= (pieces.bend[a] == pieces.bend[b]) | (holds_first & holds_last)
+    a, b = a[sensible], b[sensible]
+    runs = measure(profile, pieces.first[a], pieces.last[b])
+    # Nor does one with a bend the other way inside it.
+    own = (pieces.side[a] == runs.side) & (runs.against_deg < 3.0 + 0.15 * runs.turn_deg)
+    a, b = a[own], b[own]
+    starts_new = np.concatenate([[True], np.diff(pieces.bend) > 0])
+    ends_old = np.concatenate([starts_new[1:], [True]])
+    cuts = (~starts_new[a]).astype(float) + ~ends_old[b]
+    return assembled(pieces, a, b, runs.picked(np.flatnonzero(own)), cuts, _deepest_dips(pieces, a, b), profile)
+
+
+def _deepest_dips(pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp]) -> Floats:
+    first, last = pieces.bend[a], pieces.bend[b]
+    deepest = np.zeros(len(a))
+    for step in range(1, int((last - first).max(initial=0)) + 1):
+        border = np.minimum(first + step, last)
+        deepest = np.maximum(deepest, np.where(first + step <= last, pieces.dip[border], 0.0))
+    return deepest
+
+
+def bendness(turn_deg: Floats) -> Floats:
+    """From 0 to 1: how much of a bend a turn is, so that a weave of the line on a straight counts for little."""
+    return np.asarray(1.0 - np.exp(-((turn_deg / BEND_FOR_SURE_DEG) ** 2)))
+
+
+def claimed(pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp]) -> NDArray[np.bool_]:
+    """Which pieces the runs from ``a`` to ``b`` take, (pieces,)."""
+    taken = np.zeros(len(pieces), dtype=bool)
+    for i, j in zip(a, b, strict=True):
+        taken[i : j + 1] = True
+    return taken
+
+
+def unclaimed(pieces: Pieces, taken: NDArray[np.bool_]) -> list[tuple[int, int]]:
+    """First and last piece of each stretch of one side that no note claims."""
+    found = []
+    at = 0
+    while at < len(pieces):
+        if taken[at] or pieces.side[at] == 0:
+            at += 1
+            continue
+        end = at
+        while end + 1 < len(pieces) and not taken[end + 1] and pieces.side[end + 1] == pieces.side[at]:
+            end += 1
+        found.append((at, end))
+        at = end + 1
+    return found
+
+
+def stands_alone(pieces: Pieces, first: int, last: int) -> bool:
+    """Whether an unclaimed stretch is a bend of its own, not the rest of a claimed one beside it on the same side."""
+    turn_deg = float(np.degrees(np.abs(pieces.turn_rad[first : last + 1].sum())))
+    apex = pieces.bend_apex[first : last + 1]
+    if not np.any((apex >= pieces.first[first]) & (apex <= pieces.last[last])) or turn_deg < BEND_FOR_SURE_DEG:
+        return False
+    sides = ((first - 1, first), (last, last + 1))
+    joined = [j for i, j in sides if i >= 0 and j < len(pieces) and pieces.side[i] == pieces.side[j]]
+    return turn_deg > TOO_MUCH_FOR_A_REST_DEG or all(pieces.dip[pieces.bend[j]] > PARTING_DIP for j in joined)
