@@ -3,7 +3,7 @@ PYTHON ?= python3
 BIN := .venv/bin
 SETUP := $(PYTHON) tools/set_up.py
 
-.PHONY: setup demo test lint bench screens demo-data lock
+.PHONY: setup demo mdf test lint bench screens demo-data lock
 
 setup:
 	@$(SETUP) run test
@@ -11,6 +11,10 @@ setup:
 demo:
 	@$(SETUP) run
 	@$(BIN)/mirkle demo
+
+# What reads MDF4 measurement files: 150 MB that few crews need.
+mdf:
+	@$(SETUP) run mdf
 
 test: setup
 	MIRKLE_TESTS_WITHOUT_QT=1 $(BIN)/python -m pytest -p no:pytest-qt tests --ignore tests/desk
@@ -38,3 +42,4 @@ demo-data: setup
 lock:
 	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/run.txt requirements/run.in
 	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/test.txt requirements/test.in
+	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/mdf.txt requirements/mdf.in

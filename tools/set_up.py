@@ -18,6 +18,7 @@ ROOT = Path(__file__).resolve().parent.parent
 VENV = ROOT / ".venv"
 LOCKS = {
     "run": [["--require-hashes", "-r", "requirements/run.txt"]],
+    "mdf": [["--require-hashes", "-r", "requirements/mdf.txt"]],
     "test": [
         ["--require-hashes", "-r", "requirements/test.txt"],
         # Only its recorded drive is read; what it depends on is not wanted.

@@ -1,8 +1,10 @@
 """Recordings as CSV and GPX: what is read, and the sentence for everything that can't be."""
 
+import gc
 import gzip
 import re
 import time
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import gpxpy
@@ -37,6 +39,64 @@ def test_units_are_taken_from_the_suffix_and_columns_in_any_order() -> None:
         np.testing.assert_allclose(other.channels[name].value, plain.channels[name].value, atol=1e-4)
         np.testing.assert_allclose(other.channels[name].time_s, plain.channels[name].time_s, atol=2e-3)
     assert any("remark" in d for d in other.doubts)
+
+
+@pytest.mark.parametrize(
+    ("head", "factor"),
+    [
+        ("Time,Latitude,Longitude,Speed (km/h),Heading", 3.6),
+        ("timestamp [s];LAT;LNG;Velocity [m/s];course [°]", 1.0),
+        ("t,latitude_deg,lon (deg),ground speed (knots),Bearing", 3600 / 1852),
+    ],
+)
+def test_names_and_units_are_known_however_they_are_written(head: str, factor: float) -> None:
+    mark = ";" if ";" in head else ","
+    rows = [r.split(",") for r in CSV.strip().split("\n")[1:]]
+    body = [mark.join([*r[:3], f"{float(r[3]) * factor:.4f}", r[4]]) for r in rows]
+    run = parse_run("\n".join([head, *body]).encode(), name="b.csv")
+    plain = parse_run(CSV.encode(), name="a.csv")
+    assert run.channels.keys() == plain.channels.keys()
+    for name, channel in plain.channels.items():
+        np.testing.assert_allclose(run.channels[name].value, channel.value, atol=1e-4)
+    assert not run.doubts
+
+
+@pytest.mark.parametrize("form", ["%Y-%m-%dT%H:%M:%S.%fZ", "%Y-%m-%d %H:%M:%S.%f", "%H:%M:%S.%f"])
+def test_times_of_day_are_read_over_midnight(form: str) -> None:
+    rows = [r.split(",") for r in CSV.strip().split("\n")]
+    began = datetime(2026, 5, 9, 23, 59, 50, tzinfo=UTC)
+    body = [",".join([(began + timedelta(seconds=float(r[0]))).strftime(form), *r[1:]]) for r in rows[1:]]
+    run = parse_run("\n".join([",".join(rows[0]), *body]).encode(), name="b.csv")
+    plain = parse_run(CSV.encode(), name="a.csv").channels["speed_mps"]
+    own = run.channels["speed_mps"]
+    np.testing.assert_allclose(own.time_s - own.time_s[0], plain.time_s - plain.time_s[0], atol=1e-4)
+    body[30] = body[30].replace(":", "h", 1)
+    with pytest.raises(MirkleError, match="line 32: time_s holds"):
+        parse_run("\n".join([",".join(rows[0]), *body]).encode(), name="b.csv")
+
+
+@pytest.mark.filterwarnings("ignore::pytest.PytestUnraisableExceptionWarning")  # the library's, on a damaged file
+def test_a_measurement_file_is_read_as_a_table_is(tmp_path: Path) -> None:
+    """Written with the library that stands for the format; signals with rates and units of their own."""
+    mdf = pytest.importorskip("asammdf")
+    plain = parse_run(CSV.encode(), name="a.csv")
+    names = {"lat_rad": ("Latitude", "deg", np.degrees(1)), "lon_rad": ("Longitude", "deg", np.degrees(1)),
+             "speed_mps": ("Speed", "km/h", 3.6), "course_rad": ("heading", "°", np.degrees(1))}  # fmt: skip
+    with mdf.MDF(version="4.10") as file:
+        for name, (shown, unit, factor) in names.items():
+            c = plain.channels[name]
+            file.append([mdf.Signal(c.value * factor, c.time_s, name=shown, unit=unit)])
+        file.append([mdf.Signal(np.arange(5.0), np.arange(5.0), name="oil", unit="bar")])
+        file.save(tmp_path / "run.mf4")
+    taken = take_in(tmp_path / "run.mf4")
+    assert "Signals not used: oil." in taken.sentence
+    run = parse_run(taken.material.content, name="run.mf4")
+    assert run.channels.keys() == plain.channels.keys()
+    for name, channel in plain.channels.items():
+        np.testing.assert_allclose(run.channels[name].value, channel.value, atol=1e-6)
+    with pytest.raises(MirkleError, match=r"run.mf4: the measurement file can't be read"):
+        parse_run(taken.material.content[:300], name="run.mf4")
+    gc.collect()
 
 
 def test_mixed_rates_share_a_table_with_empty_cells() -> None:

@@ -3,48 +3,18 @@
 from __future__ import annotations
 
 import io
-import math
 import re
-from dataclasses import dataclass
+from datetime import UTC, datetime
 from typing import Any
 
 import numpy as np
 
 from mirkle.core.motion.recording import Channel, Recording
+from mirkle.files.quantities import Column, column_of
 from mirkle.files.sniff import UnusableFile
 
-_DEGREE = math.pi / 180.0
-_G = 9.80665
-
-# quantity -> (channel, unit suffix -> factor to SI, unit assumed without a suffix)
-_ANGLE = {"deg": _DEGREE, "rad": 1.0}
-_LENGTH = {"m": 1.0}
-_SPEED = {"mps": 1.0, "kmh": 1 / 3.6}
-_ACCELERATION = {"mps2": 1.0, "g": _G}
-_QUANTITIES: dict[str, tuple[str, dict[str, float], str]] = {
-    "time": ("time_s", {"s": 1.0, "ms": 1e-3}, "s"),
-    "lat": ("lat_rad", _ANGLE, "deg"),
-    "lon": ("lon_rad", _ANGLE, "deg"),
-    "alt": ("alt_m", _LENGTH, "m"),
-    "speed": ("speed_mps", _SPEED, ""),
-    "course": ("course_rad", _ANGLE, "deg"),
-    "hacc": ("hacc_m", _LENGTH, "m"),
-    "acc_x": ("acc_x_mps2", _ACCELERATION, ""),
-    "acc_y": ("acc_y_mps2", _ACCELERATION, ""),
-    "acc_z": ("acc_z_mps2", _ACCELERATION, ""),
-    "yaw_rate": ("yaw_rate_radps", {"dps": _DEGREE, "radps": 1.0}, ""),
-    "brake": ("brake", {}, "1"),
-    "throttle": ("throttle", {}, "1"),
-    "steer": ("steer_rad", _ANGLE, ""),
-    "wheel_speed": ("wheel_speed_mps", _SPEED, ""),
-}
-
-
-@dataclass(frozen=True)
-class _Column:
-    header: str
-    channel: str
-    factor: float
+_CLOCK_TIME = re.compile(r"\s*(\d{4}-\d\d-\d\d[T ])?\d{1,2}:\d\d:\d\d")
+_DAY_S = 86_400.0
 
 
 def parse_csv_run(content: bytes, *, name: str) -> Recording:
@@ -66,7 +36,7 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
     columns = _known_columns(header, name=name)
     doubts: list[str] = []
     table = _table(content, header, columns, delimiter=delimiter, name=name, doubts=doubts)
-    time_s = _floats(table, "time_s", columns)
+    time_s = _times(table, columns, name=name)
     channels = {}
     timed = np.isfinite(time_s)
     for column in columns:
@@ -76,24 +46,14 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
         there = timed & np.isfinite(value)
         if there.any():
             channels[column.channel] = Channel(time_s[there], value[there])
-    unknown = [h for h in header if h and not _column(h)]
+    unknown = [h for h in header if h and not column_of(h)]
     if unknown:
         doubts.append(f"Columns not used: {', '.join(unknown[:6])}.")
     return Recording(name=name, channels=channels, doubts=tuple(doubts))
 
 
-def _column(header: str) -> _Column | None:
-    name = header.strip().lower()
-    for quantity, (channel, units, assumed) in _QUANTITIES.items():
-        if name == quantity and assumed:
-            return _Column(header, channel, units.get(assumed, 1.0))
-        if name.startswith(quantity + "_") and name[len(quantity) + 1 :] in units:
-            return _Column(header, channel, units[name[len(quantity) + 1 :]])
-    return None
-
-
-def _known_columns(header: list[str], *, name: str) -> list[_Column]:
-    found = [c for h in header if (c := _column(h))]
+def _known_columns(header: list[str], *, name: str) -> list[Column]:
+    found = [c for h in header if (c := column_of(h))]
     names = [c.channel for c in found]
     where = f"{name}, line 1"
     if len(set(names)) < len(names):
@@ -117,7 +77,7 @@ def _known_columns(header: list[str], *, name: str) -> list[_Column]:
 
 
 def _table(
-    content: bytes, header: list[str], columns: list[_Column], *, delimiter: str, name: str, doubts: list[str]
+    content: bytes, header: list[str], columns: list[Column], *, delimiter: str, name: str, doubts: list[str]
 ) -> Any:
     import pyarrow as pa
     from pyarrow import csv
@@ -130,13 +90,14 @@ def _table(
 
     decimal = "," if delimiter != "," and re.search(rb"\d,\d", content[:20_000]) else "."
     unique = [h or f"column {i}" for i, h in enumerate(header)]
+    texts = _times_of_day(content, header, columns, delimiter=delimiter)
     try:
         table = csv.read_csv(
             io.BytesIO(content),
             read_options=csv.ReadOptions(use_threads=False, column_names=unique, skip_rows=1, block_size=1 << 22),
             parse_options=csv.ParseOptions(delimiter=delimiter, invalid_row_handler=odd_row),
             convert_options=csv.ConvertOptions(
-                column_types={c.header: pa.float64() for c in columns},
+                column_types={c.header: pa.string() if c.header in texts else pa.float64() for c in columns},
                 include_columns=[c.header for c in columns],
                 null_values=["", "NaN", "nan", "NA", "null", "-"],
                 decimal_point=decimal,
@@ -159,6 +120,43 @@ def _table(
     return table
 
 
+def _times_of_day(content: bytes, header: list[str], columns: list[Column], *, delimiter: str) -> set[str]:
+    """The time column, if its first cell is a time of day, with a date or without."""
+    time = next(c.header for c in columns if c.channel == "time_s")
+    first = content.split(b"\n", 2)[1].decode().split(delimiter) if content.count(b"\n") > 1 else []
+    at = header.index(time)
+    return {time} if at < len(first) and _CLOCK_TIME.match(first[at].strip(' "')) else set()
+
+
+def _times(table: Any, columns: list[Column], *, name: str) -> np.ndarray[Any, np.dtype[np.float64]]:
+    """Seconds on the file's own clock, whatever that began with; nan where a cell is empty."""
+    import pyarrow as pa
+
+    column = next(c for c in columns if c.channel == "time_s")
+    cells = table.column(column.header)
+    if not pa.types.is_string(cells.type):
+        return _floats(table, "time_s", columns)
+    out = np.full(len(cells), np.nan)
+    for i, cell in enumerate(cells.to_pylist()):
+        text = (cell or "").strip()
+        if not text:
+            continue
+        dated = text if "-" in text[:5] else f"1970-01-01T{text if text[1:2] != ':' else '0' + text}"
+        try:
+            moment = datetime.fromisoformat(dated)
+            out[i] = (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).timestamp()
+        except ValueError:
+            raise UnusableFile(
+                f"{column.header} holds “{text[:30]}”, which is not a time like those before it",
+                mend="write it as 10:15:30.25, with or without the date",
+                where=f"{name}, line {i + 2}",
+            ) from None
+    known = np.flatnonzero(np.isfinite(out))
+    # A clock without a date leaps back by a day at midnight.
+    out[known] += _DAY_S * np.concatenate([[0.0], np.cumsum(np.diff(out[known]) < -_DAY_S / 2)])
+    return out
+
+
 def _arrow_fault(message: str, header: list[str], content: bytes, *, name: str) -> UnusableFile:
     found = re.search(
         r"CSV column #(\d+): (?:Row #(\d+): )?CSV conversion error to double: invalid value '(.*?)'", message
@@ -179,7 +177,7 @@ def _line_of(content: bytes, value: str) -> int:
     return content.count(b"\n", 0, at) + 1
 
 
-def _floats(table: Any, channel: str, columns: list[_Column]) -> np.ndarray[Any, np.dtype[np.float64]]:
+def _floats(table: Any, channel: str, columns: list[Column]) -> np.ndarray[Any, np.dtype[np.float64]]:
     column = next(c for c in columns if c.channel == channel)
     values = table.column(column.header).to_numpy(zero_copy_only=False)
     return np.asarray(values, dtype=float) * column.factor

@@ -15,6 +15,8 @@ LARGEST_RUN_BYTES = 400_000_000
 LARGEST_TEXT_BYTES = 4_000_000
 
 _GZIP = b"\x1f\x8b"
+# A measurement file is binary, and has a reader of its own.
+_MEASUREMENT = b"MDF     "
 _PICTURES_AND_OTHERS = {
     b"\x89PNG": "a PNG picture",
     b"\xff\xd8\xff": "a JPEG picture",
@@ -73,7 +75,7 @@ def refuse_if_not_text(head: bytes, *, name: str, wanted: str) -> None:
     for magic, what in _PICTURES_AND_OTHERS.items():
         if head.startswith(magic):
             raise UnusableFile(f"this is {what}, not text", mend=f"choose the file with {wanted}", where=name)
-    if head.startswith(_GZIP):
+    if head.startswith((_GZIP, _MEASUREMENT)):
         return
     utf16 = head.startswith((b"\xff\xfe", b"\xfe\xff"))
     if not utf16 and b"\x00" in head:
