@@ -13,7 +13,9 @@ from mirkle.core.motion.profile import Profile
 def profile(curvature: np.ndarray) -> Profile:
     n = len(curvature)
     s = np.arange(n, dtype=float)
-    return Profile(s, np.cumsum(curvature), curvature, curvature, np.full(n, 2e-4), np.full(n, 20.0), s / 20.0)
+    return Profile(
+        s, np.cumsum(curvature), curvature, curvature, np.full(n, 2e-4), np.full(n, 20.0), s / 20.0, np.zeros(n)
+    )
 
 
 def arc(radius: float, degrees: float, straight: int = 60) -> np.ndarray:

@@ -47,7 +47,8 @@ class Path:
 
     ``distance_m`` grows from 0 at the first node; ``heading_rad`` is anticlockwise from east and unwrapped;
     ``curvature_per_m`` is positive to the left, with its standard deviation in ``curvature_sd_per_m``.
-    ``forward_mps2`` and ``lateral_mps2`` (left) are of the path, from the smoothed speed and heading.
+    ``forward_mps2`` and ``lateral_mps2`` (left) are of the path, from the smoothed speed and heading. ``slip_rad`` is how
+    far the body points to the left of the path, nan where no yaw rate was recorded.
     """
 
     time_s: Floats
@@ -61,6 +62,7 @@ class Path:
     curvature_sd_per_m: Floats
     forward_mps2: Floats
     lateral_mps2: Floats
+    slip_rad: Floats
     sources: tuple[str, ...]
     doubts: tuple[str, ...] = ()
 
@@ -84,6 +86,7 @@ class _Motion:
     speed_mps: Floats
     heading_rad: Floats
     heading_draws: Floats
+    slip_rad: Floats
 
 
 def smooth_path(recording: Recording) -> Path:
@@ -120,6 +123,7 @@ def smooth_path(recording: Recording) -> Path:
         curvature_sd_per_m=_evened(rate_sd, 5) / safe,
         forward_mps2=np.gradient(speed, step_s),
         lateral_mps2=speed * rate,
+        slip_rad=motion.slip_rad,
         sources=_sources(recording, directed=directed),
         doubts=_doubts(recording),
     )
@@ -268,7 +272,8 @@ def _smooth_heading(recording: Recording, grid_s: Floats, speed: Floats, positio
     problem.add(nodes[:-1] + 3, (0, states), difference_weights(1), 0.0, sigma=0.7 * np.sqrt(step_s))
     problem.add(nodes + 3, (0,), [1.0], 0.0, sigma=2.0)
     best, draws = problem.solve(robust_rounds=2, draws=DRAWS)
-    return _Motion(speed, best[0::states], draws[0::states])
+    slip = best[1::states] if recording.has("yaw_rate_radps") else np.full(n, np.nan)
+    return _Motion(speed, best[0::states], draws[0::states], slip)
 
 
 def _course(
@@ -339,7 +344,8 @@ def _smooth_positions(positions: Positions, grid_s: Floats) -> _Motion:
     heading = _held_where_still(np.arctan2(velocity[1], velocity[0]), speed)
     drawn = [np.gradient(axis, step_s, axis=0) for axis in samples]
     heading_draws = heading[:, None] + _angle_between(drawn, velocity)
-    return _Motion(speed, heading, np.where(speed[:, None] > CRAWL_MPS, heading_draws, heading[:, None]))
+    drawn_heading = np.where(speed[:, None] > CRAWL_MPS, heading_draws, heading[:, None])
+    return _Motion(speed, heading, drawn_heading, np.full(n, np.nan))
 
 
 def _angle_between(drawn: list[Floats], velocity: list[Floats]) -> Floats:

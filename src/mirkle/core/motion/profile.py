@@ -21,7 +21,8 @@ CARRIED_OVER_M = 25
 class Profile:
     """The stage by distance, one value a metre from the start line; all arrays (n,).
 
-    ``curvature_per_m`` is the mean over :data:`TIGHTEST_OVER_M`, positive to the left; ``heading_rad`` is unwrapped.
+    ``curvature_per_m`` is the mean over :data:`TIGHTEST_OVER_M`, positive to the left; ``heading_rad`` is unwrapped;
+    ``slip_rad`` is how far the body points to the left of the path, nan where no yaw rate was recorded.
     """
 
     distance_m: Floats
@@ -31,6 +32,7 @@ class Profile:
     curvature_sd_per_m: Floats
     speed_mps: Floats
     time_s: Floats
+    slip_rad: Floats
 
     @cached_property
     def turned_rad(self) -> tuple[Floats, Floats]:
@@ -61,6 +63,7 @@ def profile_of(path: Path, start_m: float, end_m: float) -> Profile:
         curvature_sd_per_m=path.at_distance(path.curvature_sd_per_m, at),
         speed_mps=path.at_distance(path.speed_mps, at),
         time_s=path.at_distance(path.time_s, at),
+        slip_rad=path.at_distance(path.slip_rad, at),
     )
 
 

@@ -18,6 +18,8 @@ A_DANGER = 1.4
 HARDLY_A_BEND_DEG = 5.0
 A_BEND_DEG = 14.0
 A_CLEAR_BEND_DEG = 21.0
+# A slide leaves so much of what a line says.
+SLID = 0.6
 # Arriving by so much faster than the usual grip allows is off the road, or not far from it.
 DANGEROUS_OVERSPEED, NOTABLE_OVERSPEED = 1.12, 1.03
 
@@ -52,6 +54,9 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     if met == note.grade:
         return None
     tighter = shift < 0
+    if not tighter and "don't cut" in note.line_on_road:
+        return None  # a car that cuts drives a wider line: that is said as a cut, and never as an easier corner
+    slid = case.slides_deg.get(note.index)
     band = case.band(note.grade)
     ranges = (
         f", where your {note.grade}s run from {band.radius_low_m:.0f} to {band.radius_high_m:.0f} m" if band else ""
@@ -59,6 +64,7 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     why = (
         f"Called {note.grade}; it turned like your {met}: {bend.radius_m:.0f} m at its tightest{ranges}; "
         f"{bend.speed_min_mps * 3.6:.0f} km/h at the slowest."
+        + (f" The car slid there, {slid:.0f}° more than it usually does, so its line says little." if slid else "")
     )
     rewording = Rewording(grade=met)
     return Finding(
@@ -70,15 +76,16 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         called=note.grade,
         met=met,
         severity=_grade_severity(case, note, shift, scatter, tie, bend) if tighter else "check",
-        confidence=confidence,
-        risk=max(0.0, -shift) * _heat(case, bend),
+        confidence=confidence * (SLID if slid else 1.0),
+        risk=max(0.0, -shift) * _heat(case, bend) * case.stakes(note),
         why=why,
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
     )
 
 
 def _grade_severity(case: Case, note: Note, shift: float, scatter: float, tie: Tie, bend: Bend) -> str:
-    if case.coarse or bend.radius_sd_m > 0.35 * bend.radius_m or tie.sure < 0.9 or bend.turn_deg < A_CLEAR_BEND_DEG:
+    blurred = case.coarse or bend.radius_sd_m > 0.35 * bend.radius_m or note.index in case.slides_deg
+    if blurred or tie.sure < 0.9 or bend.turn_deg < A_CLEAR_BEND_DEG:
         return "check"
     overspeed = case.overspeed(note, tie)
     if shift <= -max(A_DANGER, 2.4 * scatter) and overspeed > DANGEROUS_OVERSPEED:
@@ -112,7 +119,7 @@ def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         met=other.value,
         severity="danger" if danger else "check",
         confidence=sure,
-        risk=4.0 * _heat(case, bend),
+        risk=4.0 * _heat(case, bend) * case.stakes(note),
         why=(
             f"Called {note.direction.value}; the road went {other.value}: {bend.turn_deg:.0f}° round "
             f"{bend.radius_m:.0f} m at {bend.speed_min_mps * 3.6:.0f} km/h."

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from mirkle.core.motion.bends import Bend
 from mirkle.core.verdict.findings import Case, Finding
 
 # Harder than this car usually brakes, and inside the corner: nobody plans that.
@@ -13,12 +14,15 @@ HARDER_THAN_USUAL, SUDDEN_M = 1.1, 8.0
 # Grip used against the envelope: below this, in a bend that turned, speed was left.
 UNUSED, CLEARLY_UNUSED = 0.68, 0.5
 LEAST_SECONDS = 0.2
+# A cut straightens a clear corner by about half a grade. # from three worlds not our own
+CUT_WIDER, CUT_TURNS_DEG = 0.45, 25.0
 
 
 def judge_driving(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
     """Surprises and spare speed; ``taken`` notes carry a finding on their grade or shape already."""
     yield from _surprises(case, taken)
     yield from _spare(case, taken)
+    yield from _cuts(case)
 
 
 def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
@@ -36,7 +40,7 @@ def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
         believed = case.pace.believed_mps(called)
         if hard < SUDDEN_M or tie.bend.speed_min_mps > 0.87 * believed or tie.position is None:
             continue
-        if _next_is_tight(case, tie.note):
+        if _next_is_tight(case, tie.bend):
             continue
         yield Finding(
             id=f"surprise@{tie.note}",
@@ -58,15 +62,13 @@ def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
         )
 
 
-def _next_is_tight(case: Case, note: int) -> bool:
+def _next_is_tight(case: Case, bend: Bend) -> bool:
     """Whether the braking was for the corner behind this one."""
-    own = case.tie_of[note].bend
-    following = [t for t in case.lineup.ties if t.bend is not None and own is not None and t.bend.from_m > own.to_m - 1]
-    if not following or own is None or following[0].bend is None:
+    behind = case.bend_behind(bend)
+    if behind is None:
         return False
-    gap_m = following[0].bend.from_m - own.to_m
-    needed_m = (own.speed_min_mps**2 - following[0].bend.speed_min_mps ** 2) / (2 * case.pace.braking_mps2)
-    return gap_m < needed_m + 30.0
+    needed_m = (bend.speed_min_mps**2 - behind.speed_min_mps**2) / (2 * case.pace.braking_mps2)
+    return behind.from_m - bend.to_m < needed_m + 30.0
 
 
 def _spare(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
@@ -82,7 +84,7 @@ def _spare(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             or case.coarse
         ):
             continue
-        if note.grade is None or _next_is_tight(case, tie.note):
+        if note.grade is None or tie.note in case.slides_deg or _next_is_tight(case, bend):
             continue
         used = bend.speed_min_mps**2 / bend.radius_m / case.pace.grip(bend.apex_m)
         allowed = min(case.pace.allowed_mps(bend), case.pace.reachable_mps(case.profile, bend))
@@ -108,4 +110,36 @@ def _spare(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             ),
             proposal=None,
             seconds=float(seconds),
+        )
+
+
+def _cuts(case: Case) -> Iterator[Finding]:
+    """Corners that must not be cut, driven on a line wider than they were written for.
+
+    Positions are good to a metre or two, so a cut is not seen itself; what is seen is the wider line that it leaves.
+    """
+    for tie in case.lineup.ties:
+        bend, note = tie.bend, case.notes[tie.note]
+        called = case.called_position(note)
+        if bend is None or tie.position is None or called is None or "don't cut" not in note.line_on_road:
+            continue
+        wider = tie.position - called
+        if wider < CUT_WIDER or bend.turn_deg < CUT_TURNS_DEG or tie.sure < 0.8 or tie.note in case.slides_deg:
+            continue
+        yield Finding(
+            id=f"cut@{tie.note}",
+            kind="cut-at-dont-cut",
+            note=tie.note,
+            from_m=bend.from_m,
+            to_m=bend.to_m,
+            called="don't cut",
+            met=f"a line of {bend.radius_m:.0f} m",
+            severity="check",
+            confidence=0.4 if case.coarse else 0.5,
+            risk=0.7 * case.stakes(note),
+            why=(
+                f"The note says not to cut; the line was {bend.radius_m:.0f} m at its tightest, {wider:.1f} of a grade wider "
+                "than the corner is written: look on the video whether the car cut."
+            ),
+            proposal=None,
         )

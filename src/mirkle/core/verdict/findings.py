@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from functools import cached_property
 from itertools import pairwise
 from math import isnan
 
 import numpy as np
 
 from mirkle.core.lineup.pairing import Lineup, Tie
+from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
@@ -17,7 +20,11 @@ from mirkle.core.notes.school import School
 from mirkle.core.notes.writing import Hand, Rewording
 from mirkle.core.verdict.pace import Pace
 from mirkle.core.verdict.scale import Band
+from mirkle.core.verdict.slides import slides_of
 
+# How objects that wait for a car that runs wide end, as the readings name them, and what they weigh. # common practice
+OUTSIDE = ("outside", "drop", "exit")
+HAZARD_OUTSIDE, WARNED = 1.4, 0.8
 SEVERITIES = ("danger", "change", "check", "remark")
 
 
@@ -58,7 +65,8 @@ class Finding:
 class Case:
     """All that the judges look at; ``coarse`` is true where the recording blurs bends, so that most is a check.
 
-    ``vertical`` is ``None`` where the recording can't show what is in the vertical.
+    ``vertical`` is ``None`` where the recording can't show what is in the vertical; ``slides_deg`` are the notes in whose
+    bend the car slid, with the degrees beyond its usual slip.
     """
 
     notes: tuple[Note, ...]
@@ -71,10 +79,12 @@ class Case:
     coarse: bool
     pace: Pace
     vertical: tuple[Feature, ...] | None
+    slides_deg: dict[int, float] = field(init=False)
     tie_of: dict[int, Tie] = field(init=False)
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "tie_of", {t.note: t for t in self.lineup.ties})
+        object.__setattr__(self, "slides_deg", slides_of(self.lineup, self.profile))
 
     def band(self, grade: str | None) -> Band | None:
         """The crew's band of a grade, halves left aside."""
@@ -96,6 +106,24 @@ class Case:
             return 1.0
         carried = min(self.pace.believed_mps(called), self.pace.reachable_mps(self.profile, tie.bend))
         return carried / max(self.pace.allowed_mps(tie.bend), 1.0)
+
+    def bend_behind(self, bend: Bend) -> Bend | None:
+        """The next called bend behind one."""
+        at = bisect_right(self._begins, bend.to_m - 1.0)
+        return self._bends[at] if at < len(self._bends) else None
+
+    @cached_property
+    def _bends(self) -> list[Bend]:
+        return sorted((t.bend for t in self.lineup.ties if t.bend is not None), key=lambda b: b.from_m)
+
+    @cached_property
+    def _begins(self) -> list[float]:
+        return [b.from_m for b in self._bends]
+
+    def stakes(self, note: Note) -> float:
+        """What a slip on a note costs besides speed: more with a hazard outside, less where the crew is warned anyway."""
+        outside = any(word in o for o in note.objects for word in OUTSIDE)
+        return (HAZARD_OUTSIDE if outside else 1.0) * (WARNED if note.cautions else 1.0)
 
     def note_before(self, at_m: float) -> Note | None:
         """The note on the page after which a place comes."""

@@ -21,8 +21,9 @@ OPENS, SURELY_NOT_OPENING = -0.45, 0.05
 # Shorter or gentler bends have no shape that a driven line would show.
 LEAST_TURN_DEG, LEAST_LENGTH_M = 31.0, 38.0
 # Metres against this crew's own metres for its words, in standard deviations.
-UNUSUAL_LENGTH, CLEARLY_UNUSUAL_LENGTH = 2.2, 3.0
-LEAST_LENGTH_RATIO = 1.5
+UNUSUAL_LENGTH, CLEARLY_UNUSUAL_LENGTH = 2.1, 3.0
+LEAST_LENGTH_RATIO, LEAST_SCATTER = 1.4, 0.15
+CLEAR_DEG, REPORTED_DEG, LEAST_BENDS = 20.0, 25.0, 18
 LENGTHS = ("short", "", "long", "very long", "extra long", "extra extra long")
 
 
@@ -100,7 +101,7 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
         met=f"tightens {grade}",
         severity=severity,
         confidence=min(0.95, 0.55 + 0.9 * (shape.thirds - TIGHTENS)) * tie.sure,
-        risk=1.5 + 2.0 * max(0.0, overspeed - 1.0) * 10.0,
+        risk=(1.5 + 2.0 * max(0.0, overspeed - 1.0) * 10.0) * case.stakes(note),
         why=(
             f"It tightens and the note does not say so: {first:.0f} m round in its first half, {last:.0f} m in its second, "
             f"over {bend.length_m:.0f} m; {bend.speed_min_mps * 3.6:.0f} km/h at the slowest."
@@ -127,42 +128,60 @@ def _shape_finding(note: Note, bend: Bend, kind: str, words: str, *, confidence:
     )
 
 
+@dataclass(frozen=True)
+class _Measured:
+    """A note whose length can be held against the crew's own metres: its bend, its place on the scale, its word."""
+
+    note: Note
+    bend: Bend
+    position: float
+    word: int
+
+
 def judge_lengths(case: Case) -> Iterator[Finding]:
-    """Findings on corners that go on for clearly longer or less than this crew's own words for length mean."""
-    rows = []
-    for note in case.notes:
-        tie = case.tie_of.get(note.index)
-        position = case.called_position(note)
-        sure = tie is not None and tie.bend is not None and tie.sure > 0.8 and tie.position is not None
-        if not sure or position is None or (note.length or "") not in LENGTHS or note.grade in ("hairpin", "square"):
-            continue
-        assert tie is not None
-        assert tie.bend is not None
-        rows.append((note, tie.bend, position, LENGTHS.index(note.length or "")))
-    if len(rows) < 30:
+    """Findings on corners that go on for clearly longer or less than this crew's own words for length mean.
+
+    Only clear bends that stand free count: where the line leads from one bend into the next nothing shows their ends.
+    """
+    rows = list(_with_lengths(case))
+    if len(rows) < LEAST_BENDS:
         return
-    length = np.log([max(b.length_m, 5.0) for _, b, _, _ in rows])
-    place = np.array([p for *_, p, _ in rows])
-    word = np.array([w for *_, w in rows], dtype=float)
+    length = np.log([max(r.bend.length_m, 5.0) for r in rows])
     # One slope for the grade, one for each step of the words: a crew's own metres, robustly.
-    columns = np.stack([np.ones(len(rows)), place, word], axis=1)
+    columns = np.array([[1.0, r.position, r.word] for r in rows])
     weights = np.ones(len(rows))
     fit: Floats = np.zeros(3)
     for _ in range(8):
         fit = np.asarray(np.linalg.lstsq(columns * weights[:, None], length * weights, rcond=None)[0])
         rest = length - columns @ fit
-        scatter = max(1.483 * float(np.median(np.abs(rest))), 0.22)
+        scatter = max(1.483 * float(np.median(np.abs(rest))), LEAST_SCATTER)
         weights = np.sqrt(5.0 / (4.0 + (rest / scatter) ** 2))
     if fit[2] < 0.15:
         return  # this crew's words for length do not go by metres
-    for (note, bend, position, index), off in zip(rows, rest, strict=True):
-        if abs(off) < max(UNUSUAL_LENGTH * scatter, float(np.log(LEAST_LENGTH_RATIO))) or bend.turn_deg < 15:
+    for row, off in zip(rows, rest, strict=True):
+        if (
+            abs(off) < max(UNUSUAL_LENGTH * scatter, float(np.log(LEAST_LENGTH_RATIO)))
+            or row.bend.turn_deg < REPORTED_DEG
+        ):
             continue
-        usual = float(np.exp(fit @ [1.0, position, index]))
-        better = int(np.clip(round(index + off / fit[2]), 0, 4))
-        if better == index:
+        usual = float(np.exp(fit @ [1.0, row.position, row.word]))
+        better = int(np.clip(round(row.word + off / fit[2]), 0, 4))
+        if better != row.word:
+            yield _length(case, row.note, row.bend, usual, LENGTHS[better], off / scatter)
+
+
+def _with_lengths(case: Case) -> Iterator[_Measured]:
+    led_into = {n for g in case.lineup.gaps if g.met_m is None for n in (g.note, g.next_note)}
+    for note in case.notes:
+        tie = case.tie_of.get(note.index)
+        if tie is None or tie.bend is None or tie.position is None or tie.sure < 0.8 or note.index in led_into:
             continue
-        yield _length(case, note, bend, usual, LENGTHS[better], off / scatter)
+        if (note.length or "") not in LENGTHS or note.grade in ("hairpin", "square") or tie.bend.turn_deg < CLEAR_DEG:
+            continue
+        called = case.called_position(note)
+        if called is not None:
+            # Between what was called and what was met, so that a slip of the grade is not one of the length too.
+            yield _Measured(note, tie.bend, 0.5 * (called + tie.position), LENGTHS.index(note.length or ""))
 
 
 def _length(case: Case, note: Note, bend: Bend, usual: float, better: str, z: float) -> Finding:
