@@ -103,7 +103,8 @@ def test_words_tie_the_clocks_and_say_what_differs(demo: Path, tmp_path: Path) -
     assert any("other pass" in f["why"] for f in review["findings"])
     assert len(review["jumps"]) == len(planted["jumps"])
     for measured, true in zip(review["jumps"], planted["jumps"], strict=True):
-        assert measured["from_m"] == pytest.approx(true["from_m"], abs=25)
+        assert measured["from_m"] == pytest.approx(true["from_m"], abs=15)
+        assert measured["air_s"] == pytest.approx(true["air_s"], abs=0.03)
 
 
 def test_notes_may_be_left_out_where_words_are_given(demo: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -10,6 +10,9 @@ from mirkle.core.motion.path import GRAVITY_MPS2
 from mirkle.core.motion.recording import Floats
 from mirkle.standins.road import TrueRoad
 
+# A shorter hop is no jump to anybody. # common practice
+LEAST_AIR_S = 0.12
+
 
 @dataclass(frozen=True)
 class Jump:
@@ -120,19 +123,31 @@ def _vertical(road: TrueRoad, distance: Floats, speed: Floats) -> tuple[Floats, 
     felt = 1.0 + speed**2 * np.interp(distance, np.arange(len(bend)), bend) / GRAVITY_MPS2
     jumps = []
     for f in road.features:
-        here = int(np.searchsorted(distance, f.at_m))
+        lip_m = f.at_m - f.length_m / 2
+        here = int(np.searchsorted(distance, lip_m))
         if here >= len(speed) or f.kind not in ("jump", "crest"):
             continue
         v = float(speed[here])
         if v * v / f.radius_m <= GRAVITY_MPS2:
             continue
-        # Level take-off, then the ground falls away by the bend beyond what gravity could follow.
-        fall = f.length_m / f.radius_m * (1 - GRAVITY_MPS2 * f.radius_m / (v * v))
-        air = 2 * v * fall / GRAVITY_MPS2
-        if air < 0.12:
+        air = flight_s(road.slope, lip_m, v)
+        if air < LEAST_AIR_S:
             continue
-        end = int(np.searchsorted(distance, f.at_m + v * air))
+        end = int(np.searchsorted(distance, lip_m + v * air))
         felt[here:end] = 0.02
         felt[end : end + 14] = 2.1
-        jumps.append(Jump(f.at_m, float(distance[min(end, len(distance) - 1)]), air, v))
+        jumps.append(Jump(lip_m, float(distance[min(end, len(distance) - 1)]), air, v))
     return np.clip(felt, 0.0, 3.5), tuple(jumps)
+
+
+def flight_s(slope: Floats, from_m: float, speed_mps: float) -> float:
+    """Seconds in the air of a car that leaves the ground at ``from_m``: a thrown stone, until the ground meets it.
+
+    ``slope`` is rise over run, one value a metre.
+    """
+    along = np.arange(0.0, 120.0, 0.05)
+    there = np.interp(from_m + along, np.arange(len(slope)), slope)
+    ground = np.concatenate([[0.0], np.cumsum(0.5 * (there[1:] + there[:-1]) * 0.05)])
+    stone = there[0] * along - GRAVITY_MPS2 * along**2 / (2 * speed_mps**2)
+    under = np.flatnonzero((stone <= ground) & (along > 0.5))
+    return float(along[under[0]] / speed_mps) if len(under) else 0.0
