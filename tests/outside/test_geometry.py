@@ -47,7 +47,7 @@ def _path_of(east: np.ndarray, north: np.ndarray) -> Path:
     return Path(
         time_s=distance / 20.0, distance_m=distance, east_m=east, north_m=north, height_m=zeros,
         speed_mps=zeros + 20.0, heading_rad=heading, curvature_per_m=zeros, curvature_sd_per_m=zeros + 1e-5,
-        forward_mps2=zeros, lateral_mps2=zeros, sources=("position",),
+        forward_mps2=zeros, lateral_mps2=zeros, slip_rad=zeros, sources=("position",),
     )  # fmt: skip
 
 

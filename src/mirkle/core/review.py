@@ -34,6 +34,7 @@ from mirkle.core.verdict.shape import judge_lengths, judge_shapes
 from mirkle.core.verdict.timing import judge_timing
 from mirkle.core.verdict.vertical import judge_vertical
 from mirkle.core.verdict.words import judge_words
+from mirkle.core.verdict.yardsticks import Yardstick, yardsticks_of
 
 # Surer than this, the notes' own "tightens to" and "opens to" need no help from the road.
 SENSE_SURE = 0.97
@@ -82,7 +83,8 @@ class Measured:
 class Review:
     """Everything that was found out about one pass. Places are metres from the start line.
 
-    ``others`` are the findings of the other passes, where there were some.
+    ``yardsticks`` are what the grades may go by, the best first; ``others`` are the findings of the other passes, where there
+    were some.
     """
 
     measured: Measured
@@ -96,6 +98,7 @@ class Review:
     said: tuple[SaidNote | None, ...]
     clock: Clock | None
     parts: tuple[Part, ...]
+    yardsticks: tuple[Yardstick, ...]
     others: tuple[tuple[Finding, ...], ...] = ()
 
     @property
@@ -224,6 +227,7 @@ def _judged(
         said=said,
         clock=clock,
         parts=parts,
+        yardsticks=yardsticks_of(lineup, notes, school),
     )
 
 

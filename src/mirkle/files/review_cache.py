@@ -20,12 +20,14 @@ from mirkle.core.review import Measured, Plan, Review
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.core.verdict.parts import Part
 from mirkle.core.verdict.scale import Band
+from mirkle.core.verdict.yardsticks import Yardstick
 from mirkle.files.packing import pack, unpack
 from mirkle.files.project import Material
 
 _CLASSES = (
     Band, Bend, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Part, Plan, Profile, Proposal,
     Reading, Review, Rewording, Said, SaidNote, School, Span, Tie, Token,
+    Yardstick,
 )  # fmt: skip
 
 

@@ -30,7 +30,7 @@ def review_table(review: Review) -> dict[str, Any]:
             "order": review.reading.order,
             "sense": review.school.sense,
             "half_grades": review.school.half_grades,
-            "yardstick": "radius",
+            "yardstick": review.yardsticks[0].name if review.yardsticks else None,
         },
         "clock": {
             "calls_minus_run_s": _r(review.clock.calls_minus_run_s, 3) if review.clock else None,

@@ -1,0 +1,63 @@
+"""Numbers that well-known libraries give for the same thing."""
+
+import numpy as np
+import pytest
+
+from mirkle.core.motion.banded import BandedProblem, difference_weights
+from mirkle.core.verdict.scale import monotone
+from mirkle.core.verdict.yardsticks import quadratic_kappa, rank_correlation
+
+
+def test_the_banded_smoother_is_the_kalman_smoother_on_a_linear_case() -> None:
+    """filterpy's Rauch-Tung-Striebel smoother: a random walk of speed, places measured now and then."""
+    from filterpy.kalman import KalmanFilter
+
+    rng = np.random.default_rng(4)
+    n, step, walk, sigma = 80, 0.1, 0.7, 0.5
+    speed = np.cumsum(rng.normal(0, walk * np.sqrt(step), n))
+    place = np.concatenate([[0.0], np.cumsum(speed[:-1] * step)])
+    seen = place + rng.normal(0, sigma, n)
+    measured = rng.random(n) < 0.6
+
+    kalman = KalmanFilter(dim_x=2, dim_z=1)
+    kalman.F, kalman.H = np.array([[1.0, step], [0.0, 1.0]]), np.array([[1.0, 0.0]])
+    # The place follows the speed exactly but for a hair, so that both are well posed.
+    kalman.Q, kalman.R = np.diag([1e-6, walk**2 * step]), np.array([[sigma**2]])
+    kalman.x, kalman.P = np.zeros((2, 1)), np.diag([100.0, 100.0])
+    means, covariances = [], []
+    for k in range(n):
+        if k:
+            kalman.predict()
+        kalman.update(np.array([[seen[k]]]) if measured[k] else None)
+        means.append(kalman.x.copy())
+        covariances.append(kalman.P.copy())
+    smoothed, spread, _, _ = kalman.rts_smoother(np.array(means), np.array(covariances))
+
+    problem = BandedProblem(2 * n)
+    nodes = 2 * np.arange(n)
+    problem.add(nodes[:1], (0,), [1.0], 0.0, sigma=10.0)
+    problem.add(nodes[:1] + 1, (0,), [1.0], 0.0, sigma=10.0)
+    problem.add(nodes[:-1], (0, 1, 2), [-1.0, -step, 1.0], 0.0, sigma=1e-3)
+    problem.add(nodes[:-1] + 1, (0, 2), difference_weights(1), 0.0, sigma=walk * np.sqrt(step))
+    problem.add(nodes[measured], (0,), [1.0], seen[measured], sigma=sigma)
+    best, draws = problem.solve(draws=4000)
+    np.testing.assert_allclose(best[0::2], smoothed[:, 0, 0], atol=2e-5)
+    np.testing.assert_allclose(best[1::2], smoothed[:, 1, 0], atol=2e-5)
+    np.testing.assert_allclose((draws[1::2] - best[1::2, None]).std(axis=1), np.sqrt(spread[:, 1, 1]), rtol=0.06)
+
+
+@pytest.mark.parametrize("seed", range(8))
+def test_agreement_between_gradings_is_that_of_scikit_learn_and_scipy(seed: int) -> None:
+    from scipy.stats import spearmanr
+    from sklearn.isotonic import IsotonicRegression
+    from sklearn.metrics import cohen_kappa_score
+
+    rng = np.random.default_rng(seed)
+    called = rng.integers(1, 7, 60).astype(float)
+    told = np.clip(called + rng.integers(-1, 2, 60), 1, 6)
+    assert quadratic_kappa(called, told) == pytest.approx(cohen_kappa_score(called, told, weights="quadratic"))
+    measure = called + rng.normal(0, 1, 60)
+    assert rank_correlation(measure, called) == pytest.approx(spearmanr(measure, called).statistic)
+    order = np.argsort(measure)
+    isotonic = IsotonicRegression().fit_transform(measure[order], called[order])
+    np.testing.assert_allclose(monotone(called[order], np.ones(60)), isotonic, atol=1e-9)
