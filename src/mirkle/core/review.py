@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -186,7 +186,8 @@ def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Rev
     measured, reading, clock = before.measured, before.reading, before.clock
     heard = _heard(reading, [_time(s) for s in before.said], clock, before.lineup, measured.profile) if clock else None
     lineup = pin_down(reading.notes, before.school, measured.road, before.lineup, moved, heard=heard, pins=by_hand.pins)
-    return _judged(measured, reading, crew, before.school, before.said, clock, lineup, by_hand)
+    again = _judged(measured, reading, crew, before.school, before.said, clock, lineup, by_hand)
+    return replace(again, others=before.others)
 
 
 def _judged(

@@ -55,6 +55,7 @@ class Compare(QWidget):
         self.evidence.answered.connect(self.answer)
         stage.chosen.connect(self.show_chosen)
         stage.decided.connect(self._show_decided)
+        stage.reviewed.connect(self._show_reviewed)
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""
@@ -73,6 +74,11 @@ class Compare(QWidget):
         self.road.update()
         self.strip.update()
         self.evidence.show_chosen()
+
+    def _show_reviewed(self) -> None:
+        self.road.show_review()
+        self.strip.show_review()
+        self.show_chosen()
 
     def _looked_at(self, metres: float) -> None:
         self.page.center_on(self.road.note_near(metres))

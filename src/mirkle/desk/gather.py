@@ -6,7 +6,17 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from mirkle.core.notes.crew import ORDERS, SENSES
 from mirkle.core.review import Review
@@ -40,7 +50,8 @@ STEPS = (
 class Gather(QWidget):
     """Emits ``files_given`` with paths, ``demo_wanted``, ``typing_wanted`` and ``cancelled``.
 
-    ``settled`` carries the crew's file as it shall be after a doubtful word was settled.
+    ``settled`` carries the crew's file as it shall be after a doubtful word was settled; ``limits_wanted`` when the car left
+    the start line and passed the finish, each ``None`` to have it found.
     """
 
     files_given = pyqtSignal(list)
@@ -48,6 +59,7 @@ class Gather(QWidget):
     typing_wanted = pyqtSignal()
     cancelled = pyqtSignal()
     settled = pyqtSignal(object)
+    limits_wanted = pyqtSignal(object, object)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -75,6 +87,8 @@ class Gather(QWidget):
         self.busy.hide()
         self.habit_boxes = {habit: QComboBox() for habit in HABITS}
         self.habits = self._habits_row()
+        self.start_field, self.finish_field = QLineEdit(), QLineEdit()
+        self.limits = self._limits_row()
         self._plan_place = QVBoxLayout()
         self._lay_out()
         self.show_empty([])
@@ -96,6 +110,45 @@ class Gather(QWidget):
             line.addWidget(box)
         line.addStretch(1)
         return row
+
+    def _limits_row(self) -> QWidget:
+        """Two fields in which the crew sets right when the car left the start and passed the finish."""
+        row = QWidget()
+        line = QHBoxLayout(row)
+        line.setContentsMargins(0, 4, 0, 4)
+        head = _line("faint")
+        head.setText("On its clock")
+        head.setFixedWidth(150)
+        line.addWidget(head)
+        for words, field in (("away at", self.start_field), ("finish at", self.finish_field)):
+            field.setFixedWidth(86)
+            field.setObjectName("quiet")
+            field.setAccessibleName(f"{words}, minutes and seconds on the recording's clock")
+            field.setToolTip("Minutes and seconds, such as 10:57.2; empty to have it found")
+            field.returnPressed.connect(self._limits_typed)
+            line.addWidget(QLabel(words))
+            line.addWidget(field)
+        set_button = QPushButton("Set")
+        set_button.clicked.connect(self._limits_typed)
+        line.addWidget(set_button)
+        line.addStretch(1)
+        return row
+
+    def _limits_typed(self) -> None:
+        times: list[float | None] = []
+        for field, found in zip((self.start_field, self.finish_field), self._found_limits, strict=True):
+            text = field.text().strip()
+            try:
+                times.append(None if not text else found[1] if text == clock(found[0]) else seconds_of(text))
+            except ValueError:
+                self.say_fault(f"“{text}” is no time: write minutes and seconds, such as 10:57.2")
+                return
+        start, finish = times
+        if start is not None and finish is not None and finish <= start:
+            self.say_fault("The finish can't come before the start: set one of them right")
+            return
+        self.say_fault("")
+        self.limits_wanted.emit(start, finish)
 
     def _show_plan(self, plan: PlanView | None) -> None:
         while self._plan_place.count():
@@ -137,6 +190,7 @@ class Gather(QWidget):
         column.addWidget(self.fault)
         column.addWidget(self.busy)
         column.addLayout(self.read)
+        column.addWidget(self.limits)
         column.addWidget(self.habits)
         column.addLayout(self._plan_place, 3)
         column.addStretch(1)
@@ -163,6 +217,7 @@ class Gather(QWidget):
         )
         self._show_proofs([], None)
         self.habits.hide()
+        self.limits.hide()
         self._show_plan(None)
         self._show_rows(sentences or [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)])
 
@@ -176,10 +231,15 @@ class Gather(QWidget):
         review = stage.review
         self.heading.setText(f"{stage.project.name}: {review.finish_m / 1000:.1f} km from start to finish")
         self.lead.setText(
-            f"{stage.run.name}: away at {clock(review.measured.drive.start_s)}, finish at {clock(review.finish_s)} on the "
-            "recording's clock. Drop another pass or what was said here to add it; "
-            "with other notes, a new stage begins."
+            f"{stage.run.name}. Drop another pass or what was said here to add it; with other notes, a new stage begins."
         )
+        self.limits.show()
+        self._found_limits = (
+            (review.measured.drive.start_s, stage.by_hand.start_s),
+            (review.finish_s, stage.by_hand.finish_s),
+        )
+        for field, (seconds, _) in zip((self.start_field, self.finish_field), self._found_limits, strict=True):
+            field.setText(clock(seconds))
         paired = sum(t.bend is not None for t in review.lineup.ties)
         scatter = review.lineup.grades.scatter
         rows = [
@@ -264,13 +324,14 @@ class Gather(QWidget):
 def _clock_row(review: Review) -> list[tuple[str, str]]:
     if review.clock is None:
         return []
-    by = "“go”" if review.clock.by == "go" else "when the calls came before their corners"
+    found = {"go": "found by “go”", "hand": "set by hand"}
+    by = found.get(review.clock.by, "found by when the calls came before their corners")
     offset = review.clock.calls_minus_run_s
     return [
         (
             "The clocks",
             f"The words' clock reads {abs(offset):.1f} s {'more' if offset > 0 else 'less'} than the recording's, give or "
-            f"take {review.clock.uncertainty_s:.1f} s; found by {by}.",
+            f"take {review.clock.uncertainty_s:.1f} s; {by}.",
         )
     ]
 
@@ -279,6 +340,17 @@ def clock(seconds: float) -> str:
     """Minutes and seconds, such as 10:57.2."""
     minutes, rest = divmod(seconds, 60.0)
     return f"{int(minutes)}:{rest:04.1f}"
+
+
+def seconds_of(text: str) -> float:
+    """Seconds from ``m:ss.s`` or plain seconds.
+
+    Raises
+    ------
+    ValueError
+    """
+    minutes, _, seconds = text.rpartition(":")
+    return 60.0 * int(minutes or 0) + float(seconds.replace(",", "."))
 
 
 def _line(name: str) -> QLabel:

@@ -62,6 +62,7 @@ class PartsDialog(QDialog):
             box.setSingleStep(0.05)
             box.setSuffix(" km")
             box.setValue(metres / 1000)
+            box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
             box.setAccessibleName(f"{words} kilometre")
             line.addWidget(QLabel(words))
             line.addWidget(box)

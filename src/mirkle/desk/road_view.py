@@ -41,10 +41,12 @@ class RoadView(QWidget):
         self.setAccessibleName("The straightened road")
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumWidth(330)
-        review = stage.review
         self._scale = _Scale(stage)
-        self._ties = {t.note: t for t in review.lineup.ties}
-        self._places = _places_of_notes(stage)
+        self.show_review()
+
+    def show_review(self) -> None:
+        """Takes in what the review says by now."""
+        self._places = _places_of_notes(self.stage)
         self.show_chosen()
 
     def set_theme(self, theme: Theme) -> None:

@@ -36,6 +36,11 @@ class StageStrip(QWidget):
         self.theme, self._trace = theme, None
         self.update()
 
+    def show_review(self) -> None:
+        """Takes in what the review says by now."""
+        self._trace = None
+        self.update()
+
     def show_window(self, first_m: float, last_m: float) -> None:
         """Shades the part of the stage that the road view shows."""
         self.window_m = (first_m, last_m)

@@ -105,6 +105,10 @@ def _sheet(t: Theme) -> str:
     QPushButton#primary {{ background: {t.chosen}; font-weight: 600; }}
     QPlainTextEdit, QLineEdit {{ background: {t.field}; border: 2px solid {t.pencil}; border-radius: 2px;
         color: {t.pencil}; selection-background-color: {t.chosen}; selection-color: {t.ink}; padding: 2px; }}
+    QLineEdit#quiet {{ border: 1px solid {t.rule}; color: {t.ink}; padding: 3px; }}
+    QLineEdit#quiet:focus {{ border: 2px solid {t.pencil}; padding: 2px; }}
+    QDoubleSpinBox, QSpinBox {{ background: {t.field}; border: 1px solid {t.rule}; border-radius: 3px; padding: 3px 6px; }}
+    QDoubleSpinBox:focus, QSpinBox:focus {{ border: 2px solid {t.pencil}; padding: 2px 5px; }}
     QComboBox {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 3px; padding: 3px 8px; font-size: 13px; }}
     QComboBox::drop-down {{ border: none; width: 0; }}
     QComboBox QAbstractItemView {{ background: {t.paper}; color: {t.ink}; selection-background-color: {t.chosen};

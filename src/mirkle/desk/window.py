@@ -30,6 +30,7 @@ from mirkle.desk.book_view import Book
 from mirkle.desk.compare import Compare
 from mirkle.desk.dialogs import Cautions, Keys
 from mirkle.desk.gather import Gather
+from mirkle.desk.lineup_view import LineUp
 from mirkle.desk.parts_view import PartsDialog
 from mirkle.desk.typing_view import TypingView
 from mirkle.desk.worker import Job
@@ -38,7 +39,7 @@ from mirkle.session import places
 from mirkle.session.material import Sorted, described, inputs_of, take_in
 from mirkle.session.stage import Stage
 
-PLACES = ("Gather", "Compare", "Book")
+PLACES = ("Gather", "Line up", "Compare", "Book")
 
 
 class Window(QMainWindow):
@@ -52,6 +53,7 @@ class Window(QMainWindow):
         self.resize(1280, 800)
         self.theme = themes.NIGHT if places.setting("theme", "paper") == "night" else themes.PAPER
         self.stage: Stage | None = None
+        self.line_up: LineUp | None = None
         self.compare: Compare | None = None
         self.book: Book | None = None
         self._job: Job | None = None
@@ -62,6 +64,7 @@ class Window(QMainWindow):
         self.gather.cancelled.connect(self._cancel)
         self.gather.typing_wanted.connect(self.type_notes)
         self.gather.settled.connect(self._settle)
+        self.gather.limits_wanted.connect(self._set_limits)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.gather)
         desk = QWidget()
@@ -145,7 +148,7 @@ class Window(QMainWindow):
         if self.stage is None and name != "Gather":
             return
         self.place_buttons[name].setChecked(True)
-        widget = {"Gather": self.gather, "Compare": self.compare, "Book": self.book}[name]
+        widget = {"Gather": self.gather, "Line up": self.line_up, "Compare": self.compare, "Book": self.book}[name]
         assert widget is not None
         self.stack.setCurrentWidget(widget)
         widget.setFocus()
@@ -158,7 +161,7 @@ class Window(QMainWindow):
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         themes.apply(app, self.theme)
-        for part in (self.compare, self.book):
+        for part in (self.line_up, self.compare, self.book):
             if part is not None:
                 part.set_theme(self.theme)
 
@@ -212,6 +215,16 @@ class Window(QMainWindow):
         if dialog.exec():
             self._review_by_hand(stage, replace(stage.by_hand, parts=tuple(dialog.parts)))
 
+    def _set_limits(self, start_s: float | None, finish_s: float | None) -> None:
+        stage = self.stage
+        if stage is not None:
+            self._review_by_hand(stage, replace(stage.by_hand, start_s=start_s, finish_s=finish_s))
+
+    def _set_clock(self, calls_minus_run_s: float | None) -> None:
+        stage = self.stage
+        if stage is not None:
+            self._review_by_hand(stage, replace(stage.by_hand, calls_minus_run_s=calls_minus_run_s))
+
     def _review_by_hand(self, stage: Stage, by_hand: ByHand) -> None:
         """Keeps what was set by hand, and reviews the pass again with it."""
         self._again(stage, lambda: stage.set_by_hand(by_hand))
@@ -224,7 +237,7 @@ class Window(QMainWindow):
 
     def _again(self, stage: Stage, first: Callable[[], None]) -> None:
         """Does something to the stage's material, and reviews the pass again with it."""
-        place = self.stack.currentWidget()
+        place = next((name for name, button in self.place_buttons.items() if button.isChecked()), None)
 
         def work(progress: Callable[[str, float], None]) -> Stage:
             first()
@@ -234,8 +247,8 @@ class Window(QMainWindow):
 
         def show(stage: Stage) -> None:
             self.show_stage(stage)
-            if place is self.gather:
-                self.go_to("Gather")
+            if place is not None:
+                self.go_to(place)
 
         self._start(work, then=show)
 
@@ -299,19 +312,24 @@ class Window(QMainWindow):
     def show_stage(self, stage: Stage) -> None:
         """Puts an open stage on the screen, in Compare."""
         old = self.stage
-        for part in (self.compare, self.book):
+        for part in (self.line_up, self.compare, self.book):
             if part is not None:
                 self.stack.removeWidget(part)
                 part.deleteLater()
         if old is not None and old.project is not stage.project:
             old.project.close()
         self.stage = stage
+        self.line_up = LineUp(stage, self.theme)
         self.compare, self.book = Compare(stage, self.theme), Book(stage, self.theme)
+        self.line_up.clock_wanted.connect(self._set_clock)
+        self.line_up.opened.connect(lambda _: self.go_to("Compare"))
+        self.stack.addWidget(self.line_up)
         self.compare.parts_wanted.connect(self.set_parts)
         self.stack.addWidget(self.compare)
         self.stack.addWidget(self.book)
         self.gather.show_stage(stage, self.theme)
         stage.decided.connect(self._show_header)
+        stage.reviewed.connect(self._show_header)
         self.passes.clear()
         for material in stage.project.materials():
             if material.kind == "run":

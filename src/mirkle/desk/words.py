@@ -31,6 +31,7 @@ TITLES = {
     "spare": "Speed was left here",
     "call-late": "The call came too late",
     "call-early": "The call came early",
+    "cut-at-dont-cut": "Not to be cut, and driven wider",
     "said-otherwise": "It was said otherwise than it is written",
 }
 SEVERITY_WORDS = {
@@ -60,7 +61,10 @@ KEYS = (
     ("E", "edit what to write;  Esc leaves the field"),
     ("X", "parts that don't count; or drag over the stage with Shift held"),
     ("Ctrl+Z  /  Ctrl+Shift+Z", "undo, redo"),
-    ("Ctrl+1, 2, 3", "Gather, Compare, Book"),
+    ("U", "Line up: the next unsure note"),
+    ("←  /  →", "Line up: put the note on the bend before, on the next bend"),
+    ("0,  Backspace", "Line up: no bend answers it; let go of the pin"),
+    ("Ctrl+1, 2, 3, 4", "Gather, Line up, Compare, Book"),
     ("Ctrl+O", "open files"),
     ("Ctrl+L", "light or night"),
     ("F1", "this page"),

@@ -1,0 +1,270 @@
+"""Line up: is every note at its place? The unsure ones first; drag or press a key to mend, and the rest follows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDoubleSpinBox,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from mirkle.core.errors import MirkleError
+from mirkle.desk.scale_view import ScaleView
+from mirkle.desk.theme import Theme
+from mirkle.desk.ties_view import TiesView
+from mirkle.session.lining import SURE, clock_by_dragging, nearest_place, place_beside, ties_of, unsure
+from mirkle.session.stage import Stage
+
+MOST_ROWS, ROW_PX = 7, 27
+AXIS_WORDS = {"radius": "by radius", "speed": "by speed", "angle": "by angle turned"}
+
+
+class LineUp(QWidget):
+    """``clock_wanted`` carries the offset of the words' clock that a hand set, ``None`` to find it again.
+
+    ``opened`` carries a note that shall be looked at in Compare.
+    """
+
+    clock_wanted = pyqtSignal(object)
+    opened = pyqtSignal(int)
+
+    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.ties = TiesView(stage, theme)
+        self.scale = ScaleView(stage, theme)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Notes, the unsure ones first")
+        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.heading, self.told, self.fits = QLabel(), QLabel(), QLabel()
+        self.heading.setObjectName("title")
+        for label in (self.told, self.fits):
+            label.setObjectName("why")
+            label.setWordWrap(True)
+        self.clock = QDoubleSpinBox()
+        self.axis = QComboBox()
+        self._lay_out()
+        self.ties.picked.connect(stage.choose_note)
+        self.ties.moved.connect(self.put)
+        self.ties.call_moved.connect(self._call_moved)
+        self.scale.picked.connect(self._open)
+        self.list.itemClicked.connect(lambda item: stage.choose_note(item.data(Qt.ItemDataRole.UserRole)))
+        stage.chosen.connect(self.show_chosen)
+        stage.reviewed.connect(self.show_review)
+        self.show_review()
+
+    def _lay_out(self) -> None:
+        self.buttons: dict[str, QPushButton] = {}
+        moves = QHBoxLayout()
+        works: tuple[tuple[str, str, Callable[[], None]], ...] = (
+            ("←  bend before", "Put the note on the bend before (Left)", lambda: self.step(-1)),
+            ("next bend  →", "Put the note on the next bend (Right)", lambda: self.step(1)),
+            ("no bend", "No bend answers this note (0)", lambda: self._do(lambda: self.stage.pin(self._note, None))),
+            ("let go", "Take the pin out: the note finds its own place (Backspace)", self.let_go),
+        )
+        for words, tip, work in works:
+            button = QPushButton(words)
+            button.setToolTip(tip)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.clicked.connect(lambda _=False, w=work: w())
+            moves.addWidget(button)
+            self.buttons[words] = button
+        self.clock.setRange(-3600.0, 3600.0)
+        self.clock.setDecimals(1)
+        self.clock.setSingleStep(0.1)
+        self.clock.setSuffix(" s")
+        self.clock.setKeyboardTracking(False)
+        self.clock.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+        self.clock.setToolTip("Type it, step it with the arrow keys, or drag a call onto its corner")
+        self.clock.setAccessibleName("What the words' clock reads more than the recording's")
+        self.clock.editingFinished.connect(self._clock_typed)
+        self.found_again = QPushButton("find it")
+        self.found_again.setToolTip("Let Mirkle find the clock again")
+        self.found_again.clicked.connect(lambda: self.clock_wanted.emit(None))
+        self.clock_row = QWidget()
+        row = QHBoxLayout(self.clock_row)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(QLabel("The words' clock is ahead by"))
+        row.addWidget(self.clock)
+        row.addWidget(self.found_again)
+        row.addStretch(1)
+        for name, words in AXIS_WORDS.items():
+            self.axis.addItem(f"{words}  ▾", name)
+        self.axis.setAccessibleName("What the dots are laid out by")
+        self.axis.activated.connect(lambda _: self.scale.show_axis(self.axis.currentData()))
+        scale_row = QHBoxLayout()
+        scale_row.addWidget(self.fits, 1)
+        scale_row.addWidget(self.axis)
+        side = QWidget()
+        side.setObjectName("card")
+        column = QVBoxLayout(side)
+        column.setContentsMargins(18, 14, 18, 12)
+        column.setSpacing(8)
+        column.addWidget(self.heading)
+        column.addWidget(self.told)
+        column.addLayout(moves)
+        column.addWidget(self.list)
+        column.addWidget(self.clock_row)
+        column.addLayout(scale_row)
+        column.addWidget(self.scale, 3)
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(10, 10, 10, 10)
+        outer.setSpacing(8)
+        outer.addWidget(self.ties, 58)
+        outer.addWidget(side, 42)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        self.ties.set_theme(theme)
+        self.scale.set_theme(theme)
+
+    @property
+    def _note(self) -> int:
+        """The chosen corner note, or the corner before a note that is none."""
+        corners = [t.note for t in self.stage.review.lineup.ties]
+        return max((n for n in corners if n <= self.stage.note), default=corners[0] if corners else 0)
+
+    # Showing
+
+    def show_review(self) -> None:
+        """Takes in what the review says by now."""
+        self.ties.show_review()
+        self.scale.show_review()
+        self._fill_list()
+        review = self.stage.review
+        self.clock_row.setVisible(review.clock is not None)
+        if review.clock is not None:
+            self.clock.blockSignals(True)
+            self.clock.setValue(review.clock.calls_minus_run_s)
+            self.clock.blockSignals(False)
+            self.found_again.setEnabled(review.clock.by == "hand")
+        self.fits.setText(_fits_words(self.stage))
+        self.axis.setCurrentIndex(self.axis.findData(self.scale.axis))
+        self.show_chosen()
+
+    def _fill_list(self) -> None:
+        self.list.clear()
+        notes = self.stage.review.notes
+        shown = [t for t in ties_of(self.stage) if t.pinned or t.sure < SURE]
+        for tie in shown:
+            item = QListWidgetItem(f"{tie.words}:  {notes[tie.note].text}")
+            item.setData(Qt.ItemDataRole.UserRole, tie.note)
+            self.list.addItem(item)
+        self.list.setVisible(bool(shown))
+        self.list.setFixedHeight(min(len(shown), MOST_ROWS) * ROW_PX + 6)
+
+    def show_chosen(self) -> None:
+        """Shows the chosen note's tie."""
+        note = self._note
+        self.ties.show_chosen()
+        self.scale.update()
+        tie = next((t for t in ties_of(self.stage) if t.note == note), None)
+        if tie is None:
+            return
+        text = self.stage.review.notes[note].text
+        left = len(unsure(self.stage))
+        self.heading.setText(text)
+        bend = next((t.bend for t in self.stage.review.lineup.ties if t.note == note), None)
+        where = f" at {bend.apex_m / 1000:.2f} km, a {bend.direction} of {bend.radius_m:.0f} m" if bend else ""
+        self.told.setText(
+            f"{tie.words[0].upper()}{tie.words[1:]}{where}. "
+            + (
+                f"{left} note{'s' * (left != 1)} still unsure: U goes to the next."
+                if left
+                else "Every note has its place."
+            )
+        )
+        self.list.clearSelection()
+        for row in range(self.list.count()):
+            item = self.list.item(row)
+            if item is not None and item.data(Qt.ItemDataRole.UserRole) == note:
+                self.list.setCurrentItem(item)
+
+    # Mending
+
+    def put(self, note: int, metres: float) -> None:
+        """Puts a note on the bend nearest to a place."""
+        place = nearest_place(self.stage, metres)
+        if place is not None:
+            self._do(lambda: self.stage.pin(note, place))
+
+    def step(self, by: int) -> None:
+        """Puts the chosen note on the bend before or behind."""
+        place = place_beside(self.stage, self._note, by)
+        if place is not None:
+            self._do(lambda: self.stage.pin(self._note, place))
+
+    def let_go(self) -> None:
+        """Takes the chosen note's pin out."""
+        self._do(lambda: self.stage.unpin(self._note))
+
+    def _do(self, work: Callable[[], None]) -> None:
+        try:
+            work()
+        except MirkleError as fault:
+            self.told.setText(fault.sentence)
+
+    def next_unsure(self) -> None:
+        """Goes to the next unsure note behind the chosen one, round and round."""
+        waiting = sorted(t.note for t in unsure(self.stage))
+        if waiting:
+            self.stage.choose_note(next((n for n in waiting if n > self._note), waiting[0]))
+
+    def _call_moved(self, note: int, metres: float) -> None:
+        place = nearest_place(self.stage, metres)
+        offset = clock_by_dragging(self.stage, note, place if place is not None else metres)
+        if offset is not None:
+            self.clock_wanted.emit(offset)
+
+    def _clock_typed(self) -> None:
+        clock = self.stage.review.clock
+        if clock is not None and abs(self.clock.value() - clock.calls_minus_run_s) >= 0.05:
+            self.clock_wanted.emit(self.clock.value())
+
+    def _open(self, note: int) -> None:
+        self.stage.choose_note(note)
+        self.opened.emit(note)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        corners = [t.note for t in self.stage.review.lineup.ties]
+        at = corners.index(self._note) if self._note in corners else 0
+        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1, Qt.Key.Key_PageDown: 12, Qt.Key.Key_PageUp: -12}
+        key = Qt.Key(event.key())
+        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
+            event.ignore()
+        elif key in step and corners:
+            self.stage.choose_note(corners[max(0, min(at + step[key], len(corners) - 1))])
+        elif key == Qt.Key.Key_U:
+            self.next_unsure()
+        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
+            self.step(1 if key == Qt.Key.Key_Right else -1)
+        elif key == Qt.Key.Key_0:
+            self._do(lambda: self.stage.pin(self._note, None))
+        elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
+            self.let_go()
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._open(self._note)
+        else:
+            event.ignore()
+
+
+def _fits_words(stage: Stage) -> str:
+    """What the grades go by, with the figures."""
+    found = stage.review.yardsticks
+    if not found:
+        return "Too few corners to say what your grades go by."
+    words = {"radius": "radius", "speed": "speed", "angle": "the angle turned"}
+    best, *rest = found
+    others = ", ".join(f"{words[y.name]} {y.rank_correlation:.2f}" for y in rest)
+    return f"Your grades go by {words[best.name]} best: in order {best.rank_correlation:.2f} of 1 ({others})."

@@ -1,0 +1,293 @@
+"""Words, notes and road side by side along the stage, with the ties between them."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtWidgets import QWidget
+
+from mirkle.core.lineup.pairing import Tie
+from mirkle.core.motion.bends import Bend
+from mirkle.desk.shapes import polygon
+from mirkle.desk.theme import Theme, font
+from mirkle.session.lining import SURE, places, said_at_m
+from mirkle.session.stage import Stage
+
+METRES_PER_PIXEL = 1.1
+HEAD_PX, ROW_PX = 30, 24
+# A bend of this radius fills the road's column; gentler ones less, by the square root of their curvature.
+FULL_RADIUS_M = 12.0
+
+
+class TiesView(QWidget):
+    """A note dragged onto a bend emits ``moved`` with note and metres; a call dragged there ``call_moved``.
+
+    ``picked`` carries a note that was clicked.
+    """
+
+    picked = pyqtSignal(int)
+    moved = pyqtSignal(int, float)
+    call_moved = pyqtSignal(int, float)
+
+    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage, self.theme = stage, theme
+        self.middle_m = 0.0
+        self._drag: tuple[str, int, QPointF] | None = None
+        self.setMinimumWidth(560)
+        self.setMouseTracking(True)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.setAccessibleName("Words, notes and road with their ties")
+        self.show_review()
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        self.theme = theme
+        self.update()
+
+    def show_review(self) -> None:
+        """Takes in what the review says by now."""
+        review = self.stage.review
+        self._ties = {t.note: t for t in review.lineup.ties}
+        self._pins = {p.note for p in self.stage.by_hand.pins}
+        self._said = {n.index: said_at_m(self.stage, n.index) for n in review.notes if n.is_corner}
+        self._places = _places_of_corners(self.stage)
+        self.show_chosen()
+
+    def show_chosen(self) -> None:
+        """Brings the chosen note, or the corner before it, to the middle."""
+        note = max((n for n in self._places if n <= self.stage.note), default=min(self._places, default=0))
+        if self._places:
+            self.middle_m = self._places[note]
+        tie = self._ties.get(note)
+        on = f"on the bend at {tie.bend.apex_m / 1000:.2f} km" if tie and tie.bend else "on no bend"
+        self.setAccessibleDescription(f"{self.stage.review.notes[note].text}, {on}")
+        self.update()
+
+    def y_of(self, metres: float) -> float:
+        """Pixels from the top of the widget to a place."""
+        return HEAD_PX + (self.height() - HEAD_PX) / 2 + (metres - self.middle_m) / METRES_PER_PIXEL
+
+    def _metres_at(self, y: float) -> float:
+        return self.middle_m + (y - self.y_of(self.middle_m)) * METRES_PER_PIXEL
+
+    # Three columns
+
+    @property
+    def _said_right(self) -> float:
+        return self.width() * 0.30
+
+    @property
+    def _notes_left(self) -> float:
+        return self.width() * 0.37
+
+    @property
+    def _notes_right(self) -> float:
+        return self.width() * 0.66
+
+    @property
+    def _road_middle(self) -> float:
+        return self.width() * 0.84
+
+    def _rows(self) -> dict[int, float]:
+        """Pixels down to the middle of each visible note's row: at its place, pushed apart where notes are close."""
+        rows: dict[int, float] = {}
+        shown = [n for n, m in self._places.items() if -60 < self.y_of(m) < self.height() + 60]
+        wanted = np.array([self.y_of(self._places[n]) for n in shown])
+        if not len(wanted):
+            return rows
+        # The nearest rows that lie a row apart: pooling of neighbours that would overlap.
+        shift = np.arange(len(wanted)) * ROW_PX
+        for note, y in zip(shown, _evened(wanted - shift) + shift, strict=True):
+            rows[note] = float(y)
+        return rows
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.middle_m -= event.angleDelta().y() / 120.0 * 70.0 * METRES_PER_PIXEL
+        self.middle_m = float(np.clip(self.middle_m, 0.0, self.stage.review.finish_m))
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        at = event.position()
+        rows = self._rows()
+        near = min(rows, key=lambda n: abs(rows[n] - at.y()), default=None)
+        if near is None:
+            return
+        if at.x() < self._said_right:
+            heard = {n: m for n, m in self._said.items() if m is not None and n in rows}
+            near = min(heard, key=lambda n: abs(self.y_of(heard[n]) - at.y()), default=None)
+            if near is not None and abs(self.y_of(heard[near]) - at.y()) < ROW_PX:
+                self._drag = ("call", near, at)
+        elif abs(rows[near] - at.y()) < ROW_PX:
+            self._drag = ("note", near, at)
+        if self._drag is not None:
+            self.picked.emit(self._drag[1])
+            self._drag = (self._drag[0], self._drag[1], at)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag is not None:
+            self._drag = (*self._drag[:2], event.position())
+            self.update()
+        over_road = event.position().x() > self._notes_right
+        self.setCursor(Qt.CursorShape.ArrowCursor if over_road else Qt.CursorShape.OpenHandCursor)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        drag, self._drag = self._drag, None
+        self.update()
+        if drag is None or event.position().x() < self._notes_right:
+            return
+        metres = self._metres_at(event.position().y())
+        (self.moved if drag[0] == "note" else self.call_moved).emit(drag[1], metres)
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), self.theme.colour("paper"))
+        self._paint_kilometres(painter)
+        self._paint_road(painter)
+        rows = self._rows()
+        for note, y in rows.items():
+            self._paint_tie(painter, note, y)
+        for note, y in rows.items():
+            self._paint_note(painter, note, y)
+            self._paint_call(painter, note, y)
+        if self._drag is not None:
+            self._paint_drag(painter, rows)
+        self._paint_head(painter)
+        painter.end()
+
+    def _paint_head(self, painter: QPainter) -> None:
+        painter.fillRect(QRectF(0, 0, self.width(), HEAD_PX), self.theme.colour("paper"))
+        painter.setFont(font(13))
+        painter.setPen(self.theme.colour("faint"))
+        painter.drawText(QPointF(52.0, 20), "said, and where the car was")
+        box = QRectF(self._notes_left, 0, self._notes_right - self._notes_left - 12, HEAD_PX)
+        painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "written")
+        painter.drawText(QRectF(self._road_middle - 40, 0, 80, HEAD_PX), Qt.AlignmentFlag.AlignCenter, "met")
+
+    def _paint_kilometres(self, painter: QPainter) -> None:
+        painter.setFont(font(13))
+        painter.setPen(self.theme.colour("faint"))
+        first, last = self._metres_at(HEAD_PX), self._metres_at(self.height())
+        for metres in range(int(max(0.0, first) // 100) * 100, int(last) + 100, 100):
+            y = self.y_of(metres)
+            painter.drawText(QRectF(6, y - 9, 40, 18), Qt.AlignmentFlag.AlignVCenter, f"{metres / 1000:.1f}")
+
+    def _paint_road(self, painter: QPainter) -> None:
+        """The road as its curvature: to the left where it turns left, as wide as it is tight."""
+        profile = self.stage.review.profile
+        first = int(np.clip(self._metres_at(HEAD_PX), 0, len(profile.distance_m) - 2))
+        last = int(np.clip(self._metres_at(self.height()), first + 1, len(profile.distance_m) - 1))
+        at = np.arange(first, last + 1)
+        bent = profile.curvature_per_m[at]
+        reach = (self.width() - self._road_middle - 10) * np.sqrt(np.minimum(np.abs(bent) * FULL_RADIUS_M, 1.0))
+        x = self._road_middle - np.sign(bent) * reach
+        y = HEAD_PX + (self.height() - HEAD_PX) / 2 + (at - self.middle_m) / METRES_PER_PIXEL
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.theme.colour("road"))
+        ends = np.full(1, self._road_middle)
+        painter.drawPolygon(polygon(np.concatenate([ends, x, ends]), np.concatenate([y[:1], y, y[-1:]])))
+        painter.setPen(QPen(self.theme.colour("ink"), 2))
+        painter.drawLine(QPointF(self._road_middle, y[0]), QPointF(self._road_middle, y[-1]))
+        for bend, _ in self.stage.review.lineup.uncalled:
+            if bend.to_m > first and bend.from_m < last and bend.turn_deg > 14.0:
+                self._paint_uncalled(painter, bend)
+
+    def _paint_uncalled(self, painter: QPainter, bend: Bend) -> None:
+        """A bend that no note claims: bracketed on the free side, and said so."""
+        top, bottom = self.y_of(bend.from_m), self.y_of(bend.to_m)
+        side = -1 if bend.side > 0 else 1
+        x = self._road_middle - side * 10
+        painter.setPen(QPen(self.theme.colour("danger"), 2, Qt.PenStyle.DashLine))
+        painter.drawLine(QPointF(x, top), QPointF(x, bottom))
+        painter.setFont(font(13))
+        painter.setPen(self.theme.colour("danger"))
+        box = QRectF(x - 76, top, 70, bottom - top) if side > 0 else QRectF(x + 6, top, 70, bottom - top)
+        align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
+        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, "no note")
+
+    def _paint_tie(self, painter: QPainter, note: int, y: float) -> None:
+        tie = self._ties[note]
+        if tie.bend is None:
+            return
+        chosen = note == self.stage.note
+        unsure = tie.sure < SURE and note not in self._pins
+        pen = QPen(self.theme.colour("danger" if unsure else "pencil" if chosen else "road"), 2.4 if chosen else 1.4)
+        if unsure:
+            pen.setStyle(Qt.PenStyle.DashLine)
+        painter.setPen(pen)
+        end = QPointF(self._road_middle - tie.bend.side * 10, self.y_of(tie.bend.apex_m))
+        self._curve(painter, QPointF(self._notes_right - 6, y), end)
+
+    def _curve(self, painter: QPainter, start: QPointF, end: QPointF) -> None:
+        path = QPainterPath(start)
+        reach = QPointF((end.x() - start.x()) * 0.5, 0)
+        path.cubicTo(start + reach, end - reach, end)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(path)
+
+    def _paint_note(self, painter: QPainter, note: int, y: float) -> None:
+        tie = self._ties[note]
+        box = QRectF(self._notes_left, y - ROW_PX / 2 + 1, self._notes_right - self._notes_left - 8, ROW_PX - 2)
+        chosen = note == self.stage.note
+        if chosen:
+            painter.fillRect(box.adjusted(-6, 0, 0, 0), self.theme.colour("chosen"))
+        painter.setFont(font(16, family="hand", bold=chosen))
+        painter.setPen(self.theme.colour("ink" if tie.bend is not None else "danger"))
+        mark = "◉ " if note in self._pins else "? " if tie.bend is None or tie.sure < SURE else ""
+        words = painter.fontMetrics().elidedText(
+            mark + self.stage.review.notes[note].text, Qt.TextElideMode.ElideRight, int(box.width()) - 4
+        )
+        painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, words)
+
+    def _paint_call(self, painter: QPainter, note: int, y: float) -> None:
+        heard, said = self._said.get(note), self.stage.review.said[note]
+        if heard is None or said is None:
+            return
+        at = self.y_of(heard)
+        if not HEAD_PX - 20 < at < self.height() + 20:
+            return
+        chosen = note == self.stage.note
+        painter.setFont(font(13, bold=chosen))
+        painter.setPen(self.theme.colour("ink" if chosen else "faint"))
+        box = QRectF(50, at - 9, self._said_right - 50, 18)
+        words = painter.fontMetrics().elidedText(said.note.text, Qt.TextElideMode.ElideRight, int(box.width()) - 8)
+        painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, words)
+        painter.setPen(QPen(self.theme.colour("pencil" if chosen else "rule"), 2 if chosen else 1.2))
+        width = painter.fontMetrics().horizontalAdvance(words)
+        self._curve(painter, QPointF(54 + width + 4, at), QPointF(self._notes_left - 8, y))
+
+    def _paint_drag(self, painter: QPainter, rows: dict[int, float]) -> None:
+        assert self._drag is not None
+        kind, note, at = self._drag
+        painter.setPen(QPen(self.theme.colour("pencil"), 2.4, Qt.PenStyle.DotLine))
+        heard = self._said.get(note)
+        start = (
+            QPointF(self._notes_right - 6, rows.get(note, at.y()))
+            if kind == "note"
+            else QPointF(self._said_right, self.y_of(heard if heard is not None else 0.0))
+        )
+        self._curve(painter, start, at)
+        if at.x() > self._notes_right:
+            painter.drawLine(QPointF(self._notes_right, at.y()), QPointF(self.width() - 8.0, at.y()))
+
+
+def _places_of_corners(stage: Stage) -> dict[int, float]:
+    """Metres to each corner note: its bend, or half-way between its neighbours' where it has none."""
+    ties: list[Tie] = list(stage.review.lineup.ties)
+    known = [(i, t.bend.apex_m) for i, t in enumerate(ties) if t.bend is not None]
+    if not known:
+        bends = places(stage)
+        return {t.note: bends[min(i, len(bends) - 1)].apex_m if bends else 0.0 for i, t in enumerate(ties)}
+    at, metres = zip(*known, strict=True)
+    return {t.note: float(np.interp(i, at, metres)) for i, t in enumerate(ties)}
+
+
+def _evened(wanted: np.ndarray) -> np.ndarray:
+    """The nearest sequence that never falls, in least squares, (n,)."""
+    from mirkle.core.verdict.scale import monotone
+
+    return monotone(wanted, np.ones(len(wanted)))

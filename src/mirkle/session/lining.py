@@ -1,0 +1,121 @@
+"""Lining up by hand, without Qt: which ties are unsure, where a note could go instead, what a dragged call says of the clock."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from mirkle.core.motion.bends import Bend
+from mirkle.session.stage import Stage
+
+# A tie that is less sure than this is shown for a second look.
+SURE = 0.9
+# A bend that turns less is no place for a note. # common practice
+LEAST_TURN_DEG = 4.0
+
+
+@dataclass(frozen=True)
+class Tie:
+    """One corner note as the list shows it: how sure its place is, and in which words."""
+
+    note: int
+    sure: float
+    words: str
+    pinned: bool
+
+
+def ties_of(stage: Stage) -> list[Tie]:
+    """Every corner note, the least sure first; what was pinned by hand is sure."""
+    pinned = {p.note for p in stage.by_hand.pins}
+    out = []
+    for tie in stage.review.lineup.ties:
+        if tie.note in pinned:
+            out.append(Tie(tie.note, 1.0, "put there by hand" if tie.bend is not None else "no bend, by hand", True))
+        elif tie.bend is None:
+            out.append(Tie(tie.note, 0.0, "no bend answers it", False))
+        else:
+            words = "sure" if tie.sure >= SURE else f"{tie.sure:.0%} sure"
+            out.append(Tie(tie.note, tie.sure, words, False))
+    return sorted(out, key=lambda t: (t.sure, t.note))
+
+
+def unsure(stage: Stage) -> list[Tie]:
+    """The ties that deserve a second look, the least sure first."""
+    return [t for t in ties_of(stage) if t.sure < SURE]
+
+
+def places(stage: Stage) -> list[Bend]:
+    """Every bend that a note could be put on, called or not, in the order of the road."""
+    lineup = stage.review.lineup
+    bends = [t.bend for t in lineup.ties if t.bend is not None] + [b for b, _ in lineup.uncalled]
+    return sorted((b for b in bends if b.turn_deg >= LEAST_TURN_DEG), key=lambda b: b.apex_m)
+
+
+def place_beside(stage: Stage, note: int, by: int) -> float | None:
+    """Metres to the bend before (-1) or behind (1) where a note lies now; ``None`` at the ends of the stage."""
+    here = next((t.bend.apex_m for t in stage.review.lineup.ties if t.note == note and t.bend is not None), None)
+    if here is None:
+        here = _between_neighbours(stage, note)
+    apexes = np.array([b.apex_m for b in places(stage)])
+    beyond = apexes[apexes > here + 1.0] if by > 0 else apexes[apexes < here - 1.0]
+    if not len(beyond):
+        return None
+    return float(beyond.min() if by > 0 else beyond.max())
+
+
+def nearest_place(stage: Stage, metres: float) -> float | None:
+    """Metres to the middle of the bend nearest to a place."""
+    bends = places(stage)
+    if not bends:
+        return None
+    beside = [max(b.from_m - metres, metres - b.to_m, 0.0) + 0.01 * abs(b.apex_m - metres) for b in bends]
+    return bends[int(np.argmin(beside))].apex_m
+
+
+def clock_by_dragging(stage: Stage, note: int, corner_m: float) -> float | None:
+    """What the words' clock reads more than the recording's, if a note's call belongs to the corner at a place.
+
+    The crew's habitual lead is kept: the call was said so much before the car came there.
+    """
+    said = stage.review.said[note]
+    if said is None or stage.review.clock is None:
+        return None
+    profile = stage.review.profile
+    corner_s = float(np.interp(corner_m, profile.distance_m, profile.time_s))
+    return said.time.from_s - (corner_s - habitual_lead_s(stage))
+
+
+def habitual_lead_s(stage: Stage) -> float:
+    """The median of seconds from a call to its corner on this pass; 3.4 where too little was heard. # common practice"""
+    review = stage.review
+    if review.clock is None:
+        return 3.4
+    leads = []
+    for tie in review.lineup.ties:
+        said = review.said[tie.note]
+        if said is not None and tie.bend is not None:
+            at_s = float(np.interp(tie.bend.from_m, review.profile.distance_m, review.profile.time_s))
+            leads.append(at_s - (said.time.from_s - review.clock.calls_minus_run_s))
+    usual = [lead for lead in leads if -2.0 < lead < 9.0]
+    return float(np.median(usual)) if len(usual) >= 8 else 3.4
+
+
+def said_at_m(stage: Stage, note: int) -> float | None:
+    """Where the car was when a note was called; ``None`` where it was not, or before the start."""
+    review = stage.review
+    said = review.said[note]
+    if said is None or review.clock is None:
+        return None
+    at_s = said.time.from_s - review.clock.calls_minus_run_s
+    if at_s < review.profile.time_s[0]:
+        return None
+    return float(np.interp(at_s, review.profile.time_s, review.profile.distance_m))
+
+
+def _between_neighbours(stage: Stage, note: int) -> float:
+    """Where a note without a bend would lie: half-way between its neighbours' bends."""
+    bends = {t.note: t.bend.apex_m for t in stage.review.lineup.ties if t.bend is not None}
+    before = [m for n, m in bends.items() if n < note]
+    behind = [m for n, m in bends.items() if n > note]
+    return 0.5 * (max(before, default=0.0) + min(behind, default=stage.review.finish_m))
