@@ -41,8 +41,12 @@ class World:
 LEVELS = {
     "good": {"position_hz": 20.0, "inertial_hz": 100.0},
     "usual": {"position_hz": 10.0, "inertial_hz": 50.0},
+    "5 Hz": {"position_hz": 5.0, "inertial_hz": 10.0},
     "poor": {"position_hz": 1.0, "inertial_hz": 10.0},
 }
+POSITIONS_ALONE = ("5 Hz", "poor")
+# A note that turns less is no clear bend, whose length nobody could tell.
+CLEAR_DEG = 15.0
 
 
 def worlds(count: int) -> list[World]:
@@ -65,8 +69,7 @@ def worlds(count: int) -> list[World]:
 def recorded(world: World, level: str) -> World:
     """The world as a recorder of that level saw it."""
     csv = record(np.random.default_rng(5), world.run, Recorder(**LEVELS[level]))
-    if level == "poor":
-        # Positions alone.
+    if level in POSITIONS_ALONE:
         lines = [line.split(",") for line in csv.splitlines()]
         csv = "\n".join(",".join(cells[:4]) for cells in lines if cells[1]) + "\n"
     return replace(world, csv=csv)
@@ -89,11 +92,11 @@ def main() -> int:
     options.add_argument("--worlds", type=int, default=3)
     count = options.parse_args().worlds
     sure: dict[int, list[bool]] = defaultdict(list)
-    print(f"{'':44}" + "".join(f"{level:>10}" for level in LEVELS))
+    print(f"{'':48}" + "".join(f"{level:>14}" for level in LEVELS))
     stages = worlds(count)
     columns = [figures([recorded(w, level) for w in stages], sure) for level in LEVELS]
     for name in columns[0]:
-        print(f"{name:44}" + "".join(f"{c[name]:>10}" for c in columns))
+        print(f"{name:48}" + "".join(f"{c[name]:>14}" for c in columns))
     print("\nhow sure a finding says it is, and how many are right")
     for tenth in sorted(sure):
         right = sure[tenth]
@@ -103,7 +106,7 @@ def main() -> int:
 
 def figures(stages: list[World], sure: dict[int, list[bool]]) -> dict[str, str]:
     """The shares and errors over all stages of one level."""
-    errors: list[float] = []
+    errors: dict[str, list[float]] = defaultdict(list)
     tally: Counter[str] = Counter()
     starts: list[float] = []
     for world in stages:
@@ -116,7 +119,11 @@ def figures(stages: list[World], sure: dict[int, list[bool]]) -> dict[str, str]:
         return f"{tally[part] / tally[whole]:.1%}" if tally[whole] else "-"
 
     return {
-        "radius, median error": f"{np.median(errors):.1%}",
+        "radius, median error": f"{np.median(errors['radius']):.1%}",
+        "length of bends over 15 degrees, median error": f"{np.median(errors['length']):.1%}",
+        "gap to the next, median error (m)": f"{np.median(errors['gap']):.1f}",
+        "jumps found, and true": f"{share('flown found', 'flown')} {share('jumps true', 'jumps said')}",
+        "time in the air, median error (s)": f"{np.median(errors['air']):.3f}" if errors["air"] else "-",
         "notes on their bend": share("paired", "notes"),
         "planted dangers found": share("dangers found", "dangers"),
         "all planted slips found": share("found", "planted"),
@@ -126,7 +133,7 @@ def figures(stages: list[World], sure: dict[int, list[bool]]) -> dict[str, str]:
     }
 
 
-def _pairs(world: World, review: Review, errors: list[float], tally: Counter[str]) -> None:
+def _pairs(world: World, review: Review, errors: dict[str, list[float]], tally: Counter[str]) -> None:
     corners = [n for n in world.book.notes if n.side]
     for note, tie in zip(corners, review.lineup.ties, strict=True):
         if note.corner is None:
@@ -138,7 +145,23 @@ def _pairs(world: World, review: Review, errors: list[float], tally: Counter[str
         inside = (world.run.distance_m > note.corner.from_m) & (world.run.distance_m < note.corner.to_m)
         true = 1 / np.abs(world.run.curvature_per_m[inside]).max()
         if note.corner.end_radius_m == note.corner.radius_m:
-            errors.append(abs(tie.bend.radius_m / true - 1))
+            errors["radius"].append(abs(tie.bend.radius_m / true - 1))
+        if note.corner.turn_deg > CLEAR_DEG:
+            errors["length"].append(abs(tie.bend.length_m / (note.corner.to_m - note.corner.from_m) - 1))
+    of = {t.note: n.corner for n, t in zip(corners, review.lineup.ties, strict=True)}
+    for gap in review.lineup.gaps:
+        before, after = of[gap.note], of[gap.next_note]
+        if gap.met_m is not None and before is not None and after is not None:
+            errors["gap"].append(abs(gap.met_m - (after.from_m - before.to_m)))
+    said = [f for f in review.measured.vertical or () if f.kind == "jump"]
+    if review.measured.vertical is not None:
+        for jump in world.run.jumps:
+            near = [f for f in said if abs(f.from_m - jump.from_m) < 30.0]
+            tally["flown"] += 1
+            tally["flown found"] += bool(near)
+            errors["air"] += [abs(f.air_s - jump.air_s) for f in near[:1]]
+        tally["jumps said"] += len(said)
+        tally["jumps true"] += sum(any(abs(f.from_m - j.from_m) < 30.0 for j in world.run.jumps) for f in said)
 
 
 def _findings(world: World, review: Review, tally: Counter[str], sure: dict[int, list[bool]]) -> None:

@@ -25,7 +25,7 @@ from mirkle.core.lineup.yardstick import CREW_SCATTER, GapYardstick, GradeYardst
 from mirkle.core.motion.pieces import Pieces, Runs
 from mirkle.core.motion.recording import Floats
 
-LOOK_BACK = 60
+LOOK_BACK = 44
 # -ln of how seldom each happens in a book of notes. # common practice: a slip or two in a hundred notes
 COST_OF_NOTE_WITHOUT_ROAD = 6.5
 COST_OF_WRONG_SIDE = 5.0
@@ -128,8 +128,8 @@ class _Front:
         else:
             spread = scatter_m + self.loose_m[near]
             # Student's tails, 2 ln(1 + z^2/3), and the price of a wide expectation.
-            z = (begins - expected_m - _behind(end_m, low, 0.0)) * _behind(1.0 / spread, low, 1.0)
-            total = _behind(value + 0.5 * np.log(spread / 8.0), low, FAR) + 2.0 * np.log(1.0 + z * z / 3.0)
+            z = ((begins - expected_m) - _behind(end_m, low, 0.0)) * _behind(1.0 / (np.sqrt(3.0) * spread), low, 1.0)
+            total = 2.0 * np.log(1.0 + z * z) + _behind(value + 0.5 * np.log(spread / 8.0), low, FAR)
         pick = total.argmin(axis=1)
         rows = np.arange(high - low)
         return total[rows, pick] + road.left_over[low:high], np.maximum(rows + low - LOOK_BACK + 1 + pick, 0)
@@ -182,7 +182,7 @@ def align(
             COST_OF_PULLING_A_PIN if np.isfinite(calls.pinned_m[i]) else COST_OF_NOTE_WITHOUT_ROAD,
             (expected[i] if np.isfinite(expected[i]) else 30.0) + 25.0,
         )
-        dearest_first = np.argsort(-cost, kind="stable")
+        dearest_first = np.argsort(-cost)
         here = np.full(places, -1, dtype=np.intp)
         here[road.b[first:last][dearest_first] + 1] = dearest_first  # the last write is the cheapest
         better = np.flatnonzero(here >= 0)

@@ -32,6 +32,8 @@ from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
 
 ROUNDS = 3
+# How far from where it is thought to be a note is looked for: at first, for each root of a note, and later.
+FIRST_WINDOW_M, WALK_M, WINDOW_M = 700.0, 60.0, 250.0
 
 
 @dataclass(frozen=True)
@@ -217,7 +219,9 @@ def first_windows(calls: Calls, road: Road, distances: GapYardstick) -> Windows:
     reached = np.cumsum(advance)
     length_m = road.profile.length_m
     reached *= length_m / max(reached[-1], 1.0)
-    return windows_about(_led_by_pins(calls, reached), road.pieces, max(700.0, 0.06 * length_m))
+    # Notes and road are tied at both ends; between, the errors of the distances add up as a random walk does.
+    width_m = max(FIRST_WINDOW_M, WALK_M * float(np.sqrt(len(calls.notes))))
+    return windows_about(_led_by_pins(calls, reached), road.pieces, width_m)
 
 
 def _led_by_pins(calls: Calls, place_m: Floats) -> Floats:
@@ -235,7 +239,7 @@ def _next_windows(calls: Calls, chosen: NDArray[np.intp], road: Road) -> Windows
     if not len(paired):
         return windows_about(np.zeros(len(chosen)), road.pieces, np.inf)
     place = np.interp(np.arange(len(chosen)), paired, road.runs.from_m[chosen[paired]])
-    return windows_about(_led_by_pins(calls, place), road.pieces, 350.0)
+    return windows_about(_led_by_pins(calls, place), road.pieces, WINDOW_M)
 
 
 def _windows_before(calls: Calls, road: Road, before: Lineup) -> Windows:
@@ -246,7 +250,7 @@ def _windows_before(calls: Calls, road: Road, before: Lineup) -> Windows:
     if not len(known):
         return first_windows(calls, road, before.eased_distances)
     place = np.interp(np.arange(len(place)), known, place[known])
-    return windows_about(_led_by_pins(calls, place), road.pieces, 350.0)
+    return windows_about(_led_by_pins(calls, place), road.pieces, WINDOW_M)
 
 
 def _met(road: Road, chosen: NDArray[np.intp]) -> tuple[NDArray[np.intp], Stretches, Runs]:

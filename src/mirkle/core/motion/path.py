@@ -20,7 +20,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.motion.banded import BandedProblem, between, difference_weights
+from mirkle.core.motion.banded import BandedProblem, Indices, between, difference_weights
 from mirkle.core.motion.geodesy import local_metres
 from mirkle.core.motion.recording import OUTAGE_S, Channel, Floats, Recording
 
@@ -31,6 +31,13 @@ DRAWS = 16
 HEADING_JERK = 1.5
 # White jerk of a car on loose roads, m/s3 per root hertz, where only positions are known.
 POSITION_JERK = 7.0
+# Positions by themselves: their white error where it can't be told from the car's own motion, how their common error
+# wanders in a second, and how smoothly a car is steered and driven as far as positions can show it.
+POSITION_WHITE_M, POSITION_DRIFT_M = 0.15, 0.15
+POSITIONS_HEADING_JERK, SPEED_JERK = 0.4, 3.0
+GAUSS_NEWTON_ROUNDS = 4
+# Farther apart than this, positions leave so much open that the linearisation finds no hold in a hairpin.
+CLOSE_S = 0.6
 # Slower than this, positions a few tenths of a metre out say nothing about which way the car points.
 CRAWL_MPS = 4.0
 # Chords between positions so far apart stand in for a course; each end is out by so much against the other.
@@ -162,7 +169,7 @@ def _doubts(recording: Recording) -> tuple[str, ...]:
 def _grid(recording: Recording) -> Floats:
     main = recording.channels["lat_rad" if recording.has("lat_rad") else "speed_mps"]
     first, last = float(main.time_s[0]), float(main.time_s[-1])
-    fine = recording.has("yaw_rate_radps", "speed_mps") or main.rate_hz > 7.0
+    fine = recording.has("yaw_rate_radps", "speed_mps") or (recording.has("course_rad") and main.rate_hz > 7.0)
     step_s = 0.05 if fine else 0.1
     return np.asarray(first + step_s * np.arange(int((last - first) / step_s) + 1), dtype=float)
 
@@ -317,21 +324,94 @@ def _unwrapped(heading: Floats, turned: Floats) -> Floats:
 
 
 def _smooth_positions(positions: Positions, grid_s: Floats) -> _Motion:
+    """Speed and heading behind positions alone: the car goes where it points, and it is steered smoothly.
+
+    Gauss-Newton from a plain smoothing of each axis: position follows from heading and speed, linearised about the last
+    round's. The priors are those of the other paths (white third difference of heading, smooth speed), which know more of
+    cars than a smooth track does.
+    """
+    time_s, east, north = _thinned(positions)
+    n, step_s, states = len(grid_s), grid_s[1] - grid_s[0], 6  # east, north, their drifts, heading, speed
+    guess = _by_axis(positions, grid_s)
+    if float(np.median(np.diff(time_s))) > CLOSE_S:
+        return guess
+    heading, speed, white_m = guess.heading_rad, guess.speed_mps, _white_m(time_s, east, north)
+    nodes = states * np.arange(n)
+    node, share = between(time_s, grid_s)
+    draws: Floats = np.zeros((n, 0))
+    for turn in range(GAUSS_NEWTON_ROUNDS):
+        problem = BandedProblem(states * n)
+        for axis, seen in ((0, east), (1, north)):
+            offsets = (axis, axis + 2, axis + states, axis + 2 + states)
+            weights = np.stack([share[:, 0], share[:, 0], share[:, 1], share[:, 1]], axis=1)
+            problem.add(states * node, offsets, weights, seen, sigma=white_m, robust=True)
+            problem.add(
+                nodes[:-1] + axis + 2, (0, states), difference_weights(1), 0.0, sigma=POSITION_DRIFT_M * np.sqrt(step_s)
+            )
+            problem.add(nodes + axis + 2, (0,), [1.0], 0.0, sigma=2.0 * np.sqrt(20.0 / step_s))
+        _add_steering(problem, nodes, heading, speed, step_s)
+        last = turn == GAUSS_NEWTON_ROUNDS - 1
+        best, drawn = problem.solve(robust_rounds=1, draws=DRAWS if last else 0)
+        heading, speed = best[4::states], np.maximum(best[5::states], 0.0)
+        draws = drawn[4::states]
+    crawling = speed < CRAWL_MPS
+    heading = _held_where_still(heading, speed)
+    draws = np.where(crawling[:, None], heading[:, None], draws)
+    return _Motion(speed, heading, draws, np.full(n, np.nan))
+
+
+def _add_steering(problem: BandedProblem, nodes: Indices, heading: Floats, speed: Floats, step_s: float) -> None:
+    """That the car goes where it points, about the given heading and speed, and how it is steered and driven."""
+    middle, mean = 0.5 * (heading[1:] + heading[:-1]), 0.5 * (speed[1:] + speed[:-1])
+    states = int(nodes[1] - nodes[0])
+    for axis, ahead, turned in ((0, np.cos(middle), -np.sin(middle)), (1, np.sin(middle), np.cos(middle))):
+        by_heading, by_speed = 0.5 * step_s * mean * turned, 0.5 * step_s * ahead
+        one = np.ones(len(middle))
+        problem.add(
+            nodes[:-1] + axis,
+            (0, 4 - axis, 5 - axis, states, states + 4 - axis, states + 5 - axis),
+            np.stack([-one, -by_heading, -by_speed, one, -by_heading, -by_speed], axis=1),
+            -step_s * mean * turned * middle,
+            sigma=0.003,
+        )
+    still = np.flatnonzero(np.maximum(speed[:-1], speed[1:]) < 0.5)
+    problem.add(nodes[still] + 4, (0, states), difference_weights(1), 0.0, sigma=0.01)
+    thirds = (0, states, 2 * states, 3 * states)
+    problem.add(nodes[:-3] + 4, thirds, difference_weights(3), 0.0, sigma=POSITIONS_HEADING_JERK * step_s**2.5)
+    problem.add(nodes[:-2] + 5, thirds[:3], difference_weights(2), 0.0, sigma=SPEED_JERK * step_s**1.5)
+
+
+def _thinned(positions: Positions) -> tuple[Floats, Floats, Floats]:
+    """Times, east and north of means over a fifth of a second: closer ones share their error, and say no more."""
+    time_s = positions[0]
+    each = max(1, round(0.2 / max(float(np.median(np.diff(time_s))), 1e-3)))
+    whole = len(time_s) // each * each
+    means = [column[:whole].reshape(-1, each).mean(axis=1) for column in positions[:3]]
+    return means[0], means[1], means[2]
+
+
+def _white_m(time_s: Floats, east: Floats, north: Floats) -> float:
+    """The standard deviation of the positions' white error, from their third differences, which hardly see the motion.
+
+    Farther apart than a third of a second they see mostly the motion, and the usual error is taken.
+    """
+    if float(np.median(np.diff(time_s))) > 0.35:
+        return POSITION_WHITE_M
+    thirds = np.concatenate([np.diff(axis, 3) for axis in (east, north)])
+    return float(np.clip(1.483 * np.median(np.abs(thirds)) / np.sqrt(20.0), 0.03, 1.0))
+
+
+def _by_axis(positions: Positions, grid_s: Floats) -> _Motion:
+    """Each axis smoothed by itself, with white jerk and a drifting error."""
     time_s, east, north, _ = positions
     n, step_s = len(grid_s), grid_s[1] - grid_s[0]
     interval_s = float(np.median(np.diff(time_s)))
+    node, share = between(time_s, grid_s)
+    weights = np.stack([share[:, 0], share[:, 0], share[:, 1], share[:, 1]], axis=1)
     solved, samples = [], []
     for axis, seed in ((east, 1), (north, 2)):
         problem = BandedProblem(2 * n)  # coordinate, its drifting error
-        node, share = between(time_s, grid_s)
-        problem.add(
-            2 * node,
-            (0, 1, 2, 3),
-            np.stack([share[:, 0], share[:, 0], share[:, 1], share[:, 1]], axis=1),
-            axis,
-            sigma=0.10 + 0.1 * min(interval_s, 1.0),
-            robust=True,
-        )
+        problem.add(2 * node, (0, 1, 2, 3), weights, axis, sigma=0.10 + 0.1 * min(interval_s, 1.0), robust=True)
         nodes = 2 * np.arange(n)
         problem.add(nodes[:-3], (0, 2, 4, 6), difference_weights(3), 0.0, sigma=POSITION_JERK * step_s**2.5)
         problem.add(nodes[:-1] + 1, (0, 2), difference_weights(1), 0.0, sigma=0.08 * np.sqrt(step_s))

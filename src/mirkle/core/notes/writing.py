@@ -91,6 +91,8 @@ class Hand:
 
     def _shape_edits(self, note: Note, rewording: Rewording) -> list[tuple[Span, str]]:
         """Edits of length, change of radius and feature, at the words they replace or behind the corner."""
+        if rewording.length is None and rewording.tightens is None and rewording.feature is None:
+            return []
         own = [t for t in self.reading.pieces if note.span.start <= t.span.start and t.span.end <= note.span.end]
         head = max((s.end for s in (note.direction_span, note.grade_span) if s is not None), default=None)
         edits: list[tuple[Span, str]] = []

@@ -83,6 +83,7 @@ def _grade_speeds(
 ) -> tuple[tuple[float, float], ...]:
     """Positions and the speeds they are taken at, never falling from tight to open; ends filled from the radius scale."""
     speeds: dict[float, list[float]] = {}
+    usual = float(np.median(grip))
     for tie in lineup.ties:
         grade = notes[tie.note].grade
         if tie.bend is None or tie.sure < 0.5 or grade is None:
@@ -91,7 +92,7 @@ def _grade_speeds(
             position = round(school.position(grade))
         except ValueError:
             continue
-        allowed = float(np.sqrt(np.median(grip) * tie.bend.radius_m))
+        allowed = float(np.sqrt(usual * tie.bend.radius_m))
         # A bend may be slow for its neighbour's sake: what its own radius allowed counts for half.
         speeds.setdefault(float(position), []).append(0.5 * (tie.bend.speed_min_mps + allowed))
     found = sorted((p, float(np.median(v))) for p, v in speeds.items() if len(v) >= 2)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.lib.stride_tricks import sliding_window_view
 
 from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.motion.profile import Profile
@@ -37,7 +38,7 @@ def propose_parts(lineup: Lineup, profile: Profile, pace: Pace, finish_m: float)
         used = np.array([b.speed_min_mps**2 / b.radius_m / pace.grip(b.apex_m) for b in bends])
         half = BENDS_IN_A_ROW // 2
         padded = np.pad(used, half, mode="reflect")
-        level = np.array([np.median(padded[i : i + BENDS_IN_A_ROW]) for i in range(len(used))])
+        level = np.median(sliding_window_view(padded, BENDS_IN_A_ROW), axis=1)
         first: int | None = None
         for i, value in enumerate([*level, 1.0]):
             if first is None and value < LOST:
