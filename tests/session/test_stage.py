@@ -8,7 +8,7 @@ from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Project
 from mirkle.session import places
-from mirkle.session.stage import Stage
+from mirkle.session.stage import BOTH, SHOWN, Stage
 from tests.conftest import MORNING
 
 
@@ -31,7 +31,7 @@ def test_a_mark_changes_one_note_of_the_book_and_undo_takes_it_back(stage: Stage
     assert finding is not None
     proposal = stage.proposal(finding)
     assert proposal is not None
-    stage.mark(proposal.text)
+    stage.mark(proposal.text, by=BOTH)
     after = stage.edition.text
     changed = [(a, b) for a, b in zip(before.splitlines(), after.splitlines(), strict=True) if a != b]
     assert changed == [(stage.review.notes[finding.note].text, proposal.text)]
@@ -46,7 +46,7 @@ def test_all_proposals_together_still_make_a_book_that_can_be_read(stage: Stage)
         stage.choose(finding)
         proposal = stage.proposal(finding)
         if proposal is not None:
-            stage.mark(proposal.text)
+            stage.mark(proposal.text, by=BOTH)
     reading = parse_notes(stage.edition.text.encode(), name="new")
     assert all(not n.unread for n in reading.notes)
     missing = sum(f.kind == "corner-uncalled" for f in stage.findings)
@@ -64,7 +64,7 @@ def test_a_new_edition_no_longer_shows_what_was_mended(stage: Stage) -> None:
             stage.choose(finding)
             proposal = stage.proposal(finding)
             assert proposal is not None
-            stage.mark(proposal.text)
+            stage.mark(proposal.text, by=BOTH)
     again = review_material(Inputs(MORNING, Material("notes", "new", stage.edition.text.encode())))
     assert [f.why for f in again.findings if f.severity in ("danger", "change")] == []
 
@@ -85,9 +85,9 @@ def test_closed_and_opened_again_everything_is_there(stage: Stage) -> None:
         proposal = stage.proposal(finding)
         if answer == "mark":
             assert proposal is not None
-            stage.mark(proposal.text)
+            stage.mark(proposal.text, by=BOTH)
         else:
-            getattr(stage, answer)()
+            stage.answer(answer)
         answers[finding.id] = answer
     stage.undo()
     answers.popitem()
@@ -112,11 +112,11 @@ def test_listeners_hear_of_choices_and_decisions_and_are_not_kept_alive(stage: S
 
     listener = Listener()
     stage.decided.connect(listener.note)
-    stage.keep()
+    stage.answer("keep")
     assert listener.heard == ["decided"]
     heard = listener.heard
     del listener
-    stage.keep()
+    stage.answer("keep")
     assert heard == ["decided"]
 
 
@@ -148,3 +148,66 @@ def test_settings_survive_a_broken_file() -> None:
     assert places.setting("theme", "paper") == "paper"
     places.keep_setting("theme", "night")
     assert places.setting("theme", "paper") == "night"
+
+
+def test_a_faster_note_takes_the_word_of_both_however_it_comes_about(stage: Stage) -> None:
+    choose(stage, "grade-easier")
+    easier = stage.proposal(stage.finding)
+    assert easier is not None
+    with pytest.raises(UnusableNotes, match="makes the note faster"):
+        stage.mark(easier.text, by="driver")
+    # Typed into a finding that would make it slower, or on a note on which nothing was found.
+    tighter = next(f for f in stage.findings if f.kind == "grade-tighter" and f.called in ("3", "4", "5"))
+    stage.choose(tighter)
+    faster = stage.review.notes[stage.note].text.replace(tighter.called, "6", 1)
+    with pytest.raises(UnusableNotes, match="makes the note faster"):
+        stage.mark(faster)
+    plain = next(n for n in stage.review.notes if n.grade == "3" and not stage.findings_on(n.index))
+    stage.choose_note(plain.index)
+    assert stage.wants_both(plain.text.replace("3", "5", 1))
+    assert not stage.wants_both(plain.text.replace("3", "2", 1))
+    assert not stage.decisions
+    stage.mark(plain.text.replace("3", "5", 1), by=BOTH, remark="dry now")
+    (change,) = stage.edition.changes
+    assert change.old == plain.text
+    assert stage.history[0].remark == "dry now"
+
+
+def test_findings_are_shown_by_kind_and_in_the_order_of_the_road(stage: Stage) -> None:
+    assert stage.listed == stage.findings
+    shown = [f for f in stage.findings for name in SHOWN if name in ("corners", "shape", "vertical", "words", "pace")
+             and SHOWN[name](f)]  # fmt: skip
+    assert len(shown) == len(stage.findings), "every finding belongs to one of the kinds"
+    stage.arrange(order="stage", shown="change")
+    assert [f.from_m for f in stage.listed] == sorted(f.from_m for f in stage.listed)
+    assert {f.severity for f in stage.listed} == {"danger", "change"}
+    stage.choose(stage.listed[0])
+    seen = []
+    for _ in stage.listed:
+        seen.append(stage.finding)
+        stage.step(1)
+    assert seen == list(stage.listed)
+    stage.arrange(shown="words")
+    assert stage.finding in stage.listed
+
+
+def test_what_no_sensor_saw_is_kept_beside_the_book(stage: Stage) -> None:
+    text = stage.edition.text
+    with pytest.raises(UnusableNotes, match="no words"):
+        stage.add("hazard", 900.0, 900.0, "  ")
+    stage.add("condition", 3200.0, 3000.0, "ice in the shade", by="driver")
+    stage.add("hazard", 900.0, 900.0, "stones inside")
+    assert [(a.answer, a.from_m, a.to_m) for a in stage.additions] == [
+        ("hazard", 900.0, 900.0),
+        ("condition", 3000.0, 3200.0),
+    ]
+    assert stage.edition.text == text
+    assert stage.decisions == {}
+    path = stage.project.path
+    stage.project.close()
+    again = Stage.of_project(Project.open(path))
+    assert [a.text for a in again.additions] == ["stones inside", "ice in the shade"]
+    again.take_away(again.additions[0])
+    assert [a.text for a in again.additions] == ["ice in the shade"]
+    again.undo()
+    assert len(again.additions) == 2

@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
+import numpy as np
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.verdict.findings import Finding
 from mirkle.core.verdict.parts import Part
+from mirkle.desk.add_view import AddDialog
 from mirkle.desk.evidence import Evidence
 from mirkle.desk.page_view import MARGIN_PX, PageView
 from mirkle.desk.road_view import HEAD_PX, METRES_PER_PIXEL, RoadView
 from mirkle.desk.strip import StageStrip
 from mirkle.desk.theme import Theme
-from mirkle.session.stage import Stage
+from mirkle.desk.work_bar import WorkBar
+from mirkle.session.stage import BOTH, Stage
+
+ANSWER_KEYS = {
+    Qt.Key.Key_Return: "mark", Qt.Key.Key_Enter: "mark", Qt.Key.Key_K: "keep", Qt.Key.Key_T: "talk", Qt.Key.Key_V: "video",
+}  # fmt: skip
 
 
 class Compare(QWidget):
@@ -29,7 +35,7 @@ class Compare(QWidget):
         super().__init__(parent)
         self.stage = stage
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self._one_said_yes: Finding | None = None
+        self._one_said_yes: tuple[int, str] | None = None
         self.page = PageView(stage, theme)
         self.road = RoadView(stage, theme)
         self.evidence = Evidence(stage, theme, self)
@@ -43,7 +49,10 @@ class Compare(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 10, 10)
         column.setSpacing(8)
+        self.bar = WorkBar(stage)
+        self.bar.added.connect(self.add_by_hand)
         column.addLayout(top, 1)
+        column.addWidget(self.bar)
         column.addWidget(self.strip)
         self.thread_line.raise_()
         self.page.picked.connect(stage.choose_note)
@@ -105,26 +114,31 @@ class Compare(QWidget):
 
     def answer(self, answer: str) -> None:
         """Takes an answer to the chosen finding and goes on to the next open one; a fault is said under the field."""
-        finding = self.stage.finding
-        if answer == "mark" and self.stage.wants_both and self._one_said_yes is not finding:
-            self._one_said_yes = finding
-            self.evidence.say(
-                "This makes the note faster: one of you has said yes, the other presses Enter too.", fault=True
-            )
-            return
+        text, by, remark = self.evidence.text, self.evidence.by, self.evidence.remark.text().strip()
+        if answer == "mark" and self.stage.wants_both(text):
+            asked = (self.stage.note, text)
+            if self._one_said_yes != asked:
+                self._one_said_yes = asked
+                self.evidence.say(
+                    "This makes the note faster: one of you has said yes, the other presses Enter too.", fault=True
+                )
+                return
+            by = BOTH
         self._one_said_yes = None
         try:
             if answer == "mark":
-                self.stage.mark(self.evidence.text)
-            elif answer == "keep":
-                self.stage.keep()
+                self.stage.mark(text, by=by, remark=remark)
             else:
-                self.stage.talk()
+                self.stage.answer(answer, by=by, remark=remark)
         except MirkleError as fault:
             self.evidence.say(fault.sentence, fault=True)
             return
         self.setFocus()
         self.stage.next_open()
+
+    def add_by_hand(self) -> None:
+        """Asks for a hazard or a condition at the place that is looked at."""
+        AddDialog(self.stage, float(np.clip(self.road.middle_m, 0.0, self.stage.review.finish_m)), self).exec()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
@@ -134,13 +148,18 @@ class Compare(QWidget):
             self.stage.step(1 if key == Qt.Key.Key_N else -1)
         elif key in (Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
             self.page.keyPressEvent(event)
-        elif (
-            key in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_K, Qt.Key.Key_T) and self.stage.finding is not None
-        ):
-            self.answer({Qt.Key.Key_K: "keep", Qt.Key.Key_T: "talk"}.get(Qt.Key(key), "mark"))
+        elif key in ANSWER_KEYS and self.stage.finding is not None:
+            self.answer(ANSWER_KEYS[Qt.Key(key)])
+        elif key == Qt.Key.Key_H:
+            self.add_by_hand()
+        elif key == Qt.Key.Key_R and self.stage.finding is not None:
+            self.evidence.remark.setFocus()
+        elif key == Qt.Key.Key_B and self.stage.finding is not None:
+            self.evidence.next_by()
         elif key == Qt.Key.Key_X:
             self.parts_wanted.emit(None)
-        elif key == Qt.Key.Key_E and self.stage.finding is not None:
+        elif key == Qt.Key.Key_E:
+            self.evidence.begin_editing()
             self.evidence.field.setFocus()
             self.evidence.field.selectAll()
         else:

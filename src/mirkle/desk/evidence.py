@@ -5,18 +5,28 @@ from __future__ import annotations
 import numpy as np
 from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPlainTextEdit,
+    QPushButton,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
 from mirkle.desk.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
 from mirkle.desk.theme import Theme, font
-from mirkle.desk.words import ANSWER_WORDS, SEVERITY_WORDS, title_of
+from mirkle.desk.words import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, title_of
 from mirkle.session.stage import Stage, in_words
 
 
 class Evidence(QWidget):
-    """Emits ``answered`` with ``mark``, ``keep`` or ``talk``."""
+    """Emits ``answered`` with ``mark``, ``keep``, ``talk`` or ``video``."""
 
     answered = pyqtSignal(str)
 
@@ -28,8 +38,8 @@ class Evidence(QWidget):
         self.title, self.why, self.severity = _label("title"), _label("why"), _label("faint")
         self.drawings: list[Drawing] = [
             ScaleBar(stage, theme, 96),
-            Traces(stage, theme, 124),
-            FromAbove(stage, theme, 84),
+            Traces(stage, theme, 90),
+            FromAbove(stage, theme, 56),
         ]
         self.facts = _label("faint")
         self.rest = QWidget()
@@ -49,7 +59,18 @@ class Evidence(QWidget):
             "mark": _button("Mark it  ⏎", "Write this into the book (Enter)", "primary"),
             "keep": _button("Keep  K", "Keep the note as it is written (K)"),
             "talk": _button("Talk  T", "Put it aside to talk over (T)"),
+            "video": _button("Video  V", "Look at it on the video before deciding (V)"),
         }
+        self.who = QComboBox()
+        for by, words in BY_WORDS.items():
+            self.who.addItem(f"{words}  ▾", by)
+        self.who.setAccessibleName("Who says so")
+        self.who.setToolTip("Who says so (B goes round)")
+        self.remark = QLineEdit()
+        self.remark.setObjectName("quiet")
+        self.remark.setPlaceholderText("a word on it  R")
+        self.remark.setAccessibleName("A remark on the decision")
+        self.remark.installEventFilter(self)
         for name, button in self.buttons.items():
             button.clicked.connect(lambda _=False, n=name: self.answered.emit(n))
         self._lay_out()
@@ -73,9 +94,13 @@ class Evidence(QWidget):
         column.addWidget(self.write_label)
         column.addWidget(self.field)
         column.addWidget(self.read_back)
+        said = QHBoxLayout()
+        said.addWidget(self.who, 1)
+        said.addWidget(self.remark, 2)
+        column.addLayout(said)
         row = QHBoxLayout()
-        for name in ("mark", "keep", "talk"):
-            row.addWidget(self.buttons[name], 2 if name == "mark" else 1)
+        for name, button in self.buttons.items():
+            row.addWidget(button, 3 if name == "mark" else 2)
         column.addLayout(row)
 
     def set_theme(self, theme: Theme) -> None:
@@ -89,24 +114,50 @@ class Evidence(QWidget):
         """What stands in the field."""
         return self.field.toPlainText().strip()
 
+    @property
+    def by(self) -> str:
+        """Who says so: the driver, the co-driver, both, or nobody said."""
+        return str(self.who.currentData())
+
+    def next_by(self) -> None:
+        """Goes round who says so."""
+        self.who.setCurrentIndex((self.who.currentIndex() + 1) % self.who.count())
+
+    def begin_editing(self) -> None:
+        """Opens the field on a note on which nothing was found, so that a crew can write what it knows."""
+        if self.stage.finding is None:
+            for widget in (self.write_label, self.field, self.buttons["mark"], self.who, self.remark):
+                widget.setVisible(True)
+            self.write_label.setText(f"Write instead of “{self._old_text()}”")
+            self.field.setPlainText(self.stage.edition.text_of(self.stage.review.notes[self.stage.note]))
+            self.rest.setVisible(True)
+
     def show_chosen(self) -> None:
         """Shows the chosen finding, or the note where it has none."""
         finding = self.stage.finding
-        for widget in (*self.drawings, self.facts, self.write_label, self.field, *self.buttons.values(), self.severity):
+        for widget in (*self.drawings, self.facts, self.write_label, self.field, *self.buttons.values(), self.severity,
+                       self.who, self.remark):  # fmt: skip
             widget.setVisible(finding is not None)
         self.rest.setVisible(finding is None)
         note = self.stage.review.notes[self.stage.note]
         if finding is None:
             self.title.setText(note.text)
             self._colour_title("")
-            self.why.setText(f"Reads: {in_words(note)}.\n\nNothing was found on this note. N goes to the next finding.")
+            self.why.setText(
+                f"Reads: {in_words(note)}.\n\nNothing was found on this note. N goes to the next finding; E edits it."
+            )
             self.read_back.setText("")
         else:
             self.title.setText(title_of(finding))
             self._colour_title(finding.severity)
             decision = self.stage.decisions.get(finding.id)
             place = f"page {note.page}, line {note.line} · {finding.from_m / 1000:.2f} km"
-            said = f" · {ANSWER_WORDS[decision.answer]}" if decision else ""
+            said = (
+                f" · {ANSWER_WORDS[decision.answer]}{f' by {BY_SAID[decision.by]}' if decision.by else ''}"
+                if decision
+                else ""
+            )
+            self.remark.setText(decision.remark if decision else "")
             self.severity.setText(
                 f"{SEVERITY_WORDS[finding.severity]} · {min(finding.confidence, 0.99):.0%} sure · {place}{said}"
             )
@@ -122,9 +173,8 @@ class Evidence(QWidget):
 
     def _old_text(self) -> str:
         finding = self.stage.finding
-        assert finding is not None
-        proposal = self.stage.proposal(finding)
-        first, last = (proposal.first_note, proposal.last_note) if proposal else (finding.note, finding.note)
+        proposal = self.stage.proposal(finding) if finding is not None else None
+        first, last = (proposal.first_note, proposal.last_note) if proposal else (self.stage.note, self.stage.note)
         return self.stage.edition.old_text(first, last).replace("\n", " / ")
 
     def _facts(self) -> str:
@@ -154,7 +204,7 @@ class Evidence(QWidget):
         return "\n".join(lines)
 
     def _read_back(self) -> None:
-        if self.stage.finding is None:
+        if self.field.isHidden():
             return
         try:
             words, fault = self.stage.read_back(self.text), False
@@ -181,7 +231,11 @@ class Evidence(QWidget):
             self.title.style().polish(self.title)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        if watched is self.field and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+        if watched is self.remark and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape):
+                self.parentWidget().setFocus()
+                return True
+        elif watched is self.field and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not event.modifiers():
                 if self.buttons["mark"].isEnabled():
                     self.answered.emit("mark")

@@ -14,6 +14,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
+from mirkle.core.book.decisions import Decision
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.vertical import Feature
@@ -88,7 +89,7 @@ class RoadView(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         metres = self.middle_m + (event.position().y() - self.y_of(self.middle_m)) * METRES_PER_PIXEL
-        inside = [f for f in self.stage.findings if f.from_m - 8 <= metres <= f.to_m + 8]
+        inside = [f for f in self.stage.listed if f.from_m - 8 <= metres <= f.to_m + 8]
         if inside:
             self.stage.choose(inside[0])
         else:
@@ -114,9 +115,12 @@ class RoadView(QWidget):
         for feature in self.stage.review.measured.vertical or ():
             if first < feature.at_m < last:
                 self._paint_met(painter, feature)
-        for finding in self.stage.findings:
+        for finding in self.stage.listed:
             if finding.to_m > first and finding.from_m < last:
                 self._paint_finding(painter, finding)
+        for addition in self.stage.additions:
+            if addition.to_m > first and addition.from_m < last:
+                self._paint_addition(painter, addition)
         self._paint_head(painter)
         painter.end()
 
@@ -307,6 +311,19 @@ class RoadView(QWidget):
         if chosen or decision is not None or finding.severity == "danger":
             name = mark_name(finding, decision.answer if decision else None)
             draw_mark(painter, self.theme, name, QPointF(self.width() - 14, 0.5 * (top + bottom)), 16)
+
+    def _paint_addition(self, painter: QPainter, addition: Decision) -> None:
+        """What the crew added by hand, along the right border with its words."""
+        top, bottom = self.y_of(addition.from_m), self.y_of(addition.to_m)
+        colour = self.theme.colour("danger" if addition.answer == "hazard" else "span")
+        x = self.width() - 40.0
+        painter.setPen(QPen(colour, 3, Qt.PenStyle.DotLine))
+        painter.drawLine(QPointF(x, top), QPointF(x, max(bottom, top + 2)))
+        draw_mark(painter, self.theme, addition.answer, QPointF(x, top), 14)
+        painter.setFont(font(14, family="hand", bold=True))
+        painter.setPen(colour)
+        painter.drawText(QRectF(x - 212, top - 11, 200, 22), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+                         addition.text)  # fmt: skip
 
     def _paint_unmet_label(self, painter: QPainter, note: Note, y: float, side: int) -> None:
         painter.setFont(font(14, family="hand"))

@@ -28,6 +28,8 @@ def mark_name(finding: Finding, answer: str | None) -> str:
         return "dash"
     if answer == "talk":
         return "speech"
+    if answer == "video":
+        return "eye"
     if finding.severity == "danger":
         return "triangle"
     if finding.kind.startswith("distance"):
@@ -39,7 +41,7 @@ def mark_name(finding: Finding, answer: str | None) -> str:
     return "square" if finding.severity == "check" else "dot"
 
 
-_COLOURS = {"tick": "pencil", "dash": "faint", "speech": "pencil", "triangle": "danger", "span": "span",
+_COLOURS = {"tick": "pencil", "dash": "faint", "speech": "pencil", "eye": "pencil", "hazard": "danger", "condition": "span", "triangle": "danger", "span": "span",
             "diamond": "ink", "ring": "time", "square": "faint", "dot": "faint"}  # fmt: skip
 
 
@@ -79,6 +81,23 @@ def draw_mark(painter: QPainter, theme: Theme, name: str, centre: QPointF, size:
         painter.drawPath(path)
     elif name == "dash":
         painter.drawLine(QPointF(x - half * 0.7, y), QPointF(x + half * 0.7, y))
+    elif name == "eye":
+        path = QPainterPath(QPointF(x - half, y))
+        path.quadTo(QPointF(x, y - half * 1.3), QPointF(x + half, y))
+        path.quadTo(QPointF(x, y + half * 1.3), QPointF(x - half, y))
+        painter.drawPath(path)
+        painter.drawEllipse(centre, half * 0.25, half * 0.25)
+    elif name in ("hazard", "condition"):
+        # A cross for what stays, three waves for what passes.
+        if name == "hazard":
+            painter.drawLine(QPointF(x - half * 0.7, y - half * 0.7), QPointF(x + half * 0.7, y + half * 0.7))
+            painter.drawLine(QPointF(x - half * 0.7, y + half * 0.7), QPointF(x + half * 0.7, y - half * 0.7))
+        else:
+            for row in (-0.55, 0.0, 0.55):
+                path = QPainterPath(QPointF(x - half, y + row * size))
+                path.cubicTo(x - half * 0.3, y + row * size - half * 0.5, x + half * 0.3, y + row * size + half * 0.5,
+                             x + half, y + row * size)  # fmt: skip
+                painter.drawPath(path)
     elif name == "speech":
         box = QRectF(x - half, y - half * 0.8, size, size * 0.6)
         painter.drawRoundedRect(box, 3, 3)

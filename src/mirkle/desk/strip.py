@@ -72,8 +72,8 @@ class StageStrip(QWidget):
         if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
             self._drag_m = (metres, metres)
             return
-        if self.stage.findings:
-            nearest = min(self.stage.findings, key=lambda f: abs(0.5 * (f.from_m + f.to_m) - metres))
+        if self.stage.listed:
+            nearest = min(self.stage.listed, key=lambda f: abs(0.5 * (f.from_m + f.to_m) - metres))
             if abs(self._x(0.5 * (nearest.from_m + nearest.to_m)) - event.position().x()) < 12:
                 self.stage.choose(nearest)
                 return
@@ -96,7 +96,7 @@ class StageStrip(QWidget):
         if self._drag_m is not None:
             self._hatch(painter, *sorted(self._drag_m), "")
         decisions = self.stage.decisions
-        ordered = sorted(self.stage.findings, key=lambda f: (f is self.stage.finding, f.severity == "danger"))
+        ordered = sorted(self.stage.listed, key=lambda f: (f is self.stage.finding, f.severity == "danger"))
         for finding in ordered:
             decision = decisions.get(finding.id)
             centre = QPointF(self._x(0.5 * (finding.from_m + finding.to_m)), 17)
@@ -105,6 +105,8 @@ class StageStrip(QWidget):
                 painter.setBrush(self.theme.colour("chosen"))
                 painter.drawRoundedRect(QRectF(centre.x() - 10, 5, 20, 24), 4, 4)
             draw_mark(painter, self.theme, mark_name(finding, decision.answer if decision else None), centre, 12)
+        for addition in self.stage.additions:
+            draw_mark(painter, self.theme, addition.answer, QPointF(self._x(addition.from_m), 38), 11)
         painter.end()
 
     def _hatch(self, painter: QPainter, first_m: float, last_m: float, words: str) -> None:

@@ -40,7 +40,11 @@ SEVERITY_WORDS = {
     "check": "check on the video, both of you",
     "remark": "a remark",
 }
-ANSWER_WORDS = {"mark": "marked", "keep": "kept as written", "talk": "to talk over"}
+ANSWER_WORDS = {
+    "mark": "marked", "keep": "kept as written", "talk": "to talk over", "video": "to look at on the video",
+}  # fmt: skip
+BY_WORDS = {"": "who says so?", "driver": "the driver says", "co-driver": "the co-driver says", "both": "we both say"}
+BY_SAID = {"driver": "the driver", "co-driver": "the co-driver", "both": "both"}
 
 CAUTIONS = (
     "What Mirkle measures is the line that one car took on one pass. By the next pass ruts, stones pulled onto the "
@@ -58,7 +62,10 @@ KEYS = (
     ("Enter", "mark it: write the change into the book"),
     ("K", "keep the note as it is written"),
     ("T", "talk it over later"),
-    ("E", "edit what to write;  Esc leaves the field"),
+    ("V", "look at it on the video first"),
+    ("B,  R", "who says so;  a remark on it"),
+    ("E", "edit what to write, on any note;  Esc leaves the field"),
+    ("H", "add a hazard that no sensor saw, or a condition for the next pass"),
     ("X", "parts that don't count; or drag over the stage with Shift held"),
     ("Ctrl+Z  /  Ctrl+Shift+Z", "undo, redo"),
     ("U", "Line up: the next unsure note"),

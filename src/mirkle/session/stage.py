@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import os
+from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
 
@@ -34,7 +35,19 @@ from mirkle.session.material import (
 )
 from mirkle.session.signal import Signal
 
-# Findings whose proposal lets the car go faster.
+# Which findings a crew may want to see alone.
+SHOWN: dict[str, Callable[[Finding], bool]] = {
+    "all": lambda _: True,
+    "danger": lambda f: f.severity == "danger",
+    "change": lambda f: f.severity in ("danger", "change"),
+    "corners": lambda f: f.kind.startswith(("grade", "direction", "corner", "cut")),
+    "shape": lambda f: f.kind.startswith(("tightens", "opens", "length", "distance")),
+    "vertical": lambda f: f.kind.startswith(("jump", "crest", "bump", "dip", "maybe")),
+    "words": lambda f: f.kind.startswith(("call", "said")),
+    "pace": lambda f: f.kind in ("spare", "surprise"),
+}
+# Findings whose proposal lets the car go faster take the word of both.
+BOTH, ADDITIONS = "both", ("hazard", "condition")
 FASTER = ("grade-easier", "tightens-unmet", "opens-uncalled", "corner-unmet", "length-shorter")
 
 
@@ -58,6 +71,7 @@ class Stage:
         self.by_hand = by_hand_of(inputs, review.reading)
         self.measurements.know(self.run, self.by_hand.start_s, review.measured)
         self._by_id = {f.id: f for f in review.findings}
+        self.order, self.shown = "risk", "all"
         self.finding: Finding | None = self._first_open()
         self.note: int = self.finding.note if self.finding else 0
         self._edition: Edition | None = None
@@ -105,6 +119,20 @@ class Stage:
         return self.review.findings
 
     @property
+    def listed(self) -> tuple[Finding, ...]:
+        """The findings that are looked at now: those shown, in the order chosen."""
+        shown = [f for f in self.findings if SHOWN[self.shown](f)]
+        return tuple(sorted(shown, key=lambda f: f.from_m) if self.order == "stage" else shown)
+
+    def arrange(self, *, order: str | None = None, shown: str | None = None) -> None:
+        """Chooses the order (``risk`` or ``stage``) and which findings are shown (a key of :data:`SHOWN`)."""
+        self.order, self.shown = order or self.order, shown or self.shown
+        listed = self.listed
+        if listed and self.finding not in listed:
+            self.choose(listed[0])
+        self.decided.emit()
+
+    @property
     def decisions(self) -> dict[str, Decision]:
         """The standing decision on each finding by its id."""
         return {k: d for k, d in self._ledger.standing.items() if k in self._by_id}
@@ -122,8 +150,8 @@ class Stage:
         return sum(f.severity == "danger" and f.id not in self.decisions for f in self.findings)
 
     def findings_on(self, note: int) -> list[Finding]:
-        """What was found on a note, most risk first."""
-        return [f for f in self.findings if f.note == note]
+        """What was found on a note and is shown, most risk first."""
+        return [f for f in self.findings if f.note == note and SHOWN[self.shown](f)]
 
     # Choosing
 
@@ -140,14 +168,16 @@ class Stage:
         self.chosen.emit()
 
     def step(self, by: int) -> None:
-        """Goes to the next (1) or the one before (-1) in the order of risk."""
-        if not self.findings:
+        """Goes to the next (1) or the one before (-1) of those listed; from a note without one to the nearest behind it."""
+        listed = self.listed
+        if not listed:
             return
-        if self.finding is None:
-            self.choose(self.findings[0])
+        if self.finding not in listed:
+            behind = next((f for f in listed if self.order == "stage" and f.note >= self.note), listed[0])
+            self.choose(behind)
             return
-        at = self.findings.index(self.finding)
-        self.choose(self.findings[(at + by) % len(self.findings)])
+        at = listed.index(self.finding)
+        self.choose(listed[(at + by) % len(listed)])
 
     def _first_open(self) -> Finding | None:
         decided = self.decisions
@@ -156,8 +186,9 @@ class Stage:
     def next_open(self) -> None:
         """Goes to the next finding that nobody has decided on, if there is one."""
         decided = self.decisions
-        at = self.findings.index(self.finding) if self.finding else -1
-        order = [*self.findings[at + 1 :], *self.findings[: at + 1]]
+        listed = self.listed
+        at = listed.index(self.finding) if self.finding in listed else -1
+        order = [*listed[at + 1 :], *listed[: at + 1]]
         following = next((f for f in order if f.id not in decided), None)
         if following is not None:
             self.choose(following)
@@ -242,37 +273,90 @@ class Stage:
         """
         return "; ".join(in_words(n) for n in self._hand.read_back(text))
 
-    @property
-    def wants_both(self) -> bool:
-        """Whether marking the chosen finding makes a note faster, which takes the word of driver and co-driver."""
-        return self.finding is not None and self.finding.kind in FASTER
+    def wants_both(self, text: str) -> bool:
+        """Whether marking ``text`` makes the note faster, which takes the word of driver and co-driver.
 
-    def mark(self, text: str) -> None:
-        """Marks the chosen finding: ``text`` shall stand instead.
+        By what was found, or because a corner in it is given a more open grade than it had.
+        """
+        if self.finding is not None and self.finding.kind in FASTER:
+            return True
+        proposal = self._replaced(text)
+        try:
+            new = [n for n in self._hand.read_back(text) if n.is_corner]
+        except UnusableNotes:
+            return False
+        old = [n for n in self.review.notes[proposal.first_note : proposal.last_note + 1] if n.is_corner]
+        position = self.review.school.tightest_position
+        return any(position(b) > position(a) + 0.1 for a, b in zip(old, new, strict=False))
+
+    def mark(self, text: str, *, by: str = "", remark: str = "") -> None:
+        """Marks the chosen finding, or the chosen note where it has none: ``text`` shall stand instead.
 
         Raises
         ------
         UnusableNotes
-            It is no note.
+            It is no note, or a faster one without the word of both.
         UnusableProject
             It can't be kept.
         """
-        finding = self._chosen()
-        proposal = self.proposal(finding) or Proposal(finding.note, finding.note, text, None)
+        proposal = self._replaced(text)
         self._hand.read_back(text)
         if text.strip() == self.edition.old_text(proposal.first_note, proposal.last_note):
             raise UnusableNotes("this is what is written already", mend="edit it, or keep the note")
-        decision = Decision(finding.id, "mark", proposal.first_note, proposal.last_note, text.strip())
+        if by != BOTH and self.wants_both(text):
+            raise UnusableNotes("this makes the note faster", mend="let both of you say yes to it")
+        decision = Decision(
+            self._subject, "mark", proposal.first_note, proposal.last_note, text.strip(), by=by, remark=remark
+        )
         self.edition.check_can_take(decision)
         self._append(Entry("decide", decision))
 
-    def keep(self) -> None:
-        """Keeps the note as it is written."""
-        self._append(Entry("decide", Decision(self._chosen().id, "keep")))
+    def answer(self, answer: str, *, by: str = "", remark: str = "") -> None:
+        """Answers the chosen finding without a change: ``keep`` the note, ``talk`` it over, look at the ``video``."""
+        self._append(Entry("decide", Decision(self._chosen().id, answer, by=by, remark=remark)))
 
-    def talk(self) -> None:
-        """Puts the finding aside to be talked over."""
-        self._append(Entry("decide", Decision(self._chosen().id, "talk")))
+    def add(self, kind: str, from_m: float, to_m: float, words: str, *, by: str = "") -> None:
+        """Adds a ``hazard`` that no sensor saw, or a ``condition`` for the next pass only, at a place.
+
+        Raises
+        ------
+        UnusableNotes
+            There are no words.
+        UnusableProject
+            It can't be kept.
+        """
+        if not words.strip():
+            raise UnusableNotes("there are no words for it", mend="say what it is, such as: stones inside")
+        low, high = sorted((from_m, to_m))
+        name = f"{kind}@{low:.0f}-{len(self._ledger.done)}"
+        self._append(Entry("decide", Decision(name, kind, text=words.strip(), by=by, from_m=low, to_m=high)))
+
+    def take_away(self, addition: Decision) -> None:
+        """Takes a hazard or condition away again."""
+        self._append(Entry("decide", replace(addition, answer="gone")))
+
+    @property
+    def additions(self) -> list[Decision]:
+        """Hazards and conditions that the crew added, in the order of the road."""
+        standing = self._ledger.standing.values()
+        return sorted((d for d in standing if d.answer in ADDITIONS), key=lambda d: d.from_m)
+
+    @property
+    def _subject(self) -> str:
+        return self.finding.id if self.finding is not None else f"note@{self.note}"
+
+    def _replaced(self, text: str) -> Proposal:
+        proposal = self.proposal(self.finding) if self.finding is not None else None
+        if proposal is not None:
+            return proposal
+        mark = self.edition.mark_on(self.note)
+        first, last = (mark.first_note, mark.last_note) if mark is not None else (self.note, self.note)
+        return Proposal(first, last, text, None)
+
+    @property
+    def history(self) -> list[Decision]:
+        """Every decision that stands or was taken over by a later one, the latest first: what undo will take back."""
+        return self._ledger.done[::-1]
 
     def _chosen(self) -> Finding:
         if self.finding is None:
@@ -313,6 +397,8 @@ class Stage:
         finding = self._by_id.get(decision.finding)
         if finding is not None:
             self.choose(finding)
+        elif decision.finding.startswith("note@"):
+            self.choose_note(decision.first_note)
 
     # The new edition
 

@@ -8,13 +8,22 @@ from dataclasses import dataclass, field
 
 @dataclass(frozen=True)
 class Decision:
-    """The answer to one finding. For ``mark``, ``text`` stands instead of the notes ``first_note`` to ``last_note``."""
+    """The answer to one finding, or something that the crew added by itself.
+
+    For ``mark``, ``text`` stands instead of the notes ``first_note`` to ``last_note``; ``keep``, ``talk`` and ``video`` change
+    nothing. A ``hazard`` is what the car met and no sensor saw, a ``condition`` holds for the next pass only; both are words
+    at a place and never enter the book's own text. ``gone`` takes either away. ``by`` is who said so, ``remark`` a word on it.
+    """
 
     finding: str
     answer: str
     first_note: int = -1
     last_note: int = -1
     text: str = ""
+    by: str = ""
+    remark: str = ""
+    from_m: float = -1.0
+    to_m: float = -1.0
 
 
 @dataclass(frozen=True)

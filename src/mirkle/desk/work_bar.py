@@ -1,0 +1,100 @@
+"""A bar between page and strip: which findings, in which order, and how much of it the time allows."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QElapsedTimer, QTimer, pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSpinBox, QWidget
+
+from mirkle.session.service import plan_for, too_many
+from mirkle.session.stage import Stage
+
+ORDERS = {"risk": "most risk first", "stage": "in stage order"}
+SHOWN_WORDS = {
+    "all": "all findings", "danger": "dangers", "change": "dangers and changes", "corners": "corners",
+    "shape": "shape and distance", "vertical": "crests and jumps", "words": "calls", "pace": "pace",
+}  # fmt: skip
+USUAL_MIN = 25
+
+
+class WorkBar(QWidget):
+    """Order, filter, the minutes to the time control. ``added`` asks for something to be added by hand."""
+
+    added = pyqtSignal()
+
+    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self.order, self.shown, self.minutes = QComboBox(), QComboBox(), QSpinBox()
+        for box, words, name in (
+            (self.order, ORDERS, "Order of findings"),
+            (self.shown, SHOWN_WORDS, "Which findings"),
+        ):
+            for key, text in words.items():
+                box.addItem(f"{text}  ▾", key)
+            box.setAccessibleName(name)
+            box.setMinimumWidth(150)
+        self.order.setCurrentIndex(self.order.findData(stage.order))
+        self.shown.setCurrentIndex(self.shown.findData(stage.shown))
+        self.order.activated.connect(lambda _: stage.arrange(order=self.order.currentData()))
+        self.shown.activated.connect(lambda _: stage.arrange(shown=self.shown.currentData()))
+        self.minutes.setRange(1, 240)
+        self.minutes.setValue(USUAL_MIN)
+        self.minutes.setSuffix(" min")
+        self.minutes.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.minutes.setFixedWidth(72)
+        self.minutes.setAccessibleName("Minutes to the time control")
+        self.start = QPushButton("Start")
+        self.start.setToolTip("Count down to the time control; the findings that still fit are said here")
+        self.start.clicked.connect(self._start)
+        self.told = QLabel()
+        self.told.setObjectName("faint")
+        self.told.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
+        self.add_button = QPushButton("Add  H")
+        self.add_button.setToolTip("Add a hazard that no sensor saw, or a condition for the next pass (H)")
+        self.add_button.clicked.connect(self.added)
+        self._clock, self._given_s = QElapsedTimer(), 0.0
+        self._tick = QTimer(self)
+        self._tick.setInterval(1000)
+        self._tick.timeout.connect(self.refresh)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(2, 0, 2, 0)
+        row.setSpacing(8)
+        row.addWidget(self.order)
+        row.addWidget(self.shown)
+        row.addSpacing(10)
+        row.addWidget(QLabel("time control in"))
+        row.addWidget(self.minutes)
+        row.addWidget(self.start)
+        row.addWidget(self.told, 1)
+        row.addWidget(self.add_button)
+        stage.decided.connect(self.refresh)
+        self.refresh()
+
+    @property
+    def seconds_left(self) -> float:
+        """Until the time control; as typed before the count-down is begun."""
+        if not self._clock.isValid():
+            return 60.0 * self.minutes.value()
+        return self._given_s - self._clock.elapsed() / 1000.0
+
+    def _start(self) -> None:
+        if self._clock.isValid():
+            self._clock.invalidate()
+            self._tick.stop()
+        else:
+            self._given_s = 60.0 * self.minutes.value()
+            self._clock.start()
+            self._tick.start()
+        self.minutes.setEnabled(not self._clock.isValid())
+        self.start.setText("Stop" if self._clock.isValid() else "Start")
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Says what fits by now, or that there are too many changes."""
+        warning = too_many(self.stage)
+        words = plan_for(self.stage, self.seconds_left).words if self._clock.isValid() else ""
+        name = "fault" if warning else "faint"
+        if self.told.objectName() != name:
+            self.told.setObjectName(name)
+            self.told.style().polish(self.told)
+        self.told.setText("; ".join(w for w in (words, warning) if w))
