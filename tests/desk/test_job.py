@@ -12,10 +12,12 @@ from PyQt6.QtGui import QDropEvent, QImage
 from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
+from mirkle.core.cautions import CAUTIONS
+from mirkle.desk.add_view import AddDialog
 from mirkle.desk.dialogs import Cautions, Keys
+from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
 from mirkle.desk.page_view import MARGIN_PX
 from mirkle.desk.window import Window
-from mirkle.desk.words import CAUTIONS
 from mirkle.session import places
 from mirkle.standins import slatehook
 
@@ -212,9 +214,9 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
     assert stage is not None
     for key in (Qt.Key.Key_Return, Qt.Key.Key_Return, Qt.Key.Key_T):
         qtbot.keyClick(open_window.compare, key)
-    book.write_notes(tmp_path / "new.txt")
+    book.take_away("notes", tmp_path / "new.txt")
     assert (tmp_path / "new.txt").read_text() == stage.edition.text
-    book.write_card(tmp_path / "card.pdf")
+    book.take_away("card", tmp_path / "card.pdf")
     pages = PdfReader(tmp_path / "card.pdf").pages
     words = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pages))
     for change in stage.edition.changes:
@@ -226,8 +228,100 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
     fonts = {str(f.get_object()["/BaseFont"]) for p in pages for f in p["/Resources"]["/Font"].values()}
     assert any("Andika" in f for f in fonts)
     assert not list(tmp_path.glob("*.part"))
-    book.write_card(tmp_path / "no such folder" / "card.pdf")
+    book.take_away("card", tmp_path / "no such folder" / "card.pdf")
     assert "can't be written" in book.said.text()
+
+
+def test_the_book_is_printed_on_either_paper_for_sun_and_night(open_window: Window, tmp_path: Path) -> None:
+    stage, book = open_window.stage, open_window.book
+    assert stage is not None
+    for finding in stage.findings[:3]:
+        stage.choose(finding)
+        stage.mark(stage.proposal(finding).text, by="both")
+    for paper, night, lines in (("A5", False, 0), ("A4", True, 20)):
+        book.paper.setCurrentIndex(book.paper.findData(paper))
+        book.ink.setCurrentIndex(book.ink.findData(night))
+        book.lines.setValue(lines)
+        book.take_away("book", tmp_path / f"{paper}.pdf")
+        pages = PdfReader(tmp_path / f"{paper}.pdf").pages
+        assert round(float(pages[0].mediabox.width)) == {"A5": 420, "A4": 595}[paper]
+        words = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pages))
+        for note in stage.review.notes[:40]:
+            assert note.text in words
+        for change in stage.edition.changes:
+            assert change.new.split("\n")[0] in words
+        for caution in CAUTIONS:
+            assert caution in words
+        asked = max(n.page for n in stage.review.notes) if not lines else -(-len(stage.review.notes) // lines)
+        assert f"page {asked}" in words
+    for what in ("csv", "html", "gpx", "json"):
+        book.take_away(what, tmp_path / what)
+        assert (tmp_path / what).stat().st_size > 1000
+
+
+def test_two_editions_and_the_history_are_shown(open_window: Window, qtbot: QtBot) -> None:
+    stage = open_window.stage
+    assert stage is not None
+    for finding in stage.findings[:2]:
+        stage.choose(finding)
+        stage.mark(stage.proposal(finding).text, by="both", remark="seen on the video")
+    two = EditionsDialog(stage, open_window)
+    qtbot.addWidget(two)
+    assert two.heading.text() == "2 places differ"
+    two.boxes[1].setCurrentIndex(1)
+    assert two.heading.text() == "1 place differs"
+    assert (
+        stage.edition.changes[0].new.split("\n")[0]
+        in " ".join(two.list.item(i).text() for i in range(two.list.count()))
+        or stage.edition.changes[1].new.split("\n")[0] in two.list.item(0).text()
+    )
+    history = HistoryDialog(stage, open_window)
+    qtbot.addWidget(history)
+    assert history.list.count() == 2
+    assert "marked, both" in history.list.item(0).text()
+    assert "seen on the video" in history.list.item(0).text()
+    qtbot.mouseClick(history.undo_button, Qt.MouseButton.LeftButton)
+    assert history.list.count() == 1
+    assert len(stage.edition.changes) == 1
+
+
+def test_a_hazard_is_added_by_keyboard_and_stands_on_the_road(open_window: Window, qtbot: QtBot) -> None:
+    stage = open_window.stage
+    assert stage is not None
+    before = picture(open_window.compare.road)
+
+    def fill() -> None:
+        dialog = QApplication.activeModalWidget()
+        assert isinstance(dialog, AddDialog)
+        qtbot.mouseClick(dialog.add_button, Qt.MouseButton.LeftButton)
+        assert "no words" in dialog.said.text()
+        qtbot.keyClicks(dialog.words, "stones inside")
+        qtbot.keyClick(dialog.words, Qt.Key.Key_Return)
+        dialog.accept()
+
+    QTimer.singleShot(100, fill)
+    qtbot.keyClick(open_window.compare, Qt.Key.Key_H)
+    assert [a.text for a in stage.additions] == ["stones inside"]
+    assert picture(open_window.compare.road) != before
+    # No window manager gives the keyboard back after a dialog.
+    QApplication.setActiveWindow(open_window)
+    qtbot.keyClick(open_window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert stage.additions == []
+
+
+def test_filters_and_the_time_control_by_the_bar(open_window: Window, qtbot: QtBot) -> None:
+    stage, bar = open_window.stage, open_window.compare.bar
+    assert stage is not None
+    bar.shown.setCurrentIndex(bar.shown.findData("vertical"))
+    bar.shown.activated.emit(bar.shown.currentIndex())
+    assert stage.finding in stage.listed
+    assert {f.kind.split("-")[0] for f in stage.listed} <= {"jump", "crest", "bump", "dip", "maybe"}
+    bar.minutes.setValue(5)
+    qtbot.mouseClick(bar.start, Qt.MouseButton.LeftButton)
+    assert "min left: time for" in bar.told.text()
+    assert 290 < bar.seconds_left <= 300
+    qtbot.mouseClick(bar.start, Qt.MouseButton.LeftButton)
+    assert bar.told.text() == ""
 
 
 def test_night_theme_repaints_everything(open_window: Window, qtbot: QtBot) -> None:
@@ -249,7 +343,7 @@ def test_no_label_or_button_is_cut_off(open_window: Window, qtbot: QtBot, size: 
     open_window.resize(*size)
     stage = open_window.stage
     assert stage is not None
-    for place in ("Gather", "Compare", "Book"):
+    for place in ("Gather", "Line up", "Compare", "Book"):
         open_window.go_to(place)
         for finding in stage.findings if place == "Compare" else stage.findings[:1]:
             stage.choose(finding)

@@ -5,14 +5,38 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QMenu,
+    QPushButton,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
 
 from mirkle.core.errors import MirkleError
-from mirkle.desk.card import write_card
+from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
 from mirkle.desk.other_hand_view import OtherHandDialog
 from mirkle.desk.page_view import PageView
+from mirkle.desk.printing import write_book, write_card
 from mirkle.desk.theme import Theme
 from mirkle.session.stage import Stage
+from mirkle.session.takeaway import write_export
+
+# What can be taken away: how it is called, how its file ends, and the kind of file.
+TAKE_AWAY = {
+    "card": ("The change card as PDF…", "changes.pdf", "PDF (*.pdf)"),
+    "book": ("The new book as PDF…", "book.pdf", "PDF (*.pdf)"),
+    "notes": ("The new notes as text…", "notes.txt", "Text (*.txt)"),
+    "csv": ("The findings as a table…", "findings.csv", "Table (*.csv)"),
+    "html": ("The review to read in a browser…", "review.html", "Page (*.html)"),
+    "gpx": ("Way-points and the driven line…", "places.gpx", "GPX (*.gpx)"),
+    "json": ("The review for other programs…", "review.json", "JSON (*.json)"),
+}
 
 
 class Book(QWidget):
@@ -30,12 +54,33 @@ class Book(QWidget):
         self.list = QListWidget()
         self.list.setAccessibleName("Changes by page and line")
         self.list.setWordWrap(True)
-        self.notes_button = QPushButton("New notes as text…")
         self.card_button = QPushButton("Change card as PDF…")
-        self.notes_button.clicked.connect(self._ask_notes)
-        self.card_button.clicked.connect(self._ask_card)
-        self.other_button = QPushButton("For another co-driver…")
-        self.other_button.clicked.connect(lambda: OtherHandDialog(self.stage, self).exec())
+        self.book_button = QPushButton("Book as PDF…")
+        self.more_button = QPushButton("More to take away  ▾")
+        self.compare_button = QPushButton("Compare editions…")
+        self.history_button = QPushButton("What was decided…")
+        self.card_button.clicked.connect(lambda: self._ask("card"))
+        self.book_button.clicked.connect(lambda: self._ask("book"))
+        self.compare_button.clicked.connect(lambda: EditionsDialog(self.stage, self).exec())
+        self.history_button.clicked.connect(lambda: HistoryDialog(self.stage, self).exec())
+        self.menu = QMenu(self)
+        for what, (words, _, _) in TAKE_AWAY.items():
+            if what not in ("card", "book"):
+                self.menu.addAction(words, lambda w=what: self._ask(w))
+        self.menu.addAction("The notes for another co-driver…", lambda: OtherHandDialog(self.stage, self).exec())
+        self.more_button.setMenu(self.menu)
+        self.paper, self.ink, self.lines = QComboBox(), QComboBox(), QSpinBox()
+        self.paper.addItem("A5  ▾", "A5")
+        self.paper.addItem("A4  ▾", "A4")
+        self.paper.setAccessibleName("Paper")
+        self.ink.addItem("for sunlight  ▾", False)
+        self.ink.addItem("for the night  ▾", True)
+        self.ink.setAccessibleName("Ink")
+        self.lines.setRange(0, 60)
+        self.lines.setSpecialValueText("pages as in the notes")
+        self.lines.setSuffix(" lines a page")
+        self.lines.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.lines.setAccessibleName("Lines a page of the paper book, 0 for the pages of the notes")
         self.list.currentRowChanged.connect(self._pick)
         self.page.picked.connect(stage.choose_note)
         stage.decided.connect(self.refresh)
@@ -52,12 +97,16 @@ class Book(QWidget):
         column.addWidget(self.heading)
         column.addWidget(self.list, 1)
         column.addWidget(self.said)
-        row = QHBoxLayout()
-        row.addWidget(self.notes_button)
-        row.addWidget(self.card_button)
-        row.addWidget(self.other_button)
-        row.addStretch(1)
-        column.addLayout(row)
+        looks, prints, takes = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
+        for widget in (self.compare_button, self.history_button):
+            looks.addWidget(widget)
+        for widget in (QLabel("on"), self.paper, self.ink, self.lines):
+            prints.addWidget(widget)
+        for widget in (self.card_button, self.book_button, self.more_button):
+            takes.addWidget(widget)
+        for row in (looks, prints, takes):
+            row.addStretch(1)
+            column.addLayout(row)
         both = QHBoxLayout(self)
         both.setContentsMargins(10, 10, 10, 10)
         both.setSpacing(8)
@@ -90,27 +139,23 @@ class Book(QWidget):
         if 0 <= row < len(changes):
             self.stage.choose_note(changes[row].first_note)
 
-    def _ask_notes(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, "The new notes", f"{self.stage.project.name}-notes.txt", "Text (*.txt)"
-        )
+    def _ask(self, what: str) -> None:
+        words, ending, kind = TAKE_AWAY[what]
+        name, _ = QFileDialog.getSaveFileName(self, words, f"{self.stage.project.name}-{ending}", kind)
         if name:
-            self.write_notes(Path(name))
+            self.take_away(what, Path(name))
 
-    def _ask_card(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, "The change card", f"{self.stage.project.name}-changes.pdf", "PDF (*.pdf)"
-        )
-        if name:
-            self.write_card(Path(name))
-
-    def write_notes(self, path: Path) -> None:
-        """Writes the new edition as text and says so, or says why not."""
-        self._write(lambda: self.stage.write_edition(path), path)
-
-    def write_card(self, path: Path) -> None:
-        """Writes the change card and says so, or says why not."""
-        self._write(lambda: write_card(self.stage, path), path)
+    def take_away(self, what: str, path: Path) -> None:
+        """Writes one of :data:`TAKE_AWAY` and says so, or says why not."""
+        size = self.paper.currentData()
+        works = {
+            "notes": lambda: self.stage.write_edition(path),
+            "card": lambda: write_card(self.stage, path, size=size),
+            "book": lambda: write_book(
+                self.stage, path, size=size, night=self.ink.currentData(), lines_a_page=self.lines.value() or None
+            ),
+        }
+        self._write(works.get(what) or (lambda: write_export(self.stage, what, path)), path)
 
     def _write(self, work, path: Path) -> None:  # type: ignore[no-untyped-def]
         try:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from mirkle.desk.words import CAUTIONS, KEYS
+from mirkle.core.cautions import CAUTIONS
+from mirkle.desk.words import KEYS
 
 
 class Cautions(QDialog):

@@ -18,12 +18,12 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mirkle.core.cautions import CAUTIONS
 from mirkle.core.notes.crew import ORDERS, SENSES
 from mirkle.core.review import Review
 from mirkle.desk.plan_view import PlanView
 from mirkle.desk.proof_view import ProofView
 from mirkle.desk.theme import Theme
-from mirkle.desk.words import CAUTIONS
 from mirkle.session.material import channels_in_words, crew_of
 from mirkle.session.proof import Doubt, Proof, accepted, overruled, proofs_of, taught, undone
 from mirkle.session.stage import Stage

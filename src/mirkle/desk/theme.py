@@ -102,6 +102,7 @@ def _sheet(t: Theme) -> str:
         background: transparent; color: {t.faint}; font-size: 15px; }}
     QPushButton#place:checked {{ border-bottom-color: {t.ink}; color: {t.ink}; font-weight: 600; }}
     QPushButton#place:focus {{ color: {t.pencil}; }}
+    QPushButton::menu-indicator {{ image: none; }}
     QPushButton#primary {{ background: {t.chosen}; font-weight: 600; }}
     QPlainTextEdit, QLineEdit {{ background: {t.field}; border: 2px solid {t.pencil}; border-radius: 2px;
         color: {t.pencil}; selection-background-color: {t.chosen}; selection-color: {t.ink}; padding: 2px; }}

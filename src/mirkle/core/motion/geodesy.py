@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 
 from mirkle.core.motion.recording import Floats
@@ -21,12 +23,30 @@ def local_metres(lat_rad: Floats, lon_rad: Floats) -> tuple[Floats, Floats]:
     -------
     east_m, north_m : (n,) metres
     """
+    east_m, north_m = _map(map_middle(lat_rad, lon_rad)).transform(*_one_side(lat_rad, lon_rad))
+    return np.asarray(east_m, dtype=float), np.asarray(north_m, dtype=float)
+
+
+def map_middle(lat_rad: Floats, lon_rad: Floats) -> tuple[float, float]:
+    """Latitude and longitude in degrees of the middle that :func:`local_metres` maps about."""
+    lon, lat = _one_side(lat_rad, lon_rad)
+    return float(np.median(lat)), float(np.median(lon))
+
+
+def degrees_of(east_m: Floats, north_m: Floats, middle: tuple[float, float]) -> tuple[Floats, Floats]:
+    """Latitudes and longitudes in degrees of points on the map about a middle, both (n,)."""
+    lon, lat = _map(middle).transform(east_m, north_m, direction="INVERSE")
+    return np.asarray(lat, dtype=float), (np.asarray(lon, dtype=float) + 180.0) % 360.0 - 180.0
+
+
+def _one_side(lat_rad: Floats, lon_rad: Floats) -> tuple[Floats, Floats]:
+    """Longitude and latitude in degrees, those on both sides of the date line brought to one side."""
+    lon = np.degrees(lon_rad)
+    return lon[0] + (lon - lon[0] + 180.0) % 360.0 - 180.0, np.degrees(lat_rad)
+
+
+def _map(middle: tuple[float, float]) -> Any:
     from pyproj import Transformer
 
-    lat, lon = np.degrees(lat_rad), np.degrees(lon_rad)
-    # Longitudes on both sides of the date line are brought to one side before their middle is taken.
-    lon = lon[0] + (lon - lon[0] + 180.0) % 360.0 - 180.0
-    here = f"+proj=tmerc +lat_0={np.median(lat):.9f} +lon_0={np.median(lon):.9f} +k=1 +ellps=WGS84"
-    there = Transformer.from_crs("+proj=longlat +ellps=WGS84", here, always_xy=True)
-    east_m, north_m = there.transform(lon, lat)
-    return np.asarray(east_m, dtype=float), np.asarray(north_m, dtype=float)
+    here = f"+proj=tmerc +lat_0={middle[0]:.9f} +lon_0={middle[1]:.9f} +k=1 +ellps=WGS84"
+    return Transformer.from_crs("+proj=longlat +ellps=WGS84", here, always_xy=True)

@@ -21,7 +21,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.motion.banded import BandedProblem, Indices, between, difference_weights
-from mirkle.core.motion.geodesy import local_metres
+from mirkle.core.motion.geodesy import local_metres, map_middle
 from mirkle.core.motion.recording import OUTAGE_S, Channel, Floats, Recording
 
 GRAVITY_MPS2 = 9.80665
@@ -55,7 +55,8 @@ class Path:
     ``distance_m`` grows from 0 at the first node; ``heading_rad`` is anticlockwise from east and unwrapped;
     ``curvature_per_m`` is positive to the left, with its standard deviation in ``curvature_sd_per_m``.
     ``forward_mps2`` and ``lateral_mps2`` (left) are of the path, from the smoothed speed and heading. ``slip_rad`` is how
-    far the body points to the left of the path, nan where no yaw rate was recorded.
+    far the body points to the left of the path, nan where no yaw rate was recorded. ``middle_deg`` is the latitude and
+    longitude that east and north are measured from, ``None`` where no position was recorded.
     """
 
     time_s: Floats
@@ -72,6 +73,7 @@ class Path:
     slip_rad: Floats
     sources: tuple[str, ...]
     doubts: tuple[str, ...] = ()
+    middle_deg: tuple[float, float] | None = None
 
     def at_distance(self, values: Floats, distance_m: Floats) -> Floats:
         """``values`` (n,) read at the given distances (m,) by straight lines."""
@@ -133,7 +135,14 @@ def smooth_path(recording: Recording) -> Path:
         slip_rad=motion.slip_rad,
         sources=_sources(recording, directed=directed),
         doubts=_doubts(recording),
+        middle_deg=_middle_deg(recording),
     )
+
+
+def _middle_deg(recording: Recording) -> tuple[float, float] | None:
+    if not recording.has("lat_rad", "lon_rad"):
+        return None
+    return map_middle(recording.channels["lat_rad"].value, recording.channels["lon_rad"].value)
 
 
 def _sources(recording: Recording, *, directed: bool) -> tuple[str, ...]:

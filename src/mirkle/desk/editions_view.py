@@ -1,0 +1,105 @@
+"""Two editions of the book against each other, and the decisions in the order in which they were taken."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
+
+from mirkle.core.book.decisions import Decision
+from mirkle.desk.words import ANSWER_WORDS, BY_SAID
+from mirkle.session.editions import differences, editions, in_words
+from mirkle.session.stage import Stage
+
+
+class EditionsDialog(QDialog):
+    """Choose two editions; the places where they differ are listed by line."""
+
+    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle("Two editions")
+        self.resize(760, 560)
+        self._editions = editions(stage)
+        self.heading, self.list = QLabel(), QListWidget()
+        self.heading.setObjectName("title")
+        self.list.setAccessibleName("What differs, by line")
+        self.list.setWordWrap(True)
+        self.boxes = (QComboBox(), QComboBox())
+        written = next(i for i, e in enumerate(self._editions) if e.name == "as written")
+        row = QHBoxLayout()
+        for box, name, at in zip(self.boxes, ("first", "second"), (written, len(self._editions) - 1), strict=True):
+            for edition in self._editions:
+                box.addItem(f"{edition.name}  ▾")
+            box.setAccessibleName(f"The {name} edition")
+            box.setCurrentIndex(at)
+            box.currentIndexChanged.connect(self.refresh)
+            row.addWidget(box)
+        back = QPushButton("Back")
+        back.clicked.connect(self.accept)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(28, 22, 28, 20)
+        column.addWidget(self.heading)
+        column.addLayout(row)
+        column.addWidget(self.list, 1)
+        column.addWidget(back)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Compares the two that are chosen."""
+        first, second = (self._editions[box.currentIndex()] for box in self.boxes)
+        found = differences(first.text, second.text)
+        self.heading.setText(in_words(found))
+        self.list.clear()
+        for d in found:
+            old, new = (t.replace("\n", " / ") for t in (d.old, d.new))
+            self.list.addItem(f"line {d.line}     {old or 'nothing'}   →   {new or 'struck out'}")
+
+
+class HistoryDialog(QDialog):
+    """What was decided, the latest first; undo takes the topmost back."""
+
+    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self.setWindowTitle("What was decided")
+        self.resize(700, 520)
+        self.list = QListWidget()
+        self.list.setAccessibleName("Decisions, the latest first")
+        self.list.setWordWrap(True)
+        self.undo_button, self.redo_button, back = QPushButton("Undo"), QPushButton("Redo"), QPushButton("Back")
+        self.undo_button.clicked.connect(stage.undo)
+        self.redo_button.clicked.connect(stage.redo)
+        back.clicked.connect(self.accept)
+        title = QLabel("What was decided, the latest first")
+        title.setObjectName("title")
+        row = QHBoxLayout()
+        row.addWidget(self.undo_button)
+        row.addWidget(self.redo_button)
+        row.addStretch(1)
+        row.addWidget(back)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(28, 22, 28, 20)
+        column.addWidget(title)
+        column.addWidget(self.list, 1)
+        column.addLayout(row)
+        stage.decided.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Lists the decisions as they stand."""
+        self.list.clear()
+        for decision in self.stage.history:
+            self.list.addItem(_sentence(self.stage, decision))
+        self.undo_button.setEnabled(self.stage.can_undo)
+        self.redo_button.setEnabled(self.stage.can_redo)
+
+
+def _sentence(stage: Stage, decision: Decision) -> str:
+    by = f", {BY_SAID[decision.by]}" if decision.by else ""
+    remark = f" ({decision.remark})" if decision.remark else ""
+    if decision.from_m >= 0:
+        what = "taken away" if decision.answer == "gone" else decision.answer
+        return f"{what} at {decision.from_m / 1000:.2f} km: {decision.text}{by}{remark}"
+    finding = next((f for f in stage.findings if f.id == decision.finding), None)
+    at = decision.first_note if decision.first_note >= 0 else finding.note if finding else 0
+    note = stage.review.notes[min(at, len(stage.review.notes) - 1)]
+    new = f" → {decision.text}".replace("\n", " / ") if decision.answer == "mark" else ""
+    return f"page {note.page}, line {note.line}: {ANSWER_WORDS[decision.answer]}{by}: {note.text}{new}{remark}"

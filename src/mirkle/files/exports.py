@@ -1,0 +1,197 @@
+"""What a crew takes away: findings as a table, way-points, a report to read in a browser.
+
+Notes and file names may hold anything. A table's cell never begins as a formula does, and the report holds no script and
+asks for nothing from anywhere.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Mapping, Sequence
+from html import escape
+from typing import Any
+
+import numpy as np
+
+from mirkle.core.book.decisions import Decision
+from mirkle.core.book.edition import Change
+from mirkle.core.cautions import CAUTIONS
+from mirkle.core.motion.geodesy import degrees_of
+from mirkle.core.motion.recording import Floats
+from mirkle.core.review import Review
+from mirkle.core.verdict.findings import Finding
+
+COLUMNS = (
+    "severity", "kind", "page", "line", "note", "from_km", "to_km", "called", "met", "confidence", "seconds", "why",
+    "proposal", "decision", "by", "remark", "written",
+)  # fmt: skip
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+
+
+def findings_csv(review: Review, decisions: Mapping[str, Decision], additions: Sequence[Decision]) -> str:
+    """Findings with what was decided, and what was added by hand, as a table for any spreadsheet."""
+    out = io.StringIO()
+    table = csv.writer(out, lineterminator="\n")
+    table.writerow(COLUMNS)
+    for f in review.findings:
+        note, d = review.notes[f.note], decisions.get(f.id)
+        table.writerow(
+            _safe(v)
+            for v in (
+                f.severity, f.kind, note.page, note.line, note.text, f"{f.from_m / 1000:.3f}", f"{f.to_m / 1000:.3f}",
+                f.called or "", f.met or "", f"{f.confidence:.2f}", "" if f.seconds is None else f"{f.seconds:.1f}", f.why,
+                f.proposal.text if f.proposal else "", d.answer if d else "", d.by if d else "", d.remark if d else "",
+                d.text if d else "",
+            )
+        )  # fmt: skip
+    for a in additions:
+        row = ["", a.answer, "", "", "", f"{a.from_m / 1000:.3f}", f"{a.to_m / 1000:.3f}", "", "", "", "", a.text]
+        table.writerow(_safe(v) for v in [*row, *[""] * (len(COLUMNS) - len(row) - 3), a.by, "", ""])
+    return out.getvalue()
+
+
+def _safe(value: object) -> str:
+    """A cell that a spreadsheet takes for text, whatever it begins with."""
+    text = str(value)
+    return f"'{text}" if text.startswith(_FORMULA) else text
+
+
+def waypoints_gpx(review: Review, additions: Sequence[Decision], *, name: str) -> bytes | None:
+    """GPX 1.1 with a way-point for each finding and addition, and the driven line; ``None`` with no position recorded."""
+    from lxml import etree
+
+    plan = review.measured.plan
+    if plan.middle_deg is None:
+        return None
+    lat, lon = degrees_of(plan.east_m + plan.start_m[0], plan.north_m + plan.start_m[1], plan.middle_deg)
+    space = "http://www.topografix.com/GPX/1/1"
+    nsmap: Any = {None: space}
+    gpx = etree.Element(f"{{{space}}}gpx", nsmap=nsmap, version="1.1", creator="Mirkle")
+
+    def put(parent: etree._Element, tag: str, text: str) -> None:
+        etree.SubElement(parent, f"{{{space}}}{tag}").text = "".join(c for c in text if c.isprintable() or c == "\n")
+
+    def point(parent: etree._Element, tag: str, at: int) -> etree._Element:
+        return etree.SubElement(parent, f"{{{space}}}{tag}", lat=f"{lat[at]:.7f}", lon=f"{lon[at]:.7f}")
+
+    put(etree.SubElement(gpx, f"{{{space}}}metadata"), "name", name)
+    places = [(0.5 * (f.from_m + f.to_m), review.notes[f.note].text, f"{f.severity}: {f.why}") for f in review.findings]
+    places += [(a.from_m, a.answer, a.text) for a in additions]
+    for metres, title, words in sorted(places):
+        way = point(gpx, "wpt", int(np.clip(metres, 0, len(lat) - 1)))
+        put(way, "name", title)
+        put(way, "desc", words)
+    track = etree.SubElement(gpx, f"{{{space}}}trk")
+    put(track, "name", name)
+    line = etree.SubElement(track, f"{{{space}}}trkseg")
+    for at in range(0, len(lat), 5):
+        point(line, "trkpt", at)
+    return bytes(etree.tostring(gpx, xml_declaration=True, encoding="UTF-8", pretty_print=True))
+
+
+def report_html(
+    name: str,
+    review: Review,
+    changes: Sequence[Change],
+    decisions: Mapping[str, Decision],
+    additions: Sequence[Decision],
+) -> str:
+    """The whole review as one page for any browser, with pictures in it and nothing that could run."""
+    body = [
+        f"<h1>{escape(name)}</h1>",
+        f"<p>{review.finish_m / 1000:.1f} km; {len(review.findings)} findings, {len(decisions)} decided, "
+        f"{len(changes)} changes.</p>",
+        '<ul class="cautions">' + "".join(f"<li>{escape(c)}</li>" for c in CAUTIONS) + "</ul>",
+        _plan_svg(review, additions),
+    ]
+    if changes:
+        rows = "".join(
+            f"<tr><td>{c.page}</td><td>{c.line}</td><td><s>{_lines(c.old)}</s></td><td><b>{_lines(c.new)}</b></td></tr>"
+            for c in changes
+        )
+        body.append(f"<h2>Changes to copy</h2><table><tr><th>page<th>line<th>old<th>new</tr>{rows}</table>")
+    if additions:
+        items = "".join(
+            f"<li>{a.from_m / 1000:.2f} km, {'next pass only' if a.answer == 'condition' else 'hazard'}: {escape(a.text)}</li>"
+            for a in additions
+        )
+        body.append(f"<h2>Added by hand</h2><ul>{items}</ul>")
+    body.append("<h2>Findings</h2>")
+    body += [_finding_html(review, f, decisions.get(f.id)) for f in review.findings]
+    return (
+        '<!doctype html><html lang="en"><head><meta charset="utf-8">'
+        "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'\">"
+        f"<title>{escape(name)}</title><style>{_STYLE}</style></head><body>{''.join(body)}</body></html>\n"
+    )
+
+
+_STYLE = (
+    "body{font:16px/1.4 sans-serif;max-width:52em;margin:2em auto;padding:0 1em;color:#1f1d1a;background:#f8f4ea}"
+    "table{border-collapse:collapse}td,th{padding:.2em .8em;border-bottom:1px solid #e2dac8;text-align:left}"
+    "section{border-top:1px solid #e2dac8;margin-top:1em}.danger h3{color:#a2321a}.cautions{font-size:14px;color:#6f695e}"
+    "svg{display:block;background:#fffdf7;margin:.5em 0}@media print{body{background:#fff}}"
+)
+
+
+def _lines(text: str) -> str:
+    return "<br>".join(escape(line) for line in text.split("\n")) or "struck out"
+
+
+def _finding_html(review: Review, finding: Finding, decision: Decision | None) -> str:
+    note = review.notes[finding.note]
+    decided = (
+        f"<p>Decided: {escape(decision.answer)} {escape(decision.by)} {escape(decision.remark)}</p>" if decision else ""
+    )
+    proposal = f"<p>Proposed: <b>{_lines(finding.proposal.text)}</b></p>" if finding.proposal else ""
+    return (
+        f'<section class="{escape(finding.severity)}"><h3>page {note.page}, line {note.line}: {escape(note.text)}</h3>'
+        f"<p>{escape(finding.severity)}, {finding.confidence:.0%} sure, {finding.from_m / 1000:.2f} km. {escape(finding.why)}</p>"
+        f"{_trace_svg(review, finding)}{proposal}{decided}</section>"
+    )
+
+
+def _points(x: Floats, y: Floats) -> str:
+    return " ".join(f"{a:.1f},{b:.1f}" for a, b in zip(x, y, strict=True))
+
+
+def _plan_svg(review: Review, additions: Sequence[Decision]) -> str:
+    """The stage from above, north up, with the findings on it."""
+    plan, last = review.measured.plan, int(review.finish_m)
+    east, north = plan.east_m[: last + 1], plan.north_m[: last + 1]
+    span = max(float(np.ptp(east)), float(np.ptp(north)), 1.0)
+    x = 20 + (east - east.min()) / span * 660
+    y = 20 + (north.max() - north) / span * 660
+    height = 40 + float(np.ptp(north)) / span * 660
+    marks = [(0.5 * (f.from_m + f.to_m), f.severity == "danger") for f in review.findings]
+    marks += [(a.from_m, True) for a in additions]
+    dots = "".join(
+        f'<circle cx="{x[i]:.1f}" cy="{y[i]:.1f}" r="{6 if danger else 4}" fill="{"#a2321a" if danger else "none"}" '
+        'stroke="#1f1d1a"/>'
+        for i, danger in ((min(last, int(m)), d) for m, d in marks)
+    )
+    return (
+        f'<svg role="img" aria-label="The stage from above" width="700" height="{height:.0f}" '
+        f'viewBox="0 0 700 {height:.0f}"><polyline fill="none" stroke="#1f1d1a" stroke-width="2" '
+        f'points="{_points(x[::5], y[::5])}"/>{dots}</svg>'
+    )
+
+
+def _trace_svg(review: Review, finding: Finding) -> str:
+    """Speed and how tight the line was, about a finding."""
+    profile = review.profile
+    first = int(np.clip(finding.from_m - 120, 0, len(profile.distance_m) - 2))
+    last = int(np.clip(finding.to_m + 120, first + 1, len(profile.distance_m) - 1))
+    at = np.arange(first, last + 1)
+    x = 10 + (at - first) / (last - first) * 580
+    speed, bent = profile.speed_mps[at], np.abs(profile.curvature_per_m[at])
+    fast = 55 - 45 * speed / max(float(speed.max()), 1.0)
+    tight = 110 - 45 * bent / max(float(bent.max()), 1e-3)
+    left, right = (10 + (m - first) / (last - first) * 580 for m in (finding.from_m, finding.to_m))
+    return (
+        '<svg role="img" aria-label="Speed above, how tight it was below" width="600" height="118" viewBox="0 0 600 118">'
+        f'<rect x="{left:.1f}" y="0" width="{max(2.0, right - left):.1f}" height="118" fill="#efe5c8"/>'
+        f'<polyline fill="none" stroke="#1f1d1a" stroke-width="2" points="{_points(x, fast)}"/>'
+        f'<polyline fill="none" stroke="#6f695e" stroke-width="2" points="{_points(x, tight)}"/>'
+        f'<text x="12" y="12" font-size="12">to {float(speed.max()) * 3.6:.0f} km/h</text></svg>'
+    )

@@ -1,0 +1,60 @@
+"""Every edition of the book that there was, and what differs between two of them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from difflib import SequenceMatcher
+
+from mirkle.core.book.edition import Edition
+from mirkle.files.sniff import decoded
+from mirkle.session.stage import Stage
+
+
+@dataclass(frozen=True)
+class Named:
+    """An edition with the name that it is chosen by."""
+
+    name: str
+    text: str
+
+
+@dataclass(frozen=True)
+class Difference:
+    """Lines of the first edition, from ``line`` on, and what stands there in the second; one of them may be empty."""
+
+    line: int
+    old: str
+    new: str
+
+
+def editions(stage: Stage) -> list[Named]:
+    """The books that were taken in, the one under review as written, after each change, and as it stands now."""
+    reading = stage.review.reading
+    taken_in = [m for m in stage.project.materials() if m.kind == "notes"]
+    out = [Named(f"{m.name}, taken in before", decoded(m.content, name=m.name)) for m in taken_in[:-1]]
+    out.append(Named("as written", reading.source))
+    marks = [d for d in reversed(stage.history) if d.answer == "mark"]
+    for count in range(1, len(marks)):
+        text = Edition(reading, marks[:count]).text
+        out.append(Named(f"after {count} change{'s' * (count > 1)}", text))
+    if marks:
+        out.append(Named("as it stands now", stage.edition.text))
+    return out
+
+
+def differences(a: str, b: str) -> list[Difference]:
+    """What differs between two texts, line by line."""
+    old, new = a.splitlines(), b.splitlines()
+    out = []
+    for tag, i, j, k, m in SequenceMatcher(None, old, new, autojunk=False).get_opcodes():
+        if tag != "equal":
+            out.append(Difference(i + 1, "\n".join(old[i:j]), "\n".join(new[k:m])))
+    return out
+
+
+def in_words(found: Sequence[Difference]) -> str:
+    """How much differs, as a heading."""
+    return (
+        f"{len(found)} place{'s' * (len(found) != 1)} differ{'s' * (len(found) == 1)}" if found else "Nothing differs"
+    )

@@ -1,0 +1,34 @@
+"""Writing what a crew takes away in open formats, without a window."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from mirkle.core.errors import MirkleError
+from mirkle.files.exports import findings_csv, report_html, waypoints_gpx
+from mirkle.files.review_json import review_json
+from mirkle.session.stage import Stage, write_whole
+
+
+def write_export(stage: Stage, what: str, path: Path) -> None:
+    """Writes ``csv``, ``html``, ``gpx`` or ``json``; an existing file is replaced only once the new one is whole.
+
+    Raises
+    ------
+    MirkleError
+        It can't be written, or nothing in the recording says where on earth the stage is.
+    """
+    review, decisions, additions = stage.review, stage.decisions, stage.additions
+    if what == "csv":
+        content = findings_csv(review, decisions, additions).encode("utf-8-sig")
+    elif what == "html":
+        page = report_html(stage.project.name, review, stage.edition.changes, decisions, additions)
+        content = page.encode()
+    elif what == "gpx":
+        points = waypoints_gpx(review, additions, name=stage.project.name)
+        if points is None:
+            raise MirkleError("this recording holds no positions", mend="take the findings as a table instead")
+        content = points
+    else:
+        content = review_json(review).encode()
+    write_whole(path, content)
