@@ -3,7 +3,7 @@ PYTHON ?= python3
 BIN := .venv/bin
 SETUP := $(PYTHON) tools/set_up.py
 
-.PHONY: setup demo mdf test lint bench screens demo-data lock
+.PHONY: setup demo mdf test lint bench screens demo-data demo-sound lock
 
 setup:
 	@$(SETUP) run test
@@ -38,6 +38,10 @@ screens: setup
 
 demo-data: setup
 	$(BIN)/python -m mirkle.standins.slatehook
+
+# Needs the programs espeak-ng and opusenc.
+demo-sound: setup
+	$(BIN)/python -m mirkle.standins.voice
 
 # Needs pip-tools; the locks name no index, so they work with any.
 lock:

@@ -38,6 +38,9 @@ WINDOW_LIBRARIES = {
     "libxcb-icccm.so.4": "libxcb-icccm4",
     "libxcb-keysyms.so.1": "libxcb-keysyms1",
     "libxcb-shape.so.0": "libxcb-shape0",
+    "libpulse.so.0": "libpulse0",
+    "libgssapi_krb5.so.2": "libgssapi-krb5-2",
+    "libXrandr.so.2": "libxrandr2",
 }
 TEST_PROGRAMS = {"xvfb-run": "xvfb", "xauth": "xauth"}
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 import numpy as np
 from PyQt6.QtCore import QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
@@ -16,7 +18,11 @@ from mirkle.desk.road_view import HEAD_PX, METRES_PER_PIXEL, RoadView
 from mirkle.desk.strip import StageStrip
 from mirkle.desk.theme import Theme
 from mirkle.desk.work_bar import WorkBar
+from mirkle.session.sound import begin_s, place_m, sound_of
 from mirkle.session.stage import BOTH, Stage
+
+if TYPE_CHECKING:
+    from mirkle.desk.playback import Playback
 
 ANSWER_KEYS = {
     Qt.Key.Key_Return: "mark", Qt.Key.Key_Enter: "mark", Qt.Key.Key_K: "keep", Qt.Key.Key_T: "talk", Qt.Key.Key_V: "video",
@@ -51,6 +57,8 @@ class Compare(QWidget):
         column.setSpacing(8)
         self.bar = WorkBar(stage)
         self.bar.added.connect(self.add_by_hand)
+        self.playback: Playback | None = None
+        self._offer_sound()
         column.addLayout(top, 1)
         column.addWidget(self.bar)
         column.addWidget(self.strip)
@@ -136,6 +144,57 @@ class Compare(QWidget):
         self.setFocus()
         self.stage.next_open()
 
+    def _offer_sound(self) -> None:
+        """Offers the sound of this pass, where there is one; what plays it is made when it is first wanted."""
+        try:
+            self._sound = sound_of(self.stage)
+        except MirkleError as fault:
+            self._sound = None
+            self.bar.told.setText(fault.sentence)
+        self.bar.offer_sound(there=self._sound is not None)
+        self.bar.played.connect(self.play_or_stop)
+        self.bar.slowed.connect(self._set_speed)
+
+    def _player(self) -> Playback | None:
+        """What plays the sound, where this machine can."""
+        if self.playback is None and self._sound is not None:
+            try:
+                from mirkle.desk.playback import Playback, VideoView
+            except ImportError:
+                self.bar.told.setText("The sound can't be played here: a system library is missing")
+                return None
+            self.playback = Playback(self._sound, self)
+            self.playback.moved.connect(self._sound_moved)
+            self.playback.stopped.connect(lambda: self._sound_moved(None))
+            self.playback.failed.connect(lambda words: self.bar.told.setText(f"The sound can't be played: {words}"))
+            self.evidence.show_video(VideoView(self.playback))
+        return self.playback
+
+    def _set_speed(self, half: bool) -> None:
+        player = self._player()
+        if player is not None:
+            player.set_half_speed(half=half)
+
+    def play_or_stop(self) -> None:
+        """Plays the sound from before the chosen call, or stops it."""
+        player = self._player()
+        if player is None:
+            return
+        if player.playing:
+            player.stop()
+        else:
+            player.play_from(begin_s(self.stage))
+
+    def _sound_moved(self, seconds: float | None) -> None:
+        """Road, page, strip and traces go with the sound."""
+        at_m = place_m(self.stage, seconds) if seconds is not None else None
+        for part in (self.road, self.strip, *self.evidence.drawings):
+            part.show_car(at_m)
+        if at_m is not None:
+            self.road.look_at(at_m)
+            self.page.center_on(self.road.note_near(at_m))
+            self._moved()
+
     def add_by_hand(self) -> None:
         """Asks for a hazard or a condition at the place that is looked at."""
         AddDialog(self.stage, float(np.clip(self.road.middle_m, 0.0, self.stage.review.finish_m)), self).exec()
@@ -150,6 +209,10 @@ class Compare(QWidget):
             self.page.keyPressEvent(event)
         elif key in ANSWER_KEYS and self.stage.finding is not None:
             self.answer(ANSWER_KEYS[Qt.Key(key)])
+        elif key == Qt.Key.Key_Space:
+            self.play_or_stop()
+        elif key == Qt.Key.Key_S:
+            self.bar.half_button.toggle()
         elif key == Qt.Key.Key_H:
             self.add_by_hand()
         elif key == Qt.Key.Key_R and self.stage.finding is not None:

@@ -48,6 +48,12 @@ class Drawing(QWidget):
         self.stage, self.theme = stage, theme
         self.setMinimumHeight(height)
         self.setAccessibleName(self.about)
+        self.car_m: float | None = None
+
+    def show_car(self, at_m: float | None) -> None:
+        """Shows where the car was at the moment that is heard, or nothing."""
+        self.car_m = at_m
+        self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         painter = QPainter(self)
@@ -209,6 +215,9 @@ class Traces(Drawing):
             painter.setPen(QPen(self.theme.colour(colour), 2))
             painter.drawPolyline(polygon(x(at), y))
             self.write(painter, QPointF(0, row * lane + 13), words)
+        if self.car_m is not None and first <= self.car_m <= last:
+            painter.setPen(QPen(self.theme.colour("pencil"), 2))
+            painter.drawLine(QPointF(x(self.car_m), 0), QPointF(x(self.car_m), self.height() - 18.0))
         self.write(painter, QPointF(0, self.height() - 3), f"{first / 1000:.2f} km")
         end = f"{last / 1000:.2f} km"
         painter.setFont(font(13))
@@ -256,4 +265,8 @@ class FromAbove(Drawing):
         painter.setPen(Qt.PenStyle.NoPen)
         tip = points[0]
         painter.drawPolygon(QPolygonF([tip + QPointF(-5, 4), tip + QPointF(5, 4), tip + QPointF(0, -7)]))
+        if self.car_m is not None and first <= self.car_m <= last:
+            painter.setBrush(self.theme.colour("pencil"))
+            at = min(int(self.car_m) - first, len(right) - 1)
+            painter.drawEllipse(QPointF(x0 + scale * right[at], y0 - scale * up[at]), 6, 6)
         self.write(painter, QPointF(6, self.height() - 7), "from above")

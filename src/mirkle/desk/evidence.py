@@ -114,6 +114,12 @@ class Evidence(QWidget):
         """What stands in the field."""
         return self.field.toPlainText().strip()
 
+    def show_video(self, view: QWidget) -> None:
+        """Gives the video, where there is a picture in it, a place between sentence and drawings."""
+        layout = self.layout()
+        assert isinstance(layout, QVBoxLayout)
+        layout.insertWidget(3, view, 5)
+
     @property
     def by(self) -> str:
         """Who says so: the driver, the co-driver, both, or nobody said."""

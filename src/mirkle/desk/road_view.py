@@ -43,7 +43,18 @@ class RoadView(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumWidth(330)
         self._scale = _Scale(stage)
+        self._car_m: float | None = None
         self.show_review()
+
+    def show_car(self, at_m: float | None) -> None:
+        """Shows where the car was at the moment that is heard, or nothing."""
+        self._car_m = at_m
+        self.update()
+
+    def look_at(self, metres: float) -> None:
+        """Brings a place to the middle without telling anybody."""
+        self.middle_m = metres
+        self.update()
 
     def show_review(self) -> None:
         """Takes in what the review says by now."""
@@ -121,6 +132,10 @@ class RoadView(QWidget):
         for addition in self.stage.additions:
             if addition.to_m > first and addition.from_m < last:
                 self._paint_addition(painter, addition)
+        if self._car_m is not None:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(self.theme.colour("pencil"))
+            painter.drawEllipse(QPointF(self.width() / 2, self.y_of(self._car_m)), 8, 8)
         self._paint_head(painter)
         painter.end()
 

@@ -30,10 +30,16 @@ class StageStrip(QWidget):
         self.setAccessibleName("The whole stage")
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._trace: QPixmap | None = None
+        self._car_m: float | None = None
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""
         self.theme, self._trace = theme, None
+        self.update()
+
+    def show_car(self, at_m: float | None) -> None:
+        """Shows where the car was at the moment that is heard, or nothing."""
+        self._car_m = at_m
         self.update()
 
     def show_review(self) -> None:
@@ -105,6 +111,9 @@ class StageStrip(QWidget):
                 painter.setBrush(self.theme.colour("chosen"))
                 painter.drawRoundedRect(QRectF(centre.x() - 10, 5, 20, 24), 4, 4)
             draw_mark(painter, self.theme, mark_name(finding, decision.answer if decision else None), centre, 12)
+        if self._car_m is not None:
+            painter.setPen(QPen(self.theme.colour("pencil"), 2))
+            painter.drawLine(QPointF(self._x(self._car_m), 4), QPointF(self._x(self._car_m), self.height() - 20.0))
         for addition in self.stage.additions:
             draw_mark(painter, self.theme, addition.answer, QPointF(self._x(addition.from_m), 38), 11)
         painter.end()

@@ -97,6 +97,7 @@ def _sheet(t: Theme) -> str:
     QPushButton {{ background: {t.paper}; border: 1px solid {t.ink}; border-radius: 4px; padding: 7px 12px; }}
     QPushButton:hover {{ background: {t.chosen}; }}
     QPushButton:focus {{ border: 2px solid {t.pencil}; padding: 6px 11px; }}
+    QPushButton:checked {{ background: {t.chosen}; }}
     QPushButton:disabled {{ color: {t.faint}; border-color: {t.rule}; }}
     QPushButton#place {{ border: none; border-bottom: 3px solid transparent; border-radius: 0; padding: 12px 8px 9px 8px;
         background: transparent; color: {t.faint}; font-size: 15px; }}

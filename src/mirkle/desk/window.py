@@ -331,9 +331,8 @@ class Window(QMainWindow):
         stage.decided.connect(self._show_header)
         stage.reviewed.connect(self._show_header)
         self.passes.clear()
-        for material in stage.project.materials():
-            if material.kind == "run":
-                self.passes.addItem(f"{material.name.split('.')[0]}  ▾", material.name)
+        for name in stage.project.names("run"):
+            self.passes.addItem(f"{name.split('.')[0]}  ▾", name)
         self.passes.setCurrentIndex(self.passes.findData(stage.run.name))
         self._show_header()
         self.go_to("Compare")

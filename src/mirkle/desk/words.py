@@ -56,6 +56,7 @@ KEYS = (
     ("B,  R", "who says so;  a remark on it"),
     ("E", "edit what to write, on any note;  Esc leaves the field"),
     ("H", "add a hazard that no sensor saw, or a condition for the next pass"),
+    ("Space,  S", "hear it from before the call, stop;  half speed"),
     ("X", "parts that don't count; or drag over the stage with Shift held"),
     ("Ctrl+Z  /  Ctrl+Shift+Z", "undo, redo"),
     ("U", "Line up: the next unsure note"),

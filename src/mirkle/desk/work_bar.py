@@ -17,9 +17,14 @@ USUAL_MIN = 25
 
 
 class WorkBar(QWidget):
-    """Order, filter, the minutes to the time control. ``added`` asks for something to be added by hand."""
+    """Order, filter, the minutes to the time control. ``added`` asks for something to be added by hand.
+
+    ``played`` asks for the sound to begin or stop, ``slowed`` for half speed.
+    """
 
     added = pyqtSignal()
+    played = pyqtSignal()
+    slowed = pyqtSignal(bool)
 
     def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -52,6 +57,15 @@ class WorkBar(QWidget):
         self.add_button = QPushButton("Add  H")
         self.add_button.setToolTip("Add a hazard that no sensor saw, or a condition for the next pass (H)")
         self.add_button.clicked.connect(self.added)
+        self.play_button, self.half_button = QPushButton("Hear it  Space"), QPushButton("½  S")
+        self.play_button.setToolTip("Hear it from four seconds before the call (Space)")
+        self.half_button.setToolTip("Half speed (S)")
+        self.half_button.setAccessibleName("Half speed")
+        self.half_button.setCheckable(True)
+        self.play_button.clicked.connect(self.played)
+        self.half_button.toggled.connect(self.slowed)
+        for button in (self.play_button, self.half_button):
+            button.hide()
         self._clock, self._given_s = QElapsedTimer(), 0.0
         self._tick = QTimer(self)
         self._tick.setInterval(1000)
@@ -66,9 +80,16 @@ class WorkBar(QWidget):
         row.addWidget(self.minutes)
         row.addWidget(self.start)
         row.addWidget(self.told, 1)
+        row.addWidget(self.play_button)
+        row.addWidget(self.half_button)
         row.addWidget(self.add_button)
         stage.decided.connect(self.refresh)
         self.refresh()
+
+    def offer_sound(self, *, there: bool) -> None:
+        """Shows the buttons for the sound, or hides them where there is none."""
+        self.play_button.setVisible(there)
+        self.half_button.setVisible(there)
 
     @property
     def seconds_left(self) -> float:

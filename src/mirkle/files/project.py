@@ -142,13 +142,25 @@ class Project:
     def materials(self) -> list[Material]:
         """Every file of the stage, as it came, in the order in which they came."""
         rows = self._connection.execute("SELECT kind, name, sha256, content FROM material ORDER BY id")
-        out = []
-        for kind, name, sha256, packed in rows:
-            content = zlib.decompress(packed)
-            if hashlib.sha256(content).hexdigest() != sha256:
-                raise UnusableProject(f"{name} in it is damaged", mend="add that file again", where=self.path.name)
-            out.append(Material(kind, name, content))
-        return out
+        return [self._material(*row) for row in rows]
+
+    def names(self, kind: str) -> list[str]:
+        """The names of the files of one kind, in the order in which they came; nothing is unpacked for it."""
+        rows = self._connection.execute("SELECT name FROM material WHERE kind = ? ORDER BY id", (kind,))
+        return [str(name) for (name,) in rows]
+
+    def newest(self, kind: str) -> Material | None:
+        """The file of one kind that came last."""
+        row = self._connection.execute(
+            "SELECT kind, name, sha256, content FROM material WHERE kind = ? ORDER BY id DESC LIMIT 1", (kind,)
+        ).fetchone()
+        return self._material(*row) if row else None
+
+    def _material(self, kind: str, name: str, sha256: str, packed: bytes) -> Material:
+        content = zlib.decompress(packed)
+        if hashlib.sha256(content).hexdigest() != sha256:
+            raise UnusableProject(f"{name} in it is damaged", mend="add that file again", where=self.path.name)
+        return Material(kind, name, content)
 
     def add(self, material: Material) -> None:
         """Takes one more file in."""

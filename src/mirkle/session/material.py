@@ -19,6 +19,7 @@ from mirkle.core.review import Measured, Review, measure_run, review_run
 from mirkle.files import runs
 from mirkle.files.by_hand import parse_by_hand
 from mirkle.files.crew import parse_crew, shipped_crew
+from mirkle.files.media import is_media, media_path, reference
 from mirkle.files.notes_text import language_of, parse_notes
 from mirkle.files.project import Material
 from mirkle.files.reading_json import reading_json
@@ -82,8 +83,7 @@ def take_in(path: Path) -> Sorted:
     MirkleError
         With where, what and how to mend.
     """
-    material = load(path)
-    return described(material)
+    return described(reference(path) if is_media(path) else load(path))
 
 
 def described(material: Material) -> Sorted:
@@ -93,8 +93,14 @@ def described(material: Material) -> Sorted:
     ------
     MirkleError
     """
-    sentence = {"run": _run_sentence, "notes": _notes_sentence, "calls": _calls_sentence, "crew": _crew_sentence}
+    sentence = {"run": _run_sentence, "notes": _notes_sentence, "calls": _calls_sentence, "crew": _crew_sentence,
+                "media": _media_sentence}  # fmt: skip
     return Sorted(material, sentence[material.kind](material))
+
+
+def _media_sentence(material: Material) -> str:
+    size = media_path(material).stat().st_size
+    return f"The sound or video of the run, {size / 1e6:.0f} MB; it stays where it is, and is played from there."
 
 
 def _crew_sentence(material: Material) -> str:

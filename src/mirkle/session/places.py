@@ -7,6 +7,7 @@ import os
 import re
 from pathlib import Path
 
+from mirkle.files.media import shipped_reference
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.standins import slatehook
 
@@ -53,6 +54,7 @@ def demo_project() -> Project:
         Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING)),
         Material("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON)),
         Material("calls", slatehook.CALLS, slatehook.demo_file(slatehook.CALLS)),
+        shipped_reference(slatehook.SOUND),
     ]
     return Project.create(path, materials, name="Slatehook")
 

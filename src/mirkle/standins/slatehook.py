@@ -19,6 +19,8 @@ SEED = 7005
 LENGTH_M = 14_200.0
 NOTES, MORNING, AFTERNOON = "slatehook-notes.txt", "slatehook-morning.csv.gz", "slatehook-afternoon.csv.gz"
 CALLS, PLANTED = "slatehook-morning-calls.vtt", "slatehook-planted.json"
+# Spoken from the calls by a synthesiser (see :mod:`mirkle.standins.voice`), not part of :func:`make_demo`.
+SOUND = "slatehook-morning.opus"
 
 
 def make_demo(seed: int = SEED) -> dict[str, bytes]:

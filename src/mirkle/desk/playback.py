@@ -1,0 +1,115 @@
+"""Playing the sound or video of a run, in step with road, page and traces; silently where there is no sound device."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PyQt6.QtCore import QElapsedTimer, QObject, QRectF, QTimer, QUrl, pyqtSignal
+from PyQt6.QtGui import QImage, QPainter, QPaintEvent
+from PyQt6.QtMultimedia import QAudioOutput, QMediaDevices, QMediaPlayer, QVideoSink
+from PyQt6.QtWidgets import QWidget
+
+FRAME_MS = 16
+
+
+class Playback(QObject):
+    """One medium. ``moved`` carries seconds into it, about sixty times each, while it plays; ``stopped`` ends that."""
+
+    moved = pyqtSignal(float)
+    stopped = pyqtSignal()
+    failed = pyqtSignal(str)
+
+    def __init__(self, path: Path, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.player = QMediaPlayer(self)
+        if not QMediaDevices.defaultAudioOutput().isNull():
+            self.player.setAudioOutput(QAudioOutput(self))
+        self.sink = QVideoSink(self)
+        self.player.setVideoSink(self.sink)
+        self.player.setSource(QUrl.fromLocalFile(str(path)))
+        self._wanted = False
+        self.player.mediaStatusChanged.connect(self._loaded)
+        self.player.positionChanged.connect(self._told)
+        self.player.playbackStateChanged.connect(self._changed)
+        self.player.errorOccurred.connect(lambda _e, words: self.failed.emit(words))
+        self._since, self._last_s = QElapsedTimer(), 0.0
+        self._frames = QTimer(self)
+        self._frames.setInterval(FRAME_MS)
+        self._frames.timeout.connect(lambda: self.moved.emit(self.seconds))
+
+    @property
+    def playing(self) -> bool:
+        """Whether it is running now."""
+        return self.player.playbackState() == QMediaPlayer.PlaybackState.PlayingState
+
+    @property
+    def seconds(self) -> float:
+        """Where it is, carried on between the few times a second that the player says so."""
+        if not self.playing or not self._since.isValid():
+            return self._last_s
+        return self._last_s + self._since.elapsed() / 1000.0 * self.player.playbackRate()
+
+    def play_from(self, seconds: float) -> None:
+        """Plays from a moment on; before the beginning is the beginning."""
+        self._last_s = max(0.0, seconds)
+        self._since.invalidate()
+        if self.player.mediaStatus() == QMediaPlayer.MediaStatus.LoadingMedia:
+            self._wanted = True
+            return
+        self.player.setPosition(int(1000 * self._last_s))
+        self.player.play()
+
+    def stop(self) -> None:
+        """Stops where it is."""
+        self.player.pause()
+
+    def set_half_speed(self, *, half: bool) -> None:
+        """Half as fast, or as it was recorded."""
+        self._last_s = self.seconds
+        self._since.restart()
+        self.player.setPlaybackRate(0.5 if half else 1.0)
+
+    def _loaded(self, status: QMediaPlayer.MediaStatus) -> None:
+        # A position that is set while the medium is still being opened is forgotten.
+        if self._wanted and status in (QMediaPlayer.MediaStatus.LoadedMedia, QMediaPlayer.MediaStatus.BufferedMedia):
+            self._wanted = False
+            self.play_from(self._last_s)
+
+    def _told(self, position_ms: int) -> None:
+        if not self._wanted:
+            self._last_s = position_ms / 1000.0
+            self._since.restart()
+
+    def _changed(self) -> None:
+        if self.playing:
+            self._frames.start()
+        else:
+            self._frames.stop()
+            self.stopped.emit()
+
+
+class VideoView(QWidget):
+    """The picture of a video, as large as it fits; nothing where there is none."""
+
+    def __init__(self, playback: Playback, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._image = QImage()
+        self.setMinimumHeight(150)
+        self.setAccessibleName("The video")
+        playback.sink.videoFrameChanged.connect(self._show)
+        self.hide()
+
+    def _show(self, frame) -> None:  # type: ignore[no-untyped-def]
+        self._image = frame.toImage()
+        self.setVisible(not self._image.isNull())
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
+        if self._image.isNull():
+            return
+        painter = QPainter(self)
+        size = self._image.size()
+        scale = min(self.width() / size.width(), self.height() / size.height())
+        across, down = (self.width() - size.width() * scale) / 2, (self.height() - size.height() * scale) / 2
+        painter.drawImage(QRectF(across, down, size.width() * scale, size.height() * scale), self._image)
+        painter.end()

@@ -1,0 +1,74 @@
+"""Sound and video of a run: kept by reference, since they are large and stay where they are."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from importlib import resources
+from pathlib import Path
+
+from mirkle.core.errors import MirkleError
+from mirkle.files.project import Material
+from mirkle.files.sniff import UnusableFile
+
+# How the first bytes of what can be played look: WAV, FLAC, Ogg with Opus or Vorbis, MP3, MP4 and its kin, Matroska.
+_BEGINNINGS = ((0, b"RIFF"), (0, b"fLaC"), (0, b"OggS"), (0, b"ID3"), (4, b"ftyp"), (0, b"\x1aE\xdf\xa3"))
+_SHIPPED = "shipped:"
+
+
+def is_media(path: Path) -> bool:
+    """Whether a file begins as sound or video does."""
+    try:
+        with path.open("rb") as file:
+            head = file.read(16)
+    except OSError:
+        return False
+    mp3_frame = len(head) > 1 and head[0] == 0xFF and head[1] & 0xE6 == 0xE2
+    return mp3_frame or any(head[at : at + len(begin)] == begin for at, begin in _BEGINNINGS)
+
+
+def reference(path: Path) -> Material:
+    """A sound or video as it is kept in a project: where it lies, how large it is, and its SHA-256.
+
+    Raises
+    ------
+    UnusableFile
+        It can't be read.
+    """
+    digest = hashlib.sha256()
+    try:
+        with path.open("rb") as file:
+            while block := file.read(1 << 20):
+                digest.update(block)
+        size = path.stat().st_size
+    except OSError as error:
+        raise UnusableFile(
+            f"it can't be read ({error.strerror})", mend="check who may read it", where=path.name
+        ) from None
+    told = {"path": str(path.resolve()), "bytes": size, "sha256": digest.hexdigest()}
+    return Material("media", path.name, json.dumps(told).encode())
+
+
+def shipped_reference(name: str) -> Material:
+    """A sound that ships with the application, wherever that is installed."""
+    return Material("media", name, json.dumps({"path": _SHIPPED + name}).encode())
+
+
+def media_path(material: Material) -> Path:
+    """Where a kept sound or video lies now.
+
+    Raises
+    ------
+    MirkleError
+        It is no longer there, or another file is.
+    """
+    told = json.loads(material.content)
+    where = str(told["path"])
+    if where.startswith(_SHIPPED):
+        return Path(str(resources.files("mirkle.standins") / "demo" / where.removeprefix(_SHIPPED)))
+    path = Path(where)
+    if not path.is_file():
+        raise MirkleError("the sound is no longer there", mend="drop it on the window again", where=where)
+    if path.stat().st_size != told["bytes"]:
+        raise MirkleError("the sound is not the file that was added", mend="drop the right one again", where=where)
+    return path
