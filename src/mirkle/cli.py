@@ -35,9 +35,16 @@ def _parser() -> argparse.ArgumentParser:
     demo = commands.add_parser("demo", help="open the window on the demo stage")
     demo.set_defaults(run=_window, stage=None, demo=True)
 
+    desktop = commands.add_parser("desktop", help="put menu entry, icon, file type and manual page in their places")
+    desktop.set_defaults(run=_desktop)
+
     review = commands.add_parser("review", help="review a run against its notes, without the window")
     review.add_argument(
-        "recordings", type=Path, nargs="+", metavar="RUN", help="the run: CSV or GPX, .gz too; more are earlier passes"
+        "recordings",
+        type=Path,
+        nargs="+",
+        metavar="RUN",
+        help="the run: CSV, GPX, NMEA or MDF4, .gz too; more are earlier passes",
     )
     review.add_argument("--notes", type=Path, help="the notes as text; may be left out with --calls")
     review.add_argument("--calls", type=Path, help="what was said: WebVTT, SRT, [m:ss] lines, JSON with word times")
@@ -76,6 +83,14 @@ def _read(options: argparse.Namespace) -> int:
 
     crew = crew_of(load(options.crew, kind="crew") if options.crew else None)
     _write(read_alone(load(options.text), crew), options.json)
+    return 0
+
+
+def _desktop(_options: argparse.Namespace) -> int:
+    from mirkle.session.desktop import install
+
+    for path in install():
+        print(path)
     return 0
 
 

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import sys
 import traceback
+from importlib import resources
 from pathlib import Path
 from types import TracebackType
 
 from PyQt6.QtCore import QTimer
+from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from mirkle.desk import theme as themes
@@ -21,6 +23,7 @@ def make_app() -> QApplication:
         app = QApplication(sys.argv[:1])
         app.setApplicationName("mirkle")
         app.setDesktopFileName("mirkle")
+        app.setWindowIcon(QIcon(str(resources.files("mirkle") / "share" / "mirkle.svg")))
     themes.load_fonts()
     themes.apply(app, themes.PAPER)
     return app

@@ -12,6 +12,8 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QLineEdit,
+    QListWidget,
+    QListWidgetItem,
     QProgressBar,
     QPushButton,
     QVBoxLayout,
@@ -24,11 +26,15 @@ from mirkle.core.review import Review
 from mirkle.desk.plan_view import PlanView
 from mirkle.desk.proof_view import ProofView
 from mirkle.desk.theme import Theme
+from mirkle.session import places
 from mirkle.session.material import channels_in_words, crew_of
 from mirkle.session.proof import Doubt, Proof, accepted, overruled, proofs_of, taught, undone
 from mirkle.session.stage import Stage
 
-FILTER = "Notes, runs, words (*.txt *.csv *.gpx *.gz *.vtt *.srt *.json *.toml *.mirkle);;All files (*)"
+FILTER = (
+    "Notes, runs, words, sound (*.txt *.csv *.gpx *.nmea *.mf4 *.gz *.vtt *.srt *.json *.toml *.mirkle *.wav *.flac *.opus "
+    "*.ogg *.mp3 *.mp4 *.mkv);;All files (*)"
+)
 
 
 HABITS = {"order": ORDERS, "sense": SENSES}
@@ -51,7 +57,7 @@ class Gather(QWidget):
     """Emits ``files_given`` with paths, ``demo_wanted``, ``typing_wanted`` and ``cancelled``.
 
     ``settled`` carries the crew's file as it shall be after a doubtful word was settled; ``limits_wanted`` when the car left
-    the start line and passed the finish, each ``None`` to have it found.
+    the start line and passed the finish, each ``None`` to have it found; ``stage_wanted`` a recent stage's file.
     """
 
     files_given = pyqtSignal(list)
@@ -60,6 +66,7 @@ class Gather(QWidget):
     cancelled = pyqtSignal()
     settled = pyqtSignal(object)
     limits_wanted = pyqtSignal(object, object)
+    stage_wanted = pyqtSignal(object)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -72,6 +79,10 @@ class Gather(QWidget):
         self.type_button.clicked.connect(self.typing_wanted)
         self.open_button.clicked.connect(self.choose_files)
         self.demo_button.clicked.connect(self.demo_wanted)
+        self.recent = QListWidget()
+        self.recent.setAccessibleName("Stages that were open last")
+        self.recent.itemActivated.connect(lambda item: self.stage_wanted.emit(item.data(Qt.ItemDataRole.UserRole)))
+        self.recent.itemClicked.connect(lambda item: self.stage_wanted.emit(item.data(Qt.ItemDataRole.UserRole)))
         self.read = QVBoxLayout()
         self.fault = _line("fault")
         self.fault.setAccessibleName("What went wrong")
@@ -187,6 +198,7 @@ class Gather(QWidget):
         buttons.addWidget(self.demo_button)
         buttons.addStretch(1)
         column.addLayout(buttons)
+        column.addWidget(self.recent)
         column.addWidget(self.fault)
         column.addWidget(self.busy)
         column.addLayout(self.read)
@@ -212,14 +224,26 @@ class Gather(QWidget):
         self.heading.setText("Drop your notes and the recording of the run here")
         self.demo_button.show()
         self.lead.setText(
-            "The notes as text, a note a line, as you write them. The run as CSV (time and position at least) or GPX. "
+            "The notes as text, a note a line, as you write them. The run as CSV (time and position at least), GPX, NMEA or "
+            "MDF4. What was said as timed text, and its sound. "
             "Mirkle says what each file is and what it read from it; both stay as they are."
         )
         self._show_proofs([], None)
         self.habits.hide()
         self.limits.hide()
+        self._show_recent()
         self._show_plan(None)
         self._show_rows(sentences or [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)])
+
+    def _show_recent(self) -> None:
+        """The stages that were open last; one click opens one again."""
+        self.recent.clear()
+        for path in places.recent():
+            item = QListWidgetItem(f"{path.stem}     {path.parent}")
+            item.setData(Qt.ItemDataRole.UserRole, path)
+            self.recent.addItem(item)
+        self.recent.setVisible(self.recent.count() > 0)
+        self.recent.setFixedHeight(27 * self.recent.count() + 6)
 
     def show_stage(self, stage: Stage, theme: Theme) -> None:
         """The open stage: its files, what was read, and what can't be judged from it."""
@@ -228,6 +252,7 @@ class Gather(QWidget):
         self._show_habits(stage)
         self._show_plan(PlanView(stage.review, theme))
         self.habits.show()
+        self.recent.hide()
         review = stage.review
         self.heading.setText(f"{stage.project.name}: {review.finish_m / 1000:.1f} km from start to finish")
         self.lead.setText(

@@ -65,6 +65,7 @@ class Window(QMainWindow):
         self.gather.typing_wanted.connect(self.type_notes)
         self.gather.settled.connect(self._settle)
         self.gather.limits_wanted.connect(self._set_limits)
+        self.gather.stage_wanted.connect(self.open_project)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.gather)
         desk = QWidget()
@@ -319,6 +320,7 @@ class Window(QMainWindow):
         if old is not None and old.project is not stage.project:
             old.project.close()
         self.stage = stage
+        places.remember(stage.project.path)
         self.line_up = LineUp(stage, self.theme)
         self.compare, self.book = Compare(stage, self.theme), Book(stage, self.theme)
         self.line_up.clock_wanted.connect(self._set_clock)

@@ -11,6 +11,8 @@ from mirkle.files.media import shipped_reference
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.standins import slatehook
 
+MOST_RECENT = 6
+
 
 def data_folder() -> Path:
     """Where stages are kept unless the user chose another place."""
@@ -42,6 +44,22 @@ def keep_setting(name: str, value: object) -> None:
         file.write_text(json.dumps(settings | {name: value}, indent=1), encoding="utf-8")
     except OSError:
         return
+
+
+def remember(path: Path) -> None:
+    """Puts a stage at the head of the recent ones."""
+    others = [p for p in _recent_names() if p != str(path)]
+    keep_setting("recent", [str(path), *others][:MOST_RECENT])
+
+
+def recent() -> list[Path]:
+    """The stages that were open last and are still there, the latest first."""
+    return [Path(p) for p in _recent_names() if Path(p).is_file()]
+
+
+def _recent_names() -> list[str]:
+    kept = setting("recent", [])
+    return [p for p in kept if isinstance(p, str)] if isinstance(kept, list) else []
 
 
 def demo_project() -> Project:

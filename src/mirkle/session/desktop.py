@@ -1,0 +1,59 @@
+"""The menu entry, icon, file type and manual page, put where a Linux desktop looks for them."""
+
+from __future__ import annotations
+
+import os
+import shlex
+import shutil
+import subprocess
+import sys
+from importlib import resources
+from pathlib import Path
+
+from mirkle.core.errors import MirkleError
+
+# Each shipped file and its place under the user's own data folder (XDG base directories, icon theme, shared MIME info).
+PLACES = {
+    "mirkle.desktop": "applications/mirkle.desktop",
+    "mirkle.svg": "icons/hicolor/scalable/apps/mirkle.svg",
+    "mirkle.xml": "mime/packages/mirkle.xml",
+    "mirkle.1": "man/man1/mirkle.1",
+}
+# What makes a desktop look again; where one is missing, the desktop finds out at the next log-in.
+_LOOK_AGAIN = (("update-mime-database", "mime"), ("update-desktop-database", "applications"))
+
+
+def install() -> list[Path]:
+    """Puts every file in its place, and says where.
+
+    Raises
+    ------
+    MirkleError
+        A place can't be written.
+    """
+    home = Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
+    written = []
+    for name, place in PLACES.items():
+        target = home / place
+        try:
+            target.parent.mkdir(parents=True, exist_ok=True)
+            target.write_bytes(_content(name))
+        except OSError as error:
+            raise MirkleError(
+                f"it can't be written ({error.strerror})", mend="check who may write there", where=str(target)
+            ) from None
+        written.append(target)
+    for command, folder in _LOOK_AGAIN:
+        if shutil.which(command):
+            subprocess.run([command, str(home / folder)], check=False, capture_output=True)
+    return written
+
+
+def _content(name: str) -> bytes:
+    content = (resources.files("mirkle") / "share" / name).read_bytes()
+    if name.endswith(".desktop"):
+        # The command as it is installed here: a menu knows nothing of a virtual environment.
+        program = Path(sys.executable).with_name("mirkle")
+        if program.exists():
+            content = content.replace(b"Exec=mirkle", f"Exec={shlex.quote(str(program))}".encode())
+    return content

@@ -1,0 +1,116 @@
+"""Long work: the window answers while a long recording comes in, stops when asked, and fits a doubled screen."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QElapsedTimer, QTimer
+from PyQt6.QtWidgets import QPushButton
+from pytestqt.qtbot import QtBot
+
+from mirkle.desk.window import Window
+from mirkle.files.project import Project
+from mirkle.session import places
+from mirkle.standins.car import drive
+from mirkle.standins.crew import write_book
+from mirkle.standins.recorder import Recorder, record
+from mirkle.standins.road import make_road
+
+# Longer than this between two turns of the event loop, and a crew feels it.
+FELT_S = 0.35
+
+
+@pytest.fixture(scope="module")
+def long_stage(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """38 km at 100 Hz with its notes."""
+    folder = tmp_path_factory.mktemp("long")
+    rng = np.random.default_rng(38)
+    road = make_road(rng, length_m=38_000.0)
+    run = drive(rng, road, pace=1.0, stands_s=20.0)
+    (folder / "notes.txt").write_text(write_book(rng, road).lines())
+    (folder / "run.csv").write_text(record(rng, run, Recorder(position_hz=20.0, inertial_hz=100.0)))
+    return folder
+
+
+def test_the_window_answers_while_a_long_recording_comes_in(window: Window, qtbot: QtBot, long_stage: Path) -> None:
+    clock, turns = QElapsedTimer(), []
+    beat = QTimer()
+    beat.setInterval(10)
+    beat.timeout.connect(lambda: turns.append(clock.restart() / 1000.0))
+    clock.start()
+    beat.start()
+    told: list[str] = []
+    with qtbot.waitSignal(window.opened, timeout=60_000):
+        window.take_files([long_stage / "notes.txt", long_stage / "run.csv"])
+        assert window._job is not None
+        window._job.progressed.connect(lambda words, _share: told.append(words))
+    beat.stop()
+    assert len(set(told)) >= 3, "it says in words what it does"
+    # Putting the finished stage on the screen is one turn of its own; all others are short.
+    assert sorted(turns)[-2] < FELT_S
+    assert window.stage is not None
+    assert window.stage.review.profile.length_m > 38_000
+
+
+def test_stopped_half_way_nothing_is_left_behind(window: Window, qtbot: QtBot, long_stage: Path) -> None:
+    window.take_files([long_stage / "notes.txt", long_stage / "run.csv"])
+    qtbot.waitUntil(
+        lambda: window.gather.busy.isVisible() and "Finding" in window.gather._busy_words.text(), timeout=30_000
+    )
+    stop = next(b for b in window.gather.busy.findChildren(QPushButton) if b.text() == "Stop")
+    stop.click()
+    qtbot.waitUntil(lambda: window._job is None, timeout=30_000)
+    assert window.stage is None
+    assert not list(places.data_folder().glob("*.mirkle"))
+
+
+def test_a_recent_stage_is_opened_by_one_click(window: Window, kept_demo: Path, qtbot: QtBot) -> None:
+    places.remember(kept_demo)
+    window.gather.show_empty([])
+    assert window.gather.recent.count() == 1
+    with qtbot.waitSignal(window.opened, timeout=10_000):
+        window.gather.recent.itemClicked.emit(window.gather.recent.item(0))
+    assert window.stage is not None
+    assert window.stage.project.path == kept_demo
+
+
+DOUBLED = """
+import sys
+from pathlib import Path
+from PyQt6.QtCore import QTimer
+from PyQt6.QtTest import QTest
+from mirkle.desk.app import make_app
+from mirkle.desk.window import Window
+app = make_app()
+window = Window()
+window.show()
+window.open_project(Path(sys.argv[1]))
+while window.stage is None:
+    QTest.qWait(20)
+for place in ("Gather", "Line up", "Compare", "Book"):
+    window.go_to(place)
+    QTest.qWait(20)
+    picture = window.grab().toImage()
+    print(place, picture.devicePixelRatio(), picture.width(), picture.height(), window.minimumSizeHint().width())
+window.close()
+"""
+
+
+def test_every_view_is_painted_at_twice_the_scale(kept_demo: Path) -> None:
+    """A 2560x1600 screen at 200 % is 1280x800 to the window; pictures come out at twice the pixels."""
+    assert Project.open(kept_demo).name == "Slatehook"
+    environment = os.environ | {"QT_SCALE_FACTOR": "2", "QT_QPA_PLATFORM": "offscreen"}
+    done = subprocess.run(
+        [sys.executable, "-c", DOUBLED, str(kept_demo)], capture_output=True, text=True, env=environment, check=True
+    )
+    rows = [line.rsplit(" ", 4) for line in done.stdout.splitlines() if line.count(" ") >= 4]
+    assert [r[0] for r in rows] == ["Gather", "Line up", "Compare", "Book"]
+    for _, ratio, width, height, least in rows:
+        assert float(ratio) == 2.0
+        assert (int(width), int(height)) == (2560, 1600)
+        assert int(least) <= 1280

@@ -1,0 +1,74 @@
+"""Menu entry, icon, file type, manual page; recent stages."""
+
+import configparser
+import os
+import re
+from pathlib import Path
+
+import pytest
+from lxml import etree
+
+from mirkle.cli import _parser, main
+from mirkle.files.project import APPLICATION_ID, Project
+from mirkle.session import places
+from mirkle.session.desktop import PLACES
+
+
+def test_everything_is_put_where_a_desktop_looks(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["desktop"]) == 0
+    home = Path(os.environ["XDG_DATA_HOME"])
+    assert capsys.readouterr().out.splitlines() == [str(home / place) for place in PLACES.values()]
+    entry = configparser.ConfigParser(interpolation=None)
+    entry.optionxform = str  # type: ignore[assignment,method-assign]
+    entry.read(home / PLACES["mirkle.desktop"])
+    program, command, file = entry["Desktop Entry"]["Exec"].rsplit(" ", 2)
+    assert Path(program).name == "mirkle"
+    assert (command, file) == ("open", "%f")
+    kinds = etree.fromstring((home / PLACES["mirkle.xml"]).read_bytes())
+    space = "{http://www.freedesktop.org/standards/shared-mime-info}"
+    assert entry["Desktop Entry"]["MimeType"].rstrip(";") == kinds.find(f"{space}mime-type").get("type")
+    assert etree.fromstring((home / PLACES["mirkle.svg"]).read_bytes()).get("width") == "128"
+
+
+def test_the_file_type_knows_a_stage_by_its_bytes() -> None:
+    """The application id lies at byte 68 of an SQLite file (sqlite.org, Database File Format)."""
+    project = places.demo_project()
+    project.close()
+    head = project.path.read_bytes()[:72]
+    assert head.startswith(b"SQLite format 3")
+    assert int.from_bytes(head[68:72], "big") == APPLICATION_ID
+
+
+def test_a_place_that_cant_be_written_is_said(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    (tmp_path / "file").write_text("")
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "file"))
+    assert main(["desktop"]) == 2
+
+
+def test_the_manual_names_every_command_and_option() -> None:
+    from importlib import resources
+
+    page = (resources.files("mirkle") / "share" / "mirkle.1").read_text().replace("\\-", "-")
+    parser = _parser()
+    commands = parser._subparsers._group_actions[0].choices  # type: ignore[union-attr]
+    for name, command in commands.items():
+        assert re.search(rf"^\.B (mirkle )?{name}$", page, re.M), name
+        for option in (o for a in command._actions for o in a.option_strings if o.startswith("--") and o != "--help"):
+            assert option in page, option
+
+
+def test_recent_stages_are_the_latest_first_and_only_those_still_there(tmp_path: Path) -> None:
+    assert places.recent() == []
+    made = []
+    for i in range(places.MOST_RECENT + 2):
+        project = Project.create(tmp_path / f"s{i}.mirkle", [], name=f"s{i}")
+        project.close()
+        places.remember(project.path)
+        made.append(project.path)
+    places.remember(made[4])
+    assert places.recent()[:2] == [made[4], made[-1]]
+    assert len(places.recent()) == places.MOST_RECENT
+    made[-1].unlink()
+    assert made[-1] not in places.recent()
+    places.keep_setting("recent", "nonsense")
+    assert places.recent() == []
