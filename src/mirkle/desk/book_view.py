@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QFileDialog,
@@ -84,7 +85,7 @@ class Book(QWidget):
         self.list.currentRowChanged.connect(self._pick)
         self.page.picked.connect(stage.choose_note)
         stage.decided.connect(self.refresh)
-        stage.chosen.connect(self.page.show_chosen)
+        stage.chosen.connect(self._show_chosen)
         self._lay_out()
         self.refresh()
 
@@ -133,6 +134,14 @@ class Book(QWidget):
             self.list.addItem(f"page {c.page}, line {c.line}     {old}   →   {new or 'struck out'}")
         self.list.blockSignals(False)
         self.page.viewport().update()
+
+    def _show_chosen(self) -> None:
+        if self.isVisible():
+            self.page.show_chosen()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.page.show_chosen()
 
     def _pick(self, row: int) -> None:
         changes = self.stage.edition.changes

@@ -89,7 +89,7 @@ class Compare(QWidget):
     def _show_decided(self) -> None:
         self.page.viewport().update()
         self.road.update()
-        self.strip.update()
+        self.strip.show_decided()
         self.evidence.show_chosen()
 
     def _show_reviewed(self) -> None:

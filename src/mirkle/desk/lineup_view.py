@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QDoubleSpinBox,
@@ -165,7 +165,9 @@ class LineUp(QWidget):
         self.list.setFixedHeight(min(len(shown), MOST_ROWS) * ROW_PX + 6)
 
     def show_chosen(self) -> None:
-        """Shows the chosen note's tie."""
+        """Shows the chosen note's tie; while the view is hidden nothing is worked out."""
+        if not self.isVisible():
+            return
         note = self._note
         self.ties.show_chosen()
         self.scale.update()
@@ -235,6 +237,10 @@ class LineUp(QWidget):
     def _open(self, note: int) -> None:
         self.stage.choose_note(note)
         self.opened.emit(note)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.show_chosen()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         corners = [t.note for t in self.stage.review.lineup.ties]

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
+from mirkle.core.verdict.findings import Finding
 from mirkle.desk.shapes import draw_mark, mark_name, polygon
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
@@ -30,11 +31,12 @@ class StageStrip(QWidget):
         self.setAccessibleName("The whole stage")
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._trace: QPixmap | None = None
+        self._marks: QPixmap | None = None
         self._car_m: float | None = None
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""
-        self.theme, self._trace = theme, None
+        self.theme, self._trace, self._marks = theme, None, None
         self.update()
 
     def show_car(self, at_m: float | None) -> None:
@@ -44,7 +46,12 @@ class StageStrip(QWidget):
 
     def show_review(self) -> None:
         """Takes in what the review says by now."""
-        self._trace = None
+        self._trace = self._marks = None
+        self.update()
+
+    def show_decided(self) -> None:
+        """Takes in what was decided, and which findings are shown."""
+        self._marks = None
         self.update()
 
     def show_window(self, first_m: float, last_m: float) -> None:
@@ -53,7 +60,7 @@ class StageStrip(QWidget):
         self.update()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        self._trace = None
+        self._trace = self._marks = None
         super().resizeEvent(event)
 
     def _metres(self, event: QMouseEvent) -> float:
@@ -101,22 +108,47 @@ class StageStrip(QWidget):
         painter.fillRect(QRectF(first, 2, max(3.0, last - first), self.height() - 4), self.theme.colour("road", 90))
         if self._drag_m is not None:
             self._hatch(painter, *sorted(self._drag_m), "")
-        decisions = self.stage.decisions
-        ordered = sorted(self.stage.listed, key=lambda f: (f is self.stage.finding, f.severity == "danger"))
-        for finding in ordered:
-            decision = decisions.get(finding.id)
-            centre = QPointF(self._x(0.5 * (finding.from_m + finding.to_m)), 17)
-            if finding is self.stage.finding:
-                painter.setPen(QPen(self.theme.colour("ink"), 1.5))
-                painter.setBrush(self.theme.colour("chosen"))
-                painter.drawRoundedRect(QRectF(centre.x() - 10, 5, 20, 24), 4, 4)
-            draw_mark(painter, self.theme, mark_name(finding, decision.answer if decision else None), centre, 12)
+        if self._marks is None:
+            self._marks = self._painted_marks()
+        painter.drawPixmap(0, 0, self._marks)
+        chosen = self.stage.finding
+        if chosen is not None:
+            centre = self._centre(chosen)
+            painter.setPen(QPen(self.theme.colour("ink"), 1.5))
+            painter.setBrush(self.theme.colour("chosen"))
+            painter.drawRoundedRect(QRectF(centre.x() - 10, 5, 20, 24), 4, 4)
+            self._draw_mark(painter, chosen)
         if self._car_m is not None:
             painter.setPen(QPen(self.theme.colour("pencil"), 2))
             painter.drawLine(QPointF(self._x(self._car_m), 4), QPointF(self._x(self._car_m), self.height() - 20.0))
         for addition in self.stage.additions:
             draw_mark(painter, self.theme, addition.answer, QPointF(self._x(addition.from_m), 38), 11)
         painter.end()
+
+    def _centre(self, finding: Finding) -> QPointF:
+        return QPointF(self._x(0.5 * (finding.from_m + finding.to_m)), 17)
+
+    def _draw_mark(self, painter: QPainter, finding: Finding) -> None:
+        decision = self.stage.decisions.get(finding.id)
+        name = mark_name(finding, decision.answer if decision else None)
+        draw_mark(painter, self.theme, name, self._centre(finding), 12)
+
+    def _painted_marks(self) -> QPixmap:
+        """All marks, dangers on top: they change only with a decision."""
+        pixmap = self._pixmap()
+        pixmap.fill(Qt.GlobalColor.transparent)
+        painter = QPainter(pixmap)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        for finding in sorted(self.stage.listed, key=lambda f: f.severity == "danger"):
+            self._draw_mark(painter, finding)
+        painter.end()
+        return pixmap
+
+    def _pixmap(self) -> QPixmap:
+        ratio = self.devicePixelRatioF()
+        pixmap = QPixmap(int(self.width() * ratio), int(self.height() * ratio))
+        pixmap.setDevicePixelRatio(ratio)
+        return pixmap
 
     def _hatch(self, painter: QPainter, first_m: float, last_m: float, words: str) -> None:
         """A part that does not count, with why; a question mark where it is only proposed."""
@@ -133,9 +165,7 @@ class StageStrip(QWidget):
         painter.drawText(label, Qt.AlignmentFlag.AlignCenter, words)
 
     def _painted_trace(self) -> QPixmap:
-        ratio = self.devicePixelRatioF()
-        pixmap = QPixmap(int(self.width() * ratio), int(self.height() * ratio))
-        pixmap.setDevicePixelRatio(ratio)
+        pixmap = self._pixmap()
         pixmap.fill(self.theme.colour("paper"))
         painter = QPainter(pixmap)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
