@@ -25,7 +25,7 @@ G_MPS2 = 9.80665
 def bend_of(review: Review, finding: Finding) -> tuple[Bend | None, float | None]:
     """The bend that a finding is about and where it lies on the crew's scale, where there is one."""
     if finding.kind == "corner-uncalled":
-        near = [(b, p) for b, p in review.lineup.uncalled if abs(b.from_m - finding.from_m) < 1]
+        near = [(u.bend, u.position) for u in review.lineup.uncalled if abs(u.bend.from_m - finding.from_m) < 1]
         return near[0] if near else (None, None)
     tie = next((t for t in review.lineup.ties if t.note == finding.note), None)
     if tie is None or finding.kind == "corner-unmet" or is_vertical(finding):

@@ -192,7 +192,7 @@ class TiesView(QWidget):
         painter.drawPolygon(polygon(np.concatenate([ends, x, ends]), np.concatenate([y[:1], y, y[-1:]])))
         painter.setPen(QPen(self.theme.colour("ink"), 2))
         painter.drawLine(QPointF(self._road_middle, y[0]), QPointF(self._road_middle, y[-1]))
-        for bend, _ in self.stage.review.lineup.uncalled:
+        for bend in (u.bend for u in self.stage.review.lineup.uncalled):
             if bend.to_m > first and bend.from_m < last and bend.turn_deg > 14.0:
                 self._paint_uncalled(painter, bend)
 

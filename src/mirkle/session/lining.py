@@ -48,7 +48,7 @@ def unsure(stage: Stage) -> list[Tie]:
 def places(stage: Stage) -> list[Bend]:
     """Every bend that a note could be put on, called or not, in the order of the road."""
     lineup = stage.review.lineup
-    bends = [t.bend for t in lineup.ties if t.bend is not None] + [b for b, _ in lineup.uncalled]
+    bends = [t.bend for t in lineup.ties if t.bend is not None] + [u.bend for u in lineup.uncalled]
     return sorted((b for b in bends if b.turn_deg >= LEAST_TURN_DEG), key=lambda b: b.apex_m)
 
 

@@ -26,7 +26,6 @@ from mirkle.core.lineup.yardstick import (
 )
 from mirkle.core.motion.bends import Bend, Stretches, arcs_of, bend_between, bends_of, gaps_before, grown
 from mirkle.core.motion.pieces import EVERY_METRE, Pieces, Runs, measure
-from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
@@ -64,8 +63,20 @@ class GapMet:
 
 
 @dataclass(frozen=True)
+class Uncalled:
+    """A bend that no note answers for, and where it lies on the crew's scale.
+
+    ``joined`` where a note reached over it together with another: it may be a part of that note's bend to the crew.
+    """
+
+    bend: Bend
+    position: float
+    joined: bool
+
+
+@dataclass(frozen=True)
 class Lineup:
-    """Notes on the road. ``uncalled`` are bends that no note claims, each with where it lies on the crew's scale.
+    """Notes on the road. ``uncalled`` are bends that no note answers for.
 
     ``distances`` are the crew's metres between arcs; ``eased_distances`` the same between eased ends, which is how an
     alignment sees them; ``claims`` is the run that each corner note took, -1 for none.
@@ -73,7 +84,7 @@ class Lineup:
 
     ties: tuple[Tie, ...]
     gaps: tuple[GapMet, ...]
-    uncalled: tuple[tuple[Bend, float], ...]
+    uncalled: tuple[Uncalled, ...]
     grades: GradeYardstick
     distances: GapYardstick
     eased_distances: GapYardstick
@@ -256,22 +267,45 @@ def _windows_before(calls: Calls, road: Road, before: Lineup) -> Windows:
 def _met(road: Road, chosen: NDArray[np.intp]) -> tuple[NDArray[np.intp], Stretches, Runs]:
     """Which notes are paired, and their bends, measured without what was called about them."""
     paired = np.flatnonzero(chosen >= 0)
-    stretches = _grown(road, chosen[paired])
+    stretches, _ = _shared_out(road, chosen[paired])
     return paired, stretches, measure(road.profile, stretches.first, stretches.last, samples=EVERY_METRE)
 
 
-def _grown(road: Road, run: NDArray[np.intp]) -> Stretches:
-    """The claimed runs grown to where their bends end, but not over what beside them is a bend in its own right."""
+def _shared_out(road: Road, run: NDArray[np.intp]) -> tuple[Stretches, list[tuple[int, int]]]:
+    """The claimed runs grown to where their bends end, and the stretches of pieces beside them that are bends of their own.
+
+    A note may have claimed two bends because that was cheaper than to leave one without a note; growing, it keeps the one
+    that holds its apex, and the other stands alone.
+    """
     pieces, a, b = road.pieces, road.a[run], road.b[run]
-    own = [
-        (pieces.first[i], pieces.last[j])
-        for i, j in unclaimed(pieces, claimed(pieces, a, b))
-        if stands_alone(pieces, i, j)
-    ]
-    first = np.concatenate([pieces.first[a], [i for i, _ in own]]).astype(np.intp)
-    last = np.concatenate([pieces.last[b], [j for _, j in own]]).astype(np.intp)
+    alone = [s for s in unclaimed(pieces, claimed(pieces, a, b)) if stands_alone(pieces, *s)]
+    stretches = _grown_beside(road, a, b, alone)
+    kept = claimed(pieces, *(_piece_at(pieces, ends) for ends in (stretches.first, stretches.last)))
+    alone = [s for s in unclaimed(pieces, kept) if stands_alone(pieces, *s)]
+    return _grown_beside(road, a, b, alone), alone
+
+
+def _piece_at(pieces: Pieces, sample: NDArray[np.intp]) -> NDArray[np.intp]:
+    return np.asarray(np.searchsorted(pieces.last, sample))
+
+
+def _grown_beside(road: Road, a: NDArray[np.intp], b: NDArray[np.intp], alone: list[tuple[int, int]]) -> Stretches:
+    """Runs from ``a`` to ``b`` grown, but not over what stands alone."""
+    pieces = road.pieces
+    first = np.concatenate([pieces.first[a], [pieces.first[i] for i, _ in alone]]).astype(np.intp)
+    last = np.concatenate([pieces.last[b], [pieces.last[j] for _, j in alone]]).astype(np.intp)
+    # A run that holds a bend which stands alone beside its own apex gives it up.
+    for i, j in alone:
+        for k in np.flatnonzero((a <= i) & (j <= b)):
+            before = abs(int(pieces.first[i]) - int(pieces.first[a[k]])) > abs(
+                int(pieces.last[b[k]]) - int(pieces.last[j])
+            )
+            if before:
+                last[k] = pieces.first[i] - 1
+            else:
+                first[k] = pieces.last[j] + 1
     order = np.argsort(first)
-    return grown(road.profile, first[order], last[order]).picked(np.argsort(order)[: len(run)])
+    return grown(road.profile, first[order], last[order]).picked(np.argsort(order)[: len(a)])
 
 
 def _follows(paired: NDArray[np.intp]) -> NDArray[np.intp]:
@@ -311,7 +345,6 @@ def _lineup(calls: Calls, road: Road, chosen: NDArray[np.intp], sure: Floats, pl
     grades, distances = _grades(calls, paired, met, plain), _distances(calls, paired[at], gap_m[at])
     position = grades.position(met)
     place = {int(note): k for k, note in enumerate(paired)}
-    taken = claimed(road.pieces, road.a[chosen[paired]], road.b[chosen[paired]])
     ties = []
     for i, note in enumerate(calls.notes):
         k = place.get(i)
@@ -335,7 +368,7 @@ def _lineup(calls: Calls, road: Road, chosen: NDArray[np.intp], sure: Floats, pl
     return Lineup(
         ties=tuple(ties),
         gaps=tuple(gaps),
-        uncalled=_uncalled(profile, road.pieces, taken, grades),
+        uncalled=_uncalled(road, chosen[paired], grades),
         grades=grades,
         distances=distances,
         eased_distances=_eased_distances(calls, paired, met),
@@ -343,15 +376,13 @@ def _lineup(calls: Calls, road: Road, chosen: NDArray[np.intp], sure: Floats, pl
     )
 
 
-def _uncalled(
-    profile: Profile, pieces: Pieces, taken: NDArray[np.bool_], grades: GradeYardstick
-) -> tuple[tuple[Bend, float], ...]:
-    """Bends made of neighbouring unclaimed pieces of one side, each with its position on the crew's scale."""
+def _uncalled(road: Road, run: NDArray[np.intp], grades: GradeYardstick) -> tuple[Uncalled, ...]:
+    """The bends beside the claimed ones."""
+    pieces, profile = road.pieces, road.profile
+    taken = claimed(pieces, road.a[run], road.b[run])
     found = []
-    for i, j in unclaimed(pieces, taken):
-        if not stands_alone(pieces, i, j):
-            continue
+    for i, j in _shared_out(road, run)[1]:
         first, last = int(pieces.first[i]), int(pieces.last[j])
         position = grades.position(measure(profile, np.array([first]), np.array([last])))
-        found.append((bend_between(profile, first, last), float(position[0])))
+        found.append(Uncalled(bend_between(profile, first, last), float(position[0]), bool(taken[i : j + 1].all())))
     return tuple(found)

@@ -194,7 +194,8 @@ def _without(case: Case, note: Note) -> Proposal | None:
 
 
 def _uncalled(case: Case) -> Iterator[Finding]:
-    for bend, position in case.lineup.uncalled:
+    for uncalled in case.lineup.uncalled:
+        bend, position = uncalled.bend, uncalled.position
         if bend.turn_deg < A_BEND_DEG or bend.from_m > case.finish_m:
             continue
         if position > case.school.top + 0.5:
@@ -205,7 +206,7 @@ def _uncalled(case: Case) -> Iterator[Finding]:
         grade = case.met_grade(position)
         severity = "change"
         blurred = case.coarse and bend.turn_deg < 2.5 * A_BEND_DEG
-        if blurred or bend.turn_deg < 1.4 * A_BEND_DEG or bend.radius_sd_m > 0.35 * bend.radius_m:
+        if blurred or uncalled.joined or bend.turn_deg < 1.4 * A_BEND_DEG or bend.radius_sd_m > 0.35 * bend.radius_m:
             severity = "check"
         elif position < case.school.top - 0.9:
             severity = "danger"
