@@ -122,6 +122,29 @@ def test_a_pin_holds_and_its_neighbours_follow() -> None:
     assert [t.bend for t in back.ties] == [t.bend for t in honest.ties]
 
 
+@pytest.mark.parametrize("dip", [0.0, 0.5])
+def test_a_second_apex_is_a_corner_of_its_own_only_where_the_road_eases_before_it(dip: float) -> None:
+    """One note for a left of two apexes: with a clear easing between them the second answers to no note."""
+    profile_, notes, middles = world(14, 40)
+    at = int(middles[20])
+    bent = profile_.curvature_per_m.copy()
+    side, size = notes[20].direction.sign, abs(bent[at])  # type: ignore[union-attr]
+    length, gap = 60, 16
+    both = np.concatenate([np.full(length, size), np.full(gap, size * dip), np.full(length, size)]) * side
+    first = at - length // 2
+    bent = np.concatenate([bent[:first], np.convolve(both, np.ones(5) / 5, mode="same"), np.zeros(60), bent[at + 40 :]])
+    lineup = line_up(numbered(notes), SCHOOL, road_of(profile(bent)))
+    second = first + length + gap + length / 2
+    own = lineup.ties[20].bend
+    assert own is not None
+    beside = [u for u in lineup.uncalled if u.bend.from_m - 10 < second < u.bend.to_m + 10]
+    answered = [t for t in lineup.ties if t.bend is not None and t.bend.from_m - 10 < second < t.bend.to_m + 10]
+    assert bool(beside) != bool(answered), "each apex answers to one note or to none"
+    if dip == 0.0:
+        assert beside
+        assert own.to_m < second
+
+
 def test_a_note_can_be_said_to_have_no_bend() -> None:
     profile_, notes, _ = world(12, 40)
     road, book = road_of(profile_), numbered(notes)

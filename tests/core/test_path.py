@@ -5,7 +5,7 @@ import pytest
 
 from mirkle.core.errors import UnusableRecording
 from mirkle.core.motion.path import smooth_path
-from mirkle.core.motion.profile import find_drive, profile_of
+from mirkle.core.motion.profile import find_drive, profile_of, started_at
 from mirkle.core.motion.recording import Channel, Recording, mended
 from tests.worlds import recording_of_curvature
 
@@ -36,6 +36,63 @@ def test_tightest_radius_of_known_arcs(rate_hz: float, inertial: bool, allowed: 
         at += length + 80
     assert np.median(errors) < allowed
     assert max(errors) < 4 * allowed
+
+
+@pytest.mark.parametrize("rate_hz", [2.5, 5.0, 10.0])
+def test_close_positions_alone_show_how_the_car_was_steered(rate_hz: float) -> None:
+    """No speed, no course: radii from positions a fifth of a second apart, and a spread that knows how far they are out."""
+    whole = recording_of_curvature(_arcs(*ARCS), speed_mps=16.0, rate_hz=rate_hz, inertial=False, seed=9)
+    alone = Recording("p", {name: whole.channels[name] for name in ("lat_rad", "lon_rad")})
+    path = smooth_path(alone)
+    assert path.sources == ("position",)
+    drive = find_drive(path)
+    profile = profile_of(path, drive.start_m, drive.stop_m)
+    at, errors = 80, []
+    for radius, degrees in ARCS:
+        length = int(abs(radius) * np.radians(degrees))
+        inside = profile.curvature_per_m[at - 8 : at + length + 8] * np.sign(radius)
+        errors.append(abs(1 / inside.max() / abs(radius) - 1))
+        at += length + 80
+    assert np.median(errors) < 0.1
+    assert drive.stop_m - drive.start_m == pytest.approx(len(_arcs(*ARCS)) - 1, rel=0.01)
+    assert np.isnan(path.slip_rad).all()
+
+
+def test_positions_closer_than_they_can_tell_do_no_harm() -> None:
+    """Ten a second share their error: they are no worse than five."""
+    errors = []
+    for rate_hz in (5.0, 10.0):
+        whole = recording_of_curvature(_arcs((40.0, 90)), speed_mps=14.0, rate_hz=rate_hz, inertial=False)
+        alone = Recording("p", {name: whole.channels[name] for name in ("lat_rad", "lon_rad")})
+        path = smooth_path(alone)
+        moving = path.speed_mps > 6.0
+        errors.append(abs(1 / path.curvature_per_m[moving].max() / 40.0 - 1))
+    assert errors[1] < max(2.0 * errors[0], 0.12)
+
+
+def test_the_body_yaws_before_the_path_turns_and_that_is_slip() -> None:
+    """Sideslip put into the gyro alone comes out as slip, and the path keeps its radius."""
+    curvature = _arcs((50.0, 90), (-50.0, 90))
+    plain = recording_of_curvature(curvature, speed_mps=15.0, seed=5)
+    yaw, acc = plain.channels["yaw_rate_radps"], plain.channels["acc_y_mps2"]
+    slip = 0.02 * np.convolve(acc.value, np.ones(15) / 15, mode="same")
+    yawing = Channel(yaw.time_s, yaw.value + np.gradient(slip, yaw.time_s))
+    path = smooth_path(Recording("s", plain.channels | {"yaw_rate_radps": yawing}))
+    there = np.interp(path.time_s, yaw.time_s, slip)
+    moving = path.speed_mps > 8.0
+    assert np.corrcoef(path.slip_rad[moving], there[moving])[0, 1] > 0.85
+    assert 1 / np.abs(path.curvature_per_m[moving]).max() == pytest.approx(50.0, rel=0.1)
+
+
+def test_the_start_is_where_a_hand_put_it() -> None:
+    path = smooth_path(recording_of_curvature(_arcs(*ARCS)))
+    found = find_drive(path)
+    later = started_at(found, path, found.start_s + 4.0)
+    assert later.start_s == found.start_s + 4.0
+    assert later.start_m == pytest.approx(float(np.interp(later.start_s, path.time_s, path.distance_m)))
+    assert later.stop_m == found.stop_m
+    assert started_at(found, path, None) is found
+    assert started_at(found, path, 1e9).start_s < found.stop_s
 
 
 def test_turned_angle_survives_a_biased_gyro_and_sideways_tilt() -> None:

@@ -8,8 +8,8 @@ from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.motion.profile import Profile
 
 # Off the crew's own usual slip by more than this, in radians, and by so many of its usual scatter.
-LEAST_RAD, OF_SCATTER = 0.12, 3.5
-LEAST_TURN_DEG, LEAST_BENDS = 20.0, 12
+LEAST_RAD, OF_SCATTER = 0.12, 2.5
+LEAST_TURN_DEG, LEAST_BENDS, LEAST_LATERAL_MPS2 = 20.0, 12, 1.5
 
 
 def slides_of(lineup: Lineup, profile: Profile) -> dict[int, float]:
@@ -22,13 +22,10 @@ def slides_of(lineup: Lineup, profile: Profile) -> dict[int, float]:
     if len(bends) < LEAST_BENDS or not np.isfinite(profile.slip_rad).any():
         return {}
     lateral = profile.curvature_per_m * profile.speed_mps**2
-    slip, used = np.empty(len(bends)), np.empty(len(bends))
-    for i, (_, bend) in enumerate(bends):
-        inside = slice(int(bend.from_m), max(int(bend.from_m) + 1, int(bend.to_m)))
-        most = int(np.abs(profile.slip_rad[inside]).argmax())
-        slip[i] = bend.side * profile.slip_rad[inside][most]
-        used[i] = max(float(np.abs(lateral[inside]).max()), 0.5)
-    off = slip - float(np.median(slip / used)) * used
-    scatter = 1.483 * float(np.median(np.abs(off - np.median(off))))
-    beyond = np.abs(off) > max(LEAST_RAD, OF_SCATTER * scatter)
-    return {bends[i][0]: float(np.degrees(np.abs(off[i]))) for i in np.flatnonzero(beyond)}
+    inside = [slice(int(b.from_m), max(int(b.from_m) + 1, int(b.to_m))) for _, b in bends]
+    most = [int(np.abs(lateral[i]).argmax()) + i.start for i in inside]
+    usual = float(np.median([profile.slip_rad[m] / lateral[m] for m in most if abs(lateral[m]) > LEAST_LATERAL_MPS2]))
+    beyond = profile.slip_rad - usual * lateral
+    off = np.array([float(np.abs(beyond[i]).max()) for i in inside])
+    limit = max(LEAST_RAD, OF_SCATTER * 1.483 * float(np.median(off)))
+    return {note: float(np.degrees(value)) for (note, _), value in zip(bends, off, strict=True) if value > limit}

@@ -1,0 +1,141 @@
+"""What the car did: slides, cuts, the lift at the finish, and calls where the line hides a corner's beginning."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from mirkle.core.lineup.calls import Clock
+from mirkle.core.lineup.finish import finish_m
+from mirkle.core.verdict.corners import judge_corners
+from mirkle.core.verdict.driving import judge_driving
+from mirkle.core.verdict.findings import Case
+from mirkle.core.verdict.slides import slides_of
+from mirkle.core.verdict.timing import judge_timing
+from tests.core.test_verdict import case_of, kinds, said_notes, stage
+
+SLIP_PER_MPS2 = 0.025
+
+
+def with_slip(case: Case, extra_deg: dict[int, float]) -> Case:
+    """The stage with slip in proportion to lateral acceleration, and more of it in some bends."""
+    road = case.profile
+    slip = SLIP_PER_MPS2 * road.curvature_per_m * road.speed_mps**2
+    for note, degrees in extra_deg.items():
+        bend = case.tie_of[note].bend
+        assert bend is not None
+        slip[int(bend.from_m) : int(bend.to_m)] += bend.side * np.radians(degrees)
+    return case_of("\n".join(n.text for n in case.notes), replace(road, slip_rad=slip))
+
+
+def test_a_slide_is_slip_beyond_what_the_car_usually_shows() -> None:
+    case = stage()
+    assert slides_of(case.lineup, case.profile) == {}
+    assert with_slip(case, {}).slides_deg == {}
+    slid = with_slip(case, {9: 14.0, 21: -11.0}).slides_deg
+    assert sorted(slid) == [9, 21]
+    assert slid[9] == pytest.approx(14.0, abs=2.0)
+    assert slid[21] == pytest.approx(11.0, abs=2.0)
+
+
+def test_without_a_yaw_rate_no_slide_is_said() -> None:
+    case = stage()
+    blind = replace(case.profile, slip_rad=np.full(len(case.profile.distance_m), np.nan))
+    assert slides_of(case.lineup, blind) == {}
+
+
+def test_a_corner_that_the_car_slid_in_is_no_more_than_a_check() -> None:
+    honest = stage()
+    tight = next(n.index for n in honest.notes if n.grade == "2" and n.index > 10)
+    texts = {tight: honest.notes[tight].text.replace("2", "5", 1)}
+    case = stage(texts=texts)
+    (plain,) = [f for f in judge_corners(case) if f.note == tight and f.kind == "grade-tighter"]
+    assert plain.severity in ("danger", "change")
+    (slid,) = [f for f in judge_corners(with_slip(case, {tight: 15.0})) if f.note == tight]
+    assert slid.severity == "check"
+    assert "slid" in slid.why
+    assert slid.confidence < plain.confidence
+
+
+def test_a_wider_line_at_dont_cut_is_a_cut_to_look_at_and_never_an_easier_corner() -> None:
+    honest = stage()
+    wide = next(n.index for n in honest.notes if n.grade == "4" and n.index > 10 and not n.length)
+    head, _, gap = honest.notes[wide].text.rpartition(" ")
+    tighter = head.replace("4", "3", 1)
+    plain = stage(texts={wide: f"{tighter} {gap}"})
+    assert ("grade-easier", wide) in kinds(judge_corners(plain))
+    dont = stage(texts={wide: f"{tighter} don't cut {gap}"})
+    assert ("grade-easier", wide) not in kinds(judge_corners(dont))
+    (cut,) = [f for f in judge_driving(dont, frozenset()) if f.kind == "cut-at-dont-cut"]
+    assert (cut.note, cut.severity, cut.proposal) == (wide, "check", None)
+    # An honest don't-cut note, and a slide, say nothing of a cut.
+    right = stage(texts={wide: f"{head} don't cut {gap}"})
+    assert not [f for f in judge_driving(right, frozenset()) if f.kind == "cut-at-dont-cut"]
+    slid = with_slip(dont, {wide: 15.0})
+    assert not [f for f in judge_driving(slid, frozenset()) if f.kind == "cut-at-dont-cut"]
+
+
+def finished(lift_behind_m: float, called: int) -> tuple[float, float]:
+    """Where the finish was found, and where it truly lies: 150 m behind the last corner."""
+    honest = stage()
+    lines = [n.text for n in honest.notes]
+    lines[-1] = f"{lines[-1].rpartition(' ')[0]} {called}"
+    road = honest.profile
+    last = honest.tie_of[honest.notes[-1].index].bend
+    assert last is not None
+    true_m = last.to_m + 150.0
+    longer = int(true_m + 300 - road.length_m)
+    at = np.arange(road.length_m + longer + 1)
+    pad = np.zeros(longer)
+    peak = true_m + lift_behind_m
+    speed = np.where(
+        at > last.to_m, np.interp(at, [last.to_m, peak, at[-1]], [20.0, 38.0, 5.0]),
+        np.interp(at, road.distance_m, road.speed_mps),
+    )  # fmt: skip
+    columns = {
+        name: np.concatenate([getattr(road, name), pad])[: len(at)]
+        for name in ("curvature_per_m", "carried_per_m", "slip_rad")
+    }
+    heading = np.interp(at, road.distance_m, road.heading_rad)
+    long_road = replace(
+        road, distance_m=at, heading_rad=heading, speed_mps=speed, curvature_sd_per_m=np.full(len(at), 2e-4),
+        time_s=np.concatenate([[0.0], np.cumsum(2 / (speed[1:] + speed[:-1]))]), **columns,
+    )  # fmt: skip
+    case = case_of("\n".join([*lines, "finish"]), long_road)
+    from mirkle.core.notes.reading import read_notes
+    from tests.core.test_verdict import ENGLISH
+
+    reading = read_notes("\n".join([*lines, "finish"]), (ENGLISH,))
+    return finish_m(reading, case.lineup, long_road, coarse=False), true_m
+
+
+def test_the_lift_behind_the_board_sharpens_the_noted_finish() -> None:
+    """A driver holds the throttle to the board (common practice): a finish noted 20 m out is drawn towards it."""
+    for called, within in ((130, 15), (150, 6), (170, 15)):
+        found, true = finished(6.0, called)
+        assert found == pytest.approx(true, abs=within)
+    # A lift for something else, far from the noted finish, is not taken for it.
+    found, true = finished(140.0, 150)
+    assert found == pytest.approx(true, abs=14)
+
+
+def test_a_call_is_not_late_only_because_the_line_led_into_the_corner_early() -> None:
+    """Two bends of one side with no straight between: the second's beginning is hidden, and the notes have a word in it."""
+    honest = stage()
+    said = said_notes(honest, {})
+    clock = Clock(100.0, 0.2, "go")
+    assert not [f for f in judge_timing(honest, said, clock) if f.kind == "call-late"]
+    note = next(g.next_note for g in honest.lineup.gaps if g.called_m is not None and g.next_note > 10)
+    hidden = replace(
+        honest.lineup,
+        gaps=tuple(
+            replace(g, met_m=None, usable=False, called_m=60.0) if g.next_note == note else g
+            for g in honest.lineup.gaps
+        ),
+    )
+    case = replace(honest, lineup=hidden)
+    late = said_notes(honest, {note: 1.0})
+    leads = {f.note: f.called for f in judge_timing(honest, late, clock) if f.kind == "call-late"}
+    assert note in leads
+    again = {f.note: f.called for f in judge_timing(case, late, clock) if f.kind == "call-late"}
+    assert note not in again or float(again[note].split()[0]) >= float(leads[note].split()[0])
