@@ -348,6 +348,7 @@ def test_no_label_or_button_is_cut_off(open_window: Window, qtbot: QtBot, size: 
         for finding in stage.findings if place == "Compare" else stage.findings[:1]:
             stage.choose(finding)
             qtbot.wait(1)
+            assert (open_window.width(), open_window.height()) == size, (place, finding.id)
             for label in open_window.findChildren(QLabel):
                 if label.isVisible() and label.text():
                     needed = label.heightForWidth(label.width()) if label.wordWrap() else label.sizeHint().height()

@@ -251,7 +251,7 @@ class _ThreadLine(QWidget):
         if not (0 < row < page.height() and HEAD_PX < y < road.height()):
             return
         start = QPointF(page.geometry().right() - 8.0, page.y() + row) - QPointF(self.pos())
-        end = QPointF(road.x() + road.width() / 2 - 4, road.y() + y) - QPointF(self.pos())
+        end = QPointF(road.x() + road.width() / 2 - 4 - road.label_px(stage.note), road.y() + y) - QPointF(self.pos())
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         path = QPainterPath(start)

@@ -34,15 +34,19 @@ class Keys(QDialog):
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle("Keys")
-        self.setMinimumWidth(620)
+        self.setMinimumWidth(820)
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 26, 32, 22)
         column.addWidget(_text("Keys", "title"))
         grid = QGridLayout()
         grid.setHorizontalSpacing(28)
         for row, (key, words) in enumerate(KEYS):
-            grid.addWidget(_text(key, "why"), row, 0)
-            grid.addWidget(_text(words, "why"), row, 1)
+            # Wrapped text further down would take its height from these rows.
+            grid.setRowMinimumHeight(row, 22)
+            for column_at, text in enumerate((key, words)):
+                label = _text(text, "why")
+                label.setWordWrap(False)
+                grid.addWidget(label, row, column_at)
         grid.setColumnStretch(1, 1)
         column.addLayout(grid)
         column.addSpacing(12)

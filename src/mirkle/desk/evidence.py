@@ -38,8 +38,8 @@ class Evidence(QWidget):
         self.title, self.why, self.severity = _label("title"), _label("why"), _label("faint")
         self.drawings: list[Drawing] = [
             ScaleBar(stage, theme, 96),
-            Traces(stage, theme, 90),
-            FromAbove(stage, theme, 56),
+            Traces(stage, theme, 70),
+            FromAbove(stage, theme, 44),
         ]
         self.facts = _label("faint")
         self.rest = QWidget()
@@ -78,8 +78,8 @@ class Evidence(QWidget):
 
     def _lay_out(self) -> None:
         column = QVBoxLayout(self)
-        column.setContentsMargins(18, 12, 18, 12)
-        column.setSpacing(4)
+        column.setContentsMargins(18, 8, 18, 8)
+        column.setSpacing(3)
         column.addWidget(self.title)
         column.addWidget(self.severity)
         column.addWidget(self.why)

@@ -44,6 +44,7 @@ HABIT_WORDS = {
 }  # fmt: skip
 STEPS = (
     ("First, Gather", "your notes and the run. Mirkle finds the start, the driven line and the place of every note."),
+    ("then Line up", "see that every note lies on its bend: the few that are unsure come first, and a key mends them."),
     (
         "then Compare",
         "note by note, what was called with what the car met, the most dangerous first. Mark it, keep it, or "
@@ -225,8 +226,8 @@ class Gather(QWidget):
         self.demo_button.show()
         self.lead.setText(
             "The notes as text, a note a line, as you write them. The run as CSV (time and position at least), GPX, NMEA or "
-            "MDF4. What was said as timed text, and its sound. "
-            "Mirkle says what each file is and what it read from it; both stay as they are."
+            "MDF4. What was said in the car as timed text, and its sound, if you have them. "
+            "Mirkle says what each file is and what it read from it; all stay as they are."
         )
         self._show_proofs([], None)
         self.habits.hide()

@@ -11,7 +11,17 @@ import math
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF, QWheelEvent
+from PyQt6.QtGui import (
+    QBrush,
+    QFontMetricsF,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+    QWheelEvent,
+)
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.book.decisions import Decision
@@ -91,6 +101,19 @@ class RoadView(QWidget):
     def place_of(self, note: int) -> float:
         """Metres from the start line to where a note lies."""
         return self._places[note]
+
+    def label_px(self, note: int) -> float:
+        """How far a note's label reaches to the left of the middle line; 0 where it stands to the right of it."""
+        tie = next((t for t in self.stage.review.lineup.ties if t.note == note), None)
+        if (
+            tie is None
+            or tie.bend is None
+            or tie.bend.side > 0
+            or self._scale.called(self.stage.review.notes[note]) is None
+        ):
+            return 0.0
+        text = self.stage.edition.text_of(self.stage.review.notes[note]).split("\n")[0]
+        return QFontMetricsF(font(14, family="hand", bold=True)).horizontalAdvance(text) + 16.0
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         self.middle_m -= event.angleDelta().y() / 120.0 * 60.0 * METRES_PER_PIXEL
@@ -203,12 +226,17 @@ class RoadView(QWidget):
         self._paint_label(painter, note, bend, -bend.side, clear_px)
 
     def _paint_label(self, painter: QPainter, note: Note, bend: Bend, side: int, clear_px: float) -> None:
-        painter.setFont(font(14, family="hand", bold=note.index == self.stage.note))
         painter.setPen(self.theme.colour("ink" if note.index == self.stage.note else "faint"))
         text = self.stage.edition.text_of(note).split("\n")[0] or note.text
         y = self.y_of(0.5 * (bend.from_m + bend.to_m))
         middle = self.width() / 2
-        width = middle - 60 - clear_px
+        width = middle - 20 - clear_px
+        size = 14
+        while size > 10:
+            painter.setFont(font(size, family="hand", bold=note.index == self.stage.note))
+            if painter.fontMetrics().horizontalAdvance(text) <= width:
+                break
+            size -= 1
         left = middle - 12 - clear_px - width if side > 0 else middle + 12 + clear_px
         box = QRectF(left, y - 10, width, 20)
         align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft

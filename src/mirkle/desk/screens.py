@@ -5,7 +5,20 @@ from __future__ import annotations
 import os
 import sys
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from PyQt6.QtWidgets import QWidget
+
+    from mirkle.desk.window import Window
+
+Grab = Callable[[str], None]
+KINDS = (
+    "grade-tighter", "corner-uncalled", "grade-easier", "distance-shorter", "corner-unmet", "jump-uncalled", "call-late",
+)  # fmt: skip
+TYPED = "page 1\nstart 80\nL4 long 60\nR3 >2 dc into\nL hp 40\nR5 /cr 120\nL4 brow 60\ncaut R2 30"
 
 
 def main() -> int:
@@ -23,65 +36,88 @@ def _shoot(folder: Path) -> None:
     from PyQt6.QtTest import QTest
 
     from mirkle.desk.app import make_app
-    from mirkle.desk.dialogs import Cautions, Keys
     from mirkle.desk.window import Window
 
     app = make_app()
     window = Window()
     window.show()
 
-    def grab(name: str) -> None:
+    def grab(name: str, widget: QWidget | None = None) -> None:
         app.processEvents()
-        window.grab().save(str(folder / f"{name}.png"))
+        (widget or window).grab().save(str(folder / f"{name}.png"))
 
     grab("first-start")
     window.open_demo()
     while window.stage is None:
         QTest.qWait(20)
     QTest.qWait(50)
+    _compare(window, grab)
+    _line_up(window, grab)
+    _gather(window, grab)
+    window.go_to("Book")
+    grab("book")
+    _dialogs(window, folder)
+    window.close()
+
+
+def _compare(window: Window, grab: Grab) -> None:
     stage, compare = window.stage, window.compare
+    assert stage is not None
     assert compare is not None
     grab("compare-danger")
     by_kind = {f.kind: f for f in reversed(stage.findings)}
-    for kind in (
-        "grade-tighter",
-        "corner-uncalled",
-        "grade-easier",
-        "distance-shorter",
-        "corner-unmet",
-        "jump-uncalled",
-        "call-late",
-    ):
+    for kind in KINDS:
         if kind in by_kind:
             stage.choose(by_kind[kind])
             grab(f"compare-{kind}")
+    stage.add("hazard", stage.findings[2].from_m - 70.0, stage.findings[2].from_m - 70.0, "stones inside", by="both")
+    stage.add("condition", stage.findings[2].from_m + 90.0, stage.findings[2].from_m + 220.0, "ice in the shade")
     for finding in stage.findings[:8]:
         stage.choose(finding)
         compare.answer("mark")
         if stage.finding is finding:  # a faster note takes the other's word too
             compare.answer("mark")
-    for finding in stage.findings[8:10]:
+    for finding, answer in zip(stage.findings[8:11], ("talk", "keep", "video"), strict=True):
         stage.choose(finding)
-        compare.answer("talk" if finding is stage.findings[8] else "keep")
+        compare.answer(answer)
     stage.choose(stage.findings[2])
     grab("compare-marked")
     window.change_theme()
     grab("compare-night")
     window.change_theme()
+
+
+def _line_up(window: Window, grab: Grab) -> None:
+    view = window.line_up
+    assert view is not None
+    window.go_to("Line up")
+    view.next_unsure()
+    grab("line-up")
+
+
+def _gather(window: Window, grab: Grab) -> None:
+    from mirkle.desk.typing_view import TypingView
+
     window.go_to("Gather")
     grab("gather")
     window.type_notes()
     typing = window.stack.currentWidget()
-    typing.page.setPlainText("page 1\nstart 80\nL4 long 60\nR3 >2 dc into\nL hp 40\nR5 /cr 120\nL4 brow 60\ncaut R2 30")
+    assert isinstance(typing, TypingView)
+    typing.page.setPlainText(TYPED)
     grab("typing")
-    window.go_to("Book")
-    grab("book")
-    for name, dialog in (("cautions", Cautions(window)), ("keys", Keys(window))):
+
+
+def _dialogs(window: Window, folder: Path) -> None:
+    from mirkle.desk.dialogs import Cautions, Keys
+    from mirkle.desk.editions_view import EditionsDialog
+
+    assert window.stage is not None
+    dialogs = {"cautions": Cautions(window), "keys": Keys(window), "editions": EditionsDialog(window.stage, window)}
+    for name, dialog in dialogs.items():
         dialog.show()
-        app.processEvents()
+        dialog.repaint()
         dialog.grab().save(str(folder / f"{name}.png"))
         dialog.close()
-    window.close()
 
 
 if __name__ == "__main__":

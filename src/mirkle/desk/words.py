@@ -37,7 +37,7 @@ TITLES = {
 SEVERITY_WORDS = {
     "danger": "danger",
     "change": "worth changing",
-    "check": "check on the video, both of you",
+    "check": "check it on the video",
     "remark": "a remark",
 }
 ANSWER_WORDS = {

@@ -148,7 +148,7 @@ def channels_in_words(recorded: Sequence[tuple[str, float]]) -> str:
         if (word := _channel_words(name)) not in words:
             words.append(word)
     groups = [f"{', '.join(words)} {rate}" for rate, words in sorted(by_rate.items())]
-    return f"{'; '.join(groups)} times a second"
+    return f"{'; '.join(groups)} times a second".replace(" 1 times", " once")
 
 
 def _channel_words(channel: str) -> str:
