@@ -100,3 +100,30 @@ def test_what_can_t_be_right_is_left_out_and_said(
 def test_clipping_is_said(sound: Recording) -> None:
     result = checked(changed(sound, acc_z_mps2=lambda v: np.clip(v, None, 10.2)))
     assert any("clipped" in d for d in result.doubts)
+
+
+@pytest.mark.parametrize("times", [2, 3])
+def test_a_doubled_sample_rate_is_said_and_undone(sound: Recording, times: int) -> None:
+    """Every value written again at once, on the finer clock of a recorder that polls more often than it measures."""
+    channels = {}
+    for name, c in sound.channels.items():
+        step = float(np.median(np.diff(c.time_s))) / times
+        fine = (c.time_s[:, None] + step * np.arange(times)[None, :]).ravel()
+        channels[name] = Channel(fine, np.repeat(c.value, times))
+    result = checked(Recording("run", channels))
+    assert any(f"stands {times} times in a row" in d for d in result.doubts), result.doubts
+    for name, channel in result.channels.items():
+        np.testing.assert_array_equal(channel.value[5:-5], sound.channels[name].value[5:-5])
+        np.testing.assert_allclose(channel.time_s[5:-5], sound.channels[name].time_s[5:-5], atol=1e-9)
+
+
+def test_a_mount_that_turns_is_noticed(sound: Recording) -> None:
+    lateral = sound.channels["acc_y_mps2"]
+    turned = np.where(lateral.time_s > lateral.time_s.mean(), 2.4, 0.0)
+    result = checked(changed(sound, acc_y_mps2=lambda v: v + turned))
+    assert any("the mount has turned" in d for d in result.doubts)
+    assert "acc_y_mps2" in result.channels
+    # The line hardly suffers: the level of the lateral acceleration is a state of its own.
+    before, after = smooth_path(sound), smooth_path(result)
+    moving = before.speed_mps > 8.0
+    assert np.abs(after.curvature_per_m - before.curvature_per_m)[moving].max() < 0.004

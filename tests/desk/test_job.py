@@ -232,6 +232,55 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
     assert "can't be written" in book.said.text()
 
 
+def test_the_whole_job_from_dropped_files_to_the_printed_card(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    """As a crew does it in service: drop, look at the unsure, hear, decide by keys, add what was seen, print."""
+    slatehook.write_demo(tmp_path)
+    with qtbot.waitSignal(window.opened, timeout=60_000):
+        drop(window, tmp_path / slatehook.NOTES, tmp_path / slatehook.MORNING, tmp_path / slatehook.CALLS)
+    qtbot.waitUntil(lambda: window._job is None)
+    stage = window.stage
+    assert stage is not None
+    control = Qt.KeyboardModifier.ControlModifier
+    qtbot.keyClick(window, Qt.Key.Key_2, control)
+    qtbot.keyClick(window.line_up, Qt.Key.Key_U)
+    qtbot.keyClick(window.line_up, Qt.Key.Key_0)
+    assert len(stage.by_hand.pins) == 1
+    qtbot.keyClick(window, Qt.Key.Key_3, control)
+    compare = window.compare
+    stage.choose(stage.findings[0])
+    dangers = stage.dangers_left
+    assert dangers >= 5
+    while stage.dangers_left:
+        assert stage.finding.severity == "danger"
+        qtbot.keyClick(compare, Qt.Key.Key_Return)
+    assert len(stage.decisions) == dangers
+    qtbot.keyClick(compare, Qt.Key.Key_T)
+    # A note of their own: a stone that the driver saw, written into the book on a note without a finding.
+    plain = next(n for n in stage.review.notes if n.is_corner and not stage.findings_on(n.index) and n.distance_m)
+    stage.choose_note(plain.index)
+    qtbot.keyClick(compare, Qt.Key.Key_E)
+    compare.evidence.field.setPlainText(plain.text.replace(f" {plain.distance_m}", f" rocks inside {plain.distance_m}"))
+    qtbot.keyClick(compare.evidence.field, Qt.Key.Key_Return)
+    assert "rocks inside" in stage.edition.text
+    assert not compare.evidence.buttons["mark"].isVisible() or stage.finding is not None
+    qtbot.keyClick(window, Qt.Key.Key_4, control)
+    window.book.take_away("card", tmp_path / "card.pdf")
+    words = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in PdfReader(tmp_path / "card.pdf").pages))
+    for change in stage.edition.changes:
+        assert change.new.split("\n")[0] in words
+    first = stage.edition.changes[0]
+    riskiest = next(c for c in stage.edition.changes if c.finding == stage.findings[0].id)
+    assert words.index(f"p {riskiest.page} line {riskiest.line}") <= words.index(f"p {first.page} line {first.line}")
+    assert "To talk over" in words
+    # And all of it is there the next time.
+    path, text = stage.project.path, stage.edition.text
+    window.close()
+    with qtbot.waitSignal(window.opened, timeout=30_000):
+        window.open_project(path)
+    assert window.stage.edition.text == text
+    assert len(window.stage.by_hand.pins) == 1
+
+
 def test_the_book_is_printed_on_either_paper_for_sun_and_night(open_window: Window, tmp_path: Path) -> None:
     stage, book = open_window.stage, open_window.book
     assert stage is not None

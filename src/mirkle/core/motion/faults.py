@@ -17,6 +17,8 @@ GRAVITY = 9.80665
 # Two channels that measure one thing agree this well even on gravel; a swapped one does not, whatever the noise.
 AGREES, CONTRADICTS = 0.35, -0.35
 STEP_S = 0.1
+# A level that moves by so much is 9 degrees of tilt: more than start and stop lines slope. # common practice
+MOUNT_MOVED_MPS2 = 1.5
 
 
 def checked(recording: Recording) -> Recording:
@@ -28,10 +30,12 @@ def checked(recording: Recording) -> Recording:
         if reason:
             doubts.append(reason)
             del channels[name]
+    _doubled(channels, doubts)
     _speed_unit(channels, doubts)
     _gravity(channels, doubts)
     _lateral(channels, doubts)
     _forward(channels, doubts)
+    _mount(channels, doubts)
     for name in ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2"):
         if name in channels and _clipped(channels[name]):
             doubts.append(
@@ -61,6 +65,56 @@ def _dead(channel: Channel, name: str) -> str:
     if moving and len(channel.value) > 50 and float(np.ptp(channel.value)) == 0.0:
         return f"{_words(name)} never changes: a dead channel, left out."
     return ""
+
+
+def _doubled(channels: dict[str, Channel], doubts: list[str]) -> None:
+    """Channels in which every value stands two to five times: written more often than they were measured."""
+    found: dict[int, list[str]] = {}
+    for name in list(channels):
+        times = _repeats(channels[name].value)
+        if times > 1:
+            first = _first_of_group(channels[name].value, times)
+            channels[name] = Channel(channels[name].time_s[first::times], channels[name].value[first::times])
+            found.setdefault(times, []).append(name)
+    for times, names in found.items():
+        words = ", ".join(dict.fromkeys(_words(n).removeprefix("The ") for n in names))
+        doubts.append(f"Each value stands {times} times in a row ({words}): taken as measured once.")
+
+
+def _repeats(value: Floats) -> int:
+    """How often each value of a channel stands in a row; 1 where it changes at every sample, or hardly ever."""
+    if len(value) < 400:
+        return 1
+    lengths = np.diff(np.flatnonzero(np.concatenate([[True], np.diff(value) != 0.0, [True]])))
+    times = round(float(np.median(lengths)))
+    # A car at rest repeats its values without end: what counts is that hardly any run is shorter.
+    return times if 2 <= times <= 5 and np.mean(lengths % times == 0) > 0.9 else 1
+
+
+def _first_of_group(value: Floats, times: int) -> int:
+    """The sample with which the first whole group begins."""
+    changes = np.flatnonzero(np.diff(value) != 0.0) + 1
+    return int(np.bincount(changes % times, minlength=times).argmax())
+
+
+def _mount(channels: Mapping[str, Channel], doubts: list[str]) -> None:
+    """Whether a level has moved between standing at the start and standing at the stop."""
+    speed = channels.get("speed_mps")
+    for name in ("acc_x_mps2", "acc_y_mps2"):
+        channel = channels.get(name)
+        if speed is None or channel is None:
+            continue
+        still = np.interp(channel.time_s, speed.time_s, speed.value) < 0.3
+        middle = 0.5 * (channel.time_s[0] + channel.time_s[-1])
+        before, after = (channel.value[still & side] for side in (channel.time_s < middle, channel.time_s >= middle))
+        if min(len(before), len(after)) < 50:
+            continue
+        moved = float(np.median(after) - np.median(before))
+        if abs(moved) > MOUNT_MOVED_MPS2:
+            doubts.append(
+                f"{_words(name)} stands {abs(moved):.1f} m/s² off at the stop from where it stood at the start: the mount has "
+                "turned, or the ground slopes much there. Its level is followed slowly."
+            )
 
 
 def _clipped(channel: Channel) -> bool:

@@ -51,7 +51,7 @@ def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             called=note.grade,
             met=f"{tie.bend.speed_min_mps * 3.6:.0f} km/h",
             severity="check",
-            confidence=0.6,
+            confidence=0.4,
             risk=0.8,
             why=(
                 f"Braked up to {float(inside.max()) / 9.81:.1f} g into a {note.grade}, down to "
@@ -102,7 +102,7 @@ def _spare(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             called=note.grade,
             met=f"{used:.0%} of the grip",
             severity="check" if used < CLEARLY_UNUSED else "remark",
-            confidence=0.55,
+            confidence=0.45,
             risk=0.05,
             why=(
                 f"{bend.speed_min_mps * 3.6:.0f} km/h used {used:.0%} of the grip that you use elsewhere on this part; at "
