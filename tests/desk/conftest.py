@@ -22,8 +22,10 @@ SIZES = ((1280, 800), (1920, 1080))
 
 @pytest.fixture(scope="session")
 def qapp() -> object:
-    """The application as the program makes it, fonts and theme and all."""
-    return make_app()
+    """The application as the program makes it, fonts and theme and all, in English on any desktop."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setenv("LANGUAGE", "en")
+        return make_app()
 
 
 @pytest.fixture

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.errors import MirkleError
+from mirkle.desk.speak import say
 from mirkle.session.stage import Stage
 
 KINDS = {
@@ -31,11 +32,11 @@ class AddDialog(QDialog):
     def __init__(self, stage: Stage, at_m: float, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
-        self.setWindowTitle("Add by hand")
+        self.setWindowTitle(say("Add by hand"))
         self.setMinimumWidth(620)
         self.words, self.list, self.said = QLineEdit(), QListWidget(), QLabel()
-        self.words.setPlaceholderText("in your words: stones inside on exit")
-        self.words.setAccessibleName("What it is")
+        self.words.setPlaceholderText(say("in your words: stones inside on exit"))
+        self.words.setAccessibleName(say("What it is"))
         self.said.setObjectName("fault")
         self.said.setWordWrap(True)
         self.kinds = QButtonGroup(self)
@@ -48,7 +49,7 @@ class AddDialog(QDialog):
             box.setSuffix(" km")
             box.setValue(metres / 1000)
             box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
-            box.setAccessibleName(f"{name} kilometre")
+            box.setAccessibleName(say("{0} kilometre", say(name)))
             self.places.append(box)
         self._lay_out()
         self._fill()
@@ -57,24 +58,24 @@ class AddDialog(QDialog):
     def _lay_out(self) -> None:
         column = QVBoxLayout(self)
         column.setContentsMargins(28, 22, 28, 20)
-        title = QLabel("What did the car meet that no sensor saw?")
+        title = QLabel(say("What did the car meet that no sensor saw?"))
         title.setObjectName("title")
         column.addWidget(title)
         column.addWidget(self.words)
         for at, (kind, words) in enumerate(KINDS.items()):
-            button = QRadioButton(words)
+            button = QRadioButton(say(words))
             button.setChecked(at == 0)
             button.setProperty("kind", kind)
             self.kinds.addButton(button)
             column.addWidget(button)
         row = QHBoxLayout()
         for box, words in zip(self.places, ("from", "until"), strict=True):
-            row.addWidget(QLabel(words))
+            row.addWidget(QLabel(say(words)))
             row.addWidget(box)
         row.addStretch(1)
         column.addLayout(row)
         told = QLabel(
-            "It goes on the road, the strip and the change card, never into the book's own text: E edits a note."
+            say("It goes on the road, the strip and the change card, never into the book's own text: E edits a note.")
         )
         told.setObjectName("faint")
         told.setWordWrap(True)
@@ -82,9 +83,9 @@ class AddDialog(QDialog):
         column.addWidget(self.list)
         column.addWidget(self.said)
         buttons = QHBoxLayout()
-        self.away = QPushButton("Take the chosen one away")
+        self.away = QPushButton(say("Take the chosen one away"))
         self.away.clicked.connect(self._take_away)
-        self.add_button, back = QPushButton("Add it"), QPushButton("Done")
+        self.add_button, back = QPushButton(say("Add it")), QPushButton(say("Done"))
         self.add_button.setObjectName("primary")
         self.add_button.setDefault(True)
         self.add_button.clicked.connect(self.add)
@@ -98,8 +99,8 @@ class AddDialog(QDialog):
     def _fill(self) -> None:
         self.list.clear()
         for addition in self.stage.additions:
-            until = f" to {addition.to_m / 1000:.2f}" if addition.to_m - addition.from_m >= 10.0 else ""
-            kind = "next pass only" if addition.answer == "condition" else "hazard"
+            until = f"–{addition.to_m / 1000:.2f}" if addition.to_m - addition.from_m >= 10.0 else ""
+            kind = say("next pass only") if addition.answer == "condition" else say("hazard")
             self.list.addItem(f"{addition.from_m / 1000:.2f}{until} km, {kind}: {addition.text}")
         self.list.setVisible(bool(self.stage.additions))
         self.away.setVisible(bool(self.stage.additions))

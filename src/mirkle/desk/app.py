@@ -13,6 +13,7 @@ from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from mirkle.desk import theme as themes
+from mirkle.desk.speak import Texts, wanted_language
 from mirkle.desk.window import Window
 
 
@@ -24,9 +25,19 @@ def make_app() -> QApplication:
         app.setApplicationName("mirkle")
         app.setDesktopFileName("mirkle")
         app.setWindowIcon(QIcon(str(resources.files("mirkle") / "share" / "mirkle.svg")))
+    _speak(app)
     themes.load_fonts()
     themes.apply(app, themes.PAPER)
     return app
+
+
+def _speak(app: QApplication) -> None:
+    """The language of the user's choice or desktop, from now on."""
+    code = wanted_language()
+    if code != "en":
+        texts = Texts(code)
+        texts.setParent(app)
+        app.installTranslator(texts)
 
 
 def run_window(stage: Path | None, *, demo: bool) -> int:

@@ -24,6 +24,7 @@ from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
 from mirkle.desk.other_hand_view import OtherHandDialog
 from mirkle.desk.page_view import PageView
 from mirkle.desk.printing import write_book, write_card
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme
 from mirkle.session.stage import Stage
 from mirkle.session.takeaway import write_export
@@ -53,13 +54,13 @@ class Book(QWidget):
         self.said.setWordWrap(True)
         self.said.setTextFormat(Qt.TextFormat.PlainText)
         self.list = QListWidget()
-        self.list.setAccessibleName("Changes by page and line")
+        self.list.setAccessibleName(say("Changes by page and line"))
         self.list.setWordWrap(True)
-        self.card_button = QPushButton("Change card as PDF…")
-        self.book_button = QPushButton("Book as PDF…")
-        self.more_button = QPushButton("More to take away  ▾")
-        self.compare_button = QPushButton("Compare editions…")
-        self.history_button = QPushButton("What was decided…")
+        self.card_button = QPushButton(say("Change card as PDF…"))
+        self.book_button = QPushButton(say("Book as PDF…"))
+        self.more_button = QPushButton(say("More to take away  ▾"))
+        self.compare_button = QPushButton(say("Compare editions…"))
+        self.history_button = QPushButton(say("What was decided…"))
         self.card_button.clicked.connect(lambda: self._ask("card"))
         self.book_button.clicked.connect(lambda: self._ask("book"))
         self.compare_button.clicked.connect(lambda: EditionsDialog(self.stage, self).exec())
@@ -67,21 +68,21 @@ class Book(QWidget):
         self.menu = QMenu(self)
         for what, (words, _, _) in TAKE_AWAY.items():
             if what not in ("card", "book"):
-                self.menu.addAction(words, lambda w=what: self._ask(w))
-        self.menu.addAction("The notes for another co-driver…", lambda: OtherHandDialog(self.stage, self).exec())
+                self.menu.addAction(say(words), lambda w=what: self._ask(w))
+        self.menu.addAction(say("The notes for another co-driver…"), lambda: OtherHandDialog(self.stage, self).exec())
         self.more_button.setMenu(self.menu)
         self.paper, self.ink, self.lines = QComboBox(), QComboBox(), QSpinBox()
         self.paper.addItem("A5  ▾", "A5")
         self.paper.addItem("A4  ▾", "A4")
-        self.paper.setAccessibleName("Paper")
-        self.ink.addItem("for sunlight  ▾", False)
-        self.ink.addItem("for the night  ▾", True)
-        self.ink.setAccessibleName("Ink")
+        self.paper.setAccessibleName(say("Paper"))
+        self.ink.addItem(say("for sunlight  ▾"), False)
+        self.ink.addItem(say("for the night  ▾"), True)
+        self.ink.setAccessibleName(say("Ink"))
         self.lines.setRange(0, 60)
-        self.lines.setSpecialValueText("pages as in the notes")
-        self.lines.setSuffix(" lines a page")
+        self.lines.setSpecialValueText(say("pages as in the notes"))
+        self.lines.setSuffix(say(" lines a page"))
         self.lines.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
-        self.lines.setAccessibleName("Lines a page of the paper book, 0 for the pages of the notes")
+        self.lines.setAccessibleName(say("Lines a page of the paper book, 0 for the pages of the notes"))
         self.list.currentRowChanged.connect(self._pick)
         self.page.picked.connect(stage.choose_note)
         stage.decided.connect(self.refresh)
@@ -101,7 +102,7 @@ class Book(QWidget):
         looks, prints, takes = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
         for widget in (self.compare_button, self.history_button):
             looks.addWidget(widget)
-        for widget in (QLabel("on"), self.paper, self.ink, self.lines):
+        for widget in (QLabel(say("on")), self.paper, self.ink, self.lines):
             prints.addWidget(widget)
         for widget in (self.card_button, self.book_button, self.more_button):
             takes.addWidget(widget)
@@ -122,16 +123,20 @@ class Book(QWidget):
         """Shows the edition as it stands."""
         changes = self.stage.edition.changes
         words = (
-            f"{len(changes)} change{'s' * (len(changes) != 1)} to copy into the book"
-            if changes
-            else "Nothing marked yet"
+            say("Nothing marked yet")
+            if not changes
+            else say("1 change to copy into the book")
+            if len(changes) == 1
+            else say("{0} changes to copy into the book", len(changes))
         )
         self.heading.setText(words)
         self.list.blockSignals(True)
         self.list.clear()
         for c in changes:
             old, new = c.old.replace("\n", " / "), c.new.replace("\n", " / ")
-            self.list.addItem(f"page {c.page}, line {c.line}     {old}   →   {new or 'struck out'}")
+            self.list.addItem(
+                say("page {0}, line {1}     {2}   →   {3}", c.page, c.line, old, new or say("struck out"))
+            )
         self.list.blockSignals(False)
         self.page.viewport().update()
 
@@ -150,7 +155,7 @@ class Book(QWidget):
 
     def _ask(self, what: str) -> None:
         words, ending, kind = TAKE_AWAY[what]
-        name, _ = QFileDialog.getSaveFileName(self, words, f"{self.stage.project.name}-{ending}", kind)
+        name, _ = QFileDialog.getSaveFileName(self, say(words), f"{self.stage.project.name}-{ending}", kind)
         if name:
             self.take_away(what, Path(name))
 
@@ -172,4 +177,4 @@ class Book(QWidget):
         except MirkleError as fault:
             self.said.setText(fault.sentence)
         else:
-            self.said.setText(f"Written: {path}")
+            self.said.setText(say("Written: {0}", path))

@@ -15,6 +15,7 @@ from mirkle.desk.add_view import AddDialog
 from mirkle.desk.evidence import Evidence
 from mirkle.desk.page_view import MARGIN_PX, PageView
 from mirkle.desk.road_view import HEAD_PX, METRES_PER_PIXEL, RoadView
+from mirkle.desk.speak import say
 from mirkle.desk.strip import StageStrip
 from mirkle.desk.theme import Theme
 from mirkle.desk.work_bar import WorkBar
@@ -128,7 +129,7 @@ class Compare(QWidget):
             if self._one_said_yes != asked:
                 self._one_said_yes = asked
                 self.evidence.say(
-                    "This makes the note faster: one of you has said yes, the other presses Enter too.", fault=True
+                    say("This makes the note faster: one of you has said yes, the other presses Enter too."), fault=True
                 )
                 return
             by = BOTH
@@ -161,12 +162,14 @@ class Compare(QWidget):
             try:
                 from mirkle.desk.playback import Playback, VideoView
             except ImportError:
-                self.bar.told.setText("The sound can't be played here: a system library is missing")
+                self.bar.told.setText(say("The sound can't be played here: a system library is missing"))
                 return None
             self.playback = Playback(self._sound, self)
             self.playback.moved.connect(self._sound_moved)
             self.playback.stopped.connect(lambda: self._sound_moved(None))
-            self.playback.failed.connect(lambda words: self.bar.told.setText(f"The sound can't be played: {words}"))
+            self.playback.failed.connect(
+                lambda words: self.bar.told.setText(say("The sound can't be played: {0}", words))
+            )
             self.evidence.show_video(VideoView(self.playback))
         return self.playback
 

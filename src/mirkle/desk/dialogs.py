@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.cautions import CAUTIONS
+from mirkle.desk.speak import say
 from mirkle.desk.words import KEYS
 
 
@@ -14,15 +15,15 @@ class Cautions(QDialog):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Before you trust a number")
+        self.setWindowTitle(say("Before you trust a number"))
         self.setMinimumWidth(620)
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 26, 32, 22)
         column.setSpacing(14)
-        column.addWidget(_text("Before you trust a number", "title"))
+        column.addWidget(_text(say("Before you trust a number"), "title"))
         for caution in CAUTIONS:
-            column.addWidget(_text(caution, "why"))
-        button = QPushButton("We have read this")
+            column.addWidget(_text(say(caution), "why"))
+        button = QPushButton(say("We have read this"))
         button.setObjectName("primary")
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
@@ -33,17 +34,17 @@ class Keys(QDialog):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Keys")
+        self.setWindowTitle(say("Keys"))
         self.setMinimumWidth(820)
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 26, 32, 22)
-        column.addWidget(_text("Keys", "title"))
+        column.addWidget(_text(say("Keys"), "title"))
         grid = QGridLayout()
         grid.setHorizontalSpacing(28)
-        for row, (key, words) in enumerate(KEYS):
+        for row, (key, words) in enumerate(KEYS.items()):
             # Wrapped text further down would take its height from these rows.
             grid.setRowMinimumHeight(row, 22)
-            for column_at, text in enumerate((key, words)):
+            for column_at, text in enumerate((key, say(words))):
                 label = _text(text, "why")
                 label.setWordWrap(False)
                 grid.addWidget(label, row, column_at)
@@ -51,8 +52,8 @@ class Keys(QDialog):
         column.addLayout(grid)
         column.addSpacing(12)
         for caution in CAUTIONS:
-            column.addWidget(_text(caution, "faint"))
-        button = QPushButton("Back to work")
+            column.addWidget(_text(say(caution), "faint"))
+        button = QPushButton(say("Back to work"))
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
 

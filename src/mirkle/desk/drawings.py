@@ -14,6 +14,7 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.shapes import polygon
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
@@ -47,7 +48,7 @@ class Drawing(QWidget):
         super().__init__()
         self.stage, self.theme = stage, theme
         self.setMinimumHeight(height)
-        self.setAccessibleName(self.about)
+        self.setAccessibleName(say(self.about))
         self.car_m: float | None = None
 
     def show_car(self, at_m: float | None) -> None:
@@ -83,13 +84,16 @@ class ScaleBar(Drawing):
         if finding.kind.startswith("distance"):
             called, met = float(finding.called or 0), float((finding.met or "0").split()[0])
             self._draw_lengths(
-                painter, "the distance, called and met", (("called", called, "ink"), ("met", met, "span")), ""
+                painter,
+                say("the distance, called and met"),
+                ((say("called"), called, "ink"), (say("met"), met, "span")),
+                "",
             )
             return
         if finding.kind.startswith("call-"):
             lead, habit = (float(_NUMBER.search(t or "0")[0]) for t in (finding.called, finding.met))  # type: ignore[index]
-            rows = (("you like", habit, "ink"), ("here", max(lead, 0.0), "span"))
-            self._draw_lengths(painter, "from the call to the corner, in seconds", rows, " s")
+            rows = ((say("you like"), habit, "ink"), (say("here"), max(lead, 0.0), "span"))
+            self._draw_lengths(painter, say("from the call to the corner, in seconds"), rows, " s")
             return
         if is_vertical(finding):
             self._draw_load(painter, finding)
@@ -99,7 +103,7 @@ class ScaleBar(Drawing):
         bend, position = bend_of(review, finding)
         note = review.notes[finding.note]
         called = note.grade if finding.kind != "corner-uncalled" else None
-        self.write(painter, QPointF(0, 14), "your grades; the numbers are metres of radius")
+        self.write(painter, QPointF(0, 14), say("your grades; the numbers are metres of radius"))
         width = self.width() / len(bands)
         top, height = 34.0, 26.0
         for i, band in enumerate(bands):
@@ -123,9 +127,9 @@ class ScaleBar(Drawing):
                 met_x = self._place(position) * width if position is not None else -100.0
                 if abs(met_x - aside) < 34:
                     aside += 46.0 if met_x <= aside and i + 1 < len(bands) else -46.0
-                self._centred(painter, aside, top + height + 19, "called", "ink")
+                self._centred(painter, aside, top + height + 19, say("called"), "ink")
         if position is not None:
-            words = f"met {bend.radius_m:.0f} ± {max(1.0, bend.radius_sd_m):.0f} m" if bend else "met"
+            words = say("met {0:.0f} ± {1:.0f} m", bend.radius_m, max(1.0, bend.radius_sd_m)) if bend else say("met")
             self._draw_met(painter, finding, words, self._place(position) * width, top + height)
 
     def _draw_met(self, painter: QPainter, finding: Finding, words: str, x: float, y: float) -> None:
@@ -151,7 +155,7 @@ class ScaleBar(Drawing):
     def _draw_load(self, painter: QPainter, finding: Finding) -> None:
         """The load felt through the place, from nothing in the air to twice the car's weight."""
         load = self.stage.review.measured.load_g
-        self.write(painter, QPointF(0, 14), "the load felt; at the lower line the car weighs nothing")
+        self.write(painter, QPointF(0, 14), say("the load felt; at the lower line the car weighs nothing"))
         if load is None or not len(load):
             return
         first = max(0, int(finding.from_m - 40))
@@ -203,9 +207,9 @@ class Traces(Drawing):
         )
         lane = (self.height() - 22) / 3
         lanes = (
-            (f"speed, {speed.max() * 3.6:.0f} to {speed.min() * 3.6:.0f} km/h", speed, 1.0, "ink"),
-            (f"braking, up to {slowing.max():.1f} g", slowing, 0.5, "danger"),
-            ("how tight", bent, 0.01, "faint"),
+            (say("speed, {0:.0f} to {1:.0f} km/h", speed.max() * 3.6, speed.min() * 3.6), speed, 1.0, "ink"),
+            (say("braking, up to {0:.1f} g", slowing.max()), slowing, 0.5, "danger"),
+            (say("how tight"), bent, 0.01, "faint"),
         )
         for row, (words, values, least_top, colour) in enumerate(lanes):
             top, bottom = row * lane + 18, (row + 1) * lane - 3
@@ -269,4 +273,4 @@ class FromAbove(Drawing):
             painter.setBrush(self.theme.colour("pencil"))
             at = min(int(self.car_m) - first, len(right) - 1)
             painter.drawEllipse(QPointF(x0 + scale * right[at], y0 - scale * up[at]), 6, 6)
-        self.write(painter, QPointF(6, self.height() - 7), "from above")
+        self.write(painter, QPointF(6, self.height() - 7), say("from above"))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.book.decisions import Decision
+from mirkle.desk.speak import say
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID
 from mirkle.session.editions import differences, editions, in_words
 from mirkle.session.stage import Stage
@@ -15,12 +16,12 @@ class EditionsDialog(QDialog):
 
     def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Two editions")
+        self.setWindowTitle(say("Two editions"))
         self.resize(760, 560)
         self._editions = editions(stage)
         self.heading, self.list = QLabel(), QListWidget()
         self.heading.setObjectName("title")
-        self.list.setAccessibleName("What differs, by line")
+        self.list.setAccessibleName(say("What differs, by line"))
         self.list.setWordWrap(True)
         self.boxes = (QComboBox(), QComboBox())
         written = next(i for i, e in enumerate(self._editions) if e.name == "as written")
@@ -28,11 +29,11 @@ class EditionsDialog(QDialog):
         for box, name, at in zip(self.boxes, ("first", "second"), (written, len(self._editions) - 1), strict=True):
             for edition in self._editions:
                 box.addItem(f"{edition.name}  ▾")
-            box.setAccessibleName(f"The {name} edition")
+            box.setAccessibleName(say("The first edition") if name == "first" else say("The second edition"))
             box.setCurrentIndex(at)
             box.currentIndexChanged.connect(self.refresh)
             row.addWidget(box)
-        back = QPushButton("Back")
+        back = QPushButton(say("Back"))
         back.clicked.connect(self.accept)
         column = QVBoxLayout(self)
         column.setContentsMargins(28, 22, 28, 20)
@@ -50,7 +51,9 @@ class EditionsDialog(QDialog):
         self.list.clear()
         for d in found:
             old, new = (t.replace("\n", " / ") for t in (d.old, d.new))
-            self.list.addItem(f"line {d.line}     {old or 'nothing'}   →   {new or 'struck out'}")
+            self.list.addItem(
+                say("line {0}     {1}   →   {2}", d.line, old or say("nothing"), new or say("struck out"))
+            )
 
 
 class HistoryDialog(QDialog):
@@ -59,16 +62,20 @@ class HistoryDialog(QDialog):
     def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
-        self.setWindowTitle("What was decided")
+        self.setWindowTitle(say("What was decided"))
         self.resize(700, 520)
         self.list = QListWidget()
-        self.list.setAccessibleName("Decisions, the latest first")
+        self.list.setAccessibleName(say("Decisions, the latest first"))
         self.list.setWordWrap(True)
-        self.undo_button, self.redo_button, back = QPushButton("Undo"), QPushButton("Redo"), QPushButton("Back")
+        self.undo_button, self.redo_button, back = (
+            QPushButton(say("Undo")),
+            QPushButton(say("Redo")),
+            QPushButton(say("Back")),
+        )
         self.undo_button.clicked.connect(stage.undo)
         self.redo_button.clicked.connect(stage.redo)
         back.clicked.connect(self.accept)
-        title = QLabel("What was decided, the latest first")
+        title = QLabel(say("What was decided, the latest first"))
         title.setObjectName("title")
         row = QHBoxLayout()
         row.addWidget(self.undo_button)
@@ -93,13 +100,14 @@ class HistoryDialog(QDialog):
 
 
 def _sentence(stage: Stage, decision: Decision) -> str:
-    by = f", {BY_SAID[decision.by]}" if decision.by else ""
+    by = f", {say(BY_SAID[decision.by])}" if decision.by else ""
     remark = f" ({decision.remark})" if decision.remark else ""
     if decision.from_m >= 0:
-        what = "taken away" if decision.answer == "gone" else decision.answer
-        return f"{what} at {decision.from_m / 1000:.2f} km: {decision.text}{by}{remark}"
+        what = say("taken away") if decision.answer == "gone" else say(decision.answer)
+        return say("{0} at {1:.2f} km: {2}{3}{4}", what, decision.from_m / 1000, decision.text, by, remark)
     finding = next((f for f in stage.findings if f.id == decision.finding), None)
     at = decision.first_note if decision.first_note >= 0 else finding.note if finding else 0
     note = stage.review.notes[min(at, len(stage.review.notes) - 1)]
     new = f" → {decision.text}".replace("\n", " / ") if decision.answer == "mark" else ""
-    return f"page {note.page}, line {note.line}: {ANSWER_WORDS[decision.answer]}{by}: {note.text}{new}{remark}"
+    place = say("page {0}, line {1}", note.page, note.line)
+    return f"{place}: {say(ANSWER_WORDS[decision.answer])}{by}: {note.text}{new}{remark}"

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
 from mirkle.desk.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, title_of
 from mirkle.session.stage import Stage, in_words
@@ -43,10 +44,10 @@ class Evidence(QWidget):
         ]
         self.facts = _label("faint")
         self.rest = QWidget()
-        self.write_label = QLabel("Write instead")
+        self.write_label = QLabel(say("Write instead"))
         self.write_label.setObjectName("faint")
         self.field = QPlainTextEdit()
-        self.field.setAccessibleName("What to write instead")
+        self.field.setAccessibleName(say("What to write instead"))
         self.field.setFont(font(22, family="hand", bold=True))
         self.field.setFixedHeight(50)
         self.field.setTabChangesFocus(True)
@@ -56,20 +57,20 @@ class Evidence(QWidget):
         self.field.installEventFilter(self)
         self.read_back = _label("readBack")
         self.buttons = {
-            "mark": _button("Mark it  ⏎", "Write this into the book (Enter)", "primary"),
-            "keep": _button("Keep  K", "Keep the note as it is written (K)"),
-            "talk": _button("Talk  T", "Put it aside to talk over (T)"),
-            "video": _button("Video  V", "Look at it on the video before deciding (V)"),
+            "mark": _button(say("Mark it  ⏎"), say("Write this into the book (Enter)"), "primary"),
+            "keep": _button(say("Keep  K"), say("Keep the note as it is written (K)")),
+            "talk": _button(say("Talk  T"), say("Put it aside to talk over (T)")),
+            "video": _button(say("Video  V"), say("Look at it on the video before deciding (V)")),
         }
         self.who = QComboBox()
         for by, words in BY_WORDS.items():
-            self.who.addItem(f"{words}  ▾", by)
-        self.who.setAccessibleName("Who says so")
-        self.who.setToolTip("Who says so (B goes round)")
+            self.who.addItem(f"{say(words)}  ▾", by)
+        self.who.setAccessibleName(say("Who says so"))
+        self.who.setToolTip(say("Who says so (B goes round)"))
         self.remark = QLineEdit()
         self.remark.setObjectName("quiet")
-        self.remark.setPlaceholderText("a word on it  R")
-        self.remark.setAccessibleName("A remark on the decision")
+        self.remark.setPlaceholderText(say("a word on it  R"))
+        self.remark.setAccessibleName(say("A remark on the decision"))
         self.remark.installEventFilter(self)
         for name, button in self.buttons.items():
             button.clicked.connect(lambda _=False, n=name: self.answered.emit(n))
@@ -134,7 +135,7 @@ class Evidence(QWidget):
         if self.stage.finding is None:
             for widget in (self.write_label, self.field, self.buttons["mark"], self.who, self.remark):
                 widget.setVisible(True)
-            self.write_label.setText(f"Write instead of “{self._old_text()}”")
+            self.write_label.setText(say("Write instead of “{0}”", self._old_text()))
             self.field.setPlainText(self.stage.edition.text_of(self.stage.review.notes[self.stage.note]))
             self.rest.setVisible(True)
 
@@ -150,27 +151,36 @@ class Evidence(QWidget):
             self.title.setText(note.text)
             self._colour_title("")
             self.why.setText(
-                f"Reads: {in_words(note)}.\n\nNothing was found on this note. N goes to the next finding; E edits it."
+                say(
+                    "Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.",
+                    in_words(note),
+                )
             )
             self.read_back.setText("")
         else:
             self.title.setText(title_of(finding))
             self._colour_title(finding.severity)
             decision = self.stage.decisions.get(finding.id)
-            place = f"page {note.page}, line {note.line} · {finding.from_m / 1000:.2f} km"
+            place = say("page {0}, line {1} · {2:.2f} km", note.page, note.line, finding.from_m / 1000)
             said = (
-                f" · {ANSWER_WORDS[decision.answer]}{f' by {BY_SAID[decision.by]}' if decision.by else ''}"
+                f" · {say(ANSWER_WORDS[decision.answer])}{f', {say(BY_SAID[decision.by])}' if decision.by else ''}"
                 if decision
                 else ""
             )
             self.remark.setText(decision.remark if decision else "")
             self.severity.setText(
-                f"{SEVERITY_WORDS[finding.severity]} · {min(finding.confidence, 0.99):.0%} sure · {place}{said}"
+                say(
+                    "{0} · {1:.0%} sure · {2}{3}",
+                    say(SEVERITY_WORDS[finding.severity]),
+                    min(finding.confidence, 0.99),
+                    place,
+                    said,
+                )
             )
             self.why.setText(finding.why)
             self.facts.setText(self._facts())
             proposal = self.stage.proposal(finding)
-            self.write_label.setText(f"Write instead of “{self._old_text()}”")
+            self.write_label.setText(say("Write instead of “{0}”", self._old_text()))
             self.field.setPlainText(proposal.text if proposal else note.text)
             lines = self.field.toPlainText().count("\n") + 1
             self.field.setFixedHeight(16 + 34 * min(lines, 3))
@@ -190,23 +200,23 @@ class Evidence(QWidget):
         lines = []
         bend, _ = bend_of(review, finding)
         if bend is not None:
-            lines.append(f"turned {bend.turn_deg:.0f}° over {bend.length_m:.0f} m")
+            lines.append(say("turned {0:.0f}° over {1:.0f} m", bend.turn_deg, bend.length_m))
         tie = next((t for t in review.lineup.ties if t.note == finding.note), None)
         if tie is not None and tie.bend is not None and tie.sure < 0.9:
-            lines.append(f"{tie.sure:.0%} sure that the note belongs here")
+            lines.append(say("{0:.0%} sure that the note belongs here", tie.sure))
         said = _said(review, finding.note)
         if said:
             lines.append(said)
         gap = next((g for g in review.lineup.gaps if g.note == finding.note), None)
         if gap is not None and gap.met_m is not None:
-            called = f"{gap.called_m:.0f}" if gap.called_m is not None else gap.word or "nothing"
-            lines.append(f"to the next: called {called}, was {gap.met_m:.0f} m")
+            called = f"{gap.called_m:.0f}" if gap.called_m is not None else gap.word or say("nothing")
+            lines.append(say("to the next: called {0}, was {1:.0f} m", called, gap.met_m))
         before = next((g for g in review.lineup.gaps if g.next_note == finding.note), None)
         if before is not None and before.met_m is not None:
-            called = f"{before.called_m:.0f}" if before.called_m is not None else before.word or "nothing"
-            lines.append(f"before it: called {called}, was {before.met_m:.0f} m")
+            called = f"{before.called_m:.0f}" if before.called_m is not None else before.word or say("nothing")
+            lines.append(say("before it: called {0}, was {1:.0f} m", called, before.met_m))
         others = [f for f in self.stage.findings_on(finding.note) if f is not finding]
-        lines += [f"also here: {title_of(f).lower()}" for f in others]
+        lines += [say("also here: {0}", title_of(f).lower()) for f in others]
         return "\n".join(lines)
 
     def _read_back(self) -> None:
@@ -218,8 +228,8 @@ class Evidence(QWidget):
             words, fault = error.sentence, True
         same = self.text == self._old_text()
         if same and not fault:
-            words = "As it is written. Edit it (E) if something else shall stand there."
-        self.say(words if fault or same else f"Reads: {words}", fault=fault)
+            words = say("As it is written. Edit it (E) if something else shall stand there.")
+        self.say(words if fault or same else say("Reads: {0}", words), fault=fault)
         self.buttons["mark"].setEnabled(not fault and not same)
 
     def say(self, words: str, *, fault: bool) -> None:
@@ -260,7 +270,7 @@ def _said(review: Review, note: int) -> str:
     if said is None or clock is None or bend is None:
         return ""
     at_s = float(np.interp(bend.from_m, review.profile.distance_m, review.profile.time_s))
-    return f"said {at_s - said.time.from_s + clock.calls_minus_run_s:.1f} s before"
+    return say("said {0:.1f} s before", at_s - said.time.from_s + clock.calls_minus_run_s)
 
 
 def _label(name: str) -> QLabel:

@@ -25,6 +25,7 @@ from mirkle.core.notes.crew import ORDERS, SENSES
 from mirkle.core.review import Review
 from mirkle.desk.plan_view import PlanView
 from mirkle.desk.proof_view import ProofView
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme
 from mirkle.session import places
 from mirkle.session.material import channels_in_words, crew_of
@@ -74,22 +75,22 @@ class Gather(QWidget):
         self.setAcceptDrops(True)
         self.heading = _line("title")
         self.lead = _line("why")
-        self.open_button = QPushButton("Choose files…  Ctrl+O")
-        self.demo_button = QPushButton("Show me the demo stage")
-        self.type_button = QPushButton("Type the notes in…")
+        self.open_button = QPushButton(say("Choose files…  Ctrl+O"))
+        self.demo_button = QPushButton(say("Show me the demo stage"))
+        self.type_button = QPushButton(say("Type the notes in…"))
         self.type_button.clicked.connect(self.typing_wanted)
         self.open_button.clicked.connect(self.choose_files)
         self.demo_button.clicked.connect(self.demo_wanted)
         self.recent = QListWidget()
-        self.recent.setAccessibleName("Stages that were open last")
+        self.recent.setAccessibleName(say("Stages that were open last"))
         self.recent.itemActivated.connect(lambda item: self.stage_wanted.emit(item.data(Qt.ItemDataRole.UserRole)))
         self.recent.itemClicked.connect(lambda item: self.stage_wanted.emit(item.data(Qt.ItemDataRole.UserRole)))
         self.read = QVBoxLayout()
         self.fault = _line("fault")
-        self.fault.setAccessibleName("What went wrong")
+        self.fault.setAccessibleName(say("What went wrong"))
         self.busy = QWidget()
         self._bar, self._busy_words = QProgressBar(), _line("faint")
-        cancel = QPushButton("Stop")
+        cancel = QPushButton(say("Stop"))
         cancel.clicked.connect(self.cancelled)
         row = QHBoxLayout(self.busy)
         row.setContentsMargins(0, 0, 0, 0)
@@ -111,11 +112,11 @@ class Gather(QWidget):
         line = QHBoxLayout(row)
         line.setContentsMargins(0, 4, 0, 4)
         head = _line("faint")
-        head.setText("Your hand")
+        head.setText(say("Your hand"))
         head.setFixedWidth(150)
         line.addWidget(head)
         for habit, box in self.habit_boxes.items():
-            box.setAccessibleName(f"Your hand: {habit}")
+            box.setAccessibleName(say("Your hand: {0}", habit))
             box.activated.connect(
                 lambda _i, h=habit, b=box: self.settled.emit(overruled(self._inputs, h, b.currentData()))
             )
@@ -129,18 +130,18 @@ class Gather(QWidget):
         line = QHBoxLayout(row)
         line.setContentsMargins(0, 4, 0, 4)
         head = _line("faint")
-        head.setText("On its clock")
+        head.setText(say("On its clock"))
         head.setFixedWidth(150)
         line.addWidget(head)
         for words, field in (("away at", self.start_field), ("finish at", self.finish_field)):
             field.setFixedWidth(86)
             field.setObjectName("quiet")
-            field.setAccessibleName(f"{words}, minutes and seconds on the recording's clock")
-            field.setToolTip("Minutes and seconds, such as 10:57.2; empty to have it found")
+            field.setAccessibleName(say("{0}, minutes and seconds on the recording's clock", say(words)))
+            field.setToolTip(say("Minutes and seconds, such as 10:57.2; empty to have it found"))
             field.returnPressed.connect(self._limits_typed)
-            line.addWidget(QLabel(words))
+            line.addWidget(QLabel(say(words)))
             line.addWidget(field)
-        set_button = QPushButton("Set")
+        set_button = QPushButton(say("Set"))
         set_button.clicked.connect(self._limits_typed)
         line.addWidget(set_button)
         line.addStretch(1)
@@ -153,11 +154,11 @@ class Gather(QWidget):
             try:
                 times.append(None if not text else found[1] if text == clock(found[0]) else seconds_of(text))
             except ValueError:
-                self.say_fault(f"“{text}” is no time: write minutes and seconds, such as 10:57.2")
+                self.say_fault(say("“{0}” is no time: write minutes and seconds, such as 10:57.2", text))
                 return
         start, finish = times
         if start is not None and finish is not None and finish <= start:
-            self.say_fault("The finish can't come before the start: set one of them right")
+            self.say_fault(say("The finish can't come before the start: set one of them right"))
             return
         self.say_fault("")
         self.limits_wanted.emit(start, finish)
@@ -179,10 +180,12 @@ class Gather(QWidget):
         for habit, box in self.habit_boxes.items():
             value, told, sure = found[habit]
             box.clear()
-            how_sure = "" if sure > 0.98 else f", {sure:.0%} sure"
-            box.addItem(f"found: {HABIT_WORDS[value]}{how_sure}" if told is None else "find it", None)
+            how_sure = "" if sure > 0.98 else say(", {0:.0%} sure", sure)
+            box.addItem(
+                say("found: {0}{1}", say(HABIT_WORDS[value]), how_sure) if told is None else say("find it"), None
+            )
             for choice in HABITS[habit]:
-                box.addItem(HABIT_WORDS[choice], choice)
+                box.addItem(say(HABIT_WORDS[choice]), choice)
             box.setCurrentIndex(max(0, box.findData(told)) if told else 0)
 
     def _lay_out(self) -> None:
@@ -222,12 +225,14 @@ class Gather(QWidget):
 
     def show_empty(self, sentences: list[tuple[str, str]]) -> None:
         """Before a stage is open: what is there of it, as (name, sentence)."""
-        self.heading.setText("Drop your notes and the recording of the run here")
+        self.heading.setText(say("Drop your notes and the recording of the run here"))
         self.demo_button.show()
         self.lead.setText(
-            "The notes as text, a note a line, as you write them. The run as CSV (time and position at least), GPX, NMEA or "
-            "MDF4. What was said in the car as timed text, and its sound, if you have them. "
-            "Mirkle says what each file is and what it read from it; all stay as they are."
+            say(
+                "The notes as text, a note a line, as you write them. The run as CSV (time and position at least), GPX, NMEA or "
+                "MDF4. What was said in the car as timed text, and its sound, if you have them. "
+                "Mirkle says what each file is and what it read from it; all stay as they are."
+            )
         )
         self._show_proofs([], None)
         self.habits.hide()
@@ -255,9 +260,12 @@ class Gather(QWidget):
         self.habits.show()
         self.recent.hide()
         review = stage.review
-        self.heading.setText(f"{stage.project.name}: {review.finish_m / 1000:.1f} km from start to finish")
+        self.heading.setText(say("{0}: {1:.1f} km from start to finish", stage.project.name, review.finish_m / 1000))
         self.lead.setText(
-            f"{stage.run.name}. Drop another pass or what was said here to add it; with other notes, a new stage begins."
+            say(
+                "{0}. Drop another pass or what was said here to add it; with other notes, a new stage begins.",
+                stage.run.name,
+            )
         )
         self.limits.show()
         self._found_limits = (
@@ -269,16 +277,19 @@ class Gather(QWidget):
         paired = sum(t.bend is not None for t in review.lineup.ties)
         scatter = review.lineup.grades.scatter
         rows = [
-            ("The notes", f"{len(review.notes)} notes, {len(review.reading.corners)} corners, "
-             f"{review.reading.order.replace('-', ' ')}; grades 1 to {review.school.top}."),
-            ("On the road", f"{paired} of {len(review.lineup.ties)} corner notes have their bend; your grades scatter by "
-             f"{scatter:.2f} of a grade, and your odometer reads {100 * (1 / review.lineup.distances.factor - 1):+.1f} %."),
-            *[("Mind", doubt) for doubt in review.measured.doubts],
+            (say("The notes"), say("{0} notes, {1} corners, {2}; grades 1 to {3}.", len(review.notes),
+             len(review.reading.corners), say(review.reading.order.replace("-", " ")), review.school.top)),
+            (say("On the road"), say("{0} of {1} corner notes have their bend; your grades scatter by {2:.2f} of a grade, "
+             "and your odometer reads {3:+.1f} %.", paired, len(review.lineup.ties), scatter,
+             100 * (1 / review.lineup.distances.factor - 1))),
+            *[(say("Mind"), doubt) for doubt in review.measured.doubts],
             *_clock_row(review),
-            ("Recorded", f"{channels_in_words(review.measured.recorded)}."),
+            (say("Recorded"), f"{channels_in_words(review.measured.recorded)}."),
         ]  # fmt: skip
         if stage.project.read_only:
-            rows.insert(0, ("Read only", "This stage is open elsewhere: look, but nothing can be marked here."))
+            rows.insert(
+                0, (say("Read only"), say("This stage is open elsewhere: look, but nothing can be marked here."))
+            )
         self._show_rows(rows)
 
     def _show_proofs(self, proofs: list[Proof], theme: Theme | None) -> None:
@@ -350,14 +361,18 @@ class Gather(QWidget):
 def _clock_row(review: Review) -> list[tuple[str, str]]:
     if review.clock is None:
         return []
-    found = {"go": "found by “go”", "hand": "set by hand"}
-    by = found.get(review.clock.by, "found by when the calls came before their corners")
+    found = {"go": say("found by “go”"), "hand": say("set by hand")}
+    by = found.get(review.clock.by, say("found by when the calls came before their corners"))
     offset = review.clock.calls_minus_run_s
     return [
         (
-            "The clocks",
-            f"The words' clock reads {abs(offset):.1f} s {'more' if offset > 0 else 'less'} than the recording's, give or "
-            f"take {review.clock.uncertainty_s:.1f} s; {by}.",
+            say("The clocks"),
+            say(
+                "The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.",
+                offset,
+                review.clock.uncertainty_s,
+                by,
+            ),
         )
     ]
 

@@ -20,6 +20,7 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.errors import MirkleError
 from mirkle.desk.scale_view import ScaleView
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme
 from mirkle.desk.ties_view import TiesView
 from mirkle.session.lining import SURE, clock_by_dragging, nearest_place, place_beside, ties_of, unsure
@@ -45,7 +46,7 @@ class LineUp(QWidget):
         self.ties = TiesView(stage, theme)
         self.scale = ScaleView(stage, theme)
         self.list = QListWidget()
-        self.list.setAccessibleName("Notes, the unsure ones first")
+        self.list.setAccessibleName(say("Notes, the unsure ones first"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.heading, self.told, self.fits = QLabel(), QLabel(), QLabel()
         self.heading.setObjectName("title")
@@ -74,8 +75,8 @@ class LineUp(QWidget):
             ("let go", "Take the pin out: the note finds its own place (Backspace)", self.let_go),
         )
         for words, tip, work in works:
-            button = QPushButton(words)
-            button.setToolTip(tip)
+            button = QPushButton(say(words))
+            button.setToolTip(say(tip))
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             button.clicked.connect(lambda _=False, w=work: w())
             moves.addWidget(button)
@@ -86,22 +87,22 @@ class LineUp(QWidget):
         self.clock.setSuffix(" s")
         self.clock.setKeyboardTracking(False)
         self.clock.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
-        self.clock.setToolTip("Type it, step it with the arrow keys, or drag a call onto its corner")
-        self.clock.setAccessibleName("What the words' clock reads more than the recording's")
+        self.clock.setToolTip(say("Type it, step it with the arrow keys, or drag a call onto its corner"))
+        self.clock.setAccessibleName(say("What the words' clock reads more than the recording's"))
         self.clock.editingFinished.connect(self._clock_typed)
-        self.found_again = QPushButton("find it")
-        self.found_again.setToolTip("Let Mirkle find the clock again")
+        self.found_again = QPushButton(say("find it"))
+        self.found_again.setToolTip(say("Let Mirkle find the clock again"))
         self.found_again.clicked.connect(lambda: self.clock_wanted.emit(None))
         self.clock_row = QWidget()
         row = QHBoxLayout(self.clock_row)
         row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(QLabel("The words' clock is ahead by"))
+        row.addWidget(QLabel(say("The words' clock is ahead by")))
         row.addWidget(self.clock)
         row.addWidget(self.found_again)
         row.addStretch(1)
         for name, words in AXIS_WORDS.items():
-            self.axis.addItem(f"{words}  ▾", name)
-        self.axis.setAccessibleName("What the dots are laid out by")
+            self.axis.addItem(f"{say(words)}  ▾", name)
+        self.axis.setAccessibleName(say("What the dots are laid out by"))
         self.axis.activated.connect(lambda _: self.scale.show_axis(self.axis.currentData()))
         scale_row = QHBoxLayout()
         scale_row.addWidget(self.fits, 1)
@@ -158,7 +159,7 @@ class LineUp(QWidget):
         notes = self.stage.review.notes
         shown = [t for t in ties_of(self.stage) if t.pinned or t.sure < SURE]
         for tie in shown:
-            item = QListWidgetItem(f"{tie.words}:  {notes[tie.note].text}")
+            item = QListWidgetItem(f"{say(tie.words, tie.sure)}:  {notes[tie.note].text}")
             item.setData(Qt.ItemDataRole.UserRole, tie.note)
             self.list.addItem(item)
         self.list.setVisible(bool(shown))
@@ -178,13 +179,20 @@ class LineUp(QWidget):
         left = len(unsure(self.stage))
         self.heading.setText(text)
         bend = next((t.bend for t in self.stage.review.lineup.ties if t.note == note), None)
-        where = f" at {bend.apex_m / 1000:.2f} km, a {bend.direction} of {bend.radius_m:.0f} m" if bend else ""
+        words = say(tie.words, tie.sure)
+        where = (
+            say(" at {0:.2f} km, a {1} of {2:.0f} m", bend.apex_m / 1000, say(bend.direction), bend.radius_m)
+            if bend
+            else ""
+        )
         self.told.setText(
-            f"{tie.words[0].upper()}{tie.words[1:]}{where}. "
+            f"{words[0].upper()}{words[1:]}{where}. "
             + (
-                f"{left} note{'s' * (left != 1)} still unsure: U goes to the next."
-                if left
-                else "Every note has its place."
+                say("Every note has its place.")
+                if not left
+                else say("1 note still unsure: U goes to the next.")
+                if left == 1
+                else say("{0} notes still unsure: U goes to the next.", left)
             )
         )
         self.list.clearSelection()
@@ -269,8 +277,10 @@ def _fits_words(stage: Stage) -> str:
     """What the grades go by, with the figures."""
     found = stage.review.yardsticks
     if not found:
-        return "Too few corners to say what your grades go by."
-    words = {"radius": "radius", "speed": "speed", "angle": "the angle turned"}
+        return say("Too few corners to say what your grades go by.")
+    words = {"radius": say("radius"), "speed": say("speed"), "angle": say("the angle turned")}
     best, *rest = found
     others = ", ".join(f"{words[y.name]} {y.rank_correlation:.2f}" for y in rest)
-    return f"Your grades go by {words[best.name]} best: in order {best.rank_correlation:.2f} of 1 ({others})."
+    return say(
+        "Your grades go by {0} best: in order {1:.2f} of 1 ({2}).", words[best.name], best.rank_correlation, others
+    )

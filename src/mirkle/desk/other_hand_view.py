@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.school import School
+from mirkle.desk.speak import say
 from mirkle.desk.theme import font
 from mirkle.files.languages import shipped_languages
 from mirkle.session.other_hand import OtherHand, in_another_hand
@@ -33,18 +34,18 @@ class OtherHandDialog(QDialog):
     def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
-        self.setWindowTitle("For another co-driver")
+        self.setWindowTitle(say("For another co-driver"))
         self.resize(760, 640)
         reading, school = stage.review.reading, stage.review.school
         self.language, self.order, self.sense, self.top = QComboBox(), QComboBox(), QComboBox(), QComboBox()
         for language in shipped_languages():
             self.language.addItem(language.name, language.code)
         for order in ("direction-first", "grade-first"):
-            self.order.addItem(order.replace("-", " "), order)
+            self.order.addItem(say(order.replace("-", " ")), order)
         for sense, words in (("ascending", "1 is tight"), ("descending", "1 is nearly flat out")):
-            self.sense.addItem(words, sense)
+            self.sense.addItem(say(words), sense)
         for top in (6, 8, 9, 10):
-            self.top.addItem(f"1 to {top}", top)
+            self.top.addItem(say("1 to {0}", top), top)
         for box, value in (
             (self.language, reading.language), (self.order, reading.order), (self.sense, school.sense), (self.top, school.top)
         ):  # fmt: skip
@@ -54,7 +55,7 @@ class OtherHandDialog(QDialog):
         self.page.setObjectName("proofPage")
         self.page.setReadOnly(True)
         self.page.setFont(font(20, family="hand"))
-        self.page.setAccessibleName("The notes in the other hand")
+        self.page.setAccessibleName(say("The notes in the other hand"))
         self.lost = QLabel()
         self.lost.setObjectName("why")
         self.lost.setWordWrap(True)
@@ -67,11 +68,11 @@ class OtherHandDialog(QDialog):
         for words, box in (
             ("Language", self.language), ("What comes first", self.order), ("Grades", self.sense), ("They run", self.top)
         ):  # fmt: skip
-            form.addRow(words, box)
-        write = QPushButton("Write it as text…")
+            form.addRow(say(words), box)
+        write = QPushButton(say("Write it as text…"))
         write.setObjectName("primary")
         write.clicked.connect(self._ask)
-        close = QPushButton("Close")
+        close = QPushButton(say("Close"))
         close.clicked.connect(self.reject)
         row = QHBoxLayout()
         row.addStretch(1)
@@ -94,13 +95,15 @@ class OtherHandDialog(QDialog):
         )
         self.page.setPlainText(self.result.text)
         lost = self.result.lost
-        shown = "; ".join(f"page {p}, line {n}: {what}" for p, n, what in lost[:6])
-        more = f"; and {len(lost) - 6} more" if len(lost) > 6 else ""
-        self.lost.setText(f"Not carried over: {shown}{more}." if lost else "Everything was carried over.")
+        shown = "; ".join(say("page {0}, line {1}: {2}", p, n, what) for p, n, what in lost[:6])
+        more = say("; and {0} more", len(lost) - 6) if len(lost) > 6 else ""
+        self.lost.setText(
+            say("Not carried over: {0}{1}.", shown, more) if lost else say("Everything was carried over.")
+        )
 
     def _ask(self) -> None:
         name, _ = QFileDialog.getSaveFileName(
-            self, "The notes in the other hand", f"{self.stage.project.name}-other-hand.txt", "Text (*.txt)"
+            self, say("The notes in the other hand"), f"{self.stage.project.name}-other-hand.txt", "Text (*.txt)"
         )
         if name:
             self.write(Path(name))

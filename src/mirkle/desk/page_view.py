@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
 from mirkle.core.notes.model import Note
 from mirkle.desk.shapes import draw_mark, mark_name
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
@@ -36,7 +37,7 @@ class PageView(QAbstractScrollArea):
         self.setObjectName("card")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setAccessibleName("The page of notes")
+        self.setAccessibleName(say("The page of notes"))
         self.viewport().setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._hand, self._pencil = font(HAND_PX, family="hand"), font(HAND_PX, family="hand", bold=True)
         self._rows = _rows(stage.review.notes)
@@ -54,7 +55,7 @@ class PageView(QAbstractScrollArea):
         """Scrolls so that the chosen note stands in the middle third, and says it to screen readers."""
         note = self.stage.review.notes[self.stage.note]
         self.setAccessibleDescription(
-            f"page {note.page}, line {note.line}: {self.stage.edition.text_of(note) or 'struck out'}"
+            say("page {0}, line {1}: {2}", note.page, note.line, self.stage.edition.text_of(note) or say("struck out"))
         )
         top = self.top_of(self.stage.note)
         bar, height = self.verticalScrollBar(), self.viewport().height()
@@ -127,7 +128,9 @@ class PageView(QAbstractScrollArea):
     def _paint_head(self, painter: QPainter, row: _Row, top: int, width: int) -> None:
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        painter.drawText(QRectF(MARGIN_PX + 14, top, width, HEAD_PX), Qt.AlignmentFlag.AlignVCenter, f"page {row.page}")
+        painter.drawText(
+            QRectF(MARGIN_PX + 14, top, width, HEAD_PX), Qt.AlignmentFlag.AlignVCenter, say("page {0}", row.page)
+        )
 
     def _paint_note(self, painter: QPainter, note: Note, top: int, width: int, decisions: dict) -> None:  # type: ignore[type-arg]
         if note.index == self.stage.note:

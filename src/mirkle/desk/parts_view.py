@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from PyQt6.QtWidgets import QDialog, QDoubleSpinBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.verdict.parts import Part
+from mirkle.desk.speak import say
 
 
 class PartsDialog(QDialog):
@@ -14,26 +15,28 @@ class PartsDialog(QDialog):
 
     def __init__(self, parts: Sequence[Part], finish_m: float, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Parts that don't count")
+        self.setWindowTitle(say("Parts that don't count"))
         self.setMinimumWidth(640)
         self._finish_km = finish_m / 1000
         self.rows: list[tuple[QWidget, QDoubleSpinBox, QDoubleSpinBox, QLineEdit]] = []
-        title = QLabel("Parts that don't count")
+        title = QLabel(say("Parts that don't count"))
         title.setObjectName("title")
         why = QLabel(
-            "A puncture, a warning lamp, dust from the car ahead: there the pace says nothing about the notes. The shape "
-            "of the road is still compared."
+            say(
+                "A puncture, a warning lamp, dust from the car ahead: there the pace says nothing about the notes. The shape "
+                "of the road is still compared."
+            )
         )
         why.setObjectName("why")
         why.setWordWrap(True)
         self._column = QVBoxLayout()
-        add = QPushButton("Add a part")
+        add = QPushButton(say("Add a part"))
         add.clicked.connect(lambda: self.add(Part(0.0, min(500.0, finish_m), "")))
-        done = QPushButton("Take these")
+        done = QPushButton(say("Take these"))
         done.setObjectName("primary")
         done.setDefault(True)
         done.clicked.connect(self.accept)
-        back = QPushButton("Back")
+        back = QPushButton(say("Back"))
         back.clicked.connect(self.reject)
         buttons = QHBoxLayout()
         buttons.addWidget(add)
@@ -63,15 +66,15 @@ class PartsDialog(QDialog):
             box.setSuffix(" km")
             box.setValue(metres / 1000)
             box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
-            box.setAccessibleName(f"{words} kilometre")
-            line.addWidget(QLabel(words))
+            box.setAccessibleName(say("{0} kilometre", say(words)))
+            line.addWidget(QLabel(say(words)))
             line.addWidget(box)
             boxes.append(box)
         reason = QLineEdit(part.reason)
-        reason.setPlaceholderText("why: puncture, dust, …")
-        reason.setAccessibleName("why it does not count")
+        reason.setPlaceholderText(say("why: puncture, dust, …"))
+        reason.setAccessibleName(say("why it does not count"))
         line.addWidget(reason, 1)
-        away = QPushButton("Take away")
+        away = QPushButton(say("Take away"))
         away.clicked.connect(lambda: self._remove(row))
         line.addWidget(away)
         self._column.addWidget(row)

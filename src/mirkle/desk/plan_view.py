@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
+from PyQt6.QtGui import QFontMetricsF, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.review import Review
 from mirkle.desk.shapes import polygon
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 
 HEIGHTS_PX = 58
@@ -21,14 +22,14 @@ class PlanView(QWidget):
         super().__init__(parent)
         self.review, self.theme = review, theme
         self.setMinimumHeight(150)
-        self.setAccessibleName("The stage from above and its heights")
+        self.setAccessibleName(say("The stage from above and its heights"))
         self.setAccessibleDescription(self._described())
 
     def _described(self) -> str:
         height = self.review.measured.plan.height_m
         if not np.isfinite(height).any():
-            return "No heights were recorded."
-        return f"From {np.nanmin(height):.0f} to {np.nanmax(height):.0f} m above the sea."
+            return say("No heights were recorded.")
+        return say("From {0:.0f} to {1:.0f} m above the sea.", np.nanmin(height), np.nanmax(height))
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         painter = QPainter(self)
@@ -55,13 +56,14 @@ class PlanView(QWidget):
             painter.setPen(QPen(self.theme.colour("road"), 5, Qt.PenStyle.DotLine))
             painter.drawPolyline(polygon(x[first:end], y[first:end]))
         painter.setFont(font(13))
-        for words, at, aside in (("start", 0, -42.0), ("finish", -1, 8.0)):
+        before = QFontMetricsF(font(13)).horizontalAdvance(say("start")) + 8.0
+        for words, at, aside in (("start", 0, -before), ("finish", -1, 8.0)):
             place = QPointF(float(x[at]), float(y[at]))
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(self.theme.colour("ink"))
             painter.drawEllipse(place, 4, 4)
             painter.setPen(self.theme.colour("ink"))
-            painter.drawText(place + QPointF(aside, 5), words)
+            painter.drawText(place + QPointF(aside, 5), say(words))
 
     def _paint_heights(self, painter: QPainter, box: QRectF) -> None:
         height = self.review.measured.plan.height_m
@@ -74,4 +76,4 @@ class PlanView(QWidget):
         painter.drawPolyline(polygon(x, y))
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        painter.drawText(QPointF(box.left(), box.top() + 12), f"heights, {low:.0f} to {top:.0f} m")
+        painter.drawText(QPointF(box.left(), box.top() + 12), say("heights, {0:.0f} to {1:.0f} m", low, top))

@@ -9,6 +9,8 @@ from PyQt6.QtGui import QImage, QPainter, QPaintEvent
 from PyQt6.QtMultimedia import QAudioOutput, QMediaDevices, QMediaPlayer, QVideoSink
 from PyQt6.QtWidgets import QWidget
 
+from mirkle.desk.speak import say
+
 FRAME_MS = 16
 
 
@@ -95,7 +97,7 @@ class VideoView(QWidget):
         super().__init__(parent)
         self._image = QImage()
         self.setMinimumHeight(150)
-        self.setAccessibleName("The video")
+        self.setAccessibleName(say("The video"))
         playback.sink.videoFrameChanged.connect(self._show)
         self.hide()
 

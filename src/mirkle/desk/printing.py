@@ -14,6 +14,7 @@ from mirkle.core.cautions import CAUTIONS
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import SEVERITIES
+from mirkle.desk.speak import say
 from mirkle.desk.theme import NIGHT, PAPER, Theme, font
 from mirkle.session.stage import Stage
 
@@ -142,23 +143,31 @@ class _Sheet:
     def cautions(self) -> None:
         """The cautions, on the last page of everything."""
         self.y += 4
-        self.text("Before you trust this", 11, bold=True)
+        self.text(say("Before you trust this"), 11, bold=True)
         for caution in CAUTIONS:
-            self.text(f"–  {caution}", 9)
+            self.text(f"–  {say(caution)}", 9)
 
 
 def _draw_card(stage: Stage, sheet: _Sheet) -> None:
     changes = sorted(stage.edition.changes, key=lambda c: _risk(stage, c))
-    sheet.text(f"{stage.project.name}: changes to the notes", 20, bold=True)
-    count = f"{len(changes)} change{'s' * (len(changes) != 1)}, the biggest risk first" if changes else "No changes"
-    sheet.text(f"{count}. Copy them into the book by page and line, then read them aloud once.", 12)
+    sheet.text(say("{0}: changes to the notes", stage.project.name), 20, bold=True)
+    count = len(changes)
+    sheet.text(
+        say("No changes.") if not count else say("1 change, the biggest risk first.") if count == 1
+        else say("{0} changes, the biggest risk first.", count),
+        12,
+    )  # fmt: skip
+    sheet.text(say("Copy them into the book by page and line, then read them aloud once."), 12)
     sheet.y += 6
     for change in changes:
         _draw_change(sheet, change)
-    for answer, heading in (("hazard", "Met on the road"), ("condition", "For the next pass only")):
+    for answer, heading in (("hazard", say("Met on the road")), ("condition", say("For the next pass only"))):
         _draw_additions(sheet, heading, [a for a in stage.additions if a.answer == answer])
     decisions = stage.decisions
-    for answer, heading in (("talk", "To talk over before the next pass"), ("video", "To look at on the video")):
+    for answer, heading in (
+        ("talk", say("To talk over before the next pass")),
+        ("video", say("To look at on the video")),
+    ):
         found = [f for f in stage.findings if (d := decisions.get(f.id)) and d.answer == answer]
         if found:
             sheet.y += 6
@@ -166,7 +175,10 @@ def _draw_card(stage: Stage, sheet: _Sheet) -> None:
         for finding in found:
             note = stage.review.notes[finding.note]
             remark = decisions[finding.id].remark
-            sheet.text(f"page {note.page}, line {note.line}: {finding.why}{f' ({remark})' if remark else ''}", 12)
+            sheet.text(
+                f"{say('page {0}, line {1}', note.page, note.line)}: {finding.why}{f' ({remark})' if remark else ''}",
+                12,
+            )
     sheet.cautions()
 
 
@@ -181,11 +193,11 @@ def _risk(stage: Stage, change: Change) -> tuple[int, float, int]:
 def _draw_change(sheet: _Sheet, change: Change) -> None:
     old, new = change.old.replace("\n", "  /  "), change.new.replace("\n", "  /  ")
     sheet.room(50)
-    sheet.line_of_text(f"p {change.page}  line {change.line}", 12, left=0, width=78, colour="faint")
+    sheet.line_of_text(say("p {0}  line {1}", change.page, change.line), 12, left=0, width=78, colour="faint")
     struck = sheet.line_of_text(old, 15, left=82, width=sheet.width - 82, colour="faint")
     sheet.strike(82, struck, 14)
     sheet.y += 18
-    sheet.line_of_text(new or "strike it out", 20, left=82, width=sheet.width - 82, bold=True)
+    sheet.line_of_text(new or say("strike it out"), 20, left=82, width=sheet.width - 82, bold=True)
     sheet.y += 27
     sheet.rule()
 
@@ -227,7 +239,7 @@ def _pages(notes: tuple[Note, ...], lines_a_page: int | None) -> Iterator[tuple[
 
 
 def _draw_head(stage: Stage, sheet: _Sheet, page: int) -> None:
-    sheet.line_of_text(f"{stage.project.name}, page {page}", 13, left=0, width=sheet.width, colour="faint")
+    sheet.line_of_text(say("{0}, page {1}", stage.project.name, page), 13, left=0, width=sheet.width, colour="faint")
     sheet.y += 24
     sheet.rule()
     sheet.y += 4

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.session.proof import Doubt, Proof
 
@@ -35,27 +36,27 @@ class ProofView(QWidget):
         self.page = QPlainTextEdit(proof.text)
         self.page.setReadOnly(True)
         self.page.setFont(font(20, family="hand"))
-        self.page.setAccessibleName(f"{proof.title}, as they were read")
+        self.page.setAccessibleName(say("{0}, as they were read", proof.title))
         self.page.setObjectName("proofPage")
         self.list = QListWidget()
-        self.list.setAccessibleName("Words to settle")
+        self.list.setAccessibleName(say("Words to settle"))
         self.list.setWordWrap(True)
         for doubt in proof.doubts:
             self.list.addItem(_line(doubt))
         self.why = QLabel()
         self.why.setObjectName("faint")
         self.why.setWordWrap(True)
-        self.accept = QPushButton("It means that  ⏎")
-        self.leave = QPushButton("Leave it  L")
+        self.accept = QPushButton(say("It means that  ⏎"))
+        self.leave = QPushButton(say("Leave it  L"))
         self.meaning = QComboBox()
         self.meaning.setEditable(True)
         self.meaning.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
-        self.meaning.setAccessibleName("This word means")
-        self.meaning.lineEdit().setPlaceholderText("this word means…")
+        self.meaning.setAccessibleName(say("This word means"))
+        self.meaning.lineEdit().setPlaceholderText(say("this word means…"))
         self._meanings = proof.meanings()
         self.meaning.addItems([shown for shown, *_ in self._meanings])
         self.meaning.setCurrentIndex(-1)
-        self.teach = QPushButton("Teach it")
+        self.teach = QPushButton(say("Teach it"))
         self.accept.clicked.connect(lambda: self._emit(self.accepted))
         self.leave.clicked.connect(lambda: self._emit(self.left))
         self.teach.clicked.connect(self._explain)
@@ -131,7 +132,9 @@ class ProofView(QWidget):
         self.accept.setEnabled(doubt is not None and bool(doubt.read_as))
         self.leave.setEnabled(doubt is not None and bool(doubt.read_as))
         self.teach.setEnabled(doubt is not None)
-        self.why.setText(f"{doubt.why}; {doubt.sure:.0%} sure." if doubt is not None and doubt.read_as else "")
+        self.why.setText(
+            say("{0}; {1:.0%} sure.", doubt.why, doubt.sure) if doubt is not None and doubt.read_as else ""
+        )
         self._underline()
         if doubt is not None:
             cursor = self._cursor(doubt)
@@ -149,7 +152,7 @@ class ProofView(QWidget):
             _, kind, key = self._meanings[at]
             self.explained.emit(self.doubt, kind, key)
         else:
-            self.why.setText("Choose what the word means from the list first.")
+            self.why.setText(say("Choose what the word means from the list first."))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.accept.isEnabled():
@@ -162,9 +165,19 @@ class ProofView(QWidget):
 
 def _heading(proof: Proof) -> str:
     count = len(proof.doubts)
-    settled = f"{count} word{'s' * (count > 1)} to settle" if count else "every word was read"
-    return f"{proof.title}: {settled}"
+    settled = (
+        say("every word was read")
+        if not count
+        else say("1 word to settle")
+        if count == 1
+        else say("{0} words to settle", count)
+    )
+    return f"{say(proof.title)}: {settled}"
 
 
 def _line(doubt: Doubt) -> str:
-    return f"“{doubt.text}”  read as  {doubt.read_as}" if doubt.read_as else f"“{doubt.text}”  could not be read"
+    return (
+        say("“{0}”  read as  {1}", doubt.text, doubt.read_as)
+        if doubt.read_as
+        else say("“{0}”  could not be read", doubt.text)
+    )

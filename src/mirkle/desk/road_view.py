@@ -32,6 +32,7 @@ from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.drawings import bend_of
 from mirkle.desk.shapes import draw_mark, mark_name, polygon
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
@@ -49,7 +50,7 @@ class RoadView(QWidget):
         super().__init__(parent)
         self.stage, self.theme = stage, theme
         self.middle_m = 0.0
-        self.setAccessibleName("The straightened road")
+        self.setAccessibleName(say("The straightened road"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumWidth(330)
         self._scale = _Scale(stage)
@@ -202,7 +203,7 @@ class RoadView(QWidget):
                 y = self.y_of(metres)
                 painter.drawLine(QPointF(self.width() / 2 - 40, y), QPointF(self.width() / 2 + 40, y))
                 painter.setFont(font(13))
-                painter.drawText(QPointF(self.width() / 2 + 46, y + 5), name)
+                painter.drawText(QPointF(self.width() / 2 + 46, y + 5), say(name))
 
     def _paint_bend(self, painter: QPainter, note: Note, tie: Tie, bend: Bend) -> None:
         shape = self._shape(bend, tie.position)
@@ -319,7 +320,7 @@ class RoadView(QWidget):
         if feature.kind == "jump":
             painter.setFont(font(13))
             painter.setPen(self.theme.colour("ink"))
-            words = f"flew {feature.air_s:.1f} s at {feature.speed_mps * 3.6:.0f} km/h"
+            words = say("flew {0:.1f} s at {1:.0f} km/h", feature.air_s, feature.speed_mps * 3.6)
             painter.drawText(QPointF(x + 20, y + 20), words)
 
     def _paint_finding(self, painter: QPainter, finding: Finding) -> None:
@@ -350,7 +351,9 @@ class RoadView(QWidget):
                 painter.drawLine(QPointF(x - 12, y), QPointF(x + 12, y))
             painter.drawLine(QPointF(x, top), QPointF(x, bottom))
             painter.setFont(font(13))
-            painter.drawText(QPointF(x + 16, 0.5 * (top + bottom) + 5), f"called {finding.called}, was {finding.met}")
+            painter.drawText(
+                QPointF(x + 16, 0.5 * (top + bottom) + 5), say("called {0}, was {1}", finding.called, finding.met)
+            )
         if chosen or decision is not None or finding.severity == "danger":
             name = mark_name(finding, decision.answer if decision else None)
             draw_mark(painter, self.theme, name, QPointF(self.width() - 14, 0.5 * (top + bottom)), 16)
@@ -374,7 +377,7 @@ class RoadView(QWidget):
         x = self.width() / 2
         box = QRectF(x - 172, y - 10, 160, 20) if side > 0 else QRectF(x + 12, y - 10, 160, 20)
         align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
-        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, f"{note.text}: no corner")
+        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, say("{0}: no corner", note.text))
 
 
 class _Scale:

@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 from mirkle.core.motion.bends import Bend
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.shapes import draw_mark, mark_name
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
@@ -33,8 +34,8 @@ class ScaleView(QWidget):
         self.stage, self.theme = stage, theme
         self.axis = stage.review.yardsticks[0].name if stage.review.yardsticks else "radius"
         self.setMinimumHeight(190)
-        self.setToolTip("Each dot is a corner of yours. Click one to look at it.")
-        self.setAccessibleName("Your scale: each grade's corners")
+        self.setToolTip(say("Each dot is a corner of yours. Click one to look at it."))
+        self.setAccessibleName(say("Your scale: each grade's corners"))
         self.show_review()
 
     def show_review(self) -> None:

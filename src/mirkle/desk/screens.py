@@ -26,6 +26,7 @@ def main() -> int:
     folder = Path(sys.argv[1])
     folder.mkdir(parents=True, exist_ok=True)
     os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    os.environ.setdefault("LANGUAGE", "en")
     with tempfile.TemporaryDirectory() as home:
         os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"] = home
         _shoot(folder)

@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.shapes import draw_mark, mark_name, polygon
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
@@ -26,9 +27,9 @@ class StageStrip(QWidget):
         self.stage, self.theme = stage, theme
         self.window_m = (0.0, 0.0)
         self._drag_m: tuple[float, float] | None = None
-        self.setToolTip("Click to go there. Drag with Shift held to mark a part that does not count (X).")
+        self.setToolTip(say("Click to go there. Drag with Shift held to mark a part that does not count (X)."))
         self.setFixedHeight(92)
-        self.setAccessibleName("The whole stage")
+        self.setAccessibleName(say("The whole stage"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._trace: QPixmap | None = None
         self._marks: QPixmap | None = None

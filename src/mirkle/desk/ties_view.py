@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
 from mirkle.desk.shapes import polygon
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.session.lining import SURE, places, said_at_m
 from mirkle.session.stage import Stage
@@ -38,7 +39,7 @@ class TiesView(QWidget):
         self.setMinimumWidth(560)
         self.setMouseTracking(True)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setAccessibleName("Words, notes and road with their ties")
+        self.setAccessibleName(say("Words, notes and road with their ties"))
         self.show_review()
 
     def set_theme(self, theme: Theme) -> None:
@@ -163,10 +164,10 @@ class TiesView(QWidget):
         painter.fillRect(QRectF(0, 0, self.width(), HEAD_PX), self.theme.colour("paper"))
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        painter.drawText(QPointF(52.0, 20), "said, and where the car was")
+        painter.drawText(QPointF(52.0, 20), say("said, and where the car was"))
         box = QRectF(self._notes_left, 0, self._notes_right - self._notes_left - 12, HEAD_PX)
-        painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, "written")
-        painter.drawText(QRectF(self._road_middle - 40, 0, 80, HEAD_PX), Qt.AlignmentFlag.AlignCenter, "met")
+        painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, say("written"))
+        painter.drawText(QRectF(self._road_middle - 40, 0, 80, HEAD_PX), Qt.AlignmentFlag.AlignCenter, say("met"))
 
     def _paint_kilometres(self, painter: QPainter) -> None:
         painter.setFont(font(13))
@@ -207,7 +208,7 @@ class TiesView(QWidget):
         painter.setPen(self.theme.colour("danger"))
         box = QRectF(x - 76, top, 70, bottom - top) if side > 0 else QRectF(x + 6, top, 70, bottom - top)
         align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
-        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, "no note")
+        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, say("no note"))
 
     def _paint_tie(self, painter: QPainter, note: int, y: float) -> None:
         tie = self._ties[note]

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
+from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.session.typing import TypedLine, read_typed
 
@@ -20,25 +21,27 @@ class TypingView(QWidget):
         super().__init__(parent)
         self.theme = theme
         self.lines: list[TypedLine] = []
-        self.heading = QLabel("Type the book in, a note a line")
+        self.heading = QLabel(say("Type the book in, a note a line"))
         self.heading.setObjectName("title")
         hint = QLabel(
-            "Write as you write: L4 long 80, 4 left long 80, R3 >2 dc into. The distance goes on the same line. "
-            "Ctrl+Enter begins a new page. Text can be pasted from anywhere."
+            say(
+                "Write as you write: L4 long 80, 4 left long 80, R3 >2 dc into. The distance goes on the same line. "
+                "Ctrl+Enter begins a new page. Text can be pasted from anywhere."
+            )
         )
         hint.setObjectName("why")
         hint.setWordWrap(True)
         self.page = _TypedPage(self)
         self.page.setFont(font(22, family="hand"))
-        self.page.setAccessibleName("The notes that you type")
+        self.page.setAccessibleName(say("The notes that you type"))
         self.page.setPlaceholderText("start 80\nL4 long 60\nR3 >2 into")
         self.page.textChanged.connect(self._read)
         self.count = QLabel()
         self.count.setObjectName("faint")
-        self.use = QPushButton("Use these notes  Ctrl+S")
+        self.use = QPushButton(say("Use these notes  Ctrl+S"))
         self.use.setObjectName("primary")
         self.use.clicked.connect(self._finish)
-        back = QPushButton("Back")
+        back = QPushButton(say("Back"))
         back.clicked.connect(self.given_up)
         QShortcut(QKeySequence("Ctrl+S"), self, self._finish)
         card = QWidget()
@@ -65,7 +68,16 @@ class TypingView(QWidget):
         pages = 1 + sum(line.is_page for line in self.lines[1:])
         faults = sum(bool(line.fault) for line in self.lines)
         words = f"{notes} note{'s' * (notes != 1)} on {pages} page{'s' * (pages != 1)}"
-        self.count.setText(words + (f", {faults} line{'s' * (faults != 1)} not understood" if faults else ""))
+        self.count.setText(
+            words
+            + (
+                ""
+                if not faults
+                else say(", 1 line not understood")
+                if faults == 1
+                else say(", {0} lines not understood", faults)
+            )
+        )
         self.use.setEnabled(notes > 0)
         self.page.read_back.update()
 
@@ -116,7 +128,7 @@ class _ReadBack(QWidget):
     def __init__(self, page: _TypedPage, view: TypingView) -> None:
         super().__init__(page)
         self._page, self._view = page, view
-        self.setAccessibleName("Each line as it was read")
+        self.setAccessibleName(say("Each line as it was read"))
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         painter = QPainter(self)

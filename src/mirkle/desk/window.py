@@ -32,6 +32,7 @@ from mirkle.desk.dialogs import Cautions, Keys
 from mirkle.desk.gather import Gather
 from mirkle.desk.lineup_view import LineUp
 from mirkle.desk.parts_view import PartsDialog
+from mirkle.desk.speak import say
 from mirkle.desk.typing_view import TypingView
 from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
@@ -90,7 +91,7 @@ class Window(QMainWindow):
         self.progress.setObjectName("faint")
         self.dangers.setObjectName("dangersLeft")
         self.passes = QComboBox()
-        self.passes.setAccessibleName("Which pass")
+        self.passes.setAccessibleName(say("Which pass"))
         self.passes.activated.connect(self._change_pass)
         self.place_buttons: dict[str, QPushButton] = {}
         group = QButtonGroup(self)
@@ -101,10 +102,10 @@ class Window(QMainWindow):
         row.addWidget(self.passes)
         row.addStretch(1)
         for number, name in enumerate(PLACES, start=1):
-            button = QPushButton(name)
+            button = QPushButton(say(name))
             button.setObjectName("place")
             button.setCheckable(True)
-            button.setToolTip(f"{name} (Ctrl+{number})")
+            button.setToolTip(f"{say(name)} (Ctrl+{number})")
             button.clicked.connect(lambda _=False, n=name: self.go_to(n))
             group.addButton(button)
             self.place_buttons[name] = button
@@ -140,9 +141,11 @@ class Window(QMainWindow):
             return
         self.stage_name.setText(stage.project.name)
         decided = len(stage.decisions)
-        self.progress.setText(f"{decided} of {len(stage.findings)} decided")
+        self.progress.setText(say("{0} of {1} decided", decided, len(stage.findings)))
         left = stage.dangers_left
-        self.dangers.setText(f"▼ {left} danger{'s' * (left != 1)} left" if left else "")
+        self.dangers.setText(
+            "" if not left else say("▼ 1 danger left") if left == 1 else say("▼ {0} dangers left", left)
+        )
 
     def go_to(self, name: str) -> None:
         """Shows one of the places."""
@@ -265,7 +268,7 @@ class Window(QMainWindow):
         try:
             inputs_of([s.material for s in self._waiting])
         except MirkleError as missing:
-            rows.append(("Next", missing.sentence))
+            rows.append((say("Next"), missing.sentence))
         self.gather.show_empty(rows)
         self.go_to("Gather")
 
@@ -366,7 +369,7 @@ def _taken(
     """
     taken = []
     for i, path in enumerate(paths):
-        progress(f"Reading {path.name}", 0.1 * i / len(paths))
+        progress(say("Reading {0}", path.name), 0.1 * i / len(paths))
         taken.append(take_in(path))
     if stage is not None and not any(s.material.kind == "notes" for s in taken):
         for sorted_ in taken:

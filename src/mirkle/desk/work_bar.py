@@ -5,6 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QElapsedTimer, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSpinBox, QWidget
 
+from mirkle.desk.speak import say
 from mirkle.session.service import plan_for, too_many
 from mirkle.session.stage import Stage
 
@@ -31,11 +32,11 @@ class WorkBar(QWidget):
         self.stage = stage
         self.order, self.shown, self.minutes = QComboBox(), QComboBox(), QSpinBox()
         for box, words, name in (
-            (self.order, ORDERS, "Order of findings"),
-            (self.shown, SHOWN_WORDS, "Which findings"),
+            (self.order, ORDERS, say("Order of findings")),
+            (self.shown, SHOWN_WORDS, say("Which findings")),
         ):
             for key, text in words.items():
-                box.addItem(f"{text}  ▾", key)
+                box.addItem(f"{say(text)}  ▾", key)
             box.setAccessibleName(name)
             box.setMinimumWidth(150)
         self.order.setCurrentIndex(self.order.findData(stage.order))
@@ -47,20 +48,20 @@ class WorkBar(QWidget):
         self.minutes.setSuffix(" min")
         self.minutes.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.minutes.setFixedWidth(72)
-        self.minutes.setAccessibleName("Minutes to the time control")
-        self.start = QPushButton("Start")
-        self.start.setToolTip("Count down to the time control; the findings that still fit are said here")
+        self.minutes.setAccessibleName(say("Minutes to the time control"))
+        self.start = QPushButton(say("Start"))
+        self.start.setToolTip(say("Count down to the time control; the findings that still fit are said here"))
         self.start.clicked.connect(self._start)
         self.told = QLabel()
         self.told.setObjectName("faint")
         self.told.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        self.add_button = QPushButton("Add  H")
-        self.add_button.setToolTip("Add a hazard that no sensor saw, or a condition for the next pass (H)")
+        self.add_button = QPushButton(say("Add  H"))
+        self.add_button.setToolTip(say("Add a hazard that no sensor saw, or a condition for the next pass (H)"))
         self.add_button.clicked.connect(self.added)
-        self.play_button, self.half_button = QPushButton("Hear it  Space"), QPushButton("½  S")
-        self.play_button.setToolTip("Hear it from four seconds before the call (Space)")
-        self.half_button.setToolTip("Half speed (S)")
-        self.half_button.setAccessibleName("Half speed")
+        self.play_button, self.half_button = QPushButton(say("Hear it  Space")), QPushButton(say("½  S"))
+        self.play_button.setToolTip(say("Hear it from four seconds before the call (Space)"))
+        self.half_button.setToolTip(say("Half speed (S)"))
+        self.half_button.setAccessibleName(say("Half speed"))
         self.half_button.setCheckable(True)
         self.play_button.clicked.connect(self.played)
         self.half_button.toggled.connect(self.slowed)
@@ -76,7 +77,7 @@ class WorkBar(QWidget):
         row.addWidget(self.order)
         row.addWidget(self.shown)
         row.addSpacing(10)
-        row.addWidget(QLabel("time control in"))
+        row.addWidget(QLabel(say("time control in")))
         row.addWidget(self.minutes)
         row.addWidget(self.start)
         row.addWidget(self.told, 1)
@@ -107,7 +108,7 @@ class WorkBar(QWidget):
             self._clock.start()
             self._tick.start()
         self.minutes.setEnabled(not self._clock.isValid())
-        self.start.setText("Stop" if self._clock.isValid() else "Start")
+        self.start.setText(say("Stop") if self._clock.isValid() else say("Start"))
         self.refresh()
 
     def refresh(self) -> None:

@@ -17,7 +17,7 @@ LEAST_TURN_DEG = 4.0
 
 @dataclass(frozen=True)
 class Tie:
-    """One corner note as the list shows it: how sure its place is, and in which words."""
+    """One corner note as the list shows it: how sure its place is, and in which words (``{0}`` is how sure)."""
 
     note: int
     sure: float
@@ -35,7 +35,7 @@ def ties_of(stage: Stage) -> list[Tie]:
         elif tie.bend is None:
             out.append(Tie(tie.note, 0.0, "no bend answers it", False))
         else:
-            words = "sure" if tie.sure >= SURE else f"{tie.sure:.0%} sure"
+            words = "sure" if tie.sure >= SURE else "{0:.0%} sure"
             out.append(Tie(tie.note, tie.sure, words, False))
     return sorted(out, key=lambda t: (t.sure, t.note))
 

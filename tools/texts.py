@@ -1,0 +1,105 @@
+"""Puts every text of the window into the Qt Linguist files; those that are translated already stay.
+
+``python tools/texts.py``. What is new is marked as unfinished, what is no longer said goes.
+"""
+
+from __future__ import annotations
+
+import ast
+import re
+import sys
+from pathlib import Path
+
+from lxml import etree
+
+ROOT = Path(__file__).resolve().parent.parent / "src" / "mirkle"
+# Texts that stand in tables and are looked up where they are shown.
+TABLES = {
+    "desk/words.py": ("TITLES", "SEVERITY_WORDS", "ANSWER_WORDS", "BY_WORDS", "BY_SAID", "KEYS"),
+    "core/cautions.py": ("CAUTIONS",),
+    "desk/work_bar.py": ("ORDERS", "SHOWN_WORDS"),
+    "desk/add_view.py": ("KINDS",),
+    "desk/book_view.py": ("TAKE_AWAY",),
+    "desk/lineup_view.py": ("AXIS_WORDS",),
+    "desk/gather.py": ("HABIT_WORDS", "STEPS"),
+    "desk/window.py": ("PLACES",),
+}
+# What is looked up by a variable elsewhere.
+OTHERS = (
+    "from", "until", "to", "away at", "finish at", "start", "finish", "The notes",
+    "←  bend before", "next bend  →", "no bend", "let go", "Put the note on the bend before (Left)",
+    "Put the note on the next bend (Right)", "No bend answers this note (0)",
+    "Take the pin out: the note finds its own place (Backspace)", "What was said", "left", "right", "sure",
+    "{0:.0%} sure", "no bend answers it", "no bend, by hand", "put there by hand", "direction first", "grade first",
+    "Language", "What comes first", "Grades", "They run", "hazard", "condition",
+)  # fmt: skip
+FILE_NAME = re.compile(r"\w+\.\w{3,4}")
+
+
+def texts() -> list[str]:
+    """Every text of the window, each once, in the order of the files."""
+    found: list[str] = []
+    for file in sorted(ROOT.glob("desk/*.py")):
+        for node in ast.walk(ast.parse(file.read_text())):
+            said = (
+                isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "say" and node.args
+            )
+            if said and isinstance(node.args[0], ast.Constant):
+                found.append(node.args[0].value)
+        for node in ast.walk(ast.parse(file.read_text())):
+            if isinstance(node, ast.ClassDef):
+                found += [
+                    a.value.value
+                    for a in node.body
+                    if isinstance(a, ast.Assign) and getattr(a.targets[0], "id", "") == "about"
+                    and isinstance(a.value, ast.Constant)
+                ]  # fmt: skip
+    for name, tables in TABLES.items():
+        for statement in ast.parse((ROOT / name).read_text()).body:
+            if isinstance(statement, ast.Assign) and getattr(statement.targets[0], "id", "") in tables:
+                found += _words(statement.value)
+    return [t for t in dict.fromkeys([*found, *OTHERS]) if any(c.isalpha() for c in t) and not FILE_NAME.fullmatch(t)]
+
+
+def _words(node: ast.expr) -> list[str]:
+    """The texts in a table: the values of a dictionary, the members of a tuple."""
+    if isinstance(node, ast.Constant):
+        return [node.value] if isinstance(node.value, str) else []
+    members = node.values if isinstance(node, ast.Dict) else getattr(node, "elts", [])
+    return [word for member in members for word in _words(member)]
+
+
+def renew(path: Path, code: str) -> int:
+    """Writes a file with all texts and the translations that it held; returns how many are still unfinished."""
+    known: dict[str, str] = {}
+    if path.exists():
+        for message in etree.parse(str(path)).iter("message"):
+            known[message.findtext("source") or ""] = message.findtext("translation") or ""
+    ts = etree.Element("TS", version="2.1", language=code, sourcelanguage="en")
+    context = etree.SubElement(ts, "context")
+    etree.SubElement(context, "name").text = "Mirkle"
+    unfinished = 0
+    for text in texts():
+        message = etree.SubElement(context, "message")
+        etree.SubElement(message, "source").text = text
+        translation = etree.SubElement(message, "translation")
+        translation.text = known.get(text, "")
+        if not translation.text:
+            translation.set("type", "unfinished")
+            unfinished += 1
+    path.write_bytes(
+        etree.tostring(ts, xml_declaration=True, encoding="utf-8", pretty_print=True, doctype="<!DOCTYPE TS>")
+    )
+    return unfinished
+
+
+def main() -> int:
+    """Renews every file."""
+    for path in sorted((ROOT / "share").glob("mirkle_*.ts")):
+        code = path.stem.removeprefix("mirkle_")
+        print(f"{path.name}: {renew(path, code)} of {len(texts())} unfinished")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
