@@ -31,7 +31,8 @@ OTHERS = (
     "Put the note on the next bend (Right)", "No bend answers this note (0)",
     "Take the pin out: the note finds its own place (Backspace)", "What was said", "left", "right", "sure",
     "{0:.0%} sure", "no bend answers it", "no bend, by hand", "put there by hand", "direction first", "grade first",
-    "Language", "What comes first", "Grades", "They run", "hazard", "condition",
+    "Language", "What comes first", "Grades", "They run", "hazard", "condition", "jump", "crest",
+    "bump", "dip",
 )  # fmt: skip
 FILE_NAME = re.compile(r"\w+\.\w{3,4}")
 
@@ -39,10 +40,13 @@ FILE_NAME = re.compile(r"\w+\.\w{3,4}")
 def texts() -> list[str]:
     """Every text of the window, each once, in the order of the files."""
     found: list[str] = []
-    for file in sorted(ROOT.glob("desk/*.py")):
+    for file in sorted([*ROOT.glob("desk/*.py"), *ROOT.glob("core/verdict/*.py"), *ROOT.glob("core/passes/*.py")]):
         for node in ast.walk(ast.parse(file.read_text())):
             said = (
-                isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "say" and node.args
+                isinstance(node, ast.Call)
+                and isinstance(node.func, ast.Name)
+                and node.func.id in ("say", "clause")
+                and node.args
             )
             if said and isinstance(node.args[0], ast.Constant):
                 found.append(node.args[0].value)

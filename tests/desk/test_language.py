@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import runpy
 import string
 from importlib import resources
@@ -12,11 +13,12 @@ from lxml import etree
 from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
-from mirkle.desk.speak import Texts, say, wanted_language
+from mirkle.desk.speak import Texts, say, say_why, wanted_language
 from mirkle.desk.window import Window
 from mirkle.session import places
 
 TOOL = Path(__file__).parents[2] / "tools" / "texts.py"
+NUMBER = re.compile(r"\d+(?:\.\d+)?")
 
 
 def placeholders(text: str) -> list[tuple[str | None, str | None]]:
@@ -63,6 +65,13 @@ def test_the_whole_window_speaks_it_and_fits(qapp: QApplication, kept_demo: Path
                 if b.isVisible() and b.fontMetrics().horizontalAdvance(b.text()) > b.width()
             ]
             assert cut == []
+        stage = window.stage
+        assert stage is not None
+        for finding in stage.findings:
+            said = say_why(finding.because)
+            assert said != finding.why
+            # The figures are the same in both.
+            assert sorted(NUMBER.findall(said)) == sorted(NUMBER.findall(finding.why))
         shown = {b.text() for b in window.findChildren(QPushButton)}
         assert {"Comparar", "Caderno", "Marcar  ⏎", "Cartão de alterações em PDF…"} <= shown
     finally:

@@ -103,7 +103,7 @@ def test_mixed_rates_share_a_table_with_empty_cells() -> None:
     rows = ["time_s,lat_deg,lon_deg,yaw_rate_dps"]
     for i in range(200):
         rows.append(f"{i * 0.1:.2f},{44.2 + i * 1e-4:.6f},-33.5,")
-        rows += [f"{i * 0.1 + 0.02 * k:.2f},,,{10 * np.sin(i / 9):.3f}" for k in range(1, 5)]
+        rows += [f"{i * 0.1 + 0.02 * k:.2f},,,{10 * np.sin((5 * i + k) / 45):.3f}" for k in range(1, 5)]
     run = parse_run("\n".join(rows).encode(), name="r.csv")
     assert run.channels["lat_rad"].rate_hz == pytest.approx(10, rel=0.01)
     assert len(run.channels["yaw_rate_radps"].time_s) == 800

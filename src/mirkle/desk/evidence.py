@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
 from mirkle.desk.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, say_why
 from mirkle.desk.theme import Theme, font
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, title_of
 from mirkle.session.stage import Stage, in_words
@@ -177,7 +177,7 @@ class Evidence(QWidget):
                     said,
                 )
             )
-            self.why.setText(finding.why)
+            self.why.setText(say_why(finding.because))
             self.facts.setText(self._facts())
             proposal = self.stage.proposal(finding)
             self.write_label.setText(say("Write instead of “{0}”", self._old_text()))

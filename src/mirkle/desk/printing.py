@@ -14,7 +14,7 @@ from mirkle.core.cautions import CAUTIONS
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import SEVERITIES
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, say_why
 from mirkle.desk.theme import NIGHT, PAPER, Theme, font
 from mirkle.session.stage import Stage
 
@@ -176,7 +176,7 @@ def _draw_card(stage: Stage, sheet: _Sheet) -> None:
             note = stage.review.notes[finding.note]
             remark = decisions[finding.id].remark
             sheet.text(
-                f"{say('page {0}, line {1}', note.page, note.line)}: {finding.why}{f' ({remark})' if remark else ''}",
+                f"{say('page {0}, line {1}', note.page, note.line)}: {say_why(finding.because)}{f' ({remark})' if remark else ''}",
                 12,
             )
     sheet.cautions()

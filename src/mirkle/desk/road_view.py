@@ -32,7 +32,7 @@ from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.drawings import bend_of
 from mirkle.desk.shapes import draw_mark, mark_name, polygon
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, say_why
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
@@ -83,7 +83,7 @@ class RoadView(QWidget):
         """Brings the chosen finding or note to the middle."""
         finding = self.stage.finding
         self.middle_m = 0.5 * (finding.from_m + finding.to_m) if finding else self._places[self.stage.note]
-        self.setAccessibleDescription(finding.why if finding else "")
+        self.setAccessibleDescription(say_why(finding.because) if finding else "")
         self.update()
 
     def center_on(self, note: int) -> None:

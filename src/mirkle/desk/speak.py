@@ -8,10 +8,12 @@ from __future__ import annotations
 
 import locale
 import os
+from collections.abc import Iterable
 from importlib import resources
 
 from PyQt6.QtCore import QCoreApplication, QTranslator
 
+from mirkle.core.verdict.clauses import Clause
 from mirkle.session import places
 
 CONTEXT = "Mirkle"
@@ -21,6 +23,16 @@ def say(text: str, *values: object) -> str:
     """A text in the user's language, with values in the places of ``{0}``, ``{1:.1f}`` and so on."""
     said = QCoreApplication.translate(CONTEXT, text)
     return said.format(*values) if values else said
+
+
+def say_why(because: Iterable[Clause]) -> str:
+    """The sentences of a finding in the user's language."""
+    return " ".join(_clause(c) for c in because)
+
+
+def _clause(part: Clause) -> str:
+    values = [_clause(v) if isinstance(v, Clause) else say(v) if isinstance(v, str) and v else v for v in part.values]
+    return say(part.text, *values)
 
 
 class Texts(QTranslator):

@@ -17,6 +17,7 @@ from mirkle.core.notes.school import School
 from mirkle.core.notes.speech import Said
 from mirkle.core.notes.writing import Rewording
 from mirkle.core.review import Measured, Plan, Review
+from mirkle.core.verdict.clauses import Clause
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.core.verdict.parts import Part
 from mirkle.core.verdict.scale import Band
@@ -25,7 +26,7 @@ from mirkle.files.packing import pack, unpack
 from mirkle.files.project import Material
 
 _CLASSES = (
-    Band, Bend, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Part, Plan, Profile, Proposal,
+    Band, Bend, Clause, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Part, Plan, Profile, Proposal,
     Reading, Review, Rewording, Said, SaidNote, School, Span, Tie, Token, Uncalled,
     Yardstick,
 )  # fmt: skip

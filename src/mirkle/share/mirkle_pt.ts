@@ -4,6 +4,170 @@
   <context>
     <name>Mirkle</name>
     <message>
+      <source>Of {0} other passes, {1} agree with it.</source>
+      <translation>De {0} outras passagens, {1} concordam.</translation>
+    </message>
+    <message>
+      <source>{0} other passes agree.</source>
+      <translation>{0} outras passagens concordam.</translation>
+    </message>
+    <message>
+      <source>{0} other passes do not show it.</source>
+      <translation>{0} outras passagens não o mostram.</translation>
+    </message>
+    <message>
+      <source>The other pass agrees.</source>
+      <translation>A outra passagem concorda.</translation>
+    </message>
+    <message>
+      <source>The other pass does not show it.</source>
+      <translation>A outra passagem não o mostra.</translation>
+    </message>
+    <message>
+      <source>, where your {0}s run from {1:.0f} to {2:.0f} m</source>
+      <translation>, onde as vossas {0} vão de {1:.0f} a {2:.0f} m</translation>
+    </message>
+    <message>
+      <source>Called {0}; it turned like your {1}: {2:.0f} m at its tightest{3}; {4:.0f} km/h at the slowest.</source>
+      <translation>Ditado {0}; virou como a vossa {1}: {2:.0f} m no mais fechado{3}; {4:.0f} km/h no mais lento.</translation>
+    </message>
+    <message>
+      <source>the car turned only {0:.0f}° there</source>
+      <translation>o carro só virou {0:.0f}° ali</translation>
+    </message>
+    <message>
+      <source>the car drove straight on there</source>
+      <translation>o carro seguiu ali a direito</translation>
+    </message>
+    <message>
+      <source>The car slid there, {0:.0f}° more than it usually does, so its line says little.</source>
+      <translation>O carro derrapou ali, {0:.0f}° mais que o costume, e a sua linha diz pouco.</translation>
+    </message>
+    <message>
+      <source>Called {0}; the road went {1}: {2:.0f}° round {3:.0f} m at {4:.0f} km/h.</source>
+      <translation>Ditado {0}; a estrada foi para a {1}: {2:.0f}° com {3:.0f} m a {4:.0f} km/h.</translation>
+    </message>
+    <message>
+      <source>Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.</source>
+      <translation>Ditado {0}, e {1}: nenhuma curva entre {2:.2f} e {3:.2f} km responde a esta nota.</translation>
+    </message>
+    <message>
+      <source>No note calls this {0}: it turned like your {1}, {2:.0f}° round {3:.0f} m, {4:.0f} km/h at the slowest.</source>
+      <translation>Nenhuma nota dita esta {0}: virou como a vossa {1}, {2:.0f}° com {3:.0f} m, {4:.0f} km/h no mais lento.</translation>
+    </message>
+    <message>
+      <source>Braked up to {0:.1f} g into a {1}, down to {2:.0f} km/h, where your {1}s carry about {3:.0f}: something here surprised the driver.</source>
+      <translation>Travou até {0:.1f} g para uma {1}, até {2:.0f} km/h, onde as vossas {1} levam uns {3:.0f}: algo aqui surpreendeu o piloto.</translation>
+    </message>
+    <message>
+      <source>{0:.0f} km/h used {1:.0%} of the grip that you use elsewhere on this part; at most {2:.1f} s lay in it.</source>
+      <translation>{0:.0f} km/h usaram {1:.0%} da aderência que usam no resto desta parte; havia ali no máximo {2:.1f} s.</translation>
+    </message>
+    <message>
+      <source>The note says not to cut; the line was {0:.0f} m at its tightest, {1:.1f} of a grade wider than the corner is written: look on the video whether the car cut.</source>
+      <translation>A nota diz para não cortar; a linha foi de {0:.0f} m no mais fechado, {1:.1f} de nota mais larga do que está escrito: vejam no vídeo se o carro cortou.</translation>
+    </message>
+    <message>
+      <source>Called {0:.0f}; it was {1:.0f} m from the end of {2} to {3}, where your {0:.0f}s run from {4:.0f} to {5:.0f} m.</source>
+      <translation>Ditado {0:.0f}; foram {1:.0f} m do fim de {2} até {3}, onde os vossos {0:.0f} vão de {4:.0f} a {5:.0f} m.</translation>
+    </message>
+    <message>
+      <source>it held its radius</source>
+      <translation>manteve o raio</translation>
+    </message>
+    <message>
+      <source>it opened</source>
+      <translation>abriu</translation>
+    </message>
+    <message>
+      <source>it opened towards its end</source>
+      <translation>abriu para o fim</translation>
+    </message>
+    <message>
+      <source>it did not open</source>
+      <translation>não abriu</translation>
+    </message>
+    <message>
+      <source>It tightens and the note does not say so: {0:.0f} m round in its first half, {1:.0f} m in its second, over {2:.0f} m; {3:.0f} km/h at the slowest.</source>
+      <translation>Fecha e a nota não o diz: raio de {0:.0f} m na primeira metade, {1:.0f} m na segunda, em {2:.0f} m; {3:.0f} km/h no mais lento.</translation>
+    </message>
+    <message>
+      <source>Called {0}, and {1}: {2:.0f}° over {3:.0f} m.</source>
+      <translation>Ditado {0}, e {1}: {2:.0f}° em {3:.0f} m.</translation>
+    </message>
+    <message>
+      <source>Called {0}; it went on for {1:.0f} m, where such notes of yours go on for about {2:.0f} m.</source>
+      <translation>Ditado {0}; durou {1:.0f} m, onde notas vossas assim duram uns {2:.0f} m.</translation>
+    </message>
+    <message>
+      <source>without a word of length</source>
+      <translation>sem palavra de comprimento</translation>
+    </message>
+    <message>
+      <source>The call before has {0} words; “{1}” could go.</source>
+      <translation>O ditado anterior tem {0} palavras; “{1}” podia sair.</translation>
+    </message>
+    <message>
+      <source>Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.</source>
+      <translation>Dito {0:.1f} s antes da curva, {1:.0f} m àquela velocidade; gostam de {2:.1f} s.</translation>
+    </message>
+    <message>
+      <source>no {0} was felt between {1:.2f} and {2:.2f} km</source>
+      <translation>não se sentiu nada assim ({0}) entre {1:.2f} e {2:.2f} km</translation>
+    </message>
+    <message>
+      <source>Called jump maybe: it flew for {0:.1f} s at {1:.0f} km/h.</source>
+      <translation>Ditado talvez salto: voou {0:.1f} s a {1:.0f} km/h.</translation>
+    </message>
+    <message>
+      <source>the car stayed on the ground at {0:.0f} km/h; by the load felt it would fly above {1:.0f} km/h</source>
+      <translation>o carro ficou no chão a {0:.0f} km/h; pelo peso sentido voaria acima de {1:.0f} km/h</translation>
+    </message>
+    <message>
+      <source>Called {0}, and {1}.</source>
+      <translation>Ditado {0}, e {1}.</translation>
+    </message>
+    <message>
+      <source>Called a crest; it flew for {0:.1f} s at {1:.0f} km/h and landed {2:.0f} m on.</source>
+      <translation>Ditado um alto; voou {0:.1f} s a {1:.0f} km/h e caiu {2:.0f} m à frente.</translation>
+    </message>
+    <message>
+      <source>; by the load felt it would fly above {0:.0f} km/h</source>
+      <translation>; pelo peso sentido voaria acima de {0:.0f} km/h</translation>
+    </message>
+    <message>
+      <source>Called jump maybe: at {0:.0f} km/h it did not fly; by the load felt it would above {1:.0f} km/h.</source>
+      <translation>Ditado talvez salto: a {0:.0f} km/h não voou; pelo peso sentido voaria acima de {1:.0f} km/h.</translation>
+    </message>
+    <message>
+      <source>Called jump maybe: at {0:.0f} km/h the car did not leave the ground.</source>
+      <translation>Ditado talvez salto: a {0:.0f} km/h o carro não saiu do chão.</translation>
+    </message>
+    <message>
+      <source>a crest of about {0:.0f} m radius</source>
+      <translation>um alto de cerca de {0:.0f} m de raio</translation>
+    </message>
+    <message>
+      <source>a dip</source>
+      <translation>uma depressão</translation>
+    </message>
+    <message>
+      <source>a bump</source>
+      <translation>uma lomba</translation>
+    </message>
+    <message>
+      <source>No note calls {0} here, met at {1:.0f} km/h{2}.</source>
+      <translation>Nenhuma nota dita {0} aqui, a {1:.0f} km/h{2}.</translation>
+    </message>
+    <message>
+      <source>No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.</source>
+      <translation>Nenhuma nota dita este salto: {0:.1f} s no ar a {1:.0f} km/h, a cair {2:.0f} m à frente.</translation>
+    </message>
+    <message>
+      <source>Written {0}, but what was said sounds like {1}, at {2} of the recorded words. One of the two is wrong: listen, and decide which.</source>
+      <translation>Escrito {0}, mas o que se disse soa a {1}, aos {2} das palavras gravadas. Uma das duas está errada: ouçam, e decidam qual.</translation>
+    </message>
+    <message>
       <source>Add by hand</source>
       <translation>Acrescentar à mão</translation>
     </message>
@@ -1502,6 +1666,22 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>condition</source>
       <translation>condição</translation>
+    </message>
+    <message>
+      <source>jump</source>
+      <translation>salto</translation>
+    </message>
+    <message>
+      <source>crest</source>
+      <translation>alto</translation>
+    </message>
+    <message>
+      <source>bump</source>
+      <translation>lomba</translation>
+    </message>
+    <message>
+      <source>dip</source>
+      <translation>depressão</translation>
     </message>
   </context>
 </TS>

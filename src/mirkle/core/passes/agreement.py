@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
+from mirkle.core.verdict.clauses import Clause, clause
 from mirkle.core.verdict.findings import SEVERITIES, Finding
 
 # The same place on another pass: distances drift by a few metres in a kilometre.
@@ -39,8 +40,8 @@ def with_other_passes(findings: Sequence[Finding], others: Iterable[Sequence[Fin
         confidence = 1 - (1 - finding.confidence) * 0.5**agree
         confidence *= 0.75**against
         severity = "check" if finding.severity == "change" and against > agree else finding.severity
-        why = f"{finding.why} {_words(agree, against)}"
-        out.append(replace(finding, confidence=confidence, severity=severity, why=why))
+        out.append(replace(finding, confidence=confidence, severity=severity,
+                           because=(*finding.because, _words(agree, against))))  # fmt: skip
     return tuple(sorted(out, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
 
 
@@ -49,10 +50,12 @@ def _same(a: Finding, b: Finding) -> bool:
     return near and b.kind in AKIN.get(a.kind, (a.kind,))
 
 
-def _words(agree: int, against: int) -> str:
-    passes = f"{agree + against} other passes" if agree + against > 1 else "The other pass"
+def _words(agree: int, against: int) -> Clause:
+    others = agree + against
+    if others == 1:
+        return clause("The other pass agrees.") if agree else clause("The other pass does not show it.")
     if not against:
-        return f"{passes[0].upper()}{passes[1:]} agree{'s' * (agree == 1)}."
+        return clause("{0} other passes agree.", others)
     if not agree:
-        return f"{passes[0].upper()}{passes[1:]} do{'es' * (against == 1)} not show it."
-    return f"Of {passes}, {agree} agree{'s' * (agree == 1)}."
+        return clause("{0} other passes do not show it.", others)
+    return clause("Of {0} other passes, {1} agree with it.", others, agree)

@@ -8,6 +8,7 @@ from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.writing import Rewording
+from mirkle.core.verdict.clauses import clause
 from mirkle.core.verdict.findings import Case, Finding, Proposal, surely_off
 
 # Below half a grade there is nothing to report; a grade is what a crew would rewrite. # common practice
@@ -43,7 +44,7 @@ def judge_corners(case: Case) -> Iterator[Finding]:
 
 def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     called = case.called_position(note)
-    if called is None or tie.position is None:
+    if note.grade is None or called is None or tie.position is None:
         return None
     shift = tie.position - called
     scatter = max(case.lineup.grades.scatter, 0.4)
@@ -59,13 +60,18 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     slid = case.slides_deg.get(note.index)
     band = case.band(note.grade)
     ranges = (
-        f", where your {note.grade}s run from {band.radius_low_m:.0f} to {band.radius_high_m:.0f} m" if band else ""
+        clause(", where your {0}s run from {1:.0f} to {2:.0f} m", note.grade, band.radius_low_m, band.radius_high_m)
+        if band
+        else ""
     )
-    why = (
-        f"Called {note.grade}; it turned like your {met}: {bend.radius_m:.0f} m at its tightest{ranges}; "
-        f"{bend.speed_min_mps * 3.6:.0f} km/h at the slowest."
-        + (f" The car slid there, {slid:.0f}° more than it usually does, so its line says little." if slid else "")
-    )
+    because = [
+        clause(
+            "Called {0}; it turned like your {1}: {2:.0f} m at its tightest{3}; {4:.0f} km/h at the slowest.",
+            note.grade, met, bend.radius_m, ranges, bend.speed_min_mps * 3.6,
+        )
+    ]  # fmt: skip
+    if slid:
+        because.append(clause("The car slid there, {0:.0f}° more than it usually does, so its line says little.", slid))
     rewording = Rewording(grade=met)
     return Finding(
         id=f"grade@{note.index}",
@@ -78,7 +84,7 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         severity=_grade_severity(case, note, shift, scatter, tie, bend) if tighter else "check",
         confidence=confidence * (SLID if slid else 1.0),
         risk=max(0.0, -shift) * _heat(case, bend) * case.stakes(note),
-        why=why,
+        because=tuple(because),
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
     )
 
@@ -120,9 +126,15 @@ def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         severity="danger" if danger else "check",
         confidence=sure,
         risk=4.0 * _heat(case, bend) * case.stakes(note),
-        why=(
-            f"Called {note.direction.value}; the road went {other.value}: {bend.turn_deg:.0f}° round "
-            f"{bend.radius_m:.0f} m at {bend.speed_min_mps * 3.6:.0f} km/h."
+        because=(
+            clause(
+                "Called {0}; the road went {1}: {2:.0f}° round {3:.0f} m at {4:.0f} km/h.",
+                note.direction.value,
+                other.value,
+                bend.turn_deg,
+                bend.radius_m,
+                bend.speed_min_mps * 3.6,
+            ),
         ),
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
     )
@@ -142,7 +154,9 @@ def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
     from_m, to_m = before.bend.to_m, max(after.bend.from_m, before.bend.to_m + 1.0)
     clear = tie.bend is None and sure > 0.9 and not case.coarse
     turn = abs(tie.bend.turn_deg) if tie.bend else 0.0
-    seen = f"the car turned only {turn:.0f}° there" if turn >= 1 else "the car drove straight on there"
+    seen = (
+        clause("the car turned only {0:.0f}° there", turn) if turn >= 1 else clause("the car drove straight on there")
+    )
     return Finding(
         id=f"unmet@{note.index}",
         kind="corner-unmet",
@@ -154,9 +168,14 @@ def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
         severity="change" if clear else "check",
         confidence=sure * (0.85 if clear else 0.5),
         risk=0.5,
-        why=(
-            f"Called {note.text}, and {seen}: no corner between {from_m / 1000:.2f} and {to_m / 1000:.2f} km "
-            f"answers this note."
+        because=(
+            clause(
+                "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.",
+                note.text,
+                seen,
+                from_m / 1000,
+                to_m / 1000,
+            ),
         ),
         proposal=_without(case, note),
     )
@@ -221,9 +240,15 @@ def _uncalled(case: Case) -> Iterator[Finding]:
             severity=severity,
             confidence=0.9 if bend.turn_deg > 2 * A_BEND_DEG else 0.7,
             risk=(case.school.top + 1 - position) * _heat(case, bend),
-            why=(
-                f"No note calls this {bend.direction}: it turned like your {grade}, {bend.turn_deg:.0f}° round "
-                f"{bend.radius_m:.0f} m, {bend.speed_min_mps * 3.6:.0f} km/h at the slowest."
+            because=(
+                clause(
+                    "No note calls this {0}: it turned like your {1}, {2:.0f}° round {3:.0f} m, {4:.0f} km/h at the slowest.",
+                    bend.direction,
+                    grade,
+                    bend.turn_deg,
+                    bend.radius_m,
+                    bend.speed_min_mps * 3.6,
+                ),
             ),
             proposal=_inserted(case, before, bend, grade),
         )

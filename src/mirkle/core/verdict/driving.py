@@ -7,6 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from mirkle.core.motion.bends import Bend
+from mirkle.core.verdict.clauses import clause
 from mirkle.core.verdict.findings import Case, Finding
 
 # Harder than this car usually brakes, and inside the corner: nobody plans that.
@@ -32,7 +33,9 @@ def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
     for tie in case.lineup.ties:
         note = case.notes[tie.note]
         called = case.called_position(note)
-        if tie.bend is None or tie.note in taken or called is None or called < case.school.top - 2.2 or tie.sure < 0.8:
+        if tie.bend is None or note.grade is None or tie.note in taken or tie.sure < 0.8:
+            continue
+        if called is None or called < case.school.top - 2.2:
             continue
         first, last = int(tie.bend.from_m - 15), int(tie.bend.apex_m)
         inside = slowing[max(0, first) : max(first + 1, last)]
@@ -53,10 +56,15 @@ def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             severity="check",
             confidence=0.4,
             risk=0.8,
-            why=(
-                f"Braked up to {float(inside.max()) / 9.81:.1f} g into a {note.grade}, down to "
-                f"{tie.bend.speed_min_mps * 3.6:.0f} km/h, where your {note.grade}s carry about {believed * 3.6:.0f}: "
-                "something here surprised the driver."
+            because=(
+                clause(
+                    "Braked up to {0:.1f} g into a {1}, down to {2:.0f} km/h, where your {1}s carry about {3:.0f}: something "
+                    "here surprised the driver.",
+                    float(inside.max()) / 9.81,
+                    note.grade,
+                    tie.bend.speed_min_mps * 3.6,
+                    believed * 3.6,
+                ),
             ),
             proposal=None,
         )
@@ -104,9 +112,13 @@ def _spare(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             severity="check" if used < CLEARLY_UNUSED else "remark",
             confidence=0.45,
             risk=0.05,
-            why=(
-                f"{bend.speed_min_mps * 3.6:.0f} km/h used {used:.0%} of the grip that you use elsewhere on this part; at "
-                f"most {seconds:.1f} s lay in it."
+            because=(
+                clause(
+                    "{0:.0f} km/h used {1:.0%} of the grip that you use elsewhere on this part; at most {2:.1f} s lay in it.",
+                    bend.speed_min_mps * 3.6,
+                    used,
+                    seconds,
+                ),
             ),
             proposal=None,
             seconds=float(seconds),
@@ -137,9 +149,13 @@ def _cuts(case: Case) -> Iterator[Finding]:
             severity="check",
             confidence=0.4 if case.coarse else 0.5,
             risk=0.7 * case.stakes(note),
-            why=(
-                f"The note says not to cut; the line was {bend.radius_m:.0f} m at its tightest, {wider:.1f} of a grade wider "
-                "than the corner is written: look on the video whether the car cut."
+            because=(
+                clause(
+                    "The note says not to cut; the line was {0:.0f} m at its tightest, {1:.1f} of a grade wider than the "
+                    "corner is written: look on the video whether the car cut.",
+                    bend.radius_m,
+                    wider,
+                ),
             ),
             proposal=None,
         )

@@ -18,6 +18,7 @@ from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
 from mirkle.core.notes.writing import Hand, Rewording
+from mirkle.core.verdict.clauses import Clause
 from mirkle.core.verdict.pace import Pace
 from mirkle.core.verdict.scale import Band
 from mirkle.core.verdict.slides import slides_of
@@ -56,9 +57,14 @@ class Finding:
     severity: str
     confidence: float
     risk: float
-    why: str
+    because: tuple[Clause, ...]
     proposal: Proposal | None
     seconds: float | None = None
+
+    @property
+    def why(self) -> str:
+        """What was called and what was met, in English sentences."""
+        return " ".join(map(str, self.because))
 
 
 @dataclass(frozen=True)

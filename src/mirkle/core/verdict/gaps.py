@@ -8,6 +8,7 @@ import numpy as np
 
 from mirkle.core.lineup.pairing import GapMet
 from mirkle.core.notes.writing import Rewording
+from mirkle.core.verdict.clauses import clause
 from mirkle.core.verdict.findings import Case, Finding, Proposal
 
 UNUSUAL, COARSELY_UNUSUAL = 2.3, 2.8
@@ -74,9 +75,17 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
         severity="change" if strong else "check",
         confidence=float(1.0 - 1.0 / (1.0 + (abs(z) / AS_LIKELY_AS_NOT) ** 4)),
         risk=0.3 * abs(off) / 50.0 * (1.5 if off < 0 else 1.0),
-        why=(
-            f"Called {called_m:.0f}; it was {met_m:.0f} m from the end of {note.text} to {following.text}, where "
-            f"your {called_m:.0f}s run from {max(0.0, expected - 2 * scatter):.0f} to {expected + 2 * scatter:.0f} m."
+        because=(
+            clause(
+                "Called {0:.0f}; it was {1:.0f} m from the end of {2} to {3}, where your {0:.0f}s run from {4:.0f} to "
+                "{5:.0f} m.",
+                called_m,
+                met_m,
+                note.text,
+                following.text,
+                max(0.0, expected - 2 * scatter),
+                expected + 2 * scatter,
+            ),
         ),
         proposal=Proposal(holder.index, holder.index, text, rewording if holder is note else None),
     )

@@ -12,6 +12,7 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.writing import Rewording
+from mirkle.core.verdict.clauses import Clause, clause
 from mirkle.core.verdict.findings import Case, Finding, Proposal
 
 # Where the last third of a bend is tighter than the first by this much (log of mean curvatures) it tightens; steady
@@ -70,12 +71,12 @@ def _change(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape) -> Findi
     if not tightens and not opens and shape.thirds > TIGHTENS and shape.halves > STEADY:
         return _tightens_uncalled(case, note, tie, bend, shape)
     if tightens and not opens and shape.thirds < 0.0 and shape.halves < 0.05:
-        words = "it held its radius" if shape.thirds > -0.3 else "it opened"
+        words = clause("it held its radius") if shape.thirds > -0.3 else clause("it opened")
         return _shape_finding(note, bend, "tightens-unmet", words, confidence=0.6)
     if not opens and not tightens and shape.thirds < OPENS and shape.halves < -0.3 and bend.turn_deg > 34:
-        return _shape_finding(note, bend, "opens-uncalled", "it opened towards its end", confidence=0.6)
+        return _shape_finding(note, bend, "opens-uncalled", clause("it opened towards its end"), confidence=0.6)
     if opens and not tightens and shape.thirds > SURELY_NOT_OPENING:
-        return _shape_finding(note, bend, "opens-unmet", "it did not open", confidence=0.55)
+        return _shape_finding(note, bend, "opens-unmet", clause("it did not open"), confidence=0.55)
     return None
 
 
@@ -102,15 +103,21 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
         severity=severity,
         confidence=min(0.95, 0.55 + 0.9 * (shape.thirds - TIGHTENS)) * tie.sure,
         risk=(1.5 + 2.0 * max(0.0, overspeed - 1.0) * 10.0) * case.stakes(note),
-        why=(
-            f"It tightens and the note does not say so: {first:.0f} m round in its first half, {last:.0f} m in its second, "
-            f"over {bend.length_m:.0f} m; {bend.speed_min_mps * 3.6:.0f} km/h at the slowest."
+        because=(
+            clause(
+                "It tightens and the note does not say so: {0:.0f} m round in its first half, {1:.0f} m in its second, over "
+                "{2:.0f} m; {3:.0f} km/h at the slowest.",
+                first,
+                last,
+                bend.length_m,
+                bend.speed_min_mps * 3.6,
+            ),
         ),
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
     )
 
 
-def _shape_finding(note: Note, bend: Bend, kind: str, words: str, *, confidence: float) -> Finding:
+def _shape_finding(note: Note, bend: Bend, kind: str, words: Clause, *, confidence: float) -> Finding:
     called = ", ".join(note.changes) or None
     return Finding(
         id=f"shape@{note.index}",
@@ -119,11 +126,13 @@ def _shape_finding(note: Note, bend: Bend, kind: str, words: str, *, confidence:
         from_m=bend.from_m,
         to_m=bend.to_m,
         called=called,
-        met=words,
+        met=str(words),
         severity="check",
         confidence=confidence,
         risk=0.3,
-        why=f"Called {note.text}, and {words}: {bend.turn_deg:.0f}° over {bend.length_m:.0f} m.",
+        because=(
+            clause("Called {0}, and {1}: {2:.0f}° over {3:.0f} m.", note.text, words, bend.turn_deg, bend.length_m),
+        ),
         proposal=None,
     )
 
@@ -199,9 +208,13 @@ def _length(case: Case, note: Note, bend: Bend, usual: float, better: str, z: fl
         severity="check",
         confidence=0.7 if strong else 0.5,
         risk=0.4 if z > 0 else 0.2,
-        why=(
-            f"Called {note.length or 'without a word of length'}; it went on for {bend.length_m:.0f} m, where such notes of "
-            f"yours go on for about {usual:.0f} m."
+        because=(
+            clause(
+                "Called {0}; it went on for {1:.0f} m, where such notes of yours go on for about {2:.0f} m.",
+                note.length or clause("without a word of length"),
+                bend.length_m,
+                usual,
+            ),
         ),
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
     )

@@ -8,6 +8,7 @@ import numpy as np
 
 from mirkle.core.lineup.calls import Clock, SaidNote
 from mirkle.core.motion.bends import Bend
+from mirkle.core.verdict.clauses import Clause, clause
 from mirkle.core.verdict.findings import Case, Finding
 
 # A call that ends less than this before its corner can't be acted on. # common practice
@@ -39,7 +40,6 @@ def judge_timing(case: Case, said: Sequence[SaidNote | None], clock: Clock | Non
         speed = case.speed_kmh(tie.bend.from_m - 10.0) / 3.6
         braked_s = max(0.0, (case.speed_kmh(max(0.0, tie.bend.from_m - 80.0)) / 3.6 - tie.bend.speed_min_mps)) / 5.0
         urgent = late and lead < braked_s and lead + 2 * clock.uncertainty_s < TOO_LATE_S
-        reason = _bunched(said, note.index) if late else ""
         yield Finding(
             id=f"call@{note.index}",
             kind="call-late" if late else "call-early",
@@ -51,9 +51,14 @@ def judge_timing(case: Case, said: Sequence[SaidNote | None], clock: Clock | Non
             severity="change" if urgent else "check" if late else "remark",
             confidence=float(np.clip(0.5 + 0.5 * (TOO_LATE_S - lead) / max(2 * clock.uncertainty_s, 0.3), 0.5, 0.95)),
             risk=(1.0 + case.speed_kmh(tie.bend.from_m) / 100.0) if late else 0.1,
-            why=(
-                f"Said {lead:.1f} s before the corner, {max(0.0, lead) * speed:.0f} m at that speed; you like {habit:.1f} s."
-                f"{reason}"
+            because=(
+                clause(
+                    "Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.",
+                    lead,
+                    max(0.0, lead) * speed,
+                    habit,
+                ),
+                *(_bunched(said, note.index) if late else ()),
             ),
             proposal=None,
         )
@@ -86,14 +91,14 @@ def _begins_m(case: Case, note: int, bend: Bend) -> float:
     return 0.5 * (bend.from_m + float(np.clip(noted, bend.from_m, bend.apex_m)))
 
 
-def _bunched(said: Sequence[SaidNote | None], note: int) -> str:
+def _bunched(said: Sequence[SaidNote | None], note: int) -> tuple[Clause, ...]:
     """Which words could go, where more had to be said before than there was time for."""
     before = said[note - 1] if note else None
     own = said[note]
     if before is None or own is None:
-        return ""
+        return ()
     words = len(before.note.text.split())
     spare = [*before.note.objects, *before.note.line_on_road]
     if own.time.from_s - before.time.from_s < words / WORDS_A_SECOND + 0.3 and spare:
-        return f" The call before has {words} words; “{spare[-1]}” could go."
-    return ""
+        return (clause("The call before has {0} words; “{1}” could go.", words, spare[-1]),)
+    return ()

@@ -8,6 +8,7 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.writing import Rewording
+from mirkle.core.verdict.clauses import Clause, clause
 from mirkle.core.verdict.findings import Case, Finding, Proposal
 
 # A called feature belongs to what the car met from a little before its corner to a little behind it.
@@ -105,29 +106,31 @@ def _settled(case: Case, note: Note, feature: Feature | None, window: tuple[floa
     if jumped:
         assert feature is not None
         met = f"jump, {feature.air_s:.2f} s in the air"
-        why = f"Called jump maybe: it flew for {feature.air_s:.1f} s at {speed:.0f} km/h."
+        why = clause("Called jump maybe: it flew for {0:.1f} s at {1:.0f} km/h.", feature.air_s or 0.0, speed)
     elif feature is not None and feature.takeoff_mps is not None:
         met = "no jump"
-        why = (
-            f"Called jump maybe: at {speed:.0f} km/h it did not fly; by the load felt it would above "
-            f"{feature.takeoff_mps * 3.6:.0f} km/h."
-        )
+        why = clause(
+            "Called jump maybe: at {0:.0f} km/h it did not fly; by the load felt it would above {1:.0f} km/h.",
+            speed, feature.takeoff_mps * 3.6,
+        )  # fmt: skip
     else:
-        met, why = "no jump", f"Called jump maybe: at {speed:.0f} km/h the car did not leave the ground."
+        met = "no jump"
+        why = clause("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
     return _finding(case, note, "maybe-settled", at_m, "jump maybe", met, "check", 0.85, 0.5, why,
                     seconds=feature.air_s if jumped and feature is not None else None)  # fmt: skip
 
 
 def _unmet(case: Case, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]) -> Finding:
     at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
-    words = f"no {kind} was felt between {window[0] / 1000:.2f} and {window[1] / 1000:.2f} km"
+    words = clause("no {0} was felt between {1:.2f} and {2:.2f} km", kind, window[0] / 1000, window[1] / 1000)
     if feature is not None and feature.takeoff_mps is not None:
-        words = (
-            f"the car stayed on the ground at {feature.speed_mps * 3.6:.0f} km/h; by the load felt it would fly above "
-            f"{feature.takeoff_mps * 3.6:.0f} km/h"
-        )
+        words = clause(
+            "the car stayed on the ground at {0:.0f} km/h; by the load felt it would fly above {1:.0f} km/h",
+            feature.speed_mps * 3.6, feature.takeoff_mps * 3.6,
+        )  # fmt: skip
     severity = "check" if kind == "jump" else "remark"
-    return _finding(case, note, f"{kind}-unmet", at_m, kind, None, severity, 0.6, 0.2, f"Called {kind}, and {words}.")
+    return _finding(case, note, f"{kind}-unmet", at_m, kind, None, severity, 0.6, 0.2,
+                    clause("Called {0}, and {1}.", kind, words))  # fmt: skip
 
 
 def _jump(case: Case, note: Note, feature: Feature) -> Finding:
@@ -137,8 +140,8 @@ def _jump(case: Case, note: Note, feature: Feature) -> Finding:
     return _finding(
         case, note, "jump-uncalled", feature.at_m, "crest", f"jump, {feature.air_s:.2f} s in the air", severity, 0.95,
         3.0 * feature.air_s / 0.4,
-        f"Called a crest; it flew for {feature.air_s:.1f} s at {feature.speed_mps * 3.6:.0f} km/h and landed "
-        f"{feature.to_m - feature.from_m:.0f} m on.",
+        clause("Called a crest; it flew for {0:.1f} s at {1:.0f} km/h and landed {2:.0f} m on.", feature.air_s,
+               feature.speed_mps * 3.6, feature.to_m - feature.from_m),
         seconds=feature.air_s,
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
     )  # fmt: skip
@@ -155,24 +158,27 @@ def _uncalled(case: Case, feature: Feature) -> Iterator[Finding]:
         yield _finding(
             case, note, "jump-uncalled", feature.at_m, None, f"jump, {feature.air_s:.2f} s in the air", severity, 0.95,
             3.0 * feature.air_s / 0.4,
-            f"No note calls this jump: {feature.air_s:.1f} s in the air at {kmh:.0f} km/h, landing "
-            f"{feature.to_m - feature.from_m:.0f} m on.",
+            clause("No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.", feature.air_s,
+                   kmh, feature.to_m - feature.from_m),
             seconds=feature.air_s, proposal=_jump_put_in(case, note, feature),
         )  # fmt: skip
         return
     faster = feature.takeoff_mps is not None and feature.takeoff_mps < FASTER * feature.speed_mps
-    words = {"crest": f"a crest of about {feature.radius_m or 0:.0f} m radius", "dip": "a dip", "bump": "a bump"}[
-        feature.kind
-    ]
-    more = ""
+    words = {
+        "crest": clause("a crest of about {0:.0f} m radius", feature.radius_m or 0.0),
+        "dip": clause("a dip"),
+        "bump": clause("a bump"),
+    }[feature.kind]
+    more: Clause | str = ""
     if feature.takeoff_mps is not None:
-        more = f"; by the load felt it would fly above {feature.takeoff_mps * 3.6:.0f} km/h"
+        more = clause("; by the load felt it would fly above {0:.0f} km/h", feature.takeoff_mps * 3.6)
     near_a_corner = any(
         t.bend is not None and t.bend.from_m - 60.0 < feature.at_m < t.bend.to_m for t in case.lineup.ties
     )
     severity = "check" if faster or near_a_corner or feature.kind == "crest" else "remark"
     yield _finding(case, note, f"{feature.kind}-uncalled", feature.at_m, None, feature.kind, severity, 0.7,
-                   1.0 if faster else 0.3, f"No note calls {words} here, met at {kmh:.0f} km/h{more}.")  # fmt: skip
+                   1.0 if faster else 0.3,
+                   clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh, more))  # fmt: skip
 
 
 def _jump_put_in(case: Case, note: Note, feature: Feature) -> Proposal | None:
@@ -187,7 +193,7 @@ def _jump_put_in(case: Case, note: Note, feature: Feature) -> Proposal | None:
 
 def _finding(
     case: Case, note: Note, kind: str, at_m: float, called: str | None, met: str | None, severity: str,
-    confidence: float, risk: float, why: str, *, seconds: float | None = None, proposal: Proposal | None = None,
+    confidence: float, risk: float, why: Clause, *, seconds: float | None = None, proposal: Proposal | None = None,
 ) -> Finding:  # fmt: skip
     return Finding(
         id=f"{kind.split('-')[0]}@{round(at_m / 20)}",
@@ -200,7 +206,7 @@ def _finding(
         severity=severity,
         confidence=confidence,
         risk=risk,
-        why=why,
+        because=(why,),
         proposal=proposal,
         seconds=seconds,
     )

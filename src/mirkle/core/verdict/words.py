@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from mirkle.core.lineup.calls import SaidNote
 from mirkle.core.notes.model import Note
+from mirkle.core.verdict.clauses import clause
 from mirkle.core.verdict.findings import Case, Finding
 
 
@@ -30,9 +31,14 @@ def judge_words(case: Case, said: Sequence[SaidNote | None]) -> Iterator[Finding
             severity="check",
             confidence=0.8,
             risk=0.4,
-            why=(
-                f"Written {written}, but what was said sounds like {heard}, at {_clock(spoken.time.from_s)} of the "
-                "recorded words. One of the two is wrong: listen, and decide which."
+            because=(
+                clause(
+                    "Written {0}, but what was said sounds like {1}, at {2} of the recorded words. One of the two is wrong: "
+                    "listen, and decide which.",
+                    written,
+                    heard,
+                    _clock(spoken.time.from_s),
+                ),
             ),
             proposal=None,
         )
