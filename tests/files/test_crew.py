@@ -39,6 +39,12 @@ def test_a_language_is_a_file_that_a_crew_writes(tmp_path) -> None:  # type: ign
         ('[words.feature]\nbrow = ["b"]', "line 2.*“brow” is no feature"),
         ('[words.feature]\ncrest = [""]', "no word to teach"),
         ("order = ", "not valid TOML"),
+        ("order = [1]", "line 1.*order is"),
+        ("language = 3", "line 1.*no language “3”"),
+        ("leave = 4", "line 1.*4 is no list of words"),
+        ("words = 3", "line 1.*“words” holds no table"),
+        ('[words]\nfeature = "brow"', "line 2.*“feature” holds no table"),
+        ("[words.feature]\ncrest = [3]", "line 2.*no list of words"),
     ],
 )
 def test_a_file_that_breaks_the_rules_is_refused_with_its_line(text: str, sentence: str) -> None:
@@ -47,10 +53,20 @@ def test_a_file_that_breaks_the_rules_is_refused_with_its_line(text: str, senten
     assert fault.value.sentence.startswith("crew.toml")
 
 
+def test_one_word_stands_for_a_list_of_one() -> None:
+    crew = parse_crew(b'leave = "Marker"\n[words.feature]\ncrest = "knoll"', name="c")
+    assert crew.leave == {"marker"}
+    assert crew.languages[0].term("crest", "feature").said[-1] == "knoll"
+
+
 def test_a_language_file_that_breaks_the_rules_names_its_line(tmp_path) -> None:  # type: ignore[no-untyped-def]
     own = tmp_path / "own.toml"
     own.write_text('code = "x"\nname = "X"\n\n[length]\nlong = { written = ["lg"] }\n')
     with pytest.raises(UnusableLanguage, match=r"line 5.*“long” has no spoken form"):
+        read_language(own)
+
+    own.write_text('code = "x"\nname = "X"\n\n[compose]\nteens = [1]\n')
+    with pytest.raises(UnusableLanguage, match=r"line 4.*another form"):
         read_language(own)
 
 

@@ -63,18 +63,25 @@ def parse_crew(content: bytes, *, name: str, folder: Path | None = None) -> Crew
             where=line_of(text, key, name),
         )
     languages = _languages(table, text, name, folder)
-    return Crew(
-        languages, table.get("order"), table.get("sense"), frozenset(str(w).lower() for w in table.get("leave", ()))
-    )
+    leave = _listed(table.get("leave", []), where=line_of(text, "leave", name))
+    return Crew(languages, table.get("order"), table.get("sense"), frozenset(word.lower() for word in leave))
+
+
+def _listed(given: object, *, where: str) -> list[str]:
+    """A list of words; one word stands for a list of one."""
+    words = [given] if isinstance(given, str) else given
+    if not isinstance(words, list) or not all(isinstance(word, str) for word in words):
+        raise UnusableLanguage(f"{given!r} is no list of words", mend='write ["one", "two"]', where=where)
+    return words
 
 
 def _languages(table: Mapping[str, Any], text: str, name: str, folder: Path | None) -> tuple[Language, ...]:
     languages = shipped_languages()
     wanted = table.get("language")
-    if isinstance(wanted, str):
+    if wanted is not None:
         chosen = next((la for la in languages if la.code == wanted), None)
-        if chosen is None and folder is not None and (folder / wanted).is_file():
-            chosen = read_language(folder / wanted)
+        if chosen is None and folder is not None and (folder / str(wanted)).is_file():
+            chosen = read_language(folder / str(wanted))
         if chosen is None:
             codes = " or ".join(la.code for la in languages)
             raise UnusableLanguage(
@@ -82,16 +89,25 @@ def _languages(table: Mapping[str, Any], text: str, name: str, folder: Path | No
                 where=line_of(text, "language", name),
             )  # fmt: skip
         languages = (chosen,)
-    for kind, terms in dict(table.get("words", {})).items():
-        for key, forms in dict(terms).items():
-            for form in forms:
-                languages = tuple(_with(la, kind, key, form, where=line_of(text, key, name)) for la in languages)
+    words = table.get("words", {})
+    tables = {"words": words, **(words if isinstance(words, dict) else {})}
+    for key, given in tables.items():
+        if not isinstance(given, dict):
+            raise UnusableLanguage(
+                f"“{key}” holds no table", mend='write [words.feature] and below it crest = ["brow"]',
+                where=line_of(text, key, name),
+            )  # fmt: skip
+    for kind, terms in words.items():
+        for key, forms in terms.items():
+            where = line_of(text, key, name)
+            for form in _listed(forms, where=where):
+                languages = tuple(_with(la, kind, key, form, where=where) for la in languages)
     return languages
 
 
 def _with(language: Language, kind: str, key: str, form: str, *, where: str) -> Language:
     try:
-        return taught(language, kind, key, str(form))
+        return taught(language, kind, key, form)
     except UnusableLanguage as fault:
         raise UnusableLanguage(fault.what, mend=fault.mend, where=where) from None
 

@@ -10,6 +10,7 @@ from pathlib import Path
 
 from mirkle.core.errors import UnusableLanguage
 from mirkle.core.notes.language import Language, language_from_table
+from mirkle.files.sniff import decoded, read_bytes
 
 
 @cache
@@ -27,10 +28,11 @@ def read_language(path: Path) -> Language:
 
     Raises
     ------
-    UnusableLanguage
+    UnusableFile, UnusableLanguage
         With the line or the term that breaks the rules.
     """
-    return _parsed(path.read_text(encoding="utf-8"), where=path.name)
+    content = read_bytes(path, largest=1_000_000, wanted="a language file as TOML")
+    return _parsed(decoded(content, name=path.name), where=path.name)
 
 
 def _parsed(text: str, *, where: str) -> Language:

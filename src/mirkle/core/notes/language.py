@@ -187,16 +187,23 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
         if not isinstance(entries, dict):
             raise UnusableLanguage(f"[{kind}] is no table", mend="write its terms below it", where=where)
         terms += [_term(key, kind, forms, where=f"{where} [{kind}]") for key, forms in entries.items()]
-    compose = table.get("compose", {})
-    return Language(
-        code=code,
-        name=name,
-        terms=tuple(terms),
-        joiners=tuple(compose.get("joiners", ())),
-        short_hundreds=bool(compose.get("short", False)),
-        teens=tuple((int(heard), int(meant)) for heard, meant in compose.get("teens", {}).items()),
-        sound_rules=tuple((str(a), str(b)) for a, b in table.get("sound", {}).get("rules", ())),
-    )
+    try:
+        compose, sound = table.get("compose", {}), table.get("sound", {})
+        return Language(
+            code=code,
+            name=name,
+            terms=tuple(terms),
+            joiners=tuple(map(str, compose.get("joiners", ()))),
+            short_hundreds=bool(compose.get("short", False)),
+            teens=tuple((int(heard), int(meant)) for heard, meant in compose.get("teens", {}).items()),
+            sound_rules=tuple((str(a), str(b)) for a, b in sound.get("rules", ())),
+        )
+    except (AttributeError, TypeError, ValueError):
+        raise UnusableLanguage(
+            "[compose] and [sound] have another form than this",
+            mend='write joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]]',
+            where=where,
+        ) from None
 
 
 def _term(key: str, kind: str, forms: object, *, where: str) -> Term:
