@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import UnusableRecording
-from mirkle.core.motion.path import smooth_path
+from mirkle.core.motion.path import Path, smooth_path
 from mirkle.core.motion.profile import find_drive, profile_of, started_at
 from mirkle.core.motion.recording import Channel, Recording, mended
 from tests.worlds import recording_of_curvature
@@ -21,19 +21,25 @@ def _arcs(*arcs: tuple[float, float]) -> np.ndarray:
 ARCS = ((60.0, 80), (-30.0, 100), (150.0, 45), (-12.0, 150), (45.0, 60))
 
 
-@pytest.mark.parametrize(
-    ("rate_hz", "inertial", "allowed"), [(20.0, True, 0.025), (10.0, True, 0.03), (10.0, False, 0.05)]
-)
-def test_tightest_radius_of_known_arcs(rate_hz: float, inertial: bool, allowed: float) -> None:
-    path = smooth_path(recording_of_curvature(_arcs(*ARCS), speed_mps=14.0, rate_hz=rate_hz, inertial=inertial))
+def _radius_errors(path: Path) -> list[float]:
+    """How far out, as a share, the tightest radius of each of :data:`ARCS` is."""
     drive = find_drive(path)
     profile = profile_of(path, drive.start_m, drive.stop_m)
     at, errors = 80, []
     for radius, degrees in ARCS:
         length = int(abs(radius) * np.radians(degrees))
-        inside = profile.curvature_per_m[at - 5 : at + length + 5] * np.sign(radius)
+        inside = profile.curvature_per_m[at - 8 : at + length + 8] * np.sign(radius)
         errors.append(abs(1 / inside.max() / abs(radius) - 1))
         at += length + 80
+    return errors
+
+
+@pytest.mark.parametrize(
+    ("rate_hz", "inertial", "allowed"), [(20.0, True, 0.025), (10.0, True, 0.03), (10.0, False, 0.05)]
+)
+def test_tightest_radius_of_known_arcs(rate_hz: float, inertial: bool, allowed: float) -> None:
+    path = smooth_path(recording_of_curvature(_arcs(*ARCS), speed_mps=14.0, rate_hz=rate_hz, inertial=inertial))
+    errors = _radius_errors(path)
     assert np.median(errors) < allowed
     assert max(errors) < 4 * allowed
 
@@ -46,16 +52,37 @@ def test_close_positions_alone_show_how_the_car_was_steered(rate_hz: float) -> N
     path = smooth_path(alone)
     assert path.sources == ("position",)
     drive = find_drive(path)
-    profile = profile_of(path, drive.start_m, drive.stop_m)
-    at, errors = 80, []
-    for radius, degrees in ARCS:
-        length = int(abs(radius) * np.radians(degrees))
-        inside = profile.curvature_per_m[at - 8 : at + length + 8] * np.sign(radius)
-        errors.append(abs(1 / inside.max() / abs(radius) - 1))
-        at += length + 80
+    errors = _radius_errors(path)
     assert np.median(errors) < 0.1
     assert drive.stop_m - drive.start_m == pytest.approx(len(_arcs(*ARCS)) - 1, rel=0.01)
     assert np.isnan(path.slip_rad).all()
+
+
+def test_a_speed_without_a_course_sharpens_slow_positions() -> None:
+    """One position a second tells little of a hairpin; the Doppler speed beside it tells how far the car went in it."""
+    errors = {}
+    for names in (("lat_rad", "lon_rad"), ("lat_rad", "lon_rad", "speed_mps")):
+        of_seeds = []
+        for seed in range(4):
+            whole = recording_of_curvature(_arcs(*ARCS), speed_mps=16.0, rate_hz=1.0, inertial=False, seed=seed)
+            path = smooth_path(Recording("p", {name: whole.channels[name] for name in names}))
+            of_seeds += _radius_errors(path)
+        errors[names] = np.median(of_seeds)
+        assert ("Doppler speed" in path.sources) == ("speed_mps" in names)
+    without, beside = errors.values()
+    assert beside < 0.8 * without
+
+
+@pytest.mark.parametrize(("seed", "missing_s"), [(1, 35.0), (2, 38.0), (3, 14.0), (3, 17.0)])
+def test_positions_alone_do_not_wander_off_where_they_are_missing(seed: int, missing_s: float) -> None:
+    """Over six seconds without a position, in bends: the line between is no longer than one that a car drives."""
+    bends = _arcs((60.0, 60), (-70.0, 60), (80.0, 70), (-60.0, 50), (70.0, 60), (-60.0, 60))
+    whole = recording_of_curvature(bends, speed_mps=25.0, rate_hz=5.0, inertial=False, seed=seed, noise=2.5)
+    time_s = whole.channels["lat_rad"].time_s
+    there = (time_s < missing_s) | (time_s > missing_s + 6.5)
+    seen = {n: Channel(time_s[there], whole.channels[n].value[there]) for n in ("lat_rad", "lon_rad")}
+    drive = find_drive(smooth_path(Recording("p", seen)))
+    assert drive.stop_m - drive.start_m == pytest.approx(len(bends) - 1, abs=14.0)
 
 
 def test_positions_closer_than_they_can_tell_do_no_harm() -> None:

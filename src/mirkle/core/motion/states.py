@@ -1,0 +1,23 @@
+"""What the smoothers of a path are given and hand on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mirkle.core.motion.recording import Floats
+
+# How many draws of the posterior give the spread of the curvature.
+DRAWS = 16
+
+# Time, east, north and standard deviation of each position, all (m,).
+Positions = tuple[Floats, Floats, Floats, Floats]
+
+
+@dataclass(frozen=True)
+class Motion:
+    """What the sub-problems hand on: heading draws give the curvature's spread; (n,) and (n, draws)."""
+
+    speed_mps: Floats
+    heading_rad: Floats
+    heading_draws: Floats
+    slip_rad: Floats
