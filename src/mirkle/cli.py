@@ -98,7 +98,7 @@ def _write(text: str, out: Path | None) -> None:
     if out is None:
         print(text, end="")
         return
-    from mirkle.session.stage import write_whole
+    from mirkle.files.whole import write_whole
 
     write_whole(out, text.encode())
 

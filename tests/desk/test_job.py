@@ -80,7 +80,7 @@ def test_bad_input_is_said_and_leaves_the_open_stage_alone(open_window: Window, 
     open_window.go_to("Compare")
     qtbot.keyClick(open_window.compare, Qt.Key.Key_K)
     assert stage is not None
-    assert len(stage.decisions) == 1
+    assert len(stage.book.decisions) == 1
 
 
 def test_every_decision_is_one_key_and_goes_on_to_the_next(open_window: Window, qtbot: QtBot) -> None:
@@ -89,13 +89,13 @@ def test_every_decision_is_one_key_and_goes_on_to_the_next(open_window: Window, 
     order = [f.id for f in stage.findings]
     for key in (Qt.Key.Key_Return, Qt.Key.Key_K, Qt.Key.Key_T):
         qtbot.keyClick(compare, key)
-    assert [stage.decisions[i].answer for i in order[:3]] == ["mark", "keep", "talk"]
+    assert [stage.book.decisions[i].answer for i in order[:3]] == ["mark", "keep", "talk"]
     assert stage.finding is stage.findings[3]
     assert "3 of" in open_window.progress.text()
     qtbot.keyClick(open_window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert order[2] not in stage.decisions
+    assert order[2] not in stage.book.decisions
     qtbot.keyClick(open_window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
-    assert stage.decisions[order[2]].answer == "talk"
+    assert stage.book.decisions[order[2]].answer == "talk"
 
 
 def test_a_faster_note_takes_the_word_of_both(open_window: Window, qtbot: QtBot) -> None:
@@ -104,16 +104,16 @@ def test_a_faster_note_takes_the_word_of_both(open_window: Window, qtbot: QtBot)
     easier = next(f for f in stage.findings if f.kind == "grade-easier")
     stage.choose(easier)
     qtbot.keyClick(compare, Qt.Key.Key_Return)
-    assert easier.id not in stage.decisions
+    assert easier.id not in stage.book.decisions
     assert "the other presses Enter too" in compare.evidence.read_back.text()
     # Looking elsewhere in between takes the first word back.
     qtbot.keyClick(compare, Qt.Key.Key_N)
     qtbot.keyClick(compare, Qt.Key.Key_K)
     stage.choose(easier)
     qtbot.keyClick(compare, Qt.Key.Key_Return)
-    assert easier.id not in stage.decisions
+    assert easier.id not in stage.book.decisions
     qtbot.keyClick(compare, Qt.Key.Key_Return)
-    assert stage.decisions[easier.id].answer == "mark"
+    assert stage.book.decisions[easier.id].answer == "mark"
 
 
 def test_a_replacement_is_read_back_and_refused_where_it_is_typed(open_window: Window, qtbot: QtBot) -> None:
@@ -127,12 +127,12 @@ def test_a_replacement_is_read_back_and_refused_where_it_is_typed(open_window: W
     assert "zebra" in evidence.read_back.text()
     assert not evidence.buttons["mark"].isEnabled()
     qtbot.keyClick(evidence.field, Qt.Key.Key_Return)
-    assert not stage.decisions
+    assert not stage.book.decisions
     qtbot.keyClick(evidence.field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
     qtbot.keyClicks(evidence.field, "caut L3 70")
     assert evidence.read_back.text() == "Reads: caution, left 3, then 70 metres"
     qtbot.keyClick(evidence.field, Qt.Key.Key_Return)
-    (decision,) = stage.decisions.values()
+    (decision,) = stage.book.decisions.values()
     assert decision.text == "caut L3 70"
     assert open_window.compare.hasFocus()
 
@@ -178,12 +178,12 @@ def test_closed_and_opened_again_everything_is_there(open_window: Window, qtbot:
     for key in (Qt.Key.Key_Return, Qt.Key.Key_T, Qt.Key.Key_Return):
         qtbot.keyClick(open_window.compare, key)
     assert open_window.stage is not None
-    decisions, text = open_window.stage.decisions, open_window.stage.edition.text
+    decisions, text = open_window.stage.book.decisions, open_window.stage.book.edition.text
     path = open_window.stage.project.path
     open_window.close()
     again = reopen(path)
-    assert again.stage.decisions == decisions
-    assert again.stage.edition.text == text
+    assert again.stage.book.decisions == decisions
+    assert again.stage.book.edition.text == text
     assert again.stage.finding is again.stage.findings[3]
 
 
@@ -192,7 +192,7 @@ def test_opened_twice_the_second_window_says_so_and_marks_nothing(open_window: W
     other = reopen(open_window.stage.project.path)
     qtbot.keyClick(other.compare, Qt.Key.Key_K)
     assert "open in another window" in other.compare.evidence.read_back.text()
-    assert not other.stage.decisions
+    assert not other.stage.book.decisions
     other.close()
 
 
@@ -200,13 +200,13 @@ def test_the_other_pass_keeps_the_decisions(open_window: Window, qtbot: QtBot) -
     stage = open_window.stage
     assert stage is not None
     qtbot.keyClick(open_window.compare, Qt.Key.Key_Return)
-    marked = stage.edition.text
+    marked = stage.book.edition.text
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
         open_window._change_pass(1)
     assert open_window.stage is not stage
     assert open_window.stage is not None
     assert open_window.stage.run.name == slatehook.AFTERNOON
-    assert open_window.stage.edition.text == marked
+    assert open_window.stage.book.edition.text == marked
 
 
 def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tmp_path: Path) -> None:
@@ -215,11 +215,11 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
     for key in (Qt.Key.Key_Return, Qt.Key.Key_Return, Qt.Key.Key_T):
         qtbot.keyClick(open_window.compare, key)
     book.take_away("notes", tmp_path / "new.txt")
-    assert (tmp_path / "new.txt").read_text() == stage.edition.text
+    assert (tmp_path / "new.txt").read_text() == stage.book.edition.text
     book.take_away("card", tmp_path / "card.pdf")
     pages = PdfReader(tmp_path / "card.pdf").pages
     words = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pages))
-    for change in stage.edition.changes:
+    for change in stage.book.edition.changes:
         assert f"p {change.page} line {change.line}" in words
         assert change.new.split("\n")[0] in words
     assert "To talk over" in words
@@ -248,12 +248,12 @@ def test_the_whole_job_from_dropped_files_to_the_printed_card(window: Window, qt
     qtbot.keyClick(window, Qt.Key.Key_3, control)
     compare = window.compare
     stage.choose(stage.findings[0])
-    dangers = stage.dangers_left
+    dangers = stage.book.dangers_left
     assert dangers >= 5
-    while stage.dangers_left:
+    while stage.book.dangers_left:
         assert stage.finding.severity == "danger"
         qtbot.keyClick(compare, Qt.Key.Key_Return)
-    assert len(stage.decisions) == dangers
+    assert len(stage.book.decisions) == dangers
     qtbot.keyClick(compare, Qt.Key.Key_T)
     # A note of their own: a stone that the driver saw, written into the book on a note without a finding.
     plain = next(n for n in stage.review.notes if n.is_corner and not stage.findings_on(n.index) and n.distance_m)
@@ -261,23 +261,23 @@ def test_the_whole_job_from_dropped_files_to_the_printed_card(window: Window, qt
     qtbot.keyClick(compare, Qt.Key.Key_E)
     compare.evidence.field.setPlainText(plain.text.replace(f" {plain.distance_m}", f" rocks inside {plain.distance_m}"))
     qtbot.keyClick(compare.evidence.field, Qt.Key.Key_Return)
-    assert "rocks inside" in stage.edition.text
+    assert "rocks inside" in stage.book.edition.text
     assert not compare.evidence.buttons["mark"].isVisible() or stage.finding is not None
     qtbot.keyClick(window, Qt.Key.Key_4, control)
     window.book.take_away("card", tmp_path / "card.pdf")
     words = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in PdfReader(tmp_path / "card.pdf").pages))
-    for change in stage.edition.changes:
+    for change in stage.book.edition.changes:
         assert change.new.split("\n")[0] in words
-    first = stage.edition.changes[0]
-    riskiest = next(c for c in stage.edition.changes if c.finding == stage.findings[0].id)
+    first = stage.book.edition.changes[0]
+    riskiest = next(c for c in stage.book.edition.changes if c.finding == stage.findings[0].id)
     assert words.index(f"p {riskiest.page} line {riskiest.line}") <= words.index(f"p {first.page} line {first.line}")
     assert "To talk over" in words
     # And all of it is there the next time.
-    path, text = stage.project.path, stage.edition.text
+    path, text = stage.project.path, stage.book.edition.text
     window.close()
     with qtbot.waitSignal(window.opened, timeout=30_000):
         window.open_project(path)
-    assert window.stage.edition.text == text
+    assert window.stage.book.edition.text == text
     assert len(window.stage.by_hand.pins) == 1
 
 
@@ -286,7 +286,7 @@ def test_the_book_is_printed_on_either_paper_for_sun_and_night(open_window: Wind
     assert stage is not None
     for finding in stage.findings[:3]:
         stage.choose(finding)
-        stage.mark(stage.proposal(finding).text, by="both")
+        stage.mark(stage.book.proposal(finding).text, by="both")
     for paper, night, lines in (("A5", False, 0), ("A4", True, 20)):
         book.paper.setCurrentIndex(book.paper.findData(paper))
         book.ink.setCurrentIndex(book.ink.findData(night))
@@ -297,7 +297,7 @@ def test_the_book_is_printed_on_either_paper_for_sun_and_night(open_window: Wind
         words = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pages))
         for note in stage.review.notes[:40]:
             assert note.text in words
-        for change in stage.edition.changes:
+        for change in stage.book.edition.changes:
             assert change.new.split("\n")[0] in words
         for caution in CAUTIONS:
             assert caution in words
@@ -313,16 +313,16 @@ def test_two_editions_and_the_history_are_shown(open_window: Window, qtbot: QtBo
     assert stage is not None
     for finding in stage.findings[:2]:
         stage.choose(finding)
-        stage.mark(stage.proposal(finding).text, by="both", remark="seen on the video")
+        stage.mark(stage.book.proposal(finding).text, by="both", remark="seen on the video")
     two = EditionsDialog(stage, open_window)
     qtbot.addWidget(two)
     assert two.heading.text() == "2 places differ"
     two.boxes[1].setCurrentIndex(1)
     assert two.heading.text() == "1 place differs"
     assert (
-        stage.edition.changes[0].new.split("\n")[0]
+        stage.book.edition.changes[0].new.split("\n")[0]
         in " ".join(two.list.item(i).text() for i in range(two.list.count()))
-        or stage.edition.changes[1].new.split("\n")[0] in two.list.item(0).text()
+        or stage.book.edition.changes[1].new.split("\n")[0] in two.list.item(0).text()
     )
     history = HistoryDialog(stage, open_window)
     qtbot.addWidget(history)
@@ -331,7 +331,7 @@ def test_two_editions_and_the_history_are_shown(open_window: Window, qtbot: QtBo
     assert "seen on the video" in history.list.item(0).text()
     qtbot.mouseClick(history.undo_button, Qt.MouseButton.LeftButton)
     assert history.list.count() == 1
-    assert len(stage.edition.changes) == 1
+    assert len(stage.book.edition.changes) == 1
 
 
 def test_a_hazard_is_added_by_keyboard_and_stands_on_the_road(open_window: Window, qtbot: QtBot) -> None:
@@ -350,12 +350,12 @@ def test_a_hazard_is_added_by_keyboard_and_stands_on_the_road(open_window: Windo
 
     QTimer.singleShot(100, fill)
     qtbot.keyClick(open_window.compare, Qt.Key.Key_H)
-    assert [a.text for a in stage.additions] == ["stones inside"]
+    assert [a.text for a in stage.book.additions] == ["stones inside"]
     assert picture(open_window.compare.road) != before
     # No window manager gives the keyboard back after a dialog.
     QApplication.setActiveWindow(open_window)
     qtbot.keyClick(open_window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert stage.additions == []
+    assert stage.book.additions == []
 
 
 def test_filters_and_the_time_control_by_the_bar(open_window: Window, qtbot: QtBot) -> None:

@@ -1,7 +1,8 @@
 """The minutes to the time control, and more changes than a crew can rehearse."""
 
+from mirkle.session.book import BOTH
 from mirkle.session.service import MOST_CHANGES, plan_for, too_many
-from mirkle.session.stage import BOTH, Stage
+from mirkle.session.stage import Stage
 
 
 def test_what_fits_grows_with_the_time_and_shrinks_with_what_is_marked(stage: Stage) -> None:
@@ -16,7 +17,7 @@ def test_what_fits_grows_with_the_time_and_shrinks_with_what_is_marked(stage: St
     before = plan_for(stage, 90.0)
     for finding in stage.findings[:3]:
         stage.choose(finding)
-        stage.mark(stage.proposal(finding).text, by=BOTH)
+        stage.mark(stage.book.proposal(finding).text, by=BOTH)
     after = plan_for(stage, 90.0)
     # Three are done, and the time to copy them is gone too.
     assert after.waiting == before.waiting - 3
@@ -26,12 +27,12 @@ def test_what_fits_grows_with_the_time_and_shrinks_with_what_is_marked(stage: St
 def test_a_warning_comes_with_one_change_too_many(stage: Stage) -> None:
     marked = 0
     for finding in stage.findings:
-        proposal = stage.proposal(finding)
+        proposal = stage.book.proposal(finding)
         if proposal is None or marked > MOST_CHANGES:
             continue
         stage.choose(finding)
         stage.mark(proposal.text, by=BOTH)
-        marked = len(stage.edition.changes)
+        marked = len(stage.book.edition.changes)
         assert bool(too_many(stage)) == (marked > MOST_CHANGES)
     assert marked > MOST_CHANGES
     stage.undo()

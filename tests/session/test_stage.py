@@ -8,7 +8,9 @@ from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Project
 from mirkle.session import places
-from mirkle.session.stage import BOTH, SHOWN, Stage
+from mirkle.session.book import BOTH
+from mirkle.session.stage import SHOWN, Stage
+from mirkle.session.takeaway import write_export
 from tests.conftest import MORNING
 
 
@@ -25,29 +27,29 @@ def test_it_begins_with_the_greatest_risk(stage: Stage) -> None:
 
 
 def test_a_mark_changes_one_note_of_the_book_and_undo_takes_it_back(stage: Stage) -> None:
-    before = stage.edition.text
+    before = stage.book.edition.text
     choose(stage, "grade-tighter")
     finding = stage.finding
     assert finding is not None
-    proposal = stage.proposal(finding)
+    proposal = stage.book.proposal(finding)
     assert proposal is not None
     stage.mark(proposal.text, by=BOTH)
-    after = stage.edition.text
+    after = stage.book.edition.text
     changed = [(a, b) for a, b in zip(before.splitlines(), after.splitlines(), strict=True) if a != b]
     assert changed == [(stage.review.notes[finding.note].text, proposal.text)]
     stage.undo()
-    assert stage.edition.text == before
+    assert stage.book.edition.text == before
     stage.redo()
-    assert stage.edition.text == after
+    assert stage.book.edition.text == after
 
 
 def test_all_proposals_together_still_make_a_book_that_can_be_read(stage: Stage) -> None:
     for finding in stage.findings:
         stage.choose(finding)
-        proposal = stage.proposal(finding)
+        proposal = stage.book.proposal(finding)
         if proposal is not None:
             stage.mark(proposal.text, by=BOTH)
-    reading = parse_notes(stage.edition.text.encode(), name="new")
+    reading = parse_notes(stage.book.edition.text.encode(), name="new")
     assert all(not n.unread for n in reading.notes)
     missing = sum(f.kind == "corner-uncalled" for f in stage.findings)
     extra = sum(f.kind == "corner-unmet" for f in stage.findings)
@@ -62,10 +64,10 @@ def test_a_new_edition_no_longer_shows_what_was_mended(stage: Stage) -> None:
     for finding in stage.findings:
         if finding.severity in ("danger", "change"):
             stage.choose(finding)
-            proposal = stage.proposal(finding)
+            proposal = stage.book.proposal(finding)
             assert proposal is not None
             stage.mark(proposal.text, by=BOTH)
-    again = review_material(Inputs(MORNING, Material("notes", "new", stage.edition.text.encode())))
+    again = review_material(Inputs(MORNING, Material("notes", "new", stage.book.edition.text.encode())))
     assert [f.why for f in again.findings if f.severity in ("danger", "change")] == []
 
 
@@ -74,7 +76,7 @@ def test_what_is_no_note_is_refused_and_changes_nothing(stage: Stage) -> None:
         with pytest.raises(UnusableNotes) as fault:
             stage.mark(text)
         assert fault.value.mend
-    assert not stage.decisions
+    assert not stage.book.decisions
     assert not stage.project.entries()
 
 
@@ -82,7 +84,7 @@ def test_closed_and_opened_again_everything_is_there(stage: Stage) -> None:
     answers = {}
     for finding, answer in zip(stage.findings, ("keep", "talk", "mark", "keep", "mark"), strict=False):
         stage.choose(finding)
-        proposal = stage.proposal(finding)
+        proposal = stage.book.proposal(finding)
         if answer == "mark":
             assert proposal is not None
             stage.mark(proposal.text, by=BOTH)
@@ -91,13 +93,13 @@ def test_closed_and_opened_again_everything_is_there(stage: Stage) -> None:
         answers[finding.id] = answer
     stage.undo()
     answers.popitem()
-    text, path = stage.edition.text, stage.project.path
+    text, path = stage.book.edition.text, stage.project.path
     stage.project.close()
     again = Stage.of_project(Project.open(path))
-    assert {k: d.answer for k, d in again.decisions.items()} == answers
-    assert again.edition.text == text
+    assert {k: d.answer for k, d in again.book.decisions.items()} == answers
+    assert again.book.edition.text == text
     again.redo()
-    assert len(again.decisions) == 5
+    assert len(again.book.decisions) == 5
 
 
 def test_listeners_hear_of_choices_and_decisions_and_are_not_kept_alive(stage: Stage) -> None:
@@ -111,7 +113,7 @@ def test_listeners_hear_of_choices_and_decisions_and_are_not_kept_alive(stage: S
             self.heard.append("decided")
 
     listener = Listener()
-    stage.decided.connect(listener.note)
+    stage.book.changed.connect(listener.note)
     stage.answer("keep")
     assert listener.heard == ["decided"]
     heard = listener.heard
@@ -126,11 +128,11 @@ def test_an_edition_is_written_whole_or_not_at_all(stage: Stage, tmp_path: Path)
     blocked = tmp_path / "notes.txt.part"
     blocked.mkdir()
     with pytest.raises(MirkleError, match="can't be written"):
-        stage.write_edition(target)
+        write_export(stage, "notes", target)
     assert target.read_text() == "what stood here before"
     blocked.rmdir()
-    stage.write_edition(target)
-    assert target.read_text() == stage.edition.text
+    write_export(stage, "notes", target)
+    assert target.read_text() == stage.book.edition.text
 
 
 def test_a_file_of_the_same_name_is_never_taken(tmp_path: Path) -> None:
@@ -152,7 +154,7 @@ def test_settings_survive_a_broken_file() -> None:
 
 def test_a_faster_note_takes_the_word_of_both_however_it_comes_about(stage: Stage) -> None:
     choose(stage, "grade-easier")
-    easier = stage.proposal(stage.finding)
+    easier = stage.book.proposal(stage.finding)
     assert easier is not None
     with pytest.raises(UnusableNotes, match="makes the note faster"):
         stage.mark(easier.text, by="driver")
@@ -166,11 +168,11 @@ def test_a_faster_note_takes_the_word_of_both_however_it_comes_about(stage: Stag
     stage.choose_note(plain.index)
     assert stage.wants_both(plain.text.replace("3", "5", 1))
     assert not stage.wants_both(plain.text.replace("3", "2", 1))
-    assert not stage.decisions
+    assert not stage.book.decisions
     stage.mark(plain.text.replace("3", "5", 1), by=BOTH, remark="dry now")
-    (change,) = stage.edition.changes
+    (change,) = stage.book.edition.changes
     assert change.old == plain.text
-    assert stage.history[0].remark == "dry now"
+    assert stage.book.history[0].remark == "dry now"
 
 
 def test_findings_are_shown_by_kind_and_in_the_order_of_the_road(stage: Stage) -> None:
@@ -192,22 +194,22 @@ def test_findings_are_shown_by_kind_and_in_the_order_of_the_road(stage: Stage) -
 
 
 def test_what_no_sensor_saw_is_kept_beside_the_book(stage: Stage) -> None:
-    text = stage.edition.text
+    text = stage.book.edition.text
     with pytest.raises(UnusableNotes, match="no words"):
-        stage.add("hazard", 900.0, 900.0, "  ")
-    stage.add("condition", 3200.0, 3000.0, "ice in the shade", by="driver")
-    stage.add("hazard", 900.0, 900.0, "stones inside")
-    assert [(a.answer, a.from_m, a.to_m) for a in stage.additions] == [
+        stage.book.add("hazard", 900.0, 900.0, "  ")
+    stage.book.add("condition", 3200.0, 3000.0, "ice in the shade", by="driver")
+    stage.book.add("hazard", 900.0, 900.0, "stones inside")
+    assert [(a.answer, a.from_m, a.to_m) for a in stage.book.additions] == [
         ("hazard", 900.0, 900.0),
         ("condition", 3000.0, 3200.0),
     ]
-    assert stage.edition.text == text
-    assert stage.decisions == {}
+    assert stage.book.edition.text == text
+    assert stage.book.decisions == {}
     path = stage.project.path
     stage.project.close()
     again = Stage.of_project(Project.open(path))
-    assert [a.text for a in again.additions] == ["stones inside", "ice in the shade"]
-    again.take_away(again.additions[0])
-    assert [a.text for a in again.additions] == ["ice in the shade"]
+    assert [a.text for a in again.book.additions] == ["stones inside", "ice in the shade"]
+    again.book.take_away(again.book.additions[0])
+    assert [a.text for a in again.book.additions] == ["ice in the shade"]
     again.undo()
-    assert len(again.additions) == 2
+    assert len(again.book.additions) == 2

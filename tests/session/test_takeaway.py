@@ -14,8 +14,9 @@ from lxml import etree, html
 from mirkle.core.cautions import CAUTIONS
 from mirkle.core.errors import MirkleError
 from mirkle.files.exports import COLUMNS, findings_csv, report_html
+from mirkle.session.book import BOTH
 from mirkle.session.editions import differences, editions
-from mirkle.session.stage import BOTH, Stage
+from mirkle.session.stage import Stage
 from mirkle.session.takeaway import write_export
 
 EVIL = '=HYPERLINK("http://x.invalid";"L4") <script>alert(1)</script> & <img src=x onerror=y>'
@@ -25,11 +26,11 @@ def decided(stage: Stage) -> Stage:
     """Two marked, one to talk over, a hazard and a condition with what no file should run."""
     for finding in stage.findings[:2]:
         stage.choose(finding)
-        stage.mark(stage.proposal(finding).text, by=BOTH, remark="@SUM(A1)")
+        stage.mark(stage.book.proposal(finding).text, by=BOTH, remark="@SUM(A1)")
     stage.choose(stage.findings[2])
     stage.answer("talk", by="driver")
-    stage.add("hazard", 900.0, 900.0, EVIL)
-    stage.add("condition", 3000.0, 3200.0, "ice in the shade")
+    stage.book.add("hazard", 900.0, 900.0, EVIL)
+    stage.book.add("condition", 3000.0, 3200.0, "ice in the shade")
     return stage
 
 
@@ -47,7 +48,7 @@ def test_no_cell_of_the_table_begins_a_formula(stage: Stage, tmp_path: Path) -> 
 
 def test_the_report_holds_what_was_written_and_nothing_that_runs_or_is_fetched(stage: Stage) -> None:
     decided(stage)
-    page = report_html(EVIL, stage.review, stage.edition.changes, stage.decisions, stage.additions)
+    page = report_html(EVIL, stage.review, stage.book.edition.changes, stage.book.decisions, stage.book.additions)
     tree = html.fromstring(page)
     assert tree.xpath("//h1/text()") == [EVIL]
     assert not tree.xpath("//script|//img|//iframe|//link|//object|//*[@src]|//*[@href]")
@@ -99,14 +100,14 @@ def test_editions_show_what_changed_between_any_two(stage: Stage) -> None:
     marked = [f for f in stage.findings if f.proposal is not None and f.kind == "grade-tighter"][:3]
     for finding in marked:
         stage.choose(finding)
-        stage.mark(stage.proposal(finding).text)
+        stage.mark(stage.book.proposal(finding).text)
     found = editions(stage)
     assert [e.name for e in found] == ["as written", "after 1 change", "after 2 changes", "as it stands now"]
-    assert found[-1].text == stage.edition.text
+    assert found[-1].text == stage.book.edition.text
     for count, edition in enumerate(found):
         assert len(differences(found[0].text, edition.text)) == count
     (last,) = differences(found[2].text, found[3].text)
     note = stage.review.notes[marked[2].note]
     assert note.text in last.old
-    assert last.new == last.old.replace(note.text, stage.decisions[marked[2].id].text)
+    assert last.new == last.old.replace(note.text, stage.book.decisions[marked[2].id].text)
     assert differences(found[3].text, found[3].text) == []

@@ -98,23 +98,23 @@ class AddDialog(QDialog):
 
     def _fill(self) -> None:
         self.list.clear()
-        for addition in self.stage.additions:
+        for addition in self.stage.book.additions:
             until = f"–{addition.to_m / 1000:.2f}" if addition.to_m - addition.from_m >= 10.0 else ""
             kind = say("next pass only") if addition.answer == "condition" else say("hazard")
             self.list.addItem(f"{addition.from_m / 1000:.2f}{until} km, {kind}: {addition.text}")
-        self.list.setVisible(bool(self.stage.additions))
-        self.away.setVisible(bool(self.stage.additions))
+        self.list.setVisible(bool(self.stage.book.additions))
+        self.away.setVisible(bool(self.stage.book.additions))
 
     def add(self) -> None:
         """Adds what is typed; a fault is said below."""
         checked = self.kinds.checkedButton()
         kind = str(checked.property("kind")) if checked is not None else "hazard"
-        self._do(lambda: self.stage.add(kind, *(1000.0 * b.value() for b in self.places), self.words.text()))
+        self._do(lambda: self.stage.book.add(kind, *(1000.0 * b.value() for b in self.places), self.words.text()))
 
     def _take_away(self) -> None:
         row = self.list.currentRow()
         if row >= 0:
-            self._do(lambda: self.stage.take_away(self.stage.additions[row]))
+            self._do(lambda: self.stage.book.take_away(self.stage.book.additions[row]))
 
     def _do(self, work) -> None:  # type: ignore[no-untyped-def]
         try:

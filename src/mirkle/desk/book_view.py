@@ -85,7 +85,7 @@ class Book(QWidget):
         self.lines.setAccessibleName(say("Lines a page of the paper book, 0 for the pages of the notes"))
         self.list.currentRowChanged.connect(self._pick)
         self.page.picked.connect(stage.choose_note)
-        stage.decided.connect(self.refresh)
+        stage.book.changed.connect(self.refresh)
         stage.chosen.connect(self._show_chosen)
         self._lay_out()
         self.refresh()
@@ -121,7 +121,7 @@ class Book(QWidget):
 
     def refresh(self) -> None:
         """Shows the edition as it stands."""
-        changes = self.stage.edition.changes
+        changes = self.stage.book.edition.changes
         words = (
             say("Nothing marked yet")
             if not changes
@@ -149,7 +149,7 @@ class Book(QWidget):
         self.page.show_chosen()
 
     def _pick(self, row: int) -> None:
-        changes = self.stage.edition.changes
+        changes = self.stage.book.edition.changes
         if 0 <= row < len(changes):
             self.stage.choose_note(changes[row].first_note)
 
@@ -163,7 +163,6 @@ class Book(QWidget):
         """Writes one of :data:`TAKE_AWAY` and says so, or says why not."""
         size = self.paper.currentData()
         works = {
-            "notes": lambda: self.stage.write_edition(path),
             "card": lambda: write_card(self.stage, path, size=size),
             "book": lambda: write_book(
                 self.stage, path, size=size, night=self.ink.currentData(), lines_a_page=self.lines.value() or None

@@ -19,8 +19,9 @@ from mirkle.desk.speak import say
 from mirkle.desk.strip import StageStrip
 from mirkle.desk.theme import Theme
 from mirkle.desk.work_bar import WorkBar
+from mirkle.session.book import BOTH
 from mirkle.session.sound import begin_s, place_m, sound_of
-from mirkle.session.stage import BOTH, Stage
+from mirkle.session.stage import Stage
 
 if TYPE_CHECKING:
     from mirkle.desk.playback import Playback
@@ -72,7 +73,8 @@ class Compare(QWidget):
         self.strip.part_dragged.connect(lambda a, b: self.parts_wanted.emit(Part(a, b, "")))
         self.evidence.answered.connect(self.answer)
         stage.chosen.connect(self.show_chosen)
-        stage.decided.connect(self._show_decided)
+        stage.book.changed.connect(self._show_decided)
+        stage.arranged.connect(self._show_decided)
         stage.reviewed.connect(self._show_reviewed)
 
     def set_theme(self, theme: Theme) -> None:

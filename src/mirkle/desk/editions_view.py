@@ -87,16 +87,16 @@ class HistoryDialog(QDialog):
         column.addWidget(title)
         column.addWidget(self.list, 1)
         column.addLayout(row)
-        stage.decided.connect(self.refresh)
+        stage.book.changed.connect(self.refresh)
         self.refresh()
 
     def refresh(self) -> None:
         """Lists the decisions as they stand."""
         self.list.clear()
-        for decision in self.stage.history:
+        for decision in self.stage.book.history:
             self.list.addItem(_sentence(self.stage, decision))
-        self.undo_button.setEnabled(self.stage.can_undo)
-        self.redo_button.setEnabled(self.stage.can_redo)
+        self.undo_button.setEnabled(bool(self.stage.book.history))
+        self.redo_button.setEnabled(bool(self.stage.book.undone))
 
 
 def _sentence(stage: Stage, decision: Decision) -> str:

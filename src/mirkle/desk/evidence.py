@@ -23,7 +23,7 @@ from mirkle.desk.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
 from mirkle.desk.speak import say, say_why
 from mirkle.desk.theme import Theme, font
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, title_of
-from mirkle.session.stage import Stage, in_words
+from mirkle.session.stage import Stage
 
 
 class Evidence(QWidget):
@@ -136,7 +136,7 @@ class Evidence(QWidget):
             for widget in (self.write_label, self.field, self.buttons["mark"], self.who, self.remark):
                 widget.setVisible(True)
             self.write_label.setText(say("Write instead of “{0}”", self._old_text()))
-            self.field.setPlainText(self.stage.edition.text_of(self.stage.review.notes[self.stage.note]))
+            self.field.setPlainText(self.stage.book.edition.text_of(self.stage.review.notes[self.stage.note]))
             self.rest.setVisible(True)
 
     def show_chosen(self) -> None:
@@ -153,14 +153,14 @@ class Evidence(QWidget):
             self.why.setText(
                 say(
                     "Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.",
-                    in_words(note),
+                    note.in_words,
                 )
             )
             self.read_back.setText("")
         else:
             self.title.setText(title_of(finding))
             self._colour_title(finding.severity)
-            decision = self.stage.decisions.get(finding.id)
+            decision = self.stage.book.decisions.get(finding.id)
             place = say("page {0}, line {1} · {2:.2f} km", note.page, note.line, finding.from_m / 1000)
             said = (
                 f" · {say(ANSWER_WORDS[decision.answer])}{f', {say(BY_SAID[decision.by])}' if decision.by else ''}"
@@ -179,7 +179,7 @@ class Evidence(QWidget):
             )
             self.why.setText(say_why(finding.because))
             self.facts.setText(self._facts())
-            proposal = self.stage.proposal(finding)
+            proposal = self.stage.book.proposal(finding)
             self.write_label.setText(say("Write instead of “{0}”", self._old_text()))
             self.field.setPlainText(proposal.text if proposal else note.text)
             lines = self.field.toPlainText().count("\n") + 1
@@ -189,9 +189,9 @@ class Evidence(QWidget):
 
     def _old_text(self) -> str:
         finding = self.stage.finding
-        proposal = self.stage.proposal(finding) if finding is not None else None
+        proposal = self.stage.book.proposal(finding) if finding is not None else None
         first, last = (proposal.first_note, proposal.last_note) if proposal else (self.stage.note, self.stage.note)
-        return self.stage.edition.old_text(first, last).replace("\n", " / ")
+        return self.stage.book.edition.old_text(first, last).replace("\n", " / ")
 
     def _facts(self) -> str:
         """What else is known about the place, in short lines."""
@@ -223,7 +223,7 @@ class Evidence(QWidget):
         if self.field.isHidden():
             return
         try:
-            words, fault = self.stage.read_back(self.text), False
+            words, fault = self.stage.book.read_back(self.text), False
         except MirkleError as error:
             words, fault = error.sentence, True
         same = self.text == self._old_text()

@@ -24,8 +24,9 @@ from mirkle.core.notes.school import School
 from mirkle.desk.speak import say
 from mirkle.desk.theme import font
 from mirkle.files.languages import shipped_languages
+from mirkle.files.whole import write_whole
 from mirkle.session.other_hand import OtherHand, in_another_hand
-from mirkle.session.stage import Stage, write_whole
+from mirkle.session.stage import Stage
 
 
 class OtherHandDialog(QDialog):
@@ -88,7 +89,9 @@ class OtherHandDialog(QDialog):
     def refresh(self) -> None:
         """Writes the book again as the choices stand."""
         school = self.stage.review.school
-        edition = read_notes(self.stage.edition.text, (self.stage.language,), order=self.stage.review.reading.order)
+        edition = read_notes(
+            self.stage.book.edition.text, (self.stage.language,), order=self.stage.review.reading.order
+        )
         other: School = replace(school, sense=self.sense.currentData(), top=self.top.currentData())
         self.result = in_another_hand(
             edition, school, language=self.language.currentData(), order=self.order.currentData(), other=other

@@ -55,7 +55,12 @@ class PageView(QAbstractScrollArea):
         """Scrolls so that the chosen note stands in the middle third, and says it to screen readers."""
         note = self.stage.review.notes[self.stage.note]
         self.setAccessibleDescription(
-            say("page {0}, line {1}: {2}", note.page, note.line, self.stage.edition.text_of(note) or say("struck out"))
+            say(
+                "page {0}, line {1}: {2}",
+                note.page,
+                note.line,
+                self.stage.book.edition.text_of(note) or say("struck out"),
+            )
         )
         top = self.top_of(self.stage.note)
         bar, height = self.verticalScrollBar(), self.viewport().height()
@@ -112,7 +117,7 @@ class PageView(QAbstractScrollArea):
         width, height = self.viewport().width(), self.viewport().height()
         painter.fillRect(self.viewport().rect(), self.theme.colour("paper"))
         offset = self.verticalScrollBar().value()
-        decisions = self.stage.decisions
+        decisions = self.stage.book.decisions
         for row in self._rows:
             top = row.top - offset
             if top > height or top + ROW_PX < 0:
@@ -148,7 +153,7 @@ class PageView(QAbstractScrollArea):
     def _paint_text(self, painter: QPainter, note: Note, top: int, width: int) -> None:
         left, right = MARGIN_PX + 14.0, width - 14.0
         baseline = top + ROW_PX * 0.68
-        mark = self.stage.edition.mark_on(note.index)
+        mark = self.stage.book.edition.mark_on(note.index)
         body, gap = split_gap(note)
         painter.setFont(self._hand)
         metrics = QFontMetricsF(self._hand)

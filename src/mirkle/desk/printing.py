@@ -149,7 +149,7 @@ class _Sheet:
 
 
 def _draw_card(stage: Stage, sheet: _Sheet) -> None:
-    changes = sorted(stage.edition.changes, key=lambda c: _risk(stage, c))
+    changes = sorted(stage.book.edition.changes, key=lambda c: _risk(stage, c))
     sheet.text(say("{0}: changes to the notes", stage.project.name), 20, bold=True)
     count = len(changes)
     sheet.text(
@@ -162,8 +162,8 @@ def _draw_card(stage: Stage, sheet: _Sheet) -> None:
     for change in changes:
         _draw_change(sheet, change)
     for answer, heading in (("hazard", say("Met on the road")), ("condition", say("For the next pass only"))):
-        _draw_additions(sheet, heading, [a for a in stage.additions if a.answer == answer])
-    decisions = stage.decisions
+        _draw_additions(sheet, heading, [a for a in stage.book.additions if a.answer == answer])
+    decisions = stage.book.decisions
     for answer, heading in (
         ("talk", say("To talk over before the next pass")),
         ("video", say("To look at on the video")),
@@ -246,7 +246,7 @@ def _draw_head(stage: Stage, sheet: _Sheet, page: int) -> None:
 
 
 def _draw_note(stage: Stage, sheet: _Sheet, note: Note) -> None:
-    mark = stage.edition.mark_on(note.index)
+    mark = stage.book.edition.mark_on(note.index)
     if mark is None:
         sheet.line_of_text(note.text, 21, left=0, width=sheet.width)
     else:

@@ -113,7 +113,7 @@ class RoadView(QWidget):
             or self._scale.called(self.stage.review.notes[note]) is None
         ):
             return 0.0
-        text = self.stage.edition.text_of(self.stage.review.notes[note]).split("\n")[0]
+        text = self.stage.book.edition.text_of(self.stage.review.notes[note]).split("\n")[0]
         return QFontMetricsF(font(14, family="hand", bold=True)).horizontalAdvance(text) + 16.0
 
     def wheelEvent(self, event: QWheelEvent) -> None:
@@ -153,7 +153,7 @@ class RoadView(QWidget):
         for finding in self.stage.listed:
             if finding.to_m > first and finding.from_m < last:
                 self._paint_finding(painter, finding)
-        for addition in self.stage.additions:
+        for addition in self.stage.book.additions:
             if addition.to_m > first and addition.from_m < last:
                 self._paint_addition(painter, addition)
         if self._car_m is not None:
@@ -228,7 +228,7 @@ class RoadView(QWidget):
 
     def _paint_label(self, painter: QPainter, note: Note, bend: Bend, side: int, clear_px: float) -> None:
         painter.setPen(self.theme.colour("ink" if note.index == self.stage.note else "faint"))
-        text = self.stage.edition.text_of(note).split("\n")[0] or note.text
+        text = self.stage.book.edition.text_of(note).split("\n")[0] or note.text
         y = self.y_of(0.5 * (bend.from_m + bend.to_m))
         middle = self.width() / 2
         width = middle - 20 - clear_px
@@ -324,7 +324,7 @@ class RoadView(QWidget):
             painter.drawText(QPointF(x + 20, y + 20), words)
 
     def _paint_finding(self, painter: QPainter, finding: Finding) -> None:
-        decision = self.stage.decisions.get(finding.id)
+        decision = self.stage.book.decisions.get(finding.id)
         chosen = finding is self.stage.finding
         top, bottom = self.y_of(finding.from_m), self.y_of(finding.to_m)
         x = self.width() / 2

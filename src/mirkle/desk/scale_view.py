@@ -96,7 +96,7 @@ class ScaleView(QWidget):
         for note, grade, bend, finding in sorted(self._dots, key=lambda d: d[3] is not None):
             centre = self._centre(note, grade, bend)
             if finding is not None:
-                decision = self.stage.decisions.get(finding.id)
+                decision = self.stage.book.decisions.get(finding.id)
                 draw_mark(painter, self.theme, mark_name(finding, decision.answer if decision else None), centre, 13)
             else:
                 painter.setPen(Qt.PenStyle.NoPen)

@@ -122,7 +122,7 @@ class StageStrip(QWidget):
         if self._car_m is not None:
             painter.setPen(QPen(self.theme.colour("pencil"), 2))
             painter.drawLine(QPointF(self._x(self._car_m), 4), QPointF(self._x(self._car_m), self.height() - 20.0))
-        for addition in self.stage.additions:
+        for addition in self.stage.book.additions:
             draw_mark(painter, self.theme, addition.answer, QPointF(self._x(addition.from_m), 38), 11)
         painter.end()
 
@@ -130,7 +130,7 @@ class StageStrip(QWidget):
         return QPointF(self._x(0.5 * (finding.from_m + finding.to_m)), 17)
 
     def _draw_mark(self, painter: QPainter, finding: Finding) -> None:
-        decision = self.stage.decisions.get(finding.id)
+        decision = self.stage.book.decisions.get(finding.id)
         name = mark_name(finding, decision.answer if decision else None)
         draw_mark(painter, self.theme, name, self._centre(finding), 12)
 

@@ -140,9 +140,9 @@ class Window(QMainWindow):
             self.place_buttons["Gather"].setChecked(True)
             return
         self.stage_name.setText(stage.project.name)
-        decided = len(stage.decisions)
+        decided = len(stage.book.decisions)
         self.progress.setText(say("{0} of {1} decided", decided, len(stage.findings)))
-        left = stage.dangers_left
+        left = stage.book.dangers_left
         self.dangers.setText(
             "" if not left else say("▼ 1 danger left") if left == 1 else say("▼ {0} dangers left", left)
         )
@@ -333,7 +333,7 @@ class Window(QMainWindow):
         self.stack.addWidget(self.compare)
         self.stack.addWidget(self.book)
         self.gather.show_stage(stage, self.theme)
-        stage.decided.connect(self._show_header)
+        stage.book.changed.connect(self._show_header)
         stage.reviewed.connect(self._show_header)
         self.passes.clear()
         for name in stage.project.names("run"):

@@ -84,7 +84,8 @@ class WorkBar(QWidget):
         row.addWidget(self.play_button)
         row.addWidget(self.half_button)
         row.addWidget(self.add_button)
-        stage.decided.connect(self.refresh)
+        stage.book.changed.connect(self.refresh)
+        stage.arranged.connect(self.refresh)
         self.refresh()
 
     def offer_sound(self, *, there: bool) -> None:

@@ -34,12 +34,12 @@ def editions(stage: Stage) -> list[Named]:
     taken_in = [m for m in stage.project.materials() if m.kind == "notes"]
     out = [Named(f"{m.name}, taken in before", decoded(m.content, name=m.name)) for m in taken_in[:-1]]
     out.append(Named("as written", reading.source))
-    marks = [d for d in reversed(stage.history) if d.answer == "mark"]
+    marks = [d for d in reversed(stage.book.history) if d.answer == "mark"]
     for count in range(1, len(marks)):
         text = Edition(reading, marks[:count]).text
         out.append(Named(f"after {count} change{'s' * (count > 1)}", text))
     if marks:
-        out.append(Named("as it stands now", stage.edition.text))
+        out.append(Named("as it stands now", stage.book.edition.text))
     return out
 
 

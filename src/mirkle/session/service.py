@@ -36,9 +36,9 @@ class Plan:
 
 def plan_for(stage: Stage, seconds_left: float) -> Plan:
     """What fits, with the time to copy what is marked already taken off."""
-    decided = stage.decisions
+    decided = stage.book.decisions
     waiting = [f for f in stage.listed if f.id not in decided]
-    room = seconds_left - COPYING_S * len(stage.edition.changes)
+    room = seconds_left - COPYING_S * len(stage.book.edition.changes)
     fitting = 0
     for finding in waiting:
         room -= _seconds(finding)
@@ -55,7 +55,7 @@ def _seconds(finding: Finding) -> float:
 
 def too_many(stage: Stage) -> str:
     """A warning where there are more changes than can be rehearsed; else empty."""
-    count = len(stage.edition.changes)
+    count = len(stage.book.edition.changes)
     if count <= MOST_CHANGES:
         return ""
     return f"{count} changes: too many to rehearse"

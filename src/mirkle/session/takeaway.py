@@ -7,22 +7,25 @@ from pathlib import Path
 from mirkle.core.errors import MirkleError
 from mirkle.files.exports import findings_csv, report_html, waypoints_gpx
 from mirkle.files.review_json import review_json
-from mirkle.session.stage import Stage, write_whole
+from mirkle.files.whole import write_whole
+from mirkle.session.stage import Stage
 
 
 def write_export(stage: Stage, what: str, path: Path) -> None:
-    """Writes ``csv``, ``html``, ``gpx`` or ``json``; an existing file is replaced only once the new one is whole.
+    """Writes the ``notes`` of the new edition, ``csv``, ``html``, ``gpx`` or ``json``; an existing file is replaced only once the new one is whole.
 
     Raises
     ------
     MirkleError
         It can't be written, or nothing in the recording says where on earth the stage is.
     """
-    review, decisions, additions = stage.review, stage.decisions, stage.additions
-    if what == "csv":
+    review, decisions, additions = stage.review, stage.book.decisions, stage.book.additions
+    if what == "notes":
+        content = stage.book.edition.text.encode()
+    elif what == "csv":
         content = findings_csv(review, decisions, additions).encode("utf-8-sig")
     elif what == "html":
-        page = report_html(stage.project.name, review, stage.edition.changes, decisions, additions)
+        page = report_html(stage.project.name, review, stage.book.edition.changes, decisions, additions)
         content = page.encode()
     elif what == "gpx":
         points = waypoints_gpx(review, additions, name=stage.project.name)

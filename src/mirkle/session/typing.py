@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.languages import shipped_languages
-from mirkle.session.stage import in_words
 
 
 @dataclass(frozen=True)
@@ -45,6 +44,6 @@ def read_typed(text: str) -> list[TypedLine]:
         elif half is not None:
             fault = "the corner has no grade" if half.is_corner else "the grade has no direction"
         is_page = not notes and bool(line.strip())
-        words = line.strip().lower() if is_page else ";  ".join(in_words(n) for n in notes)
+        words = line.strip().lower() if is_page else ";  ".join(n.in_words for n in notes)
         out.append(TypedLine(words, fault, len(notes), is_page))
     return out

@@ -85,6 +85,16 @@ class Note:
         """Whether the note calls a corner."""
         return self.direction is not None
 
+    @property
+    def in_words(self) -> str:
+        """The note in plain words, to be read back."""
+        head = f"{self.direction.value} {self.grade}" if self.direction else ""
+        parts = [*self.marks, *self.cautions, head, self.length or "", *self.changes, *self.features]
+        words = ", ".join(p for p in (*parts, *self.line_on_road, *self.objects) if p) or "a distance"
+        if self.distance_m is not None:
+            return f"{words}, then {self.distance_m} metres"
+        return f"{words}, {self.link}" if self.link else words
+
 
 @dataclass(frozen=True)
 class Reading:
