@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from PyQt6.QtCore import QEvent, QObject, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -34,6 +34,7 @@ class Evidence(QWidget):
     def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
+        self._least = QSize(0, 0)
         self.setObjectName("card")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.title, self.why, self.severity = _label("title"), _label("why"), _label("faint")
@@ -103,6 +104,19 @@ class Evidence(QWidget):
         for name, button in self.buttons.items():
             row.addWidget(button, 3 if name == "mark" else 2)
         column.addLayout(row)
+
+    # Its texts change with every finding. The size it asks for does not, or only upwards: else the whole window would be
+    # laid out anew at each step, which costs more than painting it.
+
+    def hasHeightForWidth(self) -> bool:
+        return False
+
+    def minimumSizeHint(self) -> QSize:
+        self._least = self._least.expandedTo(super().minimumSizeHint())
+        return self._least
+
+    def sizeHint(self) -> QSize:
+        return self.minimumSizeHint()
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""

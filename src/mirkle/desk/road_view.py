@@ -392,7 +392,7 @@ class _Scale:
 
     def share(self, position: float) -> float:
         """0 to 1."""
-        return float(np.clip((self._open - position) / (self._open - self._tightest), 0.03, 1.0))
+        return min(max((self._open - position) / (self._open - self._tightest), 0.03), 1.0)
 
     def called(self, note: Note) -> float | None:
         """Where the bracket of a note stands."""
