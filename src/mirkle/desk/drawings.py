@@ -273,4 +273,8 @@ class FromAbove(Drawing):
             painter.setBrush(self.theme.colour("pencil"))
             at = min(int(self.car_m) - first, len(right) - 1)
             painter.drawEllipse(QPointF(x0 + scale * right[at], y0 - scale * up[at]), 6, 6)
-        self.write(painter, QPointF(6, self.height() - 7), say("from above"))
+        # Beside the way in, on the side with more room.
+        words = say("from above")
+        painter.setFont(font(13))
+        right_x = self.width() - 6.0 - painter.fontMetrics().horizontalAdvance(words)
+        self.write(painter, QPointF(right_x if tip.x() < self.width() / 2 else 6.0, self.height() - 7), words)
