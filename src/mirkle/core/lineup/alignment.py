@@ -27,14 +27,15 @@ from mirkle.core.motion.recording import Floats
 
 LOOK_BACK = 44
 # -ln of how seldom each happens in a book of notes. # common practice: a slip or two in a hundred notes
-COST_OF_NOTE_WITHOUT_ROAD = 6.5
+# A note without a road saves the two to three that a rightly paired one pays for its usual misfit: that comes on top.
+COST_OF_NOTE_WITHOUT_ROAD = 7.5
 COST_OF_WRONG_SIDE = 5.0
 # What a hand has put in its place stays there, whatever else it costs.
 COST_OF_PULLING_A_PIN, COST_BESIDE_PIN_PER_M = 1000.0, 5.0
 FAR = 1e9
 EASING_M = 10.0
 COST_OF_CUTTING = 1.0
-LENGTH_SCATTER = 0.55
+LENGTH_SCATTER = 0.45
 # An easing shallower than the first is noise of the line; one deeper than the second parts two bends.
 SHALLOW_DIP, DEEP_DIP, COST_OF_DIP = 0.1, 0.4, 3.0
 

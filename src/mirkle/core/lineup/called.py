@@ -14,7 +14,7 @@ from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
 
 # Eased ends wander, and a distance written wrong must not tear an alignment apart: more scatter than the crew's own.
-FORGIVING = 1.5
+FORGIVING = 1.1
 # Metres of a bend with no word of length, and how the words stretch it. # common practice
 PLAIN_LENGTH_M, LENGTHENS_BY_GRADE = 30.0, 0.13
 LENGTH_WORDS = {

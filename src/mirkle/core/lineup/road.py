@@ -14,7 +14,7 @@ from mirkle.core.motion.recording import Floats
 LONGEST_BEND_M = 320.0
 MOST_PIECES = 24
 # -ln of how seldom it happens in a book of notes. # common practice: a slip or two in a hundred notes
-COST_OF_BEND_WITHOUT_NOTE = 5.5
+COST_OF_BEND_WITHOUT_NOTE = 4.5
 BEND_FOR_SURE_DEG = 14.0
 # What no note claims beside a claimed bend of its side is the rest of it, unless it is parted from it or turns too far.
 PARTING_DIP, TOO_MUCH_FOR_A_REST_DEG = 0.3, 60.0

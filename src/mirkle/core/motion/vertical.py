@@ -17,7 +17,8 @@ from mirkle.core.motion.recording import Floats, Recording
 
 # Below this the car is in the air; the threshold that leaves no bias in air time is 0.4 g, and 0.3 g must be reached.
 AIRBORNE_G, SURELY_AIRBORNE_G, LANDING_G = 0.4, 0.3, 1.25
-SHORTEST_FLIGHT_S, LANDING_WITHIN_S = 0.12, 0.3
+# A hop of an eighth of a second lifts the wheels by two centimetres: a bump to a crew.
+SHORTEST_FLIGHT_S, LANDING_WITHIN_S = 0.14, 0.3
 # On the ground gravel shakes the car; in the air only the sensor's own noise is left.
 QUIET_SHARE = 0.55
 # A crest or dip turns the ground by this much over the length. # common practice: about a 300 m vertical radius
