@@ -264,14 +264,18 @@ def _windows_before(calls: Calls, road: Road, before: Lineup) -> Windows:
     return windows_about(_led_by_pins(calls, place), road.pieces, WINDOW_M)
 
 
-def _met(road: Road, chosen: NDArray[np.intp]) -> tuple[NDArray[np.intp], Stretches, Runs]:
-    """Which notes are paired, and their bends, measured without what was called about them."""
+# First and last piece of stretches of road that are bends of their own and answer to no note.
+Alone = list[tuple[int, int]]
+
+
+def _met(road: Road, chosen: NDArray[np.intp]) -> tuple[NDArray[np.intp], tuple[Stretches, Alone], Runs]:
+    """Which notes are paired, their bends and those beside them, and the bends' measures, without what was called."""
     paired = np.flatnonzero(chosen >= 0)
-    stretches, _ = _shared_out(road, chosen[paired])
-    return paired, stretches, measure(road.profile, stretches.first, stretches.last, samples=EVERY_METRE)
+    shared = _shared_out(road, chosen[paired])
+    return paired, shared, measure(road.profile, shared[0].first, shared[0].last, samples=EVERY_METRE)
 
 
-def _shared_out(road: Road, run: NDArray[np.intp]) -> tuple[Stretches, list[tuple[int, int]]]:
+def _shared_out(road: Road, run: NDArray[np.intp]) -> tuple[Stretches, Alone]:
     """The claimed runs grown to where their bends end, and the stretches of pieces beside them that are bends of their own.
 
     A note may have claimed two bends because that was cheaper than to leave one without a note; growing, it keeps the one
@@ -281,15 +285,15 @@ def _shared_out(road: Road, run: NDArray[np.intp]) -> tuple[Stretches, list[tupl
     alone = [s for s in unclaimed(pieces, claimed(pieces, a, b)) if stands_alone(pieces, *s)]
     stretches = _grown_beside(road, a, b, alone)
     kept = claimed(pieces, *(_piece_at(pieces, ends) for ends in (stretches.first, stretches.last)))
-    alone = [s for s in unclaimed(pieces, kept) if stands_alone(pieces, *s)]
-    return _grown_beside(road, a, b, alone), alone
+    left = [s for s in unclaimed(pieces, kept) if stands_alone(pieces, *s)]
+    return (stretches if left == alone else _grown_beside(road, a, b, left)), left
 
 
 def _piece_at(pieces: Pieces, sample: NDArray[np.intp]) -> NDArray[np.intp]:
     return np.asarray(np.searchsorted(pieces.last, sample))
 
 
-def _grown_beside(road: Road, a: NDArray[np.intp], b: NDArray[np.intp], alone: list[tuple[int, int]]) -> Stretches:
+def _grown_beside(road: Road, a: NDArray[np.intp], b: NDArray[np.intp], alone: Alone) -> Stretches:
     """Runs from ``a`` to ``b`` grown, but not over what stands alone."""
     pieces = road.pieces
     first = np.concatenate([pieces.first[a], [pieces.first[i] for i, _ in alone]]).astype(np.intp)
@@ -336,7 +340,7 @@ def _eased_distances(calls: Calls, paired: NDArray[np.intp], runs: Runs) -> GapY
 
 
 def _lineup(calls: Calls, road: Road, chosen: NDArray[np.intp], sure: Floats, plain: GradeYardstick) -> Lineup:
-    paired, stretches, met = _met(road, chosen)
+    paired, (stretches, alone), met = _met(road, chosen)
     profile = road.profile
     arcs = arcs_of(profile, met.side, stretches)
     gap_m = gaps_before(profile, met.side, stretches, arcs)
@@ -368,7 +372,7 @@ def _lineup(calls: Calls, road: Road, chosen: NDArray[np.intp], sure: Floats, pl
     return Lineup(
         ties=tuple(ties),
         gaps=tuple(gaps),
-        uncalled=_uncalled(road, chosen[paired], grades),
+        uncalled=_uncalled(road, chosen[paired], alone, grades),
         grades=grades,
         distances=distances,
         eased_distances=_eased_distances(calls, paired, met),
@@ -376,12 +380,12 @@ def _lineup(calls: Calls, road: Road, chosen: NDArray[np.intp], sure: Floats, pl
     )
 
 
-def _uncalled(road: Road, run: NDArray[np.intp], grades: GradeYardstick) -> tuple[Uncalled, ...]:
+def _uncalled(road: Road, run: NDArray[np.intp], alone: Alone, grades: GradeYardstick) -> tuple[Uncalled, ...]:
     """The bends beside the claimed ones."""
     pieces, profile = road.pieces, road.profile
     taken = claimed(pieces, road.a[run], road.b[run])
     found = []
-    for i, j in _shared_out(road, run)[1]:
+    for i, j in alone:
         first, last = int(pieces.first[i]), int(pieces.last[j])
         position = grades.position(measure(profile, np.array([first]), np.array([last])))
         found.append(Uncalled(bend_between(profile, first, last), float(position[0]), bool(taken[i : j + 1].all())))
