@@ -170,6 +170,30 @@ def test_other_passes_strengthen_or_speak_against_a_finding() -> None:
     assert with_other_passes([base], []) == (base,)
 
 
+@pytest.mark.parametrize(
+    ("passes", "confidence", "severity", "words"),
+    [
+        # 1 - 0.3 x 0.5^agree, then x 0.75^against
+        ("++", 0.925, "change", "2 other passes agree."),
+        ("+-", 0.85 * 0.75, "change", "Of 2 other passes, 1 agree with it."),
+        ("--", 0.7 * 0.75**2, "check", "2 other passes do not show it."),
+        ("+--", 0.85 * 0.75**2, "check", "Of 3 other passes, 1 agree with it."),
+    ],
+)
+def test_several_passes_are_counted(passes: str, confidence: float, severity: str, words: str) -> None:
+    base = Finding("a", "grade-tighter", 3, 100.0, 140.0, "5", "4", "change", 0.7, 1.0, (), None)
+    tightens = replace(base, kind="tightens-uncalled")  # the same trouble in other words
+    elsewhere = replace(base, from_m=300.0, to_m=340.0)
+    (told,) = with_other_passes([base], [[tightens] if p == "+" else [elsewhere] for p in passes])
+    assert told.confidence == pytest.approx(confidence)
+    assert (told.severity, told.why) == (severity, words)
+
+
+def test_what_rests_on_this_pass_alone_is_not_asked_of_others() -> None:
+    late = Finding("a", "call-late", 3, 100.0, 140.0, "1", "3", "change", 0.7, 1.0, (), None)
+    assert with_other_passes([late], [[]]) == (late,)
+
+
 def test_the_road_behind_the_line_is_the_geometry_of_the_sagitta() -> None:
     """An arc with both ends on the outside and its middle on the inside of a road with room w: R + w c / (1 - c)."""
     for road, turn in ((40.0, 60.0), (15.0, 120.0), (80.0, 45.0)):

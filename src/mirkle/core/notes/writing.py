@@ -48,8 +48,8 @@ class Hand:
         if kind in ("grade", "distance") and key[:1].isdigit():
             return key
         term = self.language.term(key, kind)
-        # A crew that writes L and R writes short-hand throughout.
-        like = kind if any(k == kind for k, _ in self._forms) else "direction"
+        # A crew that writes L and R writes short-hand throughout. A grade's figures say nothing of how it writes words.
+        like = kind if kind != "grade" and any(k == kind for k, _ in self._forms) else "direction"
         other = next((t for (k, _), t in self._forms.items() if k == like), "")
         short = len(other) <= 2 and bool(term.written)
         return term.written[0] if short else term.said[0]
@@ -94,7 +94,8 @@ class Hand:
         if rewording.length is None and rewording.tightens is None and rewording.feature is None:
             return []
         own = [t for t in self.reading.pieces if note.span.start <= t.span.start and t.span.end <= note.span.end]
-        head = max((s.end for s in (note.direction_span, note.grade_span) if s is not None), default=None)
+        corner = [s for s in (note.direction_span, note.grade_span, *self._halves_apart(note)) if s is not None]
+        head = max((s.end for s in corner), default=None)
         edits: list[tuple[Span, str]] = []
         if rewording.length is not None and head is not None:
             old = next((t.span for t in own if t.kind == "length"), None)

@@ -1,0 +1,202 @@
+"""Corners, called against met: one note of an honest book is changed, and what is said of it is known beforehand."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from mirkle.core.lineup.pairing import sense_on_the_road
+from mirkle.core.lineup.road import road_of
+from mirkle.core.notes.reading import read_notes
+from mirkle.core.notes.school import School, school_of
+from mirkle.core.verdict.corners import judge_corners
+from mirkle.core.verdict.findings import Case, Finding
+from mirkle.core.verdict.gaps import judge_gaps
+from tests.core.test_verdict import ENGLISH, stage
+
+HONEST = stage()
+GRADE = {i: HONEST.notes[i].grade or "" for i in range(len(HONEST.notes))}
+NUMBERS = [i for i in range(8, 40) if GRADE[i] in ("2", "3")]
+
+
+def changed(note: int, text: str, *, before: str | None = None) -> Case:
+    """The honest book with another text for one note, and perhaps for the one before it."""
+    return stage(texts={note: text} | ({note - 1: before} if before is not None else {}))
+
+
+def regraded(note: int, by: int) -> str:
+    text, grade = HONEST.notes[note].text, GRADE[note]
+    return text.replace(f" {grade} ", f" {int(grade) + by} ", 1)
+
+
+def found(case: Case) -> list[Finding]:
+    return list(judge_corners(case))
+
+
+def test_an_honest_book_is_left_alone() -> None:
+    assert found(HONEST) == []
+    assert list(judge_gaps(HONEST, frozenset())) == []
+
+
+@pytest.mark.parametrize("note", NUMBERS[:4])
+@pytest.mark.parametrize("by", [2, 3])
+def test_a_note_that_is_too_fast_is_a_danger_and_gets_its_own_grade_back(note: int, by: int) -> None:
+    (finding,) = found(changed(note, regraded(note, by)))
+    assert (finding.kind, finding.note) == ("grade-tighter", note)
+    assert finding.severity == "danger"
+    assert finding.proposal is not None
+    assert finding.proposal.text == HONEST.notes[note].text
+    assert finding.confidence > 0.8
+
+
+def test_the_farther_off_the_greater_the_risk() -> None:
+    note = next(i for i in NUMBERS if GRADE[i] == "2")
+    risks = [max((f.risk for f in found(changed(note, regraded(note, by)))), default=0.0) for by in (0, 1, 2, 3, 4)]
+    assert risks == sorted(risks)
+    assert risks[0] == 0.0
+    assert risks[4] > risks[2] > 0.0
+
+
+@pytest.mark.parametrize("by", [-1, -2, -3])
+def test_a_note_that_is_too_slow_is_never_more_than_a_check(by: int) -> None:
+    note = next(i for i in range(8, 40) if GRADE[i] == "5")
+    findings = found(changed(note, regraded(note, by)))
+    assert {f.severity for f in findings} <= {"check"}
+    assert {f.kind for f in findings} <= {"grade-easier"}
+    if by <= -2:
+        assert findings
+        assert findings[0].proposal is not None
+        assert findings[0].proposal.text == HONEST.notes[note].text
+
+
+def test_a_corner_that_is_cut_for_its_line_is_not_called_easier() -> None:
+    """Who cuts where the note says not to drives a wider line: that tells nothing of the road."""
+    note = next(i for i in range(8, 40) if GRADE[i] == "5")
+    head, _, gap = regraded(note, -2).rpartition(" ")
+    assert found(changed(note, f"{head} don't cut {gap}")) == []
+
+
+@pytest.mark.parametrize("note", [10, 17, 24, 31])
+def test_a_corner_called_the_other_way_is_a_danger(note: int) -> None:
+    text = HONEST.notes[note].text
+    other = text.replace("left", "right") if "left" in text else text.replace("right", "left")
+    findings = [f for f in found(changed(note, other)) if f.note == note]
+    assert [(f.kind, f.severity) for f in findings] == [("direction", "danger")]
+    assert findings[0].proposal is not None
+    assert findings[0].proposal.text == text
+
+
+@pytest.mark.parametrize("note", [11, 20, 29])
+def test_a_corner_that_was_left_out_is_put_in_where_it_belongs(note: int) -> None:
+    head, _, gap = HONEST.notes[note - 1].text.rpartition(" ")
+    bend, own = HONEST.tie_of[note].bend, HONEST.notes[note]
+    assert bend is not None
+    whole = int(gap) + round(bend.length_m) + (own.distance_m or 0)
+    case = stage(texts={note - 1: f"{head} {whole}", note: ""})
+    (finding,) = found(case)
+    assert finding.kind == "corner-uncalled"
+    assert finding.severity in ("danger", "change")
+    assert finding.from_m == pytest.approx(bend.from_m, abs=6.0)
+    assert finding.proposal is not None
+    before, put_in = case.hand.read_back(finding.proposal.text)
+    assert before.grade == GRADE[note - 1]
+    assert put_in.direction == own.direction
+    assert abs(int(put_in.grade or 0) - int(GRADE[note])) <= 1
+    assert before.distance_m == pytest.approx(int(gap), abs=15)
+    assert put_in.distance_m == pytest.approx(own.distance_m, abs=15)
+
+
+@pytest.mark.parametrize("note", [12, 26])
+def test_a_note_that_no_corner_answers_can_be_struck_out(note: int) -> None:
+    """The distance before and the one behind it become one."""
+    head, _, gap = HONEST.notes[note].text.rpartition(" ")
+    other = "left" if head.startswith("right") else "right"
+    case = changed(note, f"{head} {int(gap) // 2}\n{other} 2 {int(gap) // 2}")
+    (finding,) = [f for f in found(case) if f.kind == "corner-unmet"]
+    assert finding.note == note + 1
+    assert finding.severity in ("change", "check")
+    assert finding.proposal is not None
+    assert (finding.proposal.first_note, finding.proposal.last_note) == (note, note + 1)
+    (kept,) = case.hand.read_back(finding.proposal.text)
+    assert kept.grade == GRADE[note]
+    assert kept.distance_m == pytest.approx(int(gap), abs=20)
+
+
+def test_on_a_blurred_recording_a_grade_is_a_question() -> None:
+    note = NUMBERS[0]
+    case = changed(note, regraded(note, 3))
+    (sharp,), (blurred,) = found(case), found(replace(case, coarse=True))
+    assert (sharp.severity, blurred.severity) == ("danger", "check")
+    assert blurred.confidence < sharp.confidence
+
+
+def test_a_hazard_outside_raises_the_stakes_and_a_caution_lowers_them() -> None:
+    """The trade: what waits where a car runs wide ends makes the same mistake worse; a crew that was warned lifts."""
+    note = NUMBERS[0]
+    head, _, gap = regraded(note, 2).rpartition(" ")
+    plain, drop, warned = (
+        next(f for f in found(changed(note, text)) if f.note == note).risk
+        for text in (f"{head} {gap}", f"{head} rocks outside {gap}", f"caution {head} {gap}")
+    )
+    assert drop > plain > warned > 0.0
+
+
+@pytest.mark.parametrize(("factor", "kind"), [(0.35, "distance-longer"), (2.4, "distance-shorter")])
+def test_a_distance_written_wrong_is_put_right(factor: float, kind: str) -> None:
+    note = next(i for i in range(10, 40) if HONEST.notes[i].distance_m == 80)
+    head, _, gap = HONEST.notes[note].text.rpartition(" ")
+    wrong = round(int(gap) * factor / 10) * 10
+    case = changed(note, f"{head} {wrong}")
+    (finding,) = judge_gaps(case, frozenset())
+    assert (finding.kind, finding.note) == (kind, note)
+    assert finding.proposal is not None
+    (read,) = case.hand.read_back(finding.proposal.text)
+    assert read.distance_m == pytest.approx(int(gap), abs=10)
+    assert f"Called {wrong}; it was" in finding.why
+
+
+def test_beside_a_missing_corner_no_distance_is_judged() -> None:
+    note = next(i for i in range(10, 40) if HONEST.notes[i].distance_m == 80)
+    head, _, _ = HONEST.notes[note].text.rpartition(" ")
+    assert list(judge_gaps(changed(note, f"{head} 200"), frozenset({note}))) == []
+
+
+# Which way the numbers run
+
+
+def book(sense: str, count: int = 48) -> tuple:
+    """The honest book as a crew writes it that counts in that sense, with no word that would give it away."""
+    school = School(sense=sense)
+    lines = [
+        f"{n.direction.value} {school.grade_at(float(n.grade or 0))} {n.distance_m}" for n in HONEST.notes[:count]
+        if n.direction is not None
+    ]  # fmt: skip
+    reading = read_notes("\n".join(lines), (ENGLISH,))
+    return reading.notes, school_of(reading.notes)
+
+
+@pytest.mark.parametrize("sense", ["ascending", "descending"])
+@pytest.mark.parametrize("thought", ["ascending", "descending"])
+def test_the_road_shows_which_way_a_crew_counts(sense: str, thought: str) -> None:
+    notes, school = book(sense)
+    assert school.sense_sure < 0.95, "nothing in the words says it"
+    seen = sense_on_the_road(notes, replace(school, sense=thought), road_of(HONEST.profile))
+    assert seen.sense == sense
+    assert seen.sense_sure > 0.95
+
+
+def test_a_handful_of_corners_shows_nothing() -> None:
+    notes, school = book("descending", count=10)
+    assert sense_on_the_road(notes, school, road_of(HONEST.profile)) == school
+
+
+def test_grades_strewn_at_random_leave_the_school_as_it_was() -> None:
+    rng = np.random.default_rng(4)
+    lines = [
+        f"{n.direction.value} {rng.integers(1, 7)} {n.distance_m}" for n in HONEST.notes if n.direction is not None
+    ]
+    reading = read_notes("\n".join(lines), (ENGLISH,))
+    school = school_of(reading.notes)
+    assert sense_on_the_road(reading.notes, school, road_of(HONEST.profile)) == school

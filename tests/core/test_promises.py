@@ -1,0 +1,184 @@
+"""What is promised of every finding, whatever the world: looked for on made-up stages of every sensor level."""
+
+from __future__ import annotations
+
+import json
+import re
+from contextlib import suppress
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+import pytest
+
+from mirkle.core.book.decisions import Decision
+from mirkle.core.book.edition import Edition
+from mirkle.core.errors import UnusableNotes
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.writing import Hand
+from mirkle.core.review import Review
+from mirkle.core.verdict.findings import SEVERITIES, Finding
+from mirkle.files.languages import shipped_languages
+from mirkle.files.project import Material
+from mirkle.files.review_json import review_json
+from mirkle.session.material import Inputs, review_material
+from mirkle.standins.car import Drive, drive
+from mirkle.standins.crew import Book, plant_slips, spoken, write_book
+from mirkle.standins.recorder import Recorder, record
+from mirkle.standins.road import make_road
+
+LEVELS = {"good": (20.0, 100.0), "usual": (10.0, 50.0), "poor": (1.0, None)}
+STAGES = 2
+
+
+@dataclass(frozen=True)
+class Judged:
+    """A review with the hand that its proposals are written in."""
+
+    review: Review
+    hand: Hand
+    level: str
+
+    @property
+    def hard(self) -> list[Finding]:
+        """The findings that ask for a change."""
+        return [f for f in self.review.findings if f.severity in ("danger", "change")]
+
+
+@cache
+def written(which: int) -> tuple[Drive, Book]:
+    """A pass over a made-up stage of fourteen kilometres, and a book with a slip of every kind in it."""
+    seed = 4_000 * (which + 1)
+    while True:
+        seed += 1
+        rng = np.random.default_rng(seed)
+        road = make_road(rng, length_m=14_000.0)
+        run = drive(rng, road, pace=1.0, stands_s=15.0)
+        # On some roads there is no room for every slip.
+        with suppress(ValueError):
+            return run, plant_slips(rng, write_book(rng, road), run.jumps)
+
+
+def judged(which: int, level: str) -> Judged:
+    """A stage as a recorder of that level saw it."""
+    run, book = written(which)
+    rng = np.random.default_rng(which)
+    position_hz, inertial_hz = LEVELS[level]
+    csv = record(rng, run, Recorder(position_hz=position_hz, inertial_hz=inertial_hz or 10.0))
+    if inertial_hz is None:
+        lines = [line.split(",") for line in csv.splitlines()]
+        csv = "\n".join(",".join(cells[:4]) for cells in lines if cells[1]) + "\n"
+    review = review_material(
+        Inputs(
+            Material("run", "run.csv", csv.encode()),
+            Material("notes", "notes.txt", book.lines().encode()),
+            Material("calls", "calls.vtt", spoken(rng, book, run, clock_s=4.0, damage=0.02).encode()),
+        )
+    )
+    return Judged(review, Hand(review.reading, shipped_languages()[0]), level)
+
+
+@pytest.fixture(scope="module", params=[(i, level) for i in range(STAGES) for level in LEVELS], ids=str)
+def world(request: pytest.FixtureRequest) -> Judged:
+    return judged(*request.param)
+
+
+def corners_of(notes: tuple[Note, ...]) -> list[Note]:
+    return [n for n in notes if n.is_corner]
+
+
+def test_there_is_something_to_look_at(world: Judged) -> None:
+    assert len(world.review.findings) > 5
+    assert len({f.kind for f in world.review.findings}) > 3
+
+
+def test_nothing_faster_is_more_than_a_check(world: Judged) -> None:
+    """Found from the words alone: a more open grade, a word of warning gone, or a corner's change for the tighter gone."""
+    position = world.review.school.tightest_position
+    for finding in world.hard:
+        proposal = finding.proposal
+        if proposal is None:
+            continue
+        old = world.review.notes[proposal.first_note : proposal.last_note + 1]
+        new = world.hand.read_back(proposal.text)
+        if finding.kind == "corner-unmet":
+            assert len(corners_of(new)) == len(corners_of(old)) - 1
+            continue
+        tightest = {n.direction: position(n) for n in corners_of(old)}
+        for note in corners_of(new):
+            if note.direction in tightest:
+                assert position(note) <= tightest[note.direction] + 0.01, finding
+        for name in ("cautions", "objects"):
+            assert sum(len(getattr(n, name)) for n in new) >= sum(len(getattr(n, name)) for n in old), finding
+        assert sum("tightens" in c for n in new for c in n.changes) >= sum(
+            "tightens" in c for n in old for c in n.changes
+        )
+
+
+def test_every_proposal_can_be_read_written_and_taken_back(world: Judged) -> None:
+    reading = world.review.reading
+    for finding in world.review.findings:
+        if finding.proposal is None:
+            continue
+        proposal = finding.proposal
+        mark = Decision(finding.id, "mark", proposal.first_note, proposal.last_note, proposal.text)
+        Edition(reading, []).check_can_take(mark)
+        edition = Edition(reading, [mark])
+        (change,) = edition.changes
+        assert change.new == proposal.text != change.old
+        assert edition.text.replace(proposal.text, "", 1) != edition.text
+        assert not any(n.unread for n in world.hand.read_back(proposal.text))
+
+
+def test_places_names_and_figures_hold(world: Judged) -> None:
+    review = world.review
+    assert len({f.id for f in review.findings}) == len(review.findings)
+    for finding in review.findings:
+        assert 0 <= finding.note < len(review.notes)
+        assert 0.0 <= finding.from_m <= finding.to_m <= review.profile.length_m
+        assert finding.from_m <= review.finish_m
+        assert 0.0 < finding.confidence <= 1.0
+        assert finding.risk >= 0.0
+        assert np.isfinite(finding.risk)
+    order = [(SEVERITIES.index(f.severity), -f.risk) for f in review.findings]
+    assert order == sorted(order)
+
+
+def test_each_reason_is_whole_sentences_with_figures(world: Judged) -> None:
+    for finding in world.review.findings:
+        assert finding.why[0].isupper() or finding.why[0].isdigit()
+        assert finding.why.endswith(".")
+        assert re.search(r"\d", finding.why), finding.why
+        assert not re.search(r"nan|inf\b|None|[{}]|-0\b|\s\s", finding.why), finding.why
+
+
+def test_a_blurred_recording_asks_and_does_not_tell(world: Judged) -> None:
+    """One position a second shows which way a road went and that there was a corner; the rest is a question."""
+    if world.level != "poor":
+        assert any(f.severity == "danger" for f in world.review.findings)
+        return
+    assert world.review.measured.vertical is None
+    allowed = {"direction", "corner-uncalled", "call-late", "call-early", "said-otherwise"}
+    assert {f.kind for f in world.hard} <= allowed
+    assert not [f for f in world.review.findings if f.kind.startswith(("jump", "crest", "bump", "dip", "maybe"))]
+
+
+def test_a_danger_is_said_with_confidence_and_tells_what_to_write(world: Judged) -> None:
+    for finding in world.review.findings:
+        if finding.severity == "danger":
+            assert finding.confidence > 0.5
+            assert finding.proposal is not None
+            assert finding.risk > 0.0
+
+
+def test_the_contract_holds_the_same(world: Judged) -> None:
+    out = json.loads(review_json(world.review))
+    assert [f["kind"] for f in out["findings"]] == [f.kind for f in world.review.findings]
+    assert {f["severity"] for f in out["findings"]} <= set(SEVERITIES)
+    assert len(out["notes"]) == len(world.review.notes)
+
+
+def test_what_is_no_note_is_refused_in_the_hand_of_any_crew(world: Judged) -> None:
+    for text, words in (("", "nothing written"), ("zebra 4", "no word of your notes"), ("left 80", "no grade")):
+        with pytest.raises(UnusableNotes, match=words):
+            world.hand.read_back(text)
