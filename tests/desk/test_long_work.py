@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import subprocess
 import sys
+import threading
 from pathlib import Path
 
 import numpy as np
 import pytest
 from PyQt6.QtCore import QElapsedTimer, QTimer
-from PyQt6.QtWidgets import QPushButton
+from PyQt6.QtWidgets import QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from mirkle.desk.window import Window
+from mirkle.desk.worker import Job
 from mirkle.files.project import Project
 from mirkle.session import places
 from mirkle.standins.car import drive
@@ -35,6 +38,36 @@ def long_stage(tmp_path_factory: pytest.TempPathFactory) -> Path:
     (folder / "notes.txt").write_text(write_book(rng, road).lines())
     (folder / "run.csv").write_text(record(rng, run, Recorder(position_hz=20.0, inertial_hz=100.0)))
     return folder
+
+
+def test_what_belongs_to_the_interface_is_never_taken_away_beside_it(qtbot: QtBot) -> None:
+    """A widget in a cycle of references that is collected by the working thread would end the program."""
+    taken_by: list[threading.Thread] = []
+
+    class Widget(QWidget):
+        def __del__(self) -> None:
+            taken_by.append(threading.current_thread())
+
+    def in_a_cycle() -> None:
+        widget = Widget()
+        widget.itself = widget  # type: ignore[attr-defined]
+
+    def work(_progress: object) -> int:
+        gc.set_threshold(50, 2, 2)
+        return sum(len([[] for _ in range(100)]) for _ in range(300))
+
+    gc.collect()
+    before = gc.get_threshold()
+    job = Job(work)
+    in_a_cycle()
+    try:
+        with qtbot.waitSignal(job.finished):
+            job.begin()
+        qtbot.waitUntil(gc.isenabled)
+        gc.collect()
+    finally:
+        gc.set_threshold(*before)
+    assert taken_by == [threading.main_thread()]
 
 
 def test_the_window_answers_while_a_long_recording_comes_in(window: Window, qtbot: QtBot, long_stage: Path) -> None:
@@ -86,6 +119,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtTest import QTest
 from mirkle.desk.app import make_app
 from mirkle.desk.window import Window
+from mirkle.desk.worker import Job
 app = make_app()
 window = Window()
 window.show()

@@ -294,7 +294,7 @@ class Window(QMainWindow):
         job.done.connect(then or self.show_stage)
         job.failed.connect(self._failed)
         job.finished.connect(self._finished)
-        job.start()
+        job.begin()
 
     def _progressed(self, words: str, share: float) -> None:
         self.gather.show_progress(words, share)

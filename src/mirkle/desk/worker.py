@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import threading
 from collections.abc import Callable
 from typing import Any
@@ -12,7 +13,11 @@ from mirkle.core.errors import Cancelled, MirkleError
 
 
 class Job(QThread):
-    """Runs ``work(progress)`` in a thread of its own. Exactly one of ``done`` and ``failed`` is emitted."""
+    """Runs ``work(progress)`` in a thread of its own. Exactly one of ``done`` and ``failed`` is emitted.
+
+    Python collects cycles in whichever thread asks for memory at the time. A widget in such a cycle, taken away beside
+    the interface, takes the program down with it: so nothing is collected while the work runs.
+    """
 
     progressed = pyqtSignal(str, float)
     done = pyqtSignal(object)
@@ -21,6 +26,12 @@ class Job(QThread):
     def __init__(self, work: Callable[[Callable[[str, float], None]], Any], parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._work, self._stop = work, threading.Event()
+        self.finished.connect(_collect_again)
+
+    def begin(self) -> None:
+        """Starts the work."""
+        gc.disable()
+        self.start()
 
     def cancel(self) -> None:
         """Asks the work to stop at its next step."""
@@ -45,3 +56,7 @@ class Job(QThread):
         if self._stop.is_set():
             raise Cancelled("stopped")
         self.progressed.emit(words, share)
+
+
+def _collect_again() -> None:
+    gc.enable()
