@@ -19,7 +19,9 @@ from PyQt6.QtGui import (
     QPainterPath,
     QPaintEvent,
     QPen,
+    QPixmap,
     QPolygonF,
+    QResizeEvent,
     QWheelEvent,
 )
 from PyQt6.QtWidgets import QWidget
@@ -31,7 +33,7 @@ from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.drawings import bend_of
-from mirkle.desk.shapes import draw_mark, mark_name, polygon
+from mirkle.desk.shapes import draw_mark, mark_name, pixmap_for, polygon
 from mirkle.desk.speak import say, say_why
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
@@ -55,6 +57,9 @@ class RoadView(QWidget):
         self.setMinimumWidth(330)
         self._scale = _Scale(stage)
         self._car_m: float | None = None
+        # What looks the same wherever the road is: worked out once for a size and theme.
+        self._ground: tuple[QPixmap, QPixmap] | None = None
+        self._shapes: dict[tuple[Bend, float | None], QPainterPath] = {}
         self.show_review()
 
     def show_car(self, at_m: float | None) -> None:
@@ -74,8 +79,13 @@ class RoadView(QWidget):
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""
-        self.theme = theme
+        self.theme, self._ground = theme, None
         self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._ground = None
+        self._shapes.clear()
+        super().resizeEvent(event)
 
     # Where things are
 
@@ -135,10 +145,10 @@ class RoadView(QWidget):
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self.rect(), self.theme.colour("desk"))
+        self._ground = self._ground or self._painted_ground()
+        painter.drawPixmap(0, 0, self._ground[0])
         half_m = (self.height() - HEAD_PX) / 2 * METRES_PER_PIXEL + 40
         first, last = self.middle_m - half_m, self.middle_m + half_m
-        self._paint_columns(painter)
         self._paint_kilometres(painter, first, last)
         for tie in self.stage.review.lineup.ties:
             if tie.bend is not None and tie.bend.to_m > first and tie.bend.from_m < last:
@@ -160,7 +170,7 @@ class RoadView(QWidget):
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(self.theme.colour("pencil"))
             painter.drawEllipse(QPointF(self.width() / 2, self.y_of(self._car_m)), 8, 8)
-        self._paint_head(painter)
+        painter.drawPixmap(0, 0, self._ground[1])
         painter.end()
 
     def _x(self, position: float, side: int) -> float:
@@ -168,24 +178,27 @@ class RoadView(QWidget):
         reach = self.width() / 2 - 26
         return self.width() / 2 - side * reach * self._scale.share(position)
 
-    def _paint_columns(self, painter: QPainter) -> None:
-        # Upright lines need no smoothing, which costs a millisecond.
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
+    def _painted_ground(self) -> tuple[QPixmap, QPixmap]:
+        """The columns of the grades under the road, and their names over it."""
+        ground, head = (pixmap_for(self, height) for height in (self.height(), HEAD_PX))
+        for pixmap in (ground, head):
+            pixmap.fill(self.theme.colour("desk"))
+        painter = QPainter(ground)
         painter.setPen(QPen(self.theme.colour("rule"), 1))
-        for _, position in self._scale.columns:
-            for side in (1, -1):
-                x = self._x(position, side)
-                painter.drawLine(QPointF(x, HEAD_PX), QPointF(x, self.height()))
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-
-    def _paint_head(self, painter: QPainter) -> None:
-        painter.fillRect(QRectF(0, 0, self.width(), HEAD_PX), self.theme.colour("desk"))
+        for x, _ in self._columns():
+            painter.drawLine(QPointF(x, HEAD_PX), QPointF(x, self.height()))
+        painter.end()
+        painter = QPainter(head)
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        for name, position in self._scale.columns:
-            for side in (1, -1):
-                box = QRectF(self._x(position, side) - 20, 4, 40, 20)
-                painter.drawText(box, Qt.AlignmentFlag.AlignCenter, name)
+        for x, name in self._columns():
+            painter.drawText(QRectF(x - 20, 4, 40, 20), Qt.AlignmentFlag.AlignCenter, name)
+        painter.end()
+        return ground, head
+
+    def _columns(self) -> list[tuple[float, str]]:
+        """Pixels across and names of the grades on both sides."""
+        return [(self._x(position, side), name) for name, position in self._scale.columns for side in (1, -1)]
 
     def _paint_kilometres(self, painter: QPainter, first: float, last: float) -> None:
         painter.setFont(font(13))
@@ -270,6 +283,13 @@ class RoadView(QWidget):
 
     def _shape(self, bend: Bend, position: float | None) -> QPainterPath:
         """The bend's own curvature along its length, out to where its grade lies on the scale."""
+        shape = self._shapes.get((bend, position))
+        if shape is None:
+            shape = self._shapes[bend, position] = self._shape_at_start(bend, position)
+        return shape.translated(0.0, self.y_of(bend.from_m))
+
+    def _shape_at_start(self, bend: Bend, position: float | None) -> QPainterPath:
+        """As :meth:`_shape`, with the bend's beginning at the top."""
         profile = self.stage.review.profile
         first, last = max(0, int(bend.from_m) - 8), min(len(profile.distance_m) - 1, int(bend.to_m) + 8)
         bent = np.maximum(bend.side * profile.curvature_per_m[first : last + 1], 0.0)
@@ -282,7 +302,7 @@ class RoadView(QWidget):
         across = middle - reach * out[::step]
         x = np.concatenate([[middle], across, [middle]])
         path = QPainterPath()
-        path.addPolygon(polygon(x, self.y_of(np.concatenate([[first], metres, [last]]))))
+        path.addPolygon(polygon(x, (np.concatenate([[first], metres, [last]]) - bend.from_m) / METRES_PER_PIXEL))
         path.closeSubpath()
         return path
 

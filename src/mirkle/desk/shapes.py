@@ -5,7 +5,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPolygonF
+from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPixmap, QPolygonF
+from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.theme import Theme
@@ -18,6 +19,14 @@ def polygon(x: NDArray[np.float64], y: NDArray[np.float64]) -> QPolygonF:
     memory.setsize(16 * len(x))
     np.frombuffer(memory, float).reshape(-1, 2)[:] = np.stack([x, y], axis=1)
     return points
+
+
+def pixmap_for(widget: QWidget, height: int) -> QPixmap:
+    """A picture as wide as a widget and so many pixels high, as sharp as the widget's screen."""
+    ratio = widget.devicePixelRatioF()
+    pixmap = QPixmap(int(widget.width() * ratio), int(height * ratio))
+    pixmap.setDevicePixelRatio(ratio)
+    return pixmap
 
 
 def mark_name(finding: Finding, answer: str | None) -> str:

@@ -8,7 +8,7 @@ from PyQt6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent, QPen, QPixma
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.verdict.findings import Finding
-from mirkle.desk.shapes import draw_mark, mark_name, polygon
+from mirkle.desk.shapes import draw_mark, mark_name, pixmap_for, polygon
 from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
@@ -136,19 +136,13 @@ class StageStrip(QWidget):
 
     def _painted_marks(self) -> QPixmap:
         """All marks, dangers on top: they change only with a decision."""
-        pixmap = self._pixmap()
+        pixmap = pixmap_for(self, self.height())
         pixmap.fill(Qt.GlobalColor.transparent)
         painter = QPainter(pixmap)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         for finding in sorted(self.stage.listed, key=lambda f: f.severity == "danger"):
             self._draw_mark(painter, finding)
         painter.end()
-        return pixmap
-
-    def _pixmap(self) -> QPixmap:
-        ratio = self.devicePixelRatioF()
-        pixmap = QPixmap(int(self.width() * ratio), int(self.height() * ratio))
-        pixmap.setDevicePixelRatio(ratio)
         return pixmap
 
     def _hatch(self, painter: QPainter, first_m: float, last_m: float, words: str) -> None:
@@ -166,7 +160,7 @@ class StageStrip(QWidget):
         painter.drawText(label, Qt.AlignmentFlag.AlignCenter, words)
 
     def _painted_trace(self) -> QPixmap:
-        pixmap = self._pixmap()
+        pixmap = pixmap_for(self, self.height())
         pixmap.fill(self.theme.colour("paper"))
         painter = QPainter(pixmap)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -26,19 +26,31 @@ class Book:
     """
 
     def __init__(self, project: Project, review: Review, language: Language) -> None:
-        self._project, self.review = project, review
+        self._project, self._review = project, review
         self.changed = Signal()
         self._ledger = Ledger.of(project.entries())
         self._hand = Hand(review.reading, language)
         self._edition: Edition | None = None
+        self._decisions: dict[str, Decision] | None = None
+
+    @property
+    def review(self) -> Review:
+        """What the decisions are about."""
+        return self._review
+
+    def over(self, review: Review) -> None:
+        """Goes on with a review in which a note was moved by hand; what was decided stands where its finding does."""
+        self._review, self._decisions = review, None
 
     # What stands
 
     @property
     def decisions(self) -> dict[str, Decision]:
         """The standing decision on each finding by its id."""
-        standing = self._ledger.standing
-        return {f.id: standing[f.id] for f in self.review.findings if f.id in standing}
+        if self._decisions is None:
+            standing = self._ledger.standing
+            self._decisions = {f.id: standing[f.id] for f in self.review.findings if f.id in standing}
+        return self._decisions
 
     @property
     def edition(self) -> Edition:
@@ -189,5 +201,5 @@ class Book:
     def _append(self, entry: Entry) -> None:
         self._project.append(entry)
         self._ledger.apply(entry)
-        self._edition = None
+        self._edition = self._decisions = None
         self.changed.emit()

@@ -209,7 +209,8 @@ class Stage:
 
     def _mend(self, moved: Pin, pins: tuple[Pin, ...]) -> None:
         self.set_by_hand(replace(self.by_hand, pins=pins))
-        self.review = self.book.review = agreed(review_again(self.review, self._crew, moved, self.by_hand))
+        self.review = agreed(review_again(self.review, self._crew, moved, self.by_hand))
+        self.book.over(self.review)
         self._by_id = {f.id: f for f in self.review.findings}
         if self.finding is not None:
             self.finding = self._by_id.get(self.finding.id) or next(iter(self.findings_on(self.finding.note)), None)
