@@ -8,6 +8,7 @@ from __future__ import annotations
 import ast
 import re
 import sys
+from itertools import count
 from pathlib import Path
 
 from lxml import etree
@@ -17,6 +18,13 @@ ROOT = Path(__file__).resolve().parent.parent / "src" / "mirkle"
 TABLES = {
     "desk/words.py": ("TITLES", "SEVERITY_WORDS", "ANSWER_WORDS", "BY_WORDS", "BY_SAID", "KEYS"),
     "core/cautions.py": ("CAUTIONS",),
+    "core/review.py": ("NO_VERTICAL",),
+    "files/crew.py": ("WANTED",),
+    "files/notes_text.py": ("WANTED",),
+    "files/runs.py": ("WANTED",),
+    "files/timed_text.py": ("WANTED",),
+    "files/sniff.py": ("_PICTURES_AND_OTHERS",),
+    "session/material.py": ("WANTED", "CHANNEL_WORDS"),
     "desk/work_bar.py": ("ORDERS", "SHOWN_WORDS"),
     "desk/add_view.py": ("KINDS",),
     "desk/book_view.py": ("TAKE_AWAY",),
@@ -32,7 +40,9 @@ OTHERS = (
     "Take the pin out: the note finds its own place (Backspace)", "What was said", "left", "right", "sure",
     "{0:.0%} sure", "no bend answers it", "no bend, by hand", "put there by hand", "direction first", "grade first",
     "Language", "What comes first", "Grades", "They run", "hazard", "condition", "jump", "crest",
-    "bump", "dip",
+    "bump", "dip", "{0}, line {1}",
+    "“{0}” is often heard for it", "{0} sounds like {1}", "sounds like “{0}”", "two numbers stuck together",
+    "{0} times a second",
 )  # fmt: skip
 FILE_NAME = re.compile(r"\w+\.\w{3,4}")
 
@@ -58,11 +68,47 @@ def texts() -> list[str]:
                     if isinstance(a, ast.Assign) and getattr(a.targets[0], "id", "") == "about"
                     and isinstance(a.value, ast.Constant)
                 ]  # fmt: skip
+    for folder in ("core/**", "files", "session"):
+        for file in sorted(ROOT.glob(f"{folder}/*.py")):
+            found += sayings(file)
     for name, tables in TABLES.items():
         for statement in ast.parse((ROOT / name).read_text()).body:
             if isinstance(statement, ast.Assign) and getattr(statement.targets[0], "id", "") in tables:
                 found += _words(statement.value)
     return [t for t in dict.fromkeys([*found, *OTHERS]) if any(c.isalpha() for c in t) and not FILE_NAME.fullmatch(t)]
+
+
+# What is said of a file that was read, or of one that can't be: in these arguments, and added to these lists.
+FAULTS, DOUBTS = ("Unusable", "MirkleError"), "doubts"
+
+
+def sayings(file: Path) -> list[str]:
+    """The texts of faults and doubts in a file, with ``{0}`` and so on where values are put in."""
+    found: list[str] = []
+    for node in ast.walk(ast.parse(file.read_text())):
+        if isinstance(node, ast.Assign) and getattr(node.targets[0], "id", "") == DOUBTS:
+            found += _sayings(node.value)
+        if not isinstance(node, ast.Call) or not node.args:
+            continue
+        name = getattr(node.func, "id", getattr(node.func, "attr", ""))
+        if name.startswith(FAULTS):
+            told = [node.args[0], *(k.value for k in node.keywords if k.arg == "mend")]
+        elif name == "append" and getattr(getattr(node.func, "value", None), "id", "") == DOUBTS:
+            told = node.args[:1]
+        else:
+            continue
+        found += [text for part in told for text in _sayings(part)]
+    return found
+
+
+def _sayings(node: ast.expr) -> list[str]:
+    if isinstance(node, ast.Constant):
+        return [node.value] if isinstance(node.value, str) else []
+    if isinstance(node, ast.JoinedStr):
+        places = count()
+        return ["".join(v.value if isinstance(v, ast.Constant) else f"{{{next(places)}}}" for v in node.values)]
+    parts = [node.body, node.orelse] if isinstance(node, ast.IfExp) else getattr(node, "elts", [])
+    return [text for part in parts for text in _sayings(part)]
 
 
 def _words(node: ast.expr) -> list[str]:

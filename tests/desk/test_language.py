@@ -5,6 +5,8 @@ from __future__ import annotations
 import re
 import runpy
 import string
+from collections.abc import Iterator
+from contextlib import contextmanager
 from importlib import resources
 from pathlib import Path
 
@@ -13,12 +15,29 @@ from lxml import etree
 from PyQt6.QtWidgets import QApplication, QPushButton
 from pytestqt.qtbot import QtBot
 
-from mirkle.desk.speak import Texts, say, say_why, wanted_language
+from mirkle.core.errors import MirkleError
+from mirkle.core.review import NO_VERTICAL
+from mirkle.desk.speak import Texts, say, say_again, say_fault, say_why, wanted_language
 from mirkle.desk.window import Window
+from mirkle.files.runs import read_run
 from mirkle.session import places
 
 TOOL = Path(__file__).parents[2] / "tools" / "texts.py"
+ROOT = Path(__file__).parents[2] / "src" / "mirkle"
 NUMBER = re.compile(r"\d+(?:\.\d+)?")
+
+
+@contextmanager
+def spoken(app: QApplication, code: str) -> Iterator[Texts]:
+    """The window's language, for a while."""
+    texts = Texts(code)
+    texts.setParent(app)
+    app.installTranslator(texts)
+    try:
+        yield texts
+    finally:
+        app.removeTranslator(texts)
+        texts.setParent(None)
 
 
 def placeholders(text: str) -> list[tuple[str | None, str | None]]:
@@ -45,9 +64,7 @@ def test_the_language_is_the_settings_then_the_desktops(monkeypatch: pytest.Monk
 
 
 def test_the_whole_window_speaks_it_and_fits(qapp: QApplication, kept_demo: Path, qtbot: QtBot) -> None:
-    texts = Texts("pt")
-    qapp.installTranslator(texts)
-    try:
+    with spoken(qapp, "pt"):
         assert say("a text that nobody translated") == "a text that nobody translated"
         window = Window()
         qtbot.addWidget(window)
@@ -68,11 +85,61 @@ def test_the_whole_window_speaks_it_and_fits(qapp: QApplication, kept_demo: Path
         stage = window.stage
         assert stage is not None
         for finding in stage.findings:
+            stage.choose(finding)
+            qapp.processEvents()
             said = say_why(finding.because)
             assert said != finding.why
             # The figures are the same in both.
             assert sorted(NUMBER.findall(said)) == sorted(NUMBER.findall(finding.why))
+        assert (window.width(), window.height()) == (1280, 800)
         shown = {b.text() for b in window.findChildren(QPushButton)}
         assert {"Comparar", "Caderno", "Marcar  ⏎", "Cartão de alterações em PDF…"} <= shown
-    finally:
-        qapp.removeTranslator(texts)
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [
+        (b"speed_kmh,lat_deg\n1,2\n", "run.csv, linha 1: não há coluna de tempo; dê nome às colunas na primeira linha"),
+        (
+            b"time_s,speed_kmh,yaw_rate_dps\n0,1,0\n1,fast,0\n2,3,0\n3,4,0\n",
+            "run.csv, linha 3: speed_kmh contém “fast”, que não é um número",
+        ),
+        (b"", "run.csv: o ficheiro está vazio; escolha o ficheiro com"),
+    ],
+)
+def test_a_file_that_can_t_be_read_is_refused_in_it(
+    qapp: QApplication, tmp_path: Path, content: bytes, words: str
+) -> None:
+    """Where, what and how to mend, said again with the same line and the same value."""
+    path = tmp_path / "run.csv"
+    path.write_bytes(content)
+    with pytest.raises(MirkleError) as fault:
+        read_run(path)
+    assert say_fault(fault.value) == fault.value.sentence
+    with spoken(qapp, "pt"):
+        assert say_fault(fault.value).startswith(words)
+
+
+def test_every_saying_with_values_is_known_again(qapp: QApplication) -> None:
+    """No pattern takes what belongs to another: each text is filled with values, and must come back as its own."""
+    filled = re.compile(r"\{(\d+)[^}]*\}")
+    sayings = [
+        text
+        for file in sorted(ROOT.glob("**/*.py"))
+        if file.parts[len(ROOT.parts)] in ("core", "files", "session")
+        for text in runpy.run_path(str(TOOL))["sayings"](file)
+    ]
+    assert len(sayings) > 150
+    with spoken(qapp, "pt"):
+        for text in dict.fromkeys(sayings):
+            english = filled.sub(lambda m: f"<{m[1]}>", text)
+            assert say_again(english) == filled.sub(lambda m: f"<{m[1]}>", say(text)), text
+        assert say_again("nobody ever said this") == "nobody ever said this"
+
+
+def test_doubts_about_a_recording_are_said_in_it(qapp: QApplication) -> None:
+    with spoken(qapp, "pt"):
+        assert say_again("Positions are missing 3 times, for up to 5 s; the path was bridged there.").startswith(
+            "Faltam posições 3 vezes, até 5 s"
+        )
+        assert say_again(NO_VERTICAL).startswith("Sem acelerómetro vertical")

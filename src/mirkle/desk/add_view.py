@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.errors import MirkleError
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, say_fault
 from mirkle.session.stage import Stage
 
 KINDS = {
@@ -120,7 +120,7 @@ class AddDialog(QDialog):
         try:
             work()
         except MirkleError as fault:
-            self.said.setText(fault.sentence)
+            self.said.setText(say_fault(fault))
         else:
             self.said.setText("")
             self.words.clear()

@@ -24,7 +24,7 @@ from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
 from mirkle.desk.other_hand_view import OtherHandDialog
 from mirkle.desk.page_view import PageView
 from mirkle.desk.printing import write_book, write_card
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, say_fault
 from mirkle.desk.theme import Theme
 from mirkle.session.stage import Stage
 from mirkle.session.takeaway import write_export
@@ -174,6 +174,6 @@ class Book(QWidget):
         try:
             work()
         except MirkleError as fault:
-            self.said.setText(fault.sentence)
+            self.said.setText(say_fault(fault))
         else:
             self.said.setText(say("Written: {0}", path))

@@ -15,7 +15,7 @@ from mirkle.desk.add_view import AddDialog
 from mirkle.desk.evidence import Evidence
 from mirkle.desk.page_view import MARGIN_PX, PageView
 from mirkle.desk.road_view import HEAD_PX, METRES_PER_PIXEL, RoadView
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, say_fault
 from mirkle.desk.strip import StageStrip
 from mirkle.desk.theme import Theme
 from mirkle.desk.work_bar import WorkBar
@@ -142,7 +142,7 @@ class Compare(QWidget):
             else:
                 self.stage.answer(answer, by=by, remark=remark)
         except MirkleError as fault:
-            self.evidence.say(fault.sentence, fault=True)
+            self.evidence.say(say_fault(fault), fault=True)
             return
         self.setFocus()
         self.stage.next_open()
@@ -153,7 +153,7 @@ class Compare(QWidget):
             self._sound = sound_of(self.stage)
         except MirkleError as fault:
             self._sound = None
-            self.bar.told.setText(fault.sentence)
+            self.bar.told.setText(say_fault(fault))
         self.bar.offer_sound(there=self._sound is not None)
         self.bar.played.connect(self.play_or_stop)
         self.bar.slowed.connect(self._set_speed)

@@ -20,10 +20,13 @@ from PyQt6.QtWidgets import (
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
 from mirkle.desk.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
-from mirkle.desk.speak import say, say_why
+from mirkle.desk.speak import say, say_fault, say_why
 from mirkle.desk.theme import Theme, font
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, title_of
 from mirkle.session.stage import Stage
+
+# So high is it in a window of 800 pixels; no finding may make the window outgrow its screen.
+HIGHEST_PX = 588
 
 
 class Evidence(QWidget):
@@ -112,7 +115,8 @@ class Evidence(QWidget):
         return False
 
     def minimumSizeHint(self) -> QSize:
-        self._least = self._least.expandedTo(super().minimumSizeHint())
+        asked = super().minimumSizeHint().boundedTo(QSize(10_000, HIGHEST_PX))
+        self._least = self._least.expandedTo(asked)
         return self._least
 
     def sizeHint(self) -> QSize:
@@ -239,7 +243,7 @@ class Evidence(QWidget):
         try:
             words, fault = self.stage.book.read_back(self.text), False
         except MirkleError as error:
-            words, fault = error.sentence, True
+            words, fault = say_fault(error), True
         same = self.text == self._old_text()
         if same and not fault:
             words = say("As it is written. Edit it (E) if something else shall stand there.")

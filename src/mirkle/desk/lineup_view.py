@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.errors import MirkleError
 from mirkle.desk.scale_view import ScaleView
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, say_fault
 from mirkle.desk.theme import Theme
 from mirkle.desk.ties_view import TiesView
 from mirkle.session.lining import SURE, clock_by_dragging, nearest_place, place_beside, ties_of, unsure
@@ -223,7 +223,7 @@ class LineUp(QWidget):
         try:
             work()
         except MirkleError as fault:
-            self.told.setText(fault.sentence)
+            self.told.setText(say_fault(fault))
 
     def next_unsure(self) -> None:
         """Goes to the next unsure note behind the chosen one, round and round."""

@@ -21,7 +21,7 @@ from PyQt6.QtWidgets import (
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.school import School
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, say_fault
 from mirkle.desk.theme import font
 from mirkle.files.languages import shipped_languages
 from mirkle.files.whole import write_whole
@@ -116,6 +116,6 @@ class OtherHandDialog(QDialog):
         try:
             write_whole(path, self.result.text.encode())
         except MirkleError as fault:
-            self.lost.setText(fault.sentence)
+            self.lost.setText(say_fault(fault))
         else:
             self.accept()

@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, say_again
 from mirkle.desk.theme import Theme, font
 from mirkle.session.proof import Doubt, Proof
 
@@ -133,7 +133,7 @@ class ProofView(QWidget):
         self.leave.setEnabled(doubt is not None and bool(doubt.read_as))
         self.teach.setEnabled(doubt is not None)
         self.why.setText(
-            say("{0}; {1:.0%} sure.", doubt.why, doubt.sure) if doubt is not None and doubt.read_as else ""
+            say("{0}; {1:.0%} sure.", say_again(doubt.why), doubt.sure) if doubt is not None and doubt.read_as else ""
         )
         self._underline()
         if doubt is not None:

@@ -32,7 +32,7 @@ from mirkle.desk.dialogs import Cautions, Keys
 from mirkle.desk.gather import Gather
 from mirkle.desk.lineup_view import LineUp
 from mirkle.desk.parts_view import PartsDialog
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, say_fault
 from mirkle.desk.typing_view import TypingView
 from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
@@ -268,7 +268,7 @@ class Window(QMainWindow):
         try:
             inputs_of([s.material for s in self._waiting])
         except MirkleError as missing:
-            rows.append((say("Next"), missing.sentence))
+            rows.append((say("Next"), say_fault(missing)))
         self.gather.show_empty(rows)
         self.go_to("Gather")
 
@@ -349,7 +349,7 @@ class Window(QMainWindow):
         try:
             work(self.stage)
         except MirkleError as fault:
-            self.compare.evidence.say(fault.sentence, fault=True)
+            self.compare.evidence.say(say_fault(fault), fault=True)
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if self._job is not None:

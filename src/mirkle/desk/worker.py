@@ -10,6 +10,7 @@ from typing import Any
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
 
 from mirkle.core.errors import Cancelled, MirkleError
+from mirkle.desk.speak import say_fault
 
 
 class Job(QThread):
@@ -44,7 +45,7 @@ class Job(QThread):
         except Cancelled:
             self.failed.emit("")
         except MirkleError as fault:
-            self.failed.emit(fault.sentence)
+            self.failed.emit(say_fault(fault))
         except Exception as error:
             self.failed.emit(
                 f"Something in Mirkle broke ({type(error).__name__}: {error}); nothing of yours was changed."

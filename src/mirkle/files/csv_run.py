@@ -67,12 +67,13 @@ def _known_columns(header: list[str], *, name: str) -> list[Column]:
         )
     if not {"lat_rad", "lon_rad"} <= set(names) and not {"speed_mps", "yaw_rate_radps"} <= set(names):
         bare = [h for h in header if h.lower() in ("speed", "yaw_rate")]
-        mend = (
-            f"give {bare[0]} its unit, such as {bare[0]}_{'mps' if bare[0].lower() == 'speed' else 'dps'}"
+        raise UnusableFile(
+            "there is neither a position nor a speed with a yaw rate",
+            mend=f"give {bare[0]} its unit, such as {bare[0]}_{'mps' if bare[0].lower() == 'speed' else 'dps'}"
             if bare
-            else "add lat_deg and lon_deg, or speed_mps and yaw_rate_dps"
+            else "add lat_deg and lon_deg, or speed_mps and yaw_rate_dps",
+            where=where,
         )
-        raise UnusableFile("there is neither a position nor a speed with a yaw rate", mend=mend, where=where)
     return found
 
 

@@ -63,8 +63,11 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
             ) from None
         doubts.append(f"The file breaks off at line {error.lineno}; what stands before was read.")
     if len(rows) < 20:
-        what = "its track points carry no time" if untimed else f"it holds only {len(rows)} track points"
-        raise UnusableFile(what, mend="export the recorded track, with times", where=name)
+        raise UnusableFile(
+            "its track points carry no time" if untimed else f"it holds only {len(rows)} track points",
+            mend="export the recorded track, with times",
+            where=name,
+        )
     if untimed:
         doubts.append(f"{untimed} track points carry no time and were left out.")
     return Recording(name=name, channels=_channels(rows, extras), doubts=tuple(doubts))

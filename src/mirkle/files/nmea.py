@@ -48,7 +48,9 @@ def parse_nmea_run(content: bytes, *, name: str) -> Recording:
         raise UnusableFile(
             f"it holds only {len(log.fixes)} fixes", mend="export the whole run, with RMC or GGA sentences", where=name
         )
-    doubts = [f"{broken} broken sentence{'s were' if broken > 1 else ' was'} skipped."] if broken else []
+    doubts: list[str] = []
+    if broken:
+        doubts.append(f"{broken} broken sentences were skipped." if broken > 1 else "1 broken sentence was skipped.")
     return Recording(name=name, channels=log.channels(), doubts=tuple(doubts))
 
 

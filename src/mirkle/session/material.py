@@ -140,25 +140,31 @@ def _notes_sentence(material: Material) -> str:
     return sentence
 
 
-def channels_in_words(recorded: Sequence[tuple[str, float]]) -> str:
-    """Channels with how often a second they come: "position and speed 20, accelerations 100 times a second"."""
+# The channels as a crew would call them.
+CHANNEL_WORDS = {
+    "lat_rad": "position", "lon_rad": "position", "alt_m": "height", "speed_mps": "speed", "course_rad": "course",
+    "hacc_m": "accuracy", "acc_x_mps2": "accelerations", "acc_y_mps2": "accelerations",
+    "acc_z_mps2": "accelerations", "yaw_rate_radps": "yaw rate", "steer_rad": "steering",
+    "wheel_speed_mps": "wheel speed",
+}  # fmt: skip
+
+
+def channels_in_words(recorded: Sequence[tuple[str, float]], said: Callable[[str], str] = str) -> str:
+    """Channels with how often a second they come: "position and speed 20, accelerations 100 times a second".
+
+    ``said`` puts each word into the user's language.
+    """
     by_rate: dict[int, list[str]] = {}
     for name, rate_hz in recorded:
         words = by_rate.setdefault(round(rate_hz), [])
-        if (word := _channel_words(name)) not in words:
+        if (word := said(_channel_words(name))) not in words:
             words.append(word)
     groups = [f"{', '.join(words)} {rate}" for rate, words in sorted(by_rate.items())]
-    return f"{'; '.join(groups)} times a second".replace(" 1 times", " once")
+    return said("{0} times a second").format("; ".join(groups))
 
 
 def _channel_words(channel: str) -> str:
-    words = {
-        "lat_rad": "position", "lon_rad": "position", "alt_m": "height", "speed_mps": "speed", "course_rad": "course",
-        "hacc_m": "accuracy", "acc_x_mps2": "accelerations", "acc_y_mps2": "accelerations",
-        "acc_z_mps2": "accelerations", "yaw_rate_radps": "yaw rate", "steer_rad": "steering",
-        "wheel_speed_mps": "wheel speed",
-    }  # fmt: skip
-    return words.get(channel, channel)
+    return CHANNEL_WORDS.get(channel, channel)
 
 
 @dataclass(frozen=True)

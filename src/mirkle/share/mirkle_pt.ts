@@ -324,16 +324,16 @@
       <translation>De volta ao trabalho</translation>
     </message>
     <message>
+      <source>from above</source>
+      <translation>visto de cima</translation>
+    </message>
+    <message>
       <source>your grades; the numbers are metres of radius</source>
       <translation>as vossas notas; os números são metros de raio</translation>
     </message>
     <message>
       <source>the load felt; at the lower line the car weighs nothing</source>
       <translation>o peso sentido; na linha de baixo o carro não pesa nada</translation>
-    </message>
-    <message>
-      <source>from above</source>
-      <translation>visto de cima</translation>
     </message>
     <message>
       <source>the distance, called and met</source>
@@ -1108,6 +1108,758 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>controlo em</translation>
     </message>
     <message>
+      <source>this note is already part of “{0}”</source>
+      <translation>esta nota já faz parte de “{0}”</translation>
+    </message>
+    <message>
+      <source>undo that change first</source>
+      <translation>desfaça primeiro essa alteração</translation>
+    </message>
+    <message>
+      <source>Each value stands {0} times in a row ({1}): taken as measured once.</source>
+      <translation>Cada valor aparece {0} vezes seguidas ({1}): contado como medido uma só vez.</translation>
+    </message>
+    <message>
+      <source>The speed is {0} times what the positions show; it was left out.</source>
+      <translation>A velocidade é {0} vezes a que as posições mostram; ficou de fora.</translation>
+    </message>
+    <message>
+      <source>The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its column does not say.</source>
+      <translation>A aceleração vertical está em 1 onde devia estar em 9,8: tomada como g, o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>The lateral acceleration has the wrong sign; it was turned.</source>
+      <translation>A aceleração lateral tem o sinal trocado; foi invertida.</translation>
+    </message>
+    <message>
+      <source>The forward acceleration has the wrong sign; it was turned.</source>
+      <translation>A aceleração longitudinal tem o sinal trocado; foi invertida.</translation>
+    </message>
+    <message>
+      <source>{0} is clipped: its largest values stand at a limit, so peaks are not to be trusted.</source>
+      <translation>{0} está cortada: os maiores valores param num limite, por isso os picos não são de fiar.</translation>
+    </message>
+    <message>
+      <source>{0} stands {1} m/s² off at the stop from where it stood at the start: the mount has turned, or the ground slopes much there. Its level is followed slowly.</source>
+      <translation>{0} está na paragem {1} m/s² longe de onde estava na partida: o suporte rodou, ou o chão inclina muito ali. O nível é seguido devagar.</translation>
+    </message>
+    <message>
+      <source>The speed is {0} times what the positions show: taken as {1}, which its column does not say.</source>
+      <translation>A velocidade é {0} vezes a que as posições mostram: tomada como {1}, o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its column does not say.</source>
+      <translation>A aceleração vertical está em 96 onde devia estar em 9,8: tomada como m/s², o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>The forward acceleration has nothing to do with the speed; it was left out.</source>
+      <translation>A aceleração longitudinal nada tem a ver com a velocidade; ficou de fora.</translation>
+    </message>
+    <message>
+      <source>The vertical acceleration is upside down; its sign was turned.</source>
+      <translation>A aceleração vertical está de cabeça para baixo; o sinal foi invertido.</translation>
+    </message>
+    <message>
+      <source>The yaw rate has the wrong sign; it was turned.</source>
+      <translation>A velocidade de guinada tem o sinal trocado; foi invertida.</translation>
+    </message>
+    <message>
+      <source>The yaw rate is 57 times what the course shows: taken as degrees a second, which its column does not say.</source>
+      <translation>A velocidade de guinada é 57 vezes a que o rumo mostra: tomada como graus por segundo, o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right.</source>
+      <translation>As acelerações longitudinal e lateral estão trocadas: o gravador está montado de través; foram corrigidas.</translation>
+    </message>
+    <message>
+      <source>The lateral acceleration has nothing to do with the turning; it was left out.</source>
+      <translation>A aceleração lateral nada tem a ver com as curvas; ficou de fora.</translation>
+    </message>
+    <message>
+      <source>The vertical acceleration can't be used, since {0}: crests and jumps are not judged.</source>
+      <translation>A aceleração vertical não serve, porque {0}: altos e saltos não são julgados.</translation>
+    </message>
+    <message>
+      <source>The yaw rate has nothing to do with the course; it was left out.</source>
+      <translation>A velocidade de guinada nada tem a ver com o rumo; ficou de fora.</translation>
+    </message>
+    <message>
+      <source>Positions are missing once, for {0} s; the path was bridged there.</source>
+      <translation>Faltam posições uma vez, {0} s; o trajeto foi aí ligado.</translation>
+    </message>
+    <message>
+      <source>Positions are missing {0} times, for up to {1} s; the path was bridged there.</source>
+      <translation>Faltam posições {0} vezes, até {1} s; o trajeto foi ligado por cima.</translation>
+    </message>
+    <message>
+      <source>Only positions, about one a second: bends are blurred, so most findings can be no more than a check.</source>
+      <translation>Só posições, cerca de uma por segundo: as curvas ficam esbatidas, e quase tudo só pode ser a verificar.</translation>
+    </message>
+    <message>
+      <source>Time stepped back {0} times; the samples were put in order.</source>
+      <translation>O tempo andou para trás {0} vezes; as amostras foram postas em ordem.</translation>
+    </message>
+    <message>
+      <source>{0} samples repeat a time; the first of each was kept.</source>
+      <translation>{0} amostras repetem um instante; ficou a primeira de cada.</translation>
+    </message>
+    <message>
+      <source>time goes back by up to {0} s</source>
+      <translation>o tempo anda para trás até {0} s</translation>
+    </message>
+    <message>
+      <source>export the run again with one clock that only goes forward</source>
+      <translation>exporte de novo a passagem com um só relógio que ande sempre para a frente</translation>
+    </message>
+    <message>
+      <source>there is neither a position nor a speed with a yaw rate</source>
+      <translation>não há posição, nem velocidade com velocidade de guinada</translation>
+    </message>
+    <message>
+      <source>export it with time, lat_deg and lon_deg, or with time, speed_mps and yaw_rate_dps</source>
+      <translation>exporte-a com time, lat_deg e lon_deg, ou com time, speed_mps e yaw_rate_dps</translation>
+    </message>
+    <message>
+      <source>the car moves only {0} m in it</source>
+      <translation>o carro anda nela só {0} m</translation>
+    </message>
+    <message>
+      <source>choose the recording of the whole stage</source>
+      <translation>escolha a gravação do troço inteiro</translation>
+    </message>
+    <message>
+      <source>there are latitudes beyond 90 or longitudes beyond 360 degrees</source>
+      <translation>há latitudes acima de 90 ou longitudes acima de 360 graus</translation>
+    </message>
+    <message>
+      <source>check the unit of lat and lon, which is degrees unless the column says _rad</source>
+      <translation>veja a unidade de lat e lon, que é graus se a coluna não disser _rad</translation>
+    </message>
+    <message>
+      <source>there is no word to teach</source>
+      <translation>não há palavra para ensinar</translation>
+    </message>
+    <message>
+      <source>give the word as it stands in the notes</source>
+      <translation>dê a palavra como está nas notas</translation>
+    </message>
+    <message>
+      <source>“{0}” is no {1} of {2}</source>
+      <translation>“{0}” não é {1} de {2}</translation>
+    </message>
+    <message>
+      <source>choose one of its words</source>
+      <translation>escolha uma das suas palavras</translation>
+    </message>
+    <message>
+      <source>“{0}” has no spoken form</source>
+      <translation>“{0}” não tem forma falada</translation>
+    </message>
+    <message>
+      <source>give it said = [...]</source>
+      <translation>dê-lhe said = [...]</translation>
+    </message>
+    <message>
+      <source>“{0}” has {1} = …</source>
+      <translation>“{0}” tem {1} = …</translation>
+    </message>
+    <message>
+      <source>use {0}</source>
+      <translation>use {0}</translation>
+    </message>
+    <message>
+      <source>“{0}” is no number</source>
+      <translation>“{0}” não é um número</translation>
+    </message>
+    <message>
+      <source>name numbers by their figures</source>
+      <translation>chame aos números os seus algarismos</translation>
+    </message>
+    <message>
+      <source>“{0}” is no direction</source>
+      <translation>“{0}” não é um sentido</translation>
+    </message>
+    <message>
+      <source>use left and right as the names</source>
+      <translation>use left e right como nomes</translation>
+    </message>
+    <message>
+      <source>{0} is missing</source>
+      <translation>falta {0}</translation>
+    </message>
+    <message>
+      <source>add it at the top</source>
+      <translation>acrescente-o no topo</translation>
+    </message>
+    <message>
+      <source>[{0}] is no kind of term</source>
+      <translation>[{0}] não é um género de termo</translation>
+    </message>
+    <message>
+      <source>use one of {0}</source>
+      <translation>use um de {0}</translation>
+    </message>
+    <message>
+      <source>[{0}] is no table</source>
+      <translation>[{0}] não é uma tabela</translation>
+    </message>
+    <message>
+      <source>write its terms below it</source>
+      <translation>escreva os termos por baixo</translation>
+    </message>
+    <message>
+      <source>[compose] and [sound] have another form than this</source>
+      <translation>[compose] e [sound] têm outra forma</translation>
+    </message>
+    <message>
+      <source>write joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]]</source>
+      <translation>escreva joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]]</translation>
+    </message>
+    <message>
+      <source>“{0}”: {1} is no list of words</source>
+      <translation>“{0}”: {1} não é uma lista de palavras</translation>
+    </message>
+    <message>
+      <source>write ["one", "two"]</source>
+      <translation>escreva ["uma", "duas"]</translation>
+    </message>
+    <message>
+      <source>no corner could be read in this text</source>
+      <translation>não se leu nenhuma curva neste texto</translation>
+    </message>
+    <message>
+      <source>write one note a line, such as “left 4 long 80” or “4 left long 80”</source>
+      <translation>escreva uma nota por linha, como “esquerda 4 longa 80” ou “4 esquerda longa 80”</translation>
+    </message>
+    <message>
+      <source>no corner could be read in what was said</source>
+      <translation>não se leu nenhuma curva no que foi dito</translation>
+    </message>
+    <message>
+      <source>choose the text of the calls in the car</source>
+      <translation>escolha o texto do que se ditou no carro</translation>
+    </message>
+    <message>
+      <source>there is nothing written</source>
+      <translation>não há nada escrito</translation>
+    </message>
+    <message>
+      <source>write the note as it shall stand, or keep the old one</source>
+      <translation>escreva a nota como deve ficar, ou mantenha a antiga</translation>
+    </message>
+    <message>
+      <source>“{0}” is no word of your notes</source>
+      <translation>“{0}” não é palavra das vossas notas</translation>
+    </message>
+    <message>
+      <source>write it as you write the others</source>
+      <translation>escreva-a como escreve as outras</translation>
+    </message>
+    <message>
+      <source>this is no note</source>
+      <translation>isto não é uma nota</translation>
+    </message>
+    <message>
+      <source>write a corner, a feature or a distance</source>
+      <translation>escreva uma curva, um relevo ou uma distância</translation>
+    </message>
+    <message>
+      <source>the {0} has no grade</source>
+      <translation>falta o grau da curva ({0})</translation>
+    </message>
+    <message>
+      <source>write its grade beside it</source>
+      <translation>escreva o grau ao lado</translation>
+    </message>
+    <message>
+      <source>the {0} has no direction</source>
+      <translation>falta o sentido do {0}</translation>
+    </message>
+    <message>
+      <source>write left or right beside it</source>
+      <translation>escreva esquerda ou direita ao lado</translation>
+    </message>
+    <message>
+      <source>it does not hold what was set by hand</source>
+      <translation>não contém o que foi posto à mão</translation>
+    </message>
+    <message>
+      <source>set it again</source>
+      <translation>ponha-o de novo</translation>
+    </message>
+    <message>
+      <source>“{0}” is not known here</source>
+      <translation>“{0}” não é conhecido aqui</translation>
+    </message>
+    <message>
+      <source>use language, order, sense, leave or [words.KIND]</source>
+      <translation>use language, order, sense, leave ou [words.GÉNERO]</translation>
+    </message>
+    <message>
+      <source>{0} is no list of words</source>
+      <translation>{0} não é uma lista de palavras</translation>
+    </message>
+    <message>
+      <source>it is not valid TOML ({0})</source>
+      <translation>não é TOML válido ({0})</translation>
+    </message>
+    <message>
+      <source>mend that line</source>
+      <translation>corrija essa linha</translation>
+    </message>
+    <message>
+      <source>{0} is “{1}”</source>
+      <translation>{0} é “{1}”</translation>
+    </message>
+    <message>
+      <source>write {0}</source>
+      <translation>escreva {0}</translation>
+    </message>
+    <message>
+      <source>there is no language “{0}”</source>
+      <translation>não há língua “{0}”</translation>
+    </message>
+    <message>
+      <source>write {0}, or the name of a language file beside this one</source>
+      <translation>escreva {0}, ou o nome de um ficheiro de língua ao lado deste</translation>
+    </message>
+    <message>
+      <source>“{0}” holds no table</source>
+      <translation>“{0}” não contém uma tabela</translation>
+    </message>
+    <message>
+      <source>write [words.feature] and below it crest = ["brow"]</source>
+      <translation>escreva [words.feature] e por baixo crest = ["brow"]</translation>
+    </message>
+    <message>
+      <source>it can't be read as CSV</source>
+      <translation>não se lê como CSV</translation>
+    </message>
+    <message>
+      <source>export it as plain comma-separated text</source>
+      <translation>exporte-o como texto simples separado por vírgulas</translation>
+    </message>
+    <message>
+      <source>Columns not used: {0}.</source>
+      <translation>Colunas não usadas: {0}.</translation>
+    </message>
+    <message>
+      <source>{0} stands there twice</source>
+      <translation>{0} está lá duas vezes</translation>
+    </message>
+    <message>
+      <source>keep one column for each quantity</source>
+      <translation>deixe uma coluna por grandeza</translation>
+    </message>
+    <message>
+      <source>there is no time column</source>
+      <translation>não há coluna de tempo</translation>
+    </message>
+    <message>
+      <source>name the columns in the first line, such as time_s, lat_deg, lon_deg</source>
+      <translation>dê nome às colunas na primeira linha, como time_s, lat_deg, lon_deg</translation>
+    </message>
+    <message>
+      <source>give {0} its unit, such as {1}_{2}</source>
+      <translation>dê a unidade a {0}, por exemplo {1}_{2}</translation>
+    </message>
+    <message>
+      <source>add lat_deg and lon_deg, or speed_mps and yaw_rate_dps</source>
+      <translation>acrescente lat_deg e lon_deg, ou speed_mps e yaw_rate_dps</translation>
+    </message>
+    <message>
+      <source>this line has not as many cells as the first line has names ({0})</source>
+      <translation>esta linha não tem tantas células como a primeira tem nomes ({0})</translation>
+    </message>
+    <message>
+      <source>give each line one cell for each column, empty where nothing was measured</source>
+      <translation>dê a cada linha uma célula por coluna, vazia onde nada foi medido</translation>
+    </message>
+    <message>
+      <source>The file ends in the middle of a line; that line was left out.</source>
+      <translation>O ficheiro acaba a meio de uma linha; essa linha ficou de fora.</translation>
+    </message>
+    <message>
+      <source>it holds only {0} lines of data</source>
+      <translation>tem só {0} linhas de dados</translation>
+    </message>
+    <message>
+      <source>export the whole run</source>
+      <translation>exporte a passagem inteira</translation>
+    </message>
+    <message>
+      <source>{0} holds “{1}”, which is not a number</source>
+      <translation>{0} contém “{1}”, que não é um número</translation>
+    </message>
+    <message>
+      <source>write a number there, or leave the cell empty</source>
+      <translation>escreva lá um número, ou deixe a célula vazia</translation>
+    </message>
+    <message>
+      <source>{0} holds “{1}”, which is not a time like those before it</source>
+      <translation>{0} contém “{1}”, que não é uma hora como as anteriores</translation>
+    </message>
+    <message>
+      <source>write it as 10:15:30.25, with or without the date</source>
+      <translation>escreva-a como 10:15:30.25, com ou sem data</translation>
+    </message>
+    <message>
+      <source>it carries a document type, which a GPX file does not have</source>
+      <translation>traz um tipo de documento, que um ficheiro GPX não tem</translation>
+    </message>
+    <message>
+      <source>export the track again from the logger</source>
+      <translation>exporte de novo o trajeto do gravador</translation>
+    </message>
+    <message>
+      <source>its track points carry no time</source>
+      <translation>os pontos do trajeto não têm hora</translation>
+    </message>
+    <message>
+      <source>it holds only {0} track points</source>
+      <translation>tem só {0} pontos de trajeto</translation>
+    </message>
+    <message>
+      <source>export the recorded track, with times</source>
+      <translation>exporte o trajeto gravado, com horas</translation>
+    </message>
+    <message>
+      <source>{0} track points carry no time and were left out.</source>
+      <translation>{0} pontos do trajeto não têm hora e ficaram de fora.</translation>
+    </message>
+    <message>
+      <source>The file breaks off at line {0}; what stands before was read.</source>
+      <translation>O ficheiro corta-se na linha {0}; o que está antes foi lido.</translation>
+    </message>
+    <message>
+      <source>a track point's latitude, longitude or height is not a number</source>
+      <translation>a latitude, longitude ou altitude de um ponto não é um número</translation>
+    </message>
+    <message>
+      <source>mend or remove that point</source>
+      <translation>corrija ou tire esse ponto</translation>
+    </message>
+    <message>
+      <source>it can't be read as GPX</source>
+      <translation>não se lê como GPX</translation>
+    </message>
+    <message>
+      <source>export the track again as GPX 1.1</source>
+      <translation>exporte de novo o trajeto como GPX 1.1</translation>
+    </message>
+    <message>
+      <source>Signals not used: {0}.</source>
+      <translation>Sinais não usados: {0}.</translation>
+    </message>
+    <message>
+      <source>there is neither a position nor a speed with a yaw rate among its signals</source>
+      <translation>entre os sinais não há posição, nem velocidade com velocidade de guinada</translation>
+    </message>
+    <message>
+      <source>name them lat, lon, speed, yaw_rate, with their units</source>
+      <translation>chame-lhes lat, lon, speed, yaw_rate, com as unidades</translation>
+    </message>
+    <message>
+      <source>this is an MDF4 file, and what reads those is not installed</source>
+      <translation>é um ficheiro MDF4, e o que os lê não está instalado</translation>
+    </message>
+    <message>
+      <source>run “make mdf” once, or export the run as CSV</source>
+      <translation>corra “make mdf” uma vez, ou exporte a passagem como CSV</translation>
+    </message>
+    <message>
+      <source>the measurement file can't be read ({0})</source>
+      <translation>não se lê o ficheiro de medição ({0})</translation>
+    </message>
+    <message>
+      <source>export it again</source>
+      <translation>exporte-o de novo</translation>
+    </message>
+    <message>
+      <source>the sound is no longer there</source>
+      <translation>o som já não está lá</translation>
+    </message>
+    <message>
+      <source>drop it on the window again</source>
+      <translation>largue-o de novo na janela</translation>
+    </message>
+    <message>
+      <source>the sound is not the file that was added</source>
+      <translation>o som não é o ficheiro que foi acrescentado</translation>
+    </message>
+    <message>
+      <source>drop the right one again</source>
+      <translation>largue de novo o certo</translation>
+    </message>
+    <message>
+      <source>it can't be read ({0})</source>
+      <translation>não se lê ({0})</translation>
+    </message>
+    <message>
+      <source>check who may read it</source>
+      <translation>veja quem o pode ler</translation>
+    </message>
+    <message>
+      <source>it holds only {0} fixes</source>
+      <translation>tem só {0} posições</translation>
+    </message>
+    <message>
+      <source>export the whole run, with RMC or GGA sentences</source>
+      <translation>exporte a passagem inteira, com frases RMC ou GGA</translation>
+    </message>
+    <message>
+      <source>{0} broken sentences were skipped.</source>
+      <translation>{0} frases estragadas foram saltadas.</translation>
+    </message>
+    <message>
+      <source>1 broken sentence was skipped.</source>
+      <translation>1 frase estragada foi saltada.</translation>
+    </message>
+    <message>
+      <source>there is nothing written in it</source>
+      <translation>não há nada escrito nele</translation>
+    </message>
+    <message>
+      <source>choose the file with the notes</source>
+      <translation>escolha o ficheiro com as notas</translation>
+    </message>
+    <message>
+      <source>there is a control character that no text has</source>
+      <translation>há um carácter de controlo que nenhum texto tem</translation>
+    </message>
+    <message>
+      <source>save the notes as plain text</source>
+      <translation>grave as notas como texto simples</translation>
+    </message>
+    <message>
+      <source>this is not a Mirkle stage</source>
+      <translation>isto não é um troço do Mirkle</translation>
+    </message>
+    <message>
+      <source>choose a .mirkle file</source>
+      <translation>escolha um ficheiro .mirkle</translation>
+    </message>
+    <message>
+      <source>it was written by a newer Mirkle (format {0}; this one knows {1})</source>
+      <translation>foi escrito por um Mirkle mais novo (formato {0}; este conhece {1})</translation>
+    </message>
+    <message>
+      <source>open it with the newer Mirkle</source>
+      <translation>abra-o com o Mirkle mais novo</translation>
+    </message>
+    <message>
+      <source>it is damaged</source>
+      <translation>está estragado</translation>
+    </message>
+    <message>
+      <source>open a copy of it</source>
+      <translation>abra uma cópia</translation>
+    </message>
+    <message>
+      <source>there is a file of this name already</source>
+      <translation>já há um ficheiro com este nome</translation>
+    </message>
+    <message>
+      <source>choose another name</source>
+      <translation>escolha outro nome</translation>
+    </message>
+    <message>
+      <source>there is no such file</source>
+      <translation>não há tal ficheiro</translation>
+    </message>
+    <message>
+      <source>check its name and folder</source>
+      <translation>veja o nome e a pasta</translation>
+    </message>
+    <message>
+      <source>{0} in it is damaged</source>
+      <translation>{0} está lá estragado</translation>
+    </message>
+    <message>
+      <source>add that file again</source>
+      <translation>acrescente de novo esse ficheiro</translation>
+    </message>
+    <message>
+      <source>it is open in another window, so nothing can be changed here</source>
+      <translation>está aberto noutra janela, por isso aqui nada se pode mudar</translation>
+    </message>
+    <message>
+      <source>close it there and open it again</source>
+      <translation>feche-o lá e abra-o de novo</translation>
+    </message>
+    <message>
+      <source>the project can't be written there ({0})</source>
+      <translation>o projeto não se pode escrever lá ({0})</translation>
+    </message>
+    <message>
+      <source>choose another folder</source>
+      <translation>escolha outra pasta</translation>
+    </message>
+    <message>
+      <source>it is damaged or not a Mirkle stage</source>
+      <translation>está estragado ou não é um troço do Mirkle</translation>
+    </message>
+    <message>
+      <source>it can't be written ({0}); nothing was changed</source>
+      <translation>não se pode escrever ({0}); nada foi mudado</translation>
+    </message>
+    <message>
+      <source>make room or free the folder</source>
+      <translation>arranje espaço ou liberte a pasta</translation>
+    </message>
+    <message>
+      <source>the file is empty</source>
+      <translation>o ficheiro está vazio</translation>
+    </message>
+    <message>
+      <source>choose the file with {0}</source>
+      <translation>escolha o ficheiro com {0}</translation>
+    </message>
+    <message>
+      <source>it is {0} MB, and {1} is under {2} MB</source>
+      <translation>tem {0} MB, e {1} tem menos de {2} MB</translation>
+    </message>
+    <message>
+      <source>export the one stage alone</source>
+      <translation>exporte só esse troço</translation>
+    </message>
+    <message>
+      <source>this is binary data, not text</source>
+      <translation>são dados binários, não texto</translation>
+    </message>
+    <message>
+      <source>unpacked it is over {0} MB</source>
+      <translation>descomprimido passa de {0} MB</translation>
+    </message>
+    <message>
+      <source>this is a folder</source>
+      <translation>isto é uma pasta</translation>
+    </message>
+    <message>
+      <source>this is {0}, not text</source>
+      <translation>isto é {0}, não texto</translation>
+    </message>
+    <message>
+      <source>the packed file is damaged</source>
+      <translation>o ficheiro comprimido está estragado</translation>
+    </message>
+    <message>
+      <source>copy it again</source>
+      <translation>copie-o de novo</translation>
+    </message>
+    <message>
+      <source>the text is damaged</source>
+      <translation>o texto está estragado</translation>
+    </message>
+    <message>
+      <source>save it as UTF-8</source>
+      <translation>grave-o como UTF-8</translation>
+    </message>
+    <message>
+      <source>there are no times in it</source>
+      <translation>não tem tempos</translation>
+    </message>
+    <message>
+      <source>give WebVTT, SRT, or lines that begin with [m:ss]</source>
+      <translation>dê WebVTT, SRT, ou linhas que comecem por [m:ss]</translation>
+    </message>
+    <message>
+      <source>its times go back again and again</source>
+      <translation>os tempos andam para trás uma e outra vez</translation>
+    </message>
+    <message>
+      <source>export it again in order</source>
+      <translation>exporte-o de novo por ordem</translation>
+    </message>
+    <message>
+      <source>there are no words with times in it</source>
+      <translation>não tem palavras com tempos</translation>
+    </message>
+    <message>
+      <source>give "word" and "start" for each</source>
+      <translation>dê "word" e "start" a cada uma</translation>
+    </message>
+    <message>
+      <source>it is not valid JSON</source>
+      <translation>não é JSON válido</translation>
+    </message>
+    <message>
+      <source>it can't be written ({0})</source>
+      <translation>não se pode escrever ({0})</translation>
+    </message>
+    <message>
+      <source>this is what is written already</source>
+      <translation>é o que já está escrito</translation>
+    </message>
+    <message>
+      <source>edit it, or keep the note</source>
+      <translation>altere-o, ou mantenha a nota</translation>
+    </message>
+    <message>
+      <source>this makes the note faster</source>
+      <translation>isto torna a nota mais rápida</translation>
+    </message>
+    <message>
+      <source>let both of you say yes to it</source>
+      <translation>digam os dois que sim</translation>
+    </message>
+    <message>
+      <source>there are no words for it</source>
+      <translation>não há palavras para isso</translation>
+    </message>
+    <message>
+      <source>say what it is, such as: stones inside</source>
+      <translation>diga o que é, por exemplo: pedras dentro</translation>
+    </message>
+    <message>
+      <source>check who may write there</source>
+      <translation>veja quem lá pode escrever</translation>
+    </message>
+    <message>
+      <source>this is not {0}</source>
+      <translation>isto não é {0}</translation>
+    </message>
+    <message>
+      <source>the notes are still missing</source>
+      <translation>ainda faltam as notas</translation>
+    </message>
+    <message>
+      <source>add the notes as text, or what was said as timed text</source>
+      <translation>junte as notas em texto, ou o que foi dito em texto com tempos</translation>
+    </message>
+    <message>
+      <source>the recording is still missing</source>
+      <translation>ainda falta a gravação</translation>
+    </message>
+    <message>
+      <source>add the run as CSV or GPX</source>
+      <translation>junte a passagem em CSV ou GPX</translation>
+    </message>
+    <message>
+      <source>this is neither notes nor timed words</source>
+      <translation>não são notas nem palavras com tempos</translation>
+    </message>
+    <message>
+      <source>give a text</source>
+      <translation>dê um texto</translation>
+    </message>
+    <message>
+      <source>there is no finding on this note</source>
+      <translation>não há nada apontado nesta nota</translation>
+    </message>
+    <message>
+      <source>choose a note with a mark beside it</source>
+      <translation>escolha uma nota com um sinal ao lado</translation>
+    </message>
+    <message>
+      <source>this recording holds no positions</source>
+      <translation>esta gravação não tem posições</translation>
+    </message>
+    <message>
+      <source>take the findings as a table instead</source>
+      <translation>leve antes a lista em tabela</translation>
+    </message>
+    <message>
       <source>The road goes the other way</source>
       <translation>A estrada vai para o outro lado</translation>
     </message>
@@ -1374,6 +2126,94 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Mirkle does not stand in for the official road book, the safety crews or what the stewards say.</source>
       <translation>O Mirkle não substitui o caderno oficial, as equipas de segurança nem o que dizem os comissários.</translation>
+    </message>
+    <message>
+      <source>No vertical accelerometer: crests, jumps, bumps and dips are not judged.</source>
+      <translation>Sem acelerómetro vertical: altos, saltos, lombas e depressões não são julgados.</translation>
+    </message>
+    <message>
+      <source>the crew's file as TOML</source>
+      <translation>o ficheiro da equipa em TOML</translation>
+    </message>
+    <message>
+      <source>the notes as text</source>
+      <translation>as notas em texto</translation>
+    </message>
+    <message>
+      <source>the run: CSV with time and position, GPX, NMEA or MDF4</source>
+      <translation>a passagem: CSV com tempo e posição, GPX, NMEA ou MDF4</translation>
+    </message>
+    <message>
+      <source>what was said, as WebVTT, SRT or lines of [m:ss] words</source>
+      <translation>o que foi dito, em WebVTT, SRT ou linhas de palavras com [m:ss]</translation>
+    </message>
+    <message>
+      <source>a PNG picture</source>
+      <translation>uma imagem PNG</translation>
+    </message>
+    <message>
+      <source>a JPEG picture</source>
+      <translation>uma imagem JPEG</translation>
+    </message>
+    <message>
+      <source>a GIF picture</source>
+      <translation>uma imagem GIF</translation>
+    </message>
+    <message>
+      <source>a PDF</source>
+      <translation>um PDF</translation>
+    </message>
+    <message>
+      <source>a zip archive or office document</source>
+      <translation>um arquivo zip ou documento de escritório</translation>
+    </message>
+    <message>
+      <source>a sound or video file</source>
+      <translation>um ficheiro de som ou vídeo</translation>
+    </message>
+    <message>
+      <source>a sound file</source>
+      <translation>um ficheiro de som</translation>
+    </message>
+    <message>
+      <source>a database</source>
+      <translation>uma base de dados</translation>
+    </message>
+    <message>
+      <source>notes as text, a run as CSV or GPX, or timed words</source>
+      <translation>notas em texto, uma passagem em CSV ou GPX, ou palavras com tempos</translation>
+    </message>
+    <message>
+      <source>position</source>
+      <translation>posição</translation>
+    </message>
+    <message>
+      <source>height</source>
+      <translation>altura</translation>
+    </message>
+    <message>
+      <source>course</source>
+      <translation>rumo</translation>
+    </message>
+    <message>
+      <source>accuracy</source>
+      <translation>exatidão</translation>
+    </message>
+    <message>
+      <source>accelerations</source>
+      <translation>acelerações</translation>
+    </message>
+    <message>
+      <source>yaw rate</source>
+      <translation>guinada</translation>
+    </message>
+    <message>
+      <source>steering</source>
+      <translation>direção</translation>
+    </message>
+    <message>
+      <source>wheel speed</source>
+      <translation>velocidade das rodas</translation>
     </message>
     <message>
       <source>most risk first</source>
@@ -1682,6 +2522,30 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>dip</source>
       <translation>depressão</translation>
+    </message>
+    <message>
+      <source>{0}, line {1}</source>
+      <translation>{0}, linha {1}</translation>
+    </message>
+    <message>
+      <source>“{0}” is often heard for it</source>
+      <translation>ouve-se muitas vezes “{0}” em vez dela</translation>
+    </message>
+    <message>
+      <source>{0} sounds like {1}</source>
+      <translation>{0} soa como {1}</translation>
+    </message>
+    <message>
+      <source>sounds like “{0}”</source>
+      <translation>soa como “{0}”</translation>
+    </message>
+    <message>
+      <source>two numbers stuck together</source>
+      <translation>dois números colados</translation>
+    </message>
+    <message>
+      <source>{0} times a second</source>
+      <translation>{0} vezes por segundo</translation>
     </message>
   </context>
 </TS>

@@ -136,9 +136,10 @@ def _doubts(recording: Recording) -> tuple[str, ...]:
         usual = float(np.median(gaps))
         longest = gaps[gaps > max(OUTAGE_S, 3 * usual)]
         if len(longest):
-            often = "once" if len(longest) == 1 else f"{len(longest)} times"
             doubts.append(
-                f"Positions are missing {often}, for up to {longest.max():.0f} s; the path was bridged there."
+                f"Positions are missing once, for {longest.max():.0f} s; the path was bridged there."
+                if len(longest) == 1
+                else f"Positions are missing {len(longest)} times, for up to {longest.max():.0f} s; the path was bridged there."
             )
         if not recording.has("speed_mps") and usual > 0.5:
             doubts.append(
