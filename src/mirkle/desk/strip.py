@@ -173,7 +173,7 @@ class StageStrip(QWidget):
             polygon(SIDE_PX + at / max(finish, 1.0) * self._width(), bottom - (bottom - top) * speed / most)
         )
         for part in self.stage.review.parts:
-            self._hatch(painter, part.from_m, part.to_m, f"{part.reason}{'?' if part.proposed else ''}")
+            self._hatch(painter, part.from_m, part.to_m, f"{say(part.reason)}{'?' if part.proposed else ''}")
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
         kilometres = max(1, round(finish / 1000 / 14))

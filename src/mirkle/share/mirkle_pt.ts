@@ -2547,5 +2547,17 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <source>{0} times a second</source>
       <translation>{0} vezes por segundo</translation>
     </message>
+    <message>
+      <source>pace lost</source>
+      <translation>ritmo perdido</translation>
+    </message>
+    <message>
+      <source>the car stopped</source>
+      <translation>o carro parou</translation>
+    </message>
+    <message>
+      <source>does not count</source>
+      <translation>não conta</translation>
+    </message>
   </context>
 </TS>
