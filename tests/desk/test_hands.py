@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtWidgets import QApplication, QLabel, QWidget
 from pytestqt.qtbot import QtBot
 
+from mirkle.core.lineup.remarks import Remark
 from mirkle.desk.compare import Compare
 from mirkle.desk.window import Window
 
@@ -118,6 +121,27 @@ def test_dragging_that_ends_on_the_page_moves_nothing(open_window: Window, qtbot
     qtbot.mouseRelease(ties, Qt.MouseButton.LeftButton, pos=QPoint(x, int(rows[note]) + 80))
     assert stage.review.lineup.ties is before
     assert stage.by_hand.pins == ()
+
+
+def test_what_was_said_about_a_place_stands_beside_its_finding_and_its_note(open_window: Window) -> None:
+    compare, stage = compare_of(open_window), open_window.stage
+    assert stage is not None
+    finding = stage.findings[0]
+    quiet = next(
+        t for t in stage.review.lineup.ties
+        if t.bend is not None and not stage.findings_on(t.note) and abs(t.bend.apex_m - finding.from_m) > 500
+    )  # fmt: skip
+    assert quiet.bend is not None
+    remarks = (Remark(finding.to_m + 20.0, "that was close", False), Remark(quiet.bend.to_m + 30.0, "lovely", False))
+    stage.review = replace(stage.review, remarks=remarks)
+    stage.choose(finding)
+    assert "said there: “that was close”" in compare.evidence.facts.text()
+    assert "lovely" not in compare.evidence.facts.text()
+    stage.choose_note(quiet.note)
+    assert compare.evidence.why.text().endswith("said there: “lovely”")
+    before = compare.road.grab().toImage()
+    stage.review = replace(stage.review, remarks=())
+    assert compare.road.grab().toImage() != before
 
 
 class _Resized(QObject):

@@ -13,6 +13,7 @@ from mirkle.core.lineup.called import Pin
 from mirkle.core.lineup.calls import Clock, SaidNote, clock_of, heard_places, match_calls, places_s
 from mirkle.core.lineup.finish import finish_m as find_finish_m
 from mirkle.core.lineup.pairing import Heard, Lineup, line_up, pin_down, sense_on_the_road
+from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.road import Road, road_of
 from mirkle.core.motion.path import Path, smooth_path
 from mirkle.core.motion.profile import Drive, Profile, find_drive, profile_of, started_at
@@ -86,7 +87,7 @@ class Measured:
 class Review:
     """Everything that was found out about one pass. Places are metres from the start line.
 
-    ``yardsticks`` are what the grades may go by, the best first; ``others`` are the findings of the other passes, where there
+    ``yardsticks`` are what the grades may go by, the best first; ``remarks`` what else was said in the car; ``others`` are the findings of the other passes, where there
     were some.
     """
 
@@ -102,6 +103,7 @@ class Review:
     clock: Clock | None
     parts: tuple[Part, ...]
     yardsticks: tuple[Yardstick, ...]
+    remarks: tuple[Remark, ...] = ()
     others: tuple[tuple[Finding, ...], ...] = ()
 
     @property
@@ -181,7 +183,10 @@ def review_run(
         progress=lambda share: progress("Pairing the notes with the road", 0.5 + 0.4 * share),
     )
     progress("Judging", 0.95)
-    return _judged(measured, reading, crew, school, said, clock, lineup, by_hand)
+    review = _judged(measured, reading, crew, school, said, clock, lineup, by_hand)
+    if speech is None or clock is None:
+        return review
+    return replace(review, remarks=remarks_of(speech.words, clock, measured.profile))
 
 
 def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Review:
@@ -190,7 +195,7 @@ def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Rev
     heard = _heard(reading, [_time(s) for s in before.said], clock, before.lineup, measured.profile) if clock else None
     lineup = pin_down(reading.notes, before.school, measured.road, before.lineup, moved, heard=heard, pins=by_hand.pins)
     again = _judged(measured, reading, crew, before.school, before.said, clock, lineup, by_hand)
-    return replace(again, others=before.others)
+    return replace(again, remarks=before.remarks, others=before.others)
 
 
 def _judged(

@@ -25,6 +25,8 @@ from mirkle.desk.theme import Theme, font
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, title_of
 from mirkle.session.stage import Stage
 
+# Who speaks of a place does so there, or in the seconds after it.
+REMARK_BEFORE_M, REMARK_BEHIND_M = 20.0, 90.0
 # So high is it in a window of 800 pixels; no finding may make the window outgrow its screen.
 HIGHEST_PX = 588
 
@@ -168,12 +170,12 @@ class Evidence(QWidget):
         if finding is None:
             self.title.setText(note.text)
             self._colour_title("")
-            self.why.setText(
-                say(
-                    "Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.",
-                    note.in_words,
-                )
+            words = say(
+                "Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.", note.in_words
             )
+            tie = next((t for t in self.stage.review.lineup.ties if t.note == note.index), None)
+            near = _remarks_near(self.stage.review, tie.bend.from_m, tie.bend.to_m) if tie and tie.bend else []
+            self.why.setText("\n\n".join([words, *near]))
             self.read_back.setText("")
         else:
             self.title.setText(title_of(finding))
@@ -233,6 +235,7 @@ class Evidence(QWidget):
         if before is not None and before.met_m is not None:
             called = f"{before.called_m:.0f}" if before.called_m is not None else before.word or say("nothing")
             lines.append(say("before it: called {0}, was {1:.0f} m", called, before.met_m))
+        lines += _remarks_near(review, finding.from_m, finding.to_m)
         others = [f for f in self.stage.findings_on(finding.note) if f is not finding]
         lines += [say("also here: {0}", title_of(f).lower()) for f in others]
         return "\n".join(lines)
@@ -279,6 +282,12 @@ class Evidence(QWidget):
                 self.parentWidget().setFocus()
                 return True
         return super().eventFilter(watched, event)
+
+
+def _remarks_near(review: Review, from_m: float, to_m: float) -> list[str]:
+    """What else was said in the car about a place: there, or just behind it."""
+    near = [r for r in review.remarks if from_m - REMARK_BEFORE_M < r.at_m < to_m + REMARK_BEHIND_M]
+    return [say("said there: “{0}”", r.text) for r in near]
 
 
 def _said(review: Review, note: int) -> str:

@@ -163,6 +163,9 @@ class RoadView(QWidget):
         for finding in self.stage.listed:
             if finding.to_m > first and finding.from_m < last:
                 self._paint_finding(painter, finding)
+        for remark in self.stage.review.remarks:
+            if first < remark.at_m < last:
+                draw_mark(painter, self.theme, "speech", QPointF(62.0, self.y_of(remark.at_m)), 12)
         for addition in self.stage.book.additions:
             if addition.to_m > first and addition.from_m < last:
                 self._paint_addition(painter, addition)

@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from mirkle import __version__
 from mirkle.core.lineup.calls import Clock, SaidNote
 from mirkle.core.lineup.pairing import GapMet, Lineup, Tie, Uncalled
+from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Drive, Profile
@@ -27,7 +28,7 @@ from mirkle.files.project import Material
 
 _CLASSES = (
     Band, Bend, Clause, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Part, Plan, Profile, Proposal,
-    Reading, Review, Rewording, Said, SaidNote, School, Span, Tie, Token, Uncalled,
+    Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Tie, Token, Uncalled,
     Yardstick,
 )  # fmt: skip
 

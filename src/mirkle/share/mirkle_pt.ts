@@ -452,6 +452,10 @@
       <translation>dito {0:.1f} s antes</translation>
     </message>
     <message>
+      <source>said there: “{0}”</source>
+      <translation>dito ali: “{0}”</translation>
+    </message>
+    <message>
       <source>Write instead</source>
       <translation>Escrever em vez</translation>
     </message>
@@ -474,6 +478,14 @@
     <message>
       <source>A remark on the decision</source>
       <translation>Um reparo à decisão</translation>
+    </message>
+    <message>
+      <source>Reads: {0}.
+
+Nothing was found on this note. N goes to the next finding; E edits it.</source>
+      <translation>Lê-se: {0}.
+
+Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translation>
     </message>
     <message>
       <source>page {0}, line {1} · {2:.2f} km</source>
@@ -522,14 +534,6 @@
     <message>
       <source>Write instead of “{0}”</source>
       <translation>Escrever em vez de “{0}”</translation>
-    </message>
-    <message>
-      <source>Reads: {0}.
-
-Nothing was found on this note. N goes to the next finding; E edits it.</source>
-      <translation>Lê-se: {0}.
-
-Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translation>
     </message>
     <message>
       <source>{0} · {1:.0%} sure · {2}{3}</source>

@@ -1,0 +1,44 @@
+"""What was said in the car that is no note, at the place where the car was."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from mirkle.core.lineup.calls import Clock
+from mirkle.core.motion.profile import Profile
+from mirkle.core.notes.speech import SaidWord
+
+ROLES = ("remark", "incident")
+# A longer silence ends what was said in one breath.
+BREATH_S = 1.5
+
+
+@dataclass(frozen=True)
+class Remark:
+    """Words said in one breath at ``at_m`` from the start line; ``incident`` where they tell of something that happened."""
+
+    at_m: float
+    text: str
+    incident: bool
+
+
+def remarks_of(words: Sequence[SaidWord], clock: Clock, profile: Profile) -> tuple[Remark, ...]:
+    """Remarks and incidents in the order of the road; what was said before the start or after the stop is left out.
+
+    ``clock`` ties the words to the recording.
+    """
+    found: list[Remark] = []
+    breath: list[SaidWord] = []
+    for word in (*words, None):
+        if breath and (word is None or word.role != breath[0].role or word.at_s - breath[-1].at_s > BREATH_S):
+            at_s = breath[0].at_s - clock.calls_minus_run_s
+            if profile.time_s[0] <= at_s <= profile.time_s[-1]:
+                at_m = float(np.interp(at_s, profile.time_s, profile.distance_m))
+                found.append(Remark(at_m, " ".join(w.text for w in breath), breath[0].role == "incident"))
+            breath = []
+        if word is not None and word.role in ROLES:
+            breath.append(word)
+    return tuple(found)
