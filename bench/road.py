@@ -9,7 +9,6 @@ ever adds. The last column says how much dearer a kilometre is than on the first
 from __future__ import annotations
 
 import json
-import resource
 import subprocess
 import sys
 import tempfile
@@ -18,6 +17,7 @@ from pathlib import Path
 
 import numpy as np
 
+from memory import peak_mb
 from mirkle.standins.car import drive
 from mirkle.standins.crew import write_book
 from mirkle.standins.recorder import Recorder, record
@@ -101,7 +101,7 @@ def measured(folder: Path) -> dict[str, float]:
         steps = (parsed - began, there - began, reviewed - there, pinned - reviewed)
         for name, value in zip(times, steps, strict=True):
             times[name].append(value)
-    memory = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+    memory = peak_mb()
     best = {name: min(values) for name, values in times.items()}
     return {**best, "memory_mb": memory, "rows": content.count(b"\n") - 1, "notes": len(reading.notes)}
 

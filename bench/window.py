@@ -14,6 +14,7 @@ from pathlib import Path
 from PyQt6.QtCore import QEvent, QEventLoop, QObject
 from PyQt6.QtWidgets import QWidget
 
+from memory import peak_mb
 from mirkle.desk.app import make_app
 from mirkle.desk.window import Window
 
@@ -73,9 +74,6 @@ for _ in range(60):
     empty.repaint()
     app.processEvents()
     bare.append(time.perf_counter() - began)
-# What this process took at its peak; getrusage would count what its parent held when it began.
-peak = next(line for line in Path("/proc/self/status").read_text().splitlines() if line.startswith("VmHWM"))
-memory_mb = int(peak.split()[1]) / 1024
 print(
     json.dumps(
         {
@@ -83,7 +81,7 @@ print(
             "next_s": statistics.median(steps),
             "frame_s": statistics.median(frames),
             "empty_s": statistics.median(bare),
-            "memory_mb": memory_mb,
+            "memory_mb": peak_mb(),
         }
     )
 )

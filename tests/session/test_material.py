@@ -146,3 +146,5 @@ def test_what_was_set_by_hand_comes_back() -> None:
 def test_channels_are_named_with_their_rates() -> None:
     words = channels_in_words([("lat_rad", 10.0), ("lon_rad", 10.0), ("acc_z_mps2", 99.8), ("yaw_rate_radps", 100.0)])
     assert words == "position 10; accelerations, yaw rate 100 times a second"
+    assert channels_in_words([("lat_rad", 1.0), ("lon_rad", 1.0)]) == "position once a second"
+    assert channels_in_words([("alt_m", 1.0), ("lat_rad", 21.0)]) == "height 1; position 21 times a second"

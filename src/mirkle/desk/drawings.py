@@ -73,6 +73,11 @@ class Drawing(QWidget):
         painter.setPen(self.theme.colour(colour))
         painter.drawText(at, text)
 
+    def write_up_to(self, painter: QPainter, at: QPointF, text: str) -> None:
+        """A line of small text that ends at a point."""
+        painter.setFont(font(13))
+        self.write(painter, at - QPointF(painter.fontMetrics().horizontalAdvance(text), 0.0), text)
+
 
 class ScaleBar(Drawing):
     """The crew's grades side by side: which was called, and where this corner lies."""
@@ -223,11 +228,7 @@ class Traces(Drawing):
             painter.setPen(QPen(self.theme.colour("pencil"), 2))
             painter.drawLine(QPointF(x(self.car_m), 0), QPointF(x(self.car_m), self.height() - 18.0))
         self.write(painter, QPointF(0, self.height() - 3), f"{first / 1000:.2f} km")
-        end = f"{last / 1000:.2f} km"
-        painter.setFont(font(13))
-        self.write(
-            painter, QPointF(self.width() - painter.fontMetrics().horizontalAdvance(end), self.height() - 3), end
-        )
+        self.write_up_to(painter, QPointF(self.width(), self.height() - 3), f"{last / 1000:.2f} km")
 
 
 class FromAbove(Drawing):
@@ -274,7 +275,7 @@ class FromAbove(Drawing):
             at = min(int(self.car_m) - first, len(right) - 1)
             painter.drawEllipse(QPointF(x0 + scale * right[at], y0 - scale * up[at]), 6, 6)
         # Beside the way in, on the side with more room.
-        words = say("from above")
-        painter.setFont(font(13))
-        right_x = self.width() - 6.0 - painter.fontMetrics().horizontalAdvance(words)
-        self.write(painter, QPointF(right_x if tip.x() < self.width() / 2 else 6.0, self.height() - 7), words)
+        if tip.x() < self.width() / 2:
+            self.write_up_to(painter, QPointF(self.width() - 6.0, self.height() - 7), say("from above"))
+        else:
+            self.write(painter, QPointF(6.0, self.height() - 7), say("from above"))

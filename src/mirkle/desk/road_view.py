@@ -75,6 +75,7 @@ class RoadView(QWidget):
     def show_review(self) -> None:
         """Takes in what the review says by now."""
         self._places = _places_of_notes(self.stage)
+        self._shapes.clear()
         self.show_chosen()
 
     def set_theme(self, theme: Theme) -> None:

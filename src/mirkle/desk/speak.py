@@ -10,6 +10,7 @@ import locale
 import os
 import re
 from collections.abc import Iterable
+from functools import cached_property
 from importlib import resources
 
 from PyQt6.QtCore import QCoreApplication, QTranslator
@@ -69,9 +70,11 @@ class Texts(QTranslator):
             if translation is not None and translation.text and translation.get("type") != "unfinished":
                 self._texts[message.findtext("source") or ""] = translation.text
 
-        # The longest first: a short pattern may fit by chance.
+    @cached_property
+    def _patterns(self) -> list[tuple[re.Pattern[str], str]]:
+        """What sentences with values look like, and their translations; the longest first: a short one may fit by chance."""
         with_values = sorted((s for s in self._texts if "{0}" in s), key=len, reverse=True)
-        self._patterns = [(_pattern(source), self._texts[source]) for source in with_values]
+        return [(_pattern(source), self._texts[source]) for source in with_values]
 
     def said_again(self, sentence: str) -> str:
         """A sentence with its values in it, said in this language; as it is where no pattern fits."""

@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.by_hand import ByHand
-from mirkle.core.errors import MirkleError
+from mirkle.core.errors import Cancelled, MirkleError
 from mirkle.core.verdict.parts import Part
 from mirkle.desk import theme as themes
 from mirkle.desk.book_view import Book
@@ -305,8 +305,8 @@ class Window(QMainWindow):
         self._job = None
         self._show_header()
 
-    def _failed(self, sentence: str) -> None:
-        self.gather.say_fault(sentence)
+    def _failed(self, fault: MirkleError) -> None:
+        self.gather.say_fault("" if isinstance(fault, Cancelled) else say_fault(fault))
         self.go_to("Gather")
 
     def _cancel(self) -> None:

@@ -10,11 +10,11 @@ from typing import Any
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
 
 from mirkle.core.errors import Cancelled, MirkleError
-from mirkle.desk.speak import say_fault
 
 
 class Job(QThread):
-    """Runs ``work(progress)`` in a thread of its own. Exactly one of ``done`` and ``failed`` is emitted.
+    """Runs ``work(progress)`` in a thread of its own. Exactly one of ``done`` (with the result) and ``failed``
+    (with a :class:`MirkleError`, which is :class:`Cancelled` where it was stopped) is emitted.
 
     Python collects cycles in whichever thread asks for memory at the time. A widget in such a cycle, taken away beside
     the interface, takes the program down with it: so nothing is collected while the work runs.
@@ -22,7 +22,7 @@ class Job(QThread):
 
     progressed = pyqtSignal(str, float)
     done = pyqtSignal(object)
-    failed = pyqtSignal(str)
+    failed = pyqtSignal(object)
 
     def __init__(self, work: Callable[[Callable[[str, float], None]], Any], parent: QObject | None = None) -> None:
         super().__init__(parent)
@@ -42,14 +42,11 @@ class Job(QThread):
         """The thread's own work."""
         try:
             result = self._work(self._progress)
-        except Cancelled:
-            self.failed.emit("")
         except MirkleError as fault:
-            self.failed.emit(say_fault(fault))
+            self.failed.emit(fault)
         except Exception as error:
-            self.failed.emit(
-                f"Something in Mirkle broke ({type(error).__name__}: {error}); nothing of yours was changed."
-            )
+            what = f"Something in Mirkle broke ({type(error).__name__}: {error})"
+            self.failed.emit(MirkleError(what, mend="nothing of yours was changed"))
         else:
             self.done.emit(result)
 

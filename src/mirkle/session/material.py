@@ -159,8 +159,10 @@ def channels_in_words(recorded: Sequence[tuple[str, float]], said: Callable[[str
         words = by_rate.setdefault(round(rate_hz), [])
         if (word := said(_channel_words(name))) not in words:
             words.append(word)
-    groups = [f"{', '.join(words)} {rate}" for rate, words in sorted(by_rate.items())]
-    return said("{0} times a second").format("; ".join(groups))
+    groups = "; ".join(f"{', '.join(words)} {rate}" for rate, words in sorted(by_rate.items()))
+    if groups.endswith(" 1"):
+        return said("{0} once a second").format(groups.removesuffix(" 1"))
+    return said("{0} times a second").format(groups)
 
 
 def _channel_words(channel: str) -> str:

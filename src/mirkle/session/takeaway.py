@@ -12,7 +12,9 @@ from mirkle.session.stage import Stage
 
 
 def write_export(stage: Stage, what: str, path: Path) -> None:
-    """Writes the ``notes`` of the new edition, ``csv``, ``html``, ``gpx`` or ``json``; an existing file is replaced only once the new one is whole.
+    """Writes the ``notes`` of the new edition, ``csv``, ``html``, ``gpx`` or ``json``.
+
+    An existing file is replaced only once the new one is whole.
 
     Raises
     ------

@@ -324,10 +324,6 @@
       <translation>De volta ao trabalho</translation>
     </message>
     <message>
-      <source>from above</source>
-      <translation>visto de cima</translation>
-    </message>
-    <message>
       <source>your grades; the numbers are metres of radius</source>
       <translation>as vossas notas; os números são metros de raio</translation>
     </message>
@@ -362,6 +358,10 @@
     <message>
       <source>how tight</source>
       <translation>quão fechada</translation>
+    </message>
+    <message>
+      <source>from above</source>
+      <translation>visto de cima</translation>
     </message>
     <message>
       <source>you like</source>
@@ -2550,6 +2550,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>{0} times a second</source>
       <translation>{0} vezes por segundo</translation>
+    </message>
+    <message>
+      <source>{0} once a second</source>
+      <translation>{0} uma vez por segundo</translation>
     </message>
     <message>
       <source>pace lost</source>

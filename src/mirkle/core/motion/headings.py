@@ -7,7 +7,7 @@ import numpy as np
 from mirkle.core.motion.banded import BandedProblem, between, difference_weights
 from mirkle.core.motion.positions import CRAWL_MPS
 from mirkle.core.motion.recording import Channel, Floats, Recording
-from mirkle.core.motion.states import DRAWS, Motion, Positions
+from mirkle.core.motion.states import DOPPLER_SD_MPS, DRAWS, Motion, Positions
 
 # White third difference of heading: a quick driver turns the wheel so that the heading rate's rate changes by
 # several rad/s3 within a tenth of a second; the figure is the square root of its spectral density.
@@ -22,7 +22,7 @@ def smooth_speed(recording: Recording, grid_s: Floats) -> Floats:
     nodes = 2 * np.arange(n)
     doppler = recording.channels["speed_mps"]
     node, share = between(doppler.time_s, grid_s)
-    problem.add(2 * node, (0, 2), share, doppler.value, sigma=0.12, robust=True)
+    problem.add(2 * node, (0, 2), share, doppler.value, sigma=DOPPLER_SD_MPS, robust=True)
     if recording.has("acc_x_mps2"):
         mean, count = _binned(recording.channels["acc_x_mps2"], grid_s)
         there = np.flatnonzero(count)

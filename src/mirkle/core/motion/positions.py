@@ -10,7 +10,7 @@ import numpy as np
 
 from mirkle.core.motion.banded import BandedProblem, Indices, between, difference_weights
 from mirkle.core.motion.recording import Channel, Floats, Recording
-from mirkle.core.motion.states import DRAWS, Motion, Positions
+from mirkle.core.motion.states import DOPPLER_SD_MPS, DRAWS, Motion, Positions
 
 # White jerk of a car on loose roads, m/s3 per root hertz, where each coordinate is smoothed by itself.
 POSITION_JERK = 4.5
@@ -21,7 +21,6 @@ POSITIONS_HEADING_JERK, SPEED_JERK = 0.5, 3.0
 # A car turns and changes its pace by so much, looked at once in so many seconds: what keeps the line from wandering off
 # where positions are missing, and from turning with their noise.
 TURNING_RADPS, PACING_MPS2, HABIT_S = 0.08, 3.0, 2.0
-DOPPLER_SD_MPS = 0.12
 GAUSS_NEWTON_ROUNDS = 4
 # Farther apart than this, and without a speed, positions leave so much open that the linearisation finds no hold in a
 # hairpin.
@@ -33,10 +32,9 @@ CRAWL_MPS = 4.0
 def motion_from_positions(recording: Recording, positions: Positions, grid_s: Floats) -> Motion:
     """Speed and heading behind positions alone, and behind positions with a Doppler speed but no course."""
     doppler = recording.channels["speed_mps"] if recording.has("speed_mps") else None
-    guess = _by_axis(positions, grid_s)
     if doppler is None and float(np.median(np.diff(positions[0]))) > CLOSE_S:
-        return guess
-    return _steered(guess, positions, doppler, grid_s)
+        return _by_axis(positions, grid_s, draws=DRAWS)
+    return _steered(_by_axis(positions, grid_s, draws=0), positions, doppler, grid_s)
 
 
 def _steered(guess: Motion, positions: Positions, doppler: Channel | None, grid_s: Floats) -> Motion:
@@ -50,6 +48,7 @@ def _steered(guess: Motion, positions: Positions, doppler: Channel | None, grid_
     heading, speed, white_m = guess.heading_rad, guess.speed_mps, _white_m(time_s, east, north)
     nodes = states * np.arange(n)
     node, share = between(time_s, grid_s)
+    at, part = between(doppler.time_s, grid_s) if doppler is not None else (node[:0], share[:0])
     seen_by = np.stack([share[:, 0], share[:, 0], share[:, 1], share[:, 1]], axis=1)
     wander_m, bound_m = POSITION_DRIFT_M * np.sqrt(step_s), 2.0 * np.sqrt(20.0 / step_s)
     draws: Floats = np.zeros((n, 0))
@@ -61,7 +60,6 @@ def _steered(guess: Motion, positions: Positions, doppler: Channel | None, grid_
             problem.add(nodes[:-1] + axis + 2, (0, states), difference_weights(1), 0.0, sigma=wander_m)
             problem.add(nodes + axis + 2, (0,), [1.0], 0.0, sigma=bound_m)
         if doppler is not None:
-            at, part = between(doppler.time_s, grid_s)
             problem.add(states * at + 5, (0, states), part, doppler.value, sigma=DOPPLER_SD_MPS, robust=True)
         _add_steering(problem, nodes, heading, speed, step_s)
         last = turn == GAUSS_NEWTON_ROUNDS - 1
@@ -118,7 +116,7 @@ def _white_m(time_s: Floats, east: Floats, north: Floats) -> float:
     return float(np.clip(1.483 * np.median(np.abs(thirds)) / np.sqrt(20.0), 0.03, 1.0))
 
 
-def _by_axis(positions: Positions, grid_s: Floats) -> Motion:
+def _by_axis(positions: Positions, grid_s: Floats, *, draws: int) -> Motion:
     """Each axis smoothed by itself, with white jerk and a drifting error."""
     time_s, east, north, _ = positions
     n, step_s = len(grid_s), grid_s[1] - grid_s[0]
@@ -133,9 +131,9 @@ def _by_axis(positions: Positions, grid_s: Floats) -> Motion:
         problem.add(nodes[:-3], (0, 2, 4, 6), difference_weights(3), 0.0, sigma=POSITION_JERK * step_s**2.5)
         problem.add(nodes[:-1] + 1, (0, 2), difference_weights(1), 0.0, sigma=0.08 * np.sqrt(step_s))
         problem.add(nodes + 1, (0,), [1.0], 0.0, sigma=2.0 * np.sqrt(20.0 / step_s))
-        best, draws = problem.solve(robust_rounds=2, draws=DRAWS, seed=seed)
+        best, drawn_best = problem.solve(robust_rounds=2, draws=draws, seed=seed)
         solved.append(best[0::2])
-        samples.append(draws[0::2])
+        samples.append(drawn_best[0::2])
     velocity = [np.gradient(axis, step_s) for axis in solved]
     speed = np.hypot(*velocity)
     heading = _held_where_still(np.arctan2(velocity[1], velocity[0]), speed)

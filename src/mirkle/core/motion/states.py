@@ -9,6 +9,9 @@ from mirkle.core.motion.recording import Floats
 # How many draws of the posterior give the spread of the curvature.
 DRAWS = 16
 
+# What a Doppler speed is out by. # common practice
+DOPPLER_SD_MPS = 0.12
+
 # Time, east, north and standard deviation of each position, all (m,).
 Positions = tuple[Floats, Floats, Floats, Floats]
 
