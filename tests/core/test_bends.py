@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mirkle.core.motion.bends import arcs_of, bend_between, gaps_before, grown
+from mirkle.core.motion.bends import arcs_of, bend_between, bends_of, gaps_before, grown
 from mirkle.core.motion.pieces import cut_in_pieces, measure
 from mirkle.core.motion.profile import Profile
 
@@ -105,3 +105,24 @@ def test_a_gap_is_measured_only_where_the_line_straightened() -> None:
     assert gap(50.0, 40, 9) == pytest.approx(40, abs=2)
     assert gap(-50.0, 20, 31) == pytest.approx(20, abs=4)
     assert np.isnan(gap(50.0, 20, 31))
+
+
+def test_an_arc_ends_where_the_line_is_straightest_before_the_next_bend_of_its_side() -> None:
+    """A line that never leaves a gentle left before it turns into a tight one: nothing of that counts to the gentle one."""
+    gentle, between, tight = 1 / 200, 1 / 600, 1 / 40
+    bent = np.concatenate(
+        [np.zeros(60), np.full(50, gentle), np.linspace(gentle, between, 15), np.linspace(between, tight, 30),
+         np.full(50, tight), np.zeros(60)]
+    )  # fmt: skip
+    for curvature, first, last in ((bent, [60, 156], [115, 204]), (bent[::-1], [60, 149], [108, 204])):
+        p = profile(np.ascontiguousarray(curvature))
+        stretches = grown(p, np.array(first), np.array(last))
+        runs = measure(p, stretches.first, stretches.last)
+        arcs = arcs_of(p, runs.side, stretches)
+        bends = bends_of(p, stretches, runs, arcs)
+        which = 0 if curvature is bent else 1
+        straightest = 125 if which == 0 else len(bent) - 125
+        away = (straightest - bends[which].to_m) if which == 0 else (bends[which].from_m - straightest)
+        assert away >= -2.0
+        assert bends[which].apex_m == pytest.approx(88 if which == 0 else len(bent) - 88, abs=8)
+        assert bends[which].radius_m == pytest.approx(200, rel=0.05)

@@ -86,9 +86,11 @@ def arc_ends(profile: Profile, side: int, first: int, last: int, room: tuple[int
     bent = np.maximum(side * profile.curvature_per_m[room[0] : room[1] + 1], 0.0)
     first, last = first - room[0], last - room[0]
     eased = EASED_SHARE * float(bent[first : last + 1].max())
-    while first > 0 and bent[first - 1] > eased:
+    # No further than where the line is straightest: behind that it turns into the next bend already.
+    least, most = first - int(np.argmin(bent[first::-1])), last + int(np.argmin(bent[last:]))
+    while first > least and bent[first - 1] > eased:
         first -= 1
-    while last + 1 < len(bent) and bent[last + 1] > eased:
+    while last < most and bent[last + 1] > eased:
         last += 1
     held = bent[first : last + 1]
     turned = np.cumsum(held)
