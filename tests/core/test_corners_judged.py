@@ -91,7 +91,7 @@ def test_a_corner_called_the_other_way_is_a_danger(note: int) -> None:
 @pytest.mark.parametrize("note", [11, 20, 29])
 def test_a_corner_that_was_left_out_is_put_in_where_it_belongs(note: int) -> None:
     head, _, gap = HONEST.notes[note - 1].text.rpartition(" ")
-    bend, own = HONEST.tie_of[note].bend, HONEST.notes[note]
+    bend, own = HONEST.lineup.tie_of[note].bend, HONEST.notes[note]
     assert bend is not None
     whole = int(gap) + round(bend.length_m) + (own.distance_m or 0)
     case = stage(texts={note - 1: f"{head} {whole}", note: ""})
@@ -122,6 +122,20 @@ def test_a_note_that_no_corner_answers_can_be_struck_out(note: int) -> None:
     (kept,) = case.hand.read_back(finding.proposal.text)
     assert kept.grade == GRADE[note]
     assert kept.distance_m == pytest.approx(int(gap), abs=20)
+
+
+def test_a_fast_note_that_no_corner_answers_is_only_a_question() -> None:
+    """A driver straightens out what is called five or six: that it can't be seen says little."""
+    note = 12
+    head, _, gap = HONEST.notes[note].text.rpartition(" ")
+    other = "left" if head.startswith("right") else "right"
+    severities = {}
+    for grade in (2, 6):
+        case = changed(note, f"{head} {int(gap) // 2}\n{other} {grade} {int(gap) // 2}")
+        nowhere = tuple(replace(t, bend=None) if t.note == note + 1 else t for t in case.lineup.ties)
+        unmet = [f for f in found(replace(case, lineup=replace(case.lineup, ties=nowhere))) if f.kind == "corner-unmet"]
+        severities[grade] = [f.severity for f in unmet if f.note == note + 1]
+    assert severities == {2: ["change"], 6: ["check"]}
 
 
 def test_on_a_blurred_recording_a_grade_is_a_question() -> None:
@@ -155,6 +169,25 @@ def test_a_distance_written_wrong_is_put_right(factor: float, kind: str) -> None
     (read,) = case.hand.read_back(finding.proposal.text)
     assert read.distance_m == pytest.approx(int(gap), abs=10)
     assert f"Called {wrong}; it was" in finding.why
+
+
+def test_beside_a_gentle_bend_a_distance_has_to_be_farther_out() -> None:
+    """Where a bend that hardly turns begins and ends is anybody's guess."""
+    note = next(i for i in range(10, 40) if HONEST.notes[i].distance_m == 60)
+    head, _, _ = HONEST.notes[note].text.rpartition(" ")
+
+    def judged(called: int, turn_deg: float) -> list[Finding]:
+        case = changed(note, f"{head} {called}")
+        ties = tuple(
+            replace(t, bend=replace(t.bend, turn_deg=turn_deg)) if t.note == note + 1 and t.bend is not None else t
+            for t in case.lineup.ties
+        )
+        crew = replace(case.lineup.distances, base_m=5.0, share=0.1)
+        return list(judge_gaps(replace(case, lineup=replace(case.lineup, ties=ties, distances=crew)), frozenset()))
+
+    said_beside_a_clear_one = [c for c in range(60, 200, 10) if judged(c, 40.0)]
+    said_beside_a_gentle_one = [c for c in range(60, 200, 10) if judged(c, 8.0)]
+    assert min(said_beside_a_clear_one) < min(said_beside_a_gentle_one) < 200
 
 
 def test_beside_a_missing_corner_no_distance_is_judged() -> None:

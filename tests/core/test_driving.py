@@ -22,7 +22,7 @@ def with_slip(case: Case, extra_deg: dict[int, float]) -> Case:
     road = case.profile
     slip = SLIP_PER_MPS2 * road.curvature_per_m * road.speed_mps**2
     for note, degrees in extra_deg.items():
-        bend = case.tie_of[note].bend
+        bend = case.lineup.tie_of[note].bend
         assert bend is not None
         slip[int(bend.from_m) : int(bend.to_m)] += bend.side * np.radians(degrees)
     return case_of("\n".join(n.text for n in case.notes), replace(road, slip_rad=slip))
@@ -75,13 +75,16 @@ def test_a_wider_line_at_dont_cut_is_a_cut_to_look_at_and_never_an_easier_corner
     assert not [f for f in judge_driving(slid, frozenset()) if f.kind == "cut-at-dont-cut"]
 
 
-def finished(lift_behind_m: float, called: int) -> tuple[float, float]:
-    """Where the finish was found, and where it truly lies: 150 m behind the last corner."""
+def finished(lift_behind_m: float, called: int, *, flat_out_m: float = 0.0) -> tuple[float, float]:
+    """Where the finish was found, and where it truly lies: 150 m behind the last corner.
+
+    ``flat_out_m`` is how long the car had been as fast as it goes when its driver lifted.
+    """
     honest = stage()
     lines = [n.text for n in honest.notes]
     lines[-1] = f"{lines[-1].rpartition(' ')[0]} {called}"
     road = honest.profile
-    last = honest.tie_of[honest.notes[-1].index].bend
+    last = honest.lineup.tie_of[honest.notes[-1].index].bend
     assert last is not None
     true_m = last.to_m + 150.0
     longer = int(true_m + 300 - road.length_m)
@@ -89,7 +92,7 @@ def finished(lift_behind_m: float, called: int) -> tuple[float, float]:
     pad = np.zeros(longer)
     peak = true_m + lift_behind_m
     speed = np.where(
-        at > last.to_m, np.interp(at, [last.to_m, peak, at[-1]], [20.0, 38.0, 5.0]),
+        at > last.to_m, np.interp(at, [last.to_m, peak - flat_out_m, peak, at[-1]], [20.0, 38.01, 38.0, 5.0]),
         np.interp(at, road.distance_m, road.speed_mps),
     )  # fmt: skip
     columns = {
@@ -112,8 +115,10 @@ def finished(lift_behind_m: float, called: int) -> tuple[float, float]:
 def test_the_lift_behind_the_board_sharpens_the_noted_finish() -> None:
     """A driver holds the throttle to the board (common practice): a finish noted 20 m out is drawn towards it."""
     for called, within in ((130, 15), (150, 6), (170, 15)):
-        found, true = finished(6.0, called)
+        found, true = finished(11.0, called)
         assert found == pytest.approx(true, abs=within)
+        found, true = finished(11.0, called, flat_out_m=70.0)
+        assert found == pytest.approx(true, abs=within), "at its top speed long before it lifted"
     # A lift for something else, far from the noted finish, is not taken for it.
     found, true = finished(140.0, 150)
     assert found == pytest.approx(true, abs=14)
@@ -139,3 +144,11 @@ def test_a_call_is_not_late_only_because_the_line_led_into_the_corner_early() ->
     assert note in leads
     again = {f.note: f.called for f in judge_timing(case, late, clock) if f.kind == "call-late"}
     assert note not in again or float(again[note].split()[0]) >= float(leads[note].split()[0])
+    # Nor because a gentle shoulder was counted to the arc: late is what is late for the bend itself, too.
+    bend = honest.lineup.bend_of(note)
+    assert bend is not None
+    early = replace(bend, from_m=bend.from_m - 45.0)
+    ties = tuple(replace(t, bend=early) if t.note == note else t for t in honest.lineup.ties)
+    drawn_out = replace(honest, lineup=replace(honest.lineup, ties=ties))
+    assert note not in {f.note for f in judge_timing(drawn_out, said, clock) if f.kind == "call-late"}
+    assert note in {f.note for f in judge_timing(drawn_out, late, clock) if f.kind == "call-late"}

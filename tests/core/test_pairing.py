@@ -145,6 +145,33 @@ def test_a_second_apex_is_a_corner_of_its_own_only_where_the_road_eases_before_i
         assert own.to_m < second
 
 
+@pytest.mark.parametrize("ahead", [True, False])
+@pytest.mark.parametrize("book", ["leaves the other out", "calls both as one"])
+def test_the_distance_tells_a_corner_left_out_from_a_long_one_where_the_line_never_straightens(
+    ahead: bool, book: str
+) -> None:
+    """Two lefts with hardly an easing between and one note: its distances say whether the note means both or one of them."""
+    profile_, notes, middles = world(14, 40)
+    side, size = notes[20].direction.sign, 1 / radius(int(notes[20].grade or 0))  # type: ignore[union-attr]
+    before, behind = int(middles[19]), int(middles[21])
+    gone = np.full(46, 0.8 * size)
+    lobes = [gone, np.full(12, 0.64 * size), np.full(50, size)]
+    both = np.concatenate(lobes if ahead else lobes[::-1]) * side
+    bent = profile_.curvature_per_m
+    ends_m = before + int(np.flatnonzero(np.abs(bent[before:]) < 1e-3)[0])
+    begins_m = behind - int(np.flatnonzero(np.abs(bent[:behind][::-1]) < 1e-3)[0])
+    both = np.convolve(both, np.ones(5) / 5, mode="same")
+    road = np.concatenate([bent[:ends_m], np.zeros(60), both, np.zeros(60), bent[begins_m:]])
+    whole = book == "calls both as one"
+    missing = 0 if whole else len(gone) + 12
+    notes[19] = replace(notes[19], distance_m=60 + (missing if ahead else 0))
+    notes[20] = replace(notes[20], distance_m=60 + (0 if ahead else missing), length="extra long" if whole else None)
+    lineup = line_up(numbered(notes), SCHOOL, road_of(profile(road)))
+    middle = ends_m + 60 + (23 if ahead else 62 + 23)
+    alone = [u for u in lineup.uncalled if u.bend.from_m - 5 < middle < u.bend.to_m + 5]
+    assert bool(alone) != whole
+
+
 def test_a_note_can_be_said_to_have_no_bend() -> None:
     profile_, notes, _ = world(12, 40)
     road, book = road_of(profile_), numbered(notes)

@@ -111,7 +111,7 @@ def test_a_bend_twice_as_long_as_called_is_longer() -> None:
 def test_pace_lost_for_a_while_is_proposed_not_to_count() -> None:
     case = stage(slow=(20, 33))
     (part,) = propose_parts(case.lineup, case.profile, case.pace, case.finish_m)
-    first, last = case.tie_of[20].bend, case.tie_of[32].bend
+    first, last = case.lineup.tie_of[20].bend, case.lineup.tie_of[32].bend
     assert first is not None
     assert last is not None
     assert part.from_m == pytest.approx(first.from_m, abs=150)
@@ -130,7 +130,7 @@ def test_a_note_that_is_believed_two_grades_too_fast_is_arrived_at_too_fast() ->
 def said_notes(case: Case, lead_s: dict[int, float]) -> list[SaidNote | None]:
     out: list[SaidNote | None] = []
     for note in case.notes:
-        bend = case.tie_of[note.index].bend
+        bend = case.lineup.tie_of[note.index].bend
         if bend is None:
             out.append(None)
             continue

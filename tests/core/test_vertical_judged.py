@@ -36,7 +36,7 @@ def with_words(words: str) -> Case:
 def judge(words: str, *features: tuple[str, float, float | None, float | None]) -> list[Finding]:
     """What is said where ``words`` are called and features (kind, metres behind the bend, air, take-off) are felt."""
     case = with_words(words)
-    bend = case.tie_of[NOTE].bend
+    bend = case.lineup.tie_of[NOTE].bend
     assert bend is not None
     met = tuple(felt(k, bend.to_m + off, air_s=air, takeoff_mps=t) for k, off, air, t in features)
     return list(judge_vertical(replace(case, vertical=met)))
@@ -146,7 +146,7 @@ def test_a_feature_note_on_a_straight_answers_for_the_straight() -> None:
     """A note of its own ("crest 40") is looked for anywhere between the bends before and behind it."""
     head, _, gap = PLAIN.notes[NOTE].text.rpartition(" ")
     case = stage(texts={NOTE: f"{head} {int(gap) // 2}\ncrest {int(gap) - int(gap) // 2}"})
-    bend = case.tie_of[NOTE].bend
+    bend = case.lineup.tie_of[NOTE].bend
     assert bend is not None
     middle = bend.to_m + int(gap) / 2
     assert list(judge_vertical(replace(case, vertical=(felt("crest", middle),)))) == []

@@ -39,8 +39,6 @@ from mirkle.core.verdict.yardsticks import Yardstick, yardsticks_of
 
 # Surer than this, the notes' own "tightens to" and "opens to" need no help from the road.
 SENSE_SURE = 0.97
-# A call dragged to its corner by hand and eye. # common practice
-SET_BY_HAND_S = 0.15
 NO_VERTICAL = "No vertical accelerometer: crests, jumps, bumps and dips are not judged."
 
 
@@ -229,7 +227,7 @@ def _judged(
         reading=reading,
         school=school,
         finish_m=finish_m,
-        finish_s=float(np.interp(finish_m, profile.distance_m, profile.time_s)),
+        finish_s=profile.seconds_at(finish_m),
         lineup=lineup,
         bands=case.bands,
         findings=_findings(case, said, clock, parts),
@@ -243,7 +241,7 @@ def _judged(
 def _finish_m(measured: Measured, reading: Reading, lineup: Lineup, by_hand: ByHand) -> float:
     profile = measured.profile
     if by_hand.finish_s is not None:
-        return float(np.interp(by_hand.finish_s, profile.time_s, profile.distance_m))
+        return profile.metres_at(by_hand.finish_s)
     return find_finish_m(reading, lineup, profile, coarse=measured.coarse)
 
 
@@ -279,9 +277,8 @@ def _paired(
     times = [_time(s) for s in said]
 
     def clock_by(lineup: Lineup) -> Clock | None:
-        if by_hand.calls_minus_run_s is not None:
-            return Clock(by_hand.calls_minus_run_s, SET_BY_HAND_S, "hand")
-        return clock_of(speech, times, _corner_times(reading, lineup, profile), measured.drive)
+        place_s = _corner_times(reading, lineup, profile)
+        return clock_of(speech, times, place_s, measured.drive, by_hand_s=by_hand.calls_minus_run_s)
 
     clock = clock_by(lineup)
     if clock is None:

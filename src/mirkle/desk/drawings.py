@@ -28,7 +28,7 @@ def bend_of(review: Review, finding: Finding) -> tuple[Bend | None, float | None
     if finding.kind == "corner-uncalled":
         near = [(u.bend, u.position) for u in review.lineup.uncalled if abs(u.bend.from_m - finding.from_m) < 1]
         return near[0] if near else (None, None)
-    tie = next((t for t in review.lineup.ties if t.note == finding.note), None)
+    tie = review.lineup.tie_of.get(finding.note)
     if tie is None or finding.kind == "corner-unmet" or is_vertical(finding):
         return None, None
     return tie.bend, tie.position

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import numpy as np
 from PyQt6.QtCore import QEvent, QObject, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
@@ -173,8 +172,8 @@ class Evidence(QWidget):
             words = say(
                 "Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.", note.in_words
             )
-            tie = next((t for t in self.stage.review.lineup.ties if t.note == note.index), None)
-            near = _remarks_near(self.stage.review, tie.bend.from_m, tie.bend.to_m) if tie and tie.bend else []
+            here = self.stage.review.lineup.bend_of(note.index)
+            near = _remarks_near(self.stage.review, here.from_m, here.to_m) if here is not None else []
             self.why.setText("\n\n".join([words, *near]))
             self.read_back.setText("")
         else:
@@ -221,7 +220,7 @@ class Evidence(QWidget):
         bend, _ = bend_of(review, finding)
         if bend is not None:
             lines.append(say("turned {0:.0f}° over {1:.0f} m", bend.turn_deg, bend.length_m))
-        tie = next((t for t in review.lineup.ties if t.note == finding.note), None)
+        tie = review.lineup.tie_of.get(finding.note)
         if tie is not None and tie.bend is not None and tie.sure < 0.9:
             lines.append(say("{0:.0%} sure that the note belongs here", tie.sure))
         said = _said(review, finding.note)
@@ -293,11 +292,10 @@ def _remarks_near(review: Review, from_m: float, to_m: float) -> list[str]:
 def _said(review: Review, note: int) -> str:
     """When a corner's note was said, before its place."""
     said, clock = review.said[note], review.clock
-    bend = next((t.bend for t in review.lineup.ties if t.note == note), None)
+    bend = review.lineup.bend_of(note)
     if said is None or clock is None or bend is None:
         return ""
-    at_s = float(np.interp(bend.from_m, review.profile.distance_m, review.profile.time_s))
-    return say("said {0:.1f} s before", at_s - said.time.from_s + clock.calls_minus_run_s)
+    return say("said {0:.1f} s before", review.profile.seconds_at(bend.from_m) - clock.run_s(said.time.from_s))
 
 
 def _label(name: str) -> QLabel:

@@ -363,18 +363,18 @@ def _clock_row(review: Review) -> list[tuple[str, str]]:
         return []
     found = {"go": say("found by “go”"), "hand": say("set by hand")}
     by = found.get(review.clock.by, say("found by when the calls came before their corners"))
-    offset = review.clock.calls_minus_run_s
-    return [
-        (
-            say("The clocks"),
-            say(
-                "The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.",
-                offset,
-                review.clock.uncertainty_s,
-                by,
-            ),
+    clocks = say(
+        "The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.",
+        review.clock.calls_minus_run_s,
+        review.clock.uncertainty_s,
+        by,
+    )
+    if review.clock.gains:
+        clocks += " " + say(
+            "It gains {0:+.1f} s a minute, so the sound was converted at another rate; that is taken into account.",
+            60.0 * review.clock.gains,
         )
-    ]
+    return [(say("The clocks"), clocks)]
 
 
 def clock(seconds: float) -> str:

@@ -178,7 +178,7 @@ class LineUp(QWidget):
         text = self.stage.review.notes[note].text
         left = len(unsure(self.stage))
         self.heading.setText(text)
-        bend = next((t.bend for t in self.stage.review.lineup.ties if t.note == note), None)
+        bend = self.stage.review.lineup.bend_of(note)
         words = say(tie.words, tie.sure)
         where = (
             say(" at {0:.2f} km, a {1} of {2:.0f} m", bend.apex_m / 1000, say(bend.direction), bend.radius_m)

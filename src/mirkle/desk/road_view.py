@@ -116,7 +116,7 @@ class RoadView(QWidget):
 
     def label_px(self, note: int) -> float:
         """How far a note's label reaches to the left of the middle line; 0 where it stands to the right of it."""
-        tie = next((t for t in self.stage.review.lineup.ties if t.note == note), None)
+        tie = self.stage.review.lineup.tie_of.get(note)
         if (
             tie is None
             or tie.bend is None

@@ -6,8 +6,6 @@ import json
 import math
 from typing import Any
 
-import numpy as np
-
 from mirkle.core.lineup.pairing import GapMet, Tie
 from mirkle.core.notes.model import Note
 from mirkle.core.review import Review
@@ -16,7 +14,6 @@ from mirkle.core.verdict.findings import Finding
 
 def review_table(review: Review) -> dict[str, Any]:
     """The contract's object; a number that was not measured is ``None``."""
-    ties = {t.note: t for t in review.lineup.ties}
     gaps = {g.note: g for g in review.lineup.gaps}
     return {
         "format": "mirkle-review/1",
@@ -49,7 +46,7 @@ def review_table(review: Review) -> dict[str, Any]:
             {"word": w, "low_m": _r(low, 1), "high_m": _r(high, 1), "count": n}
             for w, (low, _, high, n) in review.lineup.distances.links.items()
         ],
-        "notes": [_note(n, ties.get(n.index), gaps.get(n.index), review) for n in review.notes],
+        "notes": [_note(n, review.lineup.tie_of.get(n.index), gaps.get(n.index), review) for n in review.notes],
         "jumps": [
             {
                 "from_m": _r(f.from_m, 1),
@@ -120,11 +117,11 @@ def _said(note: Note, tie: Tie | None, review: Review) -> dict[str, float | None
     said, clock, profile = review.said[note.index], review.clock, review.profile
     if said is None or clock is None:
         return {"said_at_s": None, "said_from_m": None, "lead_s": None}
-    at_s = said.time.from_s - clock.calls_minus_run_s
-    from_m = float(np.interp(at_s, profile.time_s, profile.distance_m))
+    at_s = clock.run_s(said.time.from_s)
+    from_m = profile.metres_at(at_s)
     lead_s = None
     if tie is not None and tie.bend is not None:
-        lead_s = float(np.interp(tie.bend.from_m, profile.distance_m, profile.time_s)) - at_s
+        lead_s = profile.seconds_at(tie.bend.from_m) - at_s
     return {
         "said_at_s": _r(at_s, 2),
         "said_from_m": _r(from_m, 1),

@@ -54,9 +54,8 @@ def places(stage: Stage) -> list[Bend]:
 
 def place_beside(stage: Stage, note: int, by: int) -> float | None:
     """Metres to the bend before (-1) or behind (1) where a note lies now; ``None`` at the ends of the stage."""
-    here = next((t.bend.apex_m for t in stage.review.lineup.ties if t.note == note and t.bend is not None), None)
-    if here is None:
-        here = _between_neighbours(stage, note)
+    bend = stage.review.lineup.bend_of(note)
+    here = bend.apex_m if bend is not None else _between_neighbours(stage, note)
     apexes = np.array([b.apex_m for b in places(stage)])
     beyond = apexes[apexes > here + 1.0] if by > 0 else apexes[apexes < here - 1.0]
     if not len(beyond):
@@ -78,12 +77,11 @@ def clock_by_dragging(stage: Stage, note: int, corner_m: float) -> float | None:
 
     The crew's habitual lead is kept: the call was said so much before the car came there.
     """
-    said = stage.review.said[note]
-    if said is None or stage.review.clock is None:
+    said, clock = stage.review.said[note], stage.review.clock
+    if said is None or clock is None:
         return None
-    profile = stage.review.profile
-    corner_s = float(np.interp(corner_m, profile.distance_m, profile.time_s))
-    return said.time.from_s - (corner_s - habitual_lead_s(stage))
+    wanted_s = stage.review.profile.seconds_at(corner_m) - habitual_lead_s(stage)
+    return clock.calls_minus_run_s + said.time.from_s - clock.calls_s(wanted_s)
 
 
 def habitual_lead_s(stage: Stage) -> float:
@@ -95,8 +93,7 @@ def habitual_lead_s(stage: Stage) -> float:
     for tie in review.lineup.ties:
         said = review.said[tie.note]
         if said is not None and tie.bend is not None:
-            at_s = float(np.interp(tie.bend.from_m, review.profile.distance_m, review.profile.time_s))
-            leads.append(at_s - (said.time.from_s - review.clock.calls_minus_run_s))
+            leads.append(review.profile.seconds_at(tie.bend.from_m) - review.clock.run_s(said.time.from_s))
     usual = [lead for lead in leads if -2.0 < lead < 9.0]
     return float(np.median(usual)) if len(usual) >= 8 else 3.4
 
@@ -107,10 +104,8 @@ def said_at_m(stage: Stage, note: int) -> float | None:
     said = review.said[note]
     if said is None or review.clock is None:
         return None
-    at_s = said.time.from_s - review.clock.calls_minus_run_s
-    if at_s < review.profile.time_s[0]:
-        return None
-    return float(np.interp(at_s, review.profile.time_s, review.profile.distance_m))
+    at_s = review.clock.run_s(said.time.from_s)
+    return review.profile.metres_at(at_s) if at_s >= review.profile.time_s[0] else None
 
 
 def _between_neighbours(stage: Stage, note: int) -> float:

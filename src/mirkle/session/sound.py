@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from pathlib import Path
 
-import numpy as np
-
 from mirkle.files.media import media_path
 from mirkle.session.stage import Stage
 
@@ -29,27 +27,22 @@ def sound_of(stage: Stage) -> Path | None:
     return media_path(media)
 
 
-def ahead_s(stage: Stage) -> float:
-    """What the sound's clock reads more than the recording's: the words were made from it, so theirs; else nothing."""
-    clock = stage.review.clock
-    return clock.calls_minus_run_s if clock is not None else 0.0
-
-
 def begin_s(stage: Stage) -> float:
-    """Where in the sound to begin for the chosen note: :data:`BEFORE_CALL_S` before its call, or before the car was there."""
-    said = stage.review.said[stage.note]
+    """Where in the sound to begin for the chosen note: :data:`BEFORE_CALL_S` before its call, or before the car was there.
+
+    The words were made from the sound, so their clock is its; without words the recording's is taken for it.
+    """
+    review, finding = stage.review, stage.finding
+    said = review.said[stage.note]
     if said is not None:
         return said.time.from_s - BEFORE_CALL_S
-    profile = stage.review.profile
-    finding = stage.finding
-    bends = {t.note: t.bend for t in stage.review.lineup.ties}
-    bend = bends.get(stage.note)
+    bend = review.lineup.bend_of(stage.note)
     metres = finding.from_m if finding is not None else bend.from_m if bend is not None else 0.0
-    at_s = float(np.interp(metres, profile.distance_m, profile.time_s))
-    return at_s + ahead_s(stage) - 2 * BEFORE_CALL_S
+    at_s = review.profile.seconds_at(metres)
+    return (review.clock.calls_s(at_s) if review.clock is not None else at_s) - 2 * BEFORE_CALL_S
 
 
 def place_m(stage: Stage, sound_s: float) -> float:
     """Where the car was at a moment of the sound, metres from the start line."""
-    profile = stage.review.profile
-    return float(np.interp(sound_s - ahead_s(stage), profile.time_s, profile.distance_m))
+    clock = stage.review.clock
+    return stage.review.profile.metres_at(clock.run_s(sound_s) if clock is not None else sound_s)

@@ -203,7 +203,7 @@ class Stage:
             It can't be kept.
         """
         left = tuple(p for p in self.by_hand.pins if p.note != note)
-        tie = next((t for t in self.review.lineup.ties if t.note == note), None)
+        tie = self.review.lineup.tie_of.get(note)
         if tie is not None and len(left) < len(self.by_hand.pins):
             self._mend(Pin(note, tie.bend.apex_m if tie.bend is not None else None), left)
 

@@ -560,6 +560,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Lê-se: {0}</translation>
     </message>
     <message>
+      <source>The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.</source>
+      <translation>O relógio das palavras marca {0:+.1f} s em relação ao da gravação, mais ou menos {1:.1f} s; {2}.</translation>
+    </message>
+    <message>
       <source>found by “go”</source>
       <translation>encontrado pelo “vai”</translation>
     </message>
@@ -624,12 +628,12 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0}. Largue aqui outra passagem ou o que se disse para a juntar; com outras notas começa um troço novo.</translation>
     </message>
     <message>
-      <source>The clocks</source>
-      <translation>Os relógios</translation>
+      <source>It gains {0:+.1f} s a minute, so the sound was converted at another rate; that is taken into account.</source>
+      <translation>Ganha {0:+.1f} s por minuto: o som foi convertido a outro ritmo, e isso já está tido em conta.</translation>
     </message>
     <message>
-      <source>The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.</source>
-      <translation>O relógio das palavras marca {0:+.1f} s em relação ao da gravação, mais ou menos {1:.1f} s; {2}.</translation>
+      <source>The clocks</source>
+      <translation>Os relógios</translation>
     </message>
     <message>
       <source>Your hand: {0}</source>

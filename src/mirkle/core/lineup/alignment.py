@@ -19,7 +19,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.called import Calls, expected_gaps
+from mirkle.core.lineup.called import Calls, call_cost, expected_gaps
 from mirkle.core.lineup.road import MOST_PIECES, Road, assembled
 from mirkle.core.lineup.yardstick import CREW_SCATTER, GapYardstick, GradeYardstick
 from mirkle.core.motion.pieces import Pieces, Runs
@@ -61,8 +61,7 @@ class Fit:
         # Both tails are Student's. (np.log is several times quicker than np.log1p, and nothing here is near nought.)
         cost = 2.5 * np.log(1.0 + z * z * 0.25) + 1.5 * np.log(1.0 + stretch * stretch / 3.0)
         if np.isfinite(calls.heard_m[note]):
-            off = (self.begins_m[which] - calls.heard_m[note]) / calls.heard_sigma_m[note]
-            cost = cost + 1.5 * np.log(1.0 + off * off / 3.0)
+            cost = cost + call_cost((self.begins_m[which] - calls.heard_m[note]) / calls.heard_sigma_m[note])
         if np.isfinite(calls.pinned_m[note]):
             beside_m = np.maximum(runs.from_m[which] - calls.pinned_m[note], calls.pinned_m[note] - runs.to_m[which])
             cost = cost + COST_BESIDE_PIN_PER_M * np.maximum(beside_m, 0.0)
@@ -128,7 +127,7 @@ class _Front:
             total = _behind(value, low, FAR) + (0.3 + 0.004 * np.abs(begins - _behind(end_m, low, 0.0)))
         else:
             spread = scatter_m + self.loose_m[near]
-            # Student's tails, 2 ln(1 + z^2/3), and the price of a wide expectation.
+            # :func:`~mirkle.core.lineup.called.distance_cost`, its division drawn out of the table, and the price of a wide expectation.
             z = ((begins - expected_m) - _behind(end_m, low, 0.0)) * _behind(1.0 / (np.sqrt(3.0) * spread), low, 1.0)
             total = 2.0 * np.log(1.0 + z * z) + _behind(value + 0.5 * np.log(spread / 8.0), low, FAR)
         pick = total.argmin(axis=1)

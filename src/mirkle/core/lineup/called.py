@@ -13,8 +13,9 @@ from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
 
-# Eased ends wander, and a distance written wrong must not tear an alignment apart: more scatter than the crew's own.
-FORGIVING = 1.1
+# Runs are chosen to suit the distances, so what is left of those says too little of how far eased ends wander: metres, and
+# a share of the distance, that they do at least; and a distance written wrong must not tear an alignment apart.
+WANDER_M, WANDER_SHARE, FORGIVING = 6.0, 0.08, 1.1
 # Metres of a bend with no word of length, and how the words stretch it. # common practice
 PLAIN_LENGTH_M, LENGTHENS_BY_GRADE = 30.0, 0.13
 LENGTH_WORDS = {
@@ -118,9 +119,20 @@ def _called_gap(before: list[Note]) -> tuple[float, str, int]:
 def expected_gaps(calls: Calls, distances: GapYardstick) -> tuple[Floats, Floats]:
     """Metres expected before each note and their scatter, (n,); nan where nothing was called."""
     expected = distances.expected_m(calls.gap_m)
-    scatter = FORGIVING * distances.scatter_m(calls.gap_m) + 5.0 * np.maximum(calls.gap_parts - 1, 0)
+    wander_m = np.maximum(distances.scatter_m(calls.gap_m), WANDER_M + WANDER_SHARE * calls.gap_m)
+    scatter = FORGIVING * wander_m + 5.0 * np.maximum(calls.gap_parts - 1, 0)
     for at, word in enumerate(calls.gap_word):
         if word:
             low, middle, high, _ = distances.links.get(str(word), (*PLAIN_LINK_M, 0))
             expected[at], scatter[at] = middle, max(6.0, 0.5 * (high - low))
     return expected, scatter
+
+
+def distance_cost(off: Floats) -> Floats:
+    """-ln of how likely a distance is that lies so many scatters from the called one, with Student's tails, (n,)."""
+    return np.asarray(2.0 * np.log(1.0 + off * off / 3.0))
+
+
+def call_cost(off: Floats) -> Floats:
+    """-ln of how likely a place is that lies so many scatters from where the call puts it, (n,)."""
+    return np.asarray(1.5 * np.log(1.0 + off * off / 3.0))

@@ -18,6 +18,10 @@ USUAL_LEAD_S, LEAD_DIFFERS_S = 3.4, 0.25
 EDGE_BEFORE_S = 0.15
 # "Go" and the car's first movement are this far apart, give or take. # common practice
 REACTION_S, REACTION_DIFFERS_S = 0.35, 0.25
+# A call dragged to its corner by hand and eye. # common practice
+SET_BY_HAND_S = 0.15
+# Fewer calls tell nothing of a clock; a drift is one that is so many times its own error.
+LEAST_CALLS, DRIFT_SURE, LEAST_GAIN = 8, 5.0, 0.002
 # How far the n-th written note may lie from the n-th said one.
 DRIFT_NOTES = 60
 SKIPPED = 0.85
@@ -25,11 +29,26 @@ SKIPPED = 0.85
 
 @dataclass(frozen=True)
 class Clock:
-    """What the words' clock reads more than the recording's, and how uncertain that is; ``by`` says from what."""
+    """What the words' clock reads more than the recording's when the car left the start line, at ``start_s`` on the
+    recording's, and how uncertain that is; ``by`` says from what.
+
+    ``gains`` is what the words' clock gains on the recording's in a second: sound that was converted at the wrong rate, or
+    video at another number of frames, runs at another pace.
+    """
 
     calls_minus_run_s: float
     uncertainty_s: float
     by: str
+    gains: float = 0.0
+    start_s: float = 0.0
+
+    def run_s(self, calls_s: float) -> float:
+        """A moment of the words' clock on the recording's."""
+        return self.start_s + (calls_s - self.calls_minus_run_s - self.start_s) / (1.0 + self.gains)
+
+    def calls_s(self, run_s: float) -> float:
+        """A moment of the recording's clock on the words'."""
+        return run_s + self.calls_minus_run_s + self.gains * (run_s - self.start_s)
 
 
 @dataclass(frozen=True)
@@ -92,37 +111,65 @@ def unlikeness(a: Note, b: Note) -> float:
     )
 
 
-def clock_of(speech: Speech, said: Sequence[Said | None], place_s: Floats, drive: Drive) -> Clock | None:
-    """The offset between the clocks.
+def clock_of(
+    speech: Speech, said: Sequence[Said | None], place_s: Floats, drive: Drive, *, by_hand_s: float | None = None
+) -> Clock | None:
+    """The offset between the clocks, and the drift where the calls show one.
 
     Parameters
     ----------
     said : for each note when it was said, on the words' clock
     place_s : for each note when the car came to its place, on the recording's clock, nan where unknown, (notes,)
+    by_hand_s : the offset, where a hand set it
 
     ``go`` gives it to a few tenths of a second. Without it only the offset plus the crew's habitual lead can be seen,
     so the usual lead is taken off and its spread between crews goes into the uncertainty.
     """
-    if speech.go_s is not None:
-        coarse = speech.words[0].uncertainty_s > 1.0
-        return Clock(speech.go_s + REACTION_S - drive.start_s, 0.8 if coarse else REACTION_DIFFERS_S, "go")
     early = np.array([s.from_s if s is not None else np.nan for s in said]) - place_s
     known = np.isfinite(early)
     # The first notes are read before the start, at leisure.
     known[: min(3, len(known))] = False
-    if np.count_nonzero(known) < 8:
+    early, driven_s = early[known], place_s[known] - drive.start_s
+    gains = gains_of(early, driven_s)
+    if by_hand_s is not None:
+        return Clock(by_hand_s, SET_BY_HAND_S, "hand", gains, drive.start_s)
+    if speech.go_s is not None:
+        coarse = speech.words[0].uncertainty_s > 1.0
+        offset = speech.go_s + REACTION_S - drive.start_s
+        return Clock(offset, 0.8 if coarse else REACTION_DIFFERS_S, "go", gains, drive.start_s)
+    if len(early) < LEAST_CALLS:
         return None
-    middle = float(np.median(early[known]))
-    spread = 1.483 * float(np.median(np.abs(early[known] - middle)))
+    early = early - gains * driven_s
+    middle = float(np.median(early))
+    spread = 1.483 * float(np.median(np.abs(early - middle)))
     blur = float(np.median([s.uncertainty_s for s in said if s is not None]))
     # Coarse blocks also begin late by the silence ahead of their first word.
-    error = np.sqrt(LEAD_DIFFERS_S**2 + spread**2 / np.count_nonzero(known) + (0.25 * blur) ** 2)
-    return Clock(middle + USUAL_LEAD_S + EDGE_BEFORE_S, float(error), "lead")
+    error = np.sqrt(LEAD_DIFFERS_S**2 + spread**2 / len(early) + (0.25 * blur) ** 2)
+    return Clock(middle + USUAL_LEAD_S + EDGE_BEFORE_S, float(error), "lead", gains, drive.start_s)
+
+
+def gains_of(early_s: Floats, driven_s: Floats) -> float:
+    """Seconds that the words' clock gains on the recording's in a second; 0 where the calls show none for sure.
+
+    The median of the slopes between all pairs of calls (Theil-Sen), each said ``early_s`` before its place, ``driven_s``
+    after the start; both (n,). No crew keeps its lead to a tenth of a second, so less than a few parts in a thousand can't
+    be seen in a stage: what a clock itself drifts stays hidden, a wrong rate does not.
+    """
+    if len(early_s) < 2 * LEAST_CALLS:
+        return 0.0
+    first, second = np.triu_indices(len(early_s), 1)
+    apart = driven_s[second] - driven_s[first]
+    slopes = (early_s[second] - early_s[first])[np.abs(apart) > 1.0] / apart[np.abs(apart) > 1.0]
+    slope = float(np.median(slopes))
+    rest = early_s - slope * driven_s
+    spread = 1.483 * float(np.median(np.abs(rest - np.median(rest))))
+    error = spread / (np.sqrt(len(early_s)) * float(driven_s.std()))
+    return slope if abs(slope) > max(DRIFT_SURE * error, LEAST_GAIN) else 0.0
 
 
 def heard_places(said: Sequence[Said | None], clock: Clock, place_s: Floats, profile: Profile) -> tuple[Floats, Floats]:
     """Where the calls put each note, by this crew's habitual lead, and how far that is out; both (notes,) metres."""
-    at_s = np.array([s.from_s if s is not None else np.nan for s in said]) - clock.calls_minus_run_s
+    at_s = np.array([clock.run_s(s.from_s) if s is not None else np.nan for s in said])
     blur_s = np.array([s.uncertainty_s if s is not None else np.nan for s in said])
     lead_s = place_s - at_s
     known = np.isfinite(lead_s) & (lead_s > -2.0) & (lead_s < 9.0)

@@ -9,7 +9,7 @@ from mirkle.core.motion.profile import STEP_M, Profile
 from mirkle.core.notes.model import Reading
 
 # A driver holds the throttle to the finish board and lifts just behind it. # common practice
-LIFTS_BEHIND_M, LIFT_SPREAD_M = 6.0, 8.0
+LIFTS_BEHIND_M, LIFT_SPREAD_M, AS_GOOD_AS_MPS = 13.0, 8.0, 0.3
 # Farther from the noted finish than so many of its standard deviations, the lift was for something else.
 SAME_PLACE = 3.0
 
@@ -37,9 +37,10 @@ def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool
 
 
 def _lift_m(profile: Profile, after_m: float) -> float | None:
-    """Where the car was at its fastest behind the last corner, less the way it takes to lift."""
+    """The last place at which the car was as good as at its fastest behind the last corner, less the way it takes to lift."""
     first = int(after_m / STEP_M)
     speed = profile.speed_mps[first:]
     if len(speed) < 3:
         return None
-    return first * STEP_M + int(np.argmax(speed)) * STEP_M - LIFTS_BEHIND_M
+    last = int(np.flatnonzero(speed > speed.max() - AS_GOOD_AS_MPS)[-1])
+    return (first + last) * STEP_M - LIFTS_BEHIND_M

@@ -9,13 +9,15 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.lineup.alignment import Windows, align, fit_of, sureness, windows_about
 from mirkle.core.lineup.called import Calls, Pin, calls_of, expected_gaps
-from mirkle.core.lineup.road import Road, claimed, stands_alone, unclaimed
+from mirkle.core.lineup.road import Road, claimed
+from mirkle.core.lineup.sharing import Alone, met_of
 from mirkle.core.lineup.yardstick import (
     PLAIN_GAPS,
     GapYardstick,
@@ -24,8 +26,8 @@ from mirkle.core.lineup.yardstick import (
     fit_yardstick,
     plain_yardstick,
 )
-from mirkle.core.motion.bends import Bend, Stretches, arcs_of, bend_between, bends_of, gaps_before, grown
-from mirkle.core.motion.pieces import EVERY_METRE, Pieces, Runs, measure
+from mirkle.core.motion.bends import Bend, arcs_of, bend_between, bends_of, gaps_before
+from mirkle.core.motion.pieces import Runs, measure
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
@@ -90,6 +92,16 @@ class Lineup:
     eased_distances: GapYardstick
     claims: tuple[int, ...]
 
+    @cached_property
+    def tie_of(self) -> dict[int, Tie]:
+        """The tie of each corner note, by the note's number in the book."""
+        return {t.note: t for t in self.ties}
+
+    def bend_of(self, note: int) -> Bend | None:
+        """The bend that answers a note, if it is a corner's and has one."""
+        tie = self.tie_of.get(note)
+        return tie.bend if tie is not None else None
+
 
 @dataclass(frozen=True)
 class Heard:
@@ -136,11 +148,12 @@ def line_up(
         if turn == rounds or (settled is not None and np.array_equal(chosen, settled)):
             break
         settled = chosen
-        paired, _, met = _met(road, chosen)
+        paired, _, met = met_of(calls, road, chosen, distances)
         grades = _grades(calls, paired, met, plain)
-        distances = _eased_distances(calls, paired, met)
+        distances = _eased_distances(calls, road, chosen)
         windows = _next_windows(calls, chosen, road)
-    return _lineup(calls, road, chosen, sureness(calls, road, fit, distances, windows, forward, chosen), plain)
+    sure = sureness(calls, road, fit, distances, windows, forward, chosen)
+    return _lineup(calls, road, chosen, distances, sure, plain)
 
 
 def pin_down(
@@ -179,7 +192,7 @@ def pin_down(
     sure = np.array([t.sure for t in before.ties])
     sure[span] = sureness(some, near, fit, before.eased_distances, windows, forward, chosen)
     claims[span] = np.where(chosen >= 0, numbers[chosen], -1)
-    return _lineup(calls, road, claims, sure, plain_yardstick(school))
+    return _lineup(calls, road, claims, before.eased_distances, sure, plain_yardstick(school))
 
 
 # How far about a note that was moved by hand its neighbours are looked at again.
@@ -264,54 +277,6 @@ def _windows_before(calls: Calls, road: Road, before: Lineup) -> Windows:
     return windows_about(_led_by_pins(calls, place), road.pieces, WINDOW_M)
 
 
-# First and last piece of stretches of road that are bends of their own and answer to no note.
-Alone = list[tuple[int, int]]
-
-
-def _met(road: Road, chosen: NDArray[np.intp]) -> tuple[NDArray[np.intp], tuple[Stretches, Alone], Runs]:
-    """Which notes are paired, their bends and those beside them, and the bends' measures, without what was called."""
-    paired = np.flatnonzero(chosen >= 0)
-    shared = _shared_out(road, chosen[paired])
-    return paired, shared, measure(road.profile, shared[0].first, shared[0].last, samples=EVERY_METRE)
-
-
-def _shared_out(road: Road, run: NDArray[np.intp]) -> tuple[Stretches, Alone]:
-    """The claimed runs grown to where their bends end, and the stretches of pieces beside them that are bends of their own.
-
-    A note may have claimed two bends because that was cheaper than to leave one without a note; growing, it keeps the one
-    that holds its apex, and the other stands alone.
-    """
-    pieces, a, b = road.pieces, road.a[run], road.b[run]
-    alone = [s for s in unclaimed(pieces, claimed(pieces, a, b)) if stands_alone(pieces, *s)]
-    stretches = _grown_beside(road, a, b, alone)
-    kept = claimed(pieces, *(_piece_at(pieces, ends) for ends in (stretches.first, stretches.last)))
-    left = [s for s in unclaimed(pieces, kept) if stands_alone(pieces, *s)]
-    return (stretches if left == alone else _grown_beside(road, a, b, left)), left
-
-
-def _piece_at(pieces: Pieces, sample: NDArray[np.intp]) -> NDArray[np.intp]:
-    return np.asarray(np.searchsorted(pieces.last, sample))
-
-
-def _grown_beside(road: Road, a: NDArray[np.intp], b: NDArray[np.intp], alone: Alone) -> Stretches:
-    """Runs from ``a`` to ``b`` grown, but not over what stands alone."""
-    pieces = road.pieces
-    first = np.concatenate([pieces.first[a], [pieces.first[i] for i, _ in alone]]).astype(np.intp)
-    last = np.concatenate([pieces.last[b], [pieces.last[j] for _, j in alone]]).astype(np.intp)
-    # A run that holds a bend which stands alone beside its own apex gives it up.
-    for i, j in alone:
-        for k in np.flatnonzero((a <= i) & (j <= b)):
-            before = abs(int(pieces.first[i]) - int(pieces.first[a[k]])) > abs(
-                int(pieces.last[b[k]]) - int(pieces.last[j])
-            )
-            if before:
-                last[k] = pieces.first[i] - 1
-            else:
-                first[k] = pieces.last[j] + 1
-    order = np.argsort(first)
-    return grown(road.profile, first[order], last[order]).picked(np.argsort(order)[: len(a)])
-
-
 def _follows(paired: NDArray[np.intp]) -> NDArray[np.intp]:
     """Which of the paired notes follow a paired note, so that there is a gap before them."""
     return np.asarray(np.flatnonzero(np.diff(paired) == 1) + 1)
@@ -333,14 +298,18 @@ def _distances(calls: Calls, note: NDArray[np.intp], met_m: Floats) -> GapYardst
     return fit_gaps(calls.gap_m[note], met_m, calls.gap_word[note]) if len(note) else PLAIN_GAPS
 
 
-def _eased_distances(calls: Calls, paired: NDArray[np.intp], runs: Runs) -> GapYardstick:
+def _eased_distances(calls: Calls, road: Road, chosen: NDArray[np.intp]) -> GapYardstick:
     """The crew's distances as an alignment sees them: between eased ends, whether the line straightened or not."""
+    paired = np.flatnonzero(chosen >= 0)
     at = _follows(paired)
-    return _distances(calls, paired[at], runs.from_m[at] - runs.to_m[at - 1])
+    run, before = chosen[paired[at]], chosen[paired[at] - 1]
+    return _distances(calls, paired[at], road.pieces.from_m[road.a[run]] - road.runs.to_m[before])
 
 
-def _lineup(calls: Calls, road: Road, chosen: NDArray[np.intp], sure: Floats, plain: GradeYardstick) -> Lineup:
-    paired, (stretches, alone), met = _met(road, chosen)
+def _lineup(
+    calls: Calls, road: Road, chosen: NDArray[np.intp], spaced: GapYardstick, sure: Floats, plain: GradeYardstick
+) -> Lineup:
+    paired, (stretches, alone), met = met_of(calls, road, chosen, spaced)
     profile = road.profile
     arcs = arcs_of(profile, met.side, stretches)
     gap_m = gaps_before(profile, met.side, stretches, arcs)
@@ -375,7 +344,7 @@ def _lineup(calls: Calls, road: Road, chosen: NDArray[np.intp], sure: Floats, pl
         uncalled=_uncalled(road, chosen[paired], alone, grades),
         grades=grades,
         distances=distances,
-        eased_distances=_eased_distances(calls, paired, met),
+        eased_distances=_eased_distances(calls, road, chosen),
         claims=tuple(int(run) for run in chosen),
     )
 

@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-import numpy as np
-
 from mirkle.core.lineup.calls import Clock
 from mirkle.core.motion.profile import Profile
 from mirkle.core.notes.speech import SaidWord
@@ -34,10 +32,11 @@ def remarks_of(words: Sequence[SaidWord], clock: Clock, profile: Profile) -> tup
     breath: list[SaidWord] = []
     for word in (*words, None):
         if breath and (word is None or word.role != breath[0].role or word.at_s - breath[-1].at_s > BREATH_S):
-            at_s = breath[0].at_s - clock.calls_minus_run_s
+            at_s = clock.run_s(breath[0].at_s)
             if profile.time_s[0] <= at_s <= profile.time_s[-1]:
-                at_m = float(np.interp(at_s, profile.time_s, profile.distance_m))
-                found.append(Remark(at_m, " ".join(w.text for w in breath), breath[0].role == "incident"))
+                found.append(
+                    Remark(profile.metres_at(at_s), " ".join(w.text for w in breath), breath[0].role == "incident")
+                )
             breath = []
         if word is not None and word.role in ROLES:
             breath.append(word)

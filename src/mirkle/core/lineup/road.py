@@ -14,7 +14,7 @@ from mirkle.core.motion.recording import Floats
 LONGEST_BEND_M = 320.0
 MOST_PIECES = 24
 # -ln of how seldom it happens in a book of notes. # common practice: a slip or two in a hundred notes
-COST_OF_BEND_WITHOUT_NOTE = 4.5
+COST_OF_BEND_WITHOUT_NOTE = 3.5
 BEND_FOR_SURE_DEG = 14.0
 # What no note claims beside a claimed bend of its side is the rest of it, unless it is parted from it or turns too far.
 PARTING_DIP, TOO_MUCH_FOR_A_REST_DEG = 0.3, 60.0
@@ -56,7 +56,10 @@ def assembled(
 ) -> Road:
     """The road of some pieces and runs, with what each piece costs that no note claims."""
     # A slice left over costs its share of the bend that it was cut from.
-    share = pieces.turn_rad / np.where(pieces.bend_turn_rad == 0, np.inf, pieces.bend_turn_rad)
+    bent = pieces.turn_rad**2 / (pieces.last - pieces.first + 1)
+    number = pieces.bend - pieces.bend.min()
+    whole = np.bincount(number, bent)[number]
+    share = bent / np.maximum(whole, 1e-12)
     alone = COST_OF_BEND_WITHOUT_NOTE * bendness(np.degrees(np.abs(pieces.bend_turn_rad))) * share
     return Road(
         pieces=pieces,
@@ -90,6 +93,8 @@ def road_of(profile: Profile) -> Road:
     runs = measure(profile, pieces.first[a], pieces.last[b])
     # Nor does one with a bend the other way inside it.
     own = (pieces.side[a] == runs.side) & (runs.against_deg < 3.0 + 0.15 * runs.turn_deg)
+    # Nor one whose first or last piece is but the line on its way into the bend or out of it.
+    own &= (runs.from_m <= (pieces.last[a] + 1) * STEP_M) & (runs.to_m >= pieces.first[b] * STEP_M)
     a, b = a[own], b[own]
     starts_new = np.concatenate([[True], np.diff(pieces.bend) > 0])
     ends_old = np.concatenate([starts_new[1:], [True]])
@@ -135,12 +140,19 @@ def unclaimed(pieces: Pieces, taken: NDArray[np.bool_]) -> list[tuple[int, int]]
     return found
 
 
+def holds_a_bend(pieces: Pieces, first: int, last: int) -> bool:
+    """Whether a stretch has an apex and turns as a bend does."""
+    apex = pieces.bend_apex[first : last + 1]
+    turn_deg = np.degrees(np.abs(pieces.turn_rad[first : last + 1].sum()))
+    inside = (apex >= pieces.first[first]) & (apex <= pieces.last[last])
+    return bool(inside.any() and turn_deg >= BEND_FOR_SURE_DEG)
+
+
 def stands_alone(pieces: Pieces, first: int, last: int) -> bool:
     """Whether an unclaimed stretch is a bend of its own, not the rest of a claimed one beside it on the same side."""
-    turn_deg = float(np.degrees(np.abs(pieces.turn_rad[first : last + 1].sum())))
-    apex = pieces.bend_apex[first : last + 1]
-    if not np.any((apex >= pieces.first[first]) & (apex <= pieces.last[last])) or turn_deg < BEND_FOR_SURE_DEG:
+    if not holds_a_bend(pieces, first, last):
         return False
+    turn_deg = float(np.degrees(np.abs(pieces.turn_rad[first : last + 1].sum())))
     sides = ((first - 1, first), (last, last + 1))
     joined = [j for i, j in sides if i >= 0 and j < len(pieces) and pieces.side[i] == pieces.side[j]]
     return turn_deg > TOO_MUCH_FOR_A_REST_DEG or all(pieces.dip[pieces.bend[j]] > PARTING_DIP for j in joined)

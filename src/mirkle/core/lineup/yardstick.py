@@ -117,30 +117,34 @@ PLAIN_LINK_M = (0.0, 8.0, 22.0)
 PLAIN_GAPS = GapYardstick(offset_m=0.0, factor=1.0, base_m=8.0, share=0.15, links={})
 
 
+# Scatters of a distance that are tried: metres, and shares of the distance called.
+BASES_M, SHARES = (a.ravel() for a in np.meshgrid(np.linspace(2.5, 12.0, 20), np.linspace(0.02, 0.14, 7)))
+
+
+def _likeliest_scatter(called_m: Floats, rest_m: Floats) -> tuple[float, float]:
+    """The metres and the share of the distance under which the residuals are likeliest, with Student's tails."""
+    scatter = BASES_M[:, None] + SHARES[:, None] * called_m
+    unlikely = (2.5 * np.log(1.0 + (rest_m / scatter) ** 2 / 4.0) + np.log(scatter)).sum(axis=1)
+    best = int(np.argmin(unlikely))
+    return float(BASES_M[best]), float(SHARES[best])
+
+
 def fit_gaps(called_m: Floats, met_m: Floats, words: NDArray[np.str_]) -> GapYardstick:
     """The crew's distances from pairs; ``called_m`` is nan where a link word stands in ``words``; all (m,)."""
     numbered = np.isfinite(called_m)
     offset, factor, base, share = 0.0, 1.0, PLAIN_GAPS.base_m, PLAIN_GAPS.share
     x, y = called_m[numbered], met_m[numbered]
     if len(x) >= 8:
-        for _ in range(12):
-            scatter = base + share * x
-            rest = y - offset - factor * x
-            w = 5.0 / (4.0 + (rest / scatter) ** 2) / scatter**2
-            rows = np.stack([np.ones_like(x), x], axis=1)
-            # The offset is where bends begin for this crew, a few metres; the odometer is good to a few per cent.
-            normal = (rows * w[:, None]).T @ rows + np.diag([1 / 8.0**2, 1 / 0.04**2])
-            right = (rows * w[:, None]).T @ y + np.array([0.0, 1 / 0.04**2])
-            offset, factor = (float(v) for v in np.linalg.solve(normal, right))
-            near, far = np.abs(rest[x <= 60]), np.abs(rest[x > 60]) / x[x > 60]
-            if len(near) >= 6:
-                base = float(np.clip(1.2 * np.median(near), 3.0, 12.0))
-            if len(far) >= 6:
-                share = float(np.clip(1.2 * np.median(far), 0.04, 0.2))
-        # Half of what is within reach lies inside 0.67 standard deviations; the two parts were fitted apart.
-        z = np.abs(y - offset - factor * x) / (base + share * x)
-        shrunk = float(np.clip(np.median(z) / 0.6745, 0.6, 1.0))
-        base, share = shrunk * base, shrunk * share
+        rows = np.stack([np.ones_like(x), x], axis=1)
+        for _ in range(3):
+            for _ in range(4):
+                scatter = base + share * x
+                w = 5.0 / (4.0 + ((y - offset - factor * x) / scatter) ** 2) / scatter**2
+                # The offset is where bends begin for this crew, a few metres; the odometer is good to a few per cent.
+                normal = (rows * w[:, None]).T @ rows + np.diag([1 / 8.0**2, 1 / 0.04**2])
+                right = (rows * w[:, None]).T @ y + np.array([0.0, 1 / 0.04**2])
+                offset, factor = (float(v) for v in np.linalg.solve(normal, right))
+            base, share = _likeliest_scatter(x, y - offset - factor * x)
     links = {}
     for word in np.unique(words[~numbered]):
         metres = met_m[(words == word) & ~numbered]

@@ -48,6 +48,14 @@ class Profile:
         """Metres from the start line to the end of the profile."""
         return float(self.distance_m[-1])
 
+    def metres_at(self, time_s: float) -> float:
+        """Where the car was at a moment of the recording's clock; the start line before it left, the end after it stopped."""
+        return float(np.interp(time_s, self.time_s, self.distance_m))
+
+    def seconds_at(self, metres: float) -> float:
+        """When the car came to a place, on the recording's clock."""
+        return float(np.interp(metres, self.distance_m, self.time_s))
+
 
 def profile_of(path: Path, start_m: float, end_m: float) -> Profile:
     """The stage from ``start_m`` to ``end_m`` on the path, by distance from its start."""

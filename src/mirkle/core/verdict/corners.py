@@ -18,6 +18,10 @@ A_DANGER = 1.4
 # A bend that turns less than this hardly shows in a driven line.
 HARDLY_A_BEND_DEG = 5.0
 A_BEND_DEG = 14.0
+# Notes of the fastest grades and a half, whose bends a driver can straighten out.
+GENTLE_GRADES = 2.5
+# A slice of a neighbour's bend that is no longer than this is no bend of its own; the two touch.
+A_SLIVER_M, TOUCHING_M = 10.0, 3.0
 A_CLEAR_BEND_DEG = 21.0
 # A slide leaves so much of what a line says.
 SLID = 0.6
@@ -28,10 +32,10 @@ DANGEROUS_OVERSPEED, NOTABLE_OVERSPEED = 1.12, 1.03
 def judge_corners(case: Case) -> Iterator[Finding]:
     """Findings on every corner note and on every bend without a note."""
     for note in case.notes:
-        tie = case.tie_of.get(note.index)
+        tie = case.lineup.tie_of.get(note.index)
         if tie is None or note.direction is None:
             continue
-        if tie.bend is None or tie.bend.turn_deg < HARDLY_A_BEND_DEG:
+        if tie.bend is None or tie.bend.turn_deg < HARDLY_A_BEND_DEG or _sliver(case, note, tie):
             finding = _unmet(case, note, tie)
         elif tie.bend.side != note.direction.sign:
             finding = _direction(case, note, tie, tie.bend)
@@ -140,6 +144,21 @@ def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     )
 
 
+def _sliver(case: Case, note: Note, tie: Tie) -> bool:
+    """Whether a note was left with a thin slice of the bend that its neighbour answers for."""
+    bend = tie.bend
+    if bend is None or bend.length_m > A_SLIVER_M:
+        return False
+    return any(
+        t is not None
+        and t.bend is not None
+        and t.bend.side == bend.side
+        and t.bend.turn_deg > A_CLEAR_BEND_DEG
+        and min(abs(t.bend.eased_from_m - bend.eased_to_m), abs(bend.eased_from_m - t.bend.eased_to_m)) < TOUCHING_M
+        for t in _neighbours(case, note)
+    )
+
+
 def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
     called = case.called_position(note)
     if called is None:
@@ -147,12 +166,13 @@ def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
     before, after = _neighbours(case, note)
     if before is None or after is None or before.bend is None or after.bend is None:
         return None
-    # A gentle bend can vanish in the driven line; that says nothing about the note.
-    if tie.bend is not None and called > case.school.top - 2.5:
+    # A gentle bend can vanish in the driven line; that says little about the note.
+    gentle = called > case.school.top - GENTLE_GRADES
+    if tie.bend is not None and gentle:
         return None
     sure = min(before.sure, after.sure)
     from_m, to_m = before.bend.to_m, max(after.bend.from_m, before.bend.to_m + 1.0)
-    clear = tie.bend is None and sure > 0.9 and not case.coarse
+    clear = tie.bend is None and sure > 0.9 and not case.coarse and not gentle
     turn = abs(tie.bend.turn_deg) if tie.bend else 0.0
     seen = (
         clause("the car turned only {0:.0f}° there", turn) if turn >= 1 else clause("the car drove straight on there")
@@ -238,7 +258,7 @@ def _uncalled(case: Case) -> Iterator[Finding]:
             called=None,
             met=f"{bend.direction} {grade}",
             severity=severity,
-            confidence=0.9 if bend.turn_deg > 2 * A_BEND_DEG else 0.7,
+            confidence=0.9 if bend.turn_deg > 2 * A_BEND_DEG else 0.4 if case.coarse else 0.7,
             risk=(case.school.top + 1 - position) * _heat(case, bend),
             because=(
                 clause(

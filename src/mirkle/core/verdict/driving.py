@@ -54,7 +54,7 @@ def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             called=note.grade,
             met=f"{tie.bend.speed_min_mps * 3.6:.0f} km/h",
             severity="check",
-            confidence=0.4,
+            confidence=0.25,
             risk=0.8,
             because=(
                 clause(
@@ -110,7 +110,7 @@ def _spare(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             called=note.grade,
             met=f"{used:.0%} of the grip",
             severity="check" if used < CLEARLY_UNUSED else "remark",
-            confidence=0.45,
+            confidence=0.65,
             risk=0.05,
             because=(
                 clause(
@@ -147,7 +147,7 @@ def _cuts(case: Case) -> Iterator[Finding]:
             called="don't cut",
             met=f"a line of {bend.radius_m:.0f} m",
             severity="check",
-            confidence=0.4 if case.coarse else 0.5,
+            confidence=0.6,
             risk=0.7 * case.stakes(note),
             because=(
                 clause(

@@ -86,10 +86,8 @@ class Case:
     pace: Pace
     vertical: tuple[Feature, ...] | None
     slides_deg: dict[int, float] = field(init=False)
-    tie_of: dict[int, Tie] = field(init=False)
 
     def __post_init__(self) -> None:
-        object.__setattr__(self, "tie_of", {t.note: t for t in self.lineup.ties})
         object.__setattr__(self, "slides_deg", slides_of(self.lineup, self.profile))
 
     def band(self, grade: str | None) -> Band | None:
@@ -153,11 +151,11 @@ class Case:
 
         ``new`` writes the new note with the distance that belongs to it in this hand.
         """
-        tie = self.tie_of.get(before.index)
-        if tie is None or tie.bend is None:
+        here = self.lineup.bend_of(before.index)
+        if here is None:
             return None
         after = next((t.bend for t in self.lineup.ties if t.bend is not None and t.bend.apex_m > to_m), None)
-        ahead = self.called_metres(from_m - tie.bend.to_m)
+        ahead = self.called_metres(from_m - here.to_m)
         behind = self.called_metres(after.from_m - to_m) if after is not None else None
         if self.hand.reading.distance_first:
             return Proposal(before.index, before.index, f"{before.text}\n{new(ahead)}", None)

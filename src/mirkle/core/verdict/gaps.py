@@ -11,7 +11,10 @@ from mirkle.core.notes.writing import Rewording
 from mirkle.core.verdict.clauses import clause
 from mirkle.core.verdict.findings import Case, Finding, Proposal
 
-UNUSUAL, COARSELY_UNUSUAL = 2.3, 2.8
+UNUSUAL, COARSELY_UNUSUAL = 2.0, 2.8
+# A bend that hardly turns begins and ends anywhere: one in ten is out by 14 m instead of 8, and by 20 to 30 where positions
+# are all there is. So much more has to speak for a finding beside one.
+GENTLE_DEG, COARSELY_GENTLE_DEG, BESIDE_A_GENTLE_ONE = 15.0, 25.0, 1.75
 # As likely a slip as a bend whose ends the line hides.
 AS_LIKELY_AS_NOT = 3.0
 CLEARLY_UNUSUAL = 4.5
@@ -36,9 +39,13 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
     expected, scatter = float(yardstick.expected_m(called)[0]), float(yardstick.scatter_m(called)[0])
     off = met_m - expected
     z = off / scatter
-    if abs(z) < (COARSELY_UNUSUAL if case.coarse else UNUSUAL) or abs(off) < max(
-        SMALLEST_DIFFERENCE_M, 0.25 * called_m
-    ):
+    before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
+    assert before is not None, "a measured gap lies between two paired bends"
+    assert after is not None
+    unusual, gentle_deg = (COARSELY_UNUSUAL, COARSELY_GENTLE_DEG) if case.coarse else (UNUSUAL, GENTLE_DEG)
+    if min(before.turn_deg, after.turn_deg) < gentle_deg:
+        unusual *= BESIDE_A_GENTLE_ONE
+    if abs(z) < unusual or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m):
         return None
     in_their_metres = (met_m - yardstick.offset_m) / yardstick.factor
     metres = case.hand.nearest_distance(in_their_metres)
@@ -47,7 +54,7 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
     fits = all(
         t.position is not None and called is not None and abs(t.position - called) < 1.0 and t.bend is not None
         and t.bend.turn_deg > 12
-        for t, called in ((case.tie_of[n], case.called_position(case.notes[n])) for n in (gap.note, gap.next_note))
+        for t, called in ((case.lineup.tie_of[n], case.called_position(case.notes[n])) for n in (gap.note, gap.next_note))
     )  # fmt: skip
     # Only between two corners that are surely the ones called is a distance more than a question.
     strong = abs(z) > CLEARLY_UNUSUAL and abs(off) > 0.4 * called_m and not case.coarse and fits
@@ -60,9 +67,6 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
     if holder is following and note.gap_span is not None:
         at = note.gap_span.start - following.span.start
         text = following.text[:at] + str(metres) + following.text[note.gap_span.end - following.span.start :]
-    before, after = case.tie_of[gap.note].bend, case.tie_of[gap.next_note].bend
-    assert before is not None, "a measured gap lies between two paired bends"
-    assert after is not None
     way = "longer" if off > 0 else "shorter"
     return Finding(
         id=f"distance@{gap.note}",
@@ -73,7 +77,7 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
         called=f"{called_m:.0f}",
         met=f"{met_m:.0f} m",
         severity="change" if strong else "check",
-        confidence=float(1.0 - 1.0 / (1.0 + (abs(z) / AS_LIKELY_AS_NOT) ** 4)),
+        confidence=float(1.0 - 1.0 / (1.0 + (abs(z) / unusual * UNUSUAL / AS_LIKELY_AS_NOT) ** 4)),
         risk=0.3 * abs(off) / 50.0 * (1.5 if off < 0 else 1.0),
         because=(
             clause(

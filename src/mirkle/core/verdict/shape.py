@@ -54,7 +54,7 @@ def shape_of(case: Case, bend: Bend) -> Shape | None:
 def judge_shapes(case: Case) -> Iterator[Finding]:
     """Findings on changes of radius inside corners."""
     for note in case.notes:
-        tie = case.tie_of.get(note.index)
+        tie = case.lineup.tie_of.get(note.index)
         if tie is None or tie.bend is None or note.direction is None or tie.bend.side != note.direction.sign:
             continue
         shape = shape_of(case, tie.bend)
@@ -182,7 +182,7 @@ def judge_lengths(case: Case) -> Iterator[Finding]:
 def _with_lengths(case: Case) -> Iterator[_Measured]:
     led_into = {n for g in case.lineup.gaps if g.met_m is None for n in (g.note, g.next_note)}
     for note in case.notes:
-        tie = case.tie_of.get(note.index)
+        tie = case.lineup.tie_of.get(note.index)
         if tie is None or tie.bend is None or tie.position is None or tie.sure < 0.8 or note.index in led_into:
             continue
         if (note.length or "") not in LENGTHS or note.grade in ("hairpin", "square") or tie.bend.turn_deg < CLEAR_DEG:
@@ -206,7 +206,7 @@ def _length(case: Case, note: Note, bend: Bend, usual: float, better: str, z: fl
         called=note.length or "no word of length",
         met=better or "plain",
         severity="check",
-        confidence=0.7 if strong else 0.5,
+        confidence=0.7 if strong else 0.35,
         risk=0.4 if z > 0 else 0.2,
         because=(
             clause(

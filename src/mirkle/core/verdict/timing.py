@@ -31,7 +31,7 @@ def judge_timing(case: Case, said: Sequence[SaidNote | None], clock: Clock | Non
         spoken = said[note.index]
         if lead is None or spoken is None or spoken.time.uncertainty_s > 1.5:
             continue
-        tie = case.tie_of[note.index]
+        tie = case.lineup.tie_of[note.index]
         assert tie.bend is not None
         late = lead < TOO_LATE_S and lead < habit - 0.5 * LATE_FOR_HABIT_S and lead > -3.0
         early = lead > max(EARLY_S, habit + EARLY_FOR_HABIT_S) and tie.bend.from_m > 200
@@ -71,24 +71,26 @@ def _leads(case: Case, said: Sequence[SaidNote | None], clock: Clock) -> dict[in
         spoken = said[tie.note]
         if spoken is None or tie.bend is None or tie.sure < 0.6:
             continue
-        at_s = float(np.interp(_begins_m(case, tie.note, tie.bend), case.profile.distance_m, case.profile.time_s))
-        said_s = spoken.time.from_s - clock.calls_minus_run_s
+        at_s = case.profile.seconds_at(_begins_m(case, tie.note, tie.bend))
+        said_s = clock.run_s(spoken.time.from_s)
         if said_s > case.profile.time_s[0]:
             out[tie.note] = at_s - said_s
     return out
 
 
 def _begins_m(case: Case, note: int, bend: Bend) -> float:
-    """Where the corner of a call begins: its arc, which is too early where the line led into it without straightening.
+    """Where the corner of a call begins: its arc, or where the line bends as in a corner of its kind if that comes later.
 
-    There the truth lies between the arc and what the notes say, and neither is better than the other.
+    Where the line led into it without straightening the arc is too early: there the truth lies between it and what the
+    notes say, and neither is better than the other.
     """
+    begins = max(bend.from_m, bend.eased_from_m)
     gap = next((g for g in case.lineup.gaps if g.next_note == note), None)
-    before = case.tie_of[gap.note].bend if gap is not None else None
+    before = case.lineup.bend_of(gap.note) if gap is not None else None
     if gap is None or gap.met_m is not None or gap.called_m is None or before is None:
-        return bend.from_m
+        return begins
     noted = before.to_m + float(case.lineup.distances.expected_m(np.array([gap.called_m]))[0])
-    return 0.5 * (bend.from_m + float(np.clip(noted, bend.from_m, bend.apex_m)))
+    return 0.5 * (begins + float(np.clip(noted, begins, max(begins, bend.apex_m))))
 
 
 def _bunched(said: Sequence[SaidNote | None], note: int) -> tuple[Clause, ...]:

@@ -183,7 +183,7 @@ def _uncalled(case: Case, feature: Feature) -> Iterator[Finding]:
 
 def _jump_put_in(case: Case, note: Note, feature: Feature) -> Proposal | None:
     """The jump on its corner's note, or as a note of its own where it lies on a straight."""
-    bend = case.tie_of[note.index].bend if note.index in case.tie_of else None
+    bend = case.lineup.bend_of(note.index)
     if bend is not None and feature.at_m < bend.to_m + 8.0:
         return Proposal(note.index, note.index, case.hand.with_feature(note, "jump"), None)
     return case.put_in(

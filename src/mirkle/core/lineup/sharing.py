@@ -1,0 +1,139 @@
+"""The road shared out among the notes once each has claimed a run: where each bend ends, and which bends answer to no note."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mirkle.core.lineup.called import Calls, call_cost, distance_cost, expected_gaps
+from mirkle.core.lineup.road import Road, claimed, holds_a_bend, stands_alone, unclaimed
+from mirkle.core.lineup.yardstick import GapYardstick
+from mirkle.core.motion.bends import Stretches, grown
+from mirkle.core.motion.pieces import EVERY_METRE, Pieces, Runs, measure
+from mirkle.core.motion.recording import Floats
+
+# First and last piece of stretches of road that are bends of their own and answer to no note.
+Alone = list[tuple[int, int]]
+# By how much the distances called have to speak against it that a stretch belongs to the bend beside it, in nats.
+SPEAKS_AGAINST = 2.0
+
+
+def met_of(
+    calls: Calls, road: Road, chosen: NDArray[np.intp], distances: GapYardstick
+) -> tuple[NDArray[np.intp], tuple[Stretches, Alone], Runs]:
+    """Which notes are paired, their bends and those beside them, and the bends' measures, without what was called."""
+    paired = np.flatnonzero(chosen >= 0)
+    shared = _shared_out(road, chosen[paired], _Spacing(calls, road, chosen, distances))
+    return paired, shared, measure(road.profile, shared[0].first, shared[0].last, samples=EVERY_METRE)
+
+
+def _shared_out(road: Road, run: NDArray[np.intp], spacing: _Spacing) -> tuple[Stretches, Alone]:
+    """The claimed runs grown to where their bends end, and the stretches of pieces beside them that are bends of their own.
+
+    A note may have claimed two bends because that was cheaper than to leave one without a note; growing, it keeps the one
+    that holds its apex, and the other stands alone.
+    """
+    pieces, a, b = road.pieces, road.a[run], road.b[run]
+
+    free = unclaimed(pieces, claimed(pieces, a, b))
+    apart = [s for s in free if spacing.sets_apart(*s)]
+
+    def alone_among(stretches: Alone) -> Alone:
+        def holds_one_apart(i: int, j: int) -> bool:
+            return holds_a_bend(pieces, i, j) and any(i <= last and first <= j for first, last in apart)
+
+        return [s for s in stretches if stands_alone(pieces, *s) or holds_one_apart(*s)]
+
+    alone = alone_among(free)
+    stretches = _grown_beside(road, a, b, alone)
+    left = alone_among(unclaimed(pieces, _mostly_in(pieces, stretches)))
+    return (stretches if left == alone else _grown_beside(road, a, b, left)), left
+
+
+@dataclass(frozen=True)
+class _Spacing:
+    """What the distances and the calls say of a bend that the line leads into without straightening.
+
+    Nothing shows there where one bend ends and the next begins, but a note whose distance ends behind such a stretch, and
+    whose call came for the place behind it, does not answer for it.
+    """
+
+    calls: Calls
+    road: Road
+    chosen: NDArray[np.intp]
+    distances: GapYardstick
+
+    def sets_apart(self, i: int, j: int) -> bool:
+        """Whether the stretch of pieces ``i`` to ``j`` belongs to none of the claimed runs that it leads into."""
+        if not holds_a_bend(self.road.pieces, i, j):
+            return False
+        against = [self._against_begin(i, j), self._against_end(i, j)]
+        known = [a for a in against if a is not None]
+        return bool(known) and min(known) > SPEAKS_AGAINST
+
+    @cached_property
+    def _expected(self) -> tuple[Floats, Floats]:
+        return expected_gaps(self.calls, self.distances)
+
+    def _against_begin(self, i: int, j: int) -> float | None:
+        """How much less likely the run behind the stretch becomes when it begins with it; ``None`` where it is not joined."""
+        road, pieces, chosen = self.road, self.road.pieces, self.chosen
+        behind = np.flatnonzero((chosen >= 0) & (road.a[chosen] == j + 1))
+        if not len(behind) or pieces.side[j + 1] != pieces.side[i]:
+            return None
+        k = int(behind[0])
+        begins = np.array([pieces.from_m[i], pieces.from_m[j + 1]])
+        heard = (begins - self.calls.heard_m[k]) / self.calls.heard_sigma_m[k]
+        cost = call_cost(heard) if np.isfinite(heard).all() else np.zeros(2)
+        if k and chosen[k - 1] >= 0:
+            cost = cost + self._gap_cost(k, begins - road.runs.to_m[chosen[k - 1]])
+        return float(cost[0] - cost[1])
+
+    def _against_end(self, i: int, j: int) -> float | None:
+        road, pieces, chosen = self.road, self.road.pieces, self.chosen
+        before = np.flatnonzero((chosen >= 0) & (road.b[chosen] == i - 1))
+        if not len(before) or pieces.side[i - 1] != pieces.side[i]:
+            return None
+        k = int(before[0])
+        if k + 1 == len(chosen) or chosen[k + 1] < 0:
+            return 0.0
+        ends = np.array([pieces.to_m[j], road.runs.to_m[chosen[k]]])
+        cost = self._gap_cost(k + 1, pieces.from_m[road.a[chosen[k + 1]]] - ends)
+        return float(cost[0] - cost[1])
+
+    def _gap_cost(self, note: int, gap_m: Floats) -> Floats:
+        expected, scatter = (float(column[note]) for column in self._expected)
+        if np.isnan(expected):
+            return np.zeros(len(gap_m))
+        return distance_cost((gap_m - expected) / scatter)
+
+
+def _mostly_in(pieces: Pieces, stretches: Stretches) -> NDArray[np.bool_]:
+    """Which pieces have their middle in one of some stretches, (pieces,)."""
+    if not len(stretches.first):
+        return np.zeros(len(pieces), dtype=bool)
+    middle = (pieces.first + pieces.last) // 2
+    at = np.searchsorted(stretches.first, middle, side="right") - 1
+    return np.asarray((at >= 0) & (middle <= stretches.last[at]))
+
+
+def _grown_beside(road: Road, a: NDArray[np.intp], b: NDArray[np.intp], alone: Alone) -> Stretches:
+    """Runs from ``a`` to ``b`` grown, but not over what stands alone."""
+    pieces = road.pieces
+    first = np.concatenate([pieces.first[a], [pieces.first[i] for i, _ in alone]]).astype(np.intp)
+    last = np.concatenate([pieces.last[b], [pieces.last[j] for _, j in alone]]).astype(np.intp)
+    # A run that holds a bend which stands alone beside its own apex gives it up.
+    for i, j in alone:
+        for k in np.flatnonzero((a <= i) & (j <= b)):
+            before = abs(int(pieces.first[i]) - int(pieces.first[a[k]])) > abs(
+                int(pieces.last[b[k]]) - int(pieces.last[j])
+            )
+            if before:
+                last[k] = pieces.first[i] - 1
+            else:
+                first[k] = pieces.last[j] + 1
+    order = np.argsort(first)
+    return grown(road.profile, first[order], last[order]).picked(np.argsort(order)[: len(a)])

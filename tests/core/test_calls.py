@@ -1,0 +1,85 @@
+"""One clock for words and recording: the offset, and a rate that is not the recorder's."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from scipy.stats import theilslopes
+
+from mirkle.core.lineup.calls import Clock, clock_of, gains_of
+from mirkle.core.motion.profile import Drive
+from mirkle.core.notes.speech import Said, Speech
+from mirkle.files.timed_text import parse_calls
+
+START_S, OFFSET_S = 60.0, 17.5
+
+
+def calls(
+    rate: float, *, seed: int = 0, count: int = 100, scatter_s: float = 0.8
+) -> tuple[list[Said | None], np.ndarray]:
+    """Calls over 400 s by a crew that likes 3.4 s, on a clock of some rate; and when the car came to each place."""
+    rng = np.random.default_rng(seed)
+    place_s = START_S + np.sort(rng.uniform(5, 400, count))
+    at_s = place_s - rng.normal(3.4, scatter_s, count)
+    on_words = START_S + OFFSET_S + (at_s - START_S) * rate
+    return [Said(float(t), float(t) + 1.0, 0.1) for t in on_words], place_s
+
+
+@pytest.mark.parametrize("seed", range(3))
+@pytest.mark.parametrize("rate", [25 / 24, 44.1 / 48, 1.01])
+def test_sound_at_another_rate_is_found_out(rate: float, seed: int) -> None:
+    said, place_s = calls(rate, seed=seed)
+    clock = clock_of(silence(), said, place_s, drive())
+    assert clock is not None
+    assert clock.gains == pytest.approx(rate - 1, abs=0.002)
+    for t in (START_S, START_S + 200, START_S + 400):
+        true = START_S + OFFSET_S + (t - START_S) * rate
+        assert clock.calls_s(t) == pytest.approx(true, abs=0.8)
+        assert clock.run_s(clock.calls_s(t)) == pytest.approx(t)
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_a_crews_uneven_lead_is_no_drift(seed: int) -> None:
+    said, place_s = calls(1.0, seed=seed)
+    # Some calls are a catch-up, far too late: they pull no slope.
+    for i in range(60, 100, 9):
+        late = said[i]
+        assert late is not None
+        said[i] = Said(late.from_s + 5.0, late.to_s + 5.0, 0.1)
+    clock = clock_of(silence(), said, place_s, drive())
+    assert clock is not None
+    assert clock.gains == 0.0
+    assert clock.calls_minus_run_s == pytest.approx(OFFSET_S, abs=2 * clock.uncertainty_s)
+
+
+def test_a_hand_sets_the_offset_and_the_rate_stays() -> None:
+    said, place_s = calls(25 / 24)
+    clock = clock_of(silence(), said, place_s, drive(), by_hand_s=12.0)
+    assert clock is not None
+    assert (clock.by, clock.calls_minus_run_s) == ("hand", 12.0)
+    assert clock.calls_s(START_S) == START_S + 12.0
+    assert clock.gains == pytest.approx(1 / 24, abs=0.002)
+
+
+def test_the_slope_is_scipys_theil_sen() -> None:
+    """``scipy.stats.theilslopes`` (SciPy) gives the same slope where the times lie well apart."""
+    rng = np.random.default_rng(4)
+    driven = np.arange(40) * 9.0
+    early = 14.0 + 0.03 * driven + rng.normal(0, 0.7, 40)
+    assert gains_of(early, driven) == pytest.approx(float(theilslopes(early, driven)[0]))
+
+
+def test_few_calls_tell_of_no_rate() -> None:
+    said, place_s = calls(25 / 24, count=12)
+    clock = clock_of(silence(), said, place_s, drive())
+    assert clock is None or clock.gains == 0.0
+    assert Clock(3.0, 0.2, "go").run_s(10.0) == 7.0
+
+
+def silence() -> Speech:
+    """Words without a countdown."""
+    return parse_calls(b"WEBVTT\n\n00:01.000 --> 00:02.000\nleft four fifty\n", name="c.vtt")
+
+
+def drive() -> Drive:
+    return Drive(start_m=0.0, start_s=START_S, stop_m=9000.0, stop_s=START_S + 410.0)
