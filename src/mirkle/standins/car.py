@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from scipy.sparse import csc_array, diags_array
+from scipy.sparse.linalg import spsolve
 
 from mirkle.core.motion.path import GRAVITY_MPS2
 from mirkle.core.motion.recording import Floats
@@ -12,6 +14,8 @@ from mirkle.standins.road import TrueRoad
 
 # A shorter hop is no jump to anybody. # common practice
 LEAST_AIR_S = 0.12
+# What slows a car on gravel whose driver lifts. # common practice
+LIFTED_MPS2 = 1.5
 
 
 @dataclass(frozen=True)
@@ -22,6 +26,19 @@ class Jump:
     to_m: float
     air_s: float
     speed_mps: float
+
+
+@dataclass(frozen=True)
+class Driver:
+    """``room_m`` is how far to either side of the road's middle he goes to open the bends; with none his line is the road's,
+    eased. ``lifts``: whether he lifts at the finish board, or brakes as late as he can.
+    """
+
+    room_m: float = 0.0
+    lifts: bool = False
+
+
+PLAIN_DRIVER = Driver()
 
 
 @dataclass(frozen=True)
@@ -49,13 +66,16 @@ def drive(
     pace: float,
     stands_s: float,
     slow_part: tuple[float, float] | None = None,
+    driver: Driver = PLAIN_DRIVER,
 ) -> Drive:
     """One pass at a pace (1 is the grip of good gravel used to nine tenths).
 
     ``slow_part`` (metres from, to) is driven at two thirds of the speed: a flat tyre.
     """
     line = _line(road)
-    speed = _speed(rng, road, line, pace=pace, slow_part=slow_part)
+    if driver.room_m > 0.0:
+        line = line + np.gradient(np.gradient(_aside(rng, line, driver.room_m)))
+    speed = _speed(rng, road, line, pace=pace, slow_part=slow_part, lifts=driver.lifts)
     heading_by_m = np.cumsum(line) + 0.4
     seconds_by_m = np.concatenate([[0.0], np.cumsum(2.0 / (speed[1:] + speed[:-1]))])
     time = np.arange(0.0, stands_s + seconds_by_m[-1] + 12.0, 0.01)
@@ -92,8 +112,47 @@ def _line(road: TrueRoad) -> Floats:
     return np.convolve(road.curvature_per_m, kernel / kernel.sum(), mode="same")
 
 
+# How hard the edge of the road pushes back, against curvature squared; and how far a driver strays from the line he means.
+EDGE, EDGE_POWER, STRAYS_M, STRAYS_OVER_M = 2e-6, 6, 0.12, 25.0
+
+
+def _aside(rng: np.random.Generator, curvature: Floats, room_m: float) -> Floats:
+    """Metres to the left of the road's middle of the line with the least curvature squared that keeps to the road, (n,).
+
+    Aside by ``n`` a line bends by the road's curvature and ``n''``. The edges are a steep penalty, ``(n / room)^6``, and the
+    minimum is found by Newton's steps. The driver then strays from that by a hand's breadth or so.
+    """
+    count = len(curvature)
+    bends = diags_array([1.0, -2.0, 1.0], offsets=[0, 1, 2], shape=(count - 2, count)).tocsr()
+    square, inner = csc_array(bends.T @ bends), curvature[1:-1]
+
+    def cost(aside: Floats) -> float:
+        return float(((inner + bends @ aside) ** 2).sum() / 2 + EDGE * ((aside / room_m) ** EDGE_POWER).sum())
+
+    aside = np.zeros(count)
+    for _ in range(60):
+        slope = bends.T @ (inner + bends @ aside) + EDGE * EDGE_POWER * (aside / room_m) ** (EDGE_POWER - 1) / room_m
+        steep = EDGE * EDGE_POWER * (EDGE_POWER - 1) * (aside / room_m) ** (EDGE_POWER - 2) / room_m**2
+        step = spsolve(square + diags_array(steep + 1e-9), -slope)
+        share = 1.0
+        while cost(aside + share * step) > cost(aside) and share > 1e-3:
+            share /= 2
+        aside = aside + share * step
+        if float(np.abs(step).max()) < 0.01:
+            break
+    kernel = np.exp(-0.5 * (np.arange(-80, 81) / STRAYS_OVER_M) ** 2)
+    strays = np.convolve(rng.normal(0, 1, count), kernel / np.sqrt((kernel**2).sum()), mode="same")
+    return np.asarray(aside + STRAYS_M * strays)
+
+
 def _speed(
-    rng: np.random.Generator, road: TrueRoad, line: Floats, *, pace: float, slow_part: tuple[float, float] | None
+    rng: np.random.Generator,
+    road: TrueRoad,
+    line: Floats,
+    *,
+    pace: float,
+    slow_part: tuple[float, float] | None,
+    lifts: bool,
 ) -> Floats:
     at = np.arange(len(line), dtype=float)
     grip = np.full(len(line), 6.6 * pace)
@@ -109,8 +168,8 @@ def _speed(
     speed[-1] = 0.3
     speed[0] = 0.6
     for i in range(1, len(speed)):
-        pull = 5.2 * (1 - (speed[i - 1] / 52.0) ** 1.5)
-        speed[i] = min(speed[i], np.sqrt(speed[i - 1] ** 2 + 2 * max(pull, 0.3)))
+        pull = max(5.2 * (1 - (speed[i - 1] / 52.0) ** 1.5), 0.3) if i < finish or not lifts else -LIFTED_MPS2
+        speed[i] = min(speed[i], np.sqrt(max(speed[i - 1] ** 2 + 2 * pull, 0.09)))
     for i in range(len(speed) - 2, -1, -1):
         brake = 6.2 * pace if i < finish else 4.5
         speed[i] = min(speed[i], np.sqrt(speed[i + 1] ** 2 + 2 * brake))

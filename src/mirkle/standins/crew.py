@@ -87,12 +87,12 @@ def position_of(corner: TrueCorner) -> float:
     return float(1.0 + np.log(corner.radius_m / TIGHTEST_M) / np.log(PER_GRADE))
 
 
-def write_book(rng: np.random.Generator, road: TrueRoad) -> Book:
-    """Honest notes for the whole road: grades with scatter, distances rounded to the crew's own numbers."""
+def write_book(rng: np.random.Generator, road: TrueRoad, *, scatter: float = 0.16) -> Book:
+    """Honest notes for the whole road: grades with a ``scatter`` in grades, distances rounded to the crew's own numbers."""
     notes = [WrittenNote(feature="start", gap=_called(rng, road.corners[0].from_m))]
     features = list(road.features)
     for corner, following in zip(road.corners, [*road.corners[1:], None], strict=True):
-        note = _corner_note(rng, corner)
+        note = _corner_note(rng, corner, scatter)
         end = following.from_m if following else road.finish_m
         inside = [f for f in features if corner.to_m < f.at_m < end]
         notes.append(note)
@@ -113,9 +113,9 @@ def _called(rng: np.random.Generator, metres: float) -> str:
     return str(min(CALLED_M, key=lambda c: abs(c - by_odometer)))
 
 
-def _corner_note(rng: np.random.Generator, corner: TrueCorner) -> WrittenNote:
+def _corner_note(rng: np.random.Generator, corner: TrueCorner, scatter: float) -> WrittenNote:
     note = WrittenNote(side=corner.side, corner=corner)
-    number = int(np.clip(np.rint(position_of(corner) + rng.normal(0, 0.16)), 1, 6))
+    number = int(np.clip(np.rint(position_of(corner) + rng.normal(0, scatter)), 1, 6))
     note.grade = {"hairpin": "hp", "square": "sq"}.get(corner.word, str(number))
     if corner.end_radius_m != corner.radius_m:
         step = -1 if corner.end_radius_m < corner.radius_m else 1
