@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mirkle.core.motion.bends import arcs_of, bend_between, bends_of, gaps_before, grown
+from mirkle.core.motion.bends import KnownBends, bend_between, gaps_before, grown
 from mirkle.core.motion.pieces import cut_in_pieces, measure
 from mirkle.core.motion.profile import Profile
 
@@ -100,7 +100,7 @@ def test_a_gap_is_measured_only_where_the_line_straightened() -> None:
         p = profile(line)
         stretches = grown(p, np.array([60, 120 + straight]), np.array([120, 180 + straight]))
         side = np.array([1, 1 if second > 0 else -1])
-        return float(gaps_before(p, side, stretches, arcs_of(p, side, stretches))[1])
+        return float(gaps_before(p, side, stretches, KnownBends(p).arcs(side, stretches))[1])
 
     assert gap(50.0, 40, 9) == pytest.approx(40, abs=2)
     assert gap(-50.0, 20, 31) == pytest.approx(20, abs=4)
@@ -118,8 +118,9 @@ def test_an_arc_ends_where_the_line_is_straightest_before_the_next_bend_of_its_s
         p = profile(np.ascontiguousarray(curvature))
         stretches = grown(p, np.array(first), np.array(last))
         runs = measure(p, stretches.first, stretches.last)
-        arcs = arcs_of(p, runs.side, stretches)
-        bends = bends_of(p, stretches, runs, arcs)
+        known = KnownBends(p)
+        arcs = known.arcs(runs.side, stretches)
+        bends = known.bends(stretches, runs, arcs)
         which = 0 if curvature is bent else 1
         straightest = 125 if which == 0 else len(bent) - 125
         away = (straightest - bends[which].to_m) if which == 0 else (bends[which].from_m - straightest)

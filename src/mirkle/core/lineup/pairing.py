@@ -26,7 +26,7 @@ from mirkle.core.lineup.yardstick import (
     fit_yardstick,
     plain_yardstick,
 )
-from mirkle.core.motion.bends import Bend, arcs_of, bend_between, bends_of, gaps_before
+from mirkle.core.motion.bends import Bend, bend_between, gaps_before
 from mirkle.core.motion.pieces import Runs, measure
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
@@ -311,9 +311,9 @@ def _lineup(
 ) -> Lineup:
     paired, (stretches, alone), met = met_of(calls, road, chosen, spaced)
     profile = road.profile
-    arcs = arcs_of(profile, met.side, stretches)
+    arcs = road.known.arcs(met.side, stretches)
     gap_m = gaps_before(profile, met.side, stretches, arcs)
-    bends = bends_of(profile, stretches, met, arcs)
+    bends = road.known.bends(stretches, met, arcs)
     at = _follows(paired)
     grades, distances = _grades(calls, paired, met, plain), _distances(calls, paired[at], gap_m[at])
     position = grades.position(met)

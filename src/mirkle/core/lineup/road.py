@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.motion.bends import KnownBends
 from mirkle.core.motion.pieces import Pieces, Runs, cut_in_pieces, measure
 from mirkle.core.motion.profile import STEP_M, Profile
 from mirkle.core.motion.recording import Floats
@@ -36,6 +38,11 @@ class Road:
     left_over: Floats
     run_of_start: NDArray[np.intp]
     profile: Profile
+
+    @cached_property
+    def known(self) -> KnownBends:
+        """The bends of this road as far as they were looked at."""
+        return KnownBends(self.profile)
 
     def part(self, first: int, end: int) -> tuple[Road, NDArray[np.intp]]:
         """The pieces from ``first`` up to ``end`` with the runs that lie whole in them, and the numbers of those runs."""
@@ -126,33 +133,27 @@ def claimed(pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp]) -> NDArray
 
 def unclaimed(pieces: Pieces, taken: NDArray[np.bool_]) -> list[tuple[int, int]]:
     """First and last piece of each stretch of one side that no note claims."""
-    found = []
-    at = 0
-    while at < len(pieces):
-        if taken[at] or pieces.side[at] == 0:
-            at += 1
-            continue
-        end = at
-        while end + 1 < len(pieces) and not taken[end + 1] and pieces.side[end + 1] == pieces.side[at]:
-            end += 1
-        found.append((at, end))
-        at = end + 1
-    return found
+    side = np.where(taken, 0, pieces.side)
+    edges = np.flatnonzero(np.diff(side)) + 1
+    firsts = np.concatenate([[0], edges]).astype(np.intp)
+    lasts = np.concatenate([edges, [len(side)]]).astype(np.intp) - 1
+    free = side[firsts] != 0
+    return list(zip(firsts[free].tolist(), lasts[free].tolist(), strict=True))
 
 
 def holds_a_bend(pieces: Pieces, first: int, last: int) -> bool:
     """Whether a stretch has an apex and turns as a bend does."""
+    if pieces.turned_deg(first, last) < BEND_FOR_SURE_DEG:
+        return False
     apex = pieces.bend_apex[first : last + 1]
-    turn_deg = np.degrees(np.abs(pieces.turn_rad[first : last + 1].sum()))
-    inside = (apex >= pieces.first[first]) & (apex <= pieces.last[last])
-    return bool(inside.any() and turn_deg >= BEND_FOR_SURE_DEG)
+    return bool(((apex >= pieces.first[first]) & (apex <= pieces.last[last])).any())
 
 
 def stands_alone(pieces: Pieces, first: int, last: int) -> bool:
     """Whether an unclaimed stretch is a bend of its own, not the rest of a claimed one beside it on the same side."""
     if not holds_a_bend(pieces, first, last):
         return False
-    turn_deg = float(np.degrees(np.abs(pieces.turn_rad[first : last + 1].sum())))
     sides = ((first - 1, first), (last, last + 1))
     joined = [j for i, j in sides if i >= 0 and j < len(pieces) and pieces.side[i] == pieces.side[j]]
-    return turn_deg > TOO_MUCH_FOR_A_REST_DEG or all(pieces.dip[pieces.bend[j]] > PARTING_DIP for j in joined)
+    parted = all(pieces.dip[pieces.bend[j]] > PARTING_DIP for j in joined)
+    return parted or pieces.turned_deg(first, last) > TOO_MUCH_FOR_A_REST_DEG

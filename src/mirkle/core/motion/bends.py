@@ -104,11 +104,6 @@ def arc_ends(profile: Profile, side: int, first: int, last: int, room: tuple[int
 Arcs = list[tuple[int, int]]
 
 
-def arcs_of(profile: Profile, side: Ints, stretches: Stretches) -> Arcs:
-    """The arc of each stretch (see :func:`arc_ends`)."""
-    return [arc_ends(profile, int(s), *stretches.at(k)) for k, s in enumerate(side)]
-
-
 def gaps_before(profile: Profile, side: Ints, stretches: Stretches, arcs: Arcs) -> Floats:
     """Metres between the arcs of neighbouring stretches, (m,); the first is nan.
 
@@ -199,16 +194,42 @@ def _whole_turn_deg(profile: Profile, side: int, first: int, last: int, room: tu
     return float(np.degrees(bent[first : last + 1].sum() * STEP_M))
 
 
-def bends_of(profile: Profile, stretches: Stretches, runs: Runs, arcs: Arcs) -> list[Bend]:
-    """The bend of each stretch, from its measures and its arc."""
-    return [_bend(profile, stretches.at(k), runs, k, arc) for k, arc in enumerate(arcs)]
+class KnownBends:
+    """The arcs and the bends of a profile's stretches, each worked out once: a note moved by hand changes few of them."""
+
+    def __init__(self, profile: Profile) -> None:
+        self.profile = profile
+        self._arcs: dict[tuple[int, ...], tuple[int, int]] = {}
+        self._bends: dict[tuple[int, ...], Bend] = {}
+
+    def arcs(self, side: Ints, stretches: Stretches) -> Arcs:
+        """The arc of each stretch (see :func:`arc_ends`)."""
+        out = []
+        for k, s in enumerate(side.tolist()):
+            first, last, room = stretches.at(k)
+            key = (first, last, *room)
+            if key not in self._arcs:
+                self._arcs[key] = arc_ends(self.profile, s, first, last, room)
+            out.append(self._arcs[key])
+        return out
+
+    def bends(self, stretches: Stretches, runs: Runs, arcs: Arcs) -> list[Bend]:
+        """The bend of each stretch, from its measures and its arc."""
+        out = []
+        for k, arc in enumerate(arcs):
+            stretch = stretches.at(k)
+            key = (*stretch[:2], *stretch[2])
+            if key not in self._bends:
+                self._bends[key] = _bend(self.profile, stretch, runs, k, arc)
+            out.append(self._bends[key])
+        return out
 
 
 def bend_between(profile: Profile, first: int, last: int) -> Bend:
     """The bend from sample ``first`` to sample ``last`` (inclusive), with nothing of it beyond them."""
     ends = np.array([first], dtype=np.intp), np.array([last], dtype=np.intp)
     alone, runs = Stretches(*ends, *ends), measure(profile, *ends, samples=EVERY_METRE)
-    return bends_of(profile, alone, runs, arcs_of(profile, runs.side, alone))[0]
+    return _bend(profile, alone.at(0), runs, 0, arc_ends(profile, int(runs.side[0]), *alone.at(0)))
 
 
 def _bend(

@@ -8,6 +8,7 @@ decides how many bends there are; :mod:`mirkle.core.lineup.pairing` lets each no
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import pairwise
 
 import numpy as np
@@ -55,6 +56,14 @@ class Pieces:
 
     def __len__(self) -> int:
         return len(self.first)
+
+    def turned_deg(self, first: int, last: int) -> float:
+        """How far the line turns over the pieces ``first`` to ``last`` (inclusive), to one side or the other."""
+        return abs(self._turned_deg[last + 1] - self._turned_deg[first])
+
+    @cached_property
+    def _turned_deg(self) -> list[float]:
+        return [0.0, *np.degrees(np.cumsum(self.turn_rad)).tolist()]
 
     def between(self, first: int, end: int) -> Pieces:
         """The pieces from ``first`` up to ``end``; bends keep their numbers, so ``dip`` stays whole."""
