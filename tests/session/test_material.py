@@ -1,5 +1,6 @@
 """Files sorted out, proofs, typed books and parts, without a window."""
 
+import re
 from pathlib import Path
 
 import pytest
@@ -83,6 +84,26 @@ def test_the_clocks_differ_by_what_they_were_made_to_differ(demo_review, planted
     assert review.clock is not None
     assert review.clock.by == "lead"
     assert abs(review.clock.calls_minus_run_s - planted["calls_minus_run_s"]) < 2 * review.clock.uncertainty_s
+
+
+def test_words_at_the_rate_of_another_film_tell_the_same(demo_review) -> None:  # type: ignore[no-untyped-def]
+    """Video at 24 pictures a second that was played as 25: every call comes a twenty-fifth late, 26 s at the end."""
+
+    def slower(stamp: re.Match[str]) -> str:
+        hours, minutes, seconds = (float(part) for part in stamp[0].split(":"))
+        at = (3600 * hours + 60 * minutes + seconds) * 25 / 24
+        return f"{int(at) // 3600:02d}:{int(at) // 60 % 60:02d}:{at % 60:06.3f}"
+
+    words = re.sub(r"\d\d:\d\d:\d\d\.\d{3}", slower, CALLS.content.decode())
+    review = review_material(Inputs(MORNING, NOTES, Material("calls", "c.vtt", words.encode())))
+    assert review.clock is not None
+    assert review.clock.gains == pytest.approx(1 / 24, abs=0.001)
+    for said, before in zip(review.said, demo_review.said, strict=True):
+        if said is not None and before is not None:
+            there = demo_review.clock.run_s(before.time.from_s)
+            assert review.clock.run_s(said.time.from_s) == pytest.approx(there, abs=0.6)
+    alone = [f.id for f in review_material(Inputs(MORNING, NOTES, CALLS)).findings]
+    assert len({f.id for f in review.findings} ^ set(alone)) <= 1
 
 
 BOOK = Inputs(MORNING, Material("notes", "n", b"L4 80\nR3 zorbl 60\nL5 kressst 40\nR2 into"))
