@@ -18,11 +18,13 @@ A_DANGER = 1.4
 # A bend that turns less than this hardly shows in a driven line.
 HARDLY_A_BEND_DEG = 5.0
 A_BEND_DEG = 14.0
-# Notes of the fastest grades and a half, whose bends a driver can straighten out.
-GENTLE_GRADES = 2.5
+# A driver can straighten out the bends of notes beyond this share of the scale.
+GENTLE_SHARE = 0.58
 # A slice of a neighbour's bend that is no longer than this is no bend of its own; the two touch.
 A_SLIVER_M, TOUCHING_M = 10.0, 3.0
 A_CLEAR_BEND_DEG = 21.0
+# One that turns less still shows where it is so many scatters off.
+A_GENTLE_BEND_DEG, BEYOND_DOUBT = 10.0, 2.8
 # A slide leaves so much of what a line says.
 SLID = 0.6
 # Arriving by so much faster than the usual grip allows is off the road, or not far from it.
@@ -95,10 +97,13 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
 
 def _grade_severity(case: Case, note: Note, shift: float, scatter: float, tie: Tie, bend: Bend) -> str:
     blurred = case.coarse or bend.radius_sd_m > 0.35 * bend.radius_m or note.index in case.slides_deg
-    if blurred or tie.sure < 0.9 or bend.turn_deg < A_CLEAR_BEND_DEG:
+    # What a driver draws out hardly shows, so a gentle bend has to be off by more.
+    clear = bend.turn_deg > A_CLEAR_BEND_DEG
+    shows = clear or (bend.turn_deg > A_GENTLE_BEND_DEG and shift < -BEYOND_DOUBT * scatter)
+    if blurred or tie.sure < 0.9 or not shows:
         return "check"
     overspeed = case.overspeed(note, tie)
-    if shift <= -max(A_DANGER, 2.4 * scatter) and overspeed > DANGEROUS_OVERSPEED:
+    if clear and shift <= -max(A_DANGER, 2.4 * scatter) and overspeed > DANGEROUS_OVERSPEED:
         return "danger"
     # A gentle bend that is a grade tighter still goes at the speed that the car can have there.
     if shift <= -max(WORTH_A_CHANGE, 2.0 * scatter) and overspeed > NOTABLE_OVERSPEED:
@@ -167,7 +172,7 @@ def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
     if before is None or after is None or before.bend is None or after.bend is None:
         return None
     # A gentle bend can vanish in the driven line; that says little about the note.
-    gentle = called > case.school.top - GENTLE_GRADES
+    gentle = called > GENTLE_SHARE * case.school.top
     if tie.bend is not None and gentle:
         return None
     sure = min(before.sure, after.sure)
