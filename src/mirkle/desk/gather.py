@@ -371,7 +371,7 @@ def _clock_row(review: Review) -> list[tuple[str, str]]:
     )
     if review.clock.gains:
         clocks += " " + say(
-            "It gains {0:+.1f} s a minute, so the sound was converted at another rate; that is taken into account.",
+            "It gains {0:+.1f} s a minute, which is taken into account: the sound was converted at another rate, or is of another pass.",
             60.0 * review.clock.gains,
         )
     return [(say("The clocks"), clocks)]

@@ -628,8 +628,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0}. Largue aqui outra passagem ou o que se disse para a juntar; com outras notas começa um troço novo.</translation>
     </message>
     <message>
-      <source>It gains {0:+.1f} s a minute, so the sound was converted at another rate; that is taken into account.</source>
-      <translation>Ganha {0:+.1f} s por minuto: o som foi convertido a outro ritmo, e isso já está tido em conta.</translation>
+      <source>It gains {0:+.1f} s a minute, which is taken into account: the sound was converted at another rate, or is of another pass.</source>
+      <translation>Ganha {0:+.1f} s por minuto, o que já está tido em conta: o som foi convertido a outro ritmo, ou é de outra passagem.</translation>
     </message>
     <message>
       <source>The clocks</source>

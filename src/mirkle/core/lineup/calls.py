@@ -20,8 +20,9 @@ EDGE_BEFORE_S = 0.15
 REACTION_S, REACTION_DIFFERS_S = 0.35, 0.25
 # A call dragged to its corner by hand and eye. # common practice
 SET_BY_HAND_S = 0.15
-# Fewer calls tell nothing of a clock; a drift is one that is so many times its own error.
-LEAST_CALLS, DRIFT_SURE, LEAST_GAIN = 8, 5.0, 0.002
+# Fewer calls tell nothing of a clock; a drift is one that is so many times its own error. What sound and video are converted
+# between lies no further apart than 44.1 and 48 kHz.
+LEAST_CALLS, DRIFT_SURE, LEAST_GAIN, MOST_GAIN = 8, 5.0, 0.002, 0.12
 # How far the n-th written note may lie from the n-th said one.
 DRIFT_NOTES = 60
 SKIPPED = 0.85
@@ -159,12 +160,14 @@ def gains_of(early_s: Floats, driven_s: Floats) -> float:
         return 0.0
     first, second = np.triu_indices(len(early_s), 1)
     apart = driven_s[second] - driven_s[first]
-    slopes = (early_s[second] - early_s[first])[np.abs(apart) > 1.0] / apart[np.abs(apart) > 1.0]
-    slope = float(np.median(slopes))
+    far = np.abs(apart) > 1.0
+    if not far.any():
+        return 0.0
+    slope = float(np.median((early_s[second] - early_s[first])[far] / apart[far]))
     rest = early_s - slope * driven_s
     spread = 1.483 * float(np.median(np.abs(rest - np.median(rest))))
     error = spread / (np.sqrt(len(early_s)) * float(driven_s.std()))
-    return slope if abs(slope) > max(DRIFT_SURE * error, LEAST_GAIN) else 0.0
+    return slope if max(DRIFT_SURE * error, LEAST_GAIN) < abs(slope) < MOST_GAIN else 0.0
 
 
 def heard_places(said: Sequence[Said | None], clock: Clock, place_s: Floats, profile: Profile) -> tuple[Floats, Floats]:
