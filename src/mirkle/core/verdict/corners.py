@@ -118,8 +118,7 @@ def _heat(case: Case, bend: Bend) -> float:
 
 def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     assert note.direction is not None
-    sure = tie.sure * (1.0 if bend.turn_deg > A_BEND_DEG else 0.6)
-    if sure < 0.5:
+    if tie.sure < 0.5:
         return None
     other = note.direction.other
     rewording = Rewording(direction=other)
@@ -133,7 +132,7 @@ def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         called=note.direction.value,
         met=other.value,
         severity="danger" if danger else "check",
-        confidence=sure,
+        confidence=tie.sure * (1.0 if bend.turn_deg > A_BEND_DEG else 0.6),
         risk=4.0 * _heat(case, bend) * case.stakes(note),
         because=(
             clause(
