@@ -190,7 +190,7 @@ def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
         called=f"{note.direction.value if note.direction else ''} {note.grade}".strip(),
         met=None,
         severity="change" if clear else "check",
-        confidence=sure * (0.85 if clear else 0.5),
+        confidence=sure * (0.92 if clear else 0.5),
         risk=0.5,
         because=(
             clause(

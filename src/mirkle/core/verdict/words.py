@@ -29,7 +29,7 @@ def judge_words(case: Case, said: Sequence[SaidNote | None]) -> Iterator[Finding
             called=written,
             met=heard,
             severity="check",
-            confidence=0.8,
+            confidence=0.9,
             risk=0.4,
             because=(
                 clause(
