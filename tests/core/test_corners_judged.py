@@ -146,6 +146,17 @@ def test_on_a_blurred_recording_a_grade_is_a_question() -> None:
     assert blurred.confidence < sharp.confidence
 
 
+def test_a_blurred_bend_that_looks_a_grade_easier_is_not_asked_about() -> None:
+    """Blur makes every bend look easier; two grades are still more than that."""
+    note = next(i for i in range(8, 40) if GRADE[i] == "5")
+    asked = [
+        bool(found(replace(changed(note, regraded(note, by)), coarse=coarse)))
+        for by in (-1, -2)
+        for coarse in (False, True)
+    ]
+    assert asked == [True, False, True, True]
+
+
 def test_a_hazard_outside_raises_the_stakes_and_a_caution_lowers_them() -> None:
     """The trade: what waits where a car runs wide ends makes the same mistake worse; a crew that was warned lifts."""
     note = NUMBERS[0]

@@ -14,6 +14,8 @@ from mirkle.core.verdict.findings import Case, Finding, Proposal, surely_off
 # Below half a grade there is nothing to report; a grade is what a crew would rewrite. # common practice
 WORTH_A_LOOK = 0.85
 WORTH_A_CHANGE = 1.0
+# Positions alone blur bends, and a blurred bend looks easier than it is.
+COARSELY = 1.35
 A_DANGER = 1.4
 # A bend that turns less than this hardly shows in a driven line.
 HARDLY_A_BEND_DEG = 5.0
@@ -55,7 +57,8 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     shift = tie.position - called
     scatter = max(case.lineup.grades.scatter, 0.4)
     confidence = tie.sure * surely_off(shift, scatter) * (0.7 if case.coarse else 1.0)
-    if abs(shift) < max(WORTH_A_LOOK, 1.3 * scatter):
+    least = max(WORTH_A_LOOK, 1.3 * scatter)
+    if abs(shift) < (COARSELY * least if case.coarse and shift > 0 else least):
         return None
     met = case.met_grade(tie.position)
     if met == note.grade:
