@@ -1,5 +1,8 @@
 """The stand-in's driver: his line keeps to the road, opens the bends, and leads where the road leads."""
 
+import subprocess
+import sys
+
 import numpy as np
 import pytest
 
@@ -37,3 +40,8 @@ def test_a_driver_who_lifts_is_slower_from_the_finish_on() -> None:
     for metres, slower in ((3_990.0, False), (4_060.0, True)):
         speeds = [float(np.interp(metres, d.distance_m, d.speed_mps)) for d in (lifted, held)]
         assert (speeds[0] < speeds[1] - 1.0) == slower
+
+
+def test_a_window_does_not_wait_for_what_only_the_stand_in_needs() -> None:
+    asked = "import sys, mirkle.session.places; print('scipy.sparse' in sys.modules)"
+    assert subprocess.run([sys.executable, "-c", asked], check=True, capture_output=True, text=True).stdout == "False\n"

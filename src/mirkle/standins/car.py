@@ -5,8 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.sparse import csc_array, diags_array
-from scipy.sparse.linalg import spsolve
 
 from mirkle.core.motion.path import GRAVITY_MPS2
 from mirkle.core.motion.recording import Floats
@@ -122,6 +120,10 @@ def _aside(rng: np.random.Generator, curvature: Floats, room_m: float) -> Floats
     Aside by ``n`` a line bends by the road's curvature and ``n''``. The edges are a steep penalty, ``(n / room)^6``, and the
     minimum is found by Newton's steps. The driver then strays from that by a hand's breadth or so.
     """
+    # Here, so that a window that only shows the demo need not wait for it.
+    from scipy.sparse import csc_array, diags_array
+    from scipy.sparse.linalg import spsolve
+
     count = len(curvature)
     bends = diags_array([1.0, -2.0, 1.0], offsets=[0, 1, 2], shape=(count - 2, count)).tocsr()
     square, inner = csc_array(bends.T @ bends), curvature[1:-1]
