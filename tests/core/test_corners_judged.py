@@ -146,6 +146,22 @@ def test_on_a_blurred_recording_a_grade_is_a_question() -> None:
     assert blurred.confidence < sharp.confidence
 
 
+def test_the_gentler_a_bend_the_less_is_said_for_sure() -> None:
+    """What a driver draws out hardly shows."""
+    note = NUMBERS[0]
+    case = changed(note, regraded(note, 3))
+
+    def severity(turn_deg: float) -> str:
+        ties = tuple(
+            replace(t, bend=replace(t.bend, turn_deg=turn_deg)) if t.note == note and t.bend is not None else t
+            for t in case.lineup.ties
+        )
+        (finding,) = [f for f in found(replace(case, lineup=replace(case.lineup, ties=ties))) if f.note == note]
+        return finding.severity
+
+    assert [severity(d) for d in (40.0, 18.0, 12.0)] == ["danger", "change", "check"]
+
+
 def test_a_blurred_bend_that_looks_a_grade_easier_is_not_asked_about() -> None:
     """Blur makes every bend look easier; two grades are still more than that."""
     note = next(i for i in range(8, 40) if GRADE[i] == "5")

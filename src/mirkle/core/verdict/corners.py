@@ -26,7 +26,7 @@ GENTLE_SHARE = 0.58
 A_SLIVER_M, TOUCHING_M = 10.0, 3.0
 A_CLEAR_BEND_DEG = 21.0
 # One that turns less still shows where it is so many scatters off.
-A_GENTLE_BEND_DEG, BEYOND_DOUBT = 10.0, 2.8
+A_GENTLE_BEND_DEG, BEYOND_DOUBT = 15.0, 2.8
 # A slide leaves so much of what a line says.
 SLID = 0.6
 # Arriving by so much faster than the usual grip allows is off the road, or not far from it.
