@@ -183,7 +183,7 @@ def _findings(world: World, review: Review, tally: Counter[str], sure: dict[int,
     shifts = _shifts(world)
     for finding in review.findings:
         planted = any(meets(finding, slip) for slip in world.book.planted)
-        right = planted or shifts.get(finding.note, frozenset()) >= {finding.kind}
+        right = planted or finding.kind in shifts.get(finding.note, ())
         if finding.severity in ("danger", "change"):
             tally["hard"] += 1
             tally["true"] += right

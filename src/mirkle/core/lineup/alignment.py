@@ -127,7 +127,7 @@ class _Front:
             total = _behind(value, low, FAR) + (0.3 + 0.004 * np.abs(begins - _behind(end_m, low, 0.0)))
         else:
             spread = scatter_m + self.loose_m[near]
-            # :func:`~mirkle.core.lineup.called.distance_cost`, its division drawn out of the table, and the price of a wide expectation.
+            # ``distance_cost`` with its division drawn out of the table, and the price of a wide expectation.
             z = ((begins - expected_m) - _behind(end_m, low, 0.0)) * _behind(1.0 / (np.sqrt(3.0) * spread), low, 1.0)
             total = 2.0 * np.log(1.0 + z * z) + _behind(value + 0.5 * np.log(spread / 8.0), low, FAR)
         pick = total.argmin(axis=1)

@@ -15,7 +15,7 @@ from mirkle.core.motion.recording import Floats
 
 LONGEST_BEND_M = 320.0
 MOST_PIECES = 24
-# -ln of how seldom it happens in a book of notes. # common practice: a slip or two in a hundred notes
+# -ln of how seldom it happens in a book of notes: three in a hundred, tried on worlds not our own (docs/pairing.md).
 COST_OF_BEND_WITHOUT_NOTE = 3.5
 BEND_FOR_SURE_DEG = 14.0
 # What no note claims beside a claimed bend of its side is the rest of it, unless it is parted from it or turns too far.
@@ -62,7 +62,7 @@ def assembled(
     pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp], runs: Runs, cuts: Floats, dip: Floats, profile: Profile
 ) -> Road:
     """The road of some pieces and runs, with what each piece costs that no note claims."""
-    # A slice left over costs its share of the bend that it was cut from.
+    # A slice left over costs its share of the curvature squared of the bend that it was cut from.
     bent = pieces.turn_rad**2 / (pieces.last - pieces.first + 1)
     number = pieces.bend - pieces.bend.min()
     whole = np.bincount(number, bent)[number]

@@ -37,7 +37,6 @@ def _shared_out(road: Road, run: NDArray[np.intp], spacing: _Spacing) -> tuple[S
     that holds its apex, and the other stands alone.
     """
     pieces, a, b = road.pieces, road.a[run], road.b[run]
-
     free = unclaimed(pieces, claimed(pieces, a, b))
     apart = [s for s in free if spacing.sets_apart(*s)]
 

@@ -28,6 +28,10 @@ LEAST_ROAD_SHARE = 0.35
 DIED_AWAY = 0.06
 
 
+# First and last sample of a stretch, and the room about it.
+Stretch = tuple[int, int, tuple[int, int]]
+
+
 @dataclass(frozen=True)
 class Stretches:
     """Stretches of one bend each, samples ``first`` to ``last`` (inclusive); all arrays (m,).
@@ -44,7 +48,7 @@ class Stretches:
         """The chosen ones."""
         return Stretches(self.first[which], self.last[which], self.room_first[which], self.room_last[which])
 
-    def at(self, which: int) -> tuple[int, int, tuple[int, int]]:
+    def at(self, which: int) -> Stretch:
         """First and last sample of one, and the room about it."""
         room = int(self.room_first[which]), int(self.room_last[which])
         return int(self.first[which]), int(self.last[which]), room
@@ -199,30 +203,24 @@ class KnownBends:
 
     def __init__(self, profile: Profile) -> None:
         self.profile = profile
-        self._arcs: dict[tuple[int, ...], tuple[int, int]] = {}
-        self._bends: dict[tuple[int, ...], Bend] = {}
+        self._arcs: dict[Stretch, tuple[int, int]] = {}
+        self._bends: dict[Stretch, Bend] = {}
 
     def arcs(self, side: Ints, stretches: Stretches) -> Arcs:
         """The arc of each stretch (see :func:`arc_ends`)."""
-        out = []
-        for k, s in enumerate(side.tolist()):
-            first, last, room = stretches.at(k)
-            key = (first, last, *room)
-            if key not in self._arcs:
-                self._arcs[key] = arc_ends(self.profile, s, first, last, room)
-            out.append(self._arcs[key])
-        return out
+        at = [stretches.at(k) for k in range(len(side))]
+        for stretch, s in zip(at, side.tolist(), strict=True):
+            if stretch not in self._arcs:
+                self._arcs[stretch] = arc_ends(self.profile, s, *stretch)
+        return [self._arcs[stretch] for stretch in at]
 
     def bends(self, stretches: Stretches, runs: Runs, arcs: Arcs) -> list[Bend]:
         """The bend of each stretch, from its measures and its arc."""
-        out = []
-        for k, arc in enumerate(arcs):
-            stretch = stretches.at(k)
-            key = (*stretch[:2], *stretch[2])
-            if key not in self._bends:
-                self._bends[key] = _bend(self.profile, stretch, runs, k, arc)
-            out.append(self._bends[key])
-        return out
+        at = [stretches.at(k) for k in range(len(arcs))]
+        for k, (stretch, arc) in enumerate(zip(at, arcs, strict=True)):
+            if stretch not in self._bends:
+                self._bends[stretch] = _bend(self.profile, stretch, runs, k, arc)
+        return [self._bends[stretch] for stretch in at]
 
 
 def bend_between(profile: Profile, first: int, last: int) -> Bend:
@@ -232,9 +230,7 @@ def bend_between(profile: Profile, first: int, last: int) -> Bend:
     return _bend(profile, alone.at(0), runs, 0, arc_ends(profile, int(runs.side[0]), *alone.at(0)))
 
 
-def _bend(
-    profile: Profile, stretch: tuple[int, int, tuple[int, int]], runs: Runs, which: int, arc: tuple[int, int]
-) -> Bend:
+def _bend(profile: Profile, stretch: Stretch, runs: Runs, which: int, arc: tuple[int, int]) -> Bend:
     first, last, room = stretch
     side, radius_m = int(runs.side[which]), float(runs.radius_m[which])
     from_m, to_m = arc[0] * STEP_M, arc[1] * STEP_M

@@ -20,13 +20,13 @@ A_DANGER = 1.4
 # A bend that turns less than this hardly shows in a driven line.
 HARDLY_A_BEND_DEG = 5.0
 A_BEND_DEG = 14.0
+A_CLEAR_BEND_DEG = 21.0
+# One that turns less still shows where it is so many scatters off.
+A_GENTLE_BEND_DEG, BEYOND_DOUBT = 15.0, 2.8
 # A driver can straighten out the bends of notes beyond this share of the scale.
 GENTLE_SHARE = 0.58
 # A slice of a neighbour's bend that is no longer than this is no bend of its own; the two touch.
 A_SLIVER_M, TOUCHING_M = 10.0, 3.0
-A_CLEAR_BEND_DEG = 21.0
-# One that turns less still shows where it is so many scatters off.
-A_GENTLE_BEND_DEG, BEYOND_DOUBT = 15.0, 2.8
 # A slide leaves so much of what a line says.
 SLID = 0.6
 # Arriving by so much faster than the usual grip allows is off the road, or not far from it.

@@ -16,8 +16,7 @@ def judge_words(case: Case, said: Sequence[SaidNote | None]) -> Iterator[Finding
         if spoken is None or note.direction is None or spoken.note.direction is None:
             continue
         written, heard = _differing(note, spoken.note)
-        tie = case.lineup.tie_of.get(note.index)
-        bend = tie.bend if tie is not None else None
+        bend = case.lineup.bend_of(note.index)
         if not written or bend is None:
             continue
         yield Finding(
