@@ -1,3 +1,3 @@
 """Mirkle reviews a rally crew's recorded stage runs against its notes."""
 
-__version__ = "0.1.0"
+__version__ = "0.2.0"

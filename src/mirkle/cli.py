@@ -53,6 +53,7 @@ def _parser() -> argparse.ArgumentParser:
 
     read = commands.add_parser("read", help="read notes or timed words alone")
     read.add_argument("text", type=Path, metavar="TEXT", help="notes as text, or timed text of what was said")
+    read.add_argument("--calls", type=Path, help="what was said, to be held against the notes in TEXT")
     _add_common(read)
     read.set_defaults(run=_read)
     return parser
@@ -82,7 +83,9 @@ def _read(options: argparse.Namespace) -> int:
     from mirkle.session.material import crew_of, load, read_alone
 
     crew = crew_of(load(options.crew, kind="crew") if options.crew else None)
-    _write(read_alone(load(options.text), crew), options.json)
+    calls = load(options.calls, kind="calls") if options.calls else None
+    text = load(options.text, kind="notes" if calls else None)
+    _write(read_alone(text, crew, calls), options.json)
     return 0
 
 

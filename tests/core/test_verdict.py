@@ -5,13 +5,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from mirkle.core.lineup.calls import SKIPPED, Clock, SaidNote, match_calls, unlikeness
+from mirkle.core.lineup.calls import Clock, SaidNote
 from mirkle.core.lineup.pairing import line_up
 from mirkle.core.lineup.road import road_of
 from mirkle.core.motion.bends import road_radius
 from mirkle.core.motion.profile import Profile
 from mirkle.core.notes.language import Language
-from mirkle.core.notes.model import Note
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.school import school_of
 from mirkle.core.notes.speech import Said
@@ -208,34 +207,3 @@ def test_the_road_behind_the_line_is_the_geometry_of_the_sagitta() -> None:
 def test_surer_the_farther_off_and_the_steadier_the_crew() -> None:
     assert surely_off(0.75, 0.5) == pytest.approx(0.5)
     assert surely_off(-2.0, 0.5) > 0.95 > surely_off(-1.2, 0.5) > surely_off(-1.2, 0.8) > 0.5
-
-
-def _exhaustive(written: list[Note], said: list[Note]) -> float:
-    if not written:
-        return SKIPPED * len(said)
-    if not said:
-        return SKIPPED * len(written)
-    return min(
-        unlikeness(written[0], said[0]) + _exhaustive(written[1:], said[1:]),
-        SKIPPED + _exhaustive(written[1:], said),
-        SKIPPED + _exhaustive(written, said[1:]),
-    )
-
-
-@pytest.mark.parametrize("seed", range(6))
-def test_said_and_written_are_aligned_as_trying_everything_aligns_them(seed: int) -> None:
-    rng = np.random.default_rng(seed)
-
-    def some(count: int) -> list[Note]:
-        text = "\n".join(
-            f"{rng.choice(['left', 'right'])} {rng.integers(1, 7)} {rng.choice([40, 60, 80])}" for _ in range(count)
-        )
-        return list(read_notes(text, (ENGLISH,)).notes)
-
-    written, said = some(5), some(4)
-    pairs = match_calls(written, said)
-    used = [p for p in pairs if p is not None]
-    assert used == sorted(set(used))
-    cost = sum(unlikeness(written[i], said[p]) for i, p in enumerate(pairs) if p is not None)
-    cost += SKIPPED * (len(written) - len(used) + len(said) - len(used))
-    assert cost == pytest.approx(_exhaustive(written, said))

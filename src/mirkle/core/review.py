@@ -10,7 +10,7 @@ import numpy as np
 
 from mirkle.core.by_hand import NOTHING_BY_HAND, ByHand
 from mirkle.core.lineup.called import Pin
-from mirkle.core.lineup.calls import Clock, SaidNote, clock_of, heard_places, match_calls, places_s
+from mirkle.core.lineup.calls import Clock, SaidNote, clock_of, heard_places, places_s
 from mirkle.core.lineup.finish import finish_m as find_finish_m
 from mirkle.core.lineup.pairing import Heard, Lineup, line_up, pin_down, sense_on_the_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
@@ -21,6 +21,7 @@ from mirkle.core.motion.recording import Floats, Recording
 from mirkle.core.motion.vertical import Feature, find_features, has_vertical, load_by_metre
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Note, Reading
+from mirkle.core.notes.said import Spoken
 from mirkle.core.notes.school import School, school_of
 from mirkle.core.notes.speech import Said, Speech
 from mirkle.core.notes.writing import Hand
@@ -85,8 +86,9 @@ class Measured:
 class Review:
     """Everything that was found out about one pass. Places are metres from the start line.
 
-    ``yardsticks`` are what the grades may go by, the best first; ``remarks`` what else was said in the car; ``others`` are the findings of the other passes, where there
-    were some.
+    ``said`` holds for each note what was said of it, ``spoken`` how; the latter is empty where no words were recorded.
+    ``yardsticks`` are what the grades may go by, the best first; ``remarks`` what else was said in the car; ``others`` are
+    the findings of the other passes, where there were some.
     """
 
     measured: Measured
@@ -98,6 +100,7 @@ class Review:
     bands: tuple[Band, ...]
     findings: tuple[Finding, ...]
     said: tuple[SaidNote | None, ...]
+    spoken: tuple[Spoken, ...]
     clock: Clock | None
     parts: tuple[Part, ...]
     yardsticks: tuple[Yardstick, ...]
@@ -166,7 +169,7 @@ def review_run(
     ----------
     reading : the notes
     crew : what is known of the crew's way of writing
-    speech : what was said in the car, if it was recorded
+    speech : what was said in the car, if it was recorded, read against ``reading``
     by_hand : what the crew set by hand; what it left open is found
     """
     school = _school(reading, crew, measured.road)
@@ -181,7 +184,8 @@ def review_run(
         progress=lambda share: progress("Pairing the notes with the road", 0.5 + 0.4 * share),
     )
     progress("Judging", 0.95)
-    review = _judged(measured, reading, crew, school, said, clock, lineup, by_hand)
+    spoken = speech.spoken if speech is not None else ()
+    review = _judged(measured, reading, crew, school, said, spoken, clock, lineup, by_hand)
     if speech is None or clock is None:
         return review
     return replace(review, remarks=remarks_of(speech.words, clock, measured.profile))
@@ -192,7 +196,7 @@ def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Rev
     measured, reading, clock = before.measured, before.reading, before.clock
     heard = _heard(reading, [_time(s) for s in before.said], clock, before.lineup, measured.profile) if clock else None
     lineup = pin_down(reading.notes, before.school, measured.road, before.lineup, moved, heard=heard, pins=by_hand.pins)
-    again = _judged(measured, reading, crew, before.school, before.said, clock, lineup, by_hand)
+    again = _judged(measured, reading, crew, before.school, before.said, before.spoken, clock, lineup, by_hand)
     return replace(again, remarks=before.remarks, others=before.others)
 
 
@@ -202,6 +206,7 @@ def _judged(
     crew: Crew,
     school: School,
     said: tuple[SaidNote | None, ...],
+    spoken: tuple[Spoken, ...],
     clock: Clock | None,
     lineup: Lineup,
     by_hand: ByHand,
@@ -230,8 +235,9 @@ def _judged(
         finish_s=profile.seconds_at(finish_m),
         lineup=lineup,
         bands=case.bands,
-        findings=_findings(case, said, clock, parts),
+        findings=_findings(case, said, spoken, clock, parts),
         said=said,
+        spoken=spoken,
         clock=clock,
         parts=parts,
         yardsticks=yardsticks_of(lineup, notes, school),
@@ -255,8 +261,13 @@ def _said(reading: Reading, speech: Speech | None) -> tuple[SaidNote | None, ...
     """For each note what was said of it and when."""
     if speech is None:
         return (None,) * len(reading.notes)
-    matched = match_calls(reading.notes, speech.reading.notes)
-    return tuple(SaidNote(speech.reading.notes[at], speech.said[at]) if at is not None else None for at in matched)
+
+    def said(spoken: Spoken) -> SaidNote | None:
+        if spoken.note is None:
+            return None
+        return SaidNote(speech.reading.notes[spoken.note], Said(spoken.from_s, spoken.to_s, spoken.uncertainty_s))
+
+    return tuple(said(spoken) for spoken in speech.spoken)
 
 
 def _paired(
@@ -313,7 +324,7 @@ BY_PACE = ("spare", "surprise", "grade-easier", "call-late", "call-early")
 
 
 def _findings(
-    case: Case, said: Sequence[SaidNote | None], clock: Clock | None, parts: Sequence[Part]
+    case: Case, said: Sequence[SaidNote | None], spoken: Sequence[Spoken], clock: Clock | None, parts: Sequence[Part]
 ) -> tuple[Finding, ...]:
     shapes = list(judge_shapes(case))
     shaped = {f.note for f in shapes if f.kind == "tightens-uncalled"}
@@ -328,7 +339,7 @@ def _findings(
         *(f for f in judge_lengths(case) if f.note not in graded),
         *judge_gaps(case, troubled),
         *judge_vertical(case),
-        *judge_words(case, said),
+        *judge_words(case, said, spoken),
         *judge_timing(case, said, clock),
         *judge_driving(case, graded),
     ]

@@ -13,7 +13,8 @@ from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Drive, Profile
 from mirkle.core.motion.vertical import Feature
-from mirkle.core.notes.model import Direction, Note, Reading, Span, Token
+from mirkle.core.notes.model import Direction, Note, Offer, Reading, Span, Token
+from mirkle.core.notes.said import Spoken
 from mirkle.core.notes.school import School
 from mirkle.core.notes.speech import Said
 from mirkle.core.notes.writing import Rewording
@@ -27,8 +28,8 @@ from mirkle.files.packing import pack, unpack
 from mirkle.files.project import Material
 
 _CLASSES = (
-    Band, Bend, Clause, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Part, Plan, Profile, Proposal,
-    Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Tie, Token, Uncalled,
+    Band, Bend, Clause, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Offer, Part, Plan, Profile, Proposal,
+    Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Spoken, Tie, Token, Uncalled,
     Yardstick,
 )  # fmt: skip
 

@@ -6,8 +6,10 @@ import json
 import math
 from typing import Any
 
+from mirkle import __version__
 from mirkle.core.lineup.pairing import GapMet, Tie
 from mirkle.core.notes.model import Note
+from mirkle.core.notes.said import Spoken
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding
 
@@ -17,6 +19,7 @@ def review_table(review: Review) -> dict[str, Any]:
     gaps = {g.note: g for g in review.lineup.gaps}
     return {
         "format": "mirkle-review/1",
+        "program": {"version": __version__},
         "stage": {
             "length_m": _r(review.finish_m, 1),
             "start_s": _r(review.measured.drive.start_s, 3),
@@ -58,6 +61,7 @@ def review_table(review: Review) -> dict[str, Any]:
             if f.kind == "jump"
         ],
         "findings": [_finding(f) for f in review.findings],
+        "doubts": [*review.measured.doubts, *review.reading.doubts],
     }
 
 
@@ -79,6 +83,13 @@ def called_table(note: Note) -> dict[str, Any]:
         "link": note.link,
         "distance_m": note.distance_m,
     }
+
+
+def said_table(spoken: Spoken | None) -> dict[str, Any]:
+    """How a note was said, as the contract spells it; ``as`` is null where no words were recorded."""
+    if spoken is None:
+        return {"as": None, "probability": None}
+    return {"as": spoken.said_as, "probability": _r(spoken.probability, 3)}
 
 
 def _note(note: Note, tie: Tie | None, gap: GapMet | None, review: Review) -> dict[str, Any]:
@@ -104,6 +115,7 @@ def _note(note: Note, tie: Tie | None, gap: GapMet | None, review: Review) -> di
         "text": " ".join(note.text.split()),
         "called": called_table(note),
         **_said(note, tie, review),
+        "said": said_table(review.spoken[note.index] if review.spoken else None),
         "met": met,
         "gap_after": {
             "called_m": note.distance_m,

@@ -9,8 +9,9 @@ from typing import Any
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.crew import Crew
-from mirkle.core.notes.model import Span
-from mirkle.core.notes.speech import Block, Speech, read_speech
+from mirkle.core.notes.model import Reading, Span
+from mirkle.core.notes.speech import Speech, read_speech
+from mirkle.core.notes.timing import Block
 from mirkle.files.crew import shipped_crew
 from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 
@@ -30,8 +31,8 @@ def looks_like_calls(text: str) -> bool:
     )
 
 
-def parse_calls(content: bytes, *, name: str, crew: Crew | None = None) -> Speech:
-    """The calls in a timed text's bytes.
+def parse_calls(content: bytes, *, name: str, crew: Crew | None = None, book: Reading | None = None) -> Speech:
+    """The calls in a timed text's bytes, read against the ``book`` that was read from where there is one.
 
     Raises
     ------
@@ -41,7 +42,7 @@ def parse_calls(content: bytes, *, name: str, crew: Crew | None = None) -> Speec
     content = unpacked(content, name=name, largest=LARGEST_TEXT_BYTES, wanted=WANTED)
     source, blocks = timed_blocks(decoded(content, name=name), name=name)
     try:
-        return read_speech(source, blocks, crew or shipped_crew())
+        return read_speech(source, blocks, crew or shipped_crew(), book=book)
     except UnusableNotes as fault:
         raise UnusableNotes(fault.what, mend=fault.mend, where=name) from None
 

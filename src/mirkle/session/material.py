@@ -12,7 +12,6 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.speech import Speech
 from mirkle.core.notes.writing import book_of
 from mirkle.core.passes.agreement import with_other_passes
 from mirkle.core.review import Measured, Review, measure_run, review_run
@@ -22,7 +21,7 @@ from mirkle.files.crew import parse_crew, shipped_crew
 from mirkle.files.media import is_media, media_path, reference
 from mirkle.files.notes_text import language_of, parse_notes
 from mirkle.files.project import Material
-from mirkle.files.reading_json import reading_json
+from mirkle.files.reading_json import against_json, reading_json
 from mirkle.files.sniff import LARGEST_RUN_BYTES, decoded, read_bytes, unpacked
 from mirkle.files.timed_text import looks_like_calls, parse_calls
 
@@ -137,7 +136,7 @@ def _notes_sentence(material: Material) -> str:
     )
     if unread:
         sentence += f" Not understood: {', '.join(unread[:8])}."
-    return sentence
+    return " ".join([sentence, *reading.doubts])
 
 
 # The channels as a crew would call them.
@@ -228,8 +227,8 @@ def review_material(
     crew = crew_of(inputs.crew)
     progress("Reading the notes", 0.0)
     calls = inputs.calls
-    speech = parse_calls(calls.content, name=calls.name, crew=crew) if calls else None
-    reading = _book(inputs.notes, speech, crew)
+    reading = book_in(inputs.notes, calls, crew)
+    speech = parse_calls(calls.content, name=calls.name, crew=crew, book=reading) if calls else None
     by_hand = by_hand_of(inputs, reading)
     progress("Reading the recording", 0.02)
     measured = measurements.of(inputs.run, by_hand.start_s, progress)
@@ -257,11 +256,17 @@ def by_hand_of(inputs: Inputs, reading: Reading) -> ByHand:
     return parse_by_hand(set_by.content, reading.notes, name=set_by.name) if set_by else NOTHING_BY_HAND
 
 
-def _book(notes: Material | None, speech: Speech | None, crew: Crew) -> Reading:
-    """The written book, or what was said written down."""
+def book_in(notes: Material | None, calls: Material | None, crew: Crew) -> Reading:
+    """The written book, or what was said written down.
+
+    Raises
+    ------
+    MirkleError
+    """
     if notes is not None:
         return parse_notes(notes.content, name=notes.name, crew=crew)
-    assert speech is not None, "inputs_of lets nothing through without notes or calls"
+    assert calls is not None, "inputs_of lets nothing through without notes or calls"
+    speech = parse_calls(calls.content, name=calls.name, crew=crew)
     return read_notes(book_of(speech, language_of(speech.reading, crew)), crew.languages, order=speech.reading.order)
 
 
@@ -295,8 +300,8 @@ def by_hand_name(run: Material) -> str:
     return f"{run.name}-by-hand.json"
 
 
-def read_alone(material: Material, crew: Crew) -> str:
-    """A reading of notes or timed words without a recording, as JSON.
+def read_alone(material: Material, crew: Crew, calls: Material | None = None) -> str:
+    """A reading of notes or timed words without a recording, as JSON; of notes with what was said against them.
 
     Raises
     ------
@@ -307,4 +312,8 @@ def read_alone(material: Material, crew: Crew) -> str:
         return reading_json(speech.reading, crew, speech=speech)
     if material.kind != "notes":
         raise MirkleError("this is neither notes nor timed words", mend="give a text", where=material.name)
-    return reading_json(parse_notes(material.content, name=material.name, crew=crew), crew)
+    reading = parse_notes(material.content, name=material.name, crew=crew)
+    if calls is None:
+        return reading_json(reading, crew)
+    speech = parse_calls(calls.content, name=calls.name, crew=crew, book=reading)
+    return against_json(reading, speech, crew)

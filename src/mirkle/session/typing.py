@@ -22,7 +22,7 @@ def read_typed(text: str) -> list[TypedLine]:
     """Every line of a text of notes, read back."""
     if not text.strip():
         return []
-    reading = read_notes(text, shipped_languages(), corners_needed=False, repair=False)
+    reading = read_notes(text, shipped_languages(), corners_needed=False)
     starts, at = [], 0
     for line in text.split("\n"):
         starts.append(at)

@@ -23,9 +23,6 @@ SET_BY_HAND_S = 0.15
 # Fewer calls tell nothing of a clock; a drift is one that is so many times its own error. What sound and video are converted
 # between lies no further apart than 44.1 and 48 kHz.
 LEAST_CALLS, DRIFT_SURE, LEAST_GAIN, MOST_GAIN = 8, 5.0, 0.002, 0.12
-# How far the n-th written note may lie from the n-th said one.
-DRIFT_NOTES = 60
-SKIPPED = 0.85
 
 
 @dataclass(frozen=True)
@@ -58,58 +55,6 @@ class SaidNote:
 
     note: Note
     time: Said
-
-
-def match_calls(written: Sequence[Note], said: Sequence[Note]) -> tuple[int | None, ...]:
-    """For each written note the index of the said one, by the cheapest alignment in order; ``None`` where unsaid."""
-    n, m = len(written), len(said)
-    if not n or not m:
-        return (None,) * n
-    best = np.full((n + 1, m + 1), np.inf)
-    best[0, : min(m, DRIFT_NOTES) + 1] = SKIPPED * np.arange(min(m, DRIFT_NOTES) + 1)
-    for i in range(1, n + 1):
-        middle = i * m // n
-        low, high = max(0, middle - DRIFT_NOTES), min(m, middle + DRIFT_NOTES)
-        unlike = np.array([unlikeness(written[i - 1], s) for s in said[low:high]])
-        skip = best[i - 1, low : high + 1] + SKIPPED
-        pair = np.concatenate([[np.inf], best[i - 1, low:high] + unlike])
-        row = np.minimum(skip, pair)
-        # Said notes skipped one after the other: a running minimum along the row.
-        steps = SKIPPED * np.arange(len(row))
-        best[i, low : high + 1] = np.minimum.accumulate(row - steps) + steps
-    return _traced(written, said, best)
-
-
-def _traced(written: Sequence[Note], said: Sequence[Note], best: Floats) -> tuple[int | None, ...]:
-    i, j = len(written), len(said)
-    out: list[int | None] = [None] * len(written)
-    while i > 0:
-        here = best[i, j]
-        if j and np.isclose(here, best[i - 1, j - 1] + unlikeness(written[i - 1], said[j - 1])):
-            out[i - 1] = j - 1
-            i, j = i - 1, j - 1
-        elif np.isclose(here, best[i - 1, j] + SKIPPED):
-            i -= 1
-        elif j:
-            j -= 1
-        else:
-            break
-    return tuple(out)
-
-
-def unlikeness(a: Note, b: Note) -> float:
-    """How little two notes have in common, 0 to 1.7, against :data:`SKIPPED` for leaving both alone."""
-    if a.is_corner != b.is_corner:
-        return 1.7
-    if not a.is_corner:
-        return 0.2 * (a.distance_m != b.distance_m) + 0.9 * (set(a.features + a.marks) != set(b.features + b.marks))
-    return (
-        0.7 * (a.direction != b.direction)
-        + 0.5 * (a.grade != b.grade)
-        + 0.2 * (a.distance_m != b.distance_m)
-        + 0.15 * (a.length != b.length)
-        + 0.15 * (a.changes != b.changes)
-    )
 
 
 def clock_of(

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
-from mirkle.core.notes.model import Direction, Note, Span
+from mirkle.core.notes.model import Direction, Note, Offer, Span
 
 
 @dataclass(slots=True)
 class Item:
-    """A term or a number in its place; ``read_as`` is set where it was repaired, ``sure`` says how sure.
+    """A term or a number in its place; ``read_as`` is set where it was repaired, ``sure`` says how sure, ``offer`` what a
+    word that stays as it is might have been.
 
     A plus or minus is ``joined_to`` the grade that it belongs to.
     """
@@ -24,6 +25,7 @@ class Item:
     read_as: str | None = None
     sure: float = 1.0
     why: str = ""
+    offer: Offer | None = None
     note: int | None = None
     joined_to: Item | None = None
 
@@ -65,7 +67,8 @@ class Builder:
         self.page = 1
         self.pages: list[int] = []
         self.current: _Draft | None = None
-        self.over = ""
+        self.over = self.count = ""
+        self.maybe = False
 
     def draft(self, item: Item) -> _Draft:
         if self.current is None:
@@ -75,7 +78,7 @@ class Builder:
         return self.current
 
     def close(self) -> None:
-        self.current, self.over = None, ""
+        self.current, self.over, self.count, self.maybe = None, "", "", False
 
     def take(self, item: Item) -> None:
         if item.first_on_line and self.current is not None:
@@ -142,12 +145,38 @@ class Builder:
         self.over = item.key
 
     def _take_feature(self, item: Item) -> None:
-        if self.current is not None and self.current.closed and not self.over:
+        if self.current is not None and self.current.closed and not (self.over or self.count):
             self.close()
         draft = self.draft(item)
         draft.items.append(item)
-        draft.features += (f"{self.over} {item.key}".strip(),)
-        self.over = ""
+        feature = item.key
+        if self.count:
+            feature = f"{self.count} {feature.removesuffix('s')}s"
+        if self.maybe:
+            feature += " maybe"
+        draft.features += (f"{self.over} {feature}".strip(),)
+        self.over, self.count, self.maybe = "", "", False
+
+    def _take_count(self, item: Item) -> None:
+        if self.over:
+            self.draft(item).items.append(item)
+        else:
+            self._note(item)
+        self.count = item.key
+
+    def _take_maybe(self, item: Item) -> None:
+        """ "Crest maybe", "cut maybe": settles nothing, and goes with what it stands behind, else with what follows."""
+        draft = self.draft(item)
+        last = next((i.kind for i in reversed(draft.items) if i.kind not in ("side", "filler")), "")
+        draft.items.append(item)
+        if last == "feature" and draft.features:
+            draft.features = (*draft.features[:-1], _maybe(draft.features[-1]))
+        elif last == "line" and draft.line_on_road:
+            draft.line_on_road = (*draft.line_on_road[:-1], _maybe(draft.line_on_road[-1]))
+        elif last == "object" and draft.objects:
+            draft.objects = (*draft.objects[:-1], _maybe(draft.objects[-1]))
+        else:
+            self.maybe = True
 
     def _take_line(self, item: Item) -> None:
         self._note(item).line_on_road += (item.key,)
@@ -215,6 +244,10 @@ class Builder:
     def _take_unread(self, item: Item) -> None:
         draft = self._note(item)
         draft.unread += (item.text,)
+
+
+def _maybe(called: str) -> str:
+    return called if called.endswith(" maybe") else f"{called} maybe"
 
 
 # Blanks, small talk and the like are no part of a note.

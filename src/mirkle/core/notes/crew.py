@@ -38,4 +38,6 @@ def taught(language: Language, kind: str, key: str, form: str) -> Language:
     except KeyError:
         raise UnusableLanguage(f"“{key}” is no {kind} of {language.name}", mend="choose one of its words") from None
     grown: Term = replace(known, said=(*known.said, form))
+    if known not in language.terms:
+        return replace(language, terms=(*language.terms, grown))
     return replace(language, terms=tuple(grown if t is known else t for t in language.terms))

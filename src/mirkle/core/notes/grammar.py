@@ -30,7 +30,8 @@ START = State()
 _ENDS_A_NOTE = ("distance", "link")
 _STANDS_ANYWHERE = {
     "caution": 0.0, "feature": 0.0, "line": 0.1, "object": 0.1, "surface": 0.3, "state": 0.3, "mark": 0.6, "filler": 0.35,
-    "blank": 0.0, "correction": 1.3, "go": 2.0, "incident": 0.8, "over": 0.2,
+    "blank": 0.0, "correction": 1.3, "go": 2.0, "incident": 0.8, "over": 0.2, "maybe": 0.2,
+    "count": 0.0,
 }  # fmt: skip
 
 
@@ -44,8 +45,10 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
     if kind == "blank":
         return 0.0, state
     cost = 0.0
-    if last == "over" and kind not in ("feature", "object", "surface", "line", "mark", "over", "filler"):
+    if last == "over" and kind not in ("feature", "object", "surface", "line", "mark", "over", "filler", "count"):
         cost += 2.0
+    if last == "count" and kind != "feature":
+        cost += 6.0
     if last == "change to" and kind != "change grade":
         cost += 1.6
     if last == "change" and kind == "filler":
@@ -102,7 +105,7 @@ def _grade(state: State, named: bool, grade_first: bool) -> tuple[float, State]:
     if state.last in ("correction", "corrected direction") and state.corner:
         return 0.0, State(NOTHING_WAITS, True, "grade")
     if state.waits == DIRECTION_WAITS:
-        return (0.3 if named else 1.5 * grade_first), State(NOTHING_WAITS, True, "grade")
+        return (0.3 if named else WRONG_ORDER * grade_first), State(NOTHING_WAITS, True, "grade")
     cost = LEFT_WAITING * (state.waits == GRADE_WAITS) + (0.2 if named else WRONG_ORDER * (not grade_first))
     return cost, State(GRADE_WAITS, False, "grade")
 

@@ -9,15 +9,16 @@ from functools import cached_property
 from typing import Any
 
 from mirkle.core.errors import UnusableLanguage
+from mirkle.core.notes.sound import Lexicon, unlikeness
 
 # No form has more words than this.
 MOST_WORDS = 6
-# A word, a number, or a single mark: written short-hand such as "/cr" is read piece by piece.
-PIECE = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*|\d+|[^\s\w]|_")
+# A word, a number, or a mark: written short-hand such as "/cr" is read piece by piece, "!!" is one mark of its own.
+PIECE = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*|\d+|([^\s\w])\1*|_")
 
 KINDS = (
-    "direction", "grade", "half", "length", "change", "caution", "feature", "over", "line", "object", "side", "surface",
-    "state", "link", "mark", "number", "filler", "go", "correction", "incident", "chat",
+    "direction", "grade", "half", "length", "change", "caution", "feature", "maybe", "over", "line", "object", "side", "surface",
+    "state", "link", "mark", "number", "filler", "go", "correction", "incident", "chat", "corner",
 )  # fmt: skip
 _WAYS = ("said", "written", "heard")
 
@@ -53,7 +54,10 @@ class Language:
     """A language of notes. ``code`` is its BCP 47 tag.
 
     ``teens`` gives for a number the one that sounds like it; ``joiners`` and ``short_hundreds`` say how numbers are
-    put together ("one hundred and fifty", "one fifty"); ``sound_rules`` turn spelling into sound, one after the other.
+    put together ("one hundred and fifty", "one fifty"); ``sound_rules`` turn spelling into sound, one after the other;
+    ``homophones`` are words that sound the same.
+    ``asked`` are short forms that are never read unasked, each with what it may mean as (kind, key), the likeliest first.
+    A term of the kind ``corner`` is a direction and a named grade in one form, such as "HL": only a crew's own file has any.
     """
 
     code: str
@@ -63,6 +67,8 @@ class Language:
     short_hundreds: bool = False
     teens: tuple[tuple[int, int], ...] = ()
     sound_rules: tuple[tuple[str, str], ...] = ()
+    homophones: tuple[frozenset[str], ...] = ()
+    asked: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = ()
 
     @cached_property
     def _tree(self) -> _Branch:
@@ -117,10 +123,28 @@ class Language:
             for form in term.said
         }
 
+    def unlikeness(self, a: str, b: str) -> float:
+        """How unlike two words sound, from 0 for homophones to 1."""
+        if any(a in group and b in group for group in self.homophones):
+            return 0.0
+        return unlikeness(a, b, self.sound_rules)
+
+    @cached_property
+    def lexicon(self) -> Lexicon:
+        """The vocabulary by its sound, without small words and talk, which sound like too much."""
+        small = ("chat", "link", "over")
+        forms = [f for f, (term, _) in self.vocabulary.items() if len(f) >= 3 and term.kind not in small]
+        return Lexicon(forms, self.sound_rules)
+
     @cached_property
     def leading_on(self) -> frozenset[str]:
         """Small words that lead from a change of radius to its grade, such as the "to" of "tightens to 3"."""
         return frozenset(p for t in self.terms if t.kind in ("link", "filler") for f in t.said for p in pieces(f))
+
+    @cached_property
+    def plurals(self) -> frozenset[str]:
+        """The one-word forms of features that may be counted, as in "over two crests"."""
+        return frozenset(f for t in self.terms if t.kind == "feature" for f in t.said if f.endswith("s"))
 
     @cached_property
     def own_words(self) -> frozenset[str]:
@@ -133,6 +157,39 @@ class Language:
         """The words and letters for left and right."""
         forms = (f for t in self.terms if t.kind == "direction" for f in (*t.said, *t.written))
         return frozenset(pieces(f)[0] for f in forms if len(pieces(f)) == 1)
+
+    def knows(self, word: str) -> bool:
+        """Whether a word is part of some form that is said or written."""
+        return word in self._words
+
+    @cached_property
+    def _words(self) -> frozenset[str]:
+        return frozenset(p for t in self.terms for f in (*t.said, *t.written) for p in pieces(f))
+
+    @cached_property
+    def number_forms(self) -> dict[str, tuple[str, ...]]:
+        """How each number is said, by its figures."""
+        out: dict[str, tuple[str, ...]] = {}
+        for term in (*self.terms, *self._composed_numbers()):
+            if term.kind == "number":
+                out[term.key] = (*out.get(term.key, ()), *term.said)
+        return out
+
+    @cached_property
+    def number_pieces(self) -> frozenset[str]:
+        """Every word that some number is said with."""
+        return frozenset(w for forms in self.number_forms.values() for f in forms for w in f.split())
+
+    @cached_property
+    def multiplied(self) -> frozenset[str]:
+        """The number words that stand behind a smaller one, such as "hundred" in "two hundred"."""
+        two_words = (f.split() for forms in self.number_forms.values() for f in forms if f.count(" ") == 1)
+        return frozenset(b for a, b in two_words if a in self.small_numbers and self.number_words.get(b, 0) >= 100)
+
+    @cached_property
+    def number_words(self) -> dict[str, int]:
+        """Every number that is one word, by that word."""
+        return {f: int(t.key) for t in self.terms if t.kind == "number" for f in t.said if " " not in f}
 
     @cached_property
     def small_numbers(self) -> frozenset[str]:
@@ -158,6 +215,10 @@ class Language:
         for term in self.terms:
             if term.key == key and term.kind == kind:
                 return term
+        if kind == "corner" and key.partition(" ")[0] in ("left", "right"):
+            side, _, grade = key.partition(" ")
+            self.term(grade, "grade"), self.term(side, "direction")
+            return Term(key, kind, ())
         raise KeyError(key)
 
 
@@ -180,7 +241,7 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
         raise UnusableLanguage(f"{missing} is missing", mend="add it at the top", where=where) from None
     terms = []
     for kind, entries in table.items():
-        if kind in ("code", "name", "compose", "sound"):
+        if kind in ("code", "name", "compose", "sound", "asked"):
             continue
         if kind not in KINDS:
             raise UnusableLanguage(f"[{kind}] is no kind of term", mend=f"use one of {', '.join(KINDS)}", where=where)
@@ -197,13 +258,22 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
             short_hundreds=bool(compose.get("short", False)),
             teens=tuple((int(heard), int(meant)) for heard, meant in compose.get("teens", {}).items()),
             sound_rules=tuple((str(a), str(b)) for a, b in sound.get("rules", ())),
+            homophones=tuple(frozenset(str(group).split()) for group in sound.get("homophones", ())),
+            asked=tuple((form, tuple(map(_kind_and_key, meant))) for form, meant in table.get("asked", {}).items()),
         )
     except (AttributeError, TypeError, ValueError):
         raise UnusableLanguage(
-            "[compose] and [sound] have another form than this",
-            mend='write joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]]',
+            "[compose], [sound] or [asked] has another form than this",
+            mend='write joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]], c = ["feature crest"]',
             where=where,
         ) from None
+
+
+def _kind_and_key(text: str) -> tuple[str, str]:
+    kind, _, key = text.partition(" ")
+    if kind not in KINDS or not key:
+        raise ValueError(text)
+    return kind, key
 
 
 def _term(key: str, kind: str, forms: object, *, where: str) -> Term:

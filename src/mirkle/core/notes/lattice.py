@@ -1,37 +1,73 @@
 """From words to terms: every way to read each word, and the cheapest way through all of them.
 
-Words as they stand cost nothing; a form that a recogniser is known to make, a form that sounds alike, two numbers stuck
-together and a zero too many cost by how unlikely they are. :mod:`mirkle.core.notes.grammar` adds what may stand where,
-and a Viterbi search finds the cheapest path, in time linear in the text. What no reading makes sense of stays unread.
+Words as they stand cost nothing. In what was said, a form that a recogniser is known to make, a form that sounds alike,
+two numbers stuck together and a zero too many may be read, too, and cost by how unlikely they are; what was written is
+read as it stands. :mod:`mirkle.core.notes.grammar` adds what may stand where, and a Viterbi search finds the cheapest
+path, in time linear in the text. What no reading makes sense of stays unread. Whether a repair that the cheapest path
+makes is to be believed is :mod:`mirkle.core.notes.repairs`' affair.
 """
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
+
+import numpy as np
 
 from mirkle.core.notes import grammar
 from mirkle.core.notes.language import Language, Match, Term
-from mirkle.core.notes.sound import unlikeness
 
 LARGEST_GRADE = 10
 # Nothing nearer than this is called as a number of metres. # common practice
 SMALLEST_DISTANCE_M, FARTHEST_M = 10, 3000
+# A distance this odd is none that anybody calls: in what was said it is a clue to something else, no distance.
+NOBODY_CALLS = 2.0
 HEARD, FIRST_UNLIKE, PER_UNLIKE, MOST_UNLIKE = 1.1, 0.9, 3.2, 0.42
 SIX_TO_THREE = 0.9
 STUCK, TEEN, ZERO_LOST, ZERO_ADDED = 1.2, 0.7, 2.4, 1.4
+# A distance said in two breaths, and one said twice.
+TWO_BREATHS, STUTTERED = 0.4, 0.3
+CUT_OFF = 1.2
 LONGEST_REPAIR = 3
+# A feature is counted up to this: "over two crests".
+COUNTED = (2, 3, 4)
+# Marks that part words and say nothing; any other mark of a written text that no term has is asked about.
+PUNCTUATION = frozenset(".,;:…\"“”„«»'‘’´`()[]{}-–—·•|_")
 
 
 @dataclass(frozen=True)
 class Choice:
-    """One way to read some words: ``parts`` are (kind, key); ``why`` is empty where they were read as they stand."""
+    """One way to read some words: ``parts`` are (kind, key).
+
+    ``how`` is empty where they are read as they stand, else what the repair goes by: ``heard``, ``sound``, ``stuck``,
+    ``teen``, ``zero`` or ``book``; ``why`` says so in a sentence and ``unlike`` how far apart the two sound, 0 to 1.
+    """
 
     taken: int
     parts: tuple[tuple[str, str], ...]
     cost: float
     why: str = ""
     read_as: str = ""
+    how: str = ""
+    unlike: float = 0.0
+
+
+Barred = Callable[[int, Choice], bool]
+Fixed = Mapping[int, Choice]
+
+
+@dataclass(frozen=True)
+class Step:
+    """One reading of the cheapest path: at which word, in which state of the grammar, and what it cost there."""
+
+    at: int
+    state: grammar.State
+    choice: Choice
+    cost: float
+
+
+def _nothing_barred(_at: int, _choice: Choice) -> bool:
+    return False
 
 
 @dataclass
@@ -48,36 +84,74 @@ class Reader:
     usual: frozenset[int] = frozenset()
     leave: frozenset[str] = frozenset()
     _known: dict[tuple[str, ...], list[Choice]] = field(default_factory=dict)
-    _alike: dict[str, list[tuple[Term, float, int]]] = field(default_factory=dict)
+    _alike: dict[str, list[tuple[Term, int, float]]] = field(default_factory=dict)
 
     def best(self, words: Sequence[str], touches: Sequence[bool]) -> list[Choice]:
         """The cheapest way to read all words; ``touches`` says which follow the one before without a space."""
-        # One table for each place: state -> (cost, place before, state before, reading).
-        Step = tuple[float, int, grammar.State, Choice | None]
-        table: list[dict[grammar.State, Step]] = [{} for _ in range(len(words) + 1)]
-        table[0][grammar.START] = (0.0, -1, grammar.START, None)
+        return [step.choice for step in self.path(words, touches)]
+
+    def path(
+        self,
+        words: Sequence[str],
+        touches: Sequence[bool],
+        *,
+        barred: Barred = _nothing_barred,
+        fixed: Fixed | None = None,
+        start: grammar.State = grammar.START,
+    ) -> list[Step]:
+        """The cheapest way to read all words, step by step (Viterbi's algorithm).
+
+        Parameters
+        ----------
+        barred : tells which readings at which word are not allowed
+        fixed : the only reading at some words, which nothing else may reach across
+        start : the state of the grammar ahead of the first word
+        """
+        # One table for each place: state -> (cost, place before, state before, reading, cost of the step).
+        Entry = tuple[float, int, grammar.State, Choice | None, float]
+        fixed = fixed or {}
+        table: list[dict[grammar.State, Entry]] = [{} for _ in range(len(words) + 1)]
+        table[0][start] = (0.0, -1, start, None, 0.0)
         for at in range(len(words)):
             here = table[at]
             if not here:
                 continue
-            for reading in self.readings(words, at, touches[at]):
+            for reading in self.allowed(words, at, touches[at], barred, fixed):
                 ahead = table[at + reading.taken]
                 for state, (so_far, *_) in here.items():
-                    cost, after = so_far + reading.cost, state
+                    step, after = reading.cost, state
                     for kind, key in reading.parts:
                         named = kind == "grade" and not key[0].isdigit()
                         added, after = grammar.step(after, kind, named, self.grade_first)
-                        cost += added
-                    if after not in ahead or cost < ahead[after][0]:
-                        ahead[after] = (cost, at, state, reading)
+                        step += added
+                    if after not in ahead or so_far + step < ahead[after][0]:
+                        ahead[after] = (so_far + step, at, state, reading, step)
         state = min(table[-1], key=lambda s: table[-1][s][0] + grammar.end_cost(s))
         at, path = len(words), []
         while at > 0:
-            _, before, state_before, found = table[at][state]
+            _, before, state_before, found, step = table[at][state]
             assert found is not None
-            path.append(found)
+            path.append(Step(before, state_before, found, step))
             at, state = before, state_before
         return path[::-1]
+
+    def allowed(
+        self,
+        words: Sequence[str],
+        at: int,
+        touching: bool,
+        barred: Barred = _nothing_barred,
+        fixed: Fixed | None = None,
+    ) -> list[Choice]:
+        """The ways to read what begins at ``words[at]`` that are neither barred nor reach across a fixed word."""
+        fixed = fixed or {}
+        if at in fixed:
+            return [fixed[at]]
+        return [
+            r
+            for r in self.readings(words, at, touching)
+            if not barred(at, r) and not any(at + i in fixed for i in range(1, r.taken))
+        ]
 
     def readings(self, words: Sequence[str], at: int, touching: bool) -> list[Choice]:
         """Every way to read what begins at ``words[at]``."""
@@ -90,21 +164,32 @@ class Reader:
     def _readings(self, words: Sequence[str], at: int, touching: bool) -> list[Choice]:
         word = words[at]
         if word.isdecimal():
-            return [*self._figures(word), Choice(1, (("unread", word),), 0.4)]
+            taught = [r for m in self.language.matches(words, at) for r in self._of_term(m.term, m.taken)]
+            return [*taught, *self._figures(words, at), Choice(1, (("unread", word),), 0.4)]
         found: list[Choice] = []
         plainly = False
-        for match in self.language.matches(words, at):
+        matches = self.language.matches(words, at)
+        longest = max((m.taken for m in matches if m.term.kind == "number"), default=0)
+        for match in matches:
             if not self._may_stand(match, word, touching):
                 continue
             plainly |= match.way != "heard"
             leads_on = match.taken > 1 and words[at + match.taken - 1] in self.language.leading_on
-            found += self._of_term(match.term, match.taken, *self._price(match, words, at), leads_on=leads_on)
+            if match.term.kind == "number":
+                found += self._counted(int(match.term.key), words, at + match.taken, match.taken)
+                found += self._two_breaths(int(match.term.key), words, at + match.taken, match.taken)
+            cost, why, unlike = self._price(match, words, at)
+            # "One" is seldom a grade ahead of "hundred".
+            cost += CUT_OFF * (match.term.kind == "number" and match.taken < longest)
+            found += self._of_term(match.term, match.taken, cost, why, unlike, leads_on=leads_on)
         if word in self.language.leading_on:
             found.append(Choice(1, (("lead", word),), 0.0))
             found += self._six_to_three(words, at)
         if not word[0].isalnum():
-            return found if plainly else [*found, Choice(1, (("blank", word),), 0.0)]
-        found += self._sounding_alike(words, at, plainly)
+            parts_words = self.spoken or word[0] in PUNCTUATION
+            return found if plainly else [*found, Choice(1, (("blank" if parts_words else "unread", word),), 0.0)]
+        if self.spoken:
+            found += self._sounding_alike(words, at, plainly)
         # A word that is one of theirs is left unread only where nothing else will do.
         return [*found, Choice(1, (("unread word of theirs" if plainly else "unread", word),), 0.0)]
 
@@ -119,58 +204,93 @@ class Reader:
         return [Choice(2, (("change", "tightens"), ("change grade", number)), SIX_TO_THREE)]
 
     def _may_stand(self, match: Match, word: str, touching: bool) -> bool:
-        if match.way == "heard" and word in self.leave:
-            return False
+        if match.way == "heard":
+            return self.spoken and word not in self.leave
         if match.way == "written" and match.term.kind == "half" and word in "-−":
             # A dash between words is no minus.
             return touching
         return not (self.spoken and match.way == "written" and word != "+")
 
-    def _price(self, match: Match, words: Sequence[str], at: int) -> tuple[float, str]:
+    def _price(self, match: Match, words: Sequence[str], at: int) -> tuple[float, str, float]:
+        """What a form costs, why it is read so, and how unlike it sounds; nothing for a form that is said or written."""
         if match.way != "heard":
-            return 0.0, ""
-        heard = " ".join(words[at : at + match.taken])
-        return HEARD + (0.0 if self.spoken else 1.0), f"“{heard}” is often heard for it"
+            return 0.0, "", 0.0
+        heard = words[at : at + match.taken]
+        forms = (f.replace(" ", "") for f in match.term.said)
+        unlike = min((self.language.unlikeness("".join(heard), f) for f in forms), default=0.0)
+        return min(HEARD, FIRST_UNLIKE + PER_UNLIKE * unlike - 0.01), f"“{' '.join(heard)}” is often heard for it", unlike
 
-    def _of_term(self, term: Term, taken: int, cost: float, why: str, *, leads_on: bool = False) -> list[Choice]:
+    def _of_term(
+        self, term: Term, taken: int, cost: float = 0.0, why: str = "", unlike: float = 0.0, *, leads_on: bool = False
+    ) -> list[Choice]:
         if term.kind == "number":
-            return self._number(int(term.key), taken, cost, why)
+            return self._number(int(term.key), taken, cost, why, unlike)
+        if term.kind == "corner":
+            side, _, grade = term.key.partition(" ")
+            return [Choice(taken, (("direction", side), ("grade", grade)), cost)]
         kind = term.kind
         if kind == "change" and leads_on:
             # "tightens to" leads to a grade.
             kind = "change to"
         read_as = (term.said or (term.key,))[0] if why else ""
-        return [Choice(taken, ((kind, term.key),), cost, why, read_as)]
+        return [Choice(taken, ((kind, term.key),), cost, why, read_as, _how(why), unlike)]
 
-    def _number(self, value: int, taken: int, cost: float, why: str) -> list[Choice]:
-        read_as = str(value) if why else ""
+    def _number(self, value: int, taken: int, cost: float = 0.0, why: str = "", unlike: float = 0.0) -> list[Choice]:
+        read_as, how = str(value) if why else "", _how(why)
         out = []
         if 1 <= value <= LARGEST_GRADE:
-            out += [Choice(taken, ((kind, str(value)),), cost, why, read_as) for kind in ("grade", "change grade")]
-        if SMALLEST_DISTANCE_M <= value <= FARTHEST_M:
-            out.append(Choice(taken, (("distance", str(value)),), cost + self._odd(value), why, read_as))
+            out += [
+                Choice(taken, ((kind, str(value)),), cost, why, read_as, how, unlike)
+                for kind in ("grade", "change grade")
+            ]
+        odd = self._odd(value)
+        if SMALLEST_DISTANCE_M <= value <= FARTHEST_M and not (self.spoken and odd >= NOBODY_CALLS):
+            out.append(Choice(taken, (("distance", str(value)),), cost + odd, why, read_as, how, unlike))
         for heard, meant in self.language.teens if self.spoken else ():
             if value == heard and value not in self.usual:
                 reason = f"{heard} sounds like {meant}"
-                out.append(Choice(taken, (("distance", str(meant)),), cost + TEEN, reason, str(meant)))
+                out.append(Choice(taken, (("distance", str(meant)),), cost + TEEN, reason, str(meant), "teen", 0.1))
         return out
 
     def _odd(self, metres: int) -> float:
         return 0.0 if metres in self.usual else unusual(metres)
 
-    def _figures(self, word: str) -> list[Choice]:
+    def _figures(self, words: Sequence[str], at: int) -> list[Choice]:
+        word = words[at]
         value = int(word)
-        out = self._number(value, 1, 0.0, "") if len(word) < 5 else []
+        out = self._number(value, 1) if len(word) < 5 else []
+        out += self._counted(value, words, at + 1, 1)
         if not self.spoken:
             return out
+        out += self._two_breaths(value, words, at + 1, 1)
         if 2 <= value <= 9:
             meant = str(10 * value)
-            out.append(Choice(1, (("distance", meant),), ZERO_LOST, "a zero seems to be lost", meant))
+            out.append(Choice(1, (("distance", meant),), ZERO_LOST, "a zero seems to be lost", meant, "zero"))
         if value % 100 == 0 and 1000 <= value <= 90_000:
             meant = str(value // 10)
             cost = ZERO_ADDED + unusual(value // 10)
-            out.append(Choice(1, (("distance", meant),), cost, "a zero seems to be too many", meant))
+            out.append(Choice(1, (("distance", meant),), cost, "a zero seems to be too many", meant, "zero"))
         return out + self._stuck(word)
+
+    def _counted(self, value: int, words: Sequence[str], following: int, taken: int) -> list[Choice]:
+        """A number that counts the features behind it: "over two crests"."""
+        if value not in COUNTED or following >= len(words) or words[following] not in self.language.plurals:
+            return []
+        return [Choice(taken, (("count", str(value)),), 0.0)]
+
+    def _two_breaths(self, value: int, words: Sequence[str], following: int, taken: int) -> list[Choice]:
+        """A distance said in two breaths ("one, thirty"; "100, 60") or twice ("60, 60"); ``taken`` words said ``value``."""
+        if not self.spoken or following >= len(words):
+            return []
+        second = words[following]
+        if second == words[following - taken] and taken == 1 and value >= SMALLEST_DISTANCE_M:
+            return [Choice(2, (("distance", str(value)),), STUTTERED + self._odd(value))]
+        numbers = self.language.number_words
+        added = int(second) if second.isdecimal() and len(second) == 2 else numbers.get(second, 0)
+        if added % 10 or not 10 <= added <= 90:
+            return []
+        whole = 100 * value + added if 1 <= value <= 9 else value + added if value % 100 == 0 and value < 1000 else 0
+        return [Choice(taken + 1, (("distance", str(whole)),), TWO_BREATHS + self._odd(whole))] if whole else []
 
     def _stuck(self, word: str) -> list[Choice]:
         """Two numbers written as one: a grade and the distance after it, or a distance and the grade after it."""
@@ -181,12 +301,19 @@ class Reader:
                 grade, metres = (first, second) if kinds[0] == "grade" else (second, first)
                 if grade == "0" or metres[0] == "0" or not SMALLEST_DISTANCE_M <= int(metres) <= FARTHEST_M:
                     continue
-                parts = tuple(zip(kinds, (first, second), strict=True))
-                cost = STUCK + unusual(int(metres))
-                out.append(Choice(1, parts, cost, "two numbers stuck together", f"{first} {second}"))
+                cost, said = STUCK + unusual(int(metres)), f"{first} {second}"
+                whole = Choice(
+                    1,
+                    tuple(zip(kinds, (first, second), strict=True)),
+                    cost,
+                    "two numbers stuck together",
+                    said,
+                    "stuck",
+                )
+                out.append(whole)
                 if kinds[0] == "grade":
-                    out.append(Choice(1, (("change grade", first), parts[1]), cost, "two numbers stuck together",
-                                        f"{first} {second}"))  # fmt: skip
+                    parts = (("change grade", first), whole.parts[1])
+                    out.append(Choice(1, parts, cost, whole.why, said, "stuck"))
         return out
 
     def _sounding_alike(self, words: Sequence[str], at: int, plainly: bool) -> list[Choice]:
@@ -200,10 +327,9 @@ class Reader:
                 continue
             if taken > 1 and any(self._stands_alone(w) for w in span):
                 break
-            for term, unlike, form_words in self._nearest("".join(span)):
+            for term, form_words, unlike in self.nearest("".join(span)):
                 cost = FIRST_UNLIKE + PER_UNLIKE * unlike + 0.4 * abs(taken - form_words)
-                cost += 0.0 if self.spoken else 1.0
-                out += self._of_term(term, taken, cost, f"sounds like “{term.said[0]}”")
+                out += self._of_term(term, taken, cost, f"sounds like “{term.said[0]}”", unlike)
         return out
 
     def _is_word(self, word: str) -> bool:
@@ -216,25 +342,24 @@ class Reader:
             for m in self.language.matches([word], 0)
         )
 
-    def _nearest(self, joined: str) -> list[tuple[Term, float, int]]:
+    def nearest(self, joined: str) -> list[tuple[Term, int, float]]:
+        """The terms that sound most like some words run together: (term, words of its form, unlikeness), nearest first."""
         found = self._alike.get(joined)
         if found is None:
-            rules = self.language.sound_rules
             found = []
             # A word of two or three letters sounds like too many others.
             if 4 <= len(joined) <= 24:
-                for form, (term, count) in self.language.vocabulary.items():
-                    if (
-                        abs(len(form) - len(joined)) <= 3
-                        and len(form) >= 3
-                        and term.kind not in ("chat", "link", "over")
-                    ):
-                        unlike = unlikeness(joined, form, rules)
-                        if unlike <= MOST_UNLIKE:
-                            found.append((term, unlike, count))
-                found = sorted(found, key=lambda f: f[1])[:3]
+                lexicon = self.language.lexicon
+                unlike = lexicon.unlike([joined])[0]
+                for at in np.argsort(unlike, kind="stable")[:3]:
+                    if unlike[at] <= MOST_UNLIKE:
+                        found.append((*self.language.vocabulary[lexicon.forms[at]], float(unlike[at])))
             self._alike[joined] = found
         return found
+
+
+def _how(why: str) -> str:
+    return "" if not why else "sound" if why.startswith("sounds") else "heard"
 
 
 def unusual(metres: int) -> float:

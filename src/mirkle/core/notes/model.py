@@ -32,12 +32,27 @@ class Span(NamedTuple):
     end: int
 
 
+class Offer(NamedTuple):
+    """A repair that is too unsure to be made: ``said``, in ``words`` words, is perhaps ``read_as``.
+
+    ``kind`` and ``key`` name the term that it would be, both empty where it would be two numbers.
+    """
+
+    said: str
+    words: int
+    kind: str
+    key: str
+    read_as: str
+    sure: float
+    why: str
+
+
 class Token(NamedTuple):
     """One piece of the source. Every character of it belongs to exactly one token.
 
     ``kind`` is a term's kind (such as ``length`` or ``caution``), ``direction``, ``grade``, ``distance``, ``blank``
     (white space and punctuation between) or ``unread``. ``key`` is the term's own name. ``read_as`` is set where the
-    word was repaired, with how sure that is and why. ``note`` is the note it went into.
+    word was repaired, with how sure that is and why; ``offer`` where it only might be. ``note`` is the note it went into.
     """
 
     span: Span
@@ -48,6 +63,7 @@ class Token(NamedTuple):
     read_as: str | None = None
     sure: float = 1.0
     why: str = ""
+    offer: Offer | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,7 +114,10 @@ class Note:
 
 @dataclass(frozen=True)
 class Reading:
-    """What was read from a text of notes. ``pieces`` are its words in order, ``tokens`` those with the blanks between."""
+    """What was read from a text of notes. ``pieces`` are its words in order, ``tokens`` those with the blanks between.
+
+    ``doubts`` say in a sentence each what was set aside or put together before anything was read.
+    """
 
     source: str
     notes: tuple[Note, ...]
@@ -106,6 +125,7 @@ class Reading:
     language: str
     order: str
     distance_first: bool
+    doubts: tuple[str, ...] = ()
 
     @cached_property
     def tokens(self) -> tuple[Token, ...]:
@@ -130,3 +150,8 @@ class Reading:
     def repairs(self) -> tuple[Token, ...]:
         """The words that were read as something else than they stand there."""
         return tuple(t for t in self.pieces if t.read_as is not None)
+
+    @property
+    def offers(self) -> tuple[Token, ...]:
+        """The words that stay as they are although they may be harmed ones."""
+        return tuple(t for t in self.pieces if t.offer is not None)

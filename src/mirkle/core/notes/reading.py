@@ -9,23 +9,17 @@ as ``unread``, and every character of the source belongs to one token.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from itertools import groupby
-from typing import NamedTuple
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.building import Item, build_notes
-from mirkle.core.notes.language import PIECE, Language
-from mirkle.core.notes.lattice import HEARD, LARGEST_GRADE, Choice, Reader
+from mirkle.core.notes.language import Language
+from mirkle.core.notes.lattice import LARGEST_GRADE, Choice, Reader
+from mirkle.core.notes.layout import cells_joined, laid_out
 from mirkle.core.notes.model import Reading, Span, Token
-
-
-class Word(NamedTuple):
-    """A word, number or mark of the source in lower case; ``touches`` the one before where no space is between."""
-
-    text: str
-    span: Span
-    line: int
-    touches: bool
+from mirkle.core.notes.repairs import Settled
+from mirkle.core.notes.words import Word, split_words
 
 
 def read_notes(
@@ -34,7 +28,6 @@ def read_notes(
     *,
     order: str | None = None,
     corners_needed: bool = True,
-    repair: bool = True,
     leave: frozenset[str] = frozenset(),
 ) -> Reading:
     """The notes in a written text, a line or several notes a line, in the language that fits it best.
@@ -44,7 +37,9 @@ def read_notes(
     source : the notes as written; ``\\n`` ends a line; a line with only "page N" or a form feed begins a page
     order : ``direction-first`` or ``grade-first``; found from the text if left out
     corners_needed : whether a text without a single corner is refused
-    repair : whether words that are none may be read as others that sound alike; those in ``leave`` never are
+    leave : words that shall stay as they are
+
+    Nothing is repaired here: who types a word means it, so one that is not known stays as it is and is asked about.
 
     Raises
     ------
@@ -53,9 +48,14 @@ def read_notes(
     """
     words = split_words(source)
     language = best_language(words, languages)
-    order = order or order_of(words, language)
-    items = _written_items(words, Reader(language, order == "grade-first", spoken=False, leave=leave), repair=repair)
+    source, joined = cells_joined(source, language)
+    layout = laid_out(split_words(source) if joined else words, language)
+    order = order or order_of(layout.words, language)
+    items = _written_items(layout.words, Reader(language, order == "grade-first", spoken=False, leave=leave))
+    items += [Item(a.kind, "", a.word.span, a.word.line, False, a.word.text) for a in layout.aside]
+    items.sort(key=lambda i: i.span.start)
     reading = assemble(source, items, language, order)
+    reading = replace(reading, doubts=(*layout.sentences, *([joined] if joined else [])))
     if corners_needed and not reading.corners:
         raise UnusableNotes(
             "no corner could be read in this text",
@@ -73,27 +73,13 @@ def assemble(source: str, items: list[Item], language: Language, order: str) -> 
         source=source,
         notes=notes,
         pieces=tuple(
-            Token(i.span, source[i.span.start : i.span.end], i.kind, i.key, i.note, i.read_as, i.sure, i.why)
+            Token(i.span, source[i.span.start : i.span.end], i.kind, i.key, i.note, i.read_as, i.sure, i.why, i.offer)
             for i in items
         ),
         language=language.code,
         order=order,
         distance_first=distance_first,
     )
-
-
-def split_words(source: str) -> list[Word]:
-    """The words of a text with their places."""
-    words: list[Word] = []
-    begins = 0
-    for number, line in enumerate(source.split("\n"), start=1):
-        at = -1
-        for match in PIECE.finditer(line):
-            start, end = match.span()
-            words.append(Word(match.group().lower(), Span(begins + start, begins + end), number, start == at))
-            at = end
-        begins += len(line) + 1
-    return words
 
 
 def best_language(words: Sequence[Word], languages: Sequence[Language]) -> Language:
@@ -122,7 +108,7 @@ def order_of(words: Sequence[Word], language: Language) -> str:
     return "grade-first" if before > after else "direction-first"
 
 
-def _written_items(words: list[Word], reader: Reader, *, repair: bool) -> list[Item]:
+def _written_items(words: list[Word], reader: Reader) -> list[Item]:
     items: list[Item] = []
     read: dict[tuple[tuple[str, bool], ...], list[Choice]] = {}
     for _, group in groupby(words, key=lambda w: w.line):
@@ -131,44 +117,72 @@ def _written_items(words: list[Word], reader: Reader, *, repair: bool) -> list[I
         key = tuple((w.text, w.touches) for w in line)
         if key not in read:
             read[key] = reader.best([w.text for w in line], [w.touches for w in line])
-        items += items_of(line, read[key], repair=repair)
+        items += items_of(line, read[key])
+    _leave_to_be_asked(items, reader.grade_first)
     return items
 
 
-def items_of(
-    words: Sequence[Word], choices: Sequence[Choice], *, repair: bool = True, spoken: bool = False
-) -> list[Item]:
-    """The items that a reading of the words makes, in order."""
+def _leave_to_be_asked(items: list[Item], grade_first: bool) -> None:
+    """What looks like a term and may well be another is left unread, so that it is asked about; in place.
+
+    A slash ahead of nothing that a car could drive over is no "over", and "R90" is no right that lacks its grade with 90 metres
+    behind it.
+    """
+    telling = [i for i in items if i.kind != "blank"]
+    for before, item, after in zip([None, *telling], telling, [*telling[1:], None], strict=False):
+        same_line = after is not None and after.line == item.line
+        if item.kind == "over" and not item.text[0].isalnum():
+            drives_over = same_line and after is not None and after.kind in _DRIVEN_OVER
+            if not drives_over:
+                item.kind, item.key = "unread", item.text
+        elif item.kind == "distance" and item.text.isdecimal() and before is not None and before.kind == "direction":
+            touches = before.line == item.line and before.span.end == item.span.start
+            if touches and not grade_first:
+                item.kind, item.key = "unread", item.text
+
+
+_DRIVEN_OVER = ("feature", "object", "surface", "count", "maybe", "mark", "line")
+
+
+def items_of(words: Sequence[Word], choices: Sequence[Choice], settled: Settled | None = None) -> list[Item]:
+    """The items that a reading of the words makes, in order; ``settled`` is what is to be believed of what was said."""
     items: list[Item] = []
     at, line = 0, -1
     for choice in choices:
-        first, last = words[at], words[at + choice.taken - 1]
+        begin, first, last = at, words[at], words[at + choice.taken - 1]
         at += choice.taken
-        first_on_line, line = not spoken and first.line != line, first.line
-        text = first.text if choice.taken == 1 else " ".join(w.text for w in words[at - choice.taken : at])
-        parts = choice.parts if repair or not choice.why else (("unread", text),)
+        first_on_line, line = settled is None and first.line != line, first.line
+        text = first.text if choice.taken == 1 else " ".join(w.text for w in words[begin:at])
         start = first.span.start
-        for number, (kind, key) in enumerate(parts, start=1):
-            if len(parts) == choice.taken > 1:
-                start, end = words[at - choice.taken + number - 1].span
+        for number, (kind, key) in enumerate(choice.parts, start=1):
+            if len(choice.parts) == choice.taken > 1:
+                start, end = words[begin + number - 1].span
+            elif number == len(choice.parts):
+                end = last.span.end
             else:
-                end = last.span.end if number == len(parts) else start + len(key)
-            if kind == "unread word of theirs" or (kind in ("chat", "incident", "go") and not spoken):
+                end = start + (1 if (kind, key[:1].isdigit()) in _ONE_LETTER else len(key))
+            if kind == "unread word of theirs" or (kind in ("chat", "incident", "go") and settled is None):
                 kind = "unread"
             if kind == "lead":
                 kind = "filler"
             item = Item(kind, key, Span(start, end), line, first_on_line, text)
-            if choice.why and repair:
-                item.read_as, item.why = choice.read_as if len(parts) == 1 else key, choice.why
-                item.sure = _sureness(choice.cost)
+            if settled is not None:
+                _tell(item, choice, key, settled, begin)
             items.append(item)
             first_on_line, start = False, end
     return items
 
 
-def _sureness(cost: float) -> float:
-    """From the cost of a repair to how sure it is: a form often heard 0.9, the oddest likeness about a half."""
-    return max(0.4, 0.9 - 0.3 * max(0.0, cost - HEARD))
+# "HL": the first of the two letters is the side, or the grade that has a name.
+_ONE_LETTER = (("direction", False), ("grade", False))
+
+
+def _tell(item: Item, choice: Choice, key: str, settled: Settled, at: int) -> None:
+    """Tells an item how it was repaired, or what it might have been; in place."""
+    if choice.how:
+        item.read_as = choice.read_as if len(choice.parts) == 1 else key
+        item.why, item.sure = choice.why, settled.sure.get(at, 1.0)
+    item.offer = settled.offers.get(at)
 
 
 def _join_halves(items: list[Item]) -> None:

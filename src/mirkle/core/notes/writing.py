@@ -281,7 +281,7 @@ def checked_replacement(text: str, language: Language, *, order: str) -> tuple[N
     """
     if not text.strip():
         raise UnusableNotes("there is nothing written", mend="write the note as it shall stand, or keep the old one")
-    reading = read_notes(text, (language,), order=order, corners_needed=False, repair=False)
+    reading = read_notes(text, (language,), order=order, corners_needed=False)
     unread = [w for n in reading.notes for w in n.unread]
     if unread:
         raise UnusableNotes(f"“{unread[0]}” is no word of your notes", mend="write it as you write the others")

@@ -1,0 +1,325 @@
+"""Wordy calls of many schools, the book they were read from, and a recogniser that harms them by sound; with the truth.
+
+Unlike ``standins/recogniser.py``, which has a table of slips, this one takes what sounds near by rules of its own (metaphone
+for English, a coarse key for Portuguese, letters that are easily taken for one another), puts common words in place of
+terms, tears words apart and runs them together, and makes the same mistake again in one text. Each heard word keeps the
+words that were said, so that every repair can be judged.
+"""
+
+from __future__ import annotations
+
+import unicodedata
+from dataclasses import dataclass
+
+import jellyfish
+import numpy as np
+
+from mirkle.core.notes.language import Language, Term
+from mirkle.files.languages import shipped_languages
+
+# Words that any recogniser knows and prefers to those of a trade it was not taught.
+COMMON = {
+    "en": ["about", "above", "across", "act", "add", "after", "air", "all", "alone", "along", "also", "and", "answer", "any", "apple", "arm", "ask", "back", "bad", "bag", "ball", "band", "bank", "bar", "base", "bath", "bear", "beat", "bed", "been", "before", "begin", "bell", "belong", "bend", "best", "better", "big", "bill", "bird", "bit", "black", "blow", "blue", "board", "boat", "body", "bone", "book", "born", "both", "bottle", "bottom", "box", "boy", "bread", "breath", "bridge", "bright", "bring", "broke", "brother", "brown", "brush", "build", "burn", "burst", "bus", "but", "buy", "cake", "call", "came", "can", "cap", "car", "card", "care", "carry", "case", "cat", "catch", "caught", "cause", "chair", "chance", "change", "cheap", "check", "cheese", "chest", "chief", "child", "choose", "church", "class", "clean", "clear", "clock", "close", "cloth", "cloud", "coach", "coat", "cold", "collar", "comb", "come", "cook", "cool", "cope", "copper", "corn", "cost", "couch", "could", "count", "couple", "course", "court", "cover", "cow", "crash", "cream", "crew", "cross", "crowd", "crown", "crust", "cry", "cup", "curtain", "cushion", "cut", "dad", "daily", "damp", "dance", "dark", "day", "dead", "deal", "dear", "death", "debt", "deep", "deer", "desk", "detail", "did", "die", "dig", "dinner", "dirt", "dish", "doctor", "dog", "doll", "door", "doubt", "down", "dozen", "draw", "dream", "dress", "drink", "drive", "drop", "drum", "dry", "duck", "dump", "dust", "each", "ear", "early", "earn", "ease", "east", "eat", "edge", "egg", "eight", "else", "end", "enough", "equal", "even", "ever", "every", "eye", "face", "fact", "fail", "faint", "fair", "fall", "false", "fame", "family", "far", "farm", "fashion", "fast", "fat", "father", "fault", "fear", "feel", "feet", "fell", "felt", "fence", "few", "field", "fight", "figure", "fill", "film", "final", "find", "fine", "finger", "fire", "first", "fish", "fit", "fix", "flag", "flame", "flight", "float", "floor", "flour", "flow", "flower", "fly", "fold", "folk", "food", "fool", "foot", "for", "force", "ford", "forest", "forget", "fork", "form", "fort", "forward", "four", "frame", "free", "fresh", "friend", "from", "front", "fruit", "full", "fun", "game", "garden", "gas", "gate", "gave", "get", "gift", "girl", "give", "glad", "glass", "go", "goal", "gold", "good", "got", "grand", "grass", "grave", "great", "green", "grey", "grip", "ground", "group", "grow", "guess", "guest", "guide", "gun", "habit", "hair", "half", "hall", "hand", "happen", "happy", "hard", "harm", "hat", "hate", "have", "head", "hear", "heart", "heat", "heavy", "held", "hell", "help", "her", "here", "hers", "hide", "high", "hill", "him", "his", "hit", "hold", "hole", "home", "hope", "horn", "horse", "hot", "hour", "house", "how", "huge", "hundred", "hurry", "hurt", "ice", "idea", "inch", "iron", "island", "it", "jam", "jar", "jaw", "jet", "job", "join", "joke", "judge", "jug", "juice", "junk", "just", "keen", "keep", "kept", "key", "kick", "kid", "kill", "kind", "king", "kiss", "kitchen", "knee", "knife", "knock", "know", "lack", "lady", "laid", "lake", "lamb", "lamp", "land", "large", "last", "late", "laugh", "law", "lawn", "lay", "lead", "leaf", "leap", "learn", "least", "leather", "leave", "led", "leg", "lemon", "lend", "length", "less", "lesson", "let", "letter", "level", "lid", "lie", "life", "lift", "light", "like", "limb", "line", "link", "lion", "lip", "list", "little", "live", "load", "loan", "local", "lock", "log", "long", "look", "loose", "lord", "lose", "loss", "lot", "loud", "love", "low", "luck", "lump", "lunch", "lung", "machine", "mad", "made", "mail", "main", "make", "male", "man", "map", "march", "mark", "market", "mass", "master", "mat", "match", "mate", "matter", "may", "meal", "mean", "meat", "meet", "melt", "member", "men", "mend", "mental", "merry", "metal", "middle", "might", "mile", "milk", "mill", "mind", "mine", "minor", "minute", "mirror", "miss", "mist", "mix", "model", "moment", "money", "month", "mood", "moon", "more", "most", "mother", "mount", "mouse", "mouth", "move", "much", "mud", "murder", "music", "must", "nail", "name", "narrow", "nation", "near", "neck", "need", "nest", "net", "never", "new", "news", "next", "nice", "night", "no", "nobody", "noise", "none", "noon", "nor", "north", "nose", "not", "note", "nothing", "notice", "now", "nurse", "oak", "oat", "ocean", "of", "off", "offer", "office", "often", "oil", "old", "once", "one", "onion", "only", "open", "orange", "order", "other", "ought", "our", "out", "oven", "over", "own", "pace", "pack", "page", "paid", "pain", "paint", "pair", "pale", "pan", "paper", "park", "part", "party", "pass", "past", "path", "patient", "pay", "peace", "pear", "pen", "people", "pepper", "per", "piece", "pig", "pile", "pin", "pink", "pipe", "place", "plain", "plan", "plane", "plant", "plate", "play", "please", "plenty", "plough", "plum", "plus", "pocket", "poem", "point", "police", "polite", "pool", "poor", "pop", "portion", "possible", "post", "pot", "potato", "pound", "pour", "power", "praise", "pray", "press", "pretty", "price", "pride", "priest", "prince", "print", "prison", "prize", "promise", "proof", "proud", "prove", "public", "pull", "pump", "pure", "purse", "push", "put", "queen", "question", "quick", "quiet", "quite", "race", "rail", "rain", "raise", "rank", "rare", "rat", "rate", "rather", "raw", "reach", "read", "ready", "real", "red", "rent", "rest", "rice", "rich", "ride", "right", "ring", "rise", "risk", "river", "road", "roar", "roast", "rob", "rock", "rod", "roll", "roof", "room", "root", "rope", "rough", "round", "row", "royal", "rub", "rubbish", "rude", "rule", "run", "rush", "sad", "safe", "said", "sail", "salad", "salt", "same", "sand", "sat", "sauce", "save", "saw", "say", "scale", "scare", "school", "scissors", "score", "screen", "sea", "search", "seat", "second", "secret", "see", "seed", "seem", "sell", "send", "sense", "sent", "set", "seven", "sex", "shade", "shadow", "shake", "shall", "shape", "share", "sharp", "she", "sheep", "sheet", "shelf", "shell", "shine", "ship", "shirt", "shoe", "shoot", "shop", "shore", "short", "shot", "should", "shoulder", "shout", "show", "shower", "sick", "side", "sight", "sign", "silk", "silly", "silver", "simple", "since", "sing", "sink", "sir", "sister", "sit", "site", "six", "size", "skin", "skirt", "sky", "sleep", "slip", "slope", "slow", "small", "smart", "smell", "smile", "smoke", "smooth", "snake", "snow", "so", "soap", "social", "sock", "soft", "soil", "sold", "some", "son", "song", "soon", "sore", "sort", "soul", "sound", "soup", "sour", "south", "space", "speak", "speed", "spell", "spend", "spoke", "spoon", "sport", "spot", "spring", "square", "stage", "stair", "stamp", "stand", "star", "start", "state", "station", "stay", "steal", "steam", "steel", "step", "stick", "still", "stone", "stood", "stop", "store", "storm", "story", "straight", "strange", "street", "strike", "string", "strong", "student", "study", "stuff", "stupid", "such", "sudden", "sugar", "suit", "sum", "summer", "sun", "supper", "sure", "surprise", "sweet", "swim", "swing", "table", "tail", "take", "tale", "talk", "tall", "tank", "tap", "taste", "tax", "tea", "teach", "team", "tear", "teeth", "tell", "ten", "tent", "test", "than", "thank", "that", "the", "their", "them", "then", "there", "these", "they", "thick", "thief", "thin", "thing", "think", "third", "thirst", "this", "thorn", "those", "though", "thought", "thread", "three", "threw", "throat", "through", "throw", "thumb", "ticket", "tide", "tidy", "tie", "tight", "till", "time", "tin", "tip", "tire", "title", "to", "today", "toe", "together", "told", "tone", "tongue", "too", "took", "tool", "tooth", "top", "total", "touch", "tough", "tour", "toward", "town", "toy", "track", "trade", "train", "tray", "treat", "tree", "trick", "trip", "trouble", "trousers", "truck", "true", "trust", "truth", "try", "tube", "tune", "turn", "twelve", "twenty", "twice", "twin", "two", "type", "ugly", "uncle", "under", "understand", "unit", "until", "up", "upper", "upset", "us", "use", "usual", "vacuum", "valley", "van", "vast", "very", "view", "village", "visit", "voice", "wait", "wake", "walk", "wall", "want", "war", "warm", "wash", "waste", "watch", "water", "wave", "way", "weak", "wealth", "wear", "weather", "wedding", "week", "weigh", "weight", "well", "went", "west", "wet", "what", "wheat", "wheel", "when", "where", "which", "while", "whisper", "white", "who", "whole", "whose", "why", "wide", "wife", "wild", "will", "win", "wind", "window", "wine", "wing", "winter", "wire", "wise", "wish", "with", "woman", "wood", "wool", "word", "work", "world", "worm", "worry", "worse", "worst", "worth", "would", "wound", "wrap", "write", "wrong", "yard", "year", "yellow", "yes", "yet", "you", "young", "your"],
+    "pt": ["abrir", "acaba", "acho", "agora", "ainda", "algo", "alguém", "ali", "alma", "altar", "amor", "andar", "ano", "antes", "aperta", "aquela", "aqui", "areia", "arte", "assim", "ato", "auto", "avó", "azul", "baixo", "balde", "banco", "barco", "barro", "bater", "bebe", "beijo", "bem", "bicho", "boca", "bola", "bolo", "bom", "bonito", "braço", "branco", "brinca", "cabelo", "cada", "cadeira", "café", "caixa", "calor", "cama", "caminho", "campo", "canto", "cara", "carne", "carta", "casa", "caso", "cavalo", "cedo", "cerca", "certo", "céu", "chave", "chega", "cheia", "chuva", "cidade", "cima", "cinto", "cinza", "claro", "coisa", "com", "comer", "como", "conta", "contar", "copo", "cor", "corda", "corpo", "corre", "corrida", "corta", "costa", "cozinha", "criança", "cuida", "curto", "dado", "dança", "daqui", "dar", "dedo", "deixa", "dele", "dente", "dentro", "depois", "desde", "desenho", "deve", "dia", "diante", "direto", "dizer", "doce", "doente", "dono", "dor", "dorme", "ela", "ele", "embora", "encontro", "enquanto", "então", "entra", "entre", "era", "erva", "escola", "escolha", "escuro", "espera", "esquece", "essa", "este", "estrada", "faca", "face", "fala", "falta", "família", "fato", "favor", "fazer", "feche", "feio", "feira", "ferro", "festa", "fica", "ficha", "filho", "fim", "flecha", "flor", "foge", "folha", "fome", "fonte", "força", "formiga", "forte", "frango", "frente", "frio", "fruta", "fruto", "fuga", "fumo", "fundo", "ganha", "ganho", "garfo", "gato", "gente", "gosta", "grande", "grito", "grupo", "guerra", "hoje", "homem", "hora", "igual", "ilha", "irmão", "jantar", "janela", "jardim", "jogo", "jovem", "junto", "lado", "lama", "largo", "leite", "leva", "leve", "limpa", "linda", "livro", "logo", "longe", "lugar", "luta", "luz", "maca", "madeira", "maduro", "mãe", "maior", "mais", "mal", "maleta", "mancha", "manda", "manhã", "mapa", "mar", "marca", "mas", "mato", "medo", "meio", "melhor", "menino", "menor", "mente", "mercado", "mesa", "mesmo", "meta", "metro", "meu", "milho", "minha", "moda", "molho", "momento", "monte", "morto", "mosca", "mostra", "muda", "muito", "mulher", "mundo", "música", "nada", "nascer", "navio", "neve", "ninho", "noite", "nome", "norte", "nosso", "nova", "nunca", "obra", "olho", "onda", "onde", "ontem", "ouro", "outro", "ouve", "ovo", "padre", "pagar", "pai", "país", "palavra", "pano", "papel", "parece", "parede", "parte", "passa", "passo", "pata", "pato", "paz", "pedaço", "pedir", "pedro", "peito", "peixe", "pena", "pensa", "pequeno", "pera", "perdas", "perna", "perto", "pesca", "peso", "pinta", "pobre", "poder", "pomba", "ponto", "porco", "porta", "porto", "posso", "pouco", "prato", "prazer", "precisa", "preço", "preto", "primo", "prova", "puro", "quadro", "qual", "quando", "quarto", "quase", "queijo", "quente", "querida", "quem", "quer", "quinta", "rancho", "rapaz", "rato", "raiz", "regra", "rei", "resto", "rico", "rio", "riso", "roda", "rosa", "rosto", "roupa", "rua", "sabe", "saia", "sal", "sala", "sangue", "santo", "sapato", "saúde", "seco", "segredo", "segue", "sem", "semana", "sempre", "senhor", "sente", "ser", "série", "seu", "sinto", "sobra", "sol", "som", "sonho", "sono", "sopa", "sorte", "sua", "subida", "suco", "sujo", "tanto", "tarde", "teatro", "tem", "tempo", "tenho", "ter", "termo", "terra", "teto", "tia", "tinta", "tipo", "tocar", "toda", "todo", "tom", "tosse", "total", "trabalho", "traje", "trago", "trás", "tratar", "triste", "tudo", "tutela", "urso", "uva", "vaca", "vai", "valor", "vamos", "vazio", "vela", "velho", "vem", "vende", "vento", "ver", "verão", "verde", "vez", "viagem", "vida", "vidro", "vinho", "viola", "virar", "vista", "viva", "voa", "volta", "vontade", "voz", "zona"],
+}  # fmt: skip
+NEAR_LETTERS = ["bp", "dt", "gk", "vf", "sz", "mn", "lr", "ae", "ei", "ou", "iy"]
+GRADES = ("hairpin", "square", "open hairpin", "acute hairpin")
+
+
+@dataclass(frozen=True)
+class Way:
+    """How a crew calls and what a recogniser does to it.
+
+    ``kinds`` are the shares of the recogniser's slips: a common word, a slip of letters, words run together, a word torn
+    apart, a word lost, a word doubled. ``faithful`` is how often a slip is made again.
+    """
+
+    language: str = "en"
+    grade_first: bool = False
+    top: int = 6
+    halves: bool = False
+    figures: bool = True
+    wordy: float = 1.0
+    harm: float = 0.1
+    kinds: tuple[float, ...] = (0.36, 0.28, 0.1, 0.1, 0.1, 0.06)
+    faithful: float = 0.6
+    # How many remarks are made between the calls, a call.
+    talk: float = 0.05
+    # Shares of the notes that the voice leaves out, says otherwise than written, and says twice.
+    left_out: float = 0.0
+    otherwise: float = 0.0
+    twice: float = 0.0
+
+
+@dataclass
+class Phrase:
+    """One term of a call: how it is said, and what it is."""
+
+    said: str
+    kind: str
+    key: str
+
+
+@dataclass
+class Call:
+    """One call: what the book has, what was said (``as_``: written, otherwise, not-said or twice)."""
+
+    written: list[Phrase]
+    spoken: list[Phrase]
+    as_: str = "written"
+
+
+@dataclass
+class Heard:
+    """A heard word with the words that were said for it, and the call it came from (-1 for talk)."""
+
+    text: str
+    said: str
+    call: int
+
+
+@dataclass
+class Text:
+    """A text with its truth: ``vtt`` is what the recogniser wrote, ``book`` what the notes are."""
+
+    calls: list[Call]
+    heard: list[Heard]
+    vtt: str
+    book: str
+    language: Language
+
+
+def make_text(rng: np.random.Generator, way: Way, count: int = 100) -> Text:
+    """Calls, the book and the harmed words."""
+    language = next(la for la in shipped_languages() if la.code == way.language)
+    calls = [_departing(rng, way, language, _call(rng, way, language)) for _ in range(count)]
+    start, end = _phrase(language, "mark", "start"), _phrase(language, "mark", "finish")
+    calls.insert(0, Call([start, _number(rng, way, language, "distance", "80")], []))
+    calls.append(Call([end], []))
+    for call in (calls[0], calls[-1]):
+        call.spoken = call.written
+    recogniser = _Recogniser(rng, way, language)
+    heard: list[Heard] = []
+    lines, at = [f"[0:02] {_countdown(way)}"], 8.0
+    for number, call in enumerate(calls):
+        times = 0 if call.as_ == "not-said" else 2 if call.as_ == "twice" else 1
+        said: list[Heard] = []
+        for _ in range(times):
+            said += recogniser.hear(call.spoken, number)
+        if said:
+            heard += said
+            lines.append(f"[{int(at) // 60}:{int(at) % 60:02d}] " + " ".join(h.text for h in said))
+        at += float(rng.uniform(2.0, 5.0))
+        if rng.random() < way.talk:
+            said = [Heard(str(w), str(w), -1) for w in rng.choice(COMMON[way.language], int(rng.integers(3, 9)))]
+            heard += said
+            lines[-1] += " " + " ".join(h.text for h in said)
+    book = "\n".join(" ".join(p.said for p in call.written) for call in calls)
+    return Text(calls, heard, "\n".join(lines) + "\n", book, language)
+
+
+def _countdown(way: Way) -> str:
+    return "five four three two one go" if way.language == "en" else "cinco quatro três dois um vai"
+
+
+def _phrase(language: Language, kind: str, key: str, rng: np.random.Generator | None = None) -> Phrase:
+    term = language.term(key, kind)
+    return Phrase(term.said[0] if rng is None else str(rng.choice(list(term.said))), kind, key)
+
+
+def _number(rng: np.random.Generator, way: Way, language: Language, kind: str, key: str) -> Phrase:
+    if way.figures:
+        return Phrase(key, kind, key)
+    value = int(key)
+    said = next((t.said[0] for t in language.terms if t.kind == "number" and t.key == key), None)
+    if said is None:
+        hundreds, rest = divmod(value, 100)
+        words = {int(t.key): t.said[0] for t in language.terms if t.kind == "number"}
+        joint = " e " if way.language == "pt" else " and " if rng.random() < 0.5 else " "
+        head = words[100 * hundreds]
+        said = f"{'cento' if way.language == 'pt' and hundreds == 1 else head if hundreds > 1 or way.language == 'pt' else 'one hundred'}{joint}{words[rest]}"
+    return Phrase(said, kind, key)
+
+
+def _terms(language: Language, kind: str) -> list[Term]:
+    return [t for t in language.terms if t.kind == kind]
+
+
+def _call(rng: np.random.Generator, way: Way, language: Language) -> Call:
+    def some(kind: str, chance: float) -> list[Phrase]:
+        if rng.random() >= chance * way.wordy:
+            return []
+        term = _terms(language, kind)[int(rng.integers(len(_terms(language, kind))))]
+        return [_phrase(language, kind, term.key)]
+
+    side = _phrase(language, "direction", str(rng.choice(["left", "right"])))
+    named = rng.random() < 0.1
+    key = str(rng.choice(GRADES)) if named else str(rng.integers(1, way.top + 1))
+    grade = [_phrase(language, "grade", key) if named else _number(rng, way, language, "grade", key)]
+    if way.halves and not named and rng.random() < 0.3:
+        grade.append(_phrase(language, "half", str(rng.choice(["plus", "minus"]))))
+    pair = [*grade, side] if way.grade_first else [side, *grade]
+    words = [*some("caution", 0.12), *pair]
+    if rng.random() < 0.35:
+        words.append(
+            _phrase(language, "length", str(rng.choice(["short", "long", "very long", "extra long", "half long"])))
+        )
+    if rng.random() < 0.2 * way.wordy:
+        words.append(_phrase(language, "change", str(rng.choice(["tightens", "opens"]))))
+        if rng.random() < 0.6:
+            words.append(_number(rng, way, language, "change grade", str(rng.integers(1, way.top + 1))))
+    if rng.random() < 0.2 * way.wordy:
+        words.append(_phrase(language, "over", "over"))
+        words.append(
+            _phrase(language, "feature", str(rng.choice(["crest", "jump", "bump", "small crest", "big jump"])))
+        )
+    if rng.random() < 0.22 * way.wordy:
+        keys = ["keep left", "keep right", "keep in", "keep out", "keep middle", "don't cut", "cut", "small cut"]
+        words.append(_phrase(language, "line", str(rng.choice(keys))))
+    if rng.random() < 0.12 * way.wordy:
+        words.append(
+            _phrase(language, "object", str(rng.choice(["rocks", "ditch", "bale", "post", "wall", "tree", "barrier"])))
+        )
+        words.append(_phrase(language, "side", str(rng.choice(["inside", "outside"]))))
+    words += some("surface", 0.05)
+    if rng.random() < 0.25:
+        words.append(_phrase(language, "link", str(rng.choice(["into", "and"]))))
+    else:
+        metres = [30, 40, 50, 60, 70, 80, 100, 120, 130, 150, 160, 200, 250, 300]
+        words.append(_number(rng, way, language, "distance", str(rng.choice(metres))))
+    return Call(words, words)
+
+
+def _departing(rng: np.random.Generator, way: Way, language: Language, call: Call) -> Call:
+    """The call as the voice made it: left out, said twice, or said otherwise in one telling word."""
+    draw = rng.random()
+    if draw < way.left_out:
+        return Call(call.written, [], "not-said")
+    if draw < way.left_out + way.twice:
+        return Call(call.written, call.written, "twice")
+    if draw >= way.left_out + way.twice + way.otherwise:
+        return call
+    telling = [
+        n for n, p in enumerate(call.written) if p.kind in ("direction", "grade", "distance", "line", "change grade")
+    ]
+    at = telling[int(rng.integers(len(telling)))]
+    old = call.written[at]
+    if old.kind == "direction":
+        new = _phrase(language, "direction", "left" if old.key == "right" else "right")
+    elif old.kind == "line":
+        keys = [k for k in ("keep left", "keep right", "keep in", "keep out", "don't cut", "cut") if k != old.key]
+        new = _phrase(language, "line", str(rng.choice(keys)))
+    elif old.kind == "distance":
+        keys = [k for k in ("30", "40", "60", "80", "100", "150", "200") if k != old.key]
+        new = _number(rng, way, language, "distance", str(rng.choice(keys)))
+    else:
+        keys = [str(k) for k in range(1, way.top + 1) if str(k) != old.key]
+        new = _number(rng, way, language, old.kind, str(rng.choice(keys)))
+    return Call(call.written, [*call.written[:at], new, *call.written[at + 1 :]], "otherwise")
+
+
+def sound_key(word: str, code: str) -> str:
+    """How a word sounds, coarsely: metaphone for English, else its consonants by where in the mouth they are made."""
+    plain = "".join(c for c in unicodedata.normalize("NFKD", word) if not unicodedata.combining(c)).lower()
+    if code == "en":
+        return jellyfish.metaphone(plain)
+    table = str.maketrans(
+        {"b": "p", "d": "t", "g": "k", "c": "k", "q": "k", "v": "f", "z": "s", "x": "s", "h": "", "o": "u", "e": "i"}
+    )
+    return plain.translate(table)
+
+
+_KEYS = {code: {w: sound_key(w, code) for w in words} for code, words in COMMON.items()}
+
+
+class _Recogniser:
+    def __init__(self, rng: np.random.Generator, way: Way, language: Language) -> None:
+        self.rng, self.way, self.language = rng, way, language
+        self.slips: dict[str, list[str]] = {}
+        self.keys = _KEYS[way.language]
+
+    def hear(self, phrases: list[Phrase], call: int) -> list[Heard]:
+        said = [w for p in phrases for w in p.said.split()]
+        out: list[Heard] = []
+        at = 0
+        while at < len(said):
+            word = said[at]
+            if self.rng.random() >= self.way.harm:
+                out.append(Heard(word, word, call))
+                at += 1
+            elif word.isdecimal():
+                at = self._figures(said, at, call, out)
+            else:
+                at = self._harm(said, at, call, out)
+        return out
+
+    def _figures(self, said: list[str], at: int, call: int, out: list[Heard]) -> int:
+        word, draw = said[at], self.rng.random()
+        if draw < 0.4 and len(word) == 1 and at + 1 < len(said) and said[at + 1].isdecimal():
+            out.append(Heard(word + said[at + 1], f"{word} {said[at + 1]}", call))
+            return at + 2
+        if draw < 0.6 and len(word) == 2 and word[1] == "0" and word[0] in "3456789":
+            out.append(Heard("1" + word[0], word, call))
+        elif draw < 0.7 and len(word) == 3:
+            out.append(Heard(word + "0", word, call))
+        else:
+            out.append(Heard(word, word, call))
+        return at + 1
+
+    def _harm(self, said: list[str], at: int, call: int, out: list[Heard]) -> int:
+        word = said[at]
+        if word in self.slips and self.rng.random() < self.way.faithful:
+            out += [Heard(h, word, call) for h in self.slips[word]]
+            return at + 1
+        kind = int(self.rng.choice(len(self.way.kinds), p=np.array(self.way.kinds) / sum(self.way.kinds)))
+        if kind == 2 and at + 1 < len(said) and said[at + 1].isalpha():
+            joined = self._slip(word + said[at + 1])
+            out.append(Heard(joined, f"{word} {said[at + 1]}", call))
+            return at + 2
+        if kind == 4:
+            return at + 1
+        if kind == 5:
+            out += [Heard(word, word, call), Heard(word, word, call)]
+            return at + 1
+        heard = (
+            [self._common(word)]
+            if kind == 0
+            else self._torn(word)
+            if kind == 3 and len(word) > 5
+            else [self._slip(word)]
+        )
+        self.slips[word] = heard
+        out += [Heard(h, word, call) for h in heard]
+        return at + 1
+
+    def _common(self, word: str) -> str:
+        """One of the common words that sound most like it."""
+        key = sound_key(word, self.way.language)
+        scored = sorted(
+            (
+                jellyfish.levenshtein_distance(key, k) / max(len(key), len(k), 1)
+                + 0.5 * jellyfish.levenshtein_distance(word, w) / max(len(word), len(w))
+                + 0.15 * self.rng.random(),
+                w,
+            )
+            for w, k in self.keys.items()
+            if w != word
+        )
+        return scored[0][1]
+
+    def _slip(self, word: str) -> str:
+        letters = list(word)
+        for _ in range(1 + (self.rng.random() < 0.4)):
+            at = int(self.rng.integers(len(letters)))
+            pair = next((p for p in NEAR_LETTERS if letters[at] in p), None)
+            if pair is not None:
+                letters[at] = pair[1 - pair.index(letters[at])]
+            elif self.rng.random() < 0.5 and len(letters) > 3:
+                del letters[at]
+            else:
+                letters.insert(at, letters[at])
+        return "".join(letters)
+
+    def _torn(self, word: str) -> list[str]:
+        cut = int(self.rng.integers(2, len(word) - 2))
+        return [self._slip(word[:cut]) if self.rng.random() < 0.5 else word[:cut], word[cut:]]

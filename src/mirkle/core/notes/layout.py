@@ -1,0 +1,133 @@
+"""What a word processor puts around notes: list numbers, bullets, a title; and cells that were pasted one below the other.
+
+They are no notes, so they are set aside before anything is read, and said.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from itertools import groupby, pairwise
+
+from mirkle.core.notes.language import Language
+from mirkle.core.notes.words import Word, split_words
+
+# Lines are numbered, or have bullets, where so much of the text is.
+SHARE, LEAST_LINES = 0.6, 3
+BULLETS = frozenset("-–—•·*►▪‣◦○●■□✓➢>")
+
+
+@dataclass(frozen=True)
+class Aside:
+    """A word that is no part of any note; ``kind`` is ``list number``, ``bullet`` or ``title``."""
+
+    word: Word
+    kind: str
+
+
+@dataclass(frozen=True)
+class Layout:
+    """The words to be read, those set aside, and a sentence for each kind of the latter."""
+
+    words: list[Word]
+    aside: list[Aside]
+    sentences: tuple[str, ...]
+
+
+def laid_out(words: Sequence[Word], language: Language) -> Layout:
+    """Parts the words of a written text into notes and what stands around them."""
+    lines = [list(line) for _, line in groupby(words, key=lambda w: w.line)]
+    aside: list[Aside] = []
+    sentences: list[str] = []
+    title = _title(lines, language)
+    if title:
+        said = " / ".join(" ".join(w.text for w in line) for line in title)
+        sentences.append(f"“{said}” at the top was taken for a title.")
+        aside += [Aside(w, "title") for line in title for w in line]
+    below = lines[len(title) :]
+    for kind, heads, sentence in (
+        ("list number", [_list_number(line) for line in below], "The numbers of a list at {0} lines were left out."),
+        ("bullet", [_bullet(line) for line in below], "The bullets at {0} lines were left out."),
+    ):
+        found = [head for head in heads if head]
+        if len(found) < max(LEAST_LINES, SHARE * len(below)):
+            continue
+        if kind == "list number" and not _counts_up([int(h[0].text) for h in found]):
+            continue
+        aside += [Aside(w, kind) for head in found for w in head]
+        sentences.append(sentence.format(len(found)))
+    gone = {a.word.span.start for a in aside}
+    return Layout([w for w in words if w.span.start not in gone], aside, tuple(sentences))
+
+
+def _title(lines: Sequence[list[Word]], language: Language) -> list[list[Word]]:
+    """The lines at the top that say nothing of a road: more than half of their words are none of the trade's."""
+    out: list[list[Word]] = []
+    for line in lines:
+        letters = [w.text for w in line if w.text[0].isalpha()]
+        known = {
+            m.term.kind
+            for at in range(len(letters))
+            for m in language.matches(letters, at)
+            if m.way != "heard" and m.term.kind not in ("filler", "link", "over", "chat", "half", "number", "go")
+        }
+        strange = [w for w in letters if not language.knows(w)]
+        if not strange or known & {"direction", "grade", "mark", "caution"} or 2 * len(strange) < len(letters):
+            break
+        out.append(line)
+    # A text of nothing else has no title.
+    return out if len(out) < len(lines) else []
+
+
+def _list_number(line: Sequence[Word]) -> list[Word]:
+    """The number at the head of a line with the mark behind it: "33.", "33)", or a bare one ahead of a note."""
+    if len(line) < 2 or not line[0].text.isdecimal() or len(line[0].text) > 3:
+        return []
+    marked = line[1].text in (".", ")", ":") and line[1].touches
+    return list(line[: 1 + marked]) if len(line) > 1 + marked else []
+
+
+def _counts_up(numbers: Sequence[int]) -> bool:
+    steps = [b - a for a, b in pairwise(numbers)]
+    return sum(step == 1 for step in steps) >= 0.8 * len(steps)
+
+
+def _bullet(line: Sequence[Word]) -> list[Word]:
+    apart = len(line) > 1 and not line[1].touches
+    return [line[0]] if apart and line[0].text in BULLETS else []
+
+
+def cells_joined(source: str, language: Language) -> tuple[str, str]:
+    """A text whose notes and distances were pasted as a line each, put together again; and a sentence that says so.
+
+    The text keeps its length: the line break between a note and its distance becomes a space. The sentence is empty where
+    the text is no such.
+    """
+    lines = source.split("\n")
+    bare = [_is_gap(line, language) for line in lines]
+    filled = [n for n, line in enumerate(lines) if line.strip()]
+    cells = [n for n in filled if bare[n]]
+    notes = [n for n in filled if not bare[n]]
+    behind = [n for a, n in pairwise(filled) if bare[n] and not bare[a] and not _ends_in_gap(lines[a], language)]
+    if len(cells) < LEAST_LINES or len(behind) < max(0.8 * len(cells), SHARE * len(notes)):
+        return source, ""
+    joined = set(behind)
+    out = [lines[0]] + [(" " if n in joined else "\n") + line for n, line in enumerate(lines) if n]
+    return "".join(out), f"{len(joined)} distances that stood on lines of their own were taken to the notes above them."
+
+
+def _is_gap(line: str, language: Language) -> bool:
+    words = [w.text for w in split_words(line)]
+    return len(words) == 1 and words[0] in _gap_words(words, language)
+
+
+def _ends_in_gap(line: str, language: Language) -> bool:
+    words = [w.text for w in split_words(line)]
+    return bool(words) and len(words) > 2 and words[-1] in _gap_words(words[-1:], language)
+
+
+def _gap_words(words: Sequence[str], language: Language) -> Iterator[str]:
+    for word in words:
+        links = any(m.term.kind == "link" and m.way != "heard" for m in language.matches([word], 0))
+        if links or (word.isdecimal() and 10 <= int(word) <= 3000):
+            yield word

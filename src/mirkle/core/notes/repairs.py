@@ -1,0 +1,165 @@
+"""Whether a repair is to be believed: its probability, what that allows, and what is only offered.
+
+A word that was harmed may be read as another one. How probable that is follows from four things: how much worse the text
+around it reads otherwise (the margin, in nats), how unlike the two sound, by which way the repair was found, and whether the
+same word asks for the same repair elsewhere in this text, since a recogniser makes the same mistake again and again. A
+logistic model weighs them; its weights come from ``bench/fit_repairs.py``.
+
+A repair under :data:`APPLIED` is offered, not made, and the word stays as it was said. What steers (a side, a grade, a
+line on the road, a number) is made only from :data:`STEERS` on, and never out of a word that is not near in sound.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from mirkle.core.notes.lattice import Choice, Fixed, Reader, Step
+from mirkle.core.notes.model import Offer
+
+APPLIED, STEERS = 0.8, 0.95
+# No word further than this from a term in sound is read as one that steers.
+NEAR = 0.3
+# Nor where the text reads nearly as well without it, in nats.
+CLEAR = 0.5
+STEERING = frozenset(("direction", "grade", "change grade", "half", "distance", "line", "side", "corner"))
+# How many words around a repair are read again without it.
+BEFORE, BEHIND = 6, 9
+# Logits; fitted by bench/fit_repairs.py on speech that was harmed by sound. The margin counts up to its bound.
+WEIGHTS = {
+    "heard": 4.18, "sound": 2.39, "stuck": 0.19, "teen": 2.98, "zero": 1.37,
+    "margin": 0.83, "unlike": -13.62, "more words": -0.35, "again": 1.04, "otherwise": -1.21,
+}  # fmt: skip
+MOST_MARGIN = 6.0
+ROUNDS = 4
+
+
+@dataclass(frozen=True)
+class Evidence:
+    """What speaks for and against one repair.
+
+    ``margin`` is how much dearer the text around it is without it; ``again`` and ``otherwise`` are in how many other places
+    the same words ask for the same repair, and for another reading or none.
+    """
+
+    how: str
+    margin: float
+    unlike: float
+    more_words: bool
+    again: int
+    otherwise: int
+
+    @property
+    def features(self) -> dict[str, float]:
+        """The model's inputs by the names of its weights."""
+        return {
+            self.how: 1.0,
+            "margin": min(self.margin, MOST_MARGIN),
+            "unlike": self.unlike,
+            "more words": float(self.more_words),
+            "again": math.log1p(self.again),
+            "otherwise": math.log1p(self.otherwise),
+        }
+
+
+def probability(evidence: Evidence) -> float:
+    """How probable it is that a repair is right, by logistic regression."""
+    logit = sum(WEIGHTS[name] * value for name, value in evidence.features.items())
+    return 1.0 / (1.0 + math.exp(-logit))
+
+
+def allowed(choice: Choice, evidence: Evidence) -> bool:
+    """Whether a repair may be made rather than offered."""
+    sure = probability(evidence)
+    if any(kind in STEERING for kind, _ in choice.parts):
+        return sure >= STEERS and evidence.unlike <= NEAR and evidence.margin >= CLEAR
+    return sure >= APPLIED
+
+
+@dataclass(frozen=True)
+class Settled:
+    """The readings of a text, and by the word at which they begin how sure each repair is and what is only offered."""
+
+    choices: tuple[Choice, ...]
+    sure: dict[int, float]
+    offers: dict[int, Offer]
+
+
+def settle(reader: Reader, words: Sequence[str], touches: Sequence[bool], *, fixed: Fixed | None = None) -> Settled:
+    """Reads a text with the repairs that are to be believed; ``fixed`` are readings that stand already, by word.
+
+    What is not believed is barred and the text read again, since the words around it may then read otherwise. After
+    :data:`ROUNDS` only what was believed before may be repaired.
+    """
+    refused: set[int] = set()
+    sure: dict[int, float] = {}
+    offers: dict[int, Offer] = {}
+    last_round = False
+
+    def barred(at: int, choice: Choice) -> bool:
+        return choice.how not in ("", "book") and (at in refused or (last_round and at not in sure))
+
+    for round_ in range(ROUNDS + 1):
+        last_round = round_ == ROUNDS
+        path = reader.path(words, touches, barred=barred, fixed=fixed)
+        evidence = evidence_of(reader, words, touches, path, fixed=fixed)
+        by_word = {step.at: step.choice for step in path}
+        believed = {at for at, e in evidence.items() if last_round or allowed(by_word[at], e)}
+        sure = {at: probability(evidence[at]) for at in believed}
+        doubtful = evidence.keys() - believed
+        for at in doubtful:
+            choice = by_word[at]
+            said = " ".join(words[at : at + choice.taken])
+            kind, key = choice.parts[0] if len(choice.parts) == 1 else ("", "")
+            sureness = probability(evidence[at])
+            offers.setdefault(at, Offer(said, choice.taken, kind, key, choice.read_as, sureness, choice.why))
+        if not doubtful:
+            break
+        refused |= doubtful
+    return Settled(tuple(s.choice for s in path), sure, {at: o for at, o in offers.items() if at not in sure})
+
+
+def evidence_of(
+    reader: Reader, words: Sequence[str], touches: Sequence[bool], path: Sequence[Step], *, fixed: Fixed | None = None
+) -> dict[int, Evidence]:
+    """What speaks for each repair that a path makes, by the word at which it begins."""
+    repaired = [n for n, step in enumerate(path) if step.choice.how not in ("", "book")]
+    asked: Counter[tuple[str, str]] = Counter()
+    read: Counter[str] = Counter()
+    for step in path:
+        said = " ".join(words[step.at : step.at + step.choice.taken])
+        read[said] += 1
+        if step.choice.how:
+            asked[said, step.choice.read_as] += 1
+    out: dict[int, Evidence] = {}
+    for n in repaired:
+        step = path[n]
+        said = " ".join(words[step.at : step.at + step.choice.taken])
+        again = asked[said, step.choice.read_as] - 1
+        out[step.at] = Evidence(
+            how=step.choice.how,
+            margin=_margin(reader, words, touches, path, n, fixed),
+            unlike=step.choice.unlike,
+            more_words=step.choice.taken > 1,
+            again=again,
+            otherwise=read[said] - 1 - again,
+        )
+    return out
+
+
+def _margin(
+    reader: Reader, words: Sequence[str], touches: Sequence[bool], path: Sequence[Step], n: int, fixed: Fixed | None
+) -> float:
+    """How much dearer the words around one repair are when they are read in any other way."""
+    first, last = max(0, n - BEFORE), min(len(path) - 1, n + BEHIND)
+    begin, end = path[first].at, path[last].at + path[last].choice.taken
+    own = path[n]
+
+    def barred(at: int, choice: Choice) -> bool:
+        return begin + at == own.at and choice.taken == own.choice.taken and choice.parts == own.choice.parts
+
+    held = {at - begin: c for at, c in (fixed or {}).items() if begin <= at < end}
+    other = reader.path(words[begin:end], touches[begin:end], barred=barred, fixed=held, start=path[first].state)
+    return sum(s.cost for s in other) - sum(s.cost for s in path[first : last + 1])

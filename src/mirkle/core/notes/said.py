@@ -1,0 +1,188 @@
+"""How each note of the book was said: as written, otherwise, not at all, or twice; each with a probability."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter, defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from mirkle.core.notes.against import Against, Visit
+from mirkle.core.notes.model import Note, Reading
+from mirkle.core.notes.timing import TimedWord
+from mirkle.core.notes.words import Word
+
+# Logits of a note being said otherwise: what speaks for it, from a sure contradiction to a word that is missing.
+# Fitted by bench/fit_repairs.py.
+OTHERWISE = {
+    "": -5.15, "side": 4.9, "number": 5.03, "word": 0.76, "confused": 1.88, "apart": 7.53, "added": 1.65, "lost": 1.38,
+}  # fmt: skip
+# A note that nobody seems to have said may have been lost by the recogniser: the share of them that were truly left out.
+NOT_SAID, NOT_SAID_AMONG_OTHERS = 0.75, 0.95
+# So many places of a note heard again, or all of them, are the note said twice.
+TWICE = 2
+# Visits behind the last note that are still no calls: remarks after the finish quote a note or two.
+REMARKS = 3
+
+
+@dataclass(frozen=True)
+class Spoken:
+    """How a note of the book was said. ``said_as`` is ``written``, ``otherwise``, ``not-said`` or ``twice``.
+
+    ``note`` is the said note that holds its words, as an index of what was read from them; ``words`` is what was said;
+    the times are those of its first and last word, on the words' clock. ``late_words`` is how many words of later notes
+    had been said before it.
+    """
+
+    said_as: str
+    probability: float
+    note: int | None = None
+    words: str = ""
+    from_s: float = math.nan
+    to_s: float = math.nan
+    uncertainty_s: float = math.nan
+    late_words: int = 0
+
+    @property
+    def was_said(self) -> bool:
+        """Whether it was said at all."""
+        return self.said_as != "not-said"
+
+
+def stretch_of(against: Against, count: int, *, heard_go: bool) -> tuple[int | None, int | None, frozenset[int]]:
+    """The first and the last word of the calls by the book, ``None`` where it can't tell, and words that only say a note again.
+
+    ``count`` is the number of words. Without a "go" the rehearsal ends where the first notes are read anew.
+    """
+    visits = [v for v in against.visits if v.heard]
+    first = None
+    if visits and not heard_go:
+        begun = 0
+        for number, visit in enumerate(visits):
+            if visit.note <= 1 and number and visits[number - 1].note > visit.note and visit.first < count // 3:
+                begun = number
+        first = visits[begun].first
+        visits = visits[begun:]
+    last = None
+    final = max((p.note for p in against.places), default=0)
+    at_end = [n for n, v in enumerate(visits) if v.note == final]
+    if at_end and sum(len(v.heard) >= 3 for v in visits[at_end[-1] + 1 :]) <= REMARKS:
+        last = visits[at_end[-1]].last
+        visits = visits[: at_end[-1] + 1]
+    again: set[int] = set()
+    for of_note in _by_note(visits).values():
+        main = _main(of_note)
+        for visit in of_note:
+            if visit is not main and _tells(visit, against):
+                again |= {h.first + n for h in visit.heard for n in range(h.words)}
+    return first, last, frozenset(again)
+
+
+def _by_note(visits: Sequence[Visit]) -> dict[int, list[Visit]]:
+    out: dict[int, list[Visit]] = {}
+    for visit in visits:
+        out.setdefault(visit.note, []).append(visit)
+    return out
+
+
+def _main(visits: Sequence[Visit]) -> Visit:
+    """The time that a note was said most fully; the first of them."""
+    return max(visits, key=lambda v: len(v.heard))
+
+
+def _tells(visit: Visit, against: Against) -> bool:
+    """Whether a visit is more than a number or a link that happens to be the note's."""
+    kinds = {against.places[h.place].kind for h in visit.heard}
+    return len(visit.heard) >= min(TWICE, against.sizes[visit.note]) and bool(kinds - {"distance", "link", "filler"})
+
+
+def spoken_of(
+    book: Reading, against: Against, words: Sequence[Word], said: Reading, stream: Sequence[TimedWord]
+) -> tuple[Spoken, ...]:
+    """For each note of the book how it was said.
+
+    Parameters
+    ----------
+    words : the words that were aligned with the book
+    said : what was read from them, note by note
+    stream : the words with their times
+    """
+    time_of = {t.word.span.start: t for t in stream}
+    note_at = {t.span.start: t.note for t in said.pieces if t.note is not None}
+    heard = [v for v in against.visits if v.heard and _tells(v, against)]
+    visits = [v for v in heard if any(words[h.first].span.start in note_at for h in v.heard)]
+    by_note, every = _by_note(visits), _by_note(heard)
+    said_notes = {v.note for v in visits}
+    # A rehearsal ahead of the first call says nothing twice.
+    begins = min((v.first for v in visits), default=0)
+    out = []
+    for note in book.notes:
+        of_note = by_note.get(note.index)
+        if not of_note:
+            among = {note.index - 1, note.index + 1} <= said_notes
+            out.append(Spoken("not-said", NOT_SAID_AMONG_OTHERS if among else NOT_SAID))
+            continue
+        main = _main(of_note)
+        first, last = words[main.first], words[main.last]
+        start, end = time_of[first.span.start], time_of[last.span.start]
+        otherwise = _otherwise(main, against)
+        again = sum(v.first >= begins for v in every[note.index])
+        said_as, sure = "otherwise", otherwise
+        if otherwise < 0.5:
+            said_as, sure = ("twice" if again > 1 else "written"), 1.0 - otherwise
+        holders = Counter(
+            n for h in main.heard if (n := note_at.get(words[h.first].span.start)) is not None
+        ).most_common(1)
+        out.append(
+            Spoken(
+                said_as,
+                sure,
+                holders[0][0] if holders else None,
+                " ".join(w.text for w in words[main.first : main.last + 1]),
+                start.at_s,
+                end.end_s,
+                start.uncertainty_s,
+                sum(h.words for v in visits for h in v.heard if v.note > note.index and h.first < main.first),
+            )
+        )
+    return tuple(out)
+
+
+def differing(written: Note, said: Note | None, spoken: Spoken) -> tuple[str, str]:
+    """What is written and what was said, as short as it differs: the corner, else the distance, else the whole note."""
+    if said is not None:
+        if written.direction != said.direction or (said.grade is not None and written.grade != said.grade):
+            return _head(written), _head(said)
+        for name in ("changes", "line_on_road"):
+            old, new = getattr(written, name), getattr(said, name)
+            if old != new and new:
+                return ", ".join(old) or _head(written), ", ".join(new)
+        if said.distance_m is not None and written.distance_m not in (None, said.distance_m):
+            return f"{written.distance_m} m", f"{said.distance_m} m"
+    return " ".join(written.text.split()), spoken.words
+
+
+def _head(note: Note) -> str:
+    return f"{note.direction.value if note.direction else ''} {note.grade or ''}".strip()
+
+
+def _otherwise(visit: Visit, against: Against) -> float:
+    """How probable it is that a note was said otherwise than it is written."""
+    found = otherwise_features(visit, against)
+    logit = sum(OTHERWISE[name] * value for name, value in found.items())
+    return 1.0 / (1.0 + math.exp(-logit))
+
+
+def otherwise_features(visit: Visit, against: Against) -> dict[str, float]:
+    """What speaks for a note having been said otherwise, by the names of the weights."""
+    out: dict[str, float] = defaultdict(float, {"": 1.0})
+    for h in visit.heard:
+        place = against.places[h.place]
+        if h.how == "other":
+            out["side" if place.kind == "direction" else "number" if place.key.isdecimal() else "word"] += 1
+            out["apart"] += h.unlike
+        elif h.how == "confused":
+            out["confused"] += 1
+    out["added"] = len([w for w in visit.added if visit.first < w < visit.last and w in against.telling])
+    out["lost"] = against.sizes[visit.note] - len({h.place for h in visit.heard})
+    return dict(out)

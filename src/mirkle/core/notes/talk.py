@@ -1,0 +1,178 @@
+"""What of the words said in the car are calls: rehearsal, remarks, incidents, repeats and what comes after set aside."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from itertools import pairwise
+
+from mirkle.core.notes.building import Item
+from mirkle.core.notes.model import Note, Span
+
+# So many words without a note between them are talk, however many of them a note might use.
+TALK_WORDS = 3
+# Talk after the finish quotes so many whole corners at most; more show that the stage went on. A rehearsal ahead of the
+# start has so many.
+QUOTED, REHEARSED = 3, 10
+# The stop is called within so many words of the finish.
+STOP_WITHIN = 12
+NOTE_KINDS = frozenset(
+    ("direction", "grade", "change grade", "half", "length", "change", "change to", "caution", "feature", "maybe", "count",
+     "over", "line", "object", "side", "surface", "state", "link", "mark", "distance")
+)  # fmt: skip
+
+
+def calls_within(items: Sequence[Item], *, heard_go: bool) -> tuple[int, int]:
+    """Which items are the calls of the stage: behind a rehearsal or chatter, and up to the finish or the stop."""
+    count = len(items)
+    first = 0
+    if not heard_go:
+        starts = [
+            i
+            for i in range(count // 3)
+            if items[i].kind == "mark" and items[i].key == "start" and _whole_corners(items[:i]) <= REHEARSED
+        ]
+        first = starts[-1] if starts else next((i for i in range(count) if _dense(items[i : i + 8])), 0)
+    finishes = [i for i in range(first, count) if items[i].kind == "mark" and items[i].key in ("finish", "stop")]
+    # Calls that go on after what sounded like a finish: it was none.
+    ends = [i for i in finishes if _whole_corners(items[i:]) <= QUOTED]
+    if ends:
+        # "Over finish, 50 to stop."
+        return first, max(i for i in ends if i <= ends[0] + STOP_WITHIN) + 1
+    last = count
+    while last > first and not _dense(items[max(first, last - 6) : last]):
+        last -= 1
+    while last > first and items[last - 1].kind in ("chat", "unread", "blank", "filler"):
+        last -= 1
+    return first, last
+
+
+def _whole_corners(items: Sequence[Item]) -> int:
+    """How many sides have their grade beside them."""
+    telling = [i.kind for i in items if i.kind not in ("blank", "filler", "half")]
+    return sum({a, b} == {"direction", "grade"} for a, b in pairwise(telling)) - sum(
+        (a, b, c) in (("direction", "grade", "direction"), ("grade", "direction", "grade"))
+        for a, b, c in zip(telling, telling[1:], telling[2:], strict=False)
+    )
+
+
+def _dense(items: Sequence[Item]) -> bool:
+    """Whether these items look like calls: most of them notes' words, and a corner among them."""
+    telling = [i for i in items if i.kind != "blank"]
+    share = sum(i.kind in NOTE_KINDS for i in telling)
+    return len(telling) > 2 and share >= 0.7 * len(telling) and any(i.kind == "direction" for i in telling)
+
+
+def without_talk(items: Sequence[Item]) -> list[Item]:
+    """The items without remarks and incidents, which get that as their reason; a bare word of a note among talk is talk."""
+    kept: list[Item] = []
+    for run, is_talk in _runs(items):
+        if not is_talk:
+            kept += run
+            continue
+        incident = any(i.kind == "incident" for i in run)
+        understood = any(i.kind in ("chat", "incident") for i in run)
+        for item in run:
+            item.why = "incident" if incident else "remark" if understood or len(run) > TALK_WORDS else "unread"
+            if item.why == "unread":
+                kept.append(item)
+    return kept
+
+
+def _runs(items: Sequence[Item]) -> list[tuple[list[Item], bool]]:
+    """The items cut into calls and talk."""
+    talk = [i.kind in ("chat", "incident", "unread", "go") for i in items]
+    for at, item in enumerate(items):
+        # "we left time in half of those": one word of a note with talk on both sides of it.
+        before = any(talk[max(0, at - 1) : at])
+        after = any(talk[at + 1 : at + 2])
+        if item.kind in ("direction", "grade", "filler", "link", "over", "half") and before and after:
+            talk[at] = True
+    out: list[tuple[list[Item], bool]] = []
+    for item, is_talk in zip(items, talk, strict=True):
+        if out and out[-1][1] == is_talk:
+            out[-1][0].append(item)
+        else:
+            out.append(([item], is_talk))
+    return out
+
+
+def repeats(notes: Sequence[Note], same_block: Callable[[Note, Note], bool]) -> set[int]:
+    """Notes that only say again what the one before, or the one after, says in full; and phrases said twice.
+
+    Two plain notes alike in every word are kept, unless they were said in one breath: roads do that.
+    """
+    found: set[int] = set()
+    for a, b in pairwise(notes):
+        if a.index in found or b.index in found:
+            continue
+        shaped = len([c for c in _calls(a) if c]) > 2
+        if (_says_no_more(b, a) and not _has_gap(b)) or (_same(a, b) and (shaped or same_block(a, b))):
+            found.add(b.index)
+        elif _says_no_more(a, b) and not _has_gap(a):
+            found.add(a.index)
+    if found:
+        return found
+    for length in (4, 3, 2):
+        for at in range(len(notes) - 2 * length + 1):
+            pairs = zip(notes[at : at + length], notes[at + length : at + 2 * length], strict=True)
+            if all(_same(a, b) for a, b in pairs):
+                return {n.index for n in notes[at + length : at + 2 * length]}
+    return found
+
+
+def fragments(notes: Sequence[Note]) -> set[int]:
+    """What is no note by itself: a link word, a number, or half a corner, with nothing else said."""
+
+    def fragment(note: Note) -> bool:
+        if note.index == 0 and note.distance_m is not None:
+            return False  # from the start line to the first note
+        tells = _calls(replace(note, direction=None, grade=None)) != _calls(_NOTHING) or bool(note.marks)
+        if note.direction is None:
+            return not tells
+        # A side whose grade could not be read is a corner all the same.
+        return not tells and note.grade is None and not note.unread
+
+    return {n.index for n in notes if fragment(n) and n.grade not in _NAMED}
+
+
+_NAMED = ("hairpin", "open hairpin", "acute hairpin", "square", "flat")
+
+
+def _has_gap(note: Note) -> bool:
+    return note.distance_m is not None or note.link is not None
+
+
+def _calls(note: Note) -> tuple[object, ...]:
+    return (
+        note.direction,
+        note.grade,
+        note.length,
+        note.changes,
+        note.features,
+        note.cautions,
+        note.objects,
+        note.line_on_road,
+    )
+
+
+def _same(a: Note, b: Note) -> bool:
+    return _calls(a) == _calls(b) and (a.distance_m, a.link) == (b.distance_m, b.link) and _calls(a) != _calls(_NOTHING)
+
+
+def _says_no_more(less: Note, more: Note) -> bool:
+    """Whether all that one note calls is called by the other too."""
+    if less.direction != more.direction or less.grade != more.grade:
+        return False
+    if less.direction is None and not (less.features and less.features == more.features):
+        return False
+    inside = all(
+        set(getattr(less, name)) <= set(getattr(more, name))
+        for name in ("features", "cautions", "objects", "line_on_road")
+    )
+    # "opens" may be the first half of "opens 5".
+    changes = all(any(m.startswith(c) for m in more.changes) for c in less.changes)
+    return inside and changes and less.length in (None, more.length)
+
+
+_NOTHING = Note(index=0, page=1, line=1, text="", span=Span(0, 0))
