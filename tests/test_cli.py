@@ -41,6 +41,7 @@ def test_review_writes_the_contracts_file(demo: Path, tmp_path: Path) -> None:
         "said_from_m",
         "lead_s",
         "met",
+        "said",
         "gap_after",
     }
     assert set(note["called"]) == {

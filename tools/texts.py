@@ -31,6 +31,7 @@ TABLES = {
     "desk/lineup_view.py": ("AXIS_WORDS",),
     "desk/gather.py": ("HABIT_WORDS", "STEPS"),
     "desk/window.py": ("PLACES",),
+    "desk/proof_view.py": ("SECTIONS",),
 }
 # What is looked up by a variable elsewhere.
 OTHERS = (

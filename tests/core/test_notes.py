@@ -37,7 +37,15 @@ def only(text: str) -> Note:
         ("L hp 100 over crest", "left", "hairpin", {"features": ("over crest",), "distance_m": 100}),
         ("right 2 extra long tightens late rocks inside 30", "right", "2",
          {"length": "extra long", "changes": ("tightens late",), "objects": ("rocks inside",), "distance_m": 30}),
-        ("R6 thru dip !! 40", "right", "6", {"features": ("through dip",), "cautions": ("double caution",)}),
+        ("R6 thru dip dcaut 40", "right", "6", {"features": ("through dip",), "cautions": ("double caution",)}),
+        ("R5 over crest keep mid 80", "right", "5", {"features": ("over crest",), "line_on_road": ("keep middle",)}),
+        ("L6 over 2 crests don't 100", "left", "6", {"features": ("over 2 crests",), "line_on_road": ("don't cut",)}),
+        ("R4 crest? 60", "right", "4", {"features": ("crest maybe",)}),
+        ("L3 cut maybe, round bale, pass gate 50", "left", "3",
+         {"line_on_road": ("cut maybe",), "objects": ("round bale", "past gate")}),
+        ("careful R4 slowing fresh air outside drive 70", "right", "4",
+         {"cautions": ("care", "slow"), "objects": ("drop outside",), "line_on_road": ("drive",)}),
+        ("L5 tight 60", "left", "5", {"changes": ("tight",)}),
         ("left flat 200", "left", "flat", {"distance_m": 200}),
     ],
 )  # fmt: skip
@@ -76,6 +84,44 @@ def test_a_hand_that_opens_the_line_with_the_distance() -> None:
 def test_pages_and_lines_are_those_of_the_paper_book() -> None:
     reading = read("page 3\nL4 80\nR3 60\npage 4\nL2 into\n\nR5 50\n")
     assert [(n.page, n.line) for n in reading.notes] == [(3, 1), (3, 2), (4, 1), (4, 3)]
+
+
+@pytest.mark.parametrize(
+    ("text", "grades", "doubt"),
+    [
+        ("Forest Road\nL4 80\nR3 60\nL5 40", ["4", "3", "5"], "“Forest Road” at the top was taken for a title."),
+        ("31. L4 80\n32. R3 60\n33. L5 40\n34. R2 30", ["4", "3", "5", "2"], "numbers of a list at 4 lines"),
+        ("• L4 80\n• R3 60\n• L5 40", ["4", "3", "5"], "bullets at 3 lines"),
+        ("L4 long\n80\nR3\n60\nL5 over crest\n40\nR2 dc", ["4", "3", "5", "2"], "3 distances that stood on lines"),
+        ("L4\t80\nR3\t60\nL5\t40", ["4", "3", "5"], ""),
+    ],
+)
+def test_what_a_word_processor_puts_around_notes_is_no_note(text: str, grades: list[str], doubt: str) -> None:
+    reading = read(text)
+    assert [n.grade for n in reading.notes] == grades
+    assert [n.distance_m for n in reading.notes[:3]] == [80, 60, 40]
+    assert doubt in " ".join(reading.doubts)
+    assert bool(doubt) == bool(reading.doubts)
+
+
+def test_a_grade_at_the_head_of_each_line_is_no_list_number() -> None:
+    reading = read("1 left 80\n2 right 60\n3 left 40\n4 right 50")
+    assert [n.grade for n in reading.notes] == ["1", "2", "3", "4"]
+
+
+@settings(max_examples=100, deadline=None)
+@given(
+    st.lists(
+        st.sampled_from(["L4", "right", "3", "titans", "chest", "zorbl", "keep", "mid", "80", "happen", "\n"]),
+        max_size=30,
+    )
+)
+def test_nothing_in_a_written_book_is_repaired(words: list[str]) -> None:
+    reading = read_notes("start 80\n" + " ".join(words), shipped_languages(), corners_needed=False)
+    assert reading.repairs == () == reading.offers
+    unread = [w for n in reading.notes for w in n.unread]
+    for word in ("titans", "chest", "zorbl", "happen"):
+        assert unread.count(word) == words.count(word)
 
 
 def test_what_is_not_understood_stays_in_its_note() -> None:

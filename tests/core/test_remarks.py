@@ -23,7 +23,7 @@ ROAD = profile(np.zeros(1000))
 
 def said(text: str, at_s: float, role: str) -> list[SaidWord]:
     """Words a third of a second apart."""
-    return [SaidWord(w, at_s + 0.3 * i, 0.1, role, None, None, 1.0) for i, w in enumerate(text.split())]
+    return [SaidWord(w, at_s + 0.3 * i, 0.1, role, None, None, 1.0, i) for i, w in enumerate(text.split())]
 
 
 def test_words_of_one_breath_stand_at_one_place_by_the_tied_clock() -> None:

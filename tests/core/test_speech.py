@@ -13,6 +13,7 @@ from mirkle.core.notes.model import Note
 from mirkle.core.notes.speech import Speech
 from mirkle.files.crew import parse_crew
 from mirkle.files.languages import shipped_languages
+from mirkle.files.notes_text import parse_notes
 from mirkle.files.timed_text import parse_calls
 from mirkle.standins.recogniser import Voice, calls_of, recognised
 
@@ -40,7 +41,11 @@ def brief(note: Note) -> tuple:
         ("write too into", ("right", "2", None)),
         ("left 460", ("left", "4", 60)),
         ("left 4150", ("left", "4", 150)),
-        ("right 5 2000", ("right", "5", 200)),
+        ("right 5 2000", ("right", "5", None)),
+        ("right 5 one, thirty", ("right", "5", 130)),
+        ("right 5. 100, 60.", ("right", "5", 160)),
+        ("right 5 sixty, sixty", ("right", "5", 60)),
+        ("right 5 threw hundred", ("right", "5", None)),
         ("left 4 sixteen", ("left", "4", 60)),
         ("left four one hundred and fifty", ("left", "4", 150)),
         ("left four one fifty", ("left", "4", 150)),
@@ -61,9 +66,15 @@ def test_one_call_is_read_as_it_was_meant(said: str, meant: tuple) -> None:
 @pytest.mark.parametrize(
     ("said", "field", "value"),
     [
-        ("left 5 of a crest 40", "features", ("over crest",)),
         ("left 5 over chest 40", "features", ("over crest",)),
-        ("left 5 tight ends for 40", "changes", ("tightens 4",)),
+        ("left 5 tight ends four 40", "changes", ("tightens 4",)),
+        ("left 5 over crest, jump maybe. 40", "features", ("over crest", "jump maybe")),
+        ("left 5 over 2 crests 40", "features", ("over 2 crests",)),
+        ("left 5 three jumps 40", "features", ("3 jumps",)),
+        ("left 5 extra, extra long 40", "length", "extra extra long"),
+        ("left five, tight. 40", "changes", ("tight",)),
+        ("left 5 keep mid 40", "line_on_road", ("keep middle",)),
+        ("left 5 pass barn, right side 40", "objects", ("past barn on right",)),
         ("left 5 titans to 3 40", "changes", ("tightens 3",)),
         ("left six to three 40", "changes", ("tightens 3",)),
         ("left 3 opens to five 40", "changes", ("opens 5",)),
@@ -76,6 +87,17 @@ def test_words_of_the_trade_are_heard_through_the_damage(said: str, field: str, 
     (note,) = calls(said)
     assert getattr(note, field) == value
     assert note.distance_m in (40, 100)
+
+
+def test_a_later_start_and_a_finish_in_mid_sentence_move_nothing() -> None:
+    calls = "left 4 60 right 3 80 left 5 40 right 2 50 left 6 60 right 5 80 left 3 40 right 4 60 left 2 30 "
+    speech = read(
+        f"[0:05] three two one go start 80 {calls}\n[0:40] at the start of the wall right 6 100 {calls}over finish line {calls}"
+        f"\n[1:40] finish 50 to stop\n[1:50] well that left 4 was a three and the last right 5 opened"
+    )
+    assert len(speech.reading.corners) == 3 * 9 + 1
+    assert speech.finish_s == pytest.approx(100, abs=4)
+    assert [w.role for w in speech.words][-6:] == ["after"] * 6
 
 
 def test_a_half_behind_the_direction_goes_with_the_grade() -> None:
@@ -170,21 +192,28 @@ def test_no_words_break_the_reader_and_none_is_lost(words: list[str]) -> None:
 @pytest.mark.parametrize("language", ["en", "pt"])
 @pytest.mark.parametrize("damage", [0.0, 0.08])
 def test_invented_calls_come_through_the_recogniser(language: str, damage: float) -> None:
-    right = total = read_notes = 0
+    """Without a book what was harmed beyond doubt is lost rather than guessed; the book brings it back."""
+    right = total = read_notes = written = notes = 0
     for seed in range(3):
         rng = np.random.default_rng(seed)
         voice = Voice(language=language, grade_first=seed == 1, figures=seed != 2, damage=damage, block_s=25.0)
         meant = calls_of(rng, voice, 60)
-        speech = read(recognised(rng, voice, meant))
+        text = recognised(rng, voice, meant)
+        speech = read(text)
         assert speech.reading.language == language
         assert speech.reading.order == ("grade-first" if voice.grade_first else "direction-first")
         wanted = [(c.direction, c.grade) for c in meant if c.direction]
-        got = [brief(n)[:2] for n in speech.reading.corners]
+        got = [brief(n)[:2] for n in speech.reading.corners if n.grade]
         read_notes += len(got)
         total += len(wanted)
         right += _in_order(wanted, got)
-    assert right >= 0.97 * total
-    assert read_notes <= 1.02 * total
+        book = parse_notes("\n".join(" ".join(c.words) for c in meant).encode(), name="book")
+        spoken = parse_calls(text.encode(), name="calls.txt", book=book).spoken
+        written += sum(s.said_as in ("written", "twice") for s in spoken)
+        notes += len(spoken)
+    assert right >= (0.85 if damage else 1.0) * total
+    assert right >= (0.95 if damage else 1.0) * read_notes
+    assert written >= 0.98 * notes
 
 
 def _in_order(wanted: list, got: list) -> int:

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from mirkle.desk.against_view import AgainstView
 from mirkle.desk.other_hand_view import OtherHandDialog
 from mirkle.desk.proof_view import ProofView
 from mirkle.desk.typing_view import TypingView
@@ -16,45 +18,105 @@ from mirkle.files.notes_text import parse_notes
 from mirkle.standins import slatehook
 
 
-def said(window: Window) -> ProofView:
+def proof(window: Window, title: str) -> ProofView:
     window.go_to("Gather")
     # The last of them: those taken away are still being deleted.
-    return [v for v in window.gather.findChildren(ProofView) if v.proof.title == "What was said"][-1]
+    return [v for v in window.gather.findChildren(ProofView) if v.proof.title == title][-1]
 
 
-def settle(window: Window, qtbot: QtBot, act) -> ProofView:  # type: ignore[no-untyped-def]
+def settle(window: Window, qtbot: QtBot, act) -> None:  # type: ignore[no-untyped-def]
     with qtbot.waitSignal(window.opened, timeout=30_000):
         act()
     qtbot.waitUntil(lambda: window._job is None)
     QApplication.processEvents()
-    return said(window)
 
 
-def test_repairs_are_accepted_left_and_explained(open_window: Window, qtbot: QtBot) -> None:
-    view = said(open_window)
-    before = [d.text for d in view.proof.doubts]
-    assert len(before) > 6
+@pytest.fixture
+def from_files(window: Window, qtbot: QtBot, tmp_path: Path):  # type: ignore[no-untyped-def]
+    """Opens a stage from files of given contents."""
+
+    def opened(files: dict[str, bytes]) -> Window:
+        for name, content in files.items():
+            (tmp_path / name).write_bytes(content)
+        settle(window, qtbot, lambda: window.take_files([tmp_path / name for name in files]))
+        return window
+
+    return opened
+
+
+RUN, WORDS = slatehook.demo_file(slatehook.MORNING), slatehook.demo_file(slatehook.CALLS)
+
+
+def test_unknown_words_of_a_book_are_asked_once_each_and_settled_by_one_key(from_files, qtbot: QtBot) -> None:  # type: ignore[no-untyped-def]
+    lines = slatehook.demo_file(slatehook.NOTES).decode().splitlines()
+    strange = [f"K {x}" if n in (3, 5, 8) else f"{x} brk" if n == 10 else x for n, x in enumerate(lines)]
+    window = from_files({"notes.txt": "\n".join(strange).encode(), "run.csv.gz": RUN})
+    view = proof(window, "The notes")
+    assert [(d.text, d.count) for d in view.proof.doubts] == [("k", 3), ("brk", 1)]
     first = view.doubt
     assert first is not None
-    assert view.page.toPlainText()[first.start : first.end] == first.text
-    view = settle(open_window, qtbot, lambda: qtbot.keyClick(view, Qt.Key.Key_Return))
-    assert first.text not in [d.text for d in view.proof.doubts]
-    second = view.doubt
-    assert second is not None
-    view = settle(open_window, qtbot, lambda: qtbot.keyClick(view, Qt.Key.Key_L))
-    left = [d for d in view.proof.doubts if d.text == second.text]
-    assert all(not d.read_as for d in left)
-    assert left
-    view.list.setCurrentRow(view.proof.doubts.index(left[0]))
+    place = first.places[0]
+    assert view.page.toPlainText()[place.start : place.end] == "K"
+    assert view.around.text().count("<u>K</u>") == 3
+    settle(window, qtbot, lambda: qtbot.keyClick(view, Qt.Key.Key_1))
+    assert window.stage is not None
+    kinks = [n for n in window.stage.review.notes if "kinks" in n.features]
+    assert len(kinks) == 3
+    view = proof(window, "The notes")
+    assert [d.text for d in view.proof.doubts] == ["brk"]
+    settle(window, qtbot, lambda: qtbot.keyClick(view, Qt.Key.Key_L))
+    assert not proof(window, "The notes").proof.doubts
+    assert window.stage.inputs.crew is not None
+    assert b"brk" in window.stage.inputs.crew.content
+
+
+def test_offers_stand_apart_from_repairs_and_each_can_be_explained(from_files, qtbot: QtBot) -> None:  # type: ignore[no-untyped-def]
+    window = from_files({"run.csv.gz": RUN, "said.vtt": WORDS})
+    view = proof(window, "What was said")
+    kinds = [d.kind for d in view.proof.doubts]
+    assert kinds == sorted(kinds, key=("offered", "repaired").index)
+    assert set(kinds) == {"offered", "repaired"}
+    for kind in ("offered", "repaired"):
+        of_kind = [(not d.steers, d.sure) for d in view.proof.doubts if d.kind == kind]
+        assert of_kind == sorted(of_kind)
+    offered = view.proof.doubts[0]
+    heard: list[float] = []
+    view.hear_wanted.connect(heard.append)
+    qtbot.keyClick(view, Qt.Key.Key_Space)
+    assert not heard
+    view.offer_sound(there=True)
+    qtbot.keyClick(view, Qt.Key.Key_Space)
+    assert heard == [offered.places[0].at_s]
     qtbot.mouseClick(view.teach, Qt.MouseButton.LeftButton)
     assert "Choose what the word means" in view.why.text()
     meaning = next(i for i in range(view.meaning.count()) if view.meaning.itemText(i).startswith("right "))
     view.meaning.setCurrentIndex(meaning)
-    view = settle(open_window, qtbot, lambda: qtbot.mouseClick(view.teach, Qt.MouseButton.LeftButton))
-    assert second.text not in [d.text for d in view.proof.doubts]
-    assert open_window.stage is not None
-    assert open_window.stage.inputs.crew is not None
-    assert second.text in open_window.stage.inputs.crew.content.decode()
+    settle(window, qtbot, lambda: qtbot.mouseClick(view.teach, Qt.MouseButton.LeftButton))
+    assert offered.text not in [d.text for d in proof(window, "What was said").proof.doubts]
+    assert window.stage is not None
+    assert window.stage.inputs.crew is not None
+    assert offered.text in window.stage.inputs.crew.content.decode()
+
+
+def test_words_are_held_against_the_notes_before_there_is_a_recording(
+    window: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    (tmp_path / "notes.txt").write_text(
+        "start 80\nL4 long 60\nR3 keep right over crest don't cut rocks inside into\nL5 80\nR2 40"
+    )
+    (tmp_path / "said.txt").write_text(
+        "[0:05] three two one go\n[0:10] start 80 left 4 long 60\n[0:14] right 4 keep right over chest don't cut rocks inside into "
+        "\n[0:20] right 2 forty"
+    )
+    window.take_files([tmp_path / "notes.txt", tmp_path / "said.txt"])
+    qtbot.waitUntil(lambda: window._job is None and bool(window._waiting))
+    view = window.gather.findChildren(AgainstView)[-1]
+    shown = [view.list.item(i).text() for i in range(view.list.count())]
+    assert len(shown) == 2
+    assert shown[0].startswith("R3 keep right over crest don't cut rocks inside into\n")
+    assert "right 4 keep right" in shown[0]
+    assert "said otherwise" in shown[0]
+    assert "not said" in shown[1]
 
 
 def test_a_crew_overrules_what_was_found(open_window: Window, qtbot: QtBot) -> None:

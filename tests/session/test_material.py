@@ -12,8 +12,17 @@ from mirkle.core.verdict.parts import Part
 from mirkle.files.by_hand import by_hand_json, parse_by_hand
 from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Material
-from mirkle.session.material import Inputs, by_hand_name, channels_in_words, inputs_of, load, review_material, take_in
-from mirkle.session.proof import accepted, overruled, proofs_of, taught, undone
+from mirkle.session.material import (
+    Inputs,
+    by_hand_name,
+    channels_in_words,
+    crew_of,
+    inputs_of,
+    load,
+    review_material,
+    take_in,
+)
+from mirkle.session.proof import overruled, proofs_in, proofs_of, taught, undone
 from mirkle.session.typing import read_typed
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 
@@ -109,29 +118,70 @@ def test_words_at_the_rate_of_another_film_tell_the_same(demo_review) -> None:  
 BOOK = Inputs(MORNING, Material("notes", "n", b"L4 80\nR3 zorbl 60\nL5 kressst 40\nR2 into"))
 
 
-def test_a_proof_marks_each_doubtful_word_at_its_place() -> None:
+def test_a_typed_book_is_not_repaired_but_asked_about() -> None:
     (proof,) = proofs_of(BOOK)
     assert proof.text == "L4 80\nR3 zorbl 60\nL5 kressst 40\nR2 into"
-    assert [proof.text[d.start : d.end] for d in proof.doubts] == ["zorbl", "kressst"]
-    assert [d.read_as for d in proof.doubts] == ["", "crest"]
+    places = [p for d in proof.doubts for p in d.places]
+    assert [proof.text[p.start : p.end] for p in places] == ["zorbl", "kressst"]
+    assert places[1].around == "L5 kressst 40"
+    assert all(d.kind == "unknown" and not d.read_as for d in proof.doubts)
+    assert "crest" in [m.said for m in proof.doubts[1].meanings]
     assert any(kind == "feature" and key == "crest" for _, kind, key in proof.meanings())
 
 
 def test_settling_a_word_is_an_edit_of_the_crews_file() -> None:
-    unread, repaired = proofs_of(BOOK)[0].doubts
-    crew = taught(BOOK, unread, "object", "ditch")
+    first, second = proofs_of(BOOK)[0].doubts
+    crew = taught(BOOK, first, "object", "ditch")
     (after,) = proofs_of(Inputs(MORNING, BOOK.notes, crew=crew))
     assert [d.text for d in after.doubts] == ["kressst"]
-    crew = accepted(Inputs(MORNING, BOOK.notes, crew=crew), repaired)
+    crew = taught(Inputs(MORNING, BOOK.notes, crew=crew), second, "feature", "crest")
     (after,) = proofs_of(Inputs(MORNING, BOOK.notes, crew=crew))
     assert after.doubts == ()
-    left = undone(BOOK, repaired)
+    left = undone(BOOK, second)
     (after,) = proofs_of(Inputs(MORNING, BOOK.notes, crew=left))
-    assert [d.read_as for d in after.doubts] == ["", ""]
+    assert [d.text for d in after.doubts] == ["zorbl"]
     told = overruled(Inputs(MORNING, BOOK.notes, crew=crew), "sense", "descending")
     assert b'sense = "descending"' in told.content
     assert b"zorbl" in told.content
     assert b"sense" not in overruled(Inputs(MORNING, crew=told), "sense", None).content
+
+
+SHORT = b"R90 60\nL4 K 80\nHL 40\nL90 into\nR3 K 50\nR5 !! 30\nL3 K brk 30"
+
+
+def test_each_unknown_form_is_asked_once_with_its_likeliest_meanings() -> None:
+    inputs = Inputs(MORNING, Material("notes", "n", SHORT))
+    (proof,) = proofs_of(inputs)
+    asked = {d.text: (d.count, [m.said for m in d.meanings]) for d in proof.doubts}
+    assert {form: count for form, (count, _) in asked.items()} == {"k": 3, "90": 2, "hl": 1, "!!": 1, "brk": 1}
+    assert asked["90"][1][0] == "square"
+    assert asked["hl"][1] == ["left hairpin"]
+    assert asked["brk"][1][0] == "brake"
+    assert asked["!!"][1] == ["double caution", "caution"]
+    for text, kind, key in (("90", "grade", "square"), ("hl", "corner", "left hairpin"), ("k", "feature", "kinks")):
+        doubt = next(d for d in proof.doubts if d.text == text)
+        inputs = Inputs(MORNING, inputs.notes, crew=taught(inputs, doubt, kind, key))
+    (after,) = proofs_of(inputs)
+    assert {d.text for d in after.doubts} == {"!!", "brk"}
+    notes = review_material(inputs).notes
+    assert [(n.direction.value if n.direction else None, n.grade) for n in notes[:4]] == [
+        ("right", "square"), ("left", "4"), ("left", "hairpin"), ("left", "square")
+    ]  # fmt: skip
+    assert notes[1].features == ("kinks",)
+    assert (notes[0].distance_m, notes[3].link) == (60, "into")
+
+
+def test_what_might_be_a_harmed_word_is_offered_with_its_moment() -> None:
+    words = (
+        b"[0:10] start 80 left 5 over crest 40\n[0:20] right 3 zest 80 left 5 long 60 right 2 into left 4 happen 100"
+    )
+    (proof,) = proofs_in(None, Material("calls", "c.txt", words), crew_of(None))
+    offered = {d.text: d for d in proof.doubts if d.kind == "offered"}
+    assert "zest" in offered
+    (place,) = offered["zest"].places
+    assert "3 zest 80" in place.around
+    assert place.at_s == pytest.approx(21, abs=2)
+    assert 0 < offered["zest"].sure < 0.8
 
 
 def test_typed_lines_are_read_back_one_by_one() -> None:

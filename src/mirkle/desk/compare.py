@@ -26,6 +26,8 @@ from mirkle.session.stage import Stage
 if TYPE_CHECKING:
     from mirkle.desk.playback import Playback
 
+# A word is heard with so much before it.
+BEFORE_WORD_S = 2.0
 ANSWER_KEYS = {
     Qt.Key.Key_Return: "mark", Qt.Key.Key_Enter: "mark", Qt.Key.Key_K: "keep", Qt.Key.Key_T: "talk", Qt.Key.Key_V: "video",
 }  # fmt: skip
@@ -189,6 +191,17 @@ class Compare(QWidget):
             player.stop()
         else:
             player.play_from(begin_s(self.stage))
+
+    def hear(self, sound_s: float) -> None:
+        """Plays the sound from just before a moment of it."""
+        player = self._player()
+        if player is not None:
+            player.play_from(sound_s - BEFORE_WORD_S)
+
+    @property
+    def has_sound(self) -> bool:
+        """Whether this pass has sound that can be played."""
+        return self._sound is not None
 
     def _sound_moved(self, seconds: float | None) -> None:
         """Road, page, strip and traces go with the sound."""

@@ -7,6 +7,7 @@ from pathlib import Path
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QDragEnterEvent, QDropEvent
 from PyQt6.QtWidgets import (
+    QButtonGroup,
     QComboBox,
     QFileDialog,
     QHBoxLayout,
@@ -16,6 +17,7 @@ from PyQt6.QtWidgets import (
     QListWidgetItem,
     QProgressBar,
     QPushButton,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -23,13 +25,15 @@ from PyQt6.QtWidgets import (
 from mirkle.core.cautions import CAUTIONS
 from mirkle.core.notes.crew import ORDERS, SENSES
 from mirkle.core.review import Review
+from mirkle.desk.against_view import AgainstView
 from mirkle.desk.plan_view import PlanView
-from mirkle.desk.proof_view import ProofView
+from mirkle.desk.proof_view import ProofView, heading_of
 from mirkle.desk.speak import say, say_again
 from mirkle.desk.theme import Theme
 from mirkle.session import places
 from mirkle.session.material import channels_in_words, crew_of
-from mirkle.session.proof import Doubt, Proof, accepted, overruled, proofs_of, taught, undone
+from mirkle.session.proof import Doubt, Proof, overruled, proofs_of, taught, undone
+from mirkle.session.said_against import SaidAgainst
 from mirkle.session.stage import Stage
 
 FILTER = (
@@ -59,7 +63,8 @@ class Gather(QWidget):
     """Emits ``files_given`` with paths, ``demo_wanted``, ``typing_wanted`` and ``cancelled``.
 
     ``settled`` carries the crew's file as it shall be after a doubtful word was settled; ``limits_wanted`` when the car left
-    the start line and passed the finish, each ``None`` to have it found; ``stage_wanted`` a recent stage's file.
+    the start line and passed the finish, each ``None`` to have it found; ``stage_wanted`` a recent stage's file;
+    ``hear_wanted`` a moment of the words' clock to be heard.
     """
 
     files_given = pyqtSignal(list)
@@ -69,6 +74,7 @@ class Gather(QWidget):
     settled = pyqtSignal(object)
     limits_wanted = pyqtSignal(object, object)
     stage_wanted = pyqtSignal(object)
+    hear_wanted = pyqtSignal(float)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -223,8 +229,8 @@ class Gather(QWidget):
         outer.addWidget(self.proof_card, 5)
         outer.addWidget(self._right, 1)
 
-    def show_empty(self, sentences: list[tuple[str, str]]) -> None:
-        """Before a stage is open: what is there of it, as (name, sentence)."""
+    def show_empty(self, sentences: list[tuple[str, str]], against: SaidAgainst | None = None) -> None:
+        """Before a stage is open: what is there of it, as (name, sentence), and the words against the notes."""
         self.heading.setText(say("Drop your notes and the recording of the run here"))
         self.demo_button.show()
         self.lead.setText(
@@ -234,7 +240,7 @@ class Gather(QWidget):
                 "Mirkle says what each file is and what it read from it; all stay as they are."
             )
         )
-        self._show_proofs([], None)
+        self._show_beside([] if against is None else [(say("Said against written"), AgainstView(against))])
         self.habits.hide()
         self.limits.hide()
         self._show_recent()
@@ -251,10 +257,10 @@ class Gather(QWidget):
         self.recent.setVisible(self.recent.count() > 0)
         self.recent.setFixedHeight(27 * self.recent.count() + 6)
 
-    def show_stage(self, stage: Stage, theme: Theme) -> None:
-        """The open stage: its files, what was read, and what can't be judged from it."""
+    def show_stage(self, stage: Stage, theme: Theme, *, can_hear: bool = False) -> None:
+        """The open stage: its files, what was read, and what can't be judged from it; ``can_hear`` its words."""
         self._inputs = stage.inputs
-        self._show_proofs(proofs_of(stage.inputs), theme)
+        self._show_proofs(proofs_of(stage.inputs), theme, can_hear=can_hear)
         self._show_habits(stage)
         self._show_plan(PlanView(stage.review, theme))
         self.habits.show()
@@ -282,7 +288,7 @@ class Gather(QWidget):
             (say("On the road"), say("{0} of {1} corner notes have their bend; your grades scatter by {2:.2f} of a grade, "
              "and your odometer reads {3:+.1f} %.", paired, len(review.lineup.ties), scatter,
              100 * (1 / review.lineup.distances.factor - 1))),
-            *[(say("Mind"), say_again(doubt)) for doubt in review.measured.doubts],
+            *[(say("Mind"), say_again(doubt)) for doubt in (*review.measured.doubts, *review.reading.doubts)],
             *_clock_row(review),
             (say("Recorded"), f"{channels_in_words(review.measured.recorded, say)}."),
         ]  # fmt: skip
@@ -292,22 +298,45 @@ class Gather(QWidget):
             )
         self._show_rows(rows)
 
-    def _show_proofs(self, proofs: list[Proof], theme: Theme | None) -> None:
-        """The proofs with the most to settle first; without any, the card stands in the middle."""
+    def _show_proofs(self, proofs: list[Proof], theme: Theme, *, can_hear: bool) -> None:
+        """The proofs, the one with the most to settle in front."""
+        views: list[tuple[str, QWidget]] = []
+        for proof in proofs:
+            view = ProofView(proof, theme)
+            view.offer_sound(there=can_hear)
+            view.left.connect(lambda doubt: self.settled.emit(undone(self._inputs, doubt)))
+            view.explained.connect(self._teach)
+            view.hear_wanted.connect(self.hear_wanted)
+            views.append((heading_of(proof), view))
+        self._show_beside(views, in_front=max(range(len(proofs)), key=lambda n: len(proofs[n].doubts), default=0))
+
+    def _show_beside(self, views: list[tuple[str, QWidget]], in_front: int = 0) -> None:
+        """Pages beside the card, one of them at a time, each with its heading as a button; without any the card is alone."""
         while self.proofs.count():
             item = self.proofs.takeAt(0)
             if item is not None and (old := item.widget()) is not None:
                 old.deleteLater()
         for part in (self._left, self._right):
-            part.setVisible(not proofs)
-        self.proof_card.setVisible(bool(proofs))
-        for proof in proofs:
-            assert theme is not None
-            view = ProofView(proof, theme)
-            view.accepted.connect(lambda doubt: self.settled.emit(accepted(self._inputs, doubt)))
-            view.left.connect(lambda doubt: self.settled.emit(undone(self._inputs, doubt)))
-            view.explained.connect(lambda doubt, kind, key: self._teach(doubt, kind, key))
-            self.proofs.addWidget(view, 3 if proof.doubts else 1)
+            part.setVisible(not views)
+        self.proof_card.setVisible(bool(views))
+        if not views:
+            return
+        heads, pages = QWidget(), QStackedWidget()
+        row = QHBoxLayout(heads)
+        row.setContentsMargins(0, 0, 0, 0)
+        group = QButtonGroup(heads)
+        for number, (words, view) in enumerate(views):
+            pages.addWidget(view)
+            button = QPushButton(words)
+            button.setCheckable(True)
+            button.setChecked(number == in_front)
+            button.clicked.connect(lambda _=False, n=number: pages.setCurrentIndex(n))
+            group.addButton(button)
+            row.addWidget(button, 1)
+        pages.setCurrentIndex(in_front)
+        self.proofs.addWidget(heads)
+        heads.setVisible(len(views) > 1)
+        self.proofs.addWidget(pages, 1)
 
     def _teach(self, doubt: Doubt, kind: str, key: str) -> None:
         self.settled.emit(taught(self._inputs, doubt, kind, key))

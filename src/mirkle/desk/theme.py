@@ -104,6 +104,7 @@ def _sheet(t: Theme) -> str:
     QPushButton#place:checked {{ border-bottom-color: {t.ink}; color: {t.ink}; font-weight: 600; }}
     QPushButton#place:focus {{ color: {t.pencil}; }}
     QPushButton::menu-indicator {{ image: none; }}
+    QPushButton#choice {{ border-color: {t.rule}; text-align: left; padding: 4px 10px; }}
     QPushButton#primary {{ background: {t.chosen}; font-weight: 600; }}
     QPlainTextEdit, QLineEdit {{ background: {t.field}; border: 2px solid {t.pencil}; border-radius: 2px;
         color: {t.pencil}; selection-background-color: {t.chosen}; selection-color: {t.ink}; padding: 2px; }}
@@ -117,6 +118,7 @@ def _sheet(t: Theme) -> str:
         selection-color: {t.ink}; }}
     QPlainTextEdit#proofPage {{ border: 1px solid {t.rule}; color: {t.ink}; background: {t.paper}; }}
     QListWidget {{ background: {t.paper}; border: 1px solid {t.rule}; font-size: 14px; }}
+    QListWidget#handList {{ font-family: {_FAMILIES["hand"]}; font-size: 18px; }}
     QListWidget::item {{ padding: 5px; }}
     QListWidget::item:selected {{ background: {t.chosen}; color: {t.ink}; }}
     QScrollBar:vertical {{ background: transparent; width: 10px; }}

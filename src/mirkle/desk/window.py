@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -37,7 +37,8 @@ from mirkle.desk.typing_view import TypingView
 from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
-from mirkle.session.material import Sorted, described, inputs_of, take_in
+from mirkle.session.material import Sorted, crew_of, described, inputs_of, take_in
+from mirkle.session.said_against import SaidAgainst, said_against
 from mirkle.session.stage import Stage
 
 PLACES = ("Gather", "Line up", "Compare", "Book")
@@ -67,6 +68,7 @@ class Window(QMainWindow):
         self.gather.settled.connect(self._settle)
         self.gather.limits_wanted.connect(self._set_limits)
         self.gather.stage_wanted.connect(self.open_project)
+        self.gather.hear_wanted.connect(self._hear)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.gather)
         desk = QWidget()
@@ -239,6 +241,10 @@ class Window(QMainWindow):
         if stage is not None:
             self._again(stage, lambda: stage.project.add(crew))
 
+    def _hear(self, sound_s: float) -> None:
+        if self.compare is not None:
+            self.compare.hear(sound_s)
+
     def _again(self, stage: Stage, first: Callable[[], None]) -> None:
         """Does something to the stage's material, and reviews the pass again with it."""
         place = next((name for name, button in self.place_buttons.items() if button.isChecked()), None)
@@ -256,8 +262,8 @@ class Window(QMainWindow):
 
         self._start(work, then=show)
 
-    def _took(self, result: tuple[list[Sorted], Stage | None]) -> None:
-        self._waiting, stage = result
+    def _took(self, taken: Taken) -> None:
+        self._waiting, stage = list(taken.files), taken.stage
         if stage is None and self.stage is not None:
             return
         if stage is not None:
@@ -269,7 +275,7 @@ class Window(QMainWindow):
             inputs_of([s.material for s in self._waiting])
         except MirkleError as missing:
             rows.append((say("Next"), say_fault(missing)))
-        self.gather.show_empty(rows)
+        self.gather.show_empty(rows, taken.against)
         self.go_to("Gather")
 
     def _change_pass(self, index: int) -> None:
@@ -332,7 +338,7 @@ class Window(QMainWindow):
         self.compare.parts_wanted.connect(self.set_parts)
         self.stack.addWidget(self.compare)
         self.stack.addWidget(self.book)
-        self.gather.show_stage(stage, self.theme)
+        self.gather.show_stage(stage, self.theme, can_hear=self.compare.has_sound)
         stage.book.changed.connect(self._show_header)
         stage.reviewed.connect(self._show_header)
         self.passes.clear()
@@ -360,9 +366,18 @@ class Window(QMainWindow):
         super().closeEvent(event)
 
 
+@dataclass(frozen=True)
+class Taken:
+    """Files that were taken in: those that wait, the stage they make, or the words against the notes until there is one."""
+
+    files: tuple[Sorted, ...]
+    stage: Stage | None
+    against: SaidAgainst | None = None
+
+
 def _taken(
     paths: list[Path], waiting: list[Sorted], stage: Stage | None, progress: Callable[[str, float], None]
-) -> tuple[list[Sorted], Stage | None]:
+) -> Taken:
     """The files sorted out, and the stage they make.
 
     Without notes among them they belong to the stage that is open: another pass, what was said, the crew's file.
@@ -376,9 +391,8 @@ def _taken(
             stage.project.add(sorted_.material)
         runs = [s.material.name for s in taken if s.material.kind == "run"]
         run_name = (runs or [stage.run.name])[-1]
-        return [], Stage.of_project(
-            stage.project, run_name=run_name, measurements=stage.measurements, progress=progress
-        )
+        again = Stage.of_project(stage.project, run_name=run_name, measurements=stage.measurements, progress=progress)
+        return Taken((), again)
     found = list(waiting)
     for sorted_ in taken:
         # There may be several runs, but only one book, one text of words, one crew.
@@ -386,18 +400,21 @@ def _taken(
     return _put_together(found, progress)
 
 
-def _put_together(found: list[Sorted], progress: Callable[[str, float], None]) -> tuple[list[Sorted], Stage | None]:
-    """The new stage that the files make, or ``None`` while something is missing."""
+def _put_together(found: list[Sorted], progress: Callable[[str, float], None]) -> Taken:
+    """The new stage that the files make, or none while something is missing."""
     materials: list[Material] = [s.material for s in found]
     try:
         inputs = inputs_of(materials)
     except MirkleError:
-        return found, None
+        newest = {m.kind: m for m in materials}
+        notes, calls = newest.get("notes"), newest.get("calls")
+        against = said_against(notes, calls, crew_of(newest.get("crew"))) if notes and calls else None
+        return Taken(tuple(found), None, against)
     name = Path((inputs.notes or inputs.run).name).stem
     path = places.fresh_project_path(name)
     project = Project.create(path, materials, name=name)
     try:
-        return found, Stage.of_project(project, progress=progress)
+        return Taken(tuple(found), Stage.of_project(project, progress=progress))
     except BaseException:
         # A stage that can't be reviewed, or was stopped, leaves nothing behind.
         project.close()

@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from bisect import bisect_right
+from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import groupby
+from typing import NamedTuple
 
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.language import Language
-from mirkle.core.notes.meanings import Meaning, meanings_of
-from mirkle.core.notes.model import Reading, Token
+from mirkle.core.notes.meanings import MOST, Meaning, meanings_of
+from mirkle.core.notes.model import Reading
 from mirkle.core.notes.repairs import STEERING
 from mirkle.core.notes.speech import SaidWord, Speech
 from mirkle.files.crew import edited
@@ -18,13 +19,14 @@ from mirkle.files.project import Material
 from mirkle.files.timed_text import parse_calls
 from mirkle.session.material import Inputs, book_in, crew_of
 
-# So many places of a word are shown, with so many words around each.
-PLACES, AROUND = 3, 6
+# So many words are shown around one.
+AROUND = 6
 
 
 @dataclass(frozen=True)
 class Place:
-    """A place of a word: characters ``start`` to ``end`` of the proof's text, the words around it, and when it was said."""
+    """A place of a word: characters ``start`` to ``end`` of the proof's text, both 0 where it stands in no note of it; the
+    words around it, and when it was said."""
 
     start: int
     end: int
@@ -119,64 +121,70 @@ def proof_of_book(reading: Reading, crew: Crew) -> Proof:
     """The written notes; nothing in them is repaired, so what is not known is asked about, the commonest word first."""
     language = language_of(reading, crew)
     text, spans = _page(reading)
-    unknown = [(n, t) for n, t in enumerate(reading.pieces) if t.kind == "unread" and t.text.lower() not in crew.leave]
-    doubts = []
-    for form, places in _grouped(unknown, lambda t: t.text.lower()):
-        shown = tuple(_written_place(text, *spans[n]) for n, _ in places if n in spans)
-        if shown:
-            doubts.append(Doubt(form, "unknown", shown, tuple(meanings_of(form, language))))
+    unknown: dict[str, list[Place]] = {}
+    for number, token in enumerate(reading.pieces):
+        form = token.text.lower()
+        if token.kind == "unread" and form not in crew.leave and number in spans:
+            unknown.setdefault(form, []).append(_written_place(text, *spans[number]))
+    doubts = [
+        Doubt(form, "unknown", tuple(places), tuple(meanings_of(form, language))) for form, places in unknown.items()
+    ]
     return Proof("The notes", text, tuple(sorted(doubts, key=lambda d: -d.count)), language)
 
 
 def proof_of_speech(speech: Speech, crew: Crew) -> Proof:
-    """What was said; repairs and offers, those that steer first and the least sure of them ahead."""
+    """What was said; what is only offered first, then repairs, each with what steers and is least sure ahead."""
     reading = speech.reading
     language = language_of(reading, crew)
     text, spans = _page(reading)
-    from_book = sum(t.read_as is not None and "your notes" in t.why for t in reading.pieces)
-    doubts = [
-        *_doubts(reading, spans, speech.words, language, "offered"),
-        *_doubts(reading, spans, speech.words, language, "repaired"),
+    at = {reading.pieces[n].span.start: span for n, span in spans.items()}
+    offered = [
+        _Asked(w.offer.said, w.offer.kind, w.offer.key, w.offer.read_as, w.offer.sure, w.offer.why, w.start)
+        for w in speech.words
+        if w.offer is not None and w.role in ("note", "unread", "remark")
     ]
-    return Proof("What was said", text, tuple(doubts), language, from_book)
+    repaired = [
+        _Asked(t.text.lower(), t.kind, t.key, t.read_as or "", t.sure, t.why, t.span.start)
+        for t in reading.pieces
+        if t.read_as is not None and t.how != "book"
+    ]
+    doubts = [
+        doubt
+        for kind, asked in (("offered", offered), ("repaired", repaired))
+        for doubt in _doubts(asked, kind, speech.words, at, language)
+    ]
+    return Proof("What was said", text, tuple(doubts), language, sum(t.how == "book" for t in reading.pieces))
+
+
+class _Asked(NamedTuple):
+    """One place at which a word was repaired, or might be."""
+
+    said: str
+    kind: str
+    key: str
+    read_as: str
+    sure: float
+    why: str
+    start: int
 
 
 def _doubts(
-    reading: Reading, spans: dict[int, tuple[int, int]], words: Sequence[SaidWord], language: Language, kind: str
+    asked: Sequence[_Asked], kind: str, words: Sequence[SaidWord], at: dict[int, tuple[int, int]], language: Language
 ) -> list[Doubt]:
-    def asked(token: Token) -> tuple[str, str]:
-        offer = token.offer
-        return (offer.said, offer.read_as) if offer else (token.text.lower(), token.read_as or "")
-
-    wanted = [
-        (n, t)
-        for n, t in enumerate(reading.pieces)
-        if (t.offer is not None if kind == "offered" else t.read_as is not None and "your notes" not in t.why)
-    ]
+    groups: dict[tuple[str, str], list[_Asked]] = {}
+    for one in asked:
+        groups.setdefault((one.said, one.read_as), []).append(one)
     out = []
-    for (said, read_as), places in _grouped(wanted, asked):
-        shown = tuple(_said_place(words, said, t, spans[n]) for n, t in places if n in spans)
-        if not shown:
-            continue
-        token = places[0][1]
-        offer = token.offer
-        kind_, key = (offer.kind, offer.key) if offer else (token.kind, token.key)
-        taught = _taught(kind_, key)
-        likeliest = (Meaning(read_as, *taught),) if key else ()
-        others = (m for m in meanings_of(said, language) if (m.kind, m.key) != taught)
-        sure = min((t.offer.sure if t.offer else t.sure) for _, t in places)
-        why = offer.why if offer else token.why
-        out.append(
-            Doubt(said, kind, shown, (*likeliest, *others)[:5], read_as, sure, why, kind_ in STEERING or not kind_)
-        )
+    for (said, read_as), places in groups.items():
+        least = min(places, key=lambda p: p.sure)
+        term = _taught(least.kind, least.key)
+        likeliest = (Meaning(read_as, *term),) if least.key else ()
+        others = (m for m in meanings_of(said, language) if (m.kind, m.key) != term)
+        shown = tuple(_said_place(words, p.start, at.get(p.start, (0, 0))) for p in places)
+        # What would be two numbers has no term.
+        steers = least.kind in STEERING or not least.kind
+        out.append(Doubt(said, kind, shown, (*likeliest, *others)[:MOST], read_as, least.sure, least.why, steers))
     return sorted(out, key=lambda d: (not d.steers, d.sure))
-
-
-def _grouped(tokens, by) -> Iterator[tuple]:  # type: ignore[no-untyped-def,type-arg]
-    """Tokens with the same key together, each group in its order."""
-    ranked = sorted(tokens, key=lambda nt: by(nt[1]))
-    for key, group in groupby(ranked, key=lambda nt: by(nt[1])):
-        yield key, list(group)
 
 
 def _page(reading: Reading) -> tuple[str, dict[int, tuple[int, int]]]:
@@ -207,17 +215,9 @@ def _written_place(text: str, start: int, end: int) -> Place:
     return Place(start, end, text[head : tail if tail >= 0 else len(text)])
 
 
-def _said_place(words: Sequence[SaidWord], said: str, token: Token, span: tuple[int, int]) -> Place:
-    """The sentence around a word that was said, and when; found by what is said of it."""
-    first = said.split()[0]
-    near = [
-        n
-        for n, w in enumerate(words)
-        if w.text.lower().startswith(first) and (w.offer == token.offer if token.offer else w.read_as == token.read_as)
-    ]
-    number = near[0] if near else None
-    if number is None:
-        return Place(*span, token.text)
+def _said_place(words: Sequence[SaidWord], start: int, span: tuple[int, int]) -> Place:
+    """The words around the one that begins at a character of the source, and when it was said."""
+    number = max(0, bisect_right(words, start, key=lambda w: w.start) - 1)
     around = " ".join(w.text for w in words[max(0, number - AROUND) : number + AROUND])
     return Place(*span, around, words[number].at_s)
 

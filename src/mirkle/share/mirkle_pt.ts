@@ -212,6 +212,38 @@
       <translation>perigo</translation>
     </message>
     <message>
+      <source>Of {0} notes {1} were said as written, {2} otherwise, {3} not, {4} twice; {5} came behind a later note.</source>
+      <translation>De {0} notas, {1} foram ditas como estão escritas, {2} de outra forma, {3} não foram ditas, {4} duas vezes; {5} vieram depois de uma nota posterior.</translation>
+    </message>
+    <message>
+      <source>Page {0}, line {1}</source>
+      <translation>Página {0}, linha {1}</translation>
+    </message>
+    <message>
+      <source>, late by {0} words</source>
+      <translation>, com {0} palavras de atraso</translation>
+    </message>
+    <message>
+      <source>What was said, held against the notes</source>
+      <translation>O que foi dito, comparado com as notas</translation>
+    </message>
+    <message>
+      <source>said otherwise, {0:.0%} sure</source>
+      <translation>dito de outra forma, {0:.0%} de certeza</translation>
+    </message>
+    <message>
+      <source>not said, {0:.0%} sure</source>
+      <translation>não dito, {0:.0%} de certeza</translation>
+    </message>
+    <message>
+      <source>said twice</source>
+      <translation>dito duas vezes</translation>
+    </message>
+    <message>
+      <source>said as written</source>
+      <translation>dito como está escrito</translation>
+    </message>
+    <message>
       <source>Changes by page and line</source>
       <translation>Alterações por página e linha</translation>
     </message>
@@ -696,6 +728,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>“{0}” não é um tempo: escreva minutos e segundos, como 10:57.2</translation>
     </message>
     <message>
+      <source>Said against written</source>
+      <translation>Dito e escrito</translation>
+    </message>
+    <message>
       <source>Mind</source>
       <translation>Atenção</translation>
     </message>
@@ -908,16 +944,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0} alterações, o maior risco primeiro.</translation>
     </message>
     <message>
-      <source>every word was read</source>
-      <translation>leram-se todas as palavras</translation>
-    </message>
-    <message>
-      <source>“{0}”  read as  {1}</source>
-      <translation>“{0}”  lido como  {1}</translation>
-    </message>
-    <message>
-      <source>“{0}”  could not be read</source>
-      <translation>“{0}”  não se leu</translation>
+      <source>“{0}”  perhaps  {1}</source>
+      <translation>“{0}”  talvez  {1}</translation>
     </message>
     <message>
       <source>{0}, as they were read</source>
@@ -926,14 +954,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Words to settle</source>
       <translation>Palavras a resolver</translation>
-    </message>
-    <message>
-      <source>It means that  ⏎</source>
-      <translation>É isso  ⏎</translation>
-    </message>
-    <message>
-      <source>Leave it  L</source>
-      <translation>Deixar  L</translation>
     </message>
     <message>
       <source>This word means</source>
@@ -948,12 +968,20 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Ensinar</translation>
     </message>
     <message>
-      <source>1 word to settle</source>
-      <translation>1 palavra a resolver</translation>
+      <source>“{0}”  read as  {1}</source>
+      <translation>“{0}”  lida como  {1}</translation>
     </message>
     <message>
-      <source>{0} words to settle</source>
-      <translation>{0} palavras a resolver</translation>
+      <source>Leave it  L</source>
+      <translation>Deixar  L</translation>
+    </message>
+    <message>
+      <source>Hear it  Space</source>
+      <translation>Ouvir  Espaço</translation>
+    </message>
+    <message>
+      <source>{0} harmed words were read from the notes, which have them there.</source>
+      <translation>{0} palavras deturpadas foram lidas pelas notas, que as têm nesse lugar.</translation>
     </message>
     <message>
       <source>{0}; {1:.0%} sure.</source>
@@ -962,6 +990,18 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Choose what the word means from the list first.</source>
       <translation>Escolha primeiro na lista o que a palavra quer dizer.</translation>
+    </message>
+    <message>
+      <source>{0} to settle</source>
+      <translation>{0} por resolver</translation>
+    </message>
+    <message>
+      <source>all read</source>
+      <translation>tudo lido</translation>
+    </message>
+    <message>
+      <source>{0}   it means “{1}”</source>
+      <translation>{0}   quer dizer “{1}”</translation>
     </message>
     <message>
       <source>The straightened road</source>
@@ -1102,10 +1142,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Which findings</source>
       <translation>Que achados</translation>
-    </message>
-    <message>
-      <source>Hear it  Space</source>
-      <translation>Ouvir  Espaço</translation>
     </message>
     <message>
       <source>½  S</source>
@@ -1316,12 +1352,12 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>escreva os termos por baixo</translation>
     </message>
     <message>
-      <source>[compose] and [sound] have another form than this</source>
-      <translation>[compose] e [sound] têm outra forma</translation>
+      <source>[compose], [sound] or [asked] has another form than this</source>
+      <translation>[compose], [sound] ou [asked] tem outra forma</translation>
     </message>
     <message>
-      <source>write joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]]</source>
-      <translation>escreva joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]]</translation>
+      <source>write joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]], c = ["feature crest"]</source>
+      <translation>escreva joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]], c = ["feature crest"]</translation>
     </message>
     <message>
       <source>“{0}”: {1} is no list of words</source>
@@ -1330,6 +1366,22 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>write ["one", "two"]</source>
       <translation>escreva ["uma", "duas"]</translation>
+    </message>
+    <message>
+      <source>{0} distances that stood on lines of their own were taken to the notes above them.</source>
+      <translation>{0} distâncias em linhas próprias foram juntas às notas acima delas.</translation>
+    </message>
+    <message>
+      <source>“{0}” at the top was taken for a title.</source>
+      <translation>“{0}”, no princípio, foi tomado por um título.</translation>
+    </message>
+    <message>
+      <source>The numbers of a list at {0} lines were left out.</source>
+      <translation>Os números de lista em {0} linhas foram deixados de fora.</translation>
+    </message>
+    <message>
+      <source>The bullets at {0} lines were left out.</source>
+      <translation>As marcas de lista em {0} linhas foram deixadas de fora.</translation>
     </message>
     <message>
       <source>no corner could be read in this text</source>
@@ -2398,6 +2450,18 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Book</source>
       <translation>Caderno</translation>
+    </message>
+    <message>
+      <source>Not known: what do they mean?</source>
+      <translation>Desconhecidas: o que querem dizer?</translation>
+    </message>
+    <message>
+      <source>Perhaps: these stay as they were said</source>
+      <translation>Talvez: estas ficam como foram ditas</translation>
+    </message>
+    <message>
+      <source>Read as another word</source>
+      <translation>Lidas como outra palavra</translation>
     </message>
     <message>
       <source>from</source>

@@ -35,14 +35,16 @@ Floats = NDArray[np.float64]
 # What each move costs, in nats; hand-set like the grammar's, and tried on harmed calls (bench/reading.py).
 CONFUSED = 0.9
 MISHEARD, ALIKE, PER_UNLIKE, MOST_UNLIKE = 0.5, 0.4, 4.5, 0.5
+# What steers must be nearer.
+STEERING, MOST_UNLIKE_STEERING = ("direction", "grade", "line"), 0.4
 OTHER_NUMBER, OTHER_SIDE, OTHER_WORD = 2.2, 2.6, 2.2
 ADDED = {"filler": 0.2, "chat": 0.4, "link": 0.6, "over": 0.6, "unknown": 0.9, "number": 1.8}
 ADDED_TERM = 1.6
 LEFT_OUT = {"direction": 2.2, "number": 2.0, "link": 0.5, "over": 0.4, "filler": 0.1, "half": 0.9}
 LEFT_OUT_TERM = 1.2
-SKIP, PER_SKIPPED, MOST_SKIP = 1.8, 0.35, 6.0
+SKIP, PER_SKIPPED, MOST_SKIP = 1.5, 0.2, 6.0
 PER_BEFORE = 0.1
-AGAIN, PER_BACK, FARTHEST_BACK = 2.0, 0.6, 12
+AGAIN, PER_BACK = 1.8, 0.4
 LONGEST = 5
 # Terms that change what a driver does.
 TELLING = ("direction", "grade", "change", "line", "feature", "caution", "length")
@@ -65,8 +67,8 @@ class Place:
 
 
 class Heard(NamedTuple):
-    """Words ``first`` to ``first + words`` taken for a place; ``how`` is ``same``, ``heard``, ``sound``, ``confused`` or
-    ``other``."""
+    """Words ``first`` to ``first + words`` taken for a place; ``how`` is ``same``, ``heard``, ``sound``, ``confused``,
+    ``part`` or ``other``."""
 
     place: int
     first: int
@@ -77,7 +79,7 @@ class Heard(NamedTuple):
 
 @dataclass
 class Visit:
-    """One time that a note was said: its places that were heard, and the words among them that are none of its."""
+    """One time that a note was said: its places as they were heard one after the other, and words among them that are none."""
 
     note: int
     heard: list[Heard] = field(default_factory=list)
@@ -86,12 +88,12 @@ class Visit:
     @property
     def first(self) -> int:
         """The first word that belongs to it."""
-        return min(h.first for h in self.heard)
+        return self.heard[0].first
 
     @property
     def last(self) -> int:
         """The last word that belongs to it."""
-        return max(h.first + h.words - 1 for h in self.heard)
+        return self.heard[-1].first + self.heard[-1].words - 1
 
 
 @dataclass(frozen=True)
@@ -116,7 +118,11 @@ class Against:
         for visit in self.visits:
             for h in visit.heard:
                 place = self.places[h.place]
-                if h.how == "other" or (h.how == "same" and not place.key.isdecimal()) or place.kind == "unread":
+                if (
+                    h.how in ("other", "part")
+                    or (h.how == "same" and not place.key.isdecimal())
+                    or place.kind == "unread"
+                ):
                     continue
                 said = " ".join(words[h.first : h.first + h.words])
                 repaired = h.how != "same"
@@ -212,10 +218,12 @@ class _Sounds:
         self.where = {sort: np.array(at, dtype=np.intp) for sort, at in where.items()}
         forms = [(sort, form) for sort in self.where for form in _forms(sort, language) if len(form) > 2]
         self.sorts = [sort for sort, _ in forms]
+        self.parts = {sort: _parts(sort, language) for sort in self.where}
         self.lexicon = Lexicon([form for _, form in forms], language.sound_rules)
         self.is_number = np.array([sort[0] == "number" for sort in self.sorts], dtype=bool)
         self._known_others: dict[tuple[str, str], dict[str, NDArray[np.intp]]] = {}
         self._meaning: dict[str, bool] = {}
+        self._spans: dict[tuple[str, ...], tuple[tuple[str, ...], ...]] = {}
         self._near: dict[str, list[tuple[tuple[str, str], float]]] = {}
         self.numbers = [p.key if p.key.isdecimal() else "" for p in places]
         self._known: dict[tuple[str, ...], tuple[list[_Entry], float]] = {}
@@ -268,31 +276,40 @@ class _Sounds:
 
     def listen(self, words: Sequence[str]) -> None:
         """Holds every stretch of the words that may be a harmed term against the book's terms, all at once."""
-        spans = {s for at in range(len(words)) for s in self._harmed(words[at : at + LONGEST])}
-        texts = sorted("".join(s) for s in spans)
+        windows = {tuple(words[at : at + LONGEST]) for at in range(len(words))}
+        self._spans = {window: tuple(self._harmed(window)) for window in windows}
+        texts = sorted({"".join(span) for spans in self._spans.values() for span in spans})
         unlike = self.lexicon.unlike(texts) if texts and self.sorts else np.ones((len(texts), 0), dtype=np.float32)
         for text, row in zip(texts, unlike, strict=True):
-            near = np.flatnonzero(row <= MOST_UNLIKE)
-            self._near[text] = [(self.sorts[n], float(row[n])) for n in near]
+            near = [(self.sorts[n], float(row[n])) for n in np.flatnonzero(row <= MOST_UNLIKE)]
+            self._near[text] = [(sort, u) for sort, u in near if sort[0] not in STEERING or u <= MOST_UNLIKE_STEERING]
 
-    def _harmed(self, window: Sequence[str]) -> Iterator[tuple[str, ...]]:
+    def _harmed(self, window: tuple[str, ...]) -> Iterator[tuple[str, ...]]:
         """The stretches at the head of these words that may be something else than they stand there."""
-        for taken in range(1, len(window) + 1):
-            span = tuple(window[:taken])
-            if not span[-1][0].isalpha():
+        terms = {
+            m.taken
+            for m in self.language.matches(window, 0)
+            if m.way == "said" and m.term.kind not in ("chat", "filler")
+        }
+        means = [self._means_something(w) for w in window]
+        for taken, word in enumerate(window, start=1):
+            if not word[0].isalpha():
                 break
-            if taken > 3 and not any(w in self.language.number_pieces for w in span):
+            if taken > 3 and self.language.number_pieces.isdisjoint(window[:taken]):
                 # Only numbers are said in more than three words.
                 break
-            whole = all(self._means_something(w) for w in span)
-            leads = taken == 1 and span[0] in self.language.leading_on
-            if not whole and not leads and len("".join(span)) > 2:
-                yield span
+            leads = taken == 1 and word in self.language.leading_on
+            if not all(means[:taken]) and taken not in terms and not leads and sum(map(len, window[:taken])) > 2:
+                yield window[:taken]
 
-    def _alike(self, window: Sequence[str], offer: _Offer) -> None:
-        for span in self._harmed(window):
+    def _alike(self, window: tuple[str, ...], offer: _Offer) -> None:
+        for span in self._spans.get(window, ()):
+            alone = [w for w in span if self._means_something(w)]
             for sort, unlike in self._near.get("".join(span), ()):
-                if len(span) <= 3 or sort[0] == "number":
+                if len(span) > 3 and sort[0] != "number":
+                    continue
+                # A word that means something by itself is not swallowed by a term that it is no part of.
+                if all(w in self.parts[sort] for w in alone):
                     offer(len(span), sort, ALIKE + PER_UNLIKE * unlike + 0.3 * (len(span) - 1), "sound", unlike)
 
     def _means_something(self, word: str) -> bool:
@@ -309,14 +326,13 @@ class _Sounds:
         said = (kind, key)
         found = self._known_others.get(said)
         if found is None:
-            where: dict[str, list[NDArray[np.intp]]] = {"confused": [], "other": []}
+            where: dict[str, list[NDArray[np.intp]]] = {"confused": [], "part": [], "other": []}
             for sort, at in self.where.items():
                 if _instead(said, sort):
-                    confused = kind == sort[0] == "number" and self._confused(key, sort[1])
-                    where["confused" if confused else "other"].append(at)
+                    where[self._confused(key, sort[1]) if kind == sort[0] == "number" else "other"].append(at)
             found = self._known_others[said] = {how: np.sort(np.concatenate(at)) for how, at in where.items() if at}
         other = OTHER_SIDE if kind == "direction" else OTHER_NUMBER if kind == "number" else OTHER_WORD
-        costs = {"confused": CONFUSED, "other": other}
+        costs = {"confused": CONFUSED, "part": CONFUSED, "other": other}
         return [_Entry(taken, at, costs[how], how, 1.0, said=said) for how, at in found.items()]
 
     def apart(self, said: tuple[str, str], written: tuple[str, str]) -> float:
@@ -324,12 +340,14 @@ class _Sounds:
         forms = [_forms(sort, self.language)[:1] for sort in (said, written)]
         return self.language.unlikeness(forms[0][0], forms[1][0]) if all(forms) else 1.0
 
-    def _confused(self, said: str, written: str) -> bool:
-        """Whether a recogniser is known to write one number for the other: -teen for -ty, a zero or a part of it lost."""
+    def _confused(self, said: str, written: str) -> str:
+        """How a recogniser comes to write one number for the other: ``confused`` where it is known to (-teen for -ty, a zero
+        lost or too many), ``part`` where a part of it was lost, else ``other``.
+        """
         heard, meant = int(said), int(written)
-        zero = heard == 10 * meant or (heard > 1 and meant == 10 * heard)
-        part = meant > 100 and heard >= 20 and heard in (meant // 100 * 100, meant % 100)
-        return zero or part or (heard, meant) in self.language.teens
+        if heard == 10 * meant or (heard > 1 and meant == 10 * heard) or (heard, meant) in self.language.teens:
+            return "confused"
+        return "part" if meant > 100 and heard >= 20 and heard in (meant // 100 * 100, meant % 100) else "other"
 
     def _stuck(self, word: str) -> list[_Entry]:
         if not word.isdecimal() or not 3 <= len(word) <= 4:
@@ -358,6 +376,17 @@ def _forms(sort: tuple[str, str], language: Language) -> list[str]:
     except KeyError:
         return [key] if kind == "unread" else []
     return ["".join(pieces(form)) for form in term.said]
+
+
+def _parts(sort: tuple[str, str], language: Language) -> frozenset[str]:
+    """Every word that some form of a term is made of."""
+    kind, key = sort
+    if kind == "number":
+        return frozenset(w for form in language.number_forms.get(key, ()) for w in form.split())
+    try:
+        return frozenset(p for form in language.term(key, kind).said for p in pieces(form))
+    except KeyError:
+        return frozenset((key,))
 
 
 def _numbers(window: Sequence[str], language: Language) -> Iterator[tuple[int, int, bool]]:
@@ -427,6 +456,7 @@ class _Search:
         # The columns at which a note begins; between two of them a note is being said.
         self.begins = np.flatnonzero(np.concatenate([[True], notes[1:] != notes[:-1]]))
         self.rank = np.arange(len(self.begins), dtype=float)
+        self._ahead, self._back = PER_SKIPPED * self.rank, PER_BACK * self.rank
 
     def rows(self, words: Sequence[str], sounds: _Sounds) -> Floats:
         """The cost of having said so many words and places, (words + 1, places + 1)."""
@@ -456,10 +486,10 @@ class _Search:
         # What is being said of a note, or its end, which is the beginning of the next.
         within = np.minimum.reduceat(row[1:], self.begins)
         least = within.min()
-        ahead = np.full(len(within), np.inf)
-        ahead[1:] = np.minimum.accumulate(within[:-1] - PER_SKIPPED * self.rank[:-1]) + PER_SKIPPED * self.rank[1:]
-        back = np.minimum.accumulate((within + PER_BACK * self.rank)[::-1])[::-1] - PER_BACK * self.rank
-        jumps: Floats = np.minimum(np.minimum(ahead + SKIP, back + AGAIN), least + MOST_SKIP)
+        jumps: Floats = np.minimum.accumulate((within + self._back)[::-1])[::-1] - self._back + AGAIN
+        ahead = np.minimum.accumulate(within - self._ahead)[:-1] + self._ahead[1:] + SKIP
+        np.minimum(jumps[1:], ahead, out=jumps[1:])
+        np.minimum(jumps, least + MOST_SKIP, out=jumps)
         return jumps
 
     def back(self, words: Sequence[str], sounds: _Sounds, table: Floats) -> list[Heard | int | None]:

@@ -26,6 +26,7 @@ class Item:
     sure: float = 1.0
     why: str = ""
     offer: Offer | None = None
+    how: str = ""
     note: int | None = None
     joined_to: Item | None = None
 
@@ -79,6 +80,14 @@ class Builder:
 
     def close(self) -> None:
         self.current, self.over, self.count, self.maybe = None, "", "", False
+
+    def keep(self, item: Item) -> None:
+        """Takes an unread word to the note that stands there, though its distance closes it."""
+        if item.first_on_line or self.current is None:
+            self.take(item)
+            return
+        self.current.items.append(item)
+        self.current.unread += (item.text,)
 
     def take(self, item: Item) -> None:
         if item.first_on_line and self.current is not None:
@@ -276,7 +285,12 @@ def build_notes(items: list[Item], source: str) -> tuple[Note, ...]:
             skip_line = item.line
             builder.close()
             continue
-        builder.take(item)
+        following = items[at + 1] if at + 1 < len(items) else None
+        if item.kind == "unread" and following is not None and following.line != item.line and builder.current:
+            # Behind the distance and last on its line: it is this note's all the same.
+            builder.keep(item)
+        else:
+            builder.take(item)
     notes: list[Note] = []
     first_lines: dict[int, int] = {}
     for draft, page in zip(builder.drafts, builder.pages, strict=True):

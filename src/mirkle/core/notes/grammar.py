@@ -57,6 +57,9 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
         added, after = _direction(state, grade_first)
     elif kind == "grade":
         added, after = _grade(state, named_grade, grade_first)
+    elif kind == "asked":
+        # It stands for a grade, whatever it means.
+        added, after = 0.0, State(NOTHING_WAITS, True, "grade")
     elif kind == "lead":
         added, after = (0.1 if last == "change" else 6.0), State(waits, corner, "change to")
     elif kind == "change grade":

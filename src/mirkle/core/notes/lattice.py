@@ -27,7 +27,7 @@ SIX_TO_THREE = 0.9
 STUCK, TEEN, ZERO_LOST, ZERO_ADDED = 1.2, 0.7, 2.4, 1.4
 # A distance said in two breaths, and one said twice.
 TWO_BREATHS, STUTTERED = 0.4, 0.3
-CUT_OFF = 1.2
+CUT_OFF = 2.2
 LONGEST_REPAIR = 3
 # A feature is counted up to this: "over two crests".
 COUNTED = (2, 3, 4)
@@ -147,11 +147,21 @@ class Reader:
         fixed = fixed or {}
         if at in fixed:
             return [fixed[at]]
+        if self._is_asked(words, at, touching):
+            return [Choice(1, (("asked", words[at]),), 0.0)]
         return [
             r
             for r in self.readings(words, at, touching)
             if not barred(at, r) and not any(at + i in fixed for i in range(1, r.taken))
         ]
+
+    def _is_asked(self, words: Sequence[str], at: int, touching: bool) -> bool:
+        """Whether this is the figure of a "R90", which no grade is and no distance either: it is asked about."""
+        word = words[at]
+        if self.spoken or self.grade_first or not touching or not word.isdecimal() or at == 0:
+            return False
+        behind_a_side = words[at - 1] in self.language.directions
+        return behind_a_side and int(word) > LARGEST_GRADE and not self.language.matches(words, at)
 
     def readings(self, words: Sequence[str], at: int, touching: bool) -> list[Choice]:
         """Every way to read what begins at ``words[at]``."""
@@ -218,7 +228,11 @@ class Reader:
         heard = words[at : at + match.taken]
         forms = (f.replace(" ", "") for f in match.term.said)
         unlike = min((self.language.unlikeness("".join(heard), f) for f in forms), default=0.0)
-        return min(HEARD, FIRST_UNLIKE + PER_UNLIKE * unlike - 0.01), f"“{' '.join(heard)}” is often heard for it", unlike
+        return (
+            min(HEARD, FIRST_UNLIKE + PER_UNLIKE * unlike - 0.01),
+            f"“{' '.join(heard)}” is often heard for it",
+            unlike,
+        )
 
     def _of_term(
         self, term: Term, taken: int, cost: float = 0.0, why: str = "", unlike: float = 0.0, *, leads_on: bool = False

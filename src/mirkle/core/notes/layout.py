@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from itertools import groupby, pairwise
 
 from mirkle.core.notes.language import Language
+from mirkle.core.notes.lattice import LARGEST_GRADE
 from mirkle.core.notes.words import Word, split_words
 
 # Lines are numbered, or have bullets, where so much of the text is.
@@ -31,33 +32,31 @@ class Layout:
 
     words: list[Word]
     aside: list[Aside]
-    sentences: tuple[str, ...]
+    doubts: tuple[str, ...]
 
 
-def laid_out(words: Sequence[Word], language: Language) -> Layout:
+def laid_out(source: str, words: Sequence[Word], language: Language) -> Layout:
     """Parts the words of a written text into notes and what stands around them."""
     lines = [list(line) for _, line in groupby(words, key=lambda w: w.line)]
     aside: list[Aside] = []
-    sentences: list[str] = []
+    doubts: list[str] = []
     title = _title(lines, language)
     if title:
-        said = " / ".join(" ".join(w.text for w in line) for line in title)
-        sentences.append(f"“{said}” at the top was taken for a title.")
+        said = " / ".join(source[line[0].span.start : line[-1].span.end] for line in title)
+        doubts.append(f"“{said}” at the top was taken for a title.")
         aside += [Aside(w, "title") for line in title for w in line]
     below = lines[len(title) :]
-    for kind, heads, sentence in (
-        ("list number", [_list_number(line) for line in below], "The numbers of a list at {0} lines were left out."),
-        ("bullet", [_bullet(line) for line in below], "The bullets at {0} lines were left out."),
-    ):
-        found = [head for head in heads if head]
-        if len(found) < max(LEAST_LINES, SHARE * len(below)):
-            continue
-        if kind == "list number" and not _counts_up([int(h[0].text) for h in found]):
-            continue
-        aside += [Aside(w, kind) for head in found for w in head]
-        sentences.append(sentence.format(len(found)))
+    enough = max(LEAST_LINES, SHARE * len(below))
+    numbers = [head for line in below if (head := _list_number(line))]
+    if len(numbers) >= enough and _is_list(numbers):
+        doubts.append(f"The numbers of a list at {len(numbers)} lines were left out.")
+        aside += [Aside(w, "list number") for head in numbers for w in head]
+    bullets = [head for line in below if (head := _bullet(line))]
+    if len(bullets) >= enough:
+        doubts.append(f"The bullets at {len(bullets)} lines were left out.")
+        aside += [Aside(w, "bullet") for head in bullets for w in head]
     gone = {a.word.span.start for a in aside}
-    return Layout([w for w in words if w.span.start not in gone], aside, tuple(sentences))
+    return Layout([w for w in words if w.span.start not in gone], aside, tuple(doubts))
 
 
 def _title(lines: Sequence[list[Word]], language: Language) -> list[list[Word]]:
@@ -87,9 +86,12 @@ def _list_number(line: Sequence[Word]) -> list[Word]:
     return list(line[: 1 + marked]) if len(line) > 1 + marked else []
 
 
-def _counts_up(numbers: Sequence[int]) -> bool:
+def _is_list(heads: Sequence[list[Word]]) -> bool:
+    """Whether the numbers count up; bare ones must go beyond what a grade can be."""
+    numbers = [int(head[0].text) for head in heads]
     steps = [b - a for a, b in pairwise(numbers)]
-    return sum(step == 1 for step in steps) >= 0.8 * len(steps)
+    marked = sum(len(head) > 1 for head in heads) >= SHARE * len(heads)
+    return sum(step == 1 for step in steps) >= 0.8 * len(steps) and (marked or max(numbers) > LARGEST_GRADE)
 
 
 def _bullet(line: Sequence[Word]) -> list[Word]:
@@ -97,10 +99,10 @@ def _bullet(line: Sequence[Word]) -> list[Word]:
     return [line[0]] if apart and line[0].text in BULLETS else []
 
 
-def cells_joined(source: str, language: Language) -> tuple[str, str]:
+def cells_joined(source: str, language: Language) -> tuple[str, tuple[str, ...]]:
     """A text whose notes and distances were pasted as a line each, put together again; and a sentence that says so.
 
-    The text keeps its length: the line break between a note and its distance becomes a space. The sentence is empty where
+    The text keeps its length: the line break between a note and its distance becomes a space. There is no sentence where
     the text is no such.
     """
     lines = source.split("\n")
@@ -108,12 +110,11 @@ def cells_joined(source: str, language: Language) -> tuple[str, str]:
     filled = [n for n, line in enumerate(lines) if line.strip()]
     cells = [n for n in filled if bare[n]]
     notes = [n for n in filled if not bare[n]]
-    behind = [n for a, n in pairwise(filled) if bare[n] and not bare[a] and not _ends_in_gap(lines[a], language)]
+    behind = {n for a, n in pairwise(filled) if bare[n] and not bare[a] and not _ends_in_gap(lines[a], language)}
     if len(cells) < LEAST_LINES or len(behind) < max(0.8 * len(cells), SHARE * len(notes)):
-        return source, ""
-    joined = set(behind)
-    out = [lines[0]] + [(" " if n in joined else "\n") + line for n, line in enumerate(lines) if n]
-    return "".join(out), f"{len(joined)} distances that stood on lines of their own were taken to the notes above them."
+        return source, ()
+    doubts = (f"{len(behind)} distances that stood on lines of their own were taken to the notes above them.",)
+    return "".join([lines[0], *((" " if n in behind else "\n") + line for n, line in enumerate(lines) if n)]), doubts
 
 
 def _is_gap(line: str, language: Language) -> bool:

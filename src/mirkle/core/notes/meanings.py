@@ -12,6 +12,7 @@ from mirkle.core.notes.sound import plain
 MOST = 5
 # Further from a term in sound than this is no likeness.
 ALIKE = 0.5
+SHORT = 4
 
 
 class Meaning(NamedTuple):
@@ -25,16 +26,17 @@ class Meaning(NamedTuple):
 def meanings_of(form: str, language: Language) -> list[Meaning]:
     """The terms that a form is likeliest to mean, the likeliest first, at most :data:`MOST`.
 
-    Three things make a term likely: the language lists it for this short form; the form is the term with letters left out
-    ("brk"); the two sound alike.
+    If the language lists meanings of this short form, these are all. Else the form may be a term with letters left out
+    ("brk"), or sound like one.
     """
     found: list[tuple[str, str]] = [meant for asked, meanings in language.asked if asked == form for meant in meanings]
-    if form.isalpha():
+    if form.isalpha() and not found:
         shortened = [(len(t.said[0]), n, t) for n, t in enumerate(language.terms) if _shortens(form, t)]
         found += [(t.kind, t.key) for *_, t in sorted(shortened, key=lambda s: s[:2])]
+        # A few letters are short for something rather than sounding like it.
         unlike = language.lexicon.unlike([form])[0]
         for at in np.argsort(unlike, kind="stable")[:MOST]:
-            if unlike[at] <= ALIKE:
+            if unlike[at] <= ALIKE and len(form) >= SHORT:
                 term, _ = language.vocabulary[language.lexicon.forms[at]]
                 found.append((term.kind, term.key))
     return [Meaning(_said(language, *meant), *meant) for meant in list(dict.fromkeys(found))[:MOST]]

@@ -52,7 +52,8 @@ class Token(NamedTuple):
 
     ``kind`` is a term's kind (such as ``length`` or ``caution``), ``direction``, ``grade``, ``distance``, ``blank``
     (white space and punctuation between) or ``unread``. ``key`` is the term's own name. ``read_as`` is set where the
-    word was repaired, with how sure that is and why; ``offer`` where it only might be. ``note`` is the note it went into.
+    word was repaired, with how sure that is, why, and in ``how`` by what (``book`` where the book has it there); ``offer`` is
+    set where it only might be. ``note`` is the note it went into.
     """
 
     span: Span
@@ -64,6 +65,7 @@ class Token(NamedTuple):
     sure: float = 1.0
     why: str = ""
     offer: Offer | None = None
+    how: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from itertools import groupby
+from itertools import groupby, zip_longest
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.building import Item, build_notes
@@ -49,13 +49,13 @@ def read_notes(
     words = split_words(source)
     language = best_language(words, languages)
     source, joined = cells_joined(source, language)
-    layout = laid_out(split_words(source) if joined else words, language)
+    layout = laid_out(source, split_words(source) if joined else words, language)
     order = order or order_of(layout.words, language)
     items = _written_items(layout.words, Reader(language, order == "grade-first", spoken=False, leave=leave))
     items += [Item(a.kind, "", a.word.span, a.word.line, False, a.word.text) for a in layout.aside]
     items.sort(key=lambda i: i.span.start)
     reading = assemble(source, items, language, order)
-    reading = replace(reading, doubts=(*layout.sentences, *([joined] if joined else [])))
+    reading = replace(reading, doubts=(*layout.doubts, *joined))
     if corners_needed and not reading.corners:
         raise UnusableNotes(
             "no corner could be read in this text",
@@ -66,6 +66,7 @@ def read_notes(
 
 def assemble(source: str, items: list[Item], language: Language, order: str) -> Reading:
     """The reading that a list of items makes; the items must lie in the order of the source."""
+    _part_shapes_from_halves(items)
     _join_halves(items)
     distance_first = _distance_opens_the_line(items)
     notes = build_notes(items, source)
@@ -73,7 +74,18 @@ def assemble(source: str, items: list[Item], language: Language, order: str) -> 
         source=source,
         notes=notes,
         pieces=tuple(
-            Token(i.span, source[i.span.start : i.span.end], i.kind, i.key, i.note, i.read_as, i.sure, i.why, i.offer)
+            Token(
+                i.span,
+                source[i.span.start : i.span.end],
+                i.kind,
+                i.key,
+                i.note,
+                i.read_as,
+                i.sure,
+                i.why,
+                i.offer,
+                i.how,
+            )
             for i in items
         ),
         language=language.code,
@@ -118,27 +130,18 @@ def _written_items(words: list[Word], reader: Reader) -> list[Item]:
         if key not in read:
             read[key] = reader.best([w.text for w in line], [w.touches for w in line])
         items += items_of(line, read[key])
-    _leave_to_be_asked(items, reader.grade_first)
+    _leave_to_be_asked(items)
     return items
 
 
-def _leave_to_be_asked(items: list[Item], grade_first: bool) -> None:
-    """What looks like a term and may well be another is left unread, so that it is asked about; in place.
-
-    A slash ahead of nothing that a car could drive over is no "over", and "R90" is no right that lacks its grade with 90 metres
-    behind it.
-    """
+def _leave_to_be_asked(items: Sequence[Item]) -> None:
+    """A slash ahead of nothing that a car could drive over is no "over": it is left unread and asked about; in place."""
     telling = [i for i in items if i.kind != "blank"]
-    for before, item, after in zip([None, *telling], telling, [*telling[1:], None], strict=False):
-        same_line = after is not None and after.line == item.line
-        if item.kind == "over" and not item.text[0].isalnum():
-            drives_over = same_line and after is not None and after.kind in _DRIVEN_OVER
-            if not drives_over:
-                item.kind, item.key = "unread", item.text
-        elif item.kind == "distance" and item.text.isdecimal() and before is not None and before.kind == "direction":
-            touches = before.line == item.line and before.span.end == item.span.start
-            if touches and not grade_first:
-                item.kind, item.key = "unread", item.text
+    for item, after in zip_longest(telling, telling[1:]):
+        if item.kind != "over" or item.text[0].isalnum():
+            continue
+        if after is None or after.line != item.line or after.kind not in _DRIVEN_OVER:
+            item.kind, item.key = "unread", item.text
 
 
 _DRIVEN_OVER = ("feature", "object", "surface", "count", "maybe", "mark", "line")
@@ -161,7 +164,7 @@ def items_of(words: Sequence[Word], choices: Sequence[Choice], settled: Settled 
                 end = last.span.end
             else:
                 end = start + (1 if (kind, key[:1].isdigit()) in _ONE_LETTER else len(key))
-            if kind == "unread word of theirs" or (kind in ("chat", "incident", "go") and settled is None):
+            if kind in ("unread word of theirs", "asked") or (kind in ("chat", "incident", "go") and settled is None):
                 kind = "unread"
             if kind == "lead":
                 kind = "filler"
@@ -173,6 +176,8 @@ def items_of(words: Sequence[Word], choices: Sequence[Choice], settled: Settled 
     return items
 
 
+# How sure a word is that stands where the book has it.
+BY_BOOK = 0.99
 # "HL": the first of the two letters is the side, or the grade that has a name.
 _ONE_LETTER = (("direction", False), ("grade", False))
 
@@ -181,8 +186,28 @@ def _tell(item: Item, choice: Choice, key: str, settled: Settled, at: int) -> No
     """Tells an item how it was repaired, or what it might have been; in place."""
     if choice.how:
         item.read_as = choice.read_as if len(choice.parts) == 1 else key
-        item.why, item.sure = choice.why, settled.sure.get(at, 1.0)
+        item.why, item.how, item.sure = choice.why, choice.how, settled.sure.get(at, BY_BOOK - choice.unlike / 10)
     item.offer = settled.offers.get(at)
+
+
+def _part_shapes_from_halves(items: Sequence[Item]) -> None:
+    """ "Left five, tight": a shape of that corner with a crew that says no halves, else half a grade; in place.
+
+    A crew says halves if it says plus or minus, puts "tight" ahead of its grades, or says it behind one grade in eight.
+    """
+    telling = [i for i in items if i.kind not in ("blank", "filler")]
+    halves = {n for n, i in enumerate(telling) if i.kind == "half"}
+    behind = {n for n in halves if n and telling[n - 1].kind in ("grade", "direction") and telling[n].key in _SHAPES}
+    ahead = halves - behind
+    grades = sum(i.kind == "grade" for i in telling)
+    if ahead or len(behind) > SHARE_OF_HALVES * max(grades, FEW_GRADES):
+        return
+    for number in behind:
+        telling[number].kind = "change"
+
+
+_SHAPES = ("tight", "wide")
+SHARE_OF_HALVES, FEW_GRADES = 1 / 8, 10
 
 
 def _join_halves(items: list[Item]) -> None:

@@ -7,6 +7,8 @@ from collections import Counter, defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from mirkle.core.notes.against import Against, Visit
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.timing import TimedWord
@@ -15,10 +17,11 @@ from mirkle.core.notes.words import Word
 # Logits of a note being said otherwise: what speaks for it, from a sure contradiction to a word that is missing.
 # Fitted by bench/fit_repairs.py.
 OTHERWISE = {
-    "": -5.15, "side": 4.9, "number": 5.03, "word": 0.76, "confused": 1.88, "apart": 7.53, "added": 1.65, "lost": 1.38,
+    "": -5.31, "side": 4.16, "number": 5.33, "word": -0.15, "confused": 1.99, "apart": 7.21, "added": 2.26, "lost": 1.39,
 }  # fmt: skip
 # A note that nobody seems to have said may have been lost by the recogniser: the share of them that were truly left out.
 NOT_SAID, NOT_SAID_AMONG_OTHERS = 0.75, 0.95
+MOST_SURE = 0.99
 # So many places of a note heard again, or all of them, are the note said twice.
 TWICE = 2
 # Visits behind the last note that are still no calls: remarks after the finish quote a note or two.
@@ -97,7 +100,12 @@ def _tells(visit: Visit, against: Against) -> bool:
 
 
 def spoken_of(
-    book: Reading, against: Against, words: Sequence[Word], said: Reading, stream: Sequence[TimedWord]
+    book: Reading,
+    against: Against,
+    words: Sequence[Word],
+    said: Reading,
+    stream: Sequence[TimedWord],
+    aside: frozenset[int],
 ) -> tuple[Spoken, ...]:
     """For each note of the book how it was said.
 
@@ -106,15 +114,16 @@ def spoken_of(
     words : the words that were aligned with the book
     said : what was read from them, note by note
     stream : the words with their times
+    aside : the characters at which words begin that were said before the start or after the stop
     """
     time_of = {t.word.span.start: t for t in stream}
     note_at = {t.span.start: t.note for t in said.pieces if t.note is not None}
     heard = [v for v in against.visits if v.heard and _tells(v, against)]
-    visits = [v for v in heard if any(words[h.first].span.start in note_at for h in v.heard)]
-    by_note, every = _by_note(visits), _by_note(heard)
+    visits = [v for v in heard if not any(words[h.first].span.start in aside for h in v.heard)]
+    by_note = _by_note(visits)
     said_notes = {v.note for v in visits}
-    # A rehearsal ahead of the first call says nothing twice.
-    begins = min((v.first for v in visits), default=0)
+    every = [(v.note, h.first, h.words) for v in visits for h in v.heard]
+    spoken_notes, spoken_at, spoken_words = np.array(every, dtype=int).reshape(-1, 3).T
     out = []
     for note in book.notes:
         of_note = by_note.get(note.index)
@@ -126,10 +135,11 @@ def spoken_of(
         first, last = words[main.first], words[main.last]
         start, end = time_of[first.span.start], time_of[last.span.start]
         otherwise = _otherwise(main, against)
-        again = sum(v.first >= begins for v in every[note.index])
+        # No words are heard so well that nothing is left to doubt.
+        otherwise = min(max(otherwise, 1.0 - MOST_SURE), MOST_SURE)
         said_as, sure = "otherwise", otherwise
         if otherwise < 0.5:
-            said_as, sure = ("twice" if again > 1 else "written"), 1.0 - otherwise
+            said_as, sure = ("twice" if len(of_note) > 1 else "written"), 1.0 - otherwise
         holders = Counter(
             n for h in main.heard if (n := note_at.get(words[h.first].span.start)) is not None
         ).most_common(1)
@@ -142,7 +152,7 @@ def spoken_of(
                 start.at_s,
                 end.end_s,
                 start.uncertainty_s,
-                sum(h.words for v in visits for h in v.heard if v.note > note.index and h.first < main.first),
+                int(spoken_words[(spoken_notes > note.index) & (spoken_at < main.first)].sum()),
             )
         )
     return tuple(out)
@@ -179,9 +189,10 @@ def otherwise_features(visit: Visit, against: Against) -> dict[str, float]:
     for h in visit.heard:
         place = against.places[h.place]
         if h.how == "other":
-            out["side" if place.kind == "direction" else "number" if place.key.isdecimal() else "word"] += 1
+            grade_or_number = place.key.isdecimal() or place.kind == "grade"
+            out["number" if grade_or_number else "side" if place.kind in ("direction", "line") else "word"] += 1
             out["apart"] += h.unlike
-        elif h.how == "confused":
+        elif h.how in ("confused", "part"):
             out["confused"] += 1
     out["added"] = len([w for w in visit.added if visit.first < w < visit.last and w in against.telling])
     out["lost"] = against.sizes[visit.note] - len({h.place for h in visit.heard})

@@ -34,7 +34,8 @@ from mirkle.core.notes.words import Word
 class SaidWord:
     """One word of the source. ``role`` as in the contract; ``at_s`` is good to about ``uncertainty_s``.
 
-    ``read_as`` is set where it was repaired, ``offer`` where it only might be.
+    ``read_as`` is set where it was repaired, ``offer`` where it only might be; ``start`` is its first character in the
+    source.
     """
 
     text: str
@@ -44,6 +45,7 @@ class SaidWord:
     note: int | None
     read_as: str | None
     confidence: float
+    start: int
     offer: Offer | None = None
 
 
@@ -119,7 +121,8 @@ def read_speech(source: str, blocks: Sequence[Block], crew: Crew, *, book: Readi
     speech = Speech(_with_own_words(reading), _said(reading, stream), said_words, go_s)
     if book is None or against is None:
         return speech
-    return replace(speech, spoken=spoken_of(book, against, called, speech.reading, stream))
+    aside = frozenset(i.span.start for i in items if i.why in ("before", "after"))
+    return replace(speech, spoken=spoken_of(book, against, called, speech.reading, stream, aside))
 
 
 def _language(words: Sequence[Word], crew: Crew, book: Reading | None) -> Language:
@@ -238,14 +241,14 @@ def _said_words(
             last = out[-1]
             text, role, read_as = source[start : span.end], last.role or role, last.read_as or read_as
             sure, offer, note = min(last.confidence, sure), last.offer or offer, last.note
-            out[-1] = SaidWord(text, last.at_s, last.uncertainty_s, role, note, read_as, sure, offer)
+            out[-1] = SaidWord(text, last.at_s, last.uncertainty_s, role, note, read_as, sure, start, offer)
             continue
         start = span.start
         if not role and out:
             # A mark by itself goes with the word before it.
             role, note = out[-1].role, out[-1].note
         text = source[span.start : span.end]
-        out.append(SaidWord(text, timed.at_s, timed.uncertainty_s, role or "before", note, read_as, sure, offer))
+        out.append(SaidWord(text, timed.at_s, timed.uncertainty_s, role or "before", note, read_as, sure, start, offer))
     return tuple(out)
 
 

@@ -176,6 +176,12 @@ def written_out(note: Note, language: Language, *, order: str) -> Written:
             if kind == "change" and rest:
                 word, _, grade = key.rpartition(" ")
                 return f"{say(kind, word)} {_grade_words(grade, language)}"
+            if kind == "change" and _is_term(language, "half", key):
+                return language.term(key, "half").said[0]
+            if key.endswith(" maybe"):
+                return f"{say(kind, key.removesuffix(' maybe'))} {language.term('maybe', 'maybe').said[0]}"
+            if kind == "feature" and head.isdecimal():
+                return f"{head} {_plural(rest, language)}"
             if kind in ("feature", "object") and _is_term(language, "over", head):
                 return f"{language.term(head, 'over').said[0]} {say(kind, rest)}"
             if kind == "object":
@@ -210,6 +216,15 @@ def book_of(speech: Speech, language: Language) -> str:
     """The notes that were said as a text of notes, one a line: what stands for the book where there is none."""
     order = speech.reading.order
     return "\n".join(written_out(n, language, order=order).text for n in speech.reading.notes) + "\n"
+
+
+def _plural(feature: str, language: Language) -> str:
+    """The counted form of a feature, such as "crests"."""
+    names = (feature, feature.removesuffix("s"))
+    term = next((t for t in language.terms if t.kind == "feature" and t.key in names), None)
+    if term is None:
+        raise KeyError(feature)
+    return next((f for f in term.said if f in language.plurals), term.said[0])
 
 
 def _is_term(language: Language, kind: str, key: str) -> bool:

@@ -1,0 +1,62 @@
+"""What was said held against what is written, without a recording: what a crew can check in the car already."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from mirkle.core.notes.crew import Crew
+from mirkle.core.notes.said import Spoken
+from mirkle.files.notes_text import parse_notes
+from mirkle.files.project import Material
+from mirkle.files.timed_text import parse_calls
+
+# A note that was said behind so many words of later ones came late.
+LATE_WORDS = 3
+
+
+@dataclass(frozen=True)
+class Row:
+    """One note with how it was said."""
+
+    page: int
+    line: int
+    written: str
+    spoken: Spoken
+
+    @property
+    def differs(self) -> bool:
+        """Whether there is anything to look at."""
+        return self.spoken.said_as != "written" or self.spoken.late_words >= LATE_WORDS
+
+
+@dataclass(frozen=True)
+class SaidAgainst:
+    """Every note of the book in order."""
+
+    rows: tuple[Row, ...]
+
+    def count(self, said_as: str) -> int:
+        """How many notes were said so."""
+        return sum(r.spoken.said_as == said_as for r in self.rows)
+
+    @property
+    def late(self) -> int:
+        """How many came late in the order of the words."""
+        return sum(r.spoken.late_words >= LATE_WORDS for r in self.rows)
+
+
+def said_against(notes: Material, calls: Material, crew: Crew) -> SaidAgainst:
+    """The book and the words beside each other.
+
+    Raises
+    ------
+    MirkleError
+    """
+    book = parse_notes(notes.content, name=notes.name, crew=crew)
+    speech = parse_calls(calls.content, name=calls.name, crew=crew, book=book)
+    return SaidAgainst(
+        tuple(
+            Row(note.page, note.line, " ".join(note.text.split()), spoken)
+            for note, spoken in zip(book.notes, speech.spoken, strict=True)
+        )
+    )
