@@ -10,13 +10,13 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from PyQt6.QtWidgets import QWidget
+    from PyQt6.QtWidgets import QApplication, QWidget
 
     from mirkle.desk.window import Window
 
 Grab = Callable[[str], None]
 KINDS = (
-    "grade-tighter", "corner-uncalled", "grade-easier", "distance-shorter", "corner-unmet", "jump-uncalled", "call-late",
+    "grade-tighter", "grade-easier", "distance-shorter", "corner-unmet", "jump-uncalled", "call-late",
 )  # fmt: skip
 TYPED = "page 1\nstart 80\nL4 long 60\nR3 >2 dc into\nL hp 40\nR5 /cr 120\nL4 brow 60\ncaut R2 30"
 
@@ -59,6 +59,7 @@ def _shoot(folder: Path) -> None:
     grab("book")
     _dialogs(window, folder)
     window.close()
+    _words(app, folder)
 
 
 def _compare(window: Window, grab: Grab) -> None:
@@ -108,6 +109,29 @@ def _gather(window: Window, grab: Grab) -> None:
     assert isinstance(typing, TypingView)
     typing.page.setPlainText(TYPED)
     grab("typing")
+
+
+def _words(app: QApplication, folder: Path) -> None:
+    """The demo's run and words without its book: there every repair has to stand by itself."""
+    from PyQt6.QtTest import QTest
+
+    from mirkle.desk.window import Window
+    from mirkle.standins import slatehook
+
+    window = Window()
+    window.show()
+    with tempfile.TemporaryDirectory() as place:
+        files = [Path(place) / name for name in (slatehook.MORNING, slatehook.CALLS)]
+        for file in files:
+            file.write_bytes(slatehook.demo_file(file.name))
+        window.take_files(files)
+        while window.stage is None:
+            QTest.qWait(20)
+        QTest.qWait(50)
+    window.go_to("Gather")
+    app.processEvents()
+    window.grab().save(str(folder / "words.png"))
+    window.close()
 
 
 def _dialogs(window: Window, folder: Path) -> None:

@@ -295,7 +295,7 @@ class _Sounds:
         for taken, word in enumerate(window, start=1):
             if not word[0].isalpha():
                 break
-            if taken > 3 and self.language.number_pieces.isdisjoint(window[:taken]):
+            if taken > 3 and sum(w in self.language.number_pieces for w in window[:taken]) < 2:
                 # Only numbers are said in more than three words.
                 break
             leads = taken == 1 and word in self.language.leading_on
@@ -469,8 +469,8 @@ class _Search:
             entries, added = sounds.of(words, at)
             np.minimum(table[at + 1], row + added, out=table[at + 1])
             for e in entries:
-                ahead = table[at + e.words]
-                ahead[e.places + e.takes] = np.minimum(ahead[e.places + e.takes], row[e.places] + e.cost)
+                ahead, onward = table[at + e.words], e.places + e.takes
+                ahead[onward] = np.minimum(ahead[onward], row[e.places] + e.cost)
         self._relax(table[-1])
         return table
 
