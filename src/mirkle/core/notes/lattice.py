@@ -10,7 +10,7 @@ makes is to be believed is :mod:`mirkle.core.notes.repairs`' affair.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -22,6 +22,8 @@ LARGEST_GRADE = 10
 SMALLEST_DISTANCE_M, FARTHEST_M = 10, 3000
 # A distance this odd is none that anybody calls: in what was said it is a clue to something else, no distance.
 NOBODY_CALLS = 2.0
+# And one this odd is no usual one.
+ODD = 0.5
 HEARD, FIRST_UNLIKE, PER_UNLIKE, MOST_UNLIKE = 1.1, 0.9, 3.2, 0.42
 SIX_TO_THREE = 0.9
 STUCK, TEEN, ZERO_LOST, ZERO_ADDED = 1.2, 0.7, 2.4, 1.4
@@ -179,7 +181,8 @@ class Reader:
         found: list[Choice] = []
         plainly = False
         matches = self.language.matches(words, at)
-        longest = max((m.taken for m in matches if m.term.kind == "number"), default=0)
+        numbers = [(m.taken, int(m.term.key)) for m in matches if m.term.kind == "number"]
+        longest = max((taken for taken, value in numbers if self._odd(value) < ODD), default=0)
         for match in matches:
             if not self._may_stand(match, word, touching):
                 continue
@@ -188,10 +191,10 @@ class Reader:
             if match.term.kind == "number":
                 found += self._counted(int(match.term.key), words, at + match.taken, match.taken)
                 found += self._two_breaths(int(match.term.key), words, at + match.taken, match.taken)
-            cost, why, unlike = self._price(match, words, at)
-            # "One" is seldom a grade ahead of "hundred".
-            cost += CUT_OFF * (match.term.kind == "number" and match.taken < longest)
-            found += self._of_term(match.term, match.taken, cost, why, unlike, leads_on=leads_on)
+            choices = self._of_term(match.term, match.taken, *self._price(match, words, at), leads_on=leads_on)
+            if match.term.kind == "number" and match.taken < longest:
+                choices = [_cut_off(c) for c in choices]
+            found += choices
         if word in self.language.leading_on:
             found.append(Choice(1, (("lead", word),), 0.0))
             found += self._six_to_three(words, at)
@@ -370,6 +373,11 @@ class Reader:
                         found.append((*self.language.vocabulary[lexicon.forms[at]], float(unlike[at])))
             self._alike[joined] = found
         return found
+
+
+def _cut_off(choice: Choice) -> Choice:
+    """A grade that is the head of a usual distance is dearer: "one" is seldom a grade ahead of "hundred"."""
+    return replace(choice, cost=choice.cost + CUT_OFF) if choice.parts[0][0] == "grade" else choice
 
 
 def _how(why: str) -> str:
