@@ -15,8 +15,18 @@ from mirkle.core.lineup.finish import finish_m as find_finish_m
 from mirkle.core.lineup.pairing import Heard, Lineup, line_up, pin_down, sense_on_the_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.road import Road, road_of
+from mirkle.core.motion.holes import Unmeasured
 from mirkle.core.motion.path import Path, smooth_path
-from mirkle.core.motion.profile import Drive, Profile, find_drive, profile_of, started_at
+from mirkle.core.motion.profile import (
+    A_DRIVE_M,
+    Drive,
+    Profile,
+    drives_of,
+    find_drive,
+    profile_of,
+    started_at,
+    unmeasured_in,
+)
 from mirkle.core.motion.recording import Floats, Recording
 from mirkle.core.motion.vertical import Feature, find_features, has_vertical, load_by_metre
 from mirkle.core.notes.crew import Crew
@@ -63,7 +73,8 @@ class Measured:
     """One pass as far as the recording alone shows it; what was set by hand of the start is in it.
 
     ``load_g`` is what the vertical accelerometer felt, one value a metre, and ``vertical`` what was found in it; both are
-    ``None`` where the recording can't show it. ``recorded`` are the channels with their rates in hertz.
+    ``None`` where the recording can't show it. ``recorded`` are the channels with their rates in hertz; ``unmeasured`` the
+    stretches whose shape nothing shows.
     """
 
     recording_name: str
@@ -75,11 +86,25 @@ class Measured:
     doubts: tuple[str, ...]
     recorded: tuple[tuple[str, float], ...]
     coarse: bool
+    unmeasured: tuple[Unmeasured, ...] = ()
 
     @cached_property
     def road(self) -> Road:
         """The profile as an alignment sees it."""
         return road_of(self.profile)
+
+
+def _several(drives: Sequence[Drive]) -> tuple[str, ...]:
+    """A sentence that lists the drives of a recording that holds more than one."""
+    if len(drives) < 2:
+        return ()
+    listed = "; ".join(
+        f"{int(d.start_s) // 60}:{int(d.start_s) % 60:02d} to {int(d.stop_s) // 60}:{int(d.stop_s) % 60:02d}, "
+        f"{d.length_m / 1000:.1f} km"
+        for d in drives
+    )
+    doubts = f"The recording holds {len(drives)} drives ({listed}): the longest was taken; set the start by hand to take another."
+    return (doubts,)
 
 
 @dataclass(frozen=True)
@@ -136,6 +161,7 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
     """
     progress("Finding the driven line", 0.1)
     path = smooth_path(recording)
+    drives = [d for d in drives_of(path) if d.length_m > A_DRIVE_M]
     drive = started_at(find_drive(path), path, start_s)
     profile = profile_of(path, drive.start_m, drive.stop_m)
     felt = has_vertical(recording)
@@ -147,7 +173,8 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
         plan=_plan(path, drive, profile),
         vertical=find_features(recording, path, drive.start_m, drive.stop_m) if felt else None,
         load_g=load_by_metre(recording, path, drive.start_m, drive.stop_m) if felt else None,
-        doubts=path.doubts if felt else (*path.doubts, NO_VERTICAL),
+        doubts=(*path.doubts, *_several(drives), *(() if felt else (NO_VERTICAL,))),
+        unmeasured=unmeasured_in(path, drive),
         recorded=tuple((name, round(c.rate_hz, 1)) for name, c in sorted(recording.channels.items())),
         # Nothing but positions: radii are good to a tenth at best.
         coarse=path.sources == ("position",),
@@ -235,7 +262,7 @@ def _judged(
         finish_s=profile.seconds_at(finish_m),
         lineup=lineup,
         bands=case.bands,
-        findings=_findings(case, said, spoken, clock, parts),
+        findings=_findings(case, said, spoken, clock, parts, measured.unmeasured),
         said=said,
         spoken=spoken,
         clock=clock,
@@ -324,7 +351,12 @@ BY_PACE = ("spare", "surprise", "grade-easier", "call-late", "call-early")
 
 
 def _findings(
-    case: Case, said: Sequence[SaidNote | None], spoken: Sequence[Spoken], clock: Clock | None, parts: Sequence[Part]
+    case: Case,
+    said: Sequence[SaidNote | None],
+    spoken: Sequence[Spoken],
+    clock: Clock | None,
+    parts: Sequence[Part],
+    unmeasured: Sequence[Unmeasured],
 ) -> tuple[Finding, ...]:
     shapes = list(judge_shapes(case))
     shaped = {f.note for f in shapes if f.kind == "tightens-uncalled"}
@@ -348,7 +380,11 @@ def _findings(
         middle = 0.5 * (finding.from_m + finding.to_m)
         return finding.kind not in BY_PACE or not any(p.holds(middle) for p in parts)
 
-    inside = [f for f in found if f.from_m <= case.finish_m and counts(f)]
+    def measured(finding: Finding) -> bool:
+        # No finding rests on a stretch where nothing was measured.
+        return not any(u.touches(finding.from_m, finding.to_m) for u in unmeasured)
+
+    inside = [f for f in found if f.from_m <= case.finish_m and counts(f) and measured(f)]
     return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
 
 

@@ -16,7 +16,8 @@ HEIGHTS_PX = 58
 
 
 class PlanView(QWidget):
-    """Paints the plan with north up, start and finish on it, the parts that don't count faint, and the heights below."""
+    """Paints the plan with north up, start and finish on it, the parts that don't count faint, what was not measured
+    dashed, and the heights below."""
 
     def __init__(self, review: Review, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -51,6 +52,12 @@ class PlanView(QWidget):
         y = box.center().y() - scale * (north - 0.5 * (north.max() + north.min()))
         painter.setPen(QPen(self.theme.colour("ink"), 2.2))
         painter.drawPolyline(polygon(x, y))
+        for stretch in self.review.measured.unmeasured:
+            first, end = int(max(0.0, stretch.from_m) / 4), int(stretch.to_m / 4) + 1
+            painter.setPen(QPen(self.theme.colour("paper"), 4))
+            painter.drawPolyline(polygon(x[first:end], y[first:end]))
+            painter.setPen(QPen(self.theme.colour("faint"), 1.4, Qt.PenStyle.DashLine))
+            painter.drawPolyline(polygon(x[first:end], y[first:end]))
         for part in self.review.parts:
             first, end = int(part.from_m / 4), int(part.to_m / 4) + 1
             painter.setPen(QPen(self.theme.colour("road"), 5, Qt.PenStyle.DotLine))

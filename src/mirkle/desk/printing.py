@@ -14,7 +14,7 @@ from mirkle.core.cautions import CAUTIONS
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import SEVERITIES
-from mirkle.desk.speak import say, say_why
+from mirkle.desk.speak import say, say_again, say_why
 from mirkle.desk.theme import NIGHT, PAPER, Theme, font
 from mirkle.session.stage import Stage
 
@@ -158,6 +158,8 @@ def _draw_card(stage: Stage, sheet: _Sheet) -> None:
         12,
     )  # fmt: skip
     sheet.text(say("Copy them into the book by page and line, then read them aloud once."), 12)
+    for stretch in stage.review.measured.unmeasured:
+        sheet.text(say_again(stretch.sentence), 12, bold=True)
     sheet.y += 6
     for change in changes:
         _draw_change(sheet, change)

@@ -150,6 +150,7 @@ class RoadView(QWidget):
         painter.drawPixmap(0, 0, self._ground[0])
         half_m = (self.height() - HEAD_PX) / 2 * METRES_PER_PIXEL + 40
         first, last = self.middle_m - half_m, self.middle_m + half_m
+        self._paint_unmeasured(painter, first, last)
         self._paint_kilometres(painter, first, last)
         for tie in self.stage.review.lineup.ties:
             if tie.bend is not None and tie.bend.to_m > first and tie.bend.from_m < last:
@@ -204,6 +205,22 @@ class RoadView(QWidget):
         """Pixels across and names of the grades on both sides."""
         return [(self._x(position, side), name) for name, position in self._scale.columns for side in (1, -1)]
 
+    def _paint_unmeasured(self, painter: QPainter, first: float, last: float) -> None:
+        """Hatched across the whole width: here there is no road to show."""
+        painter.setFont(font(13))
+        for stretch in self.stage.review.measured.unmeasured:
+            if not stretch.touches(first, last):
+                continue
+            top, bottom = self.y_of(max(first, stretch.from_m)), self.y_of(min(last, stretch.to_m))
+            box = QRectF(48, top, self.width() - 52, bottom - top)
+            painter.fillRect(box, QBrush(self.theme.colour("faint", 150), Qt.BrushStyle.BDiagPattern))
+            words = say("not measured")
+            label = QRectF(0, 0, painter.fontMetrics().horizontalAdvance(words) + 12, 20)
+            label.moveCenter(box.center())
+            painter.fillRect(label, self.theme.colour("paper"))
+            painter.setPen(self.theme.colour("ink"))
+            painter.drawText(label, Qt.AlignmentFlag.AlignCenter, words)
+
     def _paint_kilometres(self, painter: QPainter, first: float, last: float) -> None:
         painter.setFont(font(13))
         for metres in range(int(max(0.0, first) // 100) * 100, int(last) + 100, 100):
@@ -213,8 +230,12 @@ class RoadView(QWidget):
 
     def _paint_middle_line(self, painter: QPainter, first: float, last: float) -> None:
         painter.setPen(QPen(self.theme.colour("ink"), 3))
-        top, bottom = self.y_of(max(0.0, first)), self.y_of(min(last, self.stage.review.finish_m))
-        painter.drawLine(QPointF(self.width() / 2, top), QPointF(self.width() / 2, bottom))
+        at = max(0.0, first)
+        for from_m, to_m in [*((u.from_m, u.to_m) for u in self.stage.review.measured.unmeasured), (np.inf, np.inf)]:
+            end = min(last, self.stage.review.finish_m, from_m)
+            if end > at:
+                painter.drawLine(QPointF(self.width() / 2, self.y_of(at)), QPointF(self.width() / 2, self.y_of(end)))
+            at = max(at, to_m)
         for name, metres in (("start", 0.0), ("finish", self.stage.review.finish_m)):
             if first < metres < last:
                 y = self.y_of(metres)

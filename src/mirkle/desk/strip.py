@@ -172,6 +172,8 @@ class StageStrip(QWidget):
         painter.drawPolyline(
             polygon(SIDE_PX + at / max(finish, 1.0) * self._width(), bottom - (bottom - top) * speed / most)
         )
+        for stretch in self.stage.review.measured.unmeasured:
+            self._hatch(painter, stretch.from_m, stretch.to_m, say("not measured"))
         for part in self.stage.review.parts:
             self._hatch(painter, part.from_m, part.to_m, f"{say(part.reason)}{'?' if part.proposed else ''}")
         painter.setFont(font(13))

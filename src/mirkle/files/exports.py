@@ -45,6 +45,22 @@ def findings_csv(review: Review, decisions: Mapping[str, Decision], additions: S
                 d.text if d else "",
             )
         )  # fmt: skip
+    for u in review.measured.unmeasured:
+        row = [
+            "",
+            "unmeasured",
+            "",
+            "",
+            "",
+            f"{u.from_m / 1000:.3f}",
+            f"{u.to_m / 1000:.3f}",
+            "",
+            "",
+            "",
+            "",
+            u.sentence,
+        ]
+        table.writerow([*row, *[""] * (len(COLUMNS) - len(row))])
     for a in additions:
         row = ["", a.answer, "", "", "", f"{a.from_m / 1000:.3f}", f"{a.to_m / 1000:.3f}", "", "", "", "", a.text]
         table.writerow(_safe(v) for v in [*row, *[""] * (len(COLUMNS) - len(row) - 3), a.by, "", ""])
@@ -103,6 +119,7 @@ def report_html(
         f"<p>{review.finish_m / 1000:.1f} km; {len(review.findings)} findings, {len(decisions)} decided, "
         f"{len(changes)} changes.</p>",
         '<ul class="cautions">' + "".join(f"<li>{escape(c)}</li>" for c in CAUTIONS) + "</ul>",
+        _doubts_html(review),
         _plan_svg(review, additions),
     ]
     if changes:
@@ -124,6 +141,12 @@ def report_html(
         "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'\">"
         f"<title>{escape(name)}</title><style>{_STYLE}</style></head><body>{''.join(body)}</body></html>\n"
     )
+
+
+def _doubts_html(review: Review) -> str:
+    """What was not measured, and what else is to be doubted of the recording and the notes."""
+    told = [*(u.sentence for u in review.measured.unmeasured), *review.measured.doubts, *review.reading.doubts]
+    return "<h2>Mind</h2><ul>" + "".join(f"<li>{escape(t)}</li>" for t in told) + "</ul>" if told else ""
 
 
 _STYLE = (

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import math
 from datetime import UTC, datetime
 from typing import Any
 
@@ -35,7 +36,7 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
     rows: list[tuple[float, float, float, float]] = []
     extras: dict[str, list[tuple[float, float]]] = {}
     doubts: list[str] = []
-    untimed = 0
+    untimed = placeless = 0
     try:
         events = etree.iterparse(
             io.BytesIO(content),
@@ -48,10 +49,13 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
         )
         for _, point in events:
             time_s = _time(point)
+            place = _place(point, name=name)
             if time_s is None:
                 untimed += 1
+            elif place is None:
+                placeless += 1
             else:
-                rows.append((time_s, *_place(point, name=name)))
+                rows.append((time_s, *place))
                 _take_extras(point, time_s, extras)
             point.clear()
     except etree.XMLSyntaxError as error:
@@ -70,6 +74,8 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
         )
     if untimed:
         doubts.append(f"{untimed} track points carry no time and were left out.")
+    if placeless:
+        doubts.append(f"{placeless} track points carry no place and were left out.")
     return Recording(name=name, channels=_channels(rows, extras), doubts=tuple(doubts))
 
 
@@ -104,10 +110,14 @@ def _time(point: Any) -> float | None:
     return (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).timestamp()
 
 
-def _place(point: Any, *, name: str) -> tuple[float, float, float]:
+def _place(point: Any, *, name: str) -> tuple[float, float, float] | None:
+    """Latitude, longitude and height of a point; ``None`` where the receiver knew no place."""
     try:
         height = point.findtext("{*}ele")
-        return float(point.get("lat")), float(point.get("lon")), float(height) if height else float("nan")
+        lat, lon = float(point.get("lat")), float(point.get("lon"))
+        if not (math.isfinite(lat) and math.isfinite(lon)):
+            return None
+        return lat, lon, float(height) if height else float("nan")
     except (TypeError, ValueError):
         raise UnusableFile(
             "a track point's latitude, longitude or height is not a number",

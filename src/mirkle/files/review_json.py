@@ -61,6 +61,16 @@ def review_table(review: Review) -> dict[str, Any]:
             if f.kind == "jump"
         ],
         "findings": [_finding(f) for f in review.findings],
+        "unmeasured": [
+            {
+                "from_m": _r(u.from_m, 1),
+                "to_m": _r(u.to_m, 1),
+                "why": f"no positions for {u.seconds:.0f} s",
+                "least_m": _r(u.least_m, 1),
+                "most_m": _r(u.most_m, 1),
+            }
+            for u in review.measured.unmeasured
+        ],
         "doubts": [*review.measured.doubts, *review.reading.doubts],
     }
 

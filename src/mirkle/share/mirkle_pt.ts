@@ -1008,6 +1008,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>A estrada endireitada</translation>
     </message>
     <message>
+      <source>not measured</source>
+      <translation>não medido</translation>
+    </message>
+    <message>
       <source>flew {0:.1f} s at {1:.0f} km/h</source>
       <translation>voou {0:.1f} s a {1:.0f} km/h</translation>
     </message>
@@ -1228,6 +1232,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>A velocidade de guinada nada tem a ver com o rumo; ficou de fora.</translation>
     </message>
     <message>
+      <source>{0} to {1} km was not measured: no positions for {2} s; it is between {3} and {4} m long.</source>
+      <translation>De {0} a {1} km não foi medido: sem posições durante {2} s; tem entre {3} e {4} m.</translation>
+    </message>
+    <message>
+      <source>Only positions, about one a second: bends are blurred, so most findings can be no more than a check.</source>
+      <translation>Só posições, cerca de uma por segundo: as curvas ficam esbatidas, e quase tudo só pode ser a verificar.</translation>
+    </message>
+    <message>
       <source>Positions are missing once, for {0} s; the path was bridged there.</source>
       <translation>Faltam posições uma vez, {0} s; o trajeto foi aí ligado.</translation>
     </message>
@@ -1236,8 +1248,64 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Faltam posições {0} vezes, até {1} s; o trajeto foi ligado por cima.</translation>
     </message>
     <message>
-      <source>Only positions, about one a second: bends are blurred, so most findings can be no more than a check.</source>
-      <translation>Só posições, cerca de uma por segundo: as curvas ficam esbatidas, e quase tudo só pode ser a verificar.</translation>
+      <source>Positions are missing for {0} s: what lies there was not measured, and nothing is said of it.</source>
+      <translation>Faltam posições durante {0} s: o que lá está não foi medido, e nada se diz disso.</translation>
+    </message>
+    <message>
+      <source>Positions are missing {0} times, for up to {1} s: what lies there was not measured, and nothing is said of it.</source>
+      <translation>Faltam posições {0} vezes, até {1} s: o que lá está não foi medido, e nada se diz disso.</translation>
+    </message>
+    <message>
+      <source>Times stand {0} apart: taken as {1}, which the column does not say.</source>
+      <translation>Os tempos distam {0}: tomados como {1}, o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>{0} positions stand at 0°, 0° and were left out.</source>
+      <translation>{0} posições estão em 0°, 0° e foram deixadas de fora.</translation>
+    </message>
+    <message>
+      <source>Latitude and longitude are swapped; they were put right.</source>
+      <translation>A latitude e a longitude estão trocadas; foram corrigidas.</translation>
+    </message>
+    <message>
+      <source>The {0} has lost its minus, by the recorded course; it was put back.</source>
+      <translation>Pelo rumo gravado, perdeu-se o sinal menos ({0}); foi reposto.</translation>
+    </message>
+    <message>
+      <source>The clock leaps by more than an hour {0} times; the longest part between two was taken.</source>
+      <translation>O relógio salta mais de uma hora {0} vezes; foi tomada a parte mais longa entre dois saltos.</translation>
+    </message>
+    <message>
+      <source>it runs over {0} hours</source>
+      <translation>dura {0} horas</translation>
+    </message>
+    <message>
+      <source>export the run alone, and check the unit of the time column</source>
+      <translation>exporte só a passagem, e verifique a unidade da coluna do tempo</translation>
+    </message>
+    <message>
+      <source>{0} values of the {1} are beyond all measure and were left out.</source>
+      <translation>{0} valores ({1}) estão fora de toda a medida e foram deixados de fora.</translation>
+    </message>
+    <message>
+      <source>its positions leap about, by up to {0} km at once</source>
+      <translation>as posições saltam de um lado para o outro, até {0} km de uma vez</translation>
+    </message>
+    <message>
+      <source>check the latitude and longitude columns and the unit of time</source>
+      <translation>verifique as colunas de latitude e longitude e a unidade do tempo</translation>
+    </message>
+    <message>
+      <source>{0} positions lie where no car could have come to and were left out.</source>
+      <translation>{0} posições estão onde nenhum carro poderia chegar e foram deixadas de fora.</translation>
+    </message>
+    <message>
+      <source>The course runs to {0}: taken as degrees, which its column does not say.</source>
+      <translation>O rumo vai até {0}: tomado como graus, o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>The course never passes 6.3 degrees: taken as radians, which its column does not say.</source>
+      <translation>O rumo nunca passa de 6,3 graus: tomado como radianos, o que a coluna não diz.</translation>
     </message>
     <message>
       <source>Time stepped back {0} times; the samples were put in order.</source>
@@ -1254,6 +1322,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>export the run again with one clock that only goes forward</source>
       <translation>exporte de novo a passagem com um só relógio que ande sempre para a frente</translation>
+    </message>
+    <message>
+      <source>its positions are {0} s apart, too far to show a bend</source>
+      <translation>as posições distam {0} s, demais para mostrar uma curva</translation>
+    </message>
+    <message>
+      <source>record a position every second or more often</source>
+      <translation>grave uma posição por segundo ou mais</translation>
     </message>
     <message>
       <source>there is neither a position nor a speed with a yaw rate</source>
@@ -1440,6 +1516,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>escreva esquerda ou direita ao lado</translation>
     </message>
     <message>
+      <source>The recording holds {0} drives ({1}): the longest was taken; set the start by hand to take another.</source>
+      <translation>A gravação tem {0} percursos ({1}): foi tomado o mais longo; marque a partida à mão para tomar outro.</translation>
+    </message>
+    <message>
       <source>it does not hold what was set by hand</source>
       <translation>não contém o que foi posto à mão</translation>
     </message>
@@ -1586,6 +1666,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>{0} track points carry no time and were left out.</source>
       <translation>{0} pontos do trajeto não têm hora e ficaram de fora.</translation>
+    </message>
+    <message>
+      <source>{0} track points carry no place and were left out.</source>
+      <translation>{0} pontos do percurso não têm lugar e foram deixados de fora.</translation>
     </message>
     <message>
       <source>The file breaks off at line {0}; what stands before was read.</source>

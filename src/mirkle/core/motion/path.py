@@ -23,6 +23,7 @@ import numpy as np
 from mirkle.core.motion.banded import BandedProblem, between, difference_weights
 from mirkle.core.motion.geodesy import local_metres, map_middle
 from mirkle.core.motion.headings import motion_from_headings, smooth_speed
+from mirkle.core.motion.holes import Hole, bounded, filled, holes_of, straightened
 from mirkle.core.motion.positions import motion_from_positions
 from mirkle.core.motion.recording import OUTAGE_S, Floats, Recording
 from mirkle.core.motion.states import Motion, Positions
@@ -38,7 +39,8 @@ class Path:
     ``curvature_per_m`` is positive to the left, with its standard deviation in ``curvature_sd_per_m``.
     ``forward_mps2`` and ``lateral_mps2`` (left) are of the path, from the smoothed speed and heading. ``slip_rad`` is how
     far the body points to the left of the path, nan where no yaw rate was recorded. ``middle_deg`` is the latitude and
-    longitude that east and north are measured from, ``None`` where no position was recorded.
+    longitude that east and north are measured from, ``None`` where no position was recorded. In ``holes`` the line is drawn
+    straight and nothing is known of its shape.
     """
 
     time_s: Floats
@@ -56,6 +58,7 @@ class Path:
     sources: tuple[str, ...]
     doubts: tuple[str, ...] = ()
     middle_deg: tuple[float, float] | None = None
+    holes: tuple[Hole, ...] = ()
 
     def at_distance(self, values: Floats, distance_m: Floats) -> Floats:
         """``values`` (n,) read at the given distances (m,) by straight lines."""
@@ -73,7 +76,10 @@ class Path:
 def smooth_path(recording: Recording) -> Path:
     """The driven line of a mended recording (see :func:`mirkle.core.motion.recording.mended`)."""
     grid_s = _grid(recording)
+    holes = holes_of(recording)
     positions = _positions(recording)
+    if positions is not None:
+        positions = filled(positions, holes)
     directed = recording.has("course_rad", "speed_mps") or recording.has("yaw_rate_radps", "speed_mps")
     if directed:
         speed = smooth_speed(recording, grid_s)
@@ -81,8 +87,10 @@ def smooth_path(recording: Recording) -> Path:
     else:
         assert positions is not None  # mended() lets nothing else through
         motion = motion_from_positions(recording, positions, grid_s)
+    if positions is not None:
+        motion = straightened(motion, positions, holes, grid_s)
     step_s = grid_s[1] - grid_s[0]
-    east, north, speed = _place(motion, positions, grid_s)
+    east, north, speed = bounded(holes, grid_s, *_place(motion, positions, grid_s))
     distance = np.concatenate([[0.0], np.cumsum(0.5 * (speed[1:] + speed[:-1]) * step_s)])
     rate = np.gradient(motion.heading_rad, step_s)
     safe = np.maximum(speed, 1.0)
@@ -108,6 +116,7 @@ def smooth_path(recording: Recording) -> Path:
         sources=_sources(recording, directed=directed),
         doubts=_doubts(recording),
         middle_deg=_middle_deg(recording),
+        holes=holes,
     )
 
 
@@ -136,11 +145,23 @@ def _doubts(recording: Recording) -> tuple[str, ...]:
         usual = float(np.median(gaps))
         longest = gaps[gaps > max(OUTAGE_S, 3 * usual)]
         if len(longest):
-            doubts.append(
-                f"Positions are missing once, for {longest.max():.0f} s; the path was bridged there."
-                if len(longest) == 1
-                else f"Positions are missing {len(longest)} times, for up to {longest.max():.0f} s; the path was bridged there."
-            )
+            unknown = holes_of(recording)
+            lost = {hole.from_s for hole in unknown}
+            bridged = [float(gaps[n]) for n in np.flatnonzero(gaps > max(OUTAGE_S, 3 * usual)) if time_s[n] not in lost]
+            if bridged:
+                doubts.append(
+                    f"Positions are missing once, for {max(bridged):.0f} s; the path was bridged there."
+                    if len(bridged) == 1
+                    else f"Positions are missing {len(bridged)} times, for up to {max(bridged):.0f} s; the path was bridged there."
+                )
+            if unknown:
+                most = max(hole.seconds for hole in unknown)
+                doubts.append(
+                    f"Positions are missing for {most:.0f} s: what lies there was not measured, and nothing is said of it."
+                    if len(unknown) == 1
+                    else f"Positions are missing {len(unknown)} times, for up to {most:.0f} s: what lies there was not measured, "
+                    "and nothing is said of it."
+                )
         if not recording.has("speed_mps") and usual > 0.5:
             doubts.append(
                 "Only positions, about one a second: bends are blurred, so most findings can be no more than a check."

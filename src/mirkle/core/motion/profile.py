@@ -7,6 +7,7 @@ from functools import cached_property
 
 import numpy as np
 
+from mirkle.core.motion.holes import Unmeasured, inside, length_bounds
 from mirkle.core.motion.path import Path
 from mirkle.core.motion.recording import Floats
 
@@ -15,6 +16,8 @@ STEP_M = 1.0
 # 0.1 s at 100 km/h is 3 m), longer flattens hairpins, whose whole arc at 10 m radius and 90 degrees is 16 m.
 TIGHTEST_OVER_M = 9
 CARRIED_OVER_M = 25
+# Shorter than this is no stage: the way to the start, or from the stop.
+A_DRIVE_M = 1000.0
 
 
 @dataclass(frozen=True)
@@ -63,6 +66,8 @@ def profile_of(path: Path, start_m: float, end_m: float) -> Profile:
     at = distance + start_m
     heading = path.at_distance(path.heading_rad, at)
     rate = np.gradient(heading, STEP_M)
+    # Where nothing was measured there is no bend.
+    rate[inside(path.holes, path.at_distance(path.time_s, at))] = 0.0
     return Profile(
         distance_m=distance,
         heading_rad=heading,
@@ -90,9 +95,31 @@ class Drive:
     stop_m: float
     stop_s: float
 
+    @property
+    def length_m(self) -> float:
+        """How long it is."""
+        return self.stop_m - self.start_m
 
-def find_drive(path: Path) -> Drive:
-    """The longest drive in the recording, with short stops inside it (a spin, a stall) not ending it.
+
+def unmeasured_in(path: Path, drive: Drive) -> tuple[Unmeasured, ...]:
+    """The stretches of the stage whose shape was not measured, in order."""
+    out = []
+    for hole in path.holes:
+        first, last = (int(np.searchsorted(path.time_s, t)) for t in (hole.from_s, hole.to_s))
+        first, last = max(0, first - 1), min(last, len(path.time_s) - 1)
+        from_m, to_m = (float(path.distance_m[n]) - drive.start_m for n in (first, last))
+        if to_m <= 0.0 or from_m >= drive.stop_m - drive.start_m:
+            continue
+        drawn = to_m - from_m
+        chord = float(np.hypot(path.east_m[last] - path.east_m[first], path.north_m[last] - path.north_m[first]))
+        bounds = length_bounds(hole, chord)
+        least, most = (drawn, drawn) if hole.length_known else bounds
+        out.append(Unmeasured(max(from_m, 0.0), to_m, hole.seconds, least, most))
+    return tuple(out)
+
+
+def drives_of(path: Path) -> list[Drive]:
+    """Every drive in the recording, with short stops inside it (a spin, a stall) not ending it.
 
     The car stands at the start line and is away when its speed leaves zero for good; a recording that begins or
     ends while moving is taken from its first or to its last sample.
@@ -112,18 +139,26 @@ def find_drive(path: Path) -> Drive:
             legs[-1][1] = int(end)
         else:
             legs.append([int(start), int(end)])
-    start, end = max(legs, key=lambda leg: path.distance_m[leg[1]] - path.distance_m[leg[0]])
-    return Drive(
-        start_m=float(path.distance_m[start]),
-        start_s=float(path.time_s[start]),
-        stop_m=float(path.distance_m[end]),
-        stop_s=float(path.time_s[end]),
-    )
+    return [
+        Drive(
+            start_m=float(path.distance_m[start]),
+            start_s=float(path.time_s[start]),
+            stop_m=float(path.distance_m[end]),
+            stop_s=float(path.time_s[end]),
+        )
+        for start, end in legs
+    ]
+
+
+def find_drive(path: Path) -> Drive:
+    """The longest drive in the recording."""
+    return max(drives_of(path), key=lambda d: d.length_m)
 
 
 def started_at(drive: Drive, path: Path, start_s: float | None) -> Drive:
-    """The drive begun when a hand said so, if one did; never behind its stop."""
+    """The drive begun when a hand said so, if one did: of several, the one that goes on at that moment or next."""
     if start_s is None:
         return drive
+    drive = next((d for d in drives_of(path) if d.length_m > A_DRIVE_M and d.stop_s > start_s + 1.0), drive)
     start_s = float(np.clip(start_s, path.time_s[0], drive.stop_s - 1.0))
     return replace(drive, start_s=start_s, start_m=float(np.interp(start_s, path.time_s, path.distance_m)))

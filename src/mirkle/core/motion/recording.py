@@ -14,6 +14,8 @@ Floats = NDArray[np.float64]
 
 # A gap in the positions longer than this is an outage that something else has to bridge.
 OUTAGE_S = 2.5
+# Positions this far apart show no bend; they are good for distances only.
+SPARSE_S = 3.0
 
 
 @dataclass(frozen=True)
@@ -95,6 +97,12 @@ def _in_order(channel: Channel, name: str) -> tuple[Channel, int, int]:
 
 def _check_it_can_be_reviewed(recording: Recording) -> None:
     position = recording.has("lat_rad", "lon_rad")
+    if position and not recording.has("speed_mps") and recording.channels["lat_rad"].rate_hz < 1.0 / SPARSE_S:
+        raise UnusableRecording(
+            f"its positions are {1.0 / recording.channels['lat_rad'].rate_hz:.0f} s apart, too far to show a bend",
+            mend="record a position every second or more often",
+            where=recording.name,
+        )
     if not position and not recording.has("speed_mps", "yaw_rate_radps"):
         raise UnusableRecording(
             "there is neither a position nor a speed with a yaw rate",

@@ -1,0 +1,165 @@
+"""Nonsense in a recording is noticed, said, and put right or refused; and quickly, however absurd it is."""
+
+import numpy as np
+import pytest
+
+from mirkle.core.errors import UnusableRecording
+from mirkle.core.motion.holes import Hole, holes_of, length_bounds
+from mirkle.core.motion.path import smooth_path
+from mirkle.core.motion.plausible import plausible
+from mirkle.core.motion.profile import drives_of
+from mirkle.core.motion.recording import Channel, Floats, Recording, mended
+from mirkle.core.review import measure_run
+
+COUNT = 300
+TIME_S = np.arange(COUNT, dtype=float)
+
+
+def winding() -> tuple[Floats, Floats, Floats, Floats]:
+    """Latitude, longitude, speed and course of a car that goes left and right at 15 m/s or so, (n,) each."""
+    heading = 0.9 * np.sin(TIME_S / 20.0)
+    speed = 15.0 + 3.0 * np.cos(TIME_S / 15.0)
+    north, east = np.cumsum(speed * np.cos(heading)), np.cumsum(speed * np.sin(heading))
+    lat = np.radians(41.0) + north / 6.371e6
+    lon = np.radians(-8.0) + east / (6.371e6 * np.cos(np.radians(41.0)))
+    return lat, lon, speed, heading
+
+
+def recording(time_s: Floats = TIME_S, **changed: Floats) -> Recording:
+    lat, lon, speed, course = winding()
+    values = {"lat_rad": lat, "lon_rad": lon, "speed_mps": speed, "course_rad": course} | changed
+    return Recording("run.csv", {name: Channel(time_s, value) for name, value in values.items()})
+
+
+def length_m(record: Recording) -> float:
+    return measure_run(mended(plausible(record))).profile.length_m
+
+
+TRUE_M = length_m(recording())
+
+
+@pytest.mark.parametrize(
+    ("changed", "said"),
+    [
+        ({"time_s": 1000.0 * TIME_S}, "taken as milliseconds"),
+        ({"time_s": 1.7e18 + 1e9 * TIME_S}, "taken as nanoseconds"),
+        ({"lat_rad": winding()[1], "lon_rad": winding()[0]}, "swapped"),
+        ({"lon_rad": -winding()[1]}, "longitude has lost its minus"),
+        ({"lat_rad": -winding()[0]}, "latitude has lost its minus"),
+        ({"course_rad": np.degrees(winding()[3]) + 360.0}, "taken as degrees"),
+        ({"course_rad": np.radians(winding()[3])}, "taken as radians"),
+        ({"speed_mps": np.where(TIME_S == 60, 1e200, winding()[2])}, "1 values of the speed are beyond all measure"),
+        ({"lat_rad": np.where(TIME_S == 70, 0.9, winding()[0])}, "1 positions lie where no car could have come to"),
+        (
+            {
+                "lat_rad": np.where(TIME_S == 70, np.nan, winding()[0]),
+                "lon_rad": np.where(TIME_S == 70, np.nan, winding()[1]),
+            },
+            "",
+        ),
+    ],
+)
+def test_a_slip_is_put_right_and_said(changed: dict, said: str) -> None:
+    found = plausible(recording(**changed))
+    assert said in " ".join(found.doubts)
+    assert bool(said) == bool(found.doubts)
+    assert length_m(recording(**changed)) == pytest.approx(TRUE_M, rel=0.01)
+
+
+def test_a_good_recording_is_left_as_it_is() -> None:
+    good = recording()
+    found = plausible(good)
+    assert found.doubts == ()
+    assert all(np.array_equal(found.channels[n].value, c.value) for n, c in good.channels.items())
+
+
+@pytest.mark.parametrize(
+    ("changed", "sentence"),
+    [
+        ({"lat_rad": winding()[0] + 0.02 * np.random.default_rng(1).normal(size=COUNT)}, "leap about"),
+        ({"lon_rad": np.radians((173.0 * TIME_S) % 360.0 - 180.0)}, "leap about"),
+        ({"time_s": 100.0 * TIME_S, "lat_rad": 0.7 + 100.0 * (winding()[0] - 0.7)}, "over 8 hours"),
+    ],
+)
+def test_what_can_be_no_drive_is_refused(changed: dict, sentence: str) -> None:
+    with pytest.raises(UnusableRecording, match=sentence) as fault:
+        plausible(recording(**changed))
+    assert fault.value.mend
+
+
+@pytest.mark.parametrize("leap_s", [86_400.0, 1e9])
+def test_a_clock_that_leaps_costs_no_memory(leap_s: float) -> None:
+    time_s = TIME_S + leap_s * (TIME_S > 200)
+    found = mended(plausible(recording(time_s)))
+    assert "leaps by more than an hour" in found.doubts[0]
+    assert len(smooth_path(found).time_s) < 5000
+
+
+def test_positions_too_far_apart_show_no_bend() -> None:
+    lat, lon, *_ = winding()
+    sparse = Recording(
+        "run.gpx", {"lat_rad": Channel(TIME_S[::4], lat[::4]), "lon_rad": Channel(TIME_S[::4], lon[::4])}
+    )
+    with pytest.raises(UnusableRecording, match="4 s apart"):
+        mended(plausible(sparse))
+
+
+def with_hole(seconds: float, *, only_positions: bool) -> Recording:
+    whole = recording()
+    kept = (TIME_S <= 100.0) | (100.0 + seconds <= TIME_S)
+    names = ("lat_rad", "lon_rad") if only_positions else tuple(whole.channels)
+    return Recording("run", {n: Channel(TIME_S[kept], whole.channels[n].value[kept]) for n in names})
+
+
+@pytest.mark.parametrize("only_positions", [True, False])
+@pytest.mark.parametrize("seconds", [5.0, 12.0, 30.0, 90.0])
+def test_where_nothing_was_measured_there_is_no_road(seconds: float, only_positions: bool) -> None:
+    record = mended(plausible(with_hole(seconds, only_positions=only_positions)))
+    (hole,) = holes_of(record)
+    assert (hole.from_s, hole.to_s) == (100.0, 100.0 + seconds)
+    assert hole.length_known == (seconds <= 10.0)
+    measured = measure_run(record)
+    (stretch,) = measured.unmeasured
+    profile = measured.profile
+    inside = (profile.time_s > 100.5) & (profile.time_s < 99.5 + seconds)
+    # No bend lies in it, the car is no faster there than it was beside it, and its true length lies within the bounds.
+    assert np.abs(profile.curvature_per_m[inside]).max() < 1e-9
+    assert profile.speed_mps[inside].max() < 1.05 * winding()[2].max()
+    true_m = float(np.trapezoid(winding()[2][100 : 101 + int(seconds)], TIME_S[100 : 101 + int(seconds)]))
+    slack = 1.02 if seconds > 10.0 else 1.15
+    assert stretch.least_m / slack <= true_m <= stretch.most_m * slack
+    assert measured.profile.length_m == pytest.approx(TRUE_M, abs=0.3 * true_m)
+    assert "not measured" in " ".join(measured.doubts)
+
+
+def test_the_length_of_a_hole_lies_between_chord_and_pace() -> None:
+    """200 m of chord in 20 s: at 20 m/s beside it no more than 1.4 times 400 m."""
+    assert length_bounds(Hole(0.0, 20.0, False, 20.0, 20.0), 200.0) == (200.0, pytest.approx(560.0))
+    assert length_bounds(Hole(0.0, 20.0, False, 20.0, 20.0), 900.0) == (900.0, 900.0)
+
+
+def test_a_yaw_rate_and_a_speed_that_go_on_carry_the_shape_through() -> None:
+    whole = with_hole(12.0, only_positions=False)
+    fine_s = np.arange(0.0, COUNT - 1, 0.02)
+    rate = -np.gradient(np.interp(fine_s, TIME_S, winding()[3]), fine_s)
+    channels = {**whole.channels, "yaw_rate_radps": Channel(fine_s, rate), "acc_x_mps2": Channel(fine_s, 0.0 * fine_s)}
+    assert holes_of(Recording("run", channels)) == ()
+    assert len(holes_of(Recording("run", {**channels, "yaw_rate_radps": Channel(TIME_S, 0.0 * TIME_S)}))) == 0
+    longer = with_hole(17.0, only_positions=False)
+    assert len(holes_of(Recording("run", {**channels, **longer.channels}))) == 1
+
+
+def test_several_drives_are_listed_and_one_can_be_chosen() -> None:
+    lat, lon, *_ = winding()
+    stand = np.full(60, lat[-1]), np.full(60, lon[-1])
+    back = lat[::-1][:200], lon[::-1][:200]
+    lats, lons = np.concatenate([lat, stand[0], back[0]]), np.concatenate([lon, stand[1], back[1]])
+    time_s = np.arange(len(lats), dtype=float)
+    record = Recording("day.gpx", {"lat_rad": Channel(time_s, lats), "lon_rad": Channel(time_s, lons)})
+    measured = measure_run(mended(record))
+    assert any("holds 2 drives" in d for d in measured.doubts)
+    assert measured.profile.length_m == pytest.approx(TRUE_M, rel=0.02)
+    second = measure_run(mended(record), start_s=360.0)
+    assert second.drive.start_s == pytest.approx(360.0, abs=2.0)
+    assert second.profile.length_m < 0.75 * TRUE_M
+    assert len(drives_of(smooth_path(mended(record)))) == 2
