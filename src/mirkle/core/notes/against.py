@@ -18,7 +18,7 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import NamedTuple, Protocol
 
@@ -156,6 +156,10 @@ def places_of(book: Reading, *, order: str) -> tuple[Place, ...]:
         own = [p for t in tokens for p in _places(note, t)]
         if order != book.order:
             own = list(_turned(own))
+        if book.distance_first and note:
+            # Written at the head of the line, the distance is said with the note before.
+            gap = next((n for n, p in enumerate(own) if p.kind not in ("distance", "link")), 0)
+            own = [replace(p, note=note - 1) if n < gap else p for n, p in enumerate(own)]
         out += own
     return tuple(out)
 

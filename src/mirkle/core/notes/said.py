@@ -132,7 +132,9 @@ def spoken_of(
             out.append(Spoken("not-said", NOT_SAID_AMONG_OTHERS if among else NOT_SAID))
             continue
         main = _main(of_note)
-        first, last = words[main.first], words[main.last]
+        # A distance ahead of the first corner is said before it is called.
+        called = next((h for h in main.heard if against.places[h.place].kind not in ("distance", "link")), main.heard[0])
+        first, last = words[called.first], words[main.last]
         start, end = time_of[first.span.start], time_of[last.span.start]
         otherwise = _otherwise(main, against)
         # No words are heard so well that nothing is left to doubt.
