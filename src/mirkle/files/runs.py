@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from mirkle.core.motion.faults import checked
+from mirkle.core.motion.mount import set_right
 from mirkle.core.motion.plausible import plausible
 from mirkle.core.motion.recording import Recording, mended
 from mirkle.files.csv_run import parse_csv_run
@@ -37,7 +38,7 @@ def parse_run(content: bytes, *, name: str) -> Recording:
         parse = parse_nmea_run
     else:
         parse = parse_gpx_run if start.startswith(b"<") else parse_csv_run
-    return checked(mended(plausible(parse(content, name=name))))
+    return checked(set_right(mended(plausible(parse(content, name=name)))))
 
 
 def looks_like_run(content: bytes) -> bool:

@@ -17,6 +17,7 @@ GRAVITY = 9.80665
 # Two channels that measure one thing agree this well even on gravel; a swapped one does not, whatever the noise.
 AGREES, CONTRADICTS = 0.35, -0.35
 STEP_S = 0.1
+EVENED_S = 1.0
 # A level that moves by so much is 9 degrees of tilt: more than start and stop lines slope. # common practice
 MOUNT_MOVED_MPS2 = 1.5
 
@@ -129,6 +130,12 @@ def _on(channel: Channel, at: Floats) -> Floats:
     total = np.concatenate([[0.0], np.cumsum(0.5 * (channel.value[1:] + channel.value[:-1]) * np.diff(channel.time_s))])
     ends = np.interp(at + STEP_S / 2, channel.time_s, total) - np.interp(at - STEP_S / 2, channel.time_s, total)
     return np.asarray(ends / STEP_S)
+
+
+def _evened(values: Floats) -> Floats:
+    """Running means over a second, (n,)."""
+    count = round(EVENED_S / STEP_S)
+    return np.asarray(np.convolve(values, np.ones(count) / count, mode="same"), dtype=float)
 
 
 def _grid(*channels: Channel) -> Floats:
@@ -249,16 +256,17 @@ def _lateral(channels: dict[str, Channel], doubts: list[str]) -> None:
     at = _grid(yaw, speed, lateral)
     if len(at) < 200:
         return
-    expected = np.interp(at, speed.time_s, speed.value) * _on(yaw, at)
-    agreement = _agreement(_on(lateral, at), expected)
+    # Gravel shakes more in a tenth of a second than a corner pulls; over a second it doesn't.
+    expected = _evened(np.interp(at, speed.time_s, speed.value) * _on(yaw, at))
+    agreement = _agreement(_evened(_on(lateral, at)), expected)
     if agreement < CONTRADICTS:
         channels["acc_y_mps2"] = replace(lateral, value=-lateral.value)
         doubts.append("The lateral acceleration has the wrong sign; it was turned.")
     elif agreement < AGREES:
         forward = channels.get("acc_x_mps2")
-        swapped = abs(_agreement(_on(forward, at), expected)) if forward is not None else 0.0
+        swapped = abs(_agreement(_evened(_on(forward, at)), expected)) if forward is not None else 0.0
         if forward is not None and swapped > 2 * AGREES:
-            sign = 1.0 if _agreement(_on(forward, at), expected) > 0 else -1.0
+            sign = 1.0 if _agreement(_evened(_on(forward, at)), expected) > 0 else -1.0
             channels["acc_y_mps2"] = replace(forward, value=sign * forward.value)
             channels["acc_x_mps2"] = lateral
             doubts.append(

@@ -31,7 +31,7 @@ def smooth_speed(recording: Recording, grid_s: Floats) -> Floats:
             (0, 1, 2),
             [-1 / step_s, 1.0, 1 / step_s],
             mean[there],
-            sigma=1.2 / np.sqrt(count[there]),
+            sigma=_noise(mean[there], count[there], least=1.2),
             robust=True,
         )
     # Slope, mounting and the filter's lag: the forward error wanders by about 1 m/s2 in a few seconds.
@@ -56,7 +56,7 @@ def motion_from_headings(recording: Recording, grid_s: Floats, speed: Floats, po
             (0, 1, 2, states, states + 1),
             [-1 / step_s, -1 / step_s, 1.0, 1 / step_s, 1 / step_s],
             rate[there],
-            sigma=0.06 / np.sqrt(count[there]),
+            sigma=_noise(rate[there], count[there], least=0.06),
             robust=True,
         )
         filled = np.interp(np.arange(n - 1), there, rate[there]) if len(there) else rate
@@ -78,7 +78,7 @@ def motion_from_headings(recording: Recording, grid_s: Floats, speed: Floats, po
             (0, 3, states),
             np.stack([-middle, np.ones(len(there)), middle], axis=1),
             lateral[there],
-            sigma=1.0 / np.sqrt(count[there]),
+            sigma=_noise(lateral[there], count[there], least=1.0),
             robust=True,
         )
     # Standing still, the heading does not move: that fixes the bias of the yaw rate.
@@ -136,6 +136,18 @@ def _binned(channel: Channel, grid_s: Floats) -> tuple[Floats, Floats]:
     count = np.bincount(at[inside], minlength=len(grid_s) - 1).astype(float)
     total = np.bincount(at[inside], weights=channel.value[inside], minlength=len(grid_s) - 1)
     return total / np.maximum(count, 1.0), count
+
+
+def _noise(mean: Floats, count: Floats, *, least: float) -> Floats:
+    """The standard deviation of each interval's mean: a sample's own noise, by how the means differ from one to the next.
+
+    From a thirtieth of a second to the next a car's motion hardly changes; what differs is shake. ``least`` is what the sensor
+    itself is out by, for one sample. (n,)
+    """
+    if len(mean) < 20:
+        return np.asarray(least / np.sqrt(count), dtype=float)
+    shaken = 1.483 * float(np.median(np.abs(np.diff(mean)))) / np.sqrt(2.0) * np.sqrt(float(np.median(count)))
+    return np.asarray(max(least, shaken) / np.sqrt(count), dtype=float)
 
 
 def _standing_bias(rate: Floats, speed: Floats) -> float:

@@ -133,7 +133,9 @@ def spoken_of(
             continue
         main = _main(of_note)
         # A distance ahead of the first corner is said before it is called.
-        called = next((h for h in main.heard if against.places[h.place].kind not in ("distance", "link")), main.heard[0])
+        called = next(
+            (h for h in main.heard if against.places[h.place].kind not in ("distance", "link")), main.heard[0]
+        )
         first, last = words[called.first], words[main.last]
         start, end = time_of[first.span.start], time_of[last.span.start]
         otherwise = _otherwise(main, against)
