@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mirkle.core.by_hand import NOTHING_BY_HAND, ByHand
 from mirkle.core.lineup.called import Pin
@@ -28,7 +29,7 @@ from mirkle.core.motion.profile import (
     unmeasured_in,
 )
 from mirkle.core.motion.recording import Floats, Recording
-from mirkle.core.motion.vertical import Feature, find_features, has_vertical, load_by_metre
+from mirkle.core.motion.vertical import Feature, find_features, has_vertical, load_by_metre, too_shaken
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.said import Spoken
@@ -50,6 +51,8 @@ from mirkle.core.verdict.yardsticks import Yardstick, yardsticks_of
 
 # Surer than this, the notes' own "tightens to" and "opens to" need no help from the road.
 SENSE_SURE = 0.97
+# So much of the stage shaken is said.
+WORTH_A_WORD = 0.05
 NO_VERTICAL = "No vertical accelerometer: crests, jumps, bumps and dips are not judged."
 
 
@@ -74,7 +77,7 @@ class Measured:
 
     ``load_g`` is what the vertical accelerometer felt, one value a metre, and ``vertical`` what was found in it; both are
     ``None`` where the recording can't show it. ``recorded`` are the channels with their rates in hertz; ``unmeasured`` the
-    stretches whose shape nothing shows.
+    stretches whose shape nothing shows; ``shaken`` where shake hides crests and dips, one value a metre.
     """
 
     recording_name: str
@@ -87,6 +90,7 @@ class Measured:
     recorded: tuple[tuple[str, float], ...]
     coarse: bool
     unmeasured: tuple[Unmeasured, ...] = ()
+    shaken: NDArray[np.bool_] | None = None
 
     @cached_property
     def road(self) -> Road:
@@ -104,6 +108,15 @@ def _several(drives: Sequence[Drive]) -> tuple[str, ...]:
         for d in drives
     )
     doubts = f"The recording holds {len(drives)} drives ({listed}): the longest was taken; set the start by hand to take another."
+    return (doubts,)
+
+
+def _shaken(shaken: NDArray[np.bool_] | None) -> tuple[str, ...]:
+    """A sentence that says on how much of the stage crests and dips can't be told from shake."""
+    share = float(shaken.mean()) if shaken is not None and len(shaken) else 0.0
+    if share < WORTH_A_WORD:
+        return ()
+    doubts = f"On {100 * share:.0f} % of the stage shake hides crests and dips: there none is said to be missing or uncalled."
     return (doubts,)
 
 
@@ -166,6 +179,7 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
     profile = profile_of(path, drive.start_m, drive.stop_m)
     felt = has_vertical(recording)
     progress("Pairing the notes with the road", 0.5)
+    shaken = too_shaken(recording, path, drive.start_m, drive.stop_m) if felt else None
     return Measured(
         recording_name=recording.name,
         drive=drive,
@@ -173,7 +187,8 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
         plan=_plan(path, drive, profile),
         vertical=find_features(recording, path, drive.start_m, drive.stop_m) if felt else None,
         load_g=load_by_metre(recording, path, drive.start_m, drive.stop_m) if felt else None,
-        doubts=(*path.doubts, *_several(drives), *(() if felt else (NO_VERTICAL,))),
+        shaken=shaken,
+        doubts=(*path.doubts, *_several(drives), *(() if felt else (NO_VERTICAL,)), *_shaken(shaken)),
         unmeasured=unmeasured_in(path, drive),
         recorded=tuple((name, round(c.rate_hz, 1)) for name, c in sorted(recording.channels.items())),
         # Nothing but positions: radii are good to a tenth at best.
@@ -253,6 +268,7 @@ def _judged(
         coarse=measured.coarse,
         pace=pace,
         vertical=measured.vertical,
+        shaken=measured.shaken,
     )
     return Review(
         measured=measured,

@@ -1236,6 +1236,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>De {0} a {1} km não foi medido: sem posições durante {2} s; tem entre {3} e {4} m.</translation>
     </message>
     <message>
+      <source>Positions come {0} s late, give or take {1} s: they were moved to when they were true.</source>
+      <translation>As posições chegam com {0} s de atraso, mais ou menos {1} s: foram levadas ao momento em que eram verdadeiras.</translation>
+    </message>
+    <message>
+      <source>The recorder sits {0}° from upright and {1}° from straight ahead in the car: its channels were turned into the car's axes.</source>
+      <translation>O gravador está a {0}° da vertical e a {1}° da frente do carro: os seus canais foram rodados para os eixos do carro.</translation>
+    </message>
+    <message>
       <source>Only positions, about one a second: bends are blurred, so most findings can be no more than a check.</source>
       <translation>Só posições, cerca de uma por segundo: as curvas ficam esbatidas, e quase tudo só pode ser a verificar.</translation>
     </message>
@@ -1518,6 +1526,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>The recording holds {0} drives ({1}): the longest was taken; set the start by hand to take another.</source>
       <translation>A gravação tem {0} percursos ({1}): foi tomado o mais longo; marque a partida à mão para tomar outro.</translation>
+    </message>
+    <message>
+      <source>On {0} % of the stage shake hides crests and dips: there none is said to be missing or uncalled.</source>
+      <translation>Em {0} % do troço a trepidação esconde altos e depressões: aí não se diz que algum falte ou não tenha sido dito.</translation>
     </message>
     <message>
       <source>it does not hold what was set by hand</source>

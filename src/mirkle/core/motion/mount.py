@@ -6,7 +6,7 @@ read at the time of the motion rather than of its late report, are linear in [dv
 that regression are the car's axes in the box, made orthonormal beginning with up. The lag is the one at which the regression
 leaves least in the horizontal. Course against yaw rate would be biased by sideslip and is not used.
 
-The errors come from a jackknife over blocks of the drive, times 1.5, since what is left is coloured.
+The errors come from a jackknife over blocks of the drive, times 2, since what is left is coloured.
 """
 
 from __future__ import annotations
@@ -27,7 +27,7 @@ WINDOW_S, WINDOW_1HZ_S = 1.0, 2.0
 LAGS_S = np.arange(-0.12, 0.6001, 0.04)
 # Residuals beyond so many of their median count for less (Huber's weights).
 HUBER = 2.0
-BLOCKS, JACKKNIFE_IS_SMALL, LEAST_SD_S = 8, 1.5, 0.012
+BLOCKS, JACKKNIFE_IS_SMALL, LEAST_SD_S = 8, 2.0, 0.012
 # An estimate less sure than this is not used; one smaller is not worth a word, and may be the sensors' own filters.
 MOST_SD_S, MOST_TILT_SD_DEG, SMALL_LAG_S, SMALL_TILT_DEG = 0.06, 1.5, 0.12, 2.5
 LEAST_WINDOWS = 120

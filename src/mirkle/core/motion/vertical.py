@@ -19,6 +19,8 @@ from mirkle.core.motion.recording import Floats, Recording
 AIRBORNE_G, SURELY_AIRBORNE_G, LANDING_G = 0.4, 0.3, 1.25
 # A hop of an eighth of a second lifts the wheels by two centimetres: a bump to a crew.
 SHORTEST_FLIGHT_S, LANDING_WITHIN_S = 0.14, 0.3
+# Falling freely the three axes together read less than this, and this on the mean.
+FALLING_G, SURELY_FALLING_G = 0.5, 0.31
 # On the ground gravel shakes the car; in the air only the sensor's own noise is left.
 QUIET_SHARE = 0.55
 # A crest or dip turns the ground by this much over the length. # common practice: about a 300 m vertical radius
@@ -26,6 +28,15 @@ OVER_M, CREST_RAD, DIP_RAD = 16.0, 0.05, 0.05
 # Slowly driven, shake turns the ground by more: its error goes with speed to the power -3/2.
 SHAKE_RAD, AT_MPS = 0.022, 25.0
 LIP_M = 6.0
+# The noise of the vertical is read between these frequencies: above what a crest makes, below the wheels; over so long.
+NOISE_FROM_HZ, NOISE_TO_HZ, NOISE_OVER_S = 4.0, 10.0, 2.0
+# How wide the band between two Gaussian low-passes is: the integral of the square of their difference, which is
+# sqrt(pi / ln 2) / 2 * (10 + 4) - sqrt(pi) / sqrt(ln 2 / 2 * (1 / 10^2 + 1 / 4^2)).
+BAND_HZ = 3.72
+# A crest stands so many deviations out of what noise alone, and an offset of so much, would turn the ground by.
+OUT_OF_NOISE, OFFSET_MPS2 = 4.0, 0.2
+# Where noise alone turns the ground by this much over the length of a crest, none can be told from it.
+MOST_NOISE_RAD = 0.016
 # A bump throws up and drops within its length, by so much and clearly out of the shake around it.
 # What goes up and comes down again leaves the slope as it was, nearly.
 MOST_OF_A_BUMP_RAD = 0.075
@@ -56,13 +67,17 @@ class Feature:
 
 @dataclass(frozen=True)
 class _Felt:
-    """The vertical accelerometer on an even grid, in g, with speed and place; all (n,)."""
+    """The vertical accelerometer on an even grid, in g, with speed and place; all (n,).
+
+    ``norm_g`` is the length of all three axes, ``None`` where one was not recorded.
+    """
 
     step_s: float
     load_g: Floats
     smooth_g: Floats
     speed_mps: Floats
     place_m: Floats
+    norm_g: Floats | None
 
 
 def has_vertical(recording: Recording) -> bool:
@@ -75,7 +90,7 @@ def find_features(recording: Recording, path: Path, start_m: float, end_m: float
     if not has_vertical(recording):
         return ()
     felt = _felt(recording, path, start_m)
-    jumps = _jumps(felt)
+    jumps = _with_free_falls(felt, _jumps(felt))
     taken = [(j.from_m - APART_M, j.to_m + AFTER_LANDING_M) for j in jumps]
     turned = _turned(felt)
     bumps = [b for b in _bumps(felt, taken) if abs(_at(felt, turned, b.at_m)) < MOST_OF_A_BUMP_RAD]
@@ -94,7 +109,11 @@ def _felt(recording: Recording, path: Path, start_m: float) -> _Felt:
     # Mounting, temperature and long slopes move what the sensor calls 1 g; a few seconds of road average to it.
     load = load - (_slowly(load, max(1, round(8.0 / step_s))) - 1.0)
     place = np.interp(time_s, path.time_s, path.distance_m) - start_m
-    return _Felt(step_s, load, low_passed(load, 10.0, step_s), speed, place)
+    norm = None
+    if recording.has("acc_x_mps2", "acc_y_mps2"):
+        axes = [recording.channels[n] for n in ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2")]
+        norm = np.sqrt(sum(np.interp(time_s, c.time_s, c.value) ** 2 for c in axes)) / GRAVITY_MPS2
+    return _Felt(step_s, load, low_passed(load, 10.0, step_s), speed, place, norm)
 
 
 def load_by_metre(recording: Recording, path: Path, start_m: float, end_m: float) -> Floats:
@@ -149,12 +168,42 @@ def _jumps(felt: _Felt) -> list[Feature]:
             continue
         if not quiet or not len(landing) or landing.max() < LANDING_G:
             continue
+        if felt.norm_g is not None and float(np.median(felt.norm_g[first + edge : end - edge])) > FALLING_G:
+            # Light, but not falling: the sideways axes still feel the road.
+            continue
         speed = float(felt.speed_mps[first])
         found.append(
             Feature("jump", float(felt.place_m[first]), float(felt.place_m[end]), float(felt.place_m[first]), speed,
                     float(air_s), None, float(felt.smooth_g[first:end].min()), None)
         )  # fmt: skip
     return found
+
+
+def _with_free_falls(felt: _Felt, jumps: list[Feature]) -> list[Feature]:
+    """The jumps with those that only all three axes show.
+
+    In free fall an accelerometer reads nothing, however its box is turned: the length of the three axes stands near nought
+    from the lip to the landing. On the ground gravity is in it, and shake adds to it.
+    """
+    if felt.norm_g is None:
+        return jumps
+    found = list(jumps)
+    low = felt.norm_g < FALLING_G
+    # One sample that a sensor rings does not end a flight.
+    low[1:-1] |= low[:-2] & low[2:] & (felt.norm_g[1:-1] < 2.0 * FALLING_G)
+    for first, end in _runs(low & (felt.speed_mps > ROLLING_MPS)):
+        air_s = (end - first) * felt.step_s
+        if air_s < SHORTEST_FLIGHT_S or float(felt.norm_g[first:end].mean()) > SURELY_FALLING_G:
+            continue
+        landing = felt.norm_g[end : end + round(LANDING_WITHIN_S / felt.step_s)]
+        from_m, to_m = float(felt.place_m[first]), float(felt.place_m[min(end, len(felt.place_m) - 1)])
+        if not len(landing) or landing.max() < LANDING_G or any(j.from_m < to_m and j.to_m > from_m for j in found):
+            continue
+        found.append(
+            Feature("jump", from_m, to_m, from_m, float(felt.speed_mps[first]), float(air_s), None,
+                    float(felt.smooth_g[first:end].min()), None)
+        )  # fmt: skip
+    return sorted(found, key=lambda j: j.from_m)
 
 
 def _crossing(values: Floats, before: int, after: int) -> float:
@@ -183,6 +232,29 @@ def _at(felt: _Felt, turned: Floats, at_m: float) -> float:
     return float(_over(felt, turned, OVER_M)[int(np.argmin(np.abs(felt.place_m - at_m)))])
 
 
+def noise_rad(felt: _Felt) -> Floats:
+    """What noise alone turns the ground by over the length of a crest: one standard deviation, in radians, (n,).
+
+    With a (two-sided) density N of the vertical acceleration, its integral over the time T = L / v that a length L takes has
+    the variance N T; divided by the speed it is the slope: sqrt(N L / v^3).
+    """
+    band = low_passed(felt.load_g, NOISE_TO_HZ, felt.step_s) - low_passed(felt.load_g, NOISE_FROM_HZ, felt.step_s)
+    half = max(1, round(0.5 * NOISE_OVER_S / felt.step_s))
+    padded = np.pad((band * GRAVITY_MPS2) ** 2, half, mode="edge")
+    # A crest or a landing is no noise: the median over a few windows about each place stands for it.
+    power = np.convolve(padded, np.ones(2 * half + 1) / (2 * half + 1), mode="valid")
+    density = _slowly(power, 3 * half) / (2.0 * BAND_HZ)
+    return np.asarray(np.sqrt(density * OVER_M / np.maximum(felt.speed_mps, ROLLING_MPS) ** 3), dtype=float)
+
+
+def too_shaken(recording: Recording, path: Path, start_m: float, end_m: float) -> NDArray[np.bool_]:
+    """Whether shake hides crests and dips, at each metre from ``start_m``, (n,)."""
+    felt = _felt(recording, path, start_m)
+    place = np.maximum.accumulate(felt.place_m)
+    noise = np.interp(np.arange(0.0, end_m - start_m, 1.0), place, noise_rad(felt))
+    return np.asarray(noise > MOST_NOISE_RAD)
+
+
 def _curves(felt: _Felt, turned: Floats, kind: str, taken: list[tuple[float, float]]) -> list[Feature]:
     sign = -1.0 if kind == "crest" else 1.0
     bent = sign * _over(felt, turned, OVER_M)
@@ -190,8 +262,11 @@ def _curves(felt: _Felt, turned: Floats, kind: str, taken: list[tuple[float, flo
     rolling = felt.speed_mps > ROLLING_MPS
     least = CREST_RAD if kind == "crest" else DIP_RAD
     found: list[Feature] = []
-    clear = np.maximum(least, SHAKE_RAD * (AT_MPS / np.maximum(felt.speed_mps, ROLLING_MPS)) ** 1.5)
-    for first, end in _runs((bent > clear) & rolling):
+    speed_mps = np.maximum(felt.speed_mps, ROLLING_MPS)
+    noise = noise_rad(felt)
+    by_noise = OUT_OF_NOISE * np.hypot(noise, OFFSET_MPS2 * OVER_M / speed_mps**2)
+    clear = np.maximum.reduce([np.full(len(noise), least), SHAKE_RAD * (AT_MPS / speed_mps) ** 1.5, by_noise])
+    for first, end in _runs((bent > clear) & rolling & (noise <= MOST_NOISE_RAD)):
         top = first + int(np.argmax(bent[first:end]))
         at_m = float(felt.place_m[top])
         if any(a <= at_m <= b for a, b in taken):

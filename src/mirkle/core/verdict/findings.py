@@ -10,6 +10,7 @@ from itertools import pairwise
 from math import isnan
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mirkle.core.lineup.pairing import Lineup, Tie
 from mirkle.core.motion.bends import Bend
@@ -85,10 +86,18 @@ class Case:
     coarse: bool
     pace: Pace
     vertical: tuple[Feature, ...] | None
+    shaken: NDArray[np.bool_] | None = None
     slides_deg: dict[int, float] = field(init=False)
 
     def __post_init__(self) -> None:
         object.__setattr__(self, "slides_deg", slides_of(self.lineup, self.profile))
+
+    def hidden_by_shake(self, from_m: float, to_m: float) -> bool:
+        """Whether shake hides crests and dips on a good part of a stretch."""
+        if self.shaken is None:
+            return False
+        part = self.shaken[max(0, int(from_m)) : int(to_m) + 1]
+        return bool(len(part)) and float(part.mean()) > 0.3
 
     def band(self, grade: str | None) -> Band | None:
         """The crew's band of a grade, halves left aside."""

@@ -95,7 +95,7 @@ def _of_note(
             yield _unmet(case, note, "jump", feature, window)
         elif wanted == "crest" and feature is not None and feature.kind == "jump" and (feature.air_s or 0) >= A_JUMP_S:
             yield _jump(case, note, feature)
-        elif feature is None:
+        elif feature is None and not case.hidden_by_shake(*window):
             yield _unmet(case, note, wanted, None, window)
 
 
