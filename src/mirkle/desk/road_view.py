@@ -33,7 +33,7 @@ from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.drawings import bend_of
-from mirkle.desk.shapes import draw_mark, mark_name, pixmap_for, polygon
+from mirkle.desk.shapes import draw_mark, draw_unmeasured, mark_name, pixmap_for, polygon
 from mirkle.desk.speak import say, say_why
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
@@ -207,19 +207,10 @@ class RoadView(QWidget):
 
     def _paint_unmeasured(self, painter: QPainter, first: float, last: float) -> None:
         """Hatched across the whole width: here there is no road to show."""
-        painter.setFont(font(13))
         for stretch in self.stage.review.measured.unmeasured:
-            if not stretch.touches(first, last):
-                continue
-            top, bottom = self.y_of(max(first, stretch.from_m)), self.y_of(min(last, stretch.to_m))
-            box = QRectF(48, top, self.width() - 52, bottom - top)
-            painter.fillRect(box, QBrush(self.theme.colour("faint", 150), Qt.BrushStyle.BDiagPattern))
-            words = say("not measured")
-            label = QRectF(0, 0, painter.fontMetrics().horizontalAdvance(words) + 12, 20)
-            label.moveCenter(box.center())
-            painter.fillRect(label, self.theme.colour("paper"))
-            painter.setPen(self.theme.colour("ink"))
-            painter.drawText(label, Qt.AlignmentFlag.AlignCenter, words)
+            if stretch.touches(first, last):
+                top, bottom = self.y_of(max(first, stretch.from_m)), self.y_of(min(last, stretch.to_m))
+                draw_unmeasured(painter, self.theme, QRectF(48, top, self.width() - 52, bottom - top))
 
     def _paint_kilometres(self, painter: QPainter, first: float, last: float) -> None:
         painter.setFont(font(13))

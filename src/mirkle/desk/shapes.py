@@ -5,11 +5,12 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPainterPath, QPen, QPixmap, QPolygonF
+from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.verdict.findings import Finding
-from mirkle.desk.theme import Theme
+from mirkle.desk.speak import say
+from mirkle.desk.theme import Theme, font
 
 
 def polygon(x: NDArray[np.float64], y: NDArray[np.float64]) -> QPolygonF:
@@ -111,3 +112,15 @@ def draw_mark(painter: QPainter, theme: Theme, name: str, centre: QPointF, size:
         box = QRectF(x - half, y - half * 0.8, size, size * 0.6)
         painter.drawRoundedRect(box, 3, 3)
         painter.drawLine(QPointF(x - half * 0.3, box.bottom()), QPointF(x - half * 0.5, y + half))
+
+
+def draw_unmeasured(painter: QPainter, theme: Theme, box: QRectF) -> None:
+    """Hatching over a box in which there is no road to show, with words that say so."""
+    painter.fillRect(box, QBrush(theme.colour("faint", 150), Qt.BrushStyle.BDiagPattern))
+    words = say("not measured")
+    painter.setFont(font(13))
+    label = QRectF(0, 0, painter.fontMetrics().horizontalAdvance(words) + 12, 20)
+    label.moveCenter(box.center())
+    painter.fillRect(label, theme.colour("paper"))
+    painter.setPen(theme.colour("ink"))
+    painter.drawText(label, Qt.AlignmentFlag.AlignCenter, words)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
-from mirkle.desk.shapes import polygon
+from mirkle.desk.shapes import draw_unmeasured, polygon
 from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.session.lining import SURE, places, said_at_m
@@ -193,6 +193,11 @@ class TiesView(QWidget):
         painter.drawPolygon(polygon(np.concatenate([ends, x, ends]), np.concatenate([y[:1], y, y[-1:]])))
         painter.setPen(QPen(self.theme.colour("ink"), 2))
         painter.drawLine(QPointF(self._road_middle, y[0]), QPointF(self._road_middle, y[-1]))
+        for stretch in self.stage.review.measured.unmeasured:
+            if stretch.touches(first, last):
+                top, bottom = self.y_of(max(first, stretch.from_m)), self.y_of(min(last, stretch.to_m))
+                left = self._notes_right + 8
+                draw_unmeasured(painter, self.theme, QRectF(left, top, self.width() - left - 4, bottom - top))
         for bend in (u.bend for u in self.stage.review.lineup.uncalled):
             if bend.to_m > first and bend.from_m < last and bend.turn_deg > 14.0:
                 self._paint_uncalled(painter, bend)

@@ -1,0 +1,56 @@
+"""A stretch that was not measured is hatched wherever the road is drawn, in the real window."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import numpy as np
+from PyQt6.QtWidgets import QApplication, QWidget
+from pytestqt.qtbot import QtBot
+
+from mirkle.desk.window import Window
+from mirkle.files.runs import parse_run
+from mirkle.standins import slatehook
+
+
+def holed_run() -> bytes:
+    """The demo's run as positions once a second, half a minute of them missing."""
+    whole = parse_run(slatehook.demo_file(slatehook.MORNING), name="run")
+    lat, lon = whole.channels["lat_rad"], whole.channels["lon_rad"]
+    at = np.arange(lat.time_s[0], lat.time_s[-1], 1.0)
+    at = at[(at < 200.0) | (at > 230.0)]
+    places = (np.degrees(np.interp(at, c.time_s, c.value)) for c in (lat, lon))
+    rows = "".join(f"{t:.1f},{a:.7f},{b:.7f}\n" for t, a, b in zip(at, *places, strict=True))
+    return f"time_s,lat_deg,lon_deg\n{rows}".encode()
+
+
+def ink(widget: QWidget, x: int) -> int:
+    """How many pixels of a column are dark."""
+    image = widget.grab().toImage()
+    return sum(image.pixelColor(x, y).lightness() < 60 for y in range(60, image.height() - 10))
+
+
+def test_it_is_hatched_and_the_road_ends_there(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    (tmp_path / "run.csv").write_bytes(holed_run())
+    (tmp_path / "notes.txt").write_bytes(slatehook.demo_file(slatehook.NOTES))
+    with qtbot.waitSignal(window.opened, timeout=30_000):
+        window.take_files([tmp_path / "run.csv", tmp_path / "notes.txt"])
+    assert window.stage is not None
+    (stretch,) = window.stage.review.measured.unmeasured
+    middle_m = 0.5 * (stretch.from_m + stretch.to_m)
+    assert window.compare is not None
+    road = window.compare.road
+    dark = {}
+    for place_m in (middle_m, middle_m + 3000.0):
+        road.look_at(place_m)
+        QApplication.processEvents()
+        dark[place_m] = ink(road, road.width() // 2)
+    # The line in the middle of the road is drawn where there is a road.
+    assert dark[middle_m] < 0.3 * dark[middle_m + 3000.0]
+    hatched = road.grab().toImage()
+    road.look_at(middle_m)
+    QApplication.processEvents()
+    assert road.grab().toImage() != hatched
+    window.go_to("Gather")
+    QApplication.processEvents()
+    assert any("was not measured" in label.text() for label in window.gather.findChildren(type(window.gather.heading)))
