@@ -53,8 +53,9 @@ def _inertial_rows(rng: np.random.Generator, run: Drive, recorder: Recorder) -> 
     # The body rolls outwards and takes gravity with it; the road has its camber.
     camber = np.convolve(rng.normal(0, 1, len(time)), np.ones(200) / 200, mode="same") * 0.4
     sideways = lateral * 1.04 + recorder.tilt_g[1] + 0.02 * camber + rng.normal(0, 1, len(time)) * shake
-    # In the air there is no gravel under the wheels, only the sensor's own noise.
+    # In the air nothing pushes the car: all three axes read the sensor's own noise.
     airborne = read(run.vertical_g) < 0.1
+    forward, sideways = (np.where(airborne, 0.05 * axis, axis) for axis in (forward, sideways))
     upward = read(run.vertical_g) + rng.normal(0, 1, len(time)) * np.where(airborne, 0.01, 1.6 * shake)
     # On loose ground the body yaws more than the path turns, and earlier.
     slip = 0.11 * np.clip(read(np.roll(run.curvature_per_m * run.speed_mps**2, -25)) / 7.0, -1, 1)

@@ -155,15 +155,14 @@ def _shake(felt: _Felt) -> Floats:
 
 def _jumps(felt: _Felt) -> list[Feature]:
     rolling = felt.speed_mps > ROLLING_MPS
-    usual_shake = float(np.median(_shake(felt)[rolling])) if rolling.any() else 0.0
+    usual_shake = _usual_shake(felt)
     found = []
     for first, end in _runs((felt.smooth_g < AIRBORNE_G) & rolling):
         air_s = _crossing(felt.smooth_g, end - 1, end) - _crossing(felt.smooth_g, first - 1, first)
         air_s *= felt.step_s
         edge = max(1, round(0.03 / felt.step_s))
-        inside = felt.load_g[first + edge : end - edge]
         landing = felt.smooth_g[end : end + round(LANDING_WITHIN_S / felt.step_s)]
-        quiet = len(inside) > 1 and float(np.std(inside)) < max(QUIET_SHARE * usual_shake, 0.03)
+        quiet = _quiet(felt, first + edge, end - edge, usual_shake)
         if air_s < SHORTEST_FLIGHT_S or felt.smooth_g[first:end].min() > SURELY_AIRBORNE_G:
             continue
         if not quiet or not len(landing) or landing.max() < LANDING_G:
@@ -179,6 +178,18 @@ def _jumps(felt: _Felt) -> list[Feature]:
     return found
 
 
+def _usual_shake(felt: _Felt) -> float:
+    """What this car is usually shaken by on this stage while it rolls, in g."""
+    rolling = felt.speed_mps > ROLLING_MPS
+    return float(np.median(_shake(felt)[rolling])) if rolling.any() else 0.0
+
+
+def _quiet(felt: _Felt, first: int, end: int, usual_shake: float) -> bool:
+    """Whether the sensor is as still as it is with no ground under the wheels."""
+    inside = felt.load_g[first:end]
+    return len(inside) > 1 and float(np.std(inside)) < max(QUIET_SHARE * usual_shake, 0.03)
+
+
 def _with_free_falls(felt: _Felt, jumps: list[Feature]) -> list[Feature]:
     """The jumps with those that only all three axes show.
 
@@ -187,7 +198,7 @@ def _with_free_falls(felt: _Felt, jumps: list[Feature]) -> list[Feature]:
     """
     if felt.norm_g is None:
         return jumps
-    found = list(jumps)
+    found, usual_shake = list(jumps), _usual_shake(felt)
     low = felt.norm_g < FALLING_G
     # One sample that a sensor rings does not end a flight.
     low[1:-1] |= low[:-2] & low[2:] & (felt.norm_g[1:-1] < 2.0 * FALLING_G)
@@ -195,7 +206,11 @@ def _with_free_falls(felt: _Felt, jumps: list[Feature]) -> list[Feature]:
         air_s = (end - first) * felt.step_s
         if air_s < SHORTEST_FLIGHT_S or float(felt.norm_g[first:end].mean()) > SURELY_FALLING_G:
             continue
-        landing = felt.norm_g[end : end + round(LANDING_WITHIN_S / felt.step_s)]
+        edge = max(1, round(0.03 / felt.step_s))
+        if not _quiet(felt, first + edge, end - edge, usual_shake):
+            continue
+        # Hard cornering is no landing: that is felt upright.
+        landing = felt.smooth_g[end : end + round(LANDING_WITHIN_S / felt.step_s)]
         from_m, to_m = float(felt.place_m[first]), float(felt.place_m[min(end, len(felt.place_m) - 1)])
         if not len(landing) or landing.max() < LANDING_G or any(j.from_m < to_m and j.to_m > from_m for j in found):
             continue
