@@ -16,9 +16,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from mirkle.core.motion.path import GRAVITY_MPS2
 from mirkle.core.motion.recording import Channel, Floats, Recording
 
-GRAVITY_MPS2 = 9.80665
 AXES = ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2")
 # What comes from the receiver, and with its delay.
 RECEIVED = ("lat_rad", "lon_rad", "alt_m", "speed_mps", "course_rad", "hacc_m")

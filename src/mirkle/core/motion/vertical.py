@@ -95,7 +95,8 @@ def find_features(recording: Recording, path: Path, start_m: float, end_m: float
     turned = _turned(felt)
     bumps = [b for b in _bumps(felt, taken) if abs(_at(felt, turned, b.at_m)) < MOST_OF_A_BUMP_RAD]
     taken += [(b.at_m - OVER_M, b.at_m + OVER_M) for b in bumps]
-    curves = [*_curves(felt, turned, "crest", taken), *_curves(felt, turned, "dip", taken)]
+    noise = noise_rad(felt)
+    curves = [c for kind in ("crest", "dip") for c in _curves(felt, turned, noise, kind, taken)]
     found = [*jumps, *curves, *bumps]
     return tuple(sorted((f for f in found if 0.0 <= f.at_m <= end_m - start_m), key=lambda f: f.at_m))
 
@@ -270,7 +271,7 @@ def too_shaken(recording: Recording, path: Path, start_m: float, end_m: float) -
     return np.asarray(noise > MOST_NOISE_RAD)
 
 
-def _curves(felt: _Felt, turned: Floats, kind: str, taken: list[tuple[float, float]]) -> list[Feature]:
+def _curves(felt: _Felt, turned: Floats, noise: Floats, kind: str, taken: list[tuple[float, float]]) -> list[Feature]:
     sign = -1.0 if kind == "crest" else 1.0
     bent = sign * _over(felt, turned, OVER_M)
     lip = sign * _over(felt, turned, LIP_M)
@@ -278,7 +279,6 @@ def _curves(felt: _Felt, turned: Floats, kind: str, taken: list[tuple[float, flo
     least = CREST_RAD if kind == "crest" else DIP_RAD
     found: list[Feature] = []
     speed_mps = np.maximum(felt.speed_mps, ROLLING_MPS)
-    noise = noise_rad(felt)
     by_noise = OUT_OF_NOISE * np.hypot(noise, OFFSET_MPS2 * OVER_M / speed_mps**2)
     clear = np.maximum.reduce([np.full(len(noise), least), SHAKE_RAD * (AT_MPS / speed_mps) ** 1.5, by_noise])
     for first, end in _runs((bent > clear) & rolling & (noise <= MOST_NOISE_RAD)):

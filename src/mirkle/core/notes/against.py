@@ -224,7 +224,6 @@ class _Sounds:
         self.sorts = [sort for sort, _ in forms]
         self.parts = {sort: _parts(sort, language) for sort in self.where}
         self.lexicon = Lexicon([form for _, form in forms], language.sound_rules)
-        self.is_number = np.array([sort[0] == "number" for sort in self.sorts], dtype=bool)
         self._known_others: dict[tuple[str, str], dict[str, NDArray[np.intp]]] = {}
         self._meaning: dict[str, bool] = {}
         self._spans: dict[tuple[str, ...], tuple[tuple[str, ...], ...]] = {}
@@ -403,8 +402,8 @@ def _numbers(window: Sequence[str], language: Language) -> Iterator[tuple[int, i
     for taken, value, misheard in found:
         yield taken, value, misheard
         second = window[taken] if taken < len(window) else ""
-        added = int(second) if second.isdecimal() and len(second) == 2 else language.number_words.get(second, 0)
-        if added % 10 or not 10 <= added <= 90:
+        added = language.tens_of(second)
+        if not added:
             continue
         if 1 <= value <= 9:
             yield taken + 1, 100 * value + added, misheard

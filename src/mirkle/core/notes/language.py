@@ -191,6 +191,11 @@ class Language:
         """Every number that is one word, by that word."""
         return {f: int(t.key) for t in self.terms if t.kind == "number" for f in t.said if " " not in f}
 
+    def tens_of(self, word: str) -> int:
+        """The tens that a word or two figures say, such as 30 for "thirty"; 0 where it says none."""
+        value = int(word) if word.isdecimal() and len(word) == 2 else self.number_words.get(word, 0)
+        return value if value % 10 == 0 and 10 <= value <= 90 else 0
+
     @cached_property
     def small_numbers(self) -> frozenset[str]:
         """The words for one to ten."""

@@ -302,9 +302,8 @@ class Reader:
         second = words[following]
         if second == words[following - taken] and taken == 1 and value >= SMALLEST_DISTANCE_M:
             return [Choice(2, (("distance", str(value)),), STUTTERED + self._odd(value))]
-        numbers = self.language.number_words
-        added = int(second) if second.isdecimal() and len(second) == 2 else numbers.get(second, 0)
-        if added % 10 or not 10 <= added <= 90:
+        added = self.language.tens_of(second)
+        if not added:
             return []
         whole = 100 * value + added if 1 <= value <= 9 else value + added if value % 100 == 0 and value < 1000 else 0
         return [Choice(taken + 1, (("distance", str(whole)),), TWO_BREATHS + self._odd(whole))] if whole else []
