@@ -7,7 +7,7 @@ import pytest
 from scipy.stats import theilslopes
 
 from mirkle.core.lineup.calls import Clock, clock_of, gains_of
-from mirkle.core.motion.profile import Drive
+from mirkle.core.motion.drives import Drive
 from mirkle.core.notes.speech import Said, Speech
 from mirkle.files.timed_text import parse_calls
 

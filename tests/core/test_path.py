@@ -4,8 +4,9 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import UnusableRecording
+from mirkle.core.motion.drives import find_drive, started_at
 from mirkle.core.motion.path import Path, smooth_path
-from mirkle.core.motion.profile import find_drive, profile_of, started_at
+from mirkle.core.motion.profile import profile_of
 from mirkle.core.motion.recording import Channel, Recording, mended
 from tests.worlds import recording_of_curvature
 

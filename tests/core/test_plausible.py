@@ -4,10 +4,10 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import UnusableRecording
+from mirkle.core.motion.drives import drives_of
 from mirkle.core.motion.holes import Hole, holes_of, length_bounds
 from mirkle.core.motion.path import smooth_path
 from mirkle.core.motion.plausible import plausible
-from mirkle.core.motion.profile import drives_of
 from mirkle.core.motion.recording import Channel, Floats, Recording, mended
 from mirkle.core.review import measure_run
 

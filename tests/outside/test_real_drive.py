@@ -11,8 +11,9 @@ import numpy as np
 import pytest
 from geographiclib.geodesic import Geodesic
 
+from mirkle.core.motion.drives import find_drive
 from mirkle.core.motion.path import smooth_path
-from mirkle.core.motion.profile import find_drive, profile_of
+from mirkle.core.motion.profile import profile_of
 from mirkle.core.motion.recording import Channel, Recording, mended
 from tests.worlds import degrees_of
 

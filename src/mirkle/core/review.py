@@ -16,18 +16,10 @@ from mirkle.core.lineup.finish import finish_m as find_finish_m
 from mirkle.core.lineup.pairing import Heard, Lineup, line_up, pin_down, sense_on_the_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.road import Road, road_of
+from mirkle.core.motion.drives import A_DRIVE_M, Drive, drives_of, find_drive, launched, started_at, unmeasured_in
 from mirkle.core.motion.holes import Unmeasured
 from mirkle.core.motion.path import Path, smooth_path
-from mirkle.core.motion.profile import (
-    A_DRIVE_M,
-    Drive,
-    Profile,
-    drives_of,
-    find_drive,
-    profile_of,
-    started_at,
-    unmeasured_in,
-)
+from mirkle.core.motion.profile import Profile, profile_of
 from mirkle.core.motion.recording import Floats, Recording
 from mirkle.core.motion.vertical import Feature, find_features, has_vertical, load_by_metre, too_shaken
 from mirkle.core.notes.crew import Crew
@@ -175,7 +167,7 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
     progress("Finding the driven line", 0.1)
     path = smooth_path(recording)
     drives = [d for d in drives_of(path) if d.length_m > A_DRIVE_M]
-    drive = started_at(find_drive(path), path, start_s)
+    drive = started_at(launched(find_drive(path), path, recording), path, start_s)
     profile = profile_of(path, drive.start_m, drive.stop_m)
     felt = has_vertical(recording)
     progress("Pairing the notes with the road", 0.5)

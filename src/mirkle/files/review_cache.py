@@ -11,8 +11,9 @@ from mirkle.core.lineup.pairing import GapMet, Lineup, Tie, Uncalled
 from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
 from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.drives import Drive
 from mirkle.core.motion.holes import Unmeasured
-from mirkle.core.motion.profile import Drive, Profile
+from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Direction, Note, Offer, Reading, Span, Token
 from mirkle.core.notes.said import Spoken

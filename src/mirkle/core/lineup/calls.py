@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.motion.profile import Drive, Profile
+from mirkle.core.motion.drives import Drive
+from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.speech import Said, Speech

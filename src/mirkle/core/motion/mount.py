@@ -29,8 +29,10 @@ LAGS_S = np.arange(-0.12, 0.6001, 0.04)
 HUBER = 2.0
 BLOCKS, JACKKNIFE_IS_SMALL, LEAST_SD_S = 8, 2.0, 0.012
 # An estimate less sure than this is not used; one smaller is not worth a word, and may be the sensors' own filters.
-MOST_SD_S, MOST_TILT_SD_DEG, SMALL_LAG_S, SMALL_TILT_DEG = 0.06, 1.5, 0.12, 2.5
+MOST_SD_S, MOST_TILT_SD_DEG, SMALL_LAG_S, SMALL_TILT_DEG = 0.06, 1.5, 0.03, 1.0
 LEAST_WINDOWS = 120
+# A sideslip that stays longer than this is the gyro's bias; one larger than this is no slide but a mistake.
+SLIP_OVER_S, MOST_SLIP_RAD, ROUNDS = 20.0, 0.7, 3
 USUAL_LAG_S = 0.2
 NO_ROTATION = 0.35
 
@@ -50,17 +52,20 @@ def mount_of(recording: Recording) -> Mount | None:
     """The mount and the lag, ``None`` where the recording can't tell: three accelerations, a speed and a course are needed."""
     if not recording.has(*AXES, "speed_mps", "course_rad"):
         return None
-    windows = _windows(recording)
-    if windows is None:
-        return None
-    begin_s, end_s, known = windows
-    force = _forces(recording, begin_s, end_s)
-    # One scale for all lags, from a lag that is usual.
-    _, scale = _fit(force(USUAL_LAG_S), known)
-    lag = _lowest([_fit(force(lag), known, scale)[1] for lag in LAGS_S])
-    rotation = _rotation(_fit(force(lag), known)[0], known)
-    if rotation is None:
-        return None
+    lag, upright = USUAL_LAG_S, 1.0
+    for _ in range(ROUNDS):
+        windows = _windows(recording, lag, upright)
+        if windows is None:
+            return None
+        begin_s, end_s, known = windows
+        force = _forces(recording, begin_s, end_s)
+        # One scale for all lags, from the one that was thought of so far.
+        _, scale = _fit(force(lag), known)
+        lag = _lowest([_fit(force(at), known, scale)[1] for at in LAGS_S])
+        rotation = _rotation(_fit(force(lag), known)[0], known)
+        if rotation is None:
+            return None
+        upright = max(float(rotation[2, 2]), 0.5)
     lags, ups = [], []
     block = np.arange(len(known)) * BLOCKS // len(known)
     for left_out in range(BLOCKS):
@@ -82,27 +87,63 @@ def mount_of(recording: Recording) -> Mount | None:
     )
 
 
-def _windows(recording: Recording) -> tuple[Floats, Floats, Floats] | None:
-    """Begin and end of each window between fixes, and what the car did in it: (m,), (m,) and (m, 3)."""
+def _windows(recording: Recording, lag_s: float, upright: float) -> tuple[Floats, Floats, Floats] | None:
+    """Begin and end of each window between fixes, and what the car did in it, along its body: (m,), (m,) and (m, 3)."""
     speed, course = recording.channels["speed_mps"], recording.channels["course_rad"]
     time_s = speed.time_s
     step_s = float(np.median(np.diff(time_s)))
     apart = max(1, round((WINDOW_S if step_s < 0.6 else WINDOW_1HZ_S) / step_s))
     if len(time_s) < LEAST_WINDOWS + apart:
         return None
-    heading = -np.unwrap(np.interp(time_s, course.time_s, np.unwrap(course.value)))
+    heading = -np.interp(time_s, course.time_s, np.unwrap(course.value))
+    seconds = np.maximum(np.diff(time_s), 1e-3)
+    mean = 0.5 * (speed.value[1:] + speed.value[:-1])
+    along = np.diff(speed.value) / seconds + GRAVITY_MPS2 * 0.5 * np.convolve(
+        _slope(recording, time_s), [1, 1], "valid"
+    )
+    across = mean * np.diff(heading) / seconds
+    slip = _sideslip(recording, time_s, heading, speed.value, lag_s, upright)
+    turned = [
+        np.concatenate([[0.0], np.cumsum(a * seconds)])
+        for a in (along * np.cos(slip) + across * np.sin(slip), across * np.cos(slip) - along * np.sin(slip))
+    ]
     first = np.arange(0, len(time_s) - apart, max(1, apart // 2))
     last = first + apart
-    seconds = time_s[last] - time_s[first]
-    mean = 0.5 * (speed.value[first] + speed.value[last])
-    forward = (speed.value[last] - speed.value[first]) / seconds + GRAVITY_MPS2 * _slope(recording, time_s)[first]
-    left = mean * (heading[last] - heading[first]) / seconds
-    good = (np.minimum(speed.value[first], speed.value[last]) > SLOWEST_MPS) & (seconds < 1.5 * apart * step_s)
+    over_s = time_s[last] - time_s[first]
+    forward, left = ((total[last] - total[first]) / over_s for total in turned)
+    good = (np.minimum(speed.value[first], speed.value[last]) > SLOWEST_MPS) & (over_s < 1.5 * apart * step_s)
     good &= (np.abs(forward) < 15.0) & (np.abs(left) < 15.0)
     if np.count_nonzero(good) < LEAST_WINDOWS:
         return None
     known = np.stack([forward[good], left[good], np.full(np.count_nonzero(good), GRAVITY_MPS2)], axis=1)
     return time_s[first][good], time_s[last][good], known
+
+
+def _sideslip(
+    recording: Recording, time_s: Floats, heading: Floats, speed: Floats, lag_s: float, upright: float
+) -> Floats:
+    """How far the body points to the left of the path between fixes, (m - 1,); nought without a yaw rate.
+
+    The turn of the body, read when the motion was, less that of the path; a slide comes and goes within seconds, and to both
+    sides, so what stays over :data:`SLIP_OVER_S` is bias and is taken off.
+    """
+    if not recording.has("yaw_rate_radps"):
+        return np.zeros(len(time_s) - 1)
+    yaw = recording.channels["yaw_rate_radps"]
+    total = np.concatenate([[0.0], np.cumsum(0.5 * (yaw.value[1:] + yaw.value[:-1]) * np.diff(yaw.time_s))]) / upright
+    body = np.interp(time_s - lag_s, yaw.time_s, total)
+    off = np.where(speed > SLOWEST_MPS, body - heading, np.nan)
+    even_s = np.arange(time_s[0], time_s[-1], SLIP_OVER_S / 2)
+    blocks = np.searchsorted(even_s, time_s, side="right") - 1
+    middle = np.full(len(even_s), np.nan)
+    for block in np.unique(blocks[np.isfinite(off)]):
+        middle[block] = np.nanmedian(off[blocks == block])
+    known = np.isfinite(middle)
+    if not known.any():
+        return np.zeros(len(time_s) - 1)
+    slow = np.interp(time_s, even_s[known] + SLIP_OVER_S / 4, middle[known])
+    slip = np.clip(np.nan_to_num(off - slow), -MOST_SLIP_RAD, MOST_SLIP_RAD)
+    return np.asarray(0.5 * (slip[1:] + slip[:-1]), dtype=float)
 
 
 def _slope(recording: Recording, time_s: Floats) -> Floats:

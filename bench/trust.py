@@ -1,0 +1,270 @@
+"""How far a review can be trusted on rough worlds: slides, erring drivers, recorders with faults, crews with habits.
+
+    python bench/trust.py [--worlds N] [--training]
+
+Reports on worlds of the generator that no fit opens; ``--training`` on those that may be opened.
+"""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections import Counter, defaultdict
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from mirkle.core.review import Review
+from rough.crews import Corner, position_written
+from rough.recorders import BOXES
+from rough.roads import even
+from rough.worlds import CLOCK_S, REPORTED_FROM, World, reviewed, world
+
+NEAR_M = 45.0
+# A note is off where the road says so by more than rounding does, or this pass by a grade.
+OFF_THE_ROAD, OFF_AS_DRIVEN = 0.6, 0.9
+TOLD = 0.25
+
+
+@dataclass
+class Score:
+    """Counts and errors of some reviews, pooled."""
+
+    tally: Counter[str] = field(default_factory=Counter)
+    errors: dict[str, list[float]] = field(default_factory=lambda: defaultdict(list))
+    sure: list[tuple[float, bool, str]] = field(default_factory=list)
+
+    def add(self, other: Score) -> None:
+        """Pools another score into this one."""
+        self.tally.update(other.tally)
+        for name, values in other.errors.items():
+            self.errors[name] += values
+        self.sure += other.sure
+
+
+def score_of(w: World, review: Review) -> Score:
+    """One review held against the truth of its world."""
+    score = Score()
+    score.tally["km10"] += w.road.finish_m / 10_000
+    profile = review.profile
+
+    def road_m(at_m: float) -> float:
+        return float(np.interp(profile.seconds_at(at_m), w.run.time_s, w.run.road_m))
+
+    score.errors["start"].append(abs(review.measured.drive.start_s - w.run.start_s))
+    score.errors["finish"].append(abs(review.finish_s - w.run.finish_s))
+    if review.clock is not None:
+        off = abs(review.clock.calls_minus_run_s - CLOCK_S)
+        score.errors["clock"].append(off)
+        score.errors["clock z"].append(off / review.clock.uncertainty_s)
+    _ties(w, review, score, road_m)
+    _vertical(w, review, score, road_m)
+    _judged(w, review, score, road_m)
+    return score
+
+
+def _ties(w: World, review: Review, score: Score, road_m) -> None:  # type: ignore[no-untyped-def]
+    notes = [n for n in w.book.notes if n.side]
+    curvature = even(np.interp(np.arange(int(w.run.distance_m[-1])), w.run.distance_m, w.run.curvature_per_m), 3.0)
+    driven = np.interp(np.arange(len(w.road.curvature_per_m)), w.run.road_m, w.run.distance_m)
+    if len(notes) != len(review.lineup.ties):
+        score.tally["books misread"] += 1
+        return
+    of = {}
+    for note, tie in zip(notes, review.lineup.ties, strict=True):
+        if note.corner is None:
+            score.tally["phantoms"] += 1
+            score.tally["phantoms left"] += tie.bend is None
+            continue
+        of[tie.note] = note
+        score.tally["notes"] += 1
+        if tie.bend is None or not note.place_from_m - 15 <= road_m(tie.bend.apex_m) <= note.place_to_m + 15:
+            continue
+        score.tally["paired"] += 1
+        inside = curvature[int(driven[int(note.place_from_m)]) : int(driven[int(note.place_to_m)]) + 1]
+        if note.corner.turn_deg > 20 and len(inside) > 3:
+            score.errors["radius"].append(abs(tie.bend.radius_m * np.abs(inside).max() - 1))
+    for gap in review.lineup.gaps:
+        if gap.met_m is not None and gap.note in of and gap.next_note in of:
+            true = driven[int(of[gap.next_note].place_from_m)] - driven[int(of[gap.note].place_to_m)]
+            score.errors["gap"].append(abs(gap.met_m - true))
+
+
+def _vertical(w: World, review: Review, score: Score, road_m) -> None:  # type: ignore[no-untyped-def]
+    found = review.measured.vertical
+    if found is None:
+        return
+    jumps = [road_m(f.from_m) for f in found if f.kind == "jump"]
+    for flight in w.run.flights:
+        near = [f for f in found if f.kind == "jump" and abs(road_m(f.from_m) - flight.from_m) < 30]
+        if flight.air_s >= TOLD:
+            score.tally["flights"] += 1
+            score.tally["flights found"] += bool(near)
+            score.errors["air"] += [abs(f.air_s - flight.air_s) for f in near[:1] if f.air_s]
+    score.tally["false flights"] += sum(all(abs(at - f.from_m) > 35 for f in w.run.flights) for at in jumps)
+    shaken = review.measured.shaken
+    things = [t for t in w.road.things if all(abs(t.at_m - f.from_m) > 40 for f in w.run.flights)]
+    for thing in things:
+        if thing.kind not in ("crest", "jump", "dip") or thing.turns_rad < 0.055:
+            continue
+        at = profile_m(w, review, thing.at_m)
+        if shaken is not None and at < len(shaken) and shaken[max(0, int(at) - 10) : int(at) + 10].mean() > 0.3:
+            score.tally["curves hidden"] += 1
+            continue
+        score.tally["curves"] += 1
+        kind = "dip" if thing.kind == "dip" else "crest"
+        score.tally["curves found"] += any(f.kind in (kind, "jump") and abs(f.at_m - at) < 22 for f in found)
+    for f in found:
+        if f.kind in ("crest", "dip"):
+            here = road_m(f.at_m)
+            score.tally["false curves"] += all(abs(t.at_m - here) > 40 for t in w.road.things)
+
+
+def profile_m(w: World, review: Review, road_at_m: float) -> float:
+    """Where a place on the road lies in the review."""
+    return float(review.profile.metres_at(float(np.interp(road_at_m, w.run.road_m, w.run.time_s))))
+
+
+def _judged(w: World, review: Review, score: Score, road_m) -> None:  # type: ignore[no-untyped-def]
+    spans = [(f, road_m(f.from_m), road_m(f.to_m)) for f in review.findings]
+    score.tally["findings"] += len(spans)
+    for slip in w.book.slips:
+        near = [f for f, a, b in spans if a - NEAR_M < slip.to_m and b + NEAR_M > slip.from_m and f.kind in slip.finds]
+        score.tally[f"planted {slip.kind}"] += 1
+        score.tally[f"found {slip.kind}"] += bool(near)
+        score.tally[f"danger {slip.kind}"] += any(f.severity == "danger" for f in near)
+    for f, a, b in spans:
+        planted = any(a - NEAR_M < s.to_m and b + NEAR_M > s.from_m and f.kind in s.finds for s in w.book.slips)
+        right = planted or _true(w, f, a, b)
+        if f.severity in ("danger", "change"):
+            score.tally[f"{f.severity}s"] += 1
+            score.tally[f"true {f.severity}s"] += right
+            if not right:
+                score.tally[f"false: {f.severity} {f.kind}"] += 1
+        group = f.kind.split("-")[0]
+        if group in ("grade", "direction", "corner", "tightens"):
+            score.sure.append((f.confidence, bool(right), group))
+
+
+def _true(w: World, f, a: float, b: float) -> bool:  # type: ignore[no-untyped-def]
+    """Whether what a finding says is so although nobody planted it."""
+    if f.kind == "corner-uncalled":
+        return any(not c.written and c.from_m < b + 10 and c.to_m > a - 10 for c in w.book.corners)
+    near = [n for n in w.book.notes if n.corner is not None and n.place_from_m < b + 15 and n.place_to_m > a - 15]
+    if f.kind in ("grade-tighter", "grade-easier"):
+        sign = 1.0 if f.kind == "grade-tighter" else -1.0
+        return any(sign * off > limit for n in near for off, limit in _off(w, n))
+    if f.kind in ("jump-uncalled", "maybe-settled"):
+        return any(abs(flight.from_m - 0.5 * (a + b)) < NEAR_M for flight in w.run.flights)
+    if f.kind == "tightens-uncalled":
+        return any(
+            n.corner.later is not None and n.corner.later < n.corner.position - 0.7 and not n.change for n in near
+        )
+    return False
+
+
+def _off(w: World, note) -> list[tuple[float, float]]:  # type: ignore[no-untyped-def]
+    """By how many grades a note promises more than the road has, and than this pass met, each with its limit."""
+    corner: Corner = note.corner
+    written = position_written(w.book.crew, note.grade)
+    tightest = corner.position if corner.later is None or note.change else min(corner.position, corner.later)
+    inside = (w.run.road_m >= corner.from_m) & (w.run.road_m <= corner.to_m)
+    bent = np.abs(w.run.curvature_per_m[inside])
+    out = [(written - tightest, OFF_THE_ROAD)]
+    if inside.sum() > 20:
+        met = 1 / max(float(np.percentile(bent, 97)), 1e-4)
+        as_driven = corner.position + np.log(met / corner.radius_m) / np.log(w.book.crew.per_grade)
+        out.append((written - as_driven - 0.45, OFF_AS_DRIVEN))
+    return out
+
+
+def one(job: tuple[int, bool, str]) -> tuple[str, Score]:
+    """One world with one recorder, reviewed and scored."""
+    number, held_out, box = job
+    w = world(number, held_out=held_out)
+    review, seen = reviewed(w, box)
+    score = score_of(w, review)
+    late = [d for d in review.measured.doubts if d.startswith("Positions come")]
+    moved = float(late[0].split()[2]) if late else 0.0
+    score.errors["lag"].append(abs(moved - seen.late_s))
+    return box, score
+
+
+def table(scores: dict[str, Score]) -> None:
+    """Prints the figures, a column a recorder and one for all."""
+    pooled = Score()
+    for s in scores.values():
+        pooled.add(s)
+    columns = {**scores, "all": pooled}
+
+    def row(name: str, of) -> None:  # type: ignore[no-untyped-def]
+        print(f"{name:44}" + "".join(f"{of(s):>16}" for s in columns.values()))
+
+    def error(name: str, scale: float = 1.0, unit: str = "", q: float = 50):  # type: ignore[no-untyped-def]
+        return lambda s: f"{scale * np.percentile(s.errors[name], q):.3g}{unit}" if s.errors.get(name) else "-"
+
+    def share(part: str, whole: str):  # type: ignore[no-untyped-def]
+        return lambda s: f"{s.tally[part]}/{s.tally[whole]}"
+
+    def rate(name: str):  # type: ignore[no-untyped-def]
+        return lambda s: f"{s.tally[name] / max(s.tally['km10'], 1e-9):.2f}"
+
+    print(f"{'':44}" + "".join(f"{name:>16}" for name in columns))
+    for name in ("lag", "start", "finish", "clock"):
+        row(f"{name}, median error (s)", error(name))
+        row(f"{name}, worst (s)", error(name, q=100))
+    row(
+        "clock within twice its error",
+        lambda s: f"{np.mean(np.array(s.errors['clock z']) <= 2):.0%}" if s.errors.get("clock z") else "-",
+    )
+    row("tightest driven radius, median error", error("radius", 100, "%"))
+    row("gap, median error (m)", error("gap"))
+    row("air time, median error (s)", error("air"))
+    row("flights of 0.25 s found", share("flights found", "flights"))
+    row("false flights per 10 km", rate("false flights"))
+    row("crests and dips found where measurable", share("curves found", "curves"))
+    row("crests and dips hidden by shake", lambda s: str(s.tally["curves hidden"]))
+    row("false crests and dips per 10 km", rate("false curves"))
+    row("notes on their bend", share("paired", "notes"))
+    row("phantoms left alone", share("phantoms left", "phantoms"))
+    row("findings per 10 km", rate("findings"))
+    row("dangers true", share("true dangers", "dangers"))
+    row("changes true", share("true changes", "changes"))
+
+    def false(s: Score) -> str:
+        return f"{(s.tally['dangers'] + s.tally['changes'] - s.tally['true dangers'] - s.tally['true changes']) / s.tally['km10']:.2f}"
+
+    row("false dangers and changes per 10 km", false)
+    for kind in sorted(k[8:] for k in pooled.tally if k.startswith("planted ")):
+        row(f"found: {kind}", share(f"found {kind}", f"planted {kind}"))
+    row("as danger: two-too-fast", share("danger two-too-fast", "planted two-too-fast"))
+    row("books misread", lambda s: str(s.tally["books misread"]))
+    for kind, count in sorted(pooled.tally.items()):
+        if kind.startswith("false: "):
+            print(f"  {kind}: {count}")
+    print("how sure a finding says it is, and how many are right")
+    for low in np.arange(0.0, 1.0, 0.1):
+        part = [right for sure, right, _ in pooled.sure if low <= sure < low + 0.1]
+        if part:
+            print(f"  {low:.1f} to {low + 0.1:.1f}: {np.mean(part):5.0%} of {len(part)}")
+
+
+def main() -> int:
+    """Prints the table."""
+    options = argparse.ArgumentParser(description=__doc__)
+    options.add_argument("--worlds", type=int, default=12)
+    options.add_argument("--training", action="store_true")
+    chosen = options.parse_args()
+    first = 1 if chosen.training else REPORTED_FROM
+    jobs = [(first + n, not chosen.training, box) for n in range(chosen.worlds) for box in BOXES]
+    scores: dict[str, Score] = {box: Score() for box in BOXES}
+    with ProcessPoolExecutor() as pool:
+        for box, score in pool.map(one, jobs):
+            scores[box].add(score)
+    table(scores)
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,123 @@
+"""The drives in a recording: which is the stage, when the car left the start line, and what of it was not measured."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from mirkle.core.motion.holes import Unmeasured, length_bounds
+from mirkle.core.motion.path import Path
+from mirkle.core.motion.recording import Recording
+
+# Shorter than this is no stage: the way to the start, or from the stop.
+A_DRIVE_M = 1000.0
+# A launch is looked for so long about when the speed shows it; before it the car stands, behind it this much is gained.
+LAUNCH_WITHIN_S, STANDS_S, LEAST_LAUNCH_MPS2 = 0.6, 2.0, 1.0
+
+
+@dataclass(frozen=True)
+class Drive:
+    """The part of the path that is the stage: from standing at the start line to the stop; metres on the path."""
+
+    start_m: float
+    start_s: float
+    stop_m: float
+    stop_s: float
+
+    @property
+    def length_m(self) -> float:
+        """How long it is."""
+        return self.stop_m - self.start_m
+
+
+def unmeasured_in(path: Path, drive: Drive) -> tuple[Unmeasured, ...]:
+    """The stretches of the stage whose shape was not measured, in order."""
+    out = []
+    for hole in path.holes:
+        first, last = (int(np.searchsorted(path.time_s, t)) for t in (hole.from_s, hole.to_s))
+        first, last = max(0, first - 1), min(last, len(path.time_s) - 1)
+        from_m, to_m = (float(path.distance_m[n]) - drive.start_m for n in (first, last))
+        if to_m <= 0.0 or from_m >= drive.stop_m - drive.start_m:
+            continue
+        drawn = to_m - from_m
+        chord = float(np.hypot(path.east_m[last] - path.east_m[first], path.north_m[last] - path.north_m[first]))
+        bounds = length_bounds(hole, chord)
+        least, most = (drawn, drawn) if hole.length_known else bounds
+        out.append(Unmeasured(max(from_m, 0.0), to_m, hole.seconds, least, most))
+    return tuple(out)
+
+
+def drives_of(path: Path) -> list[Drive]:
+    """Every drive in the recording, with short stops inside it (a spin, a stall) not ending it.
+
+    The car stands at the start line and is away when its speed leaves zero for good; a recording that begins or
+    ends while moving is taken from its first or to its last sample.
+    """
+    moving = path.speed_mps > 0.5
+    step_s = float(path.time_s[1] - path.time_s[0])
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], moving.astype(np.int8), [0]])))
+    starts, ends = edges[0::2], edges[1::2] - 1
+    legs: list[list[int]] = []
+    for start, end in zip(starts, ends, strict=True):
+        # A stop of under half a minute after some way is an incident of the stage, not its end.
+        if (
+            legs
+            and (start - legs[-1][1]) * step_s < 30.0
+            and path.distance_m[legs[-1][1]] - path.distance_m[legs[-1][0]] > 150
+        ):
+            legs[-1][1] = int(end)
+        else:
+            legs.append([int(start), int(end)])
+    return [
+        Drive(
+            start_m=float(path.distance_m[start]),
+            start_s=float(path.time_s[start]),
+            stop_m=float(path.distance_m[end]),
+            stop_s=float(path.time_s[end]),
+        )
+        for start, end in legs
+    ]
+
+
+def find_drive(path: Path) -> Drive:
+    """The longest drive in the recording."""
+    return max(drives_of(path), key=lambda d: d.length_m)
+
+
+def started_at(drive: Drive, path: Path, start_s: float | None) -> Drive:
+    """The drive begun when a hand said so, if one did: of several, the one that goes on at that moment or next."""
+    if start_s is None:
+        return drive
+    drive = next((d for d in drives_of(path) if d.length_m > A_DRIVE_M and d.stop_s > start_s + 1.0), drive)
+    start_s = float(np.clip(start_s, path.time_s[0], drive.stop_s - 1.0))
+    return replace(drive, start_s=start_s, start_m=float(np.interp(start_s, path.time_s, path.distance_m)))
+
+
+def launched(drive: Drive, path: Path, recording: Recording) -> Drive:
+    """The drive begun when the car began to be pushed, where a forward acceleration was recorded and it stood before.
+
+    A speed shows a launch a quarter of a second late, since it has to rise out of its noise; the push is felt at once. The
+    launch is where the acceleration, evened over a twentieth of a second, first reaches half of the most that it becomes.
+    """
+    if not recording.has("acc_x_mps2"):
+        return drive
+    push = recording.channels["acc_x_mps2"]
+    about = (push.time_s > drive.start_s - LAUNCH_WITHIN_S - STANDS_S) & (
+        push.time_s < drive.start_s + 2 * LAUNCH_WITHIN_S
+    )
+    time_s, value = push.time_s[about], push.value[about]
+    stood = time_s < drive.start_s - LAUNCH_WITHIN_S
+    before = np.interp(time_s[stood], path.time_s, path.speed_mps)
+    if np.count_nonzero(stood) < 10 or np.count_nonzero(~stood) < 10 or float(before.max()) > 0.5:
+        return drive
+    even = max(1, round(0.05 * push.rate_hz))
+    value = np.convolve(np.pad(value, even, mode="edge"), np.ones(even) / even, mode="same")[even:-even]
+    value = value - float(np.median(value[stood]))
+    most = float(value[~stood].max())
+    if most < max(LEAST_LAUNCH_MPS2, 8.0 * float(value[stood].std())):
+        return drive
+    start_s = float(time_s[np.flatnonzero(~stood & (value > 0.5 * most))[0]])
+    if abs(start_s - drive.start_s) > LAUNCH_WITHIN_S:
+        return drive
+    return replace(drive, start_s=start_s, start_m=float(np.interp(start_s, path.time_s, path.distance_m)))
