@@ -84,7 +84,15 @@ def _ties(w: World, review: Review, score: Score, road_m) -> None:  # type: igno
         score.tally["paired"] += 1
         inside = curvature[int(driven[int(note.place_from_m)]) : int(driven[int(note.place_to_m)]) + 1]
         if note.corner.turn_deg > 20 and len(inside) > 3:
-            score.errors["radius"].append(abs(tie.bend.radius_m * np.abs(inside).max() - 1))
+            error = float(np.log(tie.bend.radius_m * np.abs(inside).max()))
+            score.errors["radius"].append(abs(error))
+            score.errors["radius z"].append(error / (tie.bend.radius_sd_m / tie.bend.radius_m))
+            high = np.flatnonzero(np.abs(inside) >= 0.5 * np.abs(inside).max())
+            first, last = int(tie.bend.from_m), int(tie.bend.to_m)
+            bent = np.abs(review.profile.curvature_per_m[first : last + 1])
+            met = np.flatnonzero(bent >= 0.5 * bent.max())
+            off = (met[-1] - met[0]) - (high[-1] - high[0])
+            score.errors["length z"].append(off / max(tie.bend.length_sd_m, 0.1))
     for gap in review.lineup.gaps:
         if gap.met_m is not None and gap.note in of and gap.next_note in of:
             true = driven[int(of[gap.next_note].place_from_m)] - driven[int(of[gap.note].place_to_m)]
@@ -191,6 +199,14 @@ def one(job: tuple[int, bool, str]) -> tuple[str, Score]:
     return box, score
 
 
+def _spread(values: list[float]) -> str:
+    """Half of what the middle 68 % cover, and the 95th percentile of the size over 1.96."""
+    if not values:
+        return "-"
+    low, high = np.percentile(values, [16, 84])
+    return f"{(high - low) / 2:.2f} {np.percentile(np.abs(values), 95) / 1.96:.2f}"
+
+
 def table(scores: dict[str, Score]) -> None:
     """Prints the figures, a column a recorder and one for all."""
     pooled = Score()
@@ -219,6 +235,8 @@ def table(scores: dict[str, Score]) -> None:
         lambda s: f"{np.mean(np.array(s.errors['clock z']) <= 2):.0%}" if s.errors.get("clock z") else "-",
     )
     row("tightest driven radius, median error", error("radius", 100, "%"))
+    for name in ("radius", "length"):
+        row(f"{name}, spread of error over its own spread", lambda s, n=name: _spread(s.errors[f"{n} z"]))
     row("gap, median error (m)", error("gap"))
     row("air time, median error (s)", error("air"))
     row("flights of 0.25 s found", share("flights found", "flights"))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mirkle.core.motion.pieces import EDGE_SHARE, EVERY_METRE, Ints, Runs, measure
 from mirkle.core.motion.profile import STEP_M, Profile
@@ -24,6 +25,8 @@ STRAIGHT_TURNS_DEG, WANDERS_DEG_PER_M = 15.0, 0.03
 LINE_WIDTH_M, LINE_WIDTH_SD_M = 0.8, 0.4
 # However much the line opens a bend, the road is not tighter than this share of it.
 LEAST_ROAD_SHARE = 0.35
+# What a radius and a length are out by that the path's own uncertainty doesn't hold.
+UNMODELLED_RADIUS, UNMODELLED_LENGTH_M = 0.015, 0.8
 # Where curvature has fallen to this share of the peak the bend is over.
 DIED_AWAY = 0.06
 
@@ -137,7 +140,8 @@ def _straightens(bent: Floats, side: int, other_side: int, stretches: tuple[Ints
 
 @dataclass(frozen=True)
 class Bend:
-    """One bend as driven. ``side`` is +1 to the left; ``radius_sd_m`` is the spread of ``radius_m``.
+    """One bend as driven. ``side`` is +1 to the left; ``radius_sd_m``, ``turn_sd_deg`` and ``length_sd_m`` are the spreads of
+    the measures they are named after (see :func:`_spreads`).
 
     ``from_m`` to ``to_m`` is the arc (see :func:`arc_ends`); ``eased_from_m`` to ``eased_to_m`` has its eased ends too,
     to :data:`EDGE_SHARE` of the peak.
@@ -160,6 +164,8 @@ class Bend:
     road_radius_sd_m: float
     eased_from_m: float
     eased_to_m: float
+    turn_sd_deg: float = 0.0
+    length_sd_m: float = 0.0
 
     @property
     def direction(self) -> str:
@@ -241,6 +247,9 @@ def _bend(profile: Profile, stretch: Stretch, runs: Runs, which: int, arc: tuple
     apex_m = from_m + float(held @ np.arange(len(held))) / float(held.sum()) * STEP_M
     turn_deg = max(float(runs.turn_deg[which]), _whole_turn_deg(profile, side, first, last, room))
     radius_sd_m = float(profile.curvature_sd_per_m[tightest]) * radius_m**2
+    turn_sd_deg = length_sd_m = 0.0
+    if profile.curvature_draws is not None:
+        radius_sd_m, turn_sd_deg, length_sd_m = _spreads(side * profile.curvature_draws[first : last + 1], radius_m)
     road, road_sd = road_radius(radius_m, turn_deg)
     return Bend(
         from_m=from_m,
@@ -257,4 +266,25 @@ def _bend(profile: Profile, stretch: Stretch, runs: Runs, which: int, arc: tuple
         road_radius_sd_m=float(np.hypot(road_sd, radius_sd_m)),
         eased_from_m=float(runs.from_m[which]),
         eased_to_m=float(runs.to_m[which]),
+        turn_sd_deg=turn_sd_deg,
+        length_sd_m=length_sd_m,
+    )
+
+
+def _spreads(draws: NDArray[np.float32], radius_m: float) -> tuple[float, float, float]:
+    """Standard deviations of a bend's radius (m), turn (degrees) and length (m), from samples of its curvature (m, draws).
+
+    Each sample of the path is measured as the bend is: its tightest mean, its turn, and where half of its peak is reached.
+    What no sample knows (that nine metres even a peak, that a body's slip follows the model) is added.
+    """
+    if len(draws) < 2:
+        return 0.0, 0.0, 0.0
+    peak = np.maximum(draws.max(axis=0), 1e-4)
+    high = draws >= ARC_SHARE * peak
+    length = len(draws) - high[::-1].argmax(axis=0) - high.argmax(axis=0)
+    turn = np.degrees(draws.sum(axis=0) * STEP_M)
+    return (
+        radius_m * float(np.hypot(np.log(peak).std(), UNMODELLED_RADIUS)),
+        float(turn.std()),
+        float(np.hypot(length.std() * STEP_M, UNMODELLED_LENGTH_M)),
     )

@@ -91,7 +91,7 @@ def motion_from_headings(recording: Recording, grid_s: Floats, speed: Floats, po
     keep = float(np.exp(-step_s / 1.0))
     problem.add(nodes[:-1] + 1, (0, states), [-keep, 1.0], 0.0, sigma=0.12 * np.sqrt(1 - keep**2))
     problem.add(nodes + 1, (0,), [1.0], 0.0, sigma=0.12 * 10)
-    problem.add(nodes[:-1] + 2, (0, states), difference_weights(1), 0.0, sigma=2e-4 * np.sqrt(step_s))
+    problem.add(nodes[:-1] + 2, (0, states), difference_weights(1), 0.0, sigma=8e-4 * np.sqrt(step_s))
     problem.add(nodes[:1] + 2, (0,), [1.0], 0.0, sigma=0.05)
     problem.add(nodes[:-1] + 3, (0, states), difference_weights(1), 0.0, sigma=0.7 * np.sqrt(step_s))
     problem.add(nodes + 3, (0,), [1.0], 0.0, sigma=2.0)

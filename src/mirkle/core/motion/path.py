@@ -40,7 +40,8 @@ class Path:
     ``forward_mps2`` and ``lateral_mps2`` (left) are of the path, from the smoothed speed and heading. ``slip_rad`` is how
     far the body points to the left of the path, nan where no yaw rate was recorded. ``middle_deg`` is the latitude and
     longitude that east and north are measured from, ``None`` where no position was recorded. In ``holes`` the line is drawn
-    straight and nothing is known of its shape.
+    straight and nothing is known of its shape. ``heading_draws`` (n, draws) are samples of what the heading may have been,
+    about the best; ``None`` where there are none.
     """
 
     time_s: Floats
@@ -59,6 +60,7 @@ class Path:
     doubts: tuple[str, ...] = ()
     middle_deg: tuple[float, float] | None = None
     holes: tuple[Hole, ...] = ()
+    heading_draws: Floats | None = None
 
     def at_distance(self, values: Floats, distance_m: Floats) -> Floats:
         """``values`` (n,) read at the given distances (m,) by straight lines."""
@@ -117,6 +119,7 @@ def smooth_path(recording: Recording) -> Path:
         doubts=_doubts(recording),
         middle_deg=_middle_deg(recording),
         holes=holes,
+        heading_draws=motion.heading_draws if motion.heading_draws.shape[1] else None,
     )
 
 

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mirkle.core.motion.holes import inside
 from mirkle.core.motion.path import Path
@@ -23,7 +24,8 @@ class Profile:
     """The stage by distance, one value a metre from the start line; all arrays (n,).
 
     ``curvature_per_m`` is the mean over :data:`TIGHTEST_OVER_M`, positive to the left; ``heading_rad`` is unwrapped;
-    ``slip_rad`` is how far the body points to the left of the path, nan where no yaw rate was recorded.
+    ``slip_rad`` is how far the body points to the left of the path, nan where no yaw rate was recorded. ``curvature_draws``
+    (n, draws) are samples of what ``curvature_per_m`` may be, ``None`` where there are none.
     """
 
     distance_m: Floats
@@ -34,6 +36,7 @@ class Profile:
     speed_mps: Floats
     time_s: Floats
     slip_rad: Floats
+    curvature_draws: NDArray[np.float32] | None = None
 
     @cached_property
     def turned_rad(self) -> tuple[Floats, Floats]:
@@ -65,7 +68,14 @@ def profile_of(path: Path, start_m: float, end_m: float) -> Profile:
     heading = path.at_distance(path.heading_rad, at)
     rate = np.gradient(heading, STEP_M)
     # Where nothing was measured there is no bend.
-    rate[inside(path.holes, path.at_distance(path.time_s, at))] = 0.0
+    unmeasured = inside(path.holes, path.at_distance(path.time_s, at))
+    rate[unmeasured] = 0.0
+    draws = None
+    if path.heading_draws is not None:
+        drawn = np.stack([path.at_distance(column, at) for column in path.heading_draws.T])
+        rates = np.gradient(drawn, STEP_M, axis=1)
+        rates[:, unmeasured] = 0.0
+        draws = np.stack([_mean_over(r, TIGHTEST_OVER_M) for r in rates], axis=1).astype(np.float32)
     return Profile(
         distance_m=distance,
         heading_rad=heading,
@@ -75,6 +85,7 @@ def profile_of(path: Path, start_m: float, end_m: float) -> Profile:
         speed_mps=path.at_distance(path.speed_mps, at),
         time_s=path.at_distance(path.time_s, at),
         slip_rad=path.at_distance(path.slip_rad, at),
+        curvature_draws=draws,
     )
 
 

@@ -27,8 +27,8 @@ A_GENTLE_BEND_DEG, BEYOND_DOUBT = 15.0, 2.8
 GENTLE_SHARE = 0.58
 # A slice of a neighbour's bend that is no longer than this is no bend of its own; the two touch.
 A_SLIVER_M, TOUCHING_M = 10.0, 3.0
-# A slide leaves so much of what a line says.
-SLID = 0.6
+# A slide widens what a line leaves open by so much; it takes nothing back, since a note that is too fast makes a car slide.
+SLID_WIDENS = 1.6
 # Arriving by so much faster than the usual grip allows is off the road, or not far from it.
 DANGEROUS_OVERSPEED, NOTABLE_OVERSPEED = 1.12, 1.03
 
@@ -55,7 +55,8 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     if note.grade is None or called is None or tie.position is None:
         return None
     shift = tie.position - called
-    scatter = max(case.lineup.grades.scatter, 0.4)
+    slid = case.slides_deg.get(note.index)
+    scatter = max(case.lineup.grades.scatter, 0.4) * (SLID_WIDENS if slid else 1.0)
     confidence = tie.sure * surely_off(shift, scatter) * (0.7 if case.coarse else 1.0)
     least = max(WORTH_A_LOOK, 1.3 * scatter)
     if abs(shift) < (COARSELY * least if case.coarse and shift > 0 else least):
@@ -66,7 +67,6 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     tighter = shift < 0
     if not tighter and "don't cut" in note.line_on_road:
         return None  # a car that cuts drives a wider line: that is said as a cut, and never as an easier corner
-    slid = case.slides_deg.get(note.index)
     band = case.band(note.grade)
     ranges = (
         clause(", where your {0}s run from {1:.0f} to {2:.0f} m", note.grade, band.radius_low_m, band.radius_high_m)
@@ -80,7 +80,7 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         )
     ]  # fmt: skip
     if slid:
-        because.append(clause("The car slid there, {0:.0f}° more than it usually does, so its line says little.", slid))
+        because.append(clause("The car slid there, {0:.0f}° more than it usually does, so its line says less.", slid))
     rewording = Rewording(grade=met)
     return Finding(
         id=f"grade@{note.index}",
@@ -91,7 +91,7 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         called=note.grade,
         met=met,
         severity=_grade_severity(case, note, shift, scatter, tie, bend) if tighter else "check",
-        confidence=confidence * (SLID if slid else 1.0),
+        confidence=confidence,
         risk=max(0.0, -shift) * _heat(case, bend) * case.stakes(note),
         because=tuple(because),
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
@@ -99,7 +99,7 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
 
 
 def _grade_severity(case: Case, note: Note, shift: float, scatter: float, tie: Tie, bend: Bend) -> str:
-    blurred = case.coarse or bend.radius_sd_m > 0.35 * bend.radius_m or note.index in case.slides_deg
+    blurred = case.coarse or bend.radius_sd_m > 0.35 * bend.radius_m
     # What a driver draws out hardly shows, so a gentle bend has to be off by more.
     clear = bend.turn_deg > A_CLEAR_BEND_DEG
     shows = clear or (bend.turn_deg > A_GENTLE_BEND_DEG and shift < -BEYOND_DOUBT * scatter)

@@ -10,10 +10,13 @@ from numpy.lib.stride_tricks import sliding_window_view
 from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.motion.profile import Profile
 from mirkle.core.verdict.pace import Pace
+from mirkle.core.verdict.slides import beyond_usual
 
 # Pace is lost where so many bends in a row use less than this share of the grip that the car has elsewhere.
 LOST, FOUND_AGAIN, BENDS_IN_A_ROW = 0.62, 0.75, 7
 LEAST_M, STOPPED_MPS, STOPPED_S = 300.0, 1.0, 2.0
+# A tail that comes round by so much beyond the usual slip is an incident, but in a corner that is turned by the handbrake.
+LOST_TAIL_RAD, BY_HANDBRAKE_M, CAUGHT_M = 0.35, 22.0, 60.0
 
 
 @dataclass(frozen=True)
@@ -31,9 +34,9 @@ class Part:
 
 
 def propose_parts(lineup: Lineup, profile: Profile, pace: Pace, finish_m: float) -> tuple[Part, ...]:
-    """Where the pace was lost for a while, and where the car stopped on the stage."""
+    """Where the pace was lost for a while, where the car stopped on the stage, and where its tail got away."""
     bends = [t.bend for t in lineup.ties if t.bend is not None and t.bend.turn_deg > 12 and t.bend.to_m < finish_m]
-    found = _stops(profile, finish_m)
+    found = [*_stops(profile, finish_m), *_lost_tails(lineup, profile, finish_m)]
     if len(bends) >= 3 * BENDS_IN_A_ROW:
         used = np.array([b.speed_min_mps**2 / b.radius_m / pace.grip(b.apex_m) for b in bends])
         half = BENDS_IN_A_ROW // 2
@@ -61,4 +64,19 @@ def _stops(profile: Profile, finish_m: float) -> list[Part]:
         place = float(profile.distance_m[at])
         if 60.0 < place < finish_m - 30.0 and (not out or place > out[-1].to_m):
             out.append(Part(max(0.0, place - 80.0), place + 120.0, "the car stopped", proposed=True))
+    return out
+
+
+def _lost_tails(lineup: Lineup, profile: Profile, finish_m: float) -> list[Part]:
+    """Where the tail came round, to where the car was straight again: the swerve behind a slide is no road."""
+    beyond = beyond_usual(lineup, profile)
+    if beyond is None:
+        return []
+    tight = np.abs(profile.curvature_per_m) > 1 / BY_HANDBRAKE_M
+    near_tight = np.convolve(tight, np.ones(41), mode="same") > 0.5
+    out: list[Part] = []
+    for at in np.flatnonzero((np.abs(beyond) > LOST_TAIL_RAD) & ~near_tight):
+        place = float(profile.distance_m[at])
+        if place < finish_m - 30.0 and (not out or place > out[-1].to_m):
+            out.append(Part(max(0.0, place - 10.0), place + CAUGHT_M, "the tail got away", proposed=True))
     return out
