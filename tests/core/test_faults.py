@@ -127,3 +127,71 @@ def test_a_mount_that_turns_is_noticed(sound: Recording) -> None:
     before, after = smooth_path(sound), smooth_path(result)
     moving = before.speed_mps > 8.0
     assert np.abs(after.curvature_per_m - before.curvature_per_m)[moving].max() < 0.004
+
+
+def test_wheels_are_taken_at_the_speeds_scale_and_bridge_an_outage_of_everything_else(sound: Recording) -> None:
+    """A wrong tyre size and spinning wheels don't bend the speed; without wheels a corner in the outage is driven through flat."""
+    rng = np.random.default_rng(3)
+    speed, at = sound.channels["speed_mps"], sound.channels["acc_x_mps2"].time_s
+    driven = (speed.time_s > 12.0) & (speed.time_s < speed.time_s[-1] - 12.0)
+    slowest_s = float(speed.time_s[driven][np.argmin(speed.value[driven])])
+    truth = np.interp(at, speed.time_s, speed.value)
+    wheels = Channel(at, 1.08 * truth * (1.0 + 0.25 * (rng.random(len(at)) < 0.05)) + rng.normal(0, 0.2, len(at)))
+
+    def received(name: str) -> Channel:
+        channel = sound.channels[name]
+        kept = np.abs(channel.time_s - slowest_s) > 2.5
+        return Channel(channel.time_s[kept], channel.value[kept])
+
+    channels = {n: received(n) for n in ("lat_rad", "lon_rad", "speed_mps", "course_rad")}
+    channels["yaw_rate_radps"] = sound.channels["yaw_rate_radps"]
+    about_s = np.arange(slowest_s - 1.5, slowest_s + 1.5, 0.25)
+    met = np.interp(about_s, speed.time_s, speed.value)
+
+    def off(recording: Recording) -> float:
+        path = smooth_path(checked(recording))
+        return float(np.abs(np.interp(about_s, path.time_s, path.speed_mps) - met).max())
+
+    with_wheels = Recording("run", channels | {"wheel_speed_mps": wheels})
+    assert "The wheels read 1.08 times the speed: taken at the speed's scale." in checked(with_wheels).doubts
+    assert off(with_wheels) < 0.8
+    assert off(Recording("run", channels)) > 2.0
+
+
+def test_wheels_stand_in_for_a_speed_that_was_not_recorded(sound: Recording) -> None:
+    speed = sound.channels["speed_mps"]
+    channels = {n: c for n, c in sound.channels.items() if n != "speed_mps"}
+    result = checked(Recording("run", channels | {"wheel_speed_mps": Channel(speed.time_s, 3.6 * speed.value)}))
+    moving = speed.value > 5.0
+    assert result.channels["speed_mps"].value[moving] == pytest.approx(speed.value[moving], rel=0.03)
+
+
+def test_what_is_read_and_says_nothing_is_named(sound: Recording) -> None:
+    pedal = Channel(sound.channels["acc_y_mps2"].time_s, RNG.random(len(sound.channels["acc_y_mps2"].time_s)))
+    result = checked(Recording("run", dict(sound.channels) | {"brake": pedal, "throttle": pedal}))
+    assert "Recorded, but nothing here rests on it: brake, throttle." in result.doubts
+    assert not {"brake", "throttle"} & set(result.channels)
+
+
+def test_uneven_and_missing_samples_are_said_with_numbers(sound: Recording) -> None:
+    yaw = sound.channels["yaw_rate_radps"]
+    usual = float(np.median(np.diff(yaw.time_s)))
+    wandering = yaw.time_s + RNG.uniform(-0.3, 0.3, len(yaw.time_s)) * usual
+    doubts = checked(Recording("run", dict(sound.channels) | {"yaw_rate_radps": Channel(wandering, yaw.value)})).doubts
+    assert any(d.startswith("Samples come") and "yaw rate" in d for d in doubts), doubts
+    kept = RNG.random(len(yaw.time_s)) > 0.03
+    lost = int((~kept).sum())
+    doubts = checked(
+        Recording("run", dict(sound.channels) | {"yaw_rate_radps": Channel(yaw.time_s[kept], yaw.value[kept])})
+    ).doubts
+    (said,) = [d for d in doubts if "samples are missing" in d]
+    assert abs(int(said.split()[0]) - lost) <= 3
+
+
+def test_heights_that_no_road_has_are_left_out_and_a_steep_road_is_not(sound: Recording) -> None:
+    lat = sound.channels["lat_rad"]
+    metres = np.linspace(0.0, 22.0 * (lat.time_s[-1] - lat.time_s[0]), len(lat.time_s))
+    wild = Channel(lat.time_s, 400.0 + 800.0 * np.sin(metres / 260.0))
+    steep = Channel(lat.time_s, 400.0 + 0.15 * metres)
+    assert "alt_m" not in checked(Recording("run", dict(sound.channels) | {"alt_m": wild})).channels
+    assert "alt_m" in checked(Recording("run", dict(sound.channels) | {"alt_m": steep})).channels

@@ -11,12 +11,19 @@ from dataclasses import replace
 
 import numpy as np
 
-from mirkle.core.motion.recording import Channel, Floats, Recording
+from mirkle.core.motion.recording import OUTAGE_S, Channel, Floats, Recording
 
 GRAVITY = 9.80665
 # Two channels that measure one thing agree this well even on gravel; a swapped one does not, whatever the noise.
 AGREES, CONTRADICTS = 0.35, -0.35
 STEP_S = 0.1
+# A wheel goes with the car to within this but when it spins or locks; no speed is read farther than this from a measured one.
+WHEELS_SCATTER, NEAR_S = 0.12, 1.6
+# Sampling wanders where a tenth of the samples come so much off their time; samples are missing where so many of them are.
+WANDERS, MISSING = 0.35, 0.005
+# No road climbs by more than this share of its length; a climb is looked at over so many seconds. # common practice
+STEEPEST, CLIMBS_OVER_S = 0.3, 20.0
+SAY_NOTHING = {"brake": "brake", "throttle": "throttle", "steer_rad": "steering"}
 EVENED_S = 1.0
 # A level that moves by so much is 9 degrees of tilt: more than start and stop lines slope. # common practice
 MOUNT_MOVED_MPS2 = 1.5
@@ -31,7 +38,11 @@ def checked(recording: Recording) -> Recording:
         if reason:
             doubts.append(reason)
             del channels[name]
+    _set_aside(channels, doubts)
+    _clocks(channels, doubts)
+    _heights(channels, doubts)
     _doubled(channels, doubts)
+    _wheels(channels, doubts)
     _speed_unit(channels, doubts)
     _gravity(channels, doubts)
     _lateral(channels, doubts)
@@ -39,9 +50,8 @@ def checked(recording: Recording) -> Recording:
     _mount(channels, doubts)
     for name in ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2"):
         if name in channels and _clipped(channels[name]):
-            doubts.append(
-                f"{_words(name)} is clipped: its largest values stand at a limit, so peaks are not to be trusted."
-            )
+            most = float(np.abs(channels[name].value).max()) / GRAVITY
+            doubts.append(f"{_words(name)} is clipped at {most:.1f} g: peaks are not to be trusted.")
     return replace(recording, channels=channels, doubts=tuple(doubts))
 
 
@@ -66,6 +76,81 @@ def _dead(channel: Channel, name: str) -> str:
     if moving and len(channel.value) > 50 and float(np.ptp(channel.value)) == 0.0:
         return f"{_words(name)} never changes: a dead channel, left out."
     return ""
+
+
+def _set_aside(channels: dict[str, Channel], doubts: list[str]) -> None:
+    """What is read and says nothing here is named rather than shown as if it counted."""
+    aside = [word for name, word in SAY_NOTHING.items() if channels.pop(name, None) is not None]
+    if aside:
+        doubts.append(f"Recorded, but nothing here rests on it: {', '.join(aside)}.")
+
+
+def _clocks(channels: Mapping[str, Channel], doubts: list[str]) -> None:
+    """Samples that come at uneven times, and samples that never came, each said once for the channels of one clock."""
+    seen: dict[bytes, list[str]] = {}
+    for name, channel in channels.items():
+        if len(channel.time_s) > 200:
+            seen.setdefault(channel.time_s[:50].tobytes(), []).append(name)
+    for names in seen.values():
+        gaps = np.diff(channels[names[0]].time_s)
+        usual = float(np.median(gaps))
+        short, long = np.percentile(gaps[gaps < 1.5 * usual], [5, 95])
+        words = ", ".join(dict.fromkeys(_words(n).removeprefix("The ").lower() for n in names))
+        if long - short > WANDERS * usual:
+            doubts.append(
+                f"Samples come {1000 * short:.0f} to {1000 * long:.0f} ms apart where {1000 * usual:.0f} are usual ({words})."
+            )
+        lost = np.rint(gaps[(gaps > 1.5 * usual) & (gaps < OUTAGE_S)] / usual) - 1.0
+        if lost.sum() > MISSING * len(gaps):
+            doubts.append(f"{lost.sum():.0f} of {len(gaps) + lost.sum():.0f} samples are missing ({words}).")
+
+
+def _heights(channels: dict[str, Channel], doubts: list[str]) -> None:
+    """Heights that no road has are left out."""
+    by_position, height = _position_speed(channels), channels.get("alt_m")
+    if by_position is None or height is None:
+        return
+    at = np.arange(by_position.time_s[0], by_position.time_s[-1], CLIMBS_OVER_S)
+    gone = np.concatenate([[0.0], np.cumsum(by_position.value[1:] * np.diff(by_position.time_s))])
+    metres = np.diff(np.interp(at, by_position.time_s, gone))
+    climbs = np.abs(np.diff(np.interp(at, height.time_s, height.value)))
+    driven = metres > 100.0
+    if driven.any() and float(np.mean(climbs[driven] > STEEPEST * metres[driven])) > 0.1:
+        low, high = np.percentile(height.value, [1, 99])
+        doubts.append(f"Heights from {low:.0f} to {high:.0f} m can't be this road's: they were left out.")
+        del channels["alt_m"]
+
+
+def _wheels(channels: dict[str, Channel], doubts: list[str]) -> None:
+    """The wheel speed to the scale of the Doppler speed; in its place where there is none.
+
+    A tyre's size, a unit and a gear are one factor, the median of the ratio: spinning and locked wheels are the exception.
+    """
+    wheels = channels.get("wheel_speed_mps")
+    if wheels is None:
+        return
+    known = channels.get("speed_mps") or _position_speed(channels)
+    if known is None or len(known.value) < 20:
+        return
+    truth = np.interp(wheels.time_s, known.time_s, known.value)
+    # Beside a hole nothing is known of the speed.
+    near = np.searchsorted(known.time_s, wheels.time_s).clip(1, len(known.time_s) - 1)
+    moving = (truth > 5.0) & (known.time_s[near] - known.time_s[near - 1] < NEAR_S)
+    if np.count_nonzero(moving) < 50:
+        return
+    ratio = wheels.value[moving] / truth[moving]
+    scale = float(np.median(ratio))
+    scatter = 1.483 * float(np.median(np.abs(ratio / scale - 1.0))) if scale > 0.0 else np.inf
+    if scatter > WHEELS_SCATTER:
+        doubts.append("The wheel speed has nothing to do with the speed; it was left out.")
+        del channels["wheel_speed_mps"]
+        return
+    channels["wheel_speed_mps"] = replace(wheels, value=wheels.value / scale)
+    if not 0.97 < scale < 1.03:
+        doubts.append(f"The wheels read {scale:.2f} times the speed: taken at the speed's scale.")
+    if "speed_mps" not in channels:
+        channels["speed_mps"] = channels["wheel_speed_mps"]
+        doubts.append("No speed was recorded: the wheel speed was taken for it, at the scale that the positions show.")
 
 
 def _doubled(channels: dict[str, Channel], doubts: list[str]) -> None:

@@ -14,6 +14,8 @@ from mirkle.core.motion.states import DOPPLER_SD_MPS, DRAWS, Motion, Positions
 HEADING_JERK = 1.5
 # Chords between positions so far apart stand in for a course; each end is out by so much against the other.
 CHORD_S, CHORD_END_M = 1.0, 0.3
+# What a wheel's speed is out by on a loose road. # common practice
+WHEEL_SD_MPS = 0.8
 
 
 def smooth_speed(recording: Recording, grid_s: Floats) -> Floats:
@@ -23,6 +25,11 @@ def smooth_speed(recording: Recording, grid_s: Floats) -> Floats:
     doppler = recording.channels["speed_mps"]
     node, share = between(doppler.time_s, grid_s)
     problem.add(2 * node, (0, 2), share, doppler.value, sigma=DOPPLER_SD_MPS, robust=True)
+    if recording.has("wheel_speed_mps"):
+        # Wheels spin and lock: next to a Doppler speed they say little, and where there is none they are what there is.
+        mean, count = _binned(recording.channels["wheel_speed_mps"], grid_s)
+        there = np.flatnonzero(count)
+        problem.add(2 * there, (0, 2), [0.5, 0.5], mean[there], sigma=WHEEL_SD_MPS, robust=True)
     if recording.has("acc_x_mps2"):
         mean, count = _binned(recording.channels["acc_x_mps2"], grid_s)
         there = np.flatnonzero(count)
@@ -141,7 +148,7 @@ def _binned(channel: Channel, grid_s: Floats) -> tuple[Floats, Floats]:
 def _noise(mean: Floats, count: Floats, *, least: float) -> Floats:
     """The standard deviation of each interval's mean: a sample's own noise, by how the means differ from one to the next.
 
-    From a thirtieth of a second to the next a car's motion hardly changes; what differs is shake. ``least`` is what the sensor
+    From one interval to the next a car's motion hardly changes; what differs is shake. ``least`` is what the sensor
     itself is out by, for one sample. (n,)
     """
     if len(mean) < 20:

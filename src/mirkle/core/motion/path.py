@@ -133,6 +133,7 @@ def _sources(recording: Recording, *, directed: bool) -> tuple[str, ...]:
     used = [
         ("position", recording.has("lat_rad", "lon_rad")),
         ("Doppler speed", recording.has("speed_mps")),
+        ("wheel speed", directed and recording.has("wheel_speed_mps")),
         ("course", directed and recording.has("course_rad")),
         ("yaw rate", directed and recording.has("yaw_rate_radps")),
         ("acceleration", directed and recording.has("acc_y_mps2")),
