@@ -43,7 +43,7 @@ OTHERS = (
     "Language", "What comes first", "Grades", "They run", "hazard", "condition", "jump", "crest",
     "bump", "dip", "{0}, line {1}",
     "“{0}” is often heard for it", "{0} sounds like {1}", "sounds like “{0}”", "two numbers stuck together",
-    "{0} times a second", "{0} once a second", "pace lost", "the car stopped", "does not count",
+    "{0} times a second", "{0} once a second", "pace lost", "the car stopped", "the tail got away", "does not count",
 )  # fmt: skip
 FILE_NAME = re.compile(r"\w+\.\w{3,4}")
 

@@ -10,6 +10,7 @@ from mirkle.core.lineup.finish import finish_m
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.driving import judge_driving
 from mirkle.core.verdict.findings import Case
+from mirkle.core.verdict.parts import propose_parts
 from mirkle.core.verdict.slides import slides_of
 from mirkle.core.verdict.timing import judge_timing
 from tests.core.test_verdict import case_of, kinds, said_notes, stage
@@ -44,7 +45,8 @@ def test_without_a_yaw_rate_no_slide_is_said() -> None:
     assert slides_of(case.lineup, blind) == {}
 
 
-def test_a_corner_that_the_car_slid_in_is_no_more_than_a_check() -> None:
+def test_a_slide_widens_what_a_line_leaves_open_and_takes_no_danger_back() -> None:
+    """A note that is far too fast makes the car slide; one that is a grade off may be off by the slide alone."""
     honest = stage()
     tight = next(n.index for n in honest.notes if n.grade == "2" and n.index > 10)
     texts = {tight: honest.notes[tight].text.replace("2", "5", 1)}
@@ -52,9 +54,25 @@ def test_a_corner_that_the_car_slid_in_is_no_more_than_a_check() -> None:
     (plain,) = [f for f in judge_corners(case) if f.note == tight and f.kind == "grade-tighter"]
     assert plain.severity in ("danger", "change")
     (slid,) = [f for f in judge_corners(with_slip(case, {tight: 15.0})) if f.note == tight]
-    assert slid.severity == "check"
+    assert slid.severity == plain.severity
     assert "slid" in slid.why
     assert slid.confidence < plain.confidence
+    case = stage(texts={tight: honest.notes[tight].text.replace("2", "3", 1)})
+    (plain,) = [f for f in judge_corners(case) if f.note == tight and f.kind == "grade-tighter"]
+    slid_findings = [f for f in judge_corners(with_slip(case, {tight: 15.0})) if f.note == tight]
+    assert all(f.confidence < plain.confidence for f in slid_findings)
+
+
+def test_a_tail_that_got_away_is_proposed_as_a_part_that_does_not_count() -> None:
+    case = with_slip(stage(), {9: 26.0})
+    bend = case.lineup.tie_of[9].bend
+    assert bend is not None
+    (part,) = propose_parts(case.lineup, case.profile, case.pace, case.finish_m)
+    assert part.reason == "the tail got away"
+    assert part.proposed
+    assert part.holds(bend.apex_m)
+    assert part.holds(bend.to_m + 40.0)
+    assert propose_parts(stage().lineup, with_slip(stage(), {9: 12.0}).profile, case.pace, case.finish_m) == ()
 
 
 def test_a_wider_line_at_dont_cut_is_a_cut_to_look_at_and_never_an_easier_corner() -> None:

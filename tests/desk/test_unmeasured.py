@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import gzip
 from pathlib import Path
 
 import numpy as np
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from mirkle.desk.window import Window
@@ -54,3 +56,26 @@ def test_it_is_hatched_and_the_road_ends_there(window: Window, qtbot: QtBot, tmp
     window.go_to("Gather")
     QApplication.processEvents()
     assert any("was not measured" in label.text() for label in window.gather.findChildren(type(window.gather.heading)))
+
+
+def test_which_of_several_drives_is_the_stage_is_asked_before_anything_is_judged(
+    window: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    """A recording of a whole morning: the stage, a stop, and a part of it once more."""
+    head, *lines = gzip.decompress(slatehook.demo_file(slatehook.MORNING)).decode().splitlines()
+    stamped = [(float(line.split(",", 1)[0]), line.split(",", 1)[1]) for line in lines]
+    again = [f"{t + 1000.0:.3f},{rest}" for t, rest in stamped if t < 260.0]
+    (tmp_path / "run.csv").write_text("\n".join([head, *lines, *again]) + "\n")
+    (tmp_path / "notes.txt").write_bytes(slatehook.demo_file(slatehook.NOTES))
+    with qtbot.waitSignal(window.opened, timeout=30_000):
+        window.take_files([tmp_path / "run.csv", tmp_path / "notes.txt"])
+    assert window.stack.currentWidget() is window.gather
+    qtbot.waitUntil(lambda: window._job is None)
+    first, second = window.gather.drives.findChildren(QPushButton)
+    assert first.isChecked()
+    assert not second.isChecked()
+    with qtbot.waitSignal(window.opened, timeout=30_000):
+        qtbot.mouseClick(second, Qt.MouseButton.LeftButton)
+    assert window.stage is not None
+    assert window.stage.review.measured.drive.start_s > 1000.0
+    assert [b.isChecked() for b in window.gather.drives.findChildren(QPushButton)][-2:] == [False, True]

@@ -4,6 +4,7 @@ import gc
 import gzip
 import re
 import time
+import tracemalloc
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
@@ -15,6 +16,7 @@ from hypothesis import strategies as st
 
 from mirkle.core.errors import MirkleError
 from mirkle.files.runs import parse_run, read_run
+from mirkle.files.sniff import UnusableFile
 from mirkle.session.material import take_in
 from tests.core.test_path import _arcs
 from tests.worlds import csv_of, recording_of_curvature
@@ -230,3 +232,13 @@ def test_no_bytes_break_the_reader(noise: bytes, at: int) -> None:
         except MirkleError as fault:
             sentence = fault.sentence
         assert re.match(r"r\b", sentence)
+
+
+def test_two_million_track_points_are_refused_before_they_are_read() -> None:
+    point = b'<trkpt lat="44" lon="-33"><time>2026-11-01T00:00:00Z</time></trkpt>'
+    content = b'<gpx version="1.1"><trk><trkseg>' + point * 2_000_000 + b"</trkseg></trk></gpx>"
+    tracemalloc.start()
+    with pytest.raises(UnusableFile, match="more than any run has"):
+        parse_run(content, name="year.gpx")
+    assert tracemalloc.get_traced_memory()[1] < 10_000_000
+    tracemalloc.stop()

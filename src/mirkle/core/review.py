@@ -16,7 +16,17 @@ from mirkle.core.lineup.finish import finish_m as find_finish_m
 from mirkle.core.lineup.pairing import Heard, Lineup, line_up, pin_down, sense_on_the_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.road import Road, road_of
-from mirkle.core.motion.drives import A_DRIVE_M, Drive, drives_of, find_drive, launched, started_at, unmeasured_in
+from mirkle.core.motion.drives import (
+    A_DRIVE_M,
+    Bridged,
+    Drive,
+    bridged_in,
+    drives_of,
+    find_drive,
+    launched,
+    started_at,
+    unmeasured_in,
+)
 from mirkle.core.motion.holes import Unmeasured
 from mirkle.core.motion.path import Path, smooth_path
 from mirkle.core.motion.profile import Profile, profile_of
@@ -28,6 +38,7 @@ from mirkle.core.notes.said import Spoken
 from mirkle.core.notes.school import School, school_of
 from mirkle.core.notes.speech import Said, Speech
 from mirkle.core.notes.writing import Hand
+from mirkle.core.verdict.clauses import clause
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.driving import judge_driving
 from mirkle.core.verdict.findings import SEVERITIES, Case, Finding
@@ -69,7 +80,8 @@ class Measured:
 
     ``load_g`` is what the vertical accelerometer felt, one value a metre, and ``vertical`` what was found in it; both are
     ``None`` where the recording can't show it. ``recorded`` are the channels with their rates in hertz; ``unmeasured`` the
-    stretches whose shape nothing shows; ``shaken`` where shake hides crests and dips, one value a metre.
+    stretches whose shape nothing shows, ``bridged`` those without positions whose shape was bridged; ``drives`` are all drives in
+    the recording that are long enough for a stage; ``shaken`` where shake hides crests and dips, one value a metre.
     """
 
     recording_name: str
@@ -82,6 +94,8 @@ class Measured:
     recorded: tuple[tuple[str, float], ...]
     coarse: bool
     unmeasured: tuple[Unmeasured, ...] = ()
+    bridged: tuple[Bridged, ...] = ()
+    drives: tuple[Drive, ...] = ()
     shaken: NDArray[np.bool_] | None = None
 
     @cached_property
@@ -180,8 +194,15 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
         vertical=find_features(recording, path, drive.start_m, drive.stop_m) if felt else None,
         load_g=load_by_metre(recording, path, drive.start_m, drive.stop_m) if felt else None,
         shaken=shaken,
-        doubts=(*path.doubts, *_several(drives), *(() if felt else (NO_VERTICAL,)), *_shaken(shaken)),
+        doubts=(
+            *path.doubts,
+            *(_several(drives) if start_s is None else ()),
+            *(() if felt else (NO_VERTICAL,)),
+            *_shaken(shaken),
+        ),
         unmeasured=unmeasured_in(path, drive),
+        bridged=bridged_in(path, recording, drive),
+        drives=tuple(drives),
         recorded=tuple((name, round(c.rate_hz, 1)) for name, c in sorted(recording.channels.items())),
         # Nothing but positions: radii are good to a tenth at best.
         coarse=path.sources == ("position",),
@@ -270,7 +291,7 @@ def _judged(
         finish_s=profile.seconds_at(finish_m),
         lineup=lineup,
         bands=case.bands,
-        findings=_findings(case, said, spoken, clock, parts, measured.unmeasured),
+        findings=_findings(case, said, spoken, clock, parts, measured),
         said=said,
         spoken=spoken,
         clock=clock,
@@ -364,7 +385,7 @@ def _findings(
     spoken: Sequence[Spoken],
     clock: Clock | None,
     parts: Sequence[Part],
-    unmeasured: Sequence[Unmeasured],
+    pass_measured: Measured,
 ) -> tuple[Finding, ...]:
     shapes = list(judge_shapes(case))
     shaped = {f.note for f in shapes if f.kind == "tightens-uncalled"}
@@ -390,10 +411,21 @@ def _findings(
 
     def measured(finding: Finding) -> bool:
         # No finding rests on a stretch where nothing was measured.
-        return not any(u.touches(finding.from_m, finding.to_m) for u in unmeasured)
+        return not any(u.touches(finding.from_m, finding.to_m) for u in pass_measured.unmeasured)
 
-    inside = [f for f in found if f.from_m <= case.finish_m and counts(f) and measured(f)]
+    inside = [
+        with_doubt(f, pass_measured.bridged) for f in found if f.from_m <= case.finish_m and counts(f) and measured(f)
+    ]
     return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
+
+
+def with_doubt(finding: Finding, bridged: Sequence[Bridged]) -> Finding:
+    """The finding with a sentence where it lies on a stretch that was bridged."""
+    longest = max((b.seconds for b in bridged if b.touches(finding.from_m, finding.to_m)), default=0.0)
+    if not longest:
+        return finding
+    said = clause("Positions are missing there for {0:.0f} s; the line was bridged.", longest)
+    return replace(finding, because=(*finding.because, said))
 
 
 def _plan(path: Path, drive: Drive, profile: Profile) -> Plan:

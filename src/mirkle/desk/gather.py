@@ -108,6 +108,8 @@ class Gather(QWidget):
         self.habits = self._habits_row()
         self.start_field, self.finish_field = QLineEdit(), QLineEdit()
         self.limits = self._limits_row()
+        self.drives = QWidget()
+        QHBoxLayout(self.drives).setContentsMargins(0, 4, 0, 4)
         self._plan_place = QVBoxLayout()
         self._lay_out()
         self.show_empty([])
@@ -152,6 +154,31 @@ class Gather(QWidget):
         line.addWidget(set_button)
         line.addStretch(1)
         return row
+
+    def _show_drives(self, review: Review) -> None:
+        """Which drive of a recording that holds several is the stage: a question with a button for each."""
+        row = self.drives.layout()
+        assert row is not None
+        while row.count():
+            item = row.takeAt(0)
+            if item is not None and (old := item.widget()) is not None:
+                old.deleteLater()
+        found = review.measured.drives
+        self.drives.setVisible(len(found) > 1)
+        if len(found) < 2:
+            return
+        head = _line("why")
+        head.setText(say("It holds {0} drives. Which is the stage?", len(found)))
+        row.addWidget(head)
+        for drive in found:
+            words = say("{0} to {1}, {2:.1f} km", clock(drive.start_s), clock(drive.stop_s), drive.length_m / 1000)
+            button = QPushButton(words)
+            button.setCheckable(True)
+            button.setChecked(
+                drive.start_s < review.measured.drive.stop_s and drive.stop_s > review.measured.drive.start_s
+            )
+            button.clicked.connect(lambda _=False, at=drive.start_s: self.limits_wanted.emit(at, None))
+            row.addWidget(button)
 
     def _limits_typed(self) -> None:
         times: list[float | None] = []
@@ -211,6 +238,7 @@ class Gather(QWidget):
         column.addWidget(self.recent)
         column.addWidget(self.fault)
         column.addWidget(self.busy)
+        column.addWidget(self.drives)
         column.addLayout(self.read)
         column.addWidget(self.limits)
         column.addWidget(self.habits)
@@ -243,6 +271,7 @@ class Gather(QWidget):
         self._show_beside([] if against is None else [(say("Said against written"), AgainstView(against))])
         self.habits.hide()
         self.limits.hide()
+        self.drives.hide()
         self._show_recent()
         self._show_plan(None)
         self._show_rows(sentences or [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)])
@@ -274,6 +303,7 @@ class Gather(QWidget):
             )
         )
         self.limits.show()
+        self._show_drives(review)
         self._found_limits = (
             (review.measured.drive.start_s, stage.by_hand.start_s),
             (review.finish_s, stage.by_hand.finish_s),

@@ -320,7 +320,7 @@ class Window(QMainWindow):
             self._job.cancel()
 
     def show_stage(self, stage: Stage) -> None:
-        """Puts an open stage on the screen, in Compare."""
+        """Puts an open stage on the screen, in Compare, or in Gather where something has to be asked first."""
         old = self.stage
         for part in (self.line_up, self.compare, self.book):
             if part is not None:
@@ -346,7 +346,9 @@ class Window(QMainWindow):
             self.passes.addItem(f"{name.split('.')[0]}  ▾", name)
         self.passes.setCurrentIndex(self.passes.findData(stage.run.name))
         self._show_header()
-        self.go_to("Compare")
+        # Which of several drives is the stage has to be asked before anything is judged.
+        asked = len(stage.review.measured.drives) > 1 and stage.by_hand.start_s is None
+        self.go_to("Gather" if asked else "Compare")
         self.opened.emit()
 
     def _on_stage(self, work: Callable[[Stage], None]) -> None:

@@ -15,6 +15,9 @@ from mirkle.files.sniff import UnusableFile
 # Extension elements of loggers carry the same names in many name spaces; the unit is SI, degrees for courses.
 _EXTRAS = {"speed": ("speed_mps", 1.0), "course": ("course_rad", np.pi / 180.0)}
 
+# Six hours at 25 a second are fewer.
+MOST_POINTS = 1_000_000
+
 
 def parse_gpx_run(content: bytes, *, name: str) -> Recording:
     """The track in a GPX file's bytes; times are seconds from its first point.
@@ -32,6 +35,11 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
             "it carries a document type, which a GPX file does not have",
             mend="export the track again from the logger",
             where=name,
+        )
+    points = content.count(b"trkpt ") + content.count(b"trkpt/")
+    if points > MOST_POINTS:
+        raise UnusableFile(
+            f"it holds {points:,} track points, more than any run has", mend="export the run alone", where=name
         )
     rows: list[tuple[float, float, float, float]] = []
     extras: dict[str, list[tuple[float, float]]] = {}
@@ -58,6 +66,9 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
                 rows.append((time_s, *place))
                 _take_extras(point, time_s, extras)
             point.clear()
+            # What was read is let go of, or the empty elements would stay until the end.
+            if (before := point.getprevious()) is not None:
+                point.getparent().remove(before)
     except etree.XMLSyntaxError as error:
         if len(rows) < 20:
             raise UnusableFile(

@@ -11,7 +11,7 @@ from mirkle.core.lineup.pairing import GapMet, Lineup, Tie, Uncalled
 from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
 from mirkle.core.motion.bends import Bend
-from mirkle.core.motion.drives import Drive
+from mirkle.core.motion.drives import Bridged, Drive
 from mirkle.core.motion.holes import Unmeasured
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.vertical import Feature
@@ -30,7 +30,7 @@ from mirkle.files.packing import pack, unpack
 from mirkle.files.project import Material
 
 _CLASSES = (
-    Band, Bend, Clause, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Offer, Part, Plan, Profile, Proposal,
+    Band, Bend, Bridged, Clause, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Offer, Part, Plan, Profile, Proposal,
     Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Spoken, Tie, Token, Uncalled, Unmeasured,
     Yardstick,
 )  # fmt: skip

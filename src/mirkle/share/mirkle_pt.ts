@@ -40,8 +40,8 @@
       <translation>o carro seguiu ali a direito</translation>
     </message>
     <message>
-      <source>The car slid there, {0:.0f}° more than it usually does, so its line says little.</source>
-      <translation>O carro derrapou ali, {0:.0f}° mais que o costume, e a sua linha diz pouco.</translation>
+      <source>The car slid there, {0:.0f}° more than it usually does, so its line says less.</source>
+      <translation>O carro escorregou aí, {0:.0f}° mais do que é costume, por isso a sua linha diz menos.</translation>
     </message>
     <message>
       <source>Called {0}; the road went {1}: {2:.0f}° round {3:.0f} m at {4:.0f} km/h.</source>
@@ -644,6 +644,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Acertar</translation>
     </message>
     <message>
+      <source>It holds {0} drives. Which is the stage?</source>
+      <translation>Contém {0} percursos. Qual é a classificativa?</translation>
+    </message>
+    <message>
+      <source>{0} to {1}, {2:.1f} km</source>
+      <translation>{0} a {1}, {2:.1f} km</translation>
+    </message>
+    <message>
       <source>Drop your notes and the recording of the run here</source>
       <translation>Largue aqui as notas e a gravação da passagem</translation>
     </message>
@@ -1008,10 +1016,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>A estrada endireitada</translation>
     </message>
     <message>
-      <source>not measured</source>
-      <translation>não medido</translation>
-    </message>
-    <message>
       <source>flew {0:.1f} s at {1:.0f} km/h</source>
       <translation>voou {0:.1f} s a {1:.0f} km/h</translation>
     </message>
@@ -1030,6 +1034,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Your scale: each grade's corners</source>
       <translation>A vossa escala: as curvas de cada nota</translation>
+    </message>
+    <message>
+      <source>not measured</source>
+      <translation>não medido</translation>
     </message>
     <message>
       <source>Click to go there. Drag with Shift held to mark a part that does not count (X).</source>
@@ -1164,6 +1172,26 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>desfaça primeiro essa alteração</translation>
     </message>
     <message>
+      <source>Recorded, but nothing here rests on it: {0}.</source>
+      <translation>Gravado, mas nada aqui se apoia nisso: {0}.</translation>
+    </message>
+    <message>
+      <source>Heights from {0} to {1} m can't be this road's: they were left out.</source>
+      <translation>Alturas de {0} a {1} m não podem ser desta estrada: foram postas de parte.</translation>
+    </message>
+    <message>
+      <source>The wheel speed has nothing to do with the speed; it was left out.</source>
+      <translation>A velocidade das rodas nada tem a ver com a velocidade; foi posta de parte.</translation>
+    </message>
+    <message>
+      <source>The wheels read {0} times the speed: taken at the speed's scale.</source>
+      <translation>As rodas leem {0} vezes a velocidade: tomadas à escala da velocidade.</translation>
+    </message>
+    <message>
+      <source>No speed was recorded: the wheel speed was taken for it, at the scale that the positions show.</source>
+      <translation>Não foi gravada nenhuma velocidade: tomou-se a das rodas, à escala que as posições mostram.</translation>
+    </message>
+    <message>
       <source>Each value stands {0} times in a row ({1}): taken as measured once.</source>
       <translation>Cada valor aparece {0} vezes seguidas ({1}): contado como medido uma só vez.</translation>
     </message>
@@ -1184,8 +1212,16 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>A aceleração longitudinal tem o sinal trocado; foi invertida.</translation>
     </message>
     <message>
-      <source>{0} is clipped: its largest values stand at a limit, so peaks are not to be trusted.</source>
-      <translation>{0} está cortada: os maiores valores param num limite, por isso os picos não são de fiar.</translation>
+      <source>{0} is clipped at {1} g: peaks are not to be trusted.</source>
+      <translation>{0} está cortada em {1} g: não confie nos picos.</translation>
+    </message>
+    <message>
+      <source>Samples come {0} to {1} ms apart where {2} are usual ({3}).</source>
+      <translation>As amostras vêm a {0} a {1} ms umas das outras, onde {2} é o costume ({3}).</translation>
+    </message>
+    <message>
+      <source>{0} of {1} samples are missing ({2}).</source>
+      <translation>Faltam {0} de {1} amostras ({2}).</translation>
     </message>
     <message>
       <source>{0} stands {1} m/s² off at the stop from where it stood at the start: the mount has turned, or the ground slopes much there. Its level is followed slowly.</source>
@@ -1662,6 +1698,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>export the track again from the logger</source>
       <translation>exporte de novo o trajeto do gravador</translation>
+    </message>
+    <message>
+      <source>it holds {0} track points, more than any run has</source>
+      <translation>contém {0} pontos de percurso, mais do que qualquer passagem tem</translation>
+    </message>
+    <message>
+      <source>export the run alone</source>
+      <translation>exporte só a passagem</translation>
     </message>
     <message>
       <source>its track points carry no time</source>
@@ -2726,6 +2770,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>the car stopped</source>
       <translation>o carro parou</translation>
+    </message>
+    <message>
+      <source>the tail got away</source>
+      <translation>a traseira fugiu</translation>
     </message>
     <message>
       <source>does not count</source>

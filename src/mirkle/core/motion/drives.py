@@ -6,12 +6,14 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from mirkle.core.motion.holes import Unmeasured, length_bounds
+from mirkle.core.motion.holes import Unmeasured, length_bounds, outages_of
 from mirkle.core.motion.path import Path
 from mirkle.core.motion.recording import Recording
 
 # Shorter than this is no stage: the way to the start, or from the stop.
 A_DRIVE_M = 1000.0
+# A hole so long between standing and standing parts two drives.
+LIAISON_S, STOOD_MPS = 30.0, 1.0
 # A launch is looked for so long about when the speed shows it; before it the car stands, behind it this much is gained.
 LAUNCH_WITHIN_S, STANDS_S, LEAST_LAUNCH_MPS2 = 0.6, 2.0, 1.0
 
@@ -48,6 +50,31 @@ def unmeasured_in(path: Path, drive: Drive) -> tuple[Unmeasured, ...]:
     return tuple(out)
 
 
+@dataclass(frozen=True)
+class Bridged:
+    """A stretch without positions that was bridged by what else was recorded, metres from the start line."""
+
+    from_m: float
+    to_m: float
+    seconds: float
+
+    def touches(self, from_m: float, to_m: float) -> bool:
+        """Whether a stretch lies on it in part."""
+        return from_m < self.to_m and to_m > self.from_m
+
+
+def bridged_in(path: Path, recording: Recording, drive: Drive) -> tuple[Bridged, ...]:
+    """The stretches of the stage over which positions were missing and the line was bridged, in order."""
+    out = []
+    for from_s, to_s in outages_of(recording):
+        if any(hole.from_s == from_s for hole in path.holes):
+            continue
+        from_m, to_m = (float(np.interp(t, path.time_s, path.distance_m)) - drive.start_m for t in (from_s, to_s))
+        if to_m > 0.0 and from_m < drive.length_m:
+            out.append(Bridged(from_m, to_m, to_s - from_s))
+    return tuple(out)
+
+
 def drives_of(path: Path) -> list[Drive]:
     """Every drive in the recording, with short stops inside it (a spin, a stall) not ending it.
 
@@ -55,6 +82,10 @@ def drives_of(path: Path) -> list[Drive]:
     ends while moving is taken from its first or to its last sample.
     """
     moving = path.speed_mps > 0.5
+    for hole in path.holes:
+        if hole.seconds > LIAISON_S and max(hole.entry_mps, hole.leaving_mps) < STOOD_MPS:
+            # The car stood when the positions went and when they came back: what lies between is the way to another drive.
+            moving[(path.time_s > hole.from_s) & (path.time_s < hole.to_s)] = False
     step_s = float(path.time_s[1] - path.time_s[0])
     edges = np.flatnonzero(np.diff(np.concatenate([[0], moving.astype(np.int8), [0]])))
     starts, ends = edges[0::2], edges[1::2] - 1

@@ -76,16 +76,20 @@ class Unmeasured:
         return from_m < self.to_m and to_m > self.from_m
 
 
+def outages_of(recording: Recording) -> list[tuple[float, float]]:
+    """From when to when positions are missing for longer than they ever should be, in seconds of the recording's clock."""
+    time_s = recording.channels["lat_rad"].time_s if recording.has("lat_rad", "lon_rad") else np.zeros(0)
+    if len(time_s) < 2:
+        return []
+    gaps = np.diff(time_s)
+    long = np.flatnonzero(gaps > max(OUTAGE_S, 2.5 * float(np.median(gaps))))
+    return [(float(time_s[at]), float(time_s[at + 1])) for at in long]
+
+
 def holes_of(recording: Recording) -> tuple[Hole, ...]:
     """The holes whose shape is not known, in the order of time; none where there are no positions at all."""
-    if not recording.has("lat_rad", "lon_rad"):
-        return ()
-    time_s = recording.channels["lat_rad"].time_s
-    gaps = np.diff(time_s)
-    usual = float(np.median(gaps))
     out = []
-    for at in np.flatnonzero(gaps > max(OUTAGE_S, 2.5 * usual)):
-        first, last = float(time_s[at]), float(time_s[at + 1])
+    for first, last in outages_of(recording):
         # The speed is known at both ends; what it does between, a speed or an acceleration tells.
         measures = ("speed_mps", "wheel_speed_mps", "acc_x_mps2", "acc_y_mps2")
         speed = any(_goes_on(recording.channels.get(n), first, last) for n in measures)

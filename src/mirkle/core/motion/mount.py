@@ -11,7 +11,6 @@ The errors come from a jackknife over blocks of the drive, times 2, since what i
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -30,9 +29,12 @@ HUBER = 2.0
 BLOCKS, JACKKNIFE_IS_SMALL, LEAST_SD_S = 8, 2.0, 0.012
 # An estimate less sure than this is not used; one smaller is not worth a word, and may be the sensors' own filters.
 MOST_SD_S, MOST_TILT_SD_DEG, SMALL_LAG_S, SMALL_TILT_DEG = 0.06, 1.5, 0.03, 1.0
+ROUGHLY = 0.25
 LEAST_WINDOWS = 120
+# No car pulls more than this; fixes farther apart than this are too slow to show how a course went between them.
+MOST_MPS2, BETWEEN_S = 15.0, 0.2
 # A sideslip that stays longer than this is the gyro's bias; one larger than this is no slide but a mistake.
-SLIP_OVER_S, MOST_SLIP_RAD, ROUNDS = 20.0, 0.7, 3
+SLIP_OVER_S, MOST_SLIP_RAD, ROUNDS = 120.0, 0.7, 3
 USUAL_LAG_S = 0.2
 NO_ROTATION = 0.35
 
@@ -52,32 +54,31 @@ def mount_of(recording: Recording) -> Mount | None:
     """The mount and the lag, ``None`` where the recording can't tell: three accelerations, a speed and a course are needed."""
     if not recording.has(*AXES, "speed_mps", "course_rad"):
         return None
+    windows = _windows_of(recording)
+    if windows is None:
+        return None
     lag, upright = USUAL_LAG_S, 1.0
     for _ in range(ROUNDS):
-        windows = _windows(recording, lag, upright)
-        if windows is None:
-            return None
-        begin_s, end_s, known = windows
-        force = _forces(recording, begin_s, end_s)
+        known, force = windows.did(lag, upright), windows.force
         # One scale for all lags, from the one that was thought of so far.
         _, scale = _fit(force(lag), known)
         lag = _lowest([_fit(force(at), known, scale)[1] for at in LAGS_S])
-        rotation = _rotation(_fit(force(lag), known)[0], known)
-        if rotation is None:
-            return None
+        axes, _ = _fit(force(lag), known)
+        rotation = _rotation(axes, known)
         upright = max(float(rotation[2, 2]), 0.5)
+    # Another unit, a lost sign or a dead axis leaves no rotation: that is another fault, and told elsewhere.
+    if float(np.abs(axes - rotation).max()) > NO_ROTATION:
+        return None
     lags, ups = [], []
     block = np.arange(len(known)) * BLOCKS // len(known)
+    near = LAGS_S[np.abs(LAGS_S - lag) < 0.1]
     for left_out in range(BLOCKS):
         kept = block != left_out
-        part = _forces(recording, begin_s[kept], end_s[kept])
-        near = LAGS_S[np.abs(LAGS_S - lag) < 0.1]
-        lags.append(_lowest([_fit(part(at), known[kept], scale)[1] for at in near], near))
-        turned = _rotation(_fit(part(lag), known[kept])[0], known[kept])
-        if turned is not None:
-            ups.append(_angle_deg(turned[2], rotation[2]))
+        lags.append(_lowest([_fit(force(at)[kept], known[kept], scale)[1] for at in near], near))
+        turned = _rotation(_fit(force(lag)[kept], known[kept])[0], known[kept])
+        ups.append(_angle_deg(turned[2], rotation[2]))
     spread = np.sqrt((BLOCKS - 1) / BLOCKS * np.sum((np.array(lags) - np.mean(lags)) ** 2))
-    tilt_sd = np.sqrt((BLOCKS - 1) / BLOCKS * np.sum(np.square(ups))) if ups else np.inf
+    tilt_sd = np.sqrt((BLOCKS - 1) / BLOCKS * np.sum(np.square(ups)))
     return Mount(
         rotation,
         lag,
@@ -87,63 +88,99 @@ def mount_of(recording: Recording) -> Mount | None:
     )
 
 
-def _windows(recording: Recording, lag_s: float, upright: float) -> tuple[Floats, Floats, Floats] | None:
-    """Begin and end of each window between fixes, and what the car did in it, along its body: (m,), (m,) and (m, 3)."""
-    speed, course = recording.channels["speed_mps"], recording.channels["course_rad"]
-    time_s = speed.time_s
+class _Windows:
+    """Windows of time between fixes: the mean of the box's axes in each, and what the car did in it along its body."""
+
+    def __init__(self, recording: Recording, apart: int, step_s: float) -> None:
+        self.recording = recording
+        speed, course = recording.channels["speed_mps"], recording.channels["course_rad"]
+        self.time_s, self.speed = speed.time_s, speed.value
+        self.heading = -np.interp(self.time_s, course.time_s, np.unwrap(course.value))
+        self.slope = _slope(recording, self.time_s)
+        # Between slow fixes the body's turn tells how the course went.
+        self.fine_s = self.time_s if step_s < BETWEEN_S else np.arange(self.time_s[0], self.time_s[-1], 0.5 * BETWEEN_S)
+        first = np.arange(0, len(self.time_s) - apart, max(1, apart // 2))
+        last = first + apart
+        over_s = self.time_s[last] - self.time_s[first]
+        good = (np.minimum(self.speed[first], self.speed[last]) > SLOWEST_MPS) & (over_s < 1.5 * apart * step_s)
+        mean = 0.5 * (self.speed[first] + self.speed[last])
+        good &= np.abs(self.speed[last] - self.speed[first]) < MOST_MPS2 * over_s
+        good &= np.abs(mean * (self.heading[last] - self.heading[first])) < MOST_MPS2 * over_s
+        self.begin_s, self.end_s = self.time_s[first][good], self.time_s[last][good]
+        self._totals = [_total(recording.channels[name]) for name in AXES]
+        self._forces: dict[float, Floats] = {}
+
+    def did(self, lag_s: float, upright: float) -> Floats:
+        """Forward, left and gravity in each window, along the body, whose gyro is read so much earlier; (m, 3)."""
+        slip, heading = _sideslip(self.recording, self.time_s, self.heading, self.speed, (lag_s, upright), self.fine_s)
+        seconds = np.maximum(np.diff(self.fine_s), 1e-3)
+        speed = np.interp(self.fine_s, self.time_s, self.speed)
+        slope = np.interp(self.fine_s, self.time_s, self.slope)
+        along = np.diff(speed) / seconds + GRAVITY_MPS2 * 0.5 * (slope[1:] + slope[:-1])
+        across = 0.5 * (speed[1:] + speed[:-1]) * np.diff(heading) / seconds
+        slip = 0.5 * (slip[1:] + slip[:-1])
+        means = []
+        for value in (along * np.cos(slip) + across * np.sin(slip), across * np.cos(slip) - along * np.sin(slip)):
+            total = np.concatenate([[0.0], np.cumsum(value * seconds)])
+            gained = np.interp(self.end_s, self.fine_s, total) - np.interp(self.begin_s, self.fine_s, total)
+            means.append(gained / (self.end_s - self.begin_s))
+        return np.stack([*means, np.full(len(self.begin_s), GRAVITY_MPS2)], axis=1)
+
+    def force(self, lag_s: float) -> Floats:
+        """The mean of the three box axes in each window, read so much earlier, (m, 3)."""
+        if lag_s not in self._forces:
+            begin, end = self.begin_s - lag_s, self.end_s - lag_s
+            means = [
+                (np.interp(end, t, total) - np.interp(begin, t, total)) / (end - begin) for t, total in self._totals
+            ]
+            self._forces[lag_s] = np.asarray(np.stack(means, axis=1), dtype=float)
+        return self._forces[lag_s]
+
+
+def _total(channel: Channel) -> tuple[Floats, Floats]:
+    """A channel's times and its integral up to each, both (n,)."""
+    steps = 0.5 * (channel.value[1:] + channel.value[:-1]) * np.diff(channel.time_s)
+    return channel.time_s, np.concatenate([[0.0], np.cumsum(steps)])
+
+
+def _windows_of(recording: Recording) -> _Windows | None:
+    """The windows of a recording, ``None`` where there are too few."""
+    time_s = recording.channels["speed_mps"].time_s
+    if len(time_s) < 2:
+        return None
     step_s = float(np.median(np.diff(time_s)))
     apart = max(1, round((WINDOW_S if step_s < 0.6 else WINDOW_1HZ_S) / step_s))
     if len(time_s) < LEAST_WINDOWS + apart:
         return None
-    heading = -np.interp(time_s, course.time_s, np.unwrap(course.value))
-    seconds = np.maximum(np.diff(time_s), 1e-3)
-    mean = 0.5 * (speed.value[1:] + speed.value[:-1])
-    along = np.diff(speed.value) / seconds + GRAVITY_MPS2 * 0.5 * np.convolve(
-        _slope(recording, time_s), [1, 1], "valid"
-    )
-    across = mean * np.diff(heading) / seconds
-    slip = _sideslip(recording, time_s, heading, speed.value, lag_s, upright)
-    turned = [
-        np.concatenate([[0.0], np.cumsum(a * seconds)])
-        for a in (along * np.cos(slip) + across * np.sin(slip), across * np.cos(slip) - along * np.sin(slip))
-    ]
-    first = np.arange(0, len(time_s) - apart, max(1, apart // 2))
-    last = first + apart
-    over_s = time_s[last] - time_s[first]
-    forward, left = ((total[last] - total[first]) / over_s for total in turned)
-    good = (np.minimum(speed.value[first], speed.value[last]) > SLOWEST_MPS) & (over_s < 1.5 * apart * step_s)
-    good &= (np.abs(forward) < 15.0) & (np.abs(left) < 15.0)
-    if np.count_nonzero(good) < LEAST_WINDOWS:
-        return None
-    known = np.stack([forward[good], left[good], np.full(np.count_nonzero(good), GRAVITY_MPS2)], axis=1)
-    return time_s[first][good], time_s[last][good], known
+    windows = _Windows(recording, apart, step_s)
+    return windows if len(windows.begin_s) >= LEAST_WINDOWS else None
 
 
 def _sideslip(
-    recording: Recording, time_s: Floats, heading: Floats, speed: Floats, lag_s: float, upright: float
-) -> Floats:
-    """How far the body points to the left of the path between fixes, (m - 1,); nought without a yaw rate.
+    recording: Recording, time_s: Floats, heading: Floats, speed: Floats, body: tuple[float, float], fine_s: Floats
+) -> tuple[Floats, Floats]:
+    """How far the body points to the left of the path, and the path's heading, at the times ``fine_s``; both (n,).
 
     The turn of the body, read when the motion was, less that of the path; a slide comes and goes within seconds, and to both
-    sides, so what stays over :data:`SLIP_OVER_S` is bias and is taken off.
+    sides, so what stays over :data:`SLIP_OVER_S` is bias and is taken off. ``body`` is by how much earlier its gyro is read, and
+    how upright that stands. Without a yaw rate there is no slip, and the heading goes straight from fix to fix.
     """
     if not recording.has("yaw_rate_radps"):
-        return np.zeros(len(time_s) - 1)
-    yaw = recording.channels["yaw_rate_radps"]
-    total = np.concatenate([[0.0], np.cumsum(0.5 * (yaw.value[1:] + yaw.value[:-1]) * np.diff(yaw.time_s))]) / upright
-    body = np.interp(time_s - lag_s, yaw.time_s, total)
-    off = np.where(speed > SLOWEST_MPS, body - heading, np.nan)
+        return np.zeros(len(fine_s)), np.interp(fine_s, time_s, heading)
+    lag_s, upright = body
+    yaw_s, total = _total(recording.channels["yaw_rate_radps"])
+    off = np.interp(time_s - lag_s, yaw_s, total / upright) - heading
+    moving = speed > SLOWEST_MPS
     even_s = np.arange(time_s[0], time_s[-1], SLIP_OVER_S / 2)
     blocks = np.searchsorted(even_s, time_s, side="right") - 1
-    middle = np.full(len(even_s), np.nan)
-    for block in np.unique(blocks[np.isfinite(off)]):
-        middle[block] = np.nanmedian(off[blocks == block])
-    known = np.isfinite(middle)
-    if not known.any():
-        return np.zeros(len(time_s) - 1)
-    slow = np.interp(time_s, even_s[known] + SLIP_OVER_S / 4, middle[known])
-    slip = np.clip(np.nan_to_num(off - slow), -MOST_SLIP_RAD, MOST_SLIP_RAD)
-    return np.asarray(0.5 * (slip[1:] + slip[:-1]), dtype=float)
+    known = np.unique(blocks[moving])
+    if not len(known):
+        return np.zeros(len(fine_s)), np.interp(fine_s, time_s, heading)
+    middle = np.array([np.median(off[moving & (blocks == block)]) for block in known])
+    slow = np.interp(time_s, even_s[known] + SLIP_OVER_S / 4, middle)
+    slip = np.where(moving, np.clip(off - slow, -MOST_SLIP_RAD, MOST_SLIP_RAD), 0.0)
+    turned = np.interp(fine_s - lag_s, yaw_s, total / upright)
+    return np.interp(fine_s, time_s, slip), turned - np.interp(fine_s, time_s, off)
 
 
 def _slope(recording: Recording, time_s: Floats) -> Floats:
@@ -158,24 +195,6 @@ def _slope(recording: Recording, time_s: Floats) -> Floats:
     speed = recording.channels["speed_mps"]
     metres = np.maximum(np.interp(even_s, speed.time_s, speed.value), SLOWEST_MPS)
     return np.asarray(np.clip(np.interp(time_s, even_s, np.gradient(smooth) / metres), -0.3, 0.3), dtype=float)
-
-
-def _forces(recording: Recording, begin_s: Floats, end_s: Floats) -> Callable[[float], Floats]:
-    """A function of the lag: the mean of the three box axes in each window, read so much earlier, (m, 3)."""
-    totals = []
-    for name in AXES:
-        c = recording.channels[name]
-        total = np.concatenate([[0.0], np.cumsum(0.5 * (c.value[1:] + c.value[:-1]) * np.diff(c.time_s))])
-        totals.append((c.time_s, total))
-
-    def at(lag: float) -> Floats:
-        means: list[Floats] = [
-            (np.interp(end_s - lag, t, total) - np.interp(begin_s - lag, t, total)) / (end_s - begin_s)
-            for t, total in totals
-        ]
-        return np.asarray(np.stack(means, axis=1), dtype=float)
-
-    return at
 
 
 def _fit(force: Floats, known: Floats, scale: float | None = None) -> tuple[Floats, float]:
@@ -209,8 +228,8 @@ def _lowest(costs: list[float], lags: Floats = LAGS_S) -> float:
     return float(lags[at] + np.clip(shift, -1.0, 1.0) * (lags[1] - lags[0]))
 
 
-def _rotation(axes: Floats, known: Floats) -> Floats | None:
-    """The rotation whose rows are forward, left and up in the box; ``None`` where the regression found no such.
+def _rotation(axes: Floats, known: Floats) -> Floats:
+    """The rotation nearest to a regression's columns: its rows are forward, left and up in the box, (3, 3).
 
     Gravity is by far the surest, so the car's up is the constant's column; forward lies square to it, where the other two
     columns put it, each weighed by how much the car did along it.
@@ -220,9 +239,7 @@ def _rotation(axes: Floats, known: Floats) -> Floats | None:
     forward = braked * axes[0] + turned * np.cross(axes[1], up)
     forward -= (forward @ up) * up
     forward /= max(float(np.linalg.norm(forward)), 1e-9)
-    rotation = np.stack([forward, np.cross(up, forward), up])
-    # Another unit, a lost sign or a dead axis leaves no rotation: that is another fault, and told elsewhere.
-    return rotation if float(np.abs(axes - rotation).max()) < NO_ROTATION else None
+    return np.stack([forward, np.cross(up, forward), up])
 
 
 def _angle_deg(a: Floats, b: Floats) -> float:
@@ -239,7 +256,8 @@ def set_right(recording: Recording) -> Recording:
         return recording
     doubts = list(recording.doubts)
     channels = dict(recording.channels)
-    if abs(mount.lag_s) > SMALL_LAG_S and mount.lag_sd_s < MOST_SD_S:
+    # Nothing is reported before it happens. What is large is better taken out roughly than left.
+    if mount.lag_s > SMALL_LAG_S and mount.lag_sd_s < max(MOST_SD_S, ROUGHLY * mount.lag_s):
         for name in RECEIVED:
             if name in channels:
                 channels[name] = Channel(channels[name].time_s - mount.lag_s, channels[name].value)
@@ -247,7 +265,8 @@ def set_right(recording: Recording) -> Recording:
             f"Positions come {mount.lag_s:.2f} s late, give or take {mount.lag_sd_s:.2f} s: they were moved to when they were true."
         )
     turned = _angle_deg(mount.rotation[0], np.array([1.0, 0.0, 0.0]))
-    if max(mount.tilt_deg, turned) > SMALL_TILT_DEG and mount.tilt_sd_deg < MOST_TILT_SD_DEG:
+    sure = mount.tilt_sd_deg < max(MOST_TILT_SD_DEG, ROUGHLY * mount.tilt_deg)
+    if max(mount.tilt_deg, turned) > SMALL_TILT_DEG and sure:
         channels |= _turned(channels, mount)
         doubts.append(
             f"The recorder sits {mount.tilt_deg:.0f}° from upright and {turned:.0f}° from straight ahead in the car: its channels "

@@ -23,9 +23,9 @@ import numpy as np
 from mirkle.core.motion.banded import BandedProblem, between, difference_weights
 from mirkle.core.motion.geodesy import local_metres, map_middle
 from mirkle.core.motion.headings import motion_from_headings, smooth_speed
-from mirkle.core.motion.holes import Hole, bounded, filled, holes_of, straightened
+from mirkle.core.motion.holes import Hole, bounded, filled, holes_of, outages_of, straightened
 from mirkle.core.motion.positions import motion_from_positions
-from mirkle.core.motion.recording import OUTAGE_S, Floats, Recording
+from mirkle.core.motion.recording import Floats, Recording
 from mirkle.core.motion.states import Motion, Positions
 
 GRAVITY_MPS2 = 9.80665
@@ -144,14 +144,11 @@ def _sources(recording: Recording, *, directed: bool) -> tuple[str, ...]:
 def _doubts(recording: Recording) -> tuple[str, ...]:
     doubts = list(recording.doubts)
     if recording.has("lat_rad"):
-        time_s = recording.channels["lat_rad"].time_s
-        gaps = np.diff(time_s)
-        usual = float(np.median(gaps))
-        longest = gaps[gaps > max(OUTAGE_S, 3 * usual)]
-        if len(longest):
+        outages = outages_of(recording)
+        if outages:
             unknown = holes_of(recording)
             lost = {hole.from_s for hole in unknown}
-            bridged = [float(gaps[n]) for n in np.flatnonzero(gaps > max(OUTAGE_S, 3 * usual)) if time_s[n] not in lost]
+            bridged = [to_s - from_s for from_s, to_s in outages if from_s not in lost]
             if bridged:
                 doubts.append(
                     f"Positions are missing once, for {max(bridged):.0f} s; the path was bridged there."
@@ -166,7 +163,7 @@ def _doubts(recording: Recording) -> tuple[str, ...]:
                     else f"Positions are missing {len(unknown)} times, for up to {most:.0f} s: what lies there was not measured, "
                     "and nothing is said of it."
                 )
-        if not recording.has("speed_mps") and usual > 0.5:
+        if not recording.has("speed_mps") and recording.channels["lat_rad"].rate_hz < 2.0:
             doubts.append(
                 "Only positions, about one a second: bends are blurred, so most findings can be no more than a check."
             )

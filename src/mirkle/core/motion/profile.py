@@ -75,7 +75,7 @@ def profile_of(path: Path, start_m: float, end_m: float) -> Profile:
         drawn = np.stack([path.at_distance(column, at) for column in path.heading_draws.T])
         rates = np.gradient(drawn, STEP_M, axis=1)
         rates[:, unmeasured] = 0.0
-        draws = np.stack([_mean_over(r, TIGHTEST_OVER_M) for r in rates], axis=1).astype(np.float32)
+        draws = np.stack([_mean_over(np.asarray(r), TIGHTEST_OVER_M) for r in rates], axis=1).astype(np.float32)
     return Profile(
         distance_m=distance,
         heading_rad=heading,

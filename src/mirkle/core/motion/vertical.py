@@ -93,7 +93,8 @@ def find_features(recording: Recording, path: Path, start_m: float, end_m: float
     jumps = _with_free_falls(felt, _jumps(felt))
     taken = [(j.from_m - APART_M, j.to_m + AFTER_LANDING_M) for j in jumps]
     turned = _turned(felt)
-    bumps = [b for b in _bumps(felt, taken) if abs(_at(felt, turned, b.at_m)) < MOST_OF_A_BUMP_RAD]
+    bent, place = _over(felt, turned, OVER_M), np.maximum.accumulate(felt.place_m)
+    bumps = [b for b in _bumps(felt, taken) if abs(np.interp(b.at_m, place, bent)) < MOST_OF_A_BUMP_RAD]
     taken += [(b.at_m - OVER_M, b.at_m + OVER_M) for b in bumps]
     noise = noise_rad(felt)
     curves = [c for kind in ("crest", "dip") for c in _curves(felt, turned, noise, kind, taken)]
@@ -241,11 +242,6 @@ def _over(felt: _Felt, turned: Floats, metres: float) -> Floats:
     place = np.maximum.accumulate(felt.place_m)
     ahead = np.interp(place + metres / 2, place, turned)
     return ahead - np.interp(place - metres / 2, place, turned)
-
-
-def _at(felt: _Felt, turned: Floats, at_m: float) -> float:
-    """The change of slope over the length of a crest about one place."""
-    return float(_over(felt, turned, OVER_M)[int(np.argmin(np.abs(felt.place_m - at_m)))])
 
 
 def noise_rad(felt: _Felt) -> Floats:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
@@ -77,6 +77,10 @@ def _lost_tails(lineup: Lineup, profile: Profile, finish_m: float) -> list[Part]
     out: list[Part] = []
     for at in np.flatnonzero((np.abs(beyond) > LOST_TAIL_RAD) & ~near_tight):
         place = float(profile.distance_m[at])
-        if place < finish_m - 30.0 and (not out or place > out[-1].to_m):
+        if place >= finish_m - 30.0:
+            break
+        if out and place <= out[-1].to_m:
+            out[-1] = replace(out[-1], to_m=place + CAUGHT_M)
+        else:
             out.append(Part(max(0.0, place - 10.0), place + CAUGHT_M, "the tail got away", proposed=True))
     return out

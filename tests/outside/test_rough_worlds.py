@@ -1,0 +1,155 @@
+"""Rough worlds, made by code that shares nothing with the core: what the recorder saw, held against the truth.
+
+They are worlds that no number was fitted on; the figures that are reported come from ``bench/trust.py``.
+"""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+import numpy as np
+import pytest
+from scipy.signal import correlate, correlation_lags
+from scipy.spatial.transform import Rotation
+
+from mirkle.core.motion.bends import bend_between
+from mirkle.core.motion.mount import AXES, mount_of
+from mirkle.core.motion.path import GRAVITY_MPS2, smooth_path
+from mirkle.core.motion.plausible import plausible
+from mirkle.core.motion.profile import profile_of
+from mirkle.core.motion.recording import Floats, Recording, mended
+from mirkle.core.review import measure_run
+from mirkle.files.csv_run import parse_csv_run
+from mirkle.files.runs import parse_run
+
+sys.path.insert(0, str(Path(__file__).parents[2] / "bench"))
+
+from rough.recorders import BOXES, Recorded
+from rough.roads import even
+from rough.worlds import World, recorded, world
+
+NUMBERS = (8101, 8102)
+INERTIAL = [name for name, box in BOXES.items() if box.inertial_hz]
+
+
+def as_written(seen: Recorded) -> Recording:
+    """The recording before anything is put right."""
+    return mended(plausible(parse_csv_run(seen.csv.encode(), name="run.csv")))
+
+
+def positions_alone(seen: Recorded) -> bytes:
+    """Positions with their speed and course, without any motion channel."""
+    rows = (line.split(",") for line in seen.csv.splitlines())
+    return "\n".join(",".join(cells[:7]) for cells in rows if cells[1]).encode()
+
+
+def errors(w: World, recording: Recording, late_s: float) -> tuple[Floats, Floats]:
+    """Of the corners' tightest radii (log) and of the way over 150 m (metres), each (n,)."""
+    path = smooth_path(recording)
+    true_m = np.interp(path.time_s - late_s, w.run.time_s, w.run.distance_m)
+    grid = np.arange(int(w.run.distance_m[-1]))
+    truth = even(np.interp(grid, w.run.distance_m, w.run.curvature_per_m), 2.6)
+    met = even(np.interp(grid, true_m, path.curvature_per_m), 2.6)
+    driven = np.interp(np.arange(len(w.road.curvature_per_m)), w.run.road_m, w.run.distance_m)
+    radii = []
+    for c in w.book.corners:
+        if c.turn_deg > 20:
+            inside = slice(int(driven[int(c.from_m)]) - 6, int(driven[int(c.to_m)]) + 6)
+            radii.append(np.log((c.side * truth[inside]).max() / max((c.side * met[inside]).max(), 1e-4)))
+    at = np.arange(200.0, true_m[-1] - 200.0, 25.0)
+    off = path.distance_m - true_m
+    return np.array(radii), np.interp(at + 150.0, true_m, off) - np.interp(at, true_m, off)
+
+
+@pytest.mark.parametrize("number", NUMBERS)
+@pytest.mark.parametrize("box", INERTIAL)
+def test_motion_channels_are_never_worse_than_none(number: int, box: str) -> None:
+    w = world(number, held_out=True)
+    seen = recorded(w, box)
+    radii, way = errors(w, parse_run(seen.csv.encode(), name="run.csv"), 0.0)
+    bare_radii, bare_way = errors(w, parse_run(positions_alone(seen), name="run.csv"), seen.late_s)
+    assert np.median(np.abs(radii)) <= 1.05 * np.median(np.abs(bare_radii))
+    assert np.percentile(np.abs(radii), 90) <= 1.1 * np.percentile(np.abs(bare_radii), 90)
+    assert np.percentile(np.abs(way), 90) <= 1.1 * np.percentile(np.abs(bare_way), 90)
+    assert np.median(np.abs(radii)) < 0.04
+
+
+@pytest.mark.parametrize("number", NUMBERS)
+@pytest.mark.parametrize("box", INERTIAL)
+def test_lag_and_upright_of_a_sliding_car(number: int, box: str) -> None:
+    """A body that leads its path by ten degrees would be taken for a late receiver and a tilted box, if it were not looked at."""
+    seen = recorded(world(number, held_out=True), box)
+    found = mount_of(as_written(seen))
+    assert found is not None
+    assert abs(found.lag_s - seen.late_s) < 0.05
+    assert np.degrees(np.arccos(min(1.0, float(found.rotation[2] @ seen.up)))) < 2.0
+
+
+@pytest.mark.parametrize("number", NUMBERS)
+def test_the_launch_is_when_the_car_is_pushed(number: int) -> None:
+    w = world(number, held_out=True)
+    for box in INERTIAL:
+        start_s = measure_run(parse_run(recorded(w, box).csv.encode(), name="run.csv")).drive.start_s
+        assert abs(start_s - w.run.start_s) < 0.15
+
+
+def test_the_lag_is_where_scipys_correlation_has_its_peak() -> None:
+    """On a straight and on tarmac, where no slip blurs it: the forward axis against the change of the received speed."""
+    number = next(n for n in range(8100, 8200) if world(n, held_out=True).road.surface == "tarmac")
+    recording = as_written(recorded(world(number, held_out=True), "usual logger"))
+    found = mount_of(recording)
+    assert found is not None
+    step_s = 0.01
+    speed, axes = recording.channels["speed_mps"], [recording.channels[n] for n in AXES]
+    at = np.arange(speed.time_s[0] + 1.0, speed.time_s[-1] - 1.0, step_s)
+    force = found.rotation @ np.stack([np.interp(at, c.time_s, c.value) for c in axes])
+    gains = np.gradient(np.interp(at, speed.time_s, speed.value), step_s)
+    smooth = [even(v - even(v, 400.0), 25.0) for v in (force[0], gains)]
+    peak = correlation_lags(len(at), len(at))[np.argmax(correlate(smooth[1], smooth[0]))] * step_s
+    assert abs(found.lag_s - peak) < 0.05
+
+
+def test_the_rotation_is_that_of_scipys_least_squares() -> None:
+    """Kabsch's rotation over the same windows: what the box felt against what the car did, gravity in it."""
+    seen = recorded(world(NUMBERS[0], held_out=True), "usual logger")
+    recording = as_written(seen)
+    found = mount_of(recording)
+    assert found is not None
+    speed, course = recording.channels["speed_mps"], recording.channels["course_rad"]
+    begin = speed.time_s[100:-110:10]
+    heading = -np.interp(speed.time_s, course.time_s, np.unwrap(course.value))
+    v = [np.interp(begin + d, speed.time_s, speed.value) for d in (0.0, 1.0)]
+    psi = [np.interp(begin + d, speed.time_s, heading) for d in (0.0, 1.0)]
+    moving = np.minimum(*v) > 8.0
+    did = np.stack([v[1] - v[0], 0.5 * (v[0] + v[1]) * (psi[1] - psi[0]), np.full(len(begin), GRAVITY_MPS2)], axis=1)[
+        moving
+    ]
+    felt = []
+    for name in AXES:
+        c = recording.channels[name]
+        total = np.concatenate([[0.0], np.cumsum(0.5 * (c.value[1:] + c.value[:-1]) * np.diff(c.time_s))])
+        felt.append(
+            np.interp(begin + 1.0 - found.lag_s, c.time_s, total) - np.interp(begin - found.lag_s, c.time_s, total)
+        )
+    reference, _ = Rotation.align_vectors(did, np.stack(felt, axis=1)[moving])
+    # It knows nothing of slip and of slopes, so it is good to a few degrees only.
+    assert np.degrees((Rotation.from_matrix(found.rotation) * reference.inv()).magnitude()) < 4.0
+
+
+def test_the_spread_of_a_bends_radius_covers_its_error() -> None:
+    normalised = []
+    for number in NUMBERS:
+        w = world(number, held_out=True)
+        path = smooth_path(parse_run(recorded(w, "usual logger").csv.encode(), name="run.csv"))
+        profile = profile_of(path, float(path.distance_m[0]), float(path.distance_m[-1]))
+        place = np.interp(w.run.time_s, path.time_s, path.distance_m)
+        truth = np.interp(np.arange(int(place[-1])), place, w.run.curvature_per_m)
+        for c in w.book.corners:
+            first, last = (int(np.interp(m, w.run.road_m, place)) for m in (c.from_m, c.to_m))
+            bend = bend_between(profile, first, last)
+            true = np.convolve(c.side * truth[first - 4 : last + 5], np.ones(9) / 9, mode="valid").max()
+            if c.turn_deg > 20:
+                normalised.append(np.log(bend.radius_m * true) * bend.radius_m / bend.radius_sd_m)
+    low, high = np.percentile(normalised, [16, 84])
+    assert 0.6 < (high - low) / 2 < 1.5
