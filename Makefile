@@ -32,6 +32,7 @@ bench: setup
 	$(BIN)/python bench/road.py
 	$(BIN)/python bench/reading.py
 	$(BIN)/python bench/accuracy.py
+	$(BIN)/python bench/trust.py
 
 screens: setup
 	$(BIN)/python -m mirkle.desk.screens docs/screenshots

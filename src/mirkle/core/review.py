@@ -104,7 +104,7 @@ class Measured:
         return road_of(self.profile)
 
 
-def _several(drives: Sequence[Drive]) -> tuple[str, ...]:
+def several(drives: Sequence[Drive]) -> tuple[str, ...]:
     """A sentence that lists the drives of a recording that holds more than one."""
     if len(drives) < 2:
         return ()
@@ -196,7 +196,7 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
         shaken=shaken,
         doubts=(
             *path.doubts,
-            *(_several(drives) if start_s is None else ()),
+            *(several(drives) if start_s is None else ()),
             *(() if felt else (NO_VERTICAL,)),
             *_shaken(shaken),
         ),

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
     QListWidgetItem,
     QProgressBar,
     QPushButton,
+    QScrollArea,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
@@ -24,7 +25,7 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.cautions import CAUTIONS
 from mirkle.core.notes.crew import ORDERS, SENSES
-from mirkle.core.review import Review
+from mirkle.core.review import Review, several
 from mirkle.desk.against_view import AgainstView
 from mirkle.desk.plan_view import PlanView
 from mirkle.desk.proof_view import ProofView, heading_of
@@ -167,9 +168,14 @@ class Gather(QWidget):
         self.drives.setVisible(len(found) > 1)
         if len(found) < 2:
             return
-        head = _line("why")
-        head.setText(say("It holds {0} drives. Which is the stage?", len(found)))
+        head = _line("faint")
+        head.setText(say("Which of {0} drives is the stage?", len(found)))
+        head.setFixedWidth(150)
         row.addWidget(head)
+        choices = QWidget()
+        column = QVBoxLayout(choices)
+        column.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(choices)
         for drive in found:
             words = say("{0} to {1}, {2:.1f} km", clock(drive.start_s), clock(drive.stop_s), drive.length_m / 1000)
             button = QPushButton(words)
@@ -178,7 +184,7 @@ class Gather(QWidget):
                 drive.start_s < review.measured.drive.stop_s and drive.stop_s > review.measured.drive.start_s
             )
             button.clicked.connect(lambda _=False, at=drive.start_s: self.limits_wanted.emit(at, None))
-            row.addWidget(button)
+            column.addWidget(button)
 
     def _limits_typed(self) -> None:
         times: list[float | None] = []
@@ -238,12 +244,8 @@ class Gather(QWidget):
         column.addWidget(self.recent)
         column.addWidget(self.fault)
         column.addWidget(self.busy)
-        column.addWidget(self.drives)
-        column.addLayout(self.read)
-        column.addWidget(self.limits)
-        column.addWidget(self.habits)
-        column.addLayout(self._plan_place, 3)
-        column.addStretch(1)
+        column.addWidget(self._scrolled(self.drives, self.read, self.limits, self.habits), 4)
+        column.addLayout(self._plan_place, 2)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(10, 10, 10, 10)
         self.proof_card = QWidget()
@@ -256,6 +258,27 @@ class Gather(QWidget):
         outer.addWidget(card, 4)
         outer.addWidget(self.proof_card, 5)
         outer.addWidget(self._right, 1)
+
+    def _scrolled(self, *parts: QWidget | QVBoxLayout) -> QScrollArea:
+        """Parts under each other that keep their height; what has no room is scrolled to."""
+        inside, area = QWidget(), QScrollArea()
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(0, 0, 8, 0)
+        column.setSpacing(2)
+        for part in parts:
+            if isinstance(part, QWidget):
+                column.addWidget(part)
+            else:
+                column.addLayout(part)
+        column.addStretch(1)
+        area.setWidget(inside)
+        area.setWidgetResizable(True)
+        inside.setAutoFillBackground(False)
+        if (shown := area.viewport()) is not None:
+            shown.setAutoFillBackground(False)
+        area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        return area
 
     def show_empty(self, sentences: list[tuple[str, str]], against: SaidAgainst | None = None) -> None:
         """Before a stage is open: what is there of it, as (name, sentence), and the words against the notes."""
@@ -310,6 +333,9 @@ class Gather(QWidget):
         )
         for field, (seconds, _) in zip((self.start_field, self.finish_field), self._found_limits, strict=True):
             field.setText(clock(seconds))
+        # Which drive is the stage stands there as a question.
+        asked = several(review.measured.drives)
+        doubts = [d for d in (*review.measured.doubts, *review.reading.doubts) if d not in asked]
         paired = sum(t.bend is not None for t in review.lineup.ties)
         scatter = review.lineup.grades.scatter
         rows = [
@@ -318,7 +344,7 @@ class Gather(QWidget):
             (say("On the road"), say("{0} of {1} corner notes have their bend; your grades scatter by {2:.2f} of a grade, "
              "and your odometer reads {3:+.1f} %.", paired, len(review.lineup.ties), scatter,
              100 * (1 / review.lineup.distances.factor - 1))),
-            *[(say("Mind"), say_again(doubt)) for doubt in (*review.measured.doubts, *review.reading.doubts)],
+            *[(say("Mind"), say_again(doubt)) for doubt in doubts],
             *_clock_row(review),
             (say("Recorded"), f"{channels_in_words(review.measured.recorded, say)}."),
         ]  # fmt: skip

@@ -644,8 +644,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Acertar</translation>
     </message>
     <message>
-      <source>It holds {0} drives. Which is the stage?</source>
-      <translation>Contém {0} percursos. Qual é a classificativa?</translation>
+      <source>Which of {0} drives is the stage?</source>
+      <translation>Qual dos {0} percursos é a classificativa?</translation>
     </message>
     <message>
       <source>{0} to {1}, {2:.1f} km</source>
