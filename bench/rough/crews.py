@@ -378,3 +378,26 @@ def spoken(rng: np.random.Generator, book: Book, run: Drive, *, clock_s: float) 
 def _stamp(seconds: float) -> str:
     minutes, rest = divmod(max(seconds, 0.0), 60.0)
     return f"{int(minutes) // 60:02d}:{int(minutes) % 60:02d}:{rest:06.3f}"
+
+
+def leave_out(rng: np.random.Generator, book: Book, count: int) -> Book:
+    """The book without some of its corners, no two of them neighbours; the distances lead over the gap."""
+    notes = [replace(n) for n in book.notes]
+    slips: list[Slip] = []
+    for _ in range(count):
+        fits = [
+            i
+            for i in range(3, len(notes) - 3)
+            if (c := notes[i].corner) is not None
+            and c.turn_deg > 25
+            and c.position < book.crew.omits - 1.0
+            and all(abs(notes[i].place_from_m - s.from_m) > 120 for s in slips)
+        ]
+        if not fits:
+            break
+        at = int(rng.choice(fits))
+        gone, before = notes.pop(at), notes[at - 1]
+        metres = (notes[at].place_from_m - before.place_to_m) * book.crew.odometer
+        before.gap = "into" if metres < 14 else str(min(GAPS, key=lambda g: abs(np.log(g / metres))))
+        slips.append(Slip("corner-left-out", ("corner-uncalled",), gone.place_from_m, gone.place_to_m))
+    return Book(book.crew, notes, slips, book.corners)

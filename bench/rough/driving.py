@@ -136,16 +136,16 @@ def _aside(
     for at in places:
         if 150 < at < road.finish_m - 120 and all(abs(at - s[0]) > 70 for s in swerves):
             side = float(np.sign(road.curvature_per_m[int(at)]))
-            swerves.append((at, at + float(rng.uniform(25, 45)), side * float(np.radians(rng.uniform(10, 24)))))
+            swerves.append((at, at + float(rng.uniform(18, 38)), side * float(np.radians(rng.uniform(10, 24)))))
     for at, end, size in swerves:
         # The tail comes round, he catches it: out, back across, and settled.
-        along = np.clip((np.arange(total) - at) / (end - at + 20), 0, 1)
-        aside -= np.sign(size) * abs(size) * 2.6 * np.sin(2 * np.pi * along) * np.sin(np.pi * along) ** 2
+        along = np.clip((np.arange(total) - at) / (end - at + 18), 0, 1)
+        aside -= np.sign(size) * abs(size) * 4.2 * np.sin(2 * np.pi * along) * np.sin(np.pi * along) ** 2
     for at in rng.uniform(200, road.finish_m - 150, int(manner.wide_a_km * total / 1000)):
         # Run wide, or kept clear of a stone.
         aside += (
             rng.choice([-1, 1])
-            * rng.uniform(0.7, 1.5)
+            * rng.uniform(0.8, 2.0)
             * np.exp(-0.5 * ((np.arange(total) - at) / rng.uniform(8, 14)) ** 2)
         )
     for first, last, factor in believed:

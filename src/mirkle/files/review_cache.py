@@ -7,6 +7,7 @@ from collections.abc import Iterable
 
 from mirkle import __version__
 from mirkle.core.lineup.calls import Clock, SaidNote
+from mirkle.core.lineup.leftovers import Whose
 from mirkle.core.lineup.pairing import GapMet, Lineup, Tie, Uncalled
 from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
@@ -32,7 +33,7 @@ from mirkle.files.project import Material
 _CLASSES = (
     Band, Bend, Bridged, Clause, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Offer, Part, Plan, Profile, Proposal,
     Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Spoken, Tie, Token, Uncalled, Unmeasured,
-    Yardstick,
+    Whose, Yardstick,
 )  # fmt: skip
 
 

@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 
 from mirkle.core.lineup.alignment import Windows, align, fit_of, sureness, windows_about
 from mirkle.core.lineup.called import Calls, Pin, calls_of, expected_gaps
+from mirkle.core.lineup.leftovers import Claimed, Whose, evidence_of, weighed
 from mirkle.core.lineup.road import Road, claimed
 from mirkle.core.lineup.sharing import Alone, met_of
 from mirkle.core.lineup.yardstick import (
@@ -68,12 +69,14 @@ class GapMet:
 class Uncalled:
     """A bend that no note answers for, and where it lies on the crew's scale.
 
-    ``joined`` where a note reached over it together with another: it may be a part of that note's bend to the crew.
+    ``joined`` where a note reached over it together with another: it may be a part of that note's bend to the crew. ``whose``
+    says how likely it is a corner that nobody called, and what else it may be.
     """
 
     bend: Bend
     position: float
     joined: bool
+    whose: Whose
 
 
 @dataclass(frozen=True)
@@ -153,7 +156,7 @@ def line_up(
         distances = _eased_distances(calls, road, chosen)
         windows = _next_windows(calls, chosen, road)
     sure = sureness(calls, road, fit, distances, windows, forward, chosen)
-    return _lineup(calls, road, chosen, distances, sure, plain)
+    return _lineup(calls, road, chosen, distances, sure, plain, school.top)
 
 
 def pin_down(
@@ -192,7 +195,7 @@ def pin_down(
     sure = np.array([t.sure for t in before.ties])
     sure[span] = sureness(some, near, fit, before.eased_distances, windows, forward, chosen)
     claims[span] = np.where(chosen >= 0, numbers[chosen], -1)
-    return _lineup(calls, road, claims, before.eased_distances, sure, plain_yardstick(school))
+    return _lineup(calls, road, claims, before.eased_distances, sure, plain_yardstick(school), school.top)
 
 
 # How far about a note that was moved by hand its neighbours are looked at again.
@@ -307,7 +310,13 @@ def _eased_distances(calls: Calls, road: Road, chosen: NDArray[np.intp]) -> GapY
 
 
 def _lineup(
-    calls: Calls, road: Road, chosen: NDArray[np.intp], spaced: GapYardstick, sure: Floats, plain: GradeYardstick
+    calls: Calls,
+    road: Road,
+    chosen: NDArray[np.intp],
+    spaced: GapYardstick,
+    sure: Floats,
+    plain: GradeYardstick,
+    top: int,
 ) -> Lineup:
     paired, (stretches, alone), met = met_of(calls, road, chosen, spaced)
     profile = road.profile
@@ -341,7 +350,15 @@ def _lineup(
     return Lineup(
         ties=tuple(ties),
         gaps=tuple(gaps),
-        uncalled=_uncalled(road, chosen[paired], alone, grades),
+        uncalled=_uncalled(
+            calls,
+            road,
+            chosen[paired],
+            alone,
+            (grades, _eased_distances(calls, road, chosen)),
+            [Claimed(int(i), bend, float(p)) for i, bend, p in zip(paired, bends, position, strict=True)],
+            top,
+        ),
         grades=grades,
         distances=distances,
         eased_distances=_eased_distances(calls, road, chosen),
@@ -349,13 +366,25 @@ def _lineup(
     )
 
 
-def _uncalled(road: Road, run: NDArray[np.intp], alone: Alone, grades: GradeYardstick) -> tuple[Uncalled, ...]:
-    """The bends beside the claimed ones."""
+def _uncalled(
+    calls: Calls,
+    road: Road,
+    run: NDArray[np.intp],
+    alone: Alone,
+    yardsticks: tuple[GradeYardstick, GapYardstick],
+    paired: Sequence[Claimed],
+    top: int,
+) -> tuple[Uncalled, ...]:
+    """The bends beside the claimed ones, and whose they are."""
     pieces, profile = road.pieces, road.profile
     taken = claimed(pieces, road.a[run], road.b[run])
-    found = []
+    left = []
     for i, j in alone:
         first, last = int(pieces.first[i]), int(pieces.last[j])
-        position = grades.position(measure(profile, np.array([first]), np.array([last])))
-        found.append(Uncalled(bend_between(profile, first, last), float(position[0]), bool(taken[i : j + 1].all())))
-    return tuple(found)
+        position = yardsticks[0].position(measure(profile, np.array([first]), np.array([last])))
+        left.append((bend_between(profile, first, last), float(position[0])))
+    evidence = evidence_of(left, paired, calls, profile, yardsticks[1], float(top))
+    return tuple(
+        Uncalled(bend, position, bool(taken[i : j + 1].all()), weighed(seen))
+        for (bend, position), (i, j), seen in zip(left, alone, evidence, strict=True)
+    )

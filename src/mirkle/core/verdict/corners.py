@@ -29,6 +29,8 @@ GENTLE_SHARE = 0.58
 A_SLIVER_M, TOUCHING_M = 10.0, 3.0
 # A slide widens what a line leaves open by so much; it takes nothing back, since a note that is too fast makes a car slide.
 SLID_WIDENS = 1.6
+# A bend that no note claims is said as a corner that nobody called from the second on, and asked about from the first.
+HARDLY_MISSING, LIKELY_MISSING = 0.15, 0.5
 # Arriving by so much faster than the usual grip allows is off the road, or not far from it.
 DANGEROUS_OVERSPEED, NOTABLE_OVERSPEED = 1.12, 1.03
 
@@ -249,10 +251,18 @@ def _uncalled(case: Case) -> Iterator[Finding]:
         before = _last_note_before(case, bend)
         if before is None:
             continue
+        missing = uncalled.whose.missing
+        if missing < HARDLY_MISSING:
+            continue
         grade = case.met_grade(position)
         severity = "change"
         blurred = case.coarse and bend.turn_deg < 2.5 * A_BEND_DEG
-        if blurred or uncalled.joined or bend.turn_deg < 1.4 * A_BEND_DEG or bend.radius_sd_m > 0.35 * bend.radius_m:
+        if (
+            blurred
+            or missing < LIKELY_MISSING
+            or bend.turn_deg < 1.4 * A_BEND_DEG
+            or bend.radius_sd_m > 0.35 * bend.radius_m
+        ):
             severity = "check"
         elif position < case.school.top - 0.9:
             severity = "danger"
@@ -265,7 +275,7 @@ def _uncalled(case: Case) -> Iterator[Finding]:
             called=None,
             met=f"{bend.direction} {grade}",
             severity=severity,
-            confidence=0.9 if bend.turn_deg > 2 * A_BEND_DEG else 0.4 if case.coarse else 0.7,
+            confidence=missing,
             risk=(case.school.top + 1 - position) * _heat(case, bend),
             because=(
                 clause(

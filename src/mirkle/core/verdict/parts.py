@@ -9,8 +9,8 @@ from numpy.lib.stride_tricks import sliding_window_view
 
 from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.motion.profile import Profile
+from mirkle.core.motion.slip import beyond_usual
 from mirkle.core.verdict.pace import Pace
-from mirkle.core.verdict.slides import beyond_usual
 
 # Pace is lost where so many bends in a row use less than this share of the grip that the car has elsewhere.
 LOST, FOUND_AGAIN, BENDS_IN_A_ROW = 0.62, 0.75, 7
@@ -36,7 +36,7 @@ class Part:
 def propose_parts(lineup: Lineup, profile: Profile, pace: Pace, finish_m: float) -> tuple[Part, ...]:
     """Where the pace was lost for a while, where the car stopped on the stage, and where its tail got away."""
     bends = [t.bend for t in lineup.ties if t.bend is not None and t.bend.turn_deg > 12 and t.bend.to_m < finish_m]
-    found = [*_stops(profile, finish_m), *_lost_tails(lineup, profile, finish_m)]
+    found = [*_stops(profile, finish_m), *_lost_tails(profile, finish_m)]
     if len(bends) >= 3 * BENDS_IN_A_ROW:
         used = np.array([b.speed_min_mps**2 / b.radius_m / pace.grip(b.apex_m) for b in bends])
         half = BENDS_IN_A_ROW // 2
@@ -67,9 +67,9 @@ def _stops(profile: Profile, finish_m: float) -> list[Part]:
     return out
 
 
-def _lost_tails(lineup: Lineup, profile: Profile, finish_m: float) -> list[Part]:
+def _lost_tails(profile: Profile, finish_m: float) -> list[Part]:
     """Where the tail came round, to where the car was straight again: the swerve behind a slide is no road."""
-    beyond = beyond_usual(lineup, profile)
+    beyond = beyond_usual(profile)
     if beyond is None:
         return []
     tight = np.abs(profile.curvature_per_m) > 1 / BY_HANDBRAKE_M

@@ -1,0 +1,165 @@
+"""Fits the weights of what a bend that no note claimed may be (mirkle.core.lineup.leftovers) on training worlds.
+
+    python bench/fit.py [--worlds N]
+
+Opens the numbers below 1000 of the training generator and nothing else. Prints the weights to be written into the module, the log
+loss under the old and the new ones, and how often each probability was right, by leaving worlds out in turn.
+"""
+
+from __future__ import annotations
+
+import argparse
+import sys
+from collections import Counter
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import replace
+
+import numpy as np
+from scipy.optimize import minimize
+
+from mirkle.core.lineup import leftovers, pairing
+from mirkle.core.lineup.leftovers import WEIGHTS, WHOSE, Evidence, weighed
+from rough.crews import leave_out, spoken
+from rough.recorders import BOXES
+from rough.worlds import CLOCK_S, World, reviewed, world
+
+# Weights are held near the old ones as if by so many cases each.
+RIDGE = 0.15
+LEFT_OUT = 9
+
+
+def cases_of(job: tuple[int, str]) -> tuple[int, list[tuple[Evidence, str]]]:
+    """The left-over bends of one world with one recorder: the evidence and the truth of each."""
+    number, box = job
+    w = world(number)
+    rng = np.random.default_rng([number, 31])
+    # Half of the worlds have slips of every kind, half have many corners left out of an honest book.
+    book = leave_out(rng, w.honest, LEFT_OUT) if number % 2 else w.book
+    w = replace(w, book=book, calls=spoken(rng, book, w.run, clock_s=CLOCK_S))
+    seen: list[Evidence] = []
+
+    def recorded(evidence: Evidence) -> leftovers.Whose:
+        seen.append(evidence)
+        return weighed(evidence)
+
+    pairing.weighed = recorded  # type: ignore[assignment]
+    review, _ = reviewed(w, box, book=book)
+    found = review.lineup.uncalled
+    last = seen[len(seen) - len(found) :] if found else []
+    out = []
+    for left, evidence in zip(found, last, strict=True):
+        truth = _truth(w, review, left.bend)
+        if truth in evidence:
+            out.append((evidence, truth))
+    return number, out
+
+
+def _truth(w: World, review, bend) -> str | None:  # type: ignore[no-untyped-def]
+    def road_m(at_m: float) -> float:
+        return float(np.interp(review.profile.seconds_at(at_m), w.run.time_s, w.run.road_m))
+
+    a, b = road_m(bend.eased_from_m), road_m(bend.eased_to_m)
+    if b > w.road.finish_m:
+        return None
+    over = [(min(b, c.to_m + 5) - max(a, c.from_m - 5), c) for c in w.book.corners if c.side == bend.side]
+    most, corner = max(over, key=lambda o: o[0], default=(0.0, None))
+    if corner is None or most < 0.35 * (b - a):
+        return "swerve" if most <= 0 else None
+    if not corner.written:
+        return "habit"
+    note = next((n for n in w.book.notes if n.corner is corner), None)
+    if note is None:
+        return "missing"
+    corners = [n for n in w.book.notes if n.side]
+    tie = review.lineup.ties[next(i for i, n in enumerate(corners) if n is note)]
+    if tie.bend is None:
+        return None
+    return "before" if tie.bend.apex_m < bend.apex_m else "behind"
+
+
+Columns = list[tuple[str, str]]
+
+
+def _columns() -> Columns:
+    return [(name, k) for name, values in WEIGHTS.items() for k in values]
+
+
+def _table(cases: list[tuple[Evidence, str]], columns: Columns) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Evidence (cases, hypotheses, columns), which hypotheses stand (cases, hypotheses), and the truth (cases,)."""
+    x = np.zeros((len(cases), len(WHOSE), len(columns)))
+    stands = np.zeros((len(cases), len(WHOSE)), dtype=bool)
+    for i, (evidence, _) in enumerate(cases):
+        for h, name in enumerate(WHOSE):
+            if name in evidence:
+                stands[i, h] = True
+                for c, (owner, k) in enumerate(columns):
+                    if owner == name:
+                        x[i, h, c] = evidence[name][k]
+    return x, stands, np.array([WHOSE.index(t) for _, t in cases])
+
+
+def _loss(theta: np.ndarray, x: np.ndarray, stands: np.ndarray, truth: np.ndarray) -> tuple[float, np.ndarray]:
+    score = np.where(stands, x @ theta, -np.inf)
+    score -= score.max(axis=1, keepdims=True)
+    p = np.exp(score)
+    p /= p.sum(axis=1, keepdims=True)
+    rows = np.arange(len(truth))
+    gradient = (p[:, :, None] * x).sum(axis=1) - x[rows, truth]
+    return float(-np.log(p[rows, truth]).sum()), gradient.sum(axis=0)
+
+
+def fitted(cases: list[tuple[Evidence, str]], columns: Columns) -> np.ndarray:
+    """The weights of least log loss, held near the ones that stand in the module, (columns,)."""
+    x, stands, truth = _table(cases, columns)
+    start = np.array([WEIGHTS[name][k] for name, k in columns])
+
+    def penalised(theta: np.ndarray) -> tuple[float, np.ndarray]:
+        value, gradient = _loss(theta, x, stands, truth)
+        return value + RIDGE * ((theta - start) ** 2).sum(), gradient + 2 * RIDGE * (theta - start)
+
+    return minimize(penalised, start, jac=True, method="L-BFGS-B").x
+
+
+def main() -> int:
+    """Prints the weights and how well they do."""
+    options = argparse.ArgumentParser(description=__doc__)
+    options.add_argument("--worlds", type=int, default=40)
+    count = options.parse_args().worlds
+    jobs = [(n, box) for n in range(101, 101 + count) for box in BOXES]
+    by_world: dict[int, list[tuple[Evidence, str]]] = {}
+    with ProcessPoolExecutor() as pool:
+        for number, cases in pool.map(cases_of, jobs):
+            by_world.setdefault(number, []).extend(cases)
+    everything = [c for cases in by_world.values() for c in cases]
+    print(len(everything), "left-over bends:", dict(Counter(t for _, t in everything)))
+    columns = _columns()
+    numbers = sorted(by_world)
+    told: list[tuple[float, bool]] = []
+    losses = np.zeros(2)
+    for fold in range(4):
+        held = [c for i, n in enumerate(numbers) if i % 4 == fold for c in by_world[n]]
+        rest = [c for i, n in enumerate(numbers) if i % 4 != fold for c in by_world[n]]
+        theta = fitted(rest, columns)
+        x, stands, truth = _table(held, columns)
+        score = np.where(stands, x @ theta, -np.inf)
+        p = np.exp(score - score.max(axis=1, keepdims=True))
+        p /= p.sum(axis=1, keepdims=True)
+        told += list(zip(p[:, 0].tolist(), (truth == 0).tolist(), strict=True))
+        start = np.array([WEIGHTS[name][k] for name, k in columns])
+        losses += [_loss(start, x, stands, truth)[0], _loss(theta, x, stands, truth)[0]]
+    print(
+        f"log loss a bend, worlds left out in turn: {losses[0] / len(everything):.3f} -> {losses[1] / len(everything):.3f}"
+    )
+    for low in np.arange(0.0, 1.0, 0.1):
+        part = [right for p, right in told if low <= p < low + 0.1 or (low > 0.85 and p == 1.0)]
+        if part:
+            print(f"  missing {low:.1f} to {low + 0.1:.1f}: right {np.mean(part):5.0%} of {len(part)}")
+    best = fitted(everything, columns)
+    for name in WHOSE:
+        print(f'    "{name}": {{', end="")
+        print(", ".join(f'"{k}": {v:.2f}' for (owner, k), v in zip(columns, best, strict=True) if owner == name) + "},")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
