@@ -192,7 +192,8 @@ def write_book(rng: np.random.Generator, road: Road, crew: Crew) -> Book:
     notes: list[Note] = []
     for c in corners:
         off = c.position + rng.normal(0, crew.scatter) + (crew.one_side if c.side > 0 else 0.0)
-        if off > crew.omits and rng.random() < crew.omits_share:
+        # Where a bend becomes too gentle to write is no sharp line.
+        if off > crew.omits + rng.normal(0, 0.4) and rng.random() < crew.omits_share:
             c.written = False
             continue
         note = Note(c.side, _grade(crew, off), place_from_m=c.from_m, place_to_m=c.to_m, corner=c)

@@ -29,11 +29,11 @@ MOST_NATS = 6.0
 
 # What each piece of evidence weighs, by hypothesis; from bench/fit.py.
 WEIGHTS: dict[str, dict[str, float]] = {
-    "missing": {"turn": 1.44, "others": -0.46},
-    "before": {"always": 4.62, "apart": -0.83, "distance": -1.06, "length": -1.17, "dip": -2.49, "said": 0.61},
-    "behind": {"always": 4.36, "apart": -1.15, "distance": -0.75, "length": -1.12, "dip": -2.0, "said": 0.36, "call": -2.78},
-    "swerve": {"always": -1.35, "seconds": -2.74, "slowed": -1.98, "slid": 0.5},
-    "habit": {"always": 0.89, "alike": 0.38, "open": 2.39},
+    "missing": {"turn": 1.14, "others": -0.54},
+    "before": {"always": 5.24, "apart": -0.27, "distance": -0.67, "length": -1.26, "dip": -3.26, "said": 1.85},
+    "behind": {"always": 6.31, "apart": -0.76, "distance": -0.63, "length": -0.12, "dip": -3.76, "said": 0.95, "call": -2.3},
+    "swerve": {"always": -0.58, "seconds": -1.85, "slowed": -2.47, "slid": 0.62},
+    "habit": {"always": 2.19, "alike": 1.0, "open": 1.19},
 }  # fmt: skip
 
 

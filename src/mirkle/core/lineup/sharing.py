@@ -47,9 +47,9 @@ def _shared_out(road: Road, run: NDArray[np.intp], spacing: _Spacing) -> tuple[S
         return [s for s in stretches if stands_alone(pieces, *s) or holds_one_apart(*s)]
 
     alone = alone_among(free)
-    stretches = _grown_beside(road, a, b, alone)
+    stretches, alone = _grown_beside(road, a, b, alone)
     left = alone_among(unclaimed(pieces, _mostly_in(pieces, stretches)))
-    return (stretches if left == alone else _grown_beside(road, a, b, left)), left
+    return (stretches, left) if left == alone else _grown_beside(road, a, b, left)
 
 
 @dataclass(frozen=True)
@@ -119,20 +119,32 @@ def _mostly_in(pieces: Pieces, stretches: Stretches) -> NDArray[np.bool_]:
     return np.asarray((at >= 0) & (middle <= stretches.last[at]))
 
 
-def _grown_beside(road: Road, a: NDArray[np.intp], b: NDArray[np.intp], alone: Alone) -> Stretches:
-    """Runs from ``a`` to ``b`` grown, but not over what stands alone."""
+def _grown_beside(road: Road, a: NDArray[np.intp], b: NDArray[np.intp], alone: Alone) -> tuple[Stretches, Alone]:
+    """Runs from ``a`` to ``b`` grown, but not over what stands alone, and what then does stand alone."""
     pieces = road.pieces
-    first = np.concatenate([pieces.first[a], [pieces.first[i] for i, _ in alone]]).astype(np.intp)
-    last = np.concatenate([pieces.last[b], [pieces.last[j] for _, j in alone]]).astype(np.intp)
-    # A run that holds a bend which stands alone beside its own apex gives it up.
-    for i, j in alone:
-        for k in np.flatnonzero((a <= i) & (j <= b)):
-            before = abs(int(pieces.first[i]) - int(pieces.first[a[k]])) > abs(
-                int(pieces.last[b[k]]) - int(pieces.last[j])
-            )
-            if before:
-                last[k] = pieces.first[i] - 1
-            else:
-                first[k] = pieces.last[j] + 1
+    kept, left = _given_up(road, a, b, alone)
+    first = np.concatenate([[pieces.first[i] for i, _ in kept], [pieces.first[i] for i, _ in left]]).astype(np.intp)
+    last = np.concatenate([[pieces.last[j] for _, j in kept], [pieces.last[j] for _, j in left]]).astype(np.intp)
     order = np.argsort(first)
-    return grown(road.profile, first[order], last[order]).picked(np.argsort(order)[: len(a)])
+    return grown(road.profile, first[order], last[order]).picked(np.argsort(order)[: len(a)]), left
+
+
+def _given_up(
+    road: Road, a: NDArray[np.intp], b: NDArray[np.intp], alone: Alone
+) -> tuple[list[tuple[int, int]], Alone]:
+    """The pieces of each run that it keeps where bends inside it stand alone, and those that do.
+
+    A run keeps the part that turns most. One that would keep nothing keeps the bend in it that turns most: that one answers to
+    its note, then, and does not stand alone.
+    """
+    pieces, left, kept = road.pieces, list(alone), []
+    for first, last in zip(a.tolist(), b.tolist(), strict=True):
+        inside = sorted(s for s in left if first <= s[0] and s[1] <= last)
+        edges = [first - 1, *(n for s in inside for n in s), last + 1]
+        parts = [(edges[n] + 1, edges[n + 1] - 1) for n in range(0, len(edges), 2)]
+        parts = [p for p in parts if p[0] <= p[1]]
+        if not parts:
+            parts = [max(inside, key=lambda s: pieces.turned_deg(*s))]
+            left.remove(parts[0])
+        kept.append(max(parts, key=lambda p: pieces.turned_deg(*p)))
+    return kept, left

@@ -30,7 +30,7 @@ A_SLIVER_M, TOUCHING_M = 10.0, 3.0
 # A slide widens what a line leaves open by so much; it takes nothing back, since a note that is too fast makes a car slide.
 SLID_WIDENS = 1.6
 # A bend that no note claims is said as a corner that nobody called from the second on, and asked about from the first.
-HARDLY_MISSING, LIKELY_MISSING = 0.15, 0.5
+HARDLY_MISSING, LIKELY_MISSING = 0.12, 0.4
 # Arriving by so much faster than the usual grip allows is off the road, or not far from it.
 DANGEROUS_OVERSPEED, NOTABLE_OVERSPEED = 1.12, 1.03
 
