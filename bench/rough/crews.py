@@ -118,8 +118,10 @@ def position_written(crew: Crew, grade: str) -> float:
     word = {"hairpin": -0.7, "square": 0.25, "flat": crew.top + 1.0}
     if grade in word:
         return word[grade]
-    number = float(grade.rstrip("+-")) + (0.34 if grade.endswith("+") else -0.34 if grade.endswith("-") else 0.0)
-    return crew.top + 1 - number if crew.descending else number
+    number = float(grade.rstrip("+-"))
+    # A plus is faster, whichever way the numbers run.
+    faster = 0.34 if grade.endswith("+") else -0.34 if grade.endswith("-") else 0.0
+    return (crew.top + 1 - number if crew.descending else number) + faster
 
 
 def write(crew: Crew, note: Note) -> str:
@@ -246,8 +248,7 @@ def _grade(crew: Crew, position: float) -> str:
         thirds = round(position * 3)
         number, rest = (thirds + 1) // 3, thirds - 3 * ((thirds + 1) // 3)
         number, rest = (number, rest) if 1 <= number <= crew.top else (int(np.clip(number, 1, crew.top)), 0)
-        sign = -rest if crew.descending else rest
-        return f"{crew.top + 1 - number if crew.descending else number}{'+' if sign > 0 else '-' if sign < 0 else ''}"
+        return f"{crew.top + 1 - number if crew.descending else number}{'+' if rest > 0 else '-' if rest < 0 else ''}"
     number = int(np.clip(round(position), 1, crew.top))
     return str(crew.top + 1 - number if crew.descending else number)
 

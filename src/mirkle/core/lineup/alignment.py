@@ -33,6 +33,8 @@ COST_OF_WRONG_SIDE = 5.0
 # What a hand has put in its place stays there, whatever else it costs.
 COST_OF_PULLING_A_PIN, COST_BESIDE_PIN_PER_M = 1000.0, 5.0
 FAR = 1e9
+# The scatters at which a density counts nothing for its width: of a grade, and of a distance in metres.
+USUAL_SCATTER, USUAL_SPREAD_M = 0.5, 12.0
 EASING_M = 10.0
 COST_OF_CUTTING = 1.0
 LENGTH_SCATTER = 0.45
@@ -58,8 +60,11 @@ class Fit:
         called = calls.position[note]
         z = (self.position[which] - called) / self.scatter if np.isfinite(called) else np.ones(1)
         stretch = (self.log_length[which] - np.log(calls.length_m[note])) / LENGTH_SCATTER
-        # Both tails are Student's. (np.log is several times quicker than np.log1p, and nothing here is near nought.)
+        # Both tails are Student's. (np.log is several times quicker than np.log1p, and nothing here is near nought.) A density
+        # is the higher the narrower it is: a yardstick that fits closely is worth that much to each note.
         cost = 2.5 * np.log(1.0 + z * z * 0.25) + 1.5 * np.log(1.0 + stretch * stretch / 3.0)
+        if np.isfinite(called):
+            cost = cost + np.log(self.scatter / USUAL_SCATTER)
         if np.isfinite(calls.heard_m[note]):
             cost = cost + call_cost((self.begins_m[which] - calls.heard_m[note]) / calls.heard_sigma_m[note])
         if np.isfinite(calls.pinned_m[note]):
@@ -88,12 +93,13 @@ def fit_of(calls: Calls, road: Road, grades: GradeYardstick) -> Fit:
     )
 
 
-@dataclass(frozen=True)
+@dataclass
 class Table:
-    """Cost of the best alignment that ends with note ``i`` on run ``first[i] + k``: ``cost[i][k]``."""
+    """Cost of the best alignment that ends with note ``i`` on run ``first[i] + k``: ``cost[i][k]``; ``whole`` of the best of all."""
 
     first: list[int]
     cost: list[Floats]
+    whole: float
 
 
 @dataclass
@@ -127,9 +133,9 @@ class _Front:
             total = _behind(value, low, FAR) + (0.3 + 0.004 * np.abs(begins - _behind(end_m, low, 0.0)))
         else:
             spread = scatter_m + self.loose_m[near]
-            # ``distance_cost`` with its division drawn out of the table, and the price of a wide expectation.
+            # ``distance_cost`` with its division drawn out of the table, and the width of the density.
             z = ((begins - expected_m) - _behind(end_m, low, 0.0)) * _behind(1.0 / (np.sqrt(3.0) * spread), low, 1.0)
-            total = 2.0 * np.log(1.0 + z * z) + _behind(value + 0.5 * np.log(spread / 8.0), low, FAR)
+            total = 2.0 * np.log(1.0 + z * z) + _behind(value + np.log(spread / USUAL_SPREAD_M), low, FAR)
         pick = total.argmin(axis=1)
         rows = np.arange(high - low)
         return total[rows, pick] + road.left_over[low:high], np.maximum(rows + low - LOOK_BACK + 1 + pick, 0)
@@ -157,18 +163,21 @@ Windows = list[tuple[int, int]]
 
 
 def align(
-    calls: Calls, road: Road, fit: Fit, distances: GapYardstick, windows: Windows
+    calls: Calls, road: Road, fit: Fit, distances: GapYardstick, windows: Windows, *, free_ends: bool = False
 ) -> tuple[NDArray[np.intp], Table]:
-    """The best run for each note, -1 where it has none, (notes,), and the table."""
+    """The best run for each note, -1 where it has none, (notes,), and the table.
+
+    With ``free_ends`` the notes may begin and end anywhere on the road, and bends before and behind them cost nothing.
+    """
     notes, places = len(calls.notes), len(road.pieces) + 1
     expected, scatter = expected_gaps(calls, distances)
     front = _Front(
-        value=np.concatenate([[0.0], np.full(places - 1, FAR)]),
+        value=np.zeros(places) if free_ends else np.concatenate([[0.0], np.full(places - 1, FAR)]),
         ended_m=np.concatenate([[0.0], road.pieces.to_m]),
         owed_m=np.zeros(places),
         loose_m=np.zeros(places),
     )
-    table = Table([], [])
+    table = Table([], [], 0.0)
     came_from, best_run = [], np.full((notes, places), -1, dtype=np.int32)
     for i, (low, high) in enumerate(windows):
         reach, origin = front.reached(road, low, high, expected[i], scatter[i])
@@ -191,7 +200,9 @@ def align(
         front.end_with(better, cost[here[better]], road.runs.to_m[run])
         best_run[i, better] = run
     chosen = np.full(notes, -1, dtype=np.intp)
-    at = int(np.argmin(front.value + road.left_over[-1] - road.left_over))
+    total = front.value if free_ends else front.value + road.left_over[-1] - road.left_over
+    at = int(np.argmin(total))
+    table.whole = float(total[at])
     for i in range(notes - 1, -1, -1):
         run = best_run[i, at]
         if run >= 0:

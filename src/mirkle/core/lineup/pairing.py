@@ -15,27 +15,28 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.lineup.alignment import Windows, align, fit_of, sureness, windows_about
-from mirkle.core.lineup.called import Calls, Pin, calls_of, expected_gaps
+from mirkle.core.lineup.called import Calls, Pin, calls_of
 from mirkle.core.lineup.leftovers import Claimed, Whose, evidence_of, weighed
 from mirkle.core.lineup.road import Road, claimed
-from mirkle.core.lineup.sharing import Alone, met_of
-from mirkle.core.lineup.yardstick import (
-    PLAIN_GAPS,
-    GapYardstick,
-    GradeYardstick,
-    fit_gaps,
-    fit_yardstick,
-    plain_yardstick,
+from mirkle.core.lineup.settling import (
+    ROUNDS,
+    WINDOW_M,
+    anywhere_windows,
+    first_windows,
+    fitted_distances,
+    fitted_eased_distances,
+    fitted_grades,
+    follows,
+    led_by_pins,
+    settled,
 )
+from mirkle.core.lineup.sharing import Alone, met_of
+from mirkle.core.lineup.yardstick import PLAIN_GAPS, GapYardstick, GradeYardstick, plain_yardstick
 from mirkle.core.motion.bends import Bend, bend_between, gaps_before
-from mirkle.core.motion.pieces import Runs, measure
+from mirkle.core.motion.pieces import measure
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
-
-ROUNDS = 3
-# How far from where it is thought to be a note is looked for: at first, for each root of a note, and later.
-FIRST_WINDOW_M, WALK_M, WINDOW_M = 700.0, 60.0, 250.0
 
 
 @dataclass(frozen=True)
@@ -122,6 +123,7 @@ def line_up(
     heard: Heard | None = None,
     pins: Sequence[Pin] = (),
     before: Lineup | None = None,
+    anywhere: bool = False,
     progress: Callable[[float], None] = lambda _: None,
 ) -> Lineup:
     """Pairs the corner notes with the road, fits the crew's yardsticks, and measures the gaps.
@@ -132,31 +134,21 @@ def line_up(
     heard : where the calls put the notes, once the clocks are tied
     pins : what was put in its place by hand
     before : a line-up to begin from, so that fewer rounds are needed
+    anywhere : whether the notes may be of a part of the road only
     progress : is told the share done, 0 to 1; it may raise to cancel
     """
     calls = _heard_too(calls_of(notes, school, pins), heard)
     plain = plain_yardstick(school)
-    rounds = ROUNDS if before is None else 1
-    if before is None:
-        grades, distances = plain, PLAIN_GAPS
-        windows = first_windows(calls, road, distances)
+    if anywhere:
+        begin = plain, PLAIN_GAPS, anywhere_windows(calls, road)
+    elif before is None:
+        begin = plain, PLAIN_GAPS, first_windows(calls, road, PLAIN_GAPS)
     else:
-        grades, distances = before.grades, before.eased_distances
-        windows = _windows_before(calls, road, before)
-    settled: NDArray[np.intp] | None = None
-    for turn in range(rounds + 1):
-        progress(turn / (rounds + 1))
-        fit = fit_of(calls, road, grades)
-        chosen, forward = align(calls, road, fit, distances, windows)
-        if turn == rounds or (settled is not None and np.array_equal(chosen, settled)):
-            break
-        settled = chosen
-        paired, _, met = met_of(calls, road, chosen, distances)
-        grades = _grades(calls, paired, met, plain)
-        distances = _eased_distances(calls, road, chosen)
-        windows = _next_windows(calls, chosen, road)
-    sure = sureness(calls, road, fit, distances, windows, forward, chosen)
-    return _lineup(calls, road, chosen, distances, sure, plain, school.top)
+        begin = before.grades, before.eased_distances, _windows_before(calls, road, before)
+    rounds = ROUNDS if anywhere or before is None else 1
+    found = settled(calls, road, *begin, plain, rounds=rounds, free_ends=anywhere, progress=progress)
+    sure = sureness(calls, road, found.fit, found.distances, found.windows, found.table, found.chosen)
+    return _lineup(calls, road, found.chosen, found.distances, sure, plain, school.top)
 
 
 def pin_down(
@@ -239,36 +231,6 @@ def sense_on_the_road(notes: tuple[Note, ...], school: School, road: Road) -> Sc
     return replace(school, sense="ascending" if z > 0 else "descending", sense_sure=0.99)
 
 
-def first_windows(calls: Calls, road: Road, distances: GapYardstick) -> Windows:
-    """For each note the pieces it may begin at: near where the called distances, stretched to the stage, put it."""
-    expected, _ = expected_gaps(calls, distances)
-    advance = np.where(np.isfinite(expected), expected, 60.0) + calls.length_m
-    reached = np.cumsum(advance)
-    length_m = road.profile.length_m
-    reached *= length_m / max(reached[-1], 1.0)
-    # Notes and road are tied at both ends; between, the errors of the distances add up as a random walk does.
-    width_m = max(FIRST_WINDOW_M, WALK_M * float(np.sqrt(len(calls.notes))))
-    return windows_about(_led_by_pins(calls, reached), road.pieces, width_m)
-
-
-def _led_by_pins(calls: Calls, place_m: Floats) -> Floats:
-    """Places moved along with the pins among them, as straight lines between pins say, (n,)."""
-    pinned = np.flatnonzero(np.isfinite(calls.pinned_m))
-    if not len(pinned):
-        return place_m
-    moved = np.interp(np.arange(len(place_m)), pinned, calls.pinned_m[pinned] - place_m[pinned])
-    return place_m + moved
-
-
-def _next_windows(calls: Calls, chosen: NDArray[np.intp], road: Road) -> Windows:
-    """Narrower windows about where the notes lie by now."""
-    paired = np.flatnonzero(chosen >= 0)
-    if not len(paired):
-        return windows_about(np.zeros(len(chosen)), road.pieces, np.inf)
-    place = np.interp(np.arange(len(chosen)), paired, road.runs.from_m[chosen[paired]])
-    return windows_about(_led_by_pins(calls, place), road.pieces, WINDOW_M)
-
-
 def _windows_before(calls: Calls, road: Road, before: Lineup) -> Windows:
     """Windows about where an earlier line-up put the notes, and the calls where it put none."""
     place = np.array([t.bend.from_m if t.bend is not None else np.nan for t in before.ties])
@@ -277,36 +239,7 @@ def _windows_before(calls: Calls, road: Road, before: Lineup) -> Windows:
     if not len(known):
         return first_windows(calls, road, before.eased_distances)
     place = np.interp(np.arange(len(place)), known, place[known])
-    return windows_about(_led_by_pins(calls, place), road.pieces, WINDOW_M)
-
-
-def _follows(paired: NDArray[np.intp]) -> NDArray[np.intp]:
-    """Which of the paired notes follow a paired note, so that there is a gap before them."""
-    return np.asarray(np.flatnonzero(np.diff(paired) == 1) + 1)
-
-
-def _grades(calls: Calls, paired: NDArray[np.intp], runs: Runs, plain: GradeYardstick) -> GradeYardstick:
-    known = np.isfinite(calls.position[paired])
-    runs, notes = runs.picked(np.flatnonzero(known)), paired[known]
-    # A bend the other way teaches nothing; words for the tightest corners go by angle as much as by radius.
-    trust = ((runs.side == calls.side[notes]) & (calls.position[notes] >= 1.0)).astype(float)
-    return fit_yardstick(runs, calls.position[notes], trust, plain)
-
-
-def _distances(calls: Calls, note: NDArray[np.intp], met_m: Floats) -> GapYardstick:
-    """The crew's distances from the gaps met before some notes; both (m,), nan where a gap was not measured."""
-    called = np.isfinite(calls.gap_m[note]) | (calls.gap_word[note] != "")
-    usable = np.isfinite(met_m) & called & (calls.gap_parts[note] == 1)
-    note, met_m = note[usable], met_m[usable]
-    return fit_gaps(calls.gap_m[note], met_m, calls.gap_word[note]) if len(note) else PLAIN_GAPS
-
-
-def _eased_distances(calls: Calls, road: Road, chosen: NDArray[np.intp]) -> GapYardstick:
-    """The crew's distances as an alignment sees them: between eased ends, whether the line straightened or not."""
-    paired = np.flatnonzero(chosen >= 0)
-    at = _follows(paired)
-    run, before = chosen[paired[at]], chosen[paired[at] - 1]
-    return _distances(calls, paired[at], road.pieces.from_m[road.a[run]] - road.runs.to_m[before])
+    return windows_about(led_by_pins(calls, place), road.pieces, WINDOW_M)
 
 
 def _lineup(
@@ -323,8 +256,8 @@ def _lineup(
     arcs = road.known.arcs(met.side, stretches)
     gap_m = gaps_before(profile, met.side, stretches, arcs)
     bends = road.known.bends(stretches, met, arcs)
-    at = _follows(paired)
-    grades, distances = _grades(calls, paired, met, plain), _distances(calls, paired[at], gap_m[at])
+    at = follows(paired)
+    grades, distances = fitted_grades(calls, paired, met, plain), fitted_distances(calls, paired[at], gap_m[at])
     position = grades.position(met)
     place = {int(note): k for k, note in enumerate(paired)}
     ties = []
@@ -355,13 +288,13 @@ def _lineup(
             road,
             chosen[paired],
             alone,
-            (grades, _eased_distances(calls, road, chosen)),
+            (grades, fitted_eased_distances(calls, road, chosen)),
             [Claimed(int(i), bend, float(p)) for i, bend, p in zip(paired, bends, position, strict=True)],
             top,
         ),
         grades=grades,
         distances=distances,
-        eased_distances=_eased_distances(calls, road, chosen),
+        eased_distances=fitted_eased_distances(calls, road, chosen),
         claims=tuple(int(run) for run in chosen),
     )
 

@@ -9,7 +9,7 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.writing import Rewording
 from mirkle.core.verdict.clauses import clause
-from mirkle.core.verdict.findings import Case, Finding, Proposal, surely_off
+from mirkle.core.verdict.findings import TIGHTEST, Case, Finding, Proposal, surely_off
 
 # Below half a grade there is nothing to report; a grade is what a crew would rewrite. # common practice
 WORTH_A_LOOK = 0.85
@@ -56,7 +56,7 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     called = case.called_position(note)
     if note.grade is None or called is None or tie.position is None:
         return None
-    shift = tie.position - called
+    shift = max(tie.position, TIGHTEST) - called
     slid = case.slides_deg.get(note.index)
     scatter = max(case.lineup.grades.scatter, 0.4) * (SLID_WIDENS if slid else 1.0)
     confidence = tie.sure * surely_off(shift, scatter) * (0.7 if case.coarse else 1.0)

@@ -27,6 +27,8 @@ from mirkle.core.verdict.slides import slides_of
 # How objects that wait for a car that runs wide end, as the readings name them, and what they weigh. # common practice
 OUTSIDE = ("outside", "drop", "exit")
 HAZARD_OUTSIDE, WARNED = 1.4, 0.8
+# Words for the tightest corners have no edge: beyond this place on the scale nothing is tighter than another.
+TIGHTEST = 0.6
 SEVERITIES = ("danger", "change", "check", "remark")
 
 
@@ -110,7 +112,7 @@ class Case:
     def called_position(self, note: Note) -> float | None:
         """Where the called grade lies; the words beyond the numbers have no edge, so they lie just beyond them."""
         position = self.school.tightest_position(note)
-        return None if isnan(position) else min(max(position, 0.6), self.school.top + 0.5)
+        return None if isnan(position) else min(max(position, TIGHTEST), self.school.top + 0.5)
 
     def overspeed(self, note: Note, tie: Tie) -> float:
         """The speed with which a crew that believes the note arrives, over what the road allows at its usual grip."""
