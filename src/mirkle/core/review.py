@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.by_hand import NOTHING_BY_HAND, ByHand
+from mirkle.core.lineup.belonging import Belonging, belonging_of
 from mirkle.core.lineup.called import Pin
 from mirkle.core.lineup.calls import Clock, SaidNote, clock_of, heard_places, places_s
 from mirkle.core.lineup.finish import finish_m as find_finish_m
@@ -148,8 +149,14 @@ class Review:
     clock: Clock | None
     parts: tuple[Part, ...]
     yardsticks: tuple[Yardstick, ...]
+    fit: Belonging
     remarks: tuple[Remark, ...] = ()
     others: tuple[tuple[Finding, ...], ...] = ()
+
+    @property
+    def doubts(self) -> tuple[str, ...]:
+        """What touches the result, in sentences: first whether the notes belong here, then the recording, then the text."""
+        return (*((self.fit.sentence,) if self.fit.sentence else ()), *self.measured.doubts, *self.reading.doubts)
 
     @property
     def profile(self) -> Profile:
@@ -228,8 +235,10 @@ def review_run(
     by_hand : what the crew set by hand; what it left open is found
     """
     school = _school(reading, crew, measured.road)
+    others_words = speech is not None and _of_other_notes(speech)
+    speech = None if others_words else speech
     said = _said(reading, speech)
-    lineup, clock = _paired(
+    lineup, clock, fit = _paired(
         reading,
         school,
         measured,
@@ -238,9 +247,11 @@ def review_run(
         by_hand,
         progress=lambda share: progress("Pairing the notes with the road", 0.5 + 0.4 * share),
     )
+    if others_words:
+        fit = replace(fit, why=fit.why or "other-words")
     progress("Judging", 0.95)
     spoken = speech.spoken if speech is not None else ()
-    review = _judged(measured, reading, crew, school, said, spoken, clock, lineup, by_hand)
+    review = _judged(measured, reading, crew, school, said, spoken, clock, lineup, by_hand, fit)
     if speech is None or clock is None:
         return review
     return replace(review, remarks=remarks_of(speech.words, clock, measured.profile))
@@ -251,7 +262,9 @@ def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Rev
     measured, reading, clock = before.measured, before.reading, before.clock
     heard = _heard(reading, [_time(s) for s in before.said], clock, before.lineup, measured.profile) if clock else None
     lineup = pin_down(reading.notes, before.school, measured.road, before.lineup, moved, heard=heard, pins=by_hand.pins)
-    again = _judged(measured, reading, crew, before.school, before.said, before.spoken, clock, lineup, by_hand)
+    again = _judged(
+        measured, reading, crew, before.school, before.said, before.spoken, clock, lineup, by_hand, before.fit
+    )
     return replace(again, remarks=before.remarks, others=before.others)
 
 
@@ -265,6 +278,7 @@ def _judged(
     clock: Clock | None,
     lineup: Lineup,
     by_hand: ByHand,
+    fit: Belonging,
 ) -> Review:
     profile, notes = measured.profile, {n.index: n for n in reading.notes}
     finish_m = _finish_m(measured, reading, lineup, by_hand)
@@ -291,7 +305,8 @@ def _judged(
         finish_s=profile.seconds_at(finish_m),
         lineup=lineup,
         bands=case.bands,
-        findings=_findings(case, said, spoken, clock, parts, measured),
+        findings=_findings(case, said, spoken, clock, parts, measured, fit),
+        fit=fit,
         said=said,
         spoken=spoken,
         clock=clock,
@@ -335,12 +350,15 @@ def _paired(
     by_hand: ByHand,
     *,
     progress: Callable[[float], None],
-) -> tuple[Lineup, Clock | None]:
-    """The notes paired with the road, and the clock that ties the words to the recording."""
+) -> tuple[Lineup, Clock | None, Belonging]:
+    """The notes paired with the road, the clock that ties the words to the recording, and whether the notes belong here."""
     profile, road, pins = measured.profile, measured.road, by_hand.pins
     lineup = line_up(reading.notes, school, road, pins=pins, progress=progress)
+    fit = belonging_of(reading.notes, school, road, lineup.cost, lineup.grades.scatter)
+    if fit.why == "part":
+        lineup = line_up(reading.notes, school, road, pins=pins, anywhere=True)
     if speech is None:
-        return lineup, None
+        return lineup, None, fit
     times = [_time(s) for s in said]
 
     def clock_by(lineup: Lineup) -> Clock | None:
@@ -349,11 +367,11 @@ def _paired(
 
     clock = clock_by(lineup)
     if clock is None:
-        return lineup, None
+        return lineup, None, fit
     # Now that the clocks are tied, the calls say where each note belongs, and better places tie them better.
     heard = _heard(reading, times, clock, lineup, profile)
     lineup = line_up(reading.notes, school, road, heard=heard, pins=pins, before=lineup)
-    return lineup, clock_by(lineup)
+    return lineup, clock_by(lineup), fit
 
 
 def _time(said: SaidNote | None) -> Said | None:
@@ -375,6 +393,16 @@ def _heard(reading: Reading, times: Sequence[Said | None], clock: Clock, lineup:
     return Heard(place_m[corners], np.where(np.isfinite(sigma_m), sigma_m, 1.0)[corners])
 
 
+# Where so few of the notes were said, the words are of something else.
+LEAST_SAID = 0.25
+
+
+def _of_other_notes(speech: Speech) -> bool:
+    """Whether hardly anything that is written was said."""
+    said = [s.said_as != "not-said" for s in speech.spoken]
+    return len(said) >= 8 and sum(said) < LEAST_SAID * len(said)
+
+
 # What rests on pace or on attention says nothing where the pass does not count.
 BY_PACE = ("spare", "surprise", "grade-easier", "call-late", "call-early")
 
@@ -386,7 +414,10 @@ def _findings(
     clock: Clock | None,
     parts: Sequence[Part],
     pass_measured: Measured,
+    fit: Belonging,
 ) -> tuple[Finding, ...]:
+    if not fit.belongs:
+        return ()
     shapes = list(judge_shapes(case))
     shaped = {f.note for f in shapes if f.kind == "tightens-uncalled"}
     # A corner that tightens unsaid is one finding, not two.
@@ -410,8 +441,10 @@ def _findings(
         return finding.kind not in BY_PACE or not any(p.holds(middle) for p in parts)
 
     def measured(finding: Finding) -> bool:
-        # No finding rests on a stretch where nothing was measured.
-        return not any(u.touches(finding.from_m, finding.to_m) for u in pass_measured.unmeasured)
+        # No finding rests on a stretch where nothing was measured, or that the notes do not describe.
+        return fit.holds(finding.from_m, finding.to_m) and not any(
+            u.touches(finding.from_m, finding.to_m) for u in pass_measured.unmeasured
+        )
 
     inside = [
         with_doubt(f, pass_measured.bridged) for f in found if f.from_m <= case.finish_m and counts(f) and measured(f)

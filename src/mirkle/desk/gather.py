@@ -335,7 +335,7 @@ class Gather(QWidget):
             field.setText(clock(seconds))
         # Which drive is the stage stands there as a question.
         asked = several(review.measured.drives)
-        doubts = [d for d in (*review.measured.doubts, *review.reading.doubts) if d not in asked]
+        doubts = [d for d in review.doubts if d not in asked]
         paired = sum(t.bend is not None for t in review.lineup.ties)
         scatter = review.lineup.grades.scatter
         rows = [

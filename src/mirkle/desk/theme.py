@@ -92,6 +92,7 @@ def _sheet(t: Theme) -> str:
     #title[severity="check"] {{ color: {t.time}; }}
     #why {{ font-size: 14px; }}
     #fault {{ color: {t.danger}; font-size: 13px; }}
+    #misfit {{ background: {t.paper}; color: {t.danger}; font-size: 18px; font-weight: 600; padding: 10px 18px; }}
     #readBack {{ color: {t.pencil}; font-size: 13px; }}
     #dangersLeft {{ color: {t.danger}; font-size: 13px; }}
     QPushButton {{ background: {t.paper}; border: 1px solid {t.ink}; border-radius: 4px; padding: 7px 12px; }}

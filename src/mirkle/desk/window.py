@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
 from PyQt6.QtWidgets import (
     QApplication,
@@ -32,7 +32,7 @@ from mirkle.desk.dialogs import Cautions, Keys
 from mirkle.desk.gather import Gather
 from mirkle.desk.lineup_view import LineUp
 from mirkle.desk.parts_view import PartsDialog
-from mirkle.desk.speak import say, say_fault
+from mirkle.desk.speak import say, say_again, say_fault
 from mirkle.desk.typing_view import TypingView
 from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
@@ -76,7 +76,13 @@ class Window(QMainWindow):
         column = QVBoxLayout(desk)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
+        self.misfit = QLabel()
+        self.misfit.setObjectName("misfit")
+        self.misfit.setWordWrap(True)
+        self.misfit.setTextFormat(Qt.TextFormat.PlainText)
+        self.misfit.hide()
         column.addWidget(self._header())
+        column.addWidget(self.misfit)
         column.addWidget(self.stack, 1)
         self.setCentralWidget(desk)
         self._actions()
@@ -348,7 +354,10 @@ class Window(QMainWindow):
         self._show_header()
         # Which of several drives is the stage has to be asked before anything is judged.
         asked = len(stage.review.measured.drives) > 1 and stage.by_hand.start_s is None
-        self.go_to("Gather" if asked else "Compare")
+        fit = stage.review.fit
+        self.misfit.setText(say_again(fit.sentence) if fit.sentence else "")
+        self.misfit.setVisible(bool(fit.sentence))
+        self.go_to("Gather" if asked else "Compare" if fit.belongs else "Line up")
         self.opened.emit()
 
     def _on_stage(self, work: Callable[[Stage], None]) -> None:

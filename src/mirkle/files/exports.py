@@ -145,7 +145,7 @@ def report_html(
 
 def _doubts_html(review: Review) -> str:
     """What was not measured, and what else is to be doubted of the recording and the notes."""
-    told = [*(u.sentence for u in review.measured.unmeasured), *review.measured.doubts, *review.reading.doubts]
+    told = [*(u.sentence for u in review.measured.unmeasured), *review.doubts]
     return "<h2>Mind</h2><ul>" + "".join(f"<li>{escape(t)}</li>" for t in told) + "</ul>" if told else ""
 
 

@@ -6,6 +6,7 @@ import hashlib
 from collections.abc import Iterable
 
 from mirkle import __version__
+from mirkle.core.lineup.belonging import Belonging
 from mirkle.core.lineup.calls import Clock, SaidNote
 from mirkle.core.lineup.leftovers import Whose
 from mirkle.core.lineup.pairing import GapMet, Lineup, Tie, Uncalled
@@ -31,7 +32,7 @@ from mirkle.files.packing import pack, unpack
 from mirkle.files.project import Material
 
 _CLASSES = (
-    Band, Bend, Bridged, Clause, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Offer, Part, Plan, Profile, Proposal,
+    Band, Belonging, Bend, Bridged, Clause, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Offer, Part, Plan, Profile, Proposal,
     Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Spoken, Tie, Token, Uncalled, Unmeasured,
     Whose, Yardstick,
 )  # fmt: skip

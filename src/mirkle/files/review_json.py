@@ -71,7 +71,13 @@ def review_table(review: Review) -> dict[str, Any]:
             }
             for u in review.measured.unmeasured
         ],
-        "doubts": [*review.measured.doubts, *review.reading.doubts],
+        "fit": {
+            "probability": _r(review.fit.probability, 3),
+            "from_m": _r(review.fit.from_m, 1),
+            "to_m": _r(review.fit.to_m, 1),
+            "why": review.fit.why,
+        },
+        "doubts": list(review.doubts),
     }
 
 

@@ -1172,6 +1172,30 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>desfaça primeiro essa alteração</translation>
     </message>
     <message>
+      <source>These notes describe only {0} to {1} km of this road: nothing is judged outside.</source>
+      <translation>Estas notas descrevem só do km {0} ao {1} desta estrada: fora daí nada é julgado.</translation>
+    </message>
+    <message>
+      <source>These notes fit this road when it is driven the opposite way: nothing is judged.</source>
+      <translation>Estas notas servem para esta estrada feita no sentido contrário: nada é julgado.</translation>
+    </message>
+    <message>
+      <source>These notes fit this road with left and right swapped: nothing is judged.</source>
+      <translation>Estas notas servem para esta estrada com a esquerda e a direita trocadas: nada é julgado.</translation>
+    </message>
+    <message>
+      <source>These notes stand in the file twice: nothing is judged until one of the two is taken out.</source>
+      <translation>Estas notas estão duas vezes no ficheiro: nada é julgado até se tirar uma delas.</translation>
+    </message>
+    <message>
+      <source>These notes do not describe this road; they look like another stage's: nothing is judged.</source>
+      <translation>Estas notas não descrevem esta estrada; parecem ser de outra classificativa: nada é julgado.</translation>
+    </message>
+    <message>
+      <source>What was said does not fit these notes; it looks like another stage's: the words are left aside.</source>
+      <translation>O que se disse não corresponde a estas notas; parece ser de outra classificativa: as palavras ficam de parte.</translation>
+    </message>
+    <message>
       <source>Recorded, but nothing here rests on it: {0}.</source>
       <translation>Gravado, mas nada aqui se apoia nisso: {0}.</translation>
     </message>

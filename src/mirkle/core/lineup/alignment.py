@@ -25,7 +25,9 @@ from mirkle.core.lineup.yardstick import CREW_SCATTER, GapYardstick, GradeYardst
 from mirkle.core.motion.pieces import Pieces, Runs
 from mirkle.core.motion.recording import Floats
 
-LOOK_BACK = 44
+# How far before its first piece a note's predecessor may end: so many times what was called and so many of its scatters, and at
+# least so many metres. Notes that were left without a road owe some more.
+LOOK_BACK_SHARE, LOOK_BACK_SCATTERS, LEAST_LOOK_BACK_M = 1.3, 5.0, 450.0
 # -ln of how seldom each happens in a book of notes. # common practice: a slip or two in a hundred notes
 # A note without a road saves the two to three that a rightly paired one pays for its usual misfit: that comes on top.
 COST_OF_NOTE_WITHOUT_ROAD = 7.5
@@ -122,23 +124,29 @@ class _Front:
         self.loose_m += 20.0
 
     def reached(
-        self, road: Road, low: int, high: int, expected_m: float, scatter_m: float
+        self, road: Road, low: int, high: int, look_back: int, expected_m: float, scatter_m: float
     ) -> tuple[Floats, NDArray[np.intp]]:
-        """Least cost of coming to each piece from ``low`` to ``high`` as a note's first, and where from, (m,)."""
-        first = max(0, low - LOOK_BACK + 1)
+        """Least cost of coming to each piece from ``low`` to ``high`` as a note's first, and where from, (m,).
+
+        ``look_back`` is how many pieces before each are looked at.
+        """
+        first = max(0, low - look_back + 1)
         near = slice(first, high)
         begins = road.pieces.from_m[low:high, None]
         value, end_m = self.value[near] - road.left_over[near], self.ended_m[near] + self.owed_m[near]
         if np.isnan(expected_m):
-            total = _behind(value, low, FAR) + (0.3 + 0.004 * np.abs(begins - _behind(end_m, low, 0.0)))
+            total = _behind(value, low, look_back, FAR) + (
+                0.3 + 0.004 * np.abs(begins - _behind(end_m, low, look_back, 0.0))
+            )
         else:
             spread = scatter_m + self.loose_m[near]
             # ``distance_cost`` with its division drawn out of the table, and the width of the density.
-            z = ((begins - expected_m) - _behind(end_m, low, 0.0)) * _behind(1.0 / (np.sqrt(3.0) * spread), low, 1.0)
-            total = 2.0 * np.log(1.0 + z * z) + _behind(value + np.log(spread / USUAL_SPREAD_M), low, FAR)
+            wide = _behind(1.0 / (np.sqrt(3.0) * spread), low, look_back, 1.0)
+            z = ((begins - expected_m) - _behind(end_m, low, look_back, 0.0)) * wide
+            total = 2.0 * np.log(1.0 + z * z) + _behind(value + np.log(spread / USUAL_SPREAD_M), low, look_back, FAR)
         pick = total.argmin(axis=1)
         rows = np.arange(high - low)
-        return total[rows, pick] + road.left_over[low:high], np.maximum(rows + low - LOOK_BACK + 1 + pick, 0)
+        return total[rows, pick] + road.left_over[low:high], np.maximum(rows + low - look_back + 1 + pick, 0)
 
     def end_with(self, at: NDArray[np.intp], cost: Floats, to_m: Floats) -> None:
         """The note ends with some pieces at some cost, its bends at ``to_m``."""
@@ -147,16 +155,24 @@ class _Front:
         self.ended_m[at] = to_m
 
 
-def _behind(values: Floats, low: int, fill: float) -> Floats:
-    """For each start from ``low`` on the values of the last places behind it, the start last; (m, LOOK_BACK).
+def _behind(values: Floats, low: int, look_back: int, fill: float) -> Floats:
+    """For each start from ``low`` on the values of the last places behind it, the start last; (m, look_back).
 
-    A view without copies: ``values`` end with the last start and begin :data:`LOOK_BACK` before the first, or with the
+    A view without copies: ``values`` end with the last start and begin ``look_back`` before the first, or with the
     start line.
     """
-    missing = LOOK_BACK - 1 - low
+    missing = look_back - 1 - low
     if missing > 0:
         values = np.concatenate([np.full(missing, fill), values])
-    return np.ndarray((len(values) - LOOK_BACK + 1, LOOK_BACK), buffer=values, strides=(8, 8))
+    return np.ndarray((len(values) - look_back + 1, look_back), buffer=values, strides=(8, 8))
+
+
+def _look_back(road: Road, low: int, high: int, expected_m: float, scatter_m: float) -> int:
+    """How many pieces before a note's first its predecessor may have ended."""
+    metres = LOOK_BACK_SHARE * expected_m + LOOK_BACK_SCATTERS * scatter_m if np.isfinite(expected_m) else 0.0
+    begins = road.pieces.from_m[low:high]
+    ended = np.searchsorted(road.pieces.to_m, begins - max(metres, LEAST_LOOK_BACK_M))
+    return int((np.arange(low, high) - ended).max(initial=0)) + 2
 
 
 Windows = list[tuple[int, int]]
@@ -180,7 +196,8 @@ def align(
     table = Table([], [], 0.0)
     came_from, best_run = [], np.full((notes, places), -1, dtype=np.int32)
     for i, (low, high) in enumerate(windows):
-        reach, origin = front.reached(road, low, high, expected[i], scatter[i])
+        look_back = _look_back(road, low, high, expected[i], scatter[i])
+        reach, origin = front.reached(road, low, high, look_back, expected[i], scatter[i])
         first, last = int(road.run_of_start[low]), int(road.run_of_start[high])
         row = road.a[first:last] - low
         cost = reach[row] + fit.cost(i, slice(first, last))

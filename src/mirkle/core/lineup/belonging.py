@@ -14,7 +14,7 @@ import numpy as np
 
 from mirkle.core.lineup.called import Calls, calls_of
 from mirkle.core.lineup.road import Road
-from mirkle.core.lineup.settling import Settled, anywhere_windows, first_windows, settled
+from mirkle.core.lineup.settling import Settled, anywhere_windows, called_m, first_windows, settled
 from mirkle.core.lineup.yardstick import PLAIN_GAPS, GradeYardstick, plain_yardstick
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
@@ -22,6 +22,9 @@ from mirkle.core.notes.school import School
 # Nats a note by which a book is better than what it is not, where belonging is even, and how quickly it becomes sure. On
 # training worlds right books gain 1.1 to 2.1, others -2.5 to 0.7.
 EVEN_NATS, SLOPE_NATS = 0.9, 0.06
+# A book that fits this closely, in nats a note and in grades, need not be held against others: on training worlds half of the
+# right ones do, and no other came nearer than 4.0 and 0.74.
+BEYOND_DOUBT_NATS, BEYOND_DOUBT_SCATTER = 3.2, 0.65
 # A part of the road answers where its notes gain so much more than the others, so many of them have a bend, and their grades
 # scatter by no more than this.
 PART_NATS, PART_PAIRED, PART_SCATTER = 0.4, 0.9, 0.9
@@ -30,6 +33,10 @@ OTHERWISE_NATS = 0.6
 # Half of a book is the other half again where so many of its notes are the same.
 SAME_AGAIN = 0.9
 LEAST_NOTES = 8
+# A book whose distances and bends add up to less of the road is of a part at most: whole ones reach over 0.8 to 1.25 of it.
+LEAST_REACH = 0.7
+# So far beyond the first and last bend that a part of a book describes it still says what lies there.
+AT_ITS_ENDS_M = 30.0
 ROUNDS_FOR_OTHERS = 2
 
 
@@ -37,7 +44,8 @@ ROUNDS_FOR_OTHERS = 2
 class Belonging:
     """How likely the notes describe the road from ``from_m`` to ``to_m``; ``why`` they hardly do, ``None`` where they do.
 
-    ``why`` is ``another-stage``, ``opposite-way``, ``sides-swapped``, ``part`` (they describe only that part), or ``pasted-twice``.
+    ``why`` is ``another-stage``, ``opposite-way``, ``sides-swapped``, ``part`` (they describe only that part), or ``pasted-twice``;
+    ``other-words`` where the notes fit and what was said does not.
     """
 
     probability: float
@@ -46,27 +54,60 @@ class Belonging:
     why: str | None = None
 
     @property
+    def sentence(self) -> str:
+        """What is wrong with the book, in a sentence; empty where nothing is."""
+        if self.why == "part":
+            doubts = (
+                f"These notes describe only {self.from_m / 1000:.2f} to {self.to_m / 1000:.2f} km of this road: nothing is judged "
+                "outside."
+            )
+        elif self.why == "opposite-way":
+            doubts = "These notes fit this road when it is driven the opposite way: nothing is judged."
+        elif self.why == "sides-swapped":
+            doubts = "These notes fit this road with left and right swapped: nothing is judged."
+        elif self.why == "pasted-twice":
+            doubts = "These notes stand in the file twice: nothing is judged until one of the two is taken out."
+        elif self.why == "another-stage":
+            doubts = "These notes do not describe this road; they look like another stage's: nothing is judged."
+        elif self.why == "other-words":
+            doubts = "What was said does not fit these notes; it looks like another stage's: the words are left aside."
+        else:
+            doubts = ""
+        return doubts
+
+    @property
     def belongs(self) -> bool:
         """Whether the notes can be judged by this road, or by a part of it."""
-        return self.why is None or self.why == "part"
+        return self.why in (None, "part", "other-words")
 
     def holds(self, from_m: float, to_m: float) -> bool:
         """Whether a stretch lies where the notes describe the road."""
-        return self.belongs and from_m >= self.from_m and to_m <= self.to_m
+        return self.belongs and (
+            self.why != "part" or (from_m > self.from_m - AT_ITS_ENDS_M and to_m < self.to_m + AT_ITS_ENDS_M)
+        )
 
 
-def belonging_of(notes: Sequence[Note], school: School, road: Road) -> Belonging:
-    """Whether notes belong to a road; a handful of notes can't be told and is believed."""
+def belonging_of(notes: Sequence[Note], school: School, road: Road, cost: float, scatter: float) -> Belonging:
+    """Whether notes belong to a road; a handful of notes can't be told and is believed.
+
+    Parameters
+    ----------
+    cost, scatter : of the notes lined up with the whole road, in nats and in grades
+    """
     calls, length_m = calls_of(tuple(notes), school), road.profile.length_m
     whole = Belonging(1.0, 0.0, length_m)
     if len(calls.notes) < LEAST_NOTES:
         return whole
+    short = called_m(calls) < LEAST_REACH * length_m
+    if not short and cost < BEYOND_DOUBT_NATS * len(calls.notes) and scatter < BEYOND_DOUBT_SCATTER:
+        return whole
     plain = plain_yardstick(school)
-    own, *others = (_gain(seen, road, plain) for seen in _seen_otherwise(calls))
+    _, *seen_otherwise = _seen_otherwise(calls)
+    others = [_gain(seen, road, plain) for seen in seen_otherwise]
     least = min(o.table.whole for o in others)
-    margin = (least - own.table.whole) / len(calls.notes)
+    margin = (least - cost) / len(calls.notes)
     sure = float(1.0 / (1.0 + np.exp(-np.clip((margin - EVEN_NATS) / SLOPE_NATS, -30.0, 30.0))))
-    if sure >= 0.5:
+    if sure >= 0.5 and not short:
         return replace(whole, probability=sure)
     if _twice(calls):
         return Belonging(sure, 0.0, length_m, "pasted-twice")

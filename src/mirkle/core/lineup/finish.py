@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.lineup.yardstick import PLAIN_LINK_M
 from mirkle.core.motion.profile import STEP_M, Profile
 from mirkle.core.notes.model import Reading
 
@@ -23,12 +24,18 @@ def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool
     last = next((t for t in reversed(lineup.ties) if t.bend is not None), None)
     if at is None or last is None or last.bend is None or last.note > at:
         return profile.length_m
-    between = [n.distance_m for n in reading.notes[last.note : at] if n.distance_m is not None]
-    if not between:
+    before = reading.notes[last.note : at]
+    between = [n.distance_m for n in before if n.distance_m is not None]
+    links = [lineup.distances.links.get(n.link, (*PLAIN_LINK_M, 0)) for n in before if n.link]
+    if not between and not links:
         return profile.length_m
-    called = np.array([float(sum(between))])
-    noted = last.bend.to_m + float(lineup.distances.expected_m(called)[0])
-    spread = float(lineup.distances.scatter_m(called)[0])
+    # Into the finish is the flying finish, not the stop behind it.
+    noted = last.bend.to_m + sum(middle for _, middle, _, _ in links)
+    spread = 0.5 * sum(high - low for low, _, high, _ in links)
+    if between:
+        called = np.array([float(sum(between))])
+        noted += float(lineup.distances.expected_m(called)[0])
+        spread = float(np.hypot(spread, lineup.distances.scatter_m(called)[0]))
     lift = None if coarse else _lift_m(profile, last.bend.to_m)
     if lift is not None and abs(lift - noted) < SAME_PLACE * float(np.hypot(spread, LIFT_SPREAD_M)):
         trust = spread**2 / (spread**2 + LIFT_SPREAD_M**2)

@@ -85,7 +85,7 @@ class Lineup:
     """Notes on the road. ``uncalled`` are bends that no note answers for.
 
     ``distances`` are the crew's metres between arcs; ``eased_distances`` the same between eased ends, which is how an
-    alignment sees them; ``claims`` is the run that each corner note took, -1 for none.
+    alignment sees them; ``claims`` is the run that each corner note took, -1 for none; ``cost`` of the whole alignment, in nats.
     """
 
     ties: tuple[Tie, ...]
@@ -95,6 +95,7 @@ class Lineup:
     distances: GapYardstick
     eased_distances: GapYardstick
     claims: tuple[int, ...]
+    cost: float
 
     @cached_property
     def tie_of(self) -> dict[int, Tie]:
@@ -148,7 +149,7 @@ def line_up(
     rounds = ROUNDS if anywhere or before is None else 1
     found = settled(calls, road, *begin, plain, rounds=rounds, free_ends=anywhere, progress=progress)
     sure = sureness(calls, road, found.fit, found.distances, found.windows, found.table, found.chosen)
-    return _lineup(calls, road, found.chosen, found.distances, sure, plain, school.top)
+    return _lineup(calls, road, found.chosen, found.distances, sure, plain, school.top, found.table.whole)
 
 
 def pin_down(
@@ -187,7 +188,7 @@ def pin_down(
     sure = np.array([t.sure for t in before.ties])
     sure[span] = sureness(some, near, fit, before.eased_distances, windows, forward, chosen)
     claims[span] = np.where(chosen >= 0, numbers[chosen], -1)
-    return _lineup(calls, road, claims, before.eased_distances, sure, plain_yardstick(school), school.top)
+    return _lineup(calls, road, claims, before.eased_distances, sure, plain_yardstick(school), school.top, before.cost)
 
 
 # How far about a note that was moved by hand its neighbours are looked at again.
@@ -250,6 +251,7 @@ def _lineup(
     sure: Floats,
     plain: GradeYardstick,
     top: int,
+    cost: float,
 ) -> Lineup:
     paired, (stretches, alone), met = met_of(calls, road, chosen, spaced)
     profile = road.profile
@@ -296,6 +298,7 @@ def _lineup(
         distances=distances,
         eased_distances=fitted_eased_distances(calls, road, chosen),
         claims=tuple(int(run) for run in chosen),
+        cost=cost,
     )
 
 

@@ -21,13 +21,23 @@ ROUNDS = 3
 FIRST_WINDOW_M, WALK_M, WINDOW_M = 700.0, 60.0, 250.0
 
 
+def reached_m(calls: Calls, distances: GapYardstick) -> Floats:
+    """How far each note's bend is from the start by what was called, (n,)."""
+    expected, _ = expected_gaps(calls, distances)
+    return np.cumsum(np.where(np.isfinite(expected), expected, 60.0) + calls.length_m)
+
+
+def called_m(calls: Calls) -> float:
+    """How long the road is by what was called, from the start to what was called behind the last corner."""
+    return float(reached_m(calls, PLAIN_GAPS)[-1]) + (calls.notes[-1].distance_m or 0)
+
+
 def first_windows(calls: Calls, road: Road, distances: GapYardstick) -> Windows:
     """For each note the pieces it may begin at: near where the called distances, stretched to the stage, put it."""
-    expected, _ = expected_gaps(calls, distances)
-    advance = np.where(np.isfinite(expected), expected, 60.0) + calls.length_m
-    reached = np.cumsum(advance)
-    length_m = road.profile.length_m
-    reached *= length_m / max(reached[-1], 1.0)
+    reached = reached_m(calls, distances)
+    # Behind the last corner lies what was called behind it.
+    behind_m = calls.notes[-1].distance_m or 0 if calls.notes else 0
+    reached *= road.profile.length_m / max(reached[-1] + behind_m, 1.0)
     # Notes and road are tied at both ends; between, the errors of the distances add up as a random walk does.
     width_m = max(FIRST_WINDOW_M, WALK_M * float(np.sqrt(len(calls.notes))))
     return windows_about(led_by_pins(calls, reached), road.pieces, width_m)
@@ -39,8 +49,7 @@ SHARE_OF_CALLED, SLACK_M = 0.85, 150.0
 
 def anywhere_windows(calls: Calls, road: Road) -> Windows:
     """For each note the pieces it may begin at when the book may be of any part of the road."""
-    expected, _ = expected_gaps(calls, PLAIN_GAPS)
-    reached = np.cumsum(np.where(np.isfinite(expected), expected, 60.0) + calls.length_m)
+    reached = reached_m(calls, PLAIN_GAPS)
     length_m, pieces = road.profile.length_m, road.pieces
     earliest = np.clip(SHARE_OF_CALLED * reached - SLACK_M, 0.0, length_m - SLACK_M)
     latest = np.minimum(length_m - SHARE_OF_CALLED * (reached[-1] - reached) + SLACK_M, length_m)
