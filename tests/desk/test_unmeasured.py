@@ -79,3 +79,24 @@ def test_which_of_several_drives_is_the_stage_is_asked_before_anything_is_judged
     assert window.stage is not None
     assert window.stage.review.measured.drive.start_s > 1000.0
     assert [b.isChecked() for b in window.gather.drives.findChildren(QPushButton)][-2:] == [False, True]
+
+
+def test_a_book_of_another_stage_is_said_large_and_nothing_is_judged(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    """The demo's notes with left and right swapped: the sentence stands over every view, the pairing is there to look at."""
+    swapped = str.maketrans("LR", "RL")
+    (tmp_path / "run.csv.gz").write_bytes(slatehook.demo_file(slatehook.MORNING))
+    (tmp_path / "notes.txt").write_text(slatehook.demo_file(slatehook.NOTES).decode().translate(swapped))
+    with qtbot.waitSignal(window.opened, timeout=30_000):
+        window.take_files([tmp_path / "run.csv.gz", tmp_path / "notes.txt"])
+    assert window.stage is not None
+    assert window.stack.currentWidget() is window.line_up
+    for place in ("Gather", "Compare", "Book"):
+        window.go_to(place)
+        assert window.misfit.isVisible()
+    assert "left and right swapped" in window.misfit.text()
+    assert not window.stage.findings
+    assert window.dangers.text() == ""
+    qtbot.waitUntil(lambda: window._job is None)
+    with qtbot.waitSignal(window.opened, timeout=30_000):
+        window.open_demo()
+    assert not window.misfit.isVisible()

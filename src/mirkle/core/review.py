@@ -55,6 +55,8 @@ from mirkle.core.verdict.yardsticks import Yardstick, yardsticks_of
 
 # Surer than this, the notes' own "tightens to" and "opens to" need no help from the road.
 SENSE_SURE = 0.97
+# Less sure than this, nobody knows which way the grades run.
+SENSE_KNOWN = 0.9
 # So much of the stage shaken is said.
 WORTH_A_WORD = 0.05
 NO_VERTICAL = "No vertical accelerometer: crests, jumps, bumps and dips are not judged."
@@ -156,7 +158,8 @@ class Review:
     @property
     def doubts(self) -> tuple[str, ...]:
         """What touches the result, in sentences: first whether the notes belong here, then the recording, then the text."""
-        return (*((self.fit.sentence,) if self.fit.sentence else ()), *self.measured.doubts, *self.reading.doubts)
+        said_first = [sentence for sentence in (self.fit.sentence, _sense_unsure(self.school)) if sentence]
+        return (*said_first, *self.measured.doubts, *self.reading.doubts)
 
     @property
     def profile(self) -> Profile:
@@ -393,6 +396,17 @@ def _heard(reading: Reading, times: Sequence[Said | None], clock: Clock, lineup:
     return Heard(place_m[corners], np.where(np.isfinite(sigma_m), sigma_m, 1.0)[corners])
 
 
+def _sense_unsure(school: School) -> str:
+    """A sentence where nothing tells which way the grades run."""
+    if school.sense_sure >= SENSE_KNOWN:
+        return ""
+    doubts = (
+        "Neither the notes nor the road tell whether your 1 is tight or nearly flat out: say so in Gather; until then what "
+        "rests on it is no more than a check."
+    )
+    return doubts
+
+
 # Where so few of the notes were said, the words are of something else.
 LEAST_SAID = 0.25
 
@@ -403,6 +417,10 @@ def _of_other_notes(speech: Speech) -> bool:
     return len(said) >= 8 and sum(said) < LEAST_SAID * len(said)
 
 
+# What rests on which way the grades run.
+BY_SENSE = (
+    "grade-tighter", "grade-easier", "tightens-uncalled", "tightens-unmet", "opens-uncalled", "opens-unmet", "corner-uncalled",
+)  # fmt: skip
 # What rests on pace or on attention says nothing where the pass does not count.
 BY_PACE = ("spare", "surprise", "grade-easier", "call-late", "call-early")
 
@@ -446,8 +464,15 @@ def _findings(
             u.touches(finding.from_m, finding.to_m) for u in pass_measured.unmeasured
         )
 
+    def capped(finding: Finding) -> Finding:
+        # Where nobody knows which way the grades run, what rests on them is a question.
+        known = case.school.sense_sure >= SENSE_KNOWN or finding.kind not in BY_SENSE
+        return finding if known or finding.severity == "remark" else replace(finding, severity="check")
+
     inside = [
-        with_doubt(f, pass_measured.bridged) for f in found if f.from_m <= case.finish_m and counts(f) and measured(f)
+        with_doubt(capped(f), pass_measured.bridged)
+        for f in found
+        if f.from_m <= case.finish_m and counts(f) and measured(f)
     ]
     return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
 

@@ -1592,6 +1592,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Em {0} % do troço a trepidação esconde altos e depressões: aí não se diz que algum falte ou não tenha sido dito.</translation>
     </message>
     <message>
+      <source>Neither the notes nor the road tell whether your 1 is tight or nearly flat out: say so in Gather; until then what rests on it is no more than a check.</source>
+      <translation>Nem as notas nem a estrada dizem se a vossa 1 é fechada ou quase a fundo: digam-no em Reunir; até lá, o que nisso se apoia é só uma verificação.</translation>
+    </message>
+    <message>
       <source>it does not hold what was set by hand</source>
       <translation>não contém o que foi posto à mão</translation>
     </message>

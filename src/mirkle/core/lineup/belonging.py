@@ -34,7 +34,7 @@ OTHERWISE_NATS = 0.6
 SAME_AGAIN = 0.9
 LEAST_NOTES = 8
 # A book whose distances and bends add up to less of the road is of a part at most: whole ones reach over 0.8 to 1.25 of it.
-LEAST_REACH = 0.7
+LEAST_REACH, TWICE_REACHES = 0.7, 1.5
 # So far beyond the first and last bend that a part of a book describes it still says what lies there.
 AT_ITS_ENDS_M = 30.0
 ROUNDS_FOR_OTHERS = 2
@@ -98,7 +98,10 @@ def belonging_of(notes: Sequence[Note], school: School, road: Road, cost: float,
     whole = Belonging(1.0, 0.0, length_m)
     if len(calls.notes) < LEAST_NOTES:
         return whole
-    short = called_m(calls) < LEAST_REACH * length_m
+    reach = called_m(calls) / length_m
+    if reach > TWICE_REACHES and _twice(calls):
+        return Belonging(0.0, 0.0, length_m, "pasted-twice")
+    short = reach < LEAST_REACH
     if not short and cost < BEYOND_DOUBT_NATS * len(calls.notes) and scatter < BEYOND_DOUBT_SCATTER:
         return whole
     plain = plain_yardstick(school)
@@ -109,8 +112,6 @@ def belonging_of(notes: Sequence[Note], school: School, road: Road, cost: float,
     sure = float(1.0 / (1.0 + np.exp(-np.clip((margin - EVEN_NATS) / SLOPE_NATS, -30.0, 30.0))))
     if sure >= 0.5 and not short:
         return replace(whole, probability=sure)
-    if _twice(calls):
-        return Belonging(sure, 0.0, length_m, "pasted-twice")
     part = _part(calls, road, plain)
     if part is not None:
         return part

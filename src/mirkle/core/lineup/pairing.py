@@ -17,6 +17,7 @@ from numpy.typing import NDArray
 from mirkle.core.lineup.alignment import Windows, align, fit_of, sureness, windows_about
 from mirkle.core.lineup.called import Calls, Pin, calls_of
 from mirkle.core.lineup.leftovers import Claimed, Whose, evidence_of, weighed
+from mirkle.core.lineup.ranks import rank_correlation
 from mirkle.core.lineup.road import Road, claimed
 from mirkle.core.lineup.settling import (
     ROUNDS,
@@ -210,25 +211,36 @@ def _heard_too(calls: Calls, heard: Heard | None) -> Calls:
     return calls if heard is None else replace(calls, heard_m=heard.place_m, heard_sigma_m=heard.sigma_m)
 
 
+# A rank correlation so many of its standard deviations off nought tells the sense; else one sense has to be likelier by so many nats.
+CLEARLY_RANKED, CLEARLY_LIKELIER_NATS = 3.0, 30.0
+LEAST_NUMBERED = 12
+
+
 def sense_on_the_road(notes: tuple[Note, ...], school: School, road: Road) -> School:
     """The school with the sense that the road shows: notes are lined up without their grades, then ranked by radius.
 
-    A crew whose higher numbers fall on wider bends counts upwards. Where the road does not say so clearly, the school
-    stays as it was.
+    A crew whose higher numbers fall on wider bends counts upwards. Where the ranks do not say so clearly, the notes are lined up
+    under both senses on plain yardsticks, and the clearly likelier one is taken; else the school stays as it was.
     """
     calls = calls_of(notes, school)
+    plain = plain_yardstick(school)
+    windows = first_windows(calls, road, PLAIN_GAPS)
     blind = replace(calls, position=np.full(len(calls.notes), np.nan))
-    fit = fit_of(blind, road, plain_yardstick(school))
-    chosen, _ = align(blind, road, fit, PLAIN_GAPS, first_windows(blind, road, PLAIN_GAPS))
+    chosen, _ = align(blind, road, fit_of(blind, road, plain), PLAIN_GAPS, windows)
     numbered = [(i, int(n.grade[0])) for i, n in enumerate(calls.notes) if n.grade and n.grade[0].isdigit()]
-    pairs = [(number, road.runs.radius_m[chosen[i]]) for i, number in numbered if chosen[i] >= 0]
-    if len(pairs) < 12:
+    pairs = np.array([(number, road.runs.radius_m[chosen[i]]) for i, number in numbered if chosen[i] >= 0])
+    if len(pairs) < LEAST_NUMBERED:
         return school
-    numbers, radii = (np.argsort(np.argsort(column)) for column in np.array(pairs).T)
     # Fisher's z of the rank correlation, in standard deviations.
-    z = float(np.arctanh(np.clip(np.corrcoef(numbers, radii)[0, 1], -0.99, 0.99)) * np.sqrt(len(pairs) - 3))
-    if abs(z) < 3.0:
-        return school
+    z = float(np.arctanh(np.clip(rank_correlation(*pairs.T), -0.99, 0.99)) * np.sqrt(len(pairs) - 3))
+    if abs(z) < CLEARLY_RANKED:
+        costs = []
+        for sense in ("ascending", "descending"):
+            seen = calls_of(notes, replace(school, sense=sense))
+            costs.append(align(seen, road, fit_of(seen, road, plain), PLAIN_GAPS, windows)[1].whole)
+        z = costs[1] - costs[0]
+        if abs(z) < CLEARLY_LIKELIER_NATS:
+            return school
     return replace(school, sense="ascending" if z > 0 else "descending", sense_sure=0.99)
 
 

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.lineup.ranks import rank_correlation
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
@@ -71,20 +72,6 @@ def _fit(name: str, measure: Floats, called: Floats) -> Yardstick:
         scatter=1.483 * float(np.median(np.abs(off))),
         count=len(called),
     )
-
-
-def rank_correlation(a: Floats, b: Floats) -> float:
-    """Spearman's rank correlation, ties sharing their mean rank; 0 where one of them never changes."""
-    ranks = [_ranks(v) for v in (a, b)]
-    if any(float(np.ptp(r)) == 0.0 for r in ranks):
-        return 0.0
-    return float(np.corrcoef(ranks[0], ranks[1])[0, 1])
-
-
-def _ranks(values: Floats) -> Floats:
-    _, inverse, count = np.unique(values, return_inverse=True, return_counts=True)
-    last = np.cumsum(count)
-    return np.asarray((last - 0.5 * (count - 1))[inverse], dtype=float)
 
 
 def quadratic_kappa(a: Floats, b: Floats) -> float:

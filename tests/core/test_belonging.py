@@ -1,0 +1,112 @@
+"""Whether a book describes this road: right ones are believed, every kind of wrong one is told and named."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from mirkle.core.lineup.belonging import Belonging, belonging_of
+from mirkle.core.lineup.pairing import line_up, sense_on_the_road
+from mirkle.core.lineup.ranks import rank_correlation
+from mirkle.core.lineup.road import Road, road_of
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.school import School
+from tests.core.test_pairing import SCHOOL, numbered, world
+
+COUNT = 44
+
+
+@pytest.fixture(scope="module")
+def stage() -> tuple[Road, list[Note]]:
+    profile, notes, _ = world(3, COUNT)
+    return road_of(profile), notes
+
+
+def belongs(road: Road, notes: list[Note], school: School = SCHOOL) -> Belonging:
+    notes_ = numbered(notes)
+    lineup = line_up(notes_, school, road)
+    return belonging_of(notes_, school, road, lineup.cost, lineup.grades.scatter)
+
+
+def swapped(notes: list[Note]) -> list[Note]:
+    return [replace(n, direction=n.direction.other if n.direction else None) for n in notes]
+
+
+def backwards(notes: list[Note]) -> list[Note]:
+    """The book of the road driven from its end: sides swap, and a distance stands behind the note that it stood before."""
+    gaps = [n.distance_m for n in notes]
+    return [replace(n, distance_m=g) for n, g in zip(swapped(notes)[::-1], [*gaps[:-1][::-1], None], strict=True)]
+
+
+def test_a_right_book_is_believed_with_slips_and_sloppiness_too(stage: tuple[Road, list[Note]]) -> None:
+    road, notes = stage
+    assert belongs(road, notes).why is None
+    rng = np.random.default_rng(8)
+    sloppy = [replace(n, grade=str(int(np.clip(int(n.grade or 3) + rng.integers(-1, 2), 1, 6)))) for n in notes]
+    slips = [n for i, n in enumerate(sloppy) if i % 9 != 4]
+    found = belongs(road, slips)
+    assert found.why is None
+    assert found.probability > 0.5
+    assert found.sentence == ""
+    assert found.holds(0.0, road.profile.length_m + 50.0)
+
+
+WRONG: dict[str, Callable[[list[Note]], list[Note]]] = {
+    "another-stage": lambda _: world(9, COUNT)[1],
+    "sides-swapped": swapped,
+    "opposite-way": backwards,
+    "pasted-twice": lambda notes: [*notes, *notes],
+}
+
+
+@pytest.mark.parametrize("why", WRONG)
+def test_a_wrong_book_is_refused_and_named(stage: tuple[Road, list[Note]], why: str) -> None:
+    road, notes = stage
+    found = belongs(road, WRONG[why](notes))
+    assert found.why == why
+    assert found.probability < 0.5
+    assert not found.belongs
+    assert not found.holds(500.0, 600.0)
+    assert "nothing is judged" in found.sentence
+
+
+@pytest.mark.parametrize("span", [(0, 22), (22, 44), (10, 32)])
+def test_a_part_of_a_book_is_judged_on_its_part_of_the_road(
+    stage: tuple[Road, list[Note]], span: tuple[int, int]
+) -> None:
+    road, notes = stage
+    _, _, middles = world(3, COUNT)
+    found = belongs(road, notes[slice(*span)])
+    assert found.why == "part"
+    assert found.from_m == pytest.approx(middles[span[0]], abs=90.0)
+    assert found.to_m == pytest.approx(middles[span[1] - 1], abs=90.0)
+    assert found.holds(found.from_m + 5.0, found.to_m - 5.0)
+    assert not found.holds(found.to_m + 50.0, found.to_m + 80.0)
+    lineup = line_up(numbered(notes[slice(*span)]), SCHOOL, road, anywhere=True)
+    right = [
+        t.bend is not None and abs(t.bend.apex_m - m) < 25.0
+        for t, m in zip(lineup.ties, middles[slice(*span)], strict=True)
+    ]
+    assert np.mean(right) > 0.9
+
+
+def test_a_handful_of_notes_is_believed(stage: tuple[Road, list[Note]]) -> None:
+    assert belongs(stage[0], world(9, COUNT)[1][:6]).why is None
+
+
+def test_the_road_tells_which_way_the_grades_run(stage: tuple[Road, list[Note]]) -> None:
+    road, notes = stage
+    turned = [replace(n, grade=str(7 - int(n.grade or 1))) for n in notes]
+    open_ = replace(SCHOOL, sense_sure=0.6)
+    assert sense_on_the_road(numbered(notes), open_, road).sense == "ascending"
+    assert sense_on_the_road(numbered(turned), open_, road).sense == "descending"
+    rng = np.random.default_rng(2)
+    thrown = [replace(n, grade=str(int(rng.integers(1, 7)))) for n in notes]
+    assert sense_on_the_road(numbered(thrown), open_, road).sense_sure == 0.6
+
+
+def test_ties_share_their_rank() -> None:
+    """With ranks broken by place, a column of two values would follow any order that it stands in."""
+    assert rank_correlation(np.array([1.0, 1, 1, 1, 2]), np.array([4.0, 3, 2, 1, 5])) == pytest.approx(0.7071, abs=1e-3)
+    assert rank_correlation(np.ones(5), np.arange(5.0)) == 0.0
