@@ -34,6 +34,7 @@ class Score:
     tally: Counter[str] = field(default_factory=Counter)
     errors: dict[str, list[float]] = field(default_factory=lambda: defaultdict(list))
     sure: list[tuple[float, bool, str]] = field(default_factory=list)
+    paired: list[tuple[float, bool]] = field(default_factory=list)
 
     def add(self, other: Score) -> None:
         """Pools another score into this one."""
@@ -41,6 +42,7 @@ class Score:
         for name, values in other.errors.items():
             self.errors[name] += values
         self.sure += other.sure
+        self.paired += other.paired
 
 
 def score_of(w: World, review: Review) -> Score:
@@ -79,7 +81,10 @@ def _ties(w: World, review: Review, score: Score, road_m) -> None:  # type: igno
             continue
         of[tie.note] = note
         score.tally["notes"] += 1
-        if tie.bend is None or not note.place_from_m - 15 <= road_m(tie.bend.apex_m) <= note.place_to_m + 15:
+        right = tie.bend is not None and note.place_from_m - 15 <= road_m(tie.bend.apex_m) <= note.place_to_m + 15
+        if tie.bend is not None:
+            score.paired.append((tie.sure, right))
+        if not right:
             continue
         score.tally["paired"] += 1
         inside = curvature[int(driven[int(note.place_from_m)]) : int(driven[int(note.place_to_m)]) + 1]
@@ -261,11 +266,12 @@ def table(scores: dict[str, Score]) -> None:
     for kind, count in sorted(pooled.tally.items()):
         if kind.startswith("false: "):
             print(f"  {kind}: {count}")
-    print("how sure a finding says it is, and how many are right")
-    for low in np.arange(0.0, 1.0, 0.1):
-        part = [right for sure, right, _ in pooled.sure if low <= sure < low + 0.1]
-        if part:
-            print(f"  {low:.1f} to {low + 0.1:.1f}: {np.mean(part):5.0%} of {len(part)}")
+    for words, pairs in (("finding", [(p, right) for p, right, _ in pooled.sure]), ("pair", pooled.paired)):
+        print(f"how sure a {words} says it is, and how many are right")
+        for low in np.arange(0.0, 1.0, 0.1):
+            part = [right for sure, right in pairs if low <= sure < low + 0.1 or (low > 0.85 and sure == 1.0)]
+            if part:
+                print(f"  {low:.1f} to {low + 0.1:.1f}: {np.mean(part):5.0%} of {len(part)}")
 
 
 def main() -> int:

@@ -22,6 +22,7 @@ from mirkle.core.verdict.parts import propose_parts
 from mirkle.core.verdict.scale import bands_of
 from mirkle.core.verdict.shape import judge_lengths, judge_shapes
 from mirkle.core.verdict.timing import judge_timing
+from mirkle.core.verdict.witness import Witness
 from mirkle.files.languages import shipped_languages
 from tests.core.test_bends import profile
 from tests.core.test_pairing import radius
@@ -156,16 +157,16 @@ def test_late_and_early_calls_against_the_crews_own_habit() -> None:
 def test_other_passes_strengthen_or_speak_against_a_finding() -> None:
     base = Finding("a", "grade-tighter", 3, 100.0, 140.0, "5", "4", "change", 0.7, 1.0, "It was 1 m.", None)
     near = replace(base, from_m=120.0, to_m=160.0)
-    (agreed,) = with_other_passes([base], [[near]])
+    (agreed,) = with_other_passes([base], [Witness((near,))])
     assert agreed.confidence > base.confidence
     assert agreed.severity == "change"
     assert agreed.why.endswith("The other pass agrees.")
-    (doubted,) = with_other_passes([base], [[]])
+    (doubted,) = with_other_passes([base], [Witness(())])
     assert doubted.confidence < base.confidence
     assert doubted.severity == "check"
     assert "does not show it" in doubted.why
     danger = replace(base, severity="danger")
-    assert with_other_passes([danger], [[]])[0].severity == "danger"
+    assert with_other_passes([danger], [Witness(())])[0].severity == "danger"
     assert with_other_passes([base], []) == (base,)
 
 
@@ -183,14 +184,14 @@ def test_several_passes_are_counted(passes: str, confidence: float, severity: st
     base = Finding("a", "grade-tighter", 3, 100.0, 140.0, "5", "4", "change", 0.7, 1.0, (), None)
     tightens = replace(base, kind="tightens-uncalled")  # the same trouble in other words
     elsewhere = replace(base, from_m=300.0, to_m=340.0)
-    (told,) = with_other_passes([base], [[tightens] if p == "+" else [elsewhere] for p in passes])
+    (told,) = with_other_passes([base], [Witness((tightens,) if p == "+" else (elsewhere,)) for p in passes])
     assert told.confidence == pytest.approx(confidence)
     assert (told.severity, told.why) == (severity, words)
 
 
 def test_what_rests_on_this_pass_alone_is_not_asked_of_others() -> None:
     late = Finding("a", "call-late", 3, 100.0, 140.0, "1", "3", "change", 0.7, 1.0, (), None)
-    assert with_other_passes([late], [[]]) == (late,)
+    assert with_other_passes([late], [Witness(())]) == (late,)
 
 
 def test_the_road_behind_the_line_is_the_geometry_of_the_sagitta() -> None:
@@ -207,3 +208,27 @@ def test_the_road_behind_the_line_is_the_geometry_of_the_sagitta() -> None:
 def test_surer_the_farther_off_and_the_steadier_the_crew() -> None:
     assert surely_off(0.75, 0.5) == pytest.approx(0.5)
     assert surely_off(-2.0, 0.5) > 0.95 > surely_off(-1.2, 0.5) > surely_off(-1.2, 0.8) > 0.5
+
+
+def test_a_pass_says_nothing_against_what_it_cant_show() -> None:
+    """A slow pass does not fly, positions alone show no tightening, and neither makes a finding less sure."""
+    jump = Finding("a", "jump-uncalled", 3, 100.0, 140.0, None, "jump", "danger", 0.9, 1.0, (), None)
+    tightens = replace(jump, kind="tightens-uncalled")
+    for finding, mute in (
+        (jump, Witness((), pace=0.6)),
+        (jump, Witness((), vertical=False)),
+        (tightens, Witness((), coarse=True)),
+    ):
+        assert with_other_passes([finding], [mute]) == (finding,)
+        (heard,) = with_other_passes([finding], [mute, Witness((finding,))])
+        assert heard.confidence == pytest.approx(1 - 0.1 * 0.5)
+    assert with_other_passes([jump], [Witness((), pace=0.95)])[0].confidence == pytest.approx(0.9 * 0.75)
+
+
+def test_a_corner_that_a_steady_pass_does_not_show_is_a_question() -> None:
+    corner = Finding("a", "corner-uncalled", 3, 100.0, 140.0, None, "left 3", "danger", 0.9, 1.0, (), None)
+    (doubted,) = with_other_passes([corner], [Witness((), pace=0.6)])
+    assert doubted.severity == "check"
+    assert doubted.confidence < 0.3
+    assert with_other_passes([corner], [Witness((), pace=1.0)])[0].severity == "danger"
+    assert with_other_passes([corner], [Witness((corner,), pace=0.6)])[0].severity == "danger"

@@ -81,7 +81,9 @@ def test_which_of_several_drives_is_the_stage_is_asked_before_anything_is_judged
     assert [b.isChecked() for b in window.gather.drives.findChildren(QPushButton)][-2:] == [False, True]
 
 
-def test_a_book_of_another_stage_is_said_large_and_nothing_is_judged(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_a_book_of_another_stage_is_said_large_and_nothing_is_judged(
+    window: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
     """The demo's notes with left and right swapped: the sentence stands over every view, the pairing is there to look at."""
     swapped = str.maketrans("LR", "RL")
     (tmp_path / "run.csv.gz").write_bytes(slatehook.demo_file(slatehook.MORNING))

@@ -50,6 +50,7 @@ from mirkle.core.verdict.scale import Band, bands_of
 from mirkle.core.verdict.shape import judge_lengths, judge_shapes
 from mirkle.core.verdict.timing import judge_timing
 from mirkle.core.verdict.vertical import judge_vertical
+from mirkle.core.verdict.witness import Witness
 from mirkle.core.verdict.words import judge_words
 from mirkle.core.verdict.yardsticks import Yardstick, yardsticks_of
 
@@ -135,7 +136,7 @@ class Review:
 
     ``said`` holds for each note what was said of it, ``spoken`` how; the latter is empty where no words were recorded.
     ``yardsticks`` are what the grades may go by, the best first; ``remarks`` what else was said in the car; ``others`` are
-    the findings of the other passes, where there were some.
+    the other passes, where there were some.
     """
 
     measured: Measured
@@ -153,7 +154,7 @@ class Review:
     yardsticks: tuple[Yardstick, ...]
     fit: Belonging
     remarks: tuple[Remark, ...] = ()
-    others: tuple[tuple[Finding, ...], ...] = ()
+    others: tuple[Witness, ...] = ()
 
     @property
     def doubts(self) -> tuple[str, ...]:

@@ -27,6 +27,7 @@ from mirkle.core.verdict.clauses import Clause
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.core.verdict.parts import Part
 from mirkle.core.verdict.scale import Band
+from mirkle.core.verdict.witness import Witness
 from mirkle.core.verdict.yardsticks import Yardstick
 from mirkle.files.packing import pack, unpack
 from mirkle.files.project import Material
@@ -34,7 +35,7 @@ from mirkle.files.project import Material
 _CLASSES = (
     Band, Belonging, Bend, Bridged, Clause, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Offer, Part, Plan, Profile, Proposal,
     Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Spoken, Tie, Token, Uncalled, Unmeasured,
-    Whose, Yardstick,
+    Whose, Witness, Yardstick,
 )  # fmt: skip
 
 

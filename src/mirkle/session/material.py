@@ -15,6 +15,7 @@ from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import book_of
 from mirkle.core.passes.agreement import with_other_passes
 from mirkle.core.review import Measured, Review, measure_run, review_run
+from mirkle.core.verdict.witness import Witness
 from mirkle.files import runs
 from mirkle.files.by_hand import parse_by_hand
 from mirkle.files.crew import parse_crew, shipped_crew
@@ -236,8 +237,16 @@ def review_material(
     others = []
     for other in inputs.others:
         progress(f"Reviewing {other.name}", 0.97)
-        others.append(review_run(measurements.of(other, None, _silent), reading, crew).findings)
+        driven = measurements.of(other, None, _silent)
+        pace = _seconds(measured, review.finish_m) / max(_seconds(driven, review.finish_m), 1.0)
+        found = review_run(driven, reading, crew).findings
+        others.append(Witness(found, pace, driven.vertical is not None, driven.coarse))
     return agreed(replace(review, others=tuple(others)))
+
+
+def _seconds(measured: Measured, finish_m: float) -> float:
+    """How long a pass took to the finish."""
+    return measured.profile.seconds_at(finish_m) - measured.drive.start_s
 
 
 def agreed(review: Review) -> Review:

@@ -33,8 +33,8 @@ from mirkle.core.lineup.settling import (
 )
 from mirkle.core.lineup.sharing import Alone, met_of
 from mirkle.core.lineup.yardstick import PLAIN_GAPS, GapYardstick, GradeYardstick, plain_yardstick
-from mirkle.core.motion.bends import Bend, bend_between, gaps_before
-from mirkle.core.motion.pieces import measure
+from mirkle.core.motion.bends import Bend, Stretches, bend_between, gaps_before
+from mirkle.core.motion.pieces import EVERY_METRE, measure
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
@@ -266,12 +266,23 @@ def _lineup(
     cost: float,
 ) -> Lineup:
     paired, (stretches, alone), met = met_of(calls, road, chosen, spaced)
-    profile = road.profile
+    at, eased = follows(paired), fitted_eased_distances(calls, road, chosen)
     arcs = road.known.arcs(met.side, stretches)
-    gap_m = gaps_before(profile, met.side, stretches, arcs)
     bends = road.known.bends(stretches, met, arcs)
-    at = follows(paired)
-    grades, distances = fitted_grades(calls, paired, met, plain), fitted_distances(calls, paired[at], gap_m[at])
+    grades = fitted_grades(calls, paired, met, plain)
+    claims = [Claimed(int(i), b, float(p)) for i, b, p in zip(paired, bends, grades.position(met), strict=True)]
+    uncalled = _uncalled(calls, road, chosen[paired], alone, (grades, eased), claims, top)
+    # What is most likely a part of a noted corner belongs to it: the corner is measured whole.
+    taken = {k: _owner(left, claims, calls) for k, left in enumerate(uncalled)}
+    if any(owner is not None for owner in taken.values()):
+        stretches = _with_parts(road, stretches, [(owner, alone[k]) for k, owner in taken.items() if owner is not None])
+        met = measure(road.profile, stretches.first, stretches.last, samples=EVERY_METRE)
+        arcs = road.known.arcs(met.side, stretches)
+        bends = road.known.bends(stretches, met, arcs)
+        grades = fitted_grades(calls, paired, met, plain)
+        uncalled = tuple(left for k, left in enumerate(uncalled) if taken[k] is None)
+    gap_m = gaps_before(road.profile, met.side, stretches, arcs)
+    distances = fitted_distances(calls, paired[at], gap_m[at])
     position = grades.position(met)
     place = {int(note): k for k, note in enumerate(paired)}
     ties = []
@@ -297,21 +308,36 @@ def _lineup(
     return Lineup(
         ties=tuple(ties),
         gaps=tuple(gaps),
-        uncalled=_uncalled(
-            calls,
-            road,
-            chosen[paired],
-            alone,
-            (grades, fitted_eased_distances(calls, road, chosen)),
-            [Claimed(int(i), bend, float(p)) for i, bend, p in zip(paired, bends, position, strict=True)],
-            top,
-        ),
+        uncalled=uncalled,
         grades=grades,
         distances=distances,
-        eased_distances=fitted_eased_distances(calls, road, chosen),
+        eased_distances=eased,
         claims=tuple(int(run) for run in chosen),
         cost=cost,
     )
+
+
+# What is likelier than this to be a part of a noted corner is taken into it.
+A_PART = 0.9
+
+
+def _owner(left: Uncalled, claims: Sequence[Claimed], calls: Calls) -> int | None:
+    """Which of the paired notes a left-over bend is a part of, by its place among them; ``None`` where it is of none.
+
+    What a hand has put on a bend has that bend and no more.
+    """
+    behind = sum(c.bend.apex_m < left.bend.apex_m for c in claims)
+    owner = behind - 1 if left.whose.before > A_PART else behind if left.whose.behind > A_PART else None
+    return None if owner is None or np.isfinite(calls.pinned_m[claims[owner].corner]) else owner
+
+
+def _with_parts(road: Road, stretches: Stretches, parts: Sequence[tuple[int, tuple[int, int]]]) -> Stretches:
+    """The stretches drawn out over the pieces that are parts of them."""
+    first, last = stretches.first.copy(), stretches.last.copy()
+    for owner, (i, j) in parts:
+        first[owner] = min(first[owner], road.pieces.first[i])
+        last[owner] = max(last[owner], road.pieces.last[j])
+    return Stretches(first, last, np.minimum(stretches.room_first, first), np.maximum(stretches.room_last, last))
 
 
 def _uncalled(

@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from mirkle.core.verdict.clauses import Clause, clause
 from mirkle.core.verdict.findings import SEVERITIES, Finding
+from mirkle.core.verdict.witness import Witness
 
 # The same place on another pass: distances drift by a few metres in a kilometre.
 NEAR_M = 40.0
@@ -22,12 +23,17 @@ AKIN = {
 }
 
 
-def with_other_passes(findings: Sequence[Finding], others: Iterable[Sequence[Finding]]) -> tuple[Finding, ...]:
+# What a steady pass that does not show a corner leaves of it: a swerve, or a part of a noted one.
+NOT_ON_THE_ROAD = 0.4
+
+
+def with_other_passes(findings: Sequence[Finding], others: Iterable[Witness]) -> tuple[Finding, ...]:
     """The findings with what other passes say of each, in the order of risk.
 
     A pass that shows the same makes it surer; one that does not makes it less sure, and what would have been a change
     rests on one pass against another, so it becomes a check. A danger stays a danger: two passes that disagree about one
-    are a reason to look, not to rest.
+    are a reason to look, not to rest. But what a pass can't show it says nothing against, and a corner that a steady pass
+    near the middle of the road does not show is hardly one.
     """
     others = list(others)
     out = []
@@ -35,11 +41,19 @@ def with_other_passes(findings: Sequence[Finding], others: Iterable[Sequence[Fin
         if not others or finding.kind not in COMPARED:
             out.append(finding)
             continue
-        agree = sum(any(_same(finding, f) for f in other) for other in others)
-        against = len(others) - agree
+        shown = [any(_same(finding, f) for f in other.findings) for other in others]
+        silent = [not s and other.speaks_to(finding.kind) for s, other in zip(shown, others, strict=True)]
+        agree, against = sum(shown), sum(silent)
+        if not agree and not against:
+            out.append(finding)
+            continue
         confidence = 1 - (1 - finding.confidence) * 0.5**agree
         confidence *= 0.75**against
         severity = "check" if finding.severity == "change" and against > agree else finding.severity
+        if finding.kind == "corner-uncalled" and any(
+            s and other.steady for s, other in zip(silent, others, strict=True)
+        ):
+            confidence, severity = confidence * NOT_ON_THE_ROAD, "check"
         out.append(replace(finding, confidence=confidence, severity=severity,
                            because=(*finding.because, _words(agree, against))))  # fmt: skip
     return tuple(sorted(out, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
