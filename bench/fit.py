@@ -27,8 +27,8 @@ from rough.worlds import CLOCK_S, World, reviewed, world
 RIDGE = 0.15
 # Corners left out of half of the books, and what each counts: as if crews left out about one in fifty.
 LEFT_OUT, COUNTS = 9, 0.33
-# What theory says is not fitted: the log odds of a habit count once.
-FIXED = {("habit", "alike"): 1.0}
+# What theory says is not fitted: log odds, and the nats of the distances and the calls, count once.
+FIXED = {("habit", "alike"): 1.0, ("before", "distance"): -1.0, ("behind", "distance"): -1.0, ("behind", "call"): -1.0}
 
 
 def cases_of(job: tuple[int, str]) -> tuple[int, list[tuple[Evidence, str]]]:

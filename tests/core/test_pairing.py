@@ -124,7 +124,9 @@ def test_a_pin_holds_and_its_neighbours_follow() -> None:
 
 @pytest.mark.parametrize("dip", [0.0, 0.5])
 def test_a_second_apex_is_a_corner_of_its_own_only_where_the_road_eases_before_it(dip: float) -> None:
-    """One note for a left of two apexes: with a clear easing between them the second answers to no note."""
+    """One note for a left of two apexes: with a clear easing between them, and a distance called from before the second, that
+    one answers to no note.
+    """
     profile_, notes, middles = world(14, 40)
     at = int(middles[20])
     bent = profile_.curvature_per_m.copy()
@@ -133,6 +135,8 @@ def test_a_second_apex_is_a_corner_of_its_own_only_where_the_road_eases_before_i
     both = np.concatenate([np.full(length, size), np.full(gap, size * dip), np.full(length, size)]) * side
     first = at - length // 2
     bent = np.concatenate([bent[:first], np.convolve(both, np.ones(5) / 5, mode="same"), np.zeros(60), bent[at + 40 :]])
+    if dip == 0.0:
+        notes[20] = replace(notes[20], distance_m=(notes[20].distance_m or 0) + gap + length + 60)
     lineup = line_up(numbered(notes), SCHOOL, road_of(profile(bent)))
     second = first + length + gap + length / 2
     own = lineup.ties[20].bend

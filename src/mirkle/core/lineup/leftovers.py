@@ -29,11 +29,11 @@ MOST_NATS = 6.0
 
 # What each piece of evidence weighs, by hypothesis; from bench/fit.py.
 WEIGHTS: dict[str, dict[str, float]] = {
-    "missing": {"turn": 1.14, "others": -0.54},
-    "before": {"always": 5.24, "apart": -0.27, "distance": -0.67, "length": -1.26, "dip": -3.26, "said": 1.85},
-    "behind": {"always": 6.31, "apart": -0.76, "distance": -0.63, "length": -0.12, "dip": -3.76, "said": 0.95, "call": -2.3},
-    "swerve": {"always": -0.58, "seconds": -1.85, "slowed": -2.47, "slid": 0.62},
-    "habit": {"always": 2.19, "alike": 1.0, "open": 1.19},
+    "missing": {"turn": 1.17, "others": -0.45},
+    "before": {"always": 6.06, "apart": -0.33, "distance": -1.0, "length": -1.23, "dip": -3.84, "said": 2.19},
+    "behind": {"always": 5.72, "apart": -0.75, "distance": -1.0, "length": -0.62, "dip": -3.95, "said": 1.67, "call": -1.0},
+    "swerve": {"always": -0.52, "seconds": -1.82, "slowed": -2.61, "slid": 0.6},
+    "habit": {"always": 2.3, "alike": 1.0, "open": 1.3},
 }  # fmt: skip
 
 
