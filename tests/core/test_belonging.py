@@ -81,6 +81,7 @@ def test_a_part_of_a_book_is_judged_on_its_part_of_the_road(
     assert found.why == "part"
     assert found.from_m == pytest.approx(middles[span[0]], abs=90.0)
     assert found.to_m == pytest.approx(middles[span[1] - 1], abs=90.0)
+    assert f"only {found.from_m / 1000:.2f} to {found.to_m / 1000:.2f} km" in found.sentence
     assert found.holds(found.from_m + 5.0, found.to_m - 5.0)
     assert not found.holds(found.to_m + 50.0, found.to_m + 80.0)
     lineup = line_up(numbered(notes[slice(*span)]), SCHOOL, road, anywhere=True)

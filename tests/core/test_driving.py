@@ -93,7 +93,7 @@ def test_a_wider_line_at_dont_cut_is_a_cut_to_look_at_and_never_an_easier_corner
     assert not [f for f in judge_driving(slid, frozenset()) if f.kind == "cut-at-dont-cut"]
 
 
-def finished(lift_behind_m: float, called: int, *, flat_out_m: float = 0.0) -> tuple[float, float]:
+def finished(lift_behind_m: float, called: int | str, *, flat_out_m: float = 0.0) -> tuple[float, float]:
     """Where the finish was found, and where it truly lies: 150 m behind the last corner.
 
     ``flat_out_m`` is how long the car had been as fast as it goes when its driver lifted.
@@ -170,3 +170,9 @@ def test_a_call_is_not_late_only_because_the_line_led_into_the_corner_early() ->
     drawn_out = replace(honest, lineup=replace(honest.lineup, ties=ties))
     assert note not in {f.note for f in judge_timing(drawn_out, said, clock) if f.kind == "call-late"}
     assert note in {f.note for f in judge_timing(drawn_out, late, clock) if f.kind == "call-late"}
+
+
+def test_into_finish_is_the_flying_finish_and_not_the_stop() -> None:
+    """The board stands right behind the last corner, and the car rolls on for three hundred metres (common practice)."""
+    found, far_m = finished(-138.0, "into")
+    assert found == pytest.approx(far_m - 140.0, abs=15.0)

@@ -258,3 +258,41 @@ def _cheapest(calls, road, fit) -> float:  # type: ignore[no-untyped-def]
 
     walk([])
     return best
+
+
+def test_a_yardstick_that_fits_closely_is_worth_its_width_to_each_note() -> None:
+    """A density twice as wide is half as high: ln 2 nats for a note that lies in its middle."""
+    profile_, notes, _ = world(3, 12)
+    calls, road = calls_of(numbered(notes), SCHOOL), road_of(profile_)
+    fit = fit_of(calls, road, plain_yardstick(SCHOOL))
+    on_it = replace(fit, position=np.full(len(road.a), calls.position[4]))
+    every = slice(0, len(road.a))
+    wide, narrow = (replace(on_it, scatter=s).cost(4, every) for s in (0.8, 0.4))
+    assert wide - narrow == pytest.approx(np.full(len(road.a), np.log(2.0)))
+    off = replace(fit, position=np.full(len(road.a), calls.position[4] + 2.0))
+    assert (replace(off, scatter=0.4).cost(4, every) > replace(off, scatter=0.8).cost(4, every)).all()
+
+
+def test_a_book_of_few_notes_finds_its_bends_over_long_distances() -> None:
+    """Six hundred metres of a road that weaves hold more pieces than corners; the predecessor is looked for by metres."""
+    weave = np.sin(np.arange(600) * 2 * np.pi / 20.0) / 150.0
+    parts, notes, middles, at = [np.zeros(100)], [], [], 100
+    for i in range(9):
+        side, grade = (-1) ** i, 2 + i % 3
+        length = int(radius(grade) * np.radians(75))
+        parts += [np.full(length, side / radius(grade)), weave]
+        notes.append(corner(i, side, grade, 600))
+        middles.append(at + length / 2)
+        at += length + 600
+    curvature = np.convolve(np.concatenate([*parts, np.zeros(100)]), np.ones(5) / 5, mode="same")
+    assert right_ones(profile(curvature), notes, middles) == 1.0
+
+
+def test_a_gap_between_unsure_neighbours_is_not_used() -> None:
+    profile_, notes, _ = world(6, 30)
+    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
+    sure = {t.note: t.sure for t in lineup.ties}
+    for gap in lineup.gaps:
+        expected = gap.met_m is not None and min(sure[gap.note], sure[gap.next_note]) > 0.8
+        assert gap.usable == expected
+    assert sum(g.usable for g in lineup.gaps) > 20
