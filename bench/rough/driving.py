@@ -13,7 +13,7 @@ import numpy as np
 
 from mirkle.standins.car import _aside as line_of_least_curvature
 from mirkle.standins.car import flight_s
-from rough.roads import Floats, Road, even
+from rough.roads import Floats, Road, even, noise
 
 GRAVITY_MPS2 = 9.80665
 
@@ -124,7 +124,7 @@ def _aside(
     pull = even(road.curvature_per_m, 9.0) - even(road.curvature_per_m, 32.0)
     aside = road.room_m * np.tanh(pull * 45.0) * (0.35 if calm else 0.9)
     aside = even(aside, 8.0)
-    strays = even(rng.normal(0, 1, total), 22.0) * np.sqrt(2 * 22 * np.sqrt(np.pi))
+    strays = noise(rng, total, 22.0)
     aside += strays * (0.1 if calm else 0.2)
     if not calm and manner.late_m:
         aside = np.interp(np.arange(total) - manner.late_m, np.arange(total), aside)
@@ -176,7 +176,7 @@ def _speed(
         wanted = np.minimum(np.sqrt(3.2 / bent), steady_mps * (1 + 0.05 * np.sin(np.arange(total) / 140.0)))
         most_pull, most_brake = 2.0, 2.5
     else:
-        share = 0.9 + 0.05 * even(rng.normal(0, 1, total), 60.0) * np.sqrt(2 * 60 * np.sqrt(np.pi))
+        share = 0.9 + 0.05 * noise(rng, total, 60.0)
         wanted = np.sqrt(np.clip(share, 0.7, 1.02) * manner.pace * road.grip_mps2 / bent)
         for first, last, factor in believed:
             a, mid = int(first), int(0.6 * first + 0.4 * last)

@@ -46,7 +46,7 @@ class Recorded:
 def record(rng: np.random.Generator, run: Drive, box: Box, *, gravel: bool) -> Recorded:
     """The recording of a drive."""
     late = float(rng.uniform(*box.late_s))
-    turn = _rotation(np.radians(rng.uniform(-box.turned_deg, box.turned_deg, 3)))
+    turn = recorded_rotation(np.radians(rng.uniform(-box.turned_deg, box.turned_deg, 3)))
     rows = _positions(rng, run, box, late)
     if box.inertial_hz:
         rows += _inertial(rng, run, box, turn, gravel=gravel)
@@ -54,7 +54,7 @@ def record(rng: np.random.Generator, run: Drive, box: Box, *, gravel: bool) -> R
     return Recorded(COLUMNS + "\n" + "\n".join(text for _, text in rows) + "\n", late, turn[:, 2])
 
 
-def _rotation(angles: Floats) -> Floats:
+def recorded_rotation(angles: Floats) -> Floats:
     """Roll, pitch and yaw in that order, (3, 3): what turns the car's vectors into the box's."""
     out = np.eye(3)
     for axis, angle in enumerate(angles):

@@ -42,6 +42,13 @@ def even(values: Floats, sigma_m: float) -> Floats:
     return np.convolve(np.pad(values, half, mode="edge"), kernel / kernel.sum(), mode="valid")
 
 
+def noise(rng: np.random.Generator, count: int, sigma_m: float) -> Floats:
+    """Smooth noise of unit power over so many metres, as steady at its ends as anywhere, (count,)."""
+    margin = int(4 * sigma_m) + 1
+    white = rng.normal(0, 1, count + 2 * margin)
+    return even(white, sigma_m)[margin:-margin] * np.sqrt(2 * sigma_m * np.sqrt(np.pi))
+
+
 def training_road(rng: np.random.Generator, length_m: float) -> Road:
     """Stretches of one manner each (chicanes, hairpin ladders, sweeps, compounds, mixed), corners as spirals."""
     total = int(length_m + 300)
@@ -69,15 +76,15 @@ def training_road(rng: np.random.Generator, length_m: float) -> Road:
             slope[int(first) : int(at)] += rng.choice([-1, 1]) * 0.09
     ramps = 2.5 + 6.0 * rng.random()
     curvature = even(curvature, ramps)
-    curvature += even(rng.normal(0, 1, total), 35.0) * np.sqrt(2 * 35 * np.sqrt(np.pi)) / 1500.0
+    curvature += noise(rng, total, 35.0) / 1500.0
     things = _things(rng, curvature, length_m)
     for wave in (1100.0, 530.0, 210.0):
         slope += rng.normal(0, 0.014) * np.sin(2 * np.pi * np.arange(total) / wave + rng.uniform(0, 6.28))
     slope = even(slope, 12.0)
     surface = str(rng.choice(["gravel", "gravel", "tarmac"]))
     base = {"gravel": 5.8, "tarmac": 9.0}[surface]
-    grip = base * (1 + 0.06 * even(rng.normal(0, 1, total), 120.0) * np.sqrt(2 * 120 * np.sqrt(np.pi)))
-    room = 0.9 + 0.6 * rng.random() + 0.3 * even(rng.normal(0, 1, total), 80.0) * np.sqrt(2 * 80 * np.sqrt(np.pi))
+    grip = base * (1 + 0.06 * noise(rng, total, 120.0))
+    room = 0.9 + 0.6 * rng.random() + 0.3 * noise(rng, total, 80.0)
     return Road(
         curvature,
         slope + _rises(things, total),
@@ -110,7 +117,7 @@ def held_out_road(rng: np.random.Generator, length_m: float) -> Road:
     at = np.arange(total)
 
     def process(sigma_m: float) -> Floats:
-        return even(rng.normal(0, 1, total), sigma_m) * np.sqrt(2 * sigma_m * np.sqrt(np.pi))
+        return noise(rng, total, sigma_m)
 
     wild = np.exp(0.45 * process(300.0))
     quick, slow = process(rng.uniform(13, 18)), process(rng.uniform(28, 40))

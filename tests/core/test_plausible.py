@@ -1,15 +1,18 @@
 """Nonsense in a recording is noticed, said, and put right or refused; and quickly, however absurd it is."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
 from mirkle.core.errors import UnusableRecording
-from mirkle.core.motion.drives import drives_of
+from mirkle.core.motion.drives import A_DRIVE_M, Bridged, drives_of, launched
 from mirkle.core.motion.holes import Hole, holes_of, length_bounds
 from mirkle.core.motion.path import smooth_path
 from mirkle.core.motion.plausible import plausible
 from mirkle.core.motion.recording import Channel, Floats, Recording, mended
-from mirkle.core.review import measure_run
+from mirkle.core.review import measure_run, with_doubt
+from mirkle.core.verdict.findings import Finding
 
 COUNT = 300
 TIME_S = np.arange(COUNT, dtype=float)
@@ -163,3 +166,48 @@ def test_several_drives_are_listed_and_one_can_be_chosen() -> None:
     assert second.drive.start_s == pytest.approx(360.0, abs=2.0)
     assert second.profile.length_m < 0.75 * TRUE_M
     assert len(drives_of(smooth_path(mended(record)))) == 2
+
+
+def test_a_way_between_two_stages_that_was_not_recorded_parts_them() -> None:
+    """The recorder slept on the liaison: standing, five minutes and some kilometres without positions, standing."""
+    lat, lon, *_ = winding()
+    stood = 15
+    first = np.concatenate([np.full(stood, lat[0]), lat, np.full(stood, lat[-1])])
+    lons = np.concatenate([np.full(stood, lon[0]), lon, np.full(stood, lon[-1])])
+    away = 4000.0 / 6.371e6
+    lats, lons = np.concatenate([first, first + away]), np.concatenate([lons, lons])
+    at = np.arange(len(first), dtype=float)
+    time_s = np.concatenate([at, at + len(first) + 300.0])
+    path = smooth_path(
+        mended(Recording("day.gpx", {"lat_rad": Channel(time_s, lats), "lon_rad": Channel(time_s, lons)}))
+    )
+    found = [d for d in drives_of(path) if d.length_m > A_DRIVE_M]
+    assert len(found) == 2
+    assert all(d.length_m == pytest.approx(TRUE_M, rel=0.03) for d in found)
+
+
+def test_a_finding_on_a_bridged_stretch_says_so() -> None:
+    base = Finding("a", "grade-tighter", 3, 300.0, 340.0, "5", "4", "change", 0.7, 1.0, (), None)
+    bridged = (Bridged(330.0, 420.0, 4.2), Bridged(900.0, 950.0, 6.0))
+    assert with_doubt(base, bridged).why == "Positions are missing there for 4 s; the line was bridged."
+    assert with_doubt(replace(base, from_m=500.0, to_m=540.0), bridged).because == ()
+
+
+@pytest.mark.parametrize("late_s", [0.0, 0.4])
+def test_the_push_tells_when_the_car_left(late_s: float) -> None:
+    """A speed that comes late, or rises slowly out of its noise, does not move the launch; without a push it stands as it was."""
+    time_s = np.arange(0.0, 60.0, 0.02)
+    pull = np.where((time_s > 20.0) & (time_s < 24.0), 4.0, 0.0)
+    speed = np.cumsum(pull) * 0.02
+    rng = np.random.default_rng(2)
+    fix = slice(None, None, 5)
+    received = Channel(time_s[fix] + late_s, speed[fix] + rng.normal(0, 0.05, len(time_s[fix])))
+    yaw = Channel(time_s, rng.normal(0, 0.01, len(time_s)))
+    bare = Recording("run", {"speed_mps": received, "yaw_rate_radps": yaw})
+    path = smooth_path(bare)
+    (drive,) = drives_of(path)
+    pushed = Recording("run", {**bare.channels, "acc_x_mps2": Channel(time_s, pull + rng.normal(0, 0.1, len(time_s)))})
+    assert launched(drive, path, pushed).start_s == pytest.approx(20.0, abs=0.08)
+    assert launched(drive, path, bare) == drive
+    quiet = Recording("run", {**bare.channels, "acc_x_mps2": Channel(time_s, rng.normal(0, 0.1, len(time_s)))})
+    assert launched(drive, path, quiet) == drive

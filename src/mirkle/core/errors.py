@@ -23,7 +23,8 @@ class MirkleError(Exception):
         """One line: where, what, and what would mend it."""
         place = f"{self.where}: " if self.where else ""
         cure = f"; {self.mend}" if self.mend else ""
-        return f"{place}{self.what}{cure}."
+        # What a damaged file holds may be quoted in it, line breaks and all.
+        return " ".join(f"{place}{self.what}{cure}.".split())
 
 
 class UnusableRecording(MirkleError):

@@ -94,10 +94,10 @@ def motion_from_headings(recording: Recording, grid_s: Floats, speed: Floats, po
     problem.add(
         nodes[:-3], (0, states, 2 * states, 3 * states), difference_weights(3), 0.0, sigma=HEADING_JERK * step_s**2.5
     )
-    # Sideslip dies out within a second or so; a tenth of a radian is common on gravel. # common practice
+    # Sideslip dies out within a second or so; a fifth of a radian happens on gravel. # common practice
     keep = float(np.exp(-step_s / 1.0))
-    problem.add(nodes[:-1] + 1, (0, states), [-keep, 1.0], 0.0, sigma=0.12 * np.sqrt(1 - keep**2))
-    problem.add(nodes + 1, (0,), [1.0], 0.0, sigma=0.12 * 10)
+    problem.add(nodes[:-1] + 1, (0, states), [-keep, 1.0], 0.0, sigma=0.2 * np.sqrt(1 - keep**2))
+    problem.add(nodes + 1, (0,), [1.0], 0.0, sigma=0.2 * 10)
     problem.add(nodes[:-1] + 2, (0, states), difference_weights(1), 0.0, sigma=8e-4 * np.sqrt(step_s))
     problem.add(nodes[:1] + 2, (0,), [1.0], 0.0, sigma=0.05)
     problem.add(nodes[:-1] + 3, (0, states), difference_weights(1), 0.0, sigma=0.7 * np.sqrt(step_s))
