@@ -176,3 +176,11 @@ def test_into_finish_is_the_flying_finish_and_not_the_stop() -> None:
     """The board stands right behind the last corner, and the car rolls on for three hundred metres (common practice)."""
     found, far_m = finished(-138.0, "into")
     assert found == pytest.approx(far_m - 140.0, abs=15.0)
+
+
+def test_a_slip_that_is_not_known_well_is_no_slide() -> None:
+    case = with_slip(stage(), {9: 14.0})
+    sure = replace(case.profile, slip_sd_rad=np.full(len(case.profile.distance_m), np.radians(0.5)))
+    assert slides_of(case.lineup, sure)[9] == pytest.approx(13.0, abs=2.0)
+    unsure = replace(case.profile, slip_sd_rad=np.full(len(case.profile.distance_m), np.radians(6.0)))
+    assert slides_of(case.lineup, unsure) == {}

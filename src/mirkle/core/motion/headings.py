@@ -104,7 +104,8 @@ def motion_from_headings(recording: Recording, grid_s: Floats, speed: Floats, po
     problem.add(nodes + 3, (0,), [1.0], 0.0, sigma=2.0)
     best, draws = problem.solve(robust_rounds=2, draws=DRAWS)
     slip = best[1::states] if recording.has("yaw_rate_radps") else np.full(n, np.nan)
-    return Motion(speed, best[0::states], draws[0::states], slip)
+    slip_sd = draws[1::states].std(axis=1) if recording.has("yaw_rate_radps") else None
+    return Motion(speed, best[0::states], draws[0::states], slip, slip_sd)
 
 
 def _course(

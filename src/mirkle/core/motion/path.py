@@ -41,7 +41,7 @@ class Path:
     far the body points to the left of the path, nan where no yaw rate was recorded. ``middle_deg`` is the latitude and
     longitude that east and north are measured from, ``None`` where no position was recorded. In ``holes`` the line is drawn
     straight and nothing is known of its shape. ``heading_draws`` (n, draws) are samples of what the heading may have been,
-    about the best; ``None`` where there are none.
+    about the best; ``None`` where there are none. ``slip_sd_rad`` is the standard deviation of the sideslip.
     """
 
     time_s: Floats
@@ -61,6 +61,7 @@ class Path:
     middle_deg: tuple[float, float] | None = None
     holes: tuple[Hole, ...] = ()
     heading_draws: Floats | None = None
+    slip_sd_rad: Floats | None = None
 
     def at_distance(self, values: Floats, distance_m: Floats) -> Floats:
         """``values`` (n,) read at the given distances (m,) by straight lines."""
@@ -120,6 +121,7 @@ def smooth_path(recording: Recording) -> Path:
         middle_deg=_middle_deg(recording),
         holes=holes,
         heading_draws=motion.heading_draws if motion.heading_draws.shape[1] else None,
+        slip_sd_rad=motion.slip_sd_rad,
     )
 
 

@@ -25,7 +25,7 @@ class Profile:
 
     ``curvature_per_m`` is the mean over :data:`TIGHTEST_OVER_M`, positive to the left; ``heading_rad`` is unwrapped;
     ``slip_rad`` is how far the body points to the left of the path, nan where no yaw rate was recorded. ``curvature_draws``
-    (n, draws) are samples of what ``curvature_per_m`` may be, ``None`` where there are none.
+    (n, draws) are samples of what ``curvature_per_m`` may be, ``None`` where there are none. ``slip_sd_rad`` is the spread of the sideslip.
     """
 
     distance_m: Floats
@@ -37,6 +37,7 @@ class Profile:
     time_s: Floats
     slip_rad: Floats
     curvature_draws: NDArray[np.float32] | None = None
+    slip_sd_rad: Floats | None = None
 
     @cached_property
     def turned_rad(self) -> tuple[Floats, Floats]:
@@ -86,6 +87,7 @@ def profile_of(path: Path, start_m: float, end_m: float) -> Profile:
         time_s=path.at_distance(path.time_s, at),
         slip_rad=path.at_distance(path.slip_rad, at),
         curvature_draws=draws,
+        slip_sd_rad=None if path.slip_sd_rad is None else path.at_distance(path.slip_sd_rad, at),
     )
 
 

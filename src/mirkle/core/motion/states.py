@@ -18,9 +18,12 @@ Positions = tuple[Floats, Floats, Floats, Floats]
 
 @dataclass(frozen=True)
 class Motion:
-    """What the sub-problems hand on: heading draws give the curvature's spread; (n,) and (n, draws)."""
+    """What the sub-problems hand on: heading draws give the curvature's spread; (n,) and (n, draws). ``slip_sd_rad`` is the spread
+    of the sideslip, ``None`` where nothing is known of it.
+    """
 
     speed_mps: Floats
     heading_rad: Floats
     heading_draws: Floats
     slip_rad: Floats
+    slip_sd_rad: Floats | None = None

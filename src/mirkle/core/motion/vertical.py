@@ -21,6 +21,8 @@ AIRBORNE_G, SURELY_AIRBORNE_G, LANDING_G = 0.4, 0.3, 1.25
 SHORTEST_FLIGHT_S, LANDING_WITHIN_S = 0.14, 0.3
 # Falling freely the three axes together read less than this, and this on the mean.
 FALLING_G, SURELY_FALLING_G = 0.5, 0.31
+# So long under that, or so little of it, shake alone never reads.
+LONG_FALL_S, NEARLY_NOTHING_G = 0.3, 0.15
 # On the ground gravel shakes the car; in the air only the sensor's own noise is left.
 QUIET_SHARE = 0.55
 # A crest or dip turns the ground by this much over the length. # common practice: about a 300 m vertical radius
@@ -209,7 +211,9 @@ def _with_free_falls(felt: _Felt, jumps: list[Feature]) -> list[Feature]:
         if air_s < SHORTEST_FLIGHT_S or float(felt.norm_g[first:end].mean()) > SURELY_FALLING_G:
             continue
         edge = max(1, round(0.03 / felt.step_s))
-        if not _quiet(felt, first + edge, end - edge, usual_shake):
+        # Stillness speaks for a fall and does not decide it: a long one, or one that is nearly nothing, may ring.
+        falls = air_s > LONG_FALL_S or float(felt.norm_g[first:end].mean()) < NEARLY_NOTHING_G
+        if not falls and not _quiet(felt, first + edge, end - edge, usual_shake):
             continue
         # Hard cornering is no landing: that is felt upright.
         landing = felt.smooth_g[end : end + round(LANDING_WITHIN_S / felt.step_s)]

@@ -19,7 +19,11 @@ def slides_of(lineup: Lineup, profile: Profile) -> dict[int, float]:
     beyond, bends = beyond_usual(profile), _bends(lineup)
     if beyond is None or len(bends) < LEAST_BENDS:
         return {}
-    off = np.array([float(np.abs(beyond[_inside(b)]).max()) for _, b in bends])
+    # What the sideslip itself is out by is no slide.
+    sure = (
+        np.abs(beyond) if profile.slip_sd_rad is None else np.maximum(np.abs(beyond) - 2.0 * profile.slip_sd_rad, 0.0)
+    )
+    off = np.array([float(sure[_inside(b)].max()) for _, b in bends])
     limit = max(LEAST_RAD, OF_SCATTER * 1.483 * float(np.median(off)))
     return {note: float(np.degrees(value)) for (note, _), value in zip(bends, off, strict=True) if value > limit}
 
