@@ -127,3 +127,11 @@ def test_slip_beyond_the_usual_is_what_grip_does_not_explain() -> None:
     assert np.abs(beyond[600:640] - 0.2).max() < 0.02
     assert np.abs(np.delete(beyond, np.s_[600:640])).max() < 0.02
     assert beyond_usual(replace(road, slip_rad=np.full(len(slip), np.nan))) is None
+
+
+def test_a_part_that_was_taken_in_is_counted_and_what_tightens_by_it_is_a_question() -> None:
+    """A tighter bend right behind, within the distance called, makes the corner one that tightens: likely, and to be looked at."""
+    profile_, notes, _ = spliced(np.concatenate([np.zeros(6), np.full(26, 1 / 60.0)]))
+    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
+    assert lineup.ties[12].parts == 1
+    assert sum(t.parts for t in lineup.ties) == 1

@@ -42,12 +42,16 @@ from mirkle.core.notes.school import School
 
 @dataclass(frozen=True)
 class Tie:
-    """A corner note and the bend it was paired with, or ``None``; ``sure`` is from 0 to 1."""
+    """A corner note and the bend it was paired with, or ``None``; ``sure`` is from 0 to 1.
+
+    ``parts`` counts the bends beside it that were taken in as parts of it.
+    """
 
     note: int
     bend: Bend | None
     sure: float
     position: float | None
+    parts: int = 0
 
 
 @dataclass(frozen=True)
@@ -291,7 +295,8 @@ def _lineup(
         if k is None:
             ties.append(Tie(note.index, None, 0.0, None))
             continue
-        ties.append(Tie(note.index, bends[k], float(sure[i]), float(position[k])))
+        parts = sum(owner == k for owner in taken.values())
+        ties.append(Tie(note.index, bends[k], float(sure[i]), float(position[k]), parts))
     gaps = []
     for i, metres in zip(paired[at], gap_m[at], strict=True):
         called, word = calls.gap_m[i], str(calls.gap_word[i])

@@ -91,6 +91,9 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
     sure = shape.thirds > SURELY_TIGHTENS or (shape.thirds > TIGHTENS and tighter)
     overspeed = case.overspeed(note, tie)
     severity = "danger" if sure and tighter and overspeed > 1.08 and tie.sure > 0.8 else "change" if sure else "check"
+    if tie.parts:
+        # What tightens is another bend that was taken for a part of this one: likely so, and to be looked at.
+        severity = "check"
     rewording = Rewording(tightens=grade)
     return Finding(
         id=f"tightens@{note.index}",
