@@ -29,18 +29,7 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
     """
     from lxml import etree
 
-    # A GPX file needs no document type; entities that expand without end live there, so it is refused outright.
-    if b"<!DOCTYPE" in content[:100_000] or b"<!ENTITY" in content[:100_000]:
-        raise UnusableFile(
-            "it carries a document type, which a GPX file does not have",
-            mend="export the track again from the logger",
-            where=name,
-        )
-    points = content.count(b"trkpt ") + content.count(b"trkpt/")
-    if points > MOST_POINTS:
-        raise UnusableFile(
-            f"it holds {points:,} track points, more than any run has", mend="export the run alone", where=name
-        )
+    _refuse_no_track(content, name)
     rows: list[tuple[float, float, float, float]] = []
     extras: dict[str, list[tuple[float, float]]] = {}
     doubts: list[str] = []
@@ -88,6 +77,22 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
     if placeless:
         doubts.append(f"{placeless} track points carry no place and were left out.")
     return Recording(name=name, channels=_channels(rows, extras), doubts=tuple(doubts))
+
+
+def _refuse_no_track(content: bytes, name: str) -> None:
+    """Refuses what can be told to be no run's track before it is read."""
+    # A GPX file needs no document type; entities that expand without end live there, so it is refused outright.
+    if b"<!DOCTYPE" in content[:100_000] or b"<!ENTITY" in content[:100_000]:
+        raise UnusableFile(
+            "it carries a document type, which a GPX file does not have",
+            mend="export the track again from the logger",
+            where=name,
+        )
+    points = content.count(b"trkpt ") + content.count(b"trkpt/")
+    if points > MOST_POINTS:
+        raise UnusableFile(
+            f"it holds {points:,} track points, more than any run has", mend="export the run alone", where=name
+        )
 
 
 def _channels(

@@ -8,6 +8,7 @@ from typing import Any
 
 from mirkle import __version__
 from mirkle.core.lineup.pairing import GapMet, Tie
+from mirkle.core.motion.holes import Unmeasured
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.said import Spoken
 from mirkle.core.review import Review
@@ -61,16 +62,7 @@ def review_table(review: Review) -> dict[str, Any]:
             if f.kind == "jump"
         ],
         "findings": [_finding(f) for f in review.findings],
-        "unmeasured": [
-            {
-                "from_m": _r(u.from_m, 1),
-                "to_m": _r(u.to_m, 1),
-                "why": f"no positions for {u.seconds:.0f} s",
-                "least_m": _r(u.least_m, 1),
-                "most_m": _r(u.most_m, 1),
-            }
-            for u in review.measured.unmeasured
-        ],
+        "unmeasured": [_unmeasured(u) for u in review.measured.unmeasured],
         "fit": {
             "probability": _r(review.fit.probability, 3),
             "from_m": _r(review.fit.from_m, 1),
@@ -154,6 +146,16 @@ def _said(note: Note, tie: Tie | None, review: Review) -> dict[str, float | None
         "said_at_s": _r(at_s, 2),
         "said_from_m": _r(from_m, 1),
         "lead_s": _r(lead_s, 2) if lead_s is not None else None,
+    }
+
+
+def _unmeasured(stretch: Unmeasured) -> dict[str, Any]:
+    return {
+        "from_m": _r(stretch.from_m, 1),
+        "to_m": _r(stretch.to_m, 1),
+        "why": f"no positions for {stretch.seconds:.0f} s",
+        "least_m": _r(stretch.least_m, 1),
+        "most_m": _r(stretch.most_m, 1),
     }
 
 

@@ -19,7 +19,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.called import Calls, call_cost, expected_gaps
+from mirkle.core.lineup.called import Calls, call_cost, expected_gaps, length_cost
 from mirkle.core.lineup.road import MOST_PIECES, Road, assembled
 from mirkle.core.lineup.yardstick import CREW_SCATTER, GapYardstick, GradeYardstick
 from mirkle.core.motion.pieces import Pieces, Runs
@@ -39,7 +39,6 @@ FAR = 1e9
 USUAL_SCATTER, USUAL_SPREAD_M = 0.5, 12.0
 EASING_M = 10.0
 COST_OF_CUTTING = 1.0
-LENGTH_SCATTER = 0.45
 # An easing shallower than the first is noise of the line; one deeper than the second parts two bends.
 SHALLOW_DIP, DEEP_DIP, COST_OF_DIP = 0.1, 0.4, 3.0
 
@@ -61,10 +60,9 @@ class Fit:
         calls, runs = self.calls, self.runs
         called = calls.position[note]
         z = (self.position[which] - called) / self.scatter if np.isfinite(called) else np.ones(1)
-        stretch = (self.log_length[which] - np.log(calls.length_m[note])) / LENGTH_SCATTER
         # Both tails are Student's. (np.log is several times quicker than np.log1p, and nothing here is near nought.) A density
         # is the higher the narrower it is: a yardstick that fits closely is worth that much to each note.
-        cost = 2.5 * np.log(1.0 + z * z * 0.25) + 1.5 * np.log(1.0 + stretch * stretch / 3.0)
+        cost = 2.5 * np.log(1.0 + z * z * 0.25) + length_cost(self.log_length[which] - np.log(calls.length_m[note]))
         if np.isfinite(called):
             cost = cost + np.log(self.scatter / USUAL_SCATTER)
         if np.isfinite(calls.heard_m[note]):
@@ -95,7 +93,7 @@ def fit_of(calls: Calls, road: Road, grades: GradeYardstick) -> Fit:
     )
 
 
-@dataclass
+@dataclass(frozen=True)
 class Table:
     """Cost of the best alignment that ends with note ``i`` on run ``first[i] + k``: ``cost[i][k]``; ``whole`` of the best of all."""
 
@@ -193,7 +191,8 @@ def align(
         owed_m=np.zeros(places),
         loose_m=np.zeros(places),
     )
-    table = Table([], [], 0.0)
+    first_runs: list[int] = []
+    costs: list[Floats] = []
     came_from, best_run = [], np.full((notes, places), -1, dtype=np.int32)
     for i, (low, high) in enumerate(windows):
         look_back = _look_back(road, low, high, expected[i], scatter[i])
@@ -201,8 +200,8 @@ def align(
         first, last = int(road.run_of_start[low]), int(road.run_of_start[high])
         row = road.a[first:last] - low
         cost = reach[row] + fit.cost(i, slice(first, last))
-        table.first.append(first)
-        table.cost.append(cost)
+        first_runs.append(first)
+        costs.append(cost)
         came_from.append(origin[row])
         front.skip_note(
             COST_OF_PULLING_A_PIN if np.isfinite(calls.pinned_m[i]) else COST_OF_NOTE_WITHOUT_ROAD,
@@ -219,12 +218,12 @@ def align(
     chosen = np.full(notes, -1, dtype=np.intp)
     total = front.value if free_ends else front.value + road.left_over[-1] - road.left_over
     at = int(np.argmin(total))
-    table.whole = float(total[at])
+    table = Table(first_runs, costs, float(total[at]))
     for i in range(notes - 1, -1, -1):
         run = best_run[i, at]
         if run >= 0:
             chosen[i] = run
-            at = int(came_from[i][run - table.first[i]])
+            at = int(came_from[i][run - first_runs[i]])
     return chosen, table
 
 

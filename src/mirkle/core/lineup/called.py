@@ -18,6 +18,8 @@ from mirkle.core.notes.school import School
 WANDER_M, WANDER_SHARE, FORGIVING = 6.0, 0.08, 1.1
 # Metres of a bend with no word of length, and how the words stretch it. # common practice
 PLAIN_LENGTH_M, LENGTHENS_BY_GRADE = 30.0, 0.13
+# How far the logarithm of a bend's length scatters about what the note says of it.
+LENGTH_SCATTER = 0.45
 LENGTH_WORDS = {
     "short": 0.6,
     "medium": 1.2,
@@ -131,6 +133,12 @@ def expected_gaps(calls: Calls, distances: GapYardstick) -> tuple[Floats, Floats
 def distance_cost(off: Floats) -> Floats:
     """-ln of how likely a distance is that lies so many scatters from the called one, with Student's tails, (n,)."""
     return np.asarray(2.0 * np.log(1.0 + off * off / 3.0))
+
+
+def length_cost(log_ratio: Floats) -> Floats:
+    """-ln of how likely a bend's length is, by the logarithm of its ratio to the note's, with Student's tails, (n,)."""
+    stretch = log_ratio / LENGTH_SCATTER
+    return np.asarray(1.5 * np.log(1.0 + stretch * stretch / 3.0))
 
 
 def call_cost(off: Floats) -> Floats:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.lineup.called import Calls, call_cost, distance_cost, expected_gaps
+from mirkle.core.lineup.called import Calls, call_cost, distance_cost, expected_gaps, length_cost
 from mirkle.core.lineup.yardstick import GapYardstick
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
@@ -23,7 +23,6 @@ WHOSE = ("missing", "before", "behind", "swerve", "habit")
 SLID_BEFORE_M, SPEED_BEFORE_M = 35.0, 20.0
 # Bends are alike to a crew within so much of a grade.
 ALIKE = 0.7
-LENGTH_SCATTER = 0.45
 # Evidence beyond so many nats says no more.
 MOST_NATS = 6.0
 
@@ -152,8 +151,7 @@ class _Asked:
             "apart": float(np.clip(apart, -10.0, 150.0)) / 20.0,
             "distance": _bounded(with_it - self._distance(before, behind, None, None)),
             "length": _bounded(
-                _length_cost(whole[1] - whole[0], self.calls.length_m[owner.corner])
-                - _length_cost(own.eased_to_m - own.eased_from_m, self.calls.length_m[owner.corner])
+                self._length(owner, whole[1] - whole[0]) - self._length(owner, own.eased_to_m - own.eased_from_m)
             ),
             "dip": self._dip(own, bend),
             "said": float(said),
@@ -174,6 +172,10 @@ class _Asked:
         first = (taken_before or before.bend).eased_to_m
         last = (taken_behind or behind.bend).eased_from_m
         return float(distance_cost(np.array([(last - first - expected) / scatter]))[0])
+
+    def _length(self, owner: Claimed, length_m: float) -> float:
+        """What a length costs for what the note says of it."""
+        return float(length_cost(np.log([max(length_m, 3.0) / self.calls.length_m[owner.corner]]))[0])
 
     def _call(self, owner: Claimed, bend: Bend) -> float:
         """How much less likely the call becomes when the note begins with the bend before its own."""
@@ -212,11 +214,6 @@ class _Asked:
         left = float(np.sum(np.abs(self.left_positions - position) < ALIKE)) - 1.0
         called = float(np.sum(np.abs(self.called_positions - position) < ALIKE))
         return float(np.log((left + 0.3) / (called + 0.3)))
-
-
-def _length_cost(length_m: float, called_m: float) -> float:
-    stretch = float(np.log(max(length_m, 3.0) / called_m)) / LENGTH_SCATTER
-    return float(1.5 * np.log(1.0 + stretch * stretch / 3.0))
 
 
 def _bounded(nats: float) -> float:
