@@ -59,6 +59,22 @@ def test_close_positions_alone_show_how_the_car_was_steered(rate_hz: float) -> N
     assert np.isnan(path.slip_rad).all()
 
 
+@pytest.mark.parametrize("names", [("lat_rad", "lon_rad"), ("lat_rad", "lon_rad", "speed_mps", "course_rad")])
+def test_what_trees_do_to_positions_is_neither_way_nor_bend(names: tuple[str, ...]) -> None:
+    """They step by 6 m along a straight and across it, stay for ten seconds and step back."""
+    whole = recording_of_curvature(_arcs((60.0, 60), (-70.0, 60)), speed_mps=10.0, inertial=False, noise=0.3)
+    time_s = whole.channels["lat_rad"].time_s
+    under = ((time_s > 7.5) & (time_s < 17.5)) * 6.0 / 6.37e6
+    stepped = {n: whole.channels[n] for n in names}
+    for axis in names[:2]:
+        stepped[axis] = Channel(time_s, whole.channels[axis].value + under)
+    clear, seen = smooth_path(Recording("p", {n: whole.channels[n] for n in names})), smooth_path(Recording("p", stepped))
+    way = [np.interp(at, p.time_s, p.distance_m) for p in (clear, seen) for at in (6.5, 8.5, 16.5, 18.5)]
+    assert np.abs(np.diff(way[:4]) - np.diff(way[4:])).max() < (0.7 if "speed_mps" in names else 2.0)
+    straight = (seen.time_s > 6.5) & (seen.time_s < 9.0)
+    assert np.abs(seen.curvature_per_m[straight]).max() < 1 / 120
+
+
 def test_a_speed_without_a_course_sharpens_slow_positions() -> None:
     """One position a second tells little of a hairpin; the Doppler speed beside it tells how far the car went in it."""
     errors = {}

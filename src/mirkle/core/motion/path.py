@@ -19,16 +19,23 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mirkle.core.motion.banded import BandedProblem, between, difference_weights
 from mirkle.core.motion.geodesy import local_metres, map_middle
 from mirkle.core.motion.headings import motion_from_headings, smooth_speed
 from mirkle.core.motion.holes import Hole, bounded, filled, holes_of, outages_of, straightened
-from mirkle.core.motion.positions import motion_from_positions
-from mirkle.core.motion.recording import Floats, Recording
+from mirkle.core.motion.positions import STEP_ROUNDS, motion_from_positions
+from mirkle.core.motion.recording import Channel, Floats, Recording
 from mirkle.core.motion.states import Motion, Positions
 
 GRAVITY_MPS2 = 9.80665
+# The tie of dead reckoning to the positions: its step; what a receiver is out by from fix to fix, how that wanders in a
+# second (Student's tails: under trees it steps by metres and stays), and how long it remembers.
+TIE_STEP_S = 0.5
+WHITE_M, DRIFT_M, DRIFT_OVER_S = 0.3, 0.25, 40.0
+# How far the reckoning goes astray in a second: with Doppler speed and course, without one of them, without any speed.
+ASTRAY_M, ASTRAY_ROUGH_M, ASTRAY_BLIND_M = 0.15, 0.6, 2.0
 
 
 @dataclass(frozen=True)
@@ -93,7 +100,7 @@ def smooth_path(recording: Recording) -> Path:
     if positions is not None:
         motion = straightened(motion, positions, holes, grid_s)
     step_s = grid_s[1] - grid_s[0]
-    east, north, speed = bounded(holes, grid_s, *_place(motion, positions, grid_s))
+    east, north, speed = bounded(holes, grid_s, *_place(motion, positions, grid_s, recording))
     distance = np.concatenate([[0.0], np.cumsum(0.5 * (speed[1:] + speed[:-1]) * step_s)])
     rate = np.gradient(motion.heading_rad, step_s)
     safe = np.maximum(speed, 1.0)
@@ -195,7 +202,9 @@ def _positions(recording: Recording) -> Positions | None:
     return lat.time_s, east, north, sigma
 
 
-def _place(motion: Motion, positions: Positions | None, grid_s: Floats) -> tuple[Floats, Floats, Floats]:
+def _place(
+    motion: Motion, positions: Positions | None, grid_s: Floats, recording: Recording
+) -> tuple[Floats, Floats, Floats]:
     """East and north tied to the positions, and the speed with the tie's part along the path in it; each (n,)."""
     step_s = grid_s[1] - grid_s[0]
     ahead = np.cos(motion.heading_rad), np.sin(motion.heading_rad)
@@ -206,18 +215,46 @@ def _place(motion: Motion, positions: Positions | None, grid_s: Floats) -> tuple
     if positions is None:
         return reckoned[0], reckoned[1], motion.speed_mps
     time_s, east, north, sigma = positions
-    tie_s = np.arange(grid_s[0], grid_s[-1] + 0.5, 0.5)
+    tie_s = np.arange(grid_s[0], grid_s[-1] + TIE_STEP_S, TIE_STEP_S)
+    nodes = 2 * np.arange(len(tie_s))
+    astray = _astray(recording, tie_s[:-1] + 0.5 * TIE_STEP_S) * np.sqrt(TIE_STEP_S)
     ties = []
     for axis, track in ((east, reckoned[0]), (north, reckoned[1])):
-        problem = BandedProblem(len(tie_s))
+        problem = BandedProblem(2 * len(tie_s))  # what the reckoning is out by, and what the receiver is
         node, share = between(time_s, tie_s)
-        # Neighbouring positions share their error, so each counts for less than it says.
-        problem.add(node, (0, 1), share, axis - np.interp(time_s, grid_s, track), sigma=2.0 * sigma, robust=True)
-        problem.add(np.arange(len(tie_s) - 1), (0, 1), difference_weights(1), 0.0, sigma=0.6 * np.sqrt(0.5))
-        ties.append(np.interp(grid_s, tie_s, problem.solve(robust_rounds=1)[0]))
+        seen_by = np.stack([share[:, 0], share[:, 0], share[:, 1], share[:, 1]], axis=1)
+        met = axis - np.interp(time_s, grid_s, track)
+        problem.add(2 * node, (0, 1, 2, 3), seen_by, met, sigma=WHITE_M, robust=True)
+        problem.add(nodes[:-1], (0, 2), difference_weights(1), 0.0, sigma=astray)
+        problem.add(
+            nodes[:-1] + 1, (0, 2), difference_weights(1), 0.0, sigma=DRIFT_M * np.sqrt(TIE_STEP_S), robust=True
+        )
+        spread = np.interp(tie_s, time_s, sigma) * np.sqrt(DRIFT_OVER_S / TIE_STEP_S)
+        problem.add(nodes + 1, (0,), [1.0], 0.0, sigma=spread, robust=True)
+        ties.append(np.interp(grid_s, tie_s, problem.solve(robust_rounds=STEP_ROUNDS)[0][0::2]))
     along = sum(np.gradient(tie, step_s) * a for tie, a in zip(ties, ahead, strict=True))
     speed = motion.speed_mps + np.where(motion.speed_mps > 2.0, along, 0.0)
     return reckoned[0] + ties[0], reckoned[1] + ties[1], np.maximum(speed, 0.0)
+
+
+def _astray(recording: Recording, at_s: Floats) -> Floats:
+    """How far the reckoning may go astray in a second (m) at each moment, (n,): by what was measured just there."""
+    out = np.full(len(at_s), ASTRAY_BLIND_M)
+    main = recording.channels["speed_mps" if recording.has("speed_mps") else "lat_rad"]
+    out[_near(main, at_s)] = ASTRAY_ROUGH_M
+    wheels = recording.channels.get("wheel_speed_mps")
+    if wheels is not None:
+        out[_near(wheels, at_s)] = ASTRAY_ROUGH_M
+    if recording.has("speed_mps", "course_rad") and main is not wheels:
+        out[_near(main, at_s) & _near(recording.channels["course_rad"], at_s)] = ASTRAY_M
+    return out
+
+
+def _near(channel: Channel, at_s: Floats) -> NDArray[np.bool_]:
+    """Whether the channel was read within a second and a half of each moment, (n,)."""
+    next_one = np.searchsorted(channel.time_s, at_s).clip(1, len(channel.time_s) - 1)
+    apart_s = np.minimum(np.abs(channel.time_s[next_one] - at_s), np.abs(channel.time_s[next_one - 1] - at_s))
+    return np.asarray(apart_s < 1.5)
 
 
 def _height(recording: Recording, grid_s: Floats) -> Floats:

@@ -22,6 +22,8 @@ POSITIONS_HEADING_JERK, SPEED_JERK = 0.5, 3.0
 # where positions are missing, and from turning with their noise.
 TURNING_RADPS, PACING_MPS2, HABIT_S = 0.08, 3.0, 2.0
 GAUSS_NEWTON_ROUNDS = 4
+# Rounds of reweighting in which a step of the positions' error comes to stand in one place.
+STEP_ROUNDS = 4
 # Farther apart than this, and without a speed, positions leave so much open that the linearisation finds no hold in a
 # hairpin.
 CLOSE_S = 0.6
@@ -51,19 +53,21 @@ def _steered(guess: Motion, positions: Positions, doppler: Channel | None, grid_
     at, part = between(doppler.time_s, grid_s) if doppler is not None else (node[:0], share[:0])
     seen_by = np.stack([share[:, 0], share[:, 0], share[:, 1], share[:, 1]], axis=1)
     wander_m, bound_m = POSITION_DRIFT_M * np.sqrt(step_s), 2.0 * np.sqrt(20.0 / step_s)
+    # Under trees the error steps by metres and stays: Student's tails let it, where positions are close enough to show a step.
+    close = float(np.median(np.diff(time_s))) < CLOSE_S
     draws: Floats = np.zeros((n, 0))
     for turn in range(GAUSS_NEWTON_ROUNDS):
         problem = BandedProblem(states * n)
         for axis, seen in ((0, east), (1, north)):
             offsets = (axis, axis + 2, axis + states, axis + 2 + states)
             problem.add(states * node, offsets, seen_by, seen, sigma=white_m, robust=True)
-            problem.add(nodes[:-1] + axis + 2, (0, states), difference_weights(1), 0.0, sigma=wander_m)
+            problem.add(nodes[:-1] + axis + 2, (0, states), difference_weights(1), 0.0, sigma=wander_m, robust=close)
             problem.add(nodes + axis + 2, (0,), [1.0], 0.0, sigma=bound_m)
         if doppler is not None:
             problem.add(states * at + 5, (0, states), part, doppler.value, sigma=DOPPLER_SD_MPS, robust=True)
         _add_steering(problem, nodes, heading, speed, step_s)
         last = turn == GAUSS_NEWTON_ROUNDS - 1
-        best, drawn = problem.solve(robust_rounds=1, draws=DRAWS if last else 0)
+        best, drawn = problem.solve(robust_rounds=STEP_ROUNDS if close else 1, draws=DRAWS if last else 0)
         heading, speed = best[4::states], np.maximum(best[5::states], 0.0)
         draws = drawn[4::states]
     crawling = speed < CRAWL_MPS
