@@ -68,7 +68,10 @@ def test_what_trees_do_to_positions_is_neither_way_nor_bend(names: tuple[str, ..
     stepped = {n: whole.channels[n] for n in names}
     for axis in names[:2]:
         stepped[axis] = Channel(time_s, whole.channels[axis].value + under)
-    clear, seen = smooth_path(Recording("p", {n: whole.channels[n] for n in names})), smooth_path(Recording("p", stepped))
+    clear, seen = (
+        smooth_path(Recording("p", {n: whole.channels[n] for n in names})),
+        smooth_path(Recording("p", stepped)),
+    )
     way = [np.interp(at, p.time_s, p.distance_m) for p in (clear, seen) for at in (6.5, 8.5, 16.5, 18.5)]
     assert np.abs(np.diff(way[:4]) - np.diff(way[4:])).max() < (0.7 if "speed_mps" in names else 2.0)
     straight = (seen.time_s > 6.5) & (seen.time_s < 9.0)

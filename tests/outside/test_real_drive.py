@@ -10,8 +10,11 @@ from pathlib import Path
 import numpy as np
 import pytest
 from geographiclib.geodesic import Geodesic
+from scipy.interpolate import CubicSpline
+from scipy.spatial.transform import Rotation
 
 from mirkle.core.motion.drives import find_drive
+from mirkle.core.motion.mount import mount_of
 from mirkle.core.motion.path import smooth_path
 from mirkle.core.motion.profile import profile_of
 from mirkle.core.motion.recording import Channel, Recording, mended
@@ -81,3 +84,31 @@ def test_lateral_acceleration_is_speed_times_yaw_rate(drive) -> None:  # type: i
     measured = np.interp(path.time_s, felt.time_s, smooth)
     rolling = path.speed_mps > 4.0
     assert np.corrcoef(path.lateral_mps2[rolling], measured[rolling])[0, 1] > 0.93
+
+
+@pytest.mark.parametrize(("angles_deg", "late_s"), [((0, 0, 0), 0.0), ((20, -12, 16), 0.25), ((-25, 15, -20), 0.35)])
+def test_a_real_box_that_was_turned_and_late_is_found_out(angles_deg: tuple[int, int, int], late_s: float) -> None:
+    """The real shake, slopes and streets; only the turn of the box and the lateness are added. The unit's own axes lie within
+    a degree or so of the car's, as its makers say of their car."""
+    fixes = np.loadtxt(_file("KittiGps_converted.txt"), delimiter=",", skiprows=1)[2:]
+    unit = np.loadtxt(_file("KittiEquivBiasedImu.txt"), skiprows=1)
+    time_s = fixes[:, 0]
+    lat, lon = degrees_of(fixes[:, 1] - fixes[0, 1], fixes[:, 2] - fixes[0, 2])
+    going = [CubicSpline(time_s, fixes[:, axis])(time_s, 1) for axis in (1, 2)]
+    turned = Rotation.from_euler("xyz", angles_deg, degrees=True).as_matrix()
+    force, turning = unit[:, 2:5] @ turned.T, unit[:, 5:8] @ turned.T
+    fixed = {
+        "lat_rad": np.radians(lat),
+        "lon_rad": np.radians(lon),
+        "alt_m": fixes[:, 3],
+        "speed_mps": np.hypot(*going),
+        "course_rad": np.arctan2(*going) % (2 * np.pi),
+    }
+    channels = {name: Channel(time_s + late_s, values) for name, values in fixed.items()}
+    channels |= {f"acc_{axis}_mps2": Channel(unit[:, 0], force[:, k]) for k, axis in enumerate("xyz")}
+    channels["yaw_rate_radps"] = Channel(unit[:, 0], turning[:, 2])
+    mount = mount_of(mended(Recording("town", channels)))
+    assert mount is not None
+    assert mount.lag_s == pytest.approx(late_s, abs=0.05)
+    left = Rotation.from_matrix(mount.rotation @ turned)
+    assert np.degrees(left.magnitude()) < 2.0
