@@ -39,7 +39,7 @@ OTHERS = (
     "←  bend before", "next bend  →", "no bend", "let go", "Put the note on the bend before (Left)",
     "Put the note on the next bend (Right)", "No bend answers this note (0)",
     "Take the pin out: the note finds its own place (Backspace)", "What was said", "left", "right", "sure",
-    "{0:.0%} sure", "no bend answers it", "no bend, by hand", "put there by hand", "direction first", "grade first",
+    "{0:.0%} sure", "no bend answers it", "its road was not measured", "no bend, by hand", "put there by hand", "direction first", "grade first",
     "Language", "What comes first", "Grades", "They run", "hazard", "condition", "jump", "crest",
     "bump", "dip", "{0}, line {1}",
     "“{0}” is often heard for it", "{0} sounds like {1}", "sounds like “{0}”", "two numbers stuck together",

@@ -8,7 +8,7 @@ from mirkle.core.motion import vertical
 from mirkle.core.motion.mount import GRAVITY_MPS2, MOST_SD_S, RECEIVED, mount_of, set_right
 from mirkle.core.motion.path import smooth_path
 from mirkle.core.motion.recording import Channel, Floats, Recording, mended
-from mirkle.core.motion.vertical import find_features, noise_rad
+from mirkle.core.motion.vertical import noise_rad, vertical_of
 
 FAST_S, FIX_S = 0.01, 0.05
 LENGTH_S = 240.0
@@ -99,11 +99,15 @@ def test_free_fall_is_seen_however_the_box_is_turned_and_shaken(angles_deg: tupl
     at = (40.0, 90.0, 150.0, 200.0)
     record = drive(angles_deg=angles_deg, shake_mps2=10.0, flights_s=at)
     path = smooth_path(record)
-    jumps = [f for f in find_features(record, path, 0.0, float(path.distance_m[-1])) if f.kind == "jump"]
+    found = vertical_of(record, path, 0.0, float(path.distance_m[-1]))
+    assert found is not None
+    jumps = [f for f in found.features if f.kind == "jump"]
     assert [path.time_at(j.from_m) for j in jumps] == pytest.approx(at, abs=0.1)
     assert [j.air_s for j in jumps] == pytest.approx([0.3] * 4, abs=0.05)
     none = drive(angles_deg=angles_deg, shake_mps2=10.0)
-    assert not [f for f in find_features(none, smooth_path(none), 0.0, 4000.0) if f.kind == "jump"]
+    quiet = vertical_of(none, smooth_path(none), 0.0, 4000.0)
+    assert quiet is not None
+    assert not [f for f in quiet.features if f.kind == "jump"]
 
 
 def test_the_noise_of_a_slope_follows_from_its_density() -> None:

@@ -5,7 +5,7 @@ import pytest
 
 from mirkle.core.motion.path import GRAVITY_MPS2, smooth_path
 from mirkle.core.motion.recording import Channel, Recording
-from mirkle.core.motion.vertical import Feature, find_features, has_vertical, low_passed
+from mirkle.core.motion.vertical import Feature, low_passed, vertical_of
 from tests.worlds import recording_of_curvature
 
 SPEED = 25.0
@@ -43,7 +43,9 @@ def ride(
 
 def found(recording: Recording) -> list[Feature]:
     path = smooth_path(recording)
-    return list(find_features(recording, path, START_M, path.distance_m[-1]))
+    found = vertical_of(recording, path, START_M, path.distance_m[-1])
+    assert found is not None
+    return list(found.features)
 
 
 @pytest.mark.parametrize("rate_hz", [50.0, 100.0])
@@ -101,8 +103,7 @@ def test_free_fall_without_a_landing_or_full_of_shake_is_no_jump() -> None:
 def test_without_a_vertical_accelerometer_nothing_is_judged() -> None:
     recording, _ = ride(("jump", 900.0, 0.4))
     blind = Recording("r", {k: v for k, v in recording.channels.items() if k != "acc_z_mps2"})
-    assert not has_vertical(blind)
-    assert found(blind) == []
+    assert vertical_of(blind, smooth_path(blind), START_M, 1000.0) is None
 
 
 def test_the_low_pass_has_no_delay_and_half_power_at_its_corner() -> None:

@@ -12,6 +12,7 @@ from pytestqt.qtbot import QtBot
 
 from mirkle.desk.window import Window
 from mirkle.files.runs import parse_run
+from mirkle.session.lining import ties_of
 from mirkle.standins import slatehook
 
 
@@ -55,6 +56,11 @@ def test_it_is_hatched_and_the_road_ends_there(window: Window, qtbot: QtBot, tmp
     assert road.grab().toImage() != hatched
     window.go_to("Gather")
     QApplication.processEvents()
+    lost = [t.note for t in ties_of(window.stage) if t.words == "its road was not measured"]
+    places = {t.note: t.bend.apex_m for t in window.stage.review.lineup.ties if t.bend is not None}
+    assert lost
+    assert all(max(m for n, m in places.items() if n < note) < stretch.to_m for note in lost)
+    assert all(min(m for n, m in places.items() if n > note) > stretch.from_m for note in lost)
     assert any("was not measured" in label.text() for label in window.gather.findChildren(type(window.gather.heading)))
 
 

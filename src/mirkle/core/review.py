@@ -32,7 +32,7 @@ from mirkle.core.motion.holes import Unmeasured
 from mirkle.core.motion.path import Path, smooth_path
 from mirkle.core.motion.profile import Profile, profile_of
 from mirkle.core.motion.recording import Floats, Recording
-from mirkle.core.motion.vertical import Feature, find_features, has_vertical, load_by_metre, too_shaken
+from mirkle.core.motion.vertical import Feature, vertical_of
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.said import Spoken
@@ -121,9 +121,9 @@ def several(drives: Sequence[Drive]) -> tuple[str, ...]:
     return (doubts,)
 
 
-def _shaken(shaken: NDArray[np.bool_] | None) -> tuple[str, ...]:
+def _shaken(shaken: NDArray[np.bool_]) -> tuple[str, ...]:
     """A sentence that says on how much of the stage crests and dips can't be told from shake."""
-    share = float(shaken.mean()) if shaken is not None and len(shaken) else 0.0
+    share = float(shaken.mean()) if len(shaken) else 0.0
     if share < WORTH_A_WORD:
         return ()
     doubts = f"On {100 * share:.0f} % of the stage shake hides crests and dips: there none is said to be missing or uncalled."
@@ -194,22 +194,20 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
     drives = [d for d in drives_of(path) if d.length_m > A_DRIVE_M]
     drive = started_at(launched(find_drive(path), path, recording), path, start_s)
     profile = profile_of(path, drive.start_m, drive.stop_m)
-    felt = has_vertical(recording)
     progress("Pairing the notes with the road", 0.5)
-    shaken = too_shaken(recording, path, drive.start_m, drive.stop_m) if felt else None
+    felt = vertical_of(recording, path, drive.start_m, drive.stop_m)
     return Measured(
         recording_name=recording.name,
         drive=drive,
         profile=profile,
         plan=_plan(path, drive, profile),
-        vertical=find_features(recording, path, drive.start_m, drive.stop_m) if felt else None,
-        load_g=load_by_metre(recording, path, drive.start_m, drive.stop_m) if felt else None,
-        shaken=shaken,
+        vertical=felt.features if felt else None,
+        load_g=felt.load_g if felt else None,
+        shaken=felt.shaken if felt else None,
         doubts=(
             *path.doubts,
             *(several(drives) if start_s is None else ()),
-            *(() if felt else (NO_VERTICAL,)),
-            *_shaken(shaken),
+            *(_shaken(felt.shaken) if felt else (NO_VERTICAL,)),
         ),
         unmeasured=unmeasured_in(path, drive),
         bridged=bridged_in(path, recording, drive),

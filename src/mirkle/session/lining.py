@@ -33,7 +33,8 @@ def ties_of(stage: Stage) -> list[Tie]:
         if tie.note in pinned:
             out.append(Tie(tie.note, 1.0, "put there by hand" if tie.bend is not None else "no bend, by hand", True))
         elif tie.bend is None:
-            out.append(Tie(tie.note, 0.0, "no bend answers it", False))
+            lost = _may_be_unmeasured(stage, tie.note)
+            out.append(Tie(tie.note, 0.0, "its road was not measured" if lost else "no bend answers it", False))
         else:
             words = "sure" if tie.sure >= SURE else "{0:.0%} sure"
             out.append(Tie(tie.note, tie.sure, words, False))
@@ -110,7 +111,17 @@ def said_at_m(stage: Stage, note: int) -> float | None:
 
 def _between_neighbours(stage: Stage, note: int) -> float:
     """Where a note without a bend would lie: half-way between its neighbours' bends."""
+    return 0.5 * sum(_neighbours_m(stage, note))
+
+
+def _neighbours_m(stage: Stage, note: int) -> tuple[float, float]:
+    """Metres to the nearest bends that a note before and a note behind have; to the start and the finish where none has."""
     bends = {t.note: t.bend.apex_m for t in stage.review.lineup.ties if t.bend is not None}
     before = [m for n, m in bends.items() if n < note]
     behind = [m for n, m in bends.items() if n > note]
-    return 0.5 * (max(before, default=0.0) + min(behind, default=stage.review.finish_m))
+    return max(before, default=0.0), min(behind, default=stage.review.finish_m)
+
+
+def _may_be_unmeasured(stage: Stage, note: int) -> bool:
+    """Whether a note without a bend may belong to a stretch where nothing was measured."""
+    return any(u.touches(*_neighbours_m(stage, note)) for u in stage.review.measured.unmeasured)

@@ -1720,22 +1720,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>escreva-a como 10:15:30.25, com ou sem data</translation>
     </message>
     <message>
-      <source>it carries a document type, which a GPX file does not have</source>
-      <translation>traz um tipo de documento, que um ficheiro GPX não tem</translation>
-    </message>
-    <message>
-      <source>export the track again from the logger</source>
-      <translation>exporte de novo o trajeto do gravador</translation>
-    </message>
-    <message>
-      <source>it holds {0} track points, more than any run has</source>
-      <translation>contém {0} pontos de percurso, mais do que qualquer passagem tem</translation>
-    </message>
-    <message>
-      <source>export the run alone</source>
-      <translation>exporte só a passagem</translation>
-    </message>
-    <message>
       <source>its track points carry no time</source>
       <translation>os pontos do trajeto não têm hora</translation>
     </message>
@@ -1754,6 +1738,22 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>{0} track points carry no place and were left out.</source>
       <translation>{0} pontos do percurso não têm lugar e foram deixados de fora.</translation>
+    </message>
+    <message>
+      <source>it carries a document type, which a GPX file does not have</source>
+      <translation>traz um tipo de documento, que um ficheiro GPX não tem</translation>
+    </message>
+    <message>
+      <source>export the track again from the logger</source>
+      <translation>exporte de novo o trajeto do gravador</translation>
+    </message>
+    <message>
+      <source>it holds {0} track points, more than any run has</source>
+      <translation>contém {0} pontos de percurso, mais do que qualquer passagem tem</translation>
+    </message>
+    <message>
+      <source>export the run alone</source>
+      <translation>exporte só a passagem</translation>
     </message>
     <message>
       <source>The file breaks off at line {0}; what stands before was read.</source>
@@ -2710,6 +2710,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>no bend answers it</source>
       <translation>nenhuma curva lhe responde</translation>
+    </message>
+    <message>
+      <source>its road was not measured</source>
+      <translation>a sua estrada não foi medida</translation>
     </message>
     <message>
       <source>no bend, by hand</source>

@@ -44,6 +44,8 @@ MOST_NOISE_RAD = 0.016
 MOST_OF_A_BUMP_RAD = 0.075
 BUMP_WITHIN_M, BUMP_UP_G, BUMP_DOWN_G, BUMP_OVER_SHAKE = 6.0, 0.42, 0.3, 5.0
 ROLLING_MPS = 6.0
+# Slower samples than this show no flight.
+SLOWEST_HZ = 20.0
 APART_M, AFTER_LANDING_M = 18.0, 30.0
 
 
@@ -68,6 +70,16 @@ class Feature:
 
 
 @dataclass(frozen=True)
+class Vertical:
+    """What the vertical accelerometer shows: the features in order, and for each metre the load felt, in g, and whether shake
+    hides crests and dips there; both (n,)."""
+
+    features: tuple[Feature, ...]
+    load_g: Floats
+    shaken: NDArray[np.bool_]
+
+
+@dataclass(frozen=True)
 class _Felt:
     """The vertical accelerometer on an even grid, in g, with speed and place; all (n,).
 
@@ -82,26 +94,28 @@ class _Felt:
     norm_g: Floats | None
 
 
-def has_vertical(recording: Recording) -> bool:
-    """Whether crests and jumps can be judged from this recording."""
-    return recording.has("acc_z_mps2") and recording.channels["acc_z_mps2"].rate_hz >= 20.0
-
-
-def find_features(recording: Recording, path: Path, start_m: float, end_m: float) -> tuple[Feature, ...]:
-    """Everything in the vertical between two places on the path, in order; places count from ``start_m``."""
-    if not has_vertical(recording):
-        return ()
+def vertical_of(recording: Recording, path: Path, start_m: float, end_m: float) -> Vertical | None:
+    """What is in the vertical between two places on the path; places count from ``start_m``. ``None`` where nothing shows it."""
+    if not recording.has("acc_z_mps2") or recording.channels["acc_z_mps2"].rate_hz < SLOWEST_HZ:
+        return None
     felt = _felt(recording, path, start_m)
+    place, metres = np.maximum.accumulate(felt.place_m), np.arange(0.0, end_m - start_m, 1.0)
+    noise = noise_rad(felt)
+    features = tuple(f for f in _features(felt, place, noise) if 0.0 <= f.at_m <= end_m - start_m)
+    load = np.interp(metres, place, felt.smooth_g)
+    return Vertical(features, load, np.interp(metres, place, noise) > MOST_NOISE_RAD)
+
+
+def _features(felt: _Felt, place_m: Floats, noise: Floats) -> list[Feature]:
+    """Everything in the vertical, in order."""
     jumps = _with_free_falls(felt, _jumps(felt))
     taken = [(j.from_m - APART_M, j.to_m + AFTER_LANDING_M) for j in jumps]
     turned = _turned(felt)
-    bent, place = _over(felt, turned, OVER_M), np.maximum.accumulate(felt.place_m)
-    bumps = [b for b in _bumps(felt, taken) if abs(np.interp(b.at_m, place, bent)) < MOST_OF_A_BUMP_RAD]
+    bent = _over(felt, turned, OVER_M)
+    bumps = [b for b in _bumps(felt, taken) if abs(np.interp(b.at_m, place_m, bent)) < MOST_OF_A_BUMP_RAD]
     taken += [(b.at_m - OVER_M, b.at_m + OVER_M) for b in bumps]
-    noise = noise_rad(felt)
     curves = [c for kind in ("crest", "dip") for c in _curves(felt, turned, noise, kind, taken)]
-    found = [*jumps, *curves, *bumps]
-    return tuple(sorted((f for f in found if 0.0 <= f.at_m <= end_m - start_m), key=lambda f: f.at_m))
+    return sorted([*jumps, *curves, *bumps], key=lambda f: f.at_m)
 
 
 def _felt(recording: Recording, path: Path, start_m: float) -> _Felt:
@@ -118,13 +132,6 @@ def _felt(recording: Recording, path: Path, start_m: float) -> _Felt:
         axes = [recording.channels[n] for n in ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2")]
         norm = np.sqrt(sum(np.interp(time_s, c.time_s, c.value) ** 2 for c in axes)) / GRAVITY_MPS2
     return _Felt(step_s, load, low_passed(load, 10.0, step_s), speed, place, norm)
-
-
-def load_by_metre(recording: Recording, path: Path, start_m: float, end_m: float) -> Floats:
-    """The load felt, in g, at each metre from ``start_m``; what a drawing shows, (n,)."""
-    felt = _felt(recording, path, start_m)
-    place = np.maximum.accumulate(felt.place_m)
-    return np.asarray(np.interp(np.arange(0.0, end_m - start_m, 1.0), place, felt.smooth_g))
 
 
 def low_passed(values: Floats, cut_hz: float, step_s: float) -> Floats:
@@ -261,14 +268,6 @@ def noise_rad(felt: _Felt) -> Floats:
     power = np.convolve(padded, np.ones(2 * half + 1) / (2 * half + 1), mode="valid")
     density = _slowly(power, 3 * half) / (2.0 * BAND_HZ)
     return np.asarray(np.sqrt(density * OVER_M / np.maximum(felt.speed_mps, ROLLING_MPS) ** 3), dtype=float)
-
-
-def too_shaken(recording: Recording, path: Path, start_m: float, end_m: float) -> NDArray[np.bool_]:
-    """Whether shake hides crests and dips, at each metre from ``start_m``, (n,)."""
-    felt = _felt(recording, path, start_m)
-    place = np.maximum.accumulate(felt.place_m)
-    noise = np.interp(np.arange(0.0, end_m - start_m, 1.0), place, noise_rad(felt))
-    return np.asarray(noise > MOST_NOISE_RAD)
 
 
 def _curves(felt: _Felt, turned: Floats, noise: Floats, kind: str, taken: list[tuple[float, float]]) -> list[Feature]:
