@@ -93,10 +93,13 @@ def test_a_wider_line_at_dont_cut_is_a_cut_to_look_at_and_never_an_easier_corner
     assert not [f for f in judge_driving(slid, frozenset()) if f.kind == "cut-at-dont-cut"]
 
 
-def finished(lift_behind_m: float, called: int | str, *, flat_out_m: float = 0.0) -> tuple[float, float]:
+def finished(
+    lift_behind_m: float, called: int | str, *, flat_out_m: float = 0.0, astray_m: float = 0.0, sure: float = 1.0
+) -> tuple[float, float]:
     """Where the finish was found, and where it truly lies: 150 m behind the last corner.
 
-    ``flat_out_m`` is how long the car had been as fast as it goes when its driver lifted.
+    ``flat_out_m`` is how long the car had been as fast as it goes when its driver lifted; the last note is put ``astray_m``
+    before its corner, ``sure`` of it.
     """
     honest = stage()
     lines = [n.text for n in honest.notes]
@@ -127,7 +130,11 @@ def finished(lift_behind_m: float, called: int | str, *, flat_out_m: float = 0.0
     from tests.core.test_verdict import ENGLISH
 
     reading = read_notes("\n".join([*lines, "finish"]), (ENGLISH,))
-    return finish_m(reading, case.lineup, long_road, coarse=False), true_m
+    last = case.lineup.ties[-1]
+    assert last.bend is not None
+    astray = replace(last.bend, to_m=last.bend.to_m - astray_m)
+    elsewhere = replace(case.lineup, ties=(*case.lineup.ties[:-1], replace(last, bend=astray, sure=sure)))
+    return finish_m(reading, elsewhere, long_road, coarse=False), true_m
 
 
 def test_the_lift_behind_the_board_sharpens_the_noted_finish() -> None:
@@ -137,6 +144,9 @@ def test_the_lift_behind_the_board_sharpens_the_noted_finish() -> None:
         assert found == pytest.approx(true, abs=within)
         found, true = finished(11.0, called, flat_out_m=70.0)
         assert found == pytest.approx(true, abs=within), "at its top speed long before it lifted"
+    # A last corner that may be another one says nothing: the lift does.
+    found, true = finished(11.0, 150, astray_m=90.0, sure=0.4)
+    assert found == pytest.approx(true, abs=6)
     # A lift for something else, far from the noted finish, is not taken for it.
     found, true = finished(140.0, 150)
     assert found == pytest.approx(true, abs=14)

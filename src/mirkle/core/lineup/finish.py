@@ -13,6 +13,7 @@ from mirkle.core.notes.model import Reading
 LIFTS_BEHIND_M, LIFT_SPREAD_M, AS_GOOD_AS_MPS = 13.0, 8.0, 0.3
 # Farther from the noted finish than so many of its standard deviations, the lift was for something else.
 SAME_PLACE = 3.0
+SURE = 0.8
 
 
 def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool) -> float:
@@ -37,6 +38,9 @@ def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool
         noted += float(lineup.distances.expected_m(called)[0])
         spread = float(np.hypot(spread, lineup.distances.scatter_m(called)[0]))
     lift = None if coarse else _lift_m(profile, last.bend.to_m)
+    if lift is not None and last.sure < SURE:
+        # A last corner that may lie elsewhere says nothing of the finish.
+        return lift
     if lift is not None and abs(lift - noted) < SAME_PLACE * float(np.hypot(spread, LIFT_SPREAD_M)):
         trust = spread**2 / (spread**2 + LIFT_SPREAD_M**2)
         noted += trust * (lift - noted)
