@@ -7,6 +7,8 @@ import pytest
 
 from mirkle.core.lineup.calls import Clock
 from mirkle.core.lineup.finish import finish_m
+from mirkle.core.lineup.leftovers import Whose
+from mirkle.core.lineup.pairing import Uncalled
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.driving import judge_driving
 from mirkle.core.verdict.findings import Case
@@ -94,12 +96,18 @@ def test_a_wider_line_at_dont_cut_is_a_cut_to_look_at_and_never_an_easier_corner
 
 
 def finished(
-    lift_behind_m: float, called: int | str, *, flat_out_m: float = 0.0, astray_m: float = 0.0, sure: float = 1.0
+    lift_behind_m: float,
+    called: int | str,
+    *,
+    flat_out_m: float = 0.0,
+    astray_m: float = 0.0,
+    sure: float = 1.0,
+    rest: float = 0.0,
 ) -> tuple[float, float]:
     """Where the finish was found, and where it truly lies: 150 m behind the last corner.
 
     ``flat_out_m`` is how long the car had been as fast as it goes when its driver lifted; the last note is put ``astray_m``
-    before its corner, ``sure`` of it.
+    before its corner, ``sure`` of it, and a bend there is its rest with a probability of ``rest``.
     """
     honest = stage()
     lines = [n.text for n in honest.notes]
@@ -132,8 +140,11 @@ def finished(
     reading = read_notes("\n".join([*lines, "finish"]), (ENGLISH,))
     last = case.lineup.ties[-1]
     assert last.bend is not None
-    astray = replace(last.bend, to_m=last.bend.to_m - astray_m)
-    elsewhere = replace(case.lineup, ties=(*case.lineup.ties[:-1], replace(last, bend=astray, sure=sure)))
+    left = Uncalled(last.bend, 4.0, False, Whose(1.0 - rest, rest, 0.0, 0.0, 0.0))
+    astray = replace(last.bend, to_m=last.bend.to_m - astray_m, apex_m=last.bend.apex_m - astray_m)
+    elsewhere = replace(
+        case.lineup, uncalled=(left,), ties=(*case.lineup.ties[:-1], replace(last, bend=astray, sure=sure))
+    )
     return finish_m(reading, elsewhere, long_road, coarse=False), true_m
 
 
@@ -146,6 +157,9 @@ def test_the_lift_behind_the_board_sharpens_the_noted_finish() -> None:
         assert found == pytest.approx(true, abs=within), "at its top speed long before it lifted"
     # A last corner that may be another one says nothing: the lift does.
     found, true = finished(11.0, 150, astray_m=90.0, sure=0.4)
+    assert found == pytest.approx(true, abs=6)
+    # Nor does its end, where a bend behind it is rather its rest.
+    found, true = finished(11.0, 150, astray_m=90.0, rest=0.7)
     assert found == pytest.approx(true, abs=6)
     # A lift for something else, far from the noted finish, is not taken for it.
     found, true = finished(140.0, 150)

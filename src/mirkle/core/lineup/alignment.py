@@ -19,7 +19,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.called import Calls, call_cost, expected_gaps, length_cost
+from mirkle.core.lineup.called import Calls, call_cost, expected_gaps, length_cost, turn_cost
 from mirkle.core.lineup.road import MOST_PIECES, Road, assembled
 from mirkle.core.lineup.yardstick import CREW_SCATTER, GapYardstick, GradeYardstick
 from mirkle.core.motion.pieces import Pieces, Runs
@@ -52,6 +52,7 @@ class Fit:
     position: Floats
     scatter: float
     log_length: Floats
+    log_turn: Floats
     alone: Floats
     begins_m: Floats
 
@@ -65,6 +66,7 @@ class Fit:
         cost = 2.5 * np.log(1.0 + z * z * 0.25) + length_cost(self.log_length[which] - np.log(calls.length_m[note]))
         if np.isfinite(called):
             cost = cost + np.log(self.scatter / USUAL_SCATTER)
+            cost = cost + turn_cost(np.log(calls.least_turn_deg[note]) - self.log_turn[which])
         if np.isfinite(calls.heard_m[note]):
             cost = cost + call_cost((self.begins_m[which] - calls.heard_m[note]) / calls.heard_sigma_m[note])
         if np.isfinite(calls.pinned_m[note]):
@@ -88,6 +90,7 @@ def fit_of(calls: Calls, road: Road, grades: GradeYardstick) -> Fit:
         position=grades.position(runs),
         scatter=max(grades.scatter, CREW_SCATTER),
         log_length=np.log(runs.length_m),
+        log_turn=np.log(np.maximum(runs.turn_deg, 1.0)),
         begins_m=runs.from_m,
         alone=hardly_turned + two_in_one + COST_OF_CUTTING * road.cuts,
     )
@@ -252,6 +255,7 @@ def sureness(
         runs=mirrored.runs,
         position=fit.position[order],
         log_length=fit.log_length[order],
+        log_turn=fit.log_turn[order],
         alone=fit.alone[order],
         begins_m=fit.begins_m[order],
     )

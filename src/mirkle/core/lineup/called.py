@@ -20,6 +20,9 @@ WANDER_M, WANDER_SHARE, FORGIVING = 6.0, 0.08, 1.1
 PLAIN_LENGTH_M, LENGTHENS_BY_GRADE = 30.0, 0.13
 # How far the logarithm of a bend's length scatters about what the note says of it.
 LENGTH_SCATTER = 0.45
+# A tight corner turns: a square hardly ever less than this, and each grade on a scale to six so much less; -ln per scatter below.
+# From training worlds and those of pairing.md, 97 of 100 turn more.
+SQUARE_TURNS_DEG, TURNS_LESS_BY_GRADE, TURN_SCATTER = 32.0, 0.25, 0.25
 LENGTH_WORDS = {
     "short": 0.6,
     "medium": 1.2,
@@ -43,6 +46,7 @@ class Calls:
     side: Floats
     position: Floats
     length_m: Floats
+    least_turn_deg: Floats
     gap_m: Floats
     gap_word: NDArray[np.str_]
     gap_parts: NDArray[np.intp]
@@ -92,6 +96,7 @@ def calls_of(notes: tuple[Note, ...], school: School, pins: Sequence[Pin] = ()) 
         side=np.array([n.direction.sign if n.direction else 0 for n in corners], dtype=float),
         position=np.array(position),
         length_m=np.array([_usual_length_m(n, p) for n, p in zip(corners, position, strict=True)]),
+        least_turn_deg=_least_turn_deg(np.array(position), school.top),
         gap_m=np.array(metres),
         gap_word=np.array(words, dtype=np.str_),
         gap_parts=np.array(parts, dtype=np.intp),
@@ -105,6 +110,12 @@ def _usual_length_m(note: Note, position: float) -> float:
     grade = position if np.isfinite(position) else 4.0
     plain = PLAIN_LENGTH_M * np.exp(LENGTHENS_BY_GRADE * max(grade, 0.0))
     return float(plain * LENGTH_WORDS.get(note.length or "", 1.0))
+
+
+def _least_turn_deg(position: Floats, top: int) -> Floats:
+    """What a bend of a grade turns at least, but for three in a hundred, (n,); nan where the grade is not known."""
+    in_six = np.where(position > 0.0, position * 6.0 / max(top, 1), position)
+    return np.asarray(SQUARE_TURNS_DEG * np.exp(-TURNS_LESS_BY_GRADE * in_six))
 
 
 def _called_gap(before: list[Note]) -> tuple[float, str, int]:
@@ -139,6 +150,12 @@ def length_cost(log_ratio: Floats) -> Floats:
     """-ln of how likely a bend's length is, by the logarithm of its ratio to the note's, with Student's tails, (n,)."""
     stretch = log_ratio / LENGTH_SCATTER
     return np.asarray(1.5 * np.log(1.0 + stretch * stretch / 3.0))
+
+
+def turn_cost(log_short: Floats) -> Floats:
+    """-ln of how likely it is that a bend turns less than its grade's do, by the logarithm of how much less, (n,)."""
+    short = np.maximum(log_short, 0.0) / TURN_SCATTER
+    return np.asarray(1.5 * np.log(1.0 + short * short))
 
 
 def call_cost(off: Floats) -> Floats:

@@ -13,7 +13,7 @@ from mirkle.core.notes.model import Reading
 LIFTS_BEHIND_M, LIFT_SPREAD_M, AS_GOOD_AS_MPS = 13.0, 8.0, 0.3
 # Farther from the noted finish than so many of its standard deviations, the lift was for something else.
 SAME_PLACE = 3.0
-SURE = 0.8
+SURE, RATHER = 0.8, 0.5
 
 
 def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool) -> float:
@@ -31,13 +31,16 @@ def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool
     if not between and not links:
         return profile.length_m
     # Into the finish is the flying finish, not the stop behind it.
-    noted = last.bend.to_m + sum(middle for _, middle, _, _ in links)
+    # What is rather the rest of the last corner than a corner of its own belongs to it here.
+    rests = [u.bend.to_m for u in lineup.uncalled if u.bend.from_m > last.bend.apex_m and u.whose.before > RATHER]
+    ended_m = max([last.bend.to_m, *rests])
+    noted = ended_m + sum(middle for _, middle, _, _ in links)
     spread = 0.5 * sum(high - low for low, _, high, _ in links)
     if between:
         called = np.array([float(sum(between))])
         noted += float(lineup.distances.expected_m(called)[0])
         spread = float(np.hypot(spread, lineup.distances.scatter_m(called)[0]))
-    lift = None if coarse else _lift_m(profile, last.bend.to_m)
+    lift = None if coarse else _lift_m(profile, ended_m)
     if lift is not None and last.sure < SURE:
         # A last corner that may lie elsewhere says nothing of the finish.
         return lift
