@@ -5,9 +5,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from mirkle.core.lineup import marginals as marginals_
 from mirkle.core.lineup import road as roads
-from mirkle.core.lineup.alignment import COST_OF_NOTE_WITHOUT_ROAD, align, fit_of
+from mirkle.core.lineup.alignment import COST_OF_NOTE_WITHOUT_ROAD, USUAL_SPREAD_M, align, fit_of
 from mirkle.core.lineup.called import Pin, calls_of, expected_gaps
+from mirkle.core.lineup.marginals import marginals
 from mirkle.core.lineup.pairing import line_up, pin_down
 from mirkle.core.lineup.road import road_of
 from mirkle.core.lineup.yardstick import PLAIN_GAPS, plain_yardstick
@@ -213,7 +215,7 @@ def test_the_programme_finds_what_trying_everything_finds(monkeypatch: pytest.Mo
         everywhere = [(0, len(road.pieces))] * 3
         chosen, _ = align(calls, road, fit, PLAIN_GAPS, everywhere)
         found = _cost_of(calls, road, fit, chosen)
-        assert found <= _cheapest(calls, road, fit) + 1e-6
+        assert found <= min(cost for _, cost in _every(calls, road, fit)) + 1e-6
 
 
 def _cost_of(calls, road, fit, chosen) -> float:  # type: ignore[no-untyped-def]
@@ -232,32 +234,69 @@ def _cost_of(calls, road, fit, chosen) -> float:  # type: ignore[no-untyped-def]
             0.3 + 0.004 * abs(met)
             if np.isnan(expected[i])
             else 2.0 * np.log1p(((met - expected[i]) / (scatter[i] + loose)) ** 2 / 3.0)
-            + 0.5 * np.log((scatter[i] + loose) / 8.0)
+            + np.log((scatter[i] + loose) / USUAL_SPREAD_M)
         )
         total += gap + road.left_over[a] - road.left_over[piece] + float(fit.cost(i, slice(run, run + 1))[0])
         ended, piece, owed, loose = road.runs.to_m[run], b + 1, 0.0, 0.0
     return total + road.left_over[-1] - road.left_over[piece]
 
 
-def _cheapest(calls, road, fit) -> float:  # type: ignore[no-untyped-def]
-    """The least cost over all alignments, by a walk that shares nothing with the programme but the costs."""
-    best = np.inf
+def _every(calls, road, fit, most: float = 6.0) -> list[tuple[list[int], float]]:  # type: ignore[no-untyped-def]
+    """All alignments that are not hopeless with their costs, by a walk that shares nothing with the programme but the costs."""
+    found = []
 
     def walk(chosen: list[int]) -> None:
-        nonlocal best
         i = len(chosen)
         if i == len(calls.notes):
-            best = min(best, _cost_of(calls, road, fit, chosen))
+            found.append((chosen, _cost_of(calls, road, fit, chosen)))
             return
         last = max((road.b[r] for r in chosen if r >= 0), default=-1)
         costs = fit.cost(i, slice(0, len(road.a)))
         # A run that costs more than leaving every note and bend aside can't be part of the best.
-        for run in np.flatnonzero((road.a > last) & (costs < 6.0)):
+        for run in np.flatnonzero((road.a > last) & (costs < most)):
             walk([*chosen, int(run)])
         walk([*chosen, -1])
 
     walk([])
-    return best
+    return found
+
+
+def test_sums_over_all_alignments_are_those_of_trying_everything(monkeypatch: pytest.MonkeyPatch) -> None:
+    """How sure each note is of its bend, and of each piece of road that no note claims it: the shares of all alignments."""
+    monkeypatch.setattr(roads, "MOST_PIECES", 5)
+    monkeypatch.setattr(marginals_, "MOST_PIECES", 5)
+    unsure = 0
+    for seed, graded in ((20, 0), (21, 0), (22, 0), (20, 2), (21, 3)):
+        profile_, notes, _ = world(seed, 3)
+        # A note two or three grades off, or that calls the other side, may belong nowhere.
+        if graded:
+            notes[1] = corner(1, -notes[1].direction.sign, graded, 30)
+        calls, road = calls_of(numbered(notes), SCHOOL), road_of(profile_)
+        fit = fit_of(calls, road, plain_yardstick(SCHOOL))
+        everywhere = [(0, len(road.pieces))] * 3
+        chosen, _ = align(calls, road, fit, PLAIN_GAPS, everywhere)
+        sums = marginals(calls, road, fit, PLAIN_GAPS, everywhere, chosen)
+        every = _every(calls, road, fit, most=14.0)
+        likely = np.exp(min(cost for _, cost in every) - np.array([cost for _, cost in every]))
+        likely /= likely.sum()
+        free = np.ones(len(road.pieces))
+        for i, run in enumerate(chosen):
+            same = np.array([_shared(road, c[i], run) for c, _ in every])
+            assert sums.sure[i] == pytest.approx(likely[same].sum(), abs=0.08)
+            unsure += 0.02 < sums.sure[i] < 0.98
+        for (c, _), share in zip(every, likely, strict=True):
+            for run in c:
+                if run >= 0:
+                    free[road.a[run] : road.b[run] + 1] -= share
+        assert sums.free == pytest.approx(free, abs=0.1)
+    assert unsure >= 2
+
+
+def _shared(road, run: int, own: int) -> bool:  # type: ignore[no-untyped-def]
+    """Whether two runs share road, or both are none."""
+    if run < 0 or own < 0:
+        return run < 0 and own < 0
+    return bool(road.runs.to_m[run] > road.runs.from_m[own] and road.runs.from_m[run] < road.runs.to_m[own])
 
 
 def test_a_yardstick_that_fits_closely_is_worth_its_width_to_each_note() -> None:

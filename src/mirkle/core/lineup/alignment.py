@@ -1,4 +1,4 @@
-"""The best alignment of notes with runs of road, by dynamic programming, and how sure it is.
+"""The best alignment of notes with runs of road, by dynamic programming.
 
 The cost of a whole alignment is the sum of
 
@@ -7,20 +7,20 @@ The cost of a whole alignment is the sum of
 * each note left without a road, and each bend left without a note, by how much of a bend it is.
 
 The costs are negative log-likelihoods with heavy tails, so one wrong note costs a bounded amount and does not drag
-its neighbours. The best alignment is found exactly, note by note, with NumPy over all runs at once. Running the same
-programme from the far end gives, for each note, the cost of the best alignment that puts it elsewhere: the difference
-is how sure the pairing is.
+its neighbours. The best alignment is found exactly, note by note, with NumPy over all runs at once. The same programme with
+sums in place of minima (:func:`swept`) gives the likelihood of all alignments together, and with it how sure each part of the
+best one is (:mod:`mirkle.core.lineup.marginals`).
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.lineup.called import Calls, call_cost, expected_gaps, length_cost, turn_cost
-from mirkle.core.lineup.road import MOST_PIECES, Road, assembled
+from mirkle.core.lineup.road import Road
 from mirkle.core.lineup.yardstick import CREW_SCATTER, GapYardstick, GradeYardstick
 from mirkle.core.motion.pieces import Pieces, Runs
 from mirkle.core.motion.recording import Floats
@@ -124,30 +124,37 @@ class _Front:
         self.owed_m += metres
         self.loose_m += 20.0
 
-    def reached(
-        self, road: Road, low: int, high: int, look_back: int, expected_m: float, scatter_m: float
-    ) -> tuple[Floats, NDArray[np.intp]]:
-        """Least cost of coming to each piece from ``low`` to ``high`` as a note's first, and where from, (m,).
+    def coming(self, road: Road, low: int, high: int, look_back: int, expected_m: float, scatter_m: float) -> Floats:
+        """Cost of coming to each piece from ``low`` to ``high`` as a note's first from each of those before it, (m, look_back).
 
-        ``look_back`` is how many pieces before each are looked at.
+        The last column is the nearest place behind.
         """
         first = max(0, low - look_back + 1)
         near = slice(first, high)
         begins = road.pieces.from_m[low:high, None]
         value, end_m = self.value[near] - road.left_over[near], self.ended_m[near] + self.owed_m[near]
         if np.isnan(expected_m):
-            total = _behind(value, low, look_back, FAR) + (
-                0.3 + 0.004 * np.abs(begins - _behind(end_m, low, look_back, 0.0))
-            )
-        else:
-            spread = scatter_m + self.loose_m[near]
-            # ``distance_cost`` with its division drawn out of the table, and the width of the density.
-            wide = _behind(1.0 / (np.sqrt(3.0) * spread), low, look_back, 1.0)
-            z = ((begins - expected_m) - _behind(end_m, low, look_back, 0.0)) * wide
-            total = 2.0 * np.log(1.0 + z * z) + _behind(value + np.log(spread / USUAL_SPREAD_M), low, look_back, FAR)
-        pick = total.argmin(axis=1)
-        rows = np.arange(high - low)
-        return total[rows, pick] + road.left_over[low:high], np.maximum(rows + low - look_back + 1 + pick, 0)
+            unlikely = unasked_cost(begins - _behind(end_m, low, look_back, 0.0))
+            return _behind(value, low, look_back, FAR) + unlikely + road.left_over[low:high, None]
+        spread = scatter_m + self.loose_m[near]
+        # ``distance_cost`` with its division drawn out of the table, and the width of the density.
+        wide = _behind(1.0 / (np.sqrt(3.0) * spread), low, look_back, 1.0)
+        z = ((begins - expected_m) - _behind(end_m, low, look_back, 0.0)) * wide
+        so_far = _behind(value + np.log(spread / USUAL_SPREAD_M), low, look_back, FAR)
+        return 2.0 * np.log(1.0 + z * z) + so_far + road.left_over[low:high, None]
+
+    def closed(self, road: Road, *, free_ends: bool) -> float:
+        """-ln of the likelihood of all alignments up to the end of the road, or to anywhere on it.
+
+        The way to the end costs what that from the start does, so that it is the same seen from either end.
+        """
+        ended_m, left_over = self.ended_m + self.owed_m, road.left_over
+        ends_m, left = np.array([road.profile.length_m]), left_over[-1:]
+        if free_ends:
+            ends_m, left = np.append(road.pieces.from_m, ends_m), left_over
+        left_between = left[None, :] - left_over[:, None]
+        way = np.where(left_between < 0.0, FAR, unasked_cost(ends_m[None, :] - ended_m[:, None]) + left_between)
+        return float(added((self.value + added(way))[None, :])[0])
 
     def end_with(self, at: NDArray[np.intp], cost: Floats, to_m: Floats) -> None:
         """The note ends with some pieces at some cost, its bends at ``to_m``."""
@@ -188,28 +195,23 @@ def align(
     """
     notes, places = len(calls.notes), len(road.pieces) + 1
     expected, scatter = expected_gaps(calls, distances)
-    front = _Front(
-        value=np.zeros(places) if free_ends else np.concatenate([[0.0], np.full(places - 1, FAR)]),
-        ended_m=np.concatenate([[0.0], road.pieces.to_m]),
-        owed_m=np.zeros(places),
-        loose_m=np.zeros(places),
-    )
+    front = _front(road, free_ends=free_ends)
     first_runs: list[int] = []
     costs: list[Floats] = []
     came_from, best_run = [], np.full((notes, places), -1, dtype=np.int32)
     for i, (low, high) in enumerate(windows):
         look_back = _look_back(road, low, high, expected[i], scatter[i])
-        reach, origin = front.reached(road, low, high, look_back, expected[i], scatter[i])
+        total = front.coming(road, low, high, look_back, expected[i], scatter[i])
+        nearest = total.argmin(axis=1)
+        rows = np.arange(high - low)
+        reach, origin = total[rows, nearest], np.maximum(rows + low - look_back + 1 + nearest, 0)
         first, last = int(road.run_of_start[low]), int(road.run_of_start[high])
         row = road.a[first:last] - low
         cost = reach[row] + fit.cost(i, slice(first, last))
         first_runs.append(first)
         costs.append(cost)
         came_from.append(origin[row])
-        front.skip_note(
-            COST_OF_PULLING_A_PIN if np.isfinite(calls.pinned_m[i]) else COST_OF_NOTE_WITHOUT_ROAD,
-            (expected[i] if np.isfinite(expected[i]) else 30.0) + 25.0,
-        )
+        front.skip_note(*_skipped(calls, i, expected[i]))
         dearest_first = np.argsort(-cost)
         here = np.full(places, -1, dtype=np.intp)
         here[road.b[first:last][dearest_first] + 1] = dearest_first  # the last write is the cheapest
@@ -230,75 +232,69 @@ def align(
     return chosen, table
 
 
+def swept(
+    calls: Calls, road: Road, fit: Fit, distances: GapYardstick, windows: Windows, *, free_ends: bool = False
+) -> Table:
+    """What :func:`align` finds with sums in place of minima: -ln of the likelihood of all alignments that end with each run.
+
+    Where alignments come together that owe different metres, the likelier one's stand for both.
+    """
+    expected, scatter = expected_gaps(calls, distances)
+    front = _front(road, free_ends=free_ends)
+    first_runs: list[int] = []
+    costs: list[Floats] = []
+    for i, (low, high) in enumerate(windows):
+        look_back = _look_back(road, low, high, expected[i], scatter[i])
+        reach = added(front.coming(road, low, high, look_back, expected[i], scatter[i]))
+        first, last = int(road.run_of_start[low]), int(road.run_of_start[high])
+        cost = reach[road.a[first:last] - low] + fit.cost(i, slice(first, last))
+        first_runs.append(first)
+        costs.append(cost)
+        front.skip_note(*_skipped(calls, i, expected[i]))
+        if not len(cost):
+            continue
+        ends = road.b[first:last] + 1
+        least = float(cost.min())
+        ending = np.bincount(ends, np.exp(least - cost), minlength=len(front.value))
+        at = np.flatnonzero(ending)
+        value = least - np.log(ending[at])
+        likelier = value < front.value[at]
+        both = -np.logaddexp(-value, -front.value[at])
+        front.value[at] = both
+        front.end_with(at[likelier], both[likelier], road.pieces.to_m[at[likelier] - 1])
+    return Table(first_runs, costs, front.closed(road, free_ends=free_ends))
+
+
+def unasked_cost(metres: Floats) -> Floats:
+    """-ln of how likely a distance is that nobody called."""
+    return np.asarray(0.3 + 0.004 * np.abs(metres))
+
+
+def added(cost: Floats) -> Floats:
+    """-ln of the sum of the likelihoods in each row, of their -ln, (m, n) to (m,)."""
+    least = cost.min(axis=1)
+    return np.asarray(least - np.log(np.exp(least[:, None] - cost).sum(axis=1)))
+
+
+def _front(road: Road, *, free_ends: bool) -> _Front:
+    """Before the first note: at the start line, or anywhere."""
+    places = len(road.pieces) + 1
+    return _Front(
+        value=np.zeros(places) if free_ends else np.concatenate([[0.0], np.full(places - 1, FAR)]),
+        ended_m=np.concatenate([[0.0], road.pieces.to_m]),
+        owed_m=np.zeros(places),
+        loose_m=np.zeros(places),
+    )
+
+
+def _skipped(calls: Calls, note: int, expected_m: float) -> tuple[float, float]:
+    """What it costs that a note has no road, and how many metres it owes."""
+    cost = COST_OF_PULLING_A_PIN if np.isfinite(calls.pinned_m[note]) else COST_OF_NOTE_WITHOUT_ROAD
+    return cost, (expected_m if np.isfinite(expected_m) else 30.0) + 25.0
+
+
 def windows_about(place_m: Floats, pieces: Pieces, width_m: float) -> Windows:
     lows = np.searchsorted(pieces.to_m, place_m - width_m)
     highs = np.searchsorted(pieces.from_m, place_m + width_m)
     lows = np.minimum(np.minimum.accumulate(lows[::-1])[::-1], len(pieces) - 1)
     return [(int(a), max(int(a) + 1, int(b))) for a, b in zip(lows, highs, strict=True)]
-
-
-def sureness(
-    calls: Calls,
-    road: Road,
-    fit: Fit,
-    distances: GapYardstick,
-    windows: Windows,
-    forward: Table,
-    chosen: NDArray[np.intp],
-) -> Floats:
-    """For each note how sure its pairing is, 0 to 1, (notes,): against the best alignment that puts it elsewhere."""
-    runs, count, notes = road.runs, len(road.pieces), len(calls.notes)
-    seen, mirrored, order = _mirrored(calls, road)
-    mirrored_fit = replace(
-        fit,
-        calls=seen,
-        runs=mirrored.runs,
-        position=fit.position[order],
-        log_length=fit.log_length[order],
-        log_turn=fit.log_turn[order],
-        alone=fit.alone[order],
-        begins_m=fit.begins_m[order],
-    )
-    # A run begins, seen from the end, where it ends: reach further by the longest run.
-    widened = [(max(0, count - high - MOST_PIECES), min(count, count - low)) for low, high in windows[::-1]]
-    _, backward = align(seen, mirrored, mirrored_fit, distances, widened)
-    own_number = np.empty(len(order), dtype=np.intp)
-    own_number[order] = np.arange(len(order))
-    sure = np.zeros(notes)
-    for i, run in enumerate(chosen):
-        if run < 0:
-            continue
-        first, cost = forward.first[i], forward.cost[i]
-        numbers = np.arange(first, first + len(cost))
-        other_first, other_cost = backward.first[notes - 1 - i], backward.cost[notes - 1 - i]
-        at = own_number[numbers] - other_first
-        known = (at >= 0) & (at < len(other_cost))
-        through = np.full(len(cost), FAR)
-        through[known] = cost[known] + other_cost[at[known]] - fit.cost(i, slice(first, first + len(cost)))[known]
-        elsewhere = (runs.to_m[numbers] <= runs.from_m[run]) | (runs.from_m[numbers] >= runs.to_m[run])
-        other = through[elsewhere].min() if elsewhere.any() else FAR
-        sure[i] = 1.0 / (1.0 + np.exp(-np.clip(other - through[run - first], -30.0, 30.0)))
-    return sure
-
-
-def _mirrored(calls: Calls, road: Road) -> tuple[Calls, Road, NDArray[np.intp]]:
-    """The same problem seen from the far end, and for each mirrored run its own number."""
-    pieces, runs, length_m, count = road.pieces, road.runs, road.profile.length_m, len(road.pieces)
-    back = Pieces(
-        first=pieces.first[::-1],
-        last=pieces.last[::-1],
-        side=pieces.side[::-1],
-        turn_rad=pieces.turn_rad[::-1],
-        bend_turn_rad=pieces.bend_turn_rad[::-1],
-        bend=pieces.bend[::-1],
-        bend_apex=pieces.bend_apex[::-1],
-        dip=pieces.dip,
-        from_m=length_m - pieces.to_m[::-1],
-        to_m=length_m - pieces.from_m[::-1],
-    )
-    a, b = count - 1 - road.b, count - 1 - road.a
-    order = np.lexsort((b, a))
-    turned = runs.picked(order)
-    turned = replace(turned, from_m=length_m - turned.to_m, to_m=length_m - turned.from_m)
-    seen = replace(calls.reversed(), pinned_m=length_m - calls.pinned_m[::-1])
-    return seen, assembled(back, a[order], b[order], turned, road.cuts[order], road.dip[order], road.profile), order

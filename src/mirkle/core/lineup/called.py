@@ -22,7 +22,7 @@ PLAIN_LENGTH_M, LENGTHENS_BY_GRADE = 30.0, 0.13
 LENGTH_SCATTER = 0.45
 # A tight corner turns: a square hardly ever less than this, and each grade on a scale to six so much less; -ln per scatter below.
 # From training worlds and those of pairing.md, 97 of 100 turn more.
-SQUARE_TURNS_DEG, TURNS_LESS_BY_GRADE, TURN_SCATTER = 32.0, 0.25, 0.25
+SQUARE_TURNS_DEG, TURNS_LESS_BY_GRADE, TURN_SCATTER = 40.0, 0.42, 0.25
 LENGTH_WORDS = {
     "short": 0.6,
     "medium": 1.2,

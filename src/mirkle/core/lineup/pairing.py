@@ -14,9 +14,10 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.alignment import Windows, align, fit_of, sureness, windows_about
+from mirkle.core.lineup.alignment import Windows, align, fit_of, windows_about
 from mirkle.core.lineup.called import Calls, Pin, calls_of
 from mirkle.core.lineup.leftovers import Claimed, Whose, evidence_of, weighed
+from mirkle.core.lineup.marginals import Marginals, marginals
 from mirkle.core.lineup.ranks import rank_correlation
 from mirkle.core.lineup.road import Road, claimed
 from mirkle.core.lineup.settling import (
@@ -42,7 +43,7 @@ from mirkle.core.notes.school import School
 
 @dataclass(frozen=True)
 class Tie:
-    """A corner note and the bend it was paired with, or ``None``; ``sure`` is from 0 to 1.
+    """A corner note and the bend it was paired with, or ``None``; ``sure`` is the probability that it is that one, or none.
 
     ``parts`` counts the bends beside it that were taken in as parts of it.
     """
@@ -76,13 +77,19 @@ class Uncalled:
     """A bend that no note answers for, and where it lies on the crew's scale.
 
     ``joined`` where a note reached over it together with another: it may be a part of that note's bend to the crew. ``whose``
-    says how likely it is a corner that nobody called, and what else it may be.
+    says how likely it is a corner that nobody called, and what else it may be, if no note claims it; ``free`` is how likely that is.
     """
 
     bend: Bend
     position: float
     joined: bool
     whose: Whose
+    free: float = 1.0
+
+    @property
+    def missing(self) -> float:
+        """The probability that it is a corner that nobody called."""
+        return self.free * self.whose.missing
 
 
 @dataclass(frozen=True)
@@ -90,7 +97,8 @@ class Lineup:
     """Notes on the road. ``uncalled`` are bends that no note answers for.
 
     ``distances`` are the crew's metres between arcs; ``eased_distances`` the same between eased ends, which is how an
-    alignment sees them; ``claims`` is the run that each corner note took, -1 for none; ``cost`` of the whole alignment, in nats.
+    alignment sees them; ``claims`` is the run that each corner note took, -1 for none; ``free`` for each piece of road how likely it
+    is that no note claims it, (pieces,); ``cost`` is that of the whole alignment, in nats.
     """
 
     ties: tuple[Tie, ...]
@@ -100,6 +108,7 @@ class Lineup:
     distances: GapYardstick
     eased_distances: GapYardstick
     claims: tuple[int, ...]
+    free: Floats
     cost: float
 
     @cached_property
@@ -153,8 +162,8 @@ def line_up(
         begin = before.grades, before.eased_distances, _windows_before(calls, road, before)
     rounds = ROUNDS if anywhere or before is None else 1
     found = settled(calls, road, *begin, plain, rounds=rounds, free_ends=anywhere, progress=progress)
-    sure = sureness(calls, road, found.fit, found.distances, found.windows, found.table, found.chosen)
-    return _lineup(calls, road, found.chosen, found.distances, sure, plain, school.top, found.table.whole)
+    sums = marginals(calls, road, found.fit, found.distances, found.windows, found.chosen, free_ends=anywhere)
+    return _lineup(calls, road, found.chosen, found.distances, sums, plain, school.top, found.table.whole)
 
 
 def pin_down(
@@ -176,7 +185,8 @@ def pin_down(
     first, last = _sure_before(before, place), _sure_behind(before, place)
     claims = np.array(before.claims, dtype=np.intp)
     end_piece = int(road.b[claims[last]]) + 1 if last is not None else len(road.pieces)
-    near, numbers = road.part(int(road.a[claims[first]]) if first is not None else 0, end_piece)
+    first_piece = int(road.a[claims[first]]) if first is not None else 0
+    near, numbers = road.part(first_piece, end_piece)
     reach = near.pieces.from_m[0], near.pieces.to_m[-1]
     if moved.at_m is not None and not reach[0] <= moved.at_m <= reach[1]:
         return line_up(notes, school, road, heard=heard, pins=pins, before=before)
@@ -189,11 +199,13 @@ def pin_down(
     some = replace(calls, pinned_m=held).between(span.start, span.stop)
     fit = fit_of(some, near, before.grades)
     windows = [(0, len(near.pieces))] * len(some.notes)
-    chosen, forward = align(some, near, fit, before.eased_distances, windows)
-    sure = np.array([t.sure for t in before.ties])
-    sure[span] = sureness(some, near, fit, before.eased_distances, windows, forward, chosen)
+    chosen, _ = align(some, near, fit, before.eased_distances, windows)
+    sums = marginals(some, near, fit, before.eased_distances, windows, chosen)
+    sure, free = np.array([t.sure for t in before.ties]), before.free.copy()
+    sure[span], free[first_piece:end_piece] = sums.sure, sums.free
     claims[span] = np.where(chosen >= 0, numbers[chosen], -1)
-    return _lineup(calls, road, claims, before.eased_distances, sure, plain_yardstick(school), school.top, before.cost)
+    both = Marginals(sure, free)
+    return _lineup(calls, road, claims, before.eased_distances, both, plain_yardstick(school), school.top, before.cost)
 
 
 # How far about a note that was moved by hand its neighbours are looked at again.
@@ -264,7 +276,7 @@ def _lineup(
     road: Road,
     chosen: NDArray[np.intp],
     spaced: GapYardstick,
-    sure: Floats,
+    sums: Marginals,
     plain: GradeYardstick,
     top: int,
     cost: float,
@@ -275,7 +287,7 @@ def _lineup(
     bends = road.known.bends(stretches, met, arcs)
     grades = fitted_grades(calls, paired, met, plain)
     claims = [Claimed(int(i), b, float(p)) for i, b, p in zip(paired, bends, grades.position(met), strict=True)]
-    uncalled = _uncalled(calls, road, chosen[paired], alone, (grades, eased), claims, top)
+    uncalled = _uncalled(calls, road, chosen[paired], alone, (grades, eased), claims, top, sums.free)
     # What is most likely a part of a noted corner belongs to it: the corner is measured whole.
     taken = {k: _owner(left, claims, calls) for k, left in enumerate(uncalled)}
     if any(owner is not None for owner in taken.values()):
@@ -293,10 +305,10 @@ def _lineup(
     for i, note in enumerate(calls.notes):
         k = place.get(i)
         if k is None:
-            ties.append(Tie(note.index, None, 0.0, None))
+            ties.append(Tie(note.index, None, float(sums.sure[i]), None))
             continue
         parts = sum(owner == k for owner in taken.values())
-        ties.append(Tie(note.index, bends[k], float(sure[i]), float(position[k]), parts))
+        ties.append(Tie(note.index, bends[k], float(sums.sure[i]), float(position[k]), parts))
     gaps = []
     for i, metres in zip(paired[at], gap_m[at], strict=True):
         called, word = calls.gap_m[i], str(calls.gap_word[i])
@@ -307,7 +319,7 @@ def _lineup(
                 called_m=float(called) if np.isfinite(called) else None,
                 word=word or None,
                 met_m=float(metres) if np.isfinite(metres) else None,
-                usable=bool(np.isfinite(metres) and sure[i] > 0.8 and sure[i - 1] > 0.8),
+                usable=bool(np.isfinite(metres) and sums.sure[i] > 0.8 and sums.sure[i - 1] > 0.8),
             )
         )
     return Lineup(
@@ -318,6 +330,7 @@ def _lineup(
         distances=distances,
         eased_distances=eased,
         claims=tuple(int(run) for run in chosen),
+        free=sums.free,
         cost=cost,
     )
 
@@ -353,17 +366,22 @@ def _uncalled(
     yardsticks: tuple[GradeYardstick, GapYardstick],
     paired: Sequence[Claimed],
     top: int,
+    free: Floats,
 ) -> tuple[Uncalled, ...]:
     """The bends beside the claimed ones, and whose they are."""
     pieces, profile = road.pieces, road.profile
     taken = claimed(pieces, road.a[run], road.b[run])
-    left = []
+    left: list[tuple[Bend, float]] = []
     for i, j in alone:
         first, last = int(pieces.first[i]), int(pieces.last[j])
         position = yardsticks[0].position(measure(profile, np.array([first]), np.array([last])))
         left.append((bend_between(profile, first, last), float(position[0])))
     evidence = evidence_of(left, paired, calls, profile, yardsticks[1], float(top))
-    return tuple(
-        Uncalled(bend, position, bool(taken[i : j + 1].all()), weighed(seen))
-        for (bend, position), (i, j), seen in zip(left, alone, evidence, strict=True)
-    )
+    out: list[Uncalled] = []
+    for (bend, place), (i, j), seen in zip(left, alone, evidence, strict=True):
+        # What the claimed run holds besides its apex is left over by what was made of it, not by the alignment.
+        joined = bool(taken[i : j + 1].all())
+        turned = np.abs(pieces.turn_rad[i : j + 1])
+        free_of_notes = 1.0 if joined else float(np.average(free[i : j + 1], weights=turned))
+        out.append(Uncalled(bend, place, joined, weighed(seen), free_of_notes))
+    return tuple(out)

@@ -179,7 +179,7 @@ def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
     gentle = called > GENTLE_SHARE * case.school.top
     if tie.bend is not None and gentle:
         return None
-    sure = min(before.sure, after.sure)
+    sure = min(before.sure, after.sure, tie.sure if tie.bend is None else 1.0)
     from_m, to_m = before.bend.to_m, max(after.bend.from_m, before.bend.to_m + 1.0)
     clear = tie.bend is None and sure > 0.9 and not case.coarse and not gentle
     turn = abs(tie.bend.turn_deg) if tie.bend else 0.0
@@ -251,7 +251,7 @@ def _uncalled(case: Case) -> Iterator[Finding]:
         before = _last_note_before(case, bend)
         if before is None:
             continue
-        missing = uncalled.whose.missing
+        missing = uncalled.missing
         if missing < HARDLY_MISSING:
             continue
         grade = case.met_grade(position)
