@@ -76,11 +76,10 @@ def drive(
     """One pass. ``believed``: (from, to, factor on the radius he expects); ``steady_mps``: a reconnaissance at that speed."""
     total = len(road.curvature_per_m)
     aside, swerves = _aside(rng, road, manner, believed, calm=steady_mps is not None)
-    line = road.curvature_per_m + np.gradient(np.gradient(aside))
-    line = line / np.maximum(1.0 - aside * road.curvature_per_m, 0.5)
+    line_east, line_north, line_heading, step = _beside(road, aside)
+    line = np.gradient(line_heading) / step
     speed = _speed(rng, road, line, manner, believed, steady_mps)
     # The line is longer or shorter than the road's middle.
-    step = np.maximum(1.0 - aside * road.curvature_per_m, 0.5)
     driven = np.concatenate([[0.0], np.cumsum(0.5 * (step[1:] + step[:-1]))])
     clock = np.concatenate([[0.0], np.cumsum(np.diff(driven) * 2 / (speed[1:] + speed[:-1]))])
     stands = float(rng.uniform(25, 60))
@@ -93,9 +92,7 @@ def drive(
     v[time < stands - 0.1] = 0.0
     distance = np.concatenate([[0.0], np.cumsum(0.5 * (v[1:] + v[:-1]) * 0.01)])
     curvature = np.interp(at, np.arange(total), line)
-    heading = rng.uniform(0, 6.28) + np.concatenate([[0.0], np.cumsum(v * curvature * 0.01)[:-1]])
-    east = np.concatenate([[0.0], np.cumsum(v * np.cos(heading) * 0.01)[:-1]])
-    north = np.concatenate([[0.0], np.cumsum(v * np.sin(heading) * 0.01)[:-1]])
+    heading, east, north = (np.interp(at, np.arange(total), c) for c in (line_heading, line_east, line_north))
     slip = _slip(rng, road, manner, time, at, v, curvature, swerves, calm=steady_mps is not None)
     slope = np.interp(at, np.arange(total), road.slope)
     bend = np.interp(at, np.arange(total), np.gradient(even(road.slope, 1.2)))
@@ -106,6 +103,18 @@ def drive(
         time, distance, at, v, heading, curvature, slip, np.arctan(slope), up, east, north, height, airborne,
         stands, finish, stands + float(clock[-1]), flights, tuple((a, b) for a, b, _ in swerves),
     )  # fmt: skip
+
+
+def _beside(road: Road, aside: Floats) -> tuple[Floats, Floats, Floats, Floats]:
+    """East, north, heading and metres a metre of road of a line so far to the left of the road's middle, each (n,).
+
+    All passes of a road lie on it: its middle is drawn first.
+    """
+    turned = np.cumsum(road.curvature_per_m)
+    middle = [np.cumsum(axis) for axis in (np.cos(turned), np.sin(turned))]
+    along, across = np.maximum(1.0 - aside * road.curvature_per_m, 0.5), np.gradient(aside)
+    heading = turned + np.arctan2(across, along)
+    return middle[0] - aside * np.sin(turned), middle[1] + aside * np.cos(turned), heading, np.hypot(along, across)
 
 
 def _aside(

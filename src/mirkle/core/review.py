@@ -29,7 +29,8 @@ from mirkle.core.motion.drives import (
     unmeasured_in,
 )
 from mirkle.core.motion.holes import Unmeasured
-from mirkle.core.motion.path import Path, smooth_path
+from mirkle.core.motion.path import smooth_path
+from mirkle.core.motion.plan import Plan, plan_of
 from mirkle.core.motion.profile import Profile, profile_of
 from mirkle.core.motion.recording import Floats, Recording
 from mirkle.core.motion.vertical import Feature, vertical_of
@@ -61,21 +62,6 @@ SENSE_KNOWN = 0.9
 # So much of the stage shaken is said.
 WORTH_A_WORD = 0.05
 NO_VERTICAL = "No vertical accelerometer: crests, jumps, bumps and dips are not judged."
-
-
-@dataclass(frozen=True)
-class Plan:
-    """The driven line from above and its heights, one point a metre from the start line; all (n,) metres.
-
-    ``height_m`` is nan where no height was recorded. ``start_m`` is where the start line lies from ``middle_deg``, a latitude
-    and longitude, ``None`` where no position was recorded.
-    """
-
-    east_m: Floats
-    north_m: Floats
-    height_m: Floats
-    start_m: tuple[float, float]
-    middle_deg: tuple[float, float] | None
 
 
 @dataclass(frozen=True)
@@ -200,7 +186,7 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
         recording_name=recording.name,
         drive=drive,
         profile=profile,
-        plan=_plan(path, drive, profile),
+        plan=plan_of(path, drive, profile),
         vertical=felt.features if felt else None,
         load_g=felt.load_g if felt else None,
         shaken=felt.shaken if felt else None,
@@ -483,15 +469,3 @@ def with_doubt(finding: Finding, bridged: Sequence[Bridged]) -> Finding:
         return finding
     said = clause("Positions are missing there for {0:.0f} s; the line was bridged.", longest)
     return replace(finding, because=(*finding.because, said))
-
-
-def _plan(path: Path, drive: Drive, profile: Profile) -> Plan:
-    at = profile.distance_m + drive.start_m
-    east, north = path.at_distance(path.east_m, at), path.at_distance(path.north_m, at)
-    return Plan(
-        east_m=east - east[0],
-        north_m=north - north[0],
-        height_m=path.at_distance(path.height_m, at),
-        start_m=(float(east[0]), float(north[0])),
-        middle_deg=path.middle_deg,
-    )

@@ -15,6 +15,7 @@ from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.drives import Bridged, Drive
 from mirkle.core.motion.holes import Unmeasured
+from mirkle.core.motion.plan import Plan
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Direction, Note, Offer, Reading, Span, Token
@@ -22,7 +23,7 @@ from mirkle.core.notes.said import Spoken
 from mirkle.core.notes.school import School
 from mirkle.core.notes.speech import Said
 from mirkle.core.notes.writing import Rewording
-from mirkle.core.review import Measured, Plan, Review
+from mirkle.core.review import Measured, Review
 from mirkle.core.verdict.clauses import Clause
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.core.verdict.parts import Part

@@ -23,7 +23,12 @@ def local_metres(lat_rad: Floats, lon_rad: Floats) -> tuple[Floats, Floats]:
     -------
     east_m, north_m : (n,) metres
     """
-    east_m, north_m = _map(map_middle(lat_rad, lon_rad)).transform(*_one_side(lat_rad, lon_rad))
+    return local_metres_about(lat_rad, lon_rad, map_middle(lat_rad, lon_rad))
+
+
+def local_metres_about(lat_rad: Floats, lon_rad: Floats, middle: tuple[float, float]) -> tuple[Floats, Floats]:
+    """East and north in metres on the map about a middle in degrees, both (n,); see :func:`local_metres`."""
+    east_m, north_m = _map(middle).transform(*_one_side(lat_rad, lon_rad))
     return np.asarray(east_m, dtype=float), np.asarray(north_m, dtype=float)
 
 
