@@ -1,8 +1,9 @@
 """How far a review can be trusted on rough worlds: slides, erring drivers, recorders with faults, crews with habits.
 
-    python bench/trust.py [--worlds N] [--training]
+    python bench/trust.py [--worlds N] [--training] [--recce]
 
-Reports on worlds of the generator that no fit opens; ``--training`` on those that may be opened.
+Reports on worlds of the generator that no fit opens; ``--training`` on those that may be opened. With
+``--recce`` a reconnaissance pass stands beside each run.
 """
 
 from __future__ import annotations
@@ -192,11 +193,11 @@ def _off(w: World, note) -> list[tuple[float, float]]:  # type: ignore[no-untype
     return out
 
 
-def one(job: tuple[int, bool, str]) -> tuple[str, Score]:
+def one(job: tuple[int, bool, str, bool]) -> tuple[str, Score]:
     """One world with one recorder, reviewed and scored."""
-    number, held_out, box = job
+    number, held_out, box, recce = job
     w = world(number, held_out=held_out)
-    review, seen = reviewed(w, box)
+    review, seen = reviewed(w, box, recce=recce)
     score = score_of(w, review)
     late = [d for d in review.measured.doubts if d.startswith("Positions come")]
     moved = float(late[0].split()[2]) if late else 0.0
@@ -279,9 +280,10 @@ def main() -> int:
     options = argparse.ArgumentParser(description=__doc__)
     options.add_argument("--worlds", type=int, default=12)
     options.add_argument("--training", action="store_true")
+    options.add_argument("--recce", action="store_true")
     chosen = options.parse_args()
     first = 1 if chosen.training else REPORTED_FROM
-    jobs = [(first + n, not chosen.training, box) for n in range(chosen.worlds) for box in BOXES]
+    jobs = [(first + n, not chosen.training, box, chosen.recce) for n in range(chosen.worlds) for box in BOXES]
     scores: dict[str, Score] = {box: Score() for box in BOXES}
     with ProcessPoolExecutor() as pool:
         for box, score in pool.map(one, jobs):

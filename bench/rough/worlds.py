@@ -87,14 +87,16 @@ def recorded(w: World, box: str, run: Drive | None = None) -> Recorded:
     return record(rng, run or w.run, BOXES[box], gravel=w.road.surface == "gravel")
 
 
-def reviewed(w: World, box: str, *, book: Book | None = None) -> tuple[Review, Recorded]:
-    """The review of a world's pass, and the recording with its truth."""
+def reviewed(w: World, box: str, *, book: Book | None = None, recce: bool = False) -> tuple[Review, Recorded]:
+    """The review of a world's pass, with the reconnaissance beside it if wanted, and the recording with its truth."""
     seen = recorded(w, box)
+    slow = (Material("run", "recce.csv", recorded(w, box, reconnaissance(w)).csv.encode()),) if recce else ()
     review = review_material(
         Inputs(
             Material("run", "run.csv", seen.csv.encode()),
             Material("notes", "notes.txt", (book or w.book).text().encode()),
             Material("calls", "calls.vtt", w.calls.encode()),
+            others=slow,
         )
     )
     return review, seen

@@ -223,12 +223,3 @@ def test_a_pass_says_nothing_against_what_it_cant_show() -> None:
         (heard,) = with_other_passes([finding], [mute, Witness((finding,))])
         assert heard.confidence == pytest.approx(1 - 0.1 * 0.5)
     assert with_other_passes([jump], [Witness((), pace=0.95)])[0].confidence == pytest.approx(0.9 * 0.75)
-
-
-def test_a_corner_that_a_steady_pass_does_not_show_is_a_question() -> None:
-    corner = Finding("a", "corner-uncalled", 3, 100.0, 140.0, None, "left 3", "danger", 0.9, 1.0, (), None)
-    (doubted,) = with_other_passes([corner], [Witness((), pace=0.6)])
-    assert doubted.severity == "check"
-    assert doubted.confidence < 0.3
-    assert with_other_passes([corner], [Witness((), pace=1.0)])[0].severity == "danger"
-    assert with_other_passes([corner], [Witness((corner,), pace=0.6)])[0].severity == "danger"

@@ -63,6 +63,17 @@ def test_a_reconnaissance_is_slow_and_near_the_middle() -> None:
     assert np.abs(calm.slip_rad).max() < 0.5 * np.abs(w.run.slip_rad).max()
 
 
+def test_all_passes_of_a_road_lie_on_it() -> None:
+    w = world(6012)
+    slow = reconnaissance(w)
+    at = np.arange(0.0, w.road.finish_m, 50.0)
+    places = [[np.interp(at, run.road_m, axis) for axis in (run.east_m, run.north_m)] for run in (w.run, slow)]
+    assert np.hypot(*np.subtract(*places)).max() < 8.0
+    # Nor does the line part from its own curvature.
+    turned = np.cumsum(w.run.speed_mps * w.run.curvature_per_m) * 0.01
+    assert np.abs(turned - (w.run.heading_rad - w.run.heading_rad[0])).max() < 0.1
+
+
 def test_a_box_is_late_and_turned_by_what_it_says() -> None:
     """The body's upright as the box sees it, standing, against SciPy's rotation; positions against the drive."""
     w = world(NUMBER)

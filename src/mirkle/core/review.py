@@ -40,6 +40,7 @@ from mirkle.core.notes.said import Spoken
 from mirkle.core.notes.school import School, school_of
 from mirkle.core.notes.speech import Said, Speech
 from mirkle.core.notes.writing import Hand
+from mirkle.core.passes.jointly import Beside, seen_as_before, seen_on_all, shown_places
 from mirkle.core.verdict.clauses import clause
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.driving import judge_driving
@@ -211,6 +212,7 @@ def review_run(
     *,
     speech: Speech | None = None,
     by_hand: ByHand = NOTHING_BY_HAND,
+    passes: Sequence[Beside] = (),
     progress: Progress = _silent,
 ) -> Review:
     """Reviews one pass.
@@ -221,6 +223,7 @@ def review_run(
     crew : what is known of the crew's way of writing
     speech : what was said in the car, if it was recorded, read against ``reading``
     by_hand : what the crew set by hand; what it left open is found
+    passes : other passes of the stage, paired each by itself (see :func:`pair_run`)
     """
     school = _school(reading, crew, measured.road)
     others_words = speech is not None and _of_other_notes(speech)
@@ -233,6 +236,7 @@ def review_run(
         speech,
         said,
         by_hand,
+        passes,
         progress=lambda share: progress("Pairing the notes with the road", 0.5 + 0.4 * share),
     )
     if others_words:
@@ -245,11 +249,17 @@ def review_run(
     return replace(review, remarks=remarks_of(speech.words, clock, measured.profile))
 
 
+def pair_run(measured: Measured, reading: Reading, crew: Crew) -> Lineup:
+    """The notes paired with one pass by itself: what it shows another (:mod:`mirkle.core.passes.jointly`)."""
+    return line_up(reading.notes, _school(reading, crew, measured.road), measured.road)
+
+
 def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Review:
     """The review with one note moved by hand; ``by_hand`` holds all pins, ``moved`` among them."""
     measured, reading, clock = before.measured, before.reading, before.clock
     heard = _heard(reading, [_time(s) for s in before.said], clock, before.lineup, measured.profile) if clock else None
     lineup = pin_down(reading.notes, before.school, measured.road, before.lineup, moved, heard=heard, pins=by_hand.pins)
+    lineup = seen_as_before(lineup, before.lineup) if before.others else lineup
     again = _judged(
         measured, reading, crew, before.school, before.said, before.spoken, clock, lineup, by_hand, before.fit
     )
@@ -336,6 +346,7 @@ def _paired(
     speech: Speech | None,
     said: Sequence[SaidNote | None],
     by_hand: ByHand,
+    passes: Sequence[Beside],
     *,
     progress: Callable[[float], None],
 ) -> tuple[Lineup, Clock | None, Belonging]:
@@ -345,21 +356,22 @@ def _paired(
     fit = belonging_of(reading.notes, school, road, lineup.cost, lineup.grades.scatter)
     if fit.why == "part":
         lineup = line_up(reading.notes, school, road, pins=pins, anywhere=True)
-    if speech is None:
-        return lineup, None, fit
-    times = [_time(s) for s in said]
+    times, corners = [_time(s) for s in said], [n.index for n in reading.corners]
 
     def clock_by(lineup: Lineup) -> Clock | None:
+        if speech is None:
+            return None
         place_s = _corner_times(reading, lineup, profile)
         return clock_of(speech, times, place_s, measured.drive, by_hand_s=by_hand.calls_minus_run_s)
 
+    # Now that the clocks are tied, the calls say where each note belongs, as other passes do, and better places tie them better.
     clock = clock_by(lineup)
-    if clock is None:
-        return lineup, None, fit
-    # Now that the clocks are tied, the calls say where each note belongs, and better places tie them better.
-    heard = _heard(reading, times, clock, lineup, profile)
-    lineup = line_up(reading.notes, school, road, heard=heard, pins=pins, before=lineup)
-    return lineup, clock_by(lineup), fit
+    heard = _heard(reading, times, clock, lineup, profile) if clock is not None else None
+    heard = shown_places(corners, passes, heard)
+    if heard is not None:
+        lineup = line_up(reading.notes, school, road, heard=heard, pins=pins, before=lineup)
+        clock = clock_by(lineup)
+    return seen_on_all(lineup, passes), clock, fit
 
 
 def _time(said: SaidNote | None) -> Said | None:

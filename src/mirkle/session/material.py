@@ -14,7 +14,9 @@ from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import book_of
 from mirkle.core.passes.agreement import with_other_passes
-from mirkle.core.review import Measured, Review, measure_run, review_run
+from mirkle.core.passes.jointly import Beside
+from mirkle.core.passes.same_road import same_road
+from mirkle.core.review import Measured, Review, measure_run, pair_run, review_run
 from mirkle.core.verdict.witness import Witness
 from mirkle.files import runs
 from mirkle.files.by_hand import parse_by_hand
@@ -233,11 +235,17 @@ def review_material(
     by_hand = by_hand_of(inputs, reading)
     progress("Reading the recording", 0.02)
     measured = measurements.of(inputs.run, by_hand.start_s, progress)
-    review = review_run(measured, reading, crew, speech=speech, by_hand=by_hand, progress=progress)
-    others = []
+    passes, paired = [], []
     for other in inputs.others:
-        progress(f"Reviewing {other.name}", 0.97)
+        progress(f"Reviewing {other.name}", 0.5)
         driven = measurements.of(other, None, _silent)
+        passes.append(driven)
+        road = same_road((measured.profile, measured.plan), (driven.profile, driven.plan))
+        if road is not None:
+            paired.append(Beside(driven.profile, pair_run(driven, reading, crew), road))
+    review = review_run(measured, reading, crew, speech=speech, by_hand=by_hand, passes=paired, progress=progress)
+    others = []
+    for driven in passes:
         pace = _seconds(measured, review.finish_m) / max(_seconds(driven, review.finish_m), 1.0)
         found = review_run(driven, reading, crew).findings
         others.append(Witness(found, pace, driven.vertical is not None, driven.coarse))

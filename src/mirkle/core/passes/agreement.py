@@ -23,17 +23,12 @@ AKIN = {
 }
 
 
-# What a steady pass that does not show a corner leaves of it: a swerve, or a part of a noted one.
-NOT_ON_THE_ROAD = 0.4
-
-
 def with_other_passes(findings: Sequence[Finding], others: Iterable[Witness]) -> tuple[Finding, ...]:
     """The findings with what other passes say of each, in the order of risk.
 
     A pass that shows the same makes it surer; one that does not makes it less sure, and what would have been a change
     rests on one pass against another, so it becomes a check. A danger stays a danger: two passes that disagree about one
-    are a reason to look, not to rest. But what a pass can't show it says nothing against, and a corner that a steady pass
-    near the middle of the road does not show is hardly one.
+    are a reason to look, not to rest. But what a pass can't show it says nothing against.
     """
     others = list(others)
     out = []
@@ -47,13 +42,11 @@ def with_other_passes(findings: Sequence[Finding], others: Iterable[Witness]) ->
         if not agree and not against:
             out.append(finding)
             continue
-        confidence = 1 - (1 - finding.confidence) * 0.5**agree
-        confidence *= 0.75**against
-        severity = "check" if finding.severity == "change" and against > agree else finding.severity
-        if finding.kind == "corner-uncalled" and any(
-            s and other.steady for s, other in zip(silent, others, strict=True)
-        ):
-            confidence, severity = confidence * NOT_ON_THE_ROAD, "check"
+        confidence, severity = finding.confidence, finding.severity
+        if finding.kind != "corner-uncalled":
+            # What other lines show of that is in it already (mirkle.core.passes.jointly).
+            confidence = (1 - (1 - confidence) * 0.5**agree) * 0.75**against
+            severity = "check" if severity == "change" and against > agree else severity
         out.append(replace(finding, confidence=confidence, severity=severity,
                            because=(*finding.because, _words(agree, against))))  # fmt: skip
     return tuple(sorted(out, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))

@@ -8,8 +8,6 @@ from mirkle.core.verdict.findings import Finding
 
 # What is felt only at speed: a pass slower than this share says nothing against it.
 AT_SPEED, FELT_AT_SPEED = 0.85, ("jump-uncalled", "crest-uncalled", "bump-uncalled", "dip-uncalled")
-# A pass so much slower keeps to the road's middle: it knows best what the road is, and nothing of a driver's swerves.
-STEADY = 0.8
 # What positions alone blur too much to speak against.
 BLURRED = ("tightens-uncalled", "opens-uncalled", "length-longer", "length-shorter", "grade-tighter", "grade-easier")
 
@@ -28,8 +26,3 @@ class Witness:
         if kind in FELT_AT_SPEED:
             return self.vertical and self.pace > AT_SPEED
         return not (self.coarse and kind in BLURRED)
-
-    @property
-    def steady(self) -> bool:
-        """Whether it was driven as a reconnaissance is."""
-        return self.pace < STEADY
