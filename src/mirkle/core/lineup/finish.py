@@ -13,7 +13,7 @@ from mirkle.core.notes.model import Reading
 LIFTS_BEHIND_M, LIFT_SPREAD_M, AS_GOOD_AS_MPS = 13.0, 8.0, 0.3
 # Farther from the noted finish than so many of its standard deviations, the lift was for something else.
 SAME_PLACE = 3.0
-SURE, RATHER = 0.8, 0.5
+SURE, RATHER = 0.5, 0.5
 
 
 def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool) -> float:

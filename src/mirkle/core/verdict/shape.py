@@ -90,7 +90,10 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
     tighter = called is not None and tie.position is not None and tie.position < called - 0.5
     sure = shape.thirds > SURELY_TIGHTENS or (shape.thirds > TIGHTENS and tighter)
     overspeed = case.overspeed(note, tie)
-    severity = "danger" if sure and tighter and overspeed > 1.08 and tie.sure > 0.8 else "change" if sure else "check"
+    # A grade that holds for the tightest part promises nothing that the road does not keep, whatever it begins like.
+    severity = "check"
+    if sure and tighter:
+        severity = "danger" if overspeed > 1.08 and tie.sure > 0.8 else "change"
     if tie.parts:
         # What tightens is another bend that was taken for a part of this one: likely so, and to be looked at.
         severity = "check"
