@@ -5,6 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from scipy.stats import spearmanr
 
 from mirkle.core.lineup.belonging import Belonging, belonging_of
 from mirkle.core.lineup.pairing import line_up, sense_on_the_road
@@ -93,7 +94,13 @@ def test_a_part_of_a_book_is_judged_on_its_part_of_the_road(
 
 
 def test_a_handful_of_notes_is_believed(stage: tuple[Road, list[Note]]) -> None:
-    assert belongs(stage[0], world(9, COUNT)[1][:6]).why is None
+    handful = belongs(stage[0], world(9, COUNT)[1][:6])
+    assert (handful.why, handful.probability, handful.from_m, handful.to_m) == (
+        None,
+        1.0,
+        0.0,
+        stage[0].profile.length_m,
+    )
 
 
 def test_the_road_tells_which_way_the_grades_run(stage: tuple[Road, list[Note]]) -> None:
@@ -110,4 +117,7 @@ def test_the_road_tells_which_way_the_grades_run(stage: tuple[Road, list[Note]])
 def test_ties_share_their_rank() -> None:
     """With ranks broken by place, a column of two values would follow any order that it stands in."""
     assert rank_correlation(np.array([1.0, 1, 1, 1, 2]), np.array([4.0, 3, 2, 1, 5])) == pytest.approx(0.7071, abs=1e-3)
+    a, b = np.array([3.0, 1, 2, 2, 5, 5, 5, 0]), np.array([2.0, 2, 1, 4, 4, 6, 8, 0])
+    # scipy.stats.spearmanr (SciPy) with ties.
+    assert rank_correlation(a, b) == pytest.approx(float(spearmanr(a, b)[0]))
     assert rank_correlation(np.ones(5), np.arange(5.0)) == 0.0

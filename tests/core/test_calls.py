@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from scipy.stats import theilslopes
 
-from mirkle.core.lineup.calls import Clock, clock_of, gains_of
+from mirkle.core.lineup.calls import Clock, clock_of, gains_of, heard_places, places_s
 from mirkle.core.motion.drives import Drive
 from mirkle.core.notes.speech import Said, Speech
 from mirkle.files.timed_text import parse_calls
+from tests.core.test_bends import profile
 
 START_S, OFFSET_S = 60.0, 17.5
 
@@ -83,3 +86,37 @@ def silence() -> Speech:
 
 def drive() -> Drive:
     return Drive(start_m=0.0, start_s=START_S, stop_m=9000.0, stop_s=START_S + 410.0)
+
+
+def test_go_is_said_a_reaction_before_the_car_moves() -> None:
+    """A third of a second (common practice); without it the clock rests on the lead, by the median's own error."""
+    said, place_s = calls(1.0, scatter_s=0.01)
+    begun = replace(silence(), go_s=77.0)
+    by_go = clock_of(begun, said, place_s, drive())
+    assert by_go is not None
+    assert (by_go.by, by_go.calls_minus_run_s) == ("go", pytest.approx(77.0 + 0.35 - START_S))
+    errors = []
+    for scatter_s, count in ((0.01, 100), (2.0, 100), (2.0, 25)):
+        said, place_s = calls(1.0, scatter_s=scatter_s, count=count)
+        clock = clock_of(silence(), said, place_s, drive())
+        assert clock is not None
+        errors.append(clock.uncertainty_s)
+    assert errors[0] < errors[1] < errors[2] < 1.0
+
+
+def test_where_the_calls_put_a_note_goes_by_the_habitual_lead() -> None:
+    """Said two seconds before each place at 20 m/s: the note that was said late is put so much later on the road."""
+    at = np.arange(0.0, 4000.0)
+    road = profile(np.zeros(4000))
+    road = replace(road, speed_mps=np.full(4000, 20.0), time_s=100.0 + at / 20.0)
+    places_m = np.arange(300.0, 3300.0, 150.0)
+    place_s = places_s(places_m, road)
+    said = [Said(float(t) - 2.0, float(t) - 1.5, 0.1) for t in place_s]
+    said[10] = Said(float(place_s[10]), float(place_s[10]) + 0.5, 0.1)
+    heard_m, sigma_m = heard_places(said, Clock(0.0, 0.2, "go", 0.0, 100.0), place_s, road)
+    off = heard_m - places_m
+    assert np.delete(off, 10) == pytest.approx(0.0, abs=0.5)
+    assert off[10] == pytest.approx(40.0, abs=0.5)
+    assert sigma_m == pytest.approx(8.0 + np.hypot(0.6, 0.1) * 20.0, abs=0.1)
+    early = [Said(50.0, 51.0, 0.1), *said[1:]]
+    assert np.isnan(heard_places(early, Clock(0.0, 0.2, "go", 0.0, 100.0), place_s, road)[0][0])

@@ -5,9 +5,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from mirkle.core.lineup.leftovers import WEIGHTS, WHOSE, Whose, weighed
+from mirkle.core.lineup.called import calls_of
+from mirkle.core.lineup.leftovers import WEIGHTS, WHOSE, Claimed, Whose, evidence_of, weighed
 from mirkle.core.lineup.pairing import Uncalled, line_up
 from mirkle.core.lineup.road import road_of
+from mirkle.core.lineup.yardstick import PLAIN_GAPS
+from mirkle.core.motion.bends import bend_between
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.slip import beyond_usual
 from mirkle.core.notes.model import Note
@@ -135,3 +138,28 @@ def test_a_part_that_was_taken_in_is_counted_and_what_tightens_by_it_is_a_questi
     lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
     assert lineup.ties[12].parts == 1
     assert sum(t.parts for t in lineup.ties) == 1
+
+
+def test_the_evidence_is_what_the_curvature_says() -> None:
+    """Two corners 200 m apart with two bends between them, worked out by hand: the metres, the ease, the others, the scale."""
+    bent = np.zeros(800)
+    for first, last, radius in ((100, 140, 40), (170, 200, 60), (230, 250, -80), (400, 440, 40)):
+        bent[first:last] = 1 / radius
+    road = profile(bent)
+    left = [(bend_between(road, 170, 199), 3.0), (bend_between(road, 230, 249), 4.0)]
+    paired = [Claimed(0, bend_between(road, 100, 139), 2.0), Claimed(1, bend_between(road, 400, 439), 2.0)]
+    calls = calls_of(numbered([corner(0, 1, 2, 200), corner(1, 1, 2, None)]), SCHOOL)
+    first, second = evidence_of(left, paired, calls, road, PLAIN_GAPS, 6.0)
+    assert first["missing"]["others"] == second["missing"]["others"] == 1.0
+    assert first["missing"]["turn"] == pytest.approx(np.log(left[0][0].turn_deg / 30.0))
+    assert set(second) == {"missing", "swerve", "habit"}, "of the other side: no part of either"
+    apart = left[0][0].from_m - paired[0].bend.to_m, paired[1].bend.from_m - left[0][0].to_m
+    assert first["before"]["apart"] == pytest.approx(apart[0] / 20.0)
+    assert first["behind"]["apart"] == pytest.approx(min(apart[1], 150.0) / 20.0)
+    assert first["before"]["dip"] == first["behind"]["dip"] == pytest.approx(1.0)
+    assert first["before"]["said"] == 0.0
+    # With it the distance called is nearer: from 200 m behind the first corner to 200 behind what follows it.
+    assert first["before"]["distance"] < 0.0
+    assert first["habit"]["open"] == pytest.approx(3.0 - 6.0 + 1.0)
+    # No others alike, called ones a grade away: even odds of nought against nought.
+    assert first["habit"]["alike"] == pytest.approx(0.0)
