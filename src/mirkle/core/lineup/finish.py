@@ -6,6 +6,7 @@ import numpy as np
 
 from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.lineup.yardstick import PLAIN_LINK_M
+from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import STEP_M, Profile
 from mirkle.core.notes.model import Reading
 
@@ -13,7 +14,7 @@ from mirkle.core.notes.model import Reading
 LIFTS_BEHIND_M, LIFT_SPREAD_M, AS_GOOD_AS_MPS = 13.0, 8.0, 0.3
 # Farther from the noted finish than so many of its standard deviations, the lift was for something else.
 SAME_PLACE = 3.0
-SURE, RATHER = 0.5, 0.5
+SURE, LEAST_LIKELY = 0.5, 0.02
 
 
 def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool) -> float:
@@ -31,23 +32,31 @@ def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool
     if not between and not links:
         return profile.length_m
     # Into the finish is the flying finish, not the stop behind it.
-    # What is rather the rest of the last corner than a corner of its own belongs to it here.
-    rests = [u.bend.to_m for u in lineup.uncalled if u.bend.from_m > last.bend.apex_m and u.whose.before > RATHER]
-    ended_m = max([last.bend.to_m, *rests])
-    noted = ended_m + sum(middle for _, middle, _, _ in links)
+    behind_m = sum(middle for _, middle, _, _ in links)
     spread = 0.5 * sum(high - low for low, _, high, _ in links)
     if between:
         called = np.array([float(sum(between))])
-        noted += float(lineup.distances.expected_m(called)[0])
+        behind_m += float(lineup.distances.expected_m(called)[0])
         spread = float(np.hypot(spread, lineup.distances.scatter_m(called)[0]))
-    lift = None if coarse else _lift_m(profile, ended_m)
-    if lift is not None and last.sure < SURE:
-        # A last corner that may lie elsewhere says nothing of the finish.
+    if not coarse and last.sure < SURE and (lift := _lift_m(profile, last.bend.to_m)) is not None:
+        # A last corner that is likelier another one says nothing of the finish.
         return lift
-    if lift is not None and abs(lift - noted) < SAME_PLACE * float(np.hypot(spread, LIFT_SPREAD_M)):
-        trust = spread**2 / (spread**2 + LIFT_SPREAD_M**2)
-        noted += trust * (lift - noted)
-    return min(profile.length_m, noted)
+    off_m = float(np.hypot(spread, LIFT_SPREAD_M))
+    found = []
+    for ended_m, likely in _ends(last.bend, lineup):
+        noted, lift = ended_m + behind_m, None if coarse else _lift_m(profile, ended_m)
+        z = abs(lift - noted) / off_m if lift is not None else SAME_PLACE
+        if lift is not None and z < SAME_PLACE:
+            noted += spread**2 / (spread**2 + LIFT_SPREAD_M**2) * (lift - noted)
+        found.append((0.5 * min(z, SAME_PLACE) ** 2 - np.log(likely), noted))
+    return min(profile.length_m, min(found)[1])
+
+
+def _ends(last: Bend, lineup: Lineup) -> list[tuple[float, float]]:
+    """Where the last corner may have ended, and how likely: what lies behind it without a note may be its rest."""
+    rests = [(u.bend.to_m, u.whose.before) for u in lineup.uncalled if u.bend.from_m > last.apex_m]
+    own = max(1.0 - sum(likely for _, likely in rests), LEAST_LIKELY)
+    return [(last.to_m, own), *((to_m, likely) for to_m, likely in rests if likely > LEAST_LIKELY)]
 
 
 def _lift_m(profile: Profile, after_m: float) -> float | None:
