@@ -51,6 +51,45 @@ def test_a_note_that_is_too_fast_is_a_danger_and_gets_its_own_grade_back(note: i
     assert finding.confidence > 0.8
 
 
+@pytest.mark.parametrize(
+    ("off", "scatter", "overspeed", "turn_deg", "severity"),
+    [
+        # Two grades off are likely one or more; what is lost decides: 12 and 2.5 per cent of the speed.
+        (-2.0, 0.5, 1.13, 40.0, "danger"),
+        (-2.0, 0.5, 1.11, 40.0, "change"),
+        (-2.0, 0.5, 1.03, 40.0, "change"),
+        (-2.0, 0.5, 1.02, 40.0, "check"),
+        # One grade off is as likely more as less; three quarters of likelihood need 1.25, or 1.5 with twice the scatter.
+        (-1.27, 0.5, 1.5, 40.0, "danger"),
+        (-1.23, 0.5, 1.5, 40.0, "change"),
+        (-1.53, 1.0, 1.5, 40.0, "danger"),
+        (-1.48, 1.0, 1.5, 40.0, "change"),
+        (-1.01, 0.5, 1.5, 40.0, "change"),
+        (-0.99, 0.5, 1.5, 40.0, "check"),
+        # What turns little shows little.
+        (-2.0, 0.5, 1.5, 20.0, "change"),
+        (-1.3, 0.5, 1.5, 20.0, "check"),
+        (-2.0, 0.5, 1.5, 14.0, "check"),
+    ],
+)
+def test_a_tighter_corner_is_as_grave_as_likely_times_lost(
+    off: float, scatter: float, overspeed: float, turn_deg: float, severity: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    note = next(i for i in range(8, 40) if GRADE[i] == "5")
+    tie = HONEST.lineup.tie_of[note]
+    assert tie.bend is not None
+    called = HONEST.called_position(HONEST.notes[note])
+    assert called is not None
+    bend = replace(tie.bend, turn_deg=turn_deg, radius_sd_m=0.0)
+    tie = replace(tie, bend=bend, sure=1.0, position=called + off)
+    grades = replace(HONEST.lineup.grades, scatter=scatter)
+    ties = tuple(tie if t.note == note else t for t in HONEST.lineup.ties)
+    case = replace(HONEST, lineup=replace(HONEST.lineup, ties=ties, grades=grades))
+    monkeypatch.setattr(Case, "overspeed", lambda *_: overspeed)
+    (finding,) = (f for f in found(case) if f.note == note)
+    assert (finding.kind, finding.severity) == ("grade-tighter", severity)
+
+
 def test_the_farther_off_the_greater_the_risk() -> None:
     note = next(i for i in NUMBERS if GRADE[i] == "2")
     risks = [max((f.risk for f in found(changed(note, regraded(note, by)))), default=0.0) for by in (0, 1, 2, 3, 4)]

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from scipy.special import ndtr
+
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Direction, Note
@@ -13,10 +15,13 @@ from mirkle.core.verdict.findings import TIGHTEST, Case, Finding, Proposal, sure
 
 # Below half a grade there is nothing to report; a grade is what a crew would rewrite. # common practice
 WORTH_A_LOOK = 0.85
-WORTH_A_CHANGE = 1.0
 # Positions alone blur bends, and a blurred bend looks easier than it is.
 COARSELY = 1.35
-A_DANGER = 1.4
+# What a note promises too much is worth by how likely it is a grade or more, and by how much too fast the car would come: the share of
+# its speed that it would have to lose in the bend. # the cuts from training worlds; docs/verdict.md
+A_GRADE, SHARED_SCATTER = 1.0, 0.75
+DANGER_LIKELY, DANGER_LOSS = 0.75, 0.12
+CHANGE_LIKELY, CHANGE_LOSS = 0.5, 0.025
 # A bend that turns less than this hardly shows in a driven line.
 HARDLY_A_BEND_DEG = 5.0
 A_BEND_DEG = 14.0
@@ -31,8 +36,6 @@ A_SLIVER_M, TOUCHING_M = 10.0, 3.0
 SLID_WIDENS = 1.6
 # A bend that no note claims is said as a corner that nobody called from the second on, and asked about from the first.
 HARDLY_MISSING, LIKELY_MISSING = 0.12, 0.4
-# Arriving by so much faster than the usual grip allows is off the road, or not far from it.
-DANGEROUS_OVERSPEED, NOTABLE_OVERSPEED = 1.12, 1.03
 
 
 def judge_corners(case: Case) -> Iterator[Finding]:
@@ -107,13 +110,20 @@ def _grade_severity(case: Case, note: Note, shift: float, scatter: float, tie: T
     shows = clear or (bend.turn_deg > A_GENTLE_BEND_DEG and shift < -BEYOND_DOUBT * scatter)
     if blurred or tie.sure < 0.9 or not shows:
         return "check"
-    overspeed = case.overspeed(note, tie)
-    if clear and shift <= -max(A_DANGER, 2.4 * scatter) and overspeed > DANGEROUS_OVERSPEED:
+    likely = a_grade_tighter(shift, scatter)
+    loss = likely * (case.overspeed(note, tie) - 1.0)
+    if clear and likely > DANGER_LIKELY and loss > DANGER_LOSS:
         return "danger"
     # A gentle bend that is a grade tighter still goes at the speed that the car can have there.
-    if shift <= -max(WORTH_A_CHANGE, 2.0 * scatter) and overspeed > NOTABLE_OVERSPEED:
-        return "change"
-    return "check"
+    return "change" if likely > CHANGE_LIKELY and loss > CHANGE_LOSS else "check"
+
+
+def a_grade_tighter(shift: float, scatter: float) -> float:
+    """The probability that a corner is tighter than called by a grade or more, from the measured shift and the crew's scatter.
+
+    The scatter is shared between the note, which is judged, and the measurement, whose part is a normal spread.
+    """
+    return float(ndtr((-shift - A_GRADE) / (SHARED_SCATTER * scatter)))
 
 
 def _heat(case: Case, bend: Bend) -> float:
