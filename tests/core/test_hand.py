@@ -80,6 +80,8 @@ def test_whatever_is_reworded_reads_as_it_was_meant(book: str) -> None:
             (tightening,) = hand.read_back(hand.reworded(old, Rewording(tightens="1")))
             assert (tightening.grade, tightening.changes) == (old.grade, ("tightens 1",))
             assert tightening.length == old.length
+            (opening,) = hand.read_back(hand.reworded(old, Rewording(opens=True)))
+            assert (opening.grade, opening.changes, opening.length) == (old.grade, ("opens",), old.length)
 
 
 @pytest.mark.parametrize(

@@ -182,3 +182,27 @@ def test_what_is_no_note_is_refused_in_the_hand_of_any_crew(world: Judged) -> No
     for text, words in (("", "nothing written"), ("zebra 4", "no word of your notes"), ("left 80", "no grade")):
         with pytest.raises(UnusableNotes, match=words):
             world.hand.read_back(text)
+
+
+def test_a_tightening_leads_to_a_tighter_grade(world: Judged) -> None:
+    """Never “3 tightens 3” or “6 tightens 7”; and what shape says without such a grade proposes nothing."""
+    review = world.review
+    position = {n.index: review.school.position(n.grade) for n in review.notes if n.grade and n.grade[0].isdigit()}
+    for finding in review.findings:
+        if finding.kind != "tightens-uncalled" or finding.note not in position:
+            continue
+        if finding.proposal is None:
+            assert finding.severity == "check"
+        else:
+            assert finding.proposal.rewording is not None
+            assert finding.proposal.rewording.tightens is not None
+            assert review.school.position(finding.proposal.rewording.tightens) < position[finding.note]
+
+
+def test_a_warning_to_add_comes_with_its_words(world: Judged) -> None:
+    for finding in world.review.findings:
+        if finding.kind in ("jump-uncalled", "crest-uncalled", "dip-uncalled", "bump-uncalled", "opens-uncalled"):
+            assert finding.proposal is not None
+            read = world.hand.read_back(finding.proposal.text)
+            word = finding.kind.partition("-")[0]
+            assert any(word in f for n in read for f in (*n.features, *n.changes))

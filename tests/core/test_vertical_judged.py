@@ -110,20 +110,21 @@ def test_a_jump_to_expect_on_a_faster_pass_is_worth_a_look(takeoff_mps: float, m
     assert (found.risk > plain.risk) is more
 
 
-def test_a_jump_is_written_where_it_lies() -> None:
+@pytest.mark.parametrize(("kind", "air_s"), [("jump", 0.40), ("crest", None), ("dip", None), ("bump", None)])
+def test_what_was_met_is_written_where_it_lies(kind: str, air_s: float | None) -> None:
     """On the bend it belongs to the corner's note; behind it, it is a note of its own with what is left of the distance."""
-    (on_it,) = judge("", ("jump", -4.0, 0.40, None))
+    (on_it,) = judge("", (kind, -4.0, air_s, None))
     assert on_it.proposal is not None
     assert (on_it.proposal.first_note, on_it.proposal.last_note) == (NOTE, NOTE)
     (read,) = PLAIN.hand.read_back(on_it.proposal.text)
-    assert any("jump" in f for f in read.features)
+    assert any(kind in f for f in read.features)
     assert read.distance_m == PLAIN.notes[NOTE].distance_m
-    (behind,) = judge("", ("jump", 25.0, 0.40, None))
+    (behind,) = judge("", (kind, 25.0, air_s, None))
     assert behind.proposal is not None
-    corner, jump = PLAIN.hand.read_back(behind.proposal.text)
+    corner, alone = PLAIN.hand.read_back(behind.proposal.text)
     assert corner.is_corner
     assert not corner.features
-    assert jump.features == ("jump",)
+    assert alone.features == (kind,)
     assert corner.distance_m is not None
     assert corner.distance_m < (PLAIN.notes[NOTE].distance_m or 0)
 

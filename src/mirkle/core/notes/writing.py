@@ -17,8 +17,8 @@ from mirkle.core.notes.speech import Speech
 class Rewording:
     """What shall stand instead in a note; ``None`` leaves it as it is.
 
-    ``length`` is a word of length, empty to strike it out; ``tightens`` is the grade that a tightening leads to;
-    ``feature`` stands instead of the crest that was called.
+    ``length`` is a word of length, empty to strike it out; ``tightens`` is the grade that a tightening leads to; ``opens`` adds that
+    it opens; ``feature`` stands instead of the crest that was called.
     """
 
     direction: Direction | None = None
@@ -26,6 +26,7 @@ class Rewording:
     distance_m: int | None = None
     length: str | None = None
     tightens: str | None = None
+    opens: bool = False
     feature: str | None = None
 
 
@@ -91,7 +92,7 @@ class Hand:
 
     def _shape_edits(self, note: Note, rewording: Rewording) -> list[tuple[Span, str]]:
         """Edits of length, change of radius and feature, at the words they replace or behind the corner."""
-        if rewording.length is None and rewording.tightens is None and rewording.feature is None:
+        if rewording == Rewording():
             return []
         own = [t for t in self.reading.pieces if note.span.start <= t.span.start and t.span.end <= note.span.end]
         corner = [s for s in (note.direction_span, note.grade_span, *self._halves_apart(note)) if s is not None]
@@ -105,11 +106,11 @@ class Hand:
                 edits.append((Span(old.start - (not word), old.end), word))
             elif word:
                 edits.append((Span(head, head), f" {word}"))
-        if rewording.tightens is not None and head is not None:
+        if (rewording.tightens is not None or rewording.opens) and head is not None:
             behind = max([head, *(t.span.end for t in own if t.kind == "length")])
-            sign = self.form("change", "tightens")
-            joint = "" if not sign[-1].isalnum() else " "
-            edits.append((Span(behind, behind), f" {sign}{joint}{rewording.tightens}"))
+            sign = self.form("change", "opens" if rewording.opens else "tightens")
+            joint = "" if rewording.opens or not sign[-1].isalnum() else " "
+            edits.append((Span(behind, behind), f" {sign}{joint}{rewording.tightens or ''}"))
         if rewording.feature is not None:
             old = next((t.span for t in own if t.kind == "feature" and "crest" in t.key), None)
             if old is not None:
@@ -117,9 +118,11 @@ class Hand:
         return edits
 
     def with_feature(self, note: Note, key: str) -> str:
-        """The note with something in the vertical on it, ahead of its distance: ``R5 /jump 30``, ``right 5 over jump 30``."""
+        """The note with something in the vertical on it, ahead of its distance: ``R5 /jump 30``, ``right 5 over jump 30``; a dip is not
+        driven over: ``right 5 dip 30``."""
         over, feature = self.form("over", "over"), self.form("feature", key)
         words = over + feature if not over[-1].isalnum() else f"{over} {feature}"
+        words = feature if key == "dip" else words
         span = note.gap_span
         if span is None or not note.span.start < span.start < note.span.end:
             return f"{note.text} {words}"

@@ -74,7 +74,10 @@ def _change(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape) -> Findi
         words = clause("it held its radius") if shape.thirds > -0.3 else clause("it opened")
         return _shape_finding(note, bend, "tightens-unmet", words, confidence=0.6)
     if not opens and not tightens and shape.thirds < OPENS and shape.halves < -0.3 and bend.turn_deg > 34:
-        return _shape_finding(note, bend, "opens-uncalled", clause("it opened towards its end"), confidence=0.6)
+        words = clause("it opened towards its end")
+        rewording = Rewording(opens=True)
+        proposal = Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
+        return _shape_finding(note, bend, "opens-uncalled", words, confidence=0.6, proposal=proposal)
     if opens and not tightens and shape.thirds > SURELY_NOT_OPENING:
         return _shape_finding(note, bend, "opens-unmet", clause("it did not open"), confidence=0.55)
     return None
@@ -97,6 +100,9 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
     if tie.parts:
         # What tightens is another bend that was taken for a part of this one: likely so, and to be looked at.
         severity = "check"
+    # A tightening leads to a tighter grade, or there is nothing to write.
+    to = case.school.position(grade) if grade is not None and grade != "flat" else None
+    leads = to is not None and called is not None and to < called
     rewording = Rewording(tightens=grade)
     return Finding(
         id=f"tightens@{note.index}",
@@ -105,7 +111,7 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
         from_m=bend.from_m,
         to_m=bend.to_m,
         called=note.grade,
-        met=f"tightens {grade}",
+        met=f"tightens {grade}" if leads else "tightens",
         severity=severity,
         confidence=min(0.95, 0.55 + 0.9 * (shape.thirds - TIGHTENS)) * tie.sure,
         risk=(1.5 + 2.0 * max(0.0, overspeed - 1.0) * 10.0) * case.stakes(note),
@@ -119,11 +125,13 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
                 bend.speed_min_mps * 3.6,
             ),
         ),
-        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording) if leads else None,
     )
 
 
-def _shape_finding(note: Note, bend: Bend, kind: str, words: Clause, *, confidence: float) -> Finding:
+def _shape_finding(
+    note: Note, bend: Bend, kind: str, words: Clause, *, confidence: float, proposal: Proposal | None = None
+) -> Finding:
     called = ", ".join(note.changes) or None
     return Finding(
         id=f"shape@{note.index}",
@@ -139,7 +147,7 @@ def _shape_finding(note: Note, bend: Bend, kind: str, words: Clause, *, confiden
         because=(
             clause("Called {0}, and {1}: {2:.0f}° over {3:.0f} m.", note.text, words, bend.turn_deg, bend.length_m),
         ),
-        proposal=None,
+        proposal=proposal,
     )
 
 

@@ -160,7 +160,7 @@ def _uncalled(case: Case, feature: Feature) -> Iterator[Finding]:
             3.0 * feature.air_s / 0.4,
             clause("No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.", feature.air_s,
                    kmh, feature.to_m - feature.from_m),
-            seconds=feature.air_s, proposal=_jump_put_in(case, note, feature),
+            seconds=feature.air_s, proposal=_put_in(case, note, feature),
         )  # fmt: skip
         return
     faster = feature.takeoff_mps is not None and feature.takeoff_mps < FASTER * feature.speed_mps
@@ -178,16 +178,17 @@ def _uncalled(case: Case, feature: Feature) -> Iterator[Finding]:
     severity = "check" if faster or near_a_corner or feature.kind == "crest" else "remark"
     yield _finding(case, note, f"{feature.kind}-uncalled", feature.at_m, None, feature.kind, severity, 0.7,
                    1.0 if faster else 0.3,
-                   clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh, more))  # fmt: skip
+                   clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh, more),
+                   proposal=_put_in(case, note, feature))  # fmt: skip
 
 
-def _jump_put_in(case: Case, note: Note, feature: Feature) -> Proposal | None:
-    """The jump on its corner's note, or as a note of its own where it lies on a straight."""
+def _put_in(case: Case, note: Note, feature: Feature) -> Proposal | None:
+    """What was met on its corner's note, or as a note of its own where it lies on a straight: to add a warning is safe."""
     bend = case.lineup.bend_of(note.index)
     if bend is not None and feature.at_m < bend.to_m + 8.0:
-        return Proposal(note.index, note.index, case.hand.with_feature(note, "jump"), None)
+        return Proposal(note.index, note.index, case.hand.with_feature(note, feature.kind), None)
     return case.put_in(
-        note, lambda metres: case.hand.feature("jump", distance_m=metres), feature.from_m, feature.from_m + 5.0
+        note, lambda metres: case.hand.feature(feature.kind, distance_m=metres), feature.from_m, feature.from_m + 5.0
     )
 
 
