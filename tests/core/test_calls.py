@@ -102,6 +102,12 @@ def test_go_is_said_a_reaction_before_the_car_moves() -> None:
         assert clock is not None
         errors.append(clock.uncertainty_s)
     assert errors[0] < errors[1] < errors[2] < 1.0
+    # Blocks of many words blur the whole by a quarter of themselves.
+    said, place_s = calls(1.0, scatter_s=0.01)
+    blocks = [replace(s, uncertainty_s=8.0) for s in said if s is not None]
+    coarse = clock_of(silence(), blocks, place_s, drive())
+    assert coarse is not None
+    assert coarse.uncertainty_s == pytest.approx(np.hypot(errors[0], 2.0), abs=0.01)
 
 
 def test_where_the_calls_put_a_note_goes_by_the_habitual_lead() -> None:

@@ -7,7 +7,7 @@ import pytest
 
 from mirkle.core.lineup import marginals as marginals_
 from mirkle.core.lineup import road as roads
-from mirkle.core.lineup.alignment import COST_OF_NOTE_WITHOUT_ROAD, USUAL_SPREAD_M, align, fit_of
+from mirkle.core.lineup.alignment import COST_OF_NOTE_WITHOUT_ROAD, USUAL_SPREAD_M, align, fit_of, swept
 from mirkle.core.lineup.called import Pin, calls_of, expected_gaps
 from mirkle.core.lineup.marginals import marginals
 from mirkle.core.lineup.pairing import line_up, pin_down
@@ -279,6 +279,10 @@ def test_sums_over_all_alignments_are_those_of_trying_everything(monkeypatch: py
         every = _every(calls, road, fit, most=14.0)
         likely = np.exp(min(cost for _, cost in every) - np.array([cost for _, cost in every]))
         likely /= likely.sum()
+        # All alignments together, with the way to the end of the road, which costs what that from the start does.
+        whole = swept(calls, road, fit, PLAIN_GAPS, everywhere).whole
+        closed = [cost + 0.3 + 0.004 * abs(_left_m(calls, road, c)) for c, cost in every]
+        assert whole == pytest.approx(min(closed) - np.log(np.exp(min(closed) - np.array(closed)).sum()), abs=0.15)
         free = np.ones(len(road.pieces))
         for i, run in enumerate(chosen):
             same = np.array([_shared(road, c[i], run) for c, _ in every])
@@ -290,6 +294,14 @@ def test_sums_over_all_alignments_are_those_of_trying_everything(monkeypatch: py
                     free[road.a[run] : road.b[run] + 1] -= share
         assert sums.free == pytest.approx(free, abs=0.1)
     assert unsure >= 2
+
+
+def _left_m(calls, road, chosen: list[int]) -> float:  # type: ignore[no-untyped-def]
+    """From the end of the last note's bend, and what the notes behind it owe, to the end of the road."""
+    expected, _ = expected_gaps(calls, PLAIN_GAPS)
+    last = max((i for i, run in enumerate(chosen) if run >= 0), default=-1)
+    owed = sum((e if np.isfinite(e) else 30.0) + 25.0 for e in expected[last + 1 :])
+    return float(road.profile.length_m - (road.runs.to_m[chosen[last]] if last >= 0 else 0.0) - owed)
 
 
 def _shared(road, run: int, own: int) -> bool:  # type: ignore[no-untyped-def]
