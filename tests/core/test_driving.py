@@ -196,6 +196,18 @@ def test_a_call_is_not_late_only_because_the_line_led_into_the_corner_early() ->
     assert note in {f.note for f in judge_timing(drawn_out, late, clock) if f.kind == "call-late"}
 
 
+@pytest.mark.parametrize(("lead", "late"), [(1.2, True), (1.7, True), (1.9, True), (2.1, False), (2.6, False)])
+def test_a_call_is_late_by_what_can_be_acted_on_and_by_the_crews_own_habit(lead: float, late: bool) -> None:
+    """Under 1.25 s for everybody; under 2 s for a crew that keeps its lead to a few tenths and was out by four of its spreads."""
+    honest = stage()
+    note = honest.lineup.ties[12].note
+    clock = Clock(100.0, 0.2, "go")
+    found = {f.note: f for f in judge_timing(honest, said_notes(honest, {note: lead}), clock) if f.kind == "call-late"}
+    assert (note in found) is late
+    if late and lead > 1.3:
+        assert found[note].severity == "check"
+
+
 def test_into_finish_is_the_flying_finish_and_not_the_stop() -> None:
     """The board stands right behind the last corner, and the car rolls on for three hundred metres (common practice)."""
     found, far_m = finished(-138.0, "into")

@@ -13,6 +13,8 @@ from mirkle.core.verdict.findings import Case, Finding
 
 # A call that ends less than this before its corner can't be acted on. # common practice
 TOO_LATE_S, LATE_FOR_HABIT_S = 1.25, 2.0
+# One that comes so near that, and so many of the crew's own spreads later than it likes, is a slip as well.
+NEARLY_TOO_LATE_S, LATE_SPREADS = 2.0, 4.0
 EARLY_S, EARLY_FOR_HABIT_S = 7.0, 3.5
 WORDS_A_SECOND = 4.5
 
@@ -26,6 +28,8 @@ def judge_timing(case: Case, said: Sequence[SaidNote | None], clock: Clock | Non
     if len(known) < 10:
         return
     habit = float(np.median(known))
+    spread = 1.483 * float(np.median(np.abs(known - habit)))
+    unusual = min(NEARLY_TOO_LATE_S, habit - LATE_SPREADS * spread)
     for note in case.notes:
         lead = leads.get(note.index)
         spoken = said[note.index]
@@ -33,7 +37,7 @@ def judge_timing(case: Case, said: Sequence[SaidNote | None], clock: Clock | Non
             continue
         tie = case.lineup.tie_of[note.index]
         assert tie.bend is not None
-        late = lead < TOO_LATE_S and lead < habit - 0.5 * LATE_FOR_HABIT_S and lead > -3.0
+        late = -3.0 < lead < max(min(TOO_LATE_S, habit - 0.5 * LATE_FOR_HABIT_S), unusual)
         early = lead > max(EARLY_S, habit + EARLY_FOR_HABIT_S) and tie.bend.from_m > 200
         if not late and not early:
             continue
