@@ -16,7 +16,7 @@ from lxml import etree
 ROOT = Path(__file__).resolve().parent.parent / "src" / "mirkle"
 # Texts that stand in tables and are looked up where they are shown.
 TABLES = {
-    "desk/words.py": ("TITLES", "SEVERITY_WORDS", "ANSWER_WORDS", "BY_WORDS", "BY_SAID", "KEYS"),
+    "desk/words.py": ("SEVERITY_WORDS", "ANSWER_WORDS", "BY_WORDS", "BY_SAID", "KEYS"),
     "core/cautions.py": ("CAUTIONS",),
     "core/review.py": ("NO_VERTICAL",),
     "files/crew.py": ("WANTED",),
@@ -56,7 +56,7 @@ def texts() -> list[str]:
             said = (
                 isinstance(node, ast.Call)
                 and isinstance(node.func, ast.Name)
-                and node.func.id in ("say", "clause")
+                and node.func.id in ("say", "clause", "Kind")
                 and node.args
             )
             if said and isinstance(node.args[0], ast.Constant):

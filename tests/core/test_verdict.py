@@ -1,10 +1,13 @@
 """The judges one by one: shape, timing, parts, other passes, and what a car does that believes a note."""
 
 from dataclasses import replace
+from pathlib import Path
+from typing import get_args
 
 import numpy as np
 import pytest
 
+from mirkle.core import verdict
 from mirkle.core.lineup.calls import Clock, SaidNote
 from mirkle.core.lineup.pairing import line_up
 from mirkle.core.lineup.road import road_of
@@ -17,6 +20,7 @@ from mirkle.core.notes.speech import Said
 from mirkle.core.notes.writing import Hand
 from mirkle.core.passes.agreement import with_other_passes
 from mirkle.core.verdict.findings import Case, Finding, surely_off
+from mirkle.core.verdict.kinds import KINDS, Group
 from mirkle.core.verdict.pace import pace_of
 from mirkle.core.verdict.parts import propose_parts
 from mirkle.core.verdict.scale import bands_of
@@ -223,3 +227,17 @@ def test_a_pass_says_nothing_against_what_it_cant_show() -> None:
         (heard,) = with_other_passes([finding], [mute, Witness((finding,))])
         assert heard.confidence == pytest.approx(1 - 0.1 * 0.5)
     assert with_other_passes([jump], [Witness((), pace=0.95)])[0].confidence == pytest.approx(0.9 * 0.75)
+
+
+def test_every_kind_has_a_row_and_every_row_a_judge() -> None:
+    """What is not in the table can't be said; a row that no judge can say is a row too many."""
+    with pytest.raises(ValueError, match="no kind of finding"):
+        Finding("a", "corner-imagined", 3, 100.0, 140.0, None, None, "check", 0.9, 1.0, (), None)
+    assert set(get_args(Group)) == {k.group for k in KINDS.values()}
+    source = "".join(p.read_text() for p in Path(verdict.__path__[0]).glob("*.py") if p.name != "kinds.py")
+    # Some are put together: f"{way}-uncalled", f"distance-{way}".
+    for kind in KINDS:
+        head, _, tail = kind.partition("-")
+        put_together = f'-{tail}"' in source or f'"{head}-{{' in source
+        assert f'"{kind}"' in source or put_together, kind
+    assert not {k for k, row in KINDS.items() if row.time and not row.by_pace}, "time is a matter of pace"

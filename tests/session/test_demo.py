@@ -3,7 +3,8 @@
 import numpy as np
 import pytest
 
-from mirkle.core.review import BY_PACE, Review
+from mirkle.core.review import Review
+from mirkle.core.verdict.kinds import KINDS
 from mirkle.files.project import Material
 from mirkle.session.material import Inputs, review_material
 from mirkle.standins import slatehook
@@ -38,7 +39,7 @@ def test_every_planted_slip_is_found_at_its_place(review: Review, planted: dict)
     for slip in slips(planted):
         if BY_WORDS & set(slip["kinds"]) and not heard:
             continue
-        if set(slip["kinds"]) <= set(BY_PACE) and any(p.holds(slip["from_m"]) for p in review.parts):
+        if all(KINDS[k].by_pace for k in slip["kinds"]) and any(p.holds(slip["from_m"]) for p in review.parts):
             continue
         found = [f for f in review.findings if f.kind in slip["kinds"]]
         assert any(f.from_m - NEAR_M < slip["to_m"] and f.to_m + NEAR_M > slip["from_m"] for f in found), slip
@@ -81,7 +82,7 @@ def test_the_part_with_a_flat_tyre_is_proposed_not_to_count(demo_review: Review,
     assert part.from_m == pytest.approx(true["from_m"], abs=120)
     assert part.to_m == pytest.approx(true["to_m"], abs=120)
     inside = [f for f in demo_review.findings if part.holds(0.5 * (f.from_m + f.to_m))]
-    assert not {f.kind for f in inside} & set(BY_PACE)
+    assert not any(KINDS[f.kind].by_pace for f in inside)
 
 
 def test_start_and_finish_are_where_they_were(demo_review: Review, planted: dict) -> None:

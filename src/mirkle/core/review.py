@@ -46,6 +46,7 @@ from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.driving import judge_driving
 from mirkle.core.verdict.findings import SEVERITIES, Case, Finding
 from mirkle.core.verdict.gaps import judge_gaps
+from mirkle.core.verdict.kinds import KINDS
 from mirkle.core.verdict.pace import pace_of
 from mirkle.core.verdict.parts import Part, propose_parts
 from mirkle.core.verdict.scale import Band, bands_of
@@ -414,14 +415,6 @@ def _of_other_notes(speech: Speech) -> bool:
     return len(said) >= 8 and sum(said) < LEAST_SAID * len(said)
 
 
-# What rests on which way the grades run.
-BY_SENSE = (
-    "grade-tighter", "grade-easier", "tightens-uncalled", "tightens-unmet", "opens-uncalled", "opens-unmet", "corner-uncalled",
-)  # fmt: skip
-# What rests on pace or on attention says nothing where the pass does not count.
-BY_PACE = ("spare", "surprise", "grade-easier", "call-late", "call-early")
-
-
 def _findings(
     case: Case,
     said: Sequence[SaidNote | None],
@@ -453,7 +446,7 @@ def _findings(
 
     def counts(finding: Finding) -> bool:
         middle = 0.5 * (finding.from_m + finding.to_m)
-        return finding.kind not in BY_PACE or not any(p.holds(middle) for p in parts)
+        return not KINDS[finding.kind].by_pace or not any(p.holds(middle) for p in parts)
 
     def measured(finding: Finding) -> bool:
         # No finding rests on a stretch where nothing was measured, or that the notes do not describe.
@@ -463,7 +456,7 @@ def _findings(
 
     def capped(finding: Finding) -> Finding:
         # Where nobody knows which way the grades run, what rests on them is a question.
-        known = case.school.sense_sure >= SENSE_KNOWN or finding.kind not in BY_SENSE
+        known = case.school.sense_sure >= SENSE_KNOWN or not KINDS[finding.kind].by_sense
         return finding if known or finding.severity == "remark" else replace(finding, severity="check")
 
     inside = [

@@ -9,6 +9,7 @@ from PyQt6.QtGui import QBrush, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.verdict.findings import Finding
+from mirkle.core.verdict.kinds import KINDS
 from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 
@@ -46,7 +47,7 @@ def mark_name(finding: Finding, answer: str | None) -> str:
         return "span"
     if finding.severity == "change":
         return "diamond"
-    if finding.kind in ("grade-easier", "spare"):
+    if KINDS[finding.kind].time:
         return "ring"
     return "square" if finding.severity == "check" else "dot"
 

@@ -3,38 +3,9 @@
 from __future__ import annotations
 
 from mirkle.core.verdict.findings import Finding
+from mirkle.core.verdict.kinds import KINDS
 from mirkle.desk.speak import say
 
-TITLES = {
-    "direction": "The road goes the other way",
-    "grade-tighter": "The road is tighter than the note",
-    "grade-easier": "The road is more open than the note",
-    "corner-uncalled": "A corner that no note calls",
-    "corner-unmet": "A note without a corner",
-    "distance-longer": "It is further than called",
-    "distance-shorter": "It is nearer than called",
-    "tightens-uncalled": "It tightens, and the note does not say so",
-    "tightens-unmet": "Called to tighten, and it did not",
-    "opens-uncalled": "It opens, and the note does not say so",
-    "opens-unmet": "Called to open, and it did not",
-    "length-longer": "It goes on for longer than called",
-    "length-shorter": "It is shorter than called",
-    "jump-uncalled": "A jump that no note calls",
-    "jump-unmet": "Called a jump; the car did not fly",
-    "crest-uncalled": "A crest that no note calls",
-    "crest-unmet": "Called a crest, and none was felt",
-    "bump-uncalled": "A bump that no note calls",
-    "bump-unmet": "Called a bump, and none was felt",
-    "dip-uncalled": "A dip that no note calls",
-    "dip-unmet": "Called a dip, and none was felt",
-    "maybe-settled": "The maybe is settled",
-    "surprise": "Something here surprised the driver",
-    "spare": "Speed was left here",
-    "call-late": "The call came too late",
-    "call-early": "The call came early",
-    "cut-at-dont-cut": "Not to be cut, and driven wider",
-    "said-otherwise": "It was said otherwise than it is written",
-}
 SEVERITY_WORDS = {
     "danger": "danger",
     "change": "worth changing",
@@ -72,4 +43,4 @@ KEYS = {
 
 def title_of(finding: Finding) -> str:
     """The plain heading of a finding."""
-    return say(TITLES.get(finding.kind, finding.kind.replace("-", " ")))
+    return say(KINDS[finding.kind].title)

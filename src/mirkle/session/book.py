@@ -11,12 +11,12 @@ from mirkle.core.notes.language import Language
 from mirkle.core.notes.writing import Hand
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding, Proposal
+from mirkle.core.verdict.kinds import KINDS
 from mirkle.files.project import Project
 from mirkle.session.signal import Signal
 
 # Findings whose proposal lets the car go faster take the word of both.
 BOTH, ADDITIONS = "both", ("hazard", "condition")
-FASTER = ("grade-easier", "tightens-unmet", "opens-uncalled", "corner-unmet", "length-shorter")
 
 
 class Book:
@@ -104,7 +104,7 @@ class Book:
 
         By what was found, or because a corner in it is given a more open grade than it had.
         """
-        if finding is not None and finding.kind in FASTER:
+        if finding is not None and KINDS[finding.kind].faster:
             return True
         replaced = self._replaced(finding, note, text)
         try:

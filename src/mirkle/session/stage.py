@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
+from typing import get_args
 
 from mirkle.core.book.decisions import Decision
 from mirkle.core.by_hand import ByHand
@@ -11,6 +13,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.lineup.called import Pin
 from mirkle.core.review import Review, review_again
 from mirkle.core.verdict.findings import Finding
+from mirkle.core.verdict.kinds import KINDS, Group
 from mirkle.files.by_hand import by_hand_json
 from mirkle.files.notes_text import language_of
 from mirkle.files.project import Material, Project
@@ -30,16 +33,17 @@ from mirkle.session.material import (
 )
 from mirkle.session.signal import Signal
 
+
+def _in_group(group: str, finding: Finding) -> bool:
+    return KINDS[finding.kind].group == group
+
+
 # Which findings a crew may want to see alone.
 SHOWN: dict[str, Callable[[Finding], bool]] = {
     "all": lambda _: True,
     "danger": lambda f: f.severity == "danger",
     "change": lambda f: f.severity in ("danger", "change"),
-    "corners": lambda f: f.kind.startswith(("grade", "direction", "corner", "cut")),
-    "shape": lambda f: f.kind.startswith(("tightens", "opens", "length", "distance")),
-    "vertical": lambda f: f.kind.startswith(("jump", "crest", "bump", "dip", "maybe")),
-    "words": lambda f: f.kind.startswith(("call", "said")),
-    "pace": lambda f: f.kind in ("spare", "surprise"),
+    **{group: partial(_in_group, group) for group in get_args(Group)},
 }
 
 

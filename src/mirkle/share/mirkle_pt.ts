@@ -72,16 +72,128 @@
       <translation>Ditado {0:.0f}; foram {1:.0f} m do fim de {2} até {3}, onde os vossos {0:.0f} vão de {4:.0f} a {5:.0f} m.</translation>
     </message>
     <message>
+      <source>The road goes the other way</source>
+      <translation>A estrada vai para o outro lado</translation>
+    </message>
+    <message>
+      <source>The road is tighter than the note</source>
+      <translation>A estrada é mais fechada que a nota</translation>
+    </message>
+    <message>
+      <source>The road is more open than the note</source>
+      <translation>A estrada é mais aberta que a nota</translation>
+    </message>
+    <message>
+      <source>A corner that no note calls</source>
+      <translation>Uma curva que nenhuma nota dita</translation>
+    </message>
+    <message>
+      <source>A note without a corner</source>
+      <translation>Uma nota sem curva</translation>
+    </message>
+    <message>
+      <source>It is further than called</source>
+      <translation>É mais longe que o ditado</translation>
+    </message>
+    <message>
+      <source>It is nearer than called</source>
+      <translation>É mais perto que o ditado</translation>
+    </message>
+    <message>
+      <source>It tightens, and the note does not say so</source>
+      <translation>Fecha, e a nota não o diz</translation>
+    </message>
+    <message>
+      <source>Called to tighten, and it did not</source>
+      <translation>Ditada a fechar, e não fechou</translation>
+    </message>
+    <message>
+      <source>It opens, and the note does not say so</source>
+      <translation>Abre, e a nota não o diz</translation>
+    </message>
+    <message>
+      <source>Called to open, and it did not</source>
+      <translation>Ditada a abrir, e não abriu</translation>
+    </message>
+    <message>
+      <source>It goes on for longer than called</source>
+      <translation>É mais longa que o ditado</translation>
+    </message>
+    <message>
+      <source>It is shorter than called</source>
+      <translation>É mais curta que o ditado</translation>
+    </message>
+    <message>
+      <source>A jump that no note calls</source>
+      <translation>Um salto que nenhuma nota dita</translation>
+    </message>
+    <message>
+      <source>Called a jump; the car did not fly</source>
+      <translation>Ditado um salto; o carro não voou</translation>
+    </message>
+    <message>
+      <source>A crest that no note calls</source>
+      <translation>Um alto que nenhuma nota dita</translation>
+    </message>
+    <message>
+      <source>Called a crest, and none was felt</source>
+      <translation>Ditado um alto, e não se sentiu</translation>
+    </message>
+    <message>
+      <source>A bump that no note calls</source>
+      <translation>Uma lomba que nenhuma nota dita</translation>
+    </message>
+    <message>
+      <source>Called a bump, and none was felt</source>
+      <translation>Ditada uma lomba, e não se sentiu</translation>
+    </message>
+    <message>
+      <source>A dip that no note calls</source>
+      <translation>Uma depressão que nenhuma nota dita</translation>
+    </message>
+    <message>
+      <source>Called a dip, and none was felt</source>
+      <translation>Ditada uma depressão, e não se sentiu</translation>
+    </message>
+    <message>
+      <source>The maybe is settled</source>
+      <translation>O talvez está resolvido</translation>
+    </message>
+    <message>
+      <source>Something here surprised the driver</source>
+      <translation>Algo aqui surpreendeu o piloto</translation>
+    </message>
+    <message>
+      <source>Speed was left here</source>
+      <translation>Ficou aqui velocidade por usar</translation>
+    </message>
+    <message>
+      <source>The call came too late</source>
+      <translation>O ditado veio tarde de mais</translation>
+    </message>
+    <message>
+      <source>The call came early</source>
+      <translation>O ditado veio cedo</translation>
+    </message>
+    <message>
+      <source>Not to be cut, and driven wider</source>
+      <translation>Não cortar, e foi feita mais larga</translation>
+    </message>
+    <message>
+      <source>It was said otherwise than it is written</source>
+      <translation>Disse-se diferente do escrito</translation>
+    </message>
+    <message>
+      <source>it opened towards its end</source>
+      <translation>abriu para o fim</translation>
+    </message>
+    <message>
       <source>it held its radius</source>
       <translation>manteve o raio</translation>
     </message>
     <message>
       <source>it opened</source>
       <translation>abriu</translation>
-    </message>
-    <message>
-      <source>it opened towards its end</source>
-      <translation>abriu para o fim</translation>
     </message>
     <message>
       <source>it did not open</source>
@@ -2086,118 +2198,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>take the findings as a table instead</source>
       <translation>leve antes a lista em tabela</translation>
-    </message>
-    <message>
-      <source>The road goes the other way</source>
-      <translation>A estrada vai para o outro lado</translation>
-    </message>
-    <message>
-      <source>The road is tighter than the note</source>
-      <translation>A estrada é mais fechada que a nota</translation>
-    </message>
-    <message>
-      <source>The road is more open than the note</source>
-      <translation>A estrada é mais aberta que a nota</translation>
-    </message>
-    <message>
-      <source>A corner that no note calls</source>
-      <translation>Uma curva que nenhuma nota dita</translation>
-    </message>
-    <message>
-      <source>A note without a corner</source>
-      <translation>Uma nota sem curva</translation>
-    </message>
-    <message>
-      <source>It is further than called</source>
-      <translation>É mais longe que o ditado</translation>
-    </message>
-    <message>
-      <source>It is nearer than called</source>
-      <translation>É mais perto que o ditado</translation>
-    </message>
-    <message>
-      <source>It tightens, and the note does not say so</source>
-      <translation>Fecha, e a nota não o diz</translation>
-    </message>
-    <message>
-      <source>Called to tighten, and it did not</source>
-      <translation>Ditada a fechar, e não fechou</translation>
-    </message>
-    <message>
-      <source>It opens, and the note does not say so</source>
-      <translation>Abre, e a nota não o diz</translation>
-    </message>
-    <message>
-      <source>Called to open, and it did not</source>
-      <translation>Ditada a abrir, e não abriu</translation>
-    </message>
-    <message>
-      <source>It goes on for longer than called</source>
-      <translation>É mais longa que o ditado</translation>
-    </message>
-    <message>
-      <source>It is shorter than called</source>
-      <translation>É mais curta que o ditado</translation>
-    </message>
-    <message>
-      <source>A jump that no note calls</source>
-      <translation>Um salto que nenhuma nota dita</translation>
-    </message>
-    <message>
-      <source>Called a jump; the car did not fly</source>
-      <translation>Ditado um salto; o carro não voou</translation>
-    </message>
-    <message>
-      <source>A crest that no note calls</source>
-      <translation>Um alto que nenhuma nota dita</translation>
-    </message>
-    <message>
-      <source>Called a crest, and none was felt</source>
-      <translation>Ditado um alto, e não se sentiu</translation>
-    </message>
-    <message>
-      <source>A bump that no note calls</source>
-      <translation>Uma lomba que nenhuma nota dita</translation>
-    </message>
-    <message>
-      <source>Called a bump, and none was felt</source>
-      <translation>Ditada uma lomba, e não se sentiu</translation>
-    </message>
-    <message>
-      <source>A dip that no note calls</source>
-      <translation>Uma depressão que nenhuma nota dita</translation>
-    </message>
-    <message>
-      <source>Called a dip, and none was felt</source>
-      <translation>Ditada uma depressão, e não se sentiu</translation>
-    </message>
-    <message>
-      <source>The maybe is settled</source>
-      <translation>O talvez está resolvido</translation>
-    </message>
-    <message>
-      <source>Something here surprised the driver</source>
-      <translation>Algo aqui surpreendeu o piloto</translation>
-    </message>
-    <message>
-      <source>Speed was left here</source>
-      <translation>Ficou aqui velocidade por usar</translation>
-    </message>
-    <message>
-      <source>The call came too late</source>
-      <translation>O ditado veio tarde de mais</translation>
-    </message>
-    <message>
-      <source>The call came early</source>
-      <translation>O ditado veio cedo</translation>
-    </message>
-    <message>
-      <source>Not to be cut, and driven wider</source>
-      <translation>Não cortar, e foi feita mais larga</translation>
-    </message>
-    <message>
-      <source>It was said otherwise than it is written</source>
-      <translation>Disse-se diferente do escrito</translation>
     </message>
     <message>
       <source>danger</source>

@@ -7,16 +7,11 @@ from dataclasses import replace
 
 from mirkle.core.verdict.clauses import Clause, clause
 from mirkle.core.verdict.findings import SEVERITIES, Finding
+from mirkle.core.verdict.kinds import KINDS
 from mirkle.core.verdict.witness import Witness
 
 # The same place on another pass: distances drift by a few metres in a kilometre.
 NEAR_M = 40.0
-# What one pass alone can't say for good.
-COMPARED = (
-    "direction", "grade-tighter", "grade-easier", "corner-uncalled", "corner-unmet", "tightens-uncalled",
-    "opens-uncalled", "length-longer", "length-shorter", "distance-longer", "distance-shorter", "jump-uncalled",
-    "crest-uncalled", "bump-uncalled", "dip-uncalled",
-)  # fmt: skip
 AKIN = {
     "grade-tighter": ("grade-tighter", "tightens-uncalled"),
     "tightens-uncalled": ("tightens-uncalled", "grade-tighter"),
@@ -33,7 +28,7 @@ def with_other_passes(findings: Sequence[Finding], others: Iterable[Witness]) ->
     others = list(others)
     out = []
     for finding in findings:
-        if not others or finding.kind not in COMPARED:
+        if not others or KINDS[finding.kind].passes == "none":
             out.append(finding)
             continue
         shown = [any(_same(finding, f) for f in other.findings) for other in others]

@@ -20,6 +20,7 @@ from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
 from mirkle.core.notes.writing import Hand, Rewording
 from mirkle.core.verdict.clauses import Clause
+from mirkle.core.verdict.kinds import KINDS
 from mirkle.core.verdict.pace import Pace
 from mirkle.core.verdict.scale import Band
 from mirkle.core.verdict.slides import slides_of
@@ -63,6 +64,10 @@ class Finding:
     because: tuple[Clause, ...]
     proposal: Proposal | None
     seconds: float | None = None
+
+    def __post_init__(self) -> None:
+        if self.kind not in KINDS:
+            raise ValueError(f"{self.kind} is no kind of finding: it has no row in mirkle.core.verdict.kinds")
 
     @property
     def why(self) -> str:

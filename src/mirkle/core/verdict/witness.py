@@ -5,11 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mirkle.core.verdict.findings import Finding
+from mirkle.core.verdict.kinds import KINDS
 
 # What is felt only at speed: a pass slower than this share says nothing against it.
-AT_SPEED, FELT_AT_SPEED = 0.85, ("jump-uncalled", "crest-uncalled", "bump-uncalled", "dip-uncalled")
-# What positions alone blur too much to speak against.
-BLURRED = ("tightens-uncalled", "opens-uncalled", "length-longer", "length-shorter", "grade-tighter", "grade-easier")
+AT_SPEED = 0.85
 
 
 @dataclass(frozen=True)
@@ -23,6 +22,7 @@ class Witness:
 
     def speaks_to(self, kind: str) -> bool:
         """Whether it would show a thing of that kind if it were there."""
-        if kind in FELT_AT_SPEED:
+        needs = KINDS[kind].passes
+        if needs == "at-speed":
             return self.vertical and self.pace > AT_SPEED
-        return not (self.coarse and kind in BLURRED)
+        return needs == "any" or (needs == "sharp" and not self.coarse)
