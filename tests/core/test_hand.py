@@ -120,6 +120,15 @@ def test_a_number_of_the_crews_own_comes_first() -> None:
 
 
 @pytest.mark.parametrize(
+    ("metres", "called"), [(118.0, 100), (131.0, 150), (68.0, 60), (12.0, 20), (170.0, 150), (400.0, 400)]
+)
+def test_a_crew_with_a_list_of_its_own_gets_no_other_number(metres: float, called: int) -> None:
+    """Eight numbers are a list; what lies far beyond its end is rounded."""
+    book = "\n".join(f"left 4 {m}" for m in (20, 30, 40, 50, 60, 80, 100, 150))
+    assert Hand(read_notes(book, (ENGLISH,)), ENGLISH).nearest_distance(metres) == called
+
+
+@pytest.mark.parametrize(
     ("text", "words"),
     [
         ("", "nothing written"),

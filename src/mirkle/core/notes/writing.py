@@ -12,6 +12,9 @@ from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.school import School
 from mirkle.core.notes.speech import Speech
 
+# A crew that calls so many numbers has a list of its own.
+A_LIST = 8
+
 
 @dataclass(frozen=True)
 class Rewording:
@@ -56,7 +59,9 @@ class Hand:
         return term.written[0] if short else term.said[0]
 
     def nearest_distance(self, metres: float) -> int:
-        """The number this crew would call for a distance: the nearest it uses, finer or coarser with the length."""
+        """The number this crew would call for a distance: the nearest it uses; where it uses few, a round one, coarser with length."""
+        if len(self.distances) >= A_LIST and metres <= 1.2 * self.distances[-1]:
+            return min(self.distances, key=lambda d: abs(d - metres))
         step = 10 if metres < 100 else 20 if metres < 200 else 50
         usual = max(10, round(metres / step) * step)
         near = [d for d in self.distances if abs(d - metres) <= abs(usual - metres) + 0.02 * metres]
