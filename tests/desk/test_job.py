@@ -424,3 +424,18 @@ def test_keys_page_lists_what_the_window_answers_to(open_window: Window, qtbot: 
         assert keys in words
     shortcuts = {a.shortcut().toString() for a in open_window.actions()}
     assert {"Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+L", "F1", "Ctrl+1", "Ctrl+O"} <= shortcuts
+
+
+def test_a_long_correction_is_seen_whole(open_window: Window) -> None:
+    """Fourteen words, as most crews write; the field is as high as they are long, and the window as large as before."""
+    assert open_window.compare is not None
+    evidence, size = open_window.compare.evidence, open_window.size()
+    evidence.field.setPlainText(
+        "left 3 minus long tightens 2 don't cut stones inside over small crest keep out 40 into"
+    )
+    QApplication.processEvents()
+    block = evidence.field.document().lastBlock()
+    last = evidence.field.blockBoundingGeometry(block).translated(evidence.field.contentOffset())
+    assert block.layout().lineCount() > 1
+    assert last.bottom() <= evidence.field.viewport().height() + 1
+    assert open_window.size() == size

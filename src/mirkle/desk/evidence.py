@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QObject, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QKeyEvent, QResizeEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -28,6 +28,8 @@ from mirkle.session.stage import Stage
 REMARK_BEFORE_M, REMARK_BEHIND_M = 20.0, 90.0
 # So high is it in a window of 800 pixels; no finding may make the window outgrow its screen.
 HIGHEST_PX = 588
+# The most lines of a correction that are shown at once.
+MOST_LINES = 4
 
 
 class Evidence(QWidget):
@@ -54,7 +56,7 @@ class Evidence(QWidget):
         self.field = QPlainTextEdit()
         self.field.setAccessibleName(say("What to write instead"))
         self.field.setFont(font(22, family="hand", bold=True))
-        self.field.setFixedHeight(50)
+        self.field.textChanged.connect(self._fit_field)
         self.field.setTabChangesFocus(True)
         self.field.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.field.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -201,10 +203,19 @@ class Evidence(QWidget):
             proposal = self.stage.book.proposal(finding)
             self.write_label.setText(say("Write instead of “{0}”", self._old_text()))
             self.field.setPlainText(proposal.text if proposal else note.text)
-            lines = self.field.toPlainText().count("\n") + 1
-            self.field.setFixedHeight(16 + 34 * min(lines, 3))
             for drawing in self.drawings:
                 drawing.update()
+
+    def _fit_field(self) -> None:
+        """As high as its text is long: a correction is seen whole."""
+        # A plain text's document counts its height in lines, wrapped ones too.
+        lines = max(1, round(self.field.document().size().height()))
+        self.field.setFixedHeight(14 + (self.field.fontMetrics().lineSpacing() + 1) * min(lines, MOST_LINES))
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        """Wraps the correction anew."""
+        super().resizeEvent(event)
+        self._fit_field()
 
     def _old_text(self) -> str:
         finding = self.stage.finding

@@ -260,17 +260,22 @@ class RoadView(QWidget):
         text = self.stage.book.edition.text_of(note).split("\n")[0] or note.text
         y = self.y_of(0.5 * (bend.from_m + bend.to_m))
         middle = self.width() / 2
-        width = middle - 20 - clear_px
-        size = 14
-        while size > 10:
-            painter.setFont(font(size, family="hand", bold=note.index == self.stage.note))
-            if painter.fontMetrics().horizontalAdvance(text) <= width:
-                break
-            size -= 1
+        # On the right the findings' marks stand at the edge.
+        width = middle - (20 if side > 0 else 50) - clear_px
+        chosen = note.index == self.stage.note
+        painter.setFont(font(14, family="hand", bold=chosen))
         left = middle - 12 - clear_px - width if side > 0 else middle + 12 + clear_px
-        box = QRectF(left, y - 10, width, 20)
         align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
-        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, text)
+        box = QRectF(left, y - 10, width, 20)
+        if not chosen:
+            # The side is a note's first word or its second: what has no room is cut at the end, and shown whole when chosen.
+            text = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(width))
+            painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, text)
+            return
+        wrap = align | Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
+        whole = painter.boundingRect(QRectF(left, y - 100, width, 200), wrap, text)
+        painter.fillRect(whole.adjusted(-3, -1, 3, 1), self.theme.colour("desk"))
+        painter.drawText(whole, wrap, text)
 
     def _paint_difference(
         self, painter: QPainter, note: Note, bend: Bend, shape: QPainterPath, bracket: float, top: float, bottom: float
