@@ -224,7 +224,7 @@ def review_run(
     crew : what is known of the crew's way of writing
     speech : what was said in the car, if it was recorded, read against ``reading``
     by_hand : what the crew set by hand; what it left open is found
-    passes : other passes of the stage, paired each by itself (see :func:`pair_run`)
+    passes : other passes of the stage, each reviewed by itself (see :mod:`mirkle.core.passes.jointly`)
     """
     school = _school(reading, crew, measured.road)
     others_words = speech is not None and _of_other_notes(speech)
@@ -248,11 +248,6 @@ def review_run(
     if speech is None or clock is None:
         return review
     return replace(review, remarks=remarks_of(speech.words, clock, measured.profile))
-
-
-def pair_run(measured: Measured, reading: Reading, crew: Crew) -> Lineup:
-    """The notes paired with one pass by itself: what it shows another (:mod:`mirkle.core.passes.jointly`)."""
-    return line_up(reading.notes, _school(reading, crew, measured.road), measured.road)
 
 
 def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Review:

@@ -16,7 +16,7 @@ from mirkle.core.notes.writing import book_of
 from mirkle.core.passes.agreement import with_other_passes
 from mirkle.core.passes.jointly import Beside
 from mirkle.core.passes.same_road import same_road
-from mirkle.core.review import Measured, Review, measure_run, pair_run, review_run
+from mirkle.core.review import Measured, Review, measure_run, review_run
 from mirkle.core.verdict.witness import Witness
 from mirkle.files import runs
 from mirkle.files.by_hand import parse_by_hand
@@ -235,20 +235,21 @@ def review_material(
     by_hand = by_hand_of(inputs, reading)
     progress("Reading the recording", 0.02)
     measured = measurements.of(inputs.run, by_hand.start_s, progress)
-    passes, paired = [], []
+    reviewed, paired = [], []
     for other in inputs.others:
         progress(f"Reviewing {other.name}", 0.5)
         driven = measurements.of(other, None, _silent)
-        passes.append(driven)
+        alone = review_run(driven, reading, crew)
+        reviewed.append(alone)
         road = same_road((measured.profile, measured.plan), (driven.profile, driven.plan))
         if road is not None:
-            paired.append(Beside(driven.profile, pair_run(driven, reading, crew), road))
+            paired.append(Beside(driven.profile, alone.lineup, road))
     review = review_run(measured, reading, crew, speech=speech, by_hand=by_hand, passes=paired, progress=progress)
     others = []
-    for driven in passes:
+    for alone in reviewed:
+        driven = alone.measured
         pace = _seconds(measured, review.finish_m) / max(_seconds(driven, review.finish_m), 1.0)
-        found = review_run(driven, reading, crew).findings
-        others.append(Witness(found, pace, driven.vertical is not None, driven.coarse))
+        others.append(Witness(alone.findings, pace, driven.vertical is not None, driven.coarse))
     return agreed(replace(review, others=tuple(others)))
 
 

@@ -3,8 +3,8 @@
 Each pass counts its own metres, and over a stage two counts part by a tenth of a per cent and by what their lines differ. The
 difference is a slow random walk, seen by two things: the other pass's nearest point that points the same way (receivers are out by
 a few metres, which along the road is as much), and the headings, which have to agree where the road turns (a line leads or lags
-there by so much of a turn). Both are equations of a banded least-squares problem, solved twice, since the second is
-linear only about a guess.
+there by so much of a turn). Both are equations of a banded least-squares problem, solved anew about each answer, since the
+second is linear only about a guess.
 """
 
 from __future__ import annotations
