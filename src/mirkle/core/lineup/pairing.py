@@ -309,22 +309,9 @@ def _lineup(
             continue
         parts = sum(owner == k for owner in taken.values())
         ties.append(Tie(note.index, bends[k], float(sums.sure[i]), float(position[k]), parts))
-    gaps = []
-    for i, metres in zip(paired[at], gap_m[at], strict=True):
-        called, word = calls.gap_m[i], str(calls.gap_word[i])
-        gaps.append(
-            GapMet(
-                note=calls.notes[i - 1].index,
-                next_note=calls.notes[i].index,
-                called_m=float(called) if np.isfinite(called) else None,
-                word=word or None,
-                met_m=float(metres) if np.isfinite(metres) else None,
-                usable=bool(np.isfinite(metres) and sums.sure[i] > 0.8 and sums.sure[i - 1] > 0.8),
-            )
-        )
     return Lineup(
         ties=tuple(ties),
-        gaps=tuple(gaps),
+        gaps=_gaps_met(calls, paired[at], gap_m[at], sums.sure),
         uncalled=uncalled,
         grades=grades,
         distances=distances,
@@ -333,6 +320,24 @@ def _lineup(
         free=sums.free,
         cost=cost,
     )
+
+
+def _gaps_met(calls: Calls, behind: NDArray[np.intp], gap_m: Floats, sure: Floats) -> tuple[GapMet, ...]:
+    """The distance before each of the notes ``behind``, as called and as met, (m,)."""
+    gaps = []
+    for i, metres in zip(behind, gap_m, strict=True):
+        called, word = calls.gap_m[i], str(calls.gap_word[i])
+        gaps.append(
+            GapMet(
+                note=calls.notes[i - 1].index,
+                next_note=calls.notes[i].index,
+                called_m=float(called) if np.isfinite(called) else None,
+                word=word or None,
+                met_m=float(metres) if np.isfinite(metres) else None,
+                usable=bool(np.isfinite(metres) and sure[i] > 0.8 and sure[i - 1] > 0.8),
+            )
+        )
+    return tuple(gaps)
 
 
 # What is likelier than this to be a part of a noted corner is taken into it.
