@@ -8,7 +8,6 @@ from __future__ import annotations
 import ast
 import re
 import sys
-from itertools import count
 from pathlib import Path
 
 from lxml import etree
@@ -18,7 +17,6 @@ ROOT = Path(__file__).resolve().parent.parent / "src" / "mirkle"
 TABLES = {
     "desk/words.py": ("SEVERITY_WORDS", "ANSWER_WORDS", "BY_WORDS", "BY_SAID", "KEYS"),
     "core/cautions.py": ("CAUTIONS",),
-    "core/review.py": ("NO_VERTICAL",),
     "files/crew.py": ("WANTED",),
     "files/notes_text.py": ("WANTED",),
     "files/runs.py": ("WANTED",),
@@ -41,8 +39,7 @@ OTHERS = (
     "Take the pin out: the note finds its own place (Backspace)", "What was said", "left", "right", "sure",
     "{0:.0%} sure", "no bend answers it", "its road was not measured", "no bend, by hand", "put there by hand", "direction first", "grade first",
     "Language", "What comes first", "Grades", "They run", "hazard", "condition", "jump", "crest",
-    "bump", "dip", "{0}, line {1}",
-    "“{0}” is often heard for it", "{0} sounds like {1}", "sounds like “{0}”", "two numbers stuck together",
+    "bump", "dip",
     "{0} times a second", "{0} once a second", "pace lost", "the car stopped", "the tail got away", "does not count",
 )  # fmt: skip
 FILE_NAME = re.compile(r"\w+\.\w{3,4}")
@@ -51,13 +48,15 @@ FILE_NAME = re.compile(r"\w+\.\w{3,4}")
 def texts() -> list[str]:
     """Every text of the window, each once, in the order of the files."""
     found: list[str] = []
-    for file in sorted([*ROOT.glob("desk/*.py"), *ROOT.glob("core/verdict/*.py"), *ROOT.glob("core/passes/*.py")]):
+    for file in sorted(ROOT.glob("**/*.py")):
+        callers = {
+            "clause",
+            *(["say"] if file.parent.name == "desk" else []),
+            *(["Kind"] if file.name == "kinds.py" else []),
+        }
         for node in ast.walk(ast.parse(file.read_text())):
             said = (
-                isinstance(node, ast.Call)
-                and isinstance(node.func, ast.Name)
-                and node.func.id in ("say", "clause", "Kind")
-                and node.args
+                isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id in callers and node.args
             )
             if said and isinstance(node.args[0], ast.Constant):
                 found.append(node.args[0].value)
@@ -69,9 +68,7 @@ def texts() -> list[str]:
                     if isinstance(a, ast.Assign) and getattr(a.targets[0], "id", "") == "about"
                     and isinstance(a.value, ast.Constant)
                 ]  # fmt: skip
-    for folder in ("core/**", "files", "session"):
-        for file in sorted(ROOT.glob(f"{folder}/*.py")):
-            found += sayings(file)
+        found += faults(file)
     for name, tables in TABLES.items():
         for statement in ast.parse((ROOT / name).read_text()).body:
             if isinstance(statement, ast.Assign) and getattr(statement.targets[0], "id", "") in tables:
@@ -79,37 +76,23 @@ def texts() -> list[str]:
     return [t for t in dict.fromkeys([*found, *OTHERS]) if any(c.isalpha() for c in t) and not FILE_NAME.fullmatch(t)]
 
 
-# What is said of a file that was read, or of one that can't be: in these arguments, and added to these lists.
-FAULTS, DOUBTS = ("Unusable", "MirkleError"), "doubts"
+# The faults whose sentences without values are plain texts.
+FAULTS = ("Unusable", "MirkleError")
 
 
-def sayings(file: Path) -> list[str]:
-    """The texts of faults and doubts in a file, with ``{0}`` and so on where values are put in."""
+def faults(file: Path) -> list[str]:
+    """The plain texts of a file's faults: what is wrong, and what would mend it."""
     found: list[str] = []
     for node in ast.walk(ast.parse(file.read_text())):
-        if isinstance(node, ast.Assign) and getattr(node.targets[0], "id", "") == DOUBTS:
-            found += _sayings(node.value)
-        if not isinstance(node, ast.Call) or not node.args:
-            continue
-        name = getattr(node.func, "id", getattr(node.func, "attr", ""))
-        if name.startswith(FAULTS):
-            told = [node.args[0], *(k.value for k in node.keywords if k.arg == "mend")]
-        elif name == "append" and getattr(getattr(node.func, "value", None), "id", "") == DOUBTS:
-            told = node.args[:1]
-        else:
-            continue
-        found += [text for part in told for text in _sayings(part)]
+        if isinstance(node, ast.Call) and node.args and getattr(node.func, "id", "").startswith(FAULTS):
+            found += [t for part in (node.args[0], *(k.value for k in node.keywords)) for t in _either(part)]
     return found
 
 
-def _sayings(node: ast.expr) -> list[str]:
-    if isinstance(node, ast.Constant):
-        return [node.value] if isinstance(node.value, str) else []
-    if isinstance(node, ast.JoinedStr):
-        places = count()
-        return ["".join(v.value if isinstance(v, ast.Constant) else f"{{{next(places)}}}" for v in node.values)]
-    parts = [node.body, node.orelse] if isinstance(node, ast.IfExp) else getattr(node, "elts", [])
-    return [text for part in parts for text in _sayings(part)]
+def _either(node: ast.expr) -> list[str]:
+    if isinstance(node, ast.IfExp):
+        return [*_either(node.body), *_either(node.orelse)]
+    return [node.value] if isinstance(node, ast.Constant) and isinstance(node.value, str) else []
 
 
 def _words(node: ast.expr) -> list[str]:

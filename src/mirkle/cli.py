@@ -7,6 +7,7 @@ import sys
 from pathlib import Path
 
 from mirkle import __version__
+from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 
 
@@ -111,6 +112,6 @@ def _window(options: argparse.Namespace) -> int:
         from mirkle.desk.app import run_window
     except ImportError as missing:
         raise MirkleError(
-            f"the window can't open ({missing})", mend="run “make demo” once, which installs what Qt needs"
+            clause("the window can't open ({0})", missing), mend="run “make demo” once, which installs what Qt needs"
         ) from None
     return int(run_window(options.stage, demo=options.demo))

@@ -14,8 +14,7 @@ from mirkle.core.verdict.driving import judge_driving
 from mirkle.core.verdict.findings import Case
 from mirkle.core.verdict.parts import propose_parts
 from mirkle.core.verdict.slides import slides_of
-from mirkle.core.verdict.timing import judge_timing
-from tests.core.test_verdict import case_of, kinds, said_notes, stage
+from tests.core.test_verdict import case_of, kinds, said_notes, stage, timed
 
 SLIP_PER_MPS2 = 0.025
 
@@ -171,7 +170,7 @@ def test_a_call_is_not_late_only_because_the_line_led_into_the_corner_early() ->
     honest = stage()
     said = said_notes(honest, {})
     clock = Clock(100.0, 0.2, "go")
-    assert not [f for f in judge_timing(honest, said, clock) if f.kind == "call-late"]
+    assert not [f for f in timed(honest, said, clock) if f.kind == "call-late"]
     note = next(g.next_note for g in honest.lineup.gaps if g.called_m is not None and g.next_note > 10)
     hidden = replace(
         honest.lineup,
@@ -182,18 +181,18 @@ def test_a_call_is_not_late_only_because_the_line_led_into_the_corner_early() ->
     )
     case = replace(honest, lineup=hidden)
     late = said_notes(honest, {note: 1.0})
-    leads = {f.note: f.called for f in judge_timing(honest, late, clock) if f.kind == "call-late"}
+    leads = {f.note: f.facts.lead_s for f in timed(honest, late, clock) if f.kind == "call-late"}
     assert note in leads
-    again = {f.note: f.called for f in judge_timing(case, late, clock) if f.kind == "call-late"}
-    assert note not in again or float(again[note].split()[0]) >= float(leads[note].split()[0])
+    again = {f.note: f.facts.lead_s for f in timed(case, late, clock) if f.kind == "call-late"}
+    assert note not in again or again[note] >= leads[note]
     # Nor because a gentle shoulder was counted to the arc: late is what is late for the bend itself, too.
     bend = honest.lineup.bend_of(note)
     assert bend is not None
     early = replace(bend, from_m=bend.from_m - 45.0)
     ties = tuple(replace(t, bend=early) if t.note == note else t for t in honest.lineup.ties)
     drawn_out = replace(honest, lineup=replace(honest.lineup, ties=ties))
-    assert note not in {f.note for f in judge_timing(drawn_out, said, clock) if f.kind == "call-late"}
-    assert note in {f.note for f in judge_timing(drawn_out, late, clock) if f.kind == "call-late"}
+    assert note not in {f.note for f in timed(drawn_out, said, clock) if f.kind == "call-late"}
+    assert note in {f.note for f in timed(drawn_out, late, clock) if f.kind == "call-late"}
 
 
 @pytest.mark.parametrize(("lead", "late"), [(1.2, True), (1.7, True), (1.9, True), (2.1, False), (2.6, False)])
@@ -202,7 +201,7 @@ def test_a_call_is_late_by_what_can_be_acted_on_and_by_the_crews_own_habit(lead:
     honest = stage()
     note = honest.lineup.ties[12].note
     clock = Clock(100.0, 0.2, "go")
-    found = {f.note: f for f in judge_timing(honest, said_notes(honest, {note: lead}), clock) if f.kind == "call-late"}
+    found = {f.note: f for f in timed(honest, said_notes(honest, {note: lead}), clock) if f.kind == "call-late"}
     assert (note in found) is late
     if late and lead > 1.3:
         assert found[note].severity == "check"

@@ -56,16 +56,16 @@ MENDED = {
 def test_wrong_signs_and_units_are_said_and_mended(sound: Recording, name: str) -> None:
     spoil, sentence = MENDED[name]
     result = checked(changed(sound, **{name: spoil}))
-    assert any(sentence in doubt for doubt in result.doubts), result.doubts
+    assert any(sentence in str(doubt) for doubt in result.doubts), result.doubts
     assert result.channels[name].value == pytest.approx(sound.channels[name].value)
 
 
 def test_units_that_no_column_says(sound: Recording) -> None:
     in_degrees = checked(changed(sound, yaw_rate_radps=np.degrees))
-    assert any("degrees a second" in d for d in in_degrees.doubts)
+    assert any("degrees a second" in str(d) for d in in_degrees.doubts)
     assert in_degrees.channels["yaw_rate_radps"].value == pytest.approx(sound.channels["yaw_rate_radps"].value)
     in_g = checked(changed(sound, acc_z_mps2=lambda v: v / 9.80665))
-    assert any("taken as g" in d for d in in_g.doubts)
+    assert any("taken as g" in str(d) for d in in_g.doubts)
     assert in_g.channels["acc_z_mps2"].value == pytest.approx(sound.channels["acc_z_mps2"].value)
 
 
@@ -73,7 +73,7 @@ def test_a_recorder_mounted_across_is_put_right(sound: Recording) -> None:
     channels = dict(sound.channels)
     channels["acc_x_mps2"], channels["acc_y_mps2"] = channels["acc_y_mps2"], channels["acc_x_mps2"]
     result = checked(Recording("run", channels))
-    assert any("swapped" in d for d in result.doubts)
+    assert any("swapped" in str(d) for d in result.doubts)
     assert result.channels["acc_y_mps2"].value == pytest.approx(sound.channels["acc_y_mps2"].value)
 
 
@@ -91,7 +91,7 @@ def test_what_can_t_be_right_is_left_out_and_said(
     sound: Recording, name: str, spoil: Callable[[np.ndarray], np.ndarray], sentence: str
 ) -> None:
     result = checked(changed(sound, **{name: spoil}))
-    assert any(sentence in doubt for doubt in result.doubts), result.doubts
+    assert any(sentence in str(doubt) for doubt in result.doubts), result.doubts
     assert name not in result.channels
     if name != "speed_mps":
         assert len(smooth_path(result).distance_m) > 100
@@ -99,7 +99,7 @@ def test_what_can_t_be_right_is_left_out_and_said(
 
 def test_clipping_is_said(sound: Recording) -> None:
     result = checked(changed(sound, acc_z_mps2=lambda v: np.clip(v, None, 10.2)))
-    assert any("clipped" in d for d in result.doubts)
+    assert any("clipped" in str(d) for d in result.doubts)
 
 
 @pytest.mark.parametrize("times", [2, 3])
@@ -111,7 +111,7 @@ def test_a_doubled_sample_rate_is_said_and_undone(sound: Recording, times: int) 
         fine = (c.time_s[:, None] + step * np.arange(times)[None, :]).ravel()
         channels[name] = Channel(fine, np.repeat(c.value, times))
     result = checked(Recording("run", channels))
-    assert any(f"stands {times} times in a row" in d for d in result.doubts), result.doubts
+    assert any(f"stands {times} times in a row" in str(d) for d in result.doubts), result.doubts
     for name, channel in result.channels.items():
         np.testing.assert_array_equal(channel.value[5:-5], sound.channels[name].value[5:-5])
         np.testing.assert_allclose(channel.time_s[5:-5], sound.channels[name].time_s[5:-5], atol=1e-9)
@@ -121,7 +121,7 @@ def test_a_mount_that_turns_is_noticed(sound: Recording) -> None:
     lateral = sound.channels["acc_y_mps2"]
     turned = np.where(lateral.time_s > lateral.time_s.mean(), 2.4, 0.0)
     result = checked(changed(sound, acc_y_mps2=lambda v: v + turned))
-    assert any("the mount has turned" in d for d in result.doubts)
+    assert any("the mount has turned" in str(d) for d in result.doubts)
     assert "acc_y_mps2" in result.channels
     # The line hardly suffers: the level of the lateral acceleration is a state of its own.
     before, after = smooth_path(sound), smooth_path(result)
@@ -153,7 +153,7 @@ def test_wheels_are_taken_at_the_speeds_scale_and_bridge_an_outage_of_everything
         return float(np.abs(np.interp(about_s, path.time_s, path.speed_mps) - met).max())
 
     with_wheels = Recording("run", channels | {"wheel_speed_mps": wheels})
-    assert "The wheels read 1.08 times the speed: taken at the speed's scale." in checked(with_wheels).doubts
+    assert "The wheels read 1.08 times the speed: taken at the speed's scale." in map(str, checked(with_wheels).doubts)
     assert off(with_wheels) < 0.8
     assert off(Recording("run", channels)) > 2.0
 
@@ -169,7 +169,7 @@ def test_wheels_stand_in_for_a_speed_that_was_not_recorded(sound: Recording) -> 
 def test_what_is_read_and_says_nothing_is_named(sound: Recording) -> None:
     pedal = Channel(sound.channels["acc_y_mps2"].time_s, RNG.random(len(sound.channels["acc_y_mps2"].time_s)))
     result = checked(Recording("run", dict(sound.channels) | {"brake": pedal, "throttle": pedal}))
-    assert "Recorded, but nothing here rests on it: brake, throttle." in result.doubts
+    assert "Recorded, but nothing here rests on it: brake, throttle." in map(str, result.doubts)
     assert not {"brake", "throttle"} & set(result.channels)
 
 
@@ -178,13 +178,13 @@ def test_uneven_and_missing_samples_are_said_with_numbers(sound: Recording) -> N
     usual = float(np.median(np.diff(yaw.time_s)))
     wandering = yaw.time_s + RNG.uniform(-0.3, 0.3, len(yaw.time_s)) * usual
     doubts = checked(Recording("run", dict(sound.channels) | {"yaw_rate_radps": Channel(wandering, yaw.value)})).doubts
-    assert any(d.startswith("Samples come") and "yaw rate" in d for d in doubts), doubts
+    assert any(d.startswith("Samples come") and "yaw rate" in d for d in map(str, doubts)), doubts
     kept = RNG.random(len(yaw.time_s)) > 0.03
     lost = int((~kept).sum())
     doubts = checked(
         Recording("run", dict(sound.channels) | {"yaw_rate_radps": Channel(yaw.time_s[kept], yaw.value[kept])})
     ).doubts
-    (said,) = [d for d in doubts if "samples are missing" in d]
+    (said,) = [d for d in map(str, doubts) if "samples are missing" in d]
     assert abs(int(said.split()[0]) - lost) <= 3
 
 

@@ -69,8 +69,8 @@ def test_mount_and_lag_are_found_together(late_s: float, angles_deg: tuple, shak
 
 def test_what_is_found_is_set_right_and_said() -> None:
     right = set_right(drive(angles_deg=(6, 9, -4), late_s=0.25))
-    assert "Positions come 0.2" in right.doubts[0]
-    assert "sits 10° from upright" in right.doubts[1]
+    assert "Positions come 0.2" in str(right.doubts[0])
+    assert "sits 10° from upright" in str(right.doubts[1])
     assert right.channels["lat_rad"].time_s[0] == pytest.approx(0.0, abs=0.035)
     straight = drive()
     for name in ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2"):

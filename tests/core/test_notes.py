@@ -100,7 +100,7 @@ def test_what_a_word_processor_puts_around_notes_is_no_note(text: str, grades: l
     reading = read(text)
     assert [n.grade for n in reading.notes] == grades
     assert [n.distance_m for n in reading.notes[:3]] == [80, 60, 40]
-    assert doubt in " ".join(reading.doubts)
+    assert doubt in " ".join(map(str, reading.doubts))
     assert bool(doubt) == bool(reading.doubts)
 
 

@@ -171,7 +171,7 @@ def test_an_outage_of_eight_seconds_is_bridged_by_the_inertial_channels() -> Non
     assert abs(path.distance_m[-1] - bridged.distance_m[-1]) < 4.0
     turned = np.degrees(path.heading_rad[-1] - bridged.heading_rad[-1])
     assert abs(turned) < 2.0
-    assert any("bridged" in doubt for doubt in bridged.doubts)
+    assert any("bridged" in str(doubt) for doubt in bridged.doubts)
 
 
 def test_stated_spread_of_the_curvature_covers_the_error() -> None:
@@ -198,7 +198,7 @@ def test_positions_alone_find_the_bends_and_say_that_they_are_blurred() -> None:
     left, right = profile.curvature_per_m[70 : second - 10], -profile.curvature_per_m[second - 10 : second + 90]
     assert 1 / left.max() == pytest.approx(60.0, rel=0.25)
     assert 1 / right.max() == pytest.approx(45.0, rel=0.25)
-    assert any("blurred" in doubt for doubt in path.doubts)
+    assert any("blurred" in str(doubt) for doubt in path.doubts)
 
 
 def _channel(times: list[float], values: list[float]) -> Channel:
@@ -214,8 +214,8 @@ def test_repeated_and_swapped_times_are_mended_and_said() -> None:
     shuffled = Recording("r", {**good.channels, "speed_mps": Channel(times, speed.value)})
     result = mended(shuffled)
     assert np.all(np.diff(result.channels["speed_mps"].time_s) > 0)
-    assert any("stepped back" in d for d in result.doubts)
-    assert any("repeat" in d for d in result.doubts)
+    assert any("stepped back" in str(d) for d in result.doubts)
+    assert any("repeat" in str(d) for d in result.doubts)
 
 
 @pytest.mark.parametrize(

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 import json
 import re
+from collections.abc import Iterator
 from contextlib import suppress
 from dataclasses import dataclass
 from functools import cache
+from numbers import Real
 
 import numpy as np
 import pytest
 
 from mirkle.core.book.decisions import Decision
 from mirkle.core.book.edition import Edition
+from mirkle.core.clauses import Clause
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.writing import Hand
@@ -150,6 +153,32 @@ def test_each_reason_is_whole_sentences_with_figures(world: Judged) -> None:
         assert finding.why.endswith(".")
         assert re.search(r"\d", finding.why), finding.why
         assert not re.search(r"nan|inf\b|None|[{}]|-0\b|\s\s", finding.why), finding.why
+
+
+def figures(part: object) -> Iterator[float]:
+    """Every number in a sentence, as its clauses hold it."""
+    if isinstance(part, Clause):
+        for value in part.values:
+            yield from figures(value)
+    elif isinstance(part, Real):
+        yield float(part)
+
+
+# A fact in metres, metres a second, metres a second squared and so on, as a sentence may put it.
+UNITS = (1.0, 3.6, 1 / 1000.0, 1 / 9.81)
+
+
+def test_the_figures_of_a_sentence_are_the_facts(world: Judged) -> None:
+    for finding in world.review.findings:
+        facts = [v for v in vars(finding.facts).values() if v is not None]
+        facts += [finding.seconds or 0.0]
+        told = [*finding.because, finding.called, finding.met]
+        for value in (v for part in told for v in figures(part)):
+            assert any(abs(value - fact * unit) < 1e-6 * (1 + abs(value)) for fact in facts for unit in UNITS) or any(
+                t.text.startswith(("The call before", "To come in time", "Positions are missing"))
+                and value in figures(t)
+                for t in finding.because
+            ), (value, finding)
 
 
 def test_a_blurred_recording_asks_and_does_not_tell(world: Judged) -> None:

@@ -9,6 +9,7 @@ import pytest
 
 from mirkle.core import verdict
 from mirkle.core.lineup.calls import Clock, SaidNote
+from mirkle.core.lineup.leads import leads_of
 from mirkle.core.lineup.pairing import line_up
 from mirkle.core.lineup.road import road_of
 from mirkle.core.motion.bends import road_radius
@@ -147,15 +148,26 @@ def said_notes(case: Case, lead_s: dict[int, float]) -> list[SaidNote | None]:
     return out
 
 
+def timed(case: Case, said: list[SaidNote | None], clock: Clock | None) -> list[Finding]:
+    return list(judge_timing(case, said, clock, leads_of(case.lineup, case.profile, said, clock)))
+
+
 def test_late_and_early_calls_against_the_crews_own_habit() -> None:
     """A lead of about 2 to 4 s is usual (common practice)."""
     case = stage()
     said = said_notes(case, {12: 0.4, 30: 9.0})
-    found = list(judge_timing(case, said, Clock(100.0, 0.2, "go")))
+    found = timed(case, said, Clock(100.0, 0.2, "go"))
     assert kinds(found) == [("call-late", 12), ("call-early", 30)]
     assert "0.4 s before" in found[0].why
     assert "you like 3.2 s" in found[0].why
-    assert list(judge_timing(case, said, None)) == []
+    assert (found[0].facts.lead_s, found[0].facts.habit_s) == (
+        pytest.approx(0.4, abs=0.05),
+        pytest.approx(3.2, abs=0.05),
+    )
+    assert found[0].proposal is not None
+    assert case.hand.read_back(found[0].proposal.text)[0].cautions[-1] == "early"
+    assert found[1].proposal is None
+    assert timed(case, said, None) == []
 
 
 def test_other_passes_strengthen_or_speak_against_a_finding() -> None:

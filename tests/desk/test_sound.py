@@ -82,7 +82,7 @@ def test_a_sound_is_taken_in_by_reference_and_missed_when_it_is_gone(
 ) -> None:
     taken = take_in(beep(tmp_path / "lap.wav", at_s=1.0, seconds=2.0))
     assert taken.material.kind == "media"
-    assert "stays where it is" in taken.sentence
+    assert "stays where it is" in str(taken.sentence)
     assert len(taken.material.content) < 400
     assert json.loads(taken.material.content)["bytes"] == (tmp_path / "lap.wav").stat().st_size
     stage = open_window.stage

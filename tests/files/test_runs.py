@@ -39,7 +39,7 @@ def test_units_are_taken_from_the_suffix_and_columns_in_any_order() -> None:
     for name in ("lat_rad", "lon_rad", "speed_mps"):
         np.testing.assert_allclose(other.channels[name].value, plain.channels[name].value, atol=1e-4)
         np.testing.assert_allclose(other.channels[name].time_s, plain.channels[name].time_s, atol=2e-3)
-    assert any("remark" in d for d in other.doubts)
+    assert any("remark" in str(d) for d in other.doubts)
 
 
 @pytest.mark.parametrize(
@@ -90,7 +90,7 @@ def test_a_measurement_file_is_read_as_a_table_is(tmp_path: Path) -> None:
         file.append([mdf.Signal(np.arange(5.0), np.arange(5.0), name="oil", unit="bar")])
         file.save(tmp_path / "run.mf4")
     taken = take_in(tmp_path / "run.mf4")
-    assert "Signals not used: oil." in taken.sentence
+    assert "Signals not used: oil." in str(taken.sentence)
     run = parse_run(taken.material.content, name="run.mf4")
     assert run.channels.keys() == plain.channels.keys()
     for name, channel in plain.channels.items():
@@ -148,12 +148,12 @@ def test_half_a_gpx_file_is_read_as_far_as_it_goes_and_says_so() -> None:
     text = gpx()
     run = parse_run(text[: len(text) * 2 // 3].encode(), name="r.gpx")
     assert 30 < len(run.channels["lat_rad"].time_s) < 60
-    assert any("breaks off at line" in d for d in run.doubts)
+    assert any("breaks off at line" in str(d) for d in run.doubts)
 
 
 def test_half_a_csv_file_is_read_as_far_as_it_goes_and_says_so() -> None:
     run = parse_run(CSV[: len(CSV) - 20].encode(), name="r.csv")
-    assert any("middle of a line" in d for d in run.doubts)
+    assert any("middle of a line" in str(d) for d in run.doubts)
 
 
 BILLION_LAUGHS = (
@@ -199,7 +199,7 @@ def test_bad_input_gets_one_sentence_that_says_where_what_and_how_to_mend(tmp_pa
     text = fault.value.sentence
     assert sentence in text
     assert text.startswith("run.csv")
-    assert fault.value.mend in text
+    assert str(fault.value.mend) in text
     assert fault.value.mend
     assert "\n" not in text
 

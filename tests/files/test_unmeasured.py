@@ -47,7 +47,7 @@ def test_it_stands_in_every_export(holed: Review) -> None:
     (told,) = json.loads(review_json(holed))["unmeasured"]
     assert (told["from_m"], told["to_m"]) == (round(stretch.from_m, 1), round(stretch.to_m, 1))
     assert "no positions for 3" in told["why"]
-    assert stretch.sentence in findings_csv(holed, {}, [])
+    assert str(stretch.sentence) in findings_csv(holed, {}, [])
     report = report_html("n", holed, [], {}, [])
-    assert stretch.sentence in report
-    assert all(d in report for d in holed.measured.doubts)
+    assert str(stretch.sentence) in report
+    assert all(str(d) in report for d in holed.measured.doubts)

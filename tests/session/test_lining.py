@@ -4,15 +4,7 @@ import pytest
 
 from mirkle.core.review import Review
 from mirkle.files.project import Project
-from mirkle.session.lining import (
-    clock_by_dragging,
-    habitual_lead_s,
-    nearest_place,
-    place_beside,
-    said_at_m,
-    ties_of,
-    unsure,
-)
+from mirkle.session.lining import clock_by_dragging, nearest_place, place_beside, said_at_m, ties_of, unsure
 from mirkle.session.stage import Stage
 
 
@@ -85,8 +77,7 @@ def test_a_call_dragged_to_its_own_corner_leaves_the_clock_and_elsewhere_moves_i
 ) -> None:
     clock = demo_review.clock
     assert clock is not None
-    lead = habitual_lead_s(stage)
-    assert lead == pytest.approx(3.1, abs=0.6)
+    assert stage.review.leads.habit_s == pytest.approx(3.1, abs=0.6)
     usual = [t for t in demo_review.lineup.ties[30:60] if t.bend is not None and demo_review.said[t.note] is not None]
     offsets = [clock_by_dragging(stage, t.note, t.bend.from_m) for t in usual]
     assert sorted(o for o in offsets if o is not None)[len(usual) // 2] == pytest.approx(

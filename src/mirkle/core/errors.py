@@ -1,20 +1,19 @@
 """The one family of faults a user may meet; each carries a sentence that says where, what and how to mend."""
 
+from mirkle.core.clauses import Clause, clause
+
 
 class MirkleError(Exception):
     """A fault with a sentence for the user.
 
     Parameters
     ----------
-    what : str
-        What is wrong, in plain words.
-    mend : str
-        What would mend it.
-    where : str
-        File, line or field; empty where there is none.
+    what : what is wrong, in plain words
+    mend : what would mend it
+    where : file, line or field; empty where there is none
     """
 
-    def __init__(self, what: str, *, mend: str = "", where: str = "") -> None:
+    def __init__(self, what: str | Clause, *, mend: str | Clause = "", where: str | Clause = "") -> None:
         self.what, self.mend, self.where = what, mend, where
         super().__init__(self.sentence)
 
@@ -41,3 +40,8 @@ class UnusableLanguage(MirkleError):
 
 class Cancelled(MirkleError):
     """The user stopped the work; nothing was changed."""
+
+
+def at_line(name: str, line: int) -> Clause:
+    """A line of a file, for ``where``."""
+    return clause("{0}, line {1}", name, line)

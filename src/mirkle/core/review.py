@@ -10,10 +10,12 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.by_hand import NOTHING_BY_HAND, ByHand
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.belonging import Belonging, belonging_of
 from mirkle.core.lineup.called import Pin
 from mirkle.core.lineup.calls import Clock, SaidNote, clock_of, heard_places, places_s
 from mirkle.core.lineup.finish import finish_m as find_finish_m
+from mirkle.core.lineup.leads import Leads, leads_of
 from mirkle.core.lineup.pairing import Heard, Lineup, line_up, pin_down, sense_on_the_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.road import Road, road_of
@@ -41,11 +43,11 @@ from mirkle.core.notes.school import School, school_of
 from mirkle.core.notes.speech import Said, Speech
 from mirkle.core.notes.writing import Hand
 from mirkle.core.passes.jointly import Beside, seen_as_before, seen_on_all, shown_places
-from mirkle.core.verdict.clauses import clause
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.driving import judge_driving
 from mirkle.core.verdict.findings import SEVERITIES, Case, Finding
 from mirkle.core.verdict.gaps import judge_gaps
+from mirkle.core.verdict.habits import as_habits
 from mirkle.core.verdict.kinds import KINDS
 from mirkle.core.verdict.pace import pace_of
 from mirkle.core.verdict.parts import Part, propose_parts
@@ -63,7 +65,7 @@ SENSE_SURE = 0.97
 SENSE_KNOWN = 0.9
 # So much of the stage shaken is said.
 WORTH_A_WORD = 0.05
-NO_VERTICAL = "No vertical accelerometer: crests, jumps, bumps and dips are not judged."
+NO_VERTICAL = clause("No vertical accelerometer: crests, jumps, bumps and dips are not judged.")
 
 
 @dataclass(frozen=True)
@@ -82,7 +84,7 @@ class Measured:
     plan: Plan
     vertical: tuple[Feature, ...] | None
     load_g: Floats | None
-    doubts: tuple[str, ...]
+    doubts: tuple[Clause, ...]
     recorded: tuple[tuple[str, float], ...]
     coarse: bool
     unmeasured: tuple[Unmeasured, ...] = ()
@@ -96,7 +98,7 @@ class Measured:
         return road_of(self.profile)
 
 
-def several(drives: Sequence[Drive]) -> tuple[str, ...]:
+def several(drives: Sequence[Drive]) -> tuple[Clause, ...]:
     """A sentence that lists the drives of a recording that holds more than one."""
     if len(drives) < 2:
         return ()
@@ -105,17 +107,26 @@ def several(drives: Sequence[Drive]) -> tuple[str, ...]:
         f"{d.length_m / 1000:.1f} km"
         for d in drives
     )
-    doubts = f"The recording holds {len(drives)} drives ({listed}): the longest was taken; set the start by hand to take another."
-    return (doubts,)
+    return (
+        clause(
+            "The recording holds {0} drives ({1}): the longest was taken; set the start by hand to take another.",
+            len(drives),
+            listed,
+        ),
+    )
 
 
-def _shaken(shaken: NDArray[np.bool_]) -> tuple[str, ...]:
+def _shaken(shaken: NDArray[np.bool_]) -> tuple[Clause, ...]:
     """A sentence that says on how much of the stage crests and dips can't be told from shake."""
     share = float(shaken.mean()) if len(shaken) else 0.0
     if share < WORTH_A_WORD:
         return ()
-    doubts = f"On {100 * share:.0f} % of the stage shake hides crests and dips: there none is said to be missing or uncalled."
-    return (doubts,)
+    return (
+        clause(
+            "On {0:.0f} % of the stage shake hides crests and dips: there none is said to be missing or uncalled.",
+            100 * share,
+        ),
+    )
 
 
 @dataclass(frozen=True)
@@ -123,7 +134,8 @@ class Review:
     """Everything that was found out about one pass. Places are metres from the start line.
 
     ``said`` holds for each note what was said of it, ``spoken`` how; the latter is empty where no words were recorded.
-    ``yardsticks`` are what the grades may go by, the best first; ``remarks`` what else was said in the car; ``others`` are
+    ``leads`` are how long before its corner each
+    note was called; ``yardsticks`` are what the grades may go by, the best first; ``remarks`` what else was said in the car; ``others`` are
     the other passes, where there were some.
     """
 
@@ -141,11 +153,12 @@ class Review:
     parts: tuple[Part, ...]
     yardsticks: tuple[Yardstick, ...]
     fit: Belonging
+    leads: Leads
     remarks: tuple[Remark, ...] = ()
     others: tuple[Witness, ...] = ()
 
     @property
-    def doubts(self) -> tuple[str, ...]:
+    def doubts(self) -> tuple[Clause, ...]:
         """What touches the result, in sentences: first whether the notes belong here, then the recording, then the text."""
         said_first = [sentence for sentence in (self.fit.sentence, _sense_unsure(self.school)) if sentence]
         return (*said_first, *self.measured.doubts, *self.reading.doubts)
@@ -277,6 +290,7 @@ def _judged(
     profile, notes = measured.profile, {n.index: n for n in reading.notes}
     finish_m = _finish_m(measured, reading, lineup, by_hand)
     pace = pace_of(lineup, profile, notes, school)
+    leads = leads_of(lineup, profile, said, clock)
     parts = propose_parts(lineup, profile, pace, finish_m) if by_hand.parts is None else by_hand.parts
     case = Case(
         notes=reading.notes,
@@ -299,7 +313,8 @@ def _judged(
         finish_s=profile.seconds_at(finish_m),
         lineup=lineup,
         bands=case.bands,
-        findings=_findings(case, said, spoken, clock, parts, measured, fit),
+        findings=_findings(case, said, spoken, clock, leads, parts, measured, fit),
+        leads=leads,
         fit=fit,
         said=said,
         spoken=spoken,
@@ -389,15 +404,14 @@ def _heard(reading: Reading, times: Sequence[Said | None], clock: Clock, lineup:
     return Heard(place_m[corners], np.where(np.isfinite(sigma_m), sigma_m, 1.0)[corners])
 
 
-def _sense_unsure(school: School) -> str:
+def _sense_unsure(school: School) -> Clause | None:
     """A sentence where nothing tells which way the grades run."""
     if school.sense_sure >= SENSE_KNOWN:
-        return ""
-    doubts = (
-        "Neither the notes nor the road tell whether your 1 is tight or nearly flat out: say so in Gather; until then what "
-        "rests on it is no more than a check."
+        return None
+    return clause(
+        "Neither the notes nor the road tell whether your 1 is tight or nearly flat out: say so in "
+        "Gather; until then what rests on it is no more than a check."
     )
-    return doubts
 
 
 # Where so few of the notes were said, the words are of something else.
@@ -415,6 +429,7 @@ def _findings(
     said: Sequence[SaidNote | None],
     spoken: Sequence[Spoken],
     clock: Clock | None,
+    leads: Leads,
     parts: Sequence[Part],
     pass_measured: Measured,
     fit: Belonging,
@@ -435,7 +450,7 @@ def _findings(
         *judge_gaps(case, troubled),
         *judge_vertical(case),
         *judge_words(case, said, spoken),
-        *judge_timing(case, said, clock),
+        *judge_timing(case, said, clock, leads),
         *judge_driving(case, graded),
     ]
 
@@ -456,7 +471,7 @@ def _findings(
 
     inside = [
         with_doubt(capped(f), pass_measured.bridged)
-        for f in found
+        for f in as_habits(found, case.notes)
         if f.from_m <= case.finish_m and counts(f) and measured(f)
     ]
     return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import math
-import re
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -19,7 +18,6 @@ from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
 AROUND_M = 90.0
-_NUMBER = re.compile(r"-?\d+(?:\.\d+)?")
 G_MPS2 = 9.80665
 
 
@@ -87,7 +85,7 @@ class ScaleBar(Drawing):
     def draw(self, painter: QPainter, finding: Finding) -> None:
         """Boxes for the grades, a frame on the called one, a triangle at the met one."""
         if finding.kind.startswith("distance"):
-            called, met = float(finding.called or 0), float((finding.met or "0").split()[0])
+            called, met = finding.facts.called_m or 0.0, finding.facts.met_m or 0.0
             self._draw_lengths(
                 painter,
                 say("the distance, called and met"),
@@ -96,7 +94,7 @@ class ScaleBar(Drawing):
             )
             return
         if finding.kind.startswith("call-"):
-            lead, habit = (float(_NUMBER.search(t or "0")[0]) for t in (finding.called, finding.met))  # type: ignore[index]
+            lead, habit = finding.facts.lead_s or 0.0, finding.facts.habit_s or 0.0
             rows = ((say("you like"), habit, "ink"), (say("here"), max(lead, 0.0), "span"))
             self._draw_lengths(painter, say("from the call to the corner, in seconds"), rows, " s")
             return

@@ -29,7 +29,7 @@ from mirkle.core.review import Review, several
 from mirkle.desk.against_view import AgainstView
 from mirkle.desk.plan_view import PlanView
 from mirkle.desk.proof_view import ProofView, heading_of
-from mirkle.desk.speak import say, say_again
+from mirkle.desk.speak import say, say_clause
 from mirkle.desk.theme import Theme
 from mirkle.session import places
 from mirkle.session.material import channels_in_words, crew_of
@@ -344,7 +344,7 @@ class Gather(QWidget):
             (say("On the road"), say("{0} of {1} corner notes have their bend; your grades scatter by {2:.2f} of a grade, "
              "and your odometer reads {3:+.1f} %.", paired, len(review.lineup.ties), scatter,
              100 * (1 / review.lineup.distances.factor - 1))),
-            *[(say("Mind"), say_again(doubt)) for doubt in doubts],
+            *[(say("Mind"), say_clause(doubt)) for doubt in doubts],
             *_clock_row(review),
             (say("Recorded"), f"{channels_in_words(review.measured.recorded, say)}."),
         ]  # fmt: skip

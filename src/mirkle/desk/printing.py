@@ -11,10 +11,11 @@ from PyQt6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
 from mirkle.core.book.decisions import Decision
 from mirkle.core.book.edition import Change
 from mirkle.core.cautions import CAUTIONS
+from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import SEVERITIES
-from mirkle.desk.speak import say, say_again, say_why
+from mirkle.desk.speak import say, say_clause, say_why
 from mirkle.desk.theme import NIGHT, PAPER, Theme, font
 from mirkle.session.stage import Stage
 
@@ -63,7 +64,7 @@ def _write(path: Path, title: str, size: str, ink: Theme, draw: Callable[[_Sheet
         fresh.touch()
     except OSError as error:
         raise MirkleError(
-            f"it can't be written ({error.strerror})", mend="choose another folder", where=str(path)
+            clause("it can't be written ({0})", error.strerror), mend="choose another folder", where=str(path)
         ) from None
     writer = QPdfWriter(str(fresh))
     writer.setResolution(DPI)
@@ -159,7 +160,7 @@ def _draw_card(stage: Stage, sheet: _Sheet) -> None:
     )  # fmt: skip
     sheet.text(say("Copy them into the book by page and line, then read them aloud once."), 12)
     for stretch in stage.review.measured.unmeasured:
-        sheet.text(say_again(stretch.sentence), 12, bold=True)
+        sheet.text(say_clause(stretch.sentence), 12, bold=True)
     sheet.y += 6
     for change in changes:
         _draw_change(sheet, change)

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
-from mirkle.desk.speak import say, say_again
+from mirkle.desk.speak import say, say_clause
 from mirkle.desk.theme import Theme, font
 from mirkle.session.proof import Doubt, Place, Proof
 
@@ -191,7 +191,7 @@ class ProofView(QWidget):
         self.teach.setEnabled(doubt is not None)
         self.hear.setVisible(self.can_hear and doubt is not None and doubt.places[0].at_s is not None)
         sure = doubt is not None and doubt.kind != "unknown"
-        self.why.setText(say("{0}; {1:.0%} sure.", say_again(doubt.why), doubt.sure) if doubt and sure else "")
+        self.why.setText(say("{0}; {1:.0%} sure.", say_clause(doubt.why), doubt.sure) if doubt and sure else "")
         self.around.setText("<br>".join(_marked(p.around, doubt.text) for p in doubt.places[:3]) if doubt else "")
         self._underline()
         if doubt is not None:

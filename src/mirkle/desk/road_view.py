@@ -34,7 +34,7 @@ from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.drawings import bend_of
 from mirkle.desk.shapes import draw_mark, draw_unmeasured, mark_name, pixmap_for, polygon
-from mirkle.desk.speak import say, say_why
+from mirkle.desk.speak import say, say_clause, say_why
 from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
@@ -393,7 +393,8 @@ class RoadView(QWidget):
             painter.drawLine(QPointF(x, top), QPointF(x, bottom))
             painter.setFont(font(13))
             painter.drawText(
-                QPointF(x + 16, 0.5 * (top + bottom) + 5), say("called {0}, was {1}", finding.called, finding.met)
+                QPointF(x + 16, 0.5 * (top + bottom) + 5),
+                say("called {0}, was {1}", say_clause(finding.called or ""), say_clause(finding.met or "")),
             )
         if chosen or decision is not None or finding.severity == "danger":
             name = mark_name(finding, decision.answer if decision else None)

@@ -32,7 +32,7 @@ from mirkle.desk.dialogs import Cautions, Keys
 from mirkle.desk.gather import Gather
 from mirkle.desk.lineup_view import LineUp
 from mirkle.desk.parts_view import PartsDialog
-from mirkle.desk.speak import say, say_again, say_fault
+from mirkle.desk.speak import say, say_clause, say_fault
 from mirkle.desk.typing_view import TypingView
 from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
@@ -276,7 +276,7 @@ class Window(QMainWindow):
             self._waiting = []
             self.show_stage(stage)
             return
-        rows = [(s.material.name, s.sentence) for s in self._waiting]
+        rows = [(s.material.name, say_clause(s.sentence)) for s in self._waiting]
         try:
             inputs_of([s.material for s in self._waiting])
         except MirkleError as missing:
@@ -355,7 +355,7 @@ class Window(QMainWindow):
         # Which of several drives is the stage has to be asked before anything is judged.
         asked = len(stage.review.measured.drives) > 1 and stage.by_hand.start_s is None
         fit = stage.review.fit
-        self.misfit.setText(say_again(fit.sentence) if fit.sentence else "")
+        self.misfit.setText(say_clause(fit.sentence) if fit.sentence else "")
         self.misfit.setVisible(bool(fit.sentence))
         self.go_to("Gather" if asked else "Compare" if fit.belongs else "Line up")
         self.opened.emit()

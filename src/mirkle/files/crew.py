@@ -16,6 +16,7 @@ from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import UnusableLanguage
 from mirkle.core.notes.crew import ORDERS, SENSES, Crew, taught
 from mirkle.core.notes.language import Language
@@ -48,17 +49,19 @@ def parse_crew(content: bytes, *, name: str, folder: Path | None = None) -> Crew
     try:
         table = tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
-        raise UnusableLanguage(f"it is not valid TOML ({error})", mend="mend that line", where=name) from None
+        raise UnusableLanguage(clause("it is not valid TOML ({0})", error), mend="mend that line", where=name) from None
     for key, allowed in (("order", ORDERS), ("sense", SENSES)):
         if table.get(key, allowed[0]) not in allowed:
             raise UnusableLanguage(
-                f"{key} is “{table[key]}”", mend=f"write {' or '.join(allowed)}", where=line_of(text, key, name)
+                clause("{0} is “{1}”", key, table[key]),
+                mend=clause("write {0}", " or ".join(allowed)),
+                where=line_of(text, key, name),
             )
     unknown = set(table) - {"language", "order", "sense", "leave", "words"}
     if unknown:
         key = sorted(unknown)[0]
         raise UnusableLanguage(
-            f"“{key}” is not known here",
+            clause("“{0}” is not known here", key),
             mend="use language, order, sense, leave or [words.KIND]",
             where=line_of(text, key, name),
         )
@@ -67,11 +70,11 @@ def parse_crew(content: bytes, *, name: str, folder: Path | None = None) -> Crew
     return Crew(languages, table.get("order"), table.get("sense"), frozenset(word.lower() for word in leave))
 
 
-def _listed(given: object, *, where: str) -> list[str]:
+def _listed(given: object, *, where: str | Clause) -> list[str]:
     """A list of words; one word stands for a list of one."""
     words = [given] if isinstance(given, str) else given
     if not isinstance(words, list) or not all(isinstance(word, str) for word in words):
-        raise UnusableLanguage(f"{given!r} is no list of words", mend='write ["one", "two"]', where=where)
+        raise UnusableLanguage(clause("{0!r} is no list of words", given), mend='write ["one", "two"]', where=where)
     return words
 
 
@@ -85,7 +88,7 @@ def _languages(table: Mapping[str, Any], text: str, name: str, folder: Path | No
         if chosen is None:
             codes = " or ".join(la.code for la in languages)
             raise UnusableLanguage(
-                f"there is no language “{wanted}”", mend=f"write {codes}, or the name of a language file beside this one",
+                clause("there is no language “{0}”", wanted), mend=clause("write {0}, or the name of a language file beside this one", codes),
                 where=line_of(text, "language", name),
             )  # fmt: skip
         languages = (chosen,)
@@ -94,7 +97,7 @@ def _languages(table: Mapping[str, Any], text: str, name: str, folder: Path | No
     for key, given in tables.items():
         if not isinstance(given, dict):
             raise UnusableLanguage(
-                f"“{key}” holds no table", mend='write [words.feature] and below it crest = ["brow"]',
+                clause("“{0}” holds no table", key), mend='write [words.feature] and below it crest = ["brow"]',
                 where=line_of(text, key, name),
             )  # fmt: skip
     for kind, terms in words.items():
@@ -105,7 +108,7 @@ def _languages(table: Mapping[str, Any], text: str, name: str, folder: Path | No
     return languages
 
 
-def _with(language: Language, kind: str, key: str, form: str, *, where: str) -> Language:
+def _with(language: Language, kind: str, key: str, form: str, *, where: str | Clause) -> Language:
     try:
         return taught(language, kind, key, form)
     except UnusableLanguage as fault:

@@ -9,6 +9,8 @@ from typing import Any
 
 import numpy as np
 
+from mirkle.core.clauses import Clause, clause
+from mirkle.core.errors import at_line
 from mirkle.core.motion.recording import Channel, Recording
 from mirkle.files.quantities import Column, column_of
 from mirkle.files.sniff import UnusableFile
@@ -34,7 +36,7 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
     delimiter = max(",;\t", key=lambda d: head.count(d.encode()))
     header = [h.strip().strip('"') for h in head.decode().strip().split(delimiter)]
     columns = _known_columns(header, name=name)
-    doubts: list[str] = []
+    doubts: list[Clause] = []
     table = _table(content, header, columns, delimiter=delimiter, name=name, doubts=doubts)
     time_s = _times(table, columns, name=name)
     channels = {}
@@ -48,17 +50,19 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
             channels[column.channel] = Channel(time_s[there], value[there])
     unknown = [h for h in header if h and not column_of(h)]
     if unknown:
-        doubts.append(f"Columns not used: {', '.join(unknown[:6])}.")
+        doubts.append(clause("Columns not used: {0}.", ", ".join(unknown[:6])))
     return Recording(name=name, channels=channels, doubts=tuple(doubts))
 
 
 def _known_columns(header: list[str], *, name: str) -> list[Column]:
     found = [c for h in header if (c := column_of(h))]
     names = [c.channel for c in found]
-    where = f"{name}, line 1"
+    where = at_line(name, 1)
     if len(set(names)) < len(names):
         twice = next(c.header for c in found if names.count(c.channel) > 1)
-        raise UnusableFile(f"{twice} stands there twice", mend="keep one column for each quantity", where=where)
+        raise UnusableFile(
+            clause("{0} stands there twice", twice), mend="keep one column for each quantity", where=where
+        )
     if "time_s" not in names:
         raise UnusableFile(
             "there is no time column",
@@ -69,7 +73,9 @@ def _known_columns(header: list[str], *, name: str) -> list[Column]:
         bare = [h for h in header if h.lower() in ("speed", "yaw_rate")]
         raise UnusableFile(
             "there is neither a position nor a speed with a yaw rate",
-            mend=f"give {bare[0]} its unit, such as {bare[0]}_{'mps' if bare[0].lower() == 'speed' else 'dps'}"
+            mend=clause(
+                "give {0} its unit, such as {1}_{2}", bare[0], bare[0], "mps" if bare[0].lower() == "speed" else "dps"
+            )
             if bare
             else "add lat_deg and lon_deg, or speed_mps and yaw_rate_dps",
             where=where,
@@ -78,7 +84,7 @@ def _known_columns(header: list[str], *, name: str) -> list[Column]:
 
 
 def _table(
-    content: bytes, header: list[str], columns: list[Column], *, delimiter: str, name: str, doubts: list[str]
+    content: bytes, header: list[str], columns: list[Column], *, delimiter: str, name: str, doubts: list[Clause]
 ) -> Any:
     import pyarrow as pa
     from pyarrow import csv
@@ -110,14 +116,16 @@ def _table(
     odd = [line for line in cut_short if line < lines]
     if odd:
         raise UnusableFile(
-            f"this line has not as many cells as the first line has names ({len(header)})",
+            clause("this line has not as many cells as the first line has names ({0})", len(header)),
             mend="give each line one cell for each column, empty where nothing was measured",
-            where=f"{name}, line {odd[0]}",
+            where=at_line(name, odd[0]),
         )
     if cut_short:
-        doubts.append("The file ends in the middle of a line; that line was left out.")
+        doubts.append(clause("The file ends in the middle of a line; that line was left out."))
     if table.num_rows < 20:
-        raise UnusableFile(f"it holds only {table.num_rows} lines of data", mend="export the whole run", where=name)
+        raise UnusableFile(
+            clause("it holds only {0} lines of data", table.num_rows), mend="export the whole run", where=name
+        )
     return table
 
 
@@ -148,9 +156,9 @@ def _times(table: Any, columns: list[Column], *, name: str) -> np.ndarray[Any, n
             out[i] = (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).timestamp()
         except ValueError:
             raise UnusableFile(
-                f"{column.header} holds “{text[:30]}”, which is not a time like those before it",
+                clause("{0} holds “{1}”, which is not a time like those before it", column.header, text[:30]),
                 mend="write it as 10:15:30.25, with or without the date",
-                where=f"{name}, line {i + 2}",
+                where=at_line(name, i + 2),
             ) from None
     known = np.flatnonzero(np.isfinite(out))
     # A clock without a date leaps back by a day at midnight.
@@ -166,9 +174,9 @@ def _arrow_fault(message: str, header: list[str], content: bytes, *, name: str) 
         column = header[int(found[1])] if int(found[1]) < len(header) else "?"
         line = int(found[2]) if found[2] else _line_of(content, found[3])
         return UnusableFile(
-            f"{column} holds “{found[3][:30]}”, which is not a number",
+            clause("{0} holds “{1}”, which is not a number", column, found[3][:30]),
             mend="write a number there, or leave the cell empty",
-            where=f"{name}, line {line}",
+            where=at_line(name, line),
         )
     return UnusableFile("it can't be read as CSV", mend="export it as plain comma-separated text", where=name)
 

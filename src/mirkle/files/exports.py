@@ -40,7 +40,7 @@ def findings_csv(review: Review, decisions: Mapping[str, Decision], additions: S
             _safe(v)
             for v in (
                 f.severity, f.kind, note.page, note.line, note.text, f"{f.from_m / 1000:.3f}", f"{f.to_m / 1000:.3f}",
-                f.called or "", f.met or "", f"{f.confidence:.2f}", "" if f.seconds is None else f"{f.seconds:.1f}", f.why,
+                str(f.called or ""), str(f.met or ""), f"{f.confidence:.2f}", "" if f.seconds is None else f"{f.seconds:.1f}", f.why,
                 f.proposal.text if f.proposal else "", d.answer if d else "", d.by if d else "", d.remark if d else "",
                 d.text if d else "",
             )
@@ -58,7 +58,7 @@ def findings_csv(review: Review, decisions: Mapping[str, Decision], additions: S
             "",
             "",
             "",
-            u.sentence,
+            str(u.sentence),
         ]
         table.writerow([*row, *[""] * (len(COLUMNS) - len(row))])
     for a in additions:
@@ -146,7 +146,7 @@ def report_html(
 def _doubts_html(review: Review) -> str:
     """What was not measured, and what else is to be doubted of the recording and the notes."""
     told = [*(u.sentence for u in review.measured.unmeasured), *review.doubts]
-    return "<h2>Mind</h2><ul>" + "".join(f"<li>{escape(t)}</li>" for t in told) + "</ul>" if told else ""
+    return "<h2>Mind</h2><ul>" + "".join(f"<li>{escape(str(t))}</li>" for t in told) + "</ul>" if told else ""
 
 
 _STYLE = (

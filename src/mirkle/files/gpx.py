@@ -9,6 +9,8 @@ from typing import Any
 
 import numpy as np
 
+from mirkle.core.clauses import Clause, clause
+from mirkle.core.errors import at_line
 from mirkle.core.motion.recording import Channel, Recording
 from mirkle.files.sniff import UnusableFile
 
@@ -32,7 +34,7 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
     _refuse_no_track(content, name)
     rows: list[tuple[float, float, float, float]] = []
     extras: dict[str, list[tuple[float, float]]] = {}
-    doubts: list[str] = []
+    doubts: list[Clause] = []
     untimed = placeless = 0
     try:
         events = etree.iterparse(
@@ -61,21 +63,19 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
     except etree.XMLSyntaxError as error:
         if len(rows) < 20:
             raise UnusableFile(
-                "it can't be read as GPX",
-                mend="export the track again as GPX 1.1",
-                where=f"{name}, line {error.lineno}",
+                "it can't be read as GPX", mend="export the track again as GPX 1.1", where=at_line(name, error.lineno or 1)
             ) from None
-        doubts.append(f"The file breaks off at line {error.lineno}; what stands before was read.")
+        doubts.append(clause("The file breaks off at line {0}; what stands before was read.", error.lineno))
     if len(rows) < 20:
         raise UnusableFile(
-            "its track points carry no time" if untimed else f"it holds only {len(rows)} track points",
+            "its track points carry no time" if untimed else clause("it holds only {0} track points", len(rows)),
             mend="export the recorded track, with times",
             where=name,
         )
     if untimed:
-        doubts.append(f"{untimed} track points carry no time and were left out.")
+        doubts.append(clause("{0} track points carry no time and were left out.", untimed))
     if placeless:
-        doubts.append(f"{placeless} track points carry no place and were left out.")
+        doubts.append(clause("{0} track points carry no place and were left out.", placeless))
     return Recording(name=name, channels=_channels(rows, extras), doubts=tuple(doubts))
 
 
@@ -91,7 +91,9 @@ def _refuse_no_track(content: bytes, name: str) -> None:
     points = content.count(b"trkpt ") + content.count(b"trkpt/")
     if points > MOST_POINTS:
         raise UnusableFile(
-            f"it holds {points:,} track points, more than any run has", mend="export the run alone", where=name
+            clause("it holds {0:,} track points, more than any run has", points),
+            mend="export the run alone",
+            where=name,
         )
 
 
@@ -138,7 +140,7 @@ def _place(point: Any, *, name: str) -> tuple[float, float, float] | None:
         raise UnusableFile(
             "a track point's latitude, longitude or height is not a number",
             mend="mend or remove that point",
-            where=f"{name}, line {point.sourceline}",
+            where=at_line(name, point.sourceline),
         ) from None
 
 

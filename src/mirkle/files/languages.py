@@ -8,7 +8,8 @@ from functools import cache
 from importlib import resources
 from pathlib import Path
 
-from mirkle.core.errors import UnusableLanguage
+from mirkle.core.clauses import Clause, clause
+from mirkle.core.errors import UnusableLanguage, at_line
 from mirkle.core.notes.language import Language, language_from_table
 from mirkle.files.sniff import decoded, read_bytes
 
@@ -39,16 +40,18 @@ def _parsed(text: str, *, where: str) -> Language:
     try:
         table = tomllib.loads(text)
     except tomllib.TOMLDecodeError as error:
-        raise UnusableLanguage(f"it is not valid TOML ({error})", mend="mend that line", where=where) from None
+        raise UnusableLanguage(
+            clause("it is not valid TOML ({0})", error), mend="mend that line", where=where
+        ) from None
     try:
         return language_from_table(table, where=where)
     except UnusableLanguage as fault:
-        named = re.search(r"“(.+?)”|\[(\w+)\]", fault.what)
+        named = re.search(r"“(.+?)”|\[(\w+)\]", str(fault.what))
         place = line_of(text, named[1] or named[2], where) if named else where
         raise UnusableLanguage(fault.what, mend=fault.mend, where=place) from None
 
 
-def line_of(text: str, key: str, name: str) -> str:
+def line_of(text: str, key: str, name: str) -> str | Clause:
     """The file's name with the line on which a key or table first stands, as far as there is one."""
     found = re.search(rf'^[ \t]*[\["]*(?:\w+\.)?{re.escape(key)}["\]]*[ \t]*(?:=|$)', text, re.MULTILINE)
-    return f"{name}, line {text.count(chr(10), 0, found.start()) + 1}" if found else name
+    return at_line(name, text.count("\n", 0, found.start()) + 1) if found else name

@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from mirkle.core.clauses import clause
 from mirkle.core.motion.recording import Channel, Recording
 from mirkle.files.quantities import column_of
 from mirkle.files.sniff import UnusableFile
@@ -38,7 +39,7 @@ def parse_mdf_run(content: bytes, *, name: str) -> Recording:
             channels, unknown = _channels(file)
     except Exception as error:  # the library raises whatever its parsers raise
         raise UnusableFile(
-            f"the measurement file can't be read ({type(error).__name__})", mend="export it again", where=name
+            clause("the measurement file can't be read ({0})", type(error).__name__), mend="export it again", where=name
         ) from None
     if not {"lat_rad", "lon_rad"} <= set(channels) and not {"speed_mps", "yaw_rate_radps"} <= set(channels):
         raise UnusableFile(
@@ -46,7 +47,7 @@ def parse_mdf_run(content: bytes, *, name: str) -> Recording:
             mend="name them lat, lon, speed, yaw_rate, with their units",
             where=name,
         )
-    doubts = (f"Signals not used: {', '.join(sorted(unknown)[:6])}.",) if unknown else ()
+    doubts = (clause("Signals not used: {0}.", ", ".join(sorted(unknown)[:6])),) if unknown else ()
     return Recording(name=name, channels=channels, doubts=doubts)
 
 

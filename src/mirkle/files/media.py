@@ -7,6 +7,7 @@ import json
 from importlib import resources
 from pathlib import Path
 
+from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 from mirkle.files.project import Material
 from mirkle.files.sniff import UnusableFile
@@ -43,7 +44,7 @@ def reference(path: Path) -> Material:
         size = path.stat().st_size
     except OSError as error:
         raise UnusableFile(
-            f"it can't be read ({error.strerror})", mend="check who may read it", where=path.name
+            clause("it can't be read ({0})", error.strerror), mend="check who may read it", where=path.name
         ) from None
     told = {"path": str(path.resolve()), "bytes": size, "sha256": digest.hexdigest()}
     return Material("media", path.name, json.dumps(told).encode())

@@ -6,6 +6,7 @@ from datetime import UTC, date, datetime, time, timedelta
 
 import numpy as np
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.motion.recording import Channel, Recording
 from mirkle.files.sniff import UnusableFile
 
@@ -46,11 +47,17 @@ def parse_nmea_run(content: bytes, *, name: str) -> Recording:
             broken += 1
     if len(log.fixes) < 20:
         raise UnusableFile(
-            f"it holds only {len(log.fixes)} fixes", mend="export the whole run, with RMC or GGA sentences", where=name
+            clause("it holds only {0} fixes", len(log.fixes)),
+            mend="export the whole run, with RMC or GGA sentences",
+            where=name,
         )
-    doubts: list[str] = []
+    doubts: list[Clause] = []
     if broken:
-        doubts.append(f"{broken} broken sentences were skipped." if broken > 1 else "1 broken sentence was skipped.")
+        doubts.append(
+            clause("{0} broken sentences were skipped.", broken)
+            if broken > 1
+            else clause("1 broken sentence was skipped.")
+        )
     return Recording(name=name, channels=log.channels(), doubts=tuple(doubts))
 
 

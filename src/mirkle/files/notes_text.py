@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from mirkle.core.errors import UnusableNotes
+from mirkle.core.errors import UnusableNotes, at_line
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Reading
@@ -34,7 +34,7 @@ def parse_notes(content: bytes, *, name: str, crew: Crew | None = None) -> Readi
         raise UnusableNotes(
             "there is a control character that no text has",
             mend="save the notes as plain text",
-            where=f"{name}, line {line}",
+            where=at_line(name, line),
         )
     try:
         return read_notes(text, crew.languages, order=crew.order, leave=crew.leave)

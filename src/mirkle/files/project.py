@@ -19,6 +19,7 @@ from pathlib import Path
 from typing import IO
 
 from mirkle.core.book.decisions import Decision, Entry
+from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 
 APPLICATION_ID = 0x4D52_4B4C
@@ -91,7 +92,9 @@ class Project:
             fresh.rename(path)
         except (OSError, sqlite3.Error) as error:
             raise UnusableProject(
-                f"the project can't be written there ({_reason(error)})", mend="choose another folder", where=str(path)
+                clause("the project can't be written there ({0})", _reason(error)),
+                mend="choose another folder",
+                where=str(path),
             ) from None
         return cls.open(path)
 
@@ -159,7 +162,9 @@ class Project:
     def _material(self, kind: str, name: str, sha256: str, packed: bytes) -> Material:
         content = zlib.decompress(packed)
         if hashlib.sha256(content).hexdigest() != sha256:
-            raise UnusableProject(f"{name} in it is damaged", mend="add that file again", where=self.path.name)
+            raise UnusableProject(
+                clause("{0} in it is damaged", name), mend="add that file again", where=self.path.name
+            )
         return Material(kind, name, content)
 
     def add(self, material: Material) -> None:
@@ -208,7 +213,7 @@ class Project:
                 yield self._connection
         except sqlite3.Error as error:
             raise UnusableProject(
-                f"it can't be written ({_reason(error)}); nothing was changed", mend="make room or free the folder",
+                clause("it can't be written ({0}); nothing was changed", _reason(error)), mend="make room or free the folder",
                 where=self.path.name,
             ) from None  # fmt: skip
 
@@ -255,7 +260,7 @@ def _fault(path: Path, application: int, version: int, health: str) -> UnusableP
         return UnusableProject("this is not a Mirkle stage", mend="choose a .mirkle file", where=path.name)
     if version > VERSION:
         return UnusableProject(
-            f"it was written by a newer Mirkle (format {version}; this one knows {VERSION})",
+            clause("it was written by a newer Mirkle (format {0}; this one knows {1})", version, VERSION),
             mend="open it with the newer Mirkle", where=path.name,
         )  # fmt: skip
     if health != "ok":

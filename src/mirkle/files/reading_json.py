@@ -67,7 +67,7 @@ def _head(reading: Reading, crew: Crew) -> Mapping[str, Any]:
             "half_grades": school.half_grades,
             "sure": round(school.sense_sure, 3),
         },
-        "doubts": list(reading.doubts),
+        "doubts": [str(d) for d in reading.doubts],
     }
 
 

@@ -6,8 +6,10 @@ import hashlib
 from collections.abc import Iterable
 
 from mirkle import __version__
+from mirkle.core.clauses import Clause
 from mirkle.core.lineup.belonging import Belonging
 from mirkle.core.lineup.calls import Clock, SaidNote
+from mirkle.core.lineup.leads import Leads
 from mirkle.core.lineup.leftovers import Whose
 from mirkle.core.lineup.pairing import GapMet, Lineup, Tie, Uncalled
 from mirkle.core.lineup.remarks import Remark
@@ -24,8 +26,7 @@ from mirkle.core.notes.school import School
 from mirkle.core.notes.speech import Said
 from mirkle.core.notes.writing import Rewording
 from mirkle.core.review import Measured, Review
-from mirkle.core.verdict.clauses import Clause
-from mirkle.core.verdict.findings import Finding, Proposal
+from mirkle.core.verdict.findings import Facts, Finding, Proposal
 from mirkle.core.verdict.parts import Part
 from mirkle.core.verdict.scale import Band
 from mirkle.core.verdict.witness import Witness
@@ -34,7 +35,7 @@ from mirkle.files.packing import pack, unpack
 from mirkle.files.project import Material
 
 _CLASSES = (
-    Band, Belonging, Bend, Bridged, Clause, Clock, Direction, Drive, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Lineup, Measured, Note, Offer, Part, Plan, Profile, Proposal,
+    Band, Belonging, Bend, Bridged, Clause, Clock, Direction, Drive, Facts, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Leads, Lineup, Measured, Note, Offer, Part, Plan, Profile, Proposal,
     Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Spoken, Tie, Token, Uncalled, Unmeasured,
     Whose, Witness, Yardstick,
 )  # fmt: skip

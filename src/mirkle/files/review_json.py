@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import json
 import math
+from dataclasses import asdict
 from typing import Any
 
 from mirkle import __version__
+from mirkle.core.clauses import Clause
 from mirkle.core.lineup.pairing import GapMet, Tie
 from mirkle.core.motion.holes import Unmeasured
 from mirkle.core.notes.model import Note
@@ -69,7 +71,7 @@ def review_table(review: Review) -> dict[str, Any]:
             "to_m": _r(review.fit.to_m, 1),
             "why": review.fit.why,
         },
-        "doubts": list(review.doubts),
+        "doubts": [str(d) for d in review.doubts],
     }
 
 
@@ -122,7 +124,7 @@ def _note(note: Note, tie: Tie | None, gap: GapMet | None, review: Review) -> di
         "line": note.line,
         "text": " ".join(note.text.split()),
         "called": called_table(note),
-        **_said(note, tie, review),
+        **_said(note, review),
         "said": said_table(review.spoken[note.index] if review.spoken else None),
         "met": met,
         "gap_after": {
@@ -132,16 +134,14 @@ def _note(note: Note, tie: Tie | None, gap: GapMet | None, review: Review) -> di
     }
 
 
-def _said(note: Note, tie: Tie | None, review: Review) -> dict[str, float | None]:
+def _said(note: Note, review: Review) -> dict[str, float | None]:
     """When and where a note was said, and how long before its place, on the recording's clock."""
     said, clock, profile = review.said[note.index], review.clock, review.profile
     if said is None or clock is None:
         return {"said_at_s": None, "said_from_m": None, "lead_s": None}
     at_s = clock.run_s(said.time.from_s)
     from_m = profile.metres_at(at_s)
-    lead_s = None
-    if tie is not None and tie.bend is not None:
-        lead_s = profile.seconds_at(tie.bend.from_m) - at_s
+    lead_s = review.leads.by_note.get(note.index)
     return {
         "said_at_s": _r(at_s, 2),
         "said_from_m": _r(from_m, 1),
@@ -166,14 +166,19 @@ def _finding(finding: Finding) -> dict[str, Any]:
         "note": finding.note,
         "from_m": _r(finding.from_m, 1),
         "to_m": _r(finding.to_m, 1),
-        "called": finding.called,
-        "met": finding.met,
+        "called": _words(finding.called),
+        "met": _words(finding.met),
         "severity": finding.severity,
         "confidence": _r(finding.confidence, 3),
         "seconds": finding.seconds,
         "proposal": finding.proposal.text if finding.proposal else None,
         "why": finding.why,
+        "facts": {name: _r(value, 3) for name, value in asdict(finding.facts).items() if value is not None},
     }
+
+
+def _words(told: str | Clause | None) -> str | None:
+    return None if told is None else str(told)
 
 
 def _r(value: float, digits: int) -> float | None:

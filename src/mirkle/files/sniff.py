@@ -7,6 +7,7 @@ import io
 import zlib
 from pathlib import Path
 
+from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 
 # A 40 km stage at 200 Hz with every channel is under 100 MB as text.
@@ -50,20 +51,22 @@ def read_bytes(path: Path, *, largest: int, wanted: str) -> bytes:
     name = path.name
     try:
         if path.is_dir():
-            raise UnusableFile("this is a folder", mend=f"choose the file with {wanted}", where=name)
+            raise UnusableFile("this is a folder", mend=clause("choose the file with {0}", wanted), where=name)
         size = path.stat().st_size
         with path.open("rb") as file:
             head = file.read(4096)
     except FileNotFoundError:
         raise UnusableFile("there is no such file", mend="check its name and folder", where=str(path)) from None
     except OSError as error:
-        raise UnusableFile(f"it can't be read ({error.strerror})", mend="check who may read it", where=name) from None
+        raise UnusableFile(
+            clause("it can't be read ({0})", error.strerror), mend="check who may read it", where=name
+        ) from None
     if not head:
-        raise UnusableFile("the file is empty", mend=f"choose the file with {wanted}", where=name)
+        raise UnusableFile("the file is empty", mend=clause("choose the file with {0}", wanted), where=name)
     refuse_if_not_text(head, name=name, wanted=wanted)
     if size > largest:
         raise UnusableFile(
-            f"it is {size / 1e6:.0f} MB, and {wanted} is under {largest / 1e6:.0f} MB",
+            clause("it is {0:.0f} MB, and {1} is under {2:.0f} MB", size / 1e6, wanted, largest / 1e6),
             mend="export the one stage alone",
             where=name,
         )
@@ -74,12 +77,14 @@ def refuse_if_not_text(head: bytes, *, name: str, wanted: str) -> None:
     """Raises :class:`UnusableFile` if the first bytes are those of a picture, an archive or other binary data."""
     for magic, what in _PICTURES_AND_OTHERS.items():
         if head.startswith(magic):
-            raise UnusableFile(f"this is {what}, not text", mend=f"choose the file with {wanted}", where=name)
+            raise UnusableFile(
+                clause("this is {0}, not text", what), mend=clause("choose the file with {0}", wanted), where=name
+            )
     if head.startswith((_GZIP, _MEASUREMENT)):
         return
     utf16 = head.startswith((b"\xff\xfe", b"\xfe\xff"))
     if not utf16 and b"\x00" in head:
-        raise UnusableFile("this is binary data, not text", mend=f"choose the file with {wanted}", where=name)
+        raise UnusableFile("this is binary data, not text", mend=clause("choose the file with {0}", wanted), where=name)
 
 
 def unpacked(content: bytes, *, name: str, largest: int, wanted: str) -> bytes:
@@ -92,7 +97,7 @@ def unpacked(content: bytes, *, name: str, largest: int, wanted: str) -> bytes:
     """
     if len(content) > largest:
         raise UnusableFile(
-            f"it is {len(content) / 1e6:.0f} MB, and {wanted} is under {largest / 1e6:.0f} MB",
+            clause("it is {0:.0f} MB, and {1} is under {2:.0f} MB", len(content) / 1e6, wanted, largest / 1e6),
             mend="export the one stage alone",
             where=name,
         )
@@ -105,9 +110,11 @@ def unpacked(content: bytes, *, name: str, largest: int, wanted: str) -> bytes:
     except (OSError, EOFError, zlib.error):
         raise UnusableFile("the packed file is damaged", mend="copy it again", where=name) from None
     if not plain:
-        raise UnusableFile("the file is empty", mend=f"choose the file with {wanted}", where=name)
+        raise UnusableFile("the file is empty", mend=clause("choose the file with {0}", wanted), where=name)
     if len(plain) > largest:
-        raise UnusableFile(f"unpacked it is over {largest / 1e6:.0f} MB", mend="export the one stage alone", where=name)
+        raise UnusableFile(
+            clause("unpacked it is over {0:.0f} MB", largest / 1e6), mend="export the one stage alone", where=name
+        )
     refuse_if_not_text(plain[:4096], name=name, wanted=wanted)
     return plain
 

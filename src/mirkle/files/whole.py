@@ -6,6 +6,7 @@ import contextlib
 import os
 from pathlib import Path
 
+from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 
 
@@ -27,5 +28,5 @@ def write_whole(path: Path, content: bytes) -> None:
         with contextlib.suppress(OSError):
             fresh.unlink()
         raise MirkleError(
-            f"it can't be written ({error.strerror})", mend="choose another folder", where=str(path)
+            clause("it can't be written ({0})", error.strerror), mend="choose another folder", where=str(path)
         ) from None

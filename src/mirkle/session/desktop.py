@@ -10,6 +10,7 @@ import sys
 from importlib import resources
 from pathlib import Path
 
+from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 
 # Each shipped file and its place under the user's own data folder (XDG base directories, icon theme, shared MIME info).
@@ -40,7 +41,7 @@ def install() -> list[Path]:
             target.write_bytes(_content(name))
         except OSError as error:
             raise MirkleError(
-                f"it can't be written ({error.strerror})", mend="check who may write there", where=str(target)
+                clause("it can't be written ({0})", error.strerror), mend="check who may write there", where=str(target)
             ) from None
         written.append(target)
     for command, folder in _LOOK_AGAIN:

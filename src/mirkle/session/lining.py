@@ -81,22 +81,8 @@ def clock_by_dragging(stage: Stage, note: int, corner_m: float) -> float | None:
     said, clock = stage.review.said[note], stage.review.clock
     if said is None or clock is None:
         return None
-    wanted_s = stage.review.profile.seconds_at(corner_m) - habitual_lead_s(stage)
+    wanted_s = stage.review.profile.seconds_at(corner_m) - stage.review.leads.habit_s
     return clock.calls_minus_run_s + said.time.from_s - clock.calls_s(wanted_s)
-
-
-def habitual_lead_s(stage: Stage) -> float:
-    """The median of seconds from a call to its corner on this pass; 3.4 where too little was heard. # common practice"""
-    review = stage.review
-    if review.clock is None:
-        return 3.4
-    leads = []
-    for tie in review.lineup.ties:
-        said = review.said[tie.note]
-        if said is not None and tie.bend is not None:
-            leads.append(review.profile.seconds_at(tie.bend.from_m) - review.clock.run_s(said.time.from_s))
-    usual = [lead for lead in leads if -2.0 < lead < 9.0]
-    return float(np.median(usual)) if len(usual) >= 8 else 3.4
 
 
 def said_at_m(stage: Stage, note: int) -> float | None:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from mirkle.core.by_hand import NOTHING_BY_HAND, ByHand
+from mirkle.core.clauses import Clause, clause, in_a_row
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Reading
@@ -41,7 +42,7 @@ class Sorted:
     """A file taken in: its material and one sentence that says what was read from it."""
 
     material: Material
-    sentence: str
+    sentence: Clause
 
 
 _WANTED_KIND = {
@@ -65,7 +66,7 @@ def load(path: Path, *, kind: str | None = None) -> Material:
     found = _kind_of(plain, path.name)
     if kind is not None and found != kind:
         what, mend = _WANTED_KIND[kind]
-        raise MirkleError(f"this is not {what}", mend=mend, where=path.name)
+        raise MirkleError(clause("this is not {0}", what), mend=mend, where=path.name)
     return Material(found, path.name, content)
 
 
@@ -100,46 +101,49 @@ def described(material: Material) -> Sorted:
     return Sorted(material, sentence[material.kind](material))
 
 
-def _media_sentence(material: Material) -> str:
+def _media_sentence(material: Material) -> Clause:
     size = media_path(material).stat().st_size
-    return f"The sound or video of the run, {size / 1e6:.0f} MB; it stays where it is, and is played from there."
-
-
-def _crew_sentence(material: Material) -> str:
-    crew = crew_of(material)
-    told = [crew.order or "", crew.sense or "", " or ".join(la.name for la in crew.languages)]
-    return f"The crew's own file: {', '.join(t.replace('-', ' ') for t in told if t)}."
-
-
-def _calls_sentence(material: Material) -> str:
-    speech = parse_calls(material.content, name=material.name)
-    repaired = len(speech.reading.repairs)
-    go = f"“go” at {int(speech.go_s) // 60}:{int(speech.go_s) % 60:02d}" if speech.go_s is not None else "no “go” heard"
-    return (
-        f"What was said: {len(speech.reading.notes)} calls, {len(speech.reading.corners)} corners, {go}; "
-        f"{repaired} word{'s' * (repaired != 1)} repaired by sound."
+    return clause(
+        "The sound or video of the run, {0:.0f} MB; it stays where it is, and is played from there.", size / 1e6
     )
 
 
-def _run_sentence(material: Material) -> str:
+def _crew_sentence(material: Material) -> Clause:
+    crew = crew_of(material)
+    told = [crew.order or "", crew.sense or "", " or ".join(la.name for la in crew.languages)]
+    return clause("The crew's own file: {0}.", in_a_row([t.replace("-", " ") for t in told if t], ", "))
+
+
+def _calls_sentence(material: Material) -> Clause:
+    speech = parse_calls(material.content, name=material.name)
+    repaired = len(speech.reading.repairs)
+    go = clause("no “go” heard")
+    if speech.go_s is not None:
+        go = clause("“go” at {0}:{1:02d}", int(speech.go_s) // 60, int(speech.go_s) % 60)
+    return clause(
+        "What was said: {0} calls, {1} corners, {2}; words repaired by sound: {3}.",
+        len(speech.reading.notes),
+        len(speech.reading.corners),
+        go,
+        repaired,
+    )
+
+
+def _run_sentence(material: Material) -> Clause:
     recording = runs.parse_run(material.content, name=material.name)
     seconds = max(float(c.time_s[-1] - c.time_s[0]) for c in recording.channels.values())
-    channels = ", ".join(sorted({_channel_words(c) for c in recording.channels}))
-    doubts = "".join(f" {d}" for d in recording.doubts)
-    return f"A run of {seconds / 60:.0f} minutes with {channels}.{doubts}"
+    channels = in_a_row(sorted({_channel_words(c) for c in recording.channels}), ", ")
+    return in_a_row([clause("A run of {0:.0f} minutes with {1}.", seconds / 60, channels), *recording.doubts])
 
 
-def _notes_sentence(material: Material) -> str:
+def _notes_sentence(material: Material) -> Clause:
     reading = parse_notes(material.content, name=material.name)
     pages = reading.notes[-1].page
     unread = sorted({w for n in reading.notes for w in n.unread})
-    sentence = (
-        f"{len(reading.notes)} notes, {len(reading.corners)} corners, on {pages} page{'s' * (pages > 1)}, "
-        f"{reading.order.replace('-', ' ')}."
-    )
-    if unread:
-        sentence += f" Not understood: {', '.join(unread[:8])}."
-    return " ".join([sentence, *reading.doubts])
+    order = reading.order.replace("-", " ")
+    count = clause("{0} notes, {1} corners, pages: {2}, {3}.", len(reading.notes), len(reading.corners), pages, order)
+    missed = [clause("Not understood: {0}.", in_a_row(unread[:8], ", "))] if unread else []
+    return in_a_row([count, *missed, *reading.doubts])
 
 
 # The channels as a crew would call them.

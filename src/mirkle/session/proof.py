@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
+from mirkle.core.clauses import Clause
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.meanings import MOST, Meaning, meanings_of
@@ -48,7 +49,7 @@ class Doubt:
     meanings: tuple[Meaning, ...]
     read_as: str = ""
     sure: float = 1.0
-    why: str = ""
+    why: str | Clause = ""
     steers: bool = False
 
     @property
@@ -164,7 +165,7 @@ class _Asked(NamedTuple):
     key: str
     read_as: str
     sure: float
-    why: str
+    why: str | Clause
     start: int
 
 

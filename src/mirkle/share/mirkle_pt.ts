@@ -4,6 +4,466 @@
   <context>
     <name>Mirkle</name>
     <message>
+      <source>the window can't open ({0})</source>
+      <translation>a janela não abre ({0})</translation>
+    </message>
+    <message>
+      <source>there are no notes</source>
+      <translation>não há notas</translation>
+    </message>
+    <message>
+      <source>give --notes, or --calls with what was said</source>
+      <translation>dê --notes, ou --calls com o que foi dito</translation>
+    </message>
+    <message>
+      <source>run “make demo” once, which installs what Qt needs</source>
+      <translation>corra “make demo” uma vez, que instala o que o Qt precisa</translation>
+    </message>
+    <message>
+      <source>this note is already part of “{0}”</source>
+      <translation>esta nota já faz parte de “{0}”</translation>
+    </message>
+    <message>
+      <source>undo that change first</source>
+      <translation>desfaça primeiro essa alteração</translation>
+    </message>
+    <message>
+      <source>{0}, line {1}</source>
+      <translation>{0}, linha {1}</translation>
+    </message>
+    <message>
+      <source>These notes fit this road when it is driven the opposite way: nothing is judged.</source>
+      <translation>Estas notas servem para esta estrada feita no sentido contrário: nada é julgado.</translation>
+    </message>
+    <message>
+      <source>These notes fit this road with left and right swapped: nothing is judged.</source>
+      <translation>Estas notas servem para esta estrada com a esquerda e a direita trocadas: nada é julgado.</translation>
+    </message>
+    <message>
+      <source>These notes stand in the file twice: nothing is judged until one of the two is taken out.</source>
+      <translation>Estas notas estão duas vezes no ficheiro: nada é julgado até se tirar uma delas.</translation>
+    </message>
+    <message>
+      <source>These notes do not describe this road; they look like another stage's: nothing is judged.</source>
+      <translation>Estas notas não descrevem esta estrada; parecem ser de outra classificativa: nada é julgado.</translation>
+    </message>
+    <message>
+      <source>What was said does not fit these notes; it looks like another stage's: the words are left aside.</source>
+      <translation>O que se disse não corresponde a estas notas; parece ser de outra classificativa: as palavras ficam de parte.</translation>
+    </message>
+    <message>
+      <source>These notes describe only {0:.2f} to {1:.2f} km of this road: nothing is judged outside.</source>
+      <translation>Estas notas descrevem só do km {0:.2f} ao {1:.2f} desta estrada: fora daí nada é julgado.</translation>
+    </message>
+    <message>
+      <source>{0} never changes: a dead channel, left out.</source>
+      <translation>{0} nunca muda: um canal morto, posto de parte.</translation>
+    </message>
+    <message>
+      <source>Recorded, but nothing here rests on it: {0}.</source>
+      <translation>Gravado, mas nada aqui se apoia nisso: {0}.</translation>
+    </message>
+    <message>
+      <source>Heights from {0:.0f} to {1:.0f} m can't be this road's: they were left out.</source>
+      <translation>Alturas de {0:.0f} a {1:.0f} m não podem ser desta estrada: foram postas de parte.</translation>
+    </message>
+    <message>
+      <source>The wheel speed has nothing to do with the speed; it was left out.</source>
+      <translation>A velocidade das rodas nada tem a ver com a velocidade; foi posta de parte.</translation>
+    </message>
+    <message>
+      <source>The wheels read {0:.2f} times the speed: taken at the speed's scale.</source>
+      <translation>As rodas leem {0:.2f} vezes a velocidade: tomadas à escala da velocidade.</translation>
+    </message>
+    <message>
+      <source>No speed was recorded: the wheel speed was taken for it, at the scale that the positions show.</source>
+      <translation>Não foi gravada nenhuma velocidade: tomou-se a das rodas, à escala que as posições mostram.</translation>
+    </message>
+    <message>
+      <source>Each value stands {0} times in a row ({1}): taken as measured once.</source>
+      <translation>Cada valor aparece {0} vezes seguidas ({1}): contado como medido uma só vez.</translation>
+    </message>
+    <message>
+      <source>The speed is {0:.2f} times what the positions show; it was left out.</source>
+      <translation>A velocidade é {0:.2f} vezes a que as posições mostram; ficou de fora.</translation>
+    </message>
+    <message>
+      <source>The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its column does not say.</source>
+      <translation>A aceleração vertical está em 1 onde devia estar em 9,8: tomada como g, o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>The lateral acceleration has the wrong sign; it was turned.</source>
+      <translation>A aceleração lateral tem o sinal trocado; foi invertida.</translation>
+    </message>
+    <message>
+      <source>The forward acceleration has the wrong sign; it was turned.</source>
+      <translation>A aceleração longitudinal tem o sinal trocado; foi invertida.</translation>
+    </message>
+    <message>
+      <source>{0} is clipped at {1:.1f} g: peaks are not to be trusted.</source>
+      <translation>{0} está cortada em {1:.1f} g: não confie nos picos.</translation>
+    </message>
+    <message>
+      <source>Samples come {0:.0f} to {1:.0f} ms apart where {2:.0f} are usual ({3}).</source>
+      <translation>As amostras vêm a {0:.0f} a {1:.0f} ms umas das outras, onde {2:.0f} é o costume ({3}).</translation>
+    </message>
+    <message>
+      <source>{0:.0f} of {1:.0f} samples are missing ({2}).</source>
+      <translation>Faltam {0:.0f} de {1:.0f} amostras ({2}).</translation>
+    </message>
+    <message>
+      <source>{0} stands {1:.1f} m/s² off at the stop from where it stood at the start: the mount has turned, or the ground slopes much there. Its level is followed slowly.</source>
+      <translation>{0} está na paragem {1:.1f} m/s² longe de onde estava na partida: o suporte rodou, ou o chão inclina muito ali. O nível é seguido devagar.</translation>
+    </message>
+    <message>
+      <source>The speed is {0:.1f} times what the positions show: taken as {1}, which its column does not say.</source>
+      <translation>A velocidade é {0:.1f} vezes a que as posições mostram: tomada como {1}, o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its column does not say.</source>
+      <translation>A aceleração vertical está em 96 onde devia estar em 9,8: tomada como m/s², o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>The forward acceleration has nothing to do with the speed; it was left out.</source>
+      <translation>A aceleração longitudinal nada tem a ver com a velocidade; ficou de fora.</translation>
+    </message>
+    <message>
+      <source>The vertical acceleration is upside down; its sign was turned.</source>
+      <translation>A aceleração vertical está de cabeça para baixo; o sinal foi invertido.</translation>
+    </message>
+    <message>
+      <source>The yaw rate has the wrong sign; it was turned.</source>
+      <translation>A velocidade de guinada tem o sinal trocado; foi invertida.</translation>
+    </message>
+    <message>
+      <source>The yaw rate is 57 times what the course shows: taken as degrees a second, which its column does not say.</source>
+      <translation>A velocidade de guinada é 57 vezes a que o rumo mostra: tomada como graus por segundo, o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right.</source>
+      <translation>As acelerações longitudinal e lateral estão trocadas: o gravador está montado de través; foram corrigidas.</translation>
+    </message>
+    <message>
+      <source>The lateral acceleration has nothing to do with the turning; it was left out.</source>
+      <translation>A aceleração lateral nada tem a ver com as curvas; ficou de fora.</translation>
+    </message>
+    <message>
+      <source>The vertical acceleration can't be used, since {0}: crests and jumps are not judged.</source>
+      <translation>A aceleração vertical não serve, porque {0}: altos e saltos não são julgados.</translation>
+    </message>
+    <message>
+      <source>The yaw rate has nothing to do with the course; it was left out.</source>
+      <translation>A velocidade de guinada nada tem a ver com o rumo; ficou de fora.</translation>
+    </message>
+    <message>
+      <source>{0:.2f} to {1:.2f} km was not measured: no positions for {2:.0f} s; it is between {3:.0f} and {4:.0f} m long.</source>
+      <translation>De {0:.2f} a {1:.2f} km não foi medido: sem posições durante {2:.0f} s; tem entre {3:.0f} e {4:.0f} m.</translation>
+    </message>
+    <message>
+      <source>Positions come {0:.2f} s late, give or take {1:.2f} s: they were moved to when they were true.</source>
+      <translation>As posições chegam com {0:.2f} s de atraso, mais ou menos {1:.2f} s: foram levadas ao momento em que eram verdadeiras.</translation>
+    </message>
+    <message>
+      <source>The recorder sits {0:.0f}° from upright and {1:.0f}° from straight ahead in the car: its channels were turned into the car's axes.</source>
+      <translation>O gravador está a {0:.0f}° da vertical e a {1:.0f}° da frente do carro: os seus canais foram rodados para os eixos do carro.</translation>
+    </message>
+    <message>
+      <source>Only positions, about one a second: bends are blurred, so most findings can be no more than a check.</source>
+      <translation>Só posições, cerca de uma por segundo: as curvas ficam esbatidas, e quase tudo só pode ser a verificar.</translation>
+    </message>
+    <message>
+      <source>Positions are missing once, for {0:.0f} s; the path was bridged there.</source>
+      <translation>Faltam posições uma vez, {0:.0f} s; o trajeto foi aí ligado.</translation>
+    </message>
+    <message>
+      <source>Positions are missing {0} times, for up to {1:.0f} s; the path was bridged there.</source>
+      <translation>Faltam posições {0} vezes, até {1:.0f} s; o trajeto foi ligado por cima.</translation>
+    </message>
+    <message>
+      <source>Positions are missing for {0:.0f} s: what lies there was not measured, and nothing is said of it.</source>
+      <translation>Faltam posições durante {0:.0f} s: o que lá está não foi medido, e nada se diz disso.</translation>
+    </message>
+    <message>
+      <source>Positions are missing {0} times, for up to {1:.0f} s: what lies there was not measured, and nothing is said of it.</source>
+      <translation>Faltam posições {0} vezes, até {1:.0f} s: o que lá está não foi medido, e nada se diz disso.</translation>
+    </message>
+    <message>
+      <source>Times stand {0:.0f} apart: taken as {1}, which the column does not say.</source>
+      <translation>Os tempos distam {0:.0f}: tomados como {1}, o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>{0} positions stand at 0°, 0° and were left out.</source>
+      <translation>{0} posições estão em 0°, 0° e foram deixadas de fora.</translation>
+    </message>
+    <message>
+      <source>Latitude and longitude are swapped; they were put right.</source>
+      <translation>A latitude e a longitude estão trocadas; foram corrigidas.</translation>
+    </message>
+    <message>
+      <source>The {0} has lost its minus, by the recorded course; it was put back.</source>
+      <translation>Pelo rumo gravado, perdeu-se o sinal menos ({0}); foi reposto.</translation>
+    </message>
+    <message>
+      <source>The clock leaps by more than an hour {0} times; the longest part between two was taken.</source>
+      <translation>O relógio salta mais de uma hora {0} vezes; foi tomada a parte mais longa entre dois saltos.</translation>
+    </message>
+    <message>
+      <source>it runs over {0:.0f} hours</source>
+      <translation>dura {0:.0f} horas</translation>
+    </message>
+    <message>
+      <source>{0} values of the {1} are beyond all measure and were left out.</source>
+      <translation>{0} valores ({1}) estão fora de toda a medida e foram deixados de fora.</translation>
+    </message>
+    <message>
+      <source>its positions leap about, by up to {0:.1f} km at once</source>
+      <translation>as posições saltam de um lado para o outro, até {0:.1f} km de uma vez</translation>
+    </message>
+    <message>
+      <source>{0} positions lie where no car could have come to and were left out.</source>
+      <translation>{0} posições estão onde nenhum carro poderia chegar e foram deixadas de fora.</translation>
+    </message>
+    <message>
+      <source>The course runs to {0:.0f}: taken as degrees, which its column does not say.</source>
+      <translation>O rumo vai até {0:.0f}: tomado como graus, o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>The course never passes 6.3 degrees: taken as radians, which its column does not say.</source>
+      <translation>O rumo nunca passa de 6,3 graus: tomado como radianos, o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>export the run alone, and check the unit of the time column</source>
+      <translation>exporte só a passagem, e verifique a unidade da coluna do tempo</translation>
+    </message>
+    <message>
+      <source>check the latitude and longitude columns and the unit of time</source>
+      <translation>verifique as colunas de latitude e longitude e a unidade do tempo</translation>
+    </message>
+    <message>
+      <source>Time stepped back {0} times; the samples were put in order.</source>
+      <translation>O tempo andou para trás {0} vezes; as amostras foram postas em ordem.</translation>
+    </message>
+    <message>
+      <source>{0} samples repeat a time; the first of each was kept.</source>
+      <translation>{0} amostras repetem um instante; ficou a primeira de cada.</translation>
+    </message>
+    <message>
+      <source>time goes back by up to {0:.0f} s</source>
+      <translation>o tempo anda para trás até {0:.0f} s</translation>
+    </message>
+    <message>
+      <source>its positions are {0:.0f} s apart, too far to show a bend</source>
+      <translation>as posições distam {0:.0f} s, demais para mostrar uma curva</translation>
+    </message>
+    <message>
+      <source>the car moves only {0:.0f} m in it</source>
+      <translation>o carro anda nela só {0:.0f} m</translation>
+    </message>
+    <message>
+      <source>export the run again with one clock that only goes forward</source>
+      <translation>exporte de novo a passagem com um só relógio que ande sempre para a frente</translation>
+    </message>
+    <message>
+      <source>record a position every second or more often</source>
+      <translation>grave uma posição por segundo ou mais</translation>
+    </message>
+    <message>
+      <source>there is neither a position nor a speed with a yaw rate</source>
+      <translation>não há posição, nem velocidade com velocidade de guinada</translation>
+    </message>
+    <message>
+      <source>export it with time, lat_deg and lon_deg, or with time, speed_mps and yaw_rate_dps</source>
+      <translation>exporte-a com time, lat_deg e lon_deg, ou com time, speed_mps e yaw_rate_dps</translation>
+    </message>
+    <message>
+      <source>choose the recording of the whole stage</source>
+      <translation>escolha a gravação do troço inteiro</translation>
+    </message>
+    <message>
+      <source>there are latitudes beyond 90 or longitudes beyond 360 degrees</source>
+      <translation>há latitudes acima de 90 ou longitudes acima de 360 graus</translation>
+    </message>
+    <message>
+      <source>check the unit of lat and lon, which is degrees unless the column says _rad</source>
+      <translation>veja a unidade de lat e lon, que é graus se a coluna não disser _rad</translation>
+    </message>
+    <message>
+      <source>“{0}” is no {1} of {2}</source>
+      <translation>“{0}” não é {1} de {2}</translation>
+    </message>
+    <message>
+      <source>there is no word to teach</source>
+      <translation>não há palavra para ensinar</translation>
+    </message>
+    <message>
+      <source>give the word as it stands in the notes</source>
+      <translation>dê a palavra como está nas notas</translation>
+    </message>
+    <message>
+      <source>choose one of its words</source>
+      <translation>escolha uma das suas palavras</translation>
+    </message>
+    <message>
+      <source>“{0}” has no spoken form</source>
+      <translation>“{0}” não tem forma falada</translation>
+    </message>
+    <message>
+      <source>“{0}” has {1} = …</source>
+      <translation>“{0}” tem {1} = …</translation>
+    </message>
+    <message>
+      <source>“{0}” is no number</source>
+      <translation>“{0}” não é um número</translation>
+    </message>
+    <message>
+      <source>“{0}” is no direction</source>
+      <translation>“{0}” não é um sentido</translation>
+    </message>
+    <message>
+      <source>{0} is missing</source>
+      <translation>falta {0}</translation>
+    </message>
+    <message>
+      <source>[{0}] is no kind of term</source>
+      <translation>[{0}] não é um género de termo</translation>
+    </message>
+    <message>
+      <source>[{0}] is no table</source>
+      <translation>[{0}] não é uma tabela</translation>
+    </message>
+    <message>
+      <source>use {0}</source>
+      <translation>use {0}</translation>
+    </message>
+    <message>
+      <source>“{0}”: {1} is no list of words</source>
+      <translation>“{0}”: {1} não é uma lista de palavras</translation>
+    </message>
+    <message>
+      <source>use one of {0}</source>
+      <translation>use um de {0}</translation>
+    </message>
+    <message>
+      <source>give it said = [...]</source>
+      <translation>dê-lhe said = [...]</translation>
+    </message>
+    <message>
+      <source>name numbers by their figures</source>
+      <translation>chame aos números os seus algarismos</translation>
+    </message>
+    <message>
+      <source>use left and right as the names</source>
+      <translation>use left e right como nomes</translation>
+    </message>
+    <message>
+      <source>add it at the top</source>
+      <translation>acrescente-o no topo</translation>
+    </message>
+    <message>
+      <source>write its terms below it</source>
+      <translation>escreva os termos por baixo</translation>
+    </message>
+    <message>
+      <source>[compose], [sound] or [asked] has another form than this</source>
+      <translation>[compose], [sound] ou [asked] tem outra forma</translation>
+    </message>
+    <message>
+      <source>write joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]], c = ["feature crest"]</source>
+      <translation>escreva joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]], c = ["feature crest"]</translation>
+    </message>
+    <message>
+      <source>write ["one", "two"]</source>
+      <translation>escreva ["uma", "duas"]</translation>
+    </message>
+    <message>
+      <source>“{0}” is often heard for it</source>
+      <translation>ouve-se muitas vezes “{0}” em vez dela</translation>
+    </message>
+    <message>
+      <source>{0} sounds like {1}</source>
+      <translation>{0} soa como {1}</translation>
+    </message>
+    <message>
+      <source>sounds like “{0}”</source>
+      <translation>soa como “{0}”</translation>
+    </message>
+    <message>
+      <source>two numbers stuck together</source>
+      <translation>dois números colados</translation>
+    </message>
+    <message>
+      <source>{0} distances that stood on lines of their own were taken to the notes above them.</source>
+      <translation>{0} distâncias em linhas próprias foram juntas às notas acima delas.</translation>
+    </message>
+    <message>
+      <source>“{0}” at the top was taken for a title.</source>
+      <translation>“{0}”, no princípio, foi tomado por um título.</translation>
+    </message>
+    <message>
+      <source>The numbers of a list at {0} lines were left out.</source>
+      <translation>Os números de lista em {0} linhas foram deixados de fora.</translation>
+    </message>
+    <message>
+      <source>The bullets at {0} lines were left out.</source>
+      <translation>As marcas de lista em {0} linhas foram deixadas de fora.</translation>
+    </message>
+    <message>
+      <source>no corner could be read in this text</source>
+      <translation>não se leu nenhuma curva neste texto</translation>
+    </message>
+    <message>
+      <source>write one note a line, such as “left 4 long 80” or “4 left long 80”</source>
+      <translation>escreva uma nota por linha, como “esquerda 4 longa 80” ou “4 esquerda longa 80”</translation>
+    </message>
+    <message>
+      <source>no corner could be read in what was said</source>
+      <translation>não se leu nenhuma curva no que foi dito</translation>
+    </message>
+    <message>
+      <source>choose the text of the calls in the car</source>
+      <translation>escolha o texto do que se ditou no carro</translation>
+    </message>
+    <message>
+      <source>“{0}” is no word of your notes</source>
+      <translation>“{0}” não é palavra das vossas notas</translation>
+    </message>
+    <message>
+      <source>the {0} has no grade</source>
+      <translation>falta o grau da curva ({0})</translation>
+    </message>
+    <message>
+      <source>the {0} has no direction</source>
+      <translation>falta o sentido do {0}</translation>
+    </message>
+    <message>
+      <source>there is nothing written</source>
+      <translation>não há nada escrito</translation>
+    </message>
+    <message>
+      <source>write the note as it shall stand, or keep the old one</source>
+      <translation>escreva a nota como deve ficar, ou mantenha a antiga</translation>
+    </message>
+    <message>
+      <source>write it as you write the others</source>
+      <translation>escreva-a como escreve as outras</translation>
+    </message>
+    <message>
+      <source>this is no note</source>
+      <translation>isto não é uma nota</translation>
+    </message>
+    <message>
+      <source>write a corner, a feature or a distance</source>
+      <translation>escreva uma curva, um relevo ou uma distância</translation>
+    </message>
+    <message>
+      <source>write its grade beside it</source>
+      <translation>escreva o grau ao lado</translation>
+    </message>
+    <message>
+      <source>write left or right beside it</source>
+      <translation>escreva esquerda ou direita ao lado</translation>
+    </message>
+    <message>
       <source>Of {0} other passes, {1} agree with it.</source>
       <translation>De {0} outras passagens, {1} concordam.</translation>
     </message>
@@ -24,12 +484,36 @@
       <translation>A outra passagem não o mostra.</translation>
     </message>
     <message>
+      <source>No vertical accelerometer: crests, jumps, bumps and dips are not judged.</source>
+      <translation>Sem acelerómetro vertical: altos, saltos, lombas e depressões não são julgados.</translation>
+    </message>
+    <message>
+      <source>Neither the notes nor the road tell whether your 1 is tight or nearly flat out: say so in Gather; until then what rests on it is no more than a check.</source>
+      <translation>Nem as notas nem a estrada dizem se a vossa 1 é fechada ou quase a fundo: digam-no em Reunir; até lá, o que nisso se apoia é só uma verificação.</translation>
+    </message>
+    <message>
+      <source>Positions are missing there for {0:.0f} s; the line was bridged.</source>
+      <translation>Faltam ali posições durante {0:.0f} s; a linha foi completada.</translation>
+    </message>
+    <message>
+      <source>The recording holds {0} drives ({1}): the longest was taken; set the start by hand to take another.</source>
+      <translation>A gravação tem {0} percursos ({1}): foi tomado o mais longo; marque a partida à mão para tomar outro.</translation>
+    </message>
+    <message>
+      <source>On {0:.0f} % of the stage shake hides crests and dips: there none is said to be missing or uncalled.</source>
+      <translation>Em {0:.0f} % do troço a trepidação esconde altos e depressões: aí não se diz que algum falte ou não tenha sido dito.</translation>
+    </message>
+    <message>
       <source>, where your {0}s run from {1:.0f} to {2:.0f} m</source>
       <translation>, onde as vossas {0} vão de {1:.0f} a {2:.0f} m</translation>
     </message>
     <message>
       <source>Called {0}; it turned like your {1}: {2:.0f} m at its tightest{3}; {4:.0f} km/h at the slowest.</source>
       <translation>Ditado {0}; virou como a vossa {1}: {2:.0f} m no mais fechado{3}; {4:.0f} km/h no mais lento.</translation>
+    </message>
+    <message>
+      <source>, as your {0}s are ({1:.0f} to {2:.0f} m), but it turned {3:.0f}° over {4:.0f} m, which counts in your grades too</source>
+      <translation>, como as suas {0} ({1:.0f} a {2:.0f} m), mas virou {3:.0f}° em {4:.0f} m, o que também conta nos seus graus</translation>
     </message>
     <message>
       <source>the car turned only {0:.0f}° there</source>
@@ -56,6 +540,18 @@
       <translation>Nenhuma nota dita esta {0}: virou como a vossa {1}, {2:.0f}° com {3:.0f} m, {4:.0f} km/h no mais lento.</translation>
     </message>
     <message>
+      <source>{0:.0f} km/h</source>
+      <translation>{0:.0f} km/h</translation>
+    </message>
+    <message>
+      <source>{0:.0%} of the grip</source>
+      <translation>{0:.0%} da aderência</translation>
+    </message>
+    <message>
+      <source>a line of {0:.0f} m</source>
+      <translation>uma linha de {0:.0f} m</translation>
+    </message>
+    <message>
       <source>Braked up to {0:.1f} g into a {1}, down to {2:.0f} km/h, where your {1}s carry about {3:.0f}: something here surprised the driver.</source>
       <translation>Travou até {0:.1f} g para uma {1}, até {2:.0f} km/h, onde as vossas {1} levam uns {3:.0f}: algo aqui surpreendeu o piloto.</translation>
     </message>
@@ -68,8 +564,20 @@
       <translation>A nota diz para não cortar; a linha foi de {0:.0f} m no mais fechado, {1:.1f} de nota mais larga do que está escrito: vejam no vídeo se o carro cortou.</translation>
     </message>
     <message>
+      <source>{0:.0f}</source>
+      <translation>{0:.0f}</translation>
+    </message>
+    <message>
+      <source>{0:.0f} m</source>
+      <translation>{0:.0f} m</translation>
+    </message>
+    <message>
       <source>Called {0:.0f}; it was {1:.0f} m from the end of {2} to {3}, where your {0:.0f}s run from {4:.0f} to {5:.0f} m.</source>
       <translation>Ditado {0:.0f}; foram {1:.0f} m do fim de {2} até {3}, onde os vossos {0:.0f} vão de {4:.0f} a {5:.0f} m.</translation>
+    </message>
+    <message>
+      <source>This is the first of {0} like it: you call {1} of {2}, so they are shown once. Look whether that is your habit.</source>
+      <translation>É a primeira de {0} como esta: chamam {1} de {2}, por isso mostram-se uma só vez. Vejam se é hábito vosso.</translation>
     </message>
     <message>
       <source>The road goes the other way</source>
@@ -200,6 +708,10 @@
       <translation>não abriu</translation>
     </message>
     <message>
+      <source>tightens {0}</source>
+      <translation>fecha {0}</translation>
+    </message>
+    <message>
       <source>It tightens and the note does not say so: {0:.0f} m round in its first half, {1:.0f} m in its second, over {2:.0f} m; {3:.0f} km/h at the slowest.</source>
       <translation>Fecha e a nota não o diz: raio de {0:.0f} m na primeira metade, {1:.0f} m na segunda, em {2:.0f} m; {3:.0f} km/h no mais lento.</translation>
     </message>
@@ -216,16 +728,32 @@
       <translation>sem palavra de comprimento</translation>
     </message>
     <message>
-      <source>The call before has {0} words; “{1}” could go.</source>
-      <translation>O ditado anterior tem {0} palavras; “{1}” podia sair.</translation>
-    </message>
-    <message>
       <source>Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.</source>
       <translation>Dito {0:.1f} s antes da curva, {1:.0f} m àquela velocidade; gostam de {2:.1f} s.</translation>
     </message>
     <message>
+      <source>To come in time it is called {0:.0f} m before, at “{1}”.</source>
+      <translation>Para vir a tempo chama-se {0:.0f} m antes, em “{1}”.</translation>
+    </message>
+    <message>
+      <source>{0:.1f} s before</source>
+      <translation>{0:.1f} s antes</translation>
+    </message>
+    <message>
+      <source>you like {0:.1f} s</source>
+      <translation>gostam de {0:.1f} s</translation>
+    </message>
+    <message>
+      <source>The call before has {0} words; “{1}” could go.</source>
+      <translation>O ditado anterior tem {0} palavras; “{1}” podia sair.</translation>
+    </message>
+    <message>
       <source>no {0} was felt between {1:.2f} and {2:.2f} km</source>
       <translation>não se sentiu nada assim ({0}) entre {1:.2f} e {2:.2f} km</translation>
+    </message>
+    <message>
+      <source>jump, {0:.2f} s in the air</source>
+      <translation>salto, {0:.2f} s no ar</translation>
     </message>
     <message>
       <source>Called jump maybe: it flew for {0:.1f} s at {1:.0f} km/h.</source>
@@ -1056,12 +1584,20 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>riscar</translation>
     </message>
     <message>
+      <source>it can't be written ({0})</source>
+      <translation>não se pode escrever ({0})</translation>
+    </message>
+    <message>
       <source>1 change, the biggest risk first.</source>
       <translation>1 alteração, o maior risco primeiro.</translation>
     </message>
     <message>
       <source>{0} changes, the biggest risk first.</source>
       <translation>{0} alterações, o maior risco primeiro.</translation>
+    </message>
+    <message>
+      <source>choose another folder</source>
+      <translation>escolha outra pasta</translation>
     </message>
     <message>
       <source>“{0}”  perhaps  {1}</source>
@@ -1276,436 +1812,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>controlo em</translation>
     </message>
     <message>
-      <source>this note is already part of “{0}”</source>
-      <translation>esta nota já faz parte de “{0}”</translation>
-    </message>
-    <message>
-      <source>undo that change first</source>
-      <translation>desfaça primeiro essa alteração</translation>
-    </message>
-    <message>
-      <source>These notes describe only {0} to {1} km of this road: nothing is judged outside.</source>
-      <translation>Estas notas descrevem só do km {0} ao {1} desta estrada: fora daí nada é julgado.</translation>
-    </message>
-    <message>
-      <source>These notes fit this road when it is driven the opposite way: nothing is judged.</source>
-      <translation>Estas notas servem para esta estrada feita no sentido contrário: nada é julgado.</translation>
-    </message>
-    <message>
-      <source>These notes fit this road with left and right swapped: nothing is judged.</source>
-      <translation>Estas notas servem para esta estrada com a esquerda e a direita trocadas: nada é julgado.</translation>
-    </message>
-    <message>
-      <source>These notes stand in the file twice: nothing is judged until one of the two is taken out.</source>
-      <translation>Estas notas estão duas vezes no ficheiro: nada é julgado até se tirar uma delas.</translation>
-    </message>
-    <message>
-      <source>These notes do not describe this road; they look like another stage's: nothing is judged.</source>
-      <translation>Estas notas não descrevem esta estrada; parecem ser de outra classificativa: nada é julgado.</translation>
-    </message>
-    <message>
-      <source>What was said does not fit these notes; it looks like another stage's: the words are left aside.</source>
-      <translation>O que se disse não corresponde a estas notas; parece ser de outra classificativa: as palavras ficam de parte.</translation>
-    </message>
-    <message>
-      <source>Recorded, but nothing here rests on it: {0}.</source>
-      <translation>Gravado, mas nada aqui se apoia nisso: {0}.</translation>
-    </message>
-    <message>
-      <source>Heights from {0} to {1} m can't be this road's: they were left out.</source>
-      <translation>Alturas de {0} a {1} m não podem ser desta estrada: foram postas de parte.</translation>
-    </message>
-    <message>
-      <source>The wheel speed has nothing to do with the speed; it was left out.</source>
-      <translation>A velocidade das rodas nada tem a ver com a velocidade; foi posta de parte.</translation>
-    </message>
-    <message>
-      <source>The wheels read {0} times the speed: taken at the speed's scale.</source>
-      <translation>As rodas leem {0} vezes a velocidade: tomadas à escala da velocidade.</translation>
-    </message>
-    <message>
-      <source>No speed was recorded: the wheel speed was taken for it, at the scale that the positions show.</source>
-      <translation>Não foi gravada nenhuma velocidade: tomou-se a das rodas, à escala que as posições mostram.</translation>
-    </message>
-    <message>
-      <source>Each value stands {0} times in a row ({1}): taken as measured once.</source>
-      <translation>Cada valor aparece {0} vezes seguidas ({1}): contado como medido uma só vez.</translation>
-    </message>
-    <message>
-      <source>The speed is {0} times what the positions show; it was left out.</source>
-      <translation>A velocidade é {0} vezes a que as posições mostram; ficou de fora.</translation>
-    </message>
-    <message>
-      <source>The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its column does not say.</source>
-      <translation>A aceleração vertical está em 1 onde devia estar em 9,8: tomada como g, o que a coluna não diz.</translation>
-    </message>
-    <message>
-      <source>The lateral acceleration has the wrong sign; it was turned.</source>
-      <translation>A aceleração lateral tem o sinal trocado; foi invertida.</translation>
-    </message>
-    <message>
-      <source>The forward acceleration has the wrong sign; it was turned.</source>
-      <translation>A aceleração longitudinal tem o sinal trocado; foi invertida.</translation>
-    </message>
-    <message>
-      <source>{0} is clipped at {1} g: peaks are not to be trusted.</source>
-      <translation>{0} está cortada em {1} g: não confie nos picos.</translation>
-    </message>
-    <message>
-      <source>Samples come {0} to {1} ms apart where {2} are usual ({3}).</source>
-      <translation>As amostras vêm a {0} a {1} ms umas das outras, onde {2} é o costume ({3}).</translation>
-    </message>
-    <message>
-      <source>{0} of {1} samples are missing ({2}).</source>
-      <translation>Faltam {0} de {1} amostras ({2}).</translation>
-    </message>
-    <message>
-      <source>{0} stands {1} m/s² off at the stop from where it stood at the start: the mount has turned, or the ground slopes much there. Its level is followed slowly.</source>
-      <translation>{0} está na paragem {1} m/s² longe de onde estava na partida: o suporte rodou, ou o chão inclina muito ali. O nível é seguido devagar.</translation>
-    </message>
-    <message>
-      <source>The speed is {0} times what the positions show: taken as {1}, which its column does not say.</source>
-      <translation>A velocidade é {0} vezes a que as posições mostram: tomada como {1}, o que a coluna não diz.</translation>
-    </message>
-    <message>
-      <source>The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its column does not say.</source>
-      <translation>A aceleração vertical está em 96 onde devia estar em 9,8: tomada como m/s², o que a coluna não diz.</translation>
-    </message>
-    <message>
-      <source>The forward acceleration has nothing to do with the speed; it was left out.</source>
-      <translation>A aceleração longitudinal nada tem a ver com a velocidade; ficou de fora.</translation>
-    </message>
-    <message>
-      <source>The vertical acceleration is upside down; its sign was turned.</source>
-      <translation>A aceleração vertical está de cabeça para baixo; o sinal foi invertido.</translation>
-    </message>
-    <message>
-      <source>The yaw rate has the wrong sign; it was turned.</source>
-      <translation>A velocidade de guinada tem o sinal trocado; foi invertida.</translation>
-    </message>
-    <message>
-      <source>The yaw rate is 57 times what the course shows: taken as degrees a second, which its column does not say.</source>
-      <translation>A velocidade de guinada é 57 vezes a que o rumo mostra: tomada como graus por segundo, o que a coluna não diz.</translation>
-    </message>
-    <message>
-      <source>Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right.</source>
-      <translation>As acelerações longitudinal e lateral estão trocadas: o gravador está montado de través; foram corrigidas.</translation>
-    </message>
-    <message>
-      <source>The lateral acceleration has nothing to do with the turning; it was left out.</source>
-      <translation>A aceleração lateral nada tem a ver com as curvas; ficou de fora.</translation>
-    </message>
-    <message>
-      <source>The vertical acceleration can't be used, since {0}: crests and jumps are not judged.</source>
-      <translation>A aceleração vertical não serve, porque {0}: altos e saltos não são julgados.</translation>
-    </message>
-    <message>
-      <source>The yaw rate has nothing to do with the course; it was left out.</source>
-      <translation>A velocidade de guinada nada tem a ver com o rumo; ficou de fora.</translation>
-    </message>
-    <message>
-      <source>{0} to {1} km was not measured: no positions for {2} s; it is between {3} and {4} m long.</source>
-      <translation>De {0} a {1} km não foi medido: sem posições durante {2} s; tem entre {3} e {4} m.</translation>
-    </message>
-    <message>
-      <source>Positions come {0} s late, give or take {1} s: they were moved to when they were true.</source>
-      <translation>As posições chegam com {0} s de atraso, mais ou menos {1} s: foram levadas ao momento em que eram verdadeiras.</translation>
-    </message>
-    <message>
-      <source>The recorder sits {0}° from upright and {1}° from straight ahead in the car: its channels were turned into the car's axes.</source>
-      <translation>O gravador está a {0}° da vertical e a {1}° da frente do carro: os seus canais foram rodados para os eixos do carro.</translation>
-    </message>
-    <message>
-      <source>Only positions, about one a second: bends are blurred, so most findings can be no more than a check.</source>
-      <translation>Só posições, cerca de uma por segundo: as curvas ficam esbatidas, e quase tudo só pode ser a verificar.</translation>
-    </message>
-    <message>
-      <source>Positions are missing once, for {0} s; the path was bridged there.</source>
-      <translation>Faltam posições uma vez, {0} s; o trajeto foi aí ligado.</translation>
-    </message>
-    <message>
-      <source>Positions are missing {0} times, for up to {1} s; the path was bridged there.</source>
-      <translation>Faltam posições {0} vezes, até {1} s; o trajeto foi ligado por cima.</translation>
-    </message>
-    <message>
-      <source>Positions are missing for {0} s: what lies there was not measured, and nothing is said of it.</source>
-      <translation>Faltam posições durante {0} s: o que lá está não foi medido, e nada se diz disso.</translation>
-    </message>
-    <message>
-      <source>Positions are missing {0} times, for up to {1} s: what lies there was not measured, and nothing is said of it.</source>
-      <translation>Faltam posições {0} vezes, até {1} s: o que lá está não foi medido, e nada se diz disso.</translation>
-    </message>
-    <message>
-      <source>Times stand {0} apart: taken as {1}, which the column does not say.</source>
-      <translation>Os tempos distam {0}: tomados como {1}, o que a coluna não diz.</translation>
-    </message>
-    <message>
-      <source>{0} positions stand at 0°, 0° and were left out.</source>
-      <translation>{0} posições estão em 0°, 0° e foram deixadas de fora.</translation>
-    </message>
-    <message>
-      <source>Latitude and longitude are swapped; they were put right.</source>
-      <translation>A latitude e a longitude estão trocadas; foram corrigidas.</translation>
-    </message>
-    <message>
-      <source>The {0} has lost its minus, by the recorded course; it was put back.</source>
-      <translation>Pelo rumo gravado, perdeu-se o sinal menos ({0}); foi reposto.</translation>
-    </message>
-    <message>
-      <source>The clock leaps by more than an hour {0} times; the longest part between two was taken.</source>
-      <translation>O relógio salta mais de uma hora {0} vezes; foi tomada a parte mais longa entre dois saltos.</translation>
-    </message>
-    <message>
-      <source>it runs over {0} hours</source>
-      <translation>dura {0} horas</translation>
-    </message>
-    <message>
-      <source>export the run alone, and check the unit of the time column</source>
-      <translation>exporte só a passagem, e verifique a unidade da coluna do tempo</translation>
-    </message>
-    <message>
-      <source>{0} values of the {1} are beyond all measure and were left out.</source>
-      <translation>{0} valores ({1}) estão fora de toda a medida e foram deixados de fora.</translation>
-    </message>
-    <message>
-      <source>its positions leap about, by up to {0} km at once</source>
-      <translation>as posições saltam de um lado para o outro, até {0} km de uma vez</translation>
-    </message>
-    <message>
-      <source>check the latitude and longitude columns and the unit of time</source>
-      <translation>verifique as colunas de latitude e longitude e a unidade do tempo</translation>
-    </message>
-    <message>
-      <source>{0} positions lie where no car could have come to and were left out.</source>
-      <translation>{0} posições estão onde nenhum carro poderia chegar e foram deixadas de fora.</translation>
-    </message>
-    <message>
-      <source>The course runs to {0}: taken as degrees, which its column does not say.</source>
-      <translation>O rumo vai até {0}: tomado como graus, o que a coluna não diz.</translation>
-    </message>
-    <message>
-      <source>The course never passes 6.3 degrees: taken as radians, which its column does not say.</source>
-      <translation>O rumo nunca passa de 6,3 graus: tomado como radianos, o que a coluna não diz.</translation>
-    </message>
-    <message>
-      <source>Time stepped back {0} times; the samples were put in order.</source>
-      <translation>O tempo andou para trás {0} vezes; as amostras foram postas em ordem.</translation>
-    </message>
-    <message>
-      <source>{0} samples repeat a time; the first of each was kept.</source>
-      <translation>{0} amostras repetem um instante; ficou a primeira de cada.</translation>
-    </message>
-    <message>
-      <source>time goes back by up to {0} s</source>
-      <translation>o tempo anda para trás até {0} s</translation>
-    </message>
-    <message>
-      <source>export the run again with one clock that only goes forward</source>
-      <translation>exporte de novo a passagem com um só relógio que ande sempre para a frente</translation>
-    </message>
-    <message>
-      <source>its positions are {0} s apart, too far to show a bend</source>
-      <translation>as posições distam {0} s, demais para mostrar uma curva</translation>
-    </message>
-    <message>
-      <source>record a position every second or more often</source>
-      <translation>grave uma posição por segundo ou mais</translation>
-    </message>
-    <message>
-      <source>there is neither a position nor a speed with a yaw rate</source>
-      <translation>não há posição, nem velocidade com velocidade de guinada</translation>
-    </message>
-    <message>
-      <source>export it with time, lat_deg and lon_deg, or with time, speed_mps and yaw_rate_dps</source>
-      <translation>exporte-a com time, lat_deg e lon_deg, ou com time, speed_mps e yaw_rate_dps</translation>
-    </message>
-    <message>
-      <source>the car moves only {0} m in it</source>
-      <translation>o carro anda nela só {0} m</translation>
-    </message>
-    <message>
-      <source>choose the recording of the whole stage</source>
-      <translation>escolha a gravação do troço inteiro</translation>
-    </message>
-    <message>
-      <source>there are latitudes beyond 90 or longitudes beyond 360 degrees</source>
-      <translation>há latitudes acima de 90 ou longitudes acima de 360 graus</translation>
-    </message>
-    <message>
-      <source>check the unit of lat and lon, which is degrees unless the column says _rad</source>
-      <translation>veja a unidade de lat e lon, que é graus se a coluna não disser _rad</translation>
-    </message>
-    <message>
-      <source>there is no word to teach</source>
-      <translation>não há palavra para ensinar</translation>
-    </message>
-    <message>
-      <source>give the word as it stands in the notes</source>
-      <translation>dê a palavra como está nas notas</translation>
-    </message>
-    <message>
-      <source>“{0}” is no {1} of {2}</source>
-      <translation>“{0}” não é {1} de {2}</translation>
-    </message>
-    <message>
-      <source>choose one of its words</source>
-      <translation>escolha uma das suas palavras</translation>
-    </message>
-    <message>
-      <source>“{0}” has no spoken form</source>
-      <translation>“{0}” não tem forma falada</translation>
-    </message>
-    <message>
-      <source>give it said = [...]</source>
-      <translation>dê-lhe said = [...]</translation>
-    </message>
-    <message>
-      <source>“{0}” has {1} = …</source>
-      <translation>“{0}” tem {1} = …</translation>
-    </message>
-    <message>
-      <source>use {0}</source>
-      <translation>use {0}</translation>
-    </message>
-    <message>
-      <source>“{0}” is no number</source>
-      <translation>“{0}” não é um número</translation>
-    </message>
-    <message>
-      <source>name numbers by their figures</source>
-      <translation>chame aos números os seus algarismos</translation>
-    </message>
-    <message>
-      <source>“{0}” is no direction</source>
-      <translation>“{0}” não é um sentido</translation>
-    </message>
-    <message>
-      <source>use left and right as the names</source>
-      <translation>use left e right como nomes</translation>
-    </message>
-    <message>
-      <source>{0} is missing</source>
-      <translation>falta {0}</translation>
-    </message>
-    <message>
-      <source>add it at the top</source>
-      <translation>acrescente-o no topo</translation>
-    </message>
-    <message>
-      <source>[{0}] is no kind of term</source>
-      <translation>[{0}] não é um género de termo</translation>
-    </message>
-    <message>
-      <source>use one of {0}</source>
-      <translation>use um de {0}</translation>
-    </message>
-    <message>
-      <source>[{0}] is no table</source>
-      <translation>[{0}] não é uma tabela</translation>
-    </message>
-    <message>
-      <source>write its terms below it</source>
-      <translation>escreva os termos por baixo</translation>
-    </message>
-    <message>
-      <source>[compose], [sound] or [asked] has another form than this</source>
-      <translation>[compose], [sound] ou [asked] tem outra forma</translation>
-    </message>
-    <message>
-      <source>write joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]], c = ["feature crest"]</source>
-      <translation>escreva joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]], c = ["feature crest"]</translation>
-    </message>
-    <message>
-      <source>“{0}”: {1} is no list of words</source>
-      <translation>“{0}”: {1} não é uma lista de palavras</translation>
-    </message>
-    <message>
-      <source>write ["one", "two"]</source>
-      <translation>escreva ["uma", "duas"]</translation>
-    </message>
-    <message>
-      <source>{0} distances that stood on lines of their own were taken to the notes above them.</source>
-      <translation>{0} distâncias em linhas próprias foram juntas às notas acima delas.</translation>
-    </message>
-    <message>
-      <source>“{0}” at the top was taken for a title.</source>
-      <translation>“{0}”, no princípio, foi tomado por um título.</translation>
-    </message>
-    <message>
-      <source>The numbers of a list at {0} lines were left out.</source>
-      <translation>Os números de lista em {0} linhas foram deixados de fora.</translation>
-    </message>
-    <message>
-      <source>The bullets at {0} lines were left out.</source>
-      <translation>As marcas de lista em {0} linhas foram deixadas de fora.</translation>
-    </message>
-    <message>
-      <source>no corner could be read in this text</source>
-      <translation>não se leu nenhuma curva neste texto</translation>
-    </message>
-    <message>
-      <source>write one note a line, such as “left 4 long 80” or “4 left long 80”</source>
-      <translation>escreva uma nota por linha, como “esquerda 4 longa 80” ou “4 esquerda longa 80”</translation>
-    </message>
-    <message>
-      <source>no corner could be read in what was said</source>
-      <translation>não se leu nenhuma curva no que foi dito</translation>
-    </message>
-    <message>
-      <source>choose the text of the calls in the car</source>
-      <translation>escolha o texto do que se ditou no carro</translation>
-    </message>
-    <message>
-      <source>there is nothing written</source>
-      <translation>não há nada escrito</translation>
-    </message>
-    <message>
-      <source>write the note as it shall stand, or keep the old one</source>
-      <translation>escreva a nota como deve ficar, ou mantenha a antiga</translation>
-    </message>
-    <message>
-      <source>“{0}” is no word of your notes</source>
-      <translation>“{0}” não é palavra das vossas notas</translation>
-    </message>
-    <message>
-      <source>write it as you write the others</source>
-      <translation>escreva-a como escreve as outras</translation>
-    </message>
-    <message>
-      <source>this is no note</source>
-      <translation>isto não é uma nota</translation>
-    </message>
-    <message>
-      <source>write a corner, a feature or a distance</source>
-      <translation>escreva uma curva, um relevo ou uma distância</translation>
-    </message>
-    <message>
-      <source>the {0} has no grade</source>
-      <translation>falta o grau da curva ({0})</translation>
-    </message>
-    <message>
-      <source>write its grade beside it</source>
-      <translation>escreva o grau ao lado</translation>
-    </message>
-    <message>
-      <source>the {0} has no direction</source>
-      <translation>falta o sentido do {0}</translation>
-    </message>
-    <message>
-      <source>write left or right beside it</source>
-      <translation>escreva esquerda ou direita ao lado</translation>
-    </message>
-    <message>
-      <source>The recording holds {0} drives ({1}): the longest was taken; set the start by hand to take another.</source>
-      <translation>A gravação tem {0} percursos ({1}): foi tomado o mais longo; marque a partida à mão para tomar outro.</translation>
-    </message>
-    <message>
-      <source>On {0} % of the stage shake hides crests and dips: there none is said to be missing or uncalled.</source>
-      <translation>Em {0} % do troço a trepidação esconde altos e depressões: aí não se diz que algum falte ou não tenha sido dito.</translation>
-    </message>
-    <message>
-      <source>Neither the notes nor the road tell whether your 1 is tight or nearly flat out: say so in Gather; until then what rests on it is no more than a check.</source>
-      <translation>Nem as notas nem a estrada dizem se a vossa 1 é fechada ou quase a fundo: digam-no em Reunir; até lá, o que nisso se apoia é só uma verificação.</translation>
+      <source>nothing of yours was changed</source>
+      <translation>nada do que é seu foi mudado</translation>
     </message>
     <message>
       <source>it does not hold what was set by hand</source>
@@ -1720,52 +1828,44 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>“{0}” não é conhecido aqui</translation>
     </message>
     <message>
-      <source>use language, order, sense, leave or [words.KIND]</source>
-      <translation>use language, order, sense, leave ou [words.GÉNERO]</translation>
-    </message>
-    <message>
-      <source>{0} is no list of words</source>
-      <translation>{0} não é uma lista de palavras</translation>
+      <source>{0!r} is no list of words</source>
+      <translation>{0!r} não é uma lista de palavras</translation>
     </message>
     <message>
       <source>it is not valid TOML ({0})</source>
       <translation>não é TOML válido ({0})</translation>
     </message>
     <message>
-      <source>mend that line</source>
-      <translation>corrija essa linha</translation>
-    </message>
-    <message>
       <source>{0} is “{1}”</source>
       <translation>{0} é “{1}”</translation>
-    </message>
-    <message>
-      <source>write {0}</source>
-      <translation>escreva {0}</translation>
     </message>
     <message>
       <source>there is no language “{0}”</source>
       <translation>não há língua “{0}”</translation>
     </message>
     <message>
-      <source>write {0}, or the name of a language file beside this one</source>
-      <translation>escreva {0}, ou o nome de um ficheiro de língua ao lado deste</translation>
-    </message>
-    <message>
       <source>“{0}” holds no table</source>
       <translation>“{0}” não contém uma tabela</translation>
     </message>
     <message>
+      <source>write {0}</source>
+      <translation>escreva {0}</translation>
+    </message>
+    <message>
+      <source>write {0}, or the name of a language file beside this one</source>
+      <translation>escreva {0}, ou o nome de um ficheiro de língua ao lado deste</translation>
+    </message>
+    <message>
+      <source>use language, order, sense, leave or [words.KIND]</source>
+      <translation>use language, order, sense, leave ou [words.GÉNERO]</translation>
+    </message>
+    <message>
+      <source>mend that line</source>
+      <translation>corrija essa linha</translation>
+    </message>
+    <message>
       <source>write [words.feature] and below it crest = ["brow"]</source>
       <translation>escreva [words.feature] e por baixo crest = ["brow"]</translation>
-    </message>
-    <message>
-      <source>it can't be read as CSV</source>
-      <translation>não se lê como CSV</translation>
-    </message>
-    <message>
-      <source>export it as plain comma-separated text</source>
-      <translation>exporte-o como texto simples separado por vírgulas</translation>
     </message>
     <message>
       <source>Columns not used: {0}.</source>
@@ -1774,6 +1874,38 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>{0} stands there twice</source>
       <translation>{0} está lá duas vezes</translation>
+    </message>
+    <message>
+      <source>this line has not as many cells as the first line has names ({0})</source>
+      <translation>esta linha não tem tantas células como a primeira tem nomes ({0})</translation>
+    </message>
+    <message>
+      <source>The file ends in the middle of a line; that line was left out.</source>
+      <translation>O ficheiro acaba a meio de uma linha; essa linha ficou de fora.</translation>
+    </message>
+    <message>
+      <source>it holds only {0} lines of data</source>
+      <translation>tem só {0} linhas de dados</translation>
+    </message>
+    <message>
+      <source>{0} holds “{1}”, which is not a number</source>
+      <translation>{0} contém “{1}”, que não é um número</translation>
+    </message>
+    <message>
+      <source>give {0} its unit, such as {1}_{2}</source>
+      <translation>dê a unidade a {0}, por exemplo {1}_{2}</translation>
+    </message>
+    <message>
+      <source>{0} holds “{1}”, which is not a time like those before it</source>
+      <translation>{0} contém “{1}”, que não é uma hora como as anteriores</translation>
+    </message>
+    <message>
+      <source>it can't be read as CSV</source>
+      <translation>não se lê como CSV</translation>
+    </message>
+    <message>
+      <source>export it as plain comma-separated text</source>
+      <translation>exporte-o como texto simples separado por vírgulas</translation>
     </message>
     <message>
       <source>keep one column for each quantity</source>
@@ -1788,60 +1920,24 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>dê nome às colunas na primeira linha, como time_s, lat_deg, lon_deg</translation>
     </message>
     <message>
-      <source>give {0} its unit, such as {1}_{2}</source>
-      <translation>dê a unidade a {0}, por exemplo {1}_{2}</translation>
-    </message>
-    <message>
       <source>add lat_deg and lon_deg, or speed_mps and yaw_rate_dps</source>
       <translation>acrescente lat_deg e lon_deg, ou speed_mps e yaw_rate_dps</translation>
-    </message>
-    <message>
-      <source>this line has not as many cells as the first line has names ({0})</source>
-      <translation>esta linha não tem tantas células como a primeira tem nomes ({0})</translation>
     </message>
     <message>
       <source>give each line one cell for each column, empty where nothing was measured</source>
       <translation>dê a cada linha uma célula por coluna, vazia onde nada foi medido</translation>
     </message>
     <message>
-      <source>The file ends in the middle of a line; that line was left out.</source>
-      <translation>O ficheiro acaba a meio de uma linha; essa linha ficou de fora.</translation>
-    </message>
-    <message>
-      <source>it holds only {0} lines of data</source>
-      <translation>tem só {0} linhas de dados</translation>
-    </message>
-    <message>
       <source>export the whole run</source>
       <translation>exporte a passagem inteira</translation>
-    </message>
-    <message>
-      <source>{0} holds “{1}”, which is not a number</source>
-      <translation>{0} contém “{1}”, que não é um número</translation>
     </message>
     <message>
       <source>write a number there, or leave the cell empty</source>
       <translation>escreva lá um número, ou deixe a célula vazia</translation>
     </message>
     <message>
-      <source>{0} holds “{1}”, which is not a time like those before it</source>
-      <translation>{0} contém “{1}”, que não é uma hora como as anteriores</translation>
-    </message>
-    <message>
       <source>write it as 10:15:30.25, with or without the date</source>
       <translation>escreva-a como 10:15:30.25, com ou sem data</translation>
-    </message>
-    <message>
-      <source>its track points carry no time</source>
-      <translation>os pontos do trajeto não têm hora</translation>
-    </message>
-    <message>
-      <source>it holds only {0} track points</source>
-      <translation>tem só {0} pontos de trajeto</translation>
-    </message>
-    <message>
-      <source>export the recorded track, with times</source>
-      <translation>exporte o trajeto gravado, com horas</translation>
     </message>
     <message>
       <source>{0} track points carry no time and were left out.</source>
@@ -1852,6 +1948,26 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0} pontos do percurso não têm lugar e foram deixados de fora.</translation>
     </message>
     <message>
+      <source>it holds {0:,} track points, more than any run has</source>
+      <translation>contém {0:,} pontos de percurso, mais do que qualquer passagem tem</translation>
+    </message>
+    <message>
+      <source>The file breaks off at line {0}; what stands before was read.</source>
+      <translation>O ficheiro corta-se na linha {0}; o que está antes foi lido.</translation>
+    </message>
+    <message>
+      <source>it holds only {0} track points</source>
+      <translation>tem só {0} pontos de trajeto</translation>
+    </message>
+    <message>
+      <source>its track points carry no time</source>
+      <translation>os pontos do trajeto não têm hora</translation>
+    </message>
+    <message>
+      <source>export the recorded track, with times</source>
+      <translation>exporte o trajeto gravado, com horas</translation>
+    </message>
+    <message>
       <source>it carries a document type, which a GPX file does not have</source>
       <translation>traz um tipo de documento, que um ficheiro GPX não tem</translation>
     </message>
@@ -1860,16 +1976,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>exporte de novo o trajeto do gravador</translation>
     </message>
     <message>
-      <source>it holds {0} track points, more than any run has</source>
-      <translation>contém {0} pontos de percurso, mais do que qualquer passagem tem</translation>
-    </message>
-    <message>
       <source>export the run alone</source>
       <translation>exporte só a passagem</translation>
-    </message>
-    <message>
-      <source>The file breaks off at line {0}; what stands before was read.</source>
-      <translation>O ficheiro corta-se na linha {0}; o que está antes foi lido.</translation>
     </message>
     <message>
       <source>a track point's latitude, longitude or height is not a number</source>
@@ -1892,6 +2000,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Sinais não usados: {0}.</translation>
     </message>
     <message>
+      <source>the measurement file can't be read ({0})</source>
+      <translation>não se lê o ficheiro de medição ({0})</translation>
+    </message>
+    <message>
       <source>there is neither a position nor a speed with a yaw rate among its signals</source>
       <translation>entre os sinais não há posição, nem velocidade com velocidade de guinada</translation>
     </message>
@@ -1908,12 +2020,12 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>corra “make mdf” uma vez, ou exporte a passagem como CSV</translation>
     </message>
     <message>
-      <source>the measurement file can't be read ({0})</source>
-      <translation>não se lê o ficheiro de medição ({0})</translation>
-    </message>
-    <message>
       <source>export it again</source>
       <translation>exporte-o de novo</translation>
+    </message>
+    <message>
+      <source>it can't be read ({0})</source>
+      <translation>não se lê ({0})</translation>
     </message>
     <message>
       <source>the sound is no longer there</source>
@@ -1932,10 +2044,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>largue de novo o certo</translation>
     </message>
     <message>
-      <source>it can't be read ({0})</source>
-      <translation>não se lê ({0})</translation>
-    </message>
-    <message>
       <source>check who may read it</source>
       <translation>veja quem o pode ler</translation>
     </message>
@@ -1944,16 +2052,16 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>tem só {0} posições</translation>
     </message>
     <message>
-      <source>export the whole run, with RMC or GGA sentences</source>
-      <translation>exporte a passagem inteira, com frases RMC ou GGA</translation>
-    </message>
-    <message>
       <source>{0} broken sentences were skipped.</source>
       <translation>{0} frases estragadas foram saltadas.</translation>
     </message>
     <message>
       <source>1 broken sentence was skipped.</source>
       <translation>1 frase estragada foi saltada.</translation>
+    </message>
+    <message>
+      <source>export the whole run, with RMC or GGA sentences</source>
+      <translation>exporte a passagem inteira, com frases RMC ou GGA</translation>
     </message>
     <message>
       <source>there is nothing written in it</source>
@@ -1972,16 +2080,28 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>grave as notas como texto simples</translation>
     </message>
     <message>
+      <source>it was written by a newer Mirkle (format {0}; this one knows {1})</source>
+      <translation>foi escrito por um Mirkle mais novo (formato {0}; este conhece {1})</translation>
+    </message>
+    <message>
+      <source>{0} in it is damaged</source>
+      <translation>{0} está lá estragado</translation>
+    </message>
+    <message>
+      <source>the project can't be written there ({0})</source>
+      <translation>o projeto não se pode escrever lá ({0})</translation>
+    </message>
+    <message>
+      <source>it can't be written ({0}); nothing was changed</source>
+      <translation>não se pode escrever ({0}); nada foi mudado</translation>
+    </message>
+    <message>
       <source>this is not a Mirkle stage</source>
       <translation>isto não é um troço do Mirkle</translation>
     </message>
     <message>
       <source>choose a .mirkle file</source>
       <translation>escolha um ficheiro .mirkle</translation>
-    </message>
-    <message>
-      <source>it was written by a newer Mirkle (format {0}; this one knows {1})</source>
-      <translation>foi escrito por um Mirkle mais novo (formato {0}; este conhece {1})</translation>
     </message>
     <message>
       <source>open it with the newer Mirkle</source>
@@ -2012,10 +2132,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>veja o nome e a pasta</translation>
     </message>
     <message>
-      <source>{0} in it is damaged</source>
-      <translation>{0} está lá estragado</translation>
-    </message>
-    <message>
       <source>add that file again</source>
       <translation>acrescente de novo esse ficheiro</translation>
     </message>
@@ -2028,36 +2144,32 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>feche-o lá e abra-o de novo</translation>
     </message>
     <message>
-      <source>the project can't be written there ({0})</source>
-      <translation>o projeto não se pode escrever lá ({0})</translation>
-    </message>
-    <message>
-      <source>choose another folder</source>
-      <translation>escolha outra pasta</translation>
-    </message>
-    <message>
       <source>it is damaged or not a Mirkle stage</source>
       <translation>está estragado ou não é um troço do Mirkle</translation>
-    </message>
-    <message>
-      <source>it can't be written ({0}); nothing was changed</source>
-      <translation>não se pode escrever ({0}); nada foi mudado</translation>
     </message>
     <message>
       <source>make room or free the folder</source>
       <translation>arranje espaço ou liberte a pasta</translation>
     </message>
     <message>
-      <source>the file is empty</source>
-      <translation>o ficheiro está vazio</translation>
+      <source>it is {0:.0f} MB, and {1} is under {2:.0f} MB</source>
+      <translation>tem {0:.0f} MB, e {1} tem menos de {2:.0f} MB</translation>
+    </message>
+    <message>
+      <source>unpacked it is over {0:.0f} MB</source>
+      <translation>descomprimido passa de {0:.0f} MB</translation>
     </message>
     <message>
       <source>choose the file with {0}</source>
       <translation>escolha o ficheiro com {0}</translation>
     </message>
     <message>
-      <source>it is {0} MB, and {1} is under {2} MB</source>
-      <translation>tem {0} MB, e {1} tem menos de {2} MB</translation>
+      <source>this is {0}, not text</source>
+      <translation>isto é {0}, não texto</translation>
+    </message>
+    <message>
+      <source>the file is empty</source>
+      <translation>o ficheiro está vazio</translation>
     </message>
     <message>
       <source>export the one stage alone</source>
@@ -2068,16 +2180,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>são dados binários, não texto</translation>
     </message>
     <message>
-      <source>unpacked it is over {0} MB</source>
-      <translation>descomprimido passa de {0} MB</translation>
-    </message>
-    <message>
       <source>this is a folder</source>
       <translation>isto é uma pasta</translation>
-    </message>
-    <message>
-      <source>this is {0}, not text</source>
-      <translation>isto é {0}, não texto</translation>
     </message>
     <message>
       <source>the packed file is damaged</source>
@@ -2124,10 +2228,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>não é JSON válido</translation>
     </message>
     <message>
-      <source>it can't be written ({0})</source>
-      <translation>não se pode escrever ({0})</translation>
-    </message>
-    <message>
       <source>this is what is written already</source>
       <translation>é o que já está escrito</translation>
     </message>
@@ -2156,8 +2256,40 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>veja quem lá pode escrever</translation>
     </message>
     <message>
+      <source>The sound or video of the run, {0:.0f} MB; it stays where it is, and is played from there.</source>
+      <translation>O som ou o vídeo da passagem, {0:.0f} MB; fica onde está, e é tocado a partir dali.</translation>
+    </message>
+    <message>
+      <source>The crew's own file: {0}.</source>
+      <translation>O ficheiro da própria equipa: {0}.</translation>
+    </message>
+    <message>
+      <source>no “go” heard</source>
+      <translation>nenhum “go” ouvido</translation>
+    </message>
+    <message>
+      <source>What was said: {0} calls, {1} corners, {2}; words repaired by sound: {3}.</source>
+      <translation>O que foi dito: {0} chamadas, {1} curvas, {2}; palavras corrigidas pelo som: {3}.</translation>
+    </message>
+    <message>
+      <source>{0} notes, {1} corners, pages: {2}, {3}.</source>
+      <translation>{0} notas, {1} curvas, páginas: {2}, {3}.</translation>
+    </message>
+    <message>
+      <source>“go” at {0}:{1:02d}</source>
+      <translation>“go” aos {0}:{1:02d}</translation>
+    </message>
+    <message>
       <source>this is not {0}</source>
       <translation>isto não é {0}</translation>
+    </message>
+    <message>
+      <source>A run of {0:.0f} minutes with {1}.</source>
+      <translation>Uma passagem de {0:.0f} minutos com {1}.</translation>
+    </message>
+    <message>
+      <source>Not understood: {0}.</source>
+      <translation>Não entendido: {0}.</translation>
     </message>
     <message>
       <source>the notes are still missing</source>
@@ -2354,10 +2486,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Mirkle does not stand in for the official road book, the safety crews or what the stewards say.</source>
       <translation>O Mirkle não substitui o caderno oficial, as equipas de segurança nem o que dizem os comissários.</translation>
-    </message>
-    <message>
-      <source>No vertical accelerometer: crests, jumps, bumps and dips are not judged.</source>
-      <translation>Sem acelerómetro vertical: altos, saltos, lombas e depressões não são julgados.</translation>
     </message>
     <message>
       <source>the crew's file as TOML</source>
@@ -2766,26 +2894,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>dip</source>
       <translation>depressão</translation>
-    </message>
-    <message>
-      <source>{0}, line {1}</source>
-      <translation>{0}, linha {1}</translation>
-    </message>
-    <message>
-      <source>“{0}” is often heard for it</source>
-      <translation>ouve-se muitas vezes “{0}” em vez dela</translation>
-    </message>
-    <message>
-      <source>{0} sounds like {1}</source>
-      <translation>{0} soa como {1}</translation>
-    </message>
-    <message>
-      <source>sounds like “{0}”</source>
-      <translation>soa como “{0}”</translation>
-    </message>
-    <message>
-      <source>two numbers stuck together</source>
-      <translation>dois números colados</translation>
     </message>
     <message>
       <source>{0} times a second</source>

@@ -6,6 +6,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from mirkle.core.book.decisions import Decision
+from mirkle.core.clauses import clause
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.model import Note, Reading
 
@@ -90,7 +91,8 @@ class Edition:
             )
             if partly and mark.finding != decision.finding:
                 raise UnusableNotes(
-                    f"this note is already part of “{mark.text.replace(chr(10), ' / ')}”", mend="undo that change first"
+                    clause("this note is already part of “{0}”", mark.text.replace(chr(10), " / ")),
+                    mend="undo that change first",
                 )
 
 

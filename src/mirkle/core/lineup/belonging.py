@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.called import Calls, calls_of
 from mirkle.core.lineup.road import Road
 from mirkle.core.lineup.settling import Settled, anywhere_windows, called_m, first_windows, settled
@@ -40,6 +41,19 @@ AT_ITS_ENDS_M = 30.0
 ROUNDS_FOR_OTHERS = 2
 
 
+MISFITS = {
+    "opposite-way": clause("These notes fit this road when it is driven the opposite way: nothing is judged."),
+    "sides-swapped": clause("These notes fit this road with left and right swapped: nothing is judged."),
+    "pasted-twice": clause("These notes stand in the file twice: nothing is judged until one of the two is taken out."),
+    "another-stage": clause(
+        "These notes do not describe this road; they look like another stage's: nothing is judged."
+    ),
+    "other-words": clause(
+        "What was said does not fit these notes; it looks like another stage's: the words are left aside."
+    ),
+}
+
+
 @dataclass(frozen=True)
 class Belonging:
     """How likely the notes describe the road from ``from_m`` to ``to_m``; ``why`` they hardly do, ``None`` where they do.
@@ -54,26 +68,15 @@ class Belonging:
     why: str | None = None
 
     @property
-    def sentence(self) -> str:
-        """What is wrong with the book, in a sentence; empty where nothing is."""
+    def sentence(self) -> Clause | None:
+        """What is wrong with the book, in a sentence; ``None`` where nothing is."""
         if self.why == "part":
-            doubts = (
-                f"These notes describe only {self.from_m / 1000:.2f} to {self.to_m / 1000:.2f} km of this road: nothing is judged "
-                "outside."
+            return clause(
+                "These notes describe only {0:.2f} to {1:.2f} km of this road: nothing is judged outside.",
+                self.from_m / 1000,
+                self.to_m / 1000,
             )
-        elif self.why == "opposite-way":
-            doubts = "These notes fit this road when it is driven the opposite way: nothing is judged."
-        elif self.why == "sides-swapped":
-            doubts = "These notes fit this road with left and right swapped: nothing is judged."
-        elif self.why == "pasted-twice":
-            doubts = "These notes stand in the file twice: nothing is judged until one of the two is taken out."
-        elif self.why == "another-stage":
-            doubts = "These notes do not describe this road; they look like another stage's: nothing is judged."
-        elif self.why == "other-words":
-            doubts = "What was said does not fit these notes; it looks like another stage's: the words are left aside."
-        else:
-            doubts = ""
-        return doubts
+        return MISFITS[self.why] if self.why else None
 
     @property
     def belongs(self) -> bool:

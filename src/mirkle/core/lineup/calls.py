@@ -15,6 +15,8 @@ from mirkle.core.notes.speech import Said, Speech
 
 # A co-driver calls a corner about 3.4 s before it; crews differ by 0.14 s or so. # common practice
 USUAL_LEAD_S, LEAD_DIFFERS_S = 3.4, 0.25
+# A call is never meant to come so late or so early.
+NO_LEAD_S = (-2.0, 9.0)
 # A bend begins for its curvature a few metres before a crew would say that it does.
 EDGE_BEFORE_S = 0.15
 # "Go" and the car's first movement are this far apart, give or take. # common practice
@@ -120,16 +122,22 @@ def heard_places(said: Sequence[Said | None], clock: Clock, place_s: Floats, pro
     """Where the calls put each note, by this crew's habitual lead, and how far that is out; both (notes,) metres."""
     at_s = np.array([clock.run_s(s.from_s) if s is not None else np.nan for s in said])
     blur_s = np.array([s.uncertainty_s if s is not None else np.nan for s in said])
-    lead_s = place_s - at_s
-    known = np.isfinite(lead_s) & (lead_s > -2.0) & (lead_s < 9.0)
-    habit = float(np.median(lead_s[known])) if known.any() else USUAL_LEAD_S
-    scatter = 1.483 * float(np.median(np.abs(lead_s[known] - habit))) if known.any() else 1.0
+    habit, scatter, _ = usual_lead(place_s - at_s)
     place_m = np.interp(at_s + habit, profile.time_s, profile.distance_m)
     speed = np.interp(place_m, profile.distance_m, profile.speed_mps)
     sigma_m = 8.0 + np.hypot(max(scatter, 0.6), blur_s) * np.maximum(speed, 5.0)
     # What was said before the car moved says nothing of a place.
     place_m = np.where(at_s > profile.time_s[0], place_m, np.nan)
     return place_m, sigma_m
+
+
+def usual_lead(lead_s: Floats) -> tuple[float, float, int]:
+    """A crew's habitual lead in seconds, its spread, and from how many calls; what no crew does is left aside, (n,)."""
+    known = lead_s[np.isfinite(lead_s) & (lead_s > NO_LEAD_S[0]) & (lead_s < NO_LEAD_S[1])]
+    if not len(known):
+        return USUAL_LEAD_S, 1.0, 0
+    habit = float(np.median(known))
+    return habit, 1.483 * float(np.median(np.abs(known - habit))), len(known)
 
 
 def places_s(places_m: Floats, profile: Profile) -> Floats:

@@ -11,6 +11,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.motion.recording import OUTAGE_S, Channel, Floats, Recording
 
 GRAVITY = 9.80665
@@ -51,7 +52,7 @@ def checked(recording: Recording) -> Recording:
     for name in ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2"):
         if name in channels and _clipped(channels[name]):
             most = float(np.abs(channels[name].value).max()) / GRAVITY
-            doubts.append(f"{_words(name)} is clipped at {most:.1f} g: peaks are not to be trusted.")
+            doubts.append(clause("{0} is clipped at {1:.1f} g: peaks are not to be trusted.", _words(name), most))
     return replace(recording, channels=channels, doubts=tuple(doubts))
 
 
@@ -63,7 +64,7 @@ def _words(name: str) -> str:
     return words.get(name, name.split("_")[0].capitalize())
 
 
-def _dead(channel: Channel, name: str) -> str:
+def _dead(channel: Channel, name: str) -> Clause | None:
     moving = name in (
         "speed_mps",
         "course_rad",
@@ -74,18 +75,18 @@ def _dead(channel: Channel, name: str) -> str:
         "wheel_speed_mps",
     )
     if moving and len(channel.value) > 50 and float(np.ptp(channel.value)) == 0.0:
-        return f"{_words(name)} never changes: a dead channel, left out."
-    return ""
+        return clause("{0} never changes: a dead channel, left out.", _words(name))
+    return None
 
 
-def _set_aside(channels: dict[str, Channel], doubts: list[str]) -> None:
+def _set_aside(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     """What is read and says nothing here is named rather than shown as if it counted."""
     aside = [word for name, word in SAY_NOTHING.items() if channels.pop(name, None) is not None]
     if aside:
-        doubts.append(f"Recorded, but nothing here rests on it: {', '.join(aside)}.")
+        doubts.append(clause("Recorded, but nothing here rests on it: {0}.", ", ".join(aside)))
 
 
-def _clocks(channels: Mapping[str, Channel], doubts: list[str]) -> None:
+def _clocks(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
     """Samples that come at uneven times, and samples that never came, each said once for the channels of one clock."""
     seen: dict[bytes, list[str]] = {}
     for name, channel in channels.items():
@@ -98,14 +99,22 @@ def _clocks(channels: Mapping[str, Channel], doubts: list[str]) -> None:
         words = ", ".join(dict.fromkeys(_words(n).removeprefix("The ").lower() for n in names))
         if long - short > WANDERS * usual:
             doubts.append(
-                f"Samples come {1000 * short:.0f} to {1000 * long:.0f} ms apart where {1000 * usual:.0f} are usual ({words})."
+                clause(
+                    "Samples come {0:.0f} to {1:.0f} ms apart where {2:.0f} are usual ({3}).",
+                    1000 * short,
+                    1000 * long,
+                    1000 * usual,
+                    words,
+                )
             )
         lost = np.rint(gaps[(gaps > 1.5 * usual) & (gaps < OUTAGE_S)] / usual) - 1.0
         if lost.sum() > MISSING * len(gaps):
-            doubts.append(f"{lost.sum():.0f} of {len(gaps) + lost.sum():.0f} samples are missing ({words}).")
+            doubts.append(
+                clause("{0:.0f} of {1:.0f} samples are missing ({2}).", lost.sum(), len(gaps) + lost.sum(), words)
+            )
 
 
-def _heights(channels: dict[str, Channel], doubts: list[str]) -> None:
+def _heights(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     """Heights that no road has are left out."""
     by_position, height = _position_speed(channels), channels.get("alt_m")
     if by_position is None or height is None:
@@ -117,11 +126,11 @@ def _heights(channels: dict[str, Channel], doubts: list[str]) -> None:
     driven = metres > 100.0
     if driven.any() and float(np.mean(climbs[driven] > STEEPEST * metres[driven])) > 0.1:
         low, high = np.percentile(height.value, [1, 99])
-        doubts.append(f"Heights from {low:.0f} to {high:.0f} m can't be this road's: they were left out.")
+        doubts.append(clause("Heights from {0:.0f} to {1:.0f} m can't be this road's: they were left out.", low, high))
         del channels["alt_m"]
 
 
-def _wheels(channels: dict[str, Channel], doubts: list[str]) -> None:
+def _wheels(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     """The wheel speed to the scale of the Doppler speed; in its place where there is none.
 
     A tyre's size, a unit and a gear are one factor, the median of the ratio: spinning and locked wheels are the exception.
@@ -142,18 +151,20 @@ def _wheels(channels: dict[str, Channel], doubts: list[str]) -> None:
     scale = float(np.median(ratio))
     scatter = 1.483 * float(np.median(np.abs(ratio / scale - 1.0))) if scale > 0.0 else np.inf
     if scatter > WHEELS_SCATTER:
-        doubts.append("The wheel speed has nothing to do with the speed; it was left out.")
+        doubts.append(clause("The wheel speed has nothing to do with the speed; it was left out."))
         del channels["wheel_speed_mps"]
         return
     channels["wheel_speed_mps"] = replace(wheels, value=wheels.value / scale)
     if not 0.97 < scale < 1.03:
-        doubts.append(f"The wheels read {scale:.2f} times the speed: taken at the speed's scale.")
+        doubts.append(clause("The wheels read {0:.2f} times the speed: taken at the speed's scale.", scale))
     if "speed_mps" not in channels:
         channels["speed_mps"] = channels["wheel_speed_mps"]
-        doubts.append("No speed was recorded: the wheel speed was taken for it, at the scale that the positions show.")
+        doubts.append(
+            clause("No speed was recorded: the wheel speed was taken for it, at the scale that the positions show.")
+        )
 
 
-def _doubled(channels: dict[str, Channel], doubts: list[str]) -> None:
+def _doubled(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     """Channels in which every value stands two to five times: written more often than they were measured."""
     found: dict[int, list[str]] = {}
     for name in list(channels):
@@ -164,7 +175,7 @@ def _doubled(channels: dict[str, Channel], doubts: list[str]) -> None:
             found.setdefault(times, []).append(name)
     for times, names in found.items():
         words = ", ".join(dict.fromkeys(_words(n).removeprefix("The ") for n in names))
-        doubts.append(f"Each value stands {times} times in a row ({words}): taken as measured once.")
+        doubts.append(clause("Each value stands {0} times in a row ({1}): taken as measured once.", times, words))
 
 
 def _repeats(value: Floats) -> int:
@@ -183,7 +194,7 @@ def _first_of_group(value: Floats, times: int) -> int:
     return int(np.bincount(changes % times, minlength=times).argmax())
 
 
-def _mount(channels: Mapping[str, Channel], doubts: list[str]) -> None:
+def _mount(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
     """Whether a level has moved between standing at the start and standing at the stop."""
     speed = channels.get("speed_mps")
     for name in ("acc_x_mps2", "acc_y_mps2"):
@@ -198,8 +209,12 @@ def _mount(channels: Mapping[str, Channel], doubts: list[str]) -> None:
         moved = float(np.median(after) - np.median(before))
         if abs(moved) > MOUNT_MOVED_MPS2:
             doubts.append(
-                f"{_words(name)} stands {abs(moved):.1f} m/s² off at the stop from where it stood at the start: the mount has "
-                "turned, or the ground slopes much there. Its level is followed slowly."
+                clause(
+                    "{0} stands {1:.1f} m/s² off at the stop from where it stood at the start: the mount has "
+                    "turned, or the ground slopes much there. Its level is followed slowly.",
+                    _words(name),
+                    abs(moved),
+                )
             )
 
 
@@ -241,7 +256,7 @@ def _position_speed(channels: Mapping[str, Channel]) -> Channel | None:
     return Channel(0.5 * (lat.time_s[apart:] + lat.time_s[:-apart]), np.hypot(north, east) / seconds)
 
 
-def _speed_unit(channels: dict[str, Channel], doubts: list[str]) -> None:
+def _speed_unit(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     by_position = _position_speed(channels)
     if by_position is None or "speed_mps" not in channels:
         return
@@ -256,15 +271,19 @@ def _speed_unit(channels: dict[str, Channel], doubts: list[str]) -> None:
         if abs(ratio / factor - 1) < 0.06:
             channels["speed_mps"] = replace(speed, value=speed.value / factor)
             doubts.append(
-                f"The speed is {ratio:.1f} times what the positions show: taken as {unit}, which its column does not say."
+                clause(
+                    "The speed is {0:.1f} times what the positions show: taken as {1}, which its column does not say.",
+                    ratio,
+                    unit,
+                )
             )
             return
     if not 0.8 < ratio < 1.25:
-        doubts.append(f"The speed is {ratio:.2f} times what the positions show; it was left out.")
+        doubts.append(clause("The speed is {0:.2f} times what the positions show; it was left out.", ratio))
         del channels["speed_mps"]
 
 
-def _gravity(channels: dict[str, Channel], doubts: list[str]) -> None:
+def _gravity(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     if "acc_z_mps2" not in channels:
         return
     vertical = channels["acc_z_mps2"]
@@ -272,16 +291,22 @@ def _gravity(channels: dict[str, Channel], doubts: list[str]) -> None:
     if abs(level - 1.0) < 0.25:
         channels["acc_z_mps2"] = replace(vertical, value=vertical.value * GRAVITY)
         doubts.append(
-            "The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its column does not say."
+            clause(
+                "The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its "
+                "column does not say."
+            )
         )
     elif abs(level - GRAVITY * GRAVITY) < 20.0:
         channels["acc_z_mps2"] = replace(vertical, value=vertical.value / GRAVITY)
         doubts.append(
-            "The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its column does not say."
+            clause(
+                "The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its "
+                "column does not say."
+            )
         )
     elif abs(level + GRAVITY) < 2.5:
         channels["acc_z_mps2"] = replace(vertical, value=-vertical.value)
-        doubts.append("The vertical acceleration is upside down; its sign was turned.")
+        doubts.append(clause("The vertical acceleration is upside down; its sign was turned."))
     elif abs(level) < 2.5:
         others = [
             n
@@ -289,7 +314,9 @@ def _gravity(channels: dict[str, Channel], doubts: list[str]) -> None:
             if n in channels and abs(abs(np.median(channels[n].value)) - GRAVITY) < 2.5
         ]
         why = f"gravity stands in {_words(others[0]).lower()}" if others else "it does not hold gravity"
-        doubts.append(f"The vertical acceleration can't be used, since {why}: crests and jumps are not judged.")
+        doubts.append(
+            clause("The vertical acceleration can't be used, since {0}: crests and jumps are not judged.", why)
+        )
         del channels["acc_z_mps2"]
 
 
@@ -310,7 +337,7 @@ def _agreement(a: Floats, b: Floats) -> float:
     return float(np.corrcoef(a, b)[0, 1])
 
 
-def _lateral(channels: dict[str, Channel], doubts: list[str]) -> None:
+def _lateral(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     """The yaw rate against the course, then the lateral acceleration against speed times yaw rate; axes too."""
     speed = channels.get("speed_mps")
     if speed is None:
@@ -325,14 +352,17 @@ def _lateral(channels: dict[str, Channel], doubts: list[str]) -> None:
             size = float(np.std(measured)) / max(float(np.std(turned)), 1e-6)
             if agreement < CONTRADICTS:
                 yaw = channels["yaw_rate_radps"] = replace(yaw, value=-yaw.value)
-                doubts.append("The yaw rate has the wrong sign; it was turned.")
+                doubts.append(clause("The yaw rate has the wrong sign; it was turned."))
             if abs(agreement) > AGREES and 35.0 < size < 95.0:
                 yaw = channels["yaw_rate_radps"] = replace(yaw, value=np.radians(yaw.value))
                 doubts.append(
-                    "The yaw rate is 57 times what the course shows: taken as degrees a second, which its column does not say."
+                    clause(
+                        "The yaw rate is 57 times what the course shows: taken as degrees a second, which its column "
+                        "does not say."
+                    )
                 )
             elif abs(agreement) < 0.15 and np.std(turned) > 0.02:
-                doubts.append("The yaw rate has nothing to do with the course; it was left out.")
+                doubts.append(clause("The yaw rate has nothing to do with the course; it was left out."))
                 del channels["yaw_rate_radps"]
                 yaw = None
     if yaw is None or "acc_y_mps2" not in channels:
@@ -346,7 +376,7 @@ def _lateral(channels: dict[str, Channel], doubts: list[str]) -> None:
     agreement = _agreement(_evened(_on(lateral, at)), expected)
     if agreement < CONTRADICTS:
         channels["acc_y_mps2"] = replace(lateral, value=-lateral.value)
-        doubts.append("The lateral acceleration has the wrong sign; it was turned.")
+        doubts.append(clause("The lateral acceleration has the wrong sign; it was turned."))
     elif agreement < AGREES:
         forward = channels.get("acc_x_mps2")
         swapped = abs(_agreement(_evened(_on(forward, at)), expected)) if forward is not None else 0.0
@@ -355,14 +385,16 @@ def _lateral(channels: dict[str, Channel], doubts: list[str]) -> None:
             channels["acc_y_mps2"] = replace(forward, value=sign * forward.value)
             channels["acc_x_mps2"] = lateral
             doubts.append(
-                "Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right."
+                clause(
+                    "Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right."
+                )
             )
         else:
-            doubts.append("The lateral acceleration has nothing to do with the turning; it was left out.")
+            doubts.append(clause("The lateral acceleration has nothing to do with the turning; it was left out."))
             del channels["acc_y_mps2"]
 
 
-def _forward(channels: dict[str, Channel], doubts: list[str]) -> None:
+def _forward(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     speed, forward = channels.get("speed_mps"), channels.get("acc_x_mps2")
     if speed is None or forward is None:
         return
@@ -374,7 +406,7 @@ def _forward(channels: dict[str, Channel], doubts: list[str]) -> None:
     agreement = _agreement(_on(forward, at), expected)
     if agreement < CONTRADICTS:
         channels["acc_x_mps2"] = replace(forward, value=-forward.value)
-        doubts.append("The forward acceleration has the wrong sign; it was turned.")
+        doubts.append(clause("The forward acceleration has the wrong sign; it was turned."))
     elif agreement < 0.1 and np.std(expected) > 0.5:
-        doubts.append("The forward acceleration has nothing to do with the speed; it was left out.")
+        doubts.append(clause("The forward acceleration has nothing to do with the speed; it was left out."))
         del channels["acc_x_mps2"]

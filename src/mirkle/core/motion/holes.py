@@ -14,6 +14,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.motion.geodesy import local_metres
 from mirkle.core.motion.recording import OUTAGE_S, Channel, Floats, Recording
 from mirkle.core.motion.states import Motion, Positions
@@ -63,13 +64,17 @@ class Unmeasured:
     most_m: float
 
     @property
-    def sentence(self) -> str:
+    def sentence(self) -> Clause:
         """Where it lies, why, and how long it may be."""
-        doubts = (
-            f"{self.from_m / 1000:.2f} to {self.to_m / 1000:.2f} km was not measured: no positions for {self.seconds:.0f} s; it is "
-            f"between {self.least_m:.0f} and {self.most_m:.0f} m long."
+        return clause(
+            "{0:.2f} to {1:.2f} km was not measured: no positions for {2:.0f} s; it is between {3:.0f} and "
+            "{4:.0f} m long.",
+            self.from_m / 1000,
+            self.to_m / 1000,
+            self.seconds,
+            self.least_m,
+            self.most_m,
         )
-        return doubts
 
     def touches(self, from_m: float, to_m: float) -> bool:
         """Whether a stretch lies on it in part."""

@@ -15,6 +15,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from mirkle.core.clauses import clause
 from mirkle.core.motion.path import GRAVITY_MPS2
 from mirkle.core.motion.recording import Channel, Floats, Recording
 
@@ -262,15 +263,23 @@ def set_right(recording: Recording) -> Recording:
             if name in channels:
                 channels[name] = Channel(channels[name].time_s - mount.lag_s, channels[name].value)
         doubts.append(
-            f"Positions come {mount.lag_s:.2f} s late, give or take {mount.lag_sd_s:.2f} s: they were moved to when they were true."
+            clause(
+                "Positions come {0:.2f} s late, give or take {1:.2f} s: they were moved to when they were true.",
+                mount.lag_s,
+                mount.lag_sd_s,
+            )
         )
     turned = _angle_deg(mount.rotation[0], np.array([1.0, 0.0, 0.0]))
     sure = mount.tilt_sd_deg < max(MOST_TILT_SD_DEG, ROUGHLY * mount.tilt_deg)
     if max(mount.tilt_deg, turned) > SMALL_TILT_DEG and sure:
         channels |= _turned(channels, mount)
         doubts.append(
-            f"The recorder sits {mount.tilt_deg:.0f}° from upright and {turned:.0f}° from straight ahead in the car: its channels "
-            "were turned into the car's axes."
+            clause(
+                "The recorder sits {0:.0f}° from upright and {1:.0f}° from straight ahead in the car: its "
+                "channels were turned into the car's axes.",
+                mount.tilt_deg,
+                turned,
+            )
         )
     return replace(recording, channels=channels, doubts=tuple(doubts))
 

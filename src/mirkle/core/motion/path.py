@@ -21,6 +21,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.motion.banded import BandedProblem, between, difference_weights
 from mirkle.core.motion.geodesy import local_metres, map_middle
 from mirkle.core.motion.headings import motion_from_headings, smooth_speed
@@ -64,7 +65,7 @@ class Path:
     lateral_mps2: Floats
     slip_rad: Floats
     sources: tuple[str, ...]
-    doubts: tuple[str, ...] = ()
+    doubts: tuple[Clause, ...] = ()
     middle_deg: tuple[float, float] | None = None
     holes: tuple[Hole, ...] = ()
     heading_draws: Floats | None = None
@@ -150,7 +151,7 @@ def _sources(recording: Recording, *, directed: bool) -> tuple[str, ...]:
     return tuple(name for name, there in used if there)
 
 
-def _doubts(recording: Recording) -> tuple[str, ...]:
+def _doubts(recording: Recording) -> tuple[Clause, ...]:
     doubts = list(recording.doubts)
     if recording.has("lat_rad"):
         outages = outages_of(recording)
@@ -160,21 +161,36 @@ def _doubts(recording: Recording) -> tuple[str, ...]:
             bridged = [to_s - from_s for from_s, to_s in outages if from_s not in lost]
             if bridged:
                 doubts.append(
-                    f"Positions are missing once, for {max(bridged):.0f} s; the path was bridged there."
+                    clause("Positions are missing once, for {0:.0f} s; the path was bridged there.", max(bridged))
                     if len(bridged) == 1
-                    else f"Positions are missing {len(bridged)} times, for up to {max(bridged):.0f} s; the path was bridged there."
+                    else clause(
+                        "Positions are missing {0} times, for up to {1:.0f} s; the path was bridged there.",
+                        len(bridged),
+                        max(bridged),
+                    )
                 )
             if unknown:
                 most = max(hole.seconds for hole in unknown)
                 doubts.append(
-                    f"Positions are missing for {most:.0f} s: what lies there was not measured, and nothing is said of it."
+                    clause(
+                        "Positions are missing for {0:.0f} s: what lies there was not measured, and nothing is said of "
+                        "it.",
+                        most,
+                    )
                     if len(unknown) == 1
-                    else f"Positions are missing {len(unknown)} times, for up to {most:.0f} s: what lies there was not measured, "
-                    "and nothing is said of it."
+                    else clause(
+                        "Positions are missing {0} times, for up to {1:.0f} s: what lies there was not measured, and "
+                        "nothing is said of it.",
+                        len(unknown),
+                        most,
+                    )
                 )
         if not recording.has("speed_mps") and recording.channels["lat_rad"].rate_hz < 2.0:
             doubts.append(
-                "Only positions, about one a second: bends are blurred, so most findings can be no more than a check."
+                clause(
+                    "Only positions, about one a second: bends are blurred, so most findings can be no more than a "
+                    "check."
+                )
             )
     return tuple(doubts)
 

@@ -12,6 +12,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import UnusableRecording
 from mirkle.core.motion.recording import Channel, Floats, Recording
 
@@ -69,14 +70,14 @@ def _only(channel: Channel, kept: NDArray[np.bool_]) -> Channel:
     return Channel(channel.time_s[kept], channel.value[kept])
 
 
-def _unit_of_time(channels: Channels, doubts: list[str], _name: str) -> Channels:
+def _unit_of_time(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     """The unit of time, told by how far apart the samples of the fastest channel are."""
     steps = [float(np.median(np.diff(c.time_s))) for c in channels.values() if len(c.time_s) > 3]
     step_s = min((s for s in steps if s > 0), default=1.0)
     if step_s <= SLOWEST_S or _mean_speed(channels) > STROLL_MPS:
         return channels
     unit, factor = next((u for u in TIME_UNITS if step_s * u[1] <= SLOWEST_S), TIME_UNITS[-1])
-    doubts.append(f"Times stand {step_s:.0f} apart: taken as {unit}, which the column does not say.")
+    doubts.append(clause("Times stand {0:.0f} apart: taken as {1}, which the column does not say.", step_s, unit))
     return {n: Channel(c.time_s * factor, c.value) for n, c in channels.items()}
 
 
@@ -88,7 +89,7 @@ def _mean_speed(channels: Channels) -> float:
     return float(np.hypot(*_steps(lat.value, lon.value)).sum() / max(float(np.ptp(lat.time_s)), 1e-9))
 
 
-def _one_clock(channels: Channels, doubts: list[str], name: str) -> Channels:
+def _one_clock(channels: Channels, doubts: list[Clause], name: str) -> Channels:
     """What lies between two leaps of the clock, the longest such part; bounded, so that no grid outgrows the machine."""
     main = channels.get("lat_rad") or channels.get("speed_mps")
     if main is None or len(main.time_s) < 2:
@@ -102,20 +103,22 @@ def _one_clock(channels: Channels, doubts: list[str], name: str) -> Channels:
         channels = {n: _only(c, (c.time_s >= first - 1.0) & (c.time_s <= last + 1.0)) for n, c in channels.items()}
         channels = {n: c for n, c in channels.items() if len(c.time_s)}
         doubts.append(
-            f"The clock leaps by more than an hour {len(leaps)} times; the longest part between two was taken."
+            clause(
+                "The clock leaps by more than an hour {0} times; the longest part between two was taken.", len(leaps)
+            )
         )
     first = min(float(c.time_s.min()) for c in channels.values())
     last = max(float(c.time_s.max()) for c in channels.values())
     if last - first > LONGEST_S:
         raise UnusableRecording(
-            f"it runs over {(last - first) / 3600:.0f} hours",
+            clause("it runs over {0:.0f} hours", (last - first) / 3600),
             mend="export the run alone, and check the unit of the time column",
             where=name,
         )
     return channels
 
 
-def _bounded(channels: Channels, doubts: list[str], _name: str) -> Channels:
+def _bounded(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     """The channels without values that nothing in a car can have."""
     out = dict(channels)
     for name, most in BOUNDS.items():
@@ -125,7 +128,7 @@ def _bounded(channels: Channels, doubts: list[str], _name: str) -> Channels:
         if good.all():
             continue
         words, lost = name.rsplit("_", 1)[0].replace("_", " "), int(np.count_nonzero(~good))
-        doubts.append(f"{lost} values of the {words} are beyond all measure and were left out.")
+        doubts.append(clause("{0} values of the {1} are beyond all measure and were left out.", lost, words))
         out[name] = _only(out[name], good)
         if len(out[name].time_s) < 4:
             del out[name]
@@ -141,14 +144,14 @@ def _has_positions(channels: Channels) -> bool:
     return lat is not None and lon is not None and len(lat.time_s) == len(lon.time_s) >= 20
 
 
-def _at_nought(channels: Channels, doubts: list[str], _name: str) -> Channels:
+def _at_nought(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     """The positions without those at 0°, 0°: a receiver that does not know where it is."""
     if not _has_positions(channels):
         return channels
     nought = (np.abs(channels["lat_rad"].value) < 1e-6) & (np.abs(channels["lon_rad"].value) < 1e-6)
     if not nought.any():
         return channels
-    doubts.append(f"{int(np.count_nonzero(nought))} positions stand at 0°, 0° and were left out.")
+    doubts.append(clause("{0} positions stand at 0°, 0° and were left out.", int(np.count_nonzero(nought))))
     return _with_positions(channels, ~nought)
 
 
@@ -159,7 +162,7 @@ def _steps(lat: Floats, lon: Floats) -> tuple[Floats, Floats]:
     return turn * np.cos(0.5 * (lat[1:] + lat[:-1])) * EARTH_M, np.diff(lat) * EARTH_M
 
 
-def _swapped(channels: Channels, doubts: list[str], _name: str) -> Channels:
+def _swapped(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     """Latitude and longitude in each other's place, told by the speed, or since no latitude is beyond 90°."""
     if not _has_positions(channels):
         return channels
@@ -172,7 +175,7 @@ def _swapped(channels: Channels, doubts: list[str], _name: str) -> Channels:
         beyond = off[1] < FITS < off[0] and off[0] > CLEARLY * off[1]
     if not beyond:
         return channels
-    doubts.append("Latitude and longitude are swapped; they were put right.")
+    doubts.append(clause("Latitude and longitude are swapped; they were put right."))
     return {**channels, "lat_rad": lon, "lon_rad": lat}
 
 
@@ -185,7 +188,7 @@ def _speeds_apart(speed: Channel, time_s: Floats, lat: Floats, lon: Floats) -> f
     return float(np.median(np.abs(shown[moving] / said[moving] - 1.0))) if moving.sum() > 20 else 0.0
 
 
-def _leaps(channels: Channels, doubts: list[str], name: str) -> Channels:
+def _leaps(channels: Channels, doubts: list[Clause], name: str) -> Channels:
     """The positions without those that no car could have come to; refused where there are many."""
     if not _has_positions(channels) or np.any(np.diff(channels["lat_rad"].time_s) < 0):
         # A clock that goes back is another fault, and told elsewhere.
@@ -208,33 +211,33 @@ def _leaps(channels: Channels, doubts: list[str], name: str) -> Channels:
     far = metres > FASTEST_MPS * np.maximum(np.diff(lat.time_s), 0.0) + NOISE_M
     if left_out + np.count_nonzero(far) > max(3, MOST_LEAPS * count):
         raise UnusableRecording(
-            f"its positions leap about, by up to {max(metres.max(initial=0.0), 1.0) / 1000:.1f} km at once",
+            clause("its positions leap about, by up to {0:.1f} km at once", max(metres.max(initial=0.0), 1.0) / 1000),
             mend="check the latitude and longitude columns and the unit of time",
             where=name,
         )
     if left_out:
-        doubts.append(f"{left_out} positions lie where no car could have come to and were left out.")
+        doubts.append(clause("{0} positions lie where no car could have come to and were left out.", left_out))
     return channels
 
 
-def _course_unit(channels: Channels, doubts: list[str], _name: str) -> Channels:
+def _course_unit(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     """A course in degrees that is called radians, or the other way round: a whole turn tells."""
     course = channels.get("course_rad")
     if course is None or not _has_positions(channels):
         return channels
     most = float(np.abs(course.value).max())
     if most > 2.2 * np.pi:
-        doubts.append(f"The course runs to {most:.0f}: taken as degrees, which its column does not say.")
+        doubts.append(clause("The course runs to {0:.0f}: taken as degrees, which its column does not say.", most))
         return {**channels, "course_rad": replace(course, value=np.radians(course.value))}
     east, north = _steps(channels["lat_rad"].value, channels["lon_rad"].value)
     turned = float(np.ptp(np.unwrap(np.arctan2(east, north)[np.hypot(east, north) > 1.0]))) if len(east) else 0.0
     if most < np.radians(2.0 * np.pi) * 1.01 and turned > 1.0 and float(np.ptp(course.value)) > 0.0:
-        doubts.append("The course never passes 6.3 degrees: taken as radians, which its column does not say.")
+        doubts.append(clause("The course never passes 6.3 degrees: taken as radians, which its column does not say."))
         return {**channels, "course_rad": replace(course, value=np.degrees(course.value))}
     return channels
 
 
-def _mirrored(channels: Channels, doubts: list[str], _name: str) -> Channels:
+def _mirrored(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     """A minus lost from latitude or longitude mirrors the road: told by the course or the yaw rate, and put right."""
     if not _has_positions(channels):
         return channels
@@ -256,6 +259,6 @@ def _mirrored(channels: Channels, doubts: list[str], _name: str) -> Channels:
     best = min(lost, key=lambda which: lost[which])
     if as_is < max(CLEARLY * lost[best], TURNED) or lost[best] > TURNED:
         return channels
-    doubts.append(f"The {best} has lost its minus, by the recorded course; it was put back.")
+    doubts.append(clause("The {0} has lost its minus, by the recorded course; it was put back.", best))
     wrong = "lon_rad" if best == "longitude" else "lat_rad"
     return {**channels, wrong: replace(channels[wrong], value=-channels[wrong].value)}

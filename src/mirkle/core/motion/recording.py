@@ -8,6 +8,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import UnusableRecording
 
 Floats = NDArray[np.float64]
@@ -44,7 +45,7 @@ class Recording:
 
     name: str
     channels: Mapping[str, Channel]
-    doubts: tuple[str, ...] = field(default=())
+    doubts: tuple[Clause, ...] = field(default=())
 
     def has(self, *names: str) -> bool:
         """Whether all the named channels hold enough samples to be used."""
@@ -68,9 +69,9 @@ def mended(recording: Recording) -> Recording:
         if len(kept.time_s):
             channels[name] = kept
     if backwards:
-        doubts.append(f"Time stepped back {backwards} times; the samples were put in order.")
+        doubts.append(clause("Time stepped back {0} times; the samples were put in order.", backwards))
     if repeats:
-        doubts.append(f"{repeats} samples repeat a time; the first of each was kept.")
+        doubts.append(clause("{0} samples repeat a time; the first of each was kept.", repeats))
     result = replace(recording, channels=channels, doubts=tuple(doubts))
     _check_it_can_be_reviewed(result)
     return result
@@ -85,7 +86,7 @@ def _in_order(channel: Channel, name: str) -> tuple[Channel, int, int]:
     # A logger that buffers may swap neighbours; a clock that was set back is another matter.
     if steps_back and (steps_back > 0.2 * len(step) or float(-step[back].min()) > 5.0):
         raise UnusableRecording(
-            f"time goes back by up to {-step[back].min():.0f} s",
+            clause("time goes back by up to {0:.0f} s", -step[back].min()),
             mend="export the run again with one clock that only goes forward",
             where=name,
         )
@@ -99,7 +100,9 @@ def _check_it_can_be_reviewed(recording: Recording) -> None:
     position = recording.has("lat_rad", "lon_rad")
     if position and not recording.has("speed_mps") and recording.channels["lat_rad"].rate_hz < 1.0 / SPARSE_S:
         raise UnusableRecording(
-            f"its positions are {1.0 / recording.channels['lat_rad'].rate_hz:.0f} s apart, too far to show a bend",
+            clause(
+                "its positions are {0:.0f} s apart, too far to show a bend", 1.0 / recording.channels["lat_rad"].rate_hz
+            ),
             mend="record a position every second or more often",
             where=recording.name,
         )
@@ -125,7 +128,7 @@ def _check_it_can_be_reviewed(recording: Recording) -> None:
         moved_m = float(np.trapezoid(np.abs(speed.value), speed.time_s))
     if moved_m < 200.0:
         raise UnusableRecording(
-            f"the car moves only {moved_m:.0f} m in it",
+            clause("the car moves only {0:.0f} m in it", moved_m),
             mend="choose the recording of the whole stage",
             where=recording.name,
         )

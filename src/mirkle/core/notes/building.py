@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
+from mirkle.core.clauses import Clause
 from mirkle.core.notes.model import Direction, Note, Offer, Span
 
 
@@ -24,7 +25,7 @@ class Item:
     text: str
     read_as: str | None = None
     sure: float = 1.0
-    why: str = ""
+    why: str | Clause = ""
     offer: Offer | None = None
     how: str = ""
     note: int | None = None

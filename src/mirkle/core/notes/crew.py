@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from mirkle.core.clauses import clause
 from mirkle.core.errors import UnusableLanguage
 from mirkle.core.notes.language import Language, Term, pieces
 
@@ -36,7 +37,9 @@ def taught(language: Language, kind: str, key: str, form: str) -> Language:
     try:
         known = language.term(key, kind)
     except KeyError:
-        raise UnusableLanguage(f"“{key}” is no {kind} of {language.name}", mend="choose one of its words") from None
+        raise UnusableLanguage(
+            clause("“{0}” is no {1} of {2}", key, kind, language.name), mend="choose one of its words"
+        ) from None
     grown: Term = replace(known, said=(*known.said, form))
     if known not in language.terms:
         return replace(language, terms=(*language.terms, grown))

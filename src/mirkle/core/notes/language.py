@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
+from mirkle.core.clauses import clause
 from mirkle.core.errors import UnusableLanguage
 from mirkle.core.notes.sound import Lexicon, unlikeness
 
@@ -243,15 +244,17 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
     try:
         code, name = str(table["code"]), str(table["name"])
     except KeyError as missing:
-        raise UnusableLanguage(f"{missing} is missing", mend="add it at the top", where=where) from None
+        raise UnusableLanguage(clause("{0} is missing", missing), mend="add it at the top", where=where) from None
     terms = []
     for kind, entries in table.items():
         if kind in ("code", "name", "compose", "sound", "asked"):
             continue
         if kind not in KINDS:
-            raise UnusableLanguage(f"[{kind}] is no kind of term", mend=f"use one of {', '.join(KINDS)}", where=where)
+            raise UnusableLanguage(
+                clause("[{0}] is no kind of term", kind), mend=clause("use one of {0}", ", ".join(KINDS)), where=where
+            )
         if not isinstance(entries, dict):
-            raise UnusableLanguage(f"[{kind}] is no table", mend="write its terms below it", where=where)
+            raise UnusableLanguage(clause("[{0}] is no table", kind), mend="write its terms below it", where=where)
         terms += [_term(key, kind, forms, where=f"{where} [{kind}]") for key, forms in entries.items()]
     try:
         compose, sound = table.get("compose", {}), table.get("sound", {})
@@ -285,18 +288,24 @@ def _term(key: str, kind: str, forms: object, *, where: str) -> Term:
     if isinstance(forms, list):
         forms = {"said": forms}
     if not isinstance(forms, dict) or not forms.get("said"):
-        raise UnusableLanguage(f"“{key}” has no spoken form", mend="give it said = [...]", where=where)
+        raise UnusableLanguage(clause("“{0}” has no spoken form", key), mend="give it said = [...]", where=where)
     unknown = set(forms) - set(_WAYS)
     if unknown:
-        raise UnusableLanguage(f"“{key}” has {unknown.pop()} = …", mend=f"use {', '.join(_WAYS)}", where=where)
+        raise UnusableLanguage(
+            clause("“{0}” has {1} = …", key, unknown.pop()), mend=clause("use {0}", ", ".join(_WAYS)), where=where
+        )
     if kind == "number" and not key.isdecimal():
-        raise UnusableLanguage(f"“{key}” is no number", mend="name numbers by their figures", where=where)
+        raise UnusableLanguage(clause("“{0}” is no number", key), mend="name numbers by their figures", where=where)
     if kind == "direction" and key not in ("left", "right"):
-        raise UnusableLanguage(f"“{key}” is no direction", mend="use left and right as the names", where=where)
+        raise UnusableLanguage(
+            clause("“{0}” is no direction", key), mend="use left and right as the names", where=where
+        )
     ways = {}
     for way in _WAYS:
         given = forms.get(way, [])
         if not isinstance(given, list) or not all(isinstance(f, str) and pieces(f) for f in given):
-            raise UnusableLanguage(f"“{key}”: {way} is no list of words", mend='write ["one", "two"]', where=where)
+            raise UnusableLanguage(
+                clause("“{0}”: {1} is no list of words", key, way), mend='write ["one", "two"]', where=where
+            )
         ways[way] = tuple(given)
     return Term(key=key, kind=kind, **ways)

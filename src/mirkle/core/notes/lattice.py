@@ -11,9 +11,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from typing import NamedTuple
 
 import numpy as np
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.notes import grammar
 from mirkle.core.notes.language import Language, Match, Term
 
@@ -48,10 +50,22 @@ class Choice:
     taken: int
     parts: tuple[tuple[str, str], ...]
     cost: float
-    why: str = ""
+    why: Clause | str = ""
     read_as: str = ""
     how: str = ""
     unlike: float = 0.0
+
+
+class Repair(NamedTuple):
+    """What it costs to read words as something else, what that goes by, why in a sentence, and how unlike they sound."""
+
+    cost: float = 0.0
+    how: str = ""
+    why: Clause | str = ""
+    unlike: float = 0.0
+
+
+AS_IT_STANDS = Repair()
 
 
 Barred = Callable[[int, Choice], bool]
@@ -191,7 +205,7 @@ class Reader:
             if match.term.kind == "number":
                 found += self._counted(int(match.term.key), words, at + match.taken, match.taken)
                 found += self._two_breaths(int(match.term.key), words, at + match.taken, match.taken)
-            choices = self._of_term(match.term, match.taken, *self._price(match, words, at), leads_on=leads_on)
+            choices = self._of_term(match.term, match.taken, self._price(match, words, at), leads_on=leads_on)
             if match.term.kind == "number" and match.taken < longest:
                 choices = [_cut_off(c) for c in choices]
             found += choices
@@ -224,36 +238,34 @@ class Reader:
             return touching
         return not (self.spoken and match.way == "written" and word != "+")
 
-    def _price(self, match: Match, words: Sequence[str], at: int) -> tuple[float, str, float]:
-        """What a form costs, why it is read so, and how unlike it sounds; nothing for a form that is said or written."""
+    def _price(self, match: Match, words: Sequence[str], at: int) -> Repair:
+        """What a form costs; nothing where it is said or written."""
         if match.way != "heard":
-            return 0.0, "", 0.0
+            return AS_IT_STANDS
         heard = words[at : at + match.taken]
         forms = (f.replace(" ", "") for f in match.term.said)
         unlike = min((self.language.unlikeness("".join(heard), f) for f in forms), default=0.0)
-        return (
-            min(HEARD, FIRST_UNLIKE + PER_UNLIKE * unlike - 0.01),
-            f"“{' '.join(heard)}” is often heard for it",
-            unlike,
-        )
+        cost = min(HEARD, FIRST_UNLIKE + PER_UNLIKE * unlike - 0.01)
+        return Repair(cost, "heard", clause("“{0}” is often heard for it", " ".join(heard)), unlike)
 
     def _of_term(
-        self, term: Term, taken: int, cost: float = 0.0, why: str = "", unlike: float = 0.0, *, leads_on: bool = False
+        self, term: Term, taken: int, repair: Repair = AS_IT_STANDS, *, leads_on: bool = False
     ) -> list[Choice]:
         if term.kind == "number":
-            return self._number(int(term.key), taken, cost, why, unlike)
+            return self._number(int(term.key), taken, repair)
         if term.kind == "corner":
             side, _, grade = term.key.partition(" ")
-            return [Choice(taken, (("direction", side), ("grade", grade)), cost)]
+            return [Choice(taken, (("direction", side), ("grade", grade)), repair.cost)]
         kind = term.kind
         if kind == "change" and leads_on:
             # "tightens to" leads to a grade.
             kind = "change to"
-        read_as = (term.said or (term.key,))[0] if why else ""
-        return [Choice(taken, ((kind, term.key),), cost, why, read_as, _how(why), unlike)]
+        read_as = (term.said or (term.key,))[0] if repair.how else ""
+        return [Choice(taken, ((kind, term.key),), repair.cost, repair.why, read_as, repair.how, repair.unlike)]
 
-    def _number(self, value: int, taken: int, cost: float = 0.0, why: str = "", unlike: float = 0.0) -> list[Choice]:
-        read_as, how = str(value) if why else "", _how(why)
+    def _number(self, value: int, taken: int, repair: Repair = AS_IT_STANDS) -> list[Choice]:
+        cost, how, why, unlike = repair
+        read_as = str(value) if how else ""
         out = []
         if 1 <= value <= LARGEST_GRADE:
             out += [
@@ -265,7 +277,7 @@ class Reader:
             out.append(Choice(taken, (("distance", str(value)),), cost + odd, why, read_as, how, unlike))
         for heard, meant in self.language.teens if self.spoken else ():
             if value == heard and value not in self.usual:
-                reason = f"{heard} sounds like {meant}"
+                reason = clause("{0} sounds like {1}", heard, meant)
                 out.append(Choice(taken, (("distance", str(meant)),), cost + TEEN, reason, str(meant), "teen", 0.1))
         return out
 
@@ -322,7 +334,7 @@ class Reader:
                     1,
                     tuple(zip(kinds, (first, second), strict=True)),
                     cost,
-                    "two numbers stuck together",
+                    clause("two numbers stuck together"),
                     said,
                     "stuck",
                 )
@@ -345,7 +357,8 @@ class Reader:
                 break
             for term, form_words, unlike in self.nearest("".join(span)):
                 cost = FIRST_UNLIKE + PER_UNLIKE * unlike + 0.4 * abs(taken - form_words)
-                out += self._of_term(term, taken, cost, f"sounds like “{term.said[0]}”", unlike)
+                why = clause("sounds like “{0}”", term.said[0])
+                out += self._of_term(term, taken, Repair(cost, "sound", why, unlike))
         return out
 
     def _is_word(self, word: str) -> bool:
@@ -377,10 +390,6 @@ class Reader:
 def _cut_off(choice: Choice) -> Choice:
     """A grade that is the head of a usual distance is dearer: "one" is seldom a grade ahead of "hundred"."""
     return replace(choice, cost=choice.cost + CUT_OFF) if choice.parts[0][0] == "grade" else choice
-
-
-def _how(why: str) -> str:
-    return "" if not why else "sound" if why.startswith("sounds") else "heard"
 
 
 def unusual(metres: int) -> float:

@@ -9,6 +9,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import groupby, pairwise
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.lattice import LARGEST_GRADE
 from mirkle.core.notes.words import Word, split_words
@@ -32,28 +33,28 @@ class Layout:
 
     words: list[Word]
     aside: list[Aside]
-    doubts: tuple[str, ...]
+    doubts: tuple[Clause, ...]
 
 
 def laid_out(source: str, words: Sequence[Word], language: Language) -> Layout:
     """Parts the words of a written text into notes and what stands around them."""
     lines = [list(line) for _, line in groupby(words, key=lambda w: w.line)]
     aside: list[Aside] = []
-    doubts: list[str] = []
+    doubts: list[Clause] = []
     title = _title(lines, language)
     if title:
         said = " / ".join(source[line[0].span.start : line[-1].span.end] for line in title)
-        doubts.append(f"“{said}” at the top was taken for a title.")
+        doubts.append(clause("“{0}” at the top was taken for a title.", said))
         aside += [Aside(w, "title") for line in title for w in line]
     below = lines[len(title) :]
     enough = max(LEAST_LINES, SHARE * len(below))
     numbers = [head for line in below if (head := _list_number(line))]
     if len(numbers) >= enough and _is_list(numbers):
-        doubts.append(f"The numbers of a list at {len(numbers)} lines were left out.")
+        doubts.append(clause("The numbers of a list at {0} lines were left out.", len(numbers)))
         aside += [Aside(w, "list number") for head in numbers for w in head]
     bullets = [head for line in below if (head := _bullet(line))]
     if len(bullets) >= enough:
-        doubts.append(f"The bullets at {len(bullets)} lines were left out.")
+        doubts.append(clause("The bullets at {0} lines were left out.", len(bullets)))
         aside += [Aside(w, "bullet") for head in bullets for w in head]
     gone = {a.word.span.start for a in aside}
     return Layout([w for w in words if w.span.start not in gone], aside, tuple(doubts))
@@ -99,7 +100,7 @@ def _bullet(line: Sequence[Word]) -> list[Word]:
     return [line[0]] if apart and line[0].text in BULLETS else []
 
 
-def cells_joined(source: str, language: Language) -> tuple[str, tuple[str, ...]]:
+def cells_joined(source: str, language: Language) -> tuple[str, tuple[Clause, ...]]:
     """A text whose notes and distances were pasted as a line each, put together again; and a sentence that says so.
 
     The text keeps its length: the line break between a note and its distance becomes a space. There is no sentence where
@@ -113,8 +114,8 @@ def cells_joined(source: str, language: Language) -> tuple[str, tuple[str, ...]]
     behind = {n for a, n in pairwise(filled) if bare[n] and not bare[a] and not _ends_in_gap(lines[a], language)}
     if len(cells) < LEAST_LINES or len(behind) < max(0.8 * len(cells), SHARE * len(notes)):
         return source, ()
-    doubts = (f"{len(behind)} distances that stood on lines of their own were taken to the notes above them.",)
-    return "".join([lines[0], *((" " if n in behind else "\n") + line for n, line in enumerate(lines) if n)]), doubts
+    taken = clause("{0} distances that stood on lines of their own were taken to the notes above them.", len(behind))
+    return "".join([lines[0], *((" " if n in behind else "\n") + line for n, line in enumerate(lines) if n)]), (taken,)
 
 
 def _is_gap(line: str, language: Language) -> bool:

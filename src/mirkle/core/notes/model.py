@@ -7,6 +7,8 @@ from enum import Enum
 from functools import cached_property
 from typing import NamedTuple
 
+from mirkle.core.clauses import Clause
+
 
 class Direction(Enum):
     """Which way a corner goes; ``sign`` is that of its curvature."""
@@ -44,7 +46,7 @@ class Offer(NamedTuple):
     key: str
     read_as: str
     sure: float
-    why: str
+    why: str | Clause
 
 
 class Token(NamedTuple):
@@ -63,7 +65,7 @@ class Token(NamedTuple):
     note: int | None = None
     read_as: str | None = None
     sure: float = 1.0
-    why: str = ""
+    why: str | Clause = ""
     offer: Offer | None = None
     how: str = ""
 
@@ -127,7 +129,7 @@ class Reading:
     language: str
     order: str
     distance_first: bool
-    doubts: tuple[str, ...] = ()
+    doubts: tuple[Clause, ...] = ()
 
     @cached_property
     def tokens(self) -> tuple[Token, ...]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import dataclass, replace
 
+from mirkle.core.clauses import clause
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Direction, Note, Reading, Span
@@ -21,7 +22,7 @@ class Rewording:
     """What shall stand instead in a note; ``None`` leaves it as it is.
 
     ``length`` is a word of length, empty to strike it out; ``tightens`` is the grade that a tightening leads to; ``opens`` adds that
-    it opens; ``feature`` stands instead of the crest that was called.
+    it opens; ``feature`` stands instead of the crest that was called; ``caution`` is put ahead of the corner.
     """
 
     direction: Direction | None = None
@@ -31,6 +32,7 @@ class Rewording:
     tightens: str | None = None
     opens: bool = False
     feature: str | None = None
+    caution: str | None = None
 
 
 class Hand:
@@ -80,6 +82,9 @@ class Hand:
             edits += [(span, "") for span in self._halves_apart(note)]
         if rewording.distance_m is not None and note.gap_span is not None:
             edits.append((note.gap_span, str(rewording.distance_m)))
+        if rewording.caution is not None and note.direction_span is not None and note.grade_span is not None:
+            at = min(note.direction_span.start, note.grade_span.start)
+            edits.append((Span(at, at), f"{self.form('caution', rewording.caution)} "))
         edits += self._shape_edits(note, rewording)
         text, start = note.text, note.span.start
         for span, new in sorted(edits, key=lambda e: e[0].start, reverse=True):
@@ -307,13 +312,15 @@ def checked_replacement(text: str, language: Language, *, order: str) -> tuple[N
     reading = read_notes(text, (language,), order=order, corners_needed=False)
     unread = [w for n in reading.notes for w in n.unread]
     if unread:
-        raise UnusableNotes(f"“{unread[0]}” is no word of your notes", mend="write it as you write the others")
+        raise UnusableNotes(
+            clause("“{0}” is no word of your notes", unread[0]), mend="write it as you write the others"
+        )
     if not reading.notes:
         raise UnusableNotes("this is no note", mend="write a corner, a feature or a distance")
     for note in reading.notes:
         if note.is_corner and note.grade is None:
             side = note.direction.value if note.direction else ""
-            raise UnusableNotes(f"the {side} has no grade", mend="write its grade beside it")
+            raise UnusableNotes(clause("the {0} has no grade", side), mend="write its grade beside it")
         if note.grade is not None and not note.is_corner:
-            raise UnusableNotes(f"the {note.grade} has no direction", mend="write left or right beside it")
+            raise UnusableNotes(clause("the {0} has no direction", note.grade), mend="write left or right beside it")
     return reading.notes

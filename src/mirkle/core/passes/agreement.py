@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
-from mirkle.core.verdict.clauses import Clause, clause
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.verdict.findings import SEVERITIES, Finding
 from mirkle.core.verdict.kinds import KINDS
 from mirkle.core.verdict.witness import Witness

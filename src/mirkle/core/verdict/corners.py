@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from scipy.special import ndtr
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.writing import Rewording
-from mirkle.core.verdict.clauses import clause
-from mirkle.core.verdict.findings import TIGHTEST, Case, Finding, Proposal, surely_off
+from mirkle.core.verdict.findings import TIGHTEST, Case, Facts, Finding, Proposal, surely_off
+from mirkle.core.verdict.kinds import Severity
+from mirkle.core.verdict.scale import Band
 
 # Below half a grade there is nothing to report; a grade is what a crew would rewrite. # common practice
 WORTH_A_LOOK = 0.85
@@ -73,15 +76,17 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     if not tighter and "don't cut" in note.line_on_road:
         return None  # a car that cuts drives a wider line: that is said as a cut, and never as an easier corner
     band = case.band(note.grade)
-    ranges = (
-        clause(", where your {0}s run from {1:.0f} to {2:.0f} m", note.grade, band.radius_low_m, band.radius_high_m)
-        if band
-        else ""
+    facts = replace(
+        _facts(bend),
+        low_m=band.radius_low_m if band else None,
+        high_m=band.radius_high_m if band else None,
+        grades_off=shift,
+        slid_deg=slid,
     )
     because = [
         clause(
             "Called {0}; it turned like your {1}: {2:.0f} m at its tightest{3}; {4:.0f} km/h at the slowest.",
-            note.grade, met, bend.radius_m, ranges, bend.speed_min_mps * 3.6,
+            note.grade, met, bend.radius_m, _ranges(note.grade, band, bend), bend.speed_min_mps * 3.6,
         )
     ]  # fmt: skip
     if slid:
@@ -100,10 +105,28 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         risk=max(0.0, -shift) * _heat(case, bend) * case.stakes(note),
         because=tuple(because),
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        facts=facts,
     )
 
 
-def _grade_severity(case: Case, note: Note, shift: float, scatter: float, tie: Tie, bend: Bend) -> str:
+def _facts(bend: Bend) -> Facts:
+    """What the car met in a bend."""
+    return Facts(radius_m=bend.radius_m, turn_deg=bend.turn_deg, length_m=bend.length_m, speed_mps=bend.speed_min_mps)
+
+
+def _ranges(grade: str, band: Band | None, bend: Bend) -> Clause | str:
+    """What the crew's grade runs from and to; where the radius alone lies in it, what else enters the grade is said."""
+    if band is None:
+        return ""
+    if band.radius_low_m <= bend.radius_m <= band.radius_high_m:
+        return clause(
+            ", as your {0}s are ({1:.0f} to {2:.0f} m), but it turned {3:.0f}° over {4:.0f} m, which counts in your grades too",
+            grade, band.radius_low_m, band.radius_high_m, bend.turn_deg, bend.length_m,
+        )  # fmt: skip
+    return clause(", where your {0}s run from {1:.0f} to {2:.0f} m", grade, band.radius_low_m, band.radius_high_m)
+
+
+def _grade_severity(case: Case, note: Note, shift: float, scatter: float, tie: Tie, bend: Bend) -> Severity:
     blurred = case.coarse or bend.radius_sd_m > 0.35 * bend.radius_m
     # What a driver draws out hardly shows, so a gentle bend has to be off by more.
     clear = bend.turn_deg > A_CLEAR_BEND_DEG
@@ -160,6 +183,7 @@ def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
             ),
         ),
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        facts=_facts(bend),
     )
 
 
@@ -217,6 +241,7 @@ def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
             ),
         ),
         proposal=_without(case, note),
+        facts=Facts(turn_deg=turn, from_m=from_m, to_m=to_m),
     )
 
 
@@ -265,7 +290,7 @@ def _uncalled(case: Case) -> Iterator[Finding]:
         if missing < HARDLY_MISSING:
             continue
         grade = case.met_grade(position)
-        severity = "change"
+        severity: Severity = "change"
         blurred = case.coarse and bend.turn_deg < 2.5 * A_BEND_DEG
         if (
             blurred
@@ -298,6 +323,7 @@ def _uncalled(case: Case) -> Iterator[Finding]:
                 ),
             ),
             proposal=_inserted(case, before, bend, grade),
+            facts=_facts(bend),
         )
 
 

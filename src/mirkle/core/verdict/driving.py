@@ -6,9 +6,9 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from mirkle.core.clauses import clause
 from mirkle.core.motion.bends import Bend
-from mirkle.core.verdict.clauses import clause
-from mirkle.core.verdict.findings import Case, Finding
+from mirkle.core.verdict.findings import Case, Facts, Finding
 
 # Harder than this car usually brakes, and inside the corner: nobody plans that.
 HARDER_THAN_USUAL, SUDDEN_M = 1.1, 8.0
@@ -52,7 +52,7 @@ def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             from_m=tie.bend.from_m,
             to_m=tie.bend.to_m,
             called=note.grade,
-            met=f"{tie.bend.speed_min_mps * 3.6:.0f} km/h",
+            met=clause("{0:.0f} km/h", tie.bend.speed_min_mps * 3.6),
             severity="check",
             confidence=0.25,
             risk=0.8,
@@ -67,6 +67,7 @@ def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
                 ),
             ),
             proposal=None,
+            facts=Facts(braking_mps2=float(inside.max()), speed_mps=tie.bend.speed_min_mps, believed_mps=believed),
         )
 
 
@@ -108,7 +109,7 @@ def _spare(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             from_m=bend.from_m,
             to_m=bend.to_m,
             called=note.grade,
-            met=f"{used:.0%} of the grip",
+            met=clause("{0:.0%} of the grip", used),
             severity="check" if used < CLEARLY_UNUSED else "remark",
             confidence=0.65,
             risk=0.05,
@@ -122,6 +123,7 @@ def _spare(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             ),
             proposal=None,
             seconds=float(seconds),
+            facts=Facts(speed_mps=bend.speed_min_mps, used=used),
         )
 
 
@@ -145,7 +147,7 @@ def _cuts(case: Case) -> Iterator[Finding]:
             from_m=bend.from_m,
             to_m=bend.to_m,
             called="don't cut",
-            met=f"a line of {bend.radius_m:.0f} m",
+            met=clause("a line of {0:.0f} m", bend.radius_m),
             severity="check",
             confidence=0.6,
             risk=0.7 * case.stakes(note),
@@ -158,4 +160,5 @@ def _cuts(case: Case) -> Iterator[Finding]:
                 ),
             ),
             proposal=None,
+            facts=Facts(radius_m=bend.radius_m, grades_off=wider),
         )

@@ -8,10 +8,12 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import pairwise
 from math import isnan
+from typing import get_args
 
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.clauses import Clause
 from mirkle.core.lineup.pairing import Lineup, Tie
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
@@ -19,8 +21,7 @@ from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
 from mirkle.core.notes.writing import Hand, Rewording
-from mirkle.core.verdict.clauses import Clause
-from mirkle.core.verdict.kinds import KINDS
+from mirkle.core.verdict.kinds import KINDS, Severity
 from mirkle.core.verdict.pace import Pace
 from mirkle.core.verdict.scale import Band
 from mirkle.core.verdict.slides import slides_of
@@ -30,7 +31,7 @@ OUTSIDE = ("outside", "drop", "exit")
 HAZARD_OUTSIDE, WARNED = 1.4, 0.8
 # Words for the tightest corners have no edge: beyond this place on the scale nothing is tighter than another.
 TIGHTEST = 0.6
-SEVERITIES = ("danger", "change", "check", "remark")
+SEVERITIES: tuple[Severity, ...] = get_args(Severity)
 
 
 @dataclass(frozen=True)
@@ -48,22 +49,65 @@ class Proposal:
 
 
 @dataclass(frozen=True)
+class Facts:
+    """The numbers behind a finding; ``None`` where it does not rest on one. Every figure in its sentences is one of them.
+
+    ``called_m`` and ``met_m`` are what was called and met of a distance or a length, ``low_m`` to ``high_m`` what the crew usually means
+    by what it called. ``radius_m``, ``first_radius_m`` and ``second_radius_m`` are the tightest driven of the whole bend and of its
+    halves, or a crest's. ``grades_off`` is how much wider than called, in grades. ``used`` is a share of the usual grip. ``from_m`` and
+    ``to_m`` are where something was looked for. ``takeoff_mps`` is the speed above which the car would fly.
+    ``left_out`` of something and ``called`` ``of`` it show a habit.
+    """
+
+    called_m: float | None = None
+    met_m: float | None = None
+    usual_m: float | None = None
+    low_m: float | None = None
+    high_m: float | None = None
+    radius_m: float | None = None
+    first_radius_m: float | None = None
+    second_radius_m: float | None = None
+    turn_deg: float | None = None
+    length_m: float | None = None
+    speed_mps: float | None = None
+    believed_mps: float | None = None
+    takeoff_mps: float | None = None
+    braking_mps2: float | None = None
+    slid_deg: float | None = None
+    grades_off: float | None = None
+    used: float | None = None
+    lead_s: float | None = None
+    habit_s: float | None = None
+    air_s: float | None = None
+    at_s: float | None = None
+    from_m: float | None = None
+    to_m: float | None = None
+    left_out: int | None = None
+    called: int | None = None
+    of: int | None = None
+
+
+@dataclass(frozen=True)
 class Finding:
-    """One thing worth a crew's minute. Places are metres from the start line; ``note`` is where the page shows it."""
+    """One thing worth a crew's minute. Places are metres from the start line; ``note`` is where the page shows it.
+
+    ``called`` and ``met`` are words of the book, or a text with numbers in it; the numbers themselves stand in ``facts``.
+    """
 
     id: str
     kind: str
     note: int
     from_m: float
     to_m: float
-    called: str | None
-    met: str | None
-    severity: str
+    called: str | Clause | None
+    met: str | Clause | None
+    severity: Severity
     confidence: float
     risk: float
     because: tuple[Clause, ...]
     proposal: Proposal | None
     seconds: float | None = None
+    facts: Facts = Facts()
 
     def __post_init__(self) -> None:
         if self.kind not in KINDS:
@@ -112,7 +156,11 @@ class Case:
 
     def speed_kmh(self, at_m: float) -> float:
         """The car's speed at a place in this pass."""
-        return float(np.interp(at_m, self.profile.distance_m, self.profile.speed_mps)) * 3.6
+        return self.speed_mps(at_m) * 3.6
+
+    def speed_mps(self, at_m: float) -> float:
+        """The car's speed at a place in this pass, in metres a second."""
+        return float(np.interp(at_m, self.profile.distance_m, self.profile.speed_mps))
 
     def called_position(self, note: Note) -> float | None:
         """Where the called grade lies; the words beyond the numbers have no edge, so they lie just beyond them."""

@@ -6,10 +6,10 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from mirkle.core.clauses import clause
 from mirkle.core.lineup.pairing import GapMet
 from mirkle.core.notes.writing import Rewording
-from mirkle.core.verdict.clauses import clause
-from mirkle.core.verdict.findings import Case, Finding, Proposal
+from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 
 UNUSUAL, COARSELY_UNUSUAL = 2.0, 2.8
 # A bend that hardly turns begins and ends anywhere: one in ten is out by 14 m instead of 8, and by 20 to 30 where positions
@@ -68,14 +68,15 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
         at = note.gap_span.start - following.span.start
         text = following.text[:at] + str(metres) + following.text[note.gap_span.end - following.span.start :]
     way = "longer" if off > 0 else "shorter"
+    low_m, high_m = max(0.0, expected - 2 * scatter), expected + 2 * scatter
     return Finding(
         id=f"distance@{gap.note}",
         kind=f"distance-{way}",
         note=gap.note,
         from_m=before.to_m,
         to_m=max(after.from_m, before.to_m + 1.0),
-        called=f"{called_m:.0f}",
-        met=f"{met_m:.0f} m",
+        called=clause("{0:.0f}", called_m),
+        met=clause("{0:.0f} m", met_m),
         severity="change" if strong else "check",
         confidence=float(1.0 - 1.0 / (1.0 + (abs(z) / unusual * UNUSUAL / AS_LIKELY_AS_NOT) ** 4)),
         risk=0.3 * abs(off) / 50.0 * (1.5 if off < 0 else 1.0),
@@ -87,9 +88,10 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
                 met_m,
                 note.text,
                 following.text,
-                max(0.0, expected - 2 * scatter),
-                expected + 2 * scatter,
+                low_m,
+                high_m,
             ),
         ),
         proposal=Proposal(holder.index, holder.index, text, rewording if holder is note else None),
+        facts=Facts(called_m=called_m, met_m=met_m, low_m=low_m, high_m=high_m),
     )

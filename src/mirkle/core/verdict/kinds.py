@@ -8,6 +8,7 @@ from typing import Literal
 Group = Literal["corners", "shape", "vertical", "words", "pace"]
 # What another pass has to be to speak of it: any, one at speed with a vertical accelerometer, or one whose line is not blurred; else
 # none can.
+Severity = Literal["danger", "change", "check", "remark"]
 Passes = Literal["none", "any", "at-speed", "sharp"]
 
 

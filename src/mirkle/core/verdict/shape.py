@@ -7,13 +7,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.writing import Rewording
-from mirkle.core.verdict.clauses import Clause, clause
-from mirkle.core.verdict.findings import Case, Finding, Proposal
+from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
+from mirkle.core.verdict.kinds import Severity
 
 # Where the last third of a bend is tighter than the first by this much (log of mean curvatures) it tightens; steady
 # bends lie about -0.07 with a spread of 0.15, since a driver lets the car run out.
@@ -94,7 +95,7 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
     sure = shape.thirds > SURELY_TIGHTENS or (shape.thirds > TIGHTENS and tighter)
     overspeed = case.overspeed(note, tie)
     # A grade that holds for the tightest part promises nothing that the road does not keep, whatever it begins like.
-    severity = "check"
+    severity: Severity = "check"
     if sure and tighter:
         severity = "danger" if overspeed > 1.08 and tie.sure > 0.8 else "change"
     if tie.parts:
@@ -111,7 +112,7 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
         from_m=bend.from_m,
         to_m=bend.to_m,
         called=note.grade,
-        met=f"tightens {grade}" if leads else "tightens",
+        met=clause("tightens {0}", grade) if leads else "tightens",
         severity=severity,
         confidence=min(0.95, 0.55 + 0.9 * (shape.thirds - TIGHTENS)) * tie.sure,
         risk=(1.5 + 2.0 * max(0.0, overspeed - 1.0) * 10.0) * case.stakes(note),
@@ -126,6 +127,7 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
             ),
         ),
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording) if leads else None,
+        facts=Facts(first_radius_m=first, second_radius_m=last, length_m=bend.length_m, speed_mps=bend.speed_min_mps),
     )
 
 
@@ -140,7 +142,7 @@ def _shape_finding(
         from_m=bend.from_m,
         to_m=bend.to_m,
         called=called,
-        met=str(words),
+        met=words,
         severity="check",
         confidence=confidence,
         risk=0.3,
@@ -148,6 +150,7 @@ def _shape_finding(
             clause("Called {0}, and {1}: {2:.0f}° over {3:.0f} m.", note.text, words, bend.turn_deg, bend.length_m),
         ),
         proposal=proposal,
+        facts=Facts(turn_deg=bend.turn_deg, length_m=bend.length_m),
     )
 
 
@@ -231,4 +234,5 @@ def _length(case: Case, note: Note, bend: Bend, usual: float, better: str, z: fl
             ),
         ),
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        facts=Facts(met_m=bend.length_m, usual_m=usual),
     )

@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.writing import Rewording
-from mirkle.core.verdict.clauses import Clause, clause
-from mirkle.core.verdict.findings import Case, Finding, Proposal
+from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
+from mirkle.core.verdict.kinds import Severity
 
 # A called feature belongs to what the car met from a little before its corner to a little behind it.
 BEFORE_M, BEHIND_M = 30.0, 45.0
@@ -126,7 +127,7 @@ def _settled(case: Case, note: Note, feature: Feature | None, window: tuple[floa
     speed = feature.speed_mps * 3.6 if feature is not None else case.speed_kmh(at_m)
     if jumped:
         assert feature is not None
-        met = f"jump, {feature.air_s:.2f} s in the air"
+        met: str | Clause = clause("jump, {0:.2f} s in the air", feature.air_s or 0.0)
         why = clause("Called jump maybe: it flew for {0:.1f} s at {1:.0f} km/h.", feature.air_s or 0.0, speed)
     elif feature is not None and feature.takeoff_mps is not None:
         met = "no jump"
@@ -138,7 +139,7 @@ def _settled(case: Case, note: Note, feature: Feature | None, window: tuple[floa
         met = "no jump"
         why = clause("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
     return _finding(case, note, "maybe-settled", at_m, "jump maybe", met, "check", 0.85, 0.5, why,
-                    seconds=feature.air_s if jumped and feature is not None else None)  # fmt: skip
+                    seconds=feature.air_s if jumped and feature is not None else None, feature=feature)  # fmt: skip
 
 
 def _unmet(case: Case, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]) -> Finding:
@@ -149,21 +150,22 @@ def _unmet(case: Case, note: Note, kind: str, feature: Feature | None, window: t
             "the car stayed on the ground at {0:.0f} km/h; by the load felt it would fly above {1:.0f} km/h",
             feature.speed_mps * 3.6, feature.takeoff_mps * 3.6,
         )  # fmt: skip
-    severity = "check" if kind == "jump" else "remark"
+    severity: Severity = "check" if kind == "jump" else "remark"
     return _finding(case, note, f"{kind}-unmet", at_m, kind, None, severity, 0.6, 0.2,
-                    clause("Called {0}, and {1}.", kind, words))  # fmt: skip
+                    clause("Called {0}, and {1}.", kind, words), feature=feature, window=window)  # fmt: skip
 
 
 def _jump(case: Case, note: Note, feature: Feature) -> Finding:
     assert feature.air_s is not None
     rewording = Rewording(feature="jump")
-    severity = "danger" if feature.air_s >= 0.25 else "change"
+    severity: Severity = "danger" if feature.air_s >= 0.25 else "change"
     return _finding(
-        case, note, "jump-uncalled", feature.at_m, "crest", f"jump, {feature.air_s:.2f} s in the air", severity, 0.95,
+        case, note, "jump-uncalled", feature.at_m, "crest", clause("jump, {0:.2f} s in the air", feature.air_s), severity, 0.95,
         3.0 * feature.air_s / 0.4,
         clause("Called a crest; it flew for {0:.1f} s at {1:.0f} km/h and landed {2:.0f} m on.", feature.air_s,
                feature.speed_mps * 3.6, feature.to_m - feature.from_m),
         seconds=feature.air_s,
+        feature=feature,
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
     )  # fmt: skip
 
@@ -175,13 +177,13 @@ def _uncalled(case: Case, feature: Feature) -> Iterator[Finding]:
     kmh = feature.speed_mps * 3.6
     if feature.kind == "jump":
         assert feature.air_s is not None
-        severity = "danger" if feature.air_s >= 0.25 else "change" if feature.air_s >= A_JUMP_S else "check"
+        severity: Severity = "danger" if feature.air_s >= 0.25 else "change" if feature.air_s >= A_JUMP_S else "check"
         yield _finding(
-            case, note, "jump-uncalled", feature.at_m, None, f"jump, {feature.air_s:.2f} s in the air", severity, 0.95,
+            case, note, "jump-uncalled", feature.at_m, None, clause("jump, {0:.2f} s in the air", feature.air_s), severity, 0.95,
             3.0 * feature.air_s / 0.4,
             clause("No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.", feature.air_s,
                    kmh, feature.to_m - feature.from_m),
-            seconds=feature.air_s, proposal=_put_in(case, note, feature),
+            seconds=feature.air_s, feature=feature, proposal=_put_in(case, note, feature),
         )  # fmt: skip
         return
     faster = feature.takeoff_mps is not None and feature.takeoff_mps < FASTER * feature.speed_mps
@@ -200,7 +202,7 @@ def _uncalled(case: Case, feature: Feature) -> Iterator[Finding]:
     yield _finding(case, note, f"{feature.kind}-uncalled", feature.at_m, None, feature.kind, severity, 0.7,
                    1.0 if faster else 0.3,
                    clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh, more),
-                   proposal=_put_in(case, note, feature))  # fmt: skip
+                   feature=feature, proposal=_put_in(case, note, feature))  # fmt: skip
 
 
 def _put_in(case: Case, note: Note, feature: Feature) -> Proposal | None:
@@ -214,8 +216,9 @@ def _put_in(case: Case, note: Note, feature: Feature) -> Proposal | None:
 
 
 def _finding(
-    case: Case, note: Note, kind: str, at_m: float, called: str | None, met: str | None, severity: str,
+    case: Case, note: Note, kind: str, at_m: float, called: str | None, met: str | Clause | None, severity: Severity,
     confidence: float, risk: float, why: Clause, *, seconds: float | None = None, proposal: Proposal | None = None,
+    feature: Feature | None = None, window: tuple[float, float] | None = None,
 ) -> Finding:  # fmt: skip
     return Finding(
         id=f"{kind.split('-')[0]}@{round(at_m / 20)}",
@@ -231,4 +234,13 @@ def _finding(
         because=(why,),
         proposal=proposal,
         seconds=seconds,
+        facts=Facts(
+            speed_mps=feature.speed_mps if feature else case.speed_mps(at_m),
+            air_s=feature.air_s if feature else None,
+            takeoff_mps=feature.takeoff_mps if feature else None,
+            radius_m=feature.radius_m if feature else None,
+            met_m=feature.to_m - feature.from_m if feature else None,
+            from_m=window[0] if window else None,
+            to_m=window[1] if window else None,
+        ),
     )

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
+from mirkle.core.clauses import clause
 from mirkle.core.lineup.calls import SaidNote
 from mirkle.core.notes.said import Spoken, differing
-from mirkle.core.verdict.clauses import clause
-from mirkle.core.verdict.findings import Case, Finding
+from mirkle.core.verdict.findings import Case, Facts, Finding
 
 
 def judge_words(case: Case, said: Sequence[SaidNote | None], spoken: Sequence[Spoken]) -> Iterator[Finding]:
@@ -38,6 +38,7 @@ def judge_words(case: Case, said: Sequence[SaidNote | None], spoken: Sequence[Sp
                 ),
             ),
             proposal=None,
+            facts=Facts(at_s=how.from_s),
         )
 
 

@@ -1,0 +1,32 @@
+"""Sentences that can be said in any language: a text with places, and the values that go there."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from numbers import Real
+
+
+@dataclass(frozen=True)
+class Clause:
+    """A sentence or a part of one; in English as it stands, ``{0:.0f}`` and so on take the values.
+
+    A value is a number, a word of the trade, a piece of the notes, or another clause. What says it in another language looks up the
+    text and puts the same values in: nobody ever reads a value back from a printed sentence.
+    """
+
+    text: str
+    values: tuple[float | str | Clause, ...] = ()
+
+    def __str__(self) -> str:
+        return self.text.format(*self.values)
+
+
+def clause(text: str, *values: object) -> Clause:
+    """A clause with its values; what is no number, text or clause goes in as its words."""
+    return Clause(text, tuple(v if isinstance(v, Real | str | Clause) else str(v) for v in values))  # type: ignore[misc]
+
+
+def in_a_row(parts: Sequence[str | Clause], between: str = " ") -> Clause:
+    """Sentences after each other, or words in a list where ``between`` is ``", "``."""
+    return Clause(between.join(f"{{{i}}}" for i in range(len(parts))), tuple(parts))

@@ -1,0 +1,58 @@
+"""How long before its corner each note was called: the lead, worked out here and nowhere else."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from mirkle.core.lineup.calls import Clock, SaidNote, usual_lead
+from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.profile import Profile
+
+# Fewer calls than this show no habit.
+LEAST_LEADS = 10
+
+
+@dataclass(frozen=True)
+class Leads:
+    """Seconds from the first word of each corner's call to the corner, by note; ``habit_s`` is the crew's usual one and ``spread_s``
+    how much it varies, the latter ``None`` where too few were heard to tell."""
+
+    by_note: Mapping[int, float]
+    habit_s: float
+    spread_s: float | None
+
+
+def leads_of(lineup: Lineup, profile: Profile, said: Sequence[SaidNote | None], clock: Clock | None) -> Leads:
+    """The leads of the notes that have a bend and were said after the launch."""
+    by_note: dict[int, float] = {}
+    trusted: list[float] = []
+    for tie in lineup.ties if clock is not None else ():
+        spoken = said[tie.note]
+        if spoken is None or tie.bend is None or clock is None:
+            continue
+        said_s = clock.run_s(spoken.time.from_s)
+        if said_s > profile.time_s[0]:
+            lead = profile.seconds_at(_begins_m(lineup, tie.note, tie.bend)) - said_s
+            by_note[tie.note] = lead
+            trusted += [lead] if tie.sure >= 0.6 else []
+    habit_s, spread_s, count = usual_lead(np.array(trusted))
+    return Leads(by_note, habit_s, spread_s if count >= LEAST_LEADS else None)
+
+
+def _begins_m(lineup: Lineup, note: int, bend: Bend) -> float:
+    """Where the corner of a call begins: its arc, or where the line bends as in a corner of its kind if that comes later.
+
+    Where the line led into it without straightening the arc is too early: there the truth lies between it and what the
+    notes say, and neither is better than the other.
+    """
+    begins = max(bend.from_m, bend.eased_from_m)
+    gap = next((g for g in lineup.gaps if g.next_note == note), None)
+    before = lineup.bend_of(gap.note) if gap is not None else None
+    if gap is None or gap.met_m is not None or gap.called_m is None or before is None:
+        return begins
+    noted = before.to_m + float(lineup.distances.expected_m(np.array([gap.called_m]))[0])
+    return 0.5 * (begins + float(np.clip(noted, begins, max(begins, bend.apex_m))))
