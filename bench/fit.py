@@ -1,6 +1,7 @@
-"""Fits the weights of what a bend that no note claimed may be (mirkle.core.lineup.leftovers) on training worlds.
+"""Fits the weights of what a bend that no note claimed may be (mirkle.core.lineup.leftovers) on training worlds; with
+``--judging`` what the judging weighs by (fit_judging.py).
 
-    python bench/fit.py [--worlds N]
+    python bench/fit.py [--worlds N] [--judging]
 
 Opens the numbers below 1000 of the training generator and nothing else. Prints the weights to be written into the module, the log
 loss under the old and the new ones, and how often each probability was right, by leaving worlds out in turn.
@@ -17,6 +18,7 @@ from dataclasses import replace
 import numpy as np
 from scipy.optimize import minimize
 
+import fit_judging
 from mirkle.core.lineup import leftovers, pairing
 from mirkle.core.lineup.leftovers import WEIGHTS, WHOSE, Evidence, weighed
 from rough.crews import leave_out, spoken
@@ -129,7 +131,12 @@ def main() -> int:
     """Prints the weights and how well they do."""
     options = argparse.ArgumentParser(description=__doc__)
     options.add_argument("--worlds", type=int, default=40)
-    count = options.parse_args().worlds
+    options.add_argument("--judging", action="store_true", help="what the judging weighs by, instead")
+    chosen = options.parse_args()
+    count = chosen.worlds
+    if chosen.judging:
+        fit_judging.fit(count)
+        return 0
     jobs = [(n, box) for n in range(101, 101 + count) for box in BOXES]
     by_world: dict[int, list[tuple[Evidence, str]]] = {}
     with ProcessPoolExecutor() as pool:

@@ -17,7 +17,8 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from mirkle.core.review import Review
-from rough.crews import Corner, position_written
+from mirkle.core.verdict.findings import Finding
+from rough.crews import Corner, Slip, position_written
 from rough.recorders import BOXES
 from rough.roads import even
 from rough.worlds import CLOCK_S, REPORTED_FROM, World, reviewed, world
@@ -26,6 +27,8 @@ NEAR_M = 45.0
 # A note is off where the road says so by more than rounding does, or this pass by a grade.
 OFF_THE_ROAD, OFF_AS_DRIVEN = 0.6, 0.9
 TOLD = 0.25
+# The groups of kinds whose sureness is held against the truth.
+SURE_GROUPS = ("grade", "direction", "corner", "tightens")
 
 
 @dataclass
@@ -63,7 +66,7 @@ def score_of(w: World, review: Review) -> Score:
         score.errors["clock z"].append(off / review.clock.uncertainty_s)
     _ties(w, review, score, road_m)
     _vertical(w, review, score, road_m)
-    _judged(w, review, score, road_m)
+    _judged(w, review, score)
     return score
 
 
@@ -140,25 +143,47 @@ def profile_m(w: World, review: Review, road_at_m: float) -> float:
     return float(review.profile.metres_at(float(np.interp(road_at_m, w.run.road_m, w.run.time_s))))
 
 
-def _judged(w: World, review: Review, score: Score, road_m) -> None:  # type: ignore[no-untyped-def]
+@dataclass(frozen=True)
+class Held:
+    """The findings of a review held against the truth: each with whether it is right, and each planted slip with those that tell it."""
+
+    findings: list[tuple[Finding, bool]]
+    slips: list[tuple[Slip, list[Finding]]]
+
+
+def held(w: World, review: Review) -> Held:
+    """A review's findings held against the truth of its world."""
+
+    def road_m(at_m: float) -> float:
+        return float(np.interp(review.profile.seconds_at(at_m), w.run.time_s, w.run.road_m))
+
     spans = [(f, road_m(f.from_m), road_m(f.to_m)) for f in review.findings]
-    score.tally["findings"] += len(spans)
-    for slip in w.book.slips:
-        near = [f for f, a, b in spans if a - NEAR_M < slip.to_m and b + NEAR_M > slip.from_m and f.kind in slip.finds]
+
+    def tells(f: Finding, a: float, b: float, slip: Slip) -> bool:
+        return a - NEAR_M < slip.to_m and b + NEAR_M > slip.from_m and f.kind in slip.finds
+
+    return Held(
+        [(f, any(tells(f, a, b, s) for s in w.book.slips) or bool(_true(w, f, a, b))) for f, a, b in spans],
+        [(slip, [f for f, a, b in spans if tells(f, a, b, slip)]) for slip in w.book.slips],
+    )
+
+
+def _judged(w: World, review: Review, score: Score) -> None:
+    truth = held(w, review)
+    score.tally["findings"] += len(truth.findings)
+    for slip, near in truth.slips:
         score.tally[f"planted {slip.kind}"] += 1
         score.tally[f"found {slip.kind}"] += bool(near)
         score.tally[f"danger {slip.kind}"] += any(f.severity == "danger" for f in near)
-    for f, a, b in spans:
-        planted = any(a - NEAR_M < s.to_m and b + NEAR_M > s.from_m and f.kind in s.finds for s in w.book.slips)
-        right = planted or _true(w, f, a, b)
+    for f, right in truth.findings:
         if f.severity in ("danger", "change"):
             score.tally[f"{f.severity}s"] += 1
             score.tally[f"true {f.severity}s"] += right
             if not right:
                 score.tally[f"false: {f.severity} {f.kind}"] += 1
         group = f.kind.split("-")[0]
-        if group in ("grade", "direction", "corner", "tightens"):
-            score.sure.append((f.confidence, bool(right), group))
+        if group in SURE_GROUPS:
+            score.sure.append((f.confidence, right, group))
 
 
 def _true(w: World, f, a: float, b: float) -> bool:  # type: ignore[no-untyped-def]
@@ -199,7 +224,7 @@ def one(job: tuple[int, bool, str, bool]) -> tuple[str, Score]:
     w = world(number, held_out=held_out)
     review, seen = reviewed(w, box, recce=recce)
     score = score_of(w, review)
-    late = [d for d in review.measured.doubts if d.startswith("Positions come")]
+    late = [d for d in map(str, review.measured.doubts) if d.startswith("Positions come")]
     moved = float(late[0].split()[2]) if late else 0.0
     score.errors["lag"].append(abs(moved - seen.late_s))
     return box, score

@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 
 from mirkle.core import verdict
+from mirkle.core.clauses import clause
 from mirkle.core.lineup.calls import Clock, SaidNote
 from mirkle.core.lineup.leads import leads_of
 from mirkle.core.lineup.pairing import line_up
@@ -21,6 +22,7 @@ from mirkle.core.notes.speech import Said
 from mirkle.core.notes.writing import Hand
 from mirkle.core.passes.agreement import with_other_passes
 from mirkle.core.verdict.findings import Case, Finding, surely_off
+from mirkle.core.verdict.habits import as_habits
 from mirkle.core.verdict.kinds import KINDS, Group
 from mirkle.core.verdict.pace import pace_of
 from mirkle.core.verdict.parts import propose_parts
@@ -222,8 +224,8 @@ def test_the_road_behind_the_line_is_the_geometry_of_the_sagitta() -> None:
 
 
 def test_surer_the_farther_off_and_the_steadier_the_crew() -> None:
-    assert surely_off(0.75, 0.5) == pytest.approx(0.5)
-    assert surely_off(-2.0, 0.5) > 0.95 > surely_off(-1.2, 0.5) > surely_off(-1.2, 0.8) > 0.5
+    assert surely_off(0.65, 0.5) == pytest.approx(0.5)
+    assert surely_off(-2.0, 0.5) > 0.99 > surely_off(-1.2, 0.5) > surely_off(-1.2, 0.8) > 0.5
 
 
 def test_a_pass_says_nothing_against_what_it_cant_show() -> None:
@@ -253,3 +255,29 @@ def test_every_kind_has_a_row_and_every_row_a_judge() -> None:
         put_together = f'-{tail}"' in source or f'"{head}-{{' in source
         assert f'"{kind}"' in source or put_together, kind
     assert not {k for k, row in KINDS.items() if row.time and not row.by_pace}, "time is a matter of pace"
+
+
+def test_what_a_crew_leaves_out_by_habit_is_one_remark() -> None:
+    case = stage()
+    place = 100.0
+    crests = [finding_of("crest-uncalled", f"crest@{n}", place + 90.0 * n, risk=0.3) for n in range(6)]
+    flying = finding_of("crest-uncalled", "crest@99", 40.0, risk=1.0)
+    other = finding_of("dip-uncalled", "dip@3", 60.0, risk=0.3)
+    plain = [replace(n, features=()) for n in case.notes]
+    (alone, apart, habit) = sorted(as_habits([*crests, flying, other], plain), key=lambda f: f.from_m)
+    assert (alone, apart) == (flying, other)
+    assert (habit.id, habit.severity, habit.from_m, habit.facts.left_out, habit.facts.called) == (
+        "habit@crest", "remark", place, 6, 0,
+    )  # fmt: skip
+    assert "first of 6 like it" in habit.why
+    # Whoever calls two of eight leaves none out by habit, nor does anybody by four.
+    calling = [replace(n, features=("crest",)) if n.index < 2 else n for n in plain]
+    assert as_habits([*crests, other], calling) == [*crests, other]
+    assert as_habits(crests[:4], plain) == crests[:4]
+
+
+def finding_of(kind: str, name: str, from_m: float, *, risk: float) -> Finding:
+    return Finding(
+        id=name, kind=kind, note=0, from_m=from_m, to_m=from_m + 20.0, called=None, met=None, severity="check",
+        confidence=0.5, risk=risk, because=(clause("No note calls a crest here."),), proposal=None,
+    )  # fmt: skip

@@ -50,6 +50,7 @@ from mirkle.core.verdict.gaps import judge_gaps
 from mirkle.core.verdict.habits import as_habits
 from mirkle.core.verdict.kinds import KINDS
 from mirkle.core.verdict.pace import pace_of
+from mirkle.core.verdict.parameters import PARAMETERS, Parameters
 from mirkle.core.verdict.parts import Part, propose_parts
 from mirkle.core.verdict.scale import Band, bands_of
 from mirkle.core.verdict.shape import judge_lengths, judge_shapes
@@ -257,7 +258,7 @@ def review_run(
         fit = replace(fit, why=fit.why or "other-words")
     progress("Judging", 0.95)
     spoken = speech.spoken if speech is not None else ()
-    review = _judged(measured, reading, crew, school, said, spoken, clock, lineup, by_hand, fit)
+    review = judged(measured, reading, crew, school, said, spoken, clock, lineup, by_hand, fit)
     if speech is None or clock is None:
         return review
     return replace(review, remarks=remarks_of(speech.words, clock, measured.profile))
@@ -269,13 +270,13 @@ def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Rev
     heard = _heard(reading, [_time(s) for s in before.said], clock, before.lineup, measured.profile) if clock else None
     lineup = pin_down(reading.notes, before.school, measured.road, before.lineup, moved, heard=heard, pins=by_hand.pins)
     lineup = seen_as_before(lineup, before.lineup) if before.others else lineup
-    again = _judged(
+    again = judged(
         measured, reading, crew, before.school, before.said, before.spoken, clock, lineup, by_hand, before.fit
     )
     return replace(again, remarks=before.remarks, others=before.others)
 
 
-def _judged(
+def judged(
     measured: Measured,
     reading: Reading,
     crew: Crew,
@@ -286,7 +287,10 @@ def _judged(
     lineup: Lineup,
     by_hand: ByHand,
     fit: Belonging,
+    *,
+    given: Parameters = PARAMETERS,
 ) -> Review:
+    """The review of a pass whose notes are paired: all that is left is to judge, by the parameters ``given``."""
     profile, notes = measured.profile, {n.index: n for n in reading.notes}
     finish_m = _finish_m(measured, reading, lineup, by_hand)
     pace = pace_of(lineup, profile, notes, school)
@@ -304,6 +308,7 @@ def _judged(
         pace=pace,
         vertical=measured.vertical,
         shaken=measured.shaken,
+        given=given,
     )
     return Review(
         measured=measured,

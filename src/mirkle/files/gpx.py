@@ -63,7 +63,9 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
     except etree.XMLSyntaxError as error:
         if len(rows) < 20:
             raise UnusableFile(
-                "it can't be read as GPX", mend="export the track again as GPX 1.1", where=at_line(name, error.lineno or 1)
+                "it can't be read as GPX",
+                mend="export the track again as GPX 1.1",
+                where=at_line(name, error.lineno or 1),
             ) from None
         doubts.append(clause("The file breaks off at line {0}; what stands before was read.", error.lineno))
     if len(rows) < 20:

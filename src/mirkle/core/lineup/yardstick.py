@@ -13,6 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.pieces import Runs
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.school import School
@@ -49,6 +50,19 @@ class GradeYardstick:
     def position(self, runs: Runs) -> Floats:
         """Predicted grade positions, (m,)."""
         return features_of(runs) @ self.weights
+
+    def spread_of(self, bend: Bend) -> float:
+        """By how many grades a bend's place may be out for what its radius, angle and length may be out (one standard deviation).
+
+        To first order: radius and carried radius move together, the others apart from them.
+        """
+        _, tightest, carried, angle, length = self.weights
+        parts = (
+            (tightest + carried) * bend.radius_sd_m / bend.radius_m,
+            angle * bend.turn_sd_deg / max(bend.turn_deg, 2.0),
+            length * bend.length_sd_m / max(bend.length_m, 5.0),
+        )
+        return float(np.sqrt(sum(p**2 for p in parts)))
 
 
 def plain_yardstick(school: School) -> GradeYardstick:

@@ -14,31 +14,22 @@ from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.writing import Rewording
 from mirkle.core.verdict.findings import TIGHTEST, Case, Facts, Finding, Proposal, surely_off
 from mirkle.core.verdict.kinds import Severity
+from mirkle.core.verdict.parameters import PARAMETERS, Parameters
 from mirkle.core.verdict.scale import Band
 
-# Below half a grade there is nothing to report; a grade is what a crew would rewrite. # common practice
-WORTH_A_LOOK = 0.85
-# Positions alone blur bends, and a blurred bend looks easier than it is.
-COARSELY = 1.35
-# What a note promises too much is worth by how likely it is a grade or more, and by how much too fast the car would come: the share of
-# its speed that it would have to lose in the bend. # the cuts from training worlds; docs/verdict.md
-A_GRADE, SHARED_SCATTER = 1.0, 0.75
-DANGER_LIKELY, DANGER_LOSS = 0.75, 0.12
-CHANGE_LIKELY, CHANGE_LOSS = 0.5, 0.025
+# What a crew would rewrite: a grade. # common practice
+A_GRADE = 1.0
 # A bend that turns less than this hardly shows in a driven line.
 HARDLY_A_BEND_DEG = 5.0
-A_BEND_DEG = 14.0
-A_CLEAR_BEND_DEG = 21.0
-# One that turns less still shows where it is so many scatters off.
-A_GENTLE_BEND_DEG, BEYOND_DOUBT = 15.0, 2.8
+A_BEND_DEG = 15.0
+# One that is not clear still shows where it is so many scatters off.
+BEYOND_DOUBT = 2.8
+# Where the radius is known no better than this, nothing is more than a check.
+BLURRED = 0.35
 # A driver can straighten out the bends of notes beyond this share of the scale.
 GENTLE_SHARE = 0.58
 # A slice of a neighbour's bend that is no longer than this is no bend of its own; the two touch.
 A_SLIVER_M, TOUCHING_M = 10.0, 3.0
-# A slide widens what a line leaves open by so much; it takes nothing back, since a note that is too fast makes a car slide.
-SLID_WIDENS = 1.6
-# A bend that no note claims is said as a corner that nobody called from the second on, and asked about from the first.
-HARDLY_MISSING, LIKELY_MISSING = 0.12, 0.4
 
 
 def judge_corners(case: Case) -> Iterator[Finding]:
@@ -64,10 +55,14 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         return None
     shift = max(tie.position, TIGHTEST) - called
     slid = case.slides_deg.get(note.index)
-    scatter = max(case.lineup.grades.scatter, 0.4) * (SLID_WIDENS if slid else 1.0)
-    confidence = tie.sure * surely_off(shift, scatter) * (0.7 if case.coarse else 1.0)
-    least = max(WORTH_A_LOOK, 1.3 * scatter)
-    if abs(shift) < (COARSELY * least if case.coarse and shift > 0 else least):
+    scatter = case.scatter_of(tie)
+    confidence = tie.sure * surely_off(shift, scatter, case.given) * (0.7 if case.coarse else 1.0)
+    if shift > 0:
+        # A line opens a bend in more ways than one: what looks easier is so of this pass more often than of the road.
+        confidence *= case.given.easier_true
+    least = max(case.given.least_shift, case.given.least_scatters * scatter)
+    # Positions alone blur bends, and a blurred bend looks easier than it is.
+    if abs(shift) < (case.given.coarse_widens * least if case.coarse and shift > 0 else least):
         return None
     met = case.met_grade(tie.position)
     if met == note.grade:
@@ -127,26 +122,27 @@ def _ranges(grade: str, band: Band | None, bend: Bend) -> Clause | str:
 
 
 def _grade_severity(case: Case, note: Note, shift: float, scatter: float, tie: Tie, bend: Bend) -> Severity:
-    blurred = case.coarse or bend.radius_sd_m > 0.35 * bend.radius_m
+    blurred = case.coarse or bend.radius_sd_m > BLURRED * bend.radius_m
     # What a driver draws out hardly shows, so a gentle bend has to be off by more.
-    clear = bend.turn_deg > A_CLEAR_BEND_DEG
-    shows = clear or (bend.turn_deg > A_GENTLE_BEND_DEG and shift < -BEYOND_DOUBT * scatter)
+    clear = bend.turn_deg > case.given.clear_bend_deg
+    shows = clear or (bend.turn_deg > A_BEND_DEG and shift < -BEYOND_DOUBT * scatter)
     if blurred or tie.sure < 0.9 or not shows:
         return "check"
-    likely = a_grade_tighter(shift, scatter)
+    given = case.given
+    likely = a_grade_tighter(shift, scatter, given)
     loss = likely * (case.overspeed(note, tie) - 1.0)
-    if clear and likely > DANGER_LIKELY and loss > DANGER_LOSS:
-        return "danger"
+    if likely <= given.change_likely or loss <= given.change_loss:
+        return "check"
     # A gentle bend that is a grade tighter still goes at the speed that the car can have there.
-    return "change" if likely > CHANGE_LIKELY and loss > CHANGE_LOSS else "check"
+    return "danger" if clear and loss > given.danger_loss else "change"
 
 
-def a_grade_tighter(shift: float, scatter: float) -> float:
+def a_grade_tighter(shift: float, scatter: float, given: Parameters = PARAMETERS) -> float:
     """The probability that a corner is tighter than called by a grade or more, from the measured shift and the crew's scatter.
 
     The scatter is shared between the note, which is judged, and the measurement, whose part is a normal spread.
     """
-    return float(ndtr((-shift - A_GRADE) / (SHARED_SCATTER * scatter)))
+    return float(ndtr((-shift - A_GRADE) / (given.shared_scatter * scatter)))
 
 
 def _heat(case: Case, bend: Bend) -> float:
@@ -196,7 +192,7 @@ def _sliver(case: Case, note: Note, tie: Tie) -> bool:
         t is not None
         and t.bend is not None
         and t.bend.side == bend.side
-        and t.bend.turn_deg > A_CLEAR_BEND_DEG
+        and t.bend.turn_deg > case.given.clear_bend_deg
         and min(abs(t.bend.eased_from_m - bend.eased_to_m), abs(bend.eased_from_m - t.bend.eased_to_m)) < TOUCHING_M
         for t in _neighbours(case, note)
     )
@@ -229,7 +225,7 @@ def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
         called=f"{note.direction.value if note.direction else ''} {note.grade}".strip(),
         met=None,
         severity="change" if clear else "check",
-        confidence=sure * (0.92 if clear else 0.5),
+        confidence=sure * (0.92 if clear else 0.8),
         risk=0.5,
         because=(
             clause(
@@ -287,16 +283,16 @@ def _uncalled(case: Case) -> Iterator[Finding]:
         if before is None:
             continue
         missing = uncalled.missing
-        if missing < HARDLY_MISSING:
+        if missing < case.given.asked_missing:
             continue
         grade = case.met_grade(position)
         severity: Severity = "change"
         blurred = case.coarse and bend.turn_deg < 2.5 * A_BEND_DEG
         if (
             blurred
-            or missing < LIKELY_MISSING
+            or missing < case.given.said_missing
             or bend.turn_deg < 1.4 * A_BEND_DEG
-            or bend.radius_sd_m > 0.35 * bend.radius_m
+            or bend.radius_sd_m > BLURRED * bend.radius_m
         ):
             severity = "check"
         elif position < case.school.top - 0.9:

@@ -13,7 +13,7 @@ from mirkle.core.verdict.findings import Case, Facts, Finding
 # Harder than this car usually brakes, and inside the corner: nobody plans that.
 HARDER_THAN_USUAL, SUDDEN_M = 1.1, 8.0
 # Grip used against the envelope: below this, in a bend that turned, speed was left.
-UNUSED, CLEARLY_UNUSED = 0.68, 0.5
+CLEARLY_UNUSED = 0.5
 LEAST_SECONDS = 0.2
 # A cut straightens a clear corner by about half a grade. # from three worlds not our own
 CUT_WIDER, CUT_TURNS_DEG = 0.45, 25.0
@@ -97,7 +97,7 @@ def _spare(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             continue
         used = bend.speed_min_mps**2 / bend.radius_m / case.pace.grip(bend.apex_m)
         allowed = min(case.pace.allowed_mps(bend), case.pace.reachable_mps(case.profile, bend))
-        if used > UNUSED or allowed < 1.12 * bend.speed_min_mps:
+        if used > case.given.unused_grip or allowed < 1.12 * bend.speed_min_mps:
             continue
         seconds = bend.length_m / bend.speed_min_mps - bend.length_m / allowed
         if seconds < LEAST_SECONDS:

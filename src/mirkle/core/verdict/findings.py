@@ -23,6 +23,7 @@ from mirkle.core.notes.school import School
 from mirkle.core.notes.writing import Hand, Rewording
 from mirkle.core.verdict.kinds import KINDS, Severity
 from mirkle.core.verdict.pace import Pace
+from mirkle.core.verdict.parameters import PARAMETERS, Parameters
 from mirkle.core.verdict.scale import Band
 from mirkle.core.verdict.slides import slides_of
 
@@ -31,6 +32,8 @@ OUTSIDE = ("outside", "drop", "exit")
 HAZARD_OUTSIDE, WARNED = 1.4, 0.8
 # Words for the tightest corners have no edge: beyond this place on the scale nothing is tighter than another.
 TIGHTEST = 0.6
+# No crew grades better than this, in grades. # common practice
+LEAST_SCATTER = 0.4
 SEVERITIES: tuple[Severity, ...] = get_args(Severity)
 
 
@@ -124,7 +127,7 @@ class Case:
     """All that the judges look at; ``coarse`` is true where the recording blurs bends, so that most is a check.
 
     ``vertical`` is ``None`` where the recording can't show what is in the vertical; ``slides_deg`` are the notes in whose
-    bend the car slid, with the degrees beyond its usual slip.
+    bend the car slid, with the degrees beyond its usual slip; ``given`` is what the judges weigh by.
     """
 
     notes: tuple[Note, ...]
@@ -138,6 +141,7 @@ class Case:
     pace: Pace
     vertical: tuple[Feature, ...] | None
     shaken: NDArray[np.bool_] | None = None
+    given: Parameters = PARAMETERS
     slides_deg: dict[int, float] = field(init=False)
 
     def __post_init__(self) -> None:
@@ -174,6 +178,23 @@ class Case:
             return 1.0
         carried = min(self.pace.believed_mps(called), self.pace.reachable_mps(self.profile, tie.bend))
         return carried / max(self.pace.allowed_mps(tie.bend), 1.0)
+
+    def scatter_of(self, tie: Tie) -> float:
+        """The standard deviation of a corner's measured place on the scale against the called one, in grades.
+
+        The crew's own scatter holds what bends are usually out by; where this one's curvature is known less well than most, its draws
+        (:func:`mirkle.core.motion.bends._spreads`) widen it, and a slide does.
+        """
+        crew = max(self.lineup.grades.scatter, LEAST_SCATTER)
+        if tie.bend is None:
+            return crew
+        beyond = max(0.0, self.lineup.grades.spread_of(tie.bend) ** 2 - self._usual_spread**2)
+        return float(np.hypot(crew, np.sqrt(beyond))) * (self.given.slid_widens if tie.note in self.slides_deg else 1.0)
+
+    @cached_property
+    def _usual_spread(self) -> float:
+        spreads = [self.lineup.grades.spread_of(b) for b in self._bends]
+        return float(np.median(spreads)) if spreads else 0.0
 
     def bend_behind(self, bend: Bend) -> Bend | None:
         """The next called bend behind one."""
@@ -236,10 +257,10 @@ class Case:
         return self.school.grade_at(position)
 
 
-def surely_off(shift: float, scatter: float) -> float:
-    """How sure it is that a corner lies three quarters of a grade or more from the called one, 0 to 1.
+def surely_off(shift: float, scatter: float, given: Parameters = PARAMETERS) -> float:
+    """How sure it is that a corner lies clearly off the called one, 0 to 1: by three quarters of a grade it is as likely as not.
 
     The logistic of the distance over the spread that is left when a crew's own scatter is shared out between note and
     measurement; held against what is right on worlds not our own by the table in ``bench/accuracy.py``.
     """
-    return float(1.0 / (1.0 + np.exp(-(abs(shift) - 0.75) / (0.75 * scatter))))
+    return float(1.0 / (1.0 + np.exp(-(abs(shift) - given.half_sure_shift) / (given.shared_scatter * scatter))))

@@ -11,7 +11,8 @@ from mirkle.core.lineup.pairing import GapMet
 from mirkle.core.notes.writing import Rewording
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 
-UNUSUAL, COARSELY_UNUSUAL = 2.0, 2.8
+# Positions alone leave so much more open.
+COARSELY_UNUSUAL = 1.4
 # A bend that hardly turns begins and ends anywhere: one in ten is out by 14 m instead of 8, and by 20 to 30 where positions
 # are all there is. So much more has to speak for a finding beside one.
 GENTLE_DEG, COARSELY_GENTLE_DEG, BESIDE_A_GENTLE_ONE = 15.0, 25.0, 1.75
@@ -42,7 +43,9 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
     before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
     assert before is not None, "a measured gap lies between two paired bends"
     assert after is not None
-    unusual, gentle_deg = (COARSELY_UNUSUAL, COARSELY_GENTLE_DEG) if case.coarse else (UNUSUAL, GENTLE_DEG)
+    unusual, gentle_deg = case.given.gap_spreads, GENTLE_DEG
+    if case.coarse:
+        unusual, gentle_deg = COARSELY_UNUSUAL * unusual, COARSELY_GENTLE_DEG
     if min(before.turn_deg, after.turn_deg) < gentle_deg:
         unusual *= BESIDE_A_GENTLE_ONE
     if abs(z) < unusual or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m):
@@ -78,7 +81,7 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
         called=clause("{0:.0f}", called_m),
         met=clause("{0:.0f} m", met_m),
         severity="change" if strong else "check",
-        confidence=float(1.0 - 1.0 / (1.0 + (abs(z) / unusual * UNUSUAL / AS_LIKELY_AS_NOT) ** 4)),
+        confidence=float(1.0 - 1.0 / (1.0 + (abs(z) / unusual * case.given.gap_spreads / AS_LIKELY_AS_NOT) ** 4)),
         risk=0.3 * abs(off) / 50.0 * (1.5 if off < 0 else 1.0),
         because=(
             clause(

@@ -14,10 +14,10 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.writing import Rewording
 from mirkle.core.verdict.findings import OUTSIDE, Case, Facts, Finding, Proposal
 
-# A call that ends less than this before its corner can't be acted on. # common practice
-TOO_LATE_S, LATE_FOR_HABIT_S = 1.25, 2.0
-# One that comes so near that, and so many of the crew's own spreads later than it likes, is a slip as well.
-NEARLY_TOO_LATE_S, LATE_SPREADS = 2.0, 4.0
+# A crew that calls late by habit is held to a call a second later still. # common practice
+LATE_FOR_HABIT_S = 1.0
+# A call that comes so near its corner, and so many of the crew's own spreads later than it likes, is a slip as well.
+NEARLY_TOO_LATE_S = 2.0
 EARLY_S, EARLY_FOR_HABIT_S = 7.0, 3.5
 WORDS_A_SECOND = 4.5
 
@@ -27,8 +27,8 @@ def judge_timing(case: Case, said: Sequence[SaidNote | None], clock: Clock | Non
     if clock is None or leads.spread_s is None:
         return
     latest = max(
-        min(TOO_LATE_S, leads.habit_s - 0.5 * LATE_FOR_HABIT_S),
-        min(NEARLY_TOO_LATE_S, leads.habit_s - LATE_SPREADS * leads.spread_s),
+        min(case.given.late_s, leads.habit_s - LATE_FOR_HABIT_S),
+        min(NEARLY_TOO_LATE_S, leads.habit_s - case.given.late_spreads * leads.spread_s),
     )
     earliest = max(EARLY_S, leads.habit_s + EARLY_FOR_HABIT_S)
     for note, lead in sorted(leads.by_note.items()):
@@ -47,7 +47,7 @@ def _finding(
     note = case.notes[tie.note]
     speed = case.speed_mps(bend.from_m - 10.0)
     braked_s = max(0.0, case.speed_mps(bend.from_m - 80.0) - bend.speed_min_mps) / 5.0
-    urgent = late and lead < braked_s and lead + 2 * clock_sd_s < TOO_LATE_S
+    urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.given.late_s
     facts = Facts(lead_s=lead, habit_s=habit, met_m=max(0.0, lead) * speed)
     because = [
         clause(
@@ -68,7 +68,7 @@ def _finding(
         called=clause("{0:.1f} s before", lead),
         met=clause("you like {0:.1f} s", habit),
         severity="change" if urgent else "check" if late else "remark",
-        confidence=float(np.clip(0.5 + 0.5 * (TOO_LATE_S - lead) / max(2 * clock_sd_s, 0.3), 0.5, 0.95)),
+        confidence=float(np.clip(0.5 + 0.5 * (case.given.late_s - lead) / max(2 * clock_sd_s, 0.3), 0.5, 0.95)),
         risk=(1.0 + case.speed_kmh(bend.from_m) / 100.0) if late else 0.1,
         because=tuple(because),
         proposal=proposal,

@@ -24,7 +24,7 @@ CONVEX = ("jump", "crest")
 # What is called and not felt: two in a hundred are slips # common practice; of the rest a pass feels what it feels of the crew's other
 # calls, before it is known eight in ten. Less likely than the last it is no remark.
 UNFELT = ("crest-unmet", "bump-unmet", "dip-unmet")
-SLIPS, FELT, WORTH_A_REMARK = 0.02, (8.0, 2.0), 0.15
+FELT, WORTH_A_REMARK = (8.0, 2.0), 0.15
 
 
 def judge_vertical(case: Case) -> Iterator[Finding]:
@@ -45,7 +45,7 @@ def judge_vertical(case: Case) -> Iterator[Finding]:
                 unfelt.append(finding)
             else:
                 yield finding
-    slip = _unfelt_is_a_slip(len(unfelt), calls)
+    slip = _unfelt_is_a_slip(len(unfelt), calls, case.given.slip_share)
     if slip > WORTH_A_REMARK:
         yield from (replace(f, confidence=slip) for f in unfelt)
     for number, feature in enumerate(case.vertical):
@@ -53,10 +53,10 @@ def judge_vertical(case: Case) -> Iterator[Finding]:
             yield from _uncalled(case, feature)
 
 
-def _unfelt_is_a_slip(unfelt: int, calls: int) -> float:
+def _unfelt_is_a_slip(unfelt: int, calls: int, slips: float) -> float:
     """How likely it is that what was called and not felt is not there: against how seldom this pass feels what is called."""
     felt = (calls - unfelt + FELT[0]) / (calls + sum(FELT))
-    return SLIPS / (SLIPS + 1.0 - felt)
+    return slips / (slips + 1.0 - felt)
 
 
 def _called(note: Note) -> list[str]:
