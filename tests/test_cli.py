@@ -1,6 +1,7 @@
 """The command line through its real entry, with no Qt to be had."""
 
 import json
+import re
 import subprocess
 import sys
 from pathlib import Path
@@ -153,3 +154,30 @@ def test_a_crews_file_overrules_on_the_command_line(
     crew.write_text('sense = "sideways"\n')
     assert main(["read", str(demo / slatehook.NOTES), "--crew", str(crew)]) == 2
     assert capsys.readouterr().err.startswith("crew.toml, line 1: sense is “sideways”")
+
+
+def test_passes_writes_the_contracts_file(demo: Path, tmp_path: Path) -> None:
+    """The afternoon with one note changed against the morning; what stands on the road is told of it."""
+    written = (demo / slatehook.NOTES).read_text()
+    lines = written.splitlines()
+    at = next(i for i, line in enumerate(lines) if i > 40 and re.match(r"[LR][34] ", line))
+    changed = lines[at][0] + str(int(lines[at][1]) + 2) + lines[at][2:]
+    afterwards = tmp_path / "afternoon.txt"
+    afterwards.write_text("\n".join([*lines[:at], changed, *lines[at + 1 :]]) + "\n")
+    out = tmp_path / "out.json"
+    passes = [
+        "--pass", str(demo / slatehook.MORNING), str(demo / slatehook.NOTES), str(demo / slatehook.CALLS),
+        "--pass", str(demo / slatehook.AFTERNOON), str(afterwards), "-",
+    ]  # fmt: skip
+    assert main(["passes", *passes, "--json", str(out)]) == 0
+    told = json.loads(out.read_text())
+    assert told["format"] == "mirkle-passes/1"
+    (change,) = told["changes"]
+    assert (change["old"], change["new"], change["said"]) == (lines[at], changed, None)
+    assert change["verdict"] == "too-fast"
+    assert change["seconds_sd"] > 0
+    assert set(change) == {
+        "old", "new", "page", "line", "from_m", "to_m", "verdict", "confidence", "said", "seconds_gained", "seconds_sd", "why",
+    }  # fmt: skip
+    assert {k["verdict"] for k in told["kept"]} <= {"fits", "too-fast", "too-slow", "cant-tell"}
+    assert main(["passes", *passes[:4]]) == 2

@@ -52,6 +52,19 @@ def _parser() -> argparse.ArgumentParser:
     _add_common(review)
     review.set_defaults(run=_review)
 
+    passes = commands.add_parser("passes", help="was the change right? passes of a stage against each other")
+    passes.add_argument(
+        "--pass",
+        dest="passes",
+        nargs=3,
+        action="append",
+        required=True,
+        metavar=("RUN", "NOTES", "CALLS"),
+        help="a pass, in the order driven: the run, the book that was read, and what was said, - where there is none",
+    )
+    _add_common(passes)
+    passes.set_defaults(run=_passes)
+
     read = commands.add_parser("read", help="read notes or timed words alone")
     read.add_argument("text", type=Path, metavar="TEXT", help="notes as text, or timed text of what was said")
     read.add_argument("--calls", type=Path, help="what was said, to be held against the notes in TEXT")
@@ -77,6 +90,25 @@ def _review(options: argparse.Namespace) -> int:
         for path, kind in ((options.notes, "notes"), (options.calls, "calls"), (options.crew, "crew"))
     )
     _write(review_json(review_material(Inputs(run, notes, calls, crew, others=tuple(earlier)))), options.json)
+    return 0
+
+
+def _passes(options: argparse.Namespace) -> int:
+    from mirkle.files.passes_json import passes_json
+    from mirkle.session.followed import followed
+    from mirkle.session.material import Inputs, load
+
+    crew = load(options.crew, kind="crew") if options.crew else None
+    passes = [
+        Inputs(
+            load(Path(run), kind="run"),
+            load(Path(notes), kind="notes"),
+            load(Path(calls), kind="calls") if calls != "-" else None,
+            crew,
+        )
+        for run, notes, calls in options.passes
+    ]
+    _write(passes_json(followed(passes)), options.json)
     return 0
 
 

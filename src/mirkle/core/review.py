@@ -49,7 +49,7 @@ from mirkle.core.verdict.findings import SEVERITIES, Case, Finding
 from mirkle.core.verdict.gaps import judge_gaps
 from mirkle.core.verdict.habits import as_habits
 from mirkle.core.verdict.kinds import KINDS
-from mirkle.core.verdict.pace import pace_of
+from mirkle.core.verdict.pace import Pace, pace_of
 from mirkle.core.verdict.parameters import PARAMETERS, Parameters
 from mirkle.core.verdict.parts import Part, propose_parts
 from mirkle.core.verdict.scale import Band, bands_of
@@ -155,6 +155,7 @@ class Review:
     yardsticks: tuple[Yardstick, ...]
     fit: Belonging
     leads: Leads
+    pace: Pace
     remarks: tuple[Remark, ...] = ()
     others: tuple[Witness, ...] = ()
 
@@ -320,6 +321,7 @@ def judged(
         bands=case.bands,
         findings=_findings(case, said, spoken, clock, leads, parts, measured, fit),
         leads=leads,
+        pace=pace,
         fit=fit,
         said=said,
         spoken=spoken,

@@ -27,6 +27,7 @@ from mirkle.core.notes.speech import Said
 from mirkle.core.notes.writing import Rewording
 from mirkle.core.review import Measured, Review
 from mirkle.core.verdict.findings import Facts, Finding, Proposal
+from mirkle.core.verdict.pace import Pace
 from mirkle.core.verdict.parts import Part
 from mirkle.core.verdict.scale import Band
 from mirkle.core.verdict.witness import Witness
@@ -35,7 +36,7 @@ from mirkle.files.packing import pack, unpack
 from mirkle.files.project import Material
 
 _CLASSES = (
-    Band, Belonging, Bend, Bridged, Clause, Clock, Direction, Drive, Facts, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Leads, Lineup, Measured, Note, Offer, Part, Plan, Profile, Proposal,
+    Band, Belonging, Bend, Bridged, Clause, Clock, Direction, Drive, Facts, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Leads, Lineup, Measured, Note, Offer, Pace, Part, Plan, Profile, Proposal,
     Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Spoken, Tie, Token, Uncalled, Unmeasured,
     Whose, Witness, Yardstick,
 )  # fmt: skip

@@ -32,6 +32,34 @@
       <translation>{0}, linha {1}</translation>
     </message>
     <message>
+      <source>Called {0}; it turned like your {1}, {2:.0f} m at its tightest, {3:.0f} km/h at the slowest.</source>
+      <translation>Chamada {0}; virou como a sua {1}, {2:.0f} m no mais apertado, {3:.0f} km/h no mais lento.</translation>
+    </message>
+    <message>
+      <source>{0:.1f} s lost there against the rest of the pass, give or take {1:.1f} s.</source>
+      <translation>{0:.1f} s perdidos ali em relação ao resto da passagem, mais ou menos {1:.1f} s.</translation>
+    </message>
+    <message>
+      <source>The passes don't compare by the clock: the later one used {0:.0%} of the earlier one's grip.</source>
+      <translation>As passagens não se comparam pelo relógio: a última usou {0:.0%} da aderência da anterior.</translation>
+    </message>
+    <message>
+      <source>{0:.1f} s gained there beyond the rest of the pass, give or take {1:.1f} s.</source>
+      <translation>{0:.1f} s ganhos ali além do resto da passagem, mais ou menos {1:.1f} s.</translation>
+    </message>
+    <message>
+      <source>Nothing is missing where the note stood.</source>
+      <translation>Nada falta onde a nota estava.</translation>
+    </message>
+    <message>
+      <source>The later pass has nothing against it.</source>
+      <translation>A última passagem não tem nada contra ela.</translation>
+    </message>
+    <message>
+      <source>This pass does not show it.</source>
+      <translation>Esta passagem não o mostra.</translation>
+    </message>
+    <message>
       <source>These notes fit this road when it is driven the opposite way: nothing is judged.</source>
       <translation>Estas notas servem para esta estrada feita no sentido contrário: nada é julgado.</translation>
     </message>
@@ -2254,6 +2282,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>check who may write there</source>
       <translation>veja quem lá pode escrever</translation>
+    </message>
+    <message>
+      <source>one pass alone says nothing of a change</source>
+      <translation>uma só passagem nada diz de uma mudança</translation>
+    </message>
+    <message>
+      <source>give --pass twice or more, in the order driven</source>
+      <translation>dê --pass duas vezes ou mais, pela ordem em que se correram</translation>
     </message>
     <message>
       <source>The sound or video of the run, {0:.0f} MB; it stays where it is, and is played from there.</source>

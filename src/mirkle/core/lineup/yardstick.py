@@ -3,7 +3,7 @@
 A grade is written from how tight a bend feels, and that is mostly, not only, its radius: the driven line opens a
 short bend more than a long one, so the angle turned and the length say how much of the radius is the line's.
 A robust linear model of the grade's position over the logarithms of radius, carried radius, angle and length takes
-all that in; it is fitted from the crew's own pairs and held near a plain radius scale where pairs are few.
+all that in, with which side it goes to; it is fitted from the crew's own pairs and held near a plain radius scale where pairs are few.
 """
 
 from __future__ import annotations
@@ -23,10 +23,12 @@ TIGHTEST_GRADE_RADIUS_M = 18.0
 OPEN_GRADE_RADIUS_M = 220.0
 # A crew's grades scatter by a quarter to a third of a grade, and rounding adds as much. # common practice
 CREW_SCATTER = 0.4
+# Belief that lefts and rights are graded alike, in pairs (of a quarter each, since the column is half the side).
+SIDES_ALIKE = 2.5
 
 
 def features_of(runs: Runs) -> Floats:
-    """Columns 1, ln radius, ln carried radius, ln angle, ln length of each run, (m, 5)."""
+    """Columns 1, ln radius, ln carried radius, ln angle, ln length, and half the side (left positive) of each run, (m, 6)."""
     return np.stack(
         [
             np.ones(len(runs.radius_m)),
@@ -34,6 +36,7 @@ def features_of(runs: Runs) -> Floats:
             np.log(np.clip(runs.carried_radius_m, 5.0, 900.0)),
             np.log(np.clip(runs.turn_deg, 2.0, 240.0)),
             np.log(np.clip(runs.length_m, 5.0, 400.0)),
+            0.5 * runs.side,
         ],
         axis=1,
     )
@@ -41,7 +44,7 @@ def features_of(runs: Runs) -> Floats:
 
 @dataclass(frozen=True)
 class GradeYardstick:
-    """``position = features @ weights`` (5,), with standard deviation ``scatter`` in grades, from ``count`` pairs."""
+    """``position = features @ weights`` (6,), with standard deviation ``scatter`` in grades, from ``count`` pairs."""
 
     weights: Floats
     scatter: float
@@ -56,7 +59,7 @@ class GradeYardstick:
 
         To first order: radius and carried radius move together, the others apart from them.
         """
-        _, tightest, carried, angle, length = self.weights
+        _, tightest, carried, angle, length, _ = self.weights
         parts = (
             (tightest + carried) * bend.radius_sd_m / bend.radius_m,
             angle * bend.turn_sd_deg / max(bend.turn_deg, 2.0),
@@ -68,7 +71,7 @@ class GradeYardstick:
 def plain_yardstick(school: School) -> GradeYardstick:
     """The scale before anything is known of the crew: even steps of log radius over the school's grades."""
     slope = (school.top - 1) / np.log(OPEN_GRADE_RADIUS_M / TIGHTEST_GRADE_RADIUS_M)
-    weights = np.array([1.0 - slope * np.log(TIGHTEST_GRADE_RADIUS_M), slope / 2, slope / 2, 0.0, 0.0])
+    weights = np.array([1.0 - slope * np.log(TIGHTEST_GRADE_RADIUS_M), slope / 2, slope / 2, 0.0, 0.0, 0.0])
     return GradeYardstick(weights=weights, scatter=0.9, count=0)
 
 
@@ -88,8 +91,9 @@ def fit_yardstick(runs: Runs, position: Floats, trust: Floats, plain: GradeYards
     x[:, 1:] -= middle
     start = plain.weights.copy()
     start[0] += float(middle @ plain.weights[1:])
-    # Two pairs' worth of belief in the plain slopes, next to none in where the scale begins.
-    prior = np.diag([0.05, 2.0, 2.0, 6.0, 6.0])
+    # Two pairs' worth of belief in the plain slopes, next to none in where the scale begins; lefts and rights are the same until ten
+    # pairs say otherwise (a co-driver sits on one side: common practice).
+    prior = np.diag([0.05, 2.0, 2.0, 6.0, 6.0, SIDES_ALIKE])
     weights: Floats = start
     scatter = 0.6
     for _ in range(12):
