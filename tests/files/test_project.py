@@ -1,5 +1,8 @@
 """The project file: what was decided is on the disk, whatever happens."""
 
+import fcntl
+import hashlib
+import json
 import os
 import signal
 import sqlite3
@@ -7,6 +10,8 @@ import subprocess
 import sys
 import textwrap
 import time
+import zlib
+from dataclasses import asdict
 from pathlib import Path
 
 import numpy as np
@@ -15,7 +20,7 @@ import pytest
 from mirkle.core.book.decisions import Decision, Entry
 from mirkle.core.review import Review
 from mirkle.files.packing import pack, unpack
-from mirkle.files.project import VERSION, Material, Project, UnusableProject
+from mirkle.files.project import VERSION, Material, Pass, Project, UnusableProject
 from mirkle.files.review_cache import pack_review, unpack_review
 
 MATERIAL = [Material("notes", "n.txt", b"L4 80\nR3 60\n"), Material("run", "r.csv", bytes(range(256)) * 50)]
@@ -32,8 +37,8 @@ def entry(i: int) -> Entry:
 def test_material_and_decisions_come_back_as_they_were(tmp_path: Path) -> None:
     project = made(tmp_path)
     for i in range(5):
-        project.append(entry(i))
-    project.append(Entry("undo"))
+        project.append(entry(i), 1)
+    project.append(Entry("undo"), 1)
     project.close()
     again = Project.open(tmp_path / "stage.mirkle")
     assert again.materials() == MATERIAL
@@ -52,7 +57,7 @@ def test_killed_at_any_moment_it_loses_no_decision(tmp_path: Path) -> None:
         project = Project.open(Path({str(path)!r}))
         start = len(project.entries())
         for i in range(start, start + 100000):
-            project.append(Entry("decide", Decision(f"f{{i}}", "keep")))
+            project.append(Entry("decide", Decision(f"f{{i}}", "keep")), 1)
             print(i, flush=True)
     """)
     for round_ in range(4):
@@ -79,9 +84,9 @@ def test_opened_twice_the_second_reads_only_and_says_so(tmp_path: Path) -> None:
     assert second.read_only
     assert second.materials() == MATERIAL
     with pytest.raises(UnusableProject, match="open in another window"):
-        second.append(entry(1))
+        second.append(entry(1), 1)
     second.close()
-    first.append(entry(1))
+    first.append(entry(1), 1)
     first.close()
 
 
@@ -146,3 +151,175 @@ def test_a_cache_builds_nothing_but_the_classes_it_knows() -> None:
         unpack(pack(Decision("a", "keep")), (Entry,))
     with pytest.raises(ValueError, match="not a packed value"):
         unpack(b"cos\nsystem\n(S'echo'\ntR.", (Entry,))
+
+
+def of_format_1(path: Path) -> None:
+    """A stage as the first version wrote it: two runs, words, a hand's setting, and a log that knew no passes."""
+    contents = [
+        ("notes", "n.txt", b"L4 80\nR3 60\n"), ("run", "a.csv", b"a"), ("run", "b.csv", b"b"), ("calls", "c.vtt", b"c"),
+        ("by-hand", "b.csv-by-hand.json", b"{}"),
+    ]  # fmt: skip
+    connection = sqlite3.connect(path)
+    connection.executescript("""
+        CREATE TABLE about (key TEXT PRIMARY KEY, value TEXT NOT NULL);
+        CREATE TABLE material (id INTEGER PRIMARY KEY, kind TEXT NOT NULL, name TEXT NOT NULL, sha256 TEXT NOT NULL,
+                               content BLOB NOT NULL);
+        CREATE TABLE log (seq INTEGER PRIMARY KEY, kind TEXT NOT NULL, body TEXT NOT NULL);
+        CREATE TABLE cache (key TEXT PRIMARY KEY, body BLOB NOT NULL);
+        INSERT INTO about VALUES ('name', 'Slatehook');
+        PRAGMA application_id = 1297238860;
+        PRAGMA user_version = 1;
+    """)
+    for kind, name, content in contents:
+        row = (kind, name, hashlib.sha256(content).hexdigest(), zlib.compress(content))
+        connection.execute("INSERT INTO material (kind, name, sha256, content) VALUES (?, ?, ?, ?)", row)
+    for made in (entry(0), entry(1)):
+        connection.execute("INSERT INTO log (kind, body) VALUES ('decide', ?)", (json.dumps(asdict(made.decision)),))
+    connection.execute("INSERT INTO log (kind, body) VALUES ('undo', '')")
+    connection.commit()
+    connection.close()
+
+
+@pytest.mark.parametrize("writable", [True, False])
+def test_a_file_of_the_first_format_is_brought_up_to_date(tmp_path: Path, writable: bool) -> None:
+    """Passes are its runs, words belong to the first, what was set by hand to its own, and no decision is lost."""
+    path = tmp_path / "old.mirkle"
+    of_format_1(path)
+    before = path.read_bytes()
+    holder = path.open("r+b")
+    if not writable:
+        # Somebody else has it open.
+        fcntl.flock(holder, fcntl.LOCK_EX)
+    project = Project.open(path)
+    assert project.read_only is not writable
+    assert (path.read_bytes() == before) is not writable
+    first, second = project.passes()
+    name = {number: m.name for number in range(1, 6) if (m := project.material(number)) is not None}
+    assert [name.get(n or 0) for n in (first.run, first.notes, first.calls, first.by_hand)] == [
+        "a.csv",
+        "n.txt",
+        "c.vtt",
+        None,
+    ]
+    assert [name.get(n or 0) for n in (second.run, second.notes, second.calls, second.by_hand)] == [
+        "b.csv", "n.txt", None, "b.csv-by-hand.json",
+    ]  # fmt: skip
+    assert project.entries() == project.entries({1}) == [entry(0), entry(1), Entry("undo")]
+    assert project.entries({2}) == []
+    project.close()
+    holder.close()
+    assert not list(tmp_path.glob("*.migrating"))
+    if writable:
+        again = Project.open(path)
+        assert again.passes() == [first, second]
+        again.close()
+
+
+def test_a_migration_that_has_no_room_leaves_the_old_file(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = tmp_path / "old.mirkle"
+    of_format_1(path)
+    before = path.read_bytes()
+
+    def full(*_: object) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(Path, "replace", full)
+    with pytest.raises(UnusableProject, match="No space left on device"):
+        Project.open(path)
+    assert path.read_bytes() == before
+    assert [p.name for p in tmp_path.iterdir()] == ["old.mirkle"]
+
+
+def test_decisions_and_passes_are_kept_apart(tmp_path: Path) -> None:
+    project = made(tmp_path)
+    (first,) = project.passes()
+    second = project.add_pass(
+        Pass(0, None, first.notes, kind="later"),
+        {"run": Material("run", "s.csv", b"s"), "calls": Material("calls", "c.vtt", b"c")},
+    )
+    project.append(entry(0), first.id)
+    project.append(entry(1), second.id)
+    moved = project.set_pass(second, {"notes": Material("notes", "edition-2.txt", b"L4 80\n")})
+    project.close()
+    again = Project.open(tmp_path / "stage.mirkle")
+    assert again.passes() == [first, moved]
+    assert again.entries({second.id}) == [entry(1)]
+    assert again.material(moved.notes) == Material("notes", "edition-2.txt", b"L4 80\n")
+    assert [name for _, name in again.listed("notes")] == ["n.txt", "edition-2.txt"]
+    again.close()
+
+
+def forge(path: Path, *statements: str) -> None:
+    connection = sqlite3.connect(path)
+    for statement in statements:
+        connection.execute(statement)
+    connection.commit()
+    connection.close()
+
+
+@pytest.mark.parametrize(
+    "statements",
+    [
+        ("DROP TABLE log", "CREATE VIEW log AS SELECT 1 AS seq, 1 AS pass, 'undo' AS kind, '' AS body"),
+        ("CREATE TRIGGER t AFTER INSERT ON log BEGIN DELETE FROM log; END",),
+        ("DROP TABLE pass",),
+    ],
+)
+def test_a_forged_file_is_refused(tmp_path: Path, statements: tuple[str, ...]) -> None:
+    made(tmp_path).close()
+    forge(tmp_path / "stage.mirkle", *statements)
+    with pytest.raises(UnusableProject, match="damaged or not a Mirkle stage"):
+        Project.open(tmp_path / "stage.mirkle")
+
+
+def test_what_can_be_saved_of_a_log_is_opened(tmp_path: Path) -> None:
+    project = made(tmp_path)
+    project.append(entry(0), 1)
+    project.close()
+    bodies = (
+        "'no json'",
+        "'[1, 2]'",
+        '\'{"finding": 3, "answer": "keep"}\'',
+        "'{\"odd\": 1}'",
+        "x'00'",
+        f"'{'[' * 5000}'",
+    )
+    forge(tmp_path / "stage.mirkle", *(f"INSERT INTO log (pass, kind, body) VALUES (1, 'decide', {b})" for b in bodies),
+          "INSERT INTO pass (body) VALUES ('{\"run\": \"x\"}')", "INSERT INTO pass (body) VALUES (x'01')")  # fmt: skip
+    again = Project.open(tmp_path / "stage.mirkle")
+    assert again.entries() == [entry(0)]
+    assert again.lost_entries == len(bodies)
+    assert len(again.passes()) == 1
+    again.close()
+
+
+def test_a_blob_that_unpacks_to_more_than_any_file_is_damaged(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    project = made(tmp_path)
+    monkeypatch.setattr("mirkle.files.project.LARGEST_BYTES", 1000)
+    with pytest.raises(UnusableProject, match=r"r\.csv in it is damaged"):
+        project.materials()
+    project.close()
+
+
+def test_a_flipped_bit_is_a_sentence_or_changes_nothing(tmp_path: Path) -> None:
+    """Anywhere in the file: what can't be read is said, and never a traceback."""
+    project = made(tmp_path)
+    for i in range(30):
+        project.append(entry(i), 1)
+    project.keep("key", b"x" * 3000)
+    project.close()
+    whole = (tmp_path / "stage.mirkle").read_bytes()
+    spoilt = tmp_path / "spoilt.mirkle"
+    mends = []
+    for at in np.random.default_rng(5).integers(0, len(whole), 250):
+        spoilt.write_bytes(whole[:at] + bytes([whole[at] ^ 0x41]) + whole[at + 1 :])
+        try:
+            opened = Project.open(spoilt)
+            try:
+                opened.materials(), opened.passes(), opened.entries(), opened.cached("key"), opened.name
+            finally:
+                opened.close()
+        except UnusableProject as fault:
+            mends.append(fault.mend)
+    assert all(mends)
+    assert 3 < len(mends) < 250

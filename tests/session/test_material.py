@@ -12,16 +12,7 @@ from mirkle.core.verdict.parts import Part
 from mirkle.files.by_hand import by_hand_json, parse_by_hand
 from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Material
-from mirkle.session.material import (
-    Inputs,
-    by_hand_name,
-    channels_in_words,
-    crew_of,
-    inputs_of,
-    load,
-    review_material,
-    take_in,
-)
+from mirkle.session.material import Inputs, channels_in_words, crew_of, inputs_of, load, review_material, take_in
 from mirkle.session.proof import overruled, proofs_in, proofs_of, taught, undone
 from mirkle.session.typing import read_typed
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
@@ -53,20 +44,10 @@ def test_a_file_given_as_another_kind_is_refused(tmp_path: Path) -> None:
             load(tmp_path / "notes.txt", kind=kind)
 
 
-def test_the_newest_book_counts_and_words_belong_to_the_first_pass() -> None:
+def test_the_newest_book_counts_and_the_first_run_is_judged() -> None:
     old, new = Material("notes", "old", b"x"), Material("notes", "new", b"y")
-    by_hand = Material("by-hand", by_hand_name(AFTERNOON), b"{}")
-    materials = [old, MORNING, AFTERNOON, CALLS, new, by_hand]
-    first = inputs_of(materials)
-    assert (first.run, first.notes, first.calls, first.by_hand, first.others) == (
-        MORNING,
-        new,
-        CALLS,
-        None,
-        (AFTERNOON,),
-    )
-    second = inputs_of(materials, run_name=AFTERNOON.name)
-    assert (second.run, second.calls, second.by_hand, second.others) == (AFTERNOON, None, by_hand, (MORNING,))
+    first = inputs_of([old, MORNING, AFTERNOON, CALLS, new])
+    assert (first.run, first.notes, first.calls, first.others) == (MORNING, new, CALLS, (AFTERNOON,))
     with pytest.raises(MirkleError, match="recording is still missing"):
         inputs_of([NOTES])
     with pytest.raises(MirkleError, match="notes are still missing"):

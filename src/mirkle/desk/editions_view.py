@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QListWidget
 from mirkle.core.book.decisions import Decision
 from mirkle.desk.speak import say
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID
+from mirkle.session.book import ON_PASS
 from mirkle.session.editions import differences, editions, in_words
 from mirkle.session.stage import Stage
 
@@ -102,6 +103,8 @@ class HistoryDialog(QDialog):
 def _sentence(stage: Stage, decision: Decision) -> str:
     by = f", {say(BY_SAID[decision.by])}" if decision.by else ""
     remark = f" ({decision.remark})" if decision.remark else ""
+    if decision.answer == ON_PASS:
+        return say("About the pass itself: its files, or what was set by hand")
     if decision.from_m >= 0:
         what = say("taken away") if decision.answer == "gone" else say(decision.answer)
         return say("{0} at {1:.2f} km: {2}{3}{4}", what, decision.from_m / 1000, decision.text, by, remark)

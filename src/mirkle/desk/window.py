@@ -38,6 +38,7 @@ from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
 from mirkle.session.material import Sorted, crew_of, described, inputs_of, take_in
+from mirkle.session.passes import driven
 from mirkle.session.said_against import SaidAgainst, said_against
 from mirkle.session.stage import Stage
 
@@ -258,7 +259,7 @@ class Window(QMainWindow):
         def work(progress: Callable[[str, float], None]) -> Stage:
             first()
             return Stage.of_project(
-                stage.project, run_name=stage.run.name, measurements=stage.measurements, progress=progress
+                stage.project, pass_id=stage.this_pass.id, measurements=stage.measurements, progress=progress
             )
 
         def show(stage: Stage) -> None:
@@ -286,13 +287,13 @@ class Window(QMainWindow):
 
     def _change_pass(self, index: int) -> None:
         stage = self.stage
-        name = self.passes.itemData(index)
-        if stage is not None and name != stage.run.name:
+        wanted = self.passes.itemData(index)
+        if stage is not None and wanted != stage.this_pass.id:
             # The file stays open and locked; only another of its passes is reviewed.
             project = stage.project
             known = stage.measurements
             self._start(
-                lambda progress: Stage.of_project(project, run_name=name, measurements=known, progress=progress)
+                lambda progress: Stage.of_project(project, pass_id=wanted, measurements=known, progress=progress)
             )
 
     def _start(self, work: Callable[[Any], Any], then: Callable[[Any], None] | None = None) -> None:
@@ -335,6 +336,8 @@ class Window(QMainWindow):
         if old is not None and old.project is not stage.project:
             old.project.close()
         self.stage = stage
+        # Decisions may have been taken while it was reviewed.
+        stage.book.again()
         places.remember(stage.project.path)
         self.line_up = LineUp(stage, self.theme)
         self.compare, self.book = Compare(stage, self.theme), Book(stage, self.theme)
@@ -347,10 +350,11 @@ class Window(QMainWindow):
         self.gather.show_stage(stage, self.theme, can_hear=self.compare.has_sound)
         stage.book.changed.connect(self._show_header)
         stage.reviewed.connect(self._show_header)
+        stage.stale.connect(lambda: self._again(stage, lambda: None))
         self.passes.clear()
-        for name in stage.project.names("run"):
-            self.passes.addItem(f"{name.split('.')[0]}  ▾", name)
-        self.passes.setCurrentIndex(self.passes.findData(stage.run.name))
+        for one in driven(stage.project):
+            self.passes.addItem(f"{one.name}  ▾", one.made.id)
+        self.passes.setCurrentIndex(self.passes.findData(stage.this_pass.id))
         self._show_header()
         # Which of several drives is the stage has to be asked before anything is judged.
         asked = len(stage.review.measured.drives) > 1 and stage.by_hand.start_s is None

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Iterable
+from functools import cache
+from pathlib import Path
 
-from mirkle import __version__
 from mirkle.core.clauses import Clause
 from mirkle.core.lineup.belonging import Belonging
 from mirkle.core.lineup.calls import Clock, SaidNote
@@ -43,12 +44,25 @@ _CLASSES = (
 
 
 def cache_key(materials: Iterable[Material | None]) -> str:
-    """Names a review by what it was made from and by what."""
-    digest = hashlib.sha256(__version__.encode())
+    """Names a review by what it was made from and by what: other code than made it makes it again."""
+    digest = hashlib.sha256(computed_by())
     for material in materials:
         if material is not None:
             digest.update(material.kind.encode() + hashlib.sha256(material.content).digest())
     return digest.hexdigest()
+
+
+@cache
+def computed_by() -> bytes:
+    """A hash of all that computes a review: the core with its languages, and what reads files into it."""
+    digest = hashlib.sha256()
+    package = Path(__file__).parent.parent
+    read = [file for folder in ("core", "files", "session") for file in sorted((package / folder).rglob("*"))]
+    for file in read:
+        if file.suffix in (".py", ".toml"):
+            digest.update(file.relative_to(package).as_posix().encode())
+            digest.update(file.read_bytes())
+    return digest.digest()
 
 
 def pack_review(review: Review) -> bytes:

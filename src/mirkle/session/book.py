@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from mirkle.core.book.decisions import Decision, Entry, Ledger
@@ -12,23 +13,29 @@ from mirkle.core.notes.writing import Hand
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.core.verdict.kinds import KINDS
-from mirkle.files.project import Project
+from mirkle.files.project import Pass, Project, pass_text
 from mirkle.session.signal import Signal
 
 # Findings whose proposal lets the car go faster take the word of both.
 BOTH, ADDITIONS = "both", ("hazard", "condition")
+# An entry for what became of a pass itself (its book, its words, what was set by hand): how it is now, and in the remark how it was.
+ON_PASS = "pass"
 
 
 class Book:
-    """The decisions on a review. Every one is in the project file before anybody is told of it.
+    """The decisions on a review, ``taken_on`` a pass. Every one is in the project file before anybody is told of it.
+
+    They are about the edition that was read on that pass: what was decided on another pass that read the same stands here, too.
 
     Signal: ``changed`` (the decisions did).
     """
 
-    def __init__(self, project: Project, review: Review, language: Language) -> None:
-        self._project, self._review = project, review
+    def __init__(self, project: Project, review: Review, language: Language, taken_on: int = 1) -> None:
+        self._project, self._review, self._taken_on = project, review, taken_on
         self.changed = Signal()
-        self._ledger = Ledger.of(project.entries())
+        about = next((p.notes for p in project.passes() if p.id == taken_on), None)
+        self._about = frozenset(p.id for p in project.passes() if p.notes == about) | {taken_on}
+        self._ledger = Ledger.of(fitting(project.entries(self._about), len(review.notes)))
         self._hand = Hand(review.reading, language)
         self._edition: Edition | None = None
         self._decisions: dict[str, Decision] | None = None
@@ -172,6 +179,12 @@ class Book:
         """Takes a hazard or condition away again."""
         self._append(Entry("decide", replace(addition, answer="gone")))
 
+    def note_pass(self, before: Pass, now: Pass) -> None:
+        """Notes what became of a pass, so that undo takes that back, too."""
+        self._append(
+            Entry("decide", Decision(f"{ON_PASS}@{now.id}", ON_PASS, text=pass_text(now), remark=pass_text(before)))
+        )
+
     # Taking back
 
     @property
@@ -198,8 +211,24 @@ class Book:
         self._append(Entry(action))
         return decisions[0]
 
+    def again(self) -> None:
+        """Reads the decisions anew: another hand on the same stage may have taken some."""
+        entries = fitting(self._project.entries(self._about), len(self.review.notes))
+        self._ledger, self._edition, self._decisions = Ledger.of(entries), None, None
+        self.changed.emit()
+
     def _append(self, entry: Entry) -> None:
-        self._project.append(entry)
+        self._project.append(entry, self._taken_on)
         self._ledger.apply(entry)
         self._edition = self._decisions = None
         self.changed.emit()
+
+
+def fitting(entries: Sequence[Entry], count: int) -> list[Entry]:
+    """The entries whose decisions are about notes of a book of so many; a number that it has not comes from a damaged file."""
+
+    def fits(decision: Decision) -> bool:
+        marks = decision.answer == "mark"
+        return -1 <= decision.first_note <= decision.last_note < count and (not marks or decision.first_note >= 0)
+
+    return [e for e in entries if e.decision is None or fits(e.decision)]

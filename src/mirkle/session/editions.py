@@ -8,6 +8,7 @@ from difflib import SequenceMatcher
 
 from mirkle.core.book.edition import Edition
 from mirkle.files.sniff import decoded
+from mirkle.session.passes import edition_numbers
 from mirkle.session.stage import Stage
 
 
@@ -31,8 +32,11 @@ class Difference:
 def editions(stage: Stage) -> list[Named]:
     """The books that were taken in, the one under review as written, after each change, and as it stands now."""
     reading = stage.review.reading
-    taken_in = [m for m in stage.project.materials() if m.kind == "notes"]
-    out = [Named(f"{m.name}, taken in before", decoded(m.content, name=m.name)) for m in taken_in[:-1]]
+    out = []
+    for number, at in edition_numbers(stage.project).items():
+        material = stage.project.material(number) if number != stage.this_pass.notes else None
+        if material is not None:
+            out.append(Named(f"edition {at}, {material.name}", decoded(material.content, name=material.name)))
     out.append(Named("as written", reading.source))
     marks = [d for d in reversed(stage.book.history) if d.answer == "mark"]
     for count in range(1, len(marks)):

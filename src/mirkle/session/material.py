@@ -292,8 +292,8 @@ def book_in(notes: Material | None, calls: Material | None, crew: Crew) -> Readi
     return read_notes(book_of(speech, language_of(speech.reading, crew)), crew.languages, order=speech.reading.order)
 
 
-def inputs_of(materials: Sequence[Material], *, run_name: str | None = None) -> Inputs:
-    """The newest book, calls and crew's file with one of the runs, the first unless it is named.
+def inputs_of(materials: Sequence[Material]) -> Inputs:
+    """The newest book, calls and crew's file with the first of the runs.
 
     Raises
     ------
@@ -306,20 +306,7 @@ def inputs_of(materials: Sequence[Material], *, run_name: str | None = None) -> 
         raise MirkleError("the notes are still missing", mend="add the notes as text, or what was said as timed text")
     if not passes:
         raise MirkleError("the recording is still missing", mend="add the run as CSV or GPX")
-    run = next((p for p in passes if p.name == run_name), passes[0])
-    calls = newest.get("calls")
-    if calls is not None and run is not passes[0] and "notes" in newest:
-        # The words belong to the first pass.
-        calls = None
-    named = by_hand_name(run)
-    by_hand = next((m for m in reversed(materials) if m.kind == "by-hand" and m.name == named), None)
-    others = tuple(p for p in passes if p is not run)
-    return Inputs(run, newest.get("notes"), calls, newest.get("crew"), by_hand, others)
-
-
-def by_hand_name(run: Material) -> str:
-    """What is set by hand about a run is called: each run has its own."""
-    return f"{run.name}-by-hand.json"
+    return Inputs(passes[0], newest.get("notes"), newest.get("calls"), newest.get("crew"), others=tuple(passes[1:]))
 
 
 def read_alone(material: Material, crew: Crew, calls: Material | None = None) -> str:

@@ -12,19 +12,16 @@ BEFORE_CALL_S = 4.0
 
 
 def sound_of(stage: Stage) -> Path | None:
-    """The sound or video that was added last, if it belongs to this pass; ``None`` where there is none.
-
-    It belongs to the first pass, as the words do.
+    """The sound or video of this pass; ``None`` where there is none.
 
     Raises
     ------
     MirkleError
         It was added, and is no longer where it was.
     """
-    media = stage.project.newest("media")
-    if media is None or stage.project.names("run")[0] != stage.run.name:
-        return None
-    return media_path(media)
+    now = next((p for p in stage.project.passes() if p.id == stage.this_pass.id), stage.this_pass)
+    media = stage.project.material(now.media)
+    return media_path(media) if media is not None else None
 
 
 def begin_s(stage: Stage) -> float:

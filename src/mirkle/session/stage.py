@@ -16,21 +16,20 @@ from mirkle.core.verdict.findings import Finding
 from mirkle.core.verdict.kinds import KINDS, Group
 from mirkle.files.by_hand import by_hand_json
 from mirkle.files.notes_text import language_of
-from mirkle.files.project import Material, Project
+from mirkle.files.project import Material, Pass, Project, pass_from
 from mirkle.files.review_cache import cache_key, pack_review, unpack_review
-from mirkle.session.book import Book
+from mirkle.session.book import ON_PASS, Book
 from mirkle.session.material import (
     Inputs,
     Measurements,
     Progress,
     _silent,
     agreed,
-    by_hand_name,
     by_hand_of,
     crew_of,
-    inputs_of,
     review_material,
 )
+from mirkle.session.passes import chosen_pass, inputs_of_pass
 from mirkle.session.signal import Signal
 
 
@@ -50,19 +49,25 @@ SHOWN: dict[str, Callable[[Finding], bool]] = {
 class Stage:
     """One stage under review: what is looked at now, and what is set right by hand. ``book`` holds what was decided.
 
-    Signals: ``chosen`` (a finding or note was chosen), ``arranged`` (which findings are listed, or how), ``reviewed`` (a
+    Signals: ``stale`` (what was set by hand was undone: the pass has to be reviewed again), ``chosen`` (a finding or note was chosen), ``arranged`` (which findings are listed, or how), ``reviewed`` (a
     note was moved by hand, and what was found changed with it).
     """
 
     def __init__(
-        self, project: Project, review: Review, inputs: Inputs, measurements: Measurements | None = None
+        self,
+        project: Project,
+        review: Review,
+        inputs: Inputs,
+        this_pass: Pass,
+        measurements: Measurements | None = None,
     ) -> None:
         self.project, self.review, self.inputs, self.run = project, review, inputs, inputs.run
+        self.this_pass = this_pass
         self.measurements = measurements or Measurements()
-        self.chosen, self.arranged, self.reviewed = Signal(), Signal(), Signal()
+        self.chosen, self.arranged, self.reviewed, self.stale = Signal(), Signal(), Signal(), Signal()
         self._crew = crew_of(inputs.crew)
         self.language = language_of(review.reading, self._crew)
-        self.book = Book(project, review, self.language)
+        self.book = Book(project, review, self.language, this_pass.id)
         self.by_hand = by_hand_of(inputs, review.reading)
         self.measurements.know(self.run, self.by_hand.start_s, review.measured)
         self._by_id = {f.id: f for f in review.findings}
@@ -75,11 +80,11 @@ class Stage:
         cls,
         project: Project,
         *,
-        run_name: str | None = None,
+        pass_id: int | None = None,
         measurements: Measurements | None = None,
         progress: Progress = _silent,
     ) -> Stage:
-        """Opens the stage in a project; a review that was made before is taken from there.
+        """Opens a pass of the stage in a project, the first unless another is wanted; a review that was made before is taken from there.
 
         ``measurements`` are passes that need not be measured again.
 
@@ -87,17 +92,15 @@ class Stage:
         ------
         MirkleError
         """
-        inputs = inputs_of(project.materials(), run_name=run_name)
+        this_pass = chosen_pass(project, pass_id)
+        inputs = inputs_of_pass(project, this_pass)
         measurements = measurements or Measurements()
-        kept = project.cached(_key_of(inputs))
-        if kept is not None:
-            try:
-                return cls(project, unpack_review(kept), inputs, measurements)
-            except ValueError:
-                pass  # kept by another build: made again below
+        review = kept_review(project, inputs)
+        if review is not None:
+            return cls(project, review, inputs, this_pass, measurements)
         review = review_material(inputs, measurements=measurements, progress=progress)
         progress("Keeping the review", 0.98)
-        stage = cls(project, review, inputs, measurements)
+        stage = cls(project, review, inputs, this_pass, measurements)
         stage.keep_review()
         return stage
 
@@ -180,9 +183,16 @@ class Stage:
         UnusableProject
             It can't be kept.
         """
-        material = Material("by-hand", by_hand_name(self.run), by_hand_json(by_hand, self.review.notes))
-        self.project.add(material)
+        material = Material("by-hand", f"{self.run.name}-by-hand.json", by_hand_json(by_hand, self.review.notes))
+        # The pass may have got more since, such as its sound.
+        before = self._now()
+        self.this_pass = self.project.set_pass(before, {"by_hand": material})
         self.by_hand, self.inputs = by_hand, replace(self.inputs, by_hand=material)
+        self.book.note_pass(before, self.this_pass)
+
+    def _now(self) -> Pass:
+        """This pass as the project has it now."""
+        return next((p for p in self.project.passes() if p.id == self.this_pass.id), self.this_pass)
 
     def pin(self, note: int, at_m: float | None) -> None:
         """Puts a corner note on the bend at a place, or on none; its neighbours follow.
@@ -244,11 +254,25 @@ class Stage:
 
     def undo(self) -> None:
         """Takes the last decision back and goes to its finding."""
-        self._show(self.book.undo())
+        decision = self.book.undo()
+        self._pass_again(decision, decision.remark if decision else "")
+        self._show(decision)
 
     def redo(self) -> None:
         """Takes the decision that was last taken back again."""
-        self._show(self.book.redo())
+        decision = self.book.redo()
+        self._pass_again(decision, decision.text if decision else "")
+        self._show(decision)
+
+    def _pass_again(self, decision: Decision | None, shall_be: str) -> None:
+        """Where what became of a pass was undone or made again: puts it so, and says that the pass has to be reviewed again."""
+        if decision is None or decision.answer != ON_PASS:
+            return
+        number = next((p.id for p in self.project.passes() if decision.finding == f"{ON_PASS}@{p.id}"), None)
+        made = pass_from(number, shall_be) if number is not None else None
+        if made is not None:
+            self.project.set_pass(made)
+            self.stale.emit()
 
     def _show(self, decision: Decision | None) -> None:
         if decision is None:
@@ -258,6 +282,15 @@ class Stage:
             self.choose(finding)
         elif decision.finding.startswith("note@"):
             self.choose_note(decision.first_note)
+
+
+def kept_review(project: Project, inputs: Inputs) -> Review | None:
+    """The review that was made of a pass before, ``None`` where there is none that can be used."""
+    kept = project.cached(_key_of(inputs))
+    try:
+        return unpack_review(kept) if kept is not None else None
+    except ValueError:
+        return None  # kept by another build, or damaged: it is made again
 
 
 def _key_of(inputs: Inputs) -> str:

@@ -62,6 +62,18 @@ class Edition:
         return "".join(out) + source[at:]
 
     @property
+    def on_paper(self) -> str:
+        """The whole book with every line where it was: what was put in stands on the line of what it came to, and a line that was
+        struck out is left empty."""
+        notes, source, out, at = self.reading.notes, self.reading.source, [], 0
+        for mark in self._marks:
+            first, last = notes[mark.first_note], notes[mark.last_note]
+            lost = source[first.span.start : last.span.end].count("\n")
+            out += [source[at : first.span.start], mark.text.replace("\n", "  "), "\n" * lost]
+            at = last.span.end
+        return "".join(out) + source[at:]
+
+    @property
     def changes(self) -> tuple[Change, ...]:
         """Every change by page and line, in the order of the book."""
         notes = self.reading.notes
