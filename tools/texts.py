@@ -29,6 +29,7 @@ TABLES = {
     "desk/lineup_view.py": ("AXIS_WORDS",),
     "desk/gather.py": ("HABIT_WORDS", "STEPS"),
     "desk/window.py": ("PLACES",),
+    "desk/passes_view.py": ("VERDICT_WORDS", "KEPT_WORDS", "SAID_WORDS", "DECIDED_WORDS", "COUNT_WORDS"),
     "desk/proof_view.py": ("SECTIONS",),
 }
 # What is looked up by a variable elsewhere.

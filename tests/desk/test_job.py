@@ -196,16 +196,21 @@ def test_opened_twice_the_second_window_says_so_and_marks_nothing(open_window: W
     other.close()
 
 
-def test_the_other_pass_keeps_the_decisions(open_window: Window, qtbot: QtBot) -> None:
+def test_each_edition_has_its_own_decisions(open_window: Window, qtbot: QtBot) -> None:
+    """The afternoon read another book: what was decided about the morning's is there again on going back, and not before."""
     stage = open_window.stage
     assert stage is not None
     qtbot.keyClick(open_window.compare, Qt.Key.Key_Return)
     marked = stage.book.edition.text
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
         open_window._change_pass(1)
-    assert open_window.stage is not stage
+    qtbot.waitUntil(lambda: open_window._job is None)
     assert open_window.stage is not None
     assert open_window.stage.run.name == slatehook.AFTERNOON
+    assert open_window.stage.review.reading.source == slatehook.demo_file(slatehook.CORRECTED).decode()
+    assert open_window.stage.book.history == []
+    with qtbot.waitSignal(open_window.opened, timeout=30_000):
+        open_window._change_pass(0)
     assert open_window.stage.book.edition.text == marked
 
 

@@ -181,18 +181,3 @@ def test_the_book_is_written_for_another_co_driver(open_window: Window, qtbot: Q
         (a.grade, b.grade) for a, b in zip(ours.corners, theirs.corners, strict=True) if a.grade and a.grade.isdigit()
     ]
     assert all(int(a) + int(b) == 7 for a, b in numbered)
-
-
-def test_what_was_said_is_added_to_the_open_stage(open_window: Window, qtbot: QtBot, tmp_path: Path) -> None:
-    stage = open_window.stage
-    assert stage is not None
-    words = tmp_path / "words.txt"
-    words.write_text(
-        "[0:30] start 80 left 5 very long 30 right 2 long tightens 1 30 left hairpin 20 right 2 long 40 left 2 120"
-    )
-    with qtbot.waitSignal(open_window.opened, timeout=30_000):
-        open_window.take_files([words])
-    assert open_window.stage is not None
-    assert open_window.stage.project is stage.project
-    assert open_window.stage.inputs.calls is not None
-    assert open_window.stage.inputs.calls.name == "words.txt"

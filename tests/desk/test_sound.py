@@ -87,7 +87,7 @@ def test_a_sound_is_taken_in_by_reference_and_missed_when_it_is_gone(
     assert json.loads(taken.material.content)["bytes"] == (tmp_path / "lap.wav").stat().st_size
     stage = open_window.stage
     assert stage is not None
-    stage.project.add(taken.material)
+    stage.project.set_pass(stage.this_pass, {"media": taken.material})
     assert media_path(reference(tmp_path / "lap.wav")) == (tmp_path / "lap.wav").resolve()
     (tmp_path / "lap.wav").unlink()
     again = Compare(stage, PAPER)

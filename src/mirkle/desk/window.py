@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
 from PyQt6.QtWidgets import (
     QApplication,
@@ -30,19 +30,23 @@ from mirkle.desk.book_view import Book
 from mirkle.desk.compare import Compare
 from mirkle.desk.dialogs import Cautions, Keys
 from mirkle.desk.gather import Gather
+from mirkle.desk.intake_view import IntakeDialog
 from mirkle.desk.lineup_view import LineUp
 from mirkle.desk.parts_view import PartsDialog
+from mirkle.desk.passes_view import Passes
 from mirkle.desk.speak import say, say_clause, say_fault
 from mirkle.desk.typing_view import TypingView
 from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
+from mirkle.session.followed import Step, follow
+from mirkle.session.intake import Intake, intake_of, take_in_all
 from mirkle.session.material import Sorted, crew_of, described, inputs_of, take_in
 from mirkle.session.passes import driven
 from mirkle.session.said_against import SaidAgainst, said_against
 from mirkle.session.stage import Stage
 
-PLACES = ("Gather", "Line up", "Compare", "Book")
+PLACES = ("Gather", "Line up", "Compare", "Book", "Passes")
 
 
 class Window(QMainWindow):
@@ -59,8 +63,11 @@ class Window(QMainWindow):
         self.line_up: LineUp | None = None
         self.compare: Compare | None = None
         self.book: Book | None = None
+        self.followed: Passes | None = None
         self._job: Job | None = None
         self._waiting: list[Sorted] = []
+        # The passes that are held against each other in Passes.
+        self._followed_at: tuple[object, ...] = ()
         self.gather = Gather()
         self.gather.files_given.connect(self.take_files)
         self.gather.demo_wanted.connect(self.open_demo)
@@ -161,10 +168,50 @@ class Window(QMainWindow):
         if self.stage is None and name != "Gather":
             return
         self.place_buttons[name].setChecked(True)
-        widget = {"Gather": self.gather, "Line up": self.line_up, "Compare": self.compare, "Book": self.book}[name]
+        views = (self.gather, self.line_up, self.compare, self.book, self.followed)
+        widget = dict(zip(PLACES, views, strict=True))[name]
         assert widget is not None
         self.stack.setCurrentWidget(widget)
         widget.setFocus()
+        if name == "Passes":
+            self._follow()
+
+    def _follow(self) -> None:
+        """Holds the passes against each other, beside the interface: it is seldom wanted, and takes a moment the first time."""
+        stage = self.stage
+        if stage is None or self._followed_at == _passes_of(stage) or self._job is not None:
+            return
+        known = _passes_of(stage)
+
+        def show(steps: list[Step]) -> None:
+            if self.stage is stage and self.followed is not None:
+                self._followed_at = known
+                self.followed.show_steps(steps)
+                for step in steps:
+                    step.book.changed.connect(stage.book.again)
+
+        self._start(lambda progress: follow(stage.project, stage.measurements, progress), then=show)
+
+    def _look_at(self, pass_id: int, note: int) -> None:
+        """Shows a note of a pass in Compare."""
+        stage = self.stage
+        if stage is None:
+            return
+        if stage.this_pass.id == pass_id:
+            stage.choose_note(note)
+            self.go_to("Compare")
+            return
+
+        def show(other: Stage) -> None:
+            self.show_stage(other)
+            other.choose_note(note)
+
+        self._start(
+            lambda progress: Stage.of_project(
+                stage.project, pass_id=pass_id, measurements=stage.measurements, progress=progress
+            ),
+            then=show,
+        )
 
     def change_theme(self) -> None:
         """From light to night and back."""
@@ -174,7 +221,7 @@ class Window(QMainWindow):
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         themes.apply(app, self.theme)
-        for part in (self.line_up, self.compare, self.book):
+        for part in (self.line_up, self.compare, self.book, self.followed):
             if part is not None:
                 part.set_theme(self.theme)
 
@@ -201,7 +248,8 @@ class Window(QMainWindow):
             self.open_project(saved[0])
         elif paths:
             waiting = list(self._waiting)
-            stage = self.stage
+            # Files that wait for the rest of a new stage are joined; else they may belong to the one that is open.
+            stage = self.stage if not waiting else None
             self._start(lambda progress: _taken(paths, waiting, stage, progress), then=self._took)
 
     def type_notes(self) -> None:
@@ -270,9 +318,10 @@ class Window(QMainWindow):
         self._start(work, then=show)
 
     def _took(self, taken: Taken) -> None:
-        self._waiting, stage = list(taken.files), taken.stage
-        if stage is None and self.stage is not None:
+        if taken.intake is not None:
+            self._ask(taken.intake, list(taken.files))
             return
+        self._waiting, stage = list(taken.files), taken.stage
         if stage is not None:
             self._waiting = []
             self.show_stage(stage)
@@ -284,6 +333,34 @@ class Window(QMainWindow):
             rows.append((say("Next"), say_fault(missing)))
         self.gather.show_empty(rows, taken.against)
         self.go_to("Gather")
+
+    def _ask(self, intake: Intake, files: list[Sorted]) -> None:
+        """Takes files in that came to the open stage; what can't be told is asked first."""
+        stage = self.stage
+        if stage is None:
+            return
+        if intake.has_to_ask:
+            dialog = IntakeDialog(intake, self)
+            if not dialog.exec():
+                return
+            intake = dialog.intake
+        self._take_in(stage, intake, files)
+
+    def _take_in(self, stage: Stage, intake: Intake, files: list[Sorted]) -> None:
+        if self._job is not None:
+            # The job that read the files is about to end.
+            QTimer.singleShot(10, lambda: self._take_in(stage, intake, files))
+            return
+        if any(r.chosen == "stage" for r in intake.rows):
+            mine = [f for f, r in zip(files, intake.rows, strict=True) if r.chosen != "not-in"]
+            self._start(lambda progress: _put_together(mine, progress), then=self._took)
+            return
+
+        def work(progress: Callable[[str, float], None]) -> Stage:
+            shown = take_in_all(stage, intake)
+            return Stage.of_project(stage.project, pass_id=shown, measurements=stage.measurements, progress=progress)
+
+        self._start(work)
 
     def _change_pass(self, index: int) -> None:
         stage = self.stage
@@ -329,7 +406,7 @@ class Window(QMainWindow):
     def show_stage(self, stage: Stage) -> None:
         """Puts an open stage on the screen, in Compare, or in Gather where something has to be asked first."""
         old = self.stage
-        for part in (self.line_up, self.compare, self.book):
+        for part in (self.line_up, self.compare, self.book, self.followed):
             if part is not None:
                 self.stack.removeWidget(part)
                 part.deleteLater()
@@ -347,6 +424,9 @@ class Window(QMainWindow):
         self.compare.parts_wanted.connect(self.set_parts)
         self.stack.addWidget(self.compare)
         self.stack.addWidget(self.book)
+        self.followed, self._followed_at = Passes(self.theme), ()
+        self.followed.looked_at.connect(self._look_at)
+        self.stack.addWidget(self.followed)
         self.gather.show_stage(stage, self.theme, can_hear=self.compare.has_sound)
         stage.book.changed.connect(self._show_header)
         stage.reviewed.connect(self._show_header)
@@ -388,6 +468,7 @@ class Taken:
     files: tuple[Sorted, ...]
     stage: Stage | None
     against: SaidAgainst | None = None
+    intake: Intake | None = None
 
 
 def _taken(
@@ -395,19 +476,14 @@ def _taken(
 ) -> Taken:
     """The files sorted out, and the stage they make.
 
-    Without notes among them they belong to the stage that is open: another pass, what was said, the crew's file.
+    Where a stage is open they may belong to it: then nothing is done before it is known how.
     """
     taken = []
     for i, path in enumerate(paths):
         progress(say("Reading {0}", path.name), 0.1 * i / len(paths))
         taken.append(take_in(path))
-    if stage is not None and not any(s.material.kind == "notes" for s in taken):
-        for sorted_ in taken:
-            stage.project.add(sorted_.material)
-        runs = [s.material.name for s in taken if s.material.kind == "run"]
-        run_name = (runs or [stage.run.name])[-1]
-        again = Stage.of_project(stage.project, run_name=run_name, measurements=stage.measurements, progress=progress)
-        return Taken((), again)
+    if stage is not None:
+        return Taken(tuple(taken), None, intake=intake_of(stage, taken))
     found = list(waiting)
     for sorted_ in taken:
         # There may be several runs, but only one book, one text of words, one crew.
@@ -435,3 +511,8 @@ def _put_together(found: list[Sorted], progress: Callable[[str, float], None]) -
         project.close()
         path.unlink(missing_ok=True)
         raise
+
+
+def _passes_of(stage: Stage) -> tuple[object, ...]:
+    """The passes of a stage as they are now."""
+    return tuple(stage.project.passes())

@@ -67,6 +67,11 @@ class Book:
         return self._edition
 
     @property
+    def standing(self) -> dict[str, Decision]:
+        """The last decision on each thing that was decided about, findings or not."""
+        return self._ledger.standing
+
+    @property
     def additions(self) -> list[Decision]:
         """Hazards and conditions that the crew added, in the order of the road."""
         standing = self._ledger.standing.values()
@@ -157,7 +162,14 @@ class Book:
 
     def answer(self, finding: Finding, answer: str, *, by: str = "", remark: str = "") -> None:
         """Answers a finding without a change: ``keep`` the note, ``talk`` it over, look at the ``video``."""
-        self._append(Entry("decide", Decision(finding.id, answer, by=by, remark=remark)))
+        self.answer_on(finding.id, answer, by=by, remark=remark)
+
+    def answer_on(self, subject: str, answer: str, *, by: str = "", remark: str = "") -> None:
+        """Answers something that is no finding of this review, such as a change, by the name that it is filed under."""
+        standing = self._ledger.standing.get(subject)
+        if standing is not None and (standing.answer, standing.by, standing.remark) == (answer, by, remark):
+            return  # it is so already: a key pressed twice is no second decision
+        self._append(Entry("decide", Decision(subject, answer, by=by, remark=remark)))
 
     def add(self, kind: str, from_m: float, to_m: float, words: str, *, by: str = "") -> None:
         """Adds a ``hazard`` that no sensor saw, or a ``condition`` for the next pass only, at a place.

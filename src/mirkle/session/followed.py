@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
+from dataclasses import dataclass
 from itertools import pairwise
 
-from mirkle.core.errors import MirkleError
-from mirkle.core.followup.changes import Between, between
+from mirkle.core.errors import MirkleError, UnusableNotes
+from mirkle.core.followup.changes import Between, Changed, Kept, between
 from mirkle.core.review import Review
-from mirkle.session.material import Inputs, Measurements, review_material
+from mirkle.files.notes_text import language_of
+from mirkle.files.project import Project
+from mirkle.session.book import Book
+from mirkle.session.material import Inputs, Measurements, Progress, _silent, crew_of, review_material
+from mirkle.session.passes import Driven, driven, inputs_of_pass
+from mirkle.session.stage import keep_review, kept_review
 
 
 def followed(passes: Sequence[Inputs], *, measurements: Measurements | None = None) -> list[Between]:
@@ -24,9 +31,99 @@ def followed(passes: Sequence[Inputs], *, measurements: Measurements | None = No
             "one pass alone says nothing of a change", mend="give --pass twice or more, in the order driven"
         )
     measurements = measurements or Measurements()
-    return followed_reviews([review_material(inputs, measurements=measurements) for inputs in passes])
-
-
-def followed_reviews(reviews: Sequence[Review]) -> list[Between]:
-    """Each review against the one before it."""
+    reviews = [review_material(inputs, measurements=measurements) for inputs in passes]
     return [between(earlier, later) for earlier, later in pairwise(reviews)]
+
+
+@dataclass(frozen=True)
+class Step:
+    """A pass against the one before it, and the crew's decisions about the book that was read on it."""
+
+    earlier: Driven
+    later: Driven
+    earlier_review: Review
+    later_review: Review
+    found: Between
+    book: Book
+
+    @property
+    def rows(self) -> list[Changed | Kept]:
+        """What was changed and what was kept, in the order of the road."""
+        return sorted([*self.found.changes, *self.found.kept], key=lambda r: r.from_m)
+
+    def counts(self) -> Counter[str]:
+        """How many changes have each verdict."""
+        return Counter(c.verdict for c in self.found.changes)
+
+    # Follow-up: what becomes of a change is decided on the book that the later pass read.
+
+    def answered(self, row: Changed | Kept) -> str | None:
+        """What was decided of a row: ``keep``, ``talk``, or ``mark`` where its note was written otherwise since."""
+        standing = self.book.standing
+        decision = standing.get(subject_of(row))
+        marked = self.book.edition.mark_on(_note_of(row))
+        return "mark" if marked is not None else decision.answer if decision is not None else None
+
+    def answer(self, row: Changed | Kept, answer: str) -> None:
+        """Keeps a row as it is, or leaves it to be talked over."""
+        self.book.answer_on(subject_of(row), answer)
+
+    def put_back(self, row: Changed | Kept, *, by: str = "") -> None:
+        """Writes what stood before the change again.
+
+        Raises
+        ------
+        UnusableNotes
+            Nothing was changed there, it is more than one note, or it would be faster without the word of both.
+        """
+        if isinstance(row, Kept):
+            raise UnusableNotes("this note was not changed", mend="correct it, or keep it")
+        self.correct(row, row.old, by=by)
+
+    def correct(self, row: Changed | Kept, text: str, *, by: str = "") -> None:
+        """Writes something else for a row's note.
+
+        Raises
+        ------
+        UnusableNotes
+            As for :meth:`Book.mark`, or the change is of more than one note.
+        """
+        if isinstance(row, Changed) and row.notes_now[1] - row.notes_now[0] != 1:
+            raise UnusableNotes("this change is of more than one note", mend="mark it on its notes in Compare")
+        self.book.mark(None, _note_of(row), text, by=by)
+
+
+def subject_of(row: Changed | Kept) -> str:
+    """What a decision about a row is filed under."""
+    return f"change@{_note_of(row)}" if isinstance(row, Changed) else f"kept@{row.note}"
+
+
+def _note_of(row: Changed | Kept) -> int:
+    """The note of the later book that a row is about."""
+    return row.note if isinstance(row, Kept) else min(row.notes_now[0], max(row.notes_now[1] - 1, 0))
+
+
+def follow(project: Project, measurements: Measurements | None = None, progress: Progress = _silent) -> list[Step]:
+    """Every pass of a stage against the one before it; reviews that were made before are taken from the project.
+
+    Raises
+    ------
+    MirkleError
+        A pass can't be reviewed.
+    """
+    measurements = measurements or Measurements()
+    passes = [d for d in driven(project) if d.made.run is not None]
+    reviews = []
+    for i, one in enumerate(passes):
+        progress(f"Reviewing {one.name}", i / max(len(passes), 1))
+        inputs = inputs_of_pass(project, one.made)
+        review = kept_review(project, inputs)
+        if review is None:
+            review = review_material(inputs, measurements=measurements)
+            keep_review(project, inputs, review)
+        reviews.append((one, review, inputs))
+    steps = []
+    for (a, earlier, _), (b, later, inputs) in pairwise(reviews):
+        book = Book(project, later, language_of(later.reading, crew_of(inputs.crew)), b.made.id)
+        steps.append(Step(a, b, earlier, later, between(earlier, later), book))
+    return steps

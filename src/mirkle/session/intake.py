@@ -67,6 +67,10 @@ class Intake:
         """The intake with a file taken for something else."""
         return replace(self, rows=(*self.rows[:at], replace(self.rows[at], chosen=key), *self.rows[at + 1 :]))
 
+    def reading(self, key: str) -> Intake:
+        """The intake with another book read on the new pass."""
+        return replace(self, read=key, read_sure=True)
+
 
 def intake_of(stage: Stage, files: Sequence[Sorted]) -> Intake:
     """What files that came to an open stage are taken for.

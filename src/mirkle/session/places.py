@@ -8,7 +8,7 @@ import re
 from pathlib import Path
 
 from mirkle.files.media import shipped_reference
-from mirkle.files.project import SUFFIX, Material, Project
+from mirkle.files.project import SUFFIX, Material, Pass, Project
 from mirkle.standins import slatehook
 
 MOST_RECENT = 6
@@ -67,14 +67,20 @@ def demo_project() -> Project:
     path = data_folder() / f"slatehook{SUFFIX}"
     if path.exists():
         return Project.open(path)
-    materials = [
+    morning = [
         Material("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES)),
         Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING)),
-        Material("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON)),
         Material("calls", slatehook.CALLS, slatehook.demo_file(slatehook.CALLS)),
         shipped_reference(slatehook.SOUND),
     ]
-    return Project.create(path, materials, name="Slatehook")
+    afternoon = {
+        "run": Material("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON)),
+        "notes": Material("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED)),
+        "calls": Material("calls", slatehook.AFTERNOON_CALLS, slatehook.demo_file(slatehook.AFTERNOON_CALLS)),
+    }
+    project = Project.create(path, morning, name="Slatehook")
+    project.add_pass(Pass(0, None, None, kind="later"), afternoon)
+    return project
 
 
 def fresh_project_path(name: str) -> Path:

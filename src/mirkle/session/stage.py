@@ -106,7 +106,7 @@ class Stage:
 
     def keep_review(self) -> None:
         """Keeps the review in the project, so that the stage opens at once the next time."""
-        self.project.keep(_key_of(self.inputs), pack_review(self.review))
+        keep_review(self.project, self.inputs, self.review)
 
     # What was found
 
@@ -291,6 +291,11 @@ def kept_review(project: Project, inputs: Inputs) -> Review | None:
         return unpack_review(kept) if kept is not None else None
     except ValueError:
         return None  # kept by another build, or damaged: it is made again
+
+
+def keep_review(project: Project, inputs: Inputs, review: Review) -> None:
+    """Keeps a review beside what it was made from."""
+    project.keep(_key_of(inputs), pack_review(review))
 
 
 def _key_of(inputs: Inputs) -> str:

@@ -1092,6 +1092,10 @@
       <translation>página {0}, linha {1}</translation>
     </message>
     <message>
+      <source>About the pass itself: its files, or what was set by hand</source>
+      <translation>Sobre a própria passagem: os seus ficheiros, ou o que se pôs à mão</translation>
+    </message>
+    <message>
       <source>{0} at {1:.2f} km: {2}{3}{4}</source>
       <translation>{0} aos {1:.2f} km: {2}{3}{4}</translation>
     </message>
@@ -1412,6 +1416,34 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Atenção</translation>
     </message>
     <message>
+      <source>What are these files?</source>
+      <translation>O que são estes ficheiros?</translation>
+    </message>
+    <message>
+      <source>Which book was read on the new pass</source>
+      <translation>Que caderno foi lido na nova passagem</translation>
+    </message>
+    <message>
+      <source>Nothing of the stage is changed before you take them in; what was there stays in it.</source>
+      <translation>Nada do troço muda antes de os receberem; o que lá estava fica.</translation>
+    </message>
+    <message>
+      <source>What {0} is</source>
+      <translation>O que é {0}</translation>
+    </message>
+    <message>
+      <source>Which book was read on the new pass?</source>
+      <translation>Que caderno foi lido na nova passagem?</translation>
+    </message>
+    <message>
+      <source>Back: leave the stage as it is</source>
+      <translation>Voltar: deixar o troço como está</translation>
+    </message>
+    <message>
+      <source>Take them in</source>
+      <translation>Recebê-los</translation>
+    </message>
+    <message>
       <source>Your grades go by {0} best: in order {1:.2f} of 1 ({2}).</source>
       <translation>As vossas notas seguem melhor {0}: em ordem {1:.2f} de 1 ({2}).</translation>
     </message>
@@ -1542,6 +1574,86 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Take away</source>
       <translation>Retirar</translation>
+    </message>
+    <message>
+      <source>{0} changes: {1}.</source>
+      <translation>{0} mudanças: {1}.</translation>
+    </message>
+    <message>
+      <source>No note was changed for this pass.</source>
+      <translation>Nenhuma nota foi mudada para esta passagem.</translation>
+    </message>
+    <message>
+      <source>Which pass against the one before it</source>
+      <translation>Que passagem contra a anterior</translation>
+    </message>
+    <message>
+      <source>What was changed, and what was kept, in the order of the road</source>
+      <translation>O que foi mudado e o que ficou, pela ordem da estrada</translation>
+    </message>
+    <message>
+      <source>Was the change right? {0} against {1}</source>
+      <translation>A mudança foi certa? {0} contra {1}</translation>
+    </message>
+    <message>
+      <source>{0} notes were kept, and were too fast again.</source>
+      <translation>{0} notas ficaram, e foram outra vez rápidas de mais.</translation>
+    </message>
+    <message>
+      <source>Where the later pass was quicker and slower</source>
+      <translation>Onde a última passagem foi mais rápida e mais lenta</translation>
+    </message>
+    <message>
+      <source>seconds that the later pass is ahead at each place, beyond its gain as a whole</source>
+      <translation>segundos de avanço da última passagem em cada sítio, além do ganho no todo</translation>
+    </message>
+    <message>
+      <source>Keep the change  K</source>
+      <translation>Manter a mudança  K</translation>
+    </message>
+    <message>
+      <source>Put back what stood  O</source>
+      <translation>Repor o que estava  O</translation>
+    </message>
+    <message>
+      <source>Correct further  E</source>
+      <translation>Corrigir mais  E</translation>
+    </message>
+    <message>
+      <source>Talk it over  T</source>
+      <translation>Falar disso  T</translation>
+    </message>
+    <message>
+      <source>See it in Compare  C</source>
+      <translation>Ver em Comparar  C</translation>
+    </message>
+    <message>
+      <source>Was the change right?</source>
+      <translation>A mudança foi certa?</translation>
+    </message>
+    <message>
+      <source>One pass so far. Drop the recording of the next one on the window: every note that you changed for it is then held against what the car met.</source>
+      <translation>Uma passagem até agora. Larguem a gravação da seguinte na janela: cada nota que mudaram para ela é então comparada com o que o carro encontrou.</translation>
+    </message>
+    <message>
+      <source>As a whole {0:.1f} s quicker.</source>
+      <translation>No todo {0:.1f} s mais rápida.</translation>
+    </message>
+    <message>
+      <source>As a whole {0:.1f} s slower.</source>
+      <translation>No todo {0:.1f} s mais lenta.</translation>
+    </message>
+    <message>
+      <source>Another surface: place by place the clock says nothing of a note.</source>
+      <translation>Outro piso: sítio a sítio o relógio nada diz de uma nota.</translation>
+    </message>
+    <message>
+      <source>page {0}, line {1}, {2:.2f} km</source>
+      <translation>página {0}, linha {1}, {2:.2f} km</translation>
+    </message>
+    <message>
+      <source>{0} against {1}</source>
+      <translation>{0} contra {1}</translation>
     </message>
     <message>
       <source>From {0:.0f} to {1:.0f} m above the sea.</source>
@@ -2116,6 +2228,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0} está lá estragado</translation>
     </message>
     <message>
+      <source>it is of an older Mirkle and can't be brought up to date there ({0})</source>
+      <translation>é de um Mirkle mais antigo e não pode ser atualizado ali ({0})</translation>
+    </message>
+    <message>
       <source>the project can't be written there ({0})</source>
       <translation>o projeto não se pode escrever lá ({0})</translation>
     </message>
@@ -2160,6 +2276,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>veja o nome e a pasta</translation>
     </message>
     <message>
+      <source>a file that a pass needs is missing in it</source>
+      <translation>falta nele um ficheiro de que uma passagem precisa</translation>
+    </message>
+    <message>
       <source>add that file again</source>
       <translation>acrescente de novo esse ficheiro</translation>
     </message>
@@ -2172,8 +2292,20 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>feche-o lá e abra-o de novo</translation>
     </message>
     <message>
+      <source>copy it to a folder with room</source>
+      <translation>copie-o para uma pasta com espaço</translation>
+    </message>
+    <message>
       <source>it is damaged or not a Mirkle stage</source>
       <translation>está estragado ou não é um troço do Mirkle</translation>
+    </message>
+    <message>
+      <source>a part of it is damaged</source>
+      <translation>uma parte dele está danificada</translation>
+    </message>
+    <message>
+      <source>open a copy of it, or add the files to a new stage</source>
+      <translation>abra uma cópia, ou junte os ficheiros a um novo troço</translation>
     </message>
     <message>
       <source>make room or free the folder</source>
@@ -2290,6 +2422,70 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>give --pass twice or more, in the order driven</source>
       <translation>dê --pass duas vezes ou mais, pela ordem em que se correram</translation>
+    </message>
+    <message>
+      <source>this note was not changed</source>
+      <translation>esta nota não foi mudada</translation>
+    </message>
+    <message>
+      <source>correct it, or keep it</source>
+      <translation>corrijam-na, ou mantenham-na</translation>
+    </message>
+    <message>
+      <source>this change is of more than one note</source>
+      <translation>esta mudança é de mais de uma nota</translation>
+    </message>
+    <message>
+      <source>mark it on its notes in Compare</source>
+      <translation>marquem-na nas suas notas em Comparar</translation>
+    </message>
+    <message>
+      <source>the book of another stage: begin a new one</source>
+      <translation>o caderno de outro troço: começar um novo</translation>
+    </message>
+    <message>
+      <source>leave it out</source>
+      <translation>deixar de fora</translation>
+    </message>
+    <message>
+      <source>edition {0}</source>
+      <translation>edição {0}</translation>
+    </message>
+    <message>
+      <source>the book that was read on the new pass</source>
+      <translation>o caderno lido na nova passagem</translation>
+    </message>
+    <message>
+      <source>of the new pass</source>
+      <translation>da nova passagem</translation>
+    </message>
+    <message>
+      <source>These words don't fit the book: {0} of its {1} notes were said.</source>
+      <translation>Estas palavras não são deste caderno: foram ditas {0} das suas {1} notas.</translation>
+    </message>
+    <message>
+      <source>the book with the {0} changes marked here</source>
+      <translation>o caderno com as {0} mudanças aqui marcadas</translation>
+    </message>
+    <message>
+      <source>This file is in the stage already.</source>
+      <translation>Este ficheiro já está no troço.</translation>
+    </message>
+    <message>
+      <source>of pass {0}</source>
+      <translation>da passagem {0}</translation>
+    </message>
+    <message>
+      <source>of pass {0}, instead of what it has</source>
+      <translation>da passagem {0}, em vez do que ela tem</translation>
+    </message>
+    <message>
+      <source>a new pass</source>
+      <translation>uma nova passagem</translation>
+    </message>
+    <message>
+      <source>the crew's file from now on</source>
+      <translation>o ficheiro da equipa a partir de agora</translation>
     </message>
     <message>
       <source>The sound or video of the run, {0:.0f} MB; it stays where it is, and is played from there.</source>
@@ -2488,8 +2684,12 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Alinhar: nenhuma curva lhe responde; largar</translation>
     </message>
     <message>
-      <source>Gather, Line up, Compare, Book</source>
-      <translation>Reunir, Alinhar, Comparar, Caderno</translation>
+      <source>Gather, Line up, Compare, Book, Passes</source>
+      <translation>Juntar, Alinhar, Comparar, Caderno, Passagens</translation>
+    </message>
+    <message>
+      <source>Passes: keep the change, put back what stood, correct further, talk it over</source>
+      <translation>Passagens: manter a mudança, repor o que estava, corrigir mais, falar disso</translation>
     </message>
     <message>
       <source>open files</source>
@@ -2782,6 +2982,82 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Book</source>
       <translation>Caderno</translation>
+    </message>
+    <message>
+      <source>Passes</source>
+      <translation>Passagens</translation>
+    </message>
+    <message>
+      <source>fits</source>
+      <translation>certa</translation>
+    </message>
+    <message>
+      <source>still too fast</source>
+      <translation>ainda rápida de mais</translation>
+    </message>
+    <message>
+      <source>now too slow</source>
+      <translation>agora lenta de mais</translation>
+    </message>
+    <message>
+      <source>can't tell</source>
+      <translation>não se sabe</translation>
+    </message>
+    <message>
+      <source>kept, and it fits</source>
+      <translation>ficou, e está certa</translation>
+    </message>
+    <message>
+      <source>kept, and too fast again</source>
+      <translation>ficou, e outra vez rápida de mais</translation>
+    </message>
+    <message>
+      <source>kept, and too slow again</source>
+      <translation>ficou, e outra vez lenta de mais</translation>
+    </message>
+    <message>
+      <source>kept; can't tell</source>
+      <translation>ficou; não se sabe</translation>
+    </message>
+    <message>
+      <source>said as changed</source>
+      <translation>dita como mudada</translation>
+    </message>
+    <message>
+      <source>the old one was said</source>
+      <translation>foi dita a antiga</translation>
+    </message>
+    <message>
+      <source>said otherwise</source>
+      <translation>dita de outro modo</translation>
+    </message>
+    <message>
+      <source>not said</source>
+      <translation>não dita</translation>
+    </message>
+    <message>
+      <source>the change stays</source>
+      <translation>a mudança fica</translation>
+    </message>
+    <message>
+      <source>written otherwise since</source>
+      <translation>escrita de outro modo desde então</translation>
+    </message>
+    <message>
+      <source>{0} right</source>
+      <translation>{0} certas</translation>
+    </message>
+    <message>
+      <source>{0} still too fast</source>
+      <translation>{0} ainda rápidas de mais</translation>
+    </message>
+    <message>
+      <source>{0} now too slow</source>
+      <translation>{0} agora lentas de mais</translation>
+    </message>
+    <message>
+      <source>{0} can't be told</source>
+      <translation>{0} que não se sabem</translation>
     </message>
     <message>
       <source>Not known: what do they mean?</source>

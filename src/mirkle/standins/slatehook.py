@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import gzip
 import json
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from importlib import resources
 from pathlib import Path
 
 import numpy as np
 
 from mirkle.standins.car import drive
-from mirkle.standins.crew import plant_slips, spoken, write_book
+from mirkle.standins.crew import Book, plant_slips, spoken, write_book
 from mirkle.standins.recorder import Recorder, record
 from mirkle.standins.road import make_road
 
@@ -19,6 +19,12 @@ SEED = 7005
 LENGTH_M = 14_200.0
 NOTES, MORNING, AFTERNOON = "slatehook-notes.txt", "slatehook-morning.csv.gz", "slatehook-afternoon.csv.gz"
 CALLS, PLANTED = "slatehook-morning-calls.vtt", "slatehook-planted.json"
+# What the crew made of the morning: the book that is read in the afternoon, and what is said then.
+CORRECTED, AFTERNOON_CALLS = "slatehook-afternoon-notes.txt", "slatehook-afternoon-calls.vtt"
+# The grades that were changed over lunch, in grades off the honest ones: two are right, one went too far, one not far enough. What
+# else was planted stays as it was.
+CHANGED = {"grade-two-too-fast": (0, 1), "grade-one-too-fast": (-1, 0), "grade-two-too-slow": (0, None)}
+OFF = {"grade-two-too-fast": 2, "grade-one-too-fast": 1, "grade-two-too-slow": -2}
 # Spoken from the calls by a synthesiser (see :mod:`mirkle.standins.voice`), not part of :func:`make_demo`.
 SOUND = "slatehook-morning.opus"
 
@@ -49,7 +55,28 @@ def make_demo(seed: int = SEED) -> dict[str, bytes]:
     files[NOTES] = book.lines().encode()
     files[CALLS] = spoken(rng, book, morning, clock_s=11.4, damage=0.05).encode()
     files[PLANTED] = (json.dumps(planted, indent=1) + "\n").encode()
+    lunch = corrected(book)
+    files[CORRECTED] = lunch.lines().encode()
+    files[AFTERNOON_CALLS] = spoken(
+        np.random.default_rng(seed + 1), lunch, afternoon, clock_s=7.9, damage=0.05
+    ).encode()
     return files
+
+
+def corrected(book: Book) -> Book:
+    """The book after lunch: the first and the second grade that was planted wrong of each kind, as :data:`CHANGED` has it."""
+    notes = [replace(note) for note in book.notes]
+    left = {slip: list(to) for slip, to in CHANGED.items()}
+    for slip in book.planted:
+        to = left[slip.slip].pop(0) if left.get(slip.slip) else None
+        if to is not None:
+            notes[slip.note].grade = str(int(notes[slip.note].grade) - OFF[slip.slip] + to)
+    for slip in book.planted:
+        if slip.slip == "wrong-direction":
+            notes[slip.note].side = -notes[slip.note].side
+        # The afternoon's words come as they are written, and in time.
+        notes[slip.note].said, notes[slip.note].lead_s = "", None
+    return Book(notes)
 
 
 def demo_file(name: str) -> bytes:

@@ -16,7 +16,7 @@ from typing import Literal
 import numpy as np
 
 from mirkle.core.clauses import Clause, clause
-from mirkle.core.followup.gained import Gain, Gained, gained
+from mirkle.core.followup.gained import AHEAD_M, BEHIND_M, Gain, Gained, gained
 from mirkle.core.notes.model import Note
 from mirkle.core.passes.same_road import SameRoad, same_road
 from mirkle.core.review import Review
@@ -130,8 +130,13 @@ class _Between:
         self.earlier, self.later = earlier, later
         here, there = earlier.measured, later.measured
         self.road = same_road((here.profile, here.plan), (there.profile, there.plan))
+        self.parts = [(p.from_m, p.to_m) for p in earlier.parts]
+        if self.road is not None:
+            self.parts += [(self.road.here(p.from_m), self.road.here(p.to_m)) for p in later.parts]
         self.gained = (
-            gained(here.profile, there.profile, self.road, earlier.finish_m) if self.road is not None else None
+            gained(here.profile, there.profile, self.road, earlier.finish_m, self.parts)
+            if self.road is not None
+            else None
         )
         self.grips = float(np.median(later.pace.grip_mps2) / max(float(np.median(earlier.pace.grip_mps2)), 0.1))
         self.comparable = self.gained is not None and abs(np.log(self.grips)) < ANOTHER_SURFACE
@@ -154,9 +159,7 @@ class _Between:
             first.setdefault(finding.note, finding)
         places = [self._place(b, self.earlier, c, self.later) for *_, b, c in blocks]
         places += [(f.from_m, f.to_m) for f in first.values()]
-        spoilt = [(a - 80.0, b + 70.0) for a, b in places] + [(p.from_m, p.to_m) for p in self.earlier.parts]
-        if self.road is not None:
-            spoilt += [(self.road.here(p.from_m), self.road.here(p.to_m)) for p in self.later.parts]
+        spoilt = [(a - AHEAD_M, b + BEHIND_M) for a, b in places] + self.parts
         changes = tuple(self._changed(*block, spoilt) for block in blocks)
         kept = tuple(self._kept(f, same[note], spoilt) for note, f in sorted(first.items()))
         return Between(changes, kept, self.road, self.gained, self.comparable)
@@ -180,10 +183,13 @@ class _Between:
         ahead = next((t.bend.from_m for t in earlier.lineup.ties if t.note >= before[1] and t.bend is not None), None)
         return behind, ahead if ahead is not None else (known[-1].to_m if known else earlier.finish_m)
 
+    def _does_not_count(self, from_m: float, to_m: float) -> bool:
+        """Whether a place lies in a part of either pass that does not count."""
+        return any(a < to_m and b > from_m for a, b in self.parts)
+
     def _gain(self, from_m: float, to_m: float, spoilt: Sequence[tuple[float, float]]) -> Gain | None:
-        if self.gained is None or not self.comparable:
+        if self.gained is None or not self.comparable or self._does_not_count(from_m, to_m):
             return None
-        # The place itself is among the spoilt stretches, and is no control of itself either way.
         return self.gained.at(from_m, to_m, spoilt)
 
     def _changed(

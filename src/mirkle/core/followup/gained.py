@@ -37,13 +37,15 @@ class Gain:
 class Gained:
     """The later pass against the earlier one: ``seconds`` gained from the start line to each of ``at_m`` of the earlier pass, (n,).
 
-    ``share`` is what the later pass gained as a whole, as a share of the earlier one's time; ``took_s`` is when the earlier one came by.
+    ``took_s`` is when the earlier one came by, ``share`` what the later one gained where both count, as a share of the earlier one's
+    time, and ``ahead`` what it is ahead at each place beyond that share; parts that don't count add nothing to it, (n,).
     """
 
     at_m: Floats
     took_s: Floats
     seconds: Floats
     share: float
+    ahead: Floats
 
     def between(self, from_m: float, to_m: float) -> float:
         """Seconds gained from one place to another."""
@@ -78,10 +80,19 @@ class Gained:
         return out
 
 
-def gained(earlier: Profile, later: Profile, road: SameRoad, finish_m: float) -> Gained:
-    """The later pass against the earlier one, to the finish, both over the same places."""
+def gained(
+    earlier: Profile, later: Profile, road: SameRoad, finish_m: float, spoilt: Sequence[tuple[float, float]] = ()
+) -> Gained:
+    """The later pass against the earlier one, to the finish, both over the same places; ``spoilt`` are the parts of either that don't
+    count, along the earlier one."""
     at_m = road.here_m[road.here_m <= finish_m]
     took = np.interp(at_m, earlier.distance_m, earlier.time_s)
     there = np.interp(np.interp(at_m, road.here_m, road.there_m), later.distance_m, later.time_s)
     seconds = (took - took[0]) - (there - there[0])
-    return Gained(at_m, took - took[0], seconds, float(seconds[-1] / max(took[-1] - took[0], 1.0)))
+    counts = np.ones(len(at_m) - 1, dtype=bool)
+    for first, last in spoilt:
+        counts &= (at_m[1:] < first) | (at_m[:-1] > last)
+    steps, steps_took = np.diff(seconds), np.diff(took)
+    share = float(steps[counts].sum() / max(float(steps_took[counts].sum()), 1.0))
+    ahead = np.concatenate([[0.0], np.cumsum(np.where(counts, steps - share * steps_took, 0.0))])
+    return Gained(at_m, took - took[0], seconds, share, ahead)
