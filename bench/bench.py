@@ -64,7 +64,7 @@ def main() -> int:
 
 def measured(folder: Path, runs: int) -> list[Row]:
     """All rows."""
-    notes, run = make_stage(folder, length_m=38_000.0)
+    notes, run, *later = make_stage(folder, length_m=38_000.0)
     start, _ = timed([sys.executable, "-c", "pass"], runs)
     parse, parse_mb = timed([sys.executable, "-c", PARSE, str(run)], runs)
     review = [
@@ -80,11 +80,13 @@ def measured(folder: Path, runs: int) -> list[Row]:
     ]
     seconds, memory = timed(review, runs)
     size = f"{run.stat().st_size / 1e6:.0f} MB, {sum(1 for _ in run.open()) - 1} rows"
+    three = passes_figure(folder, notes, [run, *later], runs)
     window = window_figures(saved(folder, notes, run), folder, runs)
     return [
         Row("start Python", start, "", None),
         Row(f"parse the 38 km recording ({size})", parse, "start Python", parse / start, parse_mb),
         Row("review it, with start-up", seconds, "parse", seconds / parse, memory, limit_s=4.0, limit_mb=600.0),
+        Row("three passes of it, saved, held against each other", three, "start Python", three / start, limit_s=2.0),
         Row("open it, saved, to a painted window", window["open_s"], "start Python", window["open_s"] / start,
             window["memory_mb"], limit_s=1.5, limit_mb=350.0),
         Row("paint an empty window of that size", window["empty_s"], "", None),
@@ -102,8 +104,8 @@ csv.read_csv(sys.argv[1])
 """
 
 
-def make_stage(folder: Path, *, length_m: float) -> tuple[Path, Path]:
-    """Notes and a recording with 20 Hz positions and 100 Hz channels, from the stand-ins."""
+def make_stage(folder: Path, *, length_m: float) -> tuple[Path, ...]:
+    """Notes and recordings of three passes with 20 Hz positions and 100 Hz channels, from the stand-ins."""
     rng = np.random.default_rng(38)
     road = make_road(rng, length_m=length_m)
     pass_ = drive(rng, road, pace=1.0, stands_s=20.0)
@@ -111,7 +113,34 @@ def make_stage(folder: Path, *, length_m: float) -> tuple[Path, Path]:
     notes, run = folder / "notes.txt", folder / "run.csv"
     notes.write_text(book.lines())
     run.write_text(record(rng, pass_, Recorder(position_hz=20.0, inertial_hz=100.0)))
-    return notes, run
+    later = []
+    for number, pace in ((2, 1.03), (3, 0.98)):
+        later.append(folder / f"run-{number}.csv")
+        driven = drive(rng, road, pace=pace, stands_s=20.0)
+        later[-1].write_text(record(rng, driven, Recorder(position_hz=20.0, inertial_hz=100.0)))
+    return notes, run, *later
+
+
+FOLLOW = """
+import sys
+from pathlib import Path
+from mirkle.files.project import Project
+from mirkle.session.followed import follow
+assert len(follow(Project.open(Path(sys.argv[1])))) == 2
+"""
+
+
+def passes_figure(folder: Path, notes: Path, runs_of: list[Path], runs: int) -> float:
+    """Median seconds to hold three saved passes against each other, start-up included."""
+    materials = [
+        Material("notes", notes.name, notes.read_bytes()),
+        *(Material("run", r.name, r.read_bytes()) for r in runs_of),
+    ]
+    project = Project.create(folder / "three.mirkle", materials, name="Slatehook thrice")
+    project.close()
+    command = [sys.executable, "-c", FOLLOW, str(project.path)]
+    subprocess.run(command, check=True)
+    return timed(command, runs)[0]
 
 
 def timed(command: list[str], runs: int) -> tuple[float, float]:

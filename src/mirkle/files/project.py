@@ -443,9 +443,11 @@ def _migrate(path: Path) -> None:
         old = sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)
         copy.unlink(missing_ok=True)
         new = sqlite3.connect(copy, isolation_level=None)
+        # Stopped half-way the copy is thrown away: a journal beside it would only outlive it.
+        new.execute("PRAGMA journal_mode = MEMORY")
+        new.execute("PRAGMA synchronous = FULL")
         old.backup(new)
         old.close()
-        new.execute("PRAGMA synchronous = FULL")
         with _transaction(new):
             _bring_up_to_date(new)
         new.close()
