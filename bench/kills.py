@@ -21,7 +21,8 @@ import time
 import zlib
 from pathlib import Path
 
-from mirkle.files.project import APPLICATION_ID, Material, Project
+from mirkle.files.project import Material, Project
+from mirkle.files.project_format import APPLICATION_ID
 
 WRITER = """
 import sys

@@ -27,7 +27,7 @@ TABLES = {
     "desk/add_view.py": ("KINDS",),
     "desk/book_view.py": ("TAKE_AWAY",),
     "desk/lineup_view.py": ("AXIS_WORDS",),
-    "desk/gather.py": ("HABIT_WORDS", "STEPS"),
+    "desk/gather.py": ("HABIT_WORDS", "STEPS", "PASS_WORDS"),
     "desk/window.py": ("PLACES",),
     "desk/passes_view.py": ("VERDICT_WORDS", "KEPT_WORDS", "SAID_WORDS", "DECIDED_WORDS", "COUNT_WORDS"),
     "desk/proof_view.py": ("SECTIONS",),

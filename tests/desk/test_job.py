@@ -237,7 +237,9 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
     assert "can't be written" in book.said.text()
 
 
-def test_the_whole_job_from_dropped_files_to_the_printed_card(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+def test_the_whole_job_from_dropped_files_to_the_printed_card(
+    window: Window, qtbot: QtBot, tmp_path: Path, reopen
+) -> None:  # type: ignore[no-untyped-def]
     """As a crew does it in service: drop, look at the unsure, hear, decide by keys, add what was seen, print."""
     slatehook.write_demo(tmp_path)
     with qtbot.waitSignal(window.opened, timeout=60_000):
@@ -280,9 +282,7 @@ def test_the_whole_job_from_dropped_files_to_the_printed_card(window: Window, qt
     # And all of it is there the next time.
     path, text = stage.project.path, stage.book.edition.text
     window.close()
-    with qtbot.waitSignal(window.opened, timeout=30_000):
-        window.open_project(path)
-    assert window.stage.book.edition.text == text
+    assert reopen(path).stage.book.edition.text == text
     assert len(window.stage.by_hand.pins) == 1
 
 
@@ -322,7 +322,7 @@ def test_two_editions_and_the_history_are_shown(open_window: Window, qtbot: QtBo
     two = EditionsDialog(stage, open_window)
     qtbot.addWidget(two)
     assert two.heading.text() == "2 places differ"
-    two.boxes[1].setCurrentIndex(1)
+    two.boxes[1].setCurrentIndex(two.boxes[1].findText("after 1 change", Qt.MatchFlag.MatchStartsWith))
     assert two.heading.text() == "1 place differs"
     assert (
         stage.book.edition.changes[0].new.split("\n")[0]

@@ -16,6 +16,7 @@ from mirkle.core.verdict.parts import Part
 from mirkle.desk.intake_view import IntakeDialog
 from mirkle.desk.passes_view import Passes
 from mirkle.desk.window import Window
+from mirkle.session import places
 from mirkle.session.stage import Stage
 from mirkle.standins import slatehook
 
@@ -226,3 +227,57 @@ def test_a_row_is_seen_in_compare_on_its_pass(passes: Passes, open_window: Windo
     assert stage is not None
     assert stage.run.name == slatehook.AFTERNOON
     assert stage.note == row.notes_now[0]
+
+
+def test_what_kind_of_pass_it_was_is_kept_and_undone(open_window: Window, qtbot: QtBot) -> None:
+    gather, stage = open_window.gather, open_window.stage
+    assert stage is not None
+    open_window.go_to("Gather")
+    gather.day_field.setText("14 May, wet")
+    qtbot.keyClick(gather.day_field, Qt.Key.Key_Return)
+    assert stage.project.passes()[0].day == "14 May, wet"
+    with qtbot.waitSignal(open_window.opened, timeout=60_000):
+        stage.undo()
+    assert open_window.stage is not None
+    assert open_window.stage.project.passes()[0].day == ""
+
+
+def test_the_stage_that_is_open_is_not_opened_in_its_own_way(open_window: Window) -> None:
+    stage = open_window.stage
+    assert stage is not None
+    open_window.open_project(stage.project.path)
+    assert open_window._job is None
+    assert open_window.stage is stage
+    assert not stage.project.read_only
+
+
+def test_a_stage_without_a_recording_is_kept_and_gets_it_later(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    slatehook.write_demo(tmp_path)
+    window.take_files([tmp_path / slatehook.NOTES, tmp_path / slatehook.CALLS])
+    qtbot.waitUntil(lambda: window._beginning is not None, timeout=30_000)
+    qtbot.waitUntil(lambda: window._job is None, timeout=30_000)
+    path = window._beginning.path  # type: ignore[union-attr]
+    window.close()
+    again = Window()
+    qtbot.addWidget(again)
+    again.open_project(path)
+    qtbot.waitUntil(lambda: again._beginning is not None and again._job is None, timeout=30_000)
+    assert sorted(s.material.kind for s in again._waiting) == ["calls", "notes"]
+    with qtbot.waitSignal(again.opened, timeout=60_000):
+        again.take_files([tmp_path / slatehook.MORNING])
+    qtbot.waitUntil(lambda: again._job is None, timeout=30_000)
+    stage = again.stage
+    assert stage is not None
+    assert stage.project.path == path
+    assert stage.inputs.calls is not None
+    assert len(stage.project.passes()) == 1
+    again.close()
+
+
+def test_verdicts_are_counted_over_all_stages(passes: Passes, open_window: Window, tmp_path: Path) -> None:
+    assert "In all your stages" not in passes.counts.text()
+    places.count_verdicts(tmp_path / "other.mirkle", {"fits": 30, "too-slow": 4})
+    assert open_window.stage is not None
+    season = places.count_verdicts(open_window.stage.project.path, passes.step.counts())  # type: ignore[union-attr]
+    passes.show_steps(passes.steps, season)
+    assert "of 41 changes 34 were right, 1 not far enough, 5 too far" in passes.counts.text()

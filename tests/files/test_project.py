@@ -295,7 +295,7 @@ def test_what_can_be_saved_of_a_log_is_opened(tmp_path: Path) -> None:
 
 def test_a_blob_that_unpacks_to_more_than_any_file_is_damaged(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     project = made(tmp_path)
-    monkeypatch.setattr("mirkle.files.project.LARGEST_BYTES", 1000)
+    monkeypatch.setattr("mirkle.files.project_format.LARGEST_BYTES", 1000)
     with pytest.raises(UnusableProject, match=r"r\.csv in it is damaged"):
         project.materials()
     project.close()
@@ -323,3 +323,30 @@ def test_a_flipped_bit_is_a_sentence_or_changes_nothing(tmp_path: Path) -> None:
             mends.append(fault.mend)
     assert all(mends)
     assert 3 < len(mends) < 250
+
+
+def test_a_full_disk_is_the_reason_given_and_leaves_no_half_made_file(tmp_path: Path) -> None:
+    """Files of this process may not grow beyond 60 kB, as on a disk with so much left."""
+    program = textwrap.dedent(f"""
+        import random, resource, signal
+        from pathlib import Path
+        from mirkle.core.errors import MirkleError
+        from mirkle.files.project import Material, Project
+        signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
+        resource.setrlimit(resource.RLIMIT_FSIZE, (60_000, 60_000))
+        big = Material("run", "r.csv", random.Random(1).randbytes(400_000))
+        folder = Path({str(tmp_path)!r})
+        for make in (lambda: Project.create(folder / "a.mirkle", [big], name="a"),
+                     lambda: Project.create(folder / "b.mirkle", [], name="b").add(big)):
+            try:
+                make()
+            except MirkleError as fault:
+                print(fault.sentence)
+    """)
+    done = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, check=True)
+    told = done.stdout.splitlines()
+    assert len(told) == 2
+    assert not [line for line in told if "rollback" in line or "transaction" in line]
+    assert "make room" in told[1]
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["b.mirkle"]
+    assert Project.open(tmp_path / "b.mirkle").materials() == []

@@ -4,6 +4,7 @@ from pathlib import Path
 
 import pytest
 
+from mirkle.core.book.decisions import Decision, Entry
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Project
@@ -213,3 +214,17 @@ def test_what_no_sensor_saw_is_kept_beside_the_book(stage: Stage) -> None:
     assert [a.text for a in again.book.additions] == ["ice in the shade"]
     again.undo()
     assert len(again.book.additions) == 2
+
+
+def test_a_decision_about_a_note_that_the_book_has_not_is_left_out(stage: Stage) -> None:
+    """It comes from a damaged or forged file: what can be saved is opened."""
+    forged = [
+        Decision("note@9999", "mark", 9999, 9999, "L4 80"),
+        Decision("x", "mark", -1, -1, "L4"),
+        Decision("y", "mark", 5, 3, "L4"),
+    ]
+    for decision in forged:
+        stage.project.append(Entry("decide", decision), stage.this_pass.id)
+    again = Stage.of_project(stage.project)
+    assert again.book.history == []
+    assert again.book.edition.text == stage.review.reading.source

@@ -43,6 +43,7 @@ FILTER = (
 )
 
 
+PASS_WORDS = {"reconnaissance": "reconnaissance", "first": "first pass", "later": "later pass"}
 HABITS = {"order": ORDERS, "sense": SENSES}
 HABIT_WORDS = {
     "direction-first": "direction first, left 4", "grade-first": "grade first, 4 left",
@@ -64,7 +65,7 @@ class Gather(QWidget):
     """Emits ``files_given`` with paths, ``demo_wanted``, ``typing_wanted`` and ``cancelled``.
 
     ``settled`` carries the crew's file as it shall be after a doubtful word was settled; ``limits_wanted`` when the car left
-    the start line and passed the finish, each ``None`` to have it found; ``stage_wanted`` a recent stage's file;
+    the start line and passed the finish, each ``None`` to have it found; ``about_pass_typed`` what kind of pass it was and its day; ``stage_wanted`` a recent stage's file;
     ``hear_wanted`` a moment of the words' clock to be heard.
     """
 
@@ -74,6 +75,7 @@ class Gather(QWidget):
     cancelled = pyqtSignal()
     settled = pyqtSignal(object)
     limits_wanted = pyqtSignal(object, object)
+    about_pass_typed = pyqtSignal(str, str)
     stage_wanted = pyqtSignal(object)
     hear_wanted = pyqtSignal(float)
 
@@ -108,6 +110,8 @@ class Gather(QWidget):
         self.habit_boxes = {habit: QComboBox() for habit in HABITS}
         self.habits = self._habits_row()
         self.start_field, self.finish_field = QLineEdit(), QLineEdit()
+        self.kind_box, self.day_field = QComboBox(), QLineEdit()
+        self.about_pass = self._about_pass_row()
         self.limits = self._limits_row()
         self.drives = QWidget()
         QHBoxLayout(self.drives).setContentsMargins(0, 4, 0, 4)
@@ -132,6 +136,32 @@ class Gather(QWidget):
             line.addWidget(box)
         line.addStretch(1)
         return row
+
+    def _about_pass_row(self) -> QWidget:
+        """What kind of pass it was, and its day, in the crew's own words."""
+        row = QWidget()
+        line = QHBoxLayout(row)
+        line.setContentsMargins(0, 4, 0, 4)
+        head = _line("faint")
+        head.setText(say("This pass"))
+        head.setFixedWidth(150)
+        line.addWidget(head)
+        for key, words in PASS_WORDS.items():
+            self.kind_box.addItem(f"{say(words)}  ▾", key)
+        self.kind_box.setAccessibleName(say("What kind of pass it was"))
+        self.day_field.setObjectName("quiet")
+        self.day_field.setFixedWidth(220)
+        self.day_field.setAccessibleName(say("Day, time and conditions of the pass"))
+        self.day_field.setPlaceholderText(say("day, time, dry or wet"))
+        self.kind_box.activated.connect(lambda _: self._about_pass_told())
+        self.day_field.editingFinished.connect(self._about_pass_told)
+        line.addWidget(self.kind_box)
+        line.addWidget(self.day_field)
+        line.addStretch(1)
+        return row
+
+    def _about_pass_told(self) -> None:
+        self.about_pass_typed.emit(self.kind_box.currentData(), self.day_field.text().strip())
 
     def _limits_row(self) -> QWidget:
         """Two fields in which the crew sets right when the car left the start and passed the finish."""
@@ -244,7 +274,7 @@ class Gather(QWidget):
         column.addWidget(self.recent)
         column.addWidget(self.fault)
         column.addWidget(self.busy)
-        column.addWidget(self._scrolled(self.drives, self.read, self.limits, self.habits), 4)
+        column.addWidget(self._scrolled(self.drives, self.read, self.about_pass, self.limits, self.habits), 4)
         column.addLayout(self._plan_place, 2)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(10, 10, 10, 10)
@@ -294,6 +324,7 @@ class Gather(QWidget):
         self._show_beside([] if against is None else [(say("Said against written"), AgainstView(against))])
         self.habits.hide()
         self.limits.hide()
+        self.about_pass.hide()
         self.drives.hide()
         self._show_recent()
         self._show_plan(None)
@@ -326,6 +357,9 @@ class Gather(QWidget):
             )
         )
         self.limits.show()
+        self.about_pass.show()
+        self.kind_box.setCurrentIndex(max(self.kind_box.findData(stage.this_pass.kind), 0))
+        self.day_field.setText(stage.this_pass.day)
         self._show_drives(review)
         self._found_limits = (
             (review.measured.drive.start_s, stage.by_hand.start_s),

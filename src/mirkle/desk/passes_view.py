@@ -3,6 +3,8 @@ picture."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 import numpy as np
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
@@ -62,6 +64,7 @@ class Passes(QWidget):
         super().__init__(parent)
         self.theme = theme
         self.steps: list[Step] = []
+        self._season: Mapping[str, int] = {}
         self.heading, self.counts, self.told = QLabel(), QLabel(), QLabel()
         self.heading.setObjectName("title")
         self.counts.setObjectName("why")
@@ -132,9 +135,9 @@ class Passes(QWidget):
         self.list.viewport().update()
         self.picture.update()
 
-    def show_steps(self, steps: list[Step]) -> None:
-        """Shows the passes against each other, the last pair first."""
-        self.steps = steps
+    def show_steps(self, steps: list[Step], season: Mapping[str, int] | None = None) -> None:
+        """Shows the passes against each other, the last pair first; ``season`` counts the verdicts on the changes of all stages."""
+        self.steps, self._season = steps, season or {}
         self.pair.clear()
         for step in steps:
             self.pair.addItem(say("{0} against {1}", step.later.name, step.earlier.name) + "  ▾")
@@ -171,7 +174,7 @@ class Passes(QWidget):
             )
             return
         self.heading.setText(say("Was the change right? {0} against {1}", step.later.name, step.earlier.name))
-        self.counts.setText(_counts(step))
+        self.counts.setText(" ".join([_counts(step), *_of_season(self._season, len(step.found.changes))]))
         for row in step.rows:
             item = QListWidgetItem()
             item.setData(ROW, row)
@@ -275,6 +278,19 @@ class Passes(QWidget):
 
 def _verdict(row: Changed | Kept) -> str:
     return (VERDICT_WORDS if isinstance(row, Changed) else KEPT_WORDS)[row.verdict]
+
+
+def _of_season(season: Mapping[str, int], here: int) -> list[str]:
+    """How the changes of all stages turned out, where there are more than these."""
+    of = sum(season.values())
+    if of <= here:
+        return []
+    return [
+        say(
+            "In all your stages: of {0} changes {1} were right, {2} not far enough, {3} too far.",
+            of, season.get("fits", 0), season.get("too-fast", 0), season.get("too-slow", 0),
+        )
+    ]  # fmt: skip
 
 
 def _counts(step: Step) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -40,7 +41,7 @@ from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
 from mirkle.session.followed import Step, follow
-from mirkle.session.intake import Intake, intake_of, take_in_all
+from mirkle.session.intake import Intake, come_to, intake_of, take_in_all
 from mirkle.session.material import Sorted, crew_of, described, inputs_of, take_in
 from mirkle.session.passes import driven
 from mirkle.session.said_against import SaidAgainst, said_against
@@ -66,6 +67,8 @@ class Window(QMainWindow):
         self.followed: Passes | None = None
         self._job: Job | None = None
         self._waiting: list[Sorted] = []
+        # A stage that has no recording yet: its book and its words are kept all the same.
+        self._beginning: Project | None = None
         # The passes that are held against each other in Passes.
         self._followed_at: tuple[object, ...] = ()
         self.gather = Gather()
@@ -75,6 +78,7 @@ class Window(QMainWindow):
         self.gather.typing_wanted.connect(self.type_notes)
         self.gather.settled.connect(self._settle)
         self.gather.limits_wanted.connect(self._set_limits)
+        self.gather.about_pass_typed.connect(self._tell_of_pass)
         self.gather.stage_wanted.connect(self.open_project)
         self.gather.hear_wanted.connect(self._hear)
         self.stack = QStackedWidget()
@@ -186,7 +190,8 @@ class Window(QMainWindow):
         def show(steps: list[Step]) -> None:
             if self.stage is stage and self.followed is not None:
                 self._followed_at = known
-                self.followed.show_steps(steps)
+                counts = sum((step.counts() for step in steps), Counter())
+                self.followed.show_steps(steps, places.count_verdicts(stage.project.path, counts))
                 for step in steps:
                     step.book.changed.connect(stage.book.again)
 
@@ -239,7 +244,14 @@ class Window(QMainWindow):
 
     def open_project(self, path: Path) -> None:
         """Opens a saved stage."""
-        self._start(lambda progress: Stage.of_project(Project.open(path), progress=progress))
+        if self.stage is not None and _same_file(path, self.stage.project.path):
+            # It is open: opened again it would be in its own way.
+            self.go_to("Compare")
+            return
+        if self._beginning is not None and _same_file(path, self._beginning.path):
+            self.go_to("Gather")
+            return
+        self._start(lambda progress: _opened(path, progress), then=self._show_opened)
 
     def take_files(self, paths: list[Path]) -> None:
         """Takes dropped or chosen files in: a saved stage is opened, notes and runs are put together to a new one."""
@@ -250,7 +262,14 @@ class Window(QMainWindow):
             waiting = list(self._waiting)
             # Files that wait for the rest of a new stage are joined; else they may belong to the one that is open.
             stage = self.stage if not waiting else None
-            self._start(lambda progress: _taken(paths, waiting, stage, progress), then=self._took)
+            beginning = self._beginning
+            self._start(lambda progress: _taken(paths, waiting, stage, beginning, progress), then=self._took)
+
+    def _show_opened(self, found: Stage | Taken) -> None:
+        if isinstance(found, Stage):
+            self.show_stage(found)
+        else:
+            self._took(found)
 
     def type_notes(self) -> None:
         """Shows the page on which a paper book is typed in."""
@@ -264,7 +283,8 @@ class Window(QMainWindow):
     def _take_typed(self, text: str) -> None:
         typed = Material("notes", "typed-notes.txt", text.encode())
         waiting = [s for s in self._waiting if s.material.kind != "notes"]
-        self._start(lambda progress: _put_together([*waiting, described(typed)], progress), then=self._took)
+        beginning = self._beginning
+        self._start(lambda progress: _put_together([*waiting, described(typed)], progress, beginning), then=self._took)
 
     def set_parts(self, dragged: Part | None) -> None:
         """Asks which parts of this pass don't count, and reviews it again."""
@@ -280,6 +300,11 @@ class Window(QMainWindow):
         stage = self.stage
         if stage is not None:
             self._review_by_hand(stage, replace(stage.by_hand, start_s=start_s, finish_s=finish_s))
+
+    def _tell_of_pass(self, kind: str, day: str) -> None:
+        """Keeps what kind of pass this was, and its day; nothing that is judged rests on it."""
+        if self.stage is not None:
+            self.stage.tell_of_pass(kind, day)
 
     def _set_clock(self, calls_minus_run_s: float | None) -> None:
         stage = self.stage
@@ -322,6 +347,11 @@ class Window(QMainWindow):
             self._ask(taken.intake, list(taken.files))
             return
         self._waiting, stage = list(taken.files), taken.stage
+        if self._beginning is not None and self._beginning not in (taken.beginning, stage.project if stage else None):
+            self._beginning.close()
+        self._beginning = taken.beginning
+        if taken.beginning is not None:
+            places.remember(taken.beginning.path)
         if stage is not None:
             self._waiting = []
             self.show_stage(stage)
@@ -439,8 +469,11 @@ class Window(QMainWindow):
         # Which of several drives is the stage has to be asked before anything is judged.
         asked = len(stage.review.measured.drives) > 1 and stage.by_hand.start_s is None
         fit = stage.review.fit
-        self.misfit.setText(say_clause(fit.sentence) if fit.sentence else "")
-        self.misfit.setVisible(bool(fit.sentence))
+        large = [say_clause(fit.sentence)] if fit.sentence else []
+        if stage.inputs.notes is None:
+            large.append(say("There is no written book: what was said stands for it."))
+        self.misfit.setText(" ".join(large))
+        self.misfit.setVisible(bool(large))
         self.go_to("Gather" if asked else "Compare" if fit.belongs else "Line up")
         self.opened.emit()
 
@@ -456,8 +489,9 @@ class Window(QMainWindow):
         if self._job is not None:
             self._job.cancel()
             self._job.wait()
-        if self.stage is not None:
-            self.stage.project.close()
+        for project in (self.stage.project if self.stage is not None else None, self._beginning):
+            if project is not None:
+                project.close()
         super().closeEvent(event)
 
 
@@ -469,10 +503,15 @@ class Taken:
     stage: Stage | None
     against: SaidAgainst | None = None
     intake: Intake | None = None
+    beginning: Project | None = None
 
 
 def _taken(
-    paths: list[Path], waiting: list[Sorted], stage: Stage | None, progress: Callable[[str, float], None]
+    paths: list[Path],
+    waiting: list[Sorted],
+    stage: Stage | None,
+    beginning: Project | None,
+    progress: Callable[[str, float], None],
 ) -> Taken:
     """The files sorted out, and the stage they make.
 
@@ -488,20 +527,34 @@ def _taken(
     for sorted_ in taken:
         # There may be several runs, but only one book, one text of words, one crew.
         found = [s for s in found if s.material.kind == "run" or s.material.kind != sorted_.material.kind] + [sorted_]
-    return _put_together(found, progress)
+    return _put_together(found, progress, beginning)
 
 
-def _put_together(found: list[Sorted], progress: Callable[[str, float], None]) -> Taken:
-    """The new stage that the files make, or none while something is missing."""
+def _put_together(
+    found: list[Sorted], progress: Callable[[str, float], None], beginning: Project | None = None
+) -> Taken:
+    """The new stage that the files make; while the recording is missing the stage's beginning, which is kept as well."""
     materials: list[Material] = [s.material for s in found]
+    newest = {m.kind: m for m in materials}
+    name = Path((newest.get("notes") or materials[-1]).name).stem
     try:
-        inputs = inputs_of(materials)
+        inputs_of(materials)
     except MirkleError:
-        newest = {m.kind: m for m in materials}
         notes, calls = newest.get("notes"), newest.get("calls")
         against = said_against(notes, calls, crew_of(newest.get("crew"))) if notes and calls else None
-        return Taken(tuple(found), None, against)
-    name = Path((inputs.notes or inputs.run).name).stem
+        if notes is None:
+            return Taken(tuple(found), None, against)
+        if beginning is None:
+            beginning = Project.create(places.fresh_project_path(name), materials, name=name)
+        else:
+            come_to(beginning, materials)
+        # From here on each file has its number in the project.
+        kept = {(m.kind, m.name, m.content): m for m in beginning.materials()}
+        found = [replace(s, material=kept[s.material.kind, s.material.name, s.material.content]) for s in found]
+        return Taken(tuple(found), None, against, beginning=beginning)
+    if beginning is not None:
+        come_to(beginning, materials)
+        return Taken(tuple(found), Stage.of_project(beginning, progress=progress))
     path = places.fresh_project_path(name)
     project = Project.create(path, materials, name=name)
     try:
@@ -513,6 +566,23 @@ def _put_together(found: list[Sorted], progress: Callable[[str, float], None]) -
         raise
 
 
+def _opened(path: Path, progress: Callable[[str, float], None]) -> Stage | Taken:
+    """The stage of a file, or its beginning where it has no recording yet."""
+    project = Project.open(path)
+    if any(p.run is not None for p in project.passes()):
+        return Stage.of_project(project, progress=progress)
+    found = [described(m) for m in project.materials()]
+    newest = {s.material.kind: s.material for s in found}
+    notes, calls = newest.get("notes"), newest.get("calls")
+    against = said_against(notes, calls, crew_of(newest.get("crew"))) if notes and calls else None
+    return Taken(tuple(found), None, against, beginning=project)
+
+
 def _passes_of(stage: Stage) -> tuple[object, ...]:
     """The passes of a stage as they are now."""
     return tuple(stage.project.passes())
+
+
+def _same_file(a: Path, b: Path) -> bool:
+    """Whether two paths lead to one file."""
+    return a.exists() and b.exists() and a.samefile(b)

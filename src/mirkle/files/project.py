@@ -9,71 +9,39 @@ from __future__ import annotations
 import fcntl
 import hashlib
 import json
-import re
 import sqlite3
 import threading
-import zlib
 from collections.abc import Collection, Iterator, Mapping
 from contextlib import contextmanager, suppress
-from dataclasses import asdict, dataclass, field, fields, replace
+from dataclasses import asdict, replace
 from pathlib import Path
 from typing import IO, Any
 
-from mirkle.core.book.decisions import Decision, Entry
+from mirkle.core.book.decisions import Entry
 from mirkle.core.clauses import clause
-from mirkle.core.errors import MirkleError
+from mirkle.files.project_format import (
+    APPLICATION_ID,
+    OLDER,
+    SCHEMA,
+    TABLE,
+    VERSION,
+    Material,
+    Pass,
+    UnusableProject,
+    entry_of,
+    in_memory,
+    insert,
+    make_passes,
+    migrate,
+    pass_from,
+    pass_text,
+    reason_of,
+    transaction,
+    unpacked,
+    version_of,
+)
 
-APPLICATION_ID = 0x4D52_4B4C
-VERSION = 2
 SUFFIX = ".mirkle"
-# No file that is taken in is larger, packed or not.
-LARGEST_BYTES = 1_200_000_000
-
-_SCHEMA = """
-CREATE TABLE about (key TEXT PRIMARY KEY, value TEXT NOT NULL);
-CREATE TABLE material (
-    id INTEGER PRIMARY KEY, kind TEXT NOT NULL, name TEXT NOT NULL, sha256 TEXT NOT NULL, content BLOB NOT NULL
-);
-CREATE TABLE pass (id INTEGER PRIMARY KEY, body TEXT NOT NULL);
-CREATE TABLE log (seq INTEGER PRIMARY KEY, pass INTEGER NOT NULL, kind TEXT NOT NULL, body TEXT NOT NULL);
-CREATE TABLE cache (key TEXT PRIMARY KEY, body BLOB NOT NULL);
-"""
-
-
-_TABLE = re.compile(r"CREATE TABLE (\w+)")
-
-
-class UnusableProject(MirkleError):
-    """A project file that is missing, damaged, another program's, newer, or can't be written."""
-
-
-@dataclass(frozen=True)
-class Material:
-    """A file as it came: ``kind`` is ``notes``, ``run``, ``calls``, ``crew``, ``media`` or ``by-hand``; ``id`` is its number in the
-    project, 0 outside of one."""
-
-    kind: str
-    name: str
-    content: bytes
-    id: int = field(default=0, compare=False)
-
-
-@dataclass(frozen=True)
-class Pass:
-    """One drive of the stage: what was recorded of it, and which edition of the book was read; all are numbers of material, ``None``
-    where there is none.
-
-    ``kind`` is ``reconnaissance``, ``first`` or ``later``; ``day`` is free text, such as a date.
-    """
-
-    id: int
-    run: int | None
-    notes: int | None
-    calls: int | None = None
-    media: int | None = None
-    by_hand: int | None = None
-    kind: str = "first"
-    day: str = ""
 
 
 class Project:
@@ -106,16 +74,16 @@ class Project:
             path.parent.mkdir(parents=True, exist_ok=True)
             fresh.unlink(missing_ok=True)
             connection = sqlite3.connect(fresh, isolation_level=None)
-            with _transaction(connection):
+            with transaction(connection):
                 # executescript would end the transaction: the schema, the material and the marks are one.
-                for statement in _SCHEMA.split(";"):
+                for statement in SCHEMA.split(";"):
                     connection.execute(statement)
                 connection.execute(f"PRAGMA application_id = {APPLICATION_ID}")
                 connection.execute(f"PRAGMA user_version = {VERSION}")
                 connection.execute("INSERT INTO about VALUES ('name', ?)", (name,))
                 for material in materials:
-                    _insert(connection, material)
-                _make_passes(connection)
+                    insert(connection, material)
+                make_passes(connection)
             connection.close()
             fresh.rename(path)
         except (OSError, sqlite3.Error) as error:
@@ -123,7 +91,7 @@ class Project:
             with suppress(OSError):
                 fresh.unlink(missing_ok=True)
             raise UnusableProject(
-                clause("the project can't be written there ({0})", _reason(error)),
+                clause("the project can't be written there ({0})", reason_of(error)),
                 mend="choose another folder",
                 where=str(path),
             ) from None
@@ -141,8 +109,8 @@ class Project:
         if not path.is_file():
             raise UnusableProject("there is no such file", mend="check its name and folder", where=str(path))
         lock = _locked(path)
-        if lock is not None and _version(path) in OLDER:
-            _migrate(path)
+        if lock is not None and version_of(path) in OLDER:
+            migrate(path)
             # The new file is another one: it has to be held itself.
             lock.close()
             lock = _locked(path)
@@ -160,7 +128,7 @@ class Project:
                 "SELECT COUNT(*) FROM sqlite_master WHERE type NOT IN ('table', 'index')"
             ).fetchone()[0]
             tables = {name for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
-            wanted = set(_TABLE.findall(_SCHEMA)) - ({"pass"} if version in OLDER else set())
+            wanted = set(TABLE.findall(SCHEMA)) - ({"pass"} if version in OLDER else set())
             if fault is None and (odd or not wanted <= tables):
                 # No stage that was written here has a view or a trigger in it, or lacks a table.
                 fault = UnusableProject(
@@ -175,7 +143,7 @@ class Project:
             raise fault
         if version in OLDER:
             # An old file that can't be written is migrated in memory.
-            connection = _in_memory(connection)
+            connection = in_memory(connection)
         return cls(path, connection, lock)
 
     def close(self) -> None:
@@ -239,7 +207,7 @@ class Project:
             ) from None  # fmt: skip
 
     def _material(self, number: int, kind: str, name: str, sha256: str, packed: bytes) -> Material:
-        content = _unpacked(packed)
+        content = unpacked(packed)
         if content is None or hashlib.sha256(content).hexdigest() != sha256:
             raise UnusableProject(
                 clause("{0} in it is damaged", name), mend="add that file again", where=self.path.name
@@ -249,7 +217,7 @@ class Project:
     def add(self, material: Material) -> int:
         """Takes one more file in; returns its number."""
         with self._writing() as connection:
-            return _insert(connection, material)
+            return insert(connection, material)
 
     # Passes
 
@@ -262,7 +230,7 @@ class Project:
     def add_pass(self, new: Pass, materials: Mapping[str, Material] | None = None) -> Pass:
         """Takes a pass in, together with the files that came with it, by what they are to it (``run``, ``notes``, ``calls``, ``media``)."""
         with self._writing() as connection:
-            numbers = {what: _insert(connection, m) for what, m in (materials or {}).items()}
+            numbers = {what: insert(connection, m) for what, m in (materials or {}).items()}
             (last,) = connection.execute("SELECT COALESCE(MAX(id), 0) FROM pass").fetchone()
             made = replace(new, id=int(last) + 1, **numbers)  # type: ignore[arg-type]
             connection.execute("INSERT INTO pass (id, body) VALUES (?, ?)", (made.id, pass_text(made)))
@@ -271,7 +239,7 @@ class Project:
     def set_pass(self, changed: Pass, materials: Mapping[str, Material] | None = None) -> Pass:
         """Puts a pass as it is now, together with files that came for it. What it had before stays in the file."""
         with self._writing() as connection:
-            numbers = {what: _insert(connection, m) for what, m in (materials or {}).items()}
+            numbers = {what: insert(connection, m) for what, m in (materials or {}).items()}
             made = replace(changed, **numbers)  # type: ignore[arg-type]
             connection.execute("UPDATE pass SET body = ? WHERE id = ?", (pass_text(made), made.id))
         return made
@@ -279,14 +247,14 @@ class Project:
     def entries(self, of_passes: Collection[int] | None = None) -> list[Entry]:
         """The log of decisions, of some passes or of all. An entry that can't be read is left out: what can be saved is opened."""
         rows = self._read("SELECT pass, kind, body FROM log ORDER BY seq")
-        found = (_entry_of(kind, body) for number, kind, body in rows if of_passes is None or number in of_passes)
+        found = (entry_of(kind, body) for number, kind, body in rows if of_passes is None or number in of_passes)
         return [e for e in found if e is not None]
 
     @property
     def lost_entries(self) -> int:
         """How many entries of the log can't be read."""
         rows = self._read("SELECT kind, body FROM log")
-        return sum(_entry_of(kind, body) is None for kind, body in rows)
+        return sum(entry_of(kind, body) is None for kind, body in rows)
 
     def append(self, entry: Entry, of_pass: int) -> None:
         """Puts one entry, taken on a pass, on the disk; it is there when this returns.
@@ -323,164 +291,13 @@ class Project:
                 where=self.path.name,
             )  # fmt: skip
         try:
-            with self._turn, _transaction(self._connection):
+            with self._turn, transaction(self._connection):
                 yield self._connection
         except sqlite3.Error as error:
             raise UnusableProject(
-                clause("it can't be written ({0}); nothing was changed", _reason(error)), mend="make room or free the folder",
+                clause("it can't be written ({0}); nothing was changed", reason_of(error)), mend="make room or free the folder",
                 where=self.path.name,
             ) from None  # fmt: skip
-
-
-@contextmanager
-def _transaction(connection: sqlite3.Connection) -> Iterator[None]:
-    connection.execute("BEGIN IMMEDIATE")
-    try:
-        yield
-        connection.execute("COMMIT")
-    except BaseException:
-        # On a full disk the transaction may be gone already: the reason is what is told, not that.
-        with suppress(sqlite3.Error):
-            connection.execute("ROLLBACK")
-        raise
-
-
-def _insert(connection: sqlite3.Connection, material: Material) -> int:
-    cursor = connection.execute(
-        "INSERT INTO material (kind, name, sha256, content) VALUES (?, ?, ?, ?)",
-        (
-            material.kind,
-            material.name,
-            hashlib.sha256(material.content).hexdigest(),
-            zlib.compress(material.content, 6),
-        ),
-    )
-    assert cursor.lastrowid is not None
-    return int(cursor.lastrowid)
-
-
-def _unpacked(packed: object) -> bytes | None:
-    """What was packed, ``None`` where it is damaged or larger than any file that is taken in."""
-    if not isinstance(packed, bytes):
-        return None
-    unpacker = zlib.decompressobj()
-    try:
-        content = unpacker.decompress(packed, LARGEST_BYTES)
-    except zlib.error:
-        return None
-    return None if unpacker.unconsumed_tail else content
-
-
-def _entry_of(kind: object, body: object) -> Entry | None:
-    """An entry of the log, ``None`` where it is none."""
-    if kind in ("undo", "redo"):
-        return Entry(str(kind))
-    try:
-        told = json.loads(body) if isinstance(body, str) else None
-        if kind != "decide" or not isinstance(told, dict):
-            return None
-        decision = Decision(**told)
-    except (TypeError, ValueError, RecursionError):
-        return None
-    kinds = {f.name: {"str": str, "int": int, "float": (int, float)}[str(f.type)] for f in fields(Decision)}
-    return Entry("decide", decision) if all(isinstance(getattr(decision, n), k) for n, k in kinds.items()) else None  # type: ignore[arg-type]
-
-
-def pass_text(made: Pass) -> str:
-    """A pass as it is kept, without its number."""
-    return json.dumps({name: value for name, value in asdict(made).items() if name != "id"})
-
-
-def pass_from(number: int, body: object) -> Pass | None:
-    """A pass as it was kept, ``None`` where it can't be read."""
-    try:
-        told = json.loads(body) if isinstance(body, str) else None
-        if not isinstance(told, dict):
-            return None
-        made = Pass(number, **told)
-    except (TypeError, ValueError, RecursionError):
-        return None
-    numbers = (made.run, made.notes, made.calls, made.media, made.by_hand)
-    return made if all(n is None or isinstance(n, int) for n in numbers) and isinstance(made.day, str) else None
-
-
-def _make_passes(connection: sqlite3.Connection) -> None:
-    """The passes of a stage whose files are all there: one a run, with the newest book; words and sound belong to the first."""
-    rows = connection.execute("SELECT id, kind, name FROM material ORDER BY id").fetchall()
-    newest = {kind: int(number) for number, kind, _ in rows}
-    by_hand = {name: int(number) for number, kind, name in rows if kind == "by-hand"}
-    runs = [(int(number), name) for number, kind, name in rows if kind == "run"]
-    for i, (number, name) in enumerate(runs):
-        made = Pass(
-            i + 1, number, newest.get("notes"), newest.get("calls") if i == 0 or "notes" not in newest else None,
-            newest.get("media") if i == 0 else None, by_hand.get(f"{name}-by-hand.json"), "later" if i else "first",
-        )  # fmt: skip
-        connection.execute("INSERT INTO pass (id, body) VALUES (?, ?)", (made.id, pass_text(made)))
-
-
-# Formats of older versions, which are brought up to date.
-OLDER = (1,)
-
-
-def _version(path: Path) -> int | None:
-    """The format of a file, ``None`` where it is no stage that is whole."""
-    connection = sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)
-    try:
-        (application,) = connection.execute("PRAGMA application_id").fetchone()
-        (version,) = connection.execute("PRAGMA user_version").fetchone()
-        (health,) = connection.execute("PRAGMA quick_check(1)").fetchone()
-    except sqlite3.DatabaseError:
-        return None
-    finally:
-        connection.close()
-    return int(version) if application == APPLICATION_ID and health == "ok" else None
-
-
-def _migrate(path: Path) -> None:
-    """Brings an old file up to date on a copy, which then takes its place: stopped at any moment, one of the two is whole."""
-    copy = path.with_name(path.name + ".migrating")
-    try:
-        old = sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)
-        copy.unlink(missing_ok=True)
-        new = sqlite3.connect(copy, isolation_level=None)
-        # Stopped half-way the copy is thrown away: a journal beside it would only outlive it.
-        new.execute("PRAGMA journal_mode = MEMORY")
-        new.execute("PRAGMA synchronous = FULL")
-        old.backup(new)
-        old.close()
-        with _transaction(new):
-            _bring_up_to_date(new)
-        new.close()
-        copy.replace(path)
-    except (OSError, sqlite3.Error) as error:
-        with suppress(OSError):
-            copy.unlink(missing_ok=True)
-        raise UnusableProject(
-            clause("it is of an older Mirkle and can't be brought up to date there ({0})", _reason(error)),
-            mend="copy it to a folder with room", where=path.name,
-        ) from None  # fmt: skip
-
-
-def _in_memory(connection: sqlite3.Connection) -> sqlite3.Connection:
-    fresh = sqlite3.connect(":memory:", isolation_level=None, check_same_thread=False)
-    connection.backup(fresh)
-    connection.close()
-    with _transaction(fresh):
-        _bring_up_to_date(fresh)
-    return fresh
-
-
-def _bring_up_to_date(connection: sqlite3.Connection) -> None:
-    """From format 1: passes were runs, all with the newest book, and every decision was on it."""
-    connection.execute("CREATE TABLE pass (id INTEGER PRIMARY KEY, body TEXT NOT NULL)")
-    _make_passes(connection)
-    connection.execute("ALTER TABLE log RENAME TO log_of_1")
-    connection.execute(
-        "CREATE TABLE log (seq INTEGER PRIMARY KEY, pass INTEGER NOT NULL, kind TEXT NOT NULL, body TEXT NOT NULL)"
-    )
-    connection.execute("INSERT INTO log (seq, pass, kind, body) SELECT seq, 1, kind, body FROM log_of_1")
-    connection.execute("DROP TABLE log_of_1")
-    connection.execute(f"PRAGMA user_version = {VERSION}")
 
 
 def _locked(path: Path) -> IO[bytes] | None:
@@ -510,5 +327,4 @@ def _fault(path: Path, application: int, version: int, health: str) -> UnusableP
     return None
 
 
-def _reason(error: Exception) -> str:
-    return str(getattr(error, "strerror", None) or error)
+__all__ = ["SUFFIX", "VERSION", "Material", "Pass", "Project", "UnusableProject", "pass_from", "pass_text"]

@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.crew import Crew
-from mirkle.files.project import Material, Pass
+from mirkle.files.project import Material, Pass, Project
 from mirkle.session.material import Sorted, crew_of
 from mirkle.session.passes import SaidOf, best_read, driven, edition_numbers, next_edition, said_of
 from mirkle.session.stage import Stage
@@ -133,6 +133,20 @@ def take_in_all(stage: Stage, intake: Intake) -> int:
             # What came along belongs to one pass.
             came = {}
     return shown
+
+
+def come_to(project: Project, materials: Sequence[Material]) -> None:
+    """Adds to a stage that had no recording what has come since: to its first pass, and passes for more recordings."""
+    (first, *_) = project.passes()
+    fresh = [m for m in materials if not m.id]
+    runs = [m for m in fresh if m.kind == "run"]
+    project.set_pass(first, {m.kind: m for m in [*runs[:1], *fresh] if m.kind in ("run", "notes", "calls", "media")
+                             and (m.kind != "run" or m is runs[0])})  # fmt: skip
+    for crew in (m for m in fresh if m.kind == "crew"):
+        project.add(crew)
+    for run in runs[1:]:
+        now = project.passes()[0]
+        project.add_pass(Pass(0, None, now.notes, kind="later"), {"run": run})
 
 
 def _new_pass(stage: Stage, read: str, run: Material, came: dict[str, Material]) -> Pass:

@@ -5,6 +5,8 @@ from __future__ import annotations
 import json
 import os
 import re
+from collections import Counter
+from collections.abc import Mapping
 from pathlib import Path
 
 from mirkle.files.media import shipped_reference
@@ -60,6 +62,18 @@ def recent() -> list[Path]:
 def _recent_names() -> list[str]:
     kept = setting("recent", [])
     return [p for p in kept if isinstance(p, str)] if isinstance(kept, list) else []
+
+
+def count_verdicts(path: Path, counts: Mapping[str, int]) -> dict[str, int]:
+    """Keeps how the changes of a stage turned out, and returns how those of all stages did."""
+    kept = setting("verdicts", {})
+    stages = dict(kept) if isinstance(kept, dict) else {}
+    stages[str(path)] = dict(counts)
+    keep_setting("verdicts", stages)
+    total: Counter[str] = Counter()
+    for one in stages.values():
+        total.update({v: n for v, n in one.items() if isinstance(n, int)} if isinstance(one, dict) else {})
+    return dict(total)
 
 
 def demo_project() -> Project:

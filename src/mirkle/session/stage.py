@@ -194,6 +194,19 @@ class Stage:
         """This pass as the project has it now."""
         return next((p for p in self.project.passes() if p.id == self.this_pass.id), self.this_pass)
 
+    def tell_of_pass(self, kind: str, day: str) -> None:
+        """Keeps what kind of pass this was (``reconnaissance``, ``first`` or ``later``), and its day in the crew's own words.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept.
+        """
+        before = self._now()
+        if (before.kind, before.day) != (kind, day):
+            self.this_pass = self.project.set_pass(replace(before, kind=kind, day=day))
+            self.book.note_pass(before, self.this_pass)
+
     def pin(self, note: int, at_m: float | None) -> None:
         """Puts a corner note on the bend at a place, or on none; its neighbours follow.
 

@@ -1308,6 +1308,22 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>A vossa escrita</translation>
     </message>
     <message>
+      <source>This pass</source>
+      <translation>Esta passagem</translation>
+    </message>
+    <message>
+      <source>What kind of pass it was</source>
+      <translation>Que espécie de passagem foi</translation>
+    </message>
+    <message>
+      <source>Day, time and conditions of the pass</source>
+      <translation>Dia, hora e condições da passagem</translation>
+    </message>
+    <message>
+      <source>day, time, dry or wet</source>
+      <translation>dia, hora, seco ou molhado</translation>
+    </message>
+    <message>
       <source>On its clock</source>
       <translation>No seu relógio</translation>
     </message>
@@ -1574,6 +1590,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Take away</source>
       <translation>Retirar</translation>
+    </message>
+    <message>
+      <source>In all your stages: of {0} changes {1} were right, {2} not far enough, {3} too far.</source>
+      <translation>Em todos os vossos troços: de {0} mudanças {1} foram certas, {2} curtas de mais, {3} longe de mais.</translation>
     </message>
     <message>
       <source>{0} changes: {1}.</source>
@@ -1890,6 +1910,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Reading {0}</source>
       <translation>A ler {0}</translation>
+    </message>
+    <message>
+      <source>There is no written book: what was said stands for it.</source>
+      <translation>Não há caderno escrito: o que foi dito está em vez dele.</translation>
     </message>
     <message>
       <source>▼ 1 danger left</source>
@@ -2918,6 +2942,18 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>by angle turned</source>
       <translation>por ângulo</translation>
+    </message>
+    <message>
+      <source>reconnaissance</source>
+      <translation>reconhecimento</translation>
+    </message>
+    <message>
+      <source>first pass</source>
+      <translation>primeira passagem</translation>
+    </message>
+    <message>
+      <source>later pass</source>
+      <translation>passagem posterior</translation>
     </message>
     <message>
       <source>direction first, left 4</source>

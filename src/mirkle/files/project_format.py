@@ -1,0 +1,227 @@
+"""What a project file holds, table by table: how each row is written and checked when it is read, and how old files are brought up to
+date."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+import re
+import sqlite3
+import zlib
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
+from dataclasses import asdict, dataclass, field, fields
+from pathlib import Path
+
+from mirkle.core.book.decisions import Decision, Entry
+from mirkle.core.clauses import clause
+from mirkle.core.errors import MirkleError
+
+APPLICATION_ID = 0x4D52_4B4C
+VERSION = 2
+# No file that is taken in is larger, packed or not.
+LARGEST_BYTES = 1_200_000_000
+
+SCHEMA = """
+CREATE TABLE about (key TEXT PRIMARY KEY, value TEXT NOT NULL);
+CREATE TABLE material (
+    id INTEGER PRIMARY KEY, kind TEXT NOT NULL, name TEXT NOT NULL, sha256 TEXT NOT NULL, content BLOB NOT NULL
+);
+CREATE TABLE pass (id INTEGER PRIMARY KEY, body TEXT NOT NULL);
+CREATE TABLE log (seq INTEGER PRIMARY KEY, pass INTEGER NOT NULL, kind TEXT NOT NULL, body TEXT NOT NULL);
+CREATE TABLE cache (key TEXT PRIMARY KEY, body BLOB NOT NULL);
+"""
+TABLE = re.compile(r"CREATE TABLE (\w+)")
+
+
+class UnusableProject(MirkleError):
+    """A project file that is missing, damaged, another program's, newer, or can't be written."""
+
+
+@dataclass(frozen=True)
+class Material:
+    """A file as it came: ``kind`` is ``notes``, ``run``, ``calls``, ``crew``, ``media`` or ``by-hand``; ``id`` is its number in the
+    project, 0 outside of one."""
+
+    kind: str
+    name: str
+    content: bytes
+    id: int = field(default=0, compare=False)
+
+
+@dataclass(frozen=True)
+class Pass:
+    """One drive of the stage: what was recorded of it, and which edition of the book was read; all are numbers of material, ``None``
+    where there is none.
+
+    ``kind`` is ``reconnaissance``, ``first`` or ``later``; ``day`` is free text, such as a date.
+    """
+
+    id: int
+    run: int | None
+    notes: int | None
+    calls: int | None = None
+    media: int | None = None
+    by_hand: int | None = None
+    kind: str = "first"
+    day: str = ""
+
+
+@contextmanager
+def transaction(connection: sqlite3.Connection) -> Iterator[None]:
+    """All or nothing of what is written inside."""
+    connection.execute("BEGIN IMMEDIATE")
+    try:
+        yield
+        connection.execute("COMMIT")
+    except BaseException:
+        # On a full disk the transaction may be gone already: the reason is what is told, not that.
+        with suppress(sqlite3.Error):
+            connection.execute("ROLLBACK")
+        raise
+
+
+def insert(connection: sqlite3.Connection, material: Material) -> int:
+    """Puts a file in; returns its number."""
+    cursor = connection.execute(
+        "INSERT INTO material (kind, name, sha256, content) VALUES (?, ?, ?, ?)",
+        (
+            material.kind,
+            material.name,
+            hashlib.sha256(material.content).hexdigest(),
+            zlib.compress(material.content, 6),
+        ),
+    )
+    assert cursor.lastrowid is not None
+    return int(cursor.lastrowid)
+
+
+def unpacked(packed: object) -> bytes | None:
+    """What was packed, ``None`` where it is damaged or larger than any file that is taken in."""
+    if not isinstance(packed, bytes):
+        return None
+    unpacker = zlib.decompressobj()
+    try:
+        content = unpacker.decompress(packed, LARGEST_BYTES)
+    except zlib.error:
+        return None
+    return None if unpacker.unconsumed_tail else content
+
+
+def entry_of(kind: object, body: object) -> Entry | None:
+    """An entry of the log, ``None`` where it is none."""
+    if kind in ("undo", "redo"):
+        return Entry(str(kind))
+    try:
+        told = json.loads(body) if isinstance(body, str) else None
+        if kind != "decide" or not isinstance(told, dict):
+            return None
+        decision = Decision(**told)
+    except (TypeError, ValueError, RecursionError):
+        return None
+    kinds = {f.name: {"str": str, "int": int, "float": (int, float)}[str(f.type)] for f in fields(Decision)}
+    return Entry("decide", decision) if all(isinstance(getattr(decision, n), k) for n, k in kinds.items()) else None  # type: ignore[arg-type]
+
+
+def pass_text(made: Pass) -> str:
+    """A pass as it is kept, without its number."""
+    return json.dumps({name: value for name, value in asdict(made).items() if name != "id"})
+
+
+def pass_from(number: int, body: object) -> Pass | None:
+    """A pass as it was kept, ``None`` where it can't be read."""
+    try:
+        told = json.loads(body) if isinstance(body, str) else None
+        if not isinstance(told, dict):
+            return None
+        made = Pass(number, **told)
+    except (TypeError, ValueError, RecursionError):
+        return None
+    numbers = (made.run, made.notes, made.calls, made.media, made.by_hand)
+    return made if all(n is None or isinstance(n, int) for n in numbers) and isinstance(made.day, str) else None
+
+
+def make_passes(connection: sqlite3.Connection) -> None:
+    """The passes of a stage whose files are all there: one a run, with the newest book; words and sound belong to the first."""
+    rows = connection.execute("SELECT id, kind, name FROM material ORDER BY id").fetchall()
+    newest = {kind: int(number) for number, kind, _ in rows}
+    by_hand = {name: int(number) for number, kind, name in rows if kind == "by-hand"}
+    runs: list[tuple[int | None, str]] = [(int(number), name) for number, kind, name in rows if kind == "run"]
+    # A stage without a recording has a pass, too: its book is there, and what was said.
+    for i, (number, name) in enumerate(runs or [(None, "")]):
+        made = Pass(
+            i + 1, number, newest.get("notes"), newest.get("calls") if i == 0 or "notes" not in newest else None,
+            newest.get("media") if i == 0 else None, by_hand.get(f"{name}-by-hand.json"), "later" if i else "first",
+        )  # fmt: skip
+        connection.execute("INSERT INTO pass (id, body) VALUES (?, ?)", (made.id, pass_text(made)))
+
+
+# Formats of older versions, which are brought up to date.
+OLDER = (1,)
+
+
+def version_of(path: Path) -> int | None:
+    """The format of a file, ``None`` where it is no stage that is whole."""
+    connection = sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)
+    try:
+        (application,) = connection.execute("PRAGMA application_id").fetchone()
+        (version,) = connection.execute("PRAGMA user_version").fetchone()
+        (health,) = connection.execute("PRAGMA quick_check(1)").fetchone()
+    except sqlite3.DatabaseError:
+        return None
+    finally:
+        connection.close()
+    return int(version) if application == APPLICATION_ID and health == "ok" else None
+
+
+def migrate(path: Path) -> None:
+    """Brings an old file up to date on a copy, which then takes its place: stopped at any moment, one of the two is whole."""
+    copy = path.with_name(path.name + ".migrating")
+    try:
+        old = sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)
+        copy.unlink(missing_ok=True)
+        new = sqlite3.connect(copy, isolation_level=None)
+        # Stopped half-way the copy is thrown away: a journal beside it would only outlive it.
+        new.execute("PRAGMA journal_mode = MEMORY")
+        new.execute("PRAGMA synchronous = FULL")
+        old.backup(new)
+        old.close()
+        with transaction(new):
+            _bring_up_to_date(new)
+        new.close()
+        copy.replace(path)
+    except (OSError, sqlite3.Error) as error:
+        with suppress(OSError):
+            copy.unlink(missing_ok=True)
+        raise UnusableProject(
+            clause("it is of an older Mirkle and can't be brought up to date there ({0})", reason_of(error)),
+            mend="copy it to a folder with room", where=path.name,
+        ) from None  # fmt: skip
+
+
+def in_memory(connection: sqlite3.Connection) -> sqlite3.Connection:
+    """An old file that can\'t be written, brought up to date in memory; the connection given is closed."""
+    fresh = sqlite3.connect(":memory:", isolation_level=None, check_same_thread=False)
+    connection.backup(fresh)
+    connection.close()
+    with transaction(fresh):
+        _bring_up_to_date(fresh)
+    return fresh
+
+
+def _bring_up_to_date(connection: sqlite3.Connection) -> None:
+    """From format 1: passes were runs, all with the newest book, and every decision was on it."""
+    connection.execute("CREATE TABLE pass (id INTEGER PRIMARY KEY, body TEXT NOT NULL)")
+    make_passes(connection)
+    connection.execute("ALTER TABLE log RENAME TO log_of_1")
+    connection.execute(
+        "CREATE TABLE log (seq INTEGER PRIMARY KEY, pass INTEGER NOT NULL, kind TEXT NOT NULL, body TEXT NOT NULL)"
+    )
+    connection.execute("INSERT INTO log (seq, pass, kind, body) SELECT seq, 1, kind, body FROM log_of_1")
+    connection.execute("DROP TABLE log_of_1")
+    connection.execute(f"PRAGMA user_version = {VERSION}")
+
+
+def reason_of(error: Exception) -> str:
+    """Why something could not be written, in a few words."""
+    return str(getattr(error, "strerror", None) or error)
