@@ -352,7 +352,7 @@ class Gather(QWidget):
         self.heading.setText(say("{0}: {1:.1f} km from start to finish", stage.project.name, review.finish_m / 1000))
         self.lead.setText(
             say(
-                "{0}. Drop another pass or what was said here to add it; with other notes, a new stage begins.",
+                "{0}. Drop another pass or what was said here to add it; what can't be told of a file is asked first.",
                 stage.run.name,
             )
         )

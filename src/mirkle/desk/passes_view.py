@@ -90,6 +90,8 @@ class Passes(QWidget):
             self.by.addItem(f"{say(words)}  ▾", key)
         self.field = QLineEdit()
         self.field.setAccessibleName(say("What to write instead"))
+        # As large as what it replaces.
+        self.field.setFont(font(21, family="hand"))
         self.field.returnPressed.connect(self._write)
         self.field.hide()
         self.buttons = {

@@ -57,6 +57,12 @@ def _shoot(folder: Path) -> None:
     _gather(window, grab)
     window.go_to("Book")
     grab("book")
+    window.go_to("Passes")
+    assert window.followed is not None
+    while not window.followed.steps:
+        QTest.qWait(20)
+    window.followed.list.setCurrentRow(3)
+    grab("passes")
     _dialogs(window, folder)
     window.close()
     _words(app, folder)

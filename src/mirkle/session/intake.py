@@ -214,7 +214,7 @@ def _books_read(stage: Stage, crew: Crew, calls: Material | None) -> tuple[tuple
     texts = [stage.project.material(n) for n in numbers]
     changes = len(stage.book.edition.changes)
     if changes:
-        choices.append(Choice(NEXT, clause("the book with the {0} changes marked here", changes)))
+        choices.append(Choice(NEXT, clause("the book with what is marked here ({0})", changes)))
         texts.append(next_edition(stage.book.edition, crew, len(numbers) + 1))
     if not choices:
         return (), "", True

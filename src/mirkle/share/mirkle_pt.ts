@@ -1352,8 +1352,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0}: {1:.1f} km da partida à chegada</translation>
     </message>
     <message>
-      <source>{0}. Drop another pass or what was said here to add it; with other notes, a new stage begins.</source>
-      <translation>{0}. Largue aqui outra passagem ou o que se disse para a juntar; com outras notas começa um troço novo.</translation>
+      <source>{0}. Drop another pass or what was said here to add it; what can't be told of a file is asked first.</source>
+      <translation>{0}. Larguem aqui outra passagem ou o que foi dito para o juntar; o que não se sabe de um ficheiro é perguntado primeiro.</translation>
     </message>
     <message>
       <source>It gains {0:+.1f} s a minute, which is taken into account: the sound was converted at another rate, or is of another pass.</source>
@@ -2252,10 +2252,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0} está lá estragado</translation>
     </message>
     <message>
-      <source>it is of an older Mirkle and can't be brought up to date there ({0})</source>
-      <translation>é de um Mirkle mais antigo e não pode ser atualizado ali ({0})</translation>
-    </message>
-    <message>
       <source>the project can't be written there ({0})</source>
       <translation>o projeto não se pode escrever lá ({0})</translation>
     </message>
@@ -2316,10 +2312,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>feche-o lá e abra-o de novo</translation>
     </message>
     <message>
-      <source>copy it to a folder with room</source>
-      <translation>copie-o para uma pasta com espaço</translation>
-    </message>
-    <message>
       <source>it is damaged or not a Mirkle stage</source>
       <translation>está estragado ou não é um troço do Mirkle</translation>
     </message>
@@ -2334,6 +2326,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>make room or free the folder</source>
       <translation>arranje espaço ou liberte a pasta</translation>
+    </message>
+    <message>
+      <source>it is of an older Mirkle and can't be brought up to date there ({0})</source>
+      <translation>é de um Mirkle mais antigo e não pode ser atualizado ali ({0})</translation>
+    </message>
+    <message>
+      <source>copy it to a folder with room</source>
+      <translation>copie-o para uma pasta com espaço</translation>
     </message>
     <message>
       <source>it is {0:.0f} MB, and {1} is under {2:.0f} MB</source>
@@ -2488,8 +2488,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Estas palavras não são deste caderno: foram ditas {0} das suas {1} notas.</translation>
     </message>
     <message>
-      <source>the book with the {0} changes marked here</source>
-      <translation>o caderno com as {0} mudanças aqui marcadas</translation>
+      <source>the book with what is marked here ({0})</source>
+      <translation>o caderno com o que está aqui marcado ({0})</translation>
     </message>
     <message>
       <source>This file is in the stage already.</source>
