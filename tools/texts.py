@@ -26,6 +26,7 @@ TABLES = {
     "desk/work_bar.py": ("ORDERS", "SHOWN_WORDS"),
     "desk/add_view.py": ("KINDS",),
     "desk/book_view.py": ("TAKE_AWAY",),
+    "desk/printing.py": ("CARD_ORDERS",),
     "desk/lineup_view.py": ("AXIS_WORDS",),
     "desk/gather.py": ("HABIT_WORDS", "STEPS", "PASS_WORDS"),
     "desk/window.py": ("PLACES",),

@@ -228,8 +228,11 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
         assert f"p {change.page} line {change.line}" in words
         assert change.new.split("\n")[0] in words
     assert "To talk over" in words
+    assert "both agree on each change, and look at the recording first" in words
+    book.take_away("book", tmp_path / "book.pdf")
+    whole = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in PdfReader(tmp_path / "book.pdf").pages))
     for caution in CAUTIONS:
-        assert caution in words
+        assert whole.count(caution) == 1
     fonts = {str(f.get_object()["/BaseFont"]) for p in pages for f in p["/Resources"]["/Font"].values()}
     assert any("Andika" in f for f in fonts)
     assert not list(tmp_path.glob("*.part"))
@@ -277,7 +280,12 @@ def test_the_whole_job_from_dropped_files_to_the_printed_card(
         assert change.new.split("\n")[0] in words
     first = stage.book.edition.changes[0]
     riskiest = next(c for c in stage.book.edition.changes if c.finding == stage.findings[0].id)
-    assert words.index(f"p {riskiest.page} line {riskiest.line}") <= words.index(f"p {first.page} line {first.line}")
+    assert words.index(f"p {riskiest.page} line {riskiest.line}") >= words.index(f"p {first.page} line {first.line}")
+    window.book.order.setCurrentIndex(window.book.order.findData("risk"))
+    window.book.take_away("card", tmp_path / "card.pdf")
+    by_risk = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in PdfReader(tmp_path / "card.pdf").pages))
+    place = by_risk.index(f"p {riskiest.page} line {riskiest.line}")
+    assert place <= by_risk.index(f"p {first.page} line {first.line}")
     assert "To talk over" in words
     # And all of it is there the next time.
     path, text = stage.project.path, stage.book.edition.text

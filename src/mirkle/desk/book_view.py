@@ -23,7 +23,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
 from mirkle.desk.other_hand_view import OtherHandDialog
 from mirkle.desk.page_view import PageView
-from mirkle.desk.printing import write_book, write_card
+from mirkle.desk.printing import CARD_ORDERS, write_book, write_card
 from mirkle.desk.speak import say, say_fault
 from mirkle.desk.theme import Theme
 from mirkle.session.stage import Stage
@@ -56,6 +56,7 @@ class Book(QWidget):
         self.list = QListWidget()
         self.list.setAccessibleName(say("Changes by page and line"))
         self.list.setWordWrap(True)
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.card_button = QPushButton(say("Change card as PDF…"))
         self.book_button = QPushButton(say("Book as PDF…"))
         self.more_button = QPushButton(say("More to take away  ▾"))
@@ -71,7 +72,10 @@ class Book(QWidget):
                 self.menu.addAction(say(words), lambda w=what: self._ask(w))
         self.menu.addAction(say("The notes for another co-driver…"), lambda: OtherHandDialog(self.stage, self).exec())
         self.more_button.setMenu(self.menu)
-        self.paper, self.ink, self.lines = QComboBox(), QComboBox(), QSpinBox()
+        self.paper, self.ink, self.lines, self.order = QComboBox(), QComboBox(), QSpinBox(), QComboBox()
+        for key, words in CARD_ORDERS.items():
+            self.order.addItem(f"{say(words)}  ▾", key)
+        self.order.setAccessibleName(say("The order of the card"))
         self.paper.addItem("A5  ▾", "A5")
         self.paper.addItem("A4  ▾", "A4")
         self.paper.setAccessibleName(say("Paper"))
@@ -102,7 +106,7 @@ class Book(QWidget):
         looks, prints, takes = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
         for widget in (self.compare_button, self.history_button):
             looks.addWidget(widget)
-        for widget in (QLabel(say("on")), self.paper, self.ink, self.lines):
+        for widget in (QLabel(say("on")), self.paper, self.ink, self.lines, self.order):
             prints.addWidget(widget)
         for widget in (self.card_button, self.book_button, self.more_button):
             takes.addWidget(widget)
@@ -163,7 +167,7 @@ class Book(QWidget):
         """Writes one of :data:`TAKE_AWAY` and says so, or says why not."""
         size = self.paper.currentData()
         works = {
-            "card": lambda: write_card(self.stage, path, size=size),
+            "card": lambda: write_card(self.stage, path, size=size, order=self.order.currentData()),
             "book": lambda: write_book(
                 self.stage, path, size=size, night=self.ink.currentData(), lines_a_page=self.lines.value() or None
             ),

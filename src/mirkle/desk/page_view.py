@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
 from mirkle.core.notes.model import Note
@@ -15,12 +15,16 @@ from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
 ROW_PX, HEAD_PX, MARGIN_PX = 40, 34, 48
-HAND_PX = 22
+HAND_PX, LINE_PX = 22, 32
+_WRAP = int(Qt.TextFlag.TextWordWrap)
 
 
 @dataclass(frozen=True)
 class _Row:
+    """A row of the page, so many pixels from the top of the first and so many high; ``note`` is ``None`` for a page's heading."""
+
     top: int
+    height: int
     note: int | None
     page: int
 
@@ -40,8 +44,12 @@ class PageView(QAbstractScrollArea):
         self.setAccessibleName(say("The page of notes"))
         self.viewport().setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._hand, self._pencil = font(HAND_PX, family="hand"), font(HAND_PX, family="hand", bold=True)
-        self._rows = _rows(stage.review.notes)
+        # Rows are as high as their notes are long: nothing is cut and nothing made smaller.
+        self._rows: list[_Row] = []
+        self._row_of: dict[int, _Row] = {}
         self._quiet = False
+        self._lay_out_rows()
+        stage.book.changed.connect(self._lay_out_rows)
         self.verticalScrollBar().valueChanged.connect(self._scrolled)
         self.verticalScrollBar().setSingleStep(ROW_PX)
         self.show_chosen()
@@ -72,11 +80,12 @@ class PageView(QAbstractScrollArea):
 
     def top_of(self, note: int) -> int:
         """Pixels from the top of the first page to a note's row."""
-        return next((r.top for r in self._rows if r.note == note), 0)
+        return self._row_of[note].top if note in self._row_of else 0
 
     def middle_on_screen(self, note: int) -> int:
         """Pixels from the top of the widget to the middle of a note's row."""
-        return self.top_of(note) - self.verticalScrollBar().value() + ROW_PX // 2
+        half = self._row_of[note].height // 2 if note in self._row_of else ROW_PX // 2
+        return self.top_of(note) - self.verticalScrollBar().value() + half
 
     def center_on(self, note: int) -> None:
         """Scrolls a note to the middle without telling anybody."""
@@ -92,16 +101,58 @@ class PageView(QAbstractScrollArea):
             self.looked_at.emit(row.note)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        bar = self.verticalScrollBar()
-        bar.setPageStep(self.viewport().height())
-        bar.setRange(0, max(0, self._rows[-1].top + ROW_PX + 20 - self.viewport().height()))
+        self._lay_out_rows()
         super().resizeEvent(event)
         self.show_chosen()
+
+    def _lay_out_rows(self) -> None:
+        """Gives each note the height that its text takes at this width."""
+        rows: list[_Row] = []
+        top, page = 0, None
+        for note in self.stage.review.notes:
+            if note.page != page:
+                page = note.page
+                rows.append(_Row(top, HEAD_PX, None, page))
+                top += HEAD_PX
+            height = max(ROW_PX, int(sum(part.height() for _, part, *_ in self.parts_of(note))) + ROW_PX - LINE_PX)
+            rows.append(_Row(top, height, note.index, page))
+            top += height
+        self._rows, self._row_of = rows, {r.note: r for r in rows if r.note is not None}
+        bar = self.verticalScrollBar()
+        bar.setPageStep(self.viewport().height())
+        bar.setRange(0, max(0, top + 20 - self.viewport().height()))
+        self.viewport().update()
+
+    def parts_of(self, note: Note) -> list[tuple[str, QRectF, QFont, str]]:
+        """The texts of a note's row under each other, whole and wrapped: words, place from the row's top left, type, and colour; what
+        is crossed out has a line through it and is smaller than what stands instead."""
+        width = max(self.viewport().width() - MARGIN_PX - 28.0, 60.0)
+        mark = self.stage.book.edition.mark_on(note.index)
+        body, gap = split_gap(note)
+        if mark is None:
+            room = width - (QFontMetricsF(self._hand).horizontalAdvance(gap) + 8.0 if gap else 0.0)
+            return [(body, _place(body, self._hand, room, 0.0), self._hand, "ink")]
+        struck = font(HAND_PX - 3, family="hand")
+        struck.setStrikeOut(True)
+        old = f"{body} {gap}".strip()
+        first = _place(old, struck, width, 0.0)
+        new = "  /  ".join(mark.text.split("\n")) if mark.first_note == note.index else ""
+        if not new:
+            return [(old, first, struck, "faint")]
+        taken = QFontMetricsF(struck).horizontalAdvance(old)
+        beside = QFontMetricsF(self._pencil).horizontalAdvance(new)
+        if taken + 14 + beside <= width:
+            right = QRectF(taken + 14, 0.0, beside + 2, LINE_PX)
+            return [(old, QRectF(0.0, 0.0, taken + 2, 0.0), struck, "faint"), (new, right, self._pencil, "pencil")]
+        return [
+            (old, first, struck, "faint"),
+            (new, _place(new, self._pencil, width, first.height()), self._pencil, "pencil"),
+        ]
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         at = event.position().y() + self.verticalScrollBar().value()
         for row in self._rows:
-            if row.note is not None and row.top <= at < row.top + ROW_PX:
+            if row.note is not None and row.top <= at < row.top + row.height:
                 self.picked.emit(row.note)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -120,12 +171,12 @@ class PageView(QAbstractScrollArea):
         decisions = self.stage.book.decisions
         for row in self._rows:
             top = row.top - offset
-            if top > height or top + ROW_PX < 0:
+            if top > height or top + row.height < 0:
                 continue
             if row.note is None:
                 self._paint_head(painter, row, top, width)
             else:
-                self._paint_note(painter, self.stage.review.notes[row.note], top, width, decisions)
+                self._paint_note(painter, self.stage.review.notes[row.note], row, top, width, decisions)
         painter.setPen(QPen(self.theme.colour("margin"), 1.5))
         painter.drawLine(MARGIN_PX, 0, MARGIN_PX, height)
         painter.end()
@@ -137,58 +188,34 @@ class PageView(QAbstractScrollArea):
             QRectF(MARGIN_PX + 14, top, width, HEAD_PX), Qt.AlignmentFlag.AlignVCenter, say("page {0}", row.page)
         )
 
-    def _paint_note(self, painter: QPainter, note: Note, top: int, width: int, decisions: dict) -> None:  # type: ignore[type-arg]
+    def _paint_note(self, painter: QPainter, note: Note, row: _Row, top: int, width: int, decisions: dict) -> None:  # type: ignore[type-arg]
         if note.index == self.stage.note:
-            painter.fillRect(QRectF(MARGIN_PX, top, width, ROW_PX), self.theme.colour("chosen"))
+            painter.fillRect(QRectF(MARGIN_PX, top, width, row.height), self.theme.colour("chosen"))
         painter.setPen(QPen(self.theme.colour("rule"), 1))
-        painter.drawLine(0, top + ROW_PX, width, top + ROW_PX)
+        painter.drawLine(0, top + row.height, width, top + row.height)
         found = self.stage.findings_on(note.index)
         for place, finding in enumerate(found[:2]):
             decision = decisions.get(finding.id)
             name = mark_name(finding, decision.answer if decision else None)
             x = MARGIN_PX / 2 if len(found) == 1 else MARGIN_PX * (0.28 + 0.44 * place)
             draw_mark(painter, self.theme, name, QPointF(x, top + ROW_PX / 2), 17 if len(found) == 1 else 14)
-        self._paint_text(painter, note, top, width)
-
-    def _paint_text(self, painter: QPainter, note: Note, top: int, width: int) -> None:
-        left, right = MARGIN_PX + 14.0, width - 14.0
-        baseline = top + ROW_PX * 0.68
-        mark = self.stage.book.edition.mark_on(note.index)
-        body, gap = split_gap(note)
-        painter.setFont(self._hand)
-        metrics = QFontMetricsF(self._hand)
-        if mark is None:
+        left, above = MARGIN_PX + 14.0, top + 0.5 * (ROW_PX - LINE_PX)
+        for words, where, face, colour in self.parts_of(note):
+            painter.setFont(face)
+            painter.setPen(self.theme.colour(colour))
+            painter.drawText(where.translated(left, above).adjusted(0, 0, 0, LINE_PX), _WRAP, words)
+        _, gap = split_gap(note)
+        if gap and self.stage.book.edition.mark_on(note.index) is None:
+            painter.setFont(self._hand)
             painter.setPen(self.theme.colour("ink"))
-            gap_width = metrics.horizontalAdvance(gap)
-            painter.drawText(
-                QPointF(left, baseline),
-                metrics.elidedText(body, Qt.TextElideMode.ElideRight, right - left - gap_width - 8),
-            )
-            painter.drawText(QPointF(right - gap_width, baseline), gap)
-            return
-        new = mark.text if mark.first_note == note.index else ""
-        self._paint_struck(painter, f"{body} {gap}".strip(), new, left, right, baseline)
+            wide = QFontMetricsF(self._hand).horizontalAdvance(gap)
+            painter.drawText(QRectF(width - 14.0 - wide, above, wide + 2, LINE_PX + 6), Qt.AlignmentFlag.AlignLeft, gap)
 
-    def _paint_struck(self, painter: QPainter, old: str, new: str, left: float, right: float, baseline: float) -> None:
-        bold = QFontMetricsF(self._pencil)
-        new = new.replace("\n", "  /  ")
-        size = HAND_PX
-        old_font = font(size - 3, family="hand")
-        old_width = QFontMetricsF(old_font).horizontalAdvance(old)
-        pencil = self._pencil
-        while size > 14 and old_width + 14 + bold.horizontalAdvance(new) > right - left:
-            size -= 1
-            old_font, pencil = font(size - 3, family="hand"), font(size, family="hand", bold=True)
-            old_width, bold = QFontMetricsF(old_font).horizontalAdvance(old), QFontMetricsF(pencil)
-        painter.setFont(old_font)
-        painter.setPen(self.theme.colour("faint"))
-        painter.drawText(QPointF(left, baseline), old)
-        painter.setPen(QPen(self.theme.colour("pencil"), 2))
-        painter.drawLine(
-            QPointF(left - 2, baseline - size * 0.3), QPointF(left + old_width + 2, baseline - size * 0.36)
-        )
-        painter.setFont(pencil)
-        painter.drawText(QPointF(left + old_width + 14, baseline), new)
+
+def _place(words: str, face: QFont, width: float, top: float) -> QRectF:
+    """Where a text stands that is wrapped to a width."""
+    bounds = QFontMetricsF(face).boundingRect(QRectF(0, 0, width, 4000), _WRAP, words)
+    return QRectF(0.0, top, width, max(bounds.height(), LINE_PX))
 
 
 def split_gap(note: Note) -> tuple[str, str]:
@@ -198,16 +225,3 @@ def split_gap(note: Note) -> tuple[str, str]:
         return note.text, ""
     cut = span.start - note.span.start
     return note.text[:cut].rstrip(), note.text[cut:]
-
-
-def _rows(notes: tuple[Note, ...]) -> list[_Row]:
-    rows: list[_Row] = []
-    top, page = 0, None
-    for note in notes:
-        if note.page != page:
-            page = note.page
-            rows.append(_Row(top, None, page))
-            top += HEAD_PX
-        rows.append(_Row(top, note.index, page))
-        top += ROW_PX
-    return rows

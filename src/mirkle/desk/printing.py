@@ -1,42 +1,61 @@
-"""What is printed: the change card and the new edition of the book, as PDF with fonts in it and text that can be searched."""
+"""What is printed: the change card and the new edition of the book, as PDF with fonts in it and text that can be searched.
+
+Every text stands whole, wrapped where it is long and never made smaller; no sheet says anything by a colour alone, so that red light
+at night takes nothing away.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from pathlib import Path
 
-from PyQt6.QtCore import QMarginsF, QRectF, Qt
-from PyQt6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
+from PyQt6.QtCore import QBuffer, QIODevice, QMarginsF, QRectF, Qt
+from PyQt6.QtGui import QFont, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
 
 from mirkle.core.book.decisions import Decision
 from mirkle.core.book.edition import Change
 from mirkle.core.cautions import CAUTIONS
-from mirkle.core.clauses import clause
-from mirkle.core.errors import MirkleError
 from mirkle.core.notes.model import Note
-from mirkle.core.verdict.findings import SEVERITIES
+from mirkle.core.verdict.findings import SEVERITIES, Finding
 from mirkle.desk.speak import say, say_clause, say_why
-from mirkle.desk.theme import NIGHT, PAPER, Theme, font
+from mirkle.desk.theme import PAPER, Theme, font
+from mirkle.files.whole import write_whole
+from mirkle.session.passes import driven
 from mirkle.session.stage import Stage
 
 DPI = 96
-# A larger sheet has larger type.
+# A larger sheet has larger type, and so has one for the night.
 SIZES = {"A5": (QPageSize.PageSizeId.A5, 1.0), "A4": (QPageSize.PageSizeId.A4, 1.4)}
+AT_NIGHT = 1.15
+# A pencil's work: 14 points are 19 pixels here; what replaces a note is never smaller than it.
+NOTE_PX, NEW_PX, WORDS_PX, SMALL_PX = 19, 22, 13, 11
 _WRAP = int(Qt.TextFlag.TextWordWrap)
-_MIDDLE = int(Qt.AlignmentFlag.AlignVCenter)
-# Black on white is read in full sun, light on dark does not blind at night.
-SUNLIGHT = Theme(**{**PAPER.__dict__, "paper": "#ffffff", "ink": "#000000", "faint": "#555555", "pencil": "#000000"})
+# Black on white is read in full sun and under red light.
+INK = Theme(
+    **{
+        **PAPER.__dict__,
+        "paper": "#ffffff",
+        "ink": "#000000",
+        "faint": "#444444",
+        "pencil": "#000000",
+        "rule": "#bbbbbb",
+    }
+)
+CARD_ORDERS = {"page": "in the order of the pages", "risk": "the biggest risk first"}
 
 
-def write_card(stage: Stage, path: Path, *, size: str = "A5") -> None:
-    """Writes the change card: what to copy by page and line, the biggest risk first; then what was added by hand.
+def write_card(stage: Stage, path: Path, *, size: str = "A5", order: str = "page") -> None:
+    """Writes the change card: what to copy by page and line, with a box to tick; then what was added by hand, and what is to be talked
+    over or looked at. ``order`` is one of :data:`CARD_ORDERS`.
 
     Raises
     ------
     MirkleError
         The file can't be written; what stood there before is untouched.
     """
-    _write(path, f"{stage.project.name}: changes", size, SUNLIGHT, lambda sheet: _draw_card(stage, sheet))
+    title = say("{0}: changes to the notes", stage.project.name)
+    _write(path, title, _foot(stage), size, 1.0, lambda sheet: _draw_card(stage, sheet, order))
 
 
 def write_book(
@@ -46,7 +65,7 @@ def write_book(
 
     Parameters
     ----------
-    night : light on dark instead of black on white
+    night : larger type, for red light
     lines_a_page : so many notes on each page; ``None`` keeps the pages of the notes
 
     Raises
@@ -54,118 +73,156 @@ def write_book(
     MirkleError
         The file can't be written; what stood there before is untouched.
     """
-    ink = NIGHT if night else SUNLIGHT
-    _write(path, f"{stage.project.name}: notes", size, ink, lambda sheet: _draw_book(stage, sheet, lines_a_page))
+    title = say("{0}: notes", stage.project.name)
+    larger = AT_NIGHT if night else 1.0
+    _write(path, title, _foot(stage), size, larger, lambda sheet: _draw_book(stage, sheet, lines_a_page))
 
 
-def _write(path: Path, title: str, size: str, ink: Theme, draw: Callable[[_Sheet], None]) -> None:
-    fresh = path.with_name(path.name + ".part")
-    try:
-        fresh.touch()
-    except OSError as error:
-        raise MirkleError(
-            clause("it can't be written ({0})", error.strerror), mend="choose another folder", where=str(path)
-        ) from None
-    writer = QPdfWriter(str(fresh))
-    writer.setResolution(DPI)
-    writer.setPageLayout(
-        QPageLayout(QPageSize(SIZES[size][0]), QPageLayout.Orientation.Portrait, QMarginsF(0, 0, 0, 0))
-    )
-    writer.setTitle(title)
-    writer.setCreator("Mirkle")
-    painter = QPainter(writer)
-    painter.scale(SIZES[size][1], SIZES[size][1])
-    draw(_Sheet(painter, writer, ink, SIZES[size][1]))
-    painter.end()
-    fresh.replace(path)
+def _foot(stage: Stage) -> str:
+    """What every sheet says of itself: stage, pass, day and edition."""
+    here = next((d for d in driven(stage.project) if d.made.id == stage.this_pass.id), None)
+    parts = [stage.project.name]
+    if here is not None:
+        parts += [say("pass {0}", here.name), here.made.day]
+        parts.append(say("edition {0}", here.edition) if here.edition is not None else "")
+    return " · ".join(p for p in parts if p)
+
+
+def _write(path: Path, title: str, foot: str, size: str, larger: float, draw: Callable[[_Sheet], None]) -> None:
+    """Draws twice, first to count the sheets, and writes the file whole or not at all."""
+    sheets, content = 0, b""
+    for _ in range(2):
+        buffer = QBuffer()
+        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+        writer = QPdfWriter(buffer)
+        writer.setResolution(DPI)
+        page, scale = SIZES[size]
+        writer.setPageLayout(QPageLayout(QPageSize(page), QPageLayout.Orientation.Portrait, QMarginsF(0, 0, 0, 0)))
+        writer.setTitle(title)
+        writer.setCreator("Mirkle")
+        painter = QPainter(writer)
+        painter.scale(scale * larger, scale * larger)
+        sheet = _Sheet(painter, writer, scale * larger, foot, sheets)
+        draw(sheet)
+        sheet.finish()
+        painter.end()
+        sheets, content = sheet.number, bytes(buffer.data())
+    write_whole(path, content)
+
+
+@dataclass(frozen=True)
+class _Text:
+    """A text with its type, laid out to a width."""
+
+    words: str
+    font: QFont
+    height: float
 
 
 class _Sheet:
-    """A page being filled from the top; a new one begins where there is no more room."""
+    """A page being filled from the top; a new one begins where there is no more room. ``of`` is how many there are, 0 while that is
+    counted."""
 
-    MARGIN = 40.0
+    MARGIN, FOOT = 36.0, 20.0
 
-    def __init__(self, painter: QPainter, writer: QPdfWriter, ink: Theme, scale: float) -> None:
-        self.painter, self.writer, self.ink = painter, writer, ink
+    def __init__(self, painter: QPainter, writer: QPdfWriter, scale: float, foot: str, of: int) -> None:
+        self.painter, self.writer, self._foot, self._of = painter, writer, foot, of
         self._whole = QRectF(0, 0, writer.width() / scale, writer.height() / scale)
         self.width = self._whole.width() - 2 * self.MARGIN
-        self.bottom = self._whole.height() - self.MARGIN
-        self._begin()
-
-    def _begin(self) -> None:
+        self.bottom = self._whole.height() - self.MARGIN - self.FOOT
+        self.number = 1
         self.y = self.MARGIN
-        if self.ink is NIGHT:
-            self.painter.fillRect(self._whole, self.ink.colour("paper"))
 
     def new_page(self) -> None:
         """Goes on at the top of a new page."""
+        self.finish()
         self.writer.newPage()
-        self._begin()
+        self.number += 1
+        self.y = self.MARGIN
+
+    def finish(self) -> None:
+        """Says at the foot of the sheet which one it is."""
+        said = say("{0} · sheet {1} of {2}", self._foot, self.number, self._of)
+        self._draw(
+            self.laid_out(said, SMALL_PX, self.width), 0.0, self._whole.height() - self.MARGIN, self.width, "faint"
+        )
 
     def room(self, needed: float) -> None:
-        """Sees to it that so much height is left."""
-        if self.y + needed > self.bottom:
+        """Sees to it that so much height is left, unless no page has it."""
+        if self.y + needed > self.bottom and self.y > self.MARGIN:
             self.new_page()
 
-    def text(self, text: str, size: int, *, bold: bool = False, colour: str = "ink") -> None:
-        """A paragraph over the whole width."""
-        self.painter.setFont(font(size, family="hand", bold=bold))
-        self.painter.setPen(QPen(self.ink.colour(colour)))
-        bounds = self.painter.boundingRect(QRectF(0, 0, self.width, 2000), _WRAP, text)
-        self.room(bounds.height())
-        self.painter.drawText(QRectF(self.MARGIN, self.y, self.width, bounds.height()), _WRAP, text)
-        self.y += bounds.height() + 2
+    def laid_out(self, words: str, size: int, width: float, *, bold: bool = False, struck: bool = False) -> _Text:
+        """A text as it stands in a width, with every word of it."""
+        face = font(size, family="hand", bold=bold)
+        face.setStrikeOut(struck)
+        self.painter.setFont(face)
+        bounds = self.painter.boundingRect(QRectF(0, 0, width, 4000), _WRAP, words)
+        return _Text(words, face, bounds.height())
 
-    def line_of_text(
-        self, text: str, size: int, *, left: float, width: float, bold: bool = False, colour: str = "ink"
-    ) -> float:
-        """One line at the present height, made smaller until it fits; returns its width."""
-        while True:
-            self.painter.setFont(font(size, family="hand", bold=bold))
-            taken = float(self.painter.fontMetrics().horizontalAdvance(text))
-            if taken <= width or size <= 9:
-                break
-            size -= 1
-        self.painter.setPen(QPen(self.ink.colour(colour)))
-        self.painter.drawText(QRectF(self.MARGIN + left, self.y, width, size * 1.6), _MIDDLE, text)
-        return taken
+    def _draw(self, text: _Text, left: float, top: float, width: float, colour: str) -> None:
+        self.painter.setFont(text.font)
+        self.painter.setPen(QPen(INK.colour(colour)))
+        self.painter.drawText(QRectF(self.MARGIN + left, top, width, text.height + 2), _WRAP, text.words)
+
+    def text(self, words: str, size: int, *, bold: bool = False, colour: str = "ink", behind: float = 0.0) -> None:
+        """A paragraph over the whole width; ``behind`` it so much is left on its page, so that no heading stands alone."""
+        laid = self.laid_out(words, size, self.width, bold=bold)
+        self.room(laid.height + behind)
+        self._draw(laid, 0.0, self.y, self.width, colour)
+        self.y += laid.height + 2
+
+    def columns(self, parts: list[tuple[_Text, float, float, str]], *, rule: bool = True) -> None:
+        """Texts side by side at (left, width), in colours; the tallest tells how high they are."""
+        height = max(part.height for part, *_ in parts)
+        self.room(height + 6)
+        for part, left, width, colour in parts:
+            self._draw(part, left, self.y, width, colour)
+        self.y += height + 5
+        if rule:
+            self.rule()
+
+    def box(self, left: float, size: float) -> None:
+        """An empty box to tick at the present height."""
+        self.painter.setPen(QPen(INK.colour("ink"), 1.2))
+        self.painter.setBrush(Qt.BrushStyle.NoBrush)
+        self.painter.drawRect(QRectF(self.MARGIN + left, self.y + 4, size, size))
 
     def rule(self) -> None:
         """A thin line across at the present height."""
-        self.painter.setPen(QPen(self.ink.colour("rule")))
+        self.painter.setPen(QPen(INK.colour("rule")))
         self.painter.drawLine(int(self.MARGIN), int(self.y), int(self.MARGIN + self.width), int(self.y))
-
-    def strike(self, left: float, width: float, size: float) -> None:
-        """A line through a text at the present height."""
-        self.painter.setPen(QPen(self.ink.colour("pencil"), 1.4))
-        y = int(self.y + size * 0.85)
-        self.painter.drawLine(int(self.MARGIN + left), y, int(self.MARGIN + left + width), y)
+        self.y += 3
 
     def cautions(self) -> None:
-        """The cautions, on the last page of everything."""
+        """The cautions in full, where a whole book is taken along."""
         self.y += 4
-        self.text(say("Before you trust this"), 11, bold=True)
+        self.text(say("Before you trust this"), SMALL_PX, bold=True, behind=30.0)
         for caution in CAUTIONS:
-            self.text(f"–  {say(caution)}", 9)
+            self.text(f"–  {say(caution)}", SMALL_PX)
 
 
-def _draw_card(stage: Stage, sheet: _Sheet) -> None:
-    changes = sorted(stage.book.edition.changes, key=lambda c: _risk(stage, c))
+def _draw_card(stage: Stage, sheet: _Sheet, order: str) -> None:
+    changes = list(stage.book.edition.changes)
+    if order == "risk":
+        changes.sort(key=lambda c: _risk(stage, c))
     sheet.text(say("{0}: changes to the notes", stage.project.name), 20, bold=True)
-    count = len(changes)
-    sheet.text(
-        say("No changes.") if not count else say("1 change, the biggest risk first.") if count == 1
-        else say("{0} changes, the biggest risk first.", count),
-        12,
-    )  # fmt: skip
-    sheet.text(say("Copy them into the book by page and line, then read them aloud once."), 12)
+    count = (
+        say("No changes.")
+        if not changes
+        else say("1 change.")
+        if len(changes) == 1
+        else say("{0} changes.", len(changes))
+    )
+    told = f"{count} {say('Copy them into the book by page and line, then read them aloud once.')}"
+    sheet.text(told, WORDS_PX)
     for stretch in stage.review.measured.unmeasured:
-        sheet.text(say_clause(stretch.sentence), 12, bold=True)
-    sheet.y += 6
+        sheet.text(say_clause(stretch.sentence), WORDS_PX, bold=True)
+    sheet.y += 4
     for change in changes:
         _draw_change(sheet, change)
     for answer, heading in (("hazard", say("Met on the road")), ("condition", say("For the next pass only"))):
-        _draw_additions(sheet, heading, [a for a in stage.book.additions if a.answer == answer])
+        _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.answer == answer])
     decisions = stage.book.decisions
     for answer, heading in (
         ("talk", say("To talk over before the next pass")),
@@ -174,15 +231,31 @@ def _draw_card(stage: Stage, sheet: _Sheet) -> None:
         found = [f for f in stage.findings if (d := decisions.get(f.id)) and d.answer == answer]
         if found:
             sheet.y += 6
-            sheet.text(heading, 14, bold=True)
+            sheet.text(heading, 15, bold=True, behind=40.0)
         for finding in found:
-            note = stage.review.notes[finding.note]
-            remark = decisions[finding.id].remark
-            sheet.text(
-                f"{say('page {0}, line {1}', note.page, note.line)}: {say_why(finding.because)}{f' ({remark})' if remark else ''}",
-                12,
-            )
-    sheet.cautions()
+            _draw_asked(stage, sheet, finding, decisions[finding.id].remark)
+    sheet.y += 4
+    sheet.text(say("One car's line on one pass: both agree on each change, and look at the recording first."), SMALL_PX)
+
+
+def _draw_asked(stage: Stage, sheet: _Sheet, finding: Finding, remark: str) -> None:
+    """Something to be talked over or looked at: its note, where it stands, when it was in the recording, and why."""
+    note = stage.review.notes[finding.note]
+    at_s = stage.review.profile.seconds_at(finding.from_m)
+    place = say("p {0}  line {1}", note.page, note.line)
+    when = say("recording {0}:{1:02d}", int(at_s) // 60, int(at_s) % 60)
+    words = say_why(finding.because) + (f" ({remark})" if remark else "")
+    sheet.columns(
+        [
+            (sheet.laid_out(f"{place}\n{when}", WORDS_PX, 100.0), 0.0, 100.0, "faint"),
+            (
+                sheet.laid_out(f"{_one_line(note.text)}\n{words}", WORDS_PX, sheet.width - 104.0),
+                104.0,
+                sheet.width - 104.0,
+                "ink",
+            ),
+        ]
+    )
 
 
 def _risk(stage: Stage, change: Change) -> tuple[int, float, int]:
@@ -193,26 +266,36 @@ def _risk(stage: Stage, change: Change) -> tuple[int, float, int]:
     return SEVERITIES.index(finding.severity), -finding.risk, change.first_note
 
 
+def _one_line(text: str) -> str:
+    return "  /  ".join(" ".join(line.split()) for line in text.splitlines() if line.strip())
+
+
 def _draw_change(sheet: _Sheet, change: Change) -> None:
-    old, new = change.old.replace("\n", "  /  "), change.new.replace("\n", "  /  ")
-    sheet.room(50)
-    sheet.line_of_text(say("p {0}  line {1}", change.page, change.line), 12, left=0, width=78, colour="faint")
-    struck = sheet.line_of_text(old, 15, left=82, width=sheet.width - 82, colour="faint")
-    sheet.strike(82, struck, 14)
-    sheet.y += 18
-    sheet.line_of_text(new or say("strike it out"), 20, left=82, width=sheet.width - 82, bold=True)
-    sheet.y += 27
-    sheet.rule()
+    """Page and line with a box to tick, what is crossed out, and what stands instead, larger."""
+    left, width = 112.0, sheet.width - 112.0
+    place = sheet.laid_out(say("p {0}  line {1}", change.page, change.line), WORDS_PX, 88.0)
+    old = sheet.laid_out(_one_line(change.old), NOTE_PX, width, struck=True)
+    new = sheet.laid_out(_one_line(change.new) or say("strike it out"), NEW_PX, width, bold=True)
+    sheet.room(old.height + new.height + 12)
+    sheet.box(0.0, 14.0)
+    sheet.columns([(place, 22.0, 88.0, "faint"), (old, left, width, "faint")], rule=False)
+    sheet.columns([(new, left, width, "ink")])
 
 
-def _draw_additions(sheet: _Sheet, heading: str, additions: list[Decision]) -> None:
+def _draw_additions(stage: Stage, sheet: _Sheet, heading: str, additions: list[Decision]) -> None:
     if not additions:
         return
     sheet.y += 6
-    sheet.text(heading, 14, bold=True)
+    sheet.text(heading, 15, bold=True, behind=30.0)
     for a in additions:
-        until = f" to {a.to_m / 1000:.2f}" if a.to_m - a.from_m >= 10.0 else ""
-        sheet.text(f"{a.from_m / 1000:.2f}{until} km: {a.text}", 12)
+        until = say(" to {0:.2f}", a.to_m / 1000) if a.to_m - a.from_m >= 10.0 else ""
+        before = stage.note_before(a.from_m)
+        by = (
+            say(", behind “{0}”, page {1}, line {2}", _one_line(before.text), before.page, before.line)
+            if before
+            else ""
+        )
+        sheet.text(f"{a.from_m / 1000:.2f}{until} km{by}: {a.text}", WORDS_PX)
 
 
 def _draw_book(stage: Stage, sheet: _Sheet, lines_a_page: int | None) -> None:
@@ -221,14 +304,8 @@ def _draw_book(stage: Stage, sheet: _Sheet, lines_a_page: int | None) -> None:
             sheet.new_page()
         _draw_head(stage, sheet, page)
         for note in notes:
-            if sheet.y + ROW > sheet.bottom:
-                sheet.new_page()
-                _draw_head(stage, sheet, page)
-            _draw_note(stage, sheet, note)
+            _draw_note(stage, sheet, note, page)
     sheet.cautions()
-
-
-ROW = 33.0
 
 
 def _pages(notes: tuple[Note, ...], lines_a_page: int | None) -> Iterator[tuple[int, list[Note]]]:
@@ -242,23 +319,21 @@ def _pages(notes: tuple[Note, ...], lines_a_page: int | None) -> Iterator[tuple[
 
 
 def _draw_head(stage: Stage, sheet: _Sheet, page: int) -> None:
-    sheet.line_of_text(say("{0}, page {1}", stage.project.name, page), 13, left=0, width=sheet.width, colour="faint")
-    sheet.y += 24
+    sheet.text(say("{0}, page {1}", stage.project.name, page), WORDS_PX, colour="faint")
     sheet.rule()
-    sheet.y += 4
 
 
-def _draw_note(stage: Stage, sheet: _Sheet, note: Note) -> None:
+def _draw_note(stage: Stage, sheet: _Sheet, note: Note, page: int) -> None:
     mark = stage.book.edition.mark_on(note.index)
-    if mark is None:
-        sheet.line_of_text(note.text, 21, left=0, width=sheet.width)
-    else:
-        half = sheet.width * 0.42
-        struck = sheet.line_of_text(note.text, 15, left=0, width=half, colour="faint")
-        sheet.strike(0, struck, 14)
-        if mark.first_note == note.index:
-            new = mark.text.replace("\n", "  /  ") or "—"
-            sheet.line_of_text(new, 21, left=half + 12, width=sheet.width - half - 12, bold=True, colour="pencil")
-    sheet.y += ROW - 2
-    sheet.rule()
-    sheet.y += 2
+    old = sheet.laid_out(
+        _one_line(note.text), NEW_PX if mark is None else NOTE_PX, sheet.width, struck=mark is not None
+    )
+    new = None
+    if mark is not None and mark.first_note == note.index:
+        new = sheet.laid_out(_one_line(mark.text) or "—", NEW_PX, sheet.width - 20.0, bold=True)
+    if sheet.y + old.height + (new.height if new else 0.0) + 10 > sheet.bottom:
+        sheet.new_page()
+        _draw_head(stage, sheet, page)
+    sheet.columns([(old, 0.0, sheet.width, "ink" if mark is None else "faint")], rule=new is None)
+    if new is not None:
+        sheet.columns([(new, 20.0, sheet.width - 20.0, "pencil")])

@@ -59,6 +59,8 @@ class RoadView(QWidget):
         self._car_m: float | None = None
         # What looks the same wherever the road is: worked out once for a size and theme.
         self._ground: tuple[QPixmap, QPixmap] | None = None
+        # Pixels down to which the labels on the left and the right reach, while they are painted.
+        self._free_below = {True: 0.0, False: 0.0}
         self._shapes: dict[tuple[Bend, float | None], QPainterPath] = {}
         self.show_review()
 
@@ -152,6 +154,7 @@ class RoadView(QWidget):
         first, last = self.middle_m - half_m, self.middle_m + half_m
         self._paint_unmeasured(painter, first, last)
         self._paint_kilometres(painter, first, last)
+        self._free_below = {True: -1e9, False: -1e9}
         for tie in self.stage.review.lineup.ties:
             if tie.bend is not None and tie.bend.to_m > first and tie.bend.from_m < last:
                 self._paint_bend(painter, self.stage.review.notes[tie.note], tie, tie.bend)
@@ -266,15 +269,15 @@ class RoadView(QWidget):
         painter.setFont(font(14, family="hand", bold=chosen))
         left = middle - 12 - clear_px - width if side > 0 else middle + 12 + clear_px
         align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
-        box = QRectF(left, y - 10, width, 20)
-        if not chosen:
-            # The side is a note's first word or its second: what has no room is cut at the end, and shown whole when chosen.
-            text = painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(width))
-            painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, text)
-            return
         wrap = align | Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
-        whole = painter.boundingRect(QRectF(left, y - 100, width, 200), wrap, text)
-        painter.fillRect(whole.adjusted(-3, -1, 3, 1), self.theme.colour("desk"))
+        whole = painter.boundingRect(QRectF(left, y - 150, width, 300), wrap, text)
+        # A long note moves out of the way of the one before it on its side, and stands whole.
+        free = self._free_below[side > 0]
+        if whole.top() < free and whole.height() > 30:
+            whole.translate(0.0, min(free - whole.top(), whole.height()))
+        self._free_below[side > 0] = whole.bottom()
+        if chosen:
+            painter.fillRect(whole.adjusted(-3, -1, 3, 1), self.theme.colour("desk"))
         painter.drawText(whole, wrap, text)
 
     def _paint_difference(

@@ -124,6 +124,8 @@ def _sheet(t: Theme) -> str:
     QListWidget::item:selected {{ background: {t.chosen}; color: {t.ink}; }}
     QScrollBar:vertical {{ background: transparent; width: 10px; }}
     QScrollBar::handle:vertical {{ background: {t.rule}; border-radius: 4px; min-height: 30px; }}
+    QScrollBar:horizontal {{ background: transparent; height: 10px; }}
+    QScrollBar::handle:horizontal {{ background: {t.rule}; border-radius: 4px; min-width: 30px; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
     QToolTip {{ background: {t.paper}; color: {t.ink}; border: 1px solid {t.faint}; font-size: 13px; }}
     QProgressBar {{ border: 1px solid {t.rule}; border-radius: 3px; background: {t.field}; height: 12px; text-align: center; }}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.lineup.pairing import Tie
@@ -17,6 +17,7 @@ from mirkle.session.stage import Stage
 
 METRES_PER_PIXEL = 1.1
 HEAD_PX, ROW_PX = 30, 24
+_WRAP, _MIDDLE = int(Qt.TextFlag.TextWordWrap), int(Qt.AlignmentFlag.AlignVCenter)
 # A bend of this radius fills the road's column; gentler ones less, by the square root of their curvature.
 FULL_RADIUS_M = 12.0
 
@@ -35,6 +36,7 @@ class TiesView(QWidget):
         super().__init__(parent)
         self.stage, self.theme = stage, theme
         self.middle_m = 0.0
+        self._heights: dict[tuple[str, int], float] = {}
         self._drag: tuple[str, int, QPointF] | None = None
         self.setMinimumWidth(560)
         self.setMouseTracking(True)
@@ -81,7 +83,8 @@ class TiesView(QWidget):
 
     @property
     def _notes_left(self) -> float:
-        return self.width() * 0.37
+        # Where nothing was said, its column is the notes'.
+        return self.width() * 0.37 if any(m is not None for m in self._said.values()) else 56.0
 
     @property
     def _notes_right(self) -> float:
@@ -98,11 +101,27 @@ class TiesView(QWidget):
         wanted = np.array([self.y_of(self._places[n]) for n in shown])
         if not len(wanted):
             return rows
-        # The nearest rows that lie a row apart: pooling of neighbours that would overlap.
-        shift = np.arange(len(wanted)) * ROW_PX
+        # The nearest rows that don't touch: pooling of neighbours that would overlap, each as high as its text.
+        high = np.array([self._height_of(note) for note in shown])
+        shift = np.concatenate([[0.0], np.cumsum(0.5 * (high[1:] + high[:-1]))])
         for note, y in zip(shown, _evened(wanted - shift) + shift, strict=True):
             rows[note] = float(y)
         return rows
+
+    def _height_of(self, note: int) -> float:
+        """Pixels that a note takes, whole and wrapped; as bold as when it is chosen, so that nothing jumps."""
+        key = self._words_of(note), int(self._notes_right - self._notes_left - 12)
+        if key not in self._heights:
+            metrics = QFontMetrics(font(16, family="hand", bold=True))
+            bounds = metrics.boundingRect(0, 0, key[1], 1000, _WRAP, key[0])
+            self._heights[key] = max(float(ROW_PX), bounds.height() + 2.0)
+        return self._heights[key]
+
+    def _words_of(self, note: int) -> str:
+        """A note with its mark: pinned, or unsure."""
+        tie = self._ties[note]
+        mark = "◉ " if note in self._pins else "? " if tie.bend is None or tie.sure < SURE else ""
+        return mark + self.stage.review.notes[note].text
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         self.middle_m -= event.angleDelta().y() / 120.0 * 70.0 * METRES_PER_PIXEL
@@ -236,18 +255,14 @@ class TiesView(QWidget):
         painter.drawPath(path)
 
     def _paint_note(self, painter: QPainter, note: int, y: float) -> None:
-        tie = self._ties[note]
-        box = QRectF(self._notes_left, y - ROW_PX / 2 + 1, self._notes_right - self._notes_left - 8, ROW_PX - 2)
+        tie, high = self._ties[note], self._height_of(note)
+        box = QRectF(self._notes_left, y - high / 2 + 1, self._notes_right - self._notes_left - 8, high - 2)
         chosen = note == self.stage.note
         if chosen:
             painter.fillRect(box.adjusted(-6, 0, 0, 0), self.theme.colour("chosen"))
         painter.setFont(font(16, family="hand", bold=chosen))
         painter.setPen(self.theme.colour("ink" if tie.bend is not None else "danger"))
-        mark = "◉ " if note in self._pins else "? " if tie.bend is None or tie.sure < SURE else ""
-        words = painter.fontMetrics().elidedText(
-            mark + self.stage.review.notes[note].text, Qt.TextElideMode.ElideRight, int(box.width()) - 4
-        )
-        painter.drawText(box, Qt.AlignmentFlag.AlignVCenter | Qt.AlignmentFlag.AlignRight, words)
+        painter.drawText(box, _WRAP | _MIDDLE | int(Qt.AlignmentFlag.AlignRight), self._words_of(note))
 
     def _paint_call(self, painter: QPainter, note: int, y: float) -> None:
         heard, said = self._said.get(note), self.stage.review.said[note]
@@ -259,11 +274,11 @@ class TiesView(QWidget):
         chosen = note == self.stage.note
         painter.setFont(font(13, bold=chosen))
         painter.setPen(self.theme.colour("ink" if chosen else "faint"))
-        box = QRectF(50, at - 9, self._said_right - 50, 18)
-        words = painter.fontMetrics().elidedText(said.note.text, Qt.TextElideMode.ElideRight, int(box.width()) - 8)
-        painter.drawText(box, Qt.AlignmentFlag.AlignVCenter, words)
+        words, room = said.note.text, QRectF(50, at - 60, self._said_right - 58, 120)
+        whole = painter.boundingRect(room, _WRAP | _MIDDLE, words)
+        painter.drawText(whole, _WRAP | _MIDDLE, words)
         painter.setPen(QPen(self.theme.colour("pencil" if chosen else "rule"), 2 if chosen else 1.2))
-        width = painter.fontMetrics().horizontalAdvance(words)
+        width = whole.width()
         self._curve(painter, QPointF(54 + width + 4, at), QPointF(self._notes_left - 8, y))
 
     def _paint_drag(self, painter: QPainter, rows: dict[int, float]) -> None:

@@ -11,6 +11,7 @@ from mirkle.core.book.decisions import Decision
 from mirkle.core.by_hand import ByHand
 from mirkle.core.errors import MirkleError
 from mirkle.core.lineup.called import Pin
+from mirkle.core.notes.model import Note
 from mirkle.core.review import Review, review_again
 from mirkle.core.verdict.findings import Finding
 from mirkle.core.verdict.kinds import KINDS, Group
@@ -132,6 +133,14 @@ class Stage:
     def findings_on(self, note: int) -> list[Finding]:
         """What was found on a note and is shown, most risk first."""
         return [f for f in self.findings if f.note == note and SHOWN[self.shown](f)]
+
+    def note_before(self, at_m: float) -> Note | None:
+        """The last note whose bend begins before a place, ``None`` ahead of the first."""
+        last = None
+        for tie in self.review.lineup.ties:
+            if tie.bend is not None and tie.bend.from_m <= at_m:
+                last = self.review.notes[tie.note]
+        return last
 
     # Choosing
 

@@ -940,6 +940,10 @@
       <translation>As notas para outro navegador…</translation>
     </message>
     <message>
+      <source>The order of the card</source>
+      <translation>A ordem da ficha</translation>
+    </message>
+    <message>
       <source>Paper</source>
       <translation>Papel</translation>
     </message>
@@ -1704,24 +1708,52 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0}: alterações às notas</translation>
     </message>
     <message>
-      <source>Copy them into the book by page and line, then read them aloud once.</source>
-      <translation>Copiem-nas para o caderno por página e linha, e leiam-nas uma vez em voz alta.</translation>
+      <source>{0}: notes</source>
+      <translation>{0}: notas</translation>
     </message>
     <message>
       <source>p {0}  line {1}</source>
       <translation>p {0}  linha {1}</translation>
     </message>
     <message>
+      <source>recording {0}:{1:02d}</source>
+      <translation>gravação {0}:{1:02d}</translation>
+    </message>
+    <message>
+      <source>{0} · sheet {1} of {2}</source>
+      <translation>{0} · folha {1} de {2}</translation>
+    </message>
+    <message>
+      <source>No changes.</source>
+      <translation>Sem alterações.</translation>
+    </message>
+    <message>
+      <source>One car's line on one pass: both agree on each change, and look at the recording first.</source>
+      <translation>A linha de um carro numa passagem: ambos concordam em cada mudança, e veem primeiro a gravação.</translation>
+    </message>
+    <message>
       <source>{0}, page {1}</source>
       <translation>{0}, página {1}</translation>
+    </message>
+    <message>
+      <source>pass {0}</source>
+      <translation>passagem {0}</translation>
     </message>
     <message>
       <source>Before you trust this</source>
       <translation>Antes de confiar nisto</translation>
     </message>
     <message>
-      <source>No changes.</source>
-      <translation>Sem alterações.</translation>
+      <source>1 change.</source>
+      <translation>1 mudança.</translation>
+    </message>
+    <message>
+      <source>{0} changes.</source>
+      <translation>{0} mudanças.</translation>
+    </message>
+    <message>
+      <source>Copy them into the book by page and line, then read them aloud once.</source>
+      <translation>Copiem-nas para o caderno por página e linha, e leiam-nas uma vez em voz alta.</translation>
     </message>
     <message>
       <source>Met on the road</source>
@@ -1744,20 +1776,16 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>riscar</translation>
     </message>
     <message>
-      <source>it can't be written ({0})</source>
-      <translation>não se pode escrever ({0})</translation>
+      <source> to {0:.2f}</source>
+      <translation> a {0:.2f}</translation>
     </message>
     <message>
-      <source>1 change, the biggest risk first.</source>
-      <translation>1 alteração, o maior risco primeiro.</translation>
+      <source>, behind “{0}”, page {1}, line {2}</source>
+      <translation>, atrás de “{0}”, página {1}, linha {2}</translation>
     </message>
     <message>
-      <source>{0} changes, the biggest risk first.</source>
-      <translation>{0} alterações, o maior risco primeiro.</translation>
-    </message>
-    <message>
-      <source>choose another folder</source>
-      <translation>escolha outra pasta</translation>
+      <source>edition {0}</source>
+      <translation>edição {0}</translation>
     </message>
     <message>
       <source>“{0}”  perhaps  {1}</source>
@@ -2312,6 +2340,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>feche-o lá e abra-o de novo</translation>
     </message>
     <message>
+      <source>choose another folder</source>
+      <translation>escolha outra pasta</translation>
+    </message>
+    <message>
       <source>it is damaged or not a Mirkle stage</source>
       <translation>está estragado ou não é um troço do Mirkle</translation>
     </message>
@@ -2412,6 +2444,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>não é JSON válido</translation>
     </message>
     <message>
+      <source>it can't be written ({0})</source>
+      <translation>não se pode escrever ({0})</translation>
+    </message>
+    <message>
+      <source>there is something there that is no plain file</source>
+      <translation>há ali algo que não é um ficheiro simples</translation>
+    </message>
+    <message>
       <source>this is what is written already</source>
       <translation>é o que já está escrito</translation>
     </message>
@@ -2470,10 +2510,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>leave it out</source>
       <translation>deixar de fora</translation>
-    </message>
-    <message>
-      <source>edition {0}</source>
-      <translation>edição {0}</translation>
     </message>
     <message>
       <source>the book that was read on the new pass</source>
@@ -2930,6 +2966,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>JSON (*.json)</source>
       <translation>JSON (*.json)</translation>
+    </message>
+    <message>
+      <source>in the order of the pages</source>
+      <translation>pela ordem das páginas</translation>
+    </message>
+    <message>
+      <source>the biggest risk first</source>
+      <translation>o maior risco primeiro</translation>
     </message>
     <message>
       <source>by radius</source>
