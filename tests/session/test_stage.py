@@ -123,17 +123,26 @@ def test_listeners_hear_of_choices_and_decisions_and_are_not_kept_alive(stage: S
     assert heard == ["decided"]
 
 
-def test_an_edition_is_written_whole_or_not_at_all(stage: Stage, tmp_path: Path) -> None:
+def test_an_edition_is_written_whole_or_not_at_all(
+    stage: Stage, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """A disk that is full when the file is put there, after all of it was written beside its place."""
     target = tmp_path / "notes.txt"
     target.write_text("what stood here before")
-    blocked = tmp_path / "notes.txt.part"
-    blocked.mkdir()
-    with pytest.raises(MirkleError, match="can't be written"):
-        write_export(stage, "notes", target)
+    target.chmod(0o640)
+
+    def full(_: int) -> None:
+        raise OSError(28, "No space left on device")
+
+    with monkeypatch.context() as patch:
+        patch.setattr("os.fsync", full)
+        with pytest.raises(MirkleError, match="No space left on device"):
+            write_export(stage, "notes", target)
     assert target.read_text() == "what stood here before"
-    blocked.rmdir()
+    assert [p.name for p in tmp_path.iterdir() if p.suffix != ".mirkle" and p.is_file()] == ["notes.txt"]
     write_export(stage, "notes", target)
     assert target.read_text() == stage.book.edition.text
+    assert target.stat().st_mode & 0o777 == 0o640
 
 
 def test_a_file_of_the_same_name_is_never_taken(tmp_path: Path) -> None:

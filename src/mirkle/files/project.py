@@ -160,26 +160,34 @@ class Project:
         return str(rows[0][0]) if rows else self.path.stem
 
     def materials(self) -> list[Material]:
-        """Every file of the stage, as it came, in the order in which they came."""
-        rows = self._read("SELECT id, kind, name, sha256, content FROM material ORDER BY id")
-        return [self._material(*row) for row in rows]
-
-    def material(self, number: int | None) -> Material | None:
-        """The file of a number; ``None`` for ``None``.
+        """Every file of the stage, as it came and whole, in the order in which they came.
 
         Raises
         ------
         UnusableProject
-            It is not there, or damaged.
+            One is damaged.
+        """
+        found = [self._kept(*row) for row in self._read("SELECT id, kind, name, sha256 FROM material ORDER BY id")]
+        for material in found:
+            material.content  # noqa: B018
+        return found
+
+    def material(self, number: int | None) -> Material | None:
+        """The file of a number, unpacked when it is wanted; ``None`` for ``None``.
+
+        Raises
+        ------
+        UnusableProject
+            It is not there.
         """
         if number is None:
             return None
-        rows = self._read("SELECT id, kind, name, sha256, content FROM material WHERE id = ?", number)
+        rows = self._read("SELECT id, kind, name, sha256 FROM material WHERE id = ?", number)
         if not rows:
             raise UnusableProject(
                 "a file that a pass needs is missing in it", mend="add that file again", where=self.path.name
             )
-        return self._material(*rows[0])
+        return self._kept(*rows[0])
 
     def listed(self, kind: str) -> list[tuple[int, str]]:
         """Number and name of the files of one kind, in the order in which they came; nothing is unpacked for it."""
@@ -206,13 +214,19 @@ class Project:
                 "a part of it is damaged", mend="open a copy of it, or add the files to a new stage", where=self.path.name
             ) from None  # fmt: skip
 
-    def _material(self, number: int, kind: str, name: str, sha256: str, packed: bytes) -> Material:
-        content = unpacked(packed)
-        if content is None or hashlib.sha256(content).hexdigest() != sha256:
-            raise UnusableProject(
-                clause("{0} in it is damaged", name), mend="add that file again", where=self.path.name
-            )
-        return Material(kind, name, content, number)
+    def _kept(self, number: int, kind: str, name: str, sha256: str) -> Material:
+        """A file of the project, unpacked when it is wanted."""
+
+        def content() -> bytes:
+            (row, *_) = self._read("SELECT content FROM material WHERE id = ?", number)
+            found = unpacked(row[0])
+            if found is None or hashlib.sha256(found).hexdigest() != sha256:
+                raise UnusableProject(
+                    clause("{0} in it is damaged", name), mend="add that file again", where=self.path.name
+                )
+            return found
+
+        return Material(str(kind), str(name), content, int(number), str(sha256))
 
     def add(self, material: Material) -> int:
         """Takes one more file in; returns its number."""

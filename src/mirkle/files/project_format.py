@@ -8,9 +8,9 @@ import json
 import re
 import sqlite3
 import zlib
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
-from dataclasses import asdict, dataclass, field, fields
+from dataclasses import asdict, dataclass, fields
 from pathlib import Path
 
 from mirkle.core.book.decisions import Decision, Entry
@@ -38,15 +38,50 @@ class UnusableProject(MirkleError):
     """A project file that is missing, damaged, another program's, newer, or can't be written."""
 
 
-@dataclass(frozen=True)
 class Material:
     """A file as it came: ``kind`` is ``notes``, ``run``, ``calls``, ``crew``, ``media`` or ``by-hand``; ``id`` is its number in the
-    project, 0 outside of one."""
+    project, 0 outside of one.
 
-    kind: str
-    name: str
-    content: bytes
-    id: int = field(default=0, compare=False)
+    In a project its content is unpacked when it is first wanted: a saved stage opens without.
+    """
+
+    def __init__(
+        self, kind: str, name: str, content: bytes | Callable[[], bytes], id: int = 0, sha256: str = ""
+    ) -> None:
+        self.kind, self.name, self.id = kind, name, id
+        self._content, self._sha256 = content, sha256
+
+    @property
+    def content(self) -> bytes:
+        """The file's bytes.
+
+        Raises
+        ------
+        UnusableProject
+            They are damaged.
+        """
+        if not isinstance(self._content, bytes):
+            self._content = self._content()
+        return self._content
+
+    @property
+    def sha256(self) -> str:
+        """The hash of the content, in hexadecimal figures."""
+        self._sha256 = self._sha256 or hashlib.sha256(self.content).hexdigest()
+        return self._sha256
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Material) and (self.kind, self.name, self.sha256) == (
+            other.kind,
+            other.name,
+            other.sha256,
+        )
+
+    def __hash__(self) -> int:
+        return hash((self.kind, self.name, self.sha256))
+
+    def __repr__(self) -> str:
+        return f"Material({self.kind!r}, {self.name!r}, id={self.id})"
 
 
 @dataclass(frozen=True)
@@ -85,12 +120,7 @@ def insert(connection: sqlite3.Connection, material: Material) -> int:
     """Puts a file in; returns its number."""
     cursor = connection.execute(
         "INSERT INTO material (kind, name, sha256, content) VALUES (?, ?, ?, ?)",
-        (
-            material.kind,
-            material.name,
-            hashlib.sha256(material.content).hexdigest(),
-            zlib.compress(material.content, 6),
-        ),
+        (material.kind, material.name, material.sha256, zlib.compress(material.content, 6)),
     )
     assert cursor.lastrowid is not None
     return int(cursor.lastrowid)

@@ -6,7 +6,6 @@ old ones in the file, and undo brings them back.
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -229,8 +228,10 @@ def _books_read(stage: Stage, crew: Crew, calls: Material | None) -> tuple[tuple
 
 
 def _hash(material: Material) -> str:
-    return material.kind + hashlib.sha256(material.content).hexdigest()
+    return material.kind + material.sha256
 
 
 def _hashes(stage: Stage) -> set[str]:
-    return {_hash(m) for m in stage.project.materials()}
+    kinds = ("run", "notes", "calls", "media")
+    numbers = [n for kind in kinds for n, _ in stage.project.listed(kind)]
+    return {_hash(m) for n in numbers if (m := stage.project.material(n)) is not None}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import hashlib
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -210,7 +209,7 @@ class Measurements:
         ------
         MirkleError
         """
-        key = hashlib.sha256(run.content).hexdigest(), start_s
+        key = run.sha256, start_s
         if key not in self._known:
             recording = runs.parse_run(run.content, name=run.name)
             self._known[key] = measure_run(recording, start_s=start_s, progress=progress)
@@ -218,7 +217,7 @@ class Measurements:
 
     def know(self, run: Material, start_s: float | None, measured: Measured) -> None:
         """Takes in a pass that came measured from elsewhere."""
-        self._known[hashlib.sha256(run.content).hexdigest(), start_s] = measured
+        self._known[run.sha256, start_s] = measured
 
 
 def review_material(
