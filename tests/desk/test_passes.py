@@ -178,6 +178,9 @@ def test_each_change_of_lunch_has_its_verdict(passes: Passes) -> None:
     assert passes.list.count() == len(step.rows)
     assert "7 changes" in passes.counts.text()
     assert "s quicker" in passes.counts.text()
+    assert f"New on this pass, in Compare: {step.new_differences}." in passes.counts.text()
+    untold = [f for f in step.later_review.findings if f.severity in ("danger", "change")]
+    assert 0 < step.new_differences < len(untold)
 
 
 def choose(passes: Passes, new: str) -> Changed:

@@ -25,7 +25,7 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.followup.changes import Changed, Kept
-from mirkle.desk.shapes import polygon
+from mirkle.desk.shapes import draw_mark, polygon
 from mirkle.desk.speak import say, say_fault, say_why
 from mirkle.desk.theme import Theme, font
 from mirkle.desk.words import BY_WORDS
@@ -306,6 +306,8 @@ def _counts(step: Step) -> str:
     kept = sum(k.verdict == "too-fast" for k in step.found.kept)
     if kept:
         told += " " + say("{0} notes were kept, and were too fast again.", kept)
+    if step.new_differences:
+        told += " " + say("New on this pass, in Compare: {0}.", step.new_differences)
     if step.found.gained is not None:
         gained = float(step.found.gained.seconds[-1])
         told += " " + (
@@ -445,6 +447,8 @@ class Twice(QWidget):
                 )
         if step.found.gained is not None:
             self._draw_ahead(painter, step, scale, top, bottom)
+        for addition in step.added:
+            draw_mark(painter, self.theme, addition.answer, QPointF(PAD + addition.from_m * scale, top + 8.0), 14)
         for row in step.rows:
             x = PAD + 0.5 * (row.from_m + row.to_m) * scale
             chosen = row is self._row

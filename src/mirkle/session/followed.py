@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
+from mirkle.core.book.decisions import Decision
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.followup.changes import Between, Changed, Kept, between
 from mirkle.core.review import Review
@@ -37,7 +38,8 @@ def followed(passes: Sequence[Inputs], *, measurements: Measurements | None = No
 
 @dataclass(frozen=True)
 class Step:
-    """A pass against the one before it, and the crew's decisions about the book that was read on it."""
+    """A pass against the one before it, and the crew's decisions about the book that was read on it; ``added`` are the hazards and
+    conditions that were put in after the earlier one."""
 
     earlier: Driven
     later: Driven
@@ -45,6 +47,13 @@ class Step:
     later_review: Review
     found: Between
     book: Book
+    added: tuple[Decision, ...] = ()
+
+    @property
+    def new_differences(self) -> int:
+        """How many dangers and changes the later pass shows on notes that were neither changed nor kept against a finding."""
+        told = {n for c in self.found.changes for n in range(*c.notes_now)} | {k.note for k in self.found.kept}
+        return sum(f.severity in ("danger", "change") and f.note not in told for f in self.later_review.findings)
 
     @property
     def rows(self) -> list[Changed | Kept]:
@@ -125,5 +134,6 @@ def follow(project: Project, measurements: Measurements | None = None, progress:
     steps = []
     for (a, earlier, _), (b, later, inputs) in pairwise(reviews):
         book = Book(project, later, language_of(later.reading, crew_of(inputs.crew)), b.made.id)
-        steps.append(Step(a, b, earlier, later, between(earlier, later), book))
+        before = Book(project, earlier, language_of(earlier.reading, crew_of(inputs.crew)), a.made.id)
+        steps.append(Step(a, b, earlier, later, between(earlier, later), book, tuple(before.additions)))
     return steps

@@ -1624,6 +1624,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0} notas ficaram, e foram outra vez rápidas de mais.</translation>
     </message>
     <message>
+      <source>New on this pass, in Compare: {0}.</source>
+      <translation>Novo nesta passagem, em Comparar: {0}.</translation>
+    </message>
+    <message>
       <source>Where the later pass was quicker and slower</source>
       <translation>Onde a última passagem foi mais rápida e mais lenta</translation>
     </message>
@@ -2276,12 +2280,12 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>foi escrito por um Mirkle mais novo (formato {0}; este conhece {1})</translation>
     </message>
     <message>
-      <source>{0} in it is damaged</source>
-      <translation>{0} está lá estragado</translation>
-    </message>
-    <message>
       <source>the project can't be written there ({0})</source>
       <translation>o projeto não se pode escrever lá ({0})</translation>
+    </message>
+    <message>
+      <source>{0} in it is damaged</source>
+      <translation>{0} está lá estragado</translation>
     </message>
     <message>
       <source>it can't be written ({0}); nothing was changed</source>
