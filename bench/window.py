@@ -20,6 +20,7 @@ from mirkle.desk.window import Window
 
 app = make_app()
 window = Window()
+window.resize(1280, 800)
 window.show()
 loop = QEventLoop()
 window.opened.connect(loop.quit)

@@ -28,6 +28,7 @@ TABLES = {
     "desk/book_view.py": ("TAKE_AWAY",),
     "desk/printing.py": ("CARD_ORDERS",),
     "desk/lineup_view.py": ("AXIS_WORDS",),
+    "desk/find_view.py": ("STATE_WORDS", "ORDER_WORDS"),
     "desk/gather.py": ("HABIT_WORDS", "STEPS", "PASS_WORDS"),
     "desk/window.py": ("PLACES",),
     "desk/passes_view.py": ("VERDICT_WORDS", "KEPT_WORDS", "SAID_WORDS", "DECIDED_WORDS", "COUNT_WORDS"),

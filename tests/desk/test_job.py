@@ -9,13 +9,14 @@ import pytest
 from pypdf import PdfReader
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
 from PyQt6.QtGui import QDropEvent, QImage
-from PyQt6.QtWidgets import QApplication, QPushButton
+from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.cautions import CAUTIONS
 from mirkle.desk.add_view import AddDialog
 from mirkle.desk.dialogs import Cautions, Keys
 from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
+from mirkle.desk.find_view import FindDialog
 from mirkle.desk.page_view import MARGIN_PX
 from mirkle.desk.window import Window
 from mirkle.session import places
@@ -452,3 +453,74 @@ def test_a_long_correction_is_seen_whole(open_window: Window) -> None:
     assert block.layout().lineCount() > 1
     assert last.bottom() <= evidence.field.viewport().height() + 1
     assert open_window.size() == size
+
+
+def test_all_findings_are_a_list_to_go_from(open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    stage = open_window.stage
+    assert stage is not None
+    open_window.go_to("Book")
+    note = next(n for n in stage.review.notes if n.index > 60 and not stage.findings_on(n.index))
+
+    def looked(dialog: FindDialog) -> None:
+        assert dialog.list.count() == len(stage.findings)
+        dialog.state.setCurrentIndex(dialog.state.findData("talk"))
+        dialog.refresh()
+        assert dialog.list.count() == 0
+        dialog.state.setCurrentIndex(0)
+        qtbot.keyClicks(dialog.field, f"{note.page}.{note.line}")
+        qtbot.keyClick(dialog.field, Qt.Key.Key_Return)
+
+    monkeypatch.setattr(FindDialog, "exec", looked)
+    qtbot.keyClick(open_window, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
+    assert (stage.note, stage.finding) == (note.index, None)
+    assert open_window.stack.currentWidget() is open_window.compare
+
+
+def test_dangers_left_lead_to_the_next_one_and_home_to_the_first(open_window: Window, qtbot: QtBot) -> None:
+    stage, compare = open_window.stage, open_window.compare
+    assert stage is not None
+    dangers = [f for f in stage.findings if f.severity == "danger"]
+    qtbot.keyClick(compare, Qt.Key.Key_End)
+    assert stage.finding is stage.listed[-1]
+    open_window.go_to("Book")
+    open_window.dangers.click()
+    assert open_window.stack.currentWidget() is compare
+    assert stage.finding is dangers[0]
+    qtbot.keyClick(compare, Qt.Key.Key_T)
+    stage.choose(dangers[0])
+    qtbot.keyClick(compare, Qt.Key.Key_D)
+    assert stage.finding is dangers[1]
+    qtbot.keyClick(compare, Qt.Key.Key_End)
+    qtbot.keyClick(compare, Qt.Key.Key_Home)
+    assert stage.finding is stage.listed[0]
+
+
+@pytest.mark.parametrize("size", [(1024, 700), (1280, 764)])
+def test_the_window_works_on_a_small_screen_and_does_not_grow(
+    open_window: Window, qtbot: QtBot, size: tuple[int, int]
+) -> None:
+    """1280x764 is what a desktop's frame leaves of a 1280x800 screen."""
+    open_window.resize(*size)
+    stage = open_window.stage
+    assert stage is not None
+    for place in ("Gather", "Line up", "Book", "Compare"):
+        open_window.go_to(place)
+        qtbot.wait(10)
+        assert (open_window.width(), open_window.height()) == size
+    for finding in stage.findings[:12]:
+        stage.choose(finding)
+        qtbot.wait(1)
+        assert (open_window.width(), open_window.height()) == size
+        evidence = open_window.compare.evidence
+        parts = [w for w in evidence.findChildren(QWidget) if w.parent() is evidence and w.isVisible()]
+        boxes = [w.geometry() for w in parts]
+        assert not [(a, b) for i, a in enumerate(boxes) for b in boxes[i + 1 :] if a.intersects(b)]
+
+
+def test_the_size_of_the_window_is_kept(window: Window, qtbot: QtBot) -> None:
+    window.resize(1100, 720)
+    window.close()
+    again = Window()
+    qtbot.addWidget(again)
+    screen = QApplication.primaryScreen().availableGeometry()
+    assert (again.width(), again.height()) == (min(1100, screen.width()), min(720, screen.height() - 36))

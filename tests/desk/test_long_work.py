@@ -122,6 +122,7 @@ from mirkle.desk.window import Window
 from mirkle.desk.worker import Job
 app = make_app()
 window = Window()
+window.resize(1280, 800)
 window.show()
 window.open_project(Path(sys.argv[1]))
 while window.stage is None:

@@ -223,6 +223,10 @@ class Compare(QWidget):
             event.ignore()
         elif key in (Qt.Key.Key_N, Qt.Key.Key_P):
             self.stage.step(1 if key == Qt.Key.Key_N else -1)
+        elif key in (Qt.Key.Key_Home, Qt.Key.Key_End) and self.stage.listed:
+            self.stage.choose(self.stage.listed[0 if key == Qt.Key.Key_Home else -1])
+        elif key == Qt.Key.Key_D:
+            self.stage.next_danger()
         elif key in (Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
             self.page.keyPressEvent(event)
         elif key in ANSWER_KEYS and self.stage.finding is not None:

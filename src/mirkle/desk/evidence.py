@@ -27,7 +27,9 @@ from mirkle.session.stage import Stage
 # Who speaks of a place does so there, or in the seconds after it.
 REMARK_BEFORE_M, REMARK_BEHIND_M = 20.0, 90.0
 # So high is it in a window of 800 pixels; no finding may make the window outgrow its screen.
-HIGHEST_PX = 588
+HIGHEST_PX = 486
+# Lower than this, the traces are not drawn, and then the plan is not.
+ROOM_FOR_TRACES_PX, ROOM_FOR_PLAN_PX = 560, 440
 # The most lines of a correction that are shown at once.
 MOST_LINES = 4
 
@@ -45,9 +47,9 @@ class Evidence(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.title, self.why, self.severity = _label("title"), _label("why"), _label("faint")
         self.drawings: list[Drawing] = [
-            ScaleBar(stage, theme, 96),
-            Traces(stage, theme, 70),
-            FromAbove(stage, theme, 44),
+            ScaleBar(stage, theme, 98),
+            Traces(stage, theme, 60),
+            FromAbove(stage, theme, 40),
         ]
         self.facts = _label("faint")
         self.rest = QWidget()
@@ -167,6 +169,7 @@ class Evidence(QWidget):
                        self.who, self.remark):  # fmt: skip
             widget.setVisible(finding is not None)
         self.rest.setVisible(finding is None)
+        self._spare_drawings()
         note = self.stage.review.notes[self.stage.note]
         if finding is None:
             self.title.setText(note.text)
@@ -206,6 +209,13 @@ class Evidence(QWidget):
             for drawing in self.drawings:
                 drawing.update()
 
+    def _spare_drawings(self) -> None:
+        """On a low window words come first: the traces go before anything is squeezed, then the plan."""
+        shown = self.stage.finding is not None
+        self.drawings[1].setVisible(shown and self.height() >= ROOM_FOR_TRACES_PX)
+        for widget in (self.drawings[2], self.facts):
+            widget.setVisible(shown and self.height() >= ROOM_FOR_PLAN_PX)
+
     def _fit_field(self) -> None:
         """As high as its text is long: a correction is seen whole."""
         # A plain text's document counts its height in lines, wrapped ones too.
@@ -213,6 +223,7 @@ class Evidence(QWidget):
         self.field.setFixedHeight(14 + (self.field.fontMetrics().lineSpacing() + 1) * min(lines, MOST_LINES))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._spare_drawings()
         """Wraps the correction anew."""
         super().resizeEvent(event)
         self._fit_field()

@@ -114,6 +114,7 @@ class Passes(QWidget):
         column.setSpacing(8)
         head = QHBoxLayout()
         head.addWidget(self.heading, 1)
+        head.addWidget(self.by)
         head.addWidget(self.pair)
         column.addLayout(head)
         column.addWidget(self.counts)
@@ -123,7 +124,6 @@ class Passes(QWidget):
         for button in self.buttons.values():
             row.addWidget(button)
         row.addStretch(1)
-        row.addWidget(self.by)
         column.addWidget(self.field)
         column.addLayout(row)
         column.addWidget(self.told)

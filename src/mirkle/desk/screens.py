@@ -41,6 +41,7 @@ def _shoot(folder: Path) -> None:
 
     app = make_app()
     window = Window()
+    window.resize(1280, 800)
     window.show()
 
     def grab(name: str, widget: QWidget | None = None) -> None:
@@ -125,6 +126,7 @@ def _words(app: QApplication, folder: Path) -> None:
     from mirkle.standins import slatehook
 
     window = Window()
+    window.resize(1280, 800)
     window.show()
     with tempfile.TemporaryDirectory() as place:
         files = [Path(place) / name for name in (slatehook.MORNING, slatehook.CALLS)]

@@ -94,7 +94,6 @@ def _sheet(t: Theme) -> str:
     #fault {{ color: {t.danger}; font-size: 13px; }}
     #misfit {{ background: {t.paper}; color: {t.danger}; font-size: 18px; font-weight: 600; padding: 10px 18px; }}
     #readBack {{ color: {t.pencil}; font-size: 13px; }}
-    #dangersLeft {{ color: {t.danger}; font-size: 13px; }}
     QPushButton {{ background: {t.paper}; border: 1px solid {t.ink}; border-radius: 4px; padding: 7px 12px; }}
     QPushButton:hover {{ background: {t.chosen}; }}
     QPushButton:focus {{ border: 2px solid {t.pencil}; padding: 6px 11px; }}
@@ -106,6 +105,8 @@ def _sheet(t: Theme) -> str:
     QPushButton#place:focus {{ color: {t.pencil}; }}
     QPushButton::menu-indicator {{ image: none; }}
     QPushButton#choice {{ border-color: {t.rule}; text-align: left; padding: 4px 10px; }}
+    QPushButton#dangersLeft {{ color: {t.danger}; font-size: 13px; border: none; background: transparent; padding: 4px 2px; }}
+    QPushButton#dangersLeft:focus {{ border: 2px solid {t.pencil}; padding: 2px 0; }}
     QPushButton#primary {{ background: {t.chosen}; font-weight: 600; }}
     QPlainTextEdit, QLineEdit {{ background: {t.field}; border: 2px solid {t.pencil}; border-radius: 2px;
         color: {t.pencil}; selection-background-color: {t.chosen}; selection-color: {t.ink}; padding: 2px; }}

@@ -38,7 +38,7 @@ class TiesView(QWidget):
         self.middle_m = 0.0
         self._heights: dict[tuple[str, int], float] = {}
         self._drag: tuple[str, int, QPointF] | None = None
-        self.setMinimumWidth(560)
+        self.setMinimumWidth(520)
         self.setMouseTracking(True)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setAccessibleName(say("Words, notes and road with their ties"))

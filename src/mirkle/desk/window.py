@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
 from PyQt6.QtWidgets import (
     QApplication,
     QButtonGroup,
@@ -30,6 +30,7 @@ from mirkle.desk import theme as themes
 from mirkle.desk.book_view import Book
 from mirkle.desk.compare import Compare
 from mirkle.desk.dialogs import Cautions, Keys
+from mirkle.desk.find_view import FindDialog
 from mirkle.desk.gather import Gather
 from mirkle.desk.intake_view import IntakeDialog
 from mirkle.desk.lineup_view import LineUp
@@ -50,6 +51,10 @@ from mirkle.session.stage import Stage
 PLACES = ("Gather", "Line up", "Compare", "Book", "Passes")
 
 
+# What a desktop's frame takes of the height; from what width on there is room for how much is decided.
+FRAME_PX, ROOM_FOR_PROGRESS_PX = 36, 1130
+
+
 class Window(QMainWindow):
     """Opens stages and shows one of the places. ``opened`` is emitted when a stage is on the screen."""
 
@@ -58,7 +63,7 @@ class Window(QMainWindow):
     def __init__(self) -> None:
         super().__init__()
         self.setWindowTitle("Mirkle")
-        self.resize(1280, 800)
+        self.resize(*_kept_size())
         self.theme = themes.NIGHT if places.setting("theme", "paper") == "night" else themes.PAPER
         self.stage: Stage | None = None
         self.line_up: LineUp | None = None
@@ -106,18 +111,27 @@ class Window(QMainWindow):
         header = QWidget()
         header.setObjectName("header")
         header.setFixedHeight(48)
-        self.stage_name, self.progress, self.dangers = QLabel("Mirkle"), QLabel(), QLabel()
+        self.stage_name, self.progress, self.dangers = QLabel("Mirkle"), QLabel(), QPushButton()
+        self.stage_name.setTextFormat(Qt.TextFormat.PlainText)
         self.stage_name.setObjectName("stageName")
         self.progress.setObjectName("faint")
+        self.progress.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         self.dangers.setObjectName("dangersLeft")
+        self.dangers.setToolTip(say("Go to the next danger that is left (D in Compare)"))
+        self.dangers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.dangers.clicked.connect(self.go_to_danger)
+        self.dangers.hide()
         self.passes = QComboBox()
         self.passes.setAccessibleName(say("Which pass"))
+        self.passes.setMinimumContentsLength(10)
+        self.passes.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.passes.setMinimumWidth(120)
         self.passes.activated.connect(self._change_pass)
         self.place_buttons: dict[str, QPushButton] = {}
         group = QButtonGroup(self)
         row = QHBoxLayout(header)
-        row.setContentsMargins(18, 0, 18, 0)
-        row.setSpacing(12)
+        row.setContentsMargins(18, 0, 14, 0)
+        row.setSpacing(8)
         row.addWidget(self.stage_name)
         row.addWidget(self.passes)
         row.addStretch(1)
@@ -130,8 +144,7 @@ class Window(QMainWindow):
             group.addButton(button)
             self.place_buttons[name] = button
             row.addWidget(button)
-        row.addStretch(1)
-        row.addWidget(self.progress)
+        row.addWidget(self.progress, 1)
         row.addWidget(self.dangers)
         return header
 
@@ -139,6 +152,7 @@ class Window(QMainWindow):
         self._action("Undo", QKeySequence.StandardKey.Undo, lambda: self._on_stage(lambda s: s.undo()))
         self._action("Redo", QKeySequence("Ctrl+Shift+Z"), lambda: self._on_stage(lambda s: s.redo()))
         self._action("Open", QKeySequence.StandardKey.Open, self.gather.choose_files)
+        self._action("Find", QKeySequence.StandardKey.Find, self.find)
         self._action("Light or night", QKeySequence("Ctrl+L"), self.change_theme)
         self._action("Keys", QKeySequence("F1"), lambda: Keys(self).exec())
         self._action("Quit", QKeySequence("Ctrl+Q"), self.close)
@@ -166,6 +180,20 @@ class Window(QMainWindow):
         self.dangers.setText(
             "" if not left else say("▼ 1 danger left") if left == 1 else say("▼ {0} dangers left", left)
         )
+        self.dangers.setVisible(left > 0)
+
+    def go_to_danger(self) -> None:
+        """Shows the next danger that nobody has decided on."""
+        if self.stage is not None:
+            self.go_to("Compare")
+            self.stage.next_danger()
+
+    def find(self) -> None:
+        """Opens the page on which findings and notes are found."""
+        if self.stage is not None:
+            dialog = FindDialog(self.stage, self)
+            dialog.went.connect(lambda: self.go_to("Compare"))
+            dialog.exec()
 
     def go_to(self, name: str) -> None:
         """Shows one of the places."""
@@ -485,10 +513,17 @@ class Window(QMainWindow):
         except MirkleError as fault:
             self.compare.evidence.say(say_fault(fault), fault=True)
 
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        # On a narrow screen it gives way first: the dangers beside it never do.
+        self.progress.setVisible(self.width() >= ROOM_FOR_PROGRESS_PX)
+        super().resizeEvent(event)
+
     def closeEvent(self, event: QCloseEvent) -> None:
         if self._job is not None:
             self._job.cancel()
             self._job.wait()
+        if not self.isFullScreen() and not self.isMaximized():
+            places.keep_setting("window", [self.width(), self.height()])
         for project in (self.stage.project if self.stage is not None else None, self._beginning):
             if project is not None:
                 project.close()
@@ -581,6 +616,19 @@ def _opened(path: Path, progress: Callable[[str, float], None]) -> Stage | Taken
 def _passes_of(stage: Stage) -> tuple[object, ...]:
     """The passes of a stage as they are now."""
     return tuple(stage.project.passes())
+
+
+def _kept_size() -> tuple[int, int]:
+    """The size that the window had last, on this screen with its frame around it."""
+    kept = places.setting("window", [1280, 800])
+    wide, high = (
+        kept if isinstance(kept, list) and len(kept) == 2 and all(isinstance(n, int) for n in kept) else (1280, 800)
+    )
+    screen = QApplication.primaryScreen()
+    if screen is not None:
+        room = screen.availableGeometry()
+        wide, high = min(wide, room.width()), min(high, room.height() - FRAME_PX)
+    return max(wide, 640), max(high, 480)
 
 
 def _same_file(a: Path, b: Path) -> bool:

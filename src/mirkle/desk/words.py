@@ -21,6 +21,8 @@ BY_SAID = {"driver": "the driver", "co-driver": "the co-driver", "both": "both"}
 KEYS = {
     "N  /  P": "next finding, finding before",
     "↓  /  ↑": "next note, note before",
+    "Home  /  End,  D": "first finding, last one;  the next danger that is left",
+    "Ctrl+F": "find: all findings as a list, any note by words, page and line, or number",
     "Enter": "mark it: write the change into the book",
     "K": "keep the note as it is written",
     "T": "talk it over later",

@@ -182,6 +182,14 @@ class Stage:
         if following is not None:
             self.choose(following)
 
+    def next_danger(self) -> None:
+        """Goes to the next danger that nobody has decided on, the most risk first, round from the chosen one."""
+        decided = self.book.decisions
+        left = [f for f in self.findings if f.severity == "danger" and f.id not in decided]
+        if left:
+            at = left.index(self.finding) if self.finding in left else -1
+            self.choose(left[(at + 1) % len(left)])
+
     # Setting right by hand
 
     def set_by_hand(self, by_hand: ByHand) -> None:

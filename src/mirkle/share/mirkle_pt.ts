@@ -1268,6 +1268,42 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Lê-se: {0}</translation>
     </message>
     <message>
+      <source>Find</source>
+      <translation>Procurar</translation>
+    </message>
+    <message>
+      <source>words of a note or a finding, page and line as 3.7, or a note's number as #45</source>
+      <translation>palavras de uma nota ou de um achado, página e linha como 3.7, ou o número de uma nota como #45</translation>
+    </message>
+    <message>
+      <source>What to find</source>
+      <translation>O que procurar</translation>
+    </message>
+    <message>
+      <source>What was found</source>
+      <translation>O que se encontrou</translation>
+    </message>
+    <message>
+      <source>{0} found</source>
+      <translation>{0} encontrados</translation>
+    </message>
+    <message>
+      <source>Decided or not</source>
+      <translation>Decidido ou não</translation>
+    </message>
+    <message>
+      <source>Which findings</source>
+      <translation>Que achados</translation>
+    </message>
+    <message>
+      <source>Order of findings</source>
+      <translation>Ordem dos achados</translation>
+    </message>
+    <message>
+      <source>Go there  ⏎</source>
+      <translation>Ir para lá  ⏎</translation>
+    </message>
+    <message>
       <source>The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.</source>
       <translation>O relógio das palavras marca {0:+.1f} s em relação ao da gravação, mais ou menos {1:.1f} s; {2}.</translation>
     </message>
@@ -1932,6 +1968,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>, {0} linhas não entendidas</translation>
     </message>
     <message>
+      <source>Go to the next danger that is left (D in Compare)</source>
+      <translation>Ir para o próximo perigo que falta (D em Comparar)</translation>
+    </message>
+    <message>
       <source>Which pass</source>
       <translation>Que passagem</translation>
     </message>
@@ -1990,14 +2030,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Half speed</source>
       <translation>Meia velocidade</translation>
-    </message>
-    <message>
-      <source>Order of findings</source>
-      <translation>Ordem dos achados</translation>
-    </message>
-    <message>
-      <source>Which findings</source>
-      <translation>Que achados</translation>
     </message>
     <message>
       <source>½  S</source>
@@ -2696,6 +2728,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>nota seguinte, nota anterior</translation>
     </message>
     <message>
+      <source>first finding, last one;  the next danger that is left</source>
+      <translation>primeiro achado, último;  o próximo perigo que falta</translation>
+    </message>
+    <message>
+      <source>find: all findings as a list, any note by words, page and line, or number</source>
+      <translation>procurar: todos os achados em lista, qualquer nota por palavras, página e linha, ou número</translation>
+    </message>
+    <message>
       <source>mark it: write the change into the book</source>
       <translation>marcar: escrever a alteração no caderno</translation>
     </message>
@@ -2990,6 +3030,18 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>by angle turned</source>
       <translation>por ângulo</translation>
+    </message>
+    <message>
+      <source>decided or not</source>
+      <translation>decididos ou não</translation>
+    </message>
+    <message>
+      <source>not decided yet</source>
+      <translation>por decidir</translation>
+    </message>
+    <message>
+      <source>in page order</source>
+      <translation>por ordem de página</translation>
     </message>
     <message>
       <source>reconnaissance</source>
