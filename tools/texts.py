@@ -15,7 +15,7 @@ from lxml import etree
 ROOT = Path(__file__).resolve().parent.parent / "src" / "mirkle"
 # Texts that stand in tables and are looked up where they are shown.
 TABLES = {
-    "desk/words.py": ("SEVERITY_WORDS", "ANSWER_WORDS", "BY_WORDS", "BY_SAID", "KEYS"),
+    "desk/words.py": ("SEVERITY_WORDS", "ANSWER_WORDS", "BY_WORDS", "BY_SAID"),
     "core/cautions.py": ("CAUTIONS",),
     "files/crew.py": ("WANTED",),
     "files/notes_text.py": ("WANTED",),
@@ -28,6 +28,7 @@ TABLES = {
     "desk/book_view.py": ("TAKE_AWAY",),
     "desk/printing.py": ("CARD_ORDERS",),
     "desk/lineup_view.py": ("AXIS_WORDS",),
+    "desk/dialogs.py": ("MARKS",),
     "desk/find_view.py": ("STATE_WORDS", "ORDER_WORDS"),
     "desk/gather.py": ("HABIT_WORDS", "STEPS", "PASS_WORDS"),
     "desk/window.py": ("PLACES",),
@@ -41,6 +42,7 @@ OTHERS = (
     "Put the note on the next bend (Right)", "No bend answers this note (0)",
     "Take the pin out: the note finds its own place (Backspace)", "What was said", "left", "right", "sure",
     "{0:.0%} sure", "no bend answers it", "its road was not measured", "no bend, by hand", "put there by hand", "direction first", "grade first",
+    "Stage", "Go", "Decide", "Hear", "View", "Help",
     "Language", "What comes first", "Grades", "They run", "hazard", "condition", "jump", "crest",
     "bump", "dip",
     "{0} times a second", "{0} once a second", "pace lost", "the car stopped", "the tail got away", "does not count",
@@ -56,6 +58,7 @@ def texts() -> list[str]:
             "clause",
             *(["say"] if file.parent.name == "desk" else []),
             *(["Kind"] if file.name == "kinds.py" else []),
+            *(["Command"] if file.name == "commands.py" else []),
         }
         for node in ast.walk(ast.parse(file.read_text())):
             said = (

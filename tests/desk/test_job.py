@@ -9,15 +9,17 @@ import pytest
 from pypdf import PdfReader
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
 from PyQt6.QtGui import QDropEvent, QImage
-from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
+from PyQt6.QtWidgets import QApplication, QMenu, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.cautions import CAUTIONS
 from mirkle.desk.add_view import AddDialog
-from mirkle.desk.dialogs import Cautions, Keys
+from mirkle.desk.commands import COMMANDS
+from mirkle.desk.dialogs import MARKS, About, Cautions, Keys, Marks
 from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
 from mirkle.desk.find_view import FindDialog
 from mirkle.desk.page_view import MARGIN_PX
+from mirkle.desk.shapes import mark_name
 from mirkle.desk.window import Window
 from mirkle.session import places
 from mirkle.standins import slatehook
@@ -524,3 +526,62 @@ def test_the_size_of_the_window_is_kept(window: Window, qtbot: QtBot) -> None:
     qtbot.addWidget(again)
     screen = QApplication.primaryScreen().availableGeometry()
     assert (again.width(), again.height()) == (min(1100, screen.width()), min(720, screen.height() - 36))
+
+
+def test_every_command_is_in_the_menu_with_its_key_and_does_it(open_window: Window) -> None:
+    """Menu, keys and what happens come from one table."""
+    stage = open_window.stage
+    assert stage is not None
+    assert set(open_window.commands) == {c.name for c in COMMANDS}
+    assert [m.title() for m in open_window.menu.findChildren(QMenu)] == list(dict.fromkeys(c.group for c in COMMANDS))
+    for command in COMMANDS:
+        action = open_window.commands[command.name]
+        assert action.isEnabled()
+        assert not command.keys or command.keys in (action.shortcut().toString(), action.text().rpartition("\t")[2])
+    # A key of a place is pressed there, wherever the menu is opened.
+    open_window.go_to("Book")
+    at = stage.listed.index(stage.finding)
+    open_window.commands["Next finding"].trigger()
+    assert open_window.stack.currentWidget() is open_window.compare
+    assert stage.listed.index(stage.finding) == at + 1
+    decided = stage.finding.id
+    open_window.commands["Talk it over later"].trigger()
+    assert stage.book.decisions[decided].answer == "talk"
+    open_window.commands["Undo"].trigger()
+    assert decided not in stage.book.decisions
+
+
+def test_without_a_stage_only_what_can_be_done_is_offered(window: Window) -> None:
+    able = {name for name, action in window.commands.items() if action.isEnabled()}
+    assert able == {c.name for c in COMMANDS if not c.needs_stage}
+    window._use(next(c for c in COMMANDS if c.name == "Next finding"))
+    assert window.stage is None
+
+
+def test_the_pages_of_help_fit_a_small_screen_and_name_every_mark(open_window: Window, qtbot: QtBot) -> None:
+    for dialog in (Keys(open_window), Marks(open_window.theme, open_window), About(open_window)):
+        qtbot.addWidget(dialog)
+        dialog.show()
+        assert dialog.width() <= 1280
+        assert dialog.height() <= 764
+    stage = open_window.stage
+    assert stage is not None
+    answers = (None, "mark", "keep", "talk", "video")
+    assert {mark_name(f, a) for f in stage.findings for a in answers} | {"hazard", "condition"} <= set(MARKS)
+
+
+def test_as_soon_as_it_is_open_nothing_stands_on_anything(window: Window, kept_demo: Path, qtbot: QtBot) -> None:
+    """The first picture that a crew sees is laid out already."""
+    seen: list[bool] = []
+
+    def look() -> None:
+        window.grab()
+        evidence = window.compare.evidence
+        boxes = [w.geometry() for w in evidence.findChildren(QWidget) if w.parent() is evidence and w.isVisible()]
+        seen.append(len(boxes) > 8 and not any(a.intersects(b) for i, a in enumerate(boxes) for b in boxes[i + 1 :]))
+
+    window.opened.connect(look)
+    with qtbot.waitSignal(window.opened, timeout=10_000):
+        window.open_project(kept_demo)
+    qtbot.waitUntil(lambda: window._job is None)
+    assert seen == [True]

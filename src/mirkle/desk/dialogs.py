@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QDialog, QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent
+from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from mirkle import __version__
 from mirkle.core.cautions import CAUTIONS
+from mirkle.desk.commands import COMMANDS
+from mirkle.desk.shapes import draw_mark
 from mirkle.desk.speak import say
-from mirkle.desk.words import KEYS
+from mirkle.desk.theme import Theme
+from mirkle.session.places import data_folder, settings_file
 
 
 class Cautions(QDialog):
@@ -30,29 +35,111 @@ class Cautions(QDialog):
 
 
 class Keys(QDialog):
-    """Every key, and the cautions again below."""
+    """Every key by group, in columns."""
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle(say("Keys"))
-        self.setMinimumWidth(820)
         column = QVBoxLayout(self)
-        column.setContentsMargins(32, 26, 32, 22)
+        column.setContentsMargins(32, 22, 32, 20)
         column.addWidget(_text(say("Keys"), "title"))
+        columns = QHBoxLayout()
+        columns.setSpacing(36)
+        groups = {c.group: [d for d in COMMANDS if d.group == c.group and d.keys] for c in COMMANDS}
+        parts: list[list[str]] = [["Stage", "Go"], ["Decide", "Hear"], ["Line up", "Passes", "View", "Help"]]
+        for names in parts:
+            grid = QGridLayout()
+            grid.setHorizontalSpacing(16)
+            grid.setVerticalSpacing(4)
+            for name in names:
+                grid.addWidget(_text(say(name), "faint"), grid.rowCount(), 0, 1, 2)
+                for command in groups[name]:  # type: ignore[index]
+                    at = grid.rowCount()
+                    grid.addWidget(QLabel(command.keys), at, 0)
+                    grid.addWidget(QLabel(say(command.name)), at, 1)
+            grid.setRowStretch(grid.rowCount(), 1)
+            columns.addLayout(grid)
+        column.addLayout(columns)
+        column.addWidget(
+            _text(
+                say("Esc leaves a field. Drag over the whole stage with Shift held for a part that does not count."),
+                "faint",
+            )
+        )
+        button = QPushButton(say("Back to work"))
+        button.clicked.connect(self.accept)
+        column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
+
+
+MARKS = {
+    "triangle": "danger: the road is tighter, the other way, or flies, and the note does not say so",
+    "diamond": "worth changing",
+    "square": "check it on the video",
+    "span": "a distance",
+    "ring": "time to be had, for both of you to decide",
+    "dot": "a remark",
+    "tick": "marked",
+    "dash": "kept as written",
+    "speech": "to talk over, or said in the car",
+    "eye": "to look at on the video",
+    "hazard": "a hazard that you added",
+    "condition": "a condition for the next pass only",
+}
+
+
+class Marks(QDialog):
+    """What every mark means: each has a shape of its own, so that none rests on colour alone."""
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(say("What the marks mean"))
+        column = QVBoxLayout(self)
+        column.setContentsMargins(32, 22, 32, 20)
+        column.addWidget(_text(say("What the marks mean"), "title"))
         grid = QGridLayout()
-        grid.setHorizontalSpacing(28)
-        for row, (key, words) in enumerate(KEYS.items()):
-            # Wrapped text further down would take its height from these rows.
-            grid.setRowMinimumHeight(row, 22)
-            for column_at, text in enumerate((key, say(words))):
-                label = _text(text, "why")
-                label.setWordWrap(False)
-                grid.addWidget(label, row, column_at)
-        grid.setColumnStretch(1, 1)
+        grid.setHorizontalSpacing(16)
+        for row, (name, words) in enumerate(MARKS.items()):
+            grid.addWidget(_Mark(name, theme), row, 0)
+            grid.addWidget(QLabel(say(words)), row, 1)
         column.addLayout(grid)
-        column.addSpacing(12)
-        for caution in CAUTIONS:
-            column.addWidget(_text(say(caution), "faint"))
+        told = say(
+            "On the road, fill beyond the bracket: the note is too fast. Room inside it: too slow. Hatched: not measured, or it does not count."
+        )
+        column.addWidget(_text(told, "why"))
+        button = QPushButton(say("Back to work"))
+        button.clicked.connect(self.accept)
+        column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
+
+
+class _Mark(QWidget):
+    """One mark, drawn as it stands everywhere."""
+
+    def __init__(self, name: str, theme: Theme) -> None:
+        super().__init__()
+        self._name, self._theme = name, theme
+        self.setFixedSize(32, 24)
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        draw_mark(painter, self._theme, self._name, QPointF(16.0, 12.0), 17)
+        painter.end()
+
+
+class About(QDialog):
+    """The version, the licence, and where the crew's work is kept."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(say("About Mirkle"))
+        self.setMinimumWidth(560)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(32, 22, 32, 20)
+        column.addWidget(_text(f"Mirkle {__version__}", "title"))
+        column.addWidget(_text(say("GPL-3.0-or-later. Nothing is fetched while it runs."), "why"))
+        column.addWidget(
+            _text(say("Your stages are kept in {0}, your settings in {1}.", data_folder(), settings_file()), "why")
+        )
         button = QPushButton(say("Back to work"))
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)

@@ -212,9 +212,20 @@ class Evidence(QWidget):
     def _spare_drawings(self) -> None:
         """On a low window words come first: the traces go before anything is squeezed, then the plan."""
         shown = self.stage.finding is not None
-        self.drawings[1].setVisible(shown and self.height() >= ROOM_FOR_TRACES_PX)
-        for widget in (self.drawings[2], self.facts):
-            widget.setVisible(shown and self.height() >= ROOM_FOR_PLAN_PX)
+        wanted = {
+            self.drawings[1]: ROOM_FOR_TRACES_PX,
+            self.drawings[2]: ROOM_FOR_PLAN_PX,
+            self.facts: ROOM_FOR_PLAN_PX,
+        }
+        changed = False
+        for widget, least in wanted.items():
+            visible = shown and self.height() >= least
+            changed |= visible is widget.isHidden()
+            widget.setVisible(visible)
+        layout = self.layout()
+        if changed and layout is not None:
+            # Else what has come stands over the rest until the next turn of the loop.
+            layout.activate()
 
     def _fit_field(self) -> None:
         """As high as its text is long: a correction is seen whole."""

@@ -103,6 +103,10 @@ def _sheet(t: Theme) -> str:
         background: transparent; color: {t.faint}; font-size: 15px; }}
     QPushButton#place:checked {{ border-bottom-color: {t.ink}; color: {t.ink}; font-weight: 600; }}
     QPushButton#place:focus {{ color: {t.pencil}; }}
+    QMenu {{ background: {t.paper}; border: 1px solid {t.rule}; padding: 4px; }}
+    QMenu::item {{ padding: 5px 26px 5px 14px; }}
+    QMenu::item:selected {{ background: {t.chosen}; color: {t.ink}; }}
+    QMenu::item:disabled {{ color: {t.faint}; }}
     QPushButton::menu-indicator {{ image: none; }}
     QPushButton#choice {{ border-color: {t.rule}; text-align: left; padding: 4px 10px; }}
     QPushButton#dangersLeft {{ color: {t.danger}; font-size: 13px; border: none; background: transparent; padding: 4px 2px; }}

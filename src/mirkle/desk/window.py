@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QMainWindow,
+    QMenu,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
@@ -28,8 +29,9 @@ from mirkle.core.errors import Cancelled, MirkleError
 from mirkle.core.verdict.parts import Part
 from mirkle.desk import theme as themes
 from mirkle.desk.book_view import Book
+from mirkle.desk.commands import COMMANDS, Command, use
 from mirkle.desk.compare import Compare
-from mirkle.desk.dialogs import Cautions, Keys
+from mirkle.desk.dialogs import About, Cautions, Keys, Marks
 from mirkle.desk.find_view import FindDialog
 from mirkle.desk.gather import Gather
 from mirkle.desk.intake_view import IntakeDialog
@@ -127,11 +129,20 @@ class Window(QMainWindow):
         self.passes.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.passes.setMinimumWidth(120)
         self.passes.activated.connect(self._change_pass)
+        self.menu = QMenu(self)
+        self.menu_button = QPushButton("☰")
+        self.menu_button.setObjectName("place")
+        self.menu_button.setAccessibleName(say("All commands"))
+        self.menu_button.setToolTip(say("All commands, with their keys (Alt+M)"))
+        self.menu_button.setShortcut(QKeySequence("Alt+M"))
+        self.menu_button.setMenu(self.menu)
+        self.commands: dict[str, QAction] = {}
         self.place_buttons: dict[str, QPushButton] = {}
         group = QButtonGroup(self)
         row = QHBoxLayout(header)
         row.setContentsMargins(18, 0, 14, 0)
         row.setSpacing(8)
+        row.addWidget(self.menu_button)
         row.addWidget(self.stage_name)
         row.addWidget(self.passes)
         row.addStretch(1)
@@ -149,27 +160,57 @@ class Window(QMainWindow):
         return header
 
     def _actions(self) -> None:
-        self._action("Undo", QKeySequence.StandardKey.Undo, lambda: self._on_stage(lambda s: s.undo()))
-        self._action("Redo", QKeySequence("Ctrl+Shift+Z"), lambda: self._on_stage(lambda s: s.redo()))
-        self._action("Open", QKeySequence.StandardKey.Open, self.gather.choose_files)
-        self._action("Find", QKeySequence.StandardKey.Find, self.find)
-        self._action("Light or night", QKeySequence("Ctrl+L"), self.change_theme)
-        self._action("Keys", QKeySequence("F1"), lambda: Keys(self).exec())
-        self._action("Quit", QKeySequence("Ctrl+Q"), self.close)
-        for number, name in enumerate(PLACES, start=1):
-            self._action(name, QKeySequence(f"Ctrl+{number}"), lambda n=name: self.go_to(n))
+        """The commands: those of the window by their keys, and all of them in the menu."""
+        menus: dict[str, QMenu] = {}
+        for command in COMMANDS:
+            if command.group not in menus:
+                menus[command.group] = self.menu.addMenu(say(command.group))  # type: ignore[assignment]
+            action = QAction(say(command.name), self)
+            if command.run is not None and command.keys:
+                action.setShortcut(QKeySequence(command.keys))
+                self.addAction(action)
+            elif command.keys:
+                # The key is the place's own: it is shown, and pressed there.
+                action.setText(f"{say(command.name)}\t{command.keys}")
+            action.triggered.connect(lambda _=False, c=command: self._use(c))
+            menus[command.group].addAction(action)
+            self.commands[command.name] = action
 
-    def _action(self, name: str, keys: QKeySequence | QKeySequence.StandardKey, work: Callable[[], Any]) -> None:
-        action = QAction(name, self)
-        action.setShortcut(QKeySequence(keys))
-        action.triggered.connect(lambda _=False: work())
-        self.addAction(action)
+    def _use(self, command: Command) -> None:
+        if self.stage is not None or not command.needs_stage:
+            use(command, self)
+
+    def undo(self) -> None:
+        """Takes the last decision back."""
+        self._on_stage(lambda s: s.undo())
+
+    def redo(self) -> None:
+        """Makes the decision that was last taken back again."""
+        self._on_stage(lambda s: s.redo())
+
+    def show_keys(self) -> None:
+        """Every key."""
+        Keys(self).exec()
+
+    def show_marks(self) -> None:
+        """What every mark means."""
+        Marks(self.theme, self).exec()
+
+    def show_cautions(self) -> None:
+        """What a crew must know before it trusts a number."""
+        Cautions(self).exec()
+
+    def show_about(self) -> None:
+        """Version, licence, and where the work is kept."""
+        About(self).exec()
 
     def _show_header(self) -> None:
         stage = self.stage
         self.passes.setVisible(self.passes.count() > 1)
         for name, button in self.place_buttons.items():
             button.setEnabled(stage is not None or name == "Gather")
+        for command in COMMANDS:
+            self.commands[command.name].setEnabled(stage is not None or not command.needs_stage)
         if stage is None:
             self.place_buttons["Gather"].setChecked(True)
             return

@@ -1000,6 +1000,186 @@
       <translation>riscado</translation>
     </message>
     <message>
+      <source>Open files…</source>
+      <translation>Abrir ficheiros…</translation>
+    </message>
+    <message>
+      <source>Type the notes in…</source>
+      <translation>Escrever as notas…</translation>
+    </message>
+    <message>
+      <source>Show the demo stage</source>
+      <translation>Mostrar o troço de demonstração</translation>
+    </message>
+    <message>
+      <source>Quit</source>
+      <translation>Sair</translation>
+    </message>
+    <message>
+      <source>Next finding</source>
+      <translation>Próximo achado</translation>
+    </message>
+    <message>
+      <source>Finding before</source>
+      <translation>Achado anterior</translation>
+    </message>
+    <message>
+      <source>First finding</source>
+      <translation>Primeiro achado</translation>
+    </message>
+    <message>
+      <source>Last finding</source>
+      <translation>Último achado</translation>
+    </message>
+    <message>
+      <source>Next danger that is left</source>
+      <translation>Próximo perigo que falta</translation>
+    </message>
+    <message>
+      <source>Next note</source>
+      <translation>Próxima nota</translation>
+    </message>
+    <message>
+      <source>Note before</source>
+      <translation>Nota anterior</translation>
+    </message>
+    <message>
+      <source>Find a finding or a note…</source>
+      <translation>Procurar um achado ou uma nota…</translation>
+    </message>
+    <message>
+      <source>Gather</source>
+      <translation>Reunir</translation>
+    </message>
+    <message>
+      <source>Line up</source>
+      <translation>Alinhar</translation>
+    </message>
+    <message>
+      <source>Compare</source>
+      <translation>Comparar</translation>
+    </message>
+    <message>
+      <source>Book</source>
+      <translation>Caderno</translation>
+    </message>
+    <message>
+      <source>Passes</source>
+      <translation>Passagens</translation>
+    </message>
+    <message>
+      <source>Mark it: write the change into the book</source>
+      <translation>Marcar: escrever a mudança no caderno</translation>
+    </message>
+    <message>
+      <source>Keep the note as it is written</source>
+      <translation>Manter a nota como está escrita</translation>
+    </message>
+    <message>
+      <source>Talk it over later</source>
+      <translation>Conversar mais tarde</translation>
+    </message>
+    <message>
+      <source>Look at it on the video first</source>
+      <translation>Ver primeiro no vídeo</translation>
+    </message>
+    <message>
+      <source>Edit what to write, on any note</source>
+      <translation>Editar o que escrever, em qualquer nota</translation>
+    </message>
+    <message>
+      <source>Who says so</source>
+      <translation>Quem o diz</translation>
+    </message>
+    <message>
+      <source>A word on it</source>
+      <translation>Uma palavra sobre isso</translation>
+    </message>
+    <message>
+      <source>Add a hazard, or a condition for the next pass…</source>
+      <translation>Juntar um perigo, ou uma condição para a próxima passagem…</translation>
+    </message>
+    <message>
+      <source>Parts that don't count…</source>
+      <translation>Partes que não contam…</translation>
+    </message>
+    <message>
+      <source>Undo</source>
+      <translation>Desfazer</translation>
+    </message>
+    <message>
+      <source>Redo</source>
+      <translation>Refazer</translation>
+    </message>
+    <message>
+      <source>Hear it from before the call, or stop</source>
+      <translation>Ouvir desde antes da chamada, ou parar</translation>
+    </message>
+    <message>
+      <source>Half speed</source>
+      <translation>Meia velocidade</translation>
+    </message>
+    <message>
+      <source>The next unsure note</source>
+      <translation>A próxima nota incerta</translation>
+    </message>
+    <message>
+      <source>Put the note on the bend before</source>
+      <translation>Pôr a nota na curva anterior</translation>
+    </message>
+    <message>
+      <source>Put the note on the next bend</source>
+      <translation>Pôr a nota na curva seguinte</translation>
+    </message>
+    <message>
+      <source>No bend answers it</source>
+      <translation>Nenhuma curva lhe responde</translation>
+    </message>
+    <message>
+      <source>Let the note find its own place again</source>
+      <translation>Deixar a nota encontrar outra vez o seu lugar</translation>
+    </message>
+    <message>
+      <source>Keep the change</source>
+      <translation>Manter a mudança</translation>
+    </message>
+    <message>
+      <source>Put back what stood</source>
+      <translation>Repor o que estava</translation>
+    </message>
+    <message>
+      <source>Correct further</source>
+      <translation>Corrigir mais</translation>
+    </message>
+    <message>
+      <source>Talk it over</source>
+      <translation>Conversar</translation>
+    </message>
+    <message>
+      <source>See it in Compare</source>
+      <translation>Ver em Comparar</translation>
+    </message>
+    <message>
+      <source>Light or night</source>
+      <translation>Claro ou noite</translation>
+    </message>
+    <message>
+      <source>All keys</source>
+      <translation>Todas as teclas</translation>
+    </message>
+    <message>
+      <source>What the marks mean</source>
+      <translation>O que querem dizer as marcas</translation>
+    </message>
+    <message>
+      <source>Before you trust a number</source>
+      <translation>Antes de confiar num número</translation>
+    </message>
+    <message>
+      <source>About Mirkle</source>
+      <translation>Sobre o Mirkle</translation>
+    </message>
+    <message>
       <source>This makes the note faster: one of you has said yes, the other presses Enter too.</source>
       <translation>Isto torna a nota mais rápida: um disse que sim, o outro carrega também em Enter.</translation>
     </message>
@@ -1012,8 +1192,8 @@
       <translation>O som não pode ser ouvido: {0}</translation>
     </message>
     <message>
-      <source>Before you trust a number</source>
-      <translation>Antes de confiar num número</translation>
+      <source>On the road, fill beyond the bracket: the note is too fast. Room inside it: too slow. Hatched: not measured, or it does not count.</source>
+      <translation>Na estrada, cheio além do colchete: a nota é rápida de mais. Espaço dentro dele: lenta de mais. Tracejado: não medido, ou não conta.</translation>
     </message>
     <message>
       <source>We have read this</source>
@@ -1026,6 +1206,18 @@
     <message>
       <source>Back to work</source>
       <translation>De volta ao trabalho</translation>
+    </message>
+    <message>
+      <source>Esc leaves a field. Drag over the whole stage with Shift held for a part that does not count.</source>
+      <translation>Esc sai de um campo. Arraste sobre o troço inteiro com Shift para uma parte que não conta.</translation>
+    </message>
+    <message>
+      <source>GPL-3.0-or-later. Nothing is fetched while it runs.</source>
+      <translation>GPL-3.0-or-later. Nada é descarregado enquanto corre.</translation>
+    </message>
+    <message>
+      <source>Your stages are kept in {0}, your settings in {1}.</source>
+      <translation>Os vossos troços ficam em {0}, as preferências em {1}.</translation>
     </message>
     <message>
       <source>your grades; the numbers are metres of radius</source>
@@ -1136,14 +1328,6 @@
       <translation>linha {0}     {1}   →   {2}</translation>
     </message>
     <message>
-      <source>Undo</source>
-      <translation>Desfazer</translation>
-    </message>
-    <message>
-      <source>Redo</source>
-      <translation>Refazer</translation>
-    </message>
-    <message>
       <source>The first edition</source>
       <translation>A primeira edição</translation>
     </message>
@@ -1170,10 +1354,6 @@
     <message>
       <source>What to write instead</source>
       <translation>O que escrever em vez</translation>
-    </message>
-    <message>
-      <source>Who says so</source>
-      <translation>Quem o diz</translation>
     </message>
     <message>
       <source>Who says so (B goes round)</source>
@@ -1326,10 +1506,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Show me the demo stage</source>
       <translation>Ver o troço de exemplo</translation>
-    </message>
-    <message>
-      <source>Type the notes in…</source>
-      <translation>Escrever as notas…</translation>
     </message>
     <message>
       <source>Stages that were open last</source>
@@ -1976,6 +2152,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Que passagem</translation>
     </message>
     <message>
+      <source>All commands</source>
+      <translation>Todos os comandos</translation>
+    </message>
+    <message>
+      <source>All commands, with their keys (Alt+M)</source>
+      <translation>Todos os comandos, com as suas teclas (Alt+M)</translation>
+    </message>
+    <message>
       <source>{0} of {1} decided</source>
       <translation>{0} de {1} decididos</translation>
     </message>
@@ -2026,10 +2210,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Half speed (S)</source>
       <translation>Meia velocidade (S)</translation>
-    </message>
-    <message>
-      <source>Half speed</source>
-      <translation>Meia velocidade</translation>
     </message>
     <message>
       <source>½  S</source>
@@ -2720,94 +2900,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>os dois</translation>
     </message>
     <message>
-      <source>next finding, finding before</source>
-      <translation>achado seguinte, achado anterior</translation>
-    </message>
-    <message>
-      <source>next note, note before</source>
-      <translation>nota seguinte, nota anterior</translation>
-    </message>
-    <message>
-      <source>first finding, last one;  the next danger that is left</source>
-      <translation>primeiro achado, último;  o próximo perigo que falta</translation>
-    </message>
-    <message>
-      <source>find: all findings as a list, any note by words, page and line, or number</source>
-      <translation>procurar: todos os achados em lista, qualquer nota por palavras, página e linha, ou número</translation>
-    </message>
-    <message>
-      <source>mark it: write the change into the book</source>
-      <translation>marcar: escrever a alteração no caderno</translation>
-    </message>
-    <message>
-      <source>keep the note as it is written</source>
-      <translation>manter a nota como está</translation>
-    </message>
-    <message>
-      <source>talk it over later</source>
-      <translation>falar disso depois</translation>
-    </message>
-    <message>
-      <source>look at it on the video first</source>
-      <translation>ver primeiro no vídeo</translation>
-    </message>
-    <message>
-      <source>who says so;  a remark on it</source>
-      <translation>quem o diz;  um reparo</translation>
-    </message>
-    <message>
-      <source>edit what to write, on any note;  Esc leaves the field</source>
-      <translation>editar o que escrever, em qualquer nota;  Esc sai do campo</translation>
-    </message>
-    <message>
-      <source>add a hazard that no sensor saw, or a condition for the next pass</source>
-      <translation>um perigo que nenhum sensor viu, ou uma condição da próxima passagem</translation>
-    </message>
-    <message>
-      <source>hear it from before the call, stop;  half speed</source>
-      <translation>ouvir desde antes do ditado, parar;  meia velocidade</translation>
-    </message>
-    <message>
-      <source>parts that don't count; or drag over the stage with Shift held</source>
-      <translation>partes que não contam; ou arrastar no troço com Shift</translation>
-    </message>
-    <message>
-      <source>undo, redo</source>
-      <translation>desfazer, refazer</translation>
-    </message>
-    <message>
-      <source>Line up: the next unsure note</source>
-      <translation>Alinhar: a nota incerta seguinte</translation>
-    </message>
-    <message>
-      <source>Line up: put the note on the bend before, on the next bend</source>
-      <translation>Alinhar: pôr a nota na curva anterior, na seguinte</translation>
-    </message>
-    <message>
-      <source>Line up: no bend answers it; let go of the pin</source>
-      <translation>Alinhar: nenhuma curva lhe responde; largar</translation>
-    </message>
-    <message>
-      <source>Gather, Line up, Compare, Book, Passes</source>
-      <translation>Juntar, Alinhar, Comparar, Caderno, Passagens</translation>
-    </message>
-    <message>
-      <source>Passes: keep the change, put back what stood, correct further, talk it over</source>
-      <translation>Passagens: manter a mudança, repor o que estava, corrigir mais, falar disso</translation>
-    </message>
-    <message>
-      <source>open files</source>
-      <translation>abrir ficheiros</translation>
-    </message>
-    <message>
-      <source>light or night</source>
-      <translation>dia ou noite</translation>
-    </message>
-    <message>
-      <source>this page</source>
-      <translation>esta página</translation>
-    </message>
-    <message>
       <source>What Mirkle measures is the line that one car took on one pass. By the next pass ruts, stones pulled onto the road, water or ice may have changed it.</source>
       <translation>O que o Mirkle mede é a linha que um carro fez numa passagem. Na próxima, regos, pedras puxadas para a estrada, água ou gelo podem tê-la mudado.</translation>
     </message>
@@ -3032,6 +3124,30 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>por ângulo</translation>
     </message>
     <message>
+      <source>danger: the road is tighter, the other way, or flies, and the note does not say so</source>
+      <translation>perigo: a estrada é mais fechada, vai para o outro lado ou voa, e a nota não o diz</translation>
+    </message>
+    <message>
+      <source>a distance</source>
+      <translation>uma distância</translation>
+    </message>
+    <message>
+      <source>time to be had, for both of you to decide</source>
+      <translation>tempo a ganhar, a decidir pelos dois</translation>
+    </message>
+    <message>
+      <source>to talk over, or said in the car</source>
+      <translation>a conversar, ou dito no carro</translation>
+    </message>
+    <message>
+      <source>a hazard that you added</source>
+      <translation>um perigo que juntaram</translation>
+    </message>
+    <message>
+      <source>a condition for the next pass only</source>
+      <translation>uma condição só para a próxima passagem</translation>
+    </message>
+    <message>
       <source>decided or not</source>
       <translation>decididos ou não</translation>
     </message>
@@ -3102,26 +3218,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>the new notes in your own hand, and a card of the changes by page and line to copy with a pencil.</source>
       <translation>as notas novas na vossa escrita, e um cartão das alterações por página e linha para copiar a lápis.</translation>
-    </message>
-    <message>
-      <source>Gather</source>
-      <translation>Reunir</translation>
-    </message>
-    <message>
-      <source>Line up</source>
-      <translation>Alinhar</translation>
-    </message>
-    <message>
-      <source>Compare</source>
-      <translation>Comparar</translation>
-    </message>
-    <message>
-      <source>Book</source>
-      <translation>Caderno</translation>
-    </message>
-    <message>
-      <source>Passes</source>
-      <translation>Passagens</translation>
     </message>
     <message>
       <source>fits</source>
@@ -3306,6 +3402,30 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>grade first</source>
       <translation>nota primeiro</translation>
+    </message>
+    <message>
+      <source>Stage</source>
+      <translation>Troço</translation>
+    </message>
+    <message>
+      <source>Go</source>
+      <translation>Ir</translation>
+    </message>
+    <message>
+      <source>Decide</source>
+      <translation>Decidir</translation>
+    </message>
+    <message>
+      <source>Hear</source>
+      <translation>Ouvir</translation>
+    </message>
+    <message>
+      <source>View</source>
+      <translation>Ver</translation>
+    </message>
+    <message>
+      <source>Help</source>
+      <translation>Ajuda</translation>
     </message>
     <message>
       <source>Language</source>

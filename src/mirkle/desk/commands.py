@@ -1,0 +1,94 @@
+"""Every command once: its name, its key, its help, and when it can be used. The menu, the list of keys and the window's own shortcuts come
+from here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Literal
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QApplication
+
+if TYPE_CHECKING:
+    from mirkle.desk.window import Window
+
+Group = Literal["Stage", "Go", "Decide", "Hear", "Line up", "Passes", "View", "Help"]
+# Where a command's key is a key of the place itself, it is pressed there.
+Where = Literal["window", "Compare", "Line up", "Passes"]
+
+
+@dataclass(frozen=True)
+class Command:
+    """``keys`` is what is shown; ``key`` what Qt is told, or the place is pressed with. ``needs_stage`` where there has to be an open
+    stage. ``run`` is given where the window itself does it."""
+
+    name: str
+    group: Group
+    keys: str = ""
+    where: Where = "window"
+    needs_stage: bool = True
+    run: Callable[[Window], object] | None = None
+    key: Qt.Key | None = None
+
+
+COMMANDS: tuple[Command, ...] = (
+    Command("Open files…", "Stage", "Ctrl+O", needs_stage=False, run=lambda w: w.gather.choose_files()),
+    Command("Type the notes in…", "Stage", needs_stage=False, run=lambda w: w.type_notes()),
+    Command("Show the demo stage", "Stage", needs_stage=False, run=lambda w: w.open_demo()),
+    Command("Quit", "Stage", "Ctrl+Q", needs_stage=False, run=lambda w: w.close()),
+    Command("Next finding", "Go", "N", "Compare", key=Qt.Key.Key_N),
+    Command("Finding before", "Go", "P", "Compare", key=Qt.Key.Key_P),
+    Command("First finding", "Go", "Home", "Compare", key=Qt.Key.Key_Home),
+    Command("Last finding", "Go", "End", "Compare", key=Qt.Key.Key_End),
+    Command("Next danger that is left", "Go", "D", "Compare", key=Qt.Key.Key_D),
+    Command("Next note", "Go", "↓", "Compare", key=Qt.Key.Key_Down),
+    Command("Note before", "Go", "↑", "Compare", key=Qt.Key.Key_Up),
+    Command("Find a finding or a note…", "Go", "Ctrl+F", run=lambda w: w.find()),
+    Command("Gather", "Go", "Ctrl+1", needs_stage=False, run=lambda w: w.go_to("Gather")),
+    Command("Line up", "Go", "Ctrl+2", run=lambda w: w.go_to("Line up")),
+    Command("Compare", "Go", "Ctrl+3", run=lambda w: w.go_to("Compare")),
+    Command("Book", "Go", "Ctrl+4", run=lambda w: w.go_to("Book")),
+    Command("Passes", "Go", "Ctrl+5", run=lambda w: w.go_to("Passes")),
+    Command("Mark it: write the change into the book", "Decide", "Enter", "Compare", key=Qt.Key.Key_Return),
+    Command("Keep the note as it is written", "Decide", "K", "Compare", key=Qt.Key.Key_K),
+    Command("Talk it over later", "Decide", "T", "Compare", key=Qt.Key.Key_T),
+    Command("Look at it on the video first", "Decide", "V", "Compare", key=Qt.Key.Key_V),
+    Command("Edit what to write, on any note", "Decide", "E", "Compare", key=Qt.Key.Key_E),
+    Command("Who says so", "Decide", "B", "Compare", key=Qt.Key.Key_B),
+    Command("A word on it", "Decide", "R", "Compare", key=Qt.Key.Key_R),
+    Command("Add a hazard, or a condition for the next pass…", "Decide", "H", "Compare", key=Qt.Key.Key_H),
+    Command("Parts that don't count…", "Decide", "X", "Compare", key=Qt.Key.Key_X),
+    Command("Undo", "Decide", "Ctrl+Z", run=lambda w: w.undo()),
+    Command("Redo", "Decide", "Ctrl+Shift+Z", run=lambda w: w.redo()),
+    Command("Hear it from before the call, or stop", "Hear", "Space", "Compare", key=Qt.Key.Key_Space),
+    Command("Half speed", "Hear", "S", "Compare", key=Qt.Key.Key_S),
+    Command("The next unsure note", "Line up", "U", "Line up", key=Qt.Key.Key_U),
+    Command("Put the note on the bend before", "Line up", "←", "Line up", key=Qt.Key.Key_Left),
+    Command("Put the note on the next bend", "Line up", "→", "Line up", key=Qt.Key.Key_Right),
+    Command("No bend answers it", "Line up", "0", "Line up", key=Qt.Key.Key_0),
+    Command("Let the note find its own place again", "Line up", "Backspace", "Line up", key=Qt.Key.Key_Backspace),
+    Command("Keep the change", "Passes", "K", "Passes", key=Qt.Key.Key_K),
+    Command("Put back what stood", "Passes", "O", "Passes", key=Qt.Key.Key_O),
+    Command("Correct further", "Passes", "E", "Passes", key=Qt.Key.Key_E),
+    Command("Talk it over", "Passes", "T", "Passes", key=Qt.Key.Key_T),
+    Command("See it in Compare", "Passes", "C", "Passes", key=Qt.Key.Key_C),
+    Command("Light or night", "View", "Ctrl+L", needs_stage=False, run=lambda w: w.change_theme()),
+    Command("All keys", "Help", "F1", needs_stage=False, run=lambda w: w.show_keys()),
+    Command("What the marks mean", "Help", needs_stage=False, run=lambda w: w.show_marks()),
+    Command("Before you trust a number", "Help", needs_stage=False, run=lambda w: w.show_cautions()),
+    Command("About Mirkle", "Help", needs_stage=False, run=lambda w: w.show_about()),
+)
+
+
+def use(command: Command, window: Window) -> None:
+    """Does a command: by the window, or by its key pressed in its place."""
+    if command.run is not None:
+        command.run(window)
+        return
+    assert command.key is not None
+    window.go_to(command.where)
+    place = window.stack.currentWidget()
+    for kind in (QKeyEvent.Type.KeyPress, QKeyEvent.Type.KeyRelease):
+        QApplication.sendEvent(place, QKeyEvent(kind, command.key, Qt.KeyboardModifier.NoModifier))
