@@ -1,5 +1,6 @@
 """The open stage without a window: deciding, undoing, coming back, and the edition that results."""
 
+import threading
 from pathlib import Path
 
 import pytest
@@ -237,3 +238,23 @@ def test_a_decision_about_a_note_that_the_book_has_not_is_left_out(stage: Stage)
     again = Stage.of_project(stage.project)
     assert again.book.history == []
     assert again.book.edition.text == stage.review.reading.source
+
+
+def test_nobody_is_told_in_another_thread_than_its_own(stage: Stage) -> None:
+    """What listens may be a window: told beside the interface it takes the program down."""
+    heard: list[str] = []
+    stage.book.changed.connect(lambda: heard.append("decided"))
+    faults: list[BaseException] = []
+
+    def decide() -> None:
+        try:
+            stage.answer("talk")
+        except RuntimeError as fault:
+            faults.append(fault)
+
+    beside = threading.Thread(target=decide)
+    beside.start()
+    beside.join()
+    assert (heard, len(faults)) == ([], 1)
+    stage.answer("keep")
+    assert heard == ["decided"]

@@ -398,8 +398,16 @@ class Window(QMainWindow):
         """Does something to the stage's material, and reviews the pass again with it."""
         place = next((name for name, button in self.place_buttons.items() if button.isChecked()), None)
 
-        def work(progress: Callable[[str, float], None]) -> Stage:
+        if self._job is not None:
+            return
+        try:
+            # Here and not beside the interface: it tells the views, and they are this thread's.
             first()
+        except MirkleError as fault:
+            self._failed(fault)
+            return
+
+        def work(progress: Callable[[str, float], None]) -> Stage:
             return Stage.of_project(
                 stage.project, pass_id=stage.this_pass.id, measurements=stage.measurements, progress=progress
             )

@@ -193,9 +193,7 @@ class Book:
 
     def note_pass(self, before: Pass, now: Pass) -> None:
         """Notes what became of a pass, so that undo takes that back, too."""
-        self._append(
-            Entry("decide", Decision(f"{ON_PASS}@{now.id}", ON_PASS, text=pass_text(now), remark=pass_text(before)))
-        )
+        self._append(pass_entry(before, now))
 
     # Taking back
 
@@ -234,6 +232,11 @@ class Book:
         self._ledger.apply(entry)
         self._edition = self._decisions = None
         self.changed.emit()
+
+
+def pass_entry(before: Pass, now: Pass) -> Entry:
+    """The entry of the log for what became of a pass."""
+    return Entry("decide", Decision(f"{ON_PASS}@{now.id}", ON_PASS, text=pass_text(now), remark=pass_text(before)))
 
 
 def fitting(entries: Sequence[Entry], count: int) -> list[Entry]:

@@ -13,6 +13,7 @@ from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.crew import Crew
 from mirkle.files.project import Material, Pass, Project
+from mirkle.session.book import pass_entry
 from mirkle.session.material import Sorted, crew_of
 from mirkle.session.passes import SaidOf, best_read, driven, edition_numbers, next_edition, said_of
 from mirkle.session.stage import Stage
@@ -123,7 +124,8 @@ def take_in_all(stage: Stage, intake: Intake) -> int:
         if row.material.kind in ("calls", "media") and row.chosen.isdecimal():
             before = next(p for p in project.passes() if p.id == int(row.chosen))
             now = project.set_pass(before, {row.material.kind: row.material})
-            stage.book.note_pass(before, now)
+            # Beside the window, and so without telling it: the stage is opened anew with it.
+            project.append(pass_entry(before, now), stage.this_pass.id)
     shown = stage.this_pass.id
     came = {r.material.kind: r.material for r in chosen.values() if r.chosen == NEW and r.material.kind != "run"}
     for row in chosen.values():
