@@ -9,11 +9,12 @@ import pytest
 from pypdf import PdfReader
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
 from PyQt6.QtGui import QDropEvent, QImage
-from PyQt6.QtWidgets import QApplication, QMenu, QPushButton, QWidget
+from PyQt6.QtWidgets import QApplication, QMenu, QMessageBox, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.cautions import CAUTIONS
 from mirkle.desk.add_view import AddDialog
+from mirkle.desk.app import _say_and_go_on
 from mirkle.desk.commands import COMMANDS
 from mirkle.desk.dialogs import MARKS, About, Cautions, Keys, Marks
 from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
@@ -585,3 +586,24 @@ def test_as_soon_as_it_is_open_nothing_stands_on_anything(window: Window, kept_d
         window.open_project(kept_demo)
     qtbot.waitUntil(lambda: window._job is None)
     assert seen == [True]
+
+
+def test_what_broke_is_written_down_and_the_place_is_named(
+    window: Window, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path))
+    told: list[str] = []
+    monkeypatch.setattr(QMessageBox, "warning", lambda _parent, _title, words: told.append(words))
+    for _ in range(2):
+        try:
+            window.no_such_thing()  # type: ignore[attr-defined]
+        except AttributeError as error:
+            _say_and_go_on(type(error), error, error.__traceback__)
+    log = tmp_path / "mirkle" / "mirkle.log"
+    assert log.read_text().count("no_such_thing()") == 2
+    assert str(log) in told[0]
+    assert "Your decisions are kept" in told[0]
+    # Where it can't be written there is no place to name, and the crew is told all the same.
+    monkeypatch.setenv("XDG_STATE_HOME", "/dev/null")
+    _say_and_go_on(ValueError, ValueError("x"), None)
+    assert "written down" not in told[-1]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 import traceback
+from datetime import datetime
 from importlib import resources
 from pathlib import Path
 from types import TracebackType
@@ -12,9 +13,11 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
+from mirkle import __version__
 from mirkle.desk import theme as themes
-from mirkle.desk.speak import Texts, wanted_language
+from mirkle.desk.speak import Texts, say, wanted_language
 from mirkle.desk.window import Window
+from mirkle.session import places
 
 
 def make_app() -> QApplication:
@@ -58,9 +61,12 @@ def run_window(stage: Path | None, *, demo: bool) -> int:
 def _say_and_go_on(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:
     """A fault of ours must not take the crew's work with it: every decision is on the disk already."""
     traceback.print_exception(kind, error, trace)
+    told = "".join(traceback.format_exception(kind, error, trace))
+    log = places.write_down(f"{datetime.now().isoformat(timespec='seconds')}  Mirkle {__version__}\n{told}")
+    words = say(
+        "Something in Mirkle broke ({0}). Your decisions are kept. If the window looks wrong, close it and open the stage again.",
+        kind.__name__,
+    )
     QMessageBox.warning(
-        None,
-        "Mirkle",
-        f"Something in Mirkle broke ({kind.__name__}). Your decisions are kept. If the window looks wrong, close it and "
-        "open the stage again.",
+        None, "Mirkle", words + (" " + say("It is written down in {0}.", log) if log is not None else "")
     )

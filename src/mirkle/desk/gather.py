@@ -58,6 +58,7 @@ STEPS = (
         "talk it over: one key each, and every one can be undone.",
     ),
     ("then Book", "the new notes in your own hand, and a card of the changes by page and line to copy with a pencil."),
+    ("then Passes", "after the next pass: whether each change was right, is still too fast, or is now too slow."),
 )
 
 

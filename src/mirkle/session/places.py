@@ -14,6 +14,7 @@ from mirkle.files.project import SUFFIX, Material, Pass, Project
 from mirkle.standins import slatehook
 
 MOST_RECENT = 6
+LARGEST_LOG_BYTES = 1_000_000
 
 
 def data_folder() -> Path:
@@ -24,6 +25,24 @@ def data_folder() -> Path:
 def settings_file() -> Path:
     """The user's settings."""
     return Path(os.environ.get("XDG_CONFIG_HOME") or Path.home() / ".config") / "mirkle" / "settings.json"
+
+
+def log_file() -> Path:
+    """Where what broke is written down."""
+    return Path(os.environ.get("XDG_STATE_HOME") or Path.home() / ".local" / "state") / "mirkle" / "mirkle.log"
+
+
+def write_down(words: str) -> Path | None:
+    """Adds something that broke to the log, which is begun anew when it grows large; ``None`` where it can't be written."""
+    file = log_file()
+    try:
+        file.parent.mkdir(parents=True, exist_ok=True)
+        grown = file.is_file() and file.stat().st_size > LARGEST_LOG_BYTES
+        with file.open("w" if grown else "a", encoding="utf-8") as log:
+            log.write(words.rstrip() + "\n\n")
+    except OSError:
+        return None
+    return file
 
 
 def setting(name: str, default: object) -> object:

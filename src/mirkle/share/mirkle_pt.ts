@@ -912,6 +912,14 @@
       <translation>dito como está escrito</translation>
     </message>
     <message>
+      <source>Something in Mirkle broke ({0}). Your decisions are kept. If the window looks wrong, close it and open the stage again.</source>
+      <translation>Algo no Mirkle avariou ({0}). As vossas decisões estão guardadas. Se a janela parecer errada, fechem-na e abram o troço outra vez.</translation>
+    </message>
+    <message>
+      <source>It is written down in {0}.</source>
+      <translation>Está anotado em {0}.</translation>
+    </message>
+    <message>
       <source>Changes by page and line</source>
       <translation>Alterações por página e linha</translation>
     </message>
@@ -3218,6 +3226,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>the new notes in your own hand, and a card of the changes by page and line to copy with a pencil.</source>
       <translation>as notas novas na vossa escrita, e um cartão das alterações por página e linha para copiar a lápis.</translation>
+    </message>
+    <message>
+      <source>then Passes</source>
+      <translation>depois Passagens</translation>
+    </message>
+    <message>
+      <source>after the next pass: whether each change was right, is still too fast, or is now too slow.</source>
+      <translation>depois da passagem seguinte: se cada mudança foi certa, é ainda rápida de mais, ou agora lenta de mais.</translation>
     </message>
     <message>
       <source>fits</source>
