@@ -25,9 +25,9 @@ class Cautions(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 26, 32, 22)
         column.setSpacing(14)
-        column.addWidget(_text(say("Before you trust a number"), "title"))
+        column.addWidget(text_label(say("Before you trust a number"), "title"))
         for caution in CAUTIONS:
-            column.addWidget(_text(say(caution), "why"))
+            column.addWidget(text_label(say(caution), "why"))
         button = QPushButton(say("We have read this"))
         button.setObjectName("primary")
         button.clicked.connect(self.accept)
@@ -42,7 +42,7 @@ class Keys(QDialog):
         self.setWindowTitle(say("Keys"))
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 22, 32, 20)
-        column.addWidget(_text(say("Keys"), "title"))
+        column.addWidget(text_label(say("Keys"), "title"))
         columns = QHBoxLayout()
         columns.setSpacing(36)
         groups = {c.group: [d for d in COMMANDS if d.group == c.group and d.keys] for c in COMMANDS}
@@ -52,7 +52,7 @@ class Keys(QDialog):
             grid.setHorizontalSpacing(16)
             grid.setVerticalSpacing(4)
             for name in names:
-                grid.addWidget(_text(say(name), "faint"), grid.rowCount(), 0, 1, 2)
+                grid.addWidget(text_label(say(name), "faint"), grid.rowCount(), 0, 1, 2)
                 for command in groups[name]:  # type: ignore[index]
                     at = grid.rowCount()
                     grid.addWidget(QLabel(command.keys), at, 0)
@@ -61,7 +61,7 @@ class Keys(QDialog):
             columns.addLayout(grid)
         column.addLayout(columns)
         column.addWidget(
-            _text(
+            text_label(
                 say("Esc leaves a field. Drag over the whole stage with Shift held for a part that does not count."),
                 "faint",
             )
@@ -95,7 +95,7 @@ class Marks(QDialog):
         self.setWindowTitle(say("What the marks mean"))
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 22, 32, 20)
-        column.addWidget(_text(say("What the marks mean"), "title"))
+        column.addWidget(text_label(say("What the marks mean"), "title"))
         grid = QGridLayout()
         grid.setHorizontalSpacing(16)
         for row, (name, words) in enumerate(MARKS.items()):
@@ -105,7 +105,7 @@ class Marks(QDialog):
         told = say(
             "On the road, fill beyond the bracket: the note is too fast. Room inside it: too slow. Hatched: not measured, or it does not count."
         )
-        column.addWidget(_text(told, "why"))
+        column.addWidget(text_label(told, "why"))
         button = QPushButton(say("Back to work"))
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
@@ -135,17 +135,18 @@ class About(QDialog):
         self.setMinimumWidth(560)
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 22, 32, 20)
-        column.addWidget(_text(f"Mirkle {__version__}", "title"))
-        column.addWidget(_text(say("GPL-3.0-or-later. Nothing is fetched while it runs."), "why"))
+        column.addWidget(text_label(f"Mirkle {__version__}", "title"))
+        column.addWidget(text_label(say("GPL-3.0-or-later. Nothing is fetched while it runs."), "why"))
         column.addWidget(
-            _text(say("Your stages are kept in {0}, your settings in {1}.", data_folder(), settings_file()), "why")
+            text_label(say("Your stages are kept in {0}, your settings in {1}.", data_folder(), settings_file()), "why")
         )
         button = QPushButton(say("Back to work"))
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
 
 
-def _text(words: str, name: str) -> QLabel:
+def text_label(words: str, name: str) -> QLabel:
+    """A text of a page, wrapped and never taken for markup."""
     label = QLabel(words)
     label.setObjectName(name)
     label.setWordWrap(True)

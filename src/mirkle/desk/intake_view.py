@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from mirkle.desk.dialogs import text_label
 from mirkle.desk.speak import say, say_clause
 from mirkle.session.intake import Choice, Intake
 
@@ -20,15 +20,17 @@ class IntakeDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(28, 22, 28, 20)
         column.setSpacing(6)
-        column.addWidget(_text(say("What are these files?"), "title"))
+        column.addWidget(text_label(say("What are these files?"), "title"))
         column.addWidget(
-            _text(say("Nothing of the stage is changed before you take them in; what was there stays in it."), "why")
+            text_label(
+                say("Nothing of the stage is changed before you take them in; what was there stays in it."), "why"
+            )
         )
         self.boxes: list[QComboBox] = []
         for at, row in enumerate(intake.rows):
             column.addSpacing(10)
             head = QHBoxLayout()
-            name = _text(row.material.name, "title")
+            name = text_label(row.material.name, "title")
             head.addWidget(name, 1)
             box = _choice_box(row.choices, row.chosen)
             box.setAccessibleName(say("What {0} is", row.material.name))
@@ -36,15 +38,15 @@ class IntakeDialog(QDialog):
             self.boxes.append(box)
             head.addWidget(box)
             column.addLayout(head)
-            column.addWidget(_text(say_clause(row.sentence), "faint"))
+            column.addWidget(text_label(say_clause(row.sentence), "faint"))
             if row.warning is not None:
-                column.addWidget(_text(say_clause(row.warning), "fault"))
+                column.addWidget(text_label(say_clause(row.warning), "fault"))
         self.read = QWidget()
         asked = QHBoxLayout(self.read)
         asked.setContentsMargins(0, 14, 0, 0)
         self.read_box = _choice_box(intake.books, intake.read)
         self.read_box.setAccessibleName(say("Which book was read on the new pass"))
-        asked.addWidget(_text(say("Which book was read on the new pass?"), "title"), 1)
+        asked.addWidget(text_label(say("Which book was read on the new pass?"), "title"), 1)
         asked.addWidget(self.read_box)
         column.addWidget(self.read)
         buttons = QHBoxLayout()
@@ -81,11 +83,3 @@ def _choice_box(choices: tuple[Choice, ...], chosen: str) -> QComboBox:
         box.addItem(f"{say_clause(choice.words)}  ▾", choice.key)
     box.setCurrentIndex(max(box.findData(chosen), 0))
     return box
-
-
-def _text(words: str, name: str) -> QLabel:
-    label = QLabel(words)
-    label.setObjectName(name)
-    label.setWordWrap(True)
-    label.setTextFormat(Qt.TextFormat.PlainText)
-    return label

@@ -624,9 +624,8 @@ def _put_together(
     try:
         inputs_of(materials)
     except MirkleError:
-        notes, calls = newest.get("notes"), newest.get("calls")
-        against = said_against(notes, calls, crew_of(newest.get("crew"))) if notes and calls else None
-        if notes is None:
+        against = _against(newest)
+        if "notes" not in newest:
             return Taken(tuple(found), None, against)
         if beginning is None:
             beginning = Project.create(places.fresh_project_path(name), materials, name=name)
@@ -650,16 +649,19 @@ def _put_together(
         raise
 
 
+def _against(newest: dict[str, Material]) -> SaidAgainst | None:
+    """The words against the notes, where both are there."""
+    notes, calls = newest.get("notes"), newest.get("calls")
+    return said_against(notes, calls, crew_of(newest.get("crew"))) if notes and calls else None
+
+
 def _opened(path: Path, progress: Callable[[str, float], None]) -> Stage | Taken:
     """The stage of a file, or its beginning where it has no recording yet."""
     project = Project.open(path)
     if any(p.run is not None for p in project.passes()):
         return Stage.of_project(project, progress=progress)
     found = [described(m) for m in project.materials()]
-    newest = {s.material.kind: s.material for s in found}
-    notes, calls = newest.get("notes"), newest.get("calls")
-    against = said_against(notes, calls, crew_of(newest.get("crew"))) if notes and calls else None
-    return Taken(tuple(found), None, against, beginning=project)
+    return Taken(tuple(found), None, _against({s.material.kind: s.material for s in found}), beginning=project)
 
 
 def _passes_of(stage: Stage) -> tuple[object, ...]:

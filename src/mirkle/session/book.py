@@ -14,6 +14,7 @@ from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.core.verdict.kinds import KINDS
 from mirkle.files.project import Pass, Project, pass_text
+from mirkle.session.passes import same_edition
 from mirkle.session.signal import Signal
 
 # Findings whose proposal lets the car go faster take the word of both.
@@ -33,8 +34,7 @@ class Book:
     def __init__(self, project: Project, review: Review, language: Language, taken_on: int = 1) -> None:
         self._project, self._review, self._taken_on = project, review, taken_on
         self.changed = Signal()
-        about = next((p.notes for p in project.passes() if p.id == taken_on), None)
-        self._about = frozenset(p.id for p in project.passes() if p.notes == about) | {taken_on}
+        self._about = same_edition(project, taken_on)
         self._ledger = Ledger.of(fitting(project.entries(self._about), len(review.notes)))
         self._hand = Hand(review.reading, language)
         self._edition: Edition | None = None

@@ -116,19 +116,19 @@ def take_in_all(stage: Stage, intake: Intake) -> int:
     MirkleError
     """
     project = stage.project
-    chosen = {i: r for i, r in enumerate(intake.rows) if r.chosen != NOT_IN}
-    for row in chosen.values():
+    chosen = [r for r in intake.rows if r.chosen != NOT_IN]
+    for row in chosen:
         if row.chosen == CREW:
             project.add(row.material)
-    for row in chosen.values():
+    for row in chosen:
         if row.material.kind in ("calls", "media") and row.chosen.isdecimal():
             before = next(p for p in project.passes() if p.id == int(row.chosen))
             now = project.set_pass(before, {row.material.kind: row.material})
             # Beside the window, and so without telling it: the stage is opened anew with it.
             project.append(pass_entry(before, now), stage.this_pass.id)
     shown = stage.this_pass.id
-    came = {r.material.kind: r.material for r in chosen.values() if r.chosen == NEW and r.material.kind != "run"}
-    for row in chosen.values():
+    came = {r.material.kind: r.material for r in chosen if r.chosen == NEW and r.material.kind != "run"}
+    for row in chosen:
         if row.material.kind == "run":
             shown = _new_pass(stage, intake.read, row.material, came).id
             # What came along belongs to one pass.

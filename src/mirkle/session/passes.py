@@ -82,9 +82,11 @@ def inputs_of_pass(project: Project, made: Pass) -> Inputs:
     )
 
 
-def same_edition(project: Project, made: Pass) -> frozenset[int]:
+def same_edition(project: Project, of_pass: int) -> frozenset[int]:
     """The passes on which the same edition was read as on one; decisions taken on any of them are about that edition."""
-    return frozenset(p.id for p in project.passes() if p.notes == made.notes) | {made.id}
+    passes = project.passes()
+    about = next((p.notes for p in passes if p.id == of_pass), None)
+    return frozenset(p.id for p in passes if p.notes == about) | {of_pass}
 
 
 def next_edition(edition: Edition, crew: Crew, number: int) -> Material:
@@ -139,24 +141,3 @@ def best_read(editions: Sequence[Material], calls: Material, crew: Crew) -> int 
         return None
     order = sorted(range(len(counts)), key=lambda i: -counts[i])
     return order[0] if len(order) == 1 or counts[order[0]] > counts[order[1]] else None
-
-
-def take_in_pass(
-    project: Project,
-    run: Material,
-    notes: Material | int | None,
-    calls: Material | None = None,
-    media: Material | None = None,
-    *,
-    day: str = "",
-) -> Pass:
-    """Takes a new pass in with its files; ``notes`` is an edition that is there, or one that comes with it.
-
-    Raises
-    ------
-    UnusableProject
-    """  # fmt: skip
-    came = {"run": run, "calls": calls, "media": media, "notes": notes if isinstance(notes, Material) else None}
-    kept = notes if isinstance(notes, int) else None
-    new = Pass(0, None, kept, kind="later" if project.passes() else "first", day=day)
-    return project.add_pass(new, {what: m for what, m in came.items() if m is not None})

@@ -19,8 +19,7 @@ def sound_of(stage: Stage) -> Path | None:
     MirkleError
         It was added, and is no longer where it was.
     """
-    now = next((p for p in stage.project.passes() if p.id == stage.this_pass.id), stage.this_pass)
-    media = stage.project.material(now.media)
+    media = stage.project.material(stage.pass_now().media)
     return media_path(media) if media is not None else None
 
 

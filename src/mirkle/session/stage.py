@@ -202,12 +202,12 @@ class Stage:
         """
         material = Material("by-hand", f"{self.run.name}-by-hand.json", by_hand_json(by_hand, self.review.notes))
         # The pass may have got more since, such as its sound.
-        before = self._now()
+        before = self.pass_now()
         self.this_pass = self.project.set_pass(before, {"by_hand": material})
         self.by_hand, self.inputs = by_hand, replace(self.inputs, by_hand=material)
         self.book.note_pass(before, self.this_pass)
 
-    def _now(self) -> Pass:
+    def pass_now(self) -> Pass:
         """This pass as the project has it now."""
         return next((p for p in self.project.passes() if p.id == self.this_pass.id), self.this_pass)
 
@@ -219,7 +219,7 @@ class Stage:
         UnusableProject
             It can't be kept.
         """
-        before = self._now()
+        before = self.pass_now()
         if (before.kind, before.day) != (kind, day):
             self.this_pass = self.project.set_pass(replace(before, kind=kind, day=day))
             self.book.note_pass(before, self.this_pass)

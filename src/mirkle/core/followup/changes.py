@@ -157,17 +157,16 @@ class _Between:
         first: dict[int, Finding] = {}
         for finding in spoken_against:
             first.setdefault(finding.note, finding)
-        places = [self._place(b, self.earlier, c, self.later) for *_, b, c in blocks]
-        places += [(f.from_m, f.to_m) for f in first.values()]
-        spoilt = [(a - AHEAD_M, b + BEHIND_M) for a, b in places] + self.parts
-        changes = tuple(self._changed(*block, spoilt) for block in blocks)
+        places = [self._place(before, now) for *_, before, now in blocks]
+        touched = [*places, *((f.from_m, f.to_m) for f in first.values())]
+        spoilt = [(a - AHEAD_M, b + BEHIND_M) for a, b in touched] + self.parts
+        changes = tuple(self._changed(*block, place, spoilt) for block, place in zip(blocks, places, strict=True))
         kept = tuple(self._kept(f, same[note], spoilt) for note, f in sorted(first.items()))
         return Between(changes, kept, self.road, self.gained, self.comparable)
 
-    def _place(
-        self, before: tuple[int, int], earlier: Review, now: tuple[int, int], later: Review
-    ) -> tuple[float, float]:
+    def _place(self, before: tuple[int, int], now: tuple[int, int]) -> tuple[float, float]:
         """From where to where notes lie, along the earlier pass."""
+        earlier, later = self.earlier, self.later
         bends = [t.bend for n in range(*now) if (t := later.lineup.tie_of.get(n)) is not None and t.bend is not None]
         if bends and self.road is not None:
             return self.road.here(bends[0].from_m), self.road.here(bends[-1].to_m)
@@ -193,9 +192,10 @@ class _Between:
         return self.gained.at(from_m, to_m, spoilt)
 
     def _changed(
-        self, old: str, new: str, before: tuple[int, int], now: tuple[int, int], spoilt: Sequence[tuple[float, float]]
-    ) -> Changed:
-        from_m, to_m = self._place(before, self.earlier, now, self.later)
+        self, old: str, new: str, before: tuple[int, int], now: tuple[int, int], place: tuple[float, float],
+        spoilt: Sequence[tuple[float, float]],
+    ) -> Changed:  # fmt: skip
+        from_m, to_m = place
         gain = self._gain(from_m, to_m, spoilt)
         told = self._verdict(before, now)
         shown = self.earlier.notes[min(before[0], len(self.earlier.notes) - 1)]
