@@ -10,10 +10,12 @@ from mirkle import __version__
 from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 
+COMMANDS = ("open", "demo", "desktop", "review", "passes", "read")
+
 
 def main(arguments: list[str] | None = None) -> int:
     """Runs the program; returns 0, or 2 after one line on standard error where the input can't be used."""
-    options = _parser().parse_args(arguments)
+    options = _parser().parse_args(_files_first(sys.argv[1:] if arguments is None else arguments))
     try:
         return int(options.run(options))
     except MirkleError as fault:
@@ -21,20 +23,29 @@ def main(arguments: list[str] | None = None) -> int:
         return 2
 
 
+def _files_first(arguments: list[str]) -> list[str]:
+    """``mirkle FILE…`` opens what is given: what is neither a command nor an option is a file."""
+    if arguments and arguments[0] not in COMMANDS and not arguments[0].startswith("-"):
+        return ["open", *arguments]
+    return arguments
+
+
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(
         prog="mirkle", description="Reviews a rally crew's recorded stage runs against its notes."
     )
     parser.add_argument("--version", action="version", version=f"mirkle {__version__}")
-    parser.set_defaults(run=_window, stage=None, demo=False)
+    parser.set_defaults(run=_window, files=(), demo=False)
     commands = parser.add_subparsers(title="commands")
 
-    window = commands.add_parser("open", help="open the window on a saved stage")
-    window.add_argument("stage", nargs="?", type=Path, help="a .mirkle file")
+    window = commands.add_parser("open", help="open the window on a saved stage, or on files to be taken in")
+    window.add_argument(
+        "files", nargs="*", type=Path, metavar="FILE", help="a .mirkle file, or notes, runs, words, sound"
+    )
     window.set_defaults(run=_window, demo=False)
 
     demo = commands.add_parser("demo", help="open the window on the demo stage")
-    demo.set_defaults(run=_window, stage=None, demo=True)
+    demo.set_defaults(run=_window, files=(), demo=True)
 
     desktop = commands.add_parser("desktop", help="put menu entry, icon, file type and manual page in their places")
     desktop.set_defaults(run=_desktop)
@@ -146,4 +157,4 @@ def _window(options: argparse.Namespace) -> int:
         raise MirkleError(
             clause("the window can't open ({0})", missing), mend="run “make demo” once, which installs what Qt needs"
         ) from None
-    return int(run_window(options.stage, demo=options.demo))
+    return int(run_window(options.files, demo=options.demo))

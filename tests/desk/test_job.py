@@ -20,6 +20,8 @@ from mirkle.desk.dialogs import MARKS, About, Cautions, Keys, Marks
 from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
 from mirkle.desk.find_view import FindDialog
 from mirkle.desk.page_view import MARGIN_PX
+from mirkle.desk.printing import book as printed_book
+from mirkle.desk.printing import card
 from mirkle.desk.shapes import mark_name
 from mirkle.desk.window import Window
 from mirkle.session import places
@@ -36,7 +38,7 @@ def drop(window: Window, *paths: Path) -> None:
     event = QDropEvent(
         QPointF(300, 300), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
     )
-    window.gather.dropEvent(event)
+    window.dropEvent(event)
 
 
 def test_cautions_are_shown_at_the_first_start_only(window: Window, qtbot: QtBot) -> None:
@@ -95,7 +97,7 @@ def test_every_decision_is_one_key_and_goes_on_to_the_next(open_window: Window, 
         qtbot.keyClick(compare, key)
     assert [stage.book.decisions[i].answer for i in order[:3]] == ["mark", "keep", "talk"]
     assert stage.finding is stage.findings[3]
-    assert "3 of" in open_window.progress.text()
+    assert "3 of" in open_window.status.doing.text()
     qtbot.keyClick(open_window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert order[2] not in stage.book.decisions
     qtbot.keyClick(open_window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
@@ -207,14 +209,14 @@ def test_each_edition_has_its_own_decisions(open_window: Window, qtbot: QtBot) -
     qtbot.keyClick(open_window.compare, Qt.Key.Key_Return)
     marked = stage.book.edition.text
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
-        open_window._change_pass(1)
+        open_window._change_pass(stage.project.passes()[1].id)
     qtbot.waitUntil(lambda: open_window._job is None)
     assert open_window.stage is not None
     assert open_window.stage.run.name == slatehook.AFTERNOON
     assert open_window.stage.review.reading.source == slatehook.demo_file(slatehook.CORRECTED).decode()
     assert open_window.stage.book.history == []
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
-        open_window._change_pass(0)
+        open_window._change_pass(stage.project.passes()[0].id)
     assert open_window.stage.book.edition.text == marked
 
 
@@ -225,7 +227,7 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
         qtbot.keyClick(open_window.compare, key)
     book.take_away("notes", tmp_path / "new.txt")
     assert (tmp_path / "new.txt").read_text() == stage.book.edition.text
-    book.take_away("card", tmp_path / "card.pdf")
+    card(stage).write(tmp_path / "card.pdf")
     pages = PdfReader(tmp_path / "card.pdf").pages
     words = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pages))
     for change in stage.book.edition.changes:
@@ -233,14 +235,14 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
         assert change.new.split("\n")[0] in words
     assert "To talk over" in words
     assert "both agree on each change, and look at the recording first" in words
-    book.take_away("book", tmp_path / "book.pdf")
+    printed_book(stage).write(tmp_path / "book.pdf")
     whole = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in PdfReader(tmp_path / "book.pdf").pages))
     for caution in CAUTIONS:
         assert whole.count(caution) == 1
     fonts = {str(f.get_object()["/BaseFont"]) for p in pages for f in p["/Resources"]["/Font"].values()}
     assert any("Andika" in f for f in fonts)
     assert not list(tmp_path.glob("*.part"))
-    book.take_away("card", tmp_path / "no such folder" / "card.pdf")
+    book.take_away("notes", tmp_path / "no such folder" / "new.txt")
     assert "can't be written" in book.said.text()
 
 
@@ -278,15 +280,14 @@ def test_the_whole_job_from_dropped_files_to_the_printed_card(
     assert "rocks inside" in stage.book.edition.text
     assert not compare.evidence.buttons["mark"].isVisible() or stage.finding is not None
     qtbot.keyClick(window, Qt.Key.Key_4, control)
-    window.book.take_away("card", tmp_path / "card.pdf")
+    card(stage).write(tmp_path / "card.pdf")
     words = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in PdfReader(tmp_path / "card.pdf").pages))
     for change in stage.book.edition.changes:
         assert change.new.split("\n")[0] in words
     first = stage.book.edition.changes[0]
     riskiest = next(c for c in stage.book.edition.changes if c.finding == stage.findings[0].id)
     assert words.index(f"p {riskiest.page} line {riskiest.line}") >= words.index(f"p {first.page} line {first.line}")
-    window.book.order.setCurrentIndex(window.book.order.findData("risk"))
-    window.book.take_away("card", tmp_path / "card.pdf")
+    card(stage, order="risk").write(tmp_path / "card.pdf")
     by_risk = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in PdfReader(tmp_path / "card.pdf").pages))
     place = by_risk.index(f"p {riskiest.page} line {riskiest.line}")
     assert place <= by_risk.index(f"p {first.page} line {first.line}")
@@ -305,10 +306,8 @@ def test_the_book_is_printed_on_either_paper_for_sun_and_night(open_window: Wind
         stage.choose(finding)
         stage.mark(stage.book.proposal(finding).text, by="both")
     for paper, night, lines in (("A5", False, 0), ("A4", True, 20)):
-        book.paper.setCurrentIndex(book.paper.findData(paper))
-        book.ink.setCurrentIndex(book.ink.findData(night))
         book.lines.setValue(lines)
-        book.take_away("book", tmp_path / f"{paper}.pdf")
+        printed_book(stage, size=paper, night=night).write(tmp_path / f"{paper}.pdf")
         pages = PdfReader(tmp_path / f"{paper}.pdf").pages
         assert round(float(pages[0].mediabox.width)) == {"A5": 420, "A4": 595}[paper]
         words = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in pages))
@@ -486,7 +485,7 @@ def test_dangers_left_lead_to_the_next_one_and_home_to_the_first(open_window: Wi
     qtbot.keyClick(compare, Qt.Key.Key_End)
     assert stage.finding is stage.listed[-1]
     open_window.go_to("Book")
-    open_window.dangers.click()
+    open_window.header.dangers.click()
     assert open_window.stack.currentWidget() is compare
     assert stage.finding is dangers[0]
     qtbot.keyClick(compare, Qt.Key.Key_T)

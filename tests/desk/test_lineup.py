@@ -33,7 +33,7 @@ def test_the_unsure_ones_are_mended_by_keys(open_window: Window, qtbot: QtBot) -
     qtbot.keyClick(view, Qt.Key.Key_Backspace)
     assert stage.by_hand.pins == ()
     assert view.list.count() == unsure
-    qtbot.keyClick(view, Qt.Key.Key_Return)
+    qtbot.keyClick(view, Qt.Key.Key_C)
     assert open_window.stack.currentWidget() is open_window.compare
     assert stage.note == note
 

@@ -11,8 +11,8 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from PyQt6.QtCore import QElapsedTimer, QTimer
-from PyQt6.QtWidgets import QPushButton, QWidget
+from PyQt6.QtCore import QElapsedTimer, Qt, QTimer
+from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
 from mirkle.desk.window import Window
@@ -92,22 +92,19 @@ def test_the_window_answers_while_a_long_recording_comes_in(window: Window, qtbo
 
 def test_stopped_half_way_nothing_is_left_behind(window: Window, qtbot: QtBot, long_stage: Path) -> None:
     window.take_files([long_stage / "notes.txt", long_stage / "run.csv"])
-    qtbot.waitUntil(
-        lambda: window.gather.busy.isVisible() and "Finding" in window.gather._busy_words.text(), timeout=30_000
-    )
-    stop = next(b for b in window.gather.busy.findChildren(QPushButton) if b.text() == "Stop")
-    stop.click()
+    qtbot.waitUntil(lambda: window.status.busy and "Finding" in window.status.doing.text(), timeout=30_000)
+    window.status.stop.click()
     qtbot.waitUntil(lambda: window._job is None, timeout=30_000)
     assert window.stage is None
     assert not list(places.data_folder().glob("*.mirkle"))
 
 
-def test_a_recent_stage_is_opened_by_one_click(window: Window, kept_demo: Path, qtbot: QtBot) -> None:
+def test_a_stage_of_the_shelf_is_opened_by_enter(window: Window, kept_demo: Path, qtbot: QtBot) -> None:
     places.remember(kept_demo)
     window.gather.show_empty([])
-    assert window.gather.recent.count() == 1
+    assert window.gather.shelf.list.count() == 1
     with qtbot.waitSignal(window.opened, timeout=10_000):
-        window.gather.recent.itemClicked.emit(window.gather.recent.item(0))
+        qtbot.keyClick(window.gather.shelf.list, Qt.Key.Key_Return)
     assert window.stage is not None
     assert window.stage.project.path == kept_demo
 

@@ -103,7 +103,7 @@ def test_a_book_of_another_stage_is_said_large_and_nothing_is_judged(
         assert window.misfit.isVisible()
     assert "left and right swapped" in window.misfit.text()
     assert not window.stage.findings
-    assert window.dangers.text() == ""
+    assert window.header.dangers.text() == ""
     qtbot.waitUntil(lambda: window._job is None)
     with qtbot.waitSignal(window.opened, timeout=30_000):
         window.open_demo()

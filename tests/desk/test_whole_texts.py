@@ -14,8 +14,8 @@ from pytestqt.qtbot import QtBot
 
 from mirkle.core.notes.writing import written_out
 from mirkle.core.review import Review
+from mirkle.desk import printing
 from mirkle.desk.page_view import HAND_PX, LINE_PX, PageView
-from mirkle.desk.printing import write_book, write_card
 from mirkle.desk.road_view import RoadView
 from mirkle.desk.theme import PAPER
 from mirkle.desk.ties_view import TiesView
@@ -115,8 +115,8 @@ def sizes_of(path: Path) -> list[tuple[str, float]]:
 
 
 def test_the_card_and_the_book_print_every_word_in_its_size(wordy: Stage, tmp_path: Path) -> None:
-    write_card(wordy, tmp_path / "card.pdf")
-    write_book(wordy, tmp_path / "book.pdf", night=True)
+    printing.card(wordy).write(tmp_path / "card.pdf")
+    printing.book(wordy, night=True).write(tmp_path / "book.pdf")
     card, book = (PdfReader(tmp_path / f"{name}.pdf") for name in ("card", "book"))
     words = {
         name: re.sub(r"\W+", "", " ".join(p.extract_text() for p in pdf.pages))
@@ -152,12 +152,12 @@ def test_a_card_that_can_t_be_written_leaves_the_one_that_was_there(wordy: Stage
     try:
         if not _may_write(tmp_path):
             with pytest.raises(MirkleError, match="can't be written"):
-                write_card(wordy, old)
+                printing.card(wordy).write(old)
     finally:
         tmp_path.chmod(0o700)
     assert old.read_bytes() == b"the morning's"
     with pytest.raises(MirkleError, match="no plain file"):
-        write_card(wordy, Path("/dev/full"))
+        printing.card(wordy).write(Path("/dev/full"))
     link = tmp_path / "link.pdf"
     link.symlink_to(old)
     write_whole(link, b"new")

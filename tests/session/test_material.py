@@ -168,9 +168,9 @@ def test_what_might_be_a_harmed_word_is_offered_with_its_moment() -> None:
 def test_typed_lines_are_read_back_one_by_one() -> None:
     lines = read_typed("page 1\nL4 80\n\nR 60\nL4 zorbl\nL3 60 R2 40")
     assert [line.is_page for line in lines] == [True, False, False, False, False, False]
-    assert lines[1].words == "left 4, then 80 metres"
-    assert lines[3].fault == "the corner has no grade"
-    assert "zorbl" in lines[4].fault
+    assert str(lines[1].words) == "left 4, then 80 metres"
+    assert str(lines[3].fault) == "the corner has no grade"
+    assert "zorbl" in str(lines[4].fault)
     assert lines[5].notes == 2
     assert read_typed("  \n") == []
 

@@ -96,13 +96,13 @@ def test_a_table_of_nothing_decided_has_every_finding(stage: Stage) -> None:
 
 
 def test_editions_show_what_changed_between_any_two(stage: Stage) -> None:
-    assert [e.name for e in editions(stage)] == ["as written"]
+    assert [str(e.name) for e in editions(stage)] == ["as written"]
     marked = [f for f in stage.findings if f.proposal is not None and f.kind == "grade-tighter"][:3]
     for finding in marked:
         stage.choose(finding)
         stage.mark(stage.book.proposal(finding).text)
     found = editions(stage)
-    assert [e.name for e in found] == ["as written", "after 1 change", "after 2 changes", "as it stands now"]
+    assert [str(e.name) for e in found] == ["as written", "after 1 change", "after 2 changes", "as it stands now"]
     assert found[-1].text == stage.book.edition.text
     for count, edition in enumerate(found):
         assert len(differences(found[0].text, edition.text)) == count

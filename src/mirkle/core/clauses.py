@@ -22,6 +22,13 @@ class Clause:
         return self.text.format(*self.values)
 
 
+class Called(str):
+    """Words of a note by the contract's own names (``over crest``, ``tightens 3``); in another language they are looked up in the
+    words that its co-drivers use."""
+
+    __slots__ = ()
+
+
 def clause(text: str, *values: object) -> Clause:
     """A clause with its values; what is no number, text or clause goes in as its words."""
     return Clause(text, tuple(v if isinstance(v, Real | str | Clause) else str(v) for v in values))  # type: ignore[misc]

@@ -43,6 +43,7 @@ from mirkle.core.notes.school import School, school_of
 from mirkle.core.notes.speech import Said, Speech
 from mirkle.core.notes.writing import Hand
 from mirkle.core.passes.jointly import Beside, seen_as_before, seen_on_all, shown_places
+from mirkle.core.progress import Progress, silent
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.driving import judge_driving
 from mirkle.core.verdict.findings import SEVERITIES, Case, Finding
@@ -176,14 +177,7 @@ class Review:
         return self.reading.notes
 
 
-Progress = Callable[[str, float], None]
-
-
-def _silent(_words: str, _share: float) -> None:
-    return None
-
-
-def measure_run(recording: Recording, *, start_s: float | None = None, progress: Progress = _silent) -> Measured:
+def measure_run(recording: Recording, *, start_s: float | None = None, progress: Progress = silent) -> Measured:
     """What the recording of one pass shows.
 
     Parameters
@@ -192,12 +186,12 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
     start_s : when the car left the start line, on the recording's clock, where a hand set it
     progress : is told in words what is being done and the share done; it may raise to cancel
     """
-    progress("Finding the driven line", 0.1)
+    progress(clause("Finding the driven line"), 0.1)
     path = smooth_path(recording)
     drives = [d for d in drives_of(path) if d.length_m > A_DRIVE_M]
     drive = started_at(launched(find_drive(path), path, recording), path, start_s)
     profile = profile_of(path, drive.start_m, drive.stop_m)
-    progress("Pairing the notes with the road", 0.5)
+    progress(clause("Pairing the notes with the road"), 0.5)
     felt = vertical_of(recording, path, drive.start_m, drive.stop_m)
     return Measured(
         recording_name=recording.name,
@@ -229,7 +223,7 @@ def review_run(
     speech: Speech | None = None,
     by_hand: ByHand = NOTHING_BY_HAND,
     passes: Sequence[Beside] = (),
-    progress: Progress = _silent,
+    progress: Progress = silent,
 ) -> Review:
     """Reviews one pass.
 
@@ -253,11 +247,11 @@ def review_run(
         said,
         by_hand,
         passes,
-        progress=lambda share: progress("Pairing the notes with the road", 0.5 + 0.4 * share),
+        progress=lambda share: progress(clause("Pairing the notes with the road"), 0.5 + 0.4 * share),
     )
     if others_words:
         fit = replace(fit, why=fit.why or "other-words")
-    progress("Judging", 0.95)
+    progress(clause("Judging"), 0.95)
     spoken = speech.spoken if speech is not None else ()
     review = judged(measured, reading, crew, school, said, spoken, clock, lineup, by_hand, fit)
     if speech is None or clock is None:

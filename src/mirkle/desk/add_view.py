@@ -7,7 +7,6 @@ from PyQt6.QtWidgets import (
     QDialog,
     QDoubleSpinBox,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QPushButton,
@@ -18,6 +17,7 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.errors import MirkleError
 from mirkle.desk.speak import say, say_fault
+from mirkle.desk.text import label
 from mirkle.session.stage import Stage
 
 KINDS = {
@@ -34,7 +34,7 @@ class AddDialog(QDialog):
         self.stage = stage
         self.setWindowTitle(say("Add by hand"))
         self.setMinimumWidth(620)
-        self.words, self.list, self.said = QLineEdit(), QListWidget(), QLabel()
+        self.words, self.list, self.said = QLineEdit(), QListWidget(), label()
         self.words.setPlaceholderText(say("in your words: stones inside on exit"))
         self.words.setAccessibleName(say("What it is"))
         self.said.setObjectName("fault")
@@ -58,7 +58,7 @@ class AddDialog(QDialog):
     def _lay_out(self) -> None:
         column = QVBoxLayout(self)
         column.setContentsMargins(28, 22, 28, 20)
-        title = QLabel(say("What did the car meet that no sensor saw?"))
+        title = label(say("What did the car meet that no sensor saw?"))
         title.setObjectName("title")
         column.addWidget(title)
         column.addWidget(self.words)
@@ -70,11 +70,11 @@ class AddDialog(QDialog):
             column.addWidget(button)
         row = QHBoxLayout()
         for box, words in zip(self.places, ("from", "until"), strict=True):
-            row.addWidget(QLabel(say(words)))
+            row.addWidget(label(say(words)))
             row.addWidget(box)
         row.addStretch(1)
         column.addLayout(row)
-        told = QLabel(
+        told = label(
             say("It goes on the road, the strip and the change card, never into the book's own text: E edits a note.")
         )
         told.setObjectName("faint")
@@ -99,9 +99,9 @@ class AddDialog(QDialog):
     def _fill(self) -> None:
         self.list.clear()
         for addition in self.stage.book.additions:
-            until = f"–{addition.to_m / 1000:.2f}" if addition.to_m - addition.from_m >= 10.0 else ""
+            until = say("–{0:.2f}", addition.to_m / 1000) if addition.to_m - addition.from_m >= 10.0 else ""
             kind = say("next pass only") if addition.answer == "condition" else say("hazard")
-            self.list.addItem(f"{addition.from_m / 1000:.2f}{until} km, {kind}: {addition.text}")
+            self.list.addItem(say("{0:.2f}{1} km, {2}: {3}", addition.from_m / 1000, until, kind, addition.text))
         self.list.setVisible(bool(self.stage.book.additions))
         self.away.setVisible(bool(self.stage.book.additions))
 

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from mirkle.desk.speak import say
+from mirkle.desk.text import label, wrap_items
 from mirkle.session.said_against import LATE_WORDS, Row, SaidAgainst
 
 
@@ -14,14 +15,14 @@ class AgainstView(QWidget):
 
     def __init__(self, against: SaidAgainst, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        heading = QLabel(say("What was said, held against the notes"))
+        heading = label(say("What was said, held against the notes"))
         heading.setObjectName("title")
-        counts = QLabel(_counts(against))
+        counts = label(_counts(against))
         counts.setObjectName("why")
         counts.setWordWrap(True)
         self.list = QListWidget()
         self.list.setAccessibleName(heading.text())
-        self.list.setWordWrap(True)
+        wrap_items(self.list)
         self.list.setObjectName("handList")
         for row in against.rows:
             if row.differs:

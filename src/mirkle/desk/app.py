@@ -2,19 +2,22 @@
 
 from __future__ import annotations
 
+import os
 import sys
 import traceback
+from collections.abc import Sequence
 from datetime import datetime
 from importlib import resources
 from pathlib import Path
 from types import TracebackType
 
-from PyQt6.QtCore import QTimer
+from PyQt6.QtCore import QLocale, QTimer
 from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from mirkle import __version__
 from mirkle.desk import theme as themes
+from mirkle.desk.settings_view import SIZE, SIZES_PERCENT, number
 from mirkle.desk.speak import Texts, say, wanted_language
 from mirkle.desk.window import Window
 from mirkle.session import places
@@ -24,6 +27,7 @@ def make_app() -> QApplication:
     """The one application object, with the shipped fonts and the theme on it."""
     app = QApplication.instance()
     if not isinstance(app, QApplication):
+        _set_size()
         app = QApplication(sys.argv[:1])
         app.setApplicationName("mirkle")
         app.setDesktopFileName("mirkle")
@@ -34,28 +38,67 @@ def make_app() -> QApplication:
     return app
 
 
+def _set_size() -> None:
+    """The size of everything, as set; Qt takes it before its application is made, and only then."""
+    percent = number(SIZE, SIZES_PERCENT[0])
+    if percent in SIZES_PERCENT[1:]:
+        os.environ.setdefault("QT_SCALE_FACTOR", str(percent / 100))
+
+
 def _speak(app: QApplication) -> None:
     """The language of the user's choice or desktop, from now on."""
     code = wanted_language()
+    for before in app.findChildren(Texts):
+        app.removeTranslator(before)
+        before.setParent(None)
+    Texts.code = code
+    QLocale.setDefault(QLocale(code))
     if code != "en":
         texts = Texts(code)
         texts.setParent(app)
         app.installTranslator(texts)
 
 
-def run_window(stage: Path | None, *, demo: bool) -> int:
-    """Opens the window, on a saved stage or the demo if asked, and returns when it is closed."""
+def run_window(files: Sequence[Path] = (), *, demo: bool = False) -> int:
+    """Opens the window, on a saved stage, on files to be taken in, or on the demo, and returns when it is closed."""
     app = make_app()
-    window = Window()
-    themes.apply(app, window.theme)
+    shown = Shown(app)
     sys.excepthook = _say_and_go_on
-    window.show()
-    QTimer.singleShot(0, window.show_cautions_once)
-    if stage is not None:
-        window.open_project(stage)
+    QTimer.singleShot(0, shown.window.show_cautions_once)
+    if files:
+        shown.window.take_files(list(files))
     elif demo:
-        window.open_demo()
+        shown.window.open_demo()
     return app.exec()
+
+
+class Shown:
+    """The window that is shown; where language or size are set otherwise it is made anew, on the same stage."""
+
+    def __init__(self, app: QApplication) -> None:
+        self._app = app
+        self.window = self._made()
+
+    def _made(self) -> Window:
+        window = Window()
+        themes.apply(self._app, window.theme)
+        window.again_wanted.connect(self.again)
+        window.show()
+        return window
+
+    def again(self) -> None:
+        """Closes the window and opens another, in the language that is set now."""
+        stage = self.window.stage
+        path = stage.project.path if stage is not None else None
+        old, ends = self.window, self._app.quitOnLastWindowClosed()
+        self._app.setQuitOnLastWindowClosed(False)
+        old.close()
+        _speak(self._app)
+        self.window = self._made()
+        old.deleteLater()
+        self._app.setQuitOnLastWindowClosed(ends)
+        if path is not None:
+            self.window.open_project(path)
 
 
 def _say_and_go_on(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:

@@ -2,37 +2,37 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QShowEvent
+from PyQt6.QtGui import QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import (
-    QComboBox,
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QListWidget,
+    QListWidgetItem,
     QMenu,
-    QPushButton,
     QSpinBox,
     QVBoxLayout,
     QWidget,
 )
 
+from mirkle.core.book.paging import Pages, turned
 from mirkle.core.errors import MirkleError
 from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
 from mirkle.desk.other_hand_view import OtherHandDialog
 from mirkle.desk.page_view import PageView
-from mirkle.desk.printing import CARD_ORDERS, write_book, write_card
-from mirkle.desk.speak import say, say_fault
+from mirkle.desk.panes import panes
+from mirkle.desk.speak import say, say_fault, spoken, told
+from mirkle.desk.text import button, label, wrap_items, wrapped
 from mirkle.desk.theme import Theme
+from mirkle.session.paging import pages_of
 from mirkle.session.stage import Stage
 from mirkle.session.takeaway import write_export
 
-# What can be taken away: how it is called, how its file ends, and the kind of file.
+# What can be taken away beside the card and the book: how it is called, how its file ends, and the kind of file.
 TAKE_AWAY = {
-    "card": ("The change card as PDF…", "changes.pdf", "PDF (*.pdf)"),
-    "book": ("The new book as PDF…", "book.pdf", "PDF (*.pdf)"),
     "notes": ("The new notes as text…", "notes.txt", "Text (*.txt)"),
     "csv": ("The findings as a table…", "findings.csv", "Table (*.csv)"),
     "html": ("The review to read in a browser…", "review.html", "Page (*.html)"),
@@ -42,57 +42,53 @@ TAKE_AWAY = {
 
 
 class Book(QWidget):
-    """The page on the left, the changes and the two things to write on the right."""
+    """The page on the left, the changes to copy and what to take away on the right."""
 
     def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.page = PageView(stage, theme)
-        self.heading, self.said = QLabel(), QLabel()
-        self.heading.setObjectName("title")
-        self.said.setObjectName("readBack")
-        self.said.setWordWrap(True)
-        self.said.setTextFormat(Qt.TextFormat.PlainText)
+        self.heading, self.said = label(style="title"), wrapped(style="readBack")
+        self.told = wrapped(say("Tick each change when it stands in your paper book (Space)."), "faint")
         self.list = QListWidget()
-        self.list.setAccessibleName(say("Changes by page and line"))
-        self.list.setWordWrap(True)
-        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.card_button = QPushButton(say("Change card as PDF…"))
-        self.book_button = QPushButton(say("Book as PDF…"))
-        self.more_button = QPushButton(say("More to take away  ▾"))
-        self.compare_button = QPushButton(say("Compare editions…"))
-        self.history_button = QPushButton(say("What was decided…"))
-        self.card_button.clicked.connect(lambda: self._ask("card"))
-        self.book_button.clicked.connect(lambda: self._ask("book"))
+        self.list.setAccessibleName(say("Changes by page and line, to be ticked when they are copied"))
+        wrap_items(self.list)
+        self.list.itemChanged.connect(self._ticked)
+        self.list.currentRowChanged.connect(self._pick)
+        self.card_button = button(say("Change card…"), say("See the card of changes, and print it"), "primary")
+        self.book_button = button(say("New book…"), say("See the whole new book, and print it"))
+        self.more_button = button(say("More to take away  ▾"))
+        self.compare_button = button(say("Compare editions…"))
+        self.history_button = button(say("What was decided…"))
+        self.card_button.clicked.connect(lambda: self.preview("card"))
+        self.book_button.clicked.connect(lambda: self.preview("book"))
         self.compare_button.clicked.connect(lambda: EditionsDialog(self.stage, self).exec())
         self.history_button.clicked.connect(lambda: HistoryDialog(self.stage, self).exec())
         self.menu = QMenu(self)
         for what, (words, _, _) in TAKE_AWAY.items():
-            if what not in ("card", "book"):
-                self.menu.addAction(say(words), lambda w=what: self._ask(w))
+            self.menu.addAction(say(words), lambda w=what: self._ask(w))
         self.menu.addAction(say("The notes for another co-driver…"), lambda: OtherHandDialog(self.stage, self).exec())
         self.more_button.setMenu(self.menu)
-        self.paper, self.ink, self.lines, self.order = QComboBox(), QComboBox(), QSpinBox(), QComboBox()
-        for key, words in CARD_ORDERS.items():
-            self.order.addItem(f"{say(words)}  ▾", key)
-        self.order.setAccessibleName(say("The order of the card"))
-        self.paper.addItem("A5  ▾", "A5")
-        self.paper.addItem("A4  ▾", "A4")
-        self.paper.setAccessibleName(say("Paper"))
-        self.ink.addItem(say("for sunlight  ▾"), False)
-        self.ink.addItem(say("for the night  ▾"), True)
-        self.ink.setAccessibleName(say("Ink"))
+        self.lines = QSpinBox()
         self.lines.setRange(0, 60)
         self.lines.setSpecialValueText(say("pages as in the notes"))
         self.lines.setSuffix(say(" lines a page"))
         self.lines.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.lines.setKeyboardTracking(False)
         self.lines.setAccessibleName(say("Lines a page of the paper book, 0 for the pages of the notes"))
-        self.list.currentRowChanged.connect(self._pick)
+        self.lines.setToolTip(say("How many lines your paper book has on a page: list, card and book go by it"))
+        self.lines.valueChanged.connect(lambda lines: self._set_pages(Pages(lines)))
+        self.turn_button = button(
+            say("A page begins here"), say("Begin a page of the paper book at the chosen note, or end that (G)")
+        )
+        self.turn_button.clicked.connect(self.turn)
         self.page.picked.connect(stage.choose_note)
         stage.book.changed.connect(self.refresh)
+        stage.reviewed.connect(self.show_review)
         stage.chosen.connect(self._show_chosen)
         self._lay_out()
-        self.refresh()
+        self.show_review()
 
     def _lay_out(self) -> None:
         right = QWidget()
@@ -101,48 +97,81 @@ class Book(QWidget):
         column.setContentsMargins(24, 20, 24, 20)
         column.setSpacing(10)
         column.addWidget(self.heading)
+        column.addWidget(self.told)
         column.addWidget(self.list, 1)
         column.addWidget(self.said)
-        looks, prints, takes = QHBoxLayout(), QHBoxLayout(), QHBoxLayout()
-        for widget in (self.compare_button, self.history_button):
-            looks.addWidget(widget)
-        for widget in (QLabel(say("on")), self.paper, self.ink, self.lines, self.order):
-            prints.addWidget(widget)
-        for widget in (self.card_button, self.book_button, self.more_button):
-            takes.addWidget(widget)
-        for row in (looks, prints, takes):
+        for widgets in (
+            (label(say("Your paper book:")), self.lines, self.turn_button),
+            (self.compare_button, self.history_button),
+            (self.card_button, self.book_button, self.more_button),
+        ):
+            row = QHBoxLayout()
+            for widget in widgets:
+                row.addWidget(widget)
             row.addStretch(1)
             column.addLayout(row)
-        both = QHBoxLayout(self)
+        both = panes(self, "book", (self.page, 4), (right, 5))
         both.setContentsMargins(10, 10, 10, 10)
-        both.setSpacing(8)
-        both.addWidget(self.page, 4)
-        both.addWidget(right, 5)
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""
         self.page.set_theme(theme)
 
+    def show_review(self) -> None:
+        """Takes in the pages as they are now."""
+        self.lines.blockSignals(True)
+        self.lines.setValue(pages_of(self.stage.project, self.stage.review.reading).lines_a_page)
+        self.lines.blockSignals(False)
+        self.page.show_review()
+        self.refresh()
+
     def refresh(self) -> None:
         """Shows the edition as it stands."""
-        changes = self.stage.book.edition.changes
-        words = (
+        book = self.stage.book
+        changes, left = book.edition.changes, len(book.to_copy)
+        self.heading.setText(
             say("Nothing marked yet")
             if not changes
+            else say("All {0} changes are copied into the book", len(changes))
+            if not left
             else say("1 change to copy into the book")
-            if len(changes) == 1
-            else say("{0} changes to copy into the book", len(changes))
+            if left == 1
+            else say("{0} changes to copy into the book", left)
         )
-        self.heading.setText(words)
+        self.told.setVisible(bool(changes))
         self.list.blockSignals(True)
+        at = self.list.currentRow()
         self.list.clear()
         for c in changes:
             old, new = c.old.replace("\n", " / "), c.new.replace("\n", " / ")
-            self.list.addItem(
+            item = QListWidgetItem(
                 say("page {0}, line {1}     {2}   →   {3}", c.page, c.line, old, new or say("struck out"))
             )
+            item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
+            item.setCheckState(Qt.CheckState.Checked if book.is_copied(c) else Qt.CheckState.Unchecked)
+            self.list.addItem(item)
+        self.list.setCurrentRow(min(at, len(changes) - 1))
         self.list.blockSignals(False)
         self.page.viewport().update()
+
+    def _ticked(self, item: QListWidgetItem) -> None:
+        change = self.stage.book.edition.changes[self.list.row(item)]
+        self._do(lambda: self.stage.book.tick_copied(change, copied=item.checkState() == Qt.CheckState.Checked))
+
+    def _set_pages(self, pages: Pages) -> None:
+        self._do(lambda: self.stage.set_pages(pages))
+
+    def turn(self) -> None:
+        """Lets a page of the paper book begin at the chosen note, or no longer."""
+        self._set_pages(turned(self.stage.review.reading, self.stage.note))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_G and not event.modifiers():
+            self.turn()
+        elif event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
+            self.page.keyPressEvent(event)
+        else:
+            event.ignore()
 
     def _show_chosen(self) -> None:
         if self.isVisible():
@@ -157,6 +186,13 @@ class Book(QWidget):
         if 0 <= row < len(changes):
             self.stage.choose_note(changes[row].first_note)
 
+    def preview(self, what: str) -> None:
+        """Shows the ``card`` or the ``book`` as it will be printed."""
+        # What prints is made when it is first wanted: most of the time somebody only looks.
+        from mirkle.desk.preview_view import PreviewDialog
+
+        PreviewDialog(self.stage, what, self).exec()
+
     def _ask(self, what: str) -> None:
         words, ending, kind = TAKE_AWAY[what]
         name, _ = QFileDialog.getSaveFileName(self, say(words), f"{self.stage.project.name}-{ending}", kind)
@@ -165,19 +201,12 @@ class Book(QWidget):
 
     def take_away(self, what: str, path: Path) -> None:
         """Writes one of :data:`TAKE_AWAY` and says so, or says why not."""
-        size = self.paper.currentData()
-        works = {
-            "card": lambda: write_card(self.stage, path, size=size, order=self.order.currentData()),
-            "book": lambda: write_book(
-                self.stage, path, size=size, night=self.ink.currentData(), lines_a_page=self.lines.value() or None
-            ),
-        }
-        self._write(works.get(what) or (lambda: write_export(self.stage, what, path)), path)
+        self._do(lambda: write_export(self.stage, what, path, told, spoken()), say("Written: {0}", path))
 
-    def _write(self, work, path: Path) -> None:  # type: ignore[no-untyped-def]
+    def _do(self, work: Callable[[], None], then: str = "") -> None:
         try:
             work()
         except MirkleError as fault:
             self.said.setText(say_fault(fault))
         else:
-            self.said.setText(say("Written: {0}", path))
+            self.said.setText(then)

@@ -14,9 +14,9 @@ from PyQt6.QtWidgets import QApplication
 if TYPE_CHECKING:
     from mirkle.desk.window import Window
 
-Group = Literal["Stage", "Go", "Decide", "Hear", "Line up", "Passes", "View", "Help"]
+Group = Literal["Stage", "Go", "Decide", "Hear", "Line up", "Book", "Passes", "View", "Help"]
 # Where a command's key is a key of the place itself, it is pressed there.
-Where = Literal["window", "Compare", "Line up", "Passes"]
+Where = Literal["window", "Compare", "Line up", "Book", "Passes"]
 
 
 @dataclass(frozen=True)
@@ -35,6 +35,7 @@ class Command:
 
 COMMANDS: tuple[Command, ...] = (
     Command("Open files…", "Stage", "Ctrl+O", needs_stage=False, run=lambda w: w.gather.choose_files()),
+    Command("Your stages…", "Stage", "Ctrl+Shift+O", needs_stage=False, run=lambda w: w.show_shelf()),
     Command("Type the notes in…", "Stage", needs_stage=False, run=lambda w: w.type_notes()),
     Command("Show the demo stage", "Stage", needs_stage=False, run=lambda w: w.open_demo()),
     Command("Quit", "Stage", "Ctrl+Q", needs_stage=False, run=lambda w: w.close()),
@@ -54,7 +55,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("Mark it: write the change into the book", "Decide", "Enter", "Compare", key=Qt.Key.Key_Return),
     Command("Keep the note as it is written", "Decide", "K", "Compare", key=Qt.Key.Key_K),
     Command("Talk it over later", "Decide", "T", "Compare", key=Qt.Key.Key_T),
-    Command("Look at it on the video first", "Decide", "V", "Compare", key=Qt.Key.Key_V),
+    Command("Look at it on the video: plays it where there is one", "Decide", "V", "Compare", key=Qt.Key.Key_V),
     Command("Edit what to write, on any note", "Decide", "E", "Compare", key=Qt.Key.Key_E),
     Command("Who says so", "Decide", "B", "Compare", key=Qt.Key.Key_B),
     Command("A word on it", "Decide", "R", "Compare", key=Qt.Key.Key_R),
@@ -63,18 +64,38 @@ COMMANDS: tuple[Command, ...] = (
     Command("Undo", "Decide", "Ctrl+Z", run=lambda w: w.undo()),
     Command("Redo", "Decide", "Ctrl+Shift+Z", run=lambda w: w.redo()),
     Command("Hear it from before the call, or stop", "Hear", "Space", "Compare", key=Qt.Key.Key_Space),
+    Command("One picture on", "Hear", ".", "Compare", key=Qt.Key.Key_Period),
+    Command("One picture back", "Hear", ",", "Compare", key=Qt.Key.Key_Comma),
+    Command("The video in a window of its own, or back", "Hear", "W", "Compare", key=Qt.Key.Key_W),
     Command("Half speed", "Hear", "S", "Compare", key=Qt.Key.Key_S),
+    Command(
+        "The note is right as it is, and on to the next unsure one",
+        "Line up",
+        "Enter",
+        "Line up",
+        key=Qt.Key.Key_Return,
+    ),
+    Command("See the note in Compare", "Line up", "C", "Line up", key=Qt.Key.Key_C),
     Command("The next unsure note", "Line up", "U", "Line up", key=Qt.Key.Key_U),
     Command("Put the note on the bend before", "Line up", "←", "Line up", key=Qt.Key.Key_Left),
     Command("Put the note on the next bend", "Line up", "→", "Line up", key=Qt.Key.Key_Right),
     Command("No bend answers it", "Line up", "0", "Line up", key=Qt.Key.Key_0),
-    Command("Let the note find its own place again", "Line up", "Backspace", "Line up", key=Qt.Key.Key_Backspace),
+    Command(
+        "Take the pin out: Mirkle places the note again", "Line up", "Backspace", "Line up", key=Qt.Key.Key_Backspace
+    ),
+    Command("A page of the paper book begins at the note, or no longer", "Book", "G", "Book", key=Qt.Key.Key_G),
+    Command("See the change card, and print it…", "Book", run=lambda w: w.preview("card")),
+    Command("See the new book, and print it…", "Book", run=lambda w: w.preview("book")),
     Command("Keep the change", "Passes", "K", "Passes", key=Qt.Key.Key_K),
     Command("Put back what stood", "Passes", "O", "Passes", key=Qt.Key.Key_O),
     Command("Correct further", "Passes", "E", "Passes", key=Qt.Key.Key_E),
     Command("Talk it over", "Passes", "T", "Passes", key=Qt.Key.Key_T),
     Command("See it in Compare", "Passes", "C", "Passes", key=Qt.Key.Key_C),
+    Command("Road, plan or video", "View", "M", "Compare", key=Qt.Key.Key_M),
+    Command("Nearer", "View", "+", "Compare", key=Qt.Key.Key_Plus),
+    Command("Farther", "View", "−", "Compare", key=Qt.Key.Key_Minus),
     Command("Light or night", "View", "Ctrl+L", needs_stage=False, run=lambda w: w.change_theme()),
+    Command("Settings…", "View", "Ctrl+,", needs_stage=False, run=lambda w: w.change_settings()),
     Command("All keys", "Help", "F1", needs_stage=False, run=lambda w: w.show_keys()),
     Command("What the marks mean", "Help", needs_stage=False, run=lambda w: w.show_marks()),
     Command("Before you trust a number", "Help", needs_stage=False, run=lambda w: w.show_cautions()),

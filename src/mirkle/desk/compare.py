@@ -5,26 +5,30 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 import numpy as np
-from PyQt6.QtCore import QPointF, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.verdict.parts import Part
 from mirkle.desk.add_view import AddDialog
 from mirkle.desk.evidence import Evidence
+from mirkle.desk.middle_view import Middle
 from mirkle.desk.page_view import MARGIN_PX, PageView
-from mirkle.desk.road_view import HEAD_PX, METRES_PER_PIXEL, RoadView
+from mirkle.desk.panes import split_of
+from mirkle.desk.road_view import HEAD_PX, RoadView
 from mirkle.desk.speak import say, say_fault
+from mirkle.desk.stage_plan import StagePlan
 from mirkle.desk.strip import StageStrip
 from mirkle.desk.theme import Theme
 from mirkle.desk.work_bar import WorkBar
 from mirkle.session.book import BOTH
-from mirkle.session.sound import begin_s, place_m, sound_of
+from mirkle.session.sound import begin_s, has_picture, place_m, sound_of, too_short
 from mirkle.session.stage import Stage
 
 if TYPE_CHECKING:
     from mirkle.desk.playback import Playback
+    from mirkle.desk.video_view import OwnWindow
 
 # A word is heard with so much before it.
 BEFORE_WORD_S = 2.0
@@ -36,26 +40,29 @@ ANSWER_KEYS = {
 class Compare(QWidget):
     """The main screen. All keys of the crew's work are handled here.
 
-    ``parts_wanted`` carries a part that was dragged, or ``None`` where the list itself is asked for.
+    ``parts_wanted`` carries a part that was dragged, or ``None`` where the list itself is asked for; ``moved`` the metres in the middle
+    of the road.
     """
 
     parts_wanted = pyqtSignal(object)
+    moved = pyqtSignal(float)
 
     def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._one_said_yes: tuple[int, str] | None = None
+        self._theme = theme
+        self.own_window: OwnWindow | None = None
         self.page = PageView(stage, theme)
         self.road = RoadView(stage, theme)
         self.evidence = Evidence(stage, theme, self)
         self.strip = StageStrip(stage, theme)
         self.thread_line = _ThreadLine(self, theme)
-        top = QHBoxLayout()
-        top.setSpacing(8)
-        top.addWidget(self.page, 28)
-        top.addWidget(self.road, 33)
-        top.addWidget(self.evidence, 36)
+        self.plan = StagePlan(stage, theme)
+        self.middle = Middle(self.road, self.plan)
+        top = split_of("compare", (self.page, 28), (self.middle, 33), (self.evidence, 36))
+        top.splitterMoved.connect(lambda *_: self._lay_thread())
         column = QVBoxLayout(self)
         column.setContentsMargins(10, 10, 10, 10)
         column.setSpacing(8)
@@ -63,7 +70,7 @@ class Compare(QWidget):
         self.bar.added.connect(self.add_by_hand)
         self.playback: Playback | None = None
         self._offer_sound()
-        column.addLayout(top, 1)
+        column.addWidget(top, 1)
         column.addWidget(self.bar)
         column.addWidget(self.strip)
         self.thread_line.raise_()
@@ -71,6 +78,9 @@ class Compare(QWidget):
         self.road.picked.connect(stage.choose_note)
         self.page.looked_at.connect(self._page_looked_at)
         self.road.looked_at.connect(self._looked_at)
+        self.road.zoomed.connect(self._moved)
+        self.plan.looked_at.connect(self._strip_looked_at)
+        self.middle.shown.connect(self.thread_line.update)
         self.strip.looked_at.connect(self._strip_looked_at)
         self.strip.part_dragged.connect(lambda a, b: self.parts_wanted.emit(Part(a, b, "")))
         self.evidence.answered.connect(self.answer)
@@ -81,24 +91,29 @@ class Compare(QWidget):
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""
-        for part in (self.page, self.road, self.evidence, self.strip, self.thread_line):
+        self._theme = theme
+        for part in (self.page, self.middle, self.evidence, self.strip, self.thread_line):
             part.set_theme(theme)
 
     def show_chosen(self) -> None:
         """Page, road, evidence and strip show what was chosen."""
         self.page.show_chosen()
         self.road.show_chosen()
+        self.plan.show_chosen()
         self.evidence.show_chosen()
         self._moved()
 
     def _show_decided(self) -> None:
         self.page.viewport().update()
         self.road.update()
+        self.plan.update()
         self.strip.show_decided()
         self.evidence.show_chosen()
 
     def _show_reviewed(self) -> None:
+        self.page.show_review()
         self.road.show_review()
+        self.plan.show_review()
         self.strip.show_review()
         self.show_chosen()
 
@@ -114,21 +129,26 @@ class Compare(QWidget):
         self.stage.choose_note(self.road.note_near(metres))
 
     def _moved(self) -> None:
-        half = (self.road.height() - HEAD_PX) / 2 * METRES_PER_PIXEL
+        half = self.road.in_sight_m / 2
         self.strip.show_window(max(0.0, self.road.middle_m - half), self.road.middle_m + half)
         self.thread_line.update()
+        self.moved.emit(self.road.middle_m)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)
-        # Only between the page's rows and the middle of the road: what lies under it is painted again with it.
-        left, middle = self.page.x() + MARGIN_PX, self.road.x() + self.road.width() // 2
-        self.thread_line.setGeometry(left, self.page.y(), middle - left, self.page.height())
+        QTimer.singleShot(0, self._lay_thread)
+
+    def _lay_thread(self) -> None:
+        """Only between the page's rows and the middle of the road: what lies under it is painted again with it."""
+        page, road = self.page.mapTo(self, QPoint(0, 0)), self.road.mapTo(self, QPoint(0, 0))
+        left, middle = page.x() + MARGIN_PX, road.x() + self.road.width() // 2
+        self.thread_line.setGeometry(left, page.y(), middle - left, self.page.height())
         self._moved()
 
     def answer(self, answer: str) -> None:
         """Takes an answer to the chosen finding and goes on to the next open one; a fault is said under the field."""
         text, by, remark = self.evidence.text, self.evidence.by, self.evidence.remark.text().strip()
-        if answer == "mark" and self.stage.wants_both(text):
+        if answer == "mark" and self.stage.can_be_marked(text) and self.stage.wants_both(text):
             asked = (self.stage.note, text)
             if self._one_said_yes != asked:
                 self._one_said_yes = asked
@@ -147,6 +167,7 @@ class Compare(QWidget):
             self.evidence.say(say_fault(fault), fault=True)
             return
         self.setFocus()
+        self.evidence.forget_draft()
         self.stage.next_open()
 
     def _offer_sound(self) -> None:
@@ -157,6 +178,10 @@ class Compare(QWidget):
             self._sound = None
             self.bar.told.setText(say_fault(fault))
         self.bar.offer_sound(there=self._sound is not None)
+        self._has_picture = self._sound is not None and has_picture(self._sound)
+        if self._has_picture:
+            self.middle.offer_video()
+            self.middle.buttons["video"].clicked.connect(lambda: self._player())
         self.bar.played.connect(self.play_or_stop)
         self.bar.slowed.connect(self._set_speed)
 
@@ -164,7 +189,8 @@ class Compare(QWidget):
         """What plays the sound, where this machine can."""
         if self.playback is None and self._sound is not None:
             try:
-                from mirkle.desk.playback import Playback, VideoView
+                from mirkle.desk.playback import Playback
+                from mirkle.desk.video_view import VideoPane
             except ImportError:
                 self.bar.told.setText(say("The sound can't be played here: a system library is missing"))
                 return None
@@ -174,7 +200,12 @@ class Compare(QWidget):
             self.playback.failed.connect(
                 lambda words: self.bar.told.setText(say("The sound can't be played: {0}", words))
             )
-            self.evidence.show_video(VideoView(self.playback))
+            self.playback.player.durationChanged.connect(self._say_short)
+            if self._has_picture:
+                pane = VideoPane(self.playback, self._theme)
+                pane.play_button.clicked.connect(self.play_or_stop)
+                pane.own_window_wanted.connect(self.turn_video_out)
+                self.middle.set_video(pane)
         return self.playback
 
     def _set_speed(self, half: bool) -> None:
@@ -192,6 +223,45 @@ class Compare(QWidget):
         else:
             player.play_from(begin_s(self.stage))
 
+    def _say_short(self, _: int) -> None:
+        """Says where the sound ends, if that is before the finish."""
+        end_m = too_short(self.stage, self.playback.length_s) if self.playback is not None else None
+        if end_m is not None and self.playback is not None and self.playback.length_s > 0:
+            self.bar.told.setText(say("The sound ends at {0:.1f} km, before the finish.", end_m / 1000))
+
+    def show_video(self) -> None:
+        """Brings the video to the front and plays it from before the call."""
+        player = self._player()
+        if player is None:
+            return
+        if self.own_window is None:
+            self.middle.show_view("video")
+        player.play_from(begin_s(self.stage))
+
+    def turn_video_out(self) -> None:
+        """Gives the video a window of its own, or takes it back from there."""
+        pane = self.middle.video
+        if self._player() is None or pane is None:
+            pane = self.middle.video
+        if pane is None:
+            return
+        if self.own_window is not None:
+            self.own_window.close()
+            return
+        from mirkle.desk.video_view import OwnWindow
+
+        self.own_window = OwnWindow(pane, say("Video: {0}", self.stage.project.name), self, self)
+        self.own_window.left.connect(self._take_video_back)
+        self.middle.show_view("road")
+        self.own_window.show()
+
+    def _take_video_back(self) -> None:
+        window, self.own_window = self.own_window, None
+        if window is not None and self.middle.video is not None:
+            self.middle.set_video(self.middle.video)
+            self.middle.show_view("video")
+            window.deleteLater()
+
     def hear(self, sound_s: float) -> None:
         """Plays the sound from just before a moment of it."""
         player = self._player()
@@ -206,7 +276,7 @@ class Compare(QWidget):
     def _sound_moved(self, seconds: float | None) -> None:
         """Road, page, strip and traces go with the sound."""
         at_m = place_m(self.stage, seconds) if seconds is not None else None
-        for part in (self.road, self.strip, *self.evidence.drawings):
+        for part in (self.road, self.plan, self.strip, *self.evidence.drawings):
             part.show_car(at_m)
         if at_m is not None:
             self.road.look_at(at_m)
@@ -229,10 +299,22 @@ class Compare(QWidget):
             self.stage.next_danger()
         elif key in (Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
             self.page.keyPressEvent(event)
+        elif key == Qt.Key.Key_V and self._has_picture and not event.modifiers():
+            self.show_video()
         elif key in ANSWER_KEYS and self.stage.finding is not None:
             self.answer(ANSWER_KEYS[Qt.Key(key)])
         elif key == Qt.Key.Key_Space:
             self.play_or_stop()
+        elif key == Qt.Key.Key_M:
+            self.middle.next_view()
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal, Qt.Key.Key_Minus):
+            self.middle.zoom(-1 if key == Qt.Key.Key_Minus else 1)
+        elif key == Qt.Key.Key_W:
+            self.turn_video_out()
+        elif key in (Qt.Key.Key_Comma, Qt.Key.Key_Period) and self._has_picture:
+            player = self._player()
+            if player is not None:
+                player.step(1 if key == Qt.Key.Key_Period else -1)
         elif key == Qt.Key.Key_S:
             self.bar.half_button.toggle()
         elif key == Qt.Key.Key_H:
@@ -266,14 +348,18 @@ class _ThreadLine(QWidget):
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         page, road, stage = self._compare.page, self._compare.road, self._compare.stage
+        if self._compare.middle.view != "road":
+            return
         row = page.middle_on_screen(stage.note)
         finding = stage.finding
         metres = 0.5 * (finding.from_m + finding.to_m) if finding else road.place_of(stage.note)
         y = road.y_of(metres)
         if not (0 < row < page.height() and HEAD_PX < y < road.height()):
             return
-        start = QPointF(page.geometry().right() - 8.0, page.y() + row) - QPointF(self.pos())
-        end = QPointF(road.x() + road.width() / 2 - 4 - road.label_px(stage.note), road.y() + y) - QPointF(self.pos())
+        left, right = page.mapTo(self._compare, QPoint(0, 0)), road.mapTo(self._compare, QPoint(0, 0))
+        start = QPointF(left.x() + page.width() - 9.0, left.y() + row) - QPointF(self.pos())
+        out = road.width() / 2 - 4 - road.label_px(stage.note)
+        end = QPointF(right.x() + out, right.y() + y) - QPointF(self.pos())
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         path = QPainterPath(start)

@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent
-from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from mirkle import __version__
 from mirkle.core.cautions import CAUTIONS
 from mirkle.desk.commands import COMMANDS
 from mirkle.desk.shapes import draw_mark
 from mirkle.desk.speak import say
+from mirkle.desk.text import label, wrapped
 from mirkle.desk.theme import Theme
 from mirkle.session.places import data_folder, settings_file
+
+NAME_PX = 230
 
 
 class Cautions(QDialog):
@@ -25,9 +28,9 @@ class Cautions(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 26, 32, 22)
         column.setSpacing(14)
-        column.addWidget(text_label(say("Before you trust a number"), "title"))
+        column.addWidget(wrapped(say("Before you trust a number"), "title"))
         for caution in CAUTIONS:
-            column.addWidget(text_label(say(caution), "why"))
+            column.addWidget(wrapped(say(caution), "why"))
         button = QPushButton(say("We have read this"))
         button.setObjectName("primary")
         button.clicked.connect(self.accept)
@@ -42,26 +45,28 @@ class Keys(QDialog):
         self.setWindowTitle(say("Keys"))
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 22, 32, 20)
-        column.addWidget(text_label(say("Keys"), "title"))
+        column.addWidget(wrapped(say("Keys"), "title"))
         columns = QHBoxLayout()
-        columns.setSpacing(36)
+        columns.setSpacing(24)
         groups = {c.group: [d for d in COMMANDS if d.group == c.group and d.keys] for c in COMMANDS}
-        parts: list[list[str]] = [["Stage", "Go"], ["Decide", "Hear"], ["Line up", "Passes", "View", "Help"]]
+        parts: list[list[str]] = [["Stage", "Go"], ["Decide", "Hear"], ["Line up", "Book", "Passes", "View", "Help"]]
         for names in parts:
             grid = QGridLayout()
             grid.setHorizontalSpacing(16)
             grid.setVerticalSpacing(4)
             for name in names:
-                grid.addWidget(text_label(say(name), "faint"), grid.rowCount(), 0, 1, 2)
+                grid.addWidget(wrapped(say(name), "faint"), grid.rowCount(), 0, 1, 2)
                 for command in groups[name]:  # type: ignore[index]
                     at = grid.rowCount()
-                    grid.addWidget(QLabel(command.keys), at, 0)
-                    grid.addWidget(QLabel(say(command.name)), at, 1)
+                    grid.addWidget(label(command.keys), at, 0)
+                    name_label = wrapped(say(command.name))
+                    name_label.setMinimumWidth(NAME_PX)
+                    grid.addWidget(name_label, at, 1)
             grid.setRowStretch(grid.rowCount(), 1)
             columns.addLayout(grid)
         column.addLayout(columns)
         column.addWidget(
-            text_label(
+            wrapped(
                 say("Esc leaves a field. Drag over the whole stage with Shift held for a part that does not count."),
                 "faint",
             )
@@ -74,7 +79,7 @@ class Keys(QDialog):
 MARKS = {
     "triangle": "danger: the road is tighter, the other way, or flies, and the note does not say so",
     "diamond": "worth changing",
-    "square": "check it on the video",
+    "square": "worth a second look",
     "span": "a distance",
     "ring": "time to be had, for both of you to decide",
     "dot": "a remark",
@@ -95,17 +100,17 @@ class Marks(QDialog):
         self.setWindowTitle(say("What the marks mean"))
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 22, 32, 20)
-        column.addWidget(text_label(say("What the marks mean"), "title"))
+        column.addWidget(wrapped(say("What the marks mean"), "title"))
         grid = QGridLayout()
         grid.setHorizontalSpacing(16)
         for row, (name, words) in enumerate(MARKS.items()):
             grid.addWidget(_Mark(name, theme), row, 0)
-            grid.addWidget(QLabel(say(words)), row, 1)
+            grid.addWidget(label(say(words)), row, 1)
         column.addLayout(grid)
         told = say(
             "On the road, fill beyond the bracket: the note is too fast. Room inside it: too slow. Hatched: not measured, or it does not count."
         )
-        column.addWidget(text_label(told, "why"))
+        column.addWidget(wrapped(told, "why"))
         button = QPushButton(say("Back to work"))
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
@@ -135,20 +140,11 @@ class About(QDialog):
         self.setMinimumWidth(560)
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 22, 32, 20)
-        column.addWidget(text_label(f"Mirkle {__version__}", "title"))
-        column.addWidget(text_label(say("GPL-3.0-or-later. Nothing is fetched while it runs."), "why"))
+        column.addWidget(wrapped(f"Mirkle {__version__}", "title"))
+        column.addWidget(wrapped(say("GPL-3.0-or-later. Nothing is fetched while it runs."), "why"))
         column.addWidget(
-            text_label(say("Your stages are kept in {0}, your settings in {1}.", data_folder(), settings_file()), "why")
+            wrapped(say("Your stages are kept in {0}, your settings in {1}.", data_folder(), settings_file()), "why")
         )
         button = QPushButton(say("Back to work"))
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
-
-
-def text_label(words: str, name: str) -> QLabel:
-    """A text of a page, wrapped and never taken for markup."""
-    label = QLabel(words)
-    label.setObjectName(name)
-    label.setWordWrap(True)
-    label.setTextFormat(Qt.TextFormat.PlainText)
-    return label

@@ -152,7 +152,7 @@ class ScaleBar(Drawing):
             y = 40.0 + 26 * row
             painter.setPen(QPen(self.theme.colour(colour), 4))
             painter.drawLine(QPointF(0, y), QPointF(room * value / most, y))
-            shown = f"{value:.1f}{unit}" if unit else f"{value:.0f}"
+            shown = say("{0:.1f}{1}", value, unit) if unit else f"{value:.0f}"
             self.write(painter, QPointF(room * value / most + 8, y + 5), f"{words} {shown}", colour)
 
     def _draw_load(self, painter: QPainter, finding: Finding) -> None:
@@ -225,8 +225,8 @@ class Traces(Drawing):
         if self.car_m is not None and first <= self.car_m <= last:
             painter.setPen(QPen(self.theme.colour("pencil"), 2))
             painter.drawLine(QPointF(x(self.car_m), 0), QPointF(x(self.car_m), self.height() - 18.0))
-        self.write(painter, QPointF(0, self.height() - 3), f"{first / 1000:.2f} km")
-        self.write_up_to(painter, QPointF(self.width(), self.height() - 3), f"{last / 1000:.2f} km")
+        self.write(painter, QPointF(0, self.height() - 3), say("{0:.2f} km", first / 1000))
+        self.write_up_to(painter, QPointF(self.width(), self.height() - 3), say("{0:.2f} km", last / 1000))
 
 
 class FromAbove(Drawing):

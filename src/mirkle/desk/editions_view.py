@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QLabel, QListWidget, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.book.decisions import Decision
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, say_clause
+from mirkle.desk.text import label, wrap_items
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID
-from mirkle.session.book import ON_PASS
+from mirkle.session.book import COPIED, NOT_COPIED, ON_PASS
 from mirkle.session.editions import differences, editions, in_words
 from mirkle.session.stage import Stage
 
@@ -20,16 +21,16 @@ class EditionsDialog(QDialog):
         self.setWindowTitle(say("Two editions"))
         self.resize(760, 560)
         self._editions = editions(stage)
-        self.heading, self.list = QLabel(), QListWidget()
+        self.heading, self.list = label(), QListWidget()
         self.heading.setObjectName("title")
         self.list.setAccessibleName(say("What differs, by line"))
-        self.list.setWordWrap(True)
+        wrap_items(self.list)
         self.boxes = (QComboBox(), QComboBox())
-        written = next(i for i, e in enumerate(self._editions) if e.name == "as written")
+        written = next(i for i, e in enumerate(self._editions) if str(e.name) == "as written")
         row = QHBoxLayout()
         for box, name, at in zip(self.boxes, ("first", "second"), (written, len(self._editions) - 1), strict=True):
             for edition in self._editions:
-                box.addItem(f"{edition.name}  ▾")
+                box.addItem(f"{say_clause(edition.name)}  ▾")
             box.setAccessibleName(say("The first edition") if name == "first" else say("The second edition"))
             box.setCurrentIndex(at)
             box.currentIndexChanged.connect(self.refresh)
@@ -48,7 +49,7 @@ class EditionsDialog(QDialog):
         """Compares the two that are chosen."""
         first, second = (self._editions[box.currentIndex()] for box in self.boxes)
         found = differences(first.text, second.text)
-        self.heading.setText(in_words(found))
+        self.heading.setText(say_clause(in_words(found)))
         self.list.clear()
         for d in found:
             old, new = (t.replace("\n", " / ") for t in (d.old, d.new))
@@ -67,7 +68,7 @@ class HistoryDialog(QDialog):
         self.resize(700, 520)
         self.list = QListWidget()
         self.list.setAccessibleName(say("Decisions, the latest first"))
-        self.list.setWordWrap(True)
+        wrap_items(self.list)
         self.undo_button, self.redo_button, back = (
             QPushButton(say("Undo")),
             QPushButton(say("Redo")),
@@ -76,7 +77,7 @@ class HistoryDialog(QDialog):
         self.undo_button.clicked.connect(stage.undo)
         self.redo_button.clicked.connect(stage.redo)
         back.clicked.connect(self.accept)
-        title = QLabel(say("What was decided, the latest first"))
+        title = label(say("What was decided, the latest first"))
         title.setObjectName("title")
         row = QHBoxLayout()
         row.addWidget(self.undo_button)
@@ -108,6 +109,10 @@ def _sentence(stage: Stage, decision: Decision) -> str:
     if decision.from_m >= 0:
         what = say("taken away") if decision.answer == "gone" else say(decision.answer)
         return say("{0} at {1:.2f} km: {2}{3}{4}", what, decision.from_m / 1000, decision.text, by, remark)
+    if decision.answer in (COPIED, NOT_COPIED):
+        return say(
+            "{0}: {1}", say(ANSWER_WORDS[decision.answer]), decision.text.replace("\n", " / ") or say("struck out")
+        )
     finding = next((f for f in stage.findings if f.id == decision.finding), None)
     at = decision.first_note if decision.first_note >= 0 else finding.note if finding else 0
     note = stage.review.notes[min(at, len(stage.review.notes) - 1)]

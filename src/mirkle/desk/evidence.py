@@ -4,32 +4,25 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QObject, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import (
-    QComboBox,
-    QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QPlainTextEdit,
-    QPushButton,
-    QSizePolicy,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPlainTextEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
 from mirkle.desk.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
-from mirkle.desk.speak import say, say_fault, say_why
+from mirkle.desk.speak import say, say_clause, say_fault, say_why
+from mirkle.desk.status_line import clock
+from mirkle.desk.text import button, label, wrapped
 from mirkle.desk.theme import Theme, font
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, title_of
+from mirkle.session.sound import recording_s
 from mirkle.session.stage import Stage
 
 # Who speaks of a place does so there, or in the seconds after it.
 REMARK_BEFORE_M, REMARK_BEHIND_M = 20.0, 90.0
 # So high is it in a window of 800 pixels; no finding may make the window outgrow its screen.
-HIGHEST_PX = 486
+HIGHEST_PX = 474
 # Lower than this, the traces are not drawn, and then the plan is not.
-ROOM_FOR_TRACES_PX, ROOM_FOR_PLAN_PX = 560, 440
+ROOM_FOR_TRACES_PX, ROOM_FOR_PLAN_PX = 560, 480
 # The most lines of a correction that are shown at once.
 MOST_LINES = 4
 
@@ -43,17 +36,19 @@ class Evidence(QWidget):
         super().__init__(parent)
         self.stage = stage
         self._least = QSize(0, 0)
+        # What was typed and not marked, by the finding or note that it is for: going elsewhere loses none of it.
+        self._drafts: dict[str | int, str] = {}
         self.setObjectName("card")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.title, self.why, self.severity = _label("title"), _label("why"), _label("faint")
+        self.title, self.why, self.severity = wrapped(style="title"), wrapped(style="why"), wrapped(style="faint")
         self.drawings: list[Drawing] = [
             ScaleBar(stage, theme, 98),
             Traces(stage, theme, 60),
             FromAbove(stage, theme, 40),
         ]
-        self.facts = _label("faint")
+        self.facts = wrapped(style="faint")
         self.rest = QWidget()
-        self.write_label = QLabel(say("Write instead"))
+        self.write_label = label(say("Write instead"))
         self.write_label.setObjectName("faint")
         self.field = QPlainTextEdit()
         self.field.setAccessibleName(say("What to write instead"))
@@ -63,13 +58,16 @@ class Evidence(QWidget):
         self.field.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.field.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.field.textChanged.connect(self._read_back)
+        self.field.textChanged.connect(self._note_typing)
+        self._shown: str | int | None = None
+        self._typed = self._fresh = False
         self.field.installEventFilter(self)
-        self.read_back = _label("readBack")
+        self.read_back = wrapped(style="readBack")
         self.buttons = {
-            "mark": _button(say("Mark it  ⏎"), say("Write this into the book (Enter)"), "primary"),
-            "keep": _button(say("Keep  K"), say("Keep the note as it is written (K)")),
-            "talk": _button(say("Talk  T"), say("Put it aside to talk over (T)")),
-            "video": _button(say("Video  V"), say("Look at it on the video before deciding (V)")),
+            "mark": button(say("Mark it  ⏎"), say("Write this into the book (Enter)"), "primary"),
+            "keep": button(say("Keep  K"), say("Keep the note as it is written (K)")),
+            "talk": button(say("Talk  T"), say("Put it aside to talk over (T)")),
+            "video": button(say("Video  V"), say("Look at it on the video before deciding (V)")),
         }
         self.who = QComboBox()
         for by, words in BY_WORDS.items():
@@ -81,8 +79,10 @@ class Evidence(QWidget):
         self.remark.setPlaceholderText(say("a word on it  R"))
         self.remark.setAccessibleName(say("A remark on the decision"))
         self.remark.installEventFilter(self)
-        for name, button in self.buttons.items():
-            button.clicked.connect(lambda _=False, n=name: self.answered.emit(n))
+        for name, pressed in self.buttons.items():
+            pressed.clicked.connect(lambda _=False, n=name: self.answered.emit(n))
+        for text in (self.title, self.why, self.severity, self.facts, self.read_back):
+            text.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
         self._lay_out()
         self.show_chosen()
 
@@ -109,8 +109,8 @@ class Evidence(QWidget):
         said.addWidget(self.remark, 2)
         column.addLayout(said)
         row = QHBoxLayout()
-        for name, button in self.buttons.items():
-            row.addWidget(button, 3 if name == "mark" else 2)
+        for name, pressed in self.buttons.items():
+            row.addWidget(pressed, 3 if name == "mark" else 2)
         column.addLayout(row)
 
     # Its texts change with every finding. The size it asks for does not, or only upwards: else the whole window would be
@@ -138,12 +138,6 @@ class Evidence(QWidget):
         """What stands in the field."""
         return self.field.toPlainText().strip()
 
-    def show_video(self, view: QWidget) -> None:
-        """Gives the video, where there is a picture in it, a place between sentence and drawings."""
-        layout = self.layout()
-        assert isinstance(layout, QVBoxLayout)
-        layout.insertWidget(3, view, 5)
-
     @property
     def by(self) -> str:
         """Who says so: the driver, the co-driver, both, or nobody said."""
@@ -159,11 +153,30 @@ class Evidence(QWidget):
             for widget in (self.write_label, self.field, self.buttons["mark"], self.who, self.remark):
                 widget.setVisible(True)
             self.write_label.setText(say("Write instead of “{0}”", self._old_text()))
-            self.field.setPlainText(self.stage.book.edition.text_of(self.stage.review.notes[self.stage.note]))
+            text = self.stage.book.edition.text_of(self.stage.review.notes[self.stage.note])
+            self.field.setPlainText(self._drafts.get(self._subject, text))
             self.rest.setVisible(True)
+
+    @property
+    def _subject(self) -> str | int:
+        """What a typed text is for: the chosen finding, or the note."""
+        return self.stage.finding.id if self.stage.finding is not None else self.stage.note
+
+    def _keep_draft(self) -> None:
+        """Keeps what stands in the field for what was shown until now, where somebody has typed there."""
+        if self._shown is not None and self._typed:
+            self._drafts[self._shown] = self.text
+        self._typed = False
+
+    def forget_draft(self) -> None:
+        """What was typed for what is shown is marked, or not wanted any more."""
+        self._drafts.pop(self._subject, None)
+        self._typed = False
 
     def show_chosen(self) -> None:
         """Shows the chosen finding, or the note where it has none."""
+        self._keep_draft()
+        self._fresh, self._shown = self._shown != self._subject, self._subject
         finding = self.stage.finding
         for widget in (*self.drawings, self.facts, self.write_label, self.field, *self.buttons.values(), self.severity,
                        self.who, self.remark):  # fmt: skip
@@ -175,7 +188,8 @@ class Evidence(QWidget):
             self.title.setText(note.text)
             self._colour_title("")
             words = say(
-                "Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.", note.in_words
+                "Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.",
+                say_clause(note.read_back),
             )
             here = self.stage.review.lineup.bend_of(note.index)
             near = _remarks_near(self.stage.review, here.from_m, here.to_m) if here is not None else []
@@ -185,7 +199,13 @@ class Evidence(QWidget):
             self.title.setText(title_of(finding))
             self._colour_title(finding.severity)
             decision = self.stage.book.decisions.get(finding.id)
-            place = say("page {0}, line {1} · {2:.2f} km", note.page, note.line, finding.from_m / 1000)
+            place = say(
+                "page {0}, line {1} · {2:.2f} km · recording {3}",
+                note.page,
+                note.line,
+                finding.from_m / 1000,
+                clock(recording_s(self.stage, finding.from_m)),
+            )
             said = (
                 f" · {say(ANSWER_WORDS[decision.answer])}{f', {say(BY_SAID[decision.by])}' if decision.by else ''}"
                 if decision
@@ -205,7 +225,11 @@ class Evidence(QWidget):
             self.facts.setText(self._facts())
             proposal = self.stage.book.proposal(finding)
             self.write_label.setText(say("Write instead of “{0}”", self._old_text()))
-            self.field.setPlainText(proposal.text if proposal else note.text)
+            text = proposal.text if proposal else note.text
+            draft = self._drafts.get(finding.id)
+            if self._fresh and draft is not None and draft != text:
+                self.severity.setText(f"{self.severity.text()} · {say('with what you typed before')}")
+            self.field.setPlainText(draft or text)
             for drawing in self.drawings:
                 drawing.update()
 
@@ -226,6 +250,10 @@ class Evidence(QWidget):
         if changed and layout is not None:
             # Else what has come stands over the rest until the next turn of the loop.
             layout.activate()
+
+    def _note_typing(self) -> None:
+        # Only whoever has the keyboard types: everything else that changes the text is this program's.
+        self._typed = self._typed or self.field.hasFocus()
 
     def _fit_field(self) -> None:
         """As high as its text is long: a correction is seen whole."""
@@ -276,7 +304,7 @@ class Evidence(QWidget):
         if self.field.isHidden():
             return
         try:
-            words, fault = self.stage.book.read_back(self.text), False
+            words, fault = say_clause(self.stage.book.read_back(self.text)), False
         except MirkleError as error:
             words, fault = say_fault(error), True
         same = self.text == self._old_text()
@@ -310,6 +338,7 @@ class Evidence(QWidget):
                     self.answered.emit("mark")
                 return True
             if event.key() == Qt.Key.Key_Escape:
+                self.forget_draft()
                 self.show_chosen()
                 self.parentWidget().setFocus()
                 return True
@@ -329,21 +358,3 @@ def _said(review: Review, note: int) -> str:
     if said is None or clock is None or bend is None:
         return ""
     return say("said {0:.1f} s before", review.profile.seconds_at(bend.from_m) - clock.run_s(said.time.from_s))
-
-
-def _label(name: str) -> QLabel:
-    label = QLabel()
-    label.setObjectName(name)
-    label.setWordWrap(True)
-    label.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
-    # Notes and file names are shown as they are, never as markup.
-    label.setTextFormat(Qt.TextFormat.PlainText)
-    return label
-
-
-def _button(text: str, tip: str, name: str = "answer") -> QPushButton:
-    button = QPushButton(text)
-    button.setObjectName(name)
-    button.setToolTip(tip)
-    button.setAccessibleName(tip)
-    return button

@@ -8,7 +8,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QDialog,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -19,6 +18,7 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.speak import say, say_why
+from mirkle.desk.text import label, wrap_items
 from mirkle.desk.words import ANSWER_WORDS, SEVERITY_WORDS, title_of
 from mirkle.desk.work_bar import SHOWN_WORDS
 from mirkle.session.finding import Hit, found
@@ -56,10 +56,9 @@ class FindDialog(QDialog):
                 box.addItem(f"{say(text)}  ▾", key)
             box.setAccessibleName(name)
             box.activated.connect(self.refresh)
-        self.count, self.list = QLabel(), QListWidget()
+        self.count, self.list = label(), QListWidget()
         self.count.setObjectName("faint")
-        self.list.setWordWrap(True)
-        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        wrap_items(self.list)
         self.list.setAccessibleName(say("What was found"))
         self.list.itemActivated.connect(lambda _: self.go())
         self.field.textChanged.connect(self.refresh)

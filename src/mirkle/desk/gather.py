@@ -5,17 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QDragEnterEvent, QDropEvent
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QComboBox,
     QFileDialog,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
-    QListWidget,
-    QListWidgetItem,
-    QProgressBar,
     QPushButton,
     QScrollArea,
     QStackedWidget,
@@ -25,14 +21,17 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.cautions import CAUTIONS
 from mirkle.core.notes.crew import ORDERS, SENSES
-from mirkle.core.review import Review, several
+from mirkle.core.review import Review
 from mirkle.desk.against_view import AgainstView
+from mirkle.desk.gathered import rows_of
 from mirkle.desk.plan_view import PlanView
 from mirkle.desk.proof_view import ProofView, heading_of
-from mirkle.desk.speak import say, say_clause
+from mirkle.desk.shelf_view import ShelfView
+from mirkle.desk.speak import say
+from mirkle.desk.status_line import clock
+from mirkle.desk.text import button, label, wrapped
 from mirkle.desk.theme import Theme
-from mirkle.session import places
-from mirkle.session.material import channels_in_words, crew_of
+from mirkle.session.material import crew_of
 from mirkle.session.proof import Doubt, Proof, overruled, proofs_of, taught, undone
 from mirkle.session.said_against import SaidAgainst
 from mirkle.session.stage import Stage
@@ -63,51 +62,43 @@ STEPS = (
 
 
 class Gather(QWidget):
-    """Emits ``files_given`` with paths, ``demo_wanted``, ``typing_wanted`` and ``cancelled``.
+    """Emits ``files_given`` with paths, ``demo_wanted`` and ``typing_wanted``.
 
     ``settled`` carries the crew's file as it shall be after a doubtful word was settled; ``limits_wanted`` when the car left
     the start line and passed the finish, each ``None`` to have it found; ``about_pass_typed`` what kind of pass it was and its day; ``stage_wanted`` a recent stage's file;
-    ``hear_wanted`` a moment of the words' clock to be heard.
+    ``hear_wanted`` a moment of the words' clock to be heard; ``compare_wanted`` when all was taken for the right thing.
     """
 
     files_given = pyqtSignal(list)
     demo_wanted = pyqtSignal()
     typing_wanted = pyqtSignal()
-    cancelled = pyqtSignal()
     settled = pyqtSignal(object)
     limits_wanted = pyqtSignal(object, object)
     about_pass_typed = pyqtSignal(str, str)
     stage_wanted = pyqtSignal(object)
     hear_wanted = pyqtSignal(float)
+    compare_wanted = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setAcceptDrops(True)
-        self.heading = _line("title")
-        self.lead = _line("why")
+        self.heading = wrapped(style="title")
+        self.lead = wrapped(style="why")
         self.open_button = QPushButton(say("Choose files…  Ctrl+O"))
         self.demo_button = QPushButton(say("Show me the demo stage"))
         self.type_button = QPushButton(say("Type the notes in…"))
         self.type_button.clicked.connect(self.typing_wanted)
+        self.next_button = button(
+            say("Go on to Compare  ⏎"), say("See what was found, the most dangerous first (Enter)"), "primary"
+        )
+        self.next_button.clicked.connect(self.compare_wanted)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.open_button.clicked.connect(self.choose_files)
         self.demo_button.clicked.connect(self.demo_wanted)
-        self.recent = QListWidget()
-        self.recent.setAccessibleName(say("Stages that were open last"))
-        self.recent.itemActivated.connect(lambda item: self.stage_wanted.emit(item.data(Qt.ItemDataRole.UserRole)))
-        self.recent.itemClicked.connect(lambda item: self.stage_wanted.emit(item.data(Qt.ItemDataRole.UserRole)))
+        self.shelf = ShelfView()
+        self.shelf.wanted.connect(self.stage_wanted)
         self.read = QVBoxLayout()
-        self.fault = _line("fault")
+        self.fault = wrapped(style="fault")
         self.fault.setAccessibleName(say("What went wrong"))
-        self.busy = QWidget()
-        self._bar, self._busy_words = QProgressBar(), _line("faint")
-        cancel = QPushButton(say("Stop"))
-        cancel.clicked.connect(self.cancelled)
-        row = QHBoxLayout(self.busy)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(self._busy_words, 2)
-        row.addWidget(self._bar, 2)
-        row.addWidget(cancel)
-        self.busy.hide()
         self.habit_boxes = {habit: QComboBox() for habit in HABITS}
         self.habits = self._habits_row()
         self.start_field, self.finish_field = QLineEdit(), QLineEdit()
@@ -125,12 +116,12 @@ class Gather(QWidget):
         row = QWidget()
         line = QHBoxLayout(row)
         line.setContentsMargins(0, 4, 0, 4)
-        head = _line("faint")
-        head.setText(say("Your hand"))
+        head = wrapped(style="faint")
+        head.setText(say("How you write"))
         head.setFixedWidth(150)
         line.addWidget(head)
         for habit, box in self.habit_boxes.items():
-            box.setAccessibleName(say("Your hand: {0}", habit))
+            box.setAccessibleName(say("How you write: {0}", habit))
             box.activated.connect(
                 lambda _i, h=habit, b=box: self.settled.emit(overruled(self._inputs, h, b.currentData()))
             )
@@ -143,7 +134,7 @@ class Gather(QWidget):
         row = QWidget()
         line = QHBoxLayout(row)
         line.setContentsMargins(0, 4, 0, 4)
-        head = _line("faint")
+        head = wrapped(style="faint")
         head.setText(say("This pass"))
         head.setFixedWidth(150)
         line.addWidget(head)
@@ -169,7 +160,7 @@ class Gather(QWidget):
         row = QWidget()
         line = QHBoxLayout(row)
         line.setContentsMargins(0, 4, 0, 4)
-        head = _line("faint")
+        head = wrapped(style="faint")
         head.setText(say("On its clock"))
         head.setFixedWidth(150)
         line.addWidget(head)
@@ -179,7 +170,7 @@ class Gather(QWidget):
             field.setAccessibleName(say("{0}, minutes and seconds on the recording's clock", say(words)))
             field.setToolTip(say("Minutes and seconds, such as 10:57.2; empty to have it found"))
             field.returnPressed.connect(self._limits_typed)
-            line.addWidget(QLabel(say(words)))
+            line.addWidget(label(say(words)))
             line.addWidget(field)
         set_button = QPushButton(say("Set"))
         set_button.clicked.connect(self._limits_typed)
@@ -199,7 +190,7 @@ class Gather(QWidget):
         self.drives.setVisible(len(found) > 1)
         if len(found) < 2:
             return
-        head = _line("faint")
+        head = wrapped(style="faint")
         head.setText(say("Which of {0} drives is the stage?", len(found)))
         head.setFixedWidth(150)
         row.addWidget(head)
@@ -252,7 +243,8 @@ class Gather(QWidget):
             box.clear()
             how_sure = "" if sure > 0.98 else say(", {0:.0%} sure", sure)
             box.addItem(
-                say("found: {0}{1}", say(HABIT_WORDS[value]), how_sure) if told is None else say("find it"), None
+                say("found: {0}{1}", say(HABIT_WORDS[value]), how_sure) if told is None else say("let Mirkle tell"),
+                None,
             )
             for choice in HABITS[habit]:
                 box.addItem(say(HABIT_WORDS[choice]), choice)
@@ -270,11 +262,11 @@ class Gather(QWidget):
         buttons.addWidget(self.open_button)
         buttons.addWidget(self.type_button)
         buttons.addWidget(self.demo_button)
+        buttons.addWidget(self.next_button)
         buttons.addStretch(1)
         column.addLayout(buttons)
-        column.addWidget(self.recent)
+        column.addWidget(self.shelf, 3)
         column.addWidget(self.fault)
-        column.addWidget(self.busy)
         column.addWidget(self._scrolled(self.drives, self.read, self.about_pass, self.limits, self.habits), 4)
         column.addLayout(self._plan_place, 2)
         outer = QHBoxLayout(self)
@@ -315,6 +307,7 @@ class Gather(QWidget):
         """Before a stage is open: what is there of it, as (name, sentence), and the words against the notes."""
         self.heading.setText(say("Drop your notes and the recording of the run here"))
         self.demo_button.show()
+        self.next_button.hide()
         self.lead.setText(
             say(
                 "The notes as text, a note a line, as you write them. The run as CSV (time and position at least), GPX, NMEA or "
@@ -327,28 +320,21 @@ class Gather(QWidget):
         self.limits.hide()
         self.about_pass.hide()
         self.drives.hide()
-        self._show_recent()
+        self.shelf.refresh()
         self._show_plan(None)
         self._show_rows(sentences or [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)])
-
-    def _show_recent(self) -> None:
-        """The stages that were open last; one click opens one again."""
-        self.recent.clear()
-        for path in places.recent():
-            item = QListWidgetItem(f"{path.stem}     {path.parent}")
-            item.setData(Qt.ItemDataRole.UserRole, path)
-            self.recent.addItem(item)
-        self.recent.setVisible(self.recent.count() > 0)
-        self.recent.setFixedHeight(27 * self.recent.count() + 6)
 
     def show_stage(self, stage: Stage, theme: Theme, *, can_hear: bool = False) -> None:
         """The open stage: its files, what was read, and what can't be judged from it; ``can_hear`` its words."""
         self._inputs = stage.inputs
         self._show_proofs(proofs_of(stage.inputs), theme, can_hear=can_hear)
         self._show_habits(stage)
-        self._show_plan(PlanView(stage.review, theme))
+        self._show_plan(PlanView(stage, theme))
         self.habits.show()
-        self.recent.hide()
+        self.shelf.hide()
+        self.demo_button.hide()
+        self.type_button.hide()
+        self.next_button.show()
         review = stage.review
         self.heading.setText(say("{0}: {1:.1f} km from start to finish", stage.project.name, review.finish_m / 1000))
         self.lead.setText(
@@ -368,26 +354,7 @@ class Gather(QWidget):
         )
         for field, (seconds, _) in zip((self.start_field, self.finish_field), self._found_limits, strict=True):
             field.setText(clock(seconds))
-        # Which drive is the stage stands there as a question.
-        asked = several(review.measured.drives)
-        doubts = [d for d in review.doubts if d not in asked]
-        paired = sum(t.bend is not None for t in review.lineup.ties)
-        scatter = review.lineup.grades.scatter
-        rows = [
-            (say("The notes"), say("{0} notes, {1} corners, {2}; grades 1 to {3}.", len(review.notes),
-             len(review.reading.corners), say(review.reading.order.replace("-", " ")), review.school.top)),
-            (say("On the road"), say("{0} of {1} corner notes have their bend; your grades scatter by {2:.2f} of a grade, "
-             "and your odometer reads {3:+.1f} %.", paired, len(review.lineup.ties), scatter,
-             100 * (1 / review.lineup.distances.factor - 1))),
-            *[(say("Mind"), say_clause(doubt)) for doubt in doubts],
-            *_clock_row(review),
-            (say("Recorded"), f"{channels_in_words(review.measured.recorded, say)}."),
-        ]  # fmt: skip
-        if stage.project.read_only:
-            rows.insert(
-                0, (say("Read only"), say("This stage is open elsewhere: look, but nothing can be marked here."))
-            )
-        self._show_rows(rows)
+        self._show_rows(rows_of(stage))
 
     def _show_proofs(self, proofs: list[Proof], theme: Theme, *, can_hear: bool) -> None:
         """The proofs, the one with the most to settle in front."""
@@ -441,7 +408,7 @@ class Gather(QWidget):
             row = QWidget()
             line = QHBoxLayout(row)
             line.setContentsMargins(0, 4, 0, 4)
-            head, body = _line("faint"), _line("why")
+            head, body = wrapped(style="faint"), wrapped(style="why")
             head.setText(name)
             head.setFixedWidth(150)
             head.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -454,53 +421,17 @@ class Gather(QWidget):
         """Shows what went wrong; an empty sentence takes it away."""
         self.fault.setText(sentence)
 
-    def show_progress(self, words: str, share: float) -> None:
-        """Shows that something is being done, until ``share`` is 1."""
-        self.busy.setVisible(share < 1.0)
-        self._busy_words.setText(f"{words} …")
-        self._bar.setRange(0, 100)
-        self._bar.setValue(int(100 * share))
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self.next_button.isHidden():
+            self.compare_wanted.emit()
+        else:
+            event.ignore()
 
     def choose_files(self) -> None:
         """Asks for files."""
-        names, _ = QFileDialog.getOpenFileNames(self, "Notes and runs", "", FILTER)
+        names, _ = QFileDialog.getOpenFileNames(self, say("Notes, recording, words, sound"), "", FILTER)
         if names:
             self.files_given.emit([Path(n) for n in names])
-
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        data = event.mimeData()
-        if data is not None and data.hasUrls():
-            event.acceptProposedAction()
-
-    def dropEvent(self, event: QDropEvent) -> None:
-        data = event.mimeData()
-        if data is not None:
-            self.files_given.emit([Path(u.toLocalFile()) for u in data.urls() if u.isLocalFile()])
-
-
-def _clock_row(review: Review) -> list[tuple[str, str]]:
-    if review.clock is None:
-        return []
-    found = {"go": say("found by “go”"), "hand": say("set by hand")}
-    by = found.get(review.clock.by, say("found by when the calls came before their corners"))
-    clocks = say(
-        "The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.",
-        review.clock.calls_minus_run_s,
-        review.clock.uncertainty_s,
-        by,
-    )
-    if review.clock.gains:
-        clocks += " " + say(
-            "It gains {0:+.1f} s a minute, which is taken into account: the sound was converted at another rate, or is of another pass.",
-            60.0 * review.clock.gains,
-        )
-    return [(say("The clocks"), clocks)]
-
-
-def clock(seconds: float) -> str:
-    """Minutes and seconds, such as 10:57.2."""
-    minutes, rest = divmod(seconds, 60.0)
-    return f"{int(minutes)}:{rest:04.1f}"
 
 
 def seconds_of(text: str) -> float:
@@ -512,11 +443,3 @@ def seconds_of(text: str) -> float:
     """
     minutes, _, seconds = text.rpartition(":")
     return 60.0 * int(minutes or 0) + float(seconds.replace(",", "."))
-
-
-def _line(name: str) -> QLabel:
-    label = QLabel()
-    label.setObjectName(name)
-    label.setWordWrap(True)
-    label.setTextFormat(Qt.TextFormat.PlainText)
-    return label

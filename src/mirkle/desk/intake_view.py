@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
-from mirkle.desk.dialogs import text_label
 from mirkle.desk.speak import say, say_clause
+from mirkle.desk.text import wrapped
 from mirkle.session.intake import Choice, Intake
 
 
@@ -20,17 +20,15 @@ class IntakeDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(28, 22, 28, 20)
         column.setSpacing(6)
-        column.addWidget(text_label(say("What are these files?"), "title"))
+        column.addWidget(wrapped(say("What are these files?"), "title"))
         column.addWidget(
-            text_label(
-                say("Nothing of the stage is changed before you take them in; what was there stays in it."), "why"
-            )
+            wrapped(say("Nothing of the stage is changed before you take them in; what was there stays in it."), "why")
         )
         self.boxes: list[QComboBox] = []
         for at, row in enumerate(intake.rows):
             column.addSpacing(10)
             head = QHBoxLayout()
-            name = text_label(row.material.name, "title")
+            name = wrapped(row.material.name, "title")
             head.addWidget(name, 1)
             box = _choice_box(row.choices, row.chosen)
             box.setAccessibleName(say("What {0} is", row.material.name))
@@ -38,15 +36,15 @@ class IntakeDialog(QDialog):
             self.boxes.append(box)
             head.addWidget(box)
             column.addLayout(head)
-            column.addWidget(text_label(say_clause(row.sentence), "faint"))
+            column.addWidget(wrapped(say_clause(row.sentence), "faint"))
             if row.warning is not None:
-                column.addWidget(text_label(say_clause(row.warning), "fault"))
+                column.addWidget(wrapped(say_clause(row.warning), "fault"))
         self.read = QWidget()
         asked = QHBoxLayout(self.read)
         asked.setContentsMargins(0, 14, 0, 0)
         self.read_box = _choice_box(intake.books, intake.read)
         self.read_box.setAccessibleName(say("Which book was read on the new pass"))
-        asked.addWidget(text_label(say("Which book was read on the new pass?"), "title"), 1)
+        asked.addWidget(wrapped(say("Which book was read on the new pass?"), "title"), 1)
         asked.addWidget(self.read_box)
         column.addWidget(self.read)
         buttons = QHBoxLayout()

@@ -9,8 +9,8 @@ from PyQt6.QtGui import QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QDoubleSpinBox,
+    QGridLayout,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -19,11 +19,13 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.errors import MirkleError
+from mirkle.desk.panes import panes
 from mirkle.desk.scale_view import ScaleView
 from mirkle.desk.speak import say, say_fault
+from mirkle.desk.text import label
 from mirkle.desk.theme import Theme
 from mirkle.desk.ties_view import TiesView
-from mirkle.session.lining import SURE, clock_by_dragging, nearest_place, place_beside, ties_of, unsure
+from mirkle.session.lining import SURE, clock_by_dragging, nearest_place, place_beside, ties_of, turns_other_way, unsure
 from mirkle.session.stage import Stage
 
 MOST_ROWS, ROW_PX = 7, 27
@@ -48,13 +50,15 @@ class LineUp(QWidget):
         self.list = QListWidget()
         self.list.setAccessibleName(say("Notes, the unsure ones first"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.heading, self.told, self.fits = QLabel(), QLabel(), QLabel()
+        self.heading, self.told, self.fits = label(), label(), label()
         self.heading.setObjectName("title")
-        for label in (self.told, self.fits):
-            label.setObjectName("why")
-            label.setWordWrap(True)
+        for text in (self.told, self.fits):
+            text.setObjectName("why")
+            text.setWordWrap(True)
         self.clock = QDoubleSpinBox()
         self.axis = QComboBox()
+        # A note and a bend of the other side, where somebody has been asked about them.
+        self._questioned: tuple[int, float] | None = None
         self._lay_out()
         self.ties.picked.connect(stage.choose_note)
         self.ties.moved.connect(self.put)
@@ -67,19 +71,29 @@ class LineUp(QWidget):
 
     def _lay_out(self) -> None:
         self.buttons: dict[str, QPushButton] = {}
-        moves = QHBoxLayout()
+        moves = QGridLayout()
         works: tuple[tuple[str, str, Callable[[], None]], ...] = (
-            ("←  bend before", "Put the note on the bend before (Left)", lambda: self.step(-1)),
-            ("next bend  →", "Put the note on the next bend (Right)", lambda: self.step(1)),
-            ("no bend", "No bend answers this note (0)", lambda: self._do(lambda: self.stage.pin(self._note, None))),
-            ("let go", "Take the pin out: the note finds its own place (Backspace)", self.let_go),
+            ("←  to the bend before", "Put the note on the bend before (Left)", lambda: self.step(-1)),
+            ("to the next bend  →", "Put the note on the next bend (Right)", lambda: self.step(1)),
+            (
+                "on no bend  0",
+                "No bend answers this note (0)",
+                lambda: self._do(lambda: self.stage.pin(self._note, None)),
+            ),
+            ("take the pin out", "Take the pin out: Mirkle places the note again (Backspace)", self.let_go),
+            (
+                "right as it is  ⏎",
+                "This note lies on its bend: keep it there, and go to the next unsure one (Enter)",
+                self.confirm,
+            ),
         )
         for words, tip, work in works:
             button = QPushButton(say(words))
             button.setToolTip(say(tip))
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             button.clicked.connect(lambda _=False, w=work: w())
-            moves.addWidget(button)
+            button.setObjectName("small")
+            moves.addWidget(button, len(self.buttons) // 3, len(self.buttons) % 3)
             self.buttons[words] = button
         self.clock.setRange(-3600.0, 3600.0)
         self.clock.setDecimals(1)
@@ -90,13 +104,13 @@ class LineUp(QWidget):
         self.clock.setToolTip(say("Type it, step it with the arrow keys, or drag a call onto its corner"))
         self.clock.setAccessibleName(say("What the words' clock reads more than the recording's"))
         self.clock.editingFinished.connect(self._clock_typed)
-        self.found_again = QPushButton(say("find it"))
+        self.found_again = QPushButton(say("have Mirkle find it"))
         self.found_again.setToolTip(say("Let Mirkle find the clock again"))
         self.found_again.clicked.connect(lambda: self.clock_wanted.emit(None))
         self.clock_row = QWidget()
         row = QHBoxLayout(self.clock_row)
         row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(QLabel(say("The words' clock is ahead by")))
+        row.addWidget(label(say("The words' clock is ahead by")))
         row.addWidget(self.clock)
         row.addWidget(self.found_again)
         row.addStretch(1)
@@ -119,11 +133,8 @@ class LineUp(QWidget):
         column.addWidget(self.clock_row)
         column.addLayout(scale_row)
         column.addWidget(self.scale, 3)
-        outer = QHBoxLayout(self)
+        outer = panes(self, "line-up", (self.ties, 58), (side, 42))
         outer.setContentsMargins(10, 10, 10, 10)
-        outer.setSpacing(8)
-        outer.addWidget(self.ties, 58)
-        outer.addWidget(side, 42)
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""
@@ -207,13 +218,35 @@ class LineUp(QWidget):
         """Puts a note on the bend nearest to a place."""
         place = nearest_place(self.stage, metres)
         if place is not None:
-            self._do(lambda: self.stage.pin(note, place))
+            self._put(note, place)
 
     def step(self, by: int) -> None:
         """Puts the chosen note on the bend before or behind."""
         place = place_beside(self.stage, self._note, by)
         if place is not None:
-            self._do(lambda: self.stage.pin(self._note, place))
+            self._put(self._note, place)
+
+    def _put(self, note: int, place: float) -> None:
+        """Puts a note on a bend; one of the other side only where that is said twice."""
+        if turns_other_way(self.stage, note, place) and self._questioned != (note, place):
+            self._questioned = (note, place)
+            self.told.setText(
+                say(
+                    "That bend at {0:.2f} km turns the other way than “{1}” says. Do it again to put the note there all the same.",
+                    place / 1000,
+                    self.stage.review.notes[note].text,
+                )
+            )
+            return
+        self._questioned = None
+        self._do(lambda: self.stage.pin(note, place))
+
+    def confirm(self) -> None:
+        """Says that the chosen note is right as it is, and goes to the next unsure one."""
+        note, bend = self._note, self.stage.review.lineup.bend_of(self._note)
+        if note not in {p.note for p in self.stage.by_hand.pins}:
+            self._do(lambda: self.stage.pin(note, bend.apex_m if bend is not None else None))
+        self.next_unsure()
 
     def let_go(self) -> None:
         """Takes the chosen note's pin out."""
@@ -268,6 +301,8 @@ class LineUp(QWidget):
         elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
             self.let_go()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.confirm()
+        elif key == Qt.Key.Key_C:
             self._open(self._note)
         else:
             event.ignore()
@@ -280,7 +315,7 @@ def _fits_words(stage: Stage) -> str:
         return say("Too few corners to say what your grades go by.")
     words = {"radius": say("radius"), "speed": say("speed"), "angle": say("the angle turned")}
     best, *rest = found
-    others = ", ".join(f"{words[y.name]} {y.rank_correlation:.2f}" for y in rest)
+    others = ", ".join(say("{0} {1:.2f}", words[y.name], y.rank_correlation) for y in rest)
     return say(
         "Your grades go by {0} best: in order {1:.2f} of 1 ({2}).", words[best.name], best.rank_correlation, others
     )

@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import (
     QFileDialog,
     QFormLayout,
     QHBoxLayout,
-    QLabel,
     QPlainTextEdit,
     QPushButton,
     QVBoxLayout,
@@ -22,6 +21,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.school import School
 from mirkle.desk.speak import say, say_fault
+from mirkle.desk.text import label
 from mirkle.desk.theme import font
 from mirkle.files.languages import shipped_languages
 from mirkle.files.whole import write_whole
@@ -57,7 +57,7 @@ class OtherHandDialog(QDialog):
         self.page.setReadOnly(True)
         self.page.setFont(font(20, family="hand"))
         self.page.setAccessibleName(say("The notes in the other hand"))
-        self.lost = QLabel()
+        self.lost = label()
         self.lost.setObjectName("why")
         self.lost.setWordWrap(True)
         self.result = OtherHand("", ())

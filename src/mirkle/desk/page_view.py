@@ -59,6 +59,11 @@ class PageView(QAbstractScrollArea):
         self.theme = theme
         self.viewport().update()
 
+    def show_review(self) -> None:
+        """Takes in what the review says by now, such as where pages begin."""
+        self._lay_out_rows()
+        self.show_chosen()
+
     def show_chosen(self) -> None:
         """Scrolls so that the chosen note stands in the middle third, and says it to screen readers."""
         note = self.stage.review.notes[self.stage.note]

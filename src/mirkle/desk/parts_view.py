@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtWidgets import QDialog, QDoubleSpinBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QDoubleSpinBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.verdict.parts import Part
 from mirkle.desk.speak import say
+from mirkle.desk.text import label
 
 
 class PartsDialog(QDialog):
@@ -19,9 +20,9 @@ class PartsDialog(QDialog):
         self.setMinimumWidth(640)
         self._finish_km = finish_m / 1000
         self.rows: list[tuple[QWidget, QDoubleSpinBox, QDoubleSpinBox, QLineEdit]] = []
-        title = QLabel(say("Parts that don't count"))
+        title = label(say("Parts that don't count"))
         title.setObjectName("title")
-        why = QLabel(
+        why = label(
             say(
                 "A puncture, a warning lamp, dust from the car ahead: there the pace says nothing about the notes. The shape "
                 "of the road is still compared."
@@ -32,7 +33,7 @@ class PartsDialog(QDialog):
         self._column = QVBoxLayout()
         add = QPushButton(say("Add a part"))
         add.clicked.connect(lambda: self.add(Part(0.0, min(500.0, finish_m), "")))
-        done = QPushButton(say("Take these"))
+        done = QPushButton(say("Use this list"))
         done.setObjectName("primary")
         done.setDefault(True)
         done.clicked.connect(self.accept)
@@ -67,7 +68,7 @@ class PartsDialog(QDialog):
             box.setValue(metres / 1000)
             box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
             box.setAccessibleName(say("{0} kilometre", say(words)))
-            line.addWidget(QLabel(say(words)))
+            line.addWidget(label(say(words)))
             line.addWidget(box)
             boxes.append(box)
         reason = QLineEdit(part.reason)

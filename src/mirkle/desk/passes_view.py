@@ -11,7 +11,6 @@ from PyQt6.QtGui import QBrush, QFontMetrics, QKeyEvent, QPainter, QPaintEvent, 
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -27,6 +26,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.followup.changes import Changed, Kept
 from mirkle.desk.shapes import draw_mark, polygon
 from mirkle.desk.speak import say, say_fault, say_why
+from mirkle.desk.text import label
 from mirkle.desk.theme import Theme, font
 from mirkle.desk.words import BY_WORDS
 from mirkle.session.followed import Step
@@ -65,13 +65,12 @@ class Passes(QWidget):
         self.theme = theme
         self.steps: list[Step] = []
         self._season: Mapping[str, int] = {}
-        self.heading, self.counts, self.told = QLabel(), QLabel(), QLabel()
+        self.heading, self.counts, self.told = label(), label(), label()
         self.heading.setObjectName("title")
         self.counts.setObjectName("why")
         self.told.setObjectName("readBack")
-        for label in (self.counts, self.told):
-            label.setWordWrap(True)
-            label.setTextFormat(Qt.TextFormat.PlainText)
+        for text in (self.counts, self.told):
+            text.setWordWrap(True)
         self.pair = QComboBox()
         self.pair.setAccessibleName(say("Which pass against the one before it"))
         self.pair.activated.connect(self._show_step)
@@ -473,8 +472,8 @@ class Twice(QWidget):
         painter.setPen(self.theme.colour("faint"))
         painter.setFont(font(13))
         right = Qt.AlignmentFlag.AlignRight
-        painter.drawText(QRectF(0, top - 2, self.width() - PAD, 16), right, f"+{most:.1f} s")
-        painter.drawText(QRectF(0, bottom - 14, self.width() - PAD, 16), right, f"−{most:.1f} s")
+        painter.drawText(QRectF(0, top - 2, self.width() - PAD, 16), right, say("+{0:.1f} s", most))
+        painter.drawText(QRectF(0, bottom - 14, self.width() - PAD, 16), right, say("−{0:.1f} s", most))
 
 
 def _on_the_earlier(step: Step):  # type: ignore[no-untyped-def]

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from pathlib import Path
 
-from PyQt6.QtCore import QElapsedTimer, QObject, QRectF, QTimer, QUrl, pyqtSignal
-from PyQt6.QtGui import QImage, QPainter, QPaintEvent
-from PyQt6.QtMultimedia import QAudioOutput, QMediaDevices, QMediaPlayer, QVideoSink
-from PyQt6.QtWidgets import QWidget
-
-from mirkle.desk.speak import say
+from PyQt6.QtCore import QElapsedTimer, QObject, QTimer, QUrl, pyqtSignal
+from PyQt6.QtMultimedia import QAudioOutput, QMediaDevices, QMediaMetaData, QMediaPlayer, QVideoSink
 
 FRAME_MS = 16
+USUAL_PICTURES_A_SECOND, INTO_PICTURE = 25.0, 0.2
 
 
 class Playback(QObject):
@@ -65,6 +63,22 @@ class Playback(QObject):
         """Stops where it is."""
         self.player.pause()
 
+    def step(self, pictures: int) -> None:
+        """So many pictures on, or back, and stops there."""
+        self.player.pause()
+        rate = self.player.metaData().value(QMediaMetaData.Key.VideoFrameRate) or USUAL_PICTURES_A_SECOND
+        # A little into the picture: from its middle on the player shows the next one.
+        whole = math.floor(self._last_s * rate + 1e-6) + pictures
+        self._last_s = max(0.0, (whole + INTO_PICTURE) / rate)
+        self._since.invalidate()
+        self.player.setPosition(int(1000 * self._last_s))
+        self.moved.emit(self._last_s)
+
+    @property
+    def length_s(self) -> float:
+        """How long it is; 0 while that is not known."""
+        return self.player.duration() / 1000.0
+
     def set_half_speed(self, *, half: bool) -> None:
         """Half as fast, or as it was recorded."""
         self._last_s = self.seconds
@@ -78,7 +92,7 @@ class Playback(QObject):
             self.play_from(self._last_s)
 
     def _told(self, position_ms: int) -> None:
-        if not self._wanted:
+        if not self._wanted and self.playing:
             self._last_s = position_ms / 1000.0
             self._since.restart()
 
@@ -88,30 +102,3 @@ class Playback(QObject):
         else:
             self._frames.stop()
             self.stopped.emit()
-
-
-class VideoView(QWidget):
-    """The picture of a video, as large as it fits; nothing where there is none."""
-
-    def __init__(self, playback: Playback, parent: QWidget | None = None) -> None:
-        super().__init__(parent)
-        self._image = QImage()
-        self.setMinimumHeight(150)
-        self.setAccessibleName(say("The video"))
-        playback.sink.videoFrameChanged.connect(self._show)
-        self.hide()
-
-    def _show(self, frame) -> None:  # type: ignore[no-untyped-def]
-        self._image = frame.toImage()
-        self.setVisible(not self._image.isNull())
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
-        if self._image.isNull():
-            return
-        painter = QPainter(self)
-        size = self._image.size()
-        scale = min(self.width() / size.width(), self.height() / size.height())
-        across, down = (self.width() - size.width() * scale) / 2, (self.height() - size.height() * scale) / 2
-        painter.drawImage(QRectF(across, down, size.width() * scale, size.height() * scale), self._image)
-        painter.end()

@@ -11,7 +11,8 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from PyQt6.QtCore import QBuffer, QIODevice, QMarginsF, QRectF, Qt
-from PyQt6.QtGui import QFont, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
+from PyQt6.QtGui import QFont, QPagedPaintDevice, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
+from PyQt6.QtPrintSupport import QPrinter
 
 from mirkle.core.book.decisions import Decision
 from mirkle.core.book.edition import Change
@@ -45,37 +46,85 @@ INK = Theme(
 CARD_ORDERS = {"page": "in the order of the pages", "risk": "the biggest risk first"}
 
 
-def write_card(stage: Stage, path: Path, *, size: str = "A5", order: str = "page") -> None:
-    """Writes the change card: what to copy by page and line, with a box to tick; then what was added by hand, and what is to be talked
-    over or looked at. ``order`` is one of :data:`CARD_ORDERS`.
-
-    Raises
-    ------
-    MirkleError
-        The file can't be written; what stood there before is untouched.
-    """
+def card(stage: Stage, *, size: str = "A5", order: str = "page") -> Printed:
+    """The change card: what to copy by page and line, with a box to tick; then what was added by hand, and what is to be talked
+    over or looked at. ``order`` is one of :data:`CARD_ORDERS`."""
     title = say("{0}: changes to the notes", stage.project.name)
-    _write(path, title, _foot(stage), size, 1.0, lambda sheet: _draw_card(stage, sheet, order))
+    return Printed(title, _foot(stage), size, 1.0, lambda sheet: _draw_card(stage, sheet, order))
 
 
-def write_book(
-    stage: Stage, path: Path, *, size: str = "A5", night: bool = False, lines_a_page: int | None = None
-) -> None:
-    """Writes the new edition in large type with its pencil marks, page by page as the paper book has them.
-
-    Parameters
-    ----------
-    night : larger type, for red light
-    lines_a_page : so many notes on each page; ``None`` keeps the pages of the notes
-
-    Raises
-    ------
-    MirkleError
-        The file can't be written; what stood there before is untouched.
-    """
+def book(stage: Stage, *, size: str = "A5", night: bool = False) -> Printed:
+    """The new edition in large type with its pencil marks, page by page as the paper book has them; larger still for the ``night``."""
     title = say("{0}: notes", stage.project.name)
-    larger = AT_NIGHT if night else 1.0
-    _write(path, title, _foot(stage), size, larger, lambda sheet: _draw_book(stage, sheet, lines_a_page))
+    return Printed(title, _foot(stage), size, AT_NIGHT if night else 1.0, lambda sheet: _draw_book(stage, sheet))
+
+
+@dataclass(frozen=True)
+class Printed:
+    """Something that can be printed: its title, what stands at the foot of every sheet, and what draws it."""
+
+    title: str
+    foot: str
+    size: str
+    larger: float
+    draw: Callable[[_Sheet], None]
+
+    def pdf(self) -> bytes:
+        """As PDF: drawn twice, first to count the sheets."""
+        sheets, content = 0, b""
+        for _ in range(2):
+            buffer = QBuffer()
+            buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+            writer = QPdfWriter(buffer)
+            writer.setResolution(DPI)
+            writer.setPageLayout(self.layout)
+            writer.setTitle(self.title)
+            writer.setCreator("Mirkle")
+            sheets = self._draw_on(writer, 1.0, sheets)
+            content = bytes(buffer.data())
+        return content
+
+    @property
+    def layout(self) -> QPageLayout:
+        """The sheet of paper."""
+        page, _ = SIZES[self.size]
+        return QPageLayout(QPageSize(page), QPageLayout.Orientation.Portrait, QMarginsF(0, 0, 0, 0))
+
+    def write(self, path: Path) -> None:
+        """Writes it as PDF.
+
+        Raises
+        ------
+        MirkleError
+            The file can't be written; what stood there before is untouched.
+        """
+        write_whole(path, self.pdf())
+
+    def print_on(self, printer: QPrinter) -> None:
+        """Prints it."""
+        # How many sheets there are is the same on any device: text is laid out at one size.
+        self._draw_on(printer, printer.resolution() / DPI, self.sheets)
+
+    @property
+    def sheets(self) -> int:
+        """How many sheets it takes."""
+        buffer = QBuffer()
+        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+        writer = QPdfWriter(buffer)
+        writer.setResolution(DPI)
+        writer.setPageLayout(self.layout)
+        return self._draw_on(writer, 1.0, 0)
+
+    def _draw_on(self, device: QPagedPaintDevice, dots: float, sheets: int) -> int:
+        """Draws on a device with so many dots for each of ours; returns how many sheets it took."""
+        scale = dots * SIZES[self.size][1] * self.larger
+        painter = QPainter(device)
+        painter.scale(scale, scale)
+        sheet = _Sheet(painter, device, scale, self.foot, sheets)
+        self.draw(sheet)
+        sheet.finish()
+        painter.end()
+        return sheet.number
 
 
 def _foot(stage: Stage) -> str:
@@ -86,28 +135,6 @@ def _foot(stage: Stage) -> str:
         parts += [say("pass {0}", here.name), here.made.day]
         parts.append(say("edition {0}", here.edition) if here.edition is not None else "")
     return " · ".join(p for p in parts if p)
-
-
-def _write(path: Path, title: str, foot: str, size: str, larger: float, draw: Callable[[_Sheet], None]) -> None:
-    """Draws twice, first to count the sheets, and writes the file whole or not at all."""
-    sheets, content = 0, b""
-    for _ in range(2):
-        buffer = QBuffer()
-        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-        writer = QPdfWriter(buffer)
-        writer.setResolution(DPI)
-        page, scale = SIZES[size]
-        writer.setPageLayout(QPageLayout(QPageSize(page), QPageLayout.Orientation.Portrait, QMarginsF(0, 0, 0, 0)))
-        writer.setTitle(title)
-        writer.setCreator("Mirkle")
-        painter = QPainter(writer)
-        painter.scale(scale * larger, scale * larger)
-        sheet = _Sheet(painter, writer, scale * larger, foot, sheets)
-        draw(sheet)
-        sheet.finish()
-        painter.end()
-        sheets, content = sheet.number, bytes(buffer.data())
-    write_whole(path, content)
 
 
 @dataclass(frozen=True)
@@ -125,7 +152,7 @@ class _Sheet:
 
     MARGIN, FOOT = 36.0, 20.0
 
-    def __init__(self, painter: QPainter, writer: QPdfWriter, scale: float, foot: str, of: int) -> None:
+    def __init__(self, painter: QPainter, writer: QPagedPaintDevice, scale: float, foot: str, of: int) -> None:
         self.painter, self.writer, self._foot, self._of = painter, writer, foot, of
         self._whole = QRectF(0, 0, writer.width() / scale, writer.height() / scale)
         self.width = self._whole.width() - 2 * self.MARGIN
@@ -295,11 +322,11 @@ def _draw_additions(stage: Stage, sheet: _Sheet, heading: str, additions: list[D
             if before
             else ""
         )
-        sheet.text(f"{a.from_m / 1000:.2f}{until} km{by}: {a.text}", WORDS_PX)
+        sheet.text(say("{0:.2f}{1} km{2}: {3}", a.from_m / 1000, until, by, a.text), WORDS_PX)
 
 
-def _draw_book(stage: Stage, sheet: _Sheet, lines_a_page: int | None) -> None:
-    for number, (page, notes) in enumerate(_pages(stage.review.notes, lines_a_page)):
+def _draw_book(stage: Stage, sheet: _Sheet) -> None:
+    for number, (page, notes) in enumerate(_pages(stage.review.notes)):
         if number:
             sheet.new_page()
         _draw_head(stage, sheet, page)
@@ -308,12 +335,8 @@ def _draw_book(stage: Stage, sheet: _Sheet, lines_a_page: int | None) -> None:
     sheet.cautions()
 
 
-def _pages(notes: tuple[Note, ...], lines_a_page: int | None) -> Iterator[tuple[int, list[Note]]]:
+def _pages(notes: tuple[Note, ...]) -> Iterator[tuple[int, list[Note]]]:
     """The notes of each page with its number."""
-    if lines_a_page is not None:
-        for at in range(0, len(notes), lines_a_page):
-            yield at // lines_a_page + 1, list(notes[at : at + lines_a_page])
-        return
     for page in dict.fromkeys(n.page for n in notes):
         yield page, [n for n in notes if n.page == page]
 

@@ -7,7 +7,6 @@ from PyQt6.QtGui import QKeyEvent, QTextCharFormat, QTextCursor
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QPlainTextEdit,
@@ -18,6 +17,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.desk.speak import say, say_clause
+from mirkle.desk.text import label, wrap_items
 from mirkle.desk.theme import Theme, font
 from mirkle.session.proof import Doubt, Place, Proof
 
@@ -49,8 +49,8 @@ class ProofView(QWidget):
         self.page.setObjectName("proofPage")
         self.list = QListWidget()
         self.list.setAccessibleName(say("Words to settle"))
-        self.list.setWordWrap(True)
-        self.around, self.why = QLabel(), QLabel()
+        wrap_items(self.list)
+        self.around, self.why = label(), label()
         self.around.setWordWrap(True)
         self.around.setTextFormat(Qt.TextFormat.RichText)
         self.around.setFont(font(18, family="hand"))
@@ -123,9 +123,7 @@ class ProofView(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         if self.proof.from_book:
-            told = QLabel(
-                say("{0} harmed words were read from the notes, which have them there.", self.proof.from_book)
-            )
+            told = label(say("{0} harmed words were read from the notes, which have them there.", self.proof.from_book))
             told.setObjectName("faint")
             told.setWordWrap(True)
             column.addWidget(told)

@@ -39,19 +39,25 @@ from mirkle.desk.theme import Theme, font
 from mirkle.session.stage import Stage
 
 METRES_PER_PIXEL = 0.95
+# How far it zooms, in metres a pixel, and by how much at each step.
+FINEST, COARSEST, ZOOM = 0.2, 6.0, 1.25
+# With more metres in a pixel than this a label stands only where it has room; all others are seen by going nearer.
+ALL_LABELS = 1.3
 HEAD_PX = 30
 
 
 class RoadView(QWidget):
-    """Emits ``picked`` with a note's number, and ``looked_at`` with the metres in the middle while it scrolls."""
+    """Emits ``picked`` with a note's number, ``looked_at`` with the metres in the middle while it scrolls, ``zoomed`` when it
+    shows more or less of the road."""
 
     picked = pyqtSignal(int)
     looked_at = pyqtSignal(float)
+    zoomed = pyqtSignal()
 
     def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.theme = stage, theme
-        self.middle_m = 0.0
+        self.middle_m, self.metres_per_pixel = 0.0, METRES_PER_PIXEL
         self.setAccessibleName(say("The straightened road"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumWidth(330)
@@ -89,6 +95,7 @@ class RoadView(QWidget):
         self._ground = None
         self._shapes.clear()
         super().resizeEvent(event)
+        self.zoomed.emit()
 
     # Where things are
 
@@ -106,7 +113,7 @@ class RoadView(QWidget):
 
     def y_of(self, metres):  # type: ignore[no-untyped-def]
         """Pixels from the top of the widget, for one place or an array of them."""
-        return HEAD_PX + (self.height() - HEAD_PX) / 2 + (metres - self.middle_m) / METRES_PER_PIXEL
+        return HEAD_PX + (self.height() - HEAD_PX) / 2 + (metres - self.middle_m) / self.metres_per_pixel
 
     def note_near(self, metres: float) -> int:
         """The note whose place is nearest."""
@@ -129,14 +136,29 @@ class RoadView(QWidget):
         text = self.stage.book.edition.text_of(self.stage.review.notes[note]).split("\n")[0]
         return QFontMetricsF(font(14, family="hand", bold=True)).horizontalAdvance(text) + 16.0
 
+    @property
+    def in_sight_m(self) -> float:
+        """How many metres of road are in sight."""
+        return (self.height() - HEAD_PX) * self.metres_per_pixel
+
+    def zoom(self, steps: float) -> None:
+        """Nearer by so many steps, farther by negative ones; the middle stays where it is."""
+        self.metres_per_pixel = float(np.clip(self.metres_per_pixel / ZOOM**steps, FINEST, COARSEST))
+        self._shapes.clear()
+        self.update()
+        self.zoomed.emit()
+
     def wheelEvent(self, event: QWheelEvent) -> None:
-        self.middle_m -= event.angleDelta().y() / 120.0 * 60.0 * METRES_PER_PIXEL
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.zoom(event.angleDelta().y() / 120.0)
+            return
+        self.middle_m -= event.angleDelta().y() / 120.0 * 60.0 * self.metres_per_pixel
         self.middle_m = float(np.clip(self.middle_m, 0.0, self.stage.review.finish_m))
         self.update()
         self.looked_at.emit(self.middle_m)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
-        metres = self.middle_m + (event.position().y() - self.y_of(self.middle_m)) * METRES_PER_PIXEL
+        metres = self.middle_m + (event.position().y() - self.y_of(self.middle_m)) * self.metres_per_pixel
         inside = [f for f in self.stage.listed if f.from_m - 8 <= metres <= f.to_m + 8]
         if inside:
             self.stage.choose(inside[0])
@@ -150,18 +172,19 @@ class RoadView(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         self._ground = self._ground or self._painted_ground()
         painter.drawPixmap(0, 0, self._ground[0])
-        half_m = (self.height() - HEAD_PX) / 2 * METRES_PER_PIXEL + 40
+        half_m = self.in_sight_m / 2 + 40
         first, last = self.middle_m - half_m, self.middle_m + half_m
         self._paint_unmeasured(painter, first, last)
         self._paint_kilometres(painter, first, last)
         self._free_below = {True: -1e9, False: -1e9}
-        for tie in self.stage.review.lineup.ties:
-            if tie.bend is not None and tie.bend.to_m > first and tie.bend.from_m < last:
-                self._paint_bend(painter, self.stage.review.notes[tie.note], tie, tie.bend)
-        self._paint_middle_line(painter, first, last)
-        for note in self.stage.review.notes:
-            if not note.is_corner and first < self._places[note.index] < last:
+        ties, notes = self.stage.review.lineup.tie_of, self.stage.review.notes
+        for note in notes:
+            tie = ties.get(note.index)
+            if tie is not None and tie.bend is not None and tie.bend.to_m > first and tie.bend.from_m < last:
+                self._paint_bend(painter, note, tie, tie.bend)
+            elif not note.is_corner and first < self._places[note.index] < last:
                 self._paint_feature(painter, note)
+        self._paint_middle_line(painter, first, last)
         for feature in self.stage.review.measured.vertical or ():
             if first < feature.at_m < last:
                 self._paint_met(painter, feature)
@@ -217,10 +240,11 @@ class RoadView(QWidget):
 
     def _paint_kilometres(self, painter: QPainter, first: float, last: float) -> None:
         painter.setFont(font(13))
-        for metres in range(int(max(0.0, first) // 100) * 100, int(last) + 100, 100):
+        step = next(s for s in (100, 200, 500, 1000) if s / self.metres_per_pixel >= 50)
+        for metres in range(int(max(0.0, first) // step) * step, int(last) + step, step):
             y = self.y_of(metres)
             painter.setPen(self.theme.colour("faint"))
-            painter.drawText(QRectF(4, y - 9, 44, 18), Qt.AlignmentFlag.AlignVCenter, f"{metres / 1000:.1f}")
+            painter.drawText(QRectF(4, y - 9, 44, 18), Qt.AlignmentFlag.AlignVCenter, say("{0:.1f}", metres / 1000))
 
     def _paint_middle_line(self, painter: QPainter, first: float, last: float) -> None:
         painter.setPen(QPen(self.theme.colour("ink"), 3))
@@ -264,7 +288,7 @@ class RoadView(QWidget):
         y = self.y_of(0.5 * (bend.from_m + bend.to_m))
         middle = self.width() / 2
         # On the right the findings' marks stand at the edge.
-        width = middle - (20 if side > 0 else 50) - clear_px
+        width = middle - (66 if side > 0 else 50) - clear_px
         chosen = note.index == self.stage.note
         painter.setFont(font(14, family="hand", bold=chosen))
         left = middle - 12 - clear_px - width if side > 0 else middle + 12 + clear_px
@@ -273,11 +297,13 @@ class RoadView(QWidget):
         whole = painter.boundingRect(QRectF(left, y - 150, width, 300), wrap, text)
         # A long note moves out of the way of the one before it on its side, and stands whole.
         free = self._free_below[side > 0]
+        if self.metres_per_pixel > ALL_LABELS and whole.top() < free and not chosen:
+            return
         if whole.top() < free and whole.height() > 30:
             whole.translate(0.0, min(free - whole.top(), whole.height()))
         self._free_below[side > 0] = whole.bottom()
-        if chosen:
-            painter.fillRect(whole.adjusted(-3, -1, 3, 1), self.theme.colour("desk"))
+        if chosen or self.metres_per_pixel > ALL_LABELS:
+            painter.fillRect(whole.adjusted(-3, -1, 3, 1), self.theme.colour("desk", 255 if chosen else 190))
         painter.drawText(whole, wrap, text)
 
     def _paint_difference(
@@ -326,7 +352,7 @@ class RoadView(QWidget):
         across = middle - reach * out[::step]
         x = np.concatenate([[middle], across, [middle]])
         path = QPainterPath()
-        path.addPolygon(polygon(x, (np.concatenate([[first], metres, [last]]) - bend.from_m) / METRES_PER_PIXEL))
+        path.addPolygon(polygon(x, (np.concatenate([[first], metres, [last]]) - bend.from_m) / self.metres_per_pixel))
         path.closeSubpath()
         return path
 
@@ -343,9 +369,17 @@ class RoadView(QWidget):
             painter.drawPolyline(
                 QPolygonF([QPointF(x - 13, tip + 9 * turn), QPointF(x, tip), QPointF(x + 13, tip + 9 * turn)])
             )
-        painter.setFont(font(14, family="hand", bold=note.index == self.stage.note))
-        painter.setPen(self.theme.colour("ink" if note.index == self.stage.note else "faint"))
-        painter.drawText(QPointF(x + 20, y + 5), note.text if words else "")
+        chosen = note.index == self.stage.note
+        face = font(14, family="hand", bold=chosen)
+        # Its words stand at its place and nowhere else; where they have no room they come when one goes nearer.
+        box = QRectF(x + 20, y - 10, self.width() / 2 - 66, 20)
+        crowded = self.metres_per_pixel > ALL_LABELS and box.top() < self._free_below[False]
+        if words and (chosen or not crowded):
+            self._free_below[False] = max(self._free_below[False], box.bottom())
+            painter.setFont(face)
+            painter.setPen(self.theme.colour("ink" if chosen else "faint"))
+            wrap = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
+            painter.drawText(painter.boundingRect(box, wrap, note.text), wrap, note.text)
 
     def _paint_met(self, painter: QPainter, feature: Feature) -> None:
         """What the car met in the vertical: solid signs on the middle line, a flight with its time and speed."""

@@ -8,22 +8,65 @@ from __future__ import annotations
 
 import locale
 import os
+import string
 from collections.abc import Iterable
+from functools import cache
 from importlib import resources
 
 from PyQt6.QtCore import QCoreApplication, QTranslator
 
-from mirkle.core.clauses import Clause
+from mirkle.core.clauses import Called, Clause
 from mirkle.core.errors import MirkleError
+from mirkle.files.languages import shipped_languages
 from mirkle.session import places
 
 CONTEXT = "Mirkle"
+DECIMAL_COMMA = ("pt",)
+# Terms that stand for figures; those are written as figures.
+_FIGURE_KINDS = ("number", "half")
+
+
+class _Figures(string.Formatter):
+    """Figures with the decimal sign of the language that is spoken."""
+
+    def format_field(self, value: object, spec: str) -> str:
+        """As :meth:`string.Formatter.format_field`, with a comma where that is written."""
+        shown = super().format_field(value, spec)
+        return shown.replace(".", ",") if "." in spec and spoken() in DECIMAL_COMMA else shown
+
+
+_FIGURES = _Figures()
 
 
 def say(text: str, *values: object) -> str:
     """A text in the user's language, with values in the places of ``{0}``, ``{1:.1f}`` and so on."""
     said = QCoreApplication.translate(CONTEXT, text)
-    return said.format(*values) if values else said
+    return _FIGURES.format(said, *values) if values else said
+
+
+def spoken() -> str:
+    """The language that is spoken now."""
+    return Texts.code
+
+
+def _called(words: Called) -> str:
+    """Words of a note as co-drivers of the language say them; the longest that are known first."""
+    known, left, out = _said_in(spoken()), words.split(), []
+    while left:
+        count = next((n for n in range(len(left), 0, -1) if " ".join(left[:n]) in known), 0)
+        out.append(known[" ".join(left[:count])] if count else left[0])
+        left = left[max(count, 1) :]
+    return " ".join(out)
+
+
+@cache
+def _said_in(code: str) -> dict[str, str]:
+    """How each of the contract's words is said in a language; nothing for English, which is what they are."""
+    language = next((one for one in shipped_languages() if one.code == code), None)
+    if language is None or code == "en":
+        return {}
+    # A word of two kinds is said as its first.
+    return {term.key: term.said[0] for term in reversed(language.terms) if term.said and term.kind not in _FIGURE_KINDS}
 
 
 def say_why(because: Iterable[Clause]) -> str:
@@ -33,9 +76,16 @@ def say_why(because: Iterable[Clause]) -> str:
 
 def say_clause(part: Clause | str) -> str:
     """A sentence or a part of one in the user's language, with its values."""
+    if isinstance(part, Called):
+        return _called(part)
     if isinstance(part, str):
         return say(part) if part else ""
     return say(part.text, *(say_clause(v) if isinstance(v, Clause | str) else v for v in part.values))
+
+
+def told(part: Clause | str) -> str:
+    """As :func:`say_clause`, but a text that may be the crew's own is never taken for one of ours."""
+    return part if type(part) is str else say_clause(part)
 
 
 def say_fault(fault: MirkleError) -> str:
@@ -47,7 +97,9 @@ def say_fault(fault: MirkleError) -> str:
 
 
 class Texts(QTranslator):
-    """The texts of a Qt Linguist file, read as it is."""
+    """The texts of a Qt Linguist file, read as it is. ``code`` is the language that is spoken now, of all there were."""
+
+    code = "en"
 
     def __init__(self, code: str) -> None:
         super().__init__()

@@ -28,7 +28,7 @@ class StageStrip(QWidget):
         self.window_m = (0.0, 0.0)
         self._drag_m: tuple[float, float] | None = None
         self.setToolTip(say("Click to go there. Drag with Shift held to mark a part that does not count (X)."))
-        self.setFixedHeight(92)
+        self.setFixedHeight(86)
         self.setAccessibleName(say("The whole stage"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._trace: QPixmap | None = None

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 
-from PyQt6.QtGui import QColor, QFont, QFontDatabase
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
 
@@ -45,6 +45,13 @@ NIGHT = Theme(
     road="#6d6653", danger="#f08467", time="#6cc7b8", span="#dca24a", pencil="#a9abff", field="#2a2721",
 )  # fmt: skip
 
+_ROLES = {
+    QPalette.ColorRole.Window: "desk", QPalette.ColorRole.WindowText: "ink", QPalette.ColorRole.Base: "field",
+    QPalette.ColorRole.AlternateBase: "paper", QPalette.ColorRole.Text: "ink", QPalette.ColorRole.Button: "paper",
+    QPalette.ColorRole.ButtonText: "ink", QPalette.ColorRole.Highlight: "chosen", QPalette.ColorRole.HighlightedText: "ink",
+    QPalette.ColorRole.ToolTipBase: "paper", QPalette.ColorRole.ToolTipText: "ink", QPalette.ColorRole.PlaceholderText: "faint",
+    QPalette.ColorRole.Link: "pencil", QPalette.ColorRole.Mid: "rule", QPalette.ColorRole.Dark: "faint",
+}  # fmt: skip
 _FAMILIES = {"hand": "Andika", "plain": "Inter"}
 
 
@@ -76,6 +83,13 @@ def font(size_px: int, *, family: str = "plain", bold: bool = False, even: bool 
 def apply(app: QApplication, theme: Theme) -> None:
     """Puts fonts and colours on every ordinary widget."""
     app.setFont(font(14, even=False))
+    # Dialogues of the system, ticks and scroll bars wear the same colours.
+    palette = QPalette()
+    for role, name in _ROLES.items():
+        palette.setColor(role, theme.colour(name))
+    palette.setColor(QPalette.ColorGroup.Disabled, QPalette.ColorRole.Text, theme.colour("faint"))
+    palette.setColor(QPalette.ColorGroup.Disabled, QPalette.ColorRole.ButtonText, theme.colour("faint"))
+    app.setPalette(palette)
     app.setStyleSheet(_sheet(theme))
 
 
@@ -111,6 +125,9 @@ def _sheet(t: Theme) -> str:
     QPushButton#choice {{ border-color: {t.rule}; text-align: left; padding: 4px 10px; }}
     QPushButton#dangersLeft {{ color: {t.danger}; font-size: 13px; border: none; background: transparent; padding: 4px 2px; }}
     QPushButton#dangersLeft:focus {{ border: 2px solid {t.pencil}; padding: 2px 0; }}
+    #status {{ background: {t.paper}; border-top: 1px solid {t.rule}; }}
+    QPushButton#small {{ padding: 1px 8px; font-size: 13px; }}
+    QPushButton#small:focus {{ padding: 0 7px; }}
     QPushButton#primary {{ background: {t.chosen}; font-weight: 600; }}
     QPlainTextEdit, QLineEdit {{ background: {t.field}; border: 2px solid {t.pencil}; border-radius: 2px;
         color: {t.pencil}; selection-background-color: {t.chosen}; selection-color: {t.ink}; padding: 2px; }}
@@ -133,6 +150,9 @@ def _sheet(t: Theme) -> str:
     QScrollBar::handle:horizontal {{ background: {t.rule}; border-radius: 4px; min-width: 30px; }}
     QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
     QToolTip {{ background: {t.paper}; color: {t.ink}; border: 1px solid {t.faint}; font-size: 13px; }}
+    #sheet {{ border: 1px solid {t.faint}; background: #ffffff; }}
+    QSplitter::handle {{ background: {t.desk}; }}
+    QSplitter::handle:hover {{ background: {t.road}; }}
     QProgressBar {{ border: 1px solid {t.rule}; border-radius: 3px; background: {t.field}; height: 12px; text-align: center; }}
     QProgressBar::chunk {{ background: {t.road}; }}
     """

@@ -38,7 +38,7 @@ class TiesView(QWidget):
         self.middle_m = 0.0
         self._heights: dict[tuple[str, int], float] = {}
         self._drag: tuple[str, int, QPointF] | None = None
-        self.setMinimumWidth(520)
+        self.setMinimumWidth(440)
         self.setMouseTracking(True)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setAccessibleName(say("Words, notes and road with their ties"))
@@ -64,7 +64,7 @@ class TiesView(QWidget):
         if self._places:
             self.middle_m = self._places[note]
         tie = self._ties.get(note)
-        on = f"on the bend at {tie.bend.apex_m / 1000:.2f} km" if tie and tie.bend else "on no bend"
+        on = say("on the bend at {0:.2f} km", tie.bend.apex_m / 1000) if tie and tie.bend else say("on no bend")
         self.setAccessibleDescription(f"{self.stage.review.notes[note].text}, {on}")
         self.update()
 
@@ -194,7 +194,7 @@ class TiesView(QWidget):
         first, last = self._metres_at(HEAD_PX), self._metres_at(self.height())
         for metres in range(int(max(0.0, first) // 100) * 100, int(last) + 100, 100):
             y = self.y_of(metres)
-            painter.drawText(QRectF(6, y - 9, 40, 18), Qt.AlignmentFlag.AlignVCenter, f"{metres / 1000:.1f}")
+            painter.drawText(QRectF(6, y - 9, 40, 18), Qt.AlignmentFlag.AlignVCenter, say("{0:.1f}", metres / 1000))
 
     def _paint_road(self, painter: QPainter) -> None:
         """The road as its curvature: to the left where it turns left, as wide as it is tight."""

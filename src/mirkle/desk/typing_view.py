@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent, QShortcut
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, say_clause
+from mirkle.desk.text import ask, label, wrapped
 from mirkle.desk.theme import Theme, font
+from mirkle.session import places
 from mirkle.session.typing import TypedLine, read_typed
+
+KEEP_AFTER_MS = 1000
 
 
 class TypingView(QWidget):
-    """Emits ``finished`` with the typed text, and ``given_up``."""
+    """Emits ``finished`` with the typed text, and ``given_up``. What is typed is kept from moment to moment, until it is used or
+    thrown away: whoever is called away, or whose computer dies, goes on where he was."""
 
     finished = pyqtSignal(str)
     given_up = pyqtSignal()
@@ -21,9 +26,9 @@ class TypingView(QWidget):
         super().__init__(parent)
         self.theme = theme
         self.lines: list[TypedLine] = []
-        self.heading = QLabel(say("Type the book in, a note a line"))
+        self.heading = label(say("Type the book in, a note a line"))
         self.heading.setObjectName("title")
-        hint = QLabel(
+        hint = label(
             say(
                 "Write as you write: L4 long 80, 4 left long 80, R3 >2 dc into. The distance goes on the same line. "
                 "Ctrl+Enter begins a new page. Text can be pasted from anywhere."
@@ -35,14 +40,23 @@ class TypingView(QWidget):
         self.page.setFont(font(22, family="hand"))
         self.page.setAccessibleName(say("The notes that you type"))
         self.page.setPlaceholderText("start 80\nL4 long 60\nR3 >2 into")
+        self.page.setPlainText(places.typed_draft())
         self.page.textChanged.connect(self._read)
-        self.count = QLabel()
+        self.page.cursorPositionChanged.connect(self._show_line)
+        self._keeping = QTimer(self)
+        self._keeping.setSingleShot(True)
+        self._keeping.setInterval(KEEP_AFTER_MS)
+        self._keeping.timeout.connect(self.keep)
+        self.page.textChanged.connect(self._keeping.start)
+        self.count = label()
         self.count.setObjectName("faint")
         self.use = QPushButton(say("Use these notes  Ctrl+S"))
         self.use.setObjectName("primary")
         self.use.clicked.connect(self._finish)
         back = QPushButton(say("Back"))
-        back.clicked.connect(self.given_up)
+        back.clicked.connect(self._leave)
+        # A long note is read back whole here: beside its line there is room for the beginning.
+        self.told = wrapped(style="readBack")
         QShortcut(QKeySequence("Ctrl+S"), self, self._finish)
         card = QWidget()
         card.setObjectName("card")
@@ -55,6 +69,7 @@ class TypingView(QWidget):
         row.addWidget(self.count, 1)
         row.addWidget(back)
         row.addWidget(self.use)
+        column.addWidget(self.told)
         column.addLayout(row)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(10, 10, 10, 10)
@@ -67,7 +82,7 @@ class TypingView(QWidget):
         notes = sum(line.notes for line in self.lines)
         pages = 1 + sum(line.is_page for line in self.lines[1:])
         faults = sum(bool(line.fault) for line in self.lines)
-        words = f"{notes} note{'s' * (notes != 1)} on {pages} page{'s' * (pages != 1)}"
+        words = say("notes: {0}, pages: {1}", notes, pages)
         self.count.setText(
             words
             + (
@@ -79,11 +94,38 @@ class TypingView(QWidget):
             )
         )
         self.use.setEnabled(notes > 0)
+        self._show_line()
         self.page.read_back.update()
+
+    def _show_line(self) -> None:
+        at = self.page.textCursor().blockNumber()
+        line = self.lines[at] if at < len(self.lines) else None
+        self.told.setText("" if line is None else say_clause(line.fault or line.words))
+
+    def keep(self) -> None:
+        """Keeps what is typed by now."""
+        self._keeping.stop()
+        places.keep_typed_draft(self.page.toPlainText())
 
     def _finish(self) -> None:
         if self.use.isEnabled():
+            self._keeping.stop()
             self.finished.emit(self.page.toPlainText())
+
+    def _leave(self) -> None:
+        """Asks what becomes of what is typed, where something is."""
+        if self.page.toPlainText().strip():
+            answer = ask(
+                self,
+                say("What becomes of what you typed?"),
+                {"keep": say("Keep it for later"), "drop": say("Throw it away"), "stay": say("Go on typing")},
+            )
+            if answer == "stay":
+                return
+            if answer == "drop":
+                self.page.clear()
+        self.keep()
+        self.given_up.emit()
 
 
 class _TypedPage(QPlainTextEdit):
@@ -147,7 +189,9 @@ class _ReadBack(QWidget):
             if number < len(self._view.lines):
                 line = self._view.lines[number]
                 painter.setPen(self._view.theme.colour("danger" if line.fault else "pencil"))
-                text = metrics.elidedText(line.fault or line.words, Qt.TextElideMode.ElideRight, self.width() - 24)
+                text = metrics.elidedText(
+                    say_clause(line.fault or line.words), Qt.TextElideMode.ElideRight, self.width() - 24
+                )
                 place = QRectF(14, box.top(), self.width() - 20, box.height())
                 painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, text)
             block = block.next()

@@ -4,63 +4,59 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QResizeEvent
-from PyQt6.QtWidgets import (
-    QApplication,
-    QButtonGroup,
-    QComboBox,
-    QHBoxLayout,
-    QLabel,
-    QMainWindow,
-    QMenu,
-    QPushButton,
-    QStackedWidget,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDragLeaveEvent, QDropEvent, QKeySequence
+from PyQt6.QtWidgets import QApplication, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from mirkle.core.by_hand import ByHand
+from mirkle.core.clauses import Clause
 from mirkle.core.errors import Cancelled, MirkleError
+from mirkle.core.progress import Progress
 from mirkle.core.verdict.parts import Part
 from mirkle.desk import theme as themes
 from mirkle.desk.book_view import Book
 from mirkle.desk.commands import COMMANDS, Command, use
 from mirkle.desk.compare import Compare
 from mirkle.desk.dialogs import About, Cautions, Keys, Marks
+from mirkle.desk.drop_overlay import DropOverlay, local_files
 from mirkle.desk.find_view import FindDialog
 from mirkle.desk.gather import Gather
+from mirkle.desk.header import PLACES, Header
 from mirkle.desk.intake_view import IntakeDialog
 from mirkle.desk.lineup_view import LineUp
 from mirkle.desk.parts_view import PartsDialog
 from mirkle.desk.passes_view import Passes
+from mirkle.desk.settings_view import SettingsDialog
+from mirkle.desk.shelf_view import ShelfDialog
 from mirkle.desk.speak import say, say_clause, say_fault
+from mirkle.desk.status_line import StatusLine, place_words
+from mirkle.desk.text import label
 from mirkle.desk.typing_view import TypingView
 from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
 from mirkle.session.followed import Step, follow
-from mirkle.session.intake import Intake, come_to, intake_of, take_in_all
-from mirkle.session.material import Sorted, crew_of, described, inputs_of, take_in
-from mirkle.session.passes import driven
-from mirkle.session.said_against import SaidAgainst, said_against
+from mirkle.session.intake import Intake, take_in_all
+from mirkle.session.material import Sorted, described, inputs_of
+from mirkle.session.opening import Taken, opened, put_together, taken
+from mirkle.session.shelf import keep_summary
+from mirkle.session.sound import recording_s, sound_s
 from mirkle.session.stage import Stage
 
-PLACES = ("Gather", "Line up", "Compare", "Book", "Passes")
-
-
-# What a desktop's frame takes of the height; from what width on there is room for how much is decided.
-FRAME_PX, ROOM_FOR_PROGRESS_PX = 36, 1130
+# What a desktop's frame takes of the height.
+FRAME_PX = 36
 
 
 class Window(QMainWindow):
-    """Opens stages and shows one of the places. ``opened`` is emitted when a stage is on the screen."""
+    """Opens stages and shows one of the places. ``opened`` is emitted when a stage is on the screen, ``again_wanted`` when
+    the window has to be made anew."""
 
     opened = pyqtSignal()
+    again_wanted = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -72,6 +68,7 @@ class Window(QMainWindow):
         self.compare: Compare | None = None
         self.book: Book | None = None
         self.followed: Passes | None = None
+        self.typing: TypingView | None = None
         self._job: Job | None = None
         self._waiting: list[Sorted] = []
         # A stage that has no recording yet: its book and its words are kept all the same.
@@ -81,83 +78,43 @@ class Window(QMainWindow):
         self.gather = Gather()
         self.gather.files_given.connect(self.take_files)
         self.gather.demo_wanted.connect(self.open_demo)
-        self.gather.cancelled.connect(self._cancel)
         self.gather.typing_wanted.connect(self.type_notes)
         self.gather.settled.connect(self._settle)
         self.gather.limits_wanted.connect(self._set_limits)
         self.gather.about_pass_typed.connect(self._tell_of_pass)
         self.gather.stage_wanted.connect(self.open_project)
         self.gather.hear_wanted.connect(self._hear)
+        self.gather.compare_wanted.connect(lambda: self.go_to("Compare"))
         self.stack = QStackedWidget()
         self.stack.addWidget(self.gather)
+        self.menu = QMenu(self)
+        self.commands: dict[str, QAction] = {}
+        self.header = Header(self.menu)
+        self.header.place_wanted.connect(self.go_to)
+        self.header.pass_wanted.connect(self._change_pass)
+        self.header.danger_wanted.connect(self.go_to_danger)
+        self.status = StatusLine()
+        self.status.stopped.connect(self._cancel)
         desk = QWidget()
         desk.setObjectName("desk")
         column = QVBoxLayout(desk)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        self.misfit = QLabel()
+        self.misfit = label()
         self.misfit.setObjectName("misfit")
         self.misfit.setWordWrap(True)
-        self.misfit.setTextFormat(Qt.TextFormat.PlainText)
         self.misfit.hide()
-        column.addWidget(self._header())
+        column.addWidget(self.header)
         column.addWidget(self.misfit)
         column.addWidget(self.stack, 1)
+        column.addWidget(self.status)
         self.setCentralWidget(desk)
+        self.setAcceptDrops(True)
+        self.overlay = DropOverlay(self.theme, self)
         self._actions()
         self._show_header()
 
-    # The header
-
-    def _header(self) -> QWidget:
-        header = QWidget()
-        header.setObjectName("header")
-        header.setFixedHeight(48)
-        self.stage_name, self.progress, self.dangers = QLabel("Mirkle"), QLabel(), QPushButton()
-        self.stage_name.setTextFormat(Qt.TextFormat.PlainText)
-        self.stage_name.setObjectName("stageName")
-        self.progress.setObjectName("faint")
-        self.progress.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-        self.dangers.setObjectName("dangersLeft")
-        self.dangers.setToolTip(say("Go to the next danger that is left (D in Compare)"))
-        self.dangers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.dangers.clicked.connect(self.go_to_danger)
-        self.dangers.hide()
-        self.passes = QComboBox()
-        self.passes.setAccessibleName(say("Which pass"))
-        self.passes.setMinimumContentsLength(10)
-        self.passes.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
-        self.passes.setMinimumWidth(120)
-        self.passes.activated.connect(self._change_pass)
-        self.menu = QMenu(self)
-        self.menu_button = QPushButton("☰")
-        self.menu_button.setObjectName("place")
-        self.menu_button.setAccessibleName(say("All commands"))
-        self.menu_button.setToolTip(say("All commands, with their keys (Alt+M)"))
-        self.menu_button.setShortcut(QKeySequence("Alt+M"))
-        self.menu_button.setMenu(self.menu)
-        self.commands: dict[str, QAction] = {}
-        self.place_buttons: dict[str, QPushButton] = {}
-        group = QButtonGroup(self)
-        row = QHBoxLayout(header)
-        row.setContentsMargins(18, 0, 14, 0)
-        row.setSpacing(8)
-        row.addWidget(self.menu_button)
-        row.addWidget(self.stage_name)
-        row.addWidget(self.passes)
-        row.addStretch(1)
-        for number, name in enumerate(PLACES, start=1):
-            button = QPushButton(say(name))
-            button.setObjectName("place")
-            button.setCheckable(True)
-            button.setToolTip(f"{say(name)} (Ctrl+{number})")
-            button.clicked.connect(lambda _=False, n=name: self.go_to(n))
-            group.addButton(button)
-            self.place_buttons[name] = button
-            row.addWidget(button)
-        row.addWidget(self.progress, 1)
-        row.addWidget(self.dangers)
-        return header
+    # Commands
 
     def _actions(self) -> None:
         """The commands: those of the window by their keys, and all of them in the menu."""
@@ -188,6 +145,11 @@ class Window(QMainWindow):
         """Makes the decision that was last taken back again."""
         self._on_stage(lambda s: s.redo())
 
+    def preview(self, what: str) -> None:
+        """Shows the ``card`` or the ``book`` as it will be printed."""
+        if self.book is not None:
+            self.book.preview(what)
+
     def show_keys(self) -> None:
         """Every key."""
         Keys(self).exec()
@@ -205,23 +167,12 @@ class Window(QMainWindow):
         About(self).exec()
 
     def _show_header(self) -> None:
-        stage = self.stage
-        self.passes.setVisible(self.passes.count() > 1)
-        for name, button in self.place_buttons.items():
-            button.setEnabled(stage is not None or name == "Gather")
+        self.header.show_stage(self.stage)
         for command in COMMANDS:
-            self.commands[command.name].setEnabled(stage is not None or not command.needs_stage)
-        if stage is None:
-            self.place_buttons["Gather"].setChecked(True)
-            return
-        self.stage_name.setText(stage.project.name)
-        decided = len(stage.book.decisions)
-        self.progress.setText(say("{0} of {1} decided", decided, len(stage.findings)))
-        left = stage.book.dangers_left
-        self.dangers.setText(
-            "" if not left else say("▼ 1 danger left") if left == 1 else say("▼ {0} dangers left", left)
-        )
-        self.dangers.setVisible(left > 0)
+            self.commands[command.name].setEnabled(self.stage is not None or not command.needs_stage)
+        if self.stage is not None and not self.status.busy:
+            decided, of = len(self.stage.book.decisions), len(self.stage.findings)
+            self.status.tell(say("{0} of {1} findings decided", decided, of))
 
     def go_to_danger(self) -> None:
         """Shows the next danger that nobody has decided on."""
@@ -240,7 +191,7 @@ class Window(QMainWindow):
         """Shows one of the places."""
         if self.stage is None and name != "Gather":
             return
-        self.place_buttons[name].setChecked(True)
+        self.header.place_buttons[name].setChecked(True)
         views = (self.gather, self.line_up, self.compare, self.book, self.followed)
         widget = dict(zip(PLACES, views, strict=True))[name]
         assert widget is not None
@@ -287,6 +238,27 @@ class Window(QMainWindow):
             then=show,
         )
 
+    def change_settings(self) -> None:
+        """Shows the settings, and does what was set."""
+        dialog = SettingsDialog(self)
+        if not dialog.exec():
+            return
+        if (places.setting("theme", "paper") == "night") is not (self.theme is themes.NIGHT):
+            self.change_theme()
+        if self.compare is not None:
+            self.compare.bar.usual()
+        if self.stage is not None:
+            self.stage.pages_set()
+        if dialog.again:
+            self.again_wanted.emit()
+
+    def show_shelf(self) -> None:
+        """The crew's stages, to open another."""
+        dialog = ShelfDialog(self.stage.project.path if self.stage is not None else None, self)
+        dialog.exec()
+        if dialog.chosen is not None:
+            self.open_project(dialog.chosen)
+
     def change_theme(self) -> None:
         """From light to night and back."""
         night = self.theme is themes.PAPER
@@ -295,6 +267,7 @@ class Window(QMainWindow):
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         themes.apply(app, self.theme)
+        self.overlay.theme = self.theme
         for part in (self.line_up, self.compare, self.book, self.followed):
             if part is not None:
                 part.set_theme(self.theme)
@@ -320,7 +293,7 @@ class Window(QMainWindow):
         if self._beginning is not None and _same_file(path, self._beginning.path):
             self.go_to("Gather")
             return
-        self._start(lambda progress: _opened(path, progress), then=self._show_opened)
+        self._start(lambda progress: opened(path, progress), then=self._show_opened)
 
     def take_files(self, paths: list[Path]) -> None:
         """Takes dropped or chosen files in: a saved stage is opened, notes and runs are put together to a new one."""
@@ -332,7 +305,7 @@ class Window(QMainWindow):
             # Files that wait for the rest of a new stage are joined; else they may belong to the one that is open.
             stage = self.stage if not waiting else None
             beginning = self._beginning
-            self._start(lambda progress: _taken(paths, waiting, stage, beginning, progress), then=self._took)
+            self._start(lambda progress: taken(paths, waiting, stage, beginning, progress), then=self._took)
 
     def _show_opened(self, found: Stage | Taken) -> None:
         if isinstance(found, Stage):
@@ -342,18 +315,25 @@ class Window(QMainWindow):
 
     def type_notes(self) -> None:
         """Shows the page on which a paper book is typed in."""
-        typing = TypingView(self.theme)
-        typing.finished.connect(self._take_typed)
-        typing.given_up.connect(lambda: self.go_to("Gather"))
-        self.stack.addWidget(typing)
-        self.stack.setCurrentWidget(typing)
-        typing.setFocus()
+        if self.typing is None:
+            self.typing = TypingView(self.theme)
+            self.typing.finished.connect(self._take_typed)
+            self.typing.given_up.connect(lambda: self.go_to("Gather"))
+            self.stack.addWidget(self.typing)
+        self.stack.setCurrentWidget(self.typing)
+        self.typing.setFocus()
 
     def _take_typed(self, text: str) -> None:
         typed = Material("notes", "typed-notes.txt", text.encode())
+        if self.typing is not None:
+            # In the stage from now on.
+            places.keep_typed_draft("")
+            self.stack.removeWidget(self.typing)
+            self.typing.deleteLater()
+            self.typing = None
         waiting = [s for s in self._waiting if s.material.kind != "notes"]
         beginning = self._beginning
-        self._start(lambda progress: _put_together([*waiting, described(typed)], progress, beginning), then=self._took)
+        self._start(lambda progress: put_together([*waiting, described(typed)], progress, beginning), then=self._took)
 
     def set_parts(self, dragged: Part | None) -> None:
         """Asks which parts of this pass don't count, and reviews it again."""
@@ -396,8 +376,7 @@ class Window(QMainWindow):
 
     def _again(self, stage: Stage, first: Callable[[], None]) -> None:
         """Does something to the stage's material, and reviews the pass again with it."""
-        place = next((name for name, button in self.place_buttons.items() if button.isChecked()), None)
-
+        place = self.header.place
         if self._job is not None:
             return
         try:
@@ -407,7 +386,7 @@ class Window(QMainWindow):
             self._failed(fault)
             return
 
-        def work(progress: Callable[[str, float], None]) -> Stage:
+        def work(progress: Progress) -> Stage:
             return Stage.of_project(
                 stage.project, pass_id=stage.this_pass.id, measurements=stage.measurements, progress=progress
             )
@@ -432,6 +411,8 @@ class Window(QMainWindow):
         if stage is not None:
             self._waiting = []
             self.show_stage(stage)
+            # First what each file was taken for; Enter goes on.
+            self.go_to("Gather" if stage.review.fit.belongs else "Line up")
             return
         rows = [(s.material.name, say_clause(s.sentence)) for s in self._waiting]
         try:
@@ -460,18 +441,17 @@ class Window(QMainWindow):
             return
         if any(r.chosen == "stage" for r in intake.rows):
             mine = [f for f, r in zip(files, intake.rows, strict=True) if r.chosen != "not-in"]
-            self._start(lambda progress: _put_together(mine, progress), then=self._took)
+            self._start(lambda progress: put_together(mine, progress), then=self._took)
             return
 
-        def work(progress: Callable[[str, float], None]) -> Stage:
+        def work(progress: Progress) -> Stage:
             shown = take_in_all(stage, intake)
             return Stage.of_project(stage.project, pass_id=shown, measurements=stage.measurements, progress=progress)
 
         self._start(work)
 
-    def _change_pass(self, index: int) -> None:
+    def _change_pass(self, wanted: int) -> None:
         stage = self.stage
-        wanted = self.passes.itemData(index)
         if stage is not None and wanted != stage.this_pass.id:
             # The file stays open and locked; only another of its passes is reviewed.
             project = stage.project
@@ -493,12 +473,11 @@ class Window(QMainWindow):
         job.finished.connect(self._finished)
         job.begin()
 
-    def _progressed(self, words: str, share: float) -> None:
-        self.gather.show_progress(words, share)
-        self.progress.setText(f"{words} …")
+    def _progressed(self, doing: Clause, share: float) -> None:
+        self.status.show_progress(say_clause(doing), share)
 
     def _finished(self) -> None:
-        self.gather.show_progress("", 1.0)
+        self.status.end()
         self._job = None
         self._show_header()
 
@@ -513,6 +492,8 @@ class Window(QMainWindow):
     def show_stage(self, stage: Stage) -> None:
         """Puts an open stage on the screen, in Compare, or in Gather where something has to be asked first."""
         old = self.stage
+        if old is not None:
+            keep_summary(old)
         for part in (self.line_up, self.compare, self.book, self.followed):
             if part is not None:
                 self.stack.removeWidget(part)
@@ -523,12 +504,14 @@ class Window(QMainWindow):
         # Decisions may have been taken while it was reviewed.
         stage.book.again()
         places.remember(stage.project.path)
+        keep_summary(stage)
         self.line_up = LineUp(stage, self.theme)
         self.compare, self.book = Compare(stage, self.theme), Book(stage, self.theme)
         self.line_up.clock_wanted.connect(self._set_clock)
         self.line_up.opened.connect(lambda _: self.go_to("Compare"))
         self.stack.addWidget(self.line_up)
         self.compare.parts_wanted.connect(self.set_parts)
+        self.compare.moved.connect(self._tell_place)
         self.stack.addWidget(self.compare)
         self.stack.addWidget(self.book)
         self.followed, self._followed_at = Passes(self.theme), ()
@@ -538,10 +521,7 @@ class Window(QMainWindow):
         stage.book.changed.connect(self._show_header)
         stage.reviewed.connect(self._show_header)
         stage.stale.connect(lambda: self._again(stage, lambda: None))
-        self.passes.clear()
-        for one in driven(stage.project):
-            self.passes.addItem(f"{one.name}  ▾", one.made.id)
-        self.passes.setCurrentIndex(self.passes.findData(stage.this_pass.id))
+        self.header.show_passes(stage)
         self._show_header()
         # Which of several drives is the stage has to be asked before anything is judged.
         asked = len(stage.review.measured.drives) > 1 and stage.by_hand.start_s is None
@@ -554,6 +534,13 @@ class Window(QMainWindow):
         self.go_to("Gather" if asked else "Compare" if fit.belongs else "Line up")
         self.opened.emit()
 
+    def _tell_place(self, at_m: float) -> None:
+        """Where one is on the stage, in the line at the bottom."""
+        stage = self.stage
+        if stage is not None:
+            at_m = min(max(at_m, 0.0), stage.review.finish_m)
+            self.status.place.setText(place_words(at_m, recording_s(stage, at_m), sound_s(stage, at_m)))
+
     def _on_stage(self, work: Callable[[Stage], None]) -> None:
         if self.stage is None or self.compare is None:
             return
@@ -562,106 +549,37 @@ class Window(QMainWindow):
         except MirkleError as fault:
             self.compare.evidence.say(say_fault(fault), fault=True)
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        # On a narrow screen it gives way first: the dangers beside it never do.
-        self.progress.setVisible(self.width() >= ROOM_FOR_PROGRESS_PX)
-        super().resizeEvent(event)
+    # Files dragged over the window
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        files = local_files(event.mimeData())
+        if files:
+            event.acceptProposedAction()
+            self.overlay.show_files(files)
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
+        self.overlay.hide()
+        super().dragLeaveEvent(event)
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        self.overlay.hide()
+        event.acceptProposedAction()
+        self.take_files(local_files(event.mimeData()))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if self._job is not None:
             self._job.cancel()
             self._job.wait()
+        if self.typing is not None:
+            self.typing.keep()
         if not self.isFullScreen() and not self.isMaximized():
             places.keep_setting("window", [self.width(), self.height()])
+        if self.stage is not None:
+            keep_summary(self.stage)
         for project in (self.stage.project if self.stage is not None else None, self._beginning):
             if project is not None:
                 project.close()
         super().closeEvent(event)
-
-
-@dataclass(frozen=True)
-class Taken:
-    """Files that were taken in: those that wait, the stage they make, or the words against the notes until there is one."""
-
-    files: tuple[Sorted, ...]
-    stage: Stage | None
-    against: SaidAgainst | None = None
-    intake: Intake | None = None
-    beginning: Project | None = None
-
-
-def _taken(
-    paths: list[Path],
-    waiting: list[Sorted],
-    stage: Stage | None,
-    beginning: Project | None,
-    progress: Callable[[str, float], None],
-) -> Taken:
-    """The files sorted out, and the stage they make.
-
-    Where a stage is open they may belong to it: then nothing is done before it is known how.
-    """
-    taken = []
-    for i, path in enumerate(paths):
-        progress(say("Reading {0}", path.name), 0.1 * i / len(paths))
-        taken.append(take_in(path))
-    if stage is not None:
-        return Taken(tuple(taken), None, intake=intake_of(stage, taken))
-    found = list(waiting)
-    for sorted_ in taken:
-        # There may be several runs, but only one book, one text of words, one crew.
-        found = [s for s in found if s.material.kind == "run" or s.material.kind != sorted_.material.kind] + [sorted_]
-    return _put_together(found, progress, beginning)
-
-
-def _put_together(
-    found: list[Sorted], progress: Callable[[str, float], None], beginning: Project | None = None
-) -> Taken:
-    """The new stage that the files make; while the recording is missing the stage's beginning, which is kept as well."""
-    materials: list[Material] = [s.material for s in found]
-    newest = {m.kind: m for m in materials}
-    name = Path((newest.get("notes") or materials[-1]).name).stem
-    try:
-        inputs_of(materials)
-    except MirkleError:
-        against = _against(newest)
-        if "notes" not in newest:
-            return Taken(tuple(found), None, against)
-        if beginning is None:
-            beginning = Project.create(places.fresh_project_path(name), materials, name=name)
-        else:
-            come_to(beginning, materials)
-        # From here on each file has its number in the project.
-        kept = {(m.kind, m.name, m.content): m for m in beginning.materials()}
-        found = [replace(s, material=kept[s.material.kind, s.material.name, s.material.content]) for s in found]
-        return Taken(tuple(found), None, against, beginning=beginning)
-    if beginning is not None:
-        come_to(beginning, materials)
-        return Taken(tuple(found), Stage.of_project(beginning, progress=progress))
-    path = places.fresh_project_path(name)
-    project = Project.create(path, materials, name=name)
-    try:
-        return Taken(tuple(found), Stage.of_project(project, progress=progress))
-    except BaseException:
-        # A stage that can't be reviewed, or was stopped, leaves nothing behind.
-        project.close()
-        path.unlink(missing_ok=True)
-        raise
-
-
-def _against(newest: dict[str, Material]) -> SaidAgainst | None:
-    """The words against the notes, where both are there."""
-    notes, calls = newest.get("notes"), newest.get("calls")
-    return said_against(notes, calls, crew_of(newest.get("crew"))) if notes and calls else None
-
-
-def _opened(path: Path, progress: Callable[[str, float], None]) -> Stage | Taken:
-    """The stage of a file, or its beginning where it has no recording yet."""
-    project = Project.open(path)
-    if any(p.run is not None for p in project.passes()):
-        return Stage.of_project(project, progress=progress)
-    found = [described(m) for m in project.materials()]
-    return Taken(tuple(found), None, _against({s.material.kind: s.material for s in found}), beginning=project)
 
 
 def _passes_of(stage: Stage) -> tuple[object, ...]:

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QElapsedTimer, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QSpinBox, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, QSpinBox, QWidget
 
-from mirkle.desk.speak import say
+from mirkle.desk.settings_view import USUAL_MIN, number
+from mirkle.desk.speak import say, say_clause
+from mirkle.desk.text import label
 from mirkle.session.service import plan_for, too_many
 from mirkle.session.stage import Stage
 
@@ -14,7 +16,6 @@ SHOWN_WORDS = {
     "all": "all findings", "danger": "dangers", "change": "dangers and changes", "corners": "corners",
     "shape": "shape and distance", "vertical": "crests and jumps", "words": "calls", "pace": "pace",
 }  # fmt: skip
-USUAL_MIN = 25
 
 
 class WorkBar(QWidget):
@@ -44,15 +45,15 @@ class WorkBar(QWidget):
         self.order.activated.connect(lambda _: stage.arrange(order=self.order.currentData()))
         self.shown.activated.connect(lambda _: stage.arrange(shown=self.shown.currentData()))
         self.minutes.setRange(1, 240)
-        self.minutes.setValue(USUAL_MIN)
-        self.minutes.setSuffix(" min")
+        self.usual()
+        self.minutes.setSuffix(say(" min"))
         self.minutes.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.minutes.setFixedWidth(72)
         self.minutes.setAccessibleName(say("Minutes to the time control"))
         self.start = QPushButton(say("Start"))
         self.start.setToolTip(say("Count down to the time control; the findings that still fit are said here"))
         self.start.clicked.connect(self._start)
-        self.told = QLabel()
+        self.told = label()
         self.told.setObjectName("faint")
         self.told.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         self.add_button = QPushButton(say("Add  H"))
@@ -77,7 +78,7 @@ class WorkBar(QWidget):
         row.addWidget(self.order)
         row.addWidget(self.shown)
         row.addSpacing(10)
-        row.addWidget(QLabel(say("time control in")))
+        row.addWidget(label(say("time control in")))
         row.addWidget(self.minutes)
         row.addWidget(self.start)
         row.addWidget(self.told, 1)
@@ -87,6 +88,11 @@ class WorkBar(QWidget):
         stage.book.changed.connect(self.refresh)
         stage.arranged.connect(self.refresh)
         self.refresh()
+
+    def usual(self) -> None:
+        """The minutes that a service usually takes, unless the time runs already."""
+        if self.minutes.isEnabled():
+            self.minutes.setValue(number(USUAL_MIN, 25))
 
     def offer_sound(self, *, there: bool) -> None:
         """Shows the buttons for the sound, or hides them where there is none."""
@@ -115,9 +121,9 @@ class WorkBar(QWidget):
     def refresh(self) -> None:
         """Says what fits by now, or that there are too many changes."""
         warning = too_many(self.stage)
-        words = plan_for(self.stage, self.seconds_left).words if self._clock.isValid() else ""
+        words = say_clause(plan_for(self.stage, self.seconds_left).words) if self._clock.isValid() else ""
         name = "fault" if warning else "faint"
         if self.told.objectName() != name:
             self.told.setObjectName(name)
             self.told.style().polish(self.told)
-        self.told.setText("; ".join(w for w in (words, warning) if w))
+        self.told.setText("; ".join(w for w in (words, say_clause(warning) if warning else "") if w))

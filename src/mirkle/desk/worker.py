@@ -9,7 +9,9 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import Cancelled, MirkleError
+from mirkle.core.progress import Progress
 
 
 class Job(QThread):
@@ -20,11 +22,11 @@ class Job(QThread):
     the interface, takes the program down with it: so nothing is collected while the work runs.
     """
 
-    progressed = pyqtSignal(str, float)
+    progressed = pyqtSignal(object, float)
     done = pyqtSignal(object)
     failed = pyqtSignal(object)
 
-    def __init__(self, work: Callable[[Callable[[str, float], None]], Any], parent: QObject | None = None) -> None:
+    def __init__(self, work: Callable[[Progress], Any], parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._work, self._stop = work, threading.Event()
         self.finished.connect(_collect_again)
@@ -45,12 +47,12 @@ class Job(QThread):
         except MirkleError as fault:
             self.failed.emit(fault)
         except Exception as error:
-            what = f"Something in Mirkle broke ({type(error).__name__}: {error})"
+            what = clause("Something in Mirkle broke ({0}: {1})", type(error).__name__, str(error))
             self.failed.emit(MirkleError(what, mend="nothing of yours was changed"))
         else:
             self.done.emit(result)
 
-    def _progress(self, words: str, share: float) -> None:
+    def _progress(self, words: Clause, share: float) -> None:
         if self._stop.is_set():
             raise Cancelled("stopped")
         self.progressed.emit(words, share)

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from html import escape
 from typing import Any
 
@@ -17,6 +17,7 @@ import numpy as np
 from mirkle.core.book.decisions import Decision
 from mirkle.core.book.edition import Change
 from mirkle.core.cautions import CAUTIONS
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.motion.geodesy import degrees_of
 from mirkle.core.motion.recording import Floats
 from mirkle.core.review import Review
@@ -26,45 +27,69 @@ COLUMNS = (
     "severity", "kind", "page", "line", "note", "from_km", "to_km", "called", "met", "confidence", "seconds", "why",
     "proposal", "decision", "by", "remark", "written",
 )  # fmt: skip
+# Says a sentence in some language; in English, unless whoever wants a table says it otherwise.
+Tell = Callable[[Clause | str], str]
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
-def findings_csv(review: Review, decisions: Mapping[str, Decision], additions: Sequence[Decision]) -> str:
-    """Findings with what was decided, and what was added by hand, as a table for any spreadsheet."""
+def findings_csv(
+    review: Review, decisions: Mapping[str, Decision], additions: Sequence[Decision], tell: Tell = str
+) -> str:
+    """Findings with what was decided, and what was added by hand, as a table for any spreadsheet.
+
+    ``tell`` says it in another language: where that writes a decimal comma, cells are parted by semicolons, as its spreadsheets
+    expect.
+    """
     out = io.StringIO()
-    table = csv.writer(out, lineterminator="\n")
-    table.writerow(COLUMNS)
+    comma = tell(clause("{0:.1f}", 0.5)) == "0,5"
+    table = csv.writer(out, lineterminator="\n", delimiter=";" if comma else ",")
+
+    def figure(spec: str, value: float) -> str:
+        return tell(clause(f"{{0:{spec}}}", value))
+
+    table.writerow([tell(Clause(name)) for name in COLUMNS])
     for f in review.findings:
         note, d = review.notes[f.note], decisions.get(f.id)
         table.writerow(
             _safe(v)
             for v in (
-                f.severity, f.kind, note.page, note.line, note.text, f"{f.from_m / 1000:.3f}", f"{f.to_m / 1000:.3f}",
-                str(f.called or ""), str(f.met or ""), f"{f.confidence:.2f}", "" if f.seconds is None else f"{f.seconds:.1f}", f.why,
-                f.proposal.text if f.proposal else "", d.answer if d else "", d.by if d else "", d.remark if d else "",
-                d.text if d else "",
+                tell(Clause(f.severity)), f.kind, note.page, note.line, note.text,
+                figure(".3f", f.from_m / 1000), figure(".3f", f.to_m / 1000), _told(tell, f.called), _told(tell, f.met),
+                figure(".2f", f.confidence), "" if f.seconds is None else figure(".1f", f.seconds), _why(tell, f),
+                f.proposal.text if f.proposal else "", tell(Clause(d.answer)) if d else "", tell(Clause(d.by)) if d else "",
+                d.remark if d else "", d.text if d else "",
             )
         )  # fmt: skip
     for u in review.measured.unmeasured:
         row = [
             "",
-            "unmeasured",
+            tell(clause("unmeasured")),
             "",
             "",
             "",
-            f"{u.from_m / 1000:.3f}",
-            f"{u.to_m / 1000:.3f}",
+            figure(".3f", u.from_m / 1000),
+            figure(".3f", u.to_m / 1000),
             "",
             "",
             "",
             "",
-            str(u.sentence),
+            tell(u.sentence),
         ]
         table.writerow([*row, *[""] * (len(COLUMNS) - len(row))])
     for a in additions:
-        row = ["", a.answer, "", "", "", f"{a.from_m / 1000:.3f}", f"{a.to_m / 1000:.3f}", "", "", "", "", a.text]
-        table.writerow(_safe(v) for v in [*row, *[""] * (len(COLUMNS) - len(row) - 3), a.by, "", ""])
+        at = figure(".3f", a.from_m / 1000), figure(".3f", a.to_m / 1000)
+        row = ["", tell(Clause(a.answer)), "", "", "", *at, "", "", "", "", a.text]
+        by = tell(Clause(a.by)) if a.by else ""
+        table.writerow(_safe(v) for v in [*row, *[""] * (len(COLUMNS) - len(row) - 3), by, "", ""])
     return out.getvalue()
+
+
+def _told(tell: Tell, part: Clause | str | None) -> str:
+    return part if type(part) is str else "" if part is None else tell(part)
+
+
+def _why(tell: Tell, finding: Finding) -> str:
+    return " ".join(tell(c) for c in finding.because)
 
 
 def _safe(value: object) -> str:
@@ -73,7 +98,7 @@ def _safe(value: object) -> str:
     return f"'{text}" if text.startswith(_FORMULA) else text
 
 
-def waypoints_gpx(review: Review, additions: Sequence[Decision], *, name: str) -> bytes | None:
+def waypoints_gpx(review: Review, additions: Sequence[Decision], *, name: str, tell: Tell = str) -> bytes | None:
     """GPX 1.1 with a way-point for each finding and addition, and the driven line; ``None`` with no position recorded."""
     from lxml import etree
 
@@ -92,8 +117,11 @@ def waypoints_gpx(review: Review, additions: Sequence[Decision], *, name: str) -
         return etree.SubElement(parent, f"{{{space}}}{tag}", lat=f"{lat[at]:.7f}", lon=f"{lon[at]:.7f}")
 
     put(etree.SubElement(gpx, f"{{{space}}}metadata"), "name", name)
-    places = [(0.5 * (f.from_m + f.to_m), review.notes[f.note].text, f"{f.severity}: {f.why}") for f in review.findings]
-    places += [(a.from_m, a.answer, a.text) for a in additions]
+    places = [
+        (0.5 * (f.from_m + f.to_m), review.notes[f.note].text, f"{tell(Clause(f.severity))}: {_why(tell, f)}")
+        for f in review.findings
+    ]
+    places += [(a.from_m, tell(Clause(a.answer)), a.text) for a in additions]
     for metres, title, words in sorted(places):
         way = point(gpx, "wpt", int(np.clip(metres, 0, len(lat) - 1)))
         put(way, "name", title)
@@ -112,41 +140,62 @@ def report_html(
     changes: Sequence[Change],
     decisions: Mapping[str, Decision],
     additions: Sequence[Decision],
+    tell: Tell = str,
+    language: str = "en",
 ) -> str:
     """The whole review as one page for any browser, with pictures in it and nothing that could run."""
     body = [
         f"<h1>{escape(name)}</h1>",
-        f"<p>{review.finish_m / 1000:.1f} km; {len(review.findings)} findings, {len(decisions)} decided, "
-        f"{len(changes)} changes.</p>",
-        '<ul class="cautions">' + "".join(f"<li>{escape(c)}</li>" for c in CAUTIONS) + "</ul>",
-        _doubts_html(review),
-        _plan_svg(review, additions),
+        _paragraph(
+            tell,
+            clause(
+                "{0:.1f} km; {1} findings, {2} decided, {3} changes.",
+                review.finish_m / 1000,
+                len(review.findings),
+                len(decisions),
+                len(changes),
+            ),
+        ),
+        '<ul class="cautions">' + "".join(f"<li>{escape(tell(Clause(c)))}</li>" for c in CAUTIONS) + "</ul>",
+        _doubts_html(review, tell),
+        _plan_svg(review, additions, tell),
     ]
     if changes:
         rows = "".join(
-            f"<tr><td>{c.page}</td><td>{c.line}</td><td><s>{_lines(c.old)}</s></td><td><b>{_lines(c.new)}</b></td></tr>"
+            f"<tr><td>{c.page}</td><td>{c.line}</td><td><s>{_lines(c.old, tell)}</s></td><td><b>{_lines(c.new, tell)}</b></td></tr>"
             for c in changes
         )
-        body.append(f"<h2>Changes to copy</h2><table><tr><th>page<th>line<th>old<th>new</tr>{rows}</table>")
+        heads = "".join(f"<th>{escape(tell(Clause(h)))}" for h in ("page", "line", "old", "new"))
+        body.append(f"{_heading(tell, clause('Changes to copy'))}<table><tr>{heads}</tr>{rows}</table>")
     if additions:
+        kinds = {"condition": clause("next pass only"), "hazard": clause("hazard")}
         items = "".join(
-            f"<li>{a.from_m / 1000:.2f} km, {'next pass only' if a.answer == 'condition' else 'hazard'}: {escape(a.text)}</li>"
+            f"<li>{escape(tell(clause('{0:.2f} km, {1}: {2}', a.from_m / 1000, kinds[a.answer], clause('{0}', a.text))))}</li>"
             for a in additions
         )
-        body.append(f"<h2>Added by hand</h2><ul>{items}</ul>")
-    body.append("<h2>Findings</h2>")
-    body += [_finding_html(review, f, decisions.get(f.id)) for f in review.findings]
+        body.append(f"{_heading(tell, clause('Added by hand'))}<ul>{items}</ul>")
+    body.append(_heading(tell, clause("Findings")))
+    body += [_finding_html(review, f, decisions.get(f.id), tell) for f in review.findings]
     return (
-        '<!doctype html><html lang="en"><head><meta charset="utf-8">'
+        f'<!doctype html><html lang="{escape(language)}"><head><meta charset="utf-8">'
         "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'\">"
         f"<title>{escape(name)}</title><style>{_STYLE}</style></head><body>{''.join(body)}</body></html>\n"
     )
 
 
-def _doubts_html(review: Review) -> str:
+def _heading(tell: Tell, words: Clause) -> str:
+    return f"<h2>{escape(tell(words))}</h2>"
+
+
+def _paragraph(tell: Tell, words: Clause) -> str:
+    return f"<p>{escape(tell(words))}</p>"
+
+
+def _doubts_html(review: Review, tell: Tell) -> str:
     """What was not measured, and what else is to be doubted of the recording and the notes."""
     told = [*(u.sentence for u in review.measured.unmeasured), *review.doubts]
-    return "<h2>Mind</h2><ul>" + "".join(f"<li>{escape(str(t))}</li>" for t in told) + "</ul>" if told else ""
+    items = "".join(f"<li>{escape(tell(t))}</li>" for t in told)
+    return f"{_heading(tell, clause('Mind'))}<ul>{items}</ul>" if told else ""
 
 
 _STYLE = (
@@ -157,20 +206,25 @@ _STYLE = (
 )
 
 
-def _lines(text: str) -> str:
-    return "<br>".join(escape(line) for line in text.split("\n")) or "struck out"
+def _lines(text: str, tell: Tell) -> str:
+    return "<br>".join(escape(line) for line in text.split("\n")) or escape(tell(clause("struck out")))
 
 
-def _finding_html(review: Review, finding: Finding, decision: Decision | None) -> str:
+def _finding_html(review: Review, finding: Finding, decision: Decision | None, tell: Tell) -> str:
     note = review.notes[finding.note]
-    decided = (
-        f"<p>Decided: {escape(decision.answer)} {escape(decision.by)} {escape(decision.remark)}</p>" if decision else ""
-    )
-    proposal = f"<p>Proposed: <b>{_lines(finding.proposal.text)}</b></p>" if finding.proposal else ""
+    decided = ""
+    if decision is not None:
+        parts = (tell(Clause(decision.answer)), tell(Clause(decision.by)) if decision.by else "", decision.remark)
+        decided = _paragraph(tell, clause("Decided: {0}", clause("{0}", " ".join(p for p in parts if p))))
+    proposal = ""
+    if finding.proposal:
+        proposal = f"<p>{escape(tell(clause('Proposed')))}: <b>{_lines(finding.proposal.text, tell)}</b></p>"
+    head = tell(clause("page {0}, line {1}: {2}", note.page, note.line, clause("{0}", note.text)))
+    sure = clause("{0}, {1:.0%} sure, {2:.2f} km.", Clause(finding.severity), finding.confidence, finding.from_m / 1000)
     return (
-        f'<section class="{escape(finding.severity)}"><h3>page {note.page}, line {note.line}: {escape(note.text)}</h3>'
-        f"<p>{escape(finding.severity)}, {finding.confidence:.0%} sure, {finding.from_m / 1000:.2f} km. {escape(finding.why)}</p>"
-        f"{_trace_svg(review, finding)}{proposal}{decided}</section>"
+        f'<section class="{escape(finding.severity)}"><h3>{escape(head)}</h3>'
+        f"<p>{escape(tell(sure))} {escape(_why(tell, finding))}</p>"
+        f"{_trace_svg(review, finding, tell)}{proposal}{decided}</section>"
     )
 
 
@@ -178,7 +232,7 @@ def _points(x: Floats, y: Floats) -> str:
     return " ".join(f"{a:.1f},{b:.1f}" for a, b in zip(x, y, strict=True))
 
 
-def _plan_svg(review: Review, additions: Sequence[Decision]) -> str:
+def _plan_svg(review: Review, additions: Sequence[Decision], tell: Tell) -> str:
     """The stage from above, north up, with the findings on it."""
     plan, last = review.measured.plan, int(review.finish_m)
     east, north = plan.east_m[: last + 1], plan.north_m[: last + 1]
@@ -194,13 +248,13 @@ def _plan_svg(review: Review, additions: Sequence[Decision]) -> str:
         for i, danger in ((min(last, int(m)), d) for m, d in marks)
     )
     return (
-        f'<svg role="img" aria-label="The stage from above" width="700" height="{height:.0f}" '
+        f'<svg role="img" aria-label="{escape(tell(clause("The stage from above")))}" width="700" height="{height:.0f}" '
         f'viewBox="0 0 700 {height:.0f}"><polyline fill="none" stroke="#1f1d1a" stroke-width="2" '
         f'points="{_points(x[::5], y[::5])}"/>{dots}</svg>'
     )
 
 
-def _trace_svg(review: Review, finding: Finding) -> str:
+def _trace_svg(review: Review, finding: Finding, tell: Tell) -> str:
     """Speed and how tight the line was, about a finding."""
     profile = review.profile
     first = int(np.clip(finding.from_m - 120, 0, len(profile.distance_m) - 2))
@@ -212,9 +266,9 @@ def _trace_svg(review: Review, finding: Finding) -> str:
     tight = 110 - 45 * bent / max(float(bent.max()), 1e-3)
     left, right = (10 + (m - first) / (last - first) * 580 for m in (finding.from_m, finding.to_m))
     return (
-        '<svg role="img" aria-label="Speed above, how tight it was below" width="600" height="118" viewBox="0 0 600 118">'
+        f'<svg role="img" aria-label="{escape(tell(clause("Speed above, how tight it was below")))}" width="600" height="118" viewBox="0 0 600 118">'
         f'<rect x="{left:.1f}" y="0" width="{max(2.0, right - left):.1f}" height="118" fill="#efe5c8"/>'
         f'<polyline fill="none" stroke="#1f1d1a" stroke-width="2" points="{_points(x, fast)}"/>'
         f'<polyline fill="none" stroke="#6f695e" stroke-width="2" points="{_points(x, tight)}"/>'
-        f'<text x="12" y="12" font-size="12">to {float(speed.max()) * 3.6:.0f} km/h</text></svg>'
+        f'<text x="12" y="12" font-size="12">{escape(tell(clause("to {0:.0f} km/h", float(speed.max()) * 3.6)))}</text></svg>'
     )

@@ -12,7 +12,7 @@ import json
 import sqlite3
 import threading
 from collections.abc import Collection, Iterator, Mapping
-from contextlib import contextmanager, suppress
+from contextlib import closing, contextmanager, suppress
 from dataclasses import asdict, replace
 from pathlib import Path
 from typing import IO, Any
@@ -156,8 +156,45 @@ class Project:
     @property
     def name(self) -> str:
         """The stage's name."""
-        rows = self._read("SELECT value FROM about WHERE key = 'name'")
-        return str(rows[0][0]) if rows else self.path.stem
+        return self.told("name") or self.path.stem
+
+    def told(self, key: str) -> str:
+        """What is kept about the stage under a key (``name``, ``event``, ``summary``); empty where nothing is."""
+        rows = self._read("SELECT value FROM about WHERE key = ?", key)
+        return str(rows[0][0]) if rows else ""
+
+    def tell(self, key: str, value: str) -> None:
+        """Keeps something about the stage under a key.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept.
+        """
+        with self._writing() as connection:
+            connection.execute("INSERT OR REPLACE INTO about VALUES (?, ?)", (key, value))
+
+    def copy_to(self, path: Path) -> None:
+        """Writes a copy of the whole file, which has to be new.
+
+        Raises
+        ------
+        UnusableProject
+            There is a file of that name, or it can't be written.
+        """
+        if path.exists():
+            raise UnusableProject("there is a file of this name already", mend="choose another name", where=path.name)
+        try:
+            other = sqlite3.connect(path)
+            with closing(other):
+                self._connection.backup(other)
+        except sqlite3.Error as error:
+            with suppress(OSError):
+                path.unlink(missing_ok=True)
+            raise UnusableProject(
+                clause("the copy can't be written ({0})", reason_of(error)), mend="make room or choose another folder",
+                where=str(path),
+            ) from None  # fmt: skip
 
     def materials(self) -> list[Material]:
         """Every file of the stage, as it came and whole, in the order in which they came.

@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from mirkle.core.book.decisions import Decision, Entry, Ledger
-from mirkle.core.book.edition import Edition
+from mirkle.core.book.edition import Change, Edition
+from mirkle.core.clauses import Clause, in_a_row
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.writing import Hand
@@ -21,6 +22,8 @@ from mirkle.session.signal import Signal
 BOTH, ADDITIONS = "both", ("hazard", "condition")
 # An entry for what became of a pass itself (its book, its words, what was set by hand): how it is now, and in the remark how it was.
 ON_PASS = "pass"
+# A tick in the list of changes: it stands in the paper book.
+COPIED, NOT_COPIED = "copied", "not-copied"
 
 
 class Book:
@@ -47,7 +50,7 @@ class Book:
 
     def over(self, review: Review) -> None:
         """Goes on with a review in which a note was moved by hand; what was decided stands where its finding does."""
-        self._review, self._decisions = review, None
+        self._review, self._decisions, self._edition = review, None, None
 
     # What stands
 
@@ -101,7 +104,7 @@ class Book:
         text = mark.text[: first.span.start] + reworded + mark.text[first.span.end :]
         return Proposal(mark.first_note, mark.last_note, text, None)
 
-    def read_back(self, text: str) -> str:
+    def read_back(self, text: str) -> Clause:
         """A replacement in plain words, as it was understood.
 
         Raises
@@ -109,7 +112,7 @@ class Book:
         UnusableNotes
             It is no note; the sentence says why.
         """
-        return "; ".join(n.in_words for n in self._hand.read_back(text))
+        return in_a_row([n.read_back for n in self._hand.read_back(text)], "; ")
 
     def wants_both(self, finding: Finding | None, note: int, text: str) -> bool:
         """Whether marking ``text`` makes the note faster, which takes the word of driver and co-driver.
@@ -134,6 +137,15 @@ class Book:
         mark = self.edition.mark_on(note)
         first, last = (mark.first_note, mark.last_note) if mark is not None else (note, note)
         return Proposal(first, last, text, None)
+
+    def can_be_marked(self, finding: Finding | None, note: int, text: str) -> bool:
+        """Whether a text is a note, and another than stands there already."""
+        try:
+            self._hand.read_back(text)
+        except UnusableNotes:
+            return False
+        replaced = self._replaced(finding, note, text)
+        return text.strip() != self.edition.old_text(replaced.first_note, replaced.last_note)
 
     # Deciding
 
@@ -191,6 +203,24 @@ class Book:
         """Takes a hazard or condition away again."""
         self._append(Entry("decide", replace(addition, answer="gone")))
 
+    # Copying into the paper book
+
+    def is_copied(self, change: Change) -> bool:
+        """Whether somebody has ticked that a change stands in the paper book as it is now."""
+        ticked = self._ledger.standing.get(_copy_of(change))
+        return ticked is not None and ticked.answer == COPIED and ticked.text == change.new
+
+    def tick_copied(self, change: Change, *, copied: bool = True) -> None:
+        """Ticks a change as copied into the paper book, or takes the tick away."""
+        if copied is not self.is_copied(change):
+            answer = COPIED if copied else NOT_COPIED
+            self._append(Entry("decide", Decision(_copy_of(change), answer, text=change.new)))
+
+    @property
+    def to_copy(self) -> list[Change]:
+        """The changes that nobody has ticked as copied."""
+        return [c for c in self.edition.changes if not self.is_copied(c)]
+
     def note_pass(self, before: Pass, now: Pass) -> None:
         """Notes what became of a pass, so that undo takes that back, too."""
         self._append(pass_entry(before, now))
@@ -232,6 +262,11 @@ class Book:
         self._ledger.apply(entry)
         self._edition = self._decisions = None
         self.changed.emit()
+
+
+def _copy_of(change: Change) -> str:
+    """The name under which the tick on a change is filed."""
+    return f"{COPIED}@{change.first_note}-{change.last_note}"
 
 
 def pass_entry(before: Pass, now: Pass) -> Entry:

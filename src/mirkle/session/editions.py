@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from difflib import SequenceMatcher
 
 from mirkle.core.book.edition import Edition
+from mirkle.core.clauses import Clause, clause
 from mirkle.files.sniff import decoded
 from mirkle.session.passes import edition_numbers
 from mirkle.session.stage import Stage
@@ -16,7 +17,7 @@ from mirkle.session.stage import Stage
 class Named:
     """An edition with the name that it is chosen by."""
 
-    name: str
+    name: Clause
     text: str
 
 
@@ -36,14 +37,16 @@ def editions(stage: Stage) -> list[Named]:
     for number, at in edition_numbers(stage.project).items():
         material = stage.project.material(number) if number != stage.this_pass.notes else None
         if material is not None:
-            out.append(Named(f"edition {at}, {material.name}", decoded(material.content, name=material.name)))
-    out.append(Named("as written", reading.source))
+            out.append(
+                Named(clause("edition {0}, {1}", at, material.name), decoded(material.content, name=material.name))
+            )
+    out.append(Named(clause("as written"), reading.source))
     marks = [d for d in reversed(stage.book.history) if d.answer == "mark"]
     for count in range(1, len(marks)):
         text = Edition(reading, marks[:count]).text
-        out.append(Named(f"after {count} change{'s' * (count > 1)}", text))
+        out.append(Named(clause("after 1 change") if count == 1 else clause("after {0} changes", count), text))
     if marks:
-        out.append(Named("as it stands now", stage.book.edition.text))
+        out.append(Named(clause("as it stands now"), stage.book.edition.text))
     return out
 
 
@@ -57,8 +60,8 @@ def differences(a: str, b: str) -> list[Difference]:
     return out
 
 
-def in_words(found: Sequence[Difference]) -> str:
+def in_words(found: Sequence[Difference]) -> Clause:
     """How much differs, as a heading."""
-    return (
-        f"{len(found)} place{'s' * (len(found) != 1)} differ{'s' * (len(found) == 1)}" if found else "Nothing differs"
-    )
+    if not found:
+        return clause("Nothing differs")
+    return clause("1 place differs") if len(found) == 1 else clause("{0} places differ", len(found))

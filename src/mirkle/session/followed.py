@@ -4,17 +4,20 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from mirkle.core.book.decisions import Decision
+from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.followup.changes import Between, Changed, Kept, between
+from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Review
 from mirkle.files.notes_text import language_of
 from mirkle.files.project import Project
 from mirkle.session.book import Book
-from mirkle.session.material import Inputs, Measurements, Progress, _silent, crew_of, review_material
+from mirkle.session.material import Inputs, Measurements, crew_of, review_material
+from mirkle.session.paging import on_paper
 from mirkle.session.passes import Driven, driven, inputs_of_pass
 from mirkle.session.stage import keep_review, kept_review
 
@@ -112,7 +115,7 @@ def _note_of(row: Changed | Kept) -> int:
     return row.note if isinstance(row, Kept) else min(row.notes_now[0], max(row.notes_now[1] - 1, 0))
 
 
-def follow(project: Project, measurements: Measurements | None = None, progress: Progress = _silent) -> list[Step]:
+def follow(project: Project, measurements: Measurements | None = None, progress: Progress = silent) -> list[Step]:
     """Every pass of a stage against the one before it; reviews that were made before are taken from the project.
 
     Raises
@@ -124,12 +127,13 @@ def follow(project: Project, measurements: Measurements | None = None, progress:
     passes = [d for d in driven(project) if d.made.run is not None]
     reviews = []
     for i, one in enumerate(passes):
-        progress(f"Reviewing {one.name}", i / max(len(passes), 1))
+        progress(clause("Reviewing {0}", one.name), i / max(len(passes), 1))
         inputs = inputs_of_pass(project, one.made)
         review = kept_review(project, inputs)
         if review is None:
             review = review_material(inputs, measurements=measurements)
             keep_review(project, inputs, review)
+        review = replace(review, reading=on_paper(project, review.reading))
         reviews.append((one, review, inputs))
     steps = []
     for (a, earlier, _), (b, later, inputs) in pairwise(reviews):

@@ -73,6 +73,13 @@ def nearest_place(stage: Stage, metres: float) -> float | None:
     return bends[int(np.argmin(beside))].apex_m
 
 
+def turns_other_way(stage: Stage, note: int, metres: float) -> bool:
+    """Whether the bend at a place turns to the other side than a note says."""
+    direction = stage.review.notes[note].direction
+    bend = min(places(stage), key=lambda b: abs(b.apex_m - metres), default=None)
+    return direction is not None and bend is not None and bend.side != direction.sign
+
+
 def clock_by_dragging(stage: Stage, note: int, corner_m: float) -> float | None:
     """What the words' clock reads more than the recording's, if a note's call belongs to the corner at a place.
 

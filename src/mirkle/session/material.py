@@ -16,6 +16,7 @@ from mirkle.core.notes.writing import book_of
 from mirkle.core.passes.agreement import with_other_passes
 from mirkle.core.passes.jointly import Beside
 from mirkle.core.passes.same_road import same_road
+from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Measured, Review, measure_run, review_run
 from mirkle.core.verdict.witness import Witness
 from mirkle.files import runs
@@ -29,11 +30,6 @@ from mirkle.files.sniff import LARGEST_RUN_BYTES, decoded, read_bytes, unpacked
 from mirkle.files.timed_text import looks_like_calls, parse_calls
 
 WANTED = "notes as text, a run as CSV or GPX, or timed words"
-Progress = Callable[[str, float], None]
-
-
-def _silent(_words: str, _share: float) -> None:
-    return None
 
 
 @dataclass(frozen=True)
@@ -220,9 +216,7 @@ class Measurements:
         self._known[run.sha256, start_s] = measured
 
 
-def review_material(
-    inputs: Inputs, *, measurements: Measurements | None = None, progress: Progress = _silent
-) -> Review:
+def review_material(inputs: Inputs, *, measurements: Measurements | None = None, progress: Progress = silent) -> Review:
     """The review of one pass.
 
     Raises
@@ -231,17 +225,17 @@ def review_material(
     """
     measurements = measurements or Measurements()
     crew = crew_of(inputs.crew)
-    progress("Reading the notes", 0.0)
+    progress(clause("Reading the notes"), 0.0)
     calls = inputs.calls
     reading = book_in(inputs.notes, calls, crew)
     speech = parse_calls(calls.content, name=calls.name, crew=crew, book=reading) if calls else None
     by_hand = by_hand_of(inputs, reading)
-    progress("Reading the recording", 0.02)
+    progress(clause("Reading the recording"), 0.02)
     measured = measurements.of(inputs.run, by_hand.start_s, progress)
     reviewed, paired = [], []
     for other in inputs.others:
-        progress(f"Reviewing {other.name}", 0.5)
-        driven = measurements.of(other, None, _silent)
+        progress(clause("Reviewing {0}", other.name), 0.5)
+        driven = measurements.of(other, None, silent)
         alone = review_run(driven, reading, crew)
         reviewed.append(alone)
         road = same_road((measured.profile, measured.plan), (driven.profile, driven.plan))

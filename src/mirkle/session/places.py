@@ -9,11 +9,13 @@ from collections import Counter
 from collections.abc import Mapping
 from pathlib import Path
 
+from mirkle.core.errors import MirkleError
 from mirkle.files.media import shipped_reference
 from mirkle.files.project import SUFFIX, Material, Pass, Project
+from mirkle.files.whole import write_whole
 from mirkle.standins import slatehook
 
-MOST_RECENT = 6
+MOST_RECENT = 40
 LARGEST_LOG_BYTES = 1_000_000
 
 
@@ -67,10 +69,45 @@ def keep_setting(name: str, value: object) -> None:
         return
 
 
+def _draft_file() -> Path:
+    return data_folder() / "typed-notes-draft.txt"
+
+
+def typed_draft() -> str:
+    """What was typed in and not used yet."""
+    try:
+        return _draft_file().read_text(encoding="utf-8")
+    except (OSError, ValueError):
+        return ""
+
+
+def keep_typed_draft(text: str) -> None:
+    """Keeps what is typed in, or forgets it where nothing is left; where it can't be kept the program goes on without."""
+    try:
+        if text.strip():
+            _draft_file().parent.mkdir(parents=True, exist_ok=True)
+            write_whole(_draft_file(), text.encode())
+        else:
+            _draft_file().unlink(missing_ok=True)
+    except (OSError, MirkleError):
+        return
+
+
 def remember(path: Path) -> None:
     """Puts a stage at the head of the recent ones."""
     others = [p for p in _recent_names() if p != str(path)]
     keep_setting("recent", [str(path), *others][:MOST_RECENT])
+
+
+def remember_last(path: Path) -> None:
+    """Puts a stage at the end of the recent ones."""
+    others = [p for p in _recent_names() if p != str(path)]
+    keep_setting("recent", [*others[: MOST_RECENT - 1], str(path)])
+
+
+def forget(path: Path) -> None:
+    """Takes a stage out of the recent ones."""
+    keep_setting("recent", [p for p in _recent_names() if p != str(path)])
 
 
 def recent() -> list[Path]:

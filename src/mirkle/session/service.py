@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.verdict.findings import Finding
 from mirkle.session.stage import Stage
 
@@ -23,15 +24,15 @@ class Plan:
     waiting: int
 
     @property
-    def words(self) -> str:
+    def words(self) -> Clause:
         """One sentence for the crew."""
         minutes = int(self.seconds_left // 60)
-        left = f"{minutes} min left" if self.seconds_left >= 60 else "under a minute left"
+        left = clause("{0} min left", minutes) if minutes else clause("under a minute left")
         if not self.waiting:
-            return f"{left}; all is decided"
+            return clause("{0}; all is decided", left)
         if self.fitting >= self.waiting:
-            return f"{left}: time for all {self.waiting}"
-        return f"{left}: time for {self.fitting} of {self.waiting}"
+            return clause("{0}: time for all {1}", left, self.waiting)
+        return clause("{0}: time for {1} of {2}", left, self.fitting, self.waiting)
 
 
 def plan_for(stage: Stage, seconds_left: float) -> Plan:
@@ -53,9 +54,9 @@ def _seconds(finding: Finding) -> float:
     return SECONDS[finding.severity] + (COPYING_S if finding.proposal is not None else 0.0)
 
 
-def too_many(stage: Stage) -> str:
-    """A warning where there are more changes than can be rehearsed; else empty."""
+def too_many(stage: Stage) -> Clause | None:
+    """A warning where there are more changes than can be rehearsed."""
     count = len(stage.book.edition.changes)
     if count <= MOST_CHANGES:
-        return ""
-    return f"{count} changes: too many to rehearse"
+        return None
+    return clause("{0} changes: too many to rehearse", count)

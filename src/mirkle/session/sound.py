@@ -9,6 +9,9 @@ from mirkle.session.stage import Stage
 
 # So long before a call a crew wants to hear what came before it. # common practice
 BEFORE_CALL_S = 4.0
+VIDEO_SUFFIXES = (".mp4", ".mkv", ".mov", ".avi", ".webm", ".m4v", ".mts", ".ts", ".mpg")
+# A sound that ends within so much of the finish is whole.
+SHORT_BY_M = 60.0
 
 
 def sound_of(stage: Stage) -> Path | None:
@@ -36,6 +39,30 @@ def begin_s(stage: Stage) -> float:
     metres = finding.from_m if finding is not None else bend.from_m if bend is not None else 0.0
     at_s = review.profile.seconds_at(metres)
     return (review.clock.calls_s(at_s) if review.clock is not None else at_s) - 2 * BEFORE_CALL_S
+
+
+def has_picture(sound: Path) -> bool:
+    """Whether a file is a video, by its name."""
+    return sound.suffix.lower() in VIDEO_SUFFIXES
+
+
+def too_short(stage: Stage, sound_s: float) -> float | None:
+    """Where the car was when the sound ended, metres from the start, if that was before the finish; ``None`` where it was not."""
+    end_m = place_m(stage, sound_s)
+    return end_m if end_m < stage.review.finish_m - SHORT_BY_M else None
+
+
+def recording_s(stage: Stage, metres: float) -> float:
+    """The recording's own time when the car came to a place."""
+    return stage.review.profile.seconds_at(metres)
+
+
+def sound_s(stage: Stage, metres: float) -> float | None:
+    """The sound's time when the car came to a place; ``None`` where there is none, or its clock is the recording's."""
+    clock = stage.review.clock
+    if clock is None or stage.this_pass.media is None:
+        return None
+    return clock.calls_s(recording_s(stage, metres))
 
 
 def place_m(stage: Stage, sound_s: float) -> float:

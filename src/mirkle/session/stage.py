@@ -8,10 +8,13 @@ from functools import partial
 from typing import get_args
 
 from mirkle.core.book.decisions import Decision
+from mirkle.core.book.paging import Pages
 from mirkle.core.by_hand import ByHand
+from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 from mirkle.core.lineup.called import Pin
 from mirkle.core.notes.model import Note
+from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Review, review_again
 from mirkle.core.verdict.findings import Finding
 from mirkle.core.verdict.kinds import KINDS, Group
@@ -20,16 +23,8 @@ from mirkle.files.notes_text import language_of
 from mirkle.files.project import Material, Pass, Project, pass_from
 from mirkle.files.review_cache import cache_key, pack_review, unpack_review
 from mirkle.session.book import ON_PASS, Book
-from mirkle.session.material import (
-    Inputs,
-    Measurements,
-    Progress,
-    _silent,
-    agreed,
-    by_hand_of,
-    crew_of,
-    review_material,
-)
+from mirkle.session.material import Inputs, Measurements, agreed, by_hand_of, crew_of, review_material
+from mirkle.session.paging import on_paper, set_pages
 from mirkle.session.passes import chosen_pass, inputs_of_pass
 from mirkle.session.signal import Signal
 
@@ -62,13 +57,16 @@ class Stage:
         this_pass: Pass,
         measurements: Measurements | None = None,
     ) -> None:
-        self.project, self.review, self.inputs, self.run = project, review, inputs, inputs.run
+        self.project, self.inputs, self.run = project, inputs, inputs.run
+        # As it was read, before it was laid on the pages of the paper book: this is what is kept.
+        self._read = review.reading
+        self.review = self._paged(review)
         self.this_pass = this_pass
         self.measurements = measurements or Measurements()
         self.chosen, self.arranged, self.reviewed, self.stale = Signal(), Signal(), Signal(), Signal()
         self._crew = crew_of(inputs.crew)
         self.language = language_of(review.reading, self._crew)
-        self.book = Book(project, review, self.language, this_pass.id)
+        self.book = Book(project, self.review, self.language, this_pass.id)
         self.by_hand = by_hand_of(inputs, review.reading)
         self.measurements.know(self.run, self.by_hand.start_s, review.measured)
         self._by_id = {f.id: f for f in review.findings}
@@ -83,7 +81,7 @@ class Stage:
         *,
         pass_id: int | None = None,
         measurements: Measurements | None = None,
-        progress: Progress = _silent,
+        progress: Progress = silent,
     ) -> Stage:
         """Opens a pass of the stage in a project, the first unless another is wanted; a review that was made before is taken from there.
 
@@ -100,14 +98,35 @@ class Stage:
         if review is not None:
             return cls(project, review, inputs, this_pass, measurements)
         review = review_material(inputs, measurements=measurements, progress=progress)
-        progress("Keeping the review", 0.98)
+        progress(clause("Keeping the review"), 0.98)
         stage = cls(project, review, inputs, this_pass, measurements)
         stage.keep_review()
         return stage
 
     def keep_review(self) -> None:
         """Keeps the review in the project, so that the stage opens at once the next time."""
-        keep_review(self.project, self.inputs, self.review)
+        keep_review(self.project, self.inputs, replace(self.review, reading=self._read))
+
+    def _paged(self, review: Review) -> Review:
+        return replace(review, reading=on_paper(self.project, self._read))
+
+    def set_pages(self, pages: Pages) -> None:
+        """Lays the notes on other pages and lines, here and on everything that is printed or taken away.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept.
+        """
+        set_pages(self.project, pages)
+        self.pages_set()
+
+    def pages_set(self) -> None:
+        """Takes in other pages, as the settings or somebody set them."""
+        self.review = self._paged(self.review)
+        self.book.over(self.review)
+        self.reviewed.emit()
+        self.book.changed.emit()
 
     # What was found
 
@@ -265,6 +284,10 @@ class Stage:
     def wants_both(self, text: str) -> bool:
         """As :meth:`Book.wants_both`, for the chosen finding or note."""
         return self.book.wants_both(self.finding, self.note, text)
+
+    def can_be_marked(self, text: str) -> bool:
+        """As :meth:`Book.can_be_marked`, for the chosen finding or note."""
+        return self.book.can_be_marked(self.finding, self.note, text)
 
     def mark(self, text: str, *, by: str = "", remark: str = "") -> None:
         """As :meth:`Book.mark`, for the chosen finding, or the chosen note where it has none."""

@@ -5,14 +5,15 @@ from __future__ import annotations
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.exports import findings_csv, report_html, waypoints_gpx
+from mirkle.files.exports import Tell, findings_csv, report_html, waypoints_gpx
 from mirkle.files.review_json import review_json
 from mirkle.files.whole import write_whole
 from mirkle.session.stage import Stage
 
 
-def write_export(stage: Stage, what: str, path: Path) -> None:
-    """Writes the ``notes`` of the new edition, ``csv``, ``html``, ``gpx`` or ``json``.
+def write_export(stage: Stage, what: str, path: Path, tell: Tell = str, language: str = "en") -> None:
+    """Writes the ``notes`` of the new edition, ``csv``, ``html``, ``gpx`` or ``json``; ``tell`` says what is in them in
+    another language, but for the JSON, which is for programs.
 
     An existing file is replaced only once the new one is whole.
 
@@ -25,12 +26,12 @@ def write_export(stage: Stage, what: str, path: Path) -> None:
     if what == "notes":
         content = stage.book.edition.text.encode()
     elif what == "csv":
-        content = findings_csv(review, decisions, additions).encode("utf-8-sig")
+        content = findings_csv(review, decisions, additions, tell).encode("utf-8-sig")
     elif what == "html":
-        page = report_html(stage.project.name, review, stage.book.edition.changes, decisions, additions)
+        page = report_html(stage.project.name, review, stage.book.edition.changes, decisions, additions, tell, language)
         content = page.encode()
     elif what == "gpx":
-        points = waypoints_gpx(review, additions, name=stage.project.name)
+        points = waypoints_gpx(review, additions, name=stage.project.name, tell=tell)
         if points is None:
             raise MirkleError("this recording holds no positions", mend="take the findings as a table instead")
         content = points

@@ -436,6 +436,14 @@
       <translation>As marcas de lista em {0} linhas foram deixadas de fora.</translation>
     </message>
     <message>
+      <source>a distance</source>
+      <translation>uma distância</translation>
+    </message>
+    <message>
+      <source>{0}, then {1} metres</source>
+      <translation>{0}, depois {1} metros</translation>
+    </message>
+    <message>
       <source>no corner could be read in this text</source>
       <translation>não se leu nenhuma curva neste texto</translation>
     </message>
@@ -530,6 +538,18 @@
     <message>
       <source>On {0:.0f} % of the stage shake hides crests and dips: there none is said to be missing or uncalled.</source>
       <translation>Em {0:.0f} % do troço a trepidação esconde altos e depressões: aí não se diz que algum falte ou não tenha sido dito.</translation>
+    </message>
+    <message>
+      <source>Finding the driven line</source>
+      <translation>A procurar a linha conduzida</translation>
+    </message>
+    <message>
+      <source>Pairing the notes with the road</source>
+      <translation>A juntar as notas à estrada</translation>
+    </message>
+    <message>
+      <source>Judging</source>
+      <translation>A julgar</translation>
     </message>
     <message>
       <source>, where your {0}s run from {1:.0f} to {2:.0f} m</source>
@@ -872,12 +892,20 @@
       <translation>Pronto</translation>
     </message>
     <message>
+      <source>–{0:.2f}</source>
+      <translation>–{0:.2f}</translation>
+    </message>
+    <message>
       <source>next pass only</source>
       <translation>só na próxima passagem</translation>
     </message>
     <message>
       <source>hazard</source>
       <translation>perigo</translation>
+    </message>
+    <message>
+      <source>{0:.2f}{1} km, {2}: {3}</source>
+      <translation>{0:.2f}{1} km, {2}: {3}</translation>
     </message>
     <message>
       <source>Of {0} notes {1} were said as written, {2} otherwise, {3} not, {4} twice; {5} came behind a later note.</source>
@@ -920,16 +948,28 @@
       <translation>Está anotado em {0}.</translation>
     </message>
     <message>
-      <source>Changes by page and line</source>
-      <translation>Alterações por página e linha</translation>
+      <source>Tick each change when it stands in your paper book (Space).</source>
+      <translation>Assinale cada alteração quando estiver no caderno de papel (Espaço).</translation>
     </message>
     <message>
-      <source>Change card as PDF…</source>
-      <translation>Cartão de alterações em PDF…</translation>
+      <source>Changes by page and line, to be ticked when they are copied</source>
+      <translation>Alterações por página e linha, a assinalar quando copiadas</translation>
     </message>
     <message>
-      <source>Book as PDF…</source>
-      <translation>Caderno em PDF…</translation>
+      <source>Change card…</source>
+      <translation>Cartão de alterações…</translation>
+    </message>
+    <message>
+      <source>See the card of changes, and print it</source>
+      <translation>Ver o cartão de alterações e imprimi-lo</translation>
+    </message>
+    <message>
+      <source>New book…</source>
+      <translation>Caderno novo…</translation>
+    </message>
+    <message>
+      <source>See the whole new book, and print it</source>
+      <translation>Ver todo o caderno novo e imprimi-lo</translation>
     </message>
     <message>
       <source>More to take away  ▾</source>
@@ -948,26 +988,6 @@
       <translation>As notas para outro navegador…</translation>
     </message>
     <message>
-      <source>The order of the card</source>
-      <translation>A ordem da ficha</translation>
-    </message>
-    <message>
-      <source>Paper</source>
-      <translation>Papel</translation>
-    </message>
-    <message>
-      <source>for sunlight  ▾</source>
-      <translation>para o sol  ▾</translation>
-    </message>
-    <message>
-      <source>for the night  ▾</source>
-      <translation>para a noite  ▾</translation>
-    </message>
-    <message>
-      <source>Ink</source>
-      <translation>Tinta</translation>
-    </message>
-    <message>
       <source>pages as in the notes</source>
       <translation>páginas como nas notas</translation>
     </message>
@@ -980,12 +1000,36 @@
       <translation>Linhas por página do caderno, 0 para as páginas das notas</translation>
     </message>
     <message>
+      <source>How many lines your paper book has on a page: list, card and book go by it</source>
+      <translation>Quantas linhas tem cada página do caderno de papel: lista, cartão e caderno seguem-no</translation>
+    </message>
+    <message>
+      <source>A page begins here</source>
+      <translation>Aqui começa uma página</translation>
+    </message>
+    <message>
+      <source>Begin a page of the paper book at the chosen note, or end that (G)</source>
+      <translation>Começar uma página do caderno na nota escolhida, ou desfazer isso (G)</translation>
+    </message>
+    <message>
+      <source>Written: {0}</source>
+      <translation>Escrito: {0}</translation>
+    </message>
+    <message>
       <source>Nothing marked yet</source>
       <translation>Ainda nada marcado</translation>
     </message>
     <message>
-      <source>on</source>
-      <translation>em</translation>
+      <source>page {0}, line {1}     {2}   →   {3}</source>
+      <translation>página {0}, linha {1}     {2}   →   {3}</translation>
+    </message>
+    <message>
+      <source>Your paper book:</source>
+      <translation>O seu caderno:</translation>
+    </message>
+    <message>
+      <source>All {0} changes are copied into the book</source>
+      <translation>As {0} alterações estão copiadas no caderno</translation>
     </message>
     <message>
       <source>1 change to copy into the book</source>
@@ -996,20 +1040,16 @@
       <translation>{0} alterações para copiar para o caderno</translation>
     </message>
     <message>
-      <source>page {0}, line {1}     {2}   →   {3}</source>
-      <translation>página {0}, linha {1}     {2}   →   {3}</translation>
-    </message>
-    <message>
-      <source>Written: {0}</source>
-      <translation>Escrito: {0}</translation>
-    </message>
-    <message>
       <source>struck out</source>
       <translation>riscado</translation>
     </message>
     <message>
       <source>Open files…</source>
       <translation>Abrir ficheiros…</translation>
+    </message>
+    <message>
+      <source>Your stages…</source>
+      <translation>As suas especiais…</translation>
     </message>
     <message>
       <source>Type the notes in…</source>
@@ -1088,8 +1128,8 @@
       <translation>Conversar mais tarde</translation>
     </message>
     <message>
-      <source>Look at it on the video first</source>
-      <translation>Ver primeiro no vídeo</translation>
+      <source>Look at it on the video: plays it where there is one</source>
+      <translation>Ver no vídeo: mostra-o se houver</translation>
     </message>
     <message>
       <source>Edit what to write, on any note</source>
@@ -1124,8 +1164,28 @@
       <translation>Ouvir desde antes da chamada, ou parar</translation>
     </message>
     <message>
+      <source>One picture on</source>
+      <translation>Uma imagem à frente</translation>
+    </message>
+    <message>
+      <source>One picture back</source>
+      <translation>Uma imagem atrás</translation>
+    </message>
+    <message>
+      <source>The video in a window of its own, or back</source>
+      <translation>O vídeo em janela própria, ou de volta</translation>
+    </message>
+    <message>
       <source>Half speed</source>
       <translation>Meia velocidade</translation>
+    </message>
+    <message>
+      <source>The note is right as it is, and on to the next unsure one</source>
+      <translation>A nota está bem assim; passar à próxima incerta</translation>
+    </message>
+    <message>
+      <source>See the note in Compare</source>
+      <translation>Ver a nota em Comparar</translation>
     </message>
     <message>
       <source>The next unsure note</source>
@@ -1144,8 +1204,20 @@
       <translation>Nenhuma curva lhe responde</translation>
     </message>
     <message>
-      <source>Let the note find its own place again</source>
-      <translation>Deixar a nota encontrar outra vez o seu lugar</translation>
+      <source>Take the pin out: Mirkle places the note again</source>
+      <translation>Tirar o alfinete: o Mirkle volta a colocar a nota</translation>
+    </message>
+    <message>
+      <source>A page of the paper book begins at the note, or no longer</source>
+      <translation>Uma página do caderno começa na nota, ou deixa de começar</translation>
+    </message>
+    <message>
+      <source>See the change card, and print it…</source>
+      <translation>Ver o cartão de alterações e imprimi-lo…</translation>
+    </message>
+    <message>
+      <source>See the new book, and print it…</source>
+      <translation>Ver o caderno novo e imprimi-lo…</translation>
     </message>
     <message>
       <source>Keep the change</source>
@@ -1168,8 +1240,24 @@
       <translation>Ver em Comparar</translation>
     </message>
     <message>
+      <source>Road, plan or video</source>
+      <translation>Estrada, planta ou vídeo</translation>
+    </message>
+    <message>
+      <source>Nearer</source>
+      <translation>Mais perto</translation>
+    </message>
+    <message>
+      <source>Farther</source>
+      <translation>Mais longe</translation>
+    </message>
+    <message>
       <source>Light or night</source>
       <translation>Claro ou noite</translation>
+    </message>
+    <message>
+      <source>Settings…</source>
+      <translation>Definições…</translation>
     </message>
     <message>
       <source>All keys</source>
@@ -1186,6 +1274,14 @@
     <message>
       <source>About Mirkle</source>
       <translation>Sobre o Mirkle</translation>
+    </message>
+    <message>
+      <source>Video: {0}</source>
+      <translation>Vídeo: {0}</translation>
+    </message>
+    <message>
+      <source>The sound ends at {0:.1f} km, before the finish.</source>
+      <translation>O som acaba aos {0:.1f} km, antes da chegada.</translation>
     </message>
     <message>
       <source>This makes the note faster: one of you has said yes, the other presses Enter too.</source>
@@ -1236,6 +1332,10 @@
       <translation>o peso sentido; na linha de baixo o carro não pesa nada</translation>
     </message>
     <message>
+      <source>{0:.2f} km</source>
+      <translation>{0:.2f} km</translation>
+    </message>
+    <message>
       <source>the distance, called and met</source>
       <translation>a distância, ditada e encontrada</translation>
     </message>
@@ -1250,6 +1350,10 @@
     <message>
       <source>met</source>
       <translation>foi</translation>
+    </message>
+    <message>
+      <source>{0:.1f}{1}</source>
+      <translation>{0:.1f}{1}</translation>
     </message>
     <message>
       <source>speed, {0:.0f} to {1:.0f} km/h</source>
@@ -1290,6 +1394,14 @@
     <message>
       <source>The place from above</source>
       <translation>O lugar visto de cima</translation>
+    </message>
+    <message>
+      <source>Let go to take in {0}</source>
+      <translation>Largue para receber {0}</translation>
+    </message>
+    <message>
+      <source>Let go to take in {0} files</source>
+      <translation>Largue para receber {0} ficheiros</translation>
     </message>
     <message>
       <source>page {0}, line {1}</source>
@@ -1384,8 +1496,8 @@ Nothing was found on this note. N goes to the next finding; E edits it.</source>
 Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translation>
     </message>
     <message>
-      <source>page {0}, line {1} · {2:.2f} km</source>
-      <translation>página {0}, linha {1} · {2:.2f} km</translation>
+      <source>page {0}, line {1} · {2:.2f} km · recording {3}</source>
+      <translation>página {0}, linha {1} · {2:.2f} km · gravação {3}</translation>
     </message>
     <message>
       <source>also here: {0}</source>
@@ -1456,6 +1568,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Lê-se: {0}</translation>
     </message>
     <message>
+      <source>with what you typed before</source>
+      <translation>com o que já tinha escrito</translation>
+    </message>
+    <message>
       <source>Find</source>
       <translation>Procurar</translation>
     </message>
@@ -1492,22 +1608,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Ir para lá  ⏎</translation>
     </message>
     <message>
-      <source>The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.</source>
-      <translation>O relógio das palavras marca {0:+.1f} s em relação ao da gravação, mais ou menos {1:.1f} s; {2}.</translation>
-    </message>
-    <message>
-      <source>found by “go”</source>
-      <translation>encontrado pelo “vai”</translation>
-    </message>
-    <message>
-      <source>set by hand</source>
-      <translation>acertado à mão</translation>
-    </message>
-    <message>
-      <source>found by when the calls came before their corners</source>
-      <translation>encontrado pela antecedência dos ditados</translation>
-    </message>
-    <message>
       <source>Choose files…  Ctrl+O</source>
       <translation>Escolher…  Ctrl+O</translation>
     </message>
@@ -1516,20 +1616,20 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Ver o troço de exemplo</translation>
     </message>
     <message>
-      <source>Stages that were open last</source>
-      <translation>Troços abertos por último</translation>
+      <source>Go on to Compare  ⏎</source>
+      <translation>Seguir para Comparar  ⏎</translation>
+    </message>
+    <message>
+      <source>See what was found, the most dangerous first (Enter)</source>
+      <translation>Ver o que foi encontrado, o mais perigoso primeiro (Enter)</translation>
     </message>
     <message>
       <source>What went wrong</source>
       <translation>O que correu mal</translation>
     </message>
     <message>
-      <source>Stop</source>
-      <translation>Parar</translation>
-    </message>
-    <message>
-      <source>Your hand</source>
-      <translation>A vossa escrita</translation>
+      <source>How you write</source>
+      <translation>Como escreve</translation>
     </message>
     <message>
       <source>This pass</source>
@@ -1580,16 +1680,12 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0}. Larguem aqui outra passagem ou o que foi dito para o juntar; o que não se sabe de um ficheiro é perguntado primeiro.</translation>
     </message>
     <message>
-      <source>It gains {0:+.1f} s a minute, which is taken into account: the sound was converted at another rate, or is of another pass.</source>
-      <translation>Ganha {0:+.1f} s por minuto, o que já está tido em conta: o som foi convertido a outro ritmo, ou é de outra passagem.</translation>
+      <source>Notes, recording, words, sound</source>
+      <translation>Notas, gravação, palavras, som</translation>
     </message>
     <message>
-      <source>The clocks</source>
-      <translation>Os relógios</translation>
-    </message>
-    <message>
-      <source>Your hand: {0}</source>
-      <translation>A vossa escrita: {0}</translation>
+      <source>How you write: {0}</source>
+      <translation>Como escreve: {0}</translation>
     </message>
     <message>
       <source>{0}, minutes and seconds on the recording's clock</source>
@@ -1608,40 +1704,12 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>, {0:.0%} certo</translation>
     </message>
     <message>
-      <source>The notes</source>
-      <translation>As notas</translation>
-    </message>
-    <message>
-      <source>{0} notes, {1} corners, {2}; grades 1 to {3}.</source>
-      <translation>{0} notas, {1} curvas, {2}; notas de 1 a {3}.</translation>
-    </message>
-    <message>
-      <source>On the road</source>
-      <translation>Na estrada</translation>
-    </message>
-    <message>
-      <source>{0} of {1} corner notes have their bend; your grades scatter by {2:.2f} of a grade, and your odometer reads {3:+.1f} %.</source>
-      <translation>{0} de {1} notas de curva têm a sua curva; as vossas notas variam {2:.2f} de nota, e o vosso conta-quilómetros marca {3:+.1f} %.</translation>
-    </message>
-    <message>
-      <source>Recorded</source>
-      <translation>Gravado</translation>
-    </message>
-    <message>
       <source>found: {0}{1}</source>
       <translation>encontrado: {0}{1}</translation>
     </message>
     <message>
-      <source>find it</source>
-      <translation>encontrar</translation>
-    </message>
-    <message>
-      <source>Read only</source>
-      <translation>Só leitura</translation>
-    </message>
-    <message>
-      <source>This stage is open elsewhere: look, but nothing can be marked here.</source>
-      <translation>Este troço está aberto noutro lado: vejam, mas aqui nada se pode marcar.</translation>
+      <source>let Mirkle tell</source>
+      <translation>deixar ao Mirkle</translation>
     </message>
     <message>
       <source>“{0}” is no time: write minutes and seconds, such as 10:57.2</source>
@@ -1652,8 +1720,112 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Dito e escrito</translation>
     </message>
     <message>
+      <source>{0} notes, {1} corners, {2}; grades 1 to {3}.</source>
+      <translation>{0} notas, {1} curvas, {2}; notas de 1 a {3}.</translation>
+    </message>
+    <message>
+      <source>{0} of {1} corner notes have their bend.</source>
+      <translation>{0} de {1} notas de curva têm a sua curva.</translation>
+    </message>
+    <message>
+      <source>The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.</source>
+      <translation>O relógio das palavras marca {0:+.1f} s em relação ao da gravação, mais ou menos {1:.1f} s; {2}.</translation>
+    </message>
+    <message>
+      <source>{0} of {1} notes were said.</source>
+      <translation>{0} de {1} notas foram ditas.</translation>
+    </message>
+    <message>
+      <source>Your grades go with the road to about {0:.1f} of a grade.</source>
+      <translation>Os seus graus seguem a estrada a cerca de {0:.1f} de grau.</translation>
+    </message>
+    <message>
+      <source>You call {0:.0f} % more metres than the car measures; that is taken into account.</source>
+      <translation>Dita {0:.0f} % mais metros do que o carro mede; isso é tido em conta.</translation>
+    </message>
+    <message>
+      <source>You call {0:.0f} % fewer metres than the car measures; that is taken into account.</source>
+      <translation>Dita {0:.0f} % menos metros do que o carro mede; isso é tido em conta.</translation>
+    </message>
+    <message>
+      <source>found by “go”</source>
+      <translation>encontrado pelo “vai”</translation>
+    </message>
+    <message>
+      <source>set by hand</source>
+      <translation>acertado à mão</translation>
+    </message>
+    <message>
+      <source>found by when the calls came before their corners</source>
+      <translation>encontrado pela antecedência dos ditados</translation>
+    </message>
+    <message>
+      <source>The recording</source>
+      <translation>A gravação</translation>
+    </message>
+    <message>
+      <source>On the road</source>
+      <translation>Na estrada</translation>
+    </message>
+    <message>
       <source>Mind</source>
       <translation>Atenção</translation>
+    </message>
+    <message>
+      <source>It gains {0:+.1f} s a minute, which is taken into account: the sound was converted at another rate, or is of another pass.</source>
+      <translation>Ganha {0:+.1f} s por minuto, o que já está tido em conta: o som foi convertido a outro ritmo, ou é de outra passagem.</translation>
+    </message>
+    <message>
+      <source>The clocks</source>
+      <translation>Os relógios</translation>
+    </message>
+    <message>
+      <source>Read only</source>
+      <translation>Só leitura</translation>
+    </message>
+    <message>
+      <source>This stage is open elsewhere: look, but nothing can be marked here.</source>
+      <translation>Este troço está aberto noutro lado: vejam, mas aqui nada se pode marcar.</translation>
+    </message>
+    <message>
+      <source>{0} of the decisions in this file are damaged and can't be read.</source>
+      <translation>{0} das decisões neste ficheiro estão danificadas e não se podem ler.</translation>
+    </message>
+    <message>
+      <source>The notes</source>
+      <translation>As notas</translation>
+    </message>
+    <message>
+      <source>The words</source>
+      <translation>As palavras</translation>
+    </message>
+    <message>
+      <source>The sound</source>
+      <translation>O som</translation>
+    </message>
+    <message>
+      <source>Your distances are as long as the road.</source>
+      <translation>As suas distâncias são as da estrada.</translation>
+    </message>
+    <message>
+      <source>Go to the next danger that is left (D in Compare)</source>
+      <translation>Ir para o próximo perigo que falta (D em Comparar)</translation>
+    </message>
+    <message>
+      <source>Which pass</source>
+      <translation>Que passagem</translation>
+    </message>
+    <message>
+      <source>All commands, with their keys (Alt+M)</source>
+      <translation>Todos os comandos, com as suas teclas (Alt+M)</translation>
+    </message>
+    <message>
+      <source>▼ 1 danger left</source>
+      <translation>▼ falta 1 perigo</translation>
+    </message>
+    <message>
+      <source>▼ {0} dangers left</source>
+      <translation>▼ faltam {0} perigos</translation>
     </message>
     <message>
       <source>What are these files?</source>
@@ -1716,6 +1888,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>O que o relógio das palavras tem a mais que o da gravação</translation>
     </message>
     <message>
+      <source>have Mirkle find it</source>
+      <translation>que o Mirkle o encontre</translation>
+    </message>
+    <message>
       <source>Let Mirkle find the clock again</source>
       <translation>Deixar o Mirkle encontrar de novo</translation>
     </message>
@@ -1728,8 +1904,16 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation> aos {0:.2f} km, {1}, raio de {2:.0f} m</translation>
     </message>
     <message>
+      <source>{0} {1:.2f}</source>
+      <translation>{0} {1:.2f}</translation>
+    </message>
+    <message>
       <source>The words' clock is ahead by</source>
       <translation>As palavras vão adiantadas</translation>
+    </message>
+    <message>
+      <source>That bend at {0:.2f} km turns the other way than “{1}” says. Do it again to put the note there all the same.</source>
+      <translation>Essa curva aos {0:.2f} km vira para o outro lado do que diz “{1}”. Repita para pôr lá a nota mesmo assim.</translation>
     </message>
     <message>
       <source>Every note has its place.</source>
@@ -1742,6 +1926,42 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>{0} notes still unsure: U goes to the next.</source>
       <translation>{0} notas ainda incertas: U vai para a seguinte.</translation>
+    </message>
+    <message>
+      <source>See more of the stage at once (−)</source>
+      <translation>Ver mais da especial de uma vez (−)</translation>
+    </message>
+    <message>
+      <source>See it larger (+)</source>
+      <translation>Ver maior (+)</translation>
+    </message>
+    <message>
+      <source>Road</source>
+      <translation>Estrada</translation>
+    </message>
+    <message>
+      <source>The straightened road, as wide as your grades (M goes round)</source>
+      <translation>A estrada endireitada, da largura dos seus graus (M percorre)</translation>
+    </message>
+    <message>
+      <source>Plan</source>
+      <translation>Planta</translation>
+    </message>
+    <message>
+      <source>The stage from above (M goes round)</source>
+      <translation>A especial vista de cima (M percorre)</translation>
+    </message>
+    <message>
+      <source>Video</source>
+      <translation>Vídeo</translation>
+    </message>
+    <message>
+      <source>The video of this pass (M goes round)</source>
+      <translation>O vídeo desta passagem (M percorre)</translation>
+    </message>
+    <message>
+      <source>{0:.0f} m in sight</source>
+      <translation>{0:.0f} m à vista</translation>
     </message>
     <message>
       <source>For another co-driver</source>
@@ -1788,6 +2008,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>página {0}</translation>
     </message>
     <message>
+      <source>Divider: drag it to give a pane more room</source>
+      <translation>Divisória: arraste-a para dar mais espaço a um painel</translation>
+    </message>
+    <message>
+      <source>Drag it to give a pane more room</source>
+      <translation>Arraste para dar mais espaço a um painel</translation>
+    </message>
+    <message>
       <source>Parts that don't count</source>
       <translation>Partes que não contam</translation>
     </message>
@@ -1800,8 +2028,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Acrescentar uma parte</translation>
     </message>
     <message>
-      <source>Take these</source>
-      <translation>Ficar com estas</translation>
+      <source>Use this list</source>
+      <translation>Usar esta lista</translation>
     </message>
     <message>
       <source>why: puncture, dust, …</source>
@@ -1856,6 +2084,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>segundos de avanço da última passagem em cada sítio, além do ganho no todo</translation>
     </message>
     <message>
+      <source>+{0:.1f} s</source>
+      <translation>+{0:.1f} s</translation>
+    </message>
+    <message>
+      <source>−{0:.1f} s</source>
+      <translation>−{0:.1f} s</translation>
+    </message>
+    <message>
       <source>Keep the change  K</source>
       <translation>Manter a mudança  K</translation>
     </message>
@@ -1904,28 +2140,88 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0} contra {1}</translation>
     </message>
     <message>
-      <source>From {0:.0f} to {1:.0f} m above the sea.</source>
-      <translation>De {0:.0f} a {1:.0f} m acima do mar.</translation>
-    </message>
-    <message>
       <source>The stage from above and its heights</source>
       <translation>O troço visto de cima e as suas alturas</translation>
     </message>
     <message>
-      <source>No heights were recorded.</source>
-      <translation>Não se gravaram alturas.</translation>
+      <source>The heights along the stage</source>
+      <translation>As altitudes ao longo da especial</translation>
+    </message>
+    <message>
+      <source>From {0:.0f} to {1:.0f} m above the sea.</source>
+      <translation>De {0:.0f} a {1:.0f} m acima do mar.</translation>
     </message>
     <message>
       <source>heights, {0:.0f} to {1:.0f} m</source>
       <translation>alturas, {0:.0f} a {1:.0f} m</translation>
     </message>
     <message>
-      <source>start</source>
-      <translation>partida</translation>
+      <source>The sheets as they will be printed</source>
+      <translation>As folhas como serão impressas</translation>
     </message>
     <message>
-      <source>The video</source>
-      <translation>O vídeo</translation>
+      <source>Print…</source>
+      <translation>Imprimir…</translation>
+    </message>
+    <message>
+      <source>Choose a printer of this computer and print</source>
+      <translation>Escolher uma impressora deste computador e imprimir</translation>
+    </message>
+    <message>
+      <source>changes</source>
+      <translation>alteracoes</translation>
+    </message>
+    <message>
+      <source>notes</source>
+      <translation>notas</translation>
+    </message>
+    <message>
+      <source>Save as PDF…</source>
+      <translation>Guardar em PDF…</translation>
+    </message>
+    <message>
+      <source>The change card</source>
+      <translation>O cartão de alterações</translation>
+    </message>
+    <message>
+      <source>The new book</source>
+      <translation>O caderno novo</translation>
+    </message>
+    <message>
+      <source>Paper</source>
+      <translation>Papel</translation>
+    </message>
+    <message>
+      <source>The order of the card</source>
+      <translation>A ordem da ficha</translation>
+    </message>
+    <message>
+      <source>Size of type</source>
+      <translation>Tamanho da letra</translation>
+    </message>
+    <message>
+      <source>sheet {0} of {1}</source>
+      <translation>folha {0} de {1}</translation>
+    </message>
+    <message>
+      <source>1 sheet</source>
+      <translation>1 folha</translation>
+    </message>
+    <message>
+      <source>{0} sheets</source>
+      <translation>{0} folhas</translation>
+    </message>
+    <message>
+      <source>Sent to {0}</source>
+      <translation>Enviado para {0}</translation>
+    </message>
+    <message>
+      <source>type for daylight</source>
+      <translation>letra para o dia</translation>
+    </message>
+    <message>
+      <source>larger type for the night</source>
+      <translation>letra maior para a noite</translation>
     </message>
     <message>
       <source>{0}: changes to the notes</source>
@@ -2008,6 +2304,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>, atrás de “{0}”, página {1}, linha {2}</translation>
     </message>
     <message>
+      <source>{0:.2f}{1} km{2}: {3}</source>
+      <translation>{0:.2f}{1} km{2}: {3}</translation>
+    </message>
+    <message>
       <source>edition {0}</source>
       <translation>edição {0}</translation>
     </message>
@@ -2084,6 +2384,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0}: sem curva</translation>
     </message>
     <message>
+      <source>{0:.1f}</source>
+      <translation>{0:.1f}</translation>
+    </message>
+    <message>
       <source>called {0}, was {1}</source>
       <translation>ditado {0}, foi {1}</translation>
     </message>
@@ -2096,8 +2400,200 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>A vossa escala: as curvas de cada nota</translation>
     </message>
     <message>
+      <source>{0}: {1:.0f} to {2:.0f} metres</source>
+      <translation>{0}: {1:.0f} a {2:.0f} metros</translation>
+    </message>
+    <message>
+      <source>Settings</source>
+      <translation>Definições</translation>
+    </message>
+    <message>
+      <source> minutes</source>
+      <translation> minutos</translation>
+    </message>
+    <message>
+      <source>light, for daylight</source>
+      <translation>claro, para o dia</translation>
+    </message>
+    <message>
+      <source>dark, for the night</source>
+      <translation>escuro, para a noite</translation>
+    </message>
+    <message>
+      <source>Language</source>
+      <translation>Língua</translation>
+    </message>
+    <message>
+      <source>Theme</source>
+      <translation>Tema</translation>
+    </message>
+    <message>
+      <source>Size of text</source>
+      <translation>Tamanho do texto</translation>
+    </message>
+    <message>
+      <source>Your paper book has</source>
+      <translation>O seu caderno tem</translation>
+    </message>
+    <message>
+      <source>A service usually takes</source>
+      <translation>Uma assistência costuma durar</translation>
+    </message>
+    <message>
+      <source>Larger sizes need a larger screen: the window takes {0} by {1} points.</source>
+      <translation>Tamanhos maiores pedem um ecrã maior: a janela ocupa {0} por {1} pontos.</translation>
+    </message>
+    <message>
+      <source>Keep these settings</source>
+      <translation>Guardar estas definições</translation>
+    </message>
+    <message>
+      <source>as on this computer</source>
+      <translation>como neste computador</translation>
+    </message>
+    <message>
       <source>not measured</source>
       <translation>não medido</translation>
+    </message>
+    <message>
+      <source>Move “{0}” to the bin? It can be taken out of there again.</source>
+      <translation>Mover “{0}” para o lixo? Pode ser recuperada de lá.</translation>
+    </message>
+    <message>
+      <source>not reviewed yet  ·  {0}</source>
+      <translation>ainda não revista  ·  {0}</translation>
+    </message>
+    <message>
+      <source>{0:.1f} km</source>
+      <translation>{0:.1f} km</translation>
+    </message>
+    <message>
+      <source>Your stages, the latest first</source>
+      <translation>As suas especiais, a mais recente primeiro</translation>
+    </message>
+    <message>
+      <source>Open  ⏎</source>
+      <translation>Abrir  ⏎</translation>
+    </message>
+    <message>
+      <source>Open the chosen stage (Enter)</source>
+      <translation>Abrir a especial escolhida (Enter)</translation>
+    </message>
+    <message>
+      <source>Rename…</source>
+      <translation>Mudar o nome…</translation>
+    </message>
+    <message>
+      <source>Give the stage another name or event</source>
+      <translation>Dar à especial outro nome ou prova</translation>
+    </message>
+    <message>
+      <source>Copy</source>
+      <translation>Copiar</translation>
+    </message>
+    <message>
+      <source>Make a copy of the stage with everything in it</source>
+      <translation>Fazer uma cópia da especial com tudo o que tem</translation>
+    </message>
+    <message>
+      <source>Move to the bin…</source>
+      <translation>Mover para o lixo…</translation>
+    </message>
+    <message>
+      <source>Move the stage's file to the bin of this computer</source>
+      <translation>Mover o ficheiro da especial para o lixo deste computador</translation>
+    </message>
+    <message>
+      <source>Your stages</source>
+      <translation>As suas especiais</translation>
+    </message>
+    <message>
+      <source>Rename the stage</source>
+      <translation>Mudar o nome da especial</translation>
+    </message>
+    <message>
+      <source>The stage's name</source>
+      <translation>O nome da especial</translation>
+    </message>
+    <message>
+      <source>The event</source>
+      <translation>A prova</translation>
+    </message>
+    <message>
+      <source>1 pass</source>
+      <translation>1 passagem</translation>
+    </message>
+    <message>
+      <source>{0} passes</source>
+      <translation>{0} passagens</translation>
+    </message>
+    <message>
+      <source>no danger left</source>
+      <translation>nenhum perigo por decidir</translation>
+    </message>
+    <message>
+      <source>changes not copied yet: {0}</source>
+      <translation>alterações por copiar: {0}</translation>
+    </message>
+    <message>
+      <source>Stage</source>
+      <translation>Troço</translation>
+    </message>
+    <message>
+      <source>Event</source>
+      <translation>Prova</translation>
+    </message>
+    <message>
+      <source>Rename</source>
+      <translation>Mudar o nome</translation>
+    </message>
+    <message>
+      <source>Move it to the bin</source>
+      <translation>Mover para o lixo</translation>
+    </message>
+    <message>
+      <source>Leave it here</source>
+      <translation>Deixar aqui</translation>
+    </message>
+    <message>
+      <source>{0}: it can't be moved to the bin; delete the file by hand if you want to.</source>
+      <translation>{0}: não se pode mover para o lixo; apague o ficheiro à mão se quiser.</translation>
+    </message>
+    <message>
+      <source>The stage from above</source>
+      <translation>A especial vista de cima</translation>
+    </message>
+    <message>
+      <source>{0} m, north up</source>
+      <translation>{0} m, norte em cima</translation>
+    </message>
+    <message>
+      <source>Wheel: nearer or farther. Drag: move. Click on the line: go there.</source>
+      <translation>Roda: mais perto ou mais longe. Arrastar: mover. Clique na linha: ir lá.</translation>
+    </message>
+    <message>
+      <source>start</source>
+      <translation>partida</translation>
+    </message>
+    <message>
+      <source>{0:.2f} km · recording {1}</source>
+      <translation>{0:.2f} km · gravação {1}</translation>
+    </message>
+    <message>
+      <source>{0}:{1:04.1f}</source>
+      <translation>{0}:{1:04.1f}</translation>
+    </message>
+    <message>
+      <source>What is going on</source>
+      <translation>O que está a acontecer</translation>
+    </message>
+    <message>
+      <source>Stop</source>
+      <translation>Parar</translation>
+    </message>
+    <message>
+      <source>sound {0}</source>
+      <translation>som {0}</translation>
     </message>
     <message>
       <source>Click to go there. Drag with Shift held to mark a part that does not count (X).</source>
@@ -2112,6 +2608,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Palavras, notas e estrada com as suas ligações</translation>
     </message>
     <message>
+      <source>on the bend at {0:.2f} km</source>
+      <translation>na curva aos {0:.2f} km</translation>
+    </message>
+    <message>
+      <source>on no bend</source>
+      <translation>em nenhuma curva</translation>
+    </message>
+    <message>
       <source>said, and where the car was</source>
       <translation>dito, e onde ia o carro</translation>
     </message>
@@ -2122,6 +2626,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>no note</source>
       <translation>sem nota</translation>
+    </message>
+    <message>
+      <source>notes: {0}, pages: {1}</source>
+      <translation>notas: {0}, páginas: {1}</translation>
     </message>
     <message>
       <source>Type the book in, a note a line</source>
@@ -2144,6 +2652,22 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Cada linha como se leu</translation>
     </message>
     <message>
+      <source>What becomes of what you typed?</source>
+      <translation>O que fazer com o que escreveu?</translation>
+    </message>
+    <message>
+      <source>Keep it for later</source>
+      <translation>Guardar para depois</translation>
+    </message>
+    <message>
+      <source>Throw it away</source>
+      <translation>Deitar fora</translation>
+    </message>
+    <message>
+      <source>Go on typing</source>
+      <translation>Continuar a escrever</translation>
+    </message>
+    <message>
       <source>, 1 line not understood</source>
       <translation>, 1 linha não entendida</translation>
     </message>
@@ -2152,44 +2676,52 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>, {0} linhas não entendidas</translation>
     </message>
     <message>
-      <source>Go to the next danger that is left (D in Compare)</source>
-      <translation>Ir para o próximo perigo que falta (D em Comparar)</translation>
+      <source>The video</source>
+      <translation>O vídeo</translation>
     </message>
     <message>
-      <source>Which pass</source>
-      <translation>Que passagem</translation>
+      <source>No picture yet. Space plays from before the call.</source>
+      <translation>Ainda sem imagem. Espaço mostra desde antes do aviso.</translation>
     </message>
     <message>
-      <source>All commands</source>
-      <translation>Todos os comandos</translation>
+      <source>Play  Space</source>
+      <translation>Mostrar  Espaço</translation>
     </message>
     <message>
-      <source>All commands, with their keys (Alt+M)</source>
-      <translation>Todos os comandos, com as suas teclas (Alt+M)</translation>
+      <source>Play from before the call, or stop (Space)</source>
+      <translation>Mostrar desde antes do aviso, ou parar (Espaço)</translation>
     </message>
     <message>
-      <source>{0} of {1} decided</source>
+      <source>One picture back (comma)</source>
+      <translation>Uma imagem atrás (vírgula)</translation>
+    </message>
+    <message>
+      <source>One picture on (full stop)</source>
+      <translation>Uma imagem à frente (ponto)</translation>
+    </message>
+    <message>
+      <source>Own window  W</source>
+      <translation>Janela própria  W</translation>
+    </message>
+    <message>
+      <source>Show the video in a window of its own, or here (W)</source>
+      <translation>Mostrar o vídeo em janela própria, ou aqui (W)</translation>
+    </message>
+    <message>
+      <source>{0} of {1} findings decided</source>
       <translation>{0} de {1} decididos</translation>
-    </message>
-    <message>
-      <source>Reading {0}</source>
-      <translation>A ler {0}</translation>
     </message>
     <message>
       <source>There is no written book: what was said stands for it.</source>
       <translation>Não há caderno escrito: o que foi dito está em vez dele.</translation>
     </message>
     <message>
-      <source>▼ 1 danger left</source>
-      <translation>▼ falta 1 perigo</translation>
-    </message>
-    <message>
-      <source>▼ {0} dangers left</source>
-      <translation>▼ faltam {0} perigos</translation>
-    </message>
-    <message>
       <source>Next</source>
       <translation>A seguir</translation>
+    </message>
+    <message>
+      <source> min</source>
+      <translation> min</translation>
     </message>
     <message>
       <source>Minutes to the time control</source>
@@ -2226,6 +2758,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>time control in</source>
       <translation>controlo em</translation>
+    </message>
+    <message>
+      <source>Something in Mirkle broke ({0}: {1})</source>
+      <translation>Algo no Mirkle avariou ({0}: {1})</translation>
     </message>
     <message>
       <source>nothing of yours was changed</source>
@@ -2354,6 +2890,50 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>write it as 10:15:30.25, with or without the date</source>
       <translation>escreva-a como 10:15:30.25, com ou sem data</translation>
+    </message>
+    <message>
+      <source>{0}, {1:.0%} sure, {2:.2f} km.</source>
+      <translation>{0}, {1:.0%} de certeza, {2:.2f} km.</translation>
+    </message>
+    <message>
+      <source>{0:.1f} km; {1} findings, {2} decided, {3} changes.</source>
+      <translation>{0:.1f} km; {1} achados, {2} decididos, {3} alterações.</translation>
+    </message>
+    <message>
+      <source>Findings</source>
+      <translation>Achados</translation>
+    </message>
+    <message>
+      <source>Decided: {0}</source>
+      <translation>Decidido: {0}</translation>
+    </message>
+    <message>
+      <source>unmeasured</source>
+      <translation>não medido</translation>
+    </message>
+    <message>
+      <source>Speed above, how tight it was below</source>
+      <translation>Em cima a velocidade, em baixo quão fechada era</translation>
+    </message>
+    <message>
+      <source>to {0:.0f} km/h</source>
+      <translation>até {0:.0f} km/h</translation>
+    </message>
+    <message>
+      <source>Changes to copy</source>
+      <translation>Alterações a copiar</translation>
+    </message>
+    <message>
+      <source>Added by hand</source>
+      <translation>Acrescentado à mão</translation>
+    </message>
+    <message>
+      <source>Proposed</source>
+      <translation>Proposta</translation>
+    </message>
+    <message>
+      <source>{0:.2f} km, {1}: {2}</source>
+      <translation>{0:.2f} km, {1}: {2}</translation>
     </message>
     <message>
       <source>{0} track points carry no time and were left out.</source>
@@ -2504,6 +3084,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>o projeto não se pode escrever lá ({0})</translation>
     </message>
     <message>
+      <source>the copy can't be written ({0})</source>
+      <translation>não se pode escrever a cópia ({0})</translation>
+    </message>
+    <message>
       <source>{0} in it is damaged</source>
       <translation>{0} está lá estragado</translation>
     </message>
@@ -2570,6 +3154,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>it is damaged or not a Mirkle stage</source>
       <translation>está estragado ou não é um troço do Mirkle</translation>
+    </message>
+    <message>
+      <source>make room or choose another folder</source>
+      <translation>arranje espaço ou escolha outra pasta</translation>
     </message>
     <message>
       <source>a part of it is damaged</source>
@@ -2704,6 +3292,42 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>veja quem lá pode escrever</translation>
     </message>
     <message>
+      <source>Nothing differs</source>
+      <translation>Nada difere</translation>
+    </message>
+    <message>
+      <source>1 place differs</source>
+      <translation>1 sítio difere</translation>
+    </message>
+    <message>
+      <source>{0} places differ</source>
+      <translation>{0} sítios diferem</translation>
+    </message>
+    <message>
+      <source>as written</source>
+      <translation>como está escrito</translation>
+    </message>
+    <message>
+      <source>as it stands now</source>
+      <translation>como está agora</translation>
+    </message>
+    <message>
+      <source>edition {0}, {1}</source>
+      <translation>edição {0}, {1}</translation>
+    </message>
+    <message>
+      <source>after 1 change</source>
+      <translation>depois de 1 alteração</translation>
+    </message>
+    <message>
+      <source>after {0} changes</source>
+      <translation>depois de {0} alterações</translation>
+    </message>
+    <message>
+      <source>Reviewing {0}</source>
+      <translation>A rever {0}</translation>
+    </message>
+    <message>
       <source>one pass alone says nothing of a change</source>
       <translation>uma só passagem nada diz de uma mudança</translation>
     </message>
@@ -2796,6 +3420,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>“go” aos {0}:{1:02d}</translation>
     </message>
     <message>
+      <source>Reading the notes</source>
+      <translation>A ler as notas</translation>
+    </message>
+    <message>
+      <source>Reading the recording</source>
+      <translation>A ler a gravação</translation>
+    </message>
+    <message>
       <source>this is not {0}</source>
       <translation>isto não é {0}</translation>
     </message>
@@ -2832,6 +3464,46 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>dê um texto</translation>
     </message>
     <message>
+      <source>Reading {0}</source>
+      <translation>A ler {0}</translation>
+    </message>
+    <message>
+      <source>{0} changes: too many to rehearse</source>
+      <translation>{0} alterações: demasiadas para ensaiar</translation>
+    </message>
+    <message>
+      <source>{0}: time for {1} of {2}</source>
+      <translation>{0}: tempo para {1} de {2}</translation>
+    </message>
+    <message>
+      <source>{0} min left</source>
+      <translation>faltam {0} min</translation>
+    </message>
+    <message>
+      <source>under a minute left</source>
+      <translation>falta menos de um minuto</translation>
+    </message>
+    <message>
+      <source>{0}; all is decided</source>
+      <translation>{0}; tudo decidido</translation>
+    </message>
+    <message>
+      <source>{0}: time for all {1}</source>
+      <translation>{0}: tempo para todos os {1}</translation>
+    </message>
+    <message>
+      <source>a stage needs a name</source>
+      <translation>uma especial precisa de nome</translation>
+    </message>
+    <message>
+      <source>write one</source>
+      <translation>escreva um</translation>
+    </message>
+    <message>
+      <source>Keeping the review</source>
+      <translation>A guardar a revisão</translation>
+    </message>
+    <message>
       <source>there is no finding on this note</source>
       <translation>não há nada apontado nesta nota</translation>
     </message>
@@ -2848,6 +3520,18 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>leve antes a lista em tabela</translation>
     </message>
     <message>
+      <source>“{0}” is no word that is known yet</source>
+      <translation>“{0}” ainda não é palavra conhecida</translation>
+    </message>
+    <message>
+      <source>the corner has no grade</source>
+      <translation>a curva não tem grau</translation>
+    </message>
+    <message>
+      <source>the grade has no direction</source>
+      <translation>o grau não tem direção</translation>
+    </message>
+    <message>
       <source>danger</source>
       <translation>perigo</translation>
     </message>
@@ -2856,8 +3540,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>vale a pena mudar</translation>
     </message>
     <message>
-      <source>check it on the video</source>
-      <translation>ver no vídeo</translation>
+      <source>worth a second look</source>
+      <translation>a ver outra vez</translation>
     </message>
     <message>
       <source>a remark</source>
@@ -2878,6 +3562,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>to look at on the video</source>
       <translation>a ver no vídeo</translation>
+    </message>
+    <message>
+      <source>copied into the book</source>
+      <translation>copiado no caderno</translation>
+    </message>
+    <message>
+      <source>not copied into the book</source>
+      <translation>não copiado no caderno</translation>
     </message>
     <message>
       <source>who says so?</source>
@@ -3012,6 +3704,62 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>velocidade das rodas</translation>
     </message>
     <message>
+      <source>severity</source>
+      <translation>gravidade</translation>
+    </message>
+    <message>
+      <source>kind</source>
+      <translation>tipo</translation>
+    </message>
+    <message>
+      <source>page</source>
+      <translation>página</translation>
+    </message>
+    <message>
+      <source>line</source>
+      <translation>linha</translation>
+    </message>
+    <message>
+      <source>note</source>
+      <translation>nota</translation>
+    </message>
+    <message>
+      <source>from_km</source>
+      <translation>de_km</translation>
+    </message>
+    <message>
+      <source>to_km</source>
+      <translation>a_km</translation>
+    </message>
+    <message>
+      <source>confidence</source>
+      <translation>certeza</translation>
+    </message>
+    <message>
+      <source>seconds</source>
+      <translation>segundos</translation>
+    </message>
+    <message>
+      <source>why</source>
+      <translation>porquê</translation>
+    </message>
+    <message>
+      <source>proposal</source>
+      <translation>proposta</translation>
+    </message>
+    <message>
+      <source>decision</source>
+      <translation>decisão</translation>
+    </message>
+    <message>
+      <source>by</source>
+      <translation>por</translation>
+    </message>
+    <message>
+      <source>remark</source>
+      <translation>observação</translation>
+    </message>
+    <message>
       <source>most risk first</source>
       <translation>maior risco primeiro</translation>
     </message>
@@ -3058,18 +3806,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>for the next pass only: ice, fog, dust, as others report it</source>
       <translation>só para a próxima passagem: gelo, nevoeiro, pó, como outros avisam</translation>
-    </message>
-    <message>
-      <source>The change card as PDF…</source>
-      <translation>O cartão de alterações em PDF…</translation>
-    </message>
-    <message>
-      <source>PDF (*.pdf)</source>
-      <translation>PDF (*.pdf)</translation>
-    </message>
-    <message>
-      <source>The new book as PDF…</source>
-      <translation>O caderno novo em PDF…</translation>
     </message>
     <message>
       <source>The new notes as text…</source>
@@ -3134,10 +3870,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>danger: the road is tighter, the other way, or flies, and the note does not say so</source>
       <translation>perigo: a estrada é mais fechada, vai para o outro lado ou voa, e a nota não o diz</translation>
-    </message>
-    <message>
-      <source>a distance</source>
-      <translation>uma distância</translation>
     </message>
     <message>
       <source>time to be had, for both of you to decide</source>
@@ -3344,24 +4076,64 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>chegada</translation>
     </message>
     <message>
-      <source>←  bend before</source>
-      <translation>←  anterior</translation>
+      <source>←  to the bend before</source>
+      <translation>←  para a curva antes</translation>
     </message>
     <message>
-      <source>next bend  →</source>
-      <translation>seguinte  →</translation>
+      <source>to the next bend  →</source>
+      <translation>para a próxima curva  →</translation>
     </message>
     <message>
-      <source>no bend</source>
-      <translation>nenhuma</translation>
+      <source>on no bend  0</source>
+      <translation>em nenhuma curva  0</translation>
     </message>
     <message>
-      <source>let go</source>
-      <translation>largar</translation>
+      <source>take the pin out</source>
+      <translation>tirar o alfinete</translation>
+    </message>
+    <message>
+      <source>right as it is  ⏎</source>
+      <translation>está bem assim  ⏎</translation>
     </message>
     <message>
       <source>Put the note on the bend before (Left)</source>
       <translation>Pôr a nota na curva anterior (Esquerda)</translation>
+    </message>
+    <message>
+      <source>This note lies on its bend: keep it there, and go to the next unsure one (Enter)</source>
+      <translation>Esta nota está na sua curva: deixá-la lá e passar à próxima incerta (Enter)</translation>
+    </message>
+    <message>
+      <source>change</source>
+      <translation>alterar</translation>
+    </message>
+    <message>
+      <source>check</source>
+      <translation>ver</translation>
+    </message>
+    <message>
+      <source>mark</source>
+      <translation>marcado</translation>
+    </message>
+    <message>
+      <source>keep</source>
+      <translation>mantido</translation>
+    </message>
+    <message>
+      <source>talk</source>
+      <translation>a conversar</translation>
+    </message>
+    <message>
+      <source>video</source>
+      <translation>ver no vídeo</translation>
+    </message>
+    <message>
+      <source>driver</source>
+      <translation>piloto</translation>
+    </message>
+    <message>
+      <source>co-driver</source>
+      <translation>navegador</translation>
     </message>
     <message>
       <source>Put the note on the next bend (Right)</source>
@@ -3372,8 +4144,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Nenhuma curva responde a esta nota (0)</translation>
     </message>
     <message>
-      <source>Take the pin out: the note finds its own place (Backspace)</source>
-      <translation>Soltar: a nota encontra o seu lugar (Backspace)</translation>
+      <source>Take the pin out: Mirkle places the note again (Backspace)</source>
+      <translation>Tirar o alfinete: o Mirkle volta a colocar a nota (Backspace)</translation>
     </message>
     <message>
       <source>What was said</source>
@@ -3420,10 +4192,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>nota primeiro</translation>
     </message>
     <message>
-      <source>Stage</source>
-      <translation>Troço</translation>
-    </message>
-    <message>
       <source>Go</source>
       <translation>Ir</translation>
     </message>
@@ -3442,10 +4210,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Help</source>
       <translation>Ajuda</translation>
-    </message>
-    <message>
-      <source>Language</source>
-      <translation>Língua</translation>
     </message>
     <message>
       <source>What comes first</source>

@@ -7,7 +7,7 @@ from enum import Enum
 from functools import cached_property
 from typing import NamedTuple
 
-from mirkle.core.clauses import Clause
+from mirkle.core.clauses import Called, Clause, clause, in_a_row
 
 
 class Direction(Enum):
@@ -107,13 +107,19 @@ class Note:
 
     @property
     def in_words(self) -> str:
-        """The note in plain words, to be read back."""
+        """The note in plain English words."""
+        return str(self.read_back)
+
+    @property
+    def read_back(self) -> Clause:
+        """The note in plain words, to be read back in any language."""
         head = f"{self.direction.value} {self.grade}" if self.direction else ""
         parts = [*self.marks, *self.cautions, head, self.length or "", *self.changes, *self.features]
-        words = ", ".join(p for p in (*parts, *self.line_on_road, *self.objects) if p) or "a distance"
+        called = [Called(p) for p in (*parts, *self.line_on_road, *self.objects) if p]
+        words = in_a_row(called, ", ") if called else clause("a distance")
         if self.distance_m is not None:
-            return f"{words}, then {self.distance_m} metres"
-        return f"{words}, {self.link}" if self.link else words
+            return clause("{0}, then {1} metres", words, self.distance_m)
+        return in_a_row([words, Called(self.link)], ", ") if self.link else words
 
 
 @dataclass(frozen=True)

@@ -22,7 +22,8 @@ class Rewording:
     """What shall stand instead in a note; ``None`` leaves it as it is.
 
     ``length`` is a word of length, empty to strike it out; ``tightens`` is the grade that a tightening leads to; ``opens`` adds that
-    it opens; ``feature`` stands instead of the crest that was called; ``caution`` is put ahead of the corner.
+    it opens; ``feature`` stands instead of the crest that was called, or of a maybe; ``caution`` is put ahead of the corner. An
+    empty ``tightens`` says that it does and not to what.
     """
 
     direction: Direction | None = None
@@ -119,13 +120,21 @@ class Hand:
         if (rewording.tightens is not None or rewording.opens) and head is not None:
             behind = max([head, *(t.span.end for t in own if t.kind == "length")])
             sign = self.form("change", "opens" if rewording.opens else "tightens")
-            joint = "" if rewording.opens or not sign[-1].isalnum() else " "
+            joint = "" if not rewording.tightens or not sign[-1].isalnum() else " "
             edits.append((Span(behind, behind), f" {sign}{joint}{rewording.tightens or ''}"))
         if rewording.feature is not None:
-            old = next((t.span for t in own if t.kind == "feature" and "crest" in t.key), None)
+            old = next(
+                (t.span for t in own if t.kind == "feature" and ("crest" in t.key or t.key.endswith(" maybe"))), None
+            )
             if old is not None:
                 edits.append((old, self.form("feature", rewording.feature)))
         return edits
+
+    @property
+    def usual_caution(self) -> str:
+        """The word that this crew warns with most often, of those that may stand ahead of any corner."""
+        used = Counter(t.key for t in self.reading.pieces if t.kind == "caution")
+        return max(("caution", "care"), key=lambda key: used[key])
 
     def with_feature(self, note: Note, key: str) -> str:
         """The note with something in the vertical on it, ahead of its distance: ``R5 /jump 30``, ``right 5 over jump 30``; a dip is not

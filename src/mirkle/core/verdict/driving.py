@@ -8,7 +8,8 @@ import numpy as np
 
 from mirkle.core.clauses import clause
 from mirkle.core.motion.bends import Bend
-from mirkle.core.verdict.findings import Case, Facts, Finding
+from mirkle.core.notes.writing import Rewording
+from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 
 # Harder than this car usually brakes, and inside the corner: nobody plans that.
 HARDER_THAN_USUAL, SUDDEN_M = 1.1, 8.0
@@ -45,6 +46,7 @@ def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
             continue
         if _next_is_tight(case, tie.bend):
             continue
+        rewording = Rewording(caution=case.hand.usual_caution)
         yield Finding(
             id=f"surprise@{tie.note}",
             kind="surprise",
@@ -66,7 +68,9 @@ def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
                     believed * 3.6,
                 ),
             ),
-            proposal=None,
+            proposal=None
+            if note.cautions
+            else Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
             facts=Facts(braking_mps2=float(inside.max()), speed_mps=tie.bend.speed_min_mps, believed_mps=believed),
         )
 

@@ -112,10 +112,10 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
     if tie.parts:
         # What tightens is another bend that was taken for a part of this one: likely so, and to be looked at.
         severity = "check"
-    # A tightening leads to a tighter grade, or there is nothing to write.
+    # A tightening leads to a tighter grade, or the word stands alone.
     to = case.school.position(grade) if grade is not None and grade != "flat" else None
     leads = to is not None and called is not None and to < called
-    rewording = Rewording(tightens=grade)
+    rewording = Rewording(tightens=grade if leads else "")
     return Finding(
         id=f"tightens@{note.index}",
         kind="tightens-uncalled",
@@ -137,7 +137,7 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
                 bend.speed_min_mps * 3.6,
             ),
         ),
-        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording) if leads else None,
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
         facts=Facts(first_radius_m=first, second_radius_m=last, length_m=bend.length_m, speed_mps=bend.speed_min_mps),
     )
 

@@ -138,8 +138,11 @@ def _settled(case: Case, note: Note, feature: Feature | None, window: tuple[floa
     else:
         met = "no jump"
         why = clause("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
+    # What flew once will fly again; what did not may, at another speed: that maybe stays.
+    rewording = Rewording(feature="jump")
+    proposal = Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording) if jumped else None
     return _finding(case, note, "maybe-settled", at_m, "jump maybe", met, "check", 0.85, 0.5, why,
-                    seconds=feature.air_s if jumped and feature is not None else None, feature=feature)  # fmt: skip
+                    seconds=feature.air_s if jumped and feature is not None else None, feature=feature, proposal=proposal)  # fmt: skip
 
 
 def _unmet(case: Case, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]) -> Finding:

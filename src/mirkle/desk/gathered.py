@@ -1,0 +1,80 @@
+"""What was read of an open stage, in sentences: its files, its notes on the road, the clocks, and what is to be minded."""
+
+from __future__ import annotations
+
+from mirkle.core.review import Review, several
+from mirkle.desk.speak import say, say_clause
+from mirkle.session.material import channels_in_words
+from mirkle.session.stage import Stage
+
+
+def rows_of(stage: Stage) -> list[tuple[str, str]]:
+    """Each sentence with what it is about: first what each file was taken for."""
+    review, inputs = stage.review, stage.inputs
+    # Which drive is the stage stands there as a question.
+    asked = several(review.measured.drives)
+    doubts = [d for d in review.doubts if d not in asked]
+    rows = []
+    if stage.project.read_only:
+        rows.append((say("Read only"), say("This stage is open elsewhere: look, but nothing can be marked here.")))
+    if stage.project.lost_entries:
+        lost = stage.project.lost_entries
+        rows.append((say("Mind"), say("{0} of the decisions in this file are damaged and can't be read.", lost)))
+    if inputs.notes is not None:
+        rows.append((say("The notes"), f"{inputs.notes.name}: {_notes_words(stage)}"))
+    recorded = f"{stage.run.name}: {channels_in_words(review.measured.recorded, say)}."
+    rows.append((say("The recording"), recorded))
+    if inputs.calls is not None:
+        said = sum(s.was_said for s in review.spoken)
+        heard = say("{0} of {1} notes were said.", said, len(review.notes))
+        rows.append((say("The words"), f"{inputs.calls.name}: {heard}"))
+    media = stage.project.material(stage.pass_now().media)
+    if media is not None:
+        rows.append((say("The sound"), media.name))
+    rows.append((say("On the road"), _road_words(review)))
+    rows += _clock_row(review)
+    rows += [(say("Mind"), say_clause(doubt)) for doubt in doubts]
+    return rows
+
+
+def _notes_words(stage: Stage) -> str:
+    review = stage.review
+    return say(
+        "{0} notes, {1} corners, {2}; grades 1 to {3}.",
+        len(review.notes), len(review.reading.corners), say(review.reading.order.replace("-", " ")), review.school.top,
+    )  # fmt: skip
+
+
+def _road_words(review: Review) -> str:
+    """How well notes and road go together, and how this crew calls distances."""
+    paired = sum(t.bend is not None for t in review.lineup.ties)
+    words = say("{0} of {1} corner notes have their bend.", paired, len(review.lineup.ties))
+    words += " " + say("Your grades go with the road to about {0:.1f} of a grade.", review.lineup.grades.scatter)
+    over = 100.0 * (1.0 / review.lineup.distances.factor - 1.0)
+    if abs(over) < 0.5:
+        return f"{words} {say('Your distances are as long as the road.')}"
+    called = (
+        say("You call {0:.0f} % more metres than the car measures; that is taken into account.", over)
+        if over > 0
+        else say("You call {0:.0f} % fewer metres than the car measures; that is taken into account.", -over)
+    )
+    return f"{words} {called}"
+
+
+def _clock_row(review: Review) -> list[tuple[str, str]]:
+    if review.clock is None:
+        return []
+    found = {"go": say("found by “go”"), "hand": say("set by hand")}
+    by = found.get(review.clock.by, say("found by when the calls came before their corners"))
+    clocks = say(
+        "The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.",
+        review.clock.calls_minus_run_s,
+        review.clock.uncertainty_s,
+        by,
+    )
+    if review.clock.gains:
+        clocks += " " + say(
+            "It gains {0:+.1f} s a minute, which is taken into account: the sound was converted at another rate, or is of another pass.",
+            60.0 * review.clock.gains,
+        )
+    return [(say("The clocks"), clocks)]

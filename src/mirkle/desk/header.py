@@ -1,0 +1,87 @@
+"""The header of the window: the menu, the stage and its pass, the places, and the dangers that are left."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeySequence
+from PyQt6.QtWidgets import QButtonGroup, QComboBox, QHBoxLayout, QMenu, QPushButton, QWidget
+
+from mirkle.desk.speak import say
+from mirkle.desk.text import button, label
+from mirkle.session.passes import driven
+from mirkle.session.stage import Stage
+
+PLACES = ("Gather", "Line up", "Compare", "Book", "Passes")
+
+
+class Header(QWidget):
+    """``place_wanted`` carries a place's name, ``pass_wanted`` a pass's number, ``danger_wanted`` asks for the next danger left."""
+
+    place_wanted = pyqtSignal(str)
+    pass_wanted = pyqtSignal(int)
+    danger_wanted = pyqtSignal()
+
+    def __init__(self, menu: QMenu, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("header")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedHeight(44)
+        self.stage_name = label("Mirkle", "stageName")
+        self.dangers = button("", say("Go to the next danger that is left (D in Compare)"), "dangersLeft")
+        self.dangers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.dangers.clicked.connect(self.danger_wanted)
+        self.dangers.hide()
+        self.passes = QComboBox()
+        self.passes.setAccessibleName(say("Which pass"))
+        self.passes.setMinimumContentsLength(10)
+        self.passes.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.passes.setMinimumWidth(120)
+        self.passes.activated.connect(lambda at: self.pass_wanted.emit(self.passes.itemData(at)))
+        self.passes.hide()
+        menu_button = button("☰", say("All commands, with their keys (Alt+M)"), "place")
+        menu_button.setShortcut(QKeySequence("Alt+M"))
+        menu_button.setMenu(menu)
+        self.place_buttons: dict[str, QPushButton] = {}
+        group = QButtonGroup(self)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(18, 0, 14, 0)
+        row.setSpacing(8)
+        for widget in (menu_button, self.stage_name, self.passes):
+            row.addWidget(widget)
+        row.addStretch(1)
+        for number, name in enumerate(PLACES, start=1):
+            place = button(say(name), f"{say(name)} (Ctrl+{number})", "place")
+            place.setCheckable(True)
+            place.clicked.connect(lambda _=False, n=name: self.place_wanted.emit(n))
+            group.addButton(place)
+            self.place_buttons[name] = place
+            row.addWidget(place)
+        row.addStretch(1)
+        row.addWidget(self.dangers)
+
+    @property
+    def place(self) -> str | None:
+        """The place that is shown."""
+        return next((name for name, button in self.place_buttons.items() if button.isChecked()), None)
+
+    def show_passes(self, stage: Stage) -> None:
+        """The passes of a stage, this one chosen."""
+        self.passes.clear()
+        for one in driven(stage.project):
+            self.passes.addItem(f"{one.name}  ▾", one.made.id)
+        self.passes.setCurrentIndex(self.passes.findData(stage.this_pass.id))
+        self.passes.setVisible(self.passes.count() > 1)
+
+    def show_stage(self, stage: Stage | None) -> None:
+        """The stage's name, the dangers left, and which places can be gone to."""
+        for name, place in self.place_buttons.items():
+            place.setEnabled(stage is not None or name == "Gather")
+        if stage is None:
+            self.place_buttons["Gather"].setChecked(True)
+            return
+        self.stage_name.setText(stage.project.name)
+        left = stage.book.dangers_left
+        self.dangers.setText(
+            "" if not left else say("▼ 1 danger left") if left == 1 else say("▼ {0} dangers left", left)
+        )
+        self.dangers.setVisible(left > 0)

@@ -1,0 +1,95 @@
+"""Texts and buttons of the window: words are shown as they are, never taken for markup."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QModelIndex, QSize, Qt
+from PyQt6.QtGui import QFontMetrics
+from PyQt6.QtWidgets import (
+    QDialog,
+    QHBoxLayout,
+    QLabel,
+    QListWidget,
+    QPushButton,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QVBoxLayout,
+    QWidget,
+)
+
+# What a tick and the padding take of an item's width.
+TICK_PX, PAD_PX = 26, 22
+
+
+def label(words: str = "", style: str = "") -> QLabel:
+    """A text on one line, in the style of a name in the theme's sheet."""
+    made = QLabel(words)
+    made.setObjectName(style)
+    # A stage's name or a note may hold anything.
+    made.setTextFormat(Qt.TextFormat.PlainText)
+    return made
+
+
+def wrapped(words: str = "", style: str = "") -> QLabel:
+    """A text of as many lines as it takes."""
+    made = label(words, style)
+    made.setWordWrap(True)
+    return made
+
+
+def button(words: str, tip: str = "", name: str = "") -> QPushButton:
+    """A button; ``tip`` says what happens when it is pressed, to the eye and to a screen reader."""
+    made = QPushButton(words)
+    if name:
+        made.setObjectName(name)
+    if tip:
+        made.setToolTip(tip)
+        made.setAccessibleName(tip)
+    return made
+
+
+class Wrapped(QStyledItemDelegate):
+    """Items of a list as high as their words are long: the list's own reckoning forgets ticks and cuts what is a little too wide."""
+
+    def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
+        """A whole item's size, wrapped to the width of its list."""
+        view = option.widget
+        assert isinstance(view, QListWidget)
+        shown = view.viewport()
+        assert shown is not None
+        tick = TICK_PX if index.data(Qt.ItemDataRole.CheckStateRole) is not None else 0
+        width = shown.width() - PAD_PX - tick
+        words = str(index.data())
+        box = QFontMetrics(index.data(Qt.ItemDataRole.FontRole) or view.font()).boundingRect(
+            0, 0, max(width, 40), 10_000, int(Qt.TextFlag.TextWordWrap), words
+        )
+        return QSize(width, box.height() + 11)
+
+
+def wrap_items(view: QListWidget) -> None:
+    """Lets every item of a list stand whole, wrapped where it is long."""
+    view.setWordWrap(True)
+    view.setTextElideMode(Qt.TextElideMode.ElideNone)
+    view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+    view.setResizeMode(QListWidget.ResizeMode.Adjust)
+    view.setItemDelegate(Wrapped(view))
+
+
+def ask(parent: QWidget, question: str, answers: dict[str, str]) -> str:
+    """A question with a button for each answer; returns the key of the one pressed, the last where the question is left by Esc."""
+    dialog = QDialog(parent)
+    dialog.setWindowTitle("Mirkle")
+    column, row = QVBoxLayout(dialog), QHBoxLayout()
+    column.setContentsMargins(28, 22, 28, 18)
+    column.setSpacing(16)
+    told = wrapped(question, "why")
+    told.setMinimumWidth(420)
+    column.addWidget(told)
+    row.addStretch(1)
+    pressed = [list(answers)[-1]]
+    for key, words in answers.items():
+        one = button(words)
+        one.clicked.connect(lambda _=False, k=key: (pressed.append(k), dialog.accept()))
+        row.addWidget(one)
+    column.addLayout(row)
+    dialog.exec()
+    return pressed[-1]

@@ -1,0 +1,95 @@
+"""Files taken in: what they make together, a new stage or the beginning of one, or what they could be to the stage that is open."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+from mirkle.core.clauses import clause
+from mirkle.core.errors import MirkleError
+from mirkle.core.progress import Progress
+from mirkle.files.project import Material, Project
+from mirkle.session import places
+from mirkle.session.intake import Intake, come_to, intake_of
+from mirkle.session.material import Sorted, crew_of, described, inputs_of, take_in
+from mirkle.session.said_against import SaidAgainst, said_against
+from mirkle.session.stage import Stage
+
+
+@dataclass(frozen=True)
+class Taken:
+    """Files that were taken in: those that wait, the stage they make, or the words against the notes until there is one."""
+
+    files: tuple[Sorted, ...]
+    stage: Stage | None
+    against: SaidAgainst | None = None
+    intake: Intake | None = None
+    beginning: Project | None = None
+
+
+def taken(
+    paths: list[Path], waiting: list[Sorted], stage: Stage | None, beginning: Project | None, progress: Progress
+) -> Taken:
+    """The files sorted out, and the stage they make.
+
+    Where a stage is open they may belong to it: then nothing is done before it is known how.
+    """
+    read = []
+    for i, path in enumerate(paths):
+        progress(clause("Reading {0}", path.name), 0.1 * i / len(paths))
+        read.append(take_in(path))
+    if stage is not None:
+        return Taken(tuple(read), None, intake=intake_of(stage, read))
+    found = list(waiting)
+    for sorted_ in read:
+        # There may be several runs, but only one book, one text of words, one crew.
+        found = [s for s in found if s.material.kind == "run" or s.material.kind != sorted_.material.kind] + [sorted_]
+    return put_together(found, progress, beginning)
+
+
+def put_together(found: list[Sorted], progress: Progress, beginning: Project | None = None) -> Taken:
+    """The new stage that the files make; while the recording is missing the stage's beginning, which is kept as well."""
+    materials: list[Material] = [s.material for s in found]
+    newest = {m.kind: m for m in materials}
+    name = Path((newest.get("notes") or materials[-1]).name).stem
+    try:
+        inputs_of(materials)
+    except MirkleError:
+        against = _against(newest)
+        if "notes" not in newest:
+            return Taken(tuple(found), None, against)
+        if beginning is None:
+            beginning = Project.create(places.fresh_project_path(name), materials, name=name)
+        else:
+            come_to(beginning, materials)
+        # From here on each file has its number in the project.
+        kept = {(m.kind, m.name, m.content): m for m in beginning.materials()}
+        found = [replace(s, material=kept[s.material.kind, s.material.name, s.material.content]) for s in found]
+        return Taken(tuple(found), None, against, beginning=beginning)
+    if beginning is not None:
+        come_to(beginning, materials)
+        return Taken(tuple(found), Stage.of_project(beginning, progress=progress))
+    path = places.fresh_project_path(name)
+    project = Project.create(path, materials, name=name)
+    try:
+        return Taken(tuple(found), Stage.of_project(project, progress=progress))
+    except BaseException:
+        # A stage that can't be reviewed, or was stopped, leaves nothing behind.
+        project.close()
+        path.unlink(missing_ok=True)
+        raise
+
+
+def _against(newest: dict[str, Material]) -> SaidAgainst | None:
+    """The words against the notes, where both are there."""
+    notes, calls = newest.get("notes"), newest.get("calls")
+    return said_against(notes, calls, crew_of(newest.get("crew"))) if notes and calls else None
+
+
+def opened(path: Path, progress: Progress) -> Stage | Taken:
+    """The stage of a file, or its beginning where it has no recording yet."""
+    project = Project.open(path)
+    if any(p.run is not None for p in project.passes()):
+        return Stage.of_project(project, progress=progress)
+    found = [described(m) for m in project.materials()]
+    return Taken(tuple(found), None, _against({s.material.kind: s.material for s in found}), beginning=project)
