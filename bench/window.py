@@ -65,6 +65,23 @@ for _ in range(120):
     app.processEvents()
     frames.append(time.perf_counter() - began)
 
+
+def zoomed(view: QWidget, name: str) -> float:
+    """Seconds a frame while a view is zoomed out to the end and in again."""
+    window.compare.middle.show_view(name)
+    app.processEvents()
+    taken = []
+    for step in (-0.25,) * 40 + (0.25,) * 60:
+        began = time.perf_counter()
+        view.zoom(step)
+        view.repaint()
+        taken.append(time.perf_counter() - began)
+    # The slowest of a hundred but two: a frame that is late is seen.
+    return sorted(taken)[-3]
+
+
+zoom_s, plan_s = zoomed(window.compare.road, "road"), zoomed(window.compare.plan, "plan")
+
 empty = QWidget()
 empty.resize(window.size())
 empty.show()
@@ -80,6 +97,8 @@ print(
         {
             "painted_at": painted_at,
             "next_s": statistics.median(steps),
+            "zoom_s": zoom_s,
+            "plan_s": plan_s,
             "frame_s": statistics.median(frames),
             "empty_s": statistics.median(bare),
             "memory_mb": peak_mb(),

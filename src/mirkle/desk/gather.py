@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QComboBox,
@@ -108,6 +109,7 @@ class Gather(QWidget):
         self.drives = QWidget()
         QHBoxLayout(self.drives).setContentsMargins(0, 4, 0, 4)
         self._plan_place = QVBoxLayout()
+        self._waiting: Callable[[], None] | None = None
         self._lay_out()
         self.show_empty([])
 
@@ -306,6 +308,7 @@ class Gather(QWidget):
     def show_empty(self, sentences: list[tuple[str, str]], against: SaidAgainst | None = None) -> None:
         """Before a stage is open: what is there of it, as (name, sentence), and the words against the notes."""
         self.heading.setText(say("Drop your notes and the recording of the run here"))
+        self._waiting = None
         self.demo_button.show()
         self.next_button.hide()
         self.lead.setText(
@@ -325,7 +328,24 @@ class Gather(QWidget):
         self._show_rows(sentences or [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)])
 
     def show_stage(self, stage: Stage, theme: Theme, *, can_hear: bool = False) -> None:
-        """The open stage: its files, what was read, and what can't be judged from it; ``can_hear`` its words."""
+        """The open stage: its files, what was read, and what can't be judged from it; ``can_hear`` its words.
+
+        Worked out when it is looked at: most of the time a stage opens in Compare.
+        """
+        self._waiting = lambda: self._fill(stage, theme, can_hear=can_hear)
+        if self.isVisible():
+            self._fill_now()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        self._fill_now()
+        super().showEvent(event)
+
+    def _fill_now(self) -> None:
+        waiting, self._waiting = self._waiting, None
+        if waiting is not None:
+            waiting()
+
+    def _fill(self, stage: Stage, theme: Theme, *, can_hear: bool) -> None:
         self._inputs = stage.inputs
         self._show_proofs(proofs_of(stage.inputs), theme, can_hear=can_hear)
         self._show_habits(stage)

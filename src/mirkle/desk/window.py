@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Callable
 from dataclasses import replace
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDragLeaveEvent, QDropEvent, QKeySequence
@@ -18,34 +18,35 @@ from mirkle.core.errors import Cancelled, MirkleError
 from mirkle.core.progress import Progress
 from mirkle.core.verdict.parts import Part
 from mirkle.desk import theme as themes
-from mirkle.desk.book_view import Book
 from mirkle.desk.commands import COMMANDS, Command, use
 from mirkle.desk.compare import Compare
 from mirkle.desk.dialogs import About, Cautions, Keys, Marks
 from mirkle.desk.drop_overlay import DropOverlay, local_files
-from mirkle.desk.find_view import FindDialog
 from mirkle.desk.gather import Gather
-from mirkle.desk.header import PLACES, Header
-from mirkle.desk.intake_view import IntakeDialog
-from mirkle.desk.lineup_view import LineUp
-from mirkle.desk.parts_view import PartsDialog
-from mirkle.desk.passes_view import Passes
+from mirkle.desk.header import Header
 from mirkle.desk.settings_view import SettingsDialog
 from mirkle.desk.shelf_view import ShelfDialog
 from mirkle.desk.speak import say, say_clause, say_fault
 from mirkle.desk.status_line import StatusLine, place_words
 from mirkle.desk.text import label
-from mirkle.desk.typing_view import TypingView
 from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
-from mirkle.session.followed import Step, follow
 from mirkle.session.intake import Intake, take_in_all
 from mirkle.session.material import Sorted, described, inputs_of
 from mirkle.session.opening import Taken, opened, put_together, taken
 from mirkle.session.shelf import keep_summary
 from mirkle.session.sound import recording_s, sound_s
 from mirkle.session.stage import Stage
+
+if TYPE_CHECKING:
+    from mirkle.desk.book_view import Book
+    from mirkle.desk.lineup_view import LineUp
+    from mirkle.desk.passes_view import Passes
+    from mirkle.desk.typing_view import TypingView
+    from mirkle.session.followed import Step
+
+# Places and pages that come later are read in when they are first wanted: the window is to stand there sooner.
 
 # What a desktop's frame takes of the height.
 FRAME_PX = 36
@@ -64,10 +65,10 @@ class Window(QMainWindow):
         self.resize(*_kept_size())
         self.theme = themes.NIGHT if places.setting("theme", "paper") == "night" else themes.PAPER
         self.stage: Stage | None = None
-        self.line_up: LineUp | None = None
         self.compare: Compare | None = None
-        self.book: Book | None = None
-        self.followed: Passes | None = None
+        self._line_up: LineUp | None = None
+        self._book: Book | None = None
+        self._followed: Passes | None = None
         self.typing: TypingView | None = None
         self._job: Job | None = None
         self._waiting: list[Sorted] = []
@@ -183,6 +184,8 @@ class Window(QMainWindow):
     def find(self) -> None:
         """Opens the page on which findings and notes are found."""
         if self.stage is not None:
+            from mirkle.desk.find_view import FindDialog
+
             dialog = FindDialog(self.stage, self)
             dialog.went.connect(lambda: self.go_to("Compare"))
             dialog.exec()
@@ -192,13 +195,50 @@ class Window(QMainWindow):
         if self.stage is None and name != "Gather":
             return
         self.header.place_buttons[name].setChecked(True)
-        views = (self.gather, self.line_up, self.compare, self.book, self.followed)
-        widget = dict(zip(PLACES, views, strict=True))[name]
+        widget = {
+            "Gather": lambda: self.gather, "Line up": lambda: self.line_up, "Compare": lambda: self.compare,
+            "Book": lambda: self.book, "Passes": lambda: self.followed,
+        }[name]()  # fmt: skip
         assert widget is not None
         self.stack.setCurrentWidget(widget)
         widget.setFocus()
         if name == "Passes":
             self._follow()
+
+    # Places that are made when they are first gone to: a stage stands on the screen the sooner.
+
+    @property
+    def line_up(self) -> LineUp | None:
+        """Line up, where a stage is open."""
+        if self._line_up is None and self.stage is not None:
+            from mirkle.desk.lineup_view import LineUp
+
+            self._line_up = LineUp(self.stage, self.theme)
+            self._line_up.clock_wanted.connect(self._set_clock)
+            self._line_up.opened.connect(lambda _: self.go_to("Compare"))
+            self.stack.addWidget(self._line_up)
+        return self._line_up
+
+    @property
+    def book(self) -> Book | None:
+        """Book, where a stage is open."""
+        if self._book is None and self.stage is not None:
+            from mirkle.desk.book_view import Book
+
+            self._book = Book(self.stage, self.theme)
+            self.stack.addWidget(self._book)
+        return self._book
+
+    @property
+    def followed(self) -> Passes | None:
+        """Passes, where a stage is open."""
+        if self._followed is None and self.stage is not None:
+            from mirkle.desk.passes_view import Passes
+
+            self._followed = Passes(self.theme)
+            self._followed.looked_at.connect(self._look_at)
+            self.stack.addWidget(self._followed)
+        return self._followed
 
     def _follow(self) -> None:
         """Holds the passes against each other, beside the interface: it is seldom wanted, and takes a moment the first time."""
@@ -214,6 +254,8 @@ class Window(QMainWindow):
                 self.followed.show_steps(steps, places.count_verdicts(stage.project.path, counts))
                 for step in steps:
                     step.book.changed.connect(stage.book.again)
+
+        from mirkle.session.followed import follow
 
         self._start(lambda progress: follow(stage.project, stage.measurements, progress), then=show)
 
@@ -268,7 +310,7 @@ class Window(QMainWindow):
         assert isinstance(app, QApplication)
         themes.apply(app, self.theme)
         self.overlay.theme = self.theme
-        for part in (self.line_up, self.compare, self.book, self.followed):
+        for part in (self._line_up, self.compare, self._book, self._followed):
             if part is not None:
                 part.set_theme(self.theme)
 
@@ -316,6 +358,8 @@ class Window(QMainWindow):
     def type_notes(self) -> None:
         """Shows the page on which a paper book is typed in."""
         if self.typing is None:
+            from mirkle.desk.typing_view import TypingView
+
             self.typing = TypingView(self.theme)
             self.typing.finished.connect(self._take_typed)
             self.typing.given_up.connect(lambda: self.go_to("Gather"))
@@ -341,6 +385,8 @@ class Window(QMainWindow):
         if stage is None:
             return
         parts = [*stage.review.parts, *([dragged] if dragged is not None else [])]
+        from mirkle.desk.parts_view import PartsDialog
+
         dialog = PartsDialog(parts, stage.review.finish_m, self)
         if dialog.exec():
             self._review_by_hand(stage, replace(stage.by_hand, parts=tuple(dialog.parts)))
@@ -428,6 +474,8 @@ class Window(QMainWindow):
         if stage is None:
             return
         if intake.has_to_ask:
+            from mirkle.desk.intake_view import IntakeDialog
+
             dialog = IntakeDialog(intake, self)
             if not dialog.exec():
                 return
@@ -494,10 +542,11 @@ class Window(QMainWindow):
         old = self.stage
         if old is not None:
             keep_summary(old)
-        for part in (self.line_up, self.compare, self.book, self.followed):
+        for part in (self._line_up, self.compare, self._book, self._followed):
             if part is not None:
                 self.stack.removeWidget(part)
                 part.deleteLater()
+        self._line_up = self._book = self._followed = None
         if old is not None and old.project is not stage.project:
             old.project.close()
         self.stage = stage
@@ -505,18 +554,10 @@ class Window(QMainWindow):
         stage.book.again()
         places.remember(stage.project.path)
         keep_summary(stage)
-        self.line_up = LineUp(stage, self.theme)
-        self.compare, self.book = Compare(stage, self.theme), Book(stage, self.theme)
-        self.line_up.clock_wanted.connect(self._set_clock)
-        self.line_up.opened.connect(lambda _: self.go_to("Compare"))
-        self.stack.addWidget(self.line_up)
+        self.compare, self._followed_at = Compare(stage, self.theme), ()
         self.compare.parts_wanted.connect(self.set_parts)
         self.compare.moved.connect(self._tell_place)
         self.stack.addWidget(self.compare)
-        self.stack.addWidget(self.book)
-        self.followed, self._followed_at = Passes(self.theme), ()
-        self.followed.looked_at.connect(self._look_at)
-        self.stack.addWidget(self.followed)
         self.gather.show_stage(stage, self.theme, can_hear=self.compare.has_sound)
         stage.book.changed.connect(self._show_header)
         stage.reviewed.connect(self._show_header)

@@ -10,8 +10,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 import numpy as np
+from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
-from scipy.ndimage import maximum_filter1d
 
 from mirkle.core.lineup.alignment import Fit, Windows, swept
 from mirkle.core.lineup.called import Calls
@@ -64,7 +64,8 @@ def marginals(
         parts.append((numbers[known], np.exp(np.clip(forward.whole - through, -700.0, 700.0))))
     # The metres that a note without a road leaves owing differ a little seen from either end, and the whole with them: it is
     # taken as it is seen about each note. Of so many neighbours one is surely on some road.
-    whole = maximum_filter1d(np.array([likely.sum() for _, likely in parts]), 2 * NEIGHBOURS + 1, mode="nearest")
+    sums = np.pad(np.array([likely.sum() for _, likely in parts]), NEIGHBOURS, mode="edge")
+    whole = sliding_window_view(sums, 2 * NEIGHBOURS + 1).max(axis=1)
     sure, changes = np.ones(notes), np.zeros(count + 1)
     for i, (run, (numbers, likely)) in enumerate(zip(chosen, parts, strict=True)):
         likely = likely / max(float(whole[i]), 1e-300)

@@ -5,8 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from scipy.special import ndtr
-
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
@@ -142,6 +140,9 @@ def a_grade_tighter(shift: float, scatter: float, given: Parameters = PARAMETERS
 
     The scatter is shared between the note, which is judged, and the measurement, whose part is a normal spread.
     """
+    # Not until it is needed: the window is to stand there sooner.
+    from scipy.special import ndtr
+
     return float(ndtr((-shift - A_GRADE) / (given.shared_scatter * scatter)))
 
 
