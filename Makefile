@@ -40,8 +40,9 @@ screens: setup
 demo-data: setup
 	$(BIN)/python -m mirkle.standins.slatehook
 
-# Needs the programs espeak-ng and opusenc.
-demo-sound: setup
+# The synthesiser and the encoder are packages that nothing else needs.
+demo-sound:
+	@$(SETUP) run sound
 	$(BIN)/python -m mirkle.standins.voice
 
 # Needs pip-tools; the locks name no index, so they work with any.
@@ -49,3 +50,4 @@ lock:
 	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/run.txt requirements/run.in
 	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/test.txt requirements/test.in
 	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/mdf.txt requirements/mdf.in
+	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/sound.txt requirements/sound.in

@@ -19,6 +19,7 @@ VENV = ROOT / ".venv"
 LOCKS = {
     "run": [["--require-hashes", "-r", "requirements/run.txt"]],
     "mdf": [["--require-hashes", "-r", "requirements/mdf.txt"]],
+    "sound": [["--require-hashes", "-r", "requirements/sound.txt"]],
     "test": [
         ["--require-hashes", "-r", "requirements/test.txt"],
         # Only its recorded drive is read; what it depends on is not wanted.

@@ -30,13 +30,14 @@ SAID = {
 
 @dataclass
 class WrittenNote:
-    """One note of the stand-in crew; ``corner`` or ``feature`` is what it stands for, ``None`` for a slip."""
+    """One note of the stand-in crew; ``after`` is what a wordy one writes behind the rest; ``corner`` or ``feature`` is what it stands for, ``None`` for a slip."""
 
     side: int = 0
     grade: str = ""
     length: str = ""
     change: str = ""
     extra: str = ""
+    after: str = ""
     feature: str = ""
     gap: str = ""
     corner: TrueCorner | None = None
@@ -50,7 +51,9 @@ class WrittenNote:
         if self.side:
             way = "L" if self.side > 0 else "R"
             head = f"{way}{self.grade}" if self.grade.isdigit() else f"{way} {self.grade}"
-            return " ".join(p for p in (head, self.length, self.change, self.extra, self.feature, self.gap) if p)
+            return " ".join(
+                p for p in (head, self.length, self.change, self.extra, self.after, self.feature, self.gap) if p
+            )
         return " ".join(p for p in (self.feature, self.gap) if p)
 
 
@@ -149,7 +152,7 @@ def spoken(rng: np.random.Generator, book: Book, run: Drive, *, clock_s: float, 
     for note in book.notes:
         place = _place(note, run)
         lead = note.lead_s if note.lead_s is not None else float(np.clip(rng.normal(3.1, 0.35), 2.2, 4.2))
-        words = _misheard(rng, note.said or say(note), damage)
+        words = _with_after(note, _misheard(rng, note.said or say(replace(note, after="")), damage))
         said = max(place - lead, free)
         length = 0.26 * len(words.split()) + 0.2
         cues.append((said, said + length, words))
@@ -158,6 +161,14 @@ def spoken(rng: np.random.Generator, book: Book, run: Drive, *, clock_s: float, 
     for first, last, words in cues:
         out += [f"{_stamp(first + clock_s)} --> {_stamp(last + clock_s)}", words, ""]
     return "\n".join(out)
+
+
+def _with_after(note: WrittenNote, words: str) -> str:
+    """What is said of a note with the words behind it in their place, ahead of its distance."""
+    if not note.after:
+        return words
+    head, _, gap = words.rpartition(" ")
+    return f"{head} {_said_in_full(note.after)} {gap}"
 
 
 def _misheard(rng: np.random.Generator, words: str, damage: float) -> str:
@@ -175,6 +186,10 @@ def _place(note: WrittenNote, run: Drive) -> float:
 def say(note: WrittenNote) -> str:
     """A note as it is spoken."""
     text = note.text.replace("R", "R ").replace("L", "L ").replace(">", "> ").replace("<", "< ").replace("/", "/ ")
+    return _said_in_full(text)
+
+
+def _said_in_full(text: str) -> str:
     return " ".join(SAID.get(word, word) for word in text.split())
 
 

@@ -26,6 +26,11 @@ CORRECTED, AFTERNOON_CALLS = "slatehook-afternoon-notes.txt", "slatehook-afterno
 CHANGED = {"grade-two-too-fast": (0, 1), "grade-one-too-fast": (-1, 0), "grade-two-too-slow": (0, None)}
 OFF = {"grade-two-too-fast": 2, "grade-one-too-fast": 1, "grade-two-too-slow": -2}
 # Spoken from the calls by a synthesiser (see :mod:`mirkle.standins.voice`), not part of :func:`make_demo`.
+WORDY_EACH, ROOM_M = 3, 80
+WORDY = (
+    "dc stones inside keep in", "past barn rocks outside", "over bridge slippery dc", "past gate keep in rocks inside",
+    "caut logs outside dc keep in", "dc stones inside ditch outside", "past house keep out", "slippery past wall dc",
+)  # fmt: skip
 SOUND = "slatehook-morning.opus"
 
 
@@ -36,7 +41,7 @@ def make_demo(seed: int = SEED) -> dict[str, bytes]:
     flat_tyre = (12_050.0, 12_650.0)
     morning = drive(rng, road, pace=1.0, stands_s=21.0, slow_part=flat_tyre)
     afternoon = drive(rng, road, pace=1.07, stands_s=14.0)
-    book = plant_slips(rng, write_book(rng, road), morning.jumps)
+    book = wordy(plant_slips(rng, write_book(rng, road), morning.jumps))
     runs = {
         MORNING: record(rng, morning, Recorder(outages_s=((212.0, 216.5),))),
         AFTERNOON: record(
@@ -61,6 +66,14 @@ def make_demo(seed: int = SEED) -> dict[str, bytes]:
         np.random.default_rng(seed + 1), lunch, afternoon, clock_s=7.9, damage=0.05
     ).encode()
     return files
+
+
+def wordy(book: Book) -> Book:
+    """The book with as many words on some of its notes as most crews write: where the road leaves time to say them."""
+    plain = [n for n in book.notes if n.corner is not None and not n.extra and n.gap.isdigit() and int(n.gap) >= ROOM_M]
+    for note, words in zip(plain[1::WORDY_EACH], WORDY, strict=False):
+        note.after = words
+    return book
 
 
 def corrected(book: Book) -> Book:

@@ -1,14 +1,14 @@
 """A stand-in for the sound in the car: the demo's calls spoken by a synthesiser over a quiet engine.
 
-``make demo-sound`` writes the shipped file again; it needs the programs ``espeak-ng`` and ``opusenc``.
+``make demo-sound`` writes the shipped file again, with the packages of ``requirements/sound.in``: the synthesiser as a library, and
+an encoder.
 """
 
 from __future__ import annotations
 
-import subprocess
+import ctypes
+import io
 import sys
-import tempfile
-import wave
 from pathlib import Path
 
 import numpy as np
@@ -30,38 +30,72 @@ def spoken_calls(text: str) -> Floats:
     # An engine and gravel, far off: a rumble that comes and goes.
     rumble = np.convolve(rng.normal(0, 1, len(sound)), np.ones(160) / 160, mode="same")
     sound += 0.02 * rumble / max(float(np.abs(rumble).max()), 1e-9)
-    with tempfile.TemporaryDirectory() as folder:
-        for at, words in cues:
-            said = _said(words, Path(folder) / "w.wav")
-            first = int(at * RATE_HZ)
-            end = min(len(sound), first + len(said))
-            sound[first:end] += 0.8 * said[: end - first]
+    voice = Voice()
+    for at, words in cues:
+        said = voice.say(words)
+        first = int(at * RATE_HZ)
+        end = min(len(sound), first + len(said))
+        sound[first:end] += 0.8 * said[: end - first]
     return np.clip(sound, -1.0, 1.0)
 
 
-def _said(words: str, file: Path) -> Floats:
-    command = ["espeak-ng", "-v", "en-gb", "-s", str(WORDS_A_MINUTE), "-w", str(file), words]
-    subprocess.run(command, check=True, capture_output=True)
-    with wave.open(str(file)) as wav:
-        rate = wav.getframerate()
-        samples = np.frombuffer(wav.readframes(wav.getnframes()), dtype="<i2") / 32768.0
-    at = np.arange(0, len(samples), rate / RATE_HZ)
-    return np.interp(at, np.arange(len(samples)), samples)
+class Voice:
+    """The synthesiser, by its own C interface (speak_lib.h): it hands the samples over as it makes them."""
+
+    RETRIEVAL, RATE, UTF8 = 2, 1, 1
+
+    def __init__(self, name: str = "en-gb", words_a_minute: int = WORDS_A_MINUTE) -> None:
+        import espeakng_loader
+
+        self._library = ctypes.CDLL(espeakng_loader.get_library_path())
+        data = espeakng_loader.get_data_path().encode()
+        self._rate_hz = self._library.espeak_Initialize(self.RETRIEVAL, 0, data, 0)
+        self._parts: list[Floats] = []
+        kind = ctypes.CFUNCTYPE(ctypes.c_int, ctypes.POINTER(ctypes.c_short), ctypes.c_int, ctypes.c_void_p)
+        # The library calls it for as long as it lives.
+        self._take = kind(self._taken)
+        self._library.espeak_SetSynthCallback(self._take)
+        self._library.espeak_SetVoiceByName(name.encode())
+        self._library.espeak_SetParameter(self.RATE, words_a_minute, 0)
+
+    def _taken(self, samples: ctypes.Array[ctypes.c_short], count: int, _events: object) -> int:
+        if count > 0:
+            self._parts.append(np.ctypeslib.as_array(samples, (count,)).astype(float) / 32768.0)
+        return 0
+
+    def say(self, words: str) -> Floats:
+        """Words as sound at :data:`RATE_HZ`, -1 to 1; (n,)."""
+        self._parts.clear()
+        text = words.encode()
+        self._library.espeak_Synth(text, len(text) + 1, 0, 0, 0, self.UTF8, None, None)
+        self._library.espeak_Synchronize()
+        samples = np.concatenate(self._parts) if self._parts else np.zeros(0)
+        at = np.arange(0, len(samples), self._rate_hz / RATE_HZ)
+        return np.interp(at, np.arange(len(samples)), samples)
+
+
+def opus(sound: Floats, bits_a_second: int = 12_000) -> bytes:
+    """Sound at :data:`RATE_HZ` as Ogg Opus, mono."""
+    import av
+
+    out = io.BytesIO()
+    with av.open(out, "w", format="ogg") as file:
+        stream = file.add_stream("libopus", rate=RATE_HZ)
+        stream.bit_rate, stream.layout = bits_a_second, "mono"
+        stream.options = {"application": "voip"}
+        for first in range(0, len(sound), 960):
+            samples = (sound[first : first + 960] * 32767).astype("<i2").reshape(1, -1)
+            frame = av.AudioFrame.from_ndarray(samples, format="s16", layout="mono")
+            frame.rate, frame.pts = RATE_HZ, first
+            file.mux(stream.encode(frame))
+        file.mux(stream.encode(None))
+    return out.getvalue()
 
 
 def main() -> int:
     """Writes the demo's sound as Opus."""
-    target = Path(__file__).parent / "demo" / slatehook.SOUND
     sound = spoken_calls(slatehook.demo_file(slatehook.CALLS).decode())
-    with tempfile.TemporaryDirectory() as folder:
-        plain = Path(folder) / "calls.wav"
-        with wave.open(str(plain), "wb") as wav:
-            wav.setnchannels(1)
-            wav.setsampwidth(2)
-            wav.setframerate(RATE_HZ)
-            wav.writeframes((sound * 32767).astype("<i2").tobytes())
-        encode = ["opusenc", "--quiet", "--speech", "--bitrate", "12", "--discard-comments", str(plain), str(target)]
-        subprocess.run(encode, check=True)
+    (Path(__file__).parent / "demo" / slatehook.SOUND).write_bytes(opus(sound))
     return 0
 
 
