@@ -170,9 +170,9 @@ def test_each_change_of_lunch_has_its_verdict(passes: Passes) -> None:
     step = passes.step
     assert step is not None
     verdicts = {c.new: c.verdict for c in step.found.changes}
-    assert verdicts["L4 long 350"] == verdicts["R3 long 30"] == "fits"
+    assert verdicts["L4 long dc stones inside keep in 350"] == verdicts["R3 long 30"] == "fits"
     assert verdicts["L1 long 30"] == "too-slow"
-    assert verdicts["L6 120".replace("6", "5")] == "too-fast"
+    assert verdicts["L5 caut logs outside dc keep in 120"] == "too-fast"
     assert verdicts["L5 caut 60"] == verdicts["R5 very long dc 40"] == "fits"
     assert all(c.said == "new" for c in step.found.changes)
     assert passes.list.count() == len(step.rows)
@@ -195,7 +195,7 @@ def test_follow_up_by_one_key(passes: Passes, open_window: Window, qtbot: QtBot)
     step = passes.step
     assert step is not None
     assert open_window.stage is not None
-    row = choose(passes, "L4 long 350")
+    row = choose(passes, "L4 long dc stones inside keep in 350")
     qtbot.keyClick(passes.list, Qt.Key.Key_K)
     qtbot.keyClick(passes, Qt.Key.Key_K)
     assert step.answered(row) == "keep"
@@ -209,9 +209,9 @@ def test_follow_up_by_one_key(passes: Passes, open_window: Window, qtbot: QtBot)
     qtbot.keyClick(passes, Qt.Key.Key_O)
     assert step.answered(row) == "mark"
     assert step.book.edition.mark_on(row.notes_now[0]).text == "L3 long 30"  # type: ignore[union-attr]
-    row = choose(passes, "L5 120")
+    row = choose(passes, "L5 caut logs outside dc keep in 120")
     qtbot.keyClick(passes, Qt.Key.Key_E)
-    assert passes.field.text() == "L5 120"
+    assert passes.field.text() == "L5 caut logs outside dc keep in 120"
     passes.field.setText("L4 120")
     qtbot.keyClick(passes.field, Qt.Key.Key_Return)
     assert not passes.field.isVisible()
@@ -223,7 +223,7 @@ def test_follow_up_by_one_key(passes: Passes, open_window: Window, qtbot: QtBot)
 
 
 def test_a_row_is_seen_in_compare_on_its_pass(passes: Passes, open_window: Window, qtbot: QtBot) -> None:
-    row = choose(passes, "L5 120")
+    row = choose(passes, "L5 caut logs outside dc keep in 120")
     with qtbot.waitSignal(open_window.opened, timeout=60_000):
         qtbot.keyClick(passes, Qt.Key.Key_C)
     stage = open_window.stage

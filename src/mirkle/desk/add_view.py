@@ -16,8 +16,8 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.errors import MirkleError
+from mirkle.desk.controls import DecimalBox, label
 from mirkle.desk.speak import say, say_fault
-from mirkle.desk.text import label
 from mirkle.session.stage import Stage
 
 KINDS = {
@@ -42,7 +42,7 @@ class AddDialog(QDialog):
         self.kinds = QButtonGroup(self)
         self.places = []
         for metres, name in ((at_m, "from"), (at_m, "until")):
-            box = QDoubleSpinBox()
+            box = DecimalBox()
             box.setDecimals(2)
             box.setRange(0.0, stage.review.finish_m / 1000)
             box.setSingleStep(0.05)

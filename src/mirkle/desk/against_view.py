@@ -5,8 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
+from mirkle.desk.controls import label, wrap_items
 from mirkle.desk.speak import say
-from mirkle.desk.text import label, wrap_items
 from mirkle.session.said_against import LATE_WORDS, Row, SaidAgainst
 
 

@@ -20,12 +20,12 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.book.paging import Pages, turned
 from mirkle.core.errors import MirkleError
+from mirkle.desk.controls import NumberBox, button, label, wrap_items, wrapped
 from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
 from mirkle.desk.other_hand_view import OtherHandDialog
 from mirkle.desk.page_view import PageView
 from mirkle.desk.panes import panes
 from mirkle.desk.speak import say, say_fault, spoken, told
-from mirkle.desk.text import button, label, wrap_items, wrapped
 from mirkle.desk.theme import Theme
 from mirkle.session.paging import pages_of
 from mirkle.session.stage import Stage
@@ -48,6 +48,7 @@ class Book(QWidget):
         super().__init__(parent)
         self.stage = stage
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(say("Book"))
         self.page = PageView(stage, theme)
         self.heading, self.said = label(style="title"), wrapped(style="readBack")
         self.told = wrapped(say("Tick each change when it stands in your paper book (Space)."), "faint")
@@ -70,7 +71,7 @@ class Book(QWidget):
             self.menu.addAction(say(words), lambda w=what: self._ask(w))
         self.menu.addAction(say("The notes for another co-driver…"), lambda: OtherHandDialog(self.stage, self).exec())
         self.more_button.setMenu(self.menu)
-        self.lines = QSpinBox()
+        self.lines = NumberBox()
         self.lines.setRange(0, 60)
         self.lines.setSpecialValueText(say("pages as in the notes"))
         self.lines.setSuffix(say(" lines a page"))

@@ -97,6 +97,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("Light or night", "View", "Ctrl+L", needs_stage=False, run=lambda w: w.change_theme()),
     Command("Settings…", "View", "Ctrl+,", needs_stage=False, run=lambda w: w.change_settings()),
     Command("All keys", "Help", "F1", needs_stage=False, run=lambda w: w.show_keys()),
+    Command("The job in order", "Help", "Shift+F1", needs_stage=False, run=lambda w: w.show_guide()),
     Command("What the marks mean", "Help", needs_stage=False, run=lambda w: w.show_marks()),
     Command("Before you trust a number", "Help", needs_stage=False, run=lambda w: w.show_cautions()),
     Command("About Mirkle", "Help", needs_stage=False, run=lambda w: w.show_about()),

@@ -51,6 +51,7 @@ class Compare(QWidget):
         super().__init__(parent)
         self.stage = stage
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(say("Compare"))
         self._one_said_yes: tuple[int, str] | None = None
         self._theme = theme
         self.own_window: OwnWindow | None = None

@@ -9,9 +9,9 @@ from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QPushButton, QVBo
 from mirkle import __version__
 from mirkle.core.cautions import CAUTIONS
 from mirkle.desk.commands import COMMANDS
+from mirkle.desk.controls import label, wrapped
 from mirkle.desk.shapes import draw_mark
 from mirkle.desk.speak import say
-from mirkle.desk.text import label, wrapped
 from mirkle.desk.theme import Theme
 from mirkle.session.places import data_folder, settings_file
 

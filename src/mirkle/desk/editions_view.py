@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.book.decisions import Decision
+from mirkle.desk.controls import ChoiceBox, label, wrap_items
 from mirkle.desk.speak import say, say_clause
-from mirkle.desk.text import label, wrap_items
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID
 from mirkle.session.book import COPIED, NOT_COPIED, ON_PASS
 from mirkle.session.editions import differences, editions, in_words
@@ -25,7 +25,7 @@ class EditionsDialog(QDialog):
         self.heading.setObjectName("title")
         self.list.setAccessibleName(say("What differs, by line"))
         wrap_items(self.list)
-        self.boxes = (QComboBox(), QComboBox())
+        self.boxes = (ChoiceBox(), ChoiceBox())
         written = next(i for i, e in enumerate(self._editions) if str(e.name) == "as written")
         row = QHBoxLayout()
         for box, name, at in zip(self.boxes, ("first", "second"), (written, len(self._editions) - 1), strict=True):

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QObject, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLineEdit, QPlainTextEdit, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
+from mirkle.desk.controls import ChoiceBox, button, label, wrapped
 from mirkle.desk.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
 from mirkle.desk.speak import say, say_clause, say_fault, say_why
 from mirkle.desk.status_line import clock
-from mirkle.desk.text import button, label, wrapped
 from mirkle.desk.theme import Theme, font
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, title_of
 from mirkle.session.sound import recording_s
@@ -69,7 +69,7 @@ class Evidence(QWidget):
             "talk": button(say("Talk  T"), say("Put it aside to talk over (T)")),
             "video": button(say("Video  V"), say("Look at it on the video before deciding (V)")),
         }
-        self.who = QComboBox()
+        self.who = ChoiceBox()
         for by, words in BY_WORDS.items():
             self.who.addItem(f"{say(words)}  ▾", by)
         self.who.setAccessibleName(say("Who says so"))

@@ -5,7 +5,6 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
-    QComboBox,
     QDialog,
     QHBoxLayout,
     QLineEdit,
@@ -17,8 +16,8 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.verdict.findings import Finding
+from mirkle.desk.controls import ChoiceBox, label, wrap_items
 from mirkle.desk.speak import say, say_why
-from mirkle.desk.text import label, wrap_items
 from mirkle.desk.words import ANSWER_WORDS, SEVERITY_WORDS, title_of
 from mirkle.desk.work_bar import SHOWN_WORDS
 from mirkle.session.finding import Hit, found
@@ -46,7 +45,7 @@ class FindDialog(QDialog):
             say("words of a note or a finding, page and line as 3.7, or a note's number as #45")
         )
         self.field.setAccessibleName(say("What to find"))
-        self.state, self.shown, self.order = QComboBox(), QComboBox(), QComboBox()
+        self.state, self.shown, self.order = ChoiceBox(), ChoiceBox(), ChoiceBox()
         for box, words, name in (
             (self.state, STATE_WORDS, say("Decided or not")),
             (self.shown, SHOWN_WORDS, say("Which findings")),

@@ -9,7 +9,6 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
-    QComboBox,
     QFileDialog,
     QHBoxLayout,
     QLineEdit,
@@ -24,13 +23,13 @@ from mirkle.core.cautions import CAUTIONS
 from mirkle.core.notes.crew import ORDERS, SENSES
 from mirkle.core.review import Review
 from mirkle.desk.against_view import AgainstView
+from mirkle.desk.controls import ChoiceBox, button, label, wrapped
 from mirkle.desk.gathered import rows_of
 from mirkle.desk.plan_view import PlanView
 from mirkle.desk.proof_view import ProofView, heading_of
 from mirkle.desk.shelf_view import ShelfView
 from mirkle.desk.speak import say
 from mirkle.desk.status_line import clock
-from mirkle.desk.text import button, label, wrapped
 from mirkle.desk.theme import Theme
 from mirkle.session.material import crew_of
 from mirkle.session.proof import Doubt, Proof, overruled, proofs_of, taught, undone
@@ -93,6 +92,7 @@ class Gather(QWidget):
         )
         self.next_button.clicked.connect(self.compare_wanted)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(say("Gather"))
         self.open_button.clicked.connect(self.choose_files)
         self.demo_button.clicked.connect(self.demo_wanted)
         self.shelf = ShelfView()
@@ -100,10 +100,10 @@ class Gather(QWidget):
         self.read = QVBoxLayout()
         self.fault = wrapped(style="fault")
         self.fault.setAccessibleName(say("What went wrong"))
-        self.habit_boxes = {habit: QComboBox() for habit in HABITS}
+        self.habit_boxes = {habit: ChoiceBox() for habit in HABITS}
         self.habits = self._habits_row()
         self.start_field, self.finish_field = QLineEdit(), QLineEdit()
-        self.kind_box, self.day_field = QComboBox(), QLineEdit()
+        self.kind_box, self.day_field = ChoiceBox(), QLineEdit()
         self.about_pass = self._about_pass_row()
         self.limits = self._limits_row()
         self.drives = QWidget()
@@ -302,6 +302,7 @@ class Gather(QWidget):
         if (shown := area.viewport()) is not None:
             shown.setAutoFillBackground(False)
         area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setAccessibleName(say("What was read"))
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         return area
 
@@ -325,7 +326,8 @@ class Gather(QWidget):
         self.drives.hide()
         self.shelf.refresh()
         self._show_plan(None)
-        self._show_rows(sentences or [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)])
+        first = [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)]
+        self._show_rows(sentences or [(say(head) if head else "", say(words)) for head, words in first])
 
     def show_stage(self, stage: Stage, theme: Theme, *, can_hear: bool = False) -> None:
         """The open stage: its files, what was read, and what can't be judged from it; ``can_hear`` its words.

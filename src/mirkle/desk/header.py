@@ -6,8 +6,8 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QButtonGroup, QComboBox, QHBoxLayout, QMenu, QPushButton, QWidget
 
+from mirkle.desk.controls import ChoiceBox, button, label
 from mirkle.desk.speak import say
-from mirkle.desk.text import button, label
 from mirkle.session.passes import driven
 from mirkle.session.stage import Stage
 
@@ -31,7 +31,7 @@ class Header(QWidget):
         self.dangers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.dangers.clicked.connect(self.danger_wanted)
         self.dangers.hide()
-        self.passes = QComboBox()
+        self.passes = ChoiceBox()
         self.passes.setAccessibleName(say("Which pass"))
         self.passes.setMinimumContentsLength(10)
         self.passes.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from mirkle.desk.controls import ChoiceBox, wrapped
 from mirkle.desk.speak import say, say_clause
-from mirkle.desk.text import wrapped
 from mirkle.session.intake import Choice, Intake
 
 
@@ -76,7 +76,7 @@ class IntakeDialog(QDialog):
 
 
 def _choice_box(choices: tuple[Choice, ...], chosen: str) -> QComboBox:
-    box = QComboBox()
+    box = ChoiceBox()
     for choice in choices:
         box.addItem(f"{say_clause(choice.words)}  ▾", choice.key)
     box.setCurrentIndex(max(box.findData(chosen), 0))

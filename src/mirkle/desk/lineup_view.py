@@ -7,7 +7,6 @@ from collections.abc import Callable
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import (
-    QComboBox,
     QDoubleSpinBox,
     QGridLayout,
     QHBoxLayout,
@@ -19,10 +18,10 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.errors import MirkleError
+from mirkle.desk.controls import ChoiceBox, DecimalBox, label
 from mirkle.desk.panes import panes
 from mirkle.desk.scale_view import ScaleView
 from mirkle.desk.speak import say, say_fault
-from mirkle.desk.text import label
 from mirkle.desk.theme import Theme
 from mirkle.desk.ties_view import TiesView
 from mirkle.session.lining import SURE, clock_by_dragging, nearest_place, place_beside, ties_of, turns_other_way, unsure
@@ -45,6 +44,7 @@ class LineUp(QWidget):
         super().__init__(parent)
         self.stage = stage
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(say("Line up"))
         self.ties = TiesView(stage, theme)
         self.scale = ScaleView(stage, theme)
         self.list = QListWidget()
@@ -55,8 +55,8 @@ class LineUp(QWidget):
         for text in (self.told, self.fits):
             text.setObjectName("why")
             text.setWordWrap(True)
-        self.clock = QDoubleSpinBox()
-        self.axis = QComboBox()
+        self.clock = DecimalBox()
+        self.axis = ChoiceBox()
         # A note and a bend of the other side, where somebody has been asked about them.
         self._questioned: tuple[int, float] | None = None
         self._lay_out()

@@ -7,10 +7,10 @@ from typing import TYPE_CHECKING
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
+from mirkle.desk.controls import button, label
 from mirkle.desk.road_view import RoadView
 from mirkle.desk.speak import say
 from mirkle.desk.stage_plan import StagePlan
-from mirkle.desk.text import button, label
 from mirkle.desk.theme import Theme
 
 if TYPE_CHECKING:

@@ -6,7 +6,6 @@ from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtWidgets import (
-    QComboBox,
     QDialog,
     QFileDialog,
     QFormLayout,
@@ -20,8 +19,8 @@ from PyQt6.QtWidgets import (
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.school import School
+from mirkle.desk.controls import ChoiceBox, label
 from mirkle.desk.speak import say, say_fault
-from mirkle.desk.text import label
 from mirkle.desk.theme import font
 from mirkle.files.languages import shipped_languages
 from mirkle.files.whole import write_whole
@@ -38,7 +37,7 @@ class OtherHandDialog(QDialog):
         self.setWindowTitle(say("For another co-driver"))
         self.resize(760, 640)
         reading, school = stage.review.reading, stage.review.school
-        self.language, self.order, self.sense, self.top = QComboBox(), QComboBox(), QComboBox(), QComboBox()
+        self.language, self.order, self.sense, self.top = ChoiceBox(), ChoiceBox(), ChoiceBox(), ChoiceBox()
         for language in shipped_languages():
             self.language.addItem(language.name, language.code)
         for order in ("direction-first", "grade-first"):

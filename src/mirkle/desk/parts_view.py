@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from PyQt6.QtWidgets import QDialog, QDoubleSpinBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.verdict.parts import Part
+from mirkle.desk.controls import DecimalBox, label
 from mirkle.desk.speak import say
-from mirkle.desk.text import label
 
 
 class PartsDialog(QDialog):
@@ -60,7 +60,7 @@ class PartsDialog(QDialog):
         line.setContentsMargins(0, 0, 0, 0)
         boxes = []
         for words, metres in (("from", part.from_m), ("to", part.to_m)):
-            box = QDoubleSpinBox()
+            box = DecimalBox()
             box.setDecimals(2)
             box.setRange(0.0, self._finish_km)
             box.setSingleStep(0.05)

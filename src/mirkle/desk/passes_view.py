@@ -9,7 +9,6 @@ import numpy as np
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import (
-    QComboBox,
     QHBoxLayout,
     QLineEdit,
     QListWidget,
@@ -24,9 +23,9 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.followup.changes import Changed, Kept
+from mirkle.desk.controls import ChoiceBox, label
 from mirkle.desk.shapes import draw_mark, polygon
 from mirkle.desk.speak import say, say_fault, say_why
-from mirkle.desk.text import label
 from mirkle.desk.theme import Theme, font
 from mirkle.desk.words import BY_WORDS
 from mirkle.session.followed import Step
@@ -71,7 +70,7 @@ class Passes(QWidget):
         self.told.setObjectName("readBack")
         for text in (self.counts, self.told):
             text.setWordWrap(True)
-        self.pair = QComboBox()
+        self.pair = ChoiceBox()
         self.pair.setAccessibleName(say("Which pass against the one before it"))
         self.pair.activated.connect(self._show_step)
         self.list = QListWidget()
@@ -83,7 +82,7 @@ class Passes(QWidget):
         self.list.itemActivated.connect(lambda _: self.correct())
         self.picture = Twice(theme)
         self.picture.picked.connect(self._pick_at)
-        self.by = QComboBox()
+        self.by = ChoiceBox()
         self.by.setAccessibleName(say("Who says so"))
         for key, words in BY_WORDS.items():
             self.by.addItem(f"{say(words)}  ▾", key)

@@ -9,12 +9,12 @@ from PyQt6.QtCore import QBuffer, QIODevice, QSize, Qt
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtPdf import QPdfDocument
 from PyQt6.QtPrintSupport import QPrintDialog, QPrinter
-from PyQt6.QtWidgets import QComboBox, QDialog, QFileDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
+from mirkle.desk.controls import ChoiceBox, button, label, wrapped
 from mirkle.desk.printing import CARD_ORDERS, SIZES, Printed, book, card
 from mirkle.desk.speak import say, say_fault
-from mirkle.desk.text import button, label, wrapped
 from mirkle.session import places
 from mirkle.session.stage import Stage
 
@@ -30,7 +30,7 @@ class PreviewDialog(QDialog):
         self.stage, self.what, self.written = stage, what, ""
         self.setWindowTitle(say("The change card") if what == "card" else say("The new book"))
         self.resize(760, 720)
-        self.paper, self.order, self.ink = QComboBox(), QComboBox(), QComboBox()
+        self.paper, self.order, self.ink = ChoiceBox(), ChoiceBox(), ChoiceBox()
         for size in SIZES:
             self.paper.addItem(f"{size}  ▾", size)
         self.paper.setCurrentIndex(max(self.paper.findData(places.setting(PAPER, "A5")), 0))

@@ -16,8 +16,8 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mirkle.desk.controls import ChoiceBox, label, wrap_items
 from mirkle.desk.speak import say, say_clause
-from mirkle.desk.text import label, wrap_items
 from mirkle.desk.theme import Theme, font
 from mirkle.session.proof import Doubt, Place, Proof
 
@@ -60,7 +60,7 @@ class ProofView(QWidget):
         for number, button in enumerate(self.choices):
             button.clicked.connect(lambda _=False, n=number: self.choose(n))
         self.leave, self.hear = QPushButton(say("Leave it  L")), QPushButton(say("Hear it  Space"))
-        self.meaning = QComboBox()
+        self.meaning = ChoiceBox()
         self.meaning.setEditable(True)
         self.meaning.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
         self.meaning.setAccessibleName(say("This word means"))

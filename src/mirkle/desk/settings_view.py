@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from importlib import resources
 
-from PyQt6.QtWidgets import QApplication, QComboBox, QDialog, QFormLayout, QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QApplication, QDialog, QFormLayout, QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
 
+from mirkle.desk.controls import ChoiceBox, NumberBox, button, label, wrapped
 from mirkle.desk.speak import say
-from mirkle.desk.text import button, label, wrapped
 from mirkle.session import places
 from mirkle.session.paging import LINES_A_PAGE
 
@@ -31,8 +31,8 @@ class SettingsDialog(QDialog):
         self.setWindowTitle(say("Settings"))
         self.setMinimumWidth(560)
         self.again = False
-        self.language, self.theme, self.size = QComboBox(), QComboBox(), QComboBox()
-        self.lines, self.minutes = QSpinBox(), QSpinBox()
+        self.language, self.theme, self.size = ChoiceBox(), ChoiceBox(), ChoiceBox()
+        self.lines, self.minutes = NumberBox(), NumberBox()
         self.language.addItem(f"{say('as on this computer')}  ▾", None)
         for code in _shipped():
             self.language.addItem(f"{LANGUAGES[code]}  ▾", code)

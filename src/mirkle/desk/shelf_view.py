@@ -17,8 +17,8 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.errors import MirkleError
+from mirkle.desk.controls import ask, button, label, wrap_items, wrapped
 from mirkle.desk.speak import say, say_fault
-from mirkle.desk.text import ask, button, label, wrap_items, wrapped
 from mirkle.session import places, shelf
 from mirkle.session.shelf import Shelved
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QSizePolicy, QWidget
 
+from mirkle.desk.controls import label
 from mirkle.desk.speak import say
-from mirkle.desk.text import label
 
 
 class StatusLine(QWidget):

@@ -136,6 +136,8 @@ def _sheet(t: Theme) -> str:
     QDoubleSpinBox, QSpinBox {{ background: {t.field}; border: 1px solid {t.rule}; border-radius: 3px; padding: 3px 6px; }}
     QDoubleSpinBox:focus, QSpinBox:focus {{ border: 2px solid {t.pencil}; padding: 2px 5px; }}
     QComboBox {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 3px; padding: 3px 8px; font-size: 13px; }}
+    QComboBox:focus {{ border: 2px solid {t.pencil}; padding: 2px 7px; }}
+    QListWidget:focus, QScrollArea:focus, QTextBrowser:focus {{ border: 2px solid {t.pencil}; }}
     QComboBox::drop-down {{ border: none; width: 0; }}
     QComboBox QAbstractItemView {{ background: {t.paper}; color: {t.ink}; selection-background-color: {t.chosen};
         selection-color: {t.ink}; }}

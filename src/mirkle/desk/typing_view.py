@@ -6,8 +6,8 @@ from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QFontMetrics, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent, QShortcut
 from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
+from mirkle.desk.controls import ask, label, wrapped
 from mirkle.desk.speak import say, say_clause
-from mirkle.desk.text import ask, label, wrapped
 from mirkle.desk.theme import Theme, font
 from mirkle.session import places
 from mirkle.session.typing import TypedLine, read_typed

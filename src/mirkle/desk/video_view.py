@@ -6,10 +6,10 @@ from PyQt6.QtCore import QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QImage, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QVBoxLayout, QWidget
 
+from mirkle.desk.controls import button, label
 from mirkle.desk.playback import Playback
 from mirkle.desk.speak import say
 from mirkle.desk.status_line import clock
-from mirkle.desk.text import button, label
 from mirkle.desk.theme import Theme, font
 
 

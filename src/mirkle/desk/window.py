@@ -20,6 +20,7 @@ from mirkle.core.verdict.parts import Part
 from mirkle.desk import theme as themes
 from mirkle.desk.commands import COMMANDS, Command, use
 from mirkle.desk.compare import Compare
+from mirkle.desk.controls import label
 from mirkle.desk.dialogs import About, Cautions, Keys, Marks
 from mirkle.desk.drop_overlay import DropOverlay, local_files
 from mirkle.desk.gather import Gather
@@ -28,7 +29,6 @@ from mirkle.desk.settings_view import SettingsDialog
 from mirkle.desk.shelf_view import ShelfDialog
 from mirkle.desk.speak import say, say_clause, say_fault
 from mirkle.desk.status_line import StatusLine, place_words
-from mirkle.desk.text import label
 from mirkle.desk.worker import Job
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
@@ -158,6 +158,12 @@ class Window(QMainWindow):
     def show_marks(self) -> None:
         """What every mark means."""
         Marks(self.theme, self).exec()
+
+    def show_guide(self) -> None:
+        """The whole job in order."""
+        from mirkle.desk.guide_view import Guide
+
+        Guide(self).exec()
 
     def show_cautions(self) -> None:
         """What a crew must know before it trusts a number."""
@@ -342,6 +348,17 @@ class Window(QMainWindow):
         saved = [p for p in paths if p.suffix == SUFFIX]
         if saved:
             self.open_project(saved[0])
+            left = [p.name for p in paths if p != saved[0]]
+            if left:
+                self.gather.say_fault(
+                    say(
+                        "{0} is opened first. Drop the others again when it is there: {1}.",
+                        saved[0].name,
+                        ", ".join(left),
+                    )
+                )
+        elif self._job is not None:
+            self.status.tell(say("Wait until this is done, then drop the files again."))
         elif paths:
             waiting = list(self._waiting)
             # Files that wait for the rest of a new stage are joined; else they may belong to the one that is open.
@@ -611,6 +628,9 @@ class Window(QMainWindow):
         if self._job is not None:
             self._job.cancel()
             self._job.wait()
+            # What it found is for a window that is there.
+            self._job.done.disconnect()
+            self._job.failed.disconnect()
         if self.typing is not None:
             self.typing.keep()
         if not self.isFullScreen() and not self.isMaximized():

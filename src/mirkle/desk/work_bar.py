@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QElapsedTimer, QTimer, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSizePolicy, QSpinBox, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QSpinBox, QWidget
 
+from mirkle.desk.controls import ChoiceBox, NumberBox, label
 from mirkle.desk.settings_view import USUAL_MIN, number
 from mirkle.desk.speak import say, say_clause
-from mirkle.desk.text import label
 from mirkle.session.service import plan_for, too_many
 from mirkle.session.stage import Stage
 
@@ -31,7 +31,7 @@ class WorkBar(QWidget):
     def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
-        self.order, self.shown, self.minutes = QComboBox(), QComboBox(), QSpinBox()
+        self.order, self.shown, self.minutes = ChoiceBox(), ChoiceBox(), NumberBox()
         for box, words, name in (
             (self.order, ORDERS, say("Order of findings")),
             (self.shown, SHOWN_WORDS, say("Which findings")),

@@ -948,6 +948,10 @@
       <translation>Está anotado em {0}.</translation>
     </message>
     <message>
+      <source>Book</source>
+      <translation>Caderno</translation>
+    </message>
+    <message>
       <source>Tick each change when it stands in your paper book (Space).</source>
       <translation>Assinale cada alteração quando estiver no caderno de papel (Espaço).</translation>
     </message>
@@ -1108,10 +1112,6 @@
       <translation>Comparar</translation>
     </message>
     <message>
-      <source>Book</source>
-      <translation>Caderno</translation>
-    </message>
-    <message>
       <source>Passes</source>
       <translation>Passagens</translation>
     </message>
@@ -1262,6 +1262,10 @@
     <message>
       <source>All keys</source>
       <translation>Todas as teclas</translation>
+    </message>
+    <message>
+      <source>The job in order</source>
+      <translation>O trabalho por ordem</translation>
     </message>
     <message>
       <source>What the marks mean</source>
@@ -1664,6 +1668,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0} a {1}, {2:.1f} km</translation>
     </message>
     <message>
+      <source>What was read</source>
+      <translation>O que se leu</translation>
+    </message>
+    <message>
       <source>Drop your notes and the recording of the run here</source>
       <translation>Largue aqui as notas e a gravação da passagem</translation>
     </message>
@@ -1806,6 +1814,22 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Your distances are as long as the road.</source>
       <translation>As suas distâncias são as da estrada.</translation>
+    </message>
+    <message>
+      <source>The guide</source>
+      <translation>O guia</translation>
+    </message>
+    <message>
+      <source>key</source>
+      <translation>tecla</translation>
+    </message>
+    <message>
+      <source>where</source>
+      <translation>onde</translation>
+    </message>
+    <message>
+      <source>does</source>
+      <translation>faz</translation>
     </message>
     <message>
       <source>Go to the next danger that is left (D in Compare)</source>
@@ -2714,6 +2738,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>There is no written book: what was said stands for it.</source>
       <translation>Não há caderno escrito: o que foi dito está em vez dele.</translation>
+    </message>
+    <message>
+      <source>{0} is opened first. Drop the others again when it is there: {1}.</source>
+      <translation>{0} abre-se primeiro. Largue os outros de novo quando estiver aberto: {1}.</translation>
+    </message>
+    <message>
+      <source>Wait until this is done, then drop the files again.</source>
+      <translation>Espere até isto acabar e largue os ficheiros de novo.</translation>
     </message>
     <message>
       <source>Next</source>

@@ -1,15 +1,18 @@
-"""Texts and buttons of the window: words are shown as they are, never taken for markup."""
+"""Texts, buttons, boxes and lists of the window: words are shown as they are and whole, never taken for markup."""
 
 from __future__ import annotations
 
 from PyQt6.QtCore import QModelIndex, QSize, Qt
-from PyQt6.QtGui import QFontMetrics
+from PyQt6.QtGui import QFontMetrics, QWheelEvent
 from PyQt6.QtWidgets import (
+    QComboBox,
     QDialog,
+    QDoubleSpinBox,
     QHBoxLayout,
     QLabel,
     QListWidget,
     QPushButton,
+    QSpinBox,
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QVBoxLayout,
@@ -72,6 +75,27 @@ def wrap_items(view: QListWidget) -> None:
     view.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
     view.setResizeMode(QListWidget.ResizeMode.Adjust)
     view.setItemDelegate(Wrapped(view))
+
+
+class ChoiceBox(QComboBox):
+    """A box of choices. The wheel over it sets nothing: it is for scrolling what is under it."""
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        event.ignore()
+
+
+class NumberBox(QSpinBox):
+    """A whole number that is typed or stepped by keys; the wheel sets nothing."""
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        event.ignore()
+
+
+class DecimalBox(QDoubleSpinBox):
+    """A number that is typed or stepped by keys; the wheel sets nothing."""
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        event.ignore()
 
 
 def ask(parent: QWidget, question: str, answers: dict[str, str]) -> str:
