@@ -14,7 +14,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from lxml import etree
-from PyQt6.QtWidgets import QApplication, QPushButton
+from PyQt6.QtWidgets import QApplication, QPushButton, QScrollArea
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.errors import MirkleError
@@ -82,7 +82,11 @@ def test_the_whole_window_speaks_it_and_fits(qapp: QApplication, kept_demo: Path
             window.open_project(kept_demo)
         for place in ("Gather", "Line up", "Compare", "Book"):
             window.go_to(place)
-            qapp.processEvents()
+            qtbot.wait(20)
+            # What is scrolled up and down is never wider than what is seen of it.
+            for area in window.findChildren(QScrollArea):
+                if area.isVisible():
+                    assert area.widget().width() <= area.viewport().width(), place
             assert (window.width(), window.height()) == (1280, 800)
             cut = [
                 b.text()

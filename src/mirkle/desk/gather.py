@@ -60,6 +60,9 @@ STEPS = (
     ("then Passes", "after the next pass: whether each change was right, is still too fast, or is now too slow."),
 )
 
+# The width of the headings at the left.
+HEAD_PX = 116
+
 
 class Gather(QWidget):
     """Emits ``files_given`` with paths, ``demo_wanted`` and ``typing_wanted``.
@@ -115,43 +118,31 @@ class Gather(QWidget):
 
     def _habits_row(self) -> QWidget:
         """Two boxes in which the crew overrules what was found of its way of writing."""
-        row = QWidget()
-        line = QHBoxLayout(row)
-        line.setContentsMargins(0, 4, 0, 4)
-        head = wrapped(style="faint")
-        head.setText(say("How you write"))
-        head.setFixedWidth(150)
-        line.addWidget(head)
+        row, column = _headed(say("How you write"))
         for habit, box in self.habit_boxes.items():
             box.setAccessibleName(say("How you write: {0}", habit))
             box.activated.connect(
                 lambda _i, h=habit, b=box: self.settled.emit(overruled(self._inputs, h, b.currentData()))
             )
-            line.addWidget(box)
-        line.addStretch(1)
+            # However long its words are, it is as wide as the page and no wider.
+            box.setSizeAdjustPolicy(ChoiceBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+            box.setMinimumContentsLength(12)
+            column.addWidget(box)
         return row
 
     def _about_pass_row(self) -> QWidget:
         """What kind of pass it was, and its day, in the crew's own words."""
-        row = QWidget()
-        line = QHBoxLayout(row)
-        line.setContentsMargins(0, 4, 0, 4)
-        head = wrapped(style="faint")
-        head.setText(say("This pass"))
-        head.setFixedWidth(150)
-        line.addWidget(head)
+        row, column = _headed(say("This pass"))
         for key, words in PASS_WORDS.items():
             self.kind_box.addItem(f"{say(words)}  ▾", key)
         self.kind_box.setAccessibleName(say("What kind of pass it was"))
         self.day_field.setObjectName("quiet")
-        self.day_field.setFixedWidth(220)
         self.day_field.setAccessibleName(say("Day, time and conditions of the pass"))
         self.day_field.setPlaceholderText(say("day, time, dry or wet"))
         self.kind_box.activated.connect(lambda _: self._about_pass_told())
         self.day_field.editingFinished.connect(self._about_pass_told)
-        line.addWidget(self.kind_box)
-        line.addWidget(self.day_field)
-        line.addStretch(1)
+        column.addWidget(self.kind_box)
+        column.addWidget(self.day_field)
         return row
 
     def _about_pass_told(self) -> None:
@@ -159,25 +150,21 @@ class Gather(QWidget):
 
     def _limits_row(self) -> QWidget:
         """Two fields in which the crew sets right when the car left the start and passed the finish."""
-        row = QWidget()
-        line = QHBoxLayout(row)
-        line.setContentsMargins(0, 4, 0, 4)
-        head = wrapped(style="faint")
-        head.setText(say("On its clock"))
-        head.setFixedWidth(150)
-        line.addWidget(head)
+        row, column = _headed(say("On its clock"))
+        set_button = QPushButton(say("Set"))
+        set_button.setObjectName("small")
+        set_button.clicked.connect(self._limits_typed)
         for words, field in (("away at", self.start_field), ("finish at", self.finish_field)):
             field.setFixedWidth(86)
             field.setObjectName("quiet")
             field.setAccessibleName(say("{0}, minutes and seconds on the recording's clock", say(words)))
             field.setToolTip(say("Minutes and seconds, such as 10:57.2; empty to have it found"))
             field.returnPressed.connect(self._limits_typed)
-            line.addWidget(label(say(words)))
+            line = QHBoxLayout()
+            line.addWidget(label(say(words)), 1)
             line.addWidget(field)
-        set_button = QPushButton(say("Set"))
-        set_button.clicked.connect(self._limits_typed)
-        line.addWidget(set_button)
-        line.addStretch(1)
+            column.addLayout(line)
+        column.addWidget(set_button, alignment=Qt.AlignmentFlag.AlignRight)
         return row
 
     def _show_drives(self, review: Review) -> None:
@@ -194,7 +181,7 @@ class Gather(QWidget):
             return
         head = wrapped(style="faint")
         head.setText(say("Which of {0} drives is the stage?", len(found)))
-        head.setFixedWidth(150)
+        head.setFixedWidth(HEAD_PX)
         row.addWidget(head)
         choices = QWidget()
         column = QVBoxLayout(choices)
@@ -432,7 +419,7 @@ class Gather(QWidget):
             line.setContentsMargins(0, 4, 0, 4)
             head, body = wrapped(style="faint"), wrapped(style="why")
             head.setText(name)
-            head.setFixedWidth(150)
+            head.setFixedWidth(HEAD_PX)
             head.setAlignment(Qt.AlignmentFlag.AlignTop)
             body.setText(sentence)
             line.addWidget(head)
@@ -454,6 +441,18 @@ class Gather(QWidget):
         names, _ = QFileDialog.getOpenFileNames(self, say("Notes, recording, words, sound"), "", FILTER)
         if names:
             self.files_given.emit([Path(n) for n in names])
+
+
+def _headed(words: str) -> tuple[QWidget, QVBoxLayout]:
+    """A row with its heading at the left, and the column beside it."""
+    row, column = QWidget(), QVBoxLayout()
+    line = QHBoxLayout(row)
+    line.setContentsMargins(0, 4, 0, 4)
+    head = wrapped(words, "faint")
+    head.setFixedWidth(HEAD_PX)
+    line.addWidget(head, alignment=Qt.AlignmentFlag.AlignTop)
+    line.addLayout(column, 1)
+    return row, column
 
 
 def seconds_of(text: str) -> float:

@@ -73,6 +73,11 @@ class LineUp(QWidget):
         self.buttons: dict[str, QPushButton] = {}
         moves = QGridLayout()
         works: tuple[tuple[str, str, Callable[[], None]], ...] = (
+            (
+                "right as it is  ⏎",
+                "This note lies on its bend: keep it there, and go to the next unsure one (Enter)",
+                self.confirm,
+            ),
             ("←  to the bend before", "Put the note on the bend before (Left)", lambda: self.step(-1)),
             ("to the next bend  →", "Put the note on the next bend (Right)", lambda: self.step(1)),
             (
@@ -81,11 +86,6 @@ class LineUp(QWidget):
                 lambda: self._do(lambda: self.stage.pin(self._note, None)),
             ),
             ("take the pin out", "Take the pin out: Mirkle places the note again (Backspace)", self.let_go),
-            (
-                "right as it is  ⏎",
-                "This note lies on its bend: keep it there, and go to the next unsure one (Enter)",
-                self.confirm,
-            ),
         )
         for words, tip, work in works:
             button = QPushButton(say(words))

@@ -44,6 +44,8 @@ FINEST, COARSEST, ZOOM = 0.2, 6.0, 1.25
 # With more metres in a pixel than this a label stands only where it has room; all others are seen by going nearer.
 ALL_LABELS = 1.3
 HEAD_PX = 30
+# Names of grades nearer to each other than this would touch.
+CLOSE_PX = 21
 
 
 class RoadView(QWidget):
@@ -222,8 +224,12 @@ class RoadView(QWidget):
         painter = QPainter(head)
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        for x, name in self._columns():
-            painter.drawText(QRectF(x - 20, 4, 40, 20), Qt.AlignmentFlag.AlignCenter, name)
+        columns = self._columns()
+        # Where names would touch they stand in turn a little higher and lower.
+        close = abs(columns[0][0] - columns[2][0]) < CLOSE_PX if len(columns) > 2 else False
+        for n, (x, name) in enumerate(columns):
+            down = (-7 if n // 2 % 2 else 7) if close else 0
+            painter.drawText(QRectF(x - 20, 4 + down, 40, 20), Qt.AlignmentFlag.AlignCenter, name)
         painter.end()
         return ground, head
 

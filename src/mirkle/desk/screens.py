@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 
 Grab = Callable[[str], None]
 KINDS = (
-    "grade-tighter", "grade-easier", "distance-shorter", "corner-unmet", "jump-uncalled", "call-late",
+    "grade-tighter", "grade-easier", "corner-unmet", "jump-uncalled", "call-late",
 )  # fmt: skip
 TYPED = "page 1\nstart 80\nL4 long 60\nR3 >2 dc into\nL hp 40\nR5 /cr 120\nL4 brow 60\ncaut R2 30"
 
@@ -93,6 +93,11 @@ def _compare(window: Window, grab: Grab) -> None:
         compare.answer(answer)
     stage.choose(stage.findings[2])
     grab("compare-marked")
+    compare.middle.show_view("plan")
+    compare.plan.zoom(9)
+    compare.plan.show_chosen()
+    grab("compare-plan")
+    compare.middle.show_view("road")
     window.change_theme()
     grab("compare-night")
     window.change_theme()
@@ -144,10 +149,14 @@ def _words(app: QApplication, folder: Path) -> None:
 
 def _dialogs(window: Window, folder: Path) -> None:
     from mirkle.desk.dialogs import Cautions, Keys
-    from mirkle.desk.editions_view import EditionsDialog
+    from mirkle.desk.preview_view import PreviewDialog
 
     assert window.stage is not None
-    dialogs = {"cautions": Cautions(window), "keys": Keys(window), "editions": EditionsDialog(window.stage, window)}
+    dialogs = {
+        "cautions": Cautions(window),
+        "keys": Keys(window),
+        "preview": PreviewDialog(window.stage, "card", window),
+    }
     for name, dialog in dialogs.items():
         dialog.show()
         dialog.repaint()

@@ -337,7 +337,8 @@ class StagePlan(QWidget):
     def _paint_scale(self, painter: QPainter) -> None:
         """A measure of so many metres at the bottom, and which way north is."""
         metres = next((m for m in (5000, 2000, 1000, 500, 200, 100, 50, 20) if m * self.px_per_m < 160), 10)
-        wide, y = metres * self.px_per_m, self.height() - 12.0
+        # Where the whole stage is shown its ends lie low as often as not.
+        wide, y = metres * self.px_per_m, 24.0 if self.whole else self.height() - 12.0
         painter.setPen(QPen(self.theme.colour("faint"), 1.6))
         painter.drawLine(QPointF(12, y), QPointF(12 + wide, y))
         for x in (12.0, 12.0 + wide):

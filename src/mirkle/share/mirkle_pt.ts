@@ -953,7 +953,7 @@
     </message>
     <message>
       <source>Tick each change when it stands in your paper book (Space).</source>
-      <translation>Assinale cada alteração quando estiver no caderno de papel (Espaço).</translation>
+      <translation>Assinalem cada alteração quando estiver no caderno de papel (Espaço).</translation>
     </message>
     <message>
       <source>Changes by page and line, to be ticked when they are copied</source>
@@ -1029,7 +1029,7 @@
     </message>
     <message>
       <source>Your paper book:</source>
-      <translation>O seu caderno:</translation>
+      <translation>O vosso caderno:</translation>
     </message>
     <message>
       <source>All {0} changes are copied into the book</source>
@@ -1053,7 +1053,7 @@
     </message>
     <message>
       <source>Your stages…</source>
-      <translation>As suas especiais…</translation>
+      <translation>Os vossos troços…</translation>
     </message>
     <message>
       <source>Type the notes in…</source>
@@ -1401,11 +1401,11 @@
     </message>
     <message>
       <source>Let go to take in {0}</source>
-      <translation>Largue para receber {0}</translation>
+      <translation>Larguem para receber {0}</translation>
     </message>
     <message>
       <source>Let go to take in {0} files</source>
-      <translation>Largue para receber {0} ficheiros</translation>
+      <translation>Larguem para receber {0} ficheiros</translation>
     </message>
     <message>
       <source>page {0}, line {1}</source>
@@ -1573,7 +1573,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>with what you typed before</source>
-      <translation>com o que já tinha escrito</translation>
+      <translation>com o que já tinham escrito</translation>
     </message>
     <message>
       <source>Find</source>
@@ -1633,7 +1633,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>How you write</source>
-      <translation>Como escreve</translation>
+      <translation>Como escrevem</translation>
     </message>
     <message>
       <source>This pass</source>
@@ -1693,7 +1693,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>How you write: {0}</source>
-      <translation>Como escreve: {0}</translation>
+      <translation>Como escrevem: {0}</translation>
     </message>
     <message>
       <source>{0}, minutes and seconds on the recording's clock</source>
@@ -1745,15 +1745,15 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>Your grades go with the road to about {0:.1f} of a grade.</source>
-      <translation>Os seus graus seguem a estrada a cerca de {0:.1f} de grau.</translation>
+      <translation>Os vossos graus seguem a estrada a cerca de {0:.1f} de grau.</translation>
     </message>
     <message>
       <source>You call {0:.0f} % more metres than the car measures; that is taken into account.</source>
-      <translation>Dita {0:.0f} % mais metros do que o carro mede; isso é tido em conta.</translation>
+      <translation>Ditam {0:.0f} % mais metros do que o carro mede; isso é tido em conta.</translation>
     </message>
     <message>
       <source>You call {0:.0f} % fewer metres than the car measures; that is taken into account.</source>
-      <translation>Dita {0:.0f} % menos metros do que o carro mede; isso é tido em conta.</translation>
+      <translation>Ditam {0:.0f} % menos metros do que o carro mede; isso é tido em conta.</translation>
     </message>
     <message>
       <source>found by “go”</source>
@@ -1813,7 +1813,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>Your distances are as long as the road.</source>
-      <translation>As suas distâncias são as da estrada.</translation>
+      <translation>As vossas distâncias são as da estrada.</translation>
     </message>
     <message>
       <source>The guide</source>
@@ -1937,7 +1937,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>That bend at {0:.2f} km turns the other way than “{1}” says. Do it again to put the note there all the same.</source>
-      <translation>Essa curva aos {0:.2f} km vira para o outro lado do que diz “{1}”. Repita para pôr lá a nota mesmo assim.</translation>
+      <translation>Essa curva aos {0:.2f} km vira para o outro lado do que diz “{1}”. Repitam para pôr lá a nota mesmo assim.</translation>
     </message>
     <message>
       <source>Every note has its place.</source>
@@ -1953,7 +1953,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>See more of the stage at once (−)</source>
-      <translation>Ver mais da especial de uma vez (−)</translation>
+      <translation>Ver mais do troço de uma vez (−)</translation>
     </message>
     <message>
       <source>See it larger (+)</source>
@@ -1973,7 +1973,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>The stage from above (M goes round)</source>
-      <translation>A especial vista de cima (M percorre)</translation>
+      <translation>O troço visto de cima (M percorre)</translation>
     </message>
     <message>
       <source>Video</source>
@@ -2033,11 +2033,11 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>Divider: drag it to give a pane more room</source>
-      <translation>Divisória: arraste-a para dar mais espaço a um painel</translation>
+      <translation>Divisória: arrastem-na para dar mais espaço a um painel</translation>
     </message>
     <message>
       <source>Drag it to give a pane more room</source>
-      <translation>Arraste para dar mais espaço a um painel</translation>
+      <translation>Arrastem para dar mais espaço a um painel</translation>
     </message>
     <message>
       <source>Parts that don't count</source>
@@ -2169,7 +2169,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>The heights along the stage</source>
-      <translation>As altitudes ao longo da especial</translation>
+      <translation>As altitudes ao longo do troço</translation>
     </message>
     <message>
       <source>From {0:.0f} to {1:.0f} m above the sea.</source>
@@ -2457,7 +2457,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>Your paper book has</source>
-      <translation>O seu caderno tem</translation>
+      <translation>O vosso caderno tem</translation>
     </message>
     <message>
       <source>A service usually takes</source>
@@ -2481,11 +2481,11 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>Move “{0}” to the bin? It can be taken out of there again.</source>
-      <translation>Mover “{0}” para o lixo? Pode ser recuperada de lá.</translation>
+      <translation>Mover “{0}” para o lixo? Pode ser recuperado de lá.</translation>
     </message>
     <message>
       <source>not reviewed yet  ·  {0}</source>
-      <translation>ainda não revista  ·  {0}</translation>
+      <translation>ainda não revisto  ·  {0}</translation>
     </message>
     <message>
       <source>{0:.1f} km</source>
@@ -2493,7 +2493,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>Your stages, the latest first</source>
-      <translation>As suas especiais, a mais recente primeiro</translation>
+      <translation>Os vossos troços, o mais recente primeiro</translation>
     </message>
     <message>
       <source>Open  ⏎</source>
@@ -2501,7 +2501,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>Open the chosen stage (Enter)</source>
-      <translation>Abrir a especial escolhida (Enter)</translation>
+      <translation>Abrir o troço escolhido (Enter)</translation>
     </message>
     <message>
       <source>Rename…</source>
@@ -2509,7 +2509,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>Give the stage another name or event</source>
-      <translation>Dar à especial outro nome ou prova</translation>
+      <translation>Dar ao troço outro nome ou prova</translation>
     </message>
     <message>
       <source>Copy</source>
@@ -2517,7 +2517,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>Make a copy of the stage with everything in it</source>
-      <translation>Fazer uma cópia da especial com tudo o que tem</translation>
+      <translation>Fazer uma cópia do troço com tudo o que tem</translation>
     </message>
     <message>
       <source>Move to the bin…</source>
@@ -2525,19 +2525,19 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>Move the stage's file to the bin of this computer</source>
-      <translation>Mover o ficheiro da especial para o lixo deste computador</translation>
+      <translation>Mover o ficheiro do troço para o lixo deste computador</translation>
     </message>
     <message>
       <source>Your stages</source>
-      <translation>As suas especiais</translation>
+      <translation>Os vossos troços</translation>
     </message>
     <message>
       <source>Rename the stage</source>
-      <translation>Mudar o nome da especial</translation>
+      <translation>Mudar o nome do troço</translation>
     </message>
     <message>
       <source>The stage's name</source>
-      <translation>O nome da especial</translation>
+      <translation>O nome do troço</translation>
     </message>
     <message>
       <source>The event</source>
@@ -2581,11 +2581,11 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>{0}: it can't be moved to the bin; delete the file by hand if you want to.</source>
-      <translation>{0}: não se pode mover para o lixo; apague o ficheiro à mão se quiser.</translation>
+      <translation>{0}: não se pode mover para o lixo; apaguem o ficheiro à mão se quiserem.</translation>
     </message>
     <message>
       <source>The stage from above</source>
-      <translation>A especial vista de cima</translation>
+      <translation>O troço visto de cima</translation>
     </message>
     <message>
       <source>{0} m, north up</source>
@@ -2593,7 +2593,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>Wheel: nearer or farther. Drag: move. Click on the line: go there.</source>
-      <translation>Roda: mais perto ou mais longe. Arrastar: mover. Clique na linha: ir lá.</translation>
+      <translation>Roda: mais perto ou mais longe. Arrastar: mover. Cliquem na linha: ir lá.</translation>
     </message>
     <message>
       <source>start</source>
@@ -2677,7 +2677,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>What becomes of what you typed?</source>
-      <translation>O que fazer com o que escreveu?</translation>
+      <translation>O que fazer com o que escreveram?</translation>
     </message>
     <message>
       <source>Keep it for later</source>
@@ -2741,11 +2741,11 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>{0} is opened first. Drop the others again when it is there: {1}.</source>
-      <translation>{0} abre-se primeiro. Largue os outros de novo quando estiver aberto: {1}.</translation>
+      <translation>{0} abre-se primeiro. Larguem os outros de novo quando estiver aberto: {1}.</translation>
     </message>
     <message>
       <source>Wait until this is done, then drop the files again.</source>
-      <translation>Espere até isto acabar e largue os ficheiros de novo.</translation>
+      <translation>Esperem até isto acabar e larguem os ficheiros de novo.</translation>
     </message>
     <message>
       <source>Next</source>
@@ -3189,7 +3189,7 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>make room or choose another folder</source>
-      <translation>arranje espaço ou escolha outra pasta</translation>
+      <translation>arranjem espaço ou escolham outra pasta</translation>
     </message>
     <message>
       <source>a part of it is damaged</source>
@@ -3525,11 +3525,11 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     </message>
     <message>
       <source>a stage needs a name</source>
-      <translation>uma especial precisa de nome</translation>
+      <translation>um troço precisa de nome</translation>
     </message>
     <message>
       <source>write one</source>
-      <translation>escreva um</translation>
+      <translation>escrevam um</translation>
     </message>
     <message>
       <source>Keeping the review</source>
