@@ -103,8 +103,8 @@ def measured(folder: Path, runs: int) -> list[Row]:
 
 PARSE = """
 import sys
-from pyarrow import csv
-csv.read_csv(sys.argv[1])
+from mirkle.files.runs import parse_csv_run
+parse_csv_run(open(sys.argv[1], "rb").read(), name="run")
 """
 
 

@@ -166,13 +166,13 @@ BAD = {
     "empty": (b"", "the file is empty"),
     "no time": (b"lat_deg,lon_deg\n1,2\n" * 30, "line 1: there is no time column"),
     "no position": (b"time_s,alt_m\n" + b"1,2\n" * 30, "line 1: there is neither a position"),
-    "no unit": (b"time_s,speed,yaw_rate\n" + b"1,2,3\n" * 30, "give speed its unit"),
+    "no unit": (b"time_s,speed,yaw_rate\n" + b"1,2,3\n" * 30, "speed has no unit; write it behind the name"),
     "text": ("\n".join([*lines(40), "4.1,44.2,oops,3,4", *lines(60)[41:]]).encode(), "line 41: lon_deg holds “oops”"),
     "ragged": (
         "\n".join([*lines(30), "4.1,44.2", *lines(60)[31:]]).encode(),
         "line 31: this line has not as many cells",
     ),
-    "twice": (b"time_s,time_ms,lat_deg,lon_deg\n", "stands there twice"),
+    "twice": (b"time_s,lat_deg,Latitude,lon_deg\n" + b"1,2,2,3\n" * 30, "Latitude stands there twice"),
     "standing": (b"time_s,lat_deg,lon_deg\n" + b"".join(b"%d,44.2,-33.5\n" % i for i in range(50)), "moves only 0 m"),
     "backwards": (
         "\n".join([*lines(300), *(f"{9 - i},44.{i},-33,1,2" for i in range(9))]).encode(),

@@ -48,7 +48,7 @@ def parse_crew(content: bytes, *, name: str, folder: Path | None = None) -> Crew
     text = decoded(content, name=name)
     try:
         table = tomllib.loads(text)
-    except tomllib.TOMLDecodeError as error:
+    except (tomllib.TOMLDecodeError, RecursionError, ValueError) as error:
         raise UnusableLanguage(clause("it is not valid TOML ({0})", error), mend="mend that line", where=name) from None
     for key, allowed in (("order", ORDERS), ("sense", SENSES)):
         if table.get(key, allowed[0]) not in allowed:

@@ -39,7 +39,7 @@ def read_language(path: Path) -> Language:
 def _parsed(text: str, *, where: str) -> Language:
     try:
         table = tomllib.loads(text)
-    except tomllib.TOMLDecodeError as error:
+    except (tomllib.TOMLDecodeError, RecursionError, ValueError) as error:
         raise UnusableLanguage(
             clause("it is not valid TOML ({0})", error), mend="mend that line", where=where
         ) from None

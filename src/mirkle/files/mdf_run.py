@@ -56,6 +56,7 @@ def _channels(file: Any) -> tuple[dict[str, Channel], set[str]]:
     unknown: set[str] = set()
     for signal in file.iter_channels(skip_master=True):
         column = column_of(signal.name, signal.unit or "")
+        column = column if column is not None and column.factor else None
         samples = np.asarray(signal.samples)
         if column is None or column.channel == "time_s" or samples.dtype.kind not in "fiu":
             unknown.add(signal.name)

@@ -19,6 +19,8 @@ _SHIPPED = "shipped:"
 
 def is_media(path: Path) -> bool:
     """Whether a file begins as sound or video does."""
+    if not path.is_file():
+        return False
     try:
         with path.open("rb") as file:
             head = file.read(16)

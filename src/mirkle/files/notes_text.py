@@ -10,9 +10,12 @@ from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.crew import shipped_crew
+from mirkle.files.documents import is_document, text_of
 from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 
 WANTED = "the notes as text"
+# Of a book's words most are known, and of its notes many are corners. # the least of any school of notes, with room
+MOST_UNREAD, LEAST_CORNERS = 0.6, 0.15
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0e-\x1f\x7f-\x9f]")
 
 
@@ -25,7 +28,7 @@ def parse_notes(content: bytes, *, name: str, crew: Crew | None = None) -> Readi
     """
     crew = crew or shipped_crew()
     content = unpacked(content, name=name, largest=LARGEST_TEXT_BYTES, wanted=WANTED)
-    text = decoded(content, name=name)
+    text = text_of(content, name=name) if is_document(content) else decoded(content, name=name)
     if not text.strip():
         raise UnusableNotes("there is nothing written in it", mend="choose the file with the notes", where=name)
     control = _CONTROL.search(text)
@@ -40,6 +43,14 @@ def parse_notes(content: bytes, *, name: str, crew: Crew | None = None) -> Readi
         return read_notes(text, crew.languages, order=crew.order, leave=crew.leave)
     except UnusableNotes as fault:
         raise UnusableNotes(fault.what, mend=fault.mend, where=name) from None
+
+
+def reads_as_notes(reading: Reading) -> bool:
+    """Whether a text is a book of notes rather than something else in which a word or a number reads as one."""
+    pieces = [p for p in reading.pieces if p.kind != "blank"]
+    unread = sum(p.kind == "unread" for p in pieces)
+    known = unread <= MOST_UNREAD * len(pieces)
+    return known and len(reading.corners) >= LEAST_CORNERS * len(reading.notes)
 
 
 def language_of(reading: Reading, crew: Crew | None = None) -> Language:

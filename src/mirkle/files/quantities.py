@@ -1,21 +1,23 @@
-"""What a column or a measured signal holds, told by its name and its unit, however loosely either is written."""
+"""What a column or a measured signal holds, told by its name and its unit, however loosely and in whatever language either is written."""
 
 from __future__ import annotations
 
 import math
 import re
+import unicodedata
 from dataclasses import dataclass
+from functools import lru_cache
 
 _DEGREE = math.pi / 180.0
 _G = 9.80665
 
 # quantity -> (channel, unit -> factor to SI, the unit that goes without saying)
 _ANGLE = {"deg": _DEGREE, "rad": 1.0}
-_LENGTH = {"m": 1.0, "ft": 0.3048}
+_LENGTH = {"m": 1.0, "ft": 0.3048, "cm": 0.01, "mm": 0.001}
 _SPEED = {"mps": 1.0, "kmh": 1 / 3.6, "mph": 0.44704, "kn": 1852 / 3600}
-_ACCELERATION = {"mps2": 1.0, "g": _G}
+_ACCELERATION = {"mps2": 1.0, "g": _G, "mg": _G / 1000}
 _QUANTITIES: dict[str, tuple[str, dict[str, float], str]] = {
-    "time": ("time_s", {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9}, "s"),
+    "time": ("time_s", {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9, "min": 60.0}, "s"),
     "lat": ("lat_rad", _ANGLE, "deg"),
     "lon": ("lon_rad", _ANGLE, "deg"),
     "alt": ("alt_m", _LENGTH, "m"),
@@ -31,46 +33,132 @@ _QUANTITIES: dict[str, tuple[str, dict[str, float], str]] = {
     "steer": ("steer_rad", _ANGLE, ""),
     "wheel_speed": ("wheel_speed_mps", _SPEED, ""),
 }
-# Other words for the same, in plain English. # common practice
-_ALSO = {
-    "latitude": "lat", "longitude": "lon", "lng": "lon", "altitude": "alt", "height": "alt", "elevation": "alt",
-    "heading": "course", "bearing": "course", "accuracy": "hacc", "timestamp": "time", "t": "time",
-    "velocity": "speed", "ground_speed": "speed", "yawrate": "yaw_rate", "steering": "steer",
-    "steering_angle": "steer", "wheelspeed": "wheel_speed", "accx": "acc_x", "accy": "acc_y", "accz": "acc_z",
+# Other words for the same, as loggers and telephones write them in seven languages, without accents. # common practice
+_WORDS = {
+    "time": "timestamp t elapsed elapsed_time seconds_elapsed time_elapsed logging_time session_time utc utc_time gps_time local_time "
+    "date_time datetime time_of_day time_stamp clock zeit uhrzeit zeitstempel hora tempo tiempo temps heure horodatage ora aika "
+    "kellonaika aikaleima marca_de_tempo marca_de_tiempo since_start time_since_start",
+    "lat": "latitude breite breitengrad geographische_breite latitud latitudine leveysaste leveys",
+    "lon": "longitude lng long laenge lange langengrad laengengrad longitud longitudine pituusaste pituus",
+    "alt": "altitude height elevation hoehe hohe altura altitud altitudine quota korkeus elevacao elevacion msl altitude_msl",
+    "speed": "velocity ground_speed speed_over_ground sog geschwindigkeit velocidade velocidad vitesse velocita nopeus tempo_kmh "
+    "vehicle_speed",
+    "course": "heading bearing track course_over_ground cog true_course true_heading direction kurs richtung rumo rumbo cap rotta "
+    "direzione suunta",
+    "hacc": "accuracy horizontal_accuracy position_accuracy genauigkeit horizontale_genauigkeit precisao precision precisione "
+    "tarkkuus exatidao exactitud precision_horizontal precisao_horizontal horizontal_error",
+    "acc_x": "longitudinal_acc longitudinal_acceleration long_acc lon_acc acc_long acc_lon longitudinal_g g_long "
+    "langsbeschleunigung laengsbeschleunigung aceleracao_longitudinal aceleracion_longitudinal acceleration_longitudinale "
+    "accelerazione_longitudinale pitkittaiskiihtyvyys",
+    "acc_y": "lateral_acc lateral_acceleration lat_acc acc_lat lateral_g g_lat querbeschleunigung aceleracao_lateral "
+    "aceleracion_lateral acceleration_laterale accelerazione_laterale sivuttaiskiihtyvyys",
+    "acc_z": "vertical_acc vertical_acceleration vert_acc acc_vert vertical_g vertikalbeschleunigung aceleracao_vertical "
+    "aceleracion_vertical acceleration_verticale accelerazione_verticale pystykiihtyvyys",
+    "yaw_rate": "yawrate yaw gierrate giergeschwindigkeit velocidade_de_guinada guinada velocidad_de_guinada vitesse_de_lacet lacet "
+    "imbardata velocita_di_imbardata kaantymisnopeus",
+    "steer": "steering steering_angle lenkwinkel angulo_de_volante angulo_volante angle_volant angolo_sterzo ohjauskulma",
+    "wheel_speed": "wheelspeed radgeschwindigkeit velocidade_da_roda velocidad_de_rueda vitesse_roue velocita_ruota",
+    "brake": "brake_pressure brake_pedal bremse freno travao freio frein jarru",
+    "throttle": "throttle_position accelerator accelerator_pedal gas acelerador accelerateur acceleratore kaasu",
 }  # fmt: skip
+# Words that name an axis of a box, before or behind its letter.
+_ACCELERATION_WORDS = [
+    "acc",
+    "accel",
+    "acceleration",
+    "accelerometer",
+    "linear_acceleration",
+    "beschleunigung",
+    "aceleracao",
+    "aceleracion",
+    "accelerazione",
+    "kiihtyvyys",
+    "g_force",
+    "gforce",
+]
+_TURNING_WORDS = [
+    "gyro",
+    "gyr",
+    "gyroscope",
+    "rotation_rate",
+    "rotation",
+    "angular_velocity",
+    "giro",
+    "giroscopio",
+    "drehrate",
+    "gyroskooppi",
+]
+_ALSO = {word: quantity for quantity, words in _WORDS.items() for word in words.split()}
+_ALSO |= {f"{w}_{axis}": f"acc_{axis}" for w in _ACCELERATION_WORDS for axis in "xyz"}
+_ALSO |= {f"{axis}_{w}": f"acc_{axis}" for w in _ACCELERATION_WORDS for axis in "xyz"}
+_ALSO |= {f"{w}_z": "yaw_rate" for w in _TURNING_WORDS} | {f"z_{w}": "yaw_rate" for w in _TURNING_WORDS}
+# What stands in front of a name and says where it came from.
+_FROM = re.compile(r"^(?:gps|gnss|vehicle|car|device|location|imu|sensor|calc|calculated|sensorlog)_+")
 _UNITS = {
-    "°": "deg", "degree": "deg", "degrees": "deg", "km/h": "kmh", "kph": "kmh", "m/s": "mps", "m/s²": "mps2",
-    "m/s^2": "mps2", "m/s2": "mps2", "°/s": "dps", "deg/s": "dps", "rad/s": "radps", "knots": "kn", "kt": "kn",
-    "sec": "s", "seconds": "s", "metres": "m", "meters": "m",
+    "°": "deg", "degree": "deg", "degrees": "deg", "º": "deg", "grad": "deg", "graus": "deg", "grados": "deg", "degres": "deg",
+    "gradi": "deg", "astetta": "deg", "km/h": "kmh", "kph": "kmh", "kmph": "kmh", "m/s": "mps", "ms-1": "mps", "m/s²": "mps2",
+    "m/s^2": "mps2", "m/s2": "mps2", "m/s/s": "mps2", "ms-2": "mps2", "°/s": "dps", "º/s": "dps", "deg/s": "dps", "deg/sec": "dps",
+    "degrees/s": "dps", "grad/s": "dps", "rad/s": "radps", "rad/sec": "radps", "knots": "kn", "kt": "kn", "kts": "kn", "knot": "kn",
+    "sec": "s", "seconds": "s", "second": "s", "secs": "s", "millis": "ms", "msec": "ms", "metres": "m", "meters": "m", "mts": "m",
+    "feet": "ft", "gs": "g", "utc": "", "hh:mm:ss": "", "unix": "", "wgs84": "", "%": "1", "-": "",
 }  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Column:
-    """A column's name as it stands, the channel it fills, and the factor to SI."""
+    """A column's name as it stands, the channel it fills, and the factor to SI; 0 where the name says no unit and there is none that
+    goes without saying."""
 
     header: str
     channel: str
     factor: float
 
 
+def plain_name(header: str) -> str:
+    """A name in small letters with underscores and without accents: ``LateralAcc`` and ``Lateral acc.`` are one."""
+    name = re.sub(r"(?<=[a-z0-9])(?=[A-Z])", "_", header.strip())
+    name = name.lower().replace("ß", "ss").replace("ä", "a").replace("ö", "o").replace("ü", "u")
+    name = "".join(c for c in unicodedata.normalize("NFKD", name) if not unicodedata.combining(c))
+    return re.sub(r"[\s\-.:]+", "_", name).strip("_")
+
+
+@lru_cache(maxsize=4096)
 def column_of(header: str, unit: str = "") -> Column | None:
-    """What a column holds: ``speed_kmh``, ``Speed (km/h)`` and ``Speed`` with its unit beside it are one; else ``None``."""
-    name = header.strip().lower()
-    if bracketed := re.fullmatch(r"(.*?)\s*[\[(]([^\])]*)[\])]", name):
-        name, unit = bracketed[1], bracketed[2]
-    name = re.sub(r"[\s\-.]+", "_", name).strip("_")
-    unit = unit.strip().lower()
-    unit = _UNITS.get(unit, unit)
-    for quantity in (name, _ALSO.get(name, "")):
-        if quantity in _QUANTITIES:
-            channel, units, assumed = _QUANTITIES[quantity]
-            factor = units.get(unit or assumed)
-            return Column(header, channel, factor) if factor is not None else None
-    head, _, suffix = name.rpartition("_")
-    quantity = head if head in _QUANTITIES else _ALSO.get(head, "")
-    if quantity in _QUANTITIES:
-        channel, units, _ = _QUANTITIES[quantity]
-        factor = units.get(_UNITS.get(suffix, suffix))
-        return Column(header, channel, factor) if factor is not None else None
+    """What a column holds: ``speed_kmh``, ``Speed (km/h)`` and ``Speed`` with its unit beside it are one; else ``None``.
+
+    A quantity without its unit is known, with the factor 0.
+    """
+    name = header.strip()
+    if bracketed := re.fullmatch(r"(.*?)\s*[\[({]\s*([^\])}]*?)\s*[\])}]\s*", name):
+        name, unit = bracketed[1], bracketed[2] or unit
+    unit = _unit(unit)
+    plain = plain_name(name)
+    for asked in dict.fromkeys((plain, _FROM.sub("", plain))):
+        quantity = asked if asked in _QUANTITIES else _ALSO.get(asked, "")
+        if quantity:
+            return _column(header, quantity, unit)
+    # The unit may be the name's last word: speed_kmh.
+    for asked in dict.fromkeys((plain, _FROM.sub("", plain))):
+        head, _, suffix = asked.rpartition("_")
+        quantity = head if head in _QUANTITIES else _ALSO.get(head, "")
+        if quantity and _unit(suffix) in _QUANTITIES[quantity][1]:
+            return _column(header, quantity, _unit(suffix))
     return None
+
+
+def units_of(channel: str) -> dict[str, float]:
+    """The units that a channel may come in, each with its factor to SI."""
+    return next((units for name, units, _ in _QUANTITIES.values() if name == channel), {})
+
+
+def _unit(text: str) -> str:
+    plain = re.sub(r"\s+", "", text.strip().lower())
+    return _UNITS.get(plain, plain)
+
+
+def _column(header: str, quantity: str, unit: str) -> Column | None:
+    channel, units, assumed = _QUANTITIES[quantity]
+    if unit and unit not in units:
+        # A word in brackets that is no unit of it, such as a place or a count.
+        return Column(header, channel, units.get(assumed, 0.0)) if not unit.isascii() or quantity == "time" else None
+    return Column(header, channel, units.get(unit or assumed, 0.0))

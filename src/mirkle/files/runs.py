@@ -1,21 +1,87 @@
-"""A run recording from a file of any kind that is known, told by its content."""
+"""A run recording from a file of any kind that is known: a table of readers, each told by the file's content."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
+from typing import Protocol
 
 from mirkle.core.motion.faults import checked
 from mirkle.core.motion.mount import set_right
 from mirkle.core.motion.plausible import plausible
 from mirkle.core.motion.recording import Recording, mended
-from mirkle.files.csv_run import parse_csv_run
+from mirkle.files.csv_run import channel_known, parse_csv_run
+from mirkle.files.fit_run import looks_like_fit, parse_fit_run
 from mirkle.files.gpx import parse_gpx_run
 from mirkle.files.mdf_run import looks_like_mdf, parse_mdf_run
 from mirkle.files.nmea import looks_like_nmea, parse_nmea_run
-from mirkle.files.quantities import column_of
+from mirkle.files.phone import is_packed, parse_phone_run
 from mirkle.files.sniff import LARGEST_RUN_BYTES, read_bytes, unpacked
+from mirkle.files.table import table_of
+from mirkle.files.tracks import parse_geojson_run, parse_kml_run, parse_tcx_run
 
-WANTED = "the run: CSV with time and position, GPX, NMEA or MDF4"
+WANTED = "the run: CSV with time and position, GPX, NMEA, FIT, TCX, KML, GeoJSON or MDF4"
+
+
+class Parse(Protocol):
+    """Reads a file's bytes."""
+
+    def __call__(self, content: bytes, *, name: str) -> Recording: ...
+
+
+@dataclass(frozen=True)
+class Reader:
+    """A kind of file: what it is called, how its bytes look, and what reads it."""
+
+    what: str
+    looks_so: Callable[[bytes], bool]
+    parse: Parse
+
+
+def _begins(*words: bytes) -> Callable[[bytes], bool]:
+    """Whether an XML text has one of these elements near its beginning."""
+    return lambda content: _is_xml(content) and any(w in content[:20_000] for w in words)
+
+
+def _is_xml(content: bytes) -> bool:
+    return content[:200].lstrip(b"\xef\xbb\xbf \t\r\n").startswith(b"<")
+
+
+def _is_kmz(content: bytes) -> bool:
+    return content.startswith(b"PK") and b".kml" in content[:2000] + content[-4000:]
+
+
+def _is_geojson(content: bytes) -> bool:
+    start = content[:4000].lstrip(b"\xef\xbb\xbf \t\r\n")
+    return (
+        start.startswith(b"{")
+        and b'"type"' in start
+        and any(w in content[:4000] for w in (b"FeatureCollection", b'"Feature"', b"LineString"))
+    )
+
+
+def _is_table(content: bytes) -> bool:
+    """Whether there is the head of a table with a time column in it, and what a car's recording holds beside it."""
+    table = table_of(content[:400_000], channel_known, "time_s")
+    if table is None:
+        return False
+    return len({channel_known(h, u) for h, u in zip(table.header, table.units, strict=True)} - {None}) > 1
+
+
+# In this order: what is told by its first bytes comes before what is told by its words.
+READERS = (
+    Reader("MDF4", looks_like_mdf, parse_mdf_run),
+    Reader("FIT", looks_like_fit, parse_fit_run),
+    Reader("KMZ", _is_kmz, parse_kml_run),
+    Reader("a telephone's tables", is_packed, parse_phone_run),
+    Reader("NMEA 0183", looks_like_nmea, parse_nmea_run),
+    Reader("TCX", _begins(b"<TrainingCenterDatabase", b"<Trackpoint", b":TrainingCenterDatabase"), parse_tcx_run),
+    Reader("KML", _begins(b"<kml", b":kml"), parse_kml_run),
+    Reader("GPX", _begins(b"<gpx", b":gpx", b"<trkpt"), parse_gpx_run),
+    Reader("GeoJSON", _is_geojson, parse_geojson_run),
+    Reader("a table", _is_table, parse_csv_run),
+)
 
 
 def read_run(path: Path) -> Recording:
@@ -31,28 +97,16 @@ def read_run(path: Path) -> Recording:
 def parse_run(content: bytes, *, name: str) -> Recording:
     """As :func:`read_run`, from the file's bytes."""
     content = unpacked(content, name=name, largest=LARGEST_RUN_BYTES, wanted=WANTED)
-    start = content[:200].lstrip(b"\xef\xbb\xbf \t\r\n")
-    if looks_like_mdf(content):
-        parse = parse_mdf_run
-    elif looks_like_nmea(content):
-        parse = parse_nmea_run
-    else:
-        parse = parse_gpx_run if start.startswith(b"<") else parse_csv_run
+    reader = reader_of(content)
+    parse: Parse = reader.parse if reader is not None else parse_gpx_run if _is_xml(content) else parse_csv_run
     return checked(set_right(mended(plausible(parse(content, name=name)))))
 
 
+def reader_of(content: bytes) -> Reader | None:
+    """What reads a run's bytes, ``None`` where they look like none."""
+    return next((r for r in READERS if r.looks_so(content)), None)
+
+
 def looks_like_run(content: bytes) -> bool:
-    """Whether the bytes are a run rather than notes: XML, or a first line that names a time column."""
-    start = content[:4000].lstrip(b"\xef\xbb\xbf \t\r\n")
-    first_line = start.split(b"\n", 1)[0].lower()
-    return looks_like_mdf(content) or looks_like_nmea(content) or start.startswith(b"<") or _names_a_time(first_line)
-
-
-def _names_a_time(first_line: bytes) -> bool:
-    """Whether a line is the head of a table with a time column."""
-    for delimiter in (",", ";", "\t"):
-        cells = first_line.decode("utf-8", "replace").split(delimiter)
-        columns = [column_of(cell.strip(' "\r')) for cell in cells]
-        if len(cells) > 1 and any(c is not None and c.channel == "time_s" for c in columns):
-            return True
-    return False
+    """Whether the bytes are a run rather than notes."""
+    return reader_of(content) is not None

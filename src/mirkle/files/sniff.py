@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gzip
 import io
+import re
 import zlib
 from pathlib import Path
 
@@ -16,6 +17,8 @@ LARGEST_RUN_BYTES = 400_000_000
 LARGEST_TEXT_BYTES = 4_000_000
 
 _GZIP = b"\x1f\x8b"
+# Sentences of a receiver may stand among its binary messages.
+_SENTENCE = re.compile(rb"\$[A-Z]{2}(?:RMC|GGA|GNS|GLL|VTG|GSA|GSV),")
 # A measurement file is binary, and has a reader of its own.
 _MEASUREMENT = b"MDF     "
 _PICTURES_AND_OTHERS = {
@@ -23,7 +26,6 @@ _PICTURES_AND_OTHERS = {
     b"\xff\xd8\xff": "a JPEG picture",
     b"GIF8": "a GIF picture",
     b"%PDF": "a PDF",
-    b"PK\x03\x04": "a zip archive or office document",
     b"RIFF": "a sound or video file",
     b"OggS": "a sound file",
     b"fLaC": "a sound file",
@@ -50,6 +52,11 @@ def read_bytes(path: Path, *, largest: int, wanted: str) -> bytes:
     """
     name = path.name
     try:
+        if path.exists() and not path.is_file() and not path.is_dir():
+            # Reading from it might never end.
+            raise UnusableFile(
+                "this is a pipe or a device, no file", mend=clause("choose the file with {0}", wanted), where=name
+            )
         if path.is_dir():
             raise UnusableFile("this is a folder", mend=clause("choose the file with {0}", wanted), where=name)
         size = path.stat().st_size
@@ -75,6 +82,8 @@ def read_bytes(path: Path, *, largest: int, wanted: str) -> bytes:
 
 def refuse_if_not_text(head: bytes, *, name: str, wanted: str) -> None:
     """Raises :class:`UnusableFile` if the first bytes are those of a picture, an archive or other binary data."""
+    if head.startswith(b"PK\x03\x04") or _SENTENCE.search(head) or head[8:12] == b".FIT":
+        return
     for magic, what in _PICTURES_AND_OTHERS.items():
         if head.startswith(magic):
             raise UnusableFile(

@@ -1,9 +1,10 @@
-"""What was said in the car, as timed text: WebVTT, SRT, blocks of ``[m:ss] words``, and JSON with word times."""
+"""What was said in the car, as timed text: WebVTT, SRT, SBV, TTML, ASS, blocks of ``[m:ss] words``, and JSON with word times."""
 
 from __future__ import annotations
 
 import json
 import re
+from contextlib import suppress
 from itertools import pairwise
 from typing import Any
 
@@ -17,16 +18,24 @@ from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 
 WANTED = "what was said, as WebVTT, SRT or lines of [m:ss] words"
 _CUE = re.compile(
-    r"^[ \t]*((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3})[ \t]*-->[ \t]*((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3}).*$", re.M
+    r"^[ \t]*((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3})(?:[ \t]*-->[ \t]*|,)((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3}).*$", re.M
 )
 _STAMP = re.compile(r"^[ \t]*[\[(](\d{1,2}(?::\d{2}){1,2}(?:[.,]\d+)?)[\])]", re.M)
+# A word's own time, in captions that come word by word.
+_WORD_TIME = re.compile(r"<((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3})>")
+_DIALOGUE = re.compile(r"^Dialogue:[ \t]*(.+)$", re.M)
+# Where so many cues begin with a line of the one before, captions roll: each line is shown twice, and said once.
+ROLLING, IN_ONE_BREATH_S = 0.3, 0.3
+# No recording of a run is longer than a day and a bit.
+MOST_SECONDS = 100_000.0
 _TAG = re.compile(r"<[^<>\n]{0,80}>|\{\\[^{}\n]{0,40}\}")
 
 
 def looks_like_calls(text: str) -> bool:
     """Whether a text is timed: cues, stamps at the heads of lines, or JSON with words."""
     head = text[:4000]
-    return bool(_CUE.search(head) or _STAMP.search(head)) or (
+    others = "<tt " in head[:1000] or "<tt>" in head[:1000] or _DIALOGUE.search(text[:20_000])
+    return bool(_CUE.search(head) or _STAMP.search(head) or others) or (
         head.lstrip().startswith(("{", "[{")) and '"start"' in head and ('"word"' in head or '"text"' in head)
     )
 
@@ -57,6 +66,10 @@ def timed_blocks(text: str, *, name: str) -> tuple[str, list[Block]]:
     """
     if text.lstrip().startswith(("{", "[{")):
         return _json_blocks(text, name=name)
+    if text.lstrip().startswith("<") and "<tt" in text[:1000]:
+        return _put_together(_ttml_cues(text, name=name), name=name)
+    if _DIALOGUE.search(text):
+        return _put_together(_ass_cues(text), name=name)
     blocks = _cue_blocks(text) if _CUE.search(text) else _stamp_blocks(text)
     if not blocks:
         raise UnusableNotes(
@@ -69,19 +82,125 @@ def timed_blocks(text: str, *, name: str) -> tuple[str, list[Block]]:
 
 
 def _cue_blocks(text: str) -> list[Block]:
-    blocks: list[Block] = []
+    """The cues' words with their times; of captions that roll each line once."""
     cues = list(_CUE.finditer(text))
-    for cue, following in zip(cues, [*cues[1:], None], strict=True):
+    ends = [c.start() for c in cues[1:]] + [len(text)] * bool(cues)
+    spans = []
+    for cue, limit in zip(cues, ends, strict=True):
         start = min(cue.end() + 1, len(text))
-        end = _end_of_cue(text, start, following.start() if following else len(text))
-        # A recogniser's own tags are no words: the block goes on behind each.
-        at = start
-        for tag in _TAG.finditer(text, start, end):
-            if tag.start() > at:
-                blocks.append(Block(_seconds(cue[1]), _seconds(cue[2]), Span(at, tag.start())))
-            at = tag.end()
-        blocks.append(Block(_seconds(cue[1]), _seconds(cue[2]), Span(at, max(at, end))))
+        spans.append((_seconds(cue[1]), _seconds(cue[2]), Span(start, _end_of_cue(text, start, limit))))
+    lines = [_lines_of(text, span) for _, _, span in spans]
+    rolls = sum(bool(b) and b[0][1] in [w for _, w in a] for a, b in pairwise(lines)) > ROLLING * len(lines)
+    blocks: list[Block] = []
+    shown: list[str] = []
+    last_s = -1e9
+    for (start_s, end_s, _), own in zip(spans, lines, strict=True):
+        fresh = [sp for sp, words in own if not (rolls and words in shown and start_s - last_s < IN_ONE_BREATH_S)]
+        if fresh:
+            # What was shown before stands above what is new: the rest is one stretch.
+            blocks += _tagged(text, Span(fresh[0].start, fresh[-1].end), start_s, end_s)
+        shown, last_s = [words for _, words in own], end_s
     return [b for b in blocks if text[b.span.start : b.span.end].strip()]
+
+
+def _lines_of(text: str, span: Span) -> list[tuple[Span, str]]:
+    """The lines of a cue that say anything, each with its words alone."""
+    out, at = [], span.start
+    for line in text[span.start : span.end].split("\n"):
+        words = " ".join(_TAG.sub(" ", line).split()).lower()
+        if words:
+            out.append((Span(at, at + len(line)), words))
+        at += len(line) + 1
+    return out
+
+
+def _tagged(text: str, span: Span, start_s: float, end_s: float) -> list[Block]:
+    """A stretch's blocks: a recogniser's own tags are no words, and a word's own time begins a block of its own."""
+    blocks: list[Block] = []
+    at, from_s = span.start, start_s
+    times = {m.start(): _seconds(m[1]) for m in _WORD_TIME.finditer(text, span.start, span.end)}
+    tags = list(_TAG.finditer(text, span.start, span.end))
+    for tag in tags:
+        time_s = times.get(tag.start())
+        if tag.start() > at:
+            blocks.append(Block(from_s, time_s if time_s is not None else end_s, Span(at, tag.start())))
+        from_s = time_s if time_s is not None else from_s
+        at = tag.end()
+    blocks.append(Block(from_s, end_s, Span(at, max(at, span.end))))
+    if times:
+        # Each word lasts until the next one's time.
+        starts = [b.start_s for b in blocks[1:]] + [end_s]
+        blocks = [Block(b.start_s, max(b.start_s, later), b.span) for b, later in zip(blocks, starts, strict=True)]
+    return blocks
+
+
+def _put_together(cues: list[tuple[float, float, str]], *, name: str) -> tuple[str, list[Block]]:
+    """A source made of cues' words, and its blocks.
+
+    Raises
+    ------
+    UnusableNotes
+        There are none.
+    """
+    source, blocks = "", []
+    for start_s, end_s, words in sorted(cues):
+        said = " ".join(words.split())
+        if said:
+            blocks.append(Block(start_s, max(end_s, start_s), Span(len(source), len(source) + len(said))))
+            source += said + "\n"
+    if not blocks:
+        raise UnusableNotes("there are no words with times in it", mend="export it again as WebVTT or SRT", where=name)
+    return source, blocks
+
+
+def _ass_cues(text: str) -> list[tuple[float, float, str]]:
+    """The lines of dialogue, by the order of fields that the file itself gives."""
+    form = re.findall(r"^Format:[ \t]*(.+)$", text, re.M)
+    fields = [f.strip().lower() for f in form[-1].split(",")] if form else []
+    if not {"start", "end", "text"} <= set(fields):
+        fields = ["layer", "start", "end", "style", "name", "marginl", "marginr", "marginv", "effect", "text"]
+    out = []
+    for line in _DIALOGUE.finditer(text):
+        cells = line[1].split(",", len(fields) - 1)
+        if len(cells) == len(fields):
+            told = dict(zip(fields, cells, strict=True))
+            words = re.sub(r"\{[^}]*\}", " ", told["text"]).replace("\\N", " ").replace("\\n", " ").replace("\\h", " ")
+            with suppress(ValueError):
+                out.append((_seconds(told["start"].strip()), _seconds(told["end"].strip()), words))
+    return out
+
+
+def _ttml_cues(text: str, *, name: str) -> list[tuple[float, float, str]]:
+    from lxml import etree
+
+    if "<!DOCTYPE" in text[:4000] or "<!ENTITY" in text[:4000]:
+        raise UnusableNotes("it carries a document type, which no captions have", mend="export it again", where=name)
+    try:
+        parser = etree.XMLParser(resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False)
+        tree = etree.fromstring(text.encode(), parser)
+    except etree.XMLSyntaxError:
+        raise UnusableNotes(
+            "it can't be read as captions", mend="export it again as WebVTT or SRT", where=name
+        ) from None
+    out = []
+    for part in tree.iter("{*}p"):
+        start, end = _offset(part.get("begin")), _offset(part.get("end"))
+        if start is not None:
+            long = _offset(part.get("dur"))
+            until = end if end is not None else start + (long if long is not None else 2.0)
+            out.append((start, until, " ".join(str(t) for t in part.itertext())))
+    return out
+
+
+def _offset(text: str | None) -> float | None:
+    """A time of captions: hours, minutes and seconds, or a number with its unit."""
+    found = re.fullmatch(r"\s*(\d{1,9}(?:\.\d{1,9})?)(h|m|s|ms)\s*", text or "")
+    if found:
+        return float(found[1]) * {"h": 3600.0, "m": 60.0, "s": 1.0, "ms": 0.001}[found[2]]
+    try:
+        return _seconds((text or "")[:30]) if text else None
+    except ValueError:
+        return None
 
 
 def _end_of_cue(text: str, start: int, limit: int) -> int:
@@ -122,10 +241,16 @@ def _json_blocks(text: str, *, name: str) -> tuple[str, list[Block]]:
         elif isinstance(node, dict):
             inner = [v for v in node.values() if isinstance(v, (list, dict))]
             said, start, end = node.get("word", node.get("text")), node.get("start"), node.get("end")
-            timed = isinstance(start, (int, float)) and not isinstance(start, bool)
+            timed = isinstance(start, (int, float)) and not isinstance(start, bool) and 0 <= start < MOST_SECONDS
             if isinstance(said, str) and timed and not any(isinstance(v, list) and v for v in inner):
                 assert isinstance(start, (int, float))
-                words.append((float(start), float(end) if isinstance(end, (int, float)) else None, said.strip()))
+                words.append(
+                    (
+                        float(start),
+                        float(end) if isinstance(end, (int, float)) and 0 <= end < MOST_SECONDS else None,
+                        said.strip(),
+                    )
+                )
             else:
                 stack += reversed(inner)
     words = [w for w in words if w[2]]

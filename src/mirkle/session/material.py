@@ -22,11 +22,12 @@ from mirkle.core.verdict.witness import Witness
 from mirkle.files import runs
 from mirkle.files.by_hand import parse_by_hand
 from mirkle.files.crew import parse_crew, shipped_crew
+from mirkle.files.documents import is_document
 from mirkle.files.media import is_media, media_path, reference
-from mirkle.files.notes_text import language_of, parse_notes
+from mirkle.files.notes_text import language_of, parse_notes, reads_as_notes
 from mirkle.files.project import Material
 from mirkle.files.reading_json import against_json, reading_json
-from mirkle.files.sniff import LARGEST_RUN_BYTES, decoded, read_bytes, unpacked
+from mirkle.files.sniff import LARGEST_RUN_BYTES, UnusableFile, decoded, read_bytes, unpacked
 from mirkle.files.timed_text import looks_like_calls, parse_calls
 
 WANTED = "notes as text, a run as CSV or GPX, or timed words"
@@ -70,7 +71,24 @@ def _kind_of(plain: bytes, name: str) -> str:
         return "crew"
     if runs.looks_like_run(plain):
         return "run"
-    return "calls" if looks_like_calls(decoded(plain[:20_000], name=name)) else "notes"
+    if is_document(plain):
+        return "notes"
+    if plain.startswith(b"PK\x03\x04"):
+        raise UnusableFile(
+            "this is an archive without a recording or notes in it",
+            mend=clause("choose the file with {0}", WANTED),
+            where=name,
+        )
+    text = decoded(plain[:20_000], name=name)
+    if looks_like_calls(text):
+        return "calls"
+    if text.lstrip().startswith("<"):
+        raise UnusableFile(
+            "this is XML of a kind that holds no run and no words",
+            mend=clause("choose the file with {0}", WANTED),
+            where=name,
+        )
+    return "notes"
 
 
 def take_in(path: Path) -> Sorted:
@@ -133,6 +151,12 @@ def _run_sentence(material: Material) -> Clause:
 
 def _notes_sentence(material: Material) -> Clause:
     reading = parse_notes(material.content, name=material.name)
+    if not reads_as_notes(reading):
+        raise UnusableFile(
+            clause("its lines don't read as notes: {0} corners in {1} lines", len(reading.corners), len(reading.notes)),
+            mend="choose the file with the notes, or the run in one of the forms that the guide names",
+            where=material.name,
+        )
     pages = reading.notes[-1].page
     unread = sorted({w for n in reading.notes for w in n.unread})
     order = reading.order.replace("-", " ")
@@ -229,6 +253,10 @@ def review_material(inputs: Inputs, *, measurements: Measurements | None = None,
     calls = inputs.calls
     reading = book_in(inputs.notes, calls, crew)
     speech = parse_calls(calls.content, name=calls.name, crew=crew, book=reading) if calls else None
+    if speech is not None and inputs.notes is None:
+        # What was said stands for the book: it can't have been said otherwise than it stands there.
+        as_written = tuple(replace(s, said_as="written") if s.said_as == "otherwise" else s for s in speech.spoken)
+        speech = replace(speech, spoken=as_written)
     by_hand = by_hand_of(inputs, reading)
     progress(clause("Reading the recording"), 0.02)
     measured = measurements.of(inputs.run, by_hand.start_s, progress)

@@ -114,10 +114,17 @@ def repeats(notes: Sequence[Note], same_block: Callable[[Note, Note], bool]) -> 
     if found:
         return found
     for length in (4, 3, 2):
-        for at in range(len(notes) - 2 * length + 1):
-            pairs = zip(notes[at : at + length], notes[at + length : at + 2 * length], strict=True)
-            if all(_same(a, b) for a, b in pairs):
-                return {n.index for n in notes[at + length : at + 2 * length]}
+        at = 0
+        while at + 2 * length <= len(notes):
+            again = notes[at + length : at + 2 * length]
+            if all(_same(a, b) for a, b in zip(notes[at : at + length], again, strict=True)):
+                found |= {n.index for n in again}
+                # What is said a third time is held against what was said the second: they are alike.
+                at += length
+            else:
+                at += 1
+        if found:
+            return found
     return found
 
 

@@ -1,0 +1,215 @@
+"""Tables as people have them: comments and preambles before the head, a row of units under it, any delimiter and decimal sign, other
+encodings, a delimiter too many at the end of each line."""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+DELIMITERS = ",;\t|"
+# How far down the head of a table is looked for.
+HEAD_LINES = 200
+# Cells in which nothing was measured.
+EMPTY = ("", "nan", "na", "n/a", "null", "none", "-", "--", "inf", "-inf")
+_COMMENT = re.compile(r"^\s*(?:#|//|%|\*)\s*")
+_SEPARATOR = re.compile(r"^\W{0,3}sep=(.)", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class Table:
+    """A table's head and the bytes of its rows. ``first_line`` is the line of the file, counted from 1, on which they begin;
+    ``decimal`` is the sign that numbers are written with."""
+
+    header: tuple[str, ...]
+    units: tuple[str, ...]
+    delimiter: str
+    decimal: str
+    head_line: int
+    first_line: int
+    body: bytes
+
+
+class OddRow(ValueError):
+    """A row with another number of cells than the head; ``line`` counts from 1, ``last`` where the file ends in it."""
+
+    def __init__(self, line: int, *, last: bool) -> None:
+        super().__init__(line)
+        self.line, self.last = line, last
+
+
+def as_utf8(content: bytes) -> bytes:
+    """A text in UTF-8 whatever it was written in: UTF-16 with its mark or without, UTF-8, else Latin-1."""
+    if content.startswith((b"\xff\xfe", b"\xfe\xff")):
+        return content.decode("utf-16", "replace").encode()
+    half = content[:2000]
+    if half.count(b"\0") > 0.3 * len(half):
+        order = "utf-16-le" if half[1::2].count(b"\0") >= half[::2].count(b"\0") else "utf-16-be"
+        return content.decode(order, "replace").encode()
+    content = content.removeprefix(b"\xef\xbb\xbf")
+    if content.isascii():
+        return content
+    try:
+        content.decode("utf-8")
+    except UnicodeDecodeError:
+        return content.decode("latin-1").encode()
+    return content
+
+
+def table_of(content: bytes, known: Callable[[str, str], str | None], wanted: str) -> Table | None:
+    """The table in a text, ``None`` where no line is the head of one.
+
+    Parameters
+    ----------
+    known : what a head's cell with its unit stands for, ``None`` where that is not known
+    wanted : what has to be among it for a line to be the head
+    """
+    content = as_utf8(content).replace(b"\r\n", b"\n").replace(b"\r", b"\n")
+    lines = content[:400_000].split(b"\n")[:HEAD_LINES]
+    texts = [line.decode("utf-8", "replace") for line in lines]
+    told = next((m[1] for m in map(_SEPARATOR.match, texts[:3]) if m), None)
+    best: tuple[int, int, str, list[str]] | None = None
+    for at, text in enumerate(texts):
+        bare = _COMMENT.sub("", text)
+        for delimiter in [told] if told else DELIMITERS:
+            cells = _cells(bare, delimiter)
+            found = {k for c in cells if (k := known(c, "")) is not None}
+            if len(cells) > 1 and wanted in found and (best is None or len(found) > best[0]):
+                best = (len(found), at, delimiter, cells)
+        # The first line that names time and what goes with it is the head; what names more stands further down seldom.
+        if best is not None and best[0] >= 3:
+            break
+    if best is None:
+        return None
+    _, at, delimiter, header = best
+    while header and not header[-1]:
+        header.pop()
+    units, first = _units_under(texts, at, delimiter, len(header))
+    start = sum(len(line) + 1 for line in lines[:first])
+    body = content[start:]
+    decimal = "," if delimiter != "," and re.search(rb"\d,\d", body[:20_000]) else "."
+    return Table(tuple(header), tuple(units), delimiter, decimal, at + 1, first + 1, body)
+
+
+def _units_under(texts: list[str], at: int, delimiter: str, count: int) -> tuple[list[str], int]:
+    """The row of units under a head, empty ones where there is none, and the line on which the numbers begin."""
+    first = at + 1
+    while first < len(texts) and not texts[first].strip(f" {delimiter}"):
+        first += 1
+    cells = _cells(_COMMENT.sub("", texts[first]), delimiter) if first < len(texts) else []
+    filled = [c for c in cells if c]
+    is_units = len(filled) > 0 and not any(any(ch.isdigit() for ch in c.split("/")[0].split("^")[0]) for c in filled)
+    if not is_units or any(len(c) > 16 for c in filled):
+        return [""] * count, first
+    return [c.strip("[]() ") for c in (cells + [""] * count)[:count]], first + 1
+
+
+def _cells(line: str, delimiter: str) -> list[str]:
+    try:
+        row = next(csv.reader([line], delimiter=delimiter), [])
+    except csv.Error:
+        row = line.split(delimiter)
+    return [cell.strip().strip('"') for cell in row]
+
+
+def numbers(table: Table) -> Floats | None:
+    """All cells as numbers, (rows, columns), nan where one is empty; ``None`` where there is more in the table than numbers.
+
+    The whole text is read at once, which is as fast as a library made for it: only tables without quotes and words can be.
+
+    Raises
+    ------
+    OddRow
+    """
+    body, delimiter = table.body.rstrip(b"\n") + b"\n", table.delimiter.encode()
+    if b'"' in body or not body.strip():
+        return None
+    if b" " in body:
+        body = re.sub(rb"[ ]*([\n" + re.escape(delimiter) + rb"])[ ]*", rb"\1", body)
+    while b"\n\n" in body:
+        body = body.replace(b"\n\n", b"\n")
+    if table.decimal == ",":
+        body = body.replace(b",", b".")
+    if delimiter != b",":
+        body = body.replace(delimiter, b",")
+    columns = len(table.header)
+    body = _without_last(body, columns)
+    rows = _checked_rows(body, columns, table)
+    flat = body.replace(b"\n", b",")
+    # Empty cells stand between two delimiters; three in a row take two turns.
+    for _ in range(2):
+        flat = flat.replace(b",,", b",nan,")
+    if flat.startswith(b","):
+        flat = b"nan" + flat
+    try:
+        cells = np.fromstring(flat[:-1], sep=",")
+    except ValueError:
+        return None
+    return cells.reshape(rows, columns) if len(cells) == rows * columns else None
+
+
+def _without_last(body: bytes, columns: int) -> bytes:
+    """The rows without the delimiter that some programs put at the end of each."""
+    first = body[: body.find(b"\n")]
+    return body.replace(b",\n", b"\n") if first.count(b",") == columns and first.endswith(b",") else body
+
+
+def _checked_rows(body: bytes, columns: int, table: Table) -> int:
+    """How many rows there are, each with as many cells as the head has names."""
+    raw = np.frombuffer(body, np.uint8)
+    ends, commas = np.flatnonzero(raw == 10), np.flatnonzero(raw == 44)
+    counts = np.diff(np.searchsorted(commas, np.concatenate([[0], ends])))
+    odd = np.flatnonzero(counts != columns - 1)
+    if len(odd):
+        raise OddRow(table.first_line + int(odd[0]), last=bool(odd[0] == len(ends) - 1))
+    return len(ends)
+
+
+def words(table: Table) -> list[list[str]]:
+    """All cells as they are written, a row for each line that is not empty.
+
+    Raises
+    ------
+    OddRow
+    """
+    columns = len(table.header)
+    reader = csv.reader(io.StringIO(table.body.decode("utf-8", "replace")), delimiter=table.delimiter)
+    rows: list[list[str]] = []
+    lines: list[int] = []
+    try:
+        for row in reader:
+            if any(cell.strip() for cell in row):
+                rows.append([cell.strip() for cell in row])
+                lines.append(reader.line_num)
+    except csv.Error:
+        raise OddRow(table.first_line + reader.line_num, last=False) from None
+    extra = bool(rows) and len(rows[0]) == columns + 1 and not rows[0][-1]
+    for at, row in enumerate(rows):
+        if extra and len(row) == columns + 1 and not row[-1]:
+            row.pop()
+        if len(row) != columns:
+            raise OddRow(table.first_line + lines[at] - 1, last=at == len(rows) - 1)
+    return rows
+
+
+def number_of(cell: str, decimal: str) -> float:
+    """A cell as a number, nan where it is empty.
+
+    Raises
+    ------
+    ValueError
+        It is no number.
+    """
+    text = cell.strip()
+    if text.lower() in EMPTY:
+        return float("nan")
+    if decimal == "," or ("," in text and "." not in text):
+        text = text.replace(",", ".")
+    # A number of more digits than any instrument has is none: it is read by its head.
+    return float(text[:400])
