@@ -24,6 +24,7 @@ TABLES = {
     "files/sniff.py": ("_PICTURES_AND_OTHERS",),
     "session/material.py": ("WANTED", "CHANNEL_WORDS"),
     "files/exports.py": ("COLUMNS",),
+    "files/tracks.py": ("_ACTIVITY", "_TRACK", "_GEOJSON"),
     "desk/work_bar.py": ("ORDERS", "SHOWN_WORDS"),
     "desk/add_view.py": ("KINDS",),
     "desk/book_view.py": ("TAKE_AWAY",),

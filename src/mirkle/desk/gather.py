@@ -37,8 +37,9 @@ from mirkle.session.said_against import SaidAgainst
 from mirkle.session.stage import Stage
 
 FILTER = (
-    "Notes, runs, words, sound (*.txt *.csv *.gpx *.nmea *.mf4 *.gz *.vtt *.srt *.json *.toml *.mirkle *.wav *.flac *.opus "
-    "*.ogg *.mp3 *.mp4 *.mkv);;All files (*)"
+    "Notes, runs, words, sound (*.txt *.docx *.odt *.rtf *.xlsx *.ods *.csv *.gpx *.nmea *.log *.mf4 *.fit *.tcx *.kml *.kmz "
+    "*.geojson *.zip *.gz *.vtt *.srt *.sbv *.ttml *.ass *.json *.toml *.mirkle *.wav *.flac *.opus *.ogg *.mp3 *.mp4 *.mkv *.mov);;"
+    "All files (*)"
 )
 
 

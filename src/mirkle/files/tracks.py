@@ -16,7 +16,9 @@ from mirkle.files.fixes import MOST_FIXES, Fix, number, recording_of
 from mirkle.files.moments import moment_s
 from mirkle.files.sniff import LARGEST_RUN_BYTES, UnusableFile
 
-_ACTIVITY, _TRACK, _GEOJSON = "a watch's activity", "a track of places", "a map of shapes"
+_ACTIVITY = "a watch's activity"
+_TRACK = "a track of places"
+_GEOJSON = "a map of shapes"
 
 
 def parse_tcx_run(content: bytes, *, name: str) -> Recording:

@@ -30,7 +30,7 @@ from mirkle.files.reading_json import against_json, reading_json
 from mirkle.files.sniff import LARGEST_RUN_BYTES, UnusableFile, decoded, read_bytes, unpacked
 from mirkle.files.timed_text import looks_like_calls, parse_calls
 
-WANTED = "notes as text, a run as CSV or GPX, or timed words"
+WANTED = "notes, a run, or timed words"
 
 
 @dataclass(frozen=True)

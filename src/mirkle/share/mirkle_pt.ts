@@ -2852,18 +2852,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>escreva [words.feature] e por baixo crest = ["brow"]</translation>
     </message>
     <message>
-      <source>Columns not used: {0}.</source>
-      <translation>Colunas não usadas: {0}.</translation>
-    </message>
-    <message>
-      <source>{0} stands there twice</source>
-      <translation>{0} está lá duas vezes</translation>
-    </message>
-    <message>
-      <source>this line has not as many cells as the first line has names ({0})</source>
-      <translation>esta linha não tem tantas células como a primeira tem nomes ({0})</translation>
-    </message>
-    <message>
       <source>The file ends in the middle of a line; that line was left out.</source>
       <translation>O ficheiro acaba a meio de uma linha; essa linha ficou de fora.</translation>
     </message>
@@ -2872,28 +2860,44 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>tem só {0} linhas de dados</translation>
     </message>
     <message>
-      <source>{0} holds “{1}”, which is not a number</source>
-      <translation>{0} contém “{1}”, que não é um número</translation>
+      <source>Columns not used: {0}.</source>
+      <translation>Colunas não usadas: {0}.</translation>
     </message>
     <message>
-      <source>give {0} its unit, such as {1}_{2}</source>
-      <translation>dê a unidade a {0}, por exemplo {1}_{2}</translation>
+      <source>{0} has no unit; by its values it is {1}.</source>
+      <translation>{0} não tem unidade; pelos valores é {1}.</translation>
+    </message>
+    <message>
+      <source>this line has not as many cells as the first line has names ({0})</source>
+      <translation>esta linha não tem tantas células como a primeira tem nomes ({0})</translation>
+    </message>
+    <message>
+      <source>{0} is not used: it has no unit, and its values don't tell it.</source>
+      <translation>{0} não é usado: não tem unidade, e os valores não a dizem.</translation>
+    </message>
+    <message>
+      <source>{0} stands there twice</source>
+      <translation>{0} está lá duas vezes</translation>
     </message>
     <message>
       <source>{0} holds “{1}”, which is not a time like those before it</source>
       <translation>{0} contém “{1}”, que não é uma hora como as anteriores</translation>
     </message>
     <message>
-      <source>it can't be read as CSV</source>
-      <translation>não se lê como CSV</translation>
+      <source>{0} holds “{1}”, which is not a number</source>
+      <translation>{0} contém “{1}”, que não é um número</translation>
     </message>
     <message>
-      <source>export it as plain comma-separated text</source>
-      <translation>exporte-o como texto simples separado por vírgulas</translation>
+      <source>{0} has no unit</source>
+      <translation>{0} não tem unidade</translation>
     </message>
     <message>
-      <source>keep one column for each quantity</source>
-      <translation>deixe uma coluna por grandeza</translation>
+      <source>{0} is not used: {1} holds the same.</source>
+      <translation>{0} não é usado: {1} tem o mesmo.</translation>
+    </message>
+    <message>
+      <source>write it behind the name, such as {0} ({1})</source>
+      <translation>escrevam-na depois do nome, como {0} ({1})</translation>
     </message>
     <message>
       <source>there is no time column</source>
@@ -2904,6 +2908,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>dê nome às colunas na primeira linha, como time_s, lat_deg, lon_deg</translation>
     </message>
     <message>
+      <source>export the whole run</source>
+      <translation>exporte a passagem inteira</translation>
+    </message>
+    <message>
       <source>add lat_deg and lon_deg, or speed_mps and yaw_rate_dps</source>
       <translation>acrescente lat_deg e lon_deg, ou speed_mps e yaw_rate_dps</translation>
     </message>
@@ -2912,16 +2920,28 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>dê a cada linha uma célula por coluna, vazia onde nada foi medido</translation>
     </message>
     <message>
-      <source>export the whole run</source>
-      <translation>exporte a passagem inteira</translation>
+      <source>keep one column for each quantity</source>
+      <translation>deixe uma coluna por grandeza</translation>
+    </message>
+    <message>
+      <source>write it as 10:15:30.25, with or without the date</source>
+      <translation>escreva-a como 10:15:30.25, com ou sem data</translation>
     </message>
     <message>
       <source>write a number there, or leave the cell empty</source>
       <translation>escreva lá um número, ou deixe a célula vazia</translation>
     </message>
     <message>
-      <source>write it as 10:15:30.25, with or without the date</source>
-      <translation>escreva-a como 10:15:30.25, com ou sem data</translation>
+      <source>unpacked it is over {0:.0f} MB</source>
+      <translation>descomprimido passa de {0:.0f} MB</translation>
+    </message>
+    <message>
+      <source>save its text as plain text</source>
+      <translation>guardem o texto como texto simples</translation>
+    </message>
+    <message>
+      <source>the document is damaged or locked</source>
+      <translation>o documento está danificado ou protegido</translation>
     </message>
     <message>
       <source>{0}, {1:.0%} sure, {2:.2f} km.</source>
@@ -2968,12 +2988,36 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0:.2f} km, {1}: {2}</translation>
     </message>
     <message>
+      <source>the recording is damaged</source>
+      <translation>a gravação está danificada</translation>
+    </message>
+    <message>
+      <source>copy it again</source>
+      <translation>copie-o de novo</translation>
+    </message>
+    <message>
+      <source>this is {0} with only {1} fixes</source>
+      <translation>isto é {0} com apenas {1} posições</translation>
+    </message>
+    <message>
+      <source>this is {0} without positions</source>
+      <translation>isto é {0} sem posições</translation>
+    </message>
+    <message>
+      <source>this is {0} without times</source>
+      <translation>isto é {0} sem tempos</translation>
+    </message>
+    <message>
       <source>{0} track points carry no time and were left out.</source>
       <translation>{0} pontos do trajeto não têm hora e ficaram de fora.</translation>
     </message>
     <message>
       <source>{0} track points carry no place and were left out.</source>
       <translation>{0} pontos do percurso não têm lugar e foram deixados de fora.</translation>
+    </message>
+    <message>
+      <source>choose the recording of the run</source>
+      <translation>escolham a gravação da passagem</translation>
     </message>
     <message>
       <source>it holds {0:,} track points, more than any run has</source>
@@ -3076,8 +3120,12 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>veja quem o pode ler</translation>
     </message>
     <message>
-      <source>it holds only {0} fixes</source>
-      <translation>tem só {0} posições</translation>
+      <source>this is a receiver's log with only {0} fixes in it</source>
+      <translation>isto é o registo de um recetor com apenas {0} posições</translation>
+    </message>
+    <message>
+      <source>{0} sentences carry no checksum: a harmed one can't be told.</source>
+      <translation>{0} frases não têm soma de verificação: não se sabe se alguma está estragada.</translation>
     </message>
     <message>
       <source>{0} broken sentences were skipped.</source>
@@ -3106,6 +3154,26 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>save the notes as plain text</source>
       <translation>grave as notas como texto simples</translation>
+    </message>
+    <message>
+      <source>Tables not used: {0}.</source>
+      <translation>Tabelas não usadas: {0}.</translation>
+    </message>
+    <message>
+      <source>there is no table with positions in this archive</source>
+      <translation>não há tabela com posições neste arquivo</translation>
+    </message>
+    <message>
+      <source>record the location as well, or choose the run's own file</source>
+      <translation>gravem também a localização, ou escolham o ficheiro da passagem</translation>
+    </message>
+    <message>
+      <source>the packed file is damaged</source>
+      <translation>o ficheiro comprimido está estragado</translation>
+    </message>
+    <message>
+      <source>export the one stage alone</source>
+      <translation>exporte só esse troço</translation>
     </message>
     <message>
       <source>it was written by a newer Mirkle (format {0}; this one knows {1})</source>
@@ -3216,10 +3284,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>tem {0:.0f} MB, e {1} tem menos de {2:.0f} MB</translation>
     </message>
     <message>
-      <source>unpacked it is over {0:.0f} MB</source>
-      <translation>descomprimido passa de {0:.0f} MB</translation>
-    </message>
-    <message>
       <source>choose the file with {0}</source>
       <translation>escolha o ficheiro com {0}</translation>
     </message>
@@ -3232,24 +3296,16 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>o ficheiro está vazio</translation>
     </message>
     <message>
-      <source>export the one stage alone</source>
-      <translation>exporte só esse troço</translation>
-    </message>
-    <message>
       <source>this is binary data, not text</source>
       <translation>são dados binários, não texto</translation>
     </message>
     <message>
+      <source>this is a pipe or a device, no file</source>
+      <translation>isto é um canal ou um dispositivo, não um ficheiro</translation>
+    </message>
+    <message>
       <source>this is a folder</source>
       <translation>isto é uma pasta</translation>
-    </message>
-    <message>
-      <source>the packed file is damaged</source>
-      <translation>o ficheiro comprimido está estragado</translation>
-    </message>
-    <message>
-      <source>copy it again</source>
-      <translation>copie-o de novo</translation>
     </message>
     <message>
       <source>the text is damaged</source>
@@ -3280,12 +3336,44 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>não tem palavras com tempos</translation>
     </message>
     <message>
+      <source>export it again as WebVTT or SRT</source>
+      <translation>exportem de novo em WebVTT ou SRT</translation>
+    </message>
+    <message>
+      <source>it carries a document type, which no captions have</source>
+      <translation>traz um tipo de documento, que nenhumas legendas têm</translation>
+    </message>
+    <message>
       <source>give "word" and "start" for each</source>
       <translation>dê "word" e "start" a cada uma</translation>
     </message>
     <message>
+      <source>it can't be read as captions</source>
+      <translation>não se pode ler como legendas</translation>
+    </message>
+    <message>
       <source>it is not valid JSON</source>
       <translation>não é JSON válido</translation>
+    </message>
+    <message>
+      <source>it carries a document type, which no track has</source>
+      <translation>traz um tipo de documento, que nenhum trajeto tem</translation>
+    </message>
+    <message>
+      <source>export the track again</source>
+      <translation>exportem de novo o trajeto</translation>
+    </message>
+    <message>
+      <source>it can't be read as XML</source>
+      <translation>não se pode ler como XML</translation>
+    </message>
+    <message>
+      <source>there is no track in this archive</source>
+      <translation>não há trajeto neste arquivo</translation>
+    </message>
+    <message>
+      <source>choose the track itself</source>
+      <translation>escolham o próprio trajeto</translation>
     </message>
     <message>
       <source>it can't be written ({0})</source>
@@ -3468,8 +3556,24 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Uma passagem de {0:.0f} minutos com {1}.</translation>
     </message>
     <message>
+      <source>its lines don't read as notes: {0} corners in {1} lines</source>
+      <translation>as linhas não se lêem como notas: {0} curvas em {1} linhas</translation>
+    </message>
+    <message>
       <source>Not understood: {0}.</source>
       <translation>Não entendido: {0}.</translation>
+    </message>
+    <message>
+      <source>this is an archive without a recording or notes in it</source>
+      <translation>isto é um arquivo sem gravação nem notas</translation>
+    </message>
+    <message>
+      <source>this is XML of a kind that holds no run and no words</source>
+      <translation>isto é XML de um tipo sem passagem nem palavras</translation>
+    </message>
+    <message>
+      <source>choose the file with the notes, or the run in one of the forms that the guide names</source>
+      <translation>escolham o ficheiro das notas, ou a passagem numa das formas que o guia diz</translation>
     </message>
     <message>
       <source>the notes are still missing</source>
@@ -3660,8 +3764,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>as notas em texto</translation>
     </message>
     <message>
-      <source>the run: CSV with time and position, GPX, NMEA or MDF4</source>
-      <translation>a passagem: CSV com tempo e posição, GPX, NMEA ou MDF4</translation>
+      <source>the run: CSV with time and position, GPX, NMEA, FIT, TCX, KML, GeoJSON or MDF4</source>
+      <translation>a passagem: CSV com tempo e posição, GPX, NMEA, FIT, TCX, KML, GeoJSON ou MDF4</translation>
     </message>
     <message>
       <source>what was said, as WebVTT, SRT or lines of [m:ss] words</source>
@@ -3684,10 +3788,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>um PDF</translation>
     </message>
     <message>
-      <source>a zip archive or office document</source>
-      <translation>um arquivo zip ou documento de escritório</translation>
-    </message>
-    <message>
       <source>a sound or video file</source>
       <translation>um ficheiro de som ou vídeo</translation>
     </message>
@@ -3700,8 +3800,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>uma base de dados</translation>
     </message>
     <message>
-      <source>notes as text, a run as CSV or GPX, or timed words</source>
-      <translation>notas em texto, uma passagem em CSV ou GPX, ou palavras com tempos</translation>
+      <source>notes, a run, or timed words</source>
+      <translation>notas, uma passagem, ou palavras com tempos</translation>
     </message>
     <message>
       <source>position</source>
@@ -3790,6 +3890,18 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>remark</source>
       <translation>observação</translation>
+    </message>
+    <message>
+      <source>a watch's activity</source>
+      <translation>uma atividade de relógio</translation>
+    </message>
+    <message>
+      <source>a track of places</source>
+      <translation>um trajeto de lugares</translation>
+    </message>
+    <message>
+      <source>a map of shapes</source>
+      <translation>um mapa de formas</translation>
     </message>
     <message>
       <source>most risk first</source>
