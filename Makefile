@@ -3,7 +3,7 @@ PYTHON ?= python3
 BIN := .venv/bin
 SETUP := $(PYTHON) tools/set_up.py
 
-.PHONY: setup demo mdf test lint bench screens demo-data demo-sound lock
+.PHONY: setup demo mdf test lint bench screens wheel demo-data demo-sound lock
 
 setup:
 	@$(SETUP) run test
@@ -36,6 +36,11 @@ bench: setup
 	$(BIN)/python bench/reading.py
 	$(BIN)/python bench/accuracy.py
 	$(BIN)/python bench/trust.py
+
+# A wheel and a source archive in dist/.
+wheel: setup
+	$(BIN)/python -m pip wheel -q --no-deps --no-build-isolation -w dist .
+	$(BIN)/python -c "import setuptools.build_meta as b; b.build_sdist('dist')"
 
 screens: setup
 	$(BIN)/python -m mirkle.desk.screens docs/screenshots

@@ -55,7 +55,7 @@ def test_review_writes_the_contracts_file(demo: Path, tmp_path: Path) -> None:
     assert note["said_at_s"] is None
     for finding in review["findings"]:
         assert set(finding) == {
-            "id", "kind", "note", "from_m", "to_m", "called", "met", "severity", "confidence", "seconds", "proposal", "why", "facts"
+            "id", "kind", "note", "from_m", "to_m", "called", "met", "severity", "confidence", "seconds", "proposal", "why", "facts", "lat_deg", "lon_deg", "by",
         }  # fmt: skip
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 import ctypes
 import hashlib
 import os
+import platform
 import shutil
 import subprocess
 import sys
@@ -52,14 +53,28 @@ def main() -> int:
     missing = [package for library, package in WINDOW_LIBRARIES.items() if not _loads(library)]
     if "test" in parts:
         missing += [package for program, package in TEST_PROGRAMS.items() if shutil.which(program) is None]
-    venv_works = (VENV / "bin" / "python").exists() or _has_ensurepip()
-    if not venv_works:
+    if not _answers() and not _has_ensurepip():
         missing.append("python3-venv")
     if missing and not _install(missing):
         return 1
     for part in parts:
         _fill(part)
     return 0
+
+
+def _answers() -> bool:
+    """Whether the virtual environment is whole: its Python runs, from here, with a pip in it, and is the one that it was made with.
+
+    A set-up that was killed half-way, a folder that was moved, or a Python that was exchanged under it leave one that is not.
+    """
+    python = VENV / "bin" / "python"
+    asked = "import pip, platform, sys; print(sys.prefix, platform.python_version(), sep='|')"
+    try:
+        told = subprocess.run([str(python), "-c", asked], capture_output=True, text=True, check=False)
+    except OSError:
+        return False
+    wanted = f"{VENV}|{sys.version_info.major}.{sys.version_info.minor}."
+    return told.returncode == 0 and told.stdout.startswith(wanted)
 
 
 def _loads(library: str) -> bool:
@@ -90,11 +105,18 @@ def _fill(part: str) -> None:
     """Installs a part's lock files unless exactly they were installed before."""
     python = str(VENV / "bin" / "python")
     stamp = VENV / f".{part}.lock"
-    wanted = hashlib.sha256(b"".join((ROOT / step[-1]).read_bytes() for step in LOCKS[part])).hexdigest()
-    if stamp.exists() and stamp.read_text() == wanted:
+    locks = hashlib.sha256(b"".join((ROOT / step[-1]).read_bytes() for step in LOCKS[part])).hexdigest()
+    # What was installed is right for this place and this interpreter only: the program's own link leads here.
+    wanted = f"{locks} {ROOT} {platform.python_version()}"
+    whole = _answers()
+    if whole and stamp.exists() and stamp.read_text() == wanted:
         return
-    if not (VENV / "bin" / "python").exists():
-        print("Making the virtual environment in .venv")
+    if not whole:
+        if VENV.exists():
+            print("The virtual environment in .venv does not answer: it is made anew")
+            shutil.rmtree(VENV)
+        else:
+            print("Making the virtual environment in .venv")
         subprocess.run([sys.executable, "-m", "venv", str(VENV)], check=True)
     print(f"Installing what Mirkle needs to {part}; this happens once")
     # Byte code is made now: without it the first start of the window would take seconds longer.

@@ -100,7 +100,8 @@ def _review(options: argparse.Namespace) -> int:
         load(path, kind=kind) if path is not None else None
         for path, kind in ((options.notes, "notes"), (options.calls, "calls"), (options.crew, "crew"))
     )
-    _write(review_json(review_material(Inputs(run, notes, calls, crew, others=tuple(earlier)))), options.json)
+    inputs = Inputs(run, notes, calls, crew, others=tuple(earlier))
+    _write(review_json(review_material(inputs), inputs.files), options.json)
     return 0
 
 
@@ -151,6 +152,14 @@ def _write(text: str, out: Path | None) -> None:
 
 
 def _window(options: argparse.Namespace) -> int:
+    import os
+
+    shown = any(os.environ.get(name) for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"))
+    if not shown:
+        raise MirkleError(
+            "there is no display to open a window on",
+            mend="start it in a desktop session, or work without the window: “mirkle review --help”",
+        )
     try:
         from mirkle.desk.app import run_window
     except ImportError as missing:

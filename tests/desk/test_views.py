@@ -346,10 +346,12 @@ def test_stages_are_renamed_copied_and_binned(
     qtbot.addWidget(view)
     assert view.chosen.path == kept_demo
     monkeypatch.setattr(
-        shelf_view._NameDialog, "exec", lambda d: (d.name.setText("<b>Upper</b>"), d.event_name.setText("Island"))
+        shelf_view._NameDialog,
+        "exec",
+        lambda d: (d.name.setText("<b>Upper</b>"), d.event_name.setText("Island"), d.car.setText("27")),
     )
     view.rename_button.click()
-    assert shelf.shelved(kept_demo).event == "Island"
+    assert (shelf.shelved(kept_demo).event, shelf.shelved(kept_demo).car) == ("Island", "27")
     assert "<b>Upper</b>  ·  Island" in view.list.item(0).text()
     view.copy_button.click()
     assert view.list.count() == 2

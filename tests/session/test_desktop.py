@@ -22,8 +22,8 @@ def test_everything_is_put_where_a_desktop_looks(capsys: pytest.CaptureFixture[s
     entry.optionxform = str  # type: ignore[assignment,method-assign]
     entry.read(home / PLACES["mirkle.desktop"])
     program, command, file = entry["Desktop Entry"]["Exec"].rsplit(" ", 2)
-    assert Path(program).name == "mirkle"
-    assert (command, file) == ("open", "%f")
+    assert Path(program.strip('"')).name == "mirkle"
+    assert (command, file) == ("open", "%F")
     kinds = etree.fromstring((home / PLACES["mirkle.xml"]).read_bytes())
     space = "{http://www.freedesktop.org/standards/shared-mime-info}"
     assert entry["Desktop Entry"]["MimeType"].rstrip(";") == kinds.find(f"{space}mime-type").get("type")

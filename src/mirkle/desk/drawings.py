@@ -121,6 +121,7 @@ class ScaleBar(Drawing):
                 painter.setPen(self.theme.colour("faint"))
                 border = QRectF(i * width - 24, top - 18, 48, 16)
                 painter.drawText(border, Qt.AlignmentFlag.AlignCenter, f"{band.radius_low_m:.0f}")
+        both = False
         for i, band in enumerate(bands):
             if called is not None and band.grade == called.rstrip("+-"):
                 painter.setPen(QPen(self.theme.colour("ink"), 2.5))
@@ -128,11 +129,13 @@ class ScaleBar(Drawing):
                 painter.drawRect(QRectF(i * width + 1, top - 1, width - 2, height + 2))
                 aside = (i + 0.5) * width
                 met_x = self._place(position) * width if position is not None else -100.0
-                if abs(met_x - aside) < 34:
-                    aside += 46.0 if met_x <= aside and i + 1 < len(bands) else -46.0
-                self._centred(painter, aside, top + height + 19, say("called"), "ink")
+                # Under its own grade and no other: where the triangle stands there, one line says both.
+                both = abs(met_x - aside) < 34
+                if not both:
+                    self._centred(painter, aside, top + height + 19, say("called"), "ink")
         if position is not None:
             words = say("met {0:.0f} ± {1:.0f} m", bend.radius_m, max(1.0, bend.radius_sd_m)) if bend else say("met")
+            words = say("called, and {0}", words) if both else words
             self._draw_met(painter, finding, words, self._place(position) * width, top + height)
 
     def _draw_met(self, painter: QPainter, finding: Finding, words: str, x: float, y: float) -> None:

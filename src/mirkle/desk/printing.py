@@ -128,9 +128,10 @@ class Printed:
 
 
 def _foot(stage: Stage) -> str:
-    """What every sheet says of itself: stage, pass, day and edition."""
+    """What every sheet says of itself: event, stage, car, pass, day and edition."""
     here = next((d for d in driven(stage.project) if d.made.id == stage.this_pass.id), None)
-    parts = [stage.project.name]
+    car = stage.project.told("car")
+    parts = [stage.project.told("event"), stage.project.name, say("car {0}", car) if car else ""]
     if here is not None:
         parts += [say("pass {0}", here.name), here.made.day]
         parts.append(say("edition {0}", here.edition) if here.edition is not None else "")

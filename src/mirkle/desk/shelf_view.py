@@ -100,7 +100,7 @@ class ShelfView(QWidget):
             return
         dialog = _NameDialog(here, self)
         if dialog.exec():
-            self._do(lambda: shelf.rename(here.path, dialog.name.text(), dialog.event_name.text()))
+            self._do(lambda: shelf.rename(here.path, dialog.name.text(), dialog.event_name.text(), dialog.car.text()))
 
     def _copy(self) -> None:
         here = self.chosen
@@ -154,18 +154,20 @@ class ShelfDialog(QDialog):
 
 
 class _NameDialog(QDialog):
-    """A stage's name and its event."""
+    """A stage's name, its event and the car's number: what stands on every printed sheet."""
 
     def __init__(self, stage: Shelved, parent: QWidget) -> None:
         super().__init__(parent)
         self.setWindowTitle(say("Rename the stage"))
         self.setMinimumWidth(440)
-        self.name, self.event_name = QLineEdit(stage.name), QLineEdit(stage.event)
+        self.name, self.event_name, self.car = QLineEdit(stage.name), QLineEdit(stage.event), QLineEdit(stage.car)
         self.name.setAccessibleName(say("The stage's name"))
         self.event_name.setAccessibleName(say("The event"))
+        self.car.setAccessibleName(say("The car's number"))
         form = QFormLayout()
         form.addRow(label(say("Stage")), self.name)
         form.addRow(label(say("Event")), self.event_name)
+        form.addRow(label(say("Car")), self.car)
         keep, back = button(say("Rename"), name="primary"), button(say("Back"))
         keep.clicked.connect(self.accept)
         back.clicked.connect(self.reject)

@@ -8,7 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PyQt6.QtCore import QTimer, pyqtSignal
+from PyQt6.QtCore import QPoint, QTimer, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDragLeaveEvent, QDropEvent, QKeySequence
 from PyQt6.QtWidgets import QApplication, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
@@ -63,6 +63,9 @@ class Window(QMainWindow):
         super().__init__()
         self.setWindowTitle("Mirkle")
         self.resize(*_kept_size())
+        at = _kept_place()
+        if at is not None:
+            self.move(at)
         self.theme = themes.NIGHT if places.setting("theme", "paper") == "night" else themes.PAPER
         self.stage: Stage | None = None
         self.compare: Compare | None = None
@@ -635,6 +638,7 @@ class Window(QMainWindow):
             self.typing.keep()
         if not self.isFullScreen() and not self.isMaximized():
             places.keep_setting("window", [self.width(), self.height()])
+            places.keep_setting("window-at", [self.x(), self.y()])
         if self.stage is not None:
             keep_summary(self.stage)
         for project in (self.stage.project if self.stage is not None else None, self._beginning):
@@ -659,6 +663,15 @@ def _kept_size() -> tuple[int, int]:
         room = screen.availableGeometry()
         wide, high = min(wide, room.width()), min(high, room.height() - FRAME_PX)
     return max(wide, 640), max(high, 480)
+
+
+def _kept_place() -> QPoint | None:
+    """Where the window stood last, as long as a screen is still there."""
+    kept = places.setting("window-at", None)
+    if not (isinstance(kept, list) and len(kept) == 2 and all(isinstance(n, int) for n in kept)):
+        return None
+    at = QPoint(*kept)
+    return at if any(s.availableGeometry().contains(at) for s in QApplication.screens()) else None
 
 
 def _same_file(a: Path, b: Path) -> bool:

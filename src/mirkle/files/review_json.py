@@ -4,25 +4,29 @@ from __future__ import annotations
 
 import json
 import math
+from collections.abc import Sequence
 from dataclasses import asdict
 from typing import Any
 
 from mirkle import __version__
 from mirkle.core.clauses import Clause
 from mirkle.core.lineup.pairing import GapMet, Tie
+from mirkle.core.motion.geodesy import degrees_of
 from mirkle.core.motion.holes import Unmeasured
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.said import Spoken
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding
+from mirkle.files.project import Material
 
 
-def review_table(review: Review) -> dict[str, Any]:
-    """The contract's object; a number that was not measured is ``None``."""
+def review_table(review: Review, inputs: Sequence[Material] = ()) -> dict[str, Any]:
+    """The contract's object; a number that was not measured is ``None``. ``inputs`` are the files that it was made from."""
     gaps = {g.note: g for g in review.lineup.gaps}
     return {
         "format": "mirkle-review/1",
         "program": {"version": __version__},
+        "inputs": [{"kind": m.kind, "name": m.name, "sha256": m.sha256} for m in inputs],
         "stage": {
             "length_m": _r(review.finish_m, 1),
             "start_s": _r(review.measured.drive.start_s, 3),
@@ -63,7 +67,7 @@ def review_table(review: Review) -> dict[str, Any]:
             for f in review.measured.vertical or ()
             if f.kind == "jump"
         ],
-        "findings": [_finding(f) for f in review.findings],
+        "findings": [_finding(f, review) for f in review.findings],
         "unmeasured": [_unmeasured(u) for u in review.measured.unmeasured],
         "fit": {
             "probability": _r(review.fit.probability, 3),
@@ -75,9 +79,9 @@ def review_table(review: Review) -> dict[str, Any]:
     }
 
 
-def review_json(review: Review) -> str:
+def review_json(review: Review, inputs: Sequence[Material] = ()) -> str:
     """The contract's file as text."""
-    return json.dumps(review_table(review), ensure_ascii=False, indent=1, allow_nan=False) + "\n"
+    return json.dumps(review_table(review, inputs), ensure_ascii=False, indent=1, allow_nan=False) + "\n"
 
 
 def called_table(note: Note) -> dict[str, Any]:
@@ -159,7 +163,8 @@ def _unmeasured(stretch: Unmeasured) -> dict[str, Any]:
     }
 
 
-def _finding(finding: Finding) -> dict[str, Any]:
+def _finding(finding: Finding, review: Review) -> dict[str, Any]:
+    lat, lon = _place(review, 0.5 * (finding.from_m + finding.to_m))
     return {
         "id": finding.id,
         "kind": finding.kind,
@@ -168,6 +173,9 @@ def _finding(finding: Finding) -> dict[str, Any]:
         "to_m": _r(finding.to_m, 1),
         "called": _words(finding.called),
         "met": _words(finding.met),
+        "lat_deg": lat,
+        "lon_deg": lon,
+        "by": "measurement",
         "severity": finding.severity,
         "confidence": _r(finding.confidence, 3),
         "seconds": finding.seconds,
@@ -175,6 +183,18 @@ def _finding(finding: Finding) -> dict[str, Any]:
         "why": finding.why,
         "facts": {name: _r(value, 3) for name, value in asdict(finding.facts).items() if value is not None},
     }
+
+
+def _place(review: Review, at_m: float) -> tuple[float | None, float | None]:
+    """Latitude and longitude of a place of the stage; ``None`` where no positions were recorded."""
+    plan = review.measured.plan
+    if plan.middle_deg is None:
+        return None, None
+    at = int(min(max(at_m, 0.0), len(plan.east_m) - 1))
+    lat, lon = degrees_of(
+        plan.east_m[at : at + 1] + plan.start_m[0], plan.north_m[at : at + 1] + plan.start_m[1], plan.middle_deg
+    )
+    return _r(lat[0], 7), _r(lon[0], 7)
 
 
 def _words(told: str | Clause | None) -> str | None:

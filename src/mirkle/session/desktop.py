@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import shlex
 import shutil
 import subprocess
 import sys
@@ -19,6 +18,8 @@ PLACES = {
     "mirkle.svg": "icons/hicolor/scalable/apps/mirkle.svg",
     "mirkle.xml": "mime/packages/mirkle.xml",
     "mirkle.1": "man/man1/mirkle.1",
+    "mirkle.metainfo.xml": "metainfo/local.mirkle.Mirkle.metainfo.xml",
+    "mirkle.bash": "bash-completion/completions/mirkle",
 }
 # What makes a desktop look again; where one is missing, the desktop finds out at the next log-in.
 _LOOK_AGAIN = (("update-mime-database", "mime"), ("update-desktop-database", "applications"))
@@ -56,5 +57,13 @@ def _content(name: str) -> bytes:
         # The command as it is installed here: a menu knows nothing of a virtual environment.
         program = Path(sys.executable).with_name("mirkle")
         if program.exists():
-            content = content.replace(b"Exec=mirkle", f"Exec={shlex.quote(str(program))}".encode())
+            content = content.replace(b"Exec=mirkle", f"Exec={_quoted(str(program))}".encode())
     return content
+
+
+def _quoted(program: str) -> str:
+    """A program as the Exec key takes it: in double quotes, with what means something there escaped (Desktop Entry Specification,
+    "The Exec key"); a per cent sign stands for a field of its own unless it is doubled."""
+    escaped = "".join(f"\\{c}" if c in '"`$\\' else c for c in program).replace("%", "%%")
+    # The value is a string of the file as well, in which a backslash is written as two.
+    return f'"{escaped}"'.replace("\\", "\\\\")

@@ -205,6 +205,12 @@ class Inputs:
     by_hand: Material | None = None
     others: tuple[Material, ...] = ()
 
+    @property
+    def files(self) -> tuple[Material, ...]:
+        """The files that a crew gave, without what was set by hand."""
+        own = (self.run, self.notes, self.calls, self.crew, *self.others)
+        return tuple(m for m in own if m is not None)
+
 
 def crew_of(material: Material | None) -> Crew:
     """The crew in a crew's own file, or one of which nothing is known.

@@ -149,6 +149,7 @@ def demo_project() -> Project:
         "calls": Material("calls", slatehook.AFTERNOON_CALLS, slatehook.demo_file(slatehook.AFTERNOON_CALLS)),
     }
     project = Project.create(path, morning, name="Slatehook")
+    project.tell("car", "27")
     project.add_pass(Pass(0, None, None, kind="later"), afternoon)
     return project
 

@@ -23,6 +23,7 @@ class Shelved:
     path: Path
     name: str
     event: str = ""
+    car: str = ""
     day: str = ""
     length_m: float = 0.0
     passes: int = 0
@@ -50,6 +51,7 @@ def shelved(path: Path) -> Shelved:
                 path,
                 str(told.get("name") or path.stem),
                 str(told.get("event", "")),
+                str(told.get("car", "")),
                 str(summary.get("day", "")),
                 float(summary.get("length_m", 0.0)),
                 int(summary.get("passes", 0)),
@@ -80,8 +82,8 @@ def keep_summary(stage: Stage) -> None:
         return
 
 
-def rename(path: Path, name: str, event: str) -> None:
-    """Gives a stage another name and event; its file stays where it is.
+def rename(path: Path, name: str, event: str, car: str = "") -> None:
+    """Gives a stage another name, event and car; its file stays where it is.
 
     Raises
     ------
@@ -93,6 +95,7 @@ def rename(path: Path, name: str, event: str) -> None:
     with closing(Project.open(path)) as project:
         project.tell("name", name.strip())
         project.tell("event", event.strip())
+        project.tell("car", car.strip())
 
 
 def copy(path: Path) -> Path:

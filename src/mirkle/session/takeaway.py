@@ -36,5 +36,5 @@ def write_export(stage: Stage, what: str, path: Path, tell: Tell = str, language
             raise MirkleError("this recording holds no positions", mend="take the findings as a table instead")
         content = points
     else:
-        content = review_json(review).encode()
+        content = review_json(review, stage.inputs.files).encode()
     write_whole(path, content)

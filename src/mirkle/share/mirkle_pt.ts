@@ -4,16 +4,44 @@
   <context>
     <name>Mirkle</name>
     <message>
-      <source>the window can't open ({0})</source>
-      <translation>a janela não abre ({0})</translation>
-    </message>
-    <message>
       <source>there are no notes</source>
       <translation>não há notas</translation>
     </message>
     <message>
+      <source>give notes, or calls with what was said</source>
+      <translation>dêem notas, ou o que foi dito</translation>
+    </message>
+    <message>
+      <source>this ending is none that is known</source>
+      <translation>esta terminação não é conhecida</translation>
+    </message>
+    <message>
+      <source>write .json, .csv, .gpx or .html</source>
+      <translation>escrevam .json, .csv, .gpx ou .html</translation>
+    </message>
+    <message>
+      <source>this recording holds no positions</source>
+      <translation>esta gravação não tem posições</translation>
+    </message>
+    <message>
+      <source>write the findings as a table instead</source>
+      <translation>escrevam os achados em tabela</translation>
+    </message>
+    <message>
+      <source>the window can't open ({0})</source>
+      <translation>a janela não abre ({0})</translation>
+    </message>
+    <message>
       <source>give --notes, or --calls with what was said</source>
       <translation>dê --notes, ou --calls com o que foi dito</translation>
+    </message>
+    <message>
+      <source>there is no display to open a window on</source>
+      <translation>não há ecrã onde abrir uma janela</translation>
+    </message>
+    <message>
+      <source>start it in a desktop session, or work without the window: “mirkle review --help”</source>
+      <translation>abram-no numa sessão de trabalho, ou trabalhem sem janela: “mirkle review --help”</translation>
     </message>
     <message>
       <source>run “make demo” once, which installs what Qt needs</source>
@@ -1356,6 +1384,10 @@
       <translation>foi</translation>
     </message>
     <message>
+      <source>called, and {0}</source>
+      <translation>ditado, e {0}</translation>
+    </message>
+    <message>
       <source>{0:.1f}{1}</source>
       <translation>{0:.1f}{1}</translation>
     </message>
@@ -2280,6 +2312,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0}, página {1}</translation>
     </message>
     <message>
+      <source>car {0}</source>
+      <translation>carro {0}</translation>
+    </message>
+    <message>
       <source>pass {0}</source>
       <translation>passagem {0}</translation>
     </message>
@@ -2544,6 +2580,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>A prova</translation>
     </message>
     <message>
+      <source>The car's number</source>
+      <translation>O número do carro</translation>
+    </message>
+    <message>
       <source>1 pass</source>
       <translation>1 passagem</translation>
     </message>
@@ -2566,6 +2606,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Event</source>
       <translation>Prova</translation>
+    </message>
+    <message>
+      <source>Car</source>
+      <translation>Carro</translation>
     </message>
     <message>
       <source>Rename</source>
@@ -3646,10 +3690,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>choose a note with a mark beside it</source>
       <translation>escolha uma nota com um sinal ao lado</translation>
-    </message>
-    <message>
-      <source>this recording holds no positions</source>
-      <translation>esta gravação não tem posições</translation>
     </message>
     <message>
       <source>take the findings as a table instead</source>

@@ -1,0 +1,16 @@
+# Completion for bash: the commands first, then what each takes.
+_mirkle() {
+    local commands="open demo desktop review passes read" word="${COMP_WORDS[COMP_CWORD]}"
+    if [ "$COMP_CWORD" -eq 1 ]; then
+        mapfile -t COMPREPLY < <(compgen -W "$commands --version --help" -f -- "$word")
+        return
+    fi
+    case "${COMP_WORDS[1]}" in
+        review) local options="--notes --calls --crew --json --help" ;;
+        passes) local options="--pass --crew --json --help" ;;
+        read) local options="--calls --crew --json --help" ;;
+        *) local options="--help" ;;
+    esac
+    mapfile -t COMPREPLY < <(compgen -W "$options" -f -- "$word")
+}
+complete -o filenames -F _mirkle mirkle

@@ -1,0 +1,135 @@
+"""What a stranger installs: the wheel and the source archive, and a set-up that heals."""
+
+from __future__ import annotations
+
+import configparser
+import os
+import shutil
+import subprocess
+import sys
+import tarfile
+import zipfile
+from pathlib import Path
+
+import pytest
+
+from mirkle.cli import main
+from mirkle.session import desktop
+
+ROOT = Path(__file__).parents[1]
+
+
+@pytest.fixture(scope="module")
+def source(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A copy of what is in the repository, so that building leaves nothing behind in it."""
+    copy = tmp_path_factory.mktemp("source") / "a folder"
+    names = (
+        subprocess.run(["git", "ls-files", "-z"], cwd=ROOT, capture_output=True, check=True).stdout.decode().split("\0")
+    )
+    for name in filter(None, names):
+        if (ROOT / name).is_file():
+            (copy / name).parent.mkdir(parents=True, exist_ok=True)
+            shutil.copy(ROOT / name, copy / name)
+    return copy
+
+
+def test_the_wheel_holds_all_that_runs_and_runs_alone(source: Path, tmp_path: Path) -> None:
+    build = [sys.executable, "-m", "pip", "wheel", "-q", "--no-deps", "--no-build-isolation", "-w", str(tmp_path), "."]
+    subprocess.run(build, cwd=source, check=True, capture_output=True)
+    (wheel,) = tmp_path.glob("mirkle-*-py3-none-any.whl")
+    with zipfile.ZipFile(wheel) as archive:
+        names = set(archive.namelist())
+        archive.extractall(tmp_path / "site")
+    for file in (source / "src" / "mirkle").rglob("*"):
+        if file.is_file() and "__pycache__" not in file.parts:
+            assert str(file.relative_to(source / "src")) in names, file
+    asked = "import mirkle, pathlib; print(pathlib.Path(mirkle.__file__).parent); print(mirkle.read('L4 60').corners[0].grade)"
+    env = os.environ | {"PYTHONPATH": str(tmp_path / "site")}
+    told = subprocess.run(
+        [sys.executable, "-c", asked], env=env, cwd=tmp_path, capture_output=True, text=True, check=True
+    )
+    assert told.stdout.split() == [str(tmp_path / "site" / "mirkle"), "4"]
+
+
+def test_the_source_archive_is_whole(source: Path, tmp_path: Path) -> None:
+    make = f"import setuptools.build_meta as b; b.build_sdist({str(tmp_path)!r})"
+    subprocess.run([sys.executable, "-c", make], cwd=source, check=True, capture_output=True)
+    (archive,) = tmp_path.glob("mirkle-*.tar.gz")
+    with tarfile.open(archive) as tar:
+        names = {n.partition("/")[2] for n in tar.getnames()}
+    for wanted in (
+        "tests/test_package.py",
+        "docs/architecture.md",
+        "Makefile",
+        "tools/set_up.py",
+        "requirements/run.txt",
+        "LICENSE",
+    ):
+        assert wanted in names
+
+
+@pytest.mark.parametrize("folder", ["a folder", 'quo"te', "dollar$", "back\\slash", "per%cent"])
+def test_the_menu_entry_leads_to_the_program_wherever_it_lies(
+    folder: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Read back as the Desktop Entry Specification says: backslashes of the string, then those within the quotes."""
+    program = tmp_path / folder / "mirkle"
+    program.parent.mkdir()
+    program.write_text("")
+    monkeypatch.setattr(desktop.sys, "executable", str(program.with_name("python")))
+    assert main(["desktop"]) == 0
+    entry = configparser.ConfigParser(interpolation=None)
+    entry.read(Path(os.environ["XDG_DATA_HOME"]) / desktop.PLACES["mirkle.desktop"])
+    value = entry["Desktop Entry"]["Exec"].replace("\\\\", "\\")
+    quoted, rest = value.rsplit('"', 1)
+    assert rest == " open %F"
+    plain, at = "", 1
+    while at < len(quoted):
+        at += quoted[at] == "\\"
+        plain += quoted[at]
+        at += 1
+    assert plain.replace("%%", "%") == str(program)
+
+
+def test_the_files_for_a_desktop_pass_its_own_validators() -> None:
+    share = ROOT / "src" / "mirkle" / "share"
+    checks = {"desktop-file-validate": [str(share / "mirkle.desktop")], "bash": ["-n", str(share / "mirkle.bash")],
+              "appstreamcli": ["validate", "--no-net", str(share / "mirkle.metainfo.xml")]}  # fmt: skip
+    for program, arguments in checks.items():
+        if shutil.which(program):
+            told = subprocess.run([program, *arguments], capture_output=True, text=True, check=False)
+            assert told.returncode == 0, told.stdout + told.stderr
+
+
+def test_without_a_display_it_says_so(monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]) -> None:
+    for name in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM"):
+        monkeypatch.delenv(name, raising=False)
+    assert main(["demo"]) == 2
+    told = capsys.readouterr().err
+    assert told.startswith("there is no display")
+    assert told.count("\n") == 1
+
+
+def test_a_set_up_that_does_not_answer_is_made_anew(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Killed before pip was there, moved, or its Python exchanged: it is seen. A whole one is left alone."""
+    import importlib.util
+
+    spec = importlib.util.spec_from_file_location("set_up", ROOT / "tools" / "set_up.py")
+    assert spec is not None
+    assert spec.loader is not None
+    set_up = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(set_up)
+    venv = tmp_path / "here" / ".venv"
+    monkeypatch.setattr(set_up, "VENV", venv)
+    assert not set_up._answers(), "there is none"
+    subprocess.run([sys.executable, "-m", "venv", str(venv)], check=True)
+    assert set_up._answers()
+    (tmp_path / "here").rename(tmp_path / "there")
+    monkeypatch.setattr(set_up, "VENV", tmp_path / "there" / ".venv")
+    pip = next((tmp_path / "there" / ".venv" / "lib").glob("python3*")) / "site-packages" / "pip"
+    shutil.rmtree(pip)
+    assert not set_up._answers(), "no pip in it"
+    program = tmp_path / "there" / ".venv" / "bin" / "python"
+    program.unlink()
+    program.symlink_to(tmp_path / "gone")
+    assert not set_up._answers(), "no Python behind it"
