@@ -9,7 +9,7 @@ import pytest
 from pypdf import PdfReader
 from PyQt6.QtCore import QMimeData, QPointF, Qt, QTimer, QUrl
 from PyQt6.QtGui import QDropEvent, QImage
-from PyQt6.QtWidgets import QApplication, QMenu, QMessageBox, QPushButton, QWidget
+from PyQt6.QtWidgets import QApplication, QLabel, QMenu, QMessageBox, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.cautions import CAUTIONS
@@ -562,6 +562,11 @@ def test_the_pages_of_help_fit_a_small_screen_and_name_every_mark(open_window: W
     for dialog in (Keys(open_window), Marks(open_window.theme, open_window), About(open_window)):
         qtbot.addWidget(dialog)
         dialog.show()
+        qtbot.wait(10)
+        cut = [
+            w.text() for w in dialog.findChildren(QLabel) if w.wordWrap() and w.height() < w.heightForWidth(w.width())
+        ]
+        assert cut == []
         assert dialog.width() <= 1280
         assert dialog.height() <= 764
     stage = open_window.stage

@@ -60,7 +60,9 @@ class Keys(QDialog):
                     at = grid.rowCount()
                     grid.addWidget(label(command.keys), at, 0)
                     name_label = wrapped(say(command.name))
-                    name_label.setMinimumWidth(NAME_PX)
+                    # As high as its words take at its width: a grid does not ask for that.
+                    name_label.setFixedWidth(NAME_PX)
+                    name_label.setMinimumHeight(name_label.heightForWidth(NAME_PX))
                     grid.addWidget(name_label, at, 1)
             grid.setRowStretch(grid.rowCount(), 1)
             columns.addLayout(grid)

@@ -302,9 +302,9 @@ class Gather(QWidget):
         self.next_button.hide()
         self.lead.setText(
             say(
-                "The notes as text, a note a line, as you write them. The run as CSV (time and position at least), GPX, NMEA or "
-                "MDF4. What was said in the car as timed text, and its sound, if you have them. "
-                "Mirkle says what each file is and what it read from it; all stay as they are."
+                "The notes as text or in a document, a note a line, as you write them. The run as a table (time and position at "
+                "least), a telephone's archive, GPX, NMEA, FIT, TCX, KML, GeoJSON or MDF4. What was said in the car as timed text, "
+                "and its sound or video, if you have them. Mirkle says what each file is and what it read from it; all stay as they are."
             )
         )
         self._show_beside([] if against is None else [(say("Said against written"), AgainstView(against))])

@@ -117,6 +117,7 @@ class Window(QMainWindow):
         self.overlay = DropOverlay(self.theme, self)
         self._actions()
         self._show_header()
+        self.gather.setFocus()
 
     # Commands
 

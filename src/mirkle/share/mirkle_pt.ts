@@ -1708,8 +1708,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Largue aqui as notas e a gravação da passagem</translation>
     </message>
     <message>
-      <source>The notes as text, a note a line, as you write them. The run as CSV (time and position at least), GPX, NMEA or MDF4. What was said in the car as timed text, and its sound, if you have them. Mirkle says what each file is and what it read from it; all stay as they are.</source>
-      <translation>As notas em texto, uma por linha, como as escrevem. A passagem em CSV (pelo menos tempo e posição), GPX, NMEA ou MDF4. O que se disse no carro em texto com tempos, e o som, se os tiverem. O Mirkle diz o que é cada ficheiro e o que leu dele; todos ficam como estão.</translation>
+      <source>The notes as text or in a document, a note a line, as you write them. The run as a table (time and position at least), a telephone's archive, GPX, NMEA, FIT, TCX, KML, GeoJSON or MDF4. What was said in the car as timed text, and its sound or video, if you have them. Mirkle says what each file is and what it read from it; all stay as they are.</source>
+      <translation>As notas em texto ou num documento, uma por linha, como as escrevem. A passagem numa tabela (pelo menos tempo e posição), no arquivo de um telefone, em GPX, NMEA, FIT, TCX, KML, GeoJSON ou MDF4. O que se disse no carro em texto com tempos, e o som ou o vídeo, se os tiverem. O Mirkle diz o que é cada ficheiro e o que leu dele; todos ficam como estão.</translation>
     </message>
     <message>
       <source>{0}: {1:.1f} km from start to finish</source>
