@@ -20,13 +20,15 @@ METRES_A_DILUTION = 2.0
 _KINDS = b"RMC|GGA|GNS|GLL|VTG"
 _SENTENCE = re.compile(rb"\$[A-Z]{2}(?:" + _KINDS + rb"),[ -#%-~]{4,90}")
 _BEGUN = re.compile(rb"\$[A-Z]{2}(?:" + _KINDS + rb"),")
+# What else receivers say tells a log as well.
+_ANY = re.compile(rb"\$[A-Z]{2}(?:" + _KINDS + rb"|GSA|GSV|ZDA|GST|GBS),")
 # How far into a file sentences are looked for: a receiver may send its own messages for a while first.
 LOOK_BYTES, LEAST_SENTENCES = 200_000, 4
 
 
 def looks_like_nmea(content: bytes) -> bool:
     """Whether there are sentences of NMEA 0183 in some bytes."""
-    return any(n >= LEAST_SENTENCES for n, _ in enumerate(_BEGUN.finditer(content[:LOOK_BYTES]), start=1))
+    return any(n >= LEAST_SENTENCES for n, _ in enumerate(_ANY.finditer(content[:LOOK_BYTES]), start=1))
 
 
 def parse_nmea_run(content: bytes, *, name: str) -> Recording:

@@ -35,8 +35,10 @@ def looks_like_calls(text: str) -> bool:
     """Whether a text is timed: cues, stamps at the heads of lines, or JSON with words."""
     head = text[:4000]
     others = "<tt " in head[:1000] or "<tt>" in head[:1000] or _DIALOGUE.search(text[:20_000])
-    return bool(_CUE.search(head) or _STAMP.search(head) or others) or (
-        head.lstrip().startswith(("{", "[{")) and '"start"' in head and ('"word"' in head or '"text"' in head)
+    return (
+        text.lstrip("\ufeff").startswith("WEBVTT")
+        or bool(_CUE.search(head) or _STAMP.search(head) or others)
+        or (head.lstrip().startswith(("{", "[{")) and '"start"' in head and ('"word"' in head or '"text"' in head))
     )
 
 
