@@ -3,7 +3,7 @@ PYTHON ?= python3
 BIN := .venv/bin
 SETUP := $(PYTHON) tools/set_up.py
 
-.PHONY: setup demo mdf test lint bench screens wheel demo-data demo-sound lock
+.PHONY: setup demo mdf test lint bench fuzz screens wheel demo-data demo-sound lock
 
 setup:
 	@$(SETUP) run test
@@ -41,6 +41,10 @@ bench: setup
 wheel: setup
 	$(BIN)/python -m pip wheel -q --no-deps --no-build-isolation -w dist .
 	$(BIN)/python -c "import setuptools.build_meta as b; b.build_sdist('dist')"
+
+# Harmed files of every kind, for ten minutes.
+fuzz: setup
+	$(BIN)/python bench/fuzz.py --seconds 600
 
 screens: setup
 	$(BIN)/python -m mirkle.desk.screens docs/screenshots
