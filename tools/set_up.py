@@ -44,6 +44,18 @@ WINDOW_LIBRARIES = {
     "libgssapi_krb5.so.2": "libgssapi-krb5-2",
     "libXrandr.so.2": "libxrandr2",
 }
+# Parts of packages that nothing here uses: a quarter of what they take on the disk. The whole suite runs without them.
+UNUSED = (
+    "numpy/**/tests", "scipy/**/tests", "PyQt6/Qt6/qml", "PyQt6/Qt6/translations",
+    *(f"PyQt6/Qt6/lib/libQt6{part}*" for part in (
+        "Quick", "Qml", "Labs", "Designer", "Help", "Bluetooth", "Nfc", "Sensors", "SerialPort", "RemoteObjects", "WebChannel",
+        "WebSockets", "Positioning", "StateMachine", "SpatialAudio", "Sql", "ShaderTools",
+    )),
+    *(f"PyQt6/Qt{part}*.abi3.so" for part in (
+        "Quick", "Qml", "Designer", "Help", "Bluetooth", "Nfc", "Sensors", "SerialPort", "RemoteObjects", "WebChannel", "WebSockets",
+        "Positioning", "StateMachine", "SpatialAudio", "Sql",
+    )),
+)  # fmt: skip
 TEST_PROGRAMS = {"xvfb-run": "xvfb", "xauth": "xauth"}
 
 
@@ -125,10 +137,22 @@ def _fill(part: str) -> None:
     for step in LOCKS[part]:
         subprocess.run([*pip, *step], check=True, cwd=ROOT, env=environment)
     if part == "run":
+        _slim()
         own = [*pip, "--no-build-isolation", "--no-deps", "--editable", "."]
         subprocess.run(own, check=True, cwd=ROOT, env=environment)
         subprocess.run([python, "-m", "compileall", "-q", "src"], check=True, cwd=ROOT, env=environment)
     stamp.write_text(wanted)
+
+
+def _slim() -> None:
+    """Takes what nothing uses out of the environment again."""
+    for packages in VENV.glob("lib/python3*/site-packages"):
+        for pattern in UNUSED:
+            for path in packages.glob(pattern):
+                if path.is_dir():
+                    shutil.rmtree(path)
+                else:
+                    path.unlink()
 
 
 if __name__ == "__main__":
