@@ -102,14 +102,14 @@ def _has_ensurepip() -> bool:
 
 
 def _install(packages: list[str]) -> bool:
-    line = "apt-get install -y " + " ".join(packages)
+    line = "apt-get install -y --no-install-recommends " + " ".join(packages)
     if os.geteuid() != 0 or shutil.which("apt-get") is None:
         print(f"The window needs some system libraries first. Run this once:\n\n    sudo {line}\n", file=sys.stderr)
         return False
     print(f"Installing system libraries: {' '.join(packages)}")
     environment = os.environ | {"DEBIAN_FRONTEND": "noninteractive"}
     subprocess.run(["apt-get", "update", "-qq"], check=True, env=environment)
-    subprocess.run(["apt-get", "install", "-y", "-qq", *packages], check=True, env=environment)
+    subprocess.run(["apt-get", "install", "-y", "-qq", "--no-install-recommends", *packages], check=True, env=environment)
     return True
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import math
-from datetime import UTC, datetime
 from typing import Any
 
 import numpy as np
@@ -12,6 +11,7 @@ import numpy as np
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import at_line
 from mirkle.core.motion.recording import Channel, Recording
+from mirkle.files.moments import moment_s
 from mirkle.files.sniff import UnusableFile
 
 # Extension elements of loggers carry the same names in many name spaces; the unit is SI, degrees for courses.
@@ -47,7 +47,7 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
             huge_tree=False,
         )
         for _, point in events:
-            time_s = _time(point)
+            time_s = moment_s(point.findtext("{*}time") or "")
             place = _place(point, name=name)
             if time_s is None:
                 untimed += 1
@@ -117,17 +117,6 @@ def _channels(
         values = np.array(pairs)
         channels[channel] = Channel(values[:, 0] - first, values[:, 1])
     return channels
-
-
-def _time(point: Any) -> float | None:
-    text = point.findtext("{*}time")
-    if not text:
-        return None
-    try:
-        moment = datetime.fromisoformat(text.strip())
-    except ValueError:
-        return None
-    return (moment if moment.tzinfo else moment.replace(tzinfo=UTC)).timestamp()
 
 
 def _place(point: Any, *, name: str) -> tuple[float, float, float] | None:
