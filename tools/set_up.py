@@ -45,10 +45,12 @@ WINDOW_LIBRARIES = {
     "libXrandr.so.2": "libxrandr2",
 }
 # Parts of packages that nothing here uses: a quarter of what they take on the disk. The whole suite runs without them.
+# What plays sound and video needs libQt6Quick and libQt6Qml.
 UNUSED = (
     "numpy/**/tests", "scipy/**/tests", "PyQt6/Qt6/qml", "PyQt6/Qt6/translations",
     *(f"PyQt6/Qt6/lib/libQt6{part}*" for part in (
-        "Quick", "Qml", "Labs", "Designer", "Help", "Bluetooth", "Nfc", "Sensors", "SerialPort", "RemoteObjects", "WebChannel",
+        "Quick3D", "QuickControls2", "QuickDialogs2", "QuickEffects", "QuickLayouts", "QuickParticles", "QuickShapes",
+        "QuickTemplates2", "QuickTest", "QuickTimeline", "QuickVectorImage", "QuickWidgets", "Labs", "Designer", "Help", "Bluetooth", "Nfc", "Sensors", "SerialPort", "RemoteObjects", "WebChannel",
         "WebSockets", "Positioning", "StateMachine", "SpatialAudio", "Sql", "ShaderTools",
     )),
     *(f"PyQt6/Qt{part}*.abi3.so" for part in (
@@ -109,7 +111,9 @@ def _install(packages: list[str]) -> bool:
     print(f"Installing system libraries: {' '.join(packages)}")
     environment = os.environ | {"DEBIAN_FRONTEND": "noninteractive"}
     subprocess.run(["apt-get", "update", "-qq"], check=True, env=environment)
-    subprocess.run(["apt-get", "install", "-y", "-qq", "--no-install-recommends", *packages], check=True, env=environment)
+    subprocess.run(
+        ["apt-get", "install", "-y", "-qq", "--no-install-recommends", *packages], check=True, env=environment
+    )
     return True
 
 
