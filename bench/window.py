@@ -11,7 +11,7 @@ import sys
 import time
 from pathlib import Path
 
-from PyQt6.QtCore import QEvent, QEventLoop, QObject
+from PyQt6.QtCore import QCoreApplication, QEvent, QEventLoop, QObject
 from PyQt6.QtWidgets import QWidget
 
 from memory import peak_mb
@@ -105,4 +105,7 @@ print(
         }
     )
 )
+sys.stdout.flush()
 window.close()
+window.deleteLater()
+QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)

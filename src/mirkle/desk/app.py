@@ -11,7 +11,7 @@ from importlib import resources
 from pathlib import Path
 from types import TracebackType
 
-from PyQt6.QtCore import QLocale, QTimer
+from PyQt6.QtCore import QCoreApplication, QEvent, QLocale, QTimer
 from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
@@ -69,7 +69,9 @@ def run_window(files: Sequence[Path] = (), *, demo: bool = False) -> int:
         shown.window.take_files(list(files))
     elif demo:
         shown.window.open_demo()
-    return app.exec()
+    code = app.exec()
+    shown.end()
+    return code
 
 
 class Shown:
@@ -85,6 +87,11 @@ class Shown:
         window.again_wanted.connect(self.again)
         window.show()
         return window
+
+    def end(self) -> None:
+        """Takes the window away while the application is still there: the other way round, their order is chance."""
+        self.window.deleteLater()
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
 
     def again(self) -> None:
         """Closes the window and opens another, in the language that is set now."""
