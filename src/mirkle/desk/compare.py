@@ -241,9 +241,9 @@ class Compare(QWidget):
 
     def turn_video_out(self) -> None:
         """Gives the video a window of its own, or takes it back from there."""
+        # What plays it makes its pane.
+        self._player()
         pane = self.middle.video
-        if self._player() is None or pane is None:
-            pane = self.middle.video
         if pane is None:
             return
         if self.own_window is not None:

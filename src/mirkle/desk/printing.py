@@ -71,18 +71,7 @@ class Printed:
 
     def pdf(self) -> bytes:
         """As PDF: drawn twice, first to count the sheets."""
-        sheets, content = 0, b""
-        for _ in range(2):
-            buffer = QBuffer()
-            buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-            writer = QPdfWriter(buffer)
-            writer.setResolution(DPI)
-            writer.setPageLayout(self.layout)
-            writer.setTitle(self.title)
-            writer.setCreator("Mirkle")
-            sheets = self._draw_on(writer, 1.0, sheets)
-            content = bytes(buffer.data())
-        return content
+        return self._drawn(self.sheets)[1]
 
     @property
     def layout(self) -> QPageLayout:
@@ -108,12 +97,19 @@ class Printed:
     @property
     def sheets(self) -> int:
         """How many sheets it takes."""
+        return self._drawn(0)[0]
+
+    def _drawn(self, sheets: int) -> tuple[int, bytes]:
+        """Drawn once, as if there were so many sheets: how many it took, and the PDF."""
         buffer = QBuffer()
         buffer.open(QIODevice.OpenModeFlag.WriteOnly)
         writer = QPdfWriter(buffer)
         writer.setResolution(DPI)
         writer.setPageLayout(self.layout)
-        return self._draw_on(writer, 1.0, 0)
+        writer.setTitle(self.title)
+        writer.setCreator("Mirkle")
+        count = self._draw_on(writer, 1.0, sheets)
+        return count, bytes(buffer.data())
 
     def _draw_on(self, device: QPagedPaintDevice, dots: float, sheets: int) -> int:
         """Draws on a device with so many dots for each of ours; returns how many sheets it took."""

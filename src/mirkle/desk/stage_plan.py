@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
+from mirkle.core.motion.recording import Floats
 from mirkle.desk.shapes import draw_mark, mark_name, polygon
 from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
@@ -25,8 +25,6 @@ ZOOM, MOST_PX_PER_M = 1.25, 12.0
 ROOM_FOR_NOTES = 0.55
 MARGIN_PX = 34.0
 NEAR_PX = 14.0
-
-Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)

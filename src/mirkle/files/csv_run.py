@@ -9,11 +9,11 @@ import numpy as np
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import at_line
 from mirkle.core.motion.geodesy import local_metres
-from mirkle.core.motion.recording import Channel, Recording
+from mirkle.core.motion.recording import Channel, Floats, Recording
 from mirkle.files.moments import looks_like_moment, moment_s, since_begin
 from mirkle.files.quantities import Column, column_of, plain_name, units_of
 from mirkle.files.sniff import UnusableFile
-from mirkle.files.table import Floats, OddRow, Table, number_of, numbers, table_of, words
+from mirkle.files.table import OddRow, Table, number_of, numbers, table_of, words
 
 LEAST_ROWS = 20
 # A speed without a unit is taken for the one in which it goes with the positions to within so much.
@@ -115,8 +115,7 @@ def _read(table: Table, columns: list[Column], name: str) -> _Read:
                 raise
             # The file breaks off in its last line.
             cut_short = True
-            body = table.body.rstrip(b"\n")
-            table = Table(**{**table.__dict__, "body": body[: body.rfind(b"\n") + 1]})
+            table = table.without_last_line()
             cells = numbers(table)
         if cells is not None:
             return _Read({c.channel: cells[:, table.header.index(c.header)] for c in columns}, cut_short)
@@ -147,9 +146,7 @@ def _rows(table: Table) -> list[list[str]]:
     except OddRow as odd:
         if not odd.last:
             raise
-    body = table.body.rstrip(b"\n")
-    whole = words(Table(**{**table.__dict__, "body": body[: body.rfind(b"\n") + 1]}))
-    return [*whole, []]
+    return [*words(table.without_last_line()), []]
 
 
 def _moments(texts: list[str], column: Column, table: Table, name: str) -> Floats:

@@ -15,9 +15,8 @@ LEAST_FIXES = 20
 # Six hours at 25 a second are fewer.
 MOST_FIXES = 1_000_000
 NONE = float("nan")
-_CHANNELS = (
-    ("alt_m", "alt_m", 1.0), ("speed_mps", "speed_mps", 1.0), ("course_rad", "course_deg", np.pi / 180.0), ("hacc_m", "hacc_m", 1.0)
-)  # fmt: skip
+# What a fix may carry beside its place, in the order of its fields, with the factor to SI.
+_CHANNELS = {"alt_m": 1.0, "speed_mps": 1.0, "course_rad": np.pi / 180.0, "hacc_m": 1.0}
 
 
 @dataclass(frozen=True)
@@ -61,7 +60,7 @@ def recording_of(fixes: Sequence[Fix], *, name: str, what: str, placeless: int =
         "lat_rad": Channel(time_s, np.radians(table[:, 1])),
         "lon_rad": Channel(time_s, np.radians(table[:, 2])),
     }
-    for (channel, _, factor), values in zip(_CHANNELS, table[:, 3:].T, strict=True):
+    for (channel, factor), values in zip(_CHANNELS.items(), table[:, 3:].T, strict=True):
         there = np.isfinite(values)
         if there.sum() >= LEAST_FIXES:
             channels[channel] = Channel(time_s[there], values[there] * factor)

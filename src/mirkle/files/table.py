@@ -7,12 +7,12 @@ import csv
 import io
 import re
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
-from numpy.typing import NDArray
 
-Floats = NDArray[np.float64]
+from mirkle.core.motion.recording import Floats
+
 DELIMITERS = ",;\t|"
 # How far down the head of a table is looked for.
 HEAD_LINES = 200
@@ -34,6 +34,11 @@ class Table:
     head_line: int
     first_line: int
     body: bytes
+
+    def without_last_line(self) -> Table:
+        """The table as far as it goes, where the file ends in the middle of a line."""
+        body = self.body.rstrip(b"\n")
+        return replace(self, body=body[: body.rfind(b"\n") + 1])
 
 
 class OddRow(ValueError):
