@@ -11,14 +11,12 @@ import numpy as np
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import at_line
 from mirkle.core.motion.recording import Channel, Recording
+from mirkle.files.fixes import MOST_FIXES
 from mirkle.files.moments import moment_s
 from mirkle.files.sniff import UnusableFile
 
 # Extension elements of loggers carry the same names in many name spaces; the unit is SI, degrees for courses.
 _EXTRAS = {"speed": ("speed_mps", 1.0), "course": ("course_rad", np.pi / 180.0)}
-
-# Six hours at 25 a second are fewer.
-MOST_POINTS = 1_000_000
 
 
 def parse_gpx_run(content: bytes, *, name: str) -> Recording:
@@ -91,7 +89,7 @@ def _refuse_no_track(content: bytes, name: str) -> None:
             where=name,
         )
     points = content.count(b"trkpt ") + content.count(b"trkpt/")
-    if points > MOST_POINTS:
+    if points > MOST_FIXES:
         raise UnusableFile(
             clause("it holds {0:,} track points, more than any run has", points),
             mend="export the run alone",

@@ -9,10 +9,11 @@ import numpy as np
 
 from mirkle.core.clauses import clause
 from mirkle.core.motion.recording import Channel, Recording
+from mirkle.files.archive import members
 from mirkle.files.csv_run import channel_known
 from mirkle.files.moments import since_begin
 from mirkle.files.quantities import column_of, units_of
-from mirkle.files.sniff import LARGEST_RUN_BYTES, UnusableFile
+from mirkle.files.sniff import UnusableFile
 from mirkle.files.table import OddRow, numbers, table_of
 
 # What a table of x, y and z holds, by its name, and the unit in which telephones give it. # common practice
@@ -63,20 +64,8 @@ def parse_phone_run(content: bytes, *, name: str) -> Recording:
 
 
 def _tables(content: bytes, *, name: str) -> list[tuple[str, bytes]]:
-    try:
-        with zipfile.ZipFile(io.BytesIO(content)) as archive:
-            found = [
-                i for i in archive.infolist() if i.filename.lower().endswith(".csv") and "/." not in f"/{i.filename}"
-            ]
-            if sum(i.file_size for i in found) > LARGEST_RUN_BYTES:
-                raise UnusableFile(
-                    clause("unpacked it is over {0:.0f} MB", LARGEST_RUN_BYTES / 1e6),
-                    mend="export the one stage alone",
-                    where=name,
-                )
-            return [(i.filename.rpartition("/")[2], archive.read(i)) for i in found]
-    except (zipfile.BadZipFile, EOFError, OSError, ValueError, RuntimeError, NotImplementedError):
-        raise UnusableFile("the packed file is damaged", mend="copy it again", where=name) from None
+    found = members(content, lambda path: path.lower().endswith(".csv") and "/." not in f"/{path}", name=name)
+    return [(path.rpartition("/")[2], body) for path, body in found]
 
 
 def _channels_of(inside: str, body: bytes) -> dict[str, Channel]:

@@ -5,16 +5,15 @@ from __future__ import annotations
 import io
 import json
 import math
-import zipfile
 from collections.abc import Iterator
 from typing import Any
 
-from mirkle.core.clauses import clause
 from mirkle.core.errors import at_line
 from mirkle.core.motion.recording import Recording
+from mirkle.files.archive import members
 from mirkle.files.fixes import MOST_FIXES, Fix, number, recording_of
 from mirkle.files.moments import moment_s
-from mirkle.files.sniff import LARGEST_RUN_BYTES, UnusableFile
+from mirkle.files.sniff import UnusableFile
 
 _ACTIVITY = "a watch's activity"
 _TRACK = "a track of places"
@@ -52,7 +51,10 @@ def parse_kml_run(content: bytes, *, name: str) -> Recording:
     UnusableFile
     """
     if content.startswith(b"PK"):
-        content = _packed_kml(content, name=name)
+        inside = members(content, lambda path: path.lower().endswith(".kml"), most=1, name=name)
+        if not inside:
+            raise UnusableFile("there is no track in this archive", mend="choose the track itself", where=name)
+        content = inside[0][1]
     fixes: list[Fix] = []
     untimed = 0
     for track in _elements(content, "{*}Track", name=name):
@@ -153,20 +155,3 @@ def _elements(content: bytes, tag: str, *, name: str) -> Iterator[Any]:
         raise UnusableFile(
             "it can't be read as XML", mend="export the track again", where=at_line(name, error.lineno or 1)
         ) from None
-
-
-def _packed_kml(content: bytes, *, name: str) -> bytes:
-    try:
-        with zipfile.ZipFile(io.BytesIO(content)) as archive:
-            inside = next((i for i in archive.infolist() if i.filename.lower().endswith(".kml")), None)
-            if inside is None:
-                raise UnusableFile("there is no track in this archive", mend="choose the track itself", where=name)
-            if inside.file_size > LARGEST_RUN_BYTES:
-                raise UnusableFile(
-                    clause("unpacked it is over {0:.0f} MB", LARGEST_RUN_BYTES / 1e6),
-                    mend="export the one stage alone",
-                    where=name,
-                )
-            return archive.read(inside)
-    except (zipfile.BadZipFile, EOFError, OSError, ValueError, RuntimeError, NotImplementedError):
-        raise UnusableFile("the packed file is damaged", mend="copy it again", where=name) from None
