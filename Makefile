@@ -3,7 +3,7 @@ PYTHON ?= python3
 BIN := .venv/bin
 SETUP := $(PYTHON) tools/set_up.py
 
-.PHONY: setup demo mdf test lint bench fuzz screens wheel demo-data demo-sound lock
+.PHONY: setup demo mdf test lint bench fuzz screens wheel deb demo-data demo-sound lock
 
 setup:
 	@$(SETUP) run test
@@ -22,7 +22,7 @@ ON_A_DISPLAY := tests/desk/test_job.py tests/desk/test_sound.py tests/desk/test_
 test: setup
 	MIRKLE_TESTS_WITHOUT_QT=1 $(BIN)/python -m pytest -n 2 --dist loadfile -p no:pytest-qt tests --ignore tests/desk
 	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist loadfile tests/desk
-	xvfb-run -a -s "-screen 0 1400x1000x24" env QT_QPA_PLATFORM=xcb $(BIN)/python -m pytest $(ON_A_DISPLAY)
+	xvfb-run -a -s "-screen 0 1400x1000x24" env QT_QPA_PLATFORM=xcb $(BIN)/python -m pytest -n 2 --dist loadfile $(ON_A_DISPLAY)
 
 lint: setup
 	$(BIN)/ruff check .
@@ -41,6 +41,10 @@ bench: setup
 wheel: setup
 	$(BIN)/python -m pip wheel -q --no-deps --no-build-isolation -w dist .
 	$(BIN)/python -c "import setuptools.build_meta as b; b.build_sdist('dist')"
+
+# A Debian package in dist/, for the Python of the Debian it is for: make deb FOR=3.13
+deb:
+	$(PYTHON) tools/deb.py $(FOR)
 
 # Harmed files of every kind, for ten minutes.
 fuzz: setup

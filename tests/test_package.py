@@ -24,7 +24,14 @@ def source(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A copy of what is in the repository, so that building leaves nothing behind in it."""
     copy = tmp_path_factory.mktemp("source") / "a folder"
     names = (
-        subprocess.run(["git", "ls-files", "-z"], cwd=ROOT, capture_output=True, check=True).stdout.decode().split("\0")
+        subprocess.run(
+            ["git", "ls-files", "-z", "--cached", "--others", "--exclude-standard"],
+            cwd=ROOT,
+            capture_output=True,
+            check=True,
+        )
+        .stdout.decode()
+        .split("\0")
     )
     for name in filter(None, names):
         if (ROOT / name).is_file():

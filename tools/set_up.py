@@ -23,7 +23,7 @@ LOCKS = {
     "sound": [["--require-hashes", "-r", "requirements/sound.txt"]],
     "test": [
         ["--require-hashes", "-r", "requirements/test.txt"],
-        # Only its recorded drive is read; what it depends on is not wanted.
+        # A recorded drive and a second reader: what they depend on is not wanted.
         ["--require-hashes", "--no-deps", "-r", "requirements/outside.txt"],
     ],
 }
@@ -57,6 +57,12 @@ UNUSED = (
         "Quick", "Qml", "Designer", "Help", "Bluetooth", "Nfc", "Sensors", "SerialPort", "RemoteObjects", "WebChannel", "WebSockets",
         "Positioning", "StateMachine", "SpatialAudio", "Sql",
     )),
+    *(f"PyQt6/Qt6/plugins/{part}" for part in (
+        "assetimporters", "geometryloaders", "sceneparsers", "renderers", "renderplugins", "sqldrivers", "designer", "help", "position",
+        "sensors", "canbus", "qmllint", "qmlls", "qmltooling", "texttospeech", "webview",
+    )),
+    # A wheel that was built with a second copy of its libraries.
+    "lib64",
 )  # fmt: skip
 TEST_PROGRAMS = {"xvfb-run": "xvfb", "xauth": "xauth"}
 
@@ -141,22 +147,22 @@ def _fill(part: str) -> None:
     for step in LOCKS[part]:
         subprocess.run([*pip, *step], check=True, cwd=ROOT, env=environment)
     if part == "run":
-        _slim()
+        for packages in VENV.glob("lib/python3*/site-packages"):
+            slim(packages)
         own = [*pip, "--no-build-isolation", "--no-deps", "--editable", "."]
         subprocess.run(own, check=True, cwd=ROOT, env=environment)
         subprocess.run([python, "-m", "compileall", "-q", "src"], check=True, cwd=ROOT, env=environment)
     stamp.write_text(wanted)
 
 
-def _slim() -> None:
-    """Takes what nothing uses out of the environment again."""
-    for packages in VENV.glob("lib/python3*/site-packages"):
-        for pattern in UNUSED:
-            for path in packages.glob(pattern):
-                if path.is_dir():
-                    shutil.rmtree(path)
-                else:
-                    path.unlink()
+def slim(packages: Path) -> None:
+    """Takes what nothing uses out of a folder of packages again."""
+    for pattern in UNUSED:
+        for path in packages.glob(pattern):
+            if path.is_dir():
+                shutil.rmtree(path)
+            else:
+                path.unlink()
 
 
 if __name__ == "__main__":

@@ -60,7 +60,7 @@ def test_sound_stays_where_it_is_and_is_known_again(tmp_path: Path) -> None:
     ("content", "words"),
     [
         (b"", "the file is empty; choose the file with some notes"),
-        (b"\x89PNG\r\n\x1a\n....", "this is a PNG picture, not text"),
+        (b"\x89PNG\r\n\x1a\n....", "this is a PNG picture, and pictures of notes are not read; type the notes in"),
         (b"L4 80\x00\x01", "binary data, not text"),
         (b"x" * 2_000, "it is 0 MB, and some notes is under 0 MB; export the one stage alone"),
     ],

@@ -46,7 +46,7 @@ WHISPERED = {
     "words": [{"word": word, "start": 1.0 + 0.5 * i, "end": 1.4 + 0.5 * i} for i, word in enumerate(WORDS)],
 }
 SOUND = {
-    "run.csv": "\n".join([ROWS[0], *ROWS[1500:3000]]),
+    "run.csv": "\n".join([ROWS[0], *ROWS[1500:2100]]),
     "run.gpx": _gpx(),
     "run.nmea": _nmea(),
     "notes.txt": NOTES.content.decode(),

@@ -30,6 +30,7 @@ from mirkle.desk.shelf_view import ShelfDialog
 from mirkle.desk.speak import say, say_clause, say_fault
 from mirkle.desk.status_line import StatusLine, place_words
 from mirkle.desk.worker import Job
+from mirkle.files.columns import UnknownColumns
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
 from mirkle.session.intake import Intake, take_in_all
@@ -75,6 +76,8 @@ class Window(QMainWindow):
         self.typing: TypingView | None = None
         self._job: Job | None = None
         self._waiting: list[Sorted] = []
+        # The files that are being read.
+        self._taking: list[Path] = []
         # A stage that has no recording yet: its book and its words are kept all the same.
         self._beginning: Project | None = None
         # The passes that are held against each other in Passes.
@@ -368,6 +371,7 @@ class Window(QMainWindow):
             # Files that wait for the rest of a new stage are joined; else they may belong to the one that is open.
             stage = self.stage if not waiting else None
             beginning = self._beginning
+            self._taking = paths
             self._start(lambda progress: taken(paths, waiting, stage, beginning, progress), then=self._took)
 
     def _show_opened(self, found: Stage | Taken) -> None:
@@ -503,6 +507,18 @@ class Window(QMainWindow):
             intake = dialog.intake
         self._take_in(stage, intake, files)
 
+    def _ask_columns(self, fault: UnknownColumns) -> bool:
+        """Asks what a table's columns hold, and takes its file in again with that; whether it was said."""
+        from mirkle.desk.columns_view import ColumnsDialog
+
+        paths, dialog = self._taking, ColumnsDialog(fault, self)
+        if not dialog.exec():
+            return False
+        places.keep_columns(fault.look.shape, dialog.names)
+        # The job that met the table is about to end.
+        QTimer.singleShot(10, lambda: self.take_files(paths))
+        return True
+
     def _take_in(self, stage: Stage, intake: Intake, files: list[Sorted]) -> None:
         if self._job is not None:
             # The job that read the files is about to end.
@@ -551,6 +567,8 @@ class Window(QMainWindow):
         self._show_header()
 
     def _failed(self, fault: MirkleError) -> None:
+        if isinstance(fault, UnknownColumns) and self._ask_columns(fault):
+            return
         self.gather.say_fault("" if isinstance(fault, Cancelled) else say_fault(fault))
         self.go_to("Gather")
 

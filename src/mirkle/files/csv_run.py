@@ -11,7 +11,7 @@ from mirkle.core.errors import at_line
 from mirkle.core.motion.geodesy import local_metres
 from mirkle.core.motion.recording import Channel, Floats, Recording
 from mirkle.files.moments import looks_like_moment, moment_s, since_begin
-from mirkle.files.quantities import Column, column_of, plain_name, units_of
+from mirkle.files.quantities import Column, column_of, plain_name, shown_unit, units_of
 from mirkle.files.sniff import UnusableFile
 from mirkle.files.table import OddRow, Table, number_of, numbers, table_of, words
 
@@ -47,7 +47,7 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
             mend="name the columns in the first line, such as time_s, lat_deg, lon_deg",
             where=at_line(name, 1),
         )
-    doubts: list[Clause] = []
+    doubts: list[Clause] = [clause("What its columns hold is as you said.")] if table.said else []
     columns = _known_columns(table, name, doubts)
     read = _read(table, columns, name)
     if read.cut_short:
@@ -198,7 +198,7 @@ def _with_units(
                 )
             doubts.append(clause("{0} is not used: it has no unit, and its values don't tell it.", column.header))
             continue
-        doubts.append(clause("{0} has no unit; by its values it is {1}.", column.header, _shown(unit)))
+        doubts.append(clause("{0} has no unit; by its values it is {1}.", column.header, shown_unit(unit)))
         out.append(Column(column.header, column.channel, units_of(column.channel)[unit]))
     return out
 
@@ -240,8 +240,3 @@ def _speed_unit(speed: Floats, places: list[Floats], time_s: Floats) -> str | No
 
 def _usual(channel: str) -> str:
     return {"speed_mps": "m/s", "yaw_rate_radps": "deg/s"}.get(channel, "deg")
-
-
-def _shown(unit: str) -> str:
-    """A unit as it is written for people."""
-    return {"mps": "m/s", "kmh": "km/h", "kn": "knots", "mps2": "m/s²", "dps": "°/s", "radps": "rad/s"}.get(unit, unit)

@@ -26,6 +26,9 @@ def is_media(path: Path) -> bool:
             head = file.read(16)
     except OSError:
         return False
+    # A telephone's pictures lie in the same kind of box as video, and so does a picture in the kind that sound lies in.
+    if head[8:12] in (b"heic", b"mif1", b"avif", b"WEBP"):
+        return False
     mp3_frame = len(head) > 1 and head[0] == 0xFF and head[1] & 0xE6 == 0xE2
     return mp3_frame or any(head[at : at + len(begin)] == begin for at, begin in _BEGINNINGS)
 

@@ -151,6 +151,17 @@ def units_of(channel: str) -> dict[str, float]:
     return next((units for name, units, _ in _QUANTITIES.values() if name == channel), {})
 
 
+def quantities() -> dict[str, tuple[str, ...]]:
+    """What a column may hold, with the units it may come in; ``lat (deg)`` and the like name such a column beyond doubt."""
+    return {quantity: tuple(units) for quantity, (_, units, _) in _QUANTITIES.items()}
+
+
+def shown_unit(unit: str) -> str:
+    """A unit as it is written for people."""
+    shown = {"mps": "m/s", "kmh": "km/h", "kn": "knots", "mps2": "m/s²", "dps": "°/s", "radps": "rad/s", "deg": "°"}
+    return shown.get(unit, unit)
+
+
 def _unit(text: str) -> str:
     plain = re.sub(r"\s+", "", text.strip().lower())
     return _UNITS.get(plain, plain)

@@ -21,10 +21,9 @@ _GZIP = b"\x1f\x8b"
 _SENTENCE = re.compile(rb"\$[A-Z]{2}(?:RMC|GGA|GNS|GLL|VTG|GSA|GSV),")
 # A measurement file is binary, and has a reader of its own.
 _MEASUREMENT = b"MDF     "
-_PICTURES_AND_OTHERS = {
-    b"\x89PNG": "a PNG picture",
-    b"\xff\xd8\xff": "a JPEG picture",
-    b"GIF8": "a GIF picture",
+_PICTURES = {b"\x89PNG": "a PNG picture", b"\xff\xd8\xff": "a JPEG picture", b"GIF8": "a GIF picture", b"II*\0": "a TIFF picture",
+             b"MM\0*": "a TIFF picture"}  # fmt: skip
+_OTHERS = {
     b"%PDF": "a PDF",
     b"RIFF": "a sound or video file",
     b"OggS": "a sound file",
@@ -84,7 +83,18 @@ def refuse_if_not_text(head: bytes, *, name: str, wanted: str) -> None:
     """Raises :class:`UnusableFile` if the first bytes are those of a picture, an archive or other binary data."""
     if head.startswith(b"PK\x03\x04") or _SENTENCE.search(head) or head[8:12] == b".FIT":
         return
-    for magic, what in _PICTURES_AND_OTHERS.items():
+    picture = next((what for magic, what in _PICTURES.items() if head.startswith(magic)), None)
+    if head[4:12] in (b"ftypheic", b"ftypmif1", b"ftypavif"):
+        picture = "a telephone's picture"
+    if picture is None and head.startswith(b"RIFF") and head[8:12] == b"WEBP":
+        picture = "a WebP picture"
+    if picture is not None:
+        raise UnusableFile(
+            clause("this is {0}, and pictures of notes are not read", picture),
+            mend="type the notes in: “Type the notes in…” in Gather",
+            where=name,
+        )
+    for magic, what in _OTHERS.items():
         if head.startswith(magic):
             raise UnusableFile(
                 clause("this is {0}, not text", what), mend=clause("choose the file with {0}", wanted), where=name

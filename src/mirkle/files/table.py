@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import csv
 import io
+import json
 import re
 from collections.abc import Callable
 from dataclasses import dataclass, replace
@@ -18,6 +19,8 @@ DELIMITERS = ",;\t|"
 HEAD_LINES = 200
 # Cells in which nothing was measured.
 EMPTY = ("", "nan", "na", "n/a", "null", "none", "-", "--", "inf", "-inf")
+# What a crew said of a table's columns, in front of it (see columns.py).
+SAID = b"# mirkle columns "
 _COMMENT = re.compile(r"^\s*(?:#|//|%|\*)\s*")
 _SEPARATOR = re.compile(r"^\W{0,3}sep=(.)", re.IGNORECASE)
 
@@ -25,7 +28,7 @@ _SEPARATOR = re.compile(r"^\W{0,3}sep=(.)", re.IGNORECASE)
 @dataclass(frozen=True)
 class Table:
     """A table's head and the bytes of its rows. ``first_line`` is the line of the file, counted from 1, on which they begin;
-    ``decimal`` is the sign that numbers are written with."""
+    ``decimal`` is the sign that numbers are written with; ``said`` where a crew told what the columns hold."""
 
     header: tuple[str, ...]
     units: tuple[str, ...]
@@ -34,6 +37,7 @@ class Table:
     head_line: int
     first_line: int
     body: bytes
+    said: bool = False
 
     def without_last_line(self) -> Table:
         """The table as far as it goes, where the file ends in the middle of a line."""
@@ -75,6 +79,8 @@ def table_of(content: bytes, known: Callable[[str, str], str | None], wanted: st
     known : what a head's cell with its unit stands for, ``None`` where that is not known
     wanted : what has to be among it for a line to be the head
     """
+    if (said := _said_table(content)) is not None:
+        return said
     content = as_utf8(content).replace(b"\r\n", b"\n").replace(b"\r", b"\n")
     lines = content[:400_000].split(b"\n")[:HEAD_LINES]
     texts = [line.decode("utf-8", "replace") for line in lines]
@@ -83,7 +89,7 @@ def table_of(content: bytes, known: Callable[[str, str], str | None], wanted: st
     for at, text in enumerate(texts):
         bare = _COMMENT.sub("", text)
         for delimiter in [told] if told else DELIMITERS:
-            cells = _cells(bare, delimiter)
+            cells = cells_of(bare, delimiter)
             found = {k for c in cells if (k := known(c, "")) is not None}
             if len(cells) > 1 and wanted in found and (best is None or len(found) > best[0]):
                 best = (len(found), at, delimiter, cells)
@@ -98,8 +104,30 @@ def table_of(content: bytes, known: Callable[[str, str], str | None], wanted: st
     units, first = _units_under(texts, at, delimiter, len(header))
     start = sum(len(line) + 1 for line in lines[:first])
     body = content[start:]
-    decimal = "," if delimiter != "," and re.search(rb"\d,\d", body[:20_000]) else "."
-    return Table(tuple(header), tuple(units), delimiter, decimal, at + 1, first + 1, body)
+    return Table(tuple(header), tuple(units), delimiter, _decimal_of(body, delimiter), at + 1, first + 1, body)
+
+
+def _decimal_of(body: bytes, delimiter: str) -> str:
+    """The sign that a table's numbers are written with."""
+    return "," if delimiter != "," and re.search(rb"\d,\d", body[:20_000]) else "."
+
+
+def _said_table(content: bytes) -> Table | None:
+    """The table of a file that says in front what its columns hold; ``None`` where it says nothing that can be used."""
+    if not content.startswith(SAID):
+        return None
+    line, _, rest = content.partition(b"\n")
+    try:
+        told = json.loads(line.removeprefix(SAID))
+        names, delimiter, rows_from = [str(n) for n in told["names"]], str(told["delimiter"]), int(told["rows_from"])
+    except (ValueError, KeyError, TypeError, RecursionError):
+        return None
+    if len(delimiter) != 1 or delimiter not in DELIMITERS or not 0 < rows_from <= 2 * HEAD_LINES:
+        return None
+    rest = rest.replace(b"\r\n", b"\n").replace(b"\r", b"\n")
+    body = b"\n".join(rest.split(b"\n", rows_from - 1)[rows_from - 1 :])
+    units, decimal = ("",) * len(names), _decimal_of(body, delimiter)
+    return Table(tuple(names), units, delimiter, decimal, max(rows_from - 1, 1), rows_from, body, said=True)
 
 
 def _units_under(texts: list[str], at: int, delimiter: str, count: int) -> tuple[list[str], int]:
@@ -107,7 +135,7 @@ def _units_under(texts: list[str], at: int, delimiter: str, count: int) -> tuple
     first = at + 1
     while first < len(texts) and not texts[first].strip(f" {delimiter}"):
         first += 1
-    cells = _cells(_COMMENT.sub("", texts[first]), delimiter) if first < len(texts) else []
+    cells = cells_of(_COMMENT.sub("", texts[first]), delimiter) if first < len(texts) else []
     filled = [c for c in cells if c]
     is_units = len(filled) > 0 and not any(any(ch.isdigit() for ch in c.split("/")[0].split("^")[0]) for c in filled)
     if not is_units or any(len(c) > 16 for c in filled):
@@ -115,7 +143,8 @@ def _units_under(texts: list[str], at: int, delimiter: str, count: int) -> tuple
     return [c.strip("[]() ") for c in (cells + [""] * count)[:count]], first + 1
 
 
-def _cells(line: str, delimiter: str) -> list[str]:
+def cells_of(line: str, delimiter: str) -> list[str]:
+    """The cells of one line, without blanks and quotes around them."""
     try:
         row = next(csv.reader([line], delimiter=delimiter), [])
     except csv.Error:

@@ -80,7 +80,9 @@ def intake_of(stage: Stage, files: Sequence[Sorted]) -> Intake:
     MirkleError
     """
     crew = crew_of(stage.inputs.crew)
-    runs = [f for f in files if f.material.kind == "run"]
+    # The positions in a video are no new pass where its sound is what a pass still lacks.
+    lacking = any(p.made.media is None for p in driven(stage.project))
+    runs = [f for f in files if f.material.kind == "run" and not (f.from_video and lacking)]
     books = [f for f in files if f.material.kind == "notes"]
     known = _hashes(stage)
     rows = []
@@ -93,7 +95,8 @@ def intake_of(stage: Stage, files: Sequence[Sorted]) -> Intake:
         elif one.material.kind == "run":
             choices = (Choice(NEW, clause("a new pass")), Choice(NOT_IN, clause("leave it out")))
             # One recording more is one pass more; of two at once nobody knows which the words are of.
-            rows.append(Row(one.material, one.sentence, choices, NEW, True))
+            chosen = NEW if one in runs else NOT_IN
+            rows.append(Row(one.material, one.sentence, choices, chosen, sure=not one.from_video))
         elif one.material.kind == "notes":
             rows.append(_book(one, with_run=bool(runs)))
         elif one.material.kind in ("calls", "media"):

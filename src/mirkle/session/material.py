@@ -20,7 +20,9 @@ from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Measured, Review, measure_run, review_run
 from mirkle.core.verdict.witness import Witness
 from mirkle.files import runs
+from mirkle.files.archive import packed_folder
 from mirkle.files.by_hand import parse_by_hand
+from mirkle.files.columns import UnknownColumns, look_at, with_columns
 from mirkle.files.crew import parse_crew, shipped_crew
 from mirkle.files.documents import is_document
 from mirkle.files.media import is_media, media_path, reference
@@ -29,16 +31,22 @@ from mirkle.files.project import Material
 from mirkle.files.reading_json import against_json, reading_json
 from mirkle.files.sniff import LARGEST_RUN_BYTES, UnusableFile, decoded, read_bytes, unpacked
 from mirkle.files.timed_text import looks_like_calls, parse_calls
+from mirkle.files.video import positions_in
+from mirkle.session.places import columns_of
 
 WANTED = "notes, a run, or timed words"
 
 
 @dataclass(frozen=True)
 class Sorted:
-    """A file taken in: its material and one sentence that says what was read from it."""
+    """A file taken in: its material and one sentence that says what was read from it.
+
+    ``from_video`` where it is a recording that a camera wrote into its video.
+    """
 
     material: Material
     sentence: Clause
+    from_video: bool = False
 
 
 _WANTED_KIND = {
@@ -57,8 +65,10 @@ def load(path: Path, *, kind: str | None = None) -> Material:
     MirkleError
         It is missing, empty, too large, or not of that kind.
     """
-    content = read_bytes(path, largest=LARGEST_RUN_BYTES, wanted=WANTED)
+    content = packed_folder(path) if path.is_dir() else read_bytes(path, largest=LARGEST_RUN_BYTES, wanted=WANTED)
     plain = unpacked(content, name=path.name, largest=LARGEST_RUN_BYTES, wanted=WANTED)
+    if (look := look_at(plain)) is not None and (names := columns_of(look.shape)) is not None:
+        content = plain = with_columns(plain, look, names)
     found = _kind_of(plain, path.name)
     if kind is not None and found != kind:
         what, mend = _WANTED_KIND[kind]
@@ -96,10 +106,51 @@ def take_in(path: Path) -> Sorted:
 
     Raises
     ------
+    UnknownColumns
+        It is a table of numbers whose columns are not known.
     MirkleError
         With where, what and how to mend.
     """
-    return described(reference(path) if is_media(path) else load(path))
+    if is_media(path):
+        return described(reference(path))
+    try:
+        return described(load(path))
+    except MirkleError as fault:
+        if (unknown := _unknown_columns(path, fault)) is not None:
+            raise unknown from fault
+        raise
+
+
+def recorded_in(path: Path) -> Sorted | None:
+    """The recording that a camera wrote into its video, on the video's own clock; ``None`` where there is none."""
+    table = positions_in(path)
+    if table is None:
+        return None
+    material = Material("run", f"{path.stem}-positions.csv", table)
+    try:
+        told = described(material)
+    except MirkleError:
+        # Positions of which no drive can be made: the video is a video all the same.
+        return None
+    sentence = in_a_row([clause("The camera wrote it into {0}.", path.name), told.sentence])
+    return Sorted(material, sentence, from_video=True)
+
+
+def _unknown_columns(path: Path, fault: MirkleError) -> UnknownColumns | None:
+    """The fault with a table's head, where a file that can't be used is a table of numbers."""
+    try:
+        content = read_bytes(path, largest=LARGEST_RUN_BYTES, wanted=WANTED)
+        plain = unpacked(content, name=path.name, largest=LARGEST_RUN_BYTES, wanted=WANTED)
+    except MirkleError:
+        return None
+    look = look_at(plain)
+    if look is None:
+        return None
+    if not runs.looks_like_run(plain):
+        # It was tried as notes, which it never was.
+        what = "this is a table of numbers, and its columns are not known"
+        fault = UnusableFile(what, mend="say in the window what they hold", where=path.name)
+    return UnknownColumns(look, columns_of(look.shape) or look.known(), fault, file=path.name)
 
 
 def described(material: Material) -> Sorted:

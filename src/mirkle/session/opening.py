@@ -11,7 +11,7 @@ from mirkle.core.progress import Progress
 from mirkle.files.project import Material, Project
 from mirkle.session import places
 from mirkle.session.intake import Intake, come_to, intake_of
-from mirkle.session.material import Sorted, crew_of, described, inputs_of, take_in
+from mirkle.session.material import Sorted, crew_of, described, inputs_of, recorded_in, take_in
 from mirkle.session.said_against import SaidAgainst, said_against
 from mirkle.session.stage import Stage
 
@@ -38,6 +38,10 @@ def taken(
     for i, path in enumerate(paths):
         progress(clause("Reading {0}", path.name), 0.1 * i / len(paths))
         read.append(take_in(path))
+    if not any(s.material.kind == "run" for s in [*waiting, *read]):
+        # A video alone may be the recording as well; beside a logger's it is only a worse one.
+        own = [recorded_in(path) for path, s in zip(paths, read, strict=True) if s.material.kind == "media"]
+        read += [s for s in own if s is not None]
     if stage is not None:
         return Taken(tuple(read), None, intake=intake_of(stage, read))
     found = list(waiting)

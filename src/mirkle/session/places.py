@@ -6,7 +6,7 @@ import json
 import os
 import re
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
@@ -16,6 +16,7 @@ from mirkle.files.whole import write_whole
 from mirkle.standins import slatehook
 
 MOST_RECENT = 40
+MOST_SHAPES = 60
 LARGEST_LOG_BYTES = 1_000_000
 
 
@@ -67,6 +68,20 @@ def keep_setting(name: str, value: object) -> None:
         file.write_text(json.dumps(settings | {name: value}, indent=1), encoding="utf-8")
     except OSError:
         return
+
+
+def columns_of(shape: str) -> list[str] | None:
+    """What was said of the columns of tables of a shape; ``None`` where nothing was."""
+    kept = setting("columns", {})
+    names = kept.get(shape) if isinstance(kept, dict) else None
+    return [str(n) for n in names] if isinstance(names, list) else None
+
+
+def keep_columns(shape: str, names: Sequence[str]) -> None:
+    """Keeps what the columns of tables of a shape hold, for the next file like it."""
+    kept = setting("columns", {})
+    others = {k: v for k, v in kept.items() if k != shape} if isinstance(kept, dict) else {}
+    keep_setting("columns", dict([*others.items(), (shape, list(names))][-MOST_SHAPES:]))
 
 
 def _draft_file() -> Path:

@@ -1076,6 +1076,62 @@
       <translation>riscado</translation>
     </message>
     <message>
+      <source>What do the columns hold?</source>
+      <translation>Que há nas colunas?</translation>
+    </message>
+    <message>
+      <source>Read it so</source>
+      <translation>Ler assim</translation>
+    </message>
+    <message>
+      <source>What {0} holds</source>
+      <translation>Que há em {0}</translation>
+    </message>
+    <message>
+      <source>The unit of {0}</source>
+      <translation>A unidade de {0}</translation>
+    </message>
+    <message>
+      <source>What do the columns of {0} hold?</source>
+      <translation>Que há nas colunas de {0}?</translation>
+    </message>
+    <message>
+      <source>Say it once: the next file with the same columns is read in the same way. What is left open is not used. Tab goes on, the first letters choose.</source>
+      <translation>Digam-no uma vez: o próximo ficheiro com as mesmas colunas lê-se da mesma maneira. O que ficar em branco não é usado. Tab avança, as primeiras letras escolhem.</translation>
+    </message>
+    <message>
+      <source>column {0}</source>
+      <translation>coluna {0}</translation>
+    </message>
+    <message>
+      <source>Back: leave the file out</source>
+      <translation>Voltar: deixar o ficheiro de fora</translation>
+    </message>
+    <message>
+      <source>as a clock shows it</source>
+      <translation>como num relógio</translation>
+    </message>
+    <message>
+      <source>Two columns are said to hold the same: {0}.</source>
+      <translation>Duas colunas dizem ter o mesmo: {0}.</translation>
+    </message>
+    <message>
+      <source>not used</source>
+      <translation>não usada</translation>
+    </message>
+    <message>
+      <source>as a part of one</source>
+      <translation>como parte de um</translation>
+    </message>
+    <message>
+      <source>Still missing: {0}.</source>
+      <translation>Ainda falta: {0}.</translation>
+    </message>
+    <message>
+      <source>That is enough for a run.</source>
+      <translation>Chega para uma passagem.</translation>
+    </message>
+    <message>
       <source>Open files…</source>
       <translation>Abrir ficheiros…</translation>
     </message>
@@ -2844,6 +2900,42 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>nada do que é seu foi mudado</translation>
     </message>
     <message>
+      <source>it is over {0:.0f} MB</source>
+      <translation>passa de {0:.0f} MB</translation>
+    </message>
+    <message>
+      <source>it can't be read ({0})</source>
+      <translation>não se lê ({0})</translation>
+    </message>
+    <message>
+      <source>unpacked it is over {0:.0f} MB</source>
+      <translation>descomprimido passa de {0:.0f} MB</translation>
+    </message>
+    <message>
+      <source>this is a folder without a table in it</source>
+      <translation>é uma pasta sem nenhuma tabela</translation>
+    </message>
+    <message>
+      <source>choose the files in it</source>
+      <translation>escolham os ficheiros que lá estão</translation>
+    </message>
+    <message>
+      <source>export the one stage alone</source>
+      <translation>exporte só esse troço</translation>
+    </message>
+    <message>
+      <source>the packed file is damaged</source>
+      <translation>o ficheiro comprimido está estragado</translation>
+    </message>
+    <message>
+      <source>copy it again</source>
+      <translation>copie-o de novo</translation>
+    </message>
+    <message>
+      <source>check who may read it</source>
+      <translation>veja quem o pode ler</translation>
+    </message>
+    <message>
       <source>it does not hold what was set by hand</source>
       <translation>não contém o que foi posto à mão</translation>
     </message>
@@ -2894,6 +2986,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>write [words.feature] and below it crest = ["brow"]</source>
       <translation>escreva [words.feature] e por baixo crest = ["brow"]</translation>
+    </message>
+    <message>
+      <source>What its columns hold is as you said.</source>
+      <translation>O que as colunas têm é como disseram.</translation>
     </message>
     <message>
       <source>The file ends in the middle of a line; that line was left out.</source>
@@ -2976,10 +3072,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>escreva lá um número, ou deixe a célula vazia</translation>
     </message>
     <message>
-      <source>unpacked it is over {0:.0f} MB</source>
-      <translation>descomprimido passa de {0:.0f} MB</translation>
-    </message>
-    <message>
       <source>save its text as plain text</source>
       <translation>guardem o texto como texto simples</translation>
     </message>
@@ -3034,10 +3126,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>the recording is damaged</source>
       <translation>a gravação está danificada</translation>
-    </message>
-    <message>
-      <source>copy it again</source>
-      <translation>copie-o de novo</translation>
     </message>
     <message>
       <source>this is {0} with only {1} fixes</source>
@@ -3140,10 +3228,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>exporte-o de novo</translation>
     </message>
     <message>
-      <source>it can't be read ({0})</source>
-      <translation>não se lê ({0})</translation>
-    </message>
-    <message>
       <source>the sound is no longer there</source>
       <translation>o som já não está lá</translation>
     </message>
@@ -3158,10 +3242,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>drop the right one again</source>
       <translation>largue de novo o certo</translation>
-    </message>
-    <message>
-      <source>check who may read it</source>
-      <translation>veja quem o pode ler</translation>
     </message>
     <message>
       <source>this is a receiver's log with only {0} fixes in it</source>
@@ -3210,14 +3290,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>record the location as well, or choose the run's own file</source>
       <translation>gravem também a localização, ou escolham o ficheiro da passagem</translation>
-    </message>
-    <message>
-      <source>the packed file is damaged</source>
-      <translation>o ficheiro comprimido está estragado</translation>
-    </message>
-    <message>
-      <source>export the one stage alone</source>
-      <translation>exporte só esse troço</translation>
     </message>
     <message>
       <source>it was written by a newer Mirkle (format {0}; this one knows {1})</source>
@@ -3328,6 +3400,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>tem {0:.0f} MB, e {1} tem menos de {2:.0f} MB</translation>
     </message>
     <message>
+      <source>this is {0}, and pictures of notes are not read</source>
+      <translation>é {0}, e imagens de notas não se leem</translation>
+    </message>
+    <message>
       <source>choose the file with {0}</source>
       <translation>escolha o ficheiro com {0}</translation>
     </message>
@@ -3338,6 +3414,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>the file is empty</source>
       <translation>o ficheiro está vazio</translation>
+    </message>
+    <message>
+      <source>type the notes in: “Type the notes in…” in Gather</source>
+      <translation>escrevam as notas: “Escrever as notas…” em Reunir</translation>
     </message>
     <message>
       <source>this is binary data, not text</source>
@@ -3408,16 +3488,16 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>exportem de novo o trajeto</translation>
     </message>
     <message>
-      <source>it can't be read as XML</source>
-      <translation>não se pode ler como XML</translation>
-    </message>
-    <message>
       <source>there is no track in this archive</source>
       <translation>não há trajeto neste arquivo</translation>
     </message>
     <message>
       <source>choose the track itself</source>
       <translation>escolham o próprio trajeto</translation>
+    </message>
+    <message>
+      <source>it can't be read as XML</source>
+      <translation>não se pode ler como XML</translation>
     </message>
     <message>
       <source>it can't be written ({0})</source>
@@ -3596,6 +3676,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>isto não é {0}</translation>
     </message>
     <message>
+      <source>The camera wrote it into {0}.</source>
+      <translation>A câmara gravou-o em {0}.</translation>
+    </message>
+    <message>
       <source>A run of {0:.0f} minutes with {1}.</source>
       <translation>Uma passagem de {0:.0f} minutos com {1}.</translation>
     </message>
@@ -3614,6 +3698,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>this is XML of a kind that holds no run and no words</source>
       <translation>isto é XML de um tipo sem passagem nem palavras</translation>
+    </message>
+    <message>
+      <source>say in the window what they hold</source>
+      <translation>digam na janela o que têm</translation>
     </message>
     <message>
       <source>choose the file with the notes, or the run in one of the forms that the guide names</source>
@@ -3824,6 +3912,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>uma imagem GIF</translation>
     </message>
     <message>
+      <source>a TIFF picture</source>
+      <translation>uma imagem TIFF</translation>
+    </message>
+    <message>
       <source>a PDF</source>
       <translation>um PDF</translation>
     </message>
@@ -3990,6 +4082,46 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>for the next pass only: ice, fog, dust, as others report it</source>
       <translation>só para a próxima passagem: gelo, nevoeiro, pó, como outros avisam</translation>
+    </message>
+    <message>
+      <source>time</source>
+      <translation>tempo</translation>
+    </message>
+    <message>
+      <source>latitude</source>
+      <translation>latitude</translation>
+    </message>
+    <message>
+      <source>longitude</source>
+      <translation>longitude</translation>
+    </message>
+    <message>
+      <source>accuracy of the position</source>
+      <translation>precisão da posição</translation>
+    </message>
+    <message>
+      <source>acceleration along the car</source>
+      <translation>aceleração ao longo do carro</translation>
+    </message>
+    <message>
+      <source>acceleration across the car</source>
+      <translation>aceleração transversal</translation>
+    </message>
+    <message>
+      <source>acceleration upwards</source>
+      <translation>aceleração para cima</translation>
+    </message>
+    <message>
+      <source>brake</source>
+      <translation>travão</translation>
+    </message>
+    <message>
+      <source>throttle</source>
+      <translation>acelerador</translation>
+    </message>
+    <message>
+      <source>steering angle</source>
+      <translation>ângulo do volante</translation>
     </message>
     <message>
       <source>The new notes as text…</source>
@@ -4394,6 +4526,38 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Help</source>
       <translation>Ajuda</translation>
+    </message>
+    <message>
+      <source>the time</source>
+      <translation>o tempo</translation>
+    </message>
+    <message>
+      <source>latitude and longitude, or speed and yaw rate</source>
+      <translation>latitude e longitude, ou velocidade e velocidade de guinada</translation>
+    </message>
+    <message>
+      <source>Column</source>
+      <translation>Coluna</translation>
+    </message>
+    <message>
+      <source>Its first rows</source>
+      <translation>Primeiras linhas</translation>
+    </message>
+    <message>
+      <source>Holds</source>
+      <translation>Tem</translation>
+    </message>
+    <message>
+      <source>In</source>
+      <translation>Em</translation>
+    </message>
+    <message>
+      <source>a telephone's picture</source>
+      <translation>uma fotografia de telemóvel</translation>
+    </message>
+    <message>
+      <source>a WebP picture</source>
+      <translation>uma imagem WebP</translation>
     </message>
     <message>
       <source>What comes first</source>

@@ -1,0 +1,144 @@
+"""Builds a Debian package that carries all it needs but Python and what Qt needs of the system.
+
+``python3 tools/deb.py [3.13]``: for the Python of the Debian it shall be installed on (12 has 3.11, 13 has 3.13), else for the
+one that runs this. The locked packages go into a folder of Mirkle's own, so that nothing of the system is touched by it.
+"""
+
+from __future__ import annotations
+
+import gzip
+import platform
+import re
+import shutil
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+import set_up
+
+ROOT = Path(__file__).resolve().parent.parent
+LIBRARY = Path("usr/lib/mirkle")
+# Wheels that are fine on every Debian from 12 on.
+PLATFORMS = ("manylinux_2_28_x86_64", "manylinux_2_27_x86_64", "manylinux_2_17_x86_64", "manylinux2014_x86_64", "manylinux_2_34_x86_64")  # fmt: skip
+# What builds packages is not what runs.
+BUILDERS = ("setuptools", "wheel")
+PROGRAM = """#!/usr/bin/python3
+import sys
+
+sys.path.insert(0, "/usr/lib/mirkle")
+from mirkle.cli import main
+
+sys.exit(main())
+"""
+CONTROL = """Package: mirkle
+Version: {version}
+Architecture: amd64
+Maintainer: The Mirkle crew <mirkle@localhost>
+Installed-Size: {kilobytes}
+Depends: python3 (>= {python}), python3 (<< {after}), {libraries}
+Section: misc
+Priority: optional
+Description: reviews a rally crew's recorded stage runs against its notes
+ Compares the grades, distances and hazards that were called with what the
+ car really met, and marks corrections in the notes before the next pass.
+"""
+# Byte code is made where it is installed, for the Python that is there, and goes with the package.
+AFTER = '#!/bin/sh\nset -e\n[ "$1" = configure ] && python3 -m compileall -q /usr/lib/mirkle >/dev/null || true\n'
+BEFORE = "#!/bin/sh\nset -e\nfind /usr/lib/mirkle -depth -name __pycache__ -exec rm -rf {} +\n"
+
+
+def main() -> int:
+    """Builds it into ``dist/``, and says where it lies."""
+    python = sys.argv[1] if len(sys.argv) > 1 else ".".join(platform.python_version_tuple()[:2])
+    version = re.search(r'^version = "(.*)"', (ROOT / "pyproject.toml").read_text(), re.MULTILINE)
+    assert version is not None
+    with tempfile.TemporaryDirectory() as folder:
+        tree = Path(folder) / "mirkle"
+        _fill(tree, python)
+        _describe(tree, python, version[1])
+        (ROOT / "dist").mkdir(exist_ok=True)
+        out = ROOT / "dist" / f"mirkle_{version[1]}+python{python}_amd64.deb"
+        subprocess.run(["dpkg-deb", "--root-owner-group", "-Zxz", "-z3", "--build", str(tree), str(out)], check=True)
+    print(f"{out.relative_to(ROOT)}: {out.stat().st_size / 1e6:.0f} MB")
+    return 0
+
+
+def _fill(tree: Path, python: str) -> None:
+    """The locked packages for that Python, and Mirkle itself, where they will lie."""
+    library = tree / LIBRARY
+    pip = [
+        sys.executable,
+        "-m",
+        "pip",
+        "install",
+        "--quiet",
+        "--disable-pip-version-check",
+        "--no-compile",
+        "--target",
+        str(library),
+    ]
+    wheels = [
+        *(f"--platform={p}" for p in PLATFORMS),
+        f"--python-version={python}",
+        "--implementation=cp",
+        "--only-binary=:all:",
+    ]
+    subprocess.run([*pip, *wheels, "--no-deps", "--require-hashes", "-r", "requirements/run.txt"], check=True, cwd=ROOT)
+    for package in BUILDERS:
+        for path in (
+            *library.glob(package),
+            *library.glob(f"{package}-*.dist-info"),
+            *library.glob("distutils-precedence.pth"),
+            *library.glob("_distutils_hack"),
+        ):
+            shutil.rmtree(path) if path.is_dir() else path.unlink()
+    shutil.rmtree(library / "bin", ignore_errors=True)
+    set_up.slim(library)
+    if shutil.which("strip") is not None:
+        # As the field's own helpers do: names of functions are for whoever debugs. What is no library of this kind is left as it is.
+        libraries = [str(p) for p in library.rglob("*.so*") if p.is_file() and not p.is_symlink()]
+        subprocess.run(["strip", "--strip-unneeded", *libraries], check=False, capture_output=True)
+    shutil.copytree(ROOT / "src" / "mirkle", library / "mirkle", ignore=shutil.ignore_patterns("__pycache__"))
+    program = tree / "usr/bin/mirkle"
+    program.parent.mkdir(parents=True)
+    program.write_text(PROGRAM)
+    program.chmod(0o755)
+
+
+def _describe(tree: Path, python: str, version: str) -> None:
+    """Menu entry, file type, manual page, licence and what the package says of itself."""
+    share = ROOT / "src" / "mirkle" / "share"
+    sys.path.insert(0, str(ROOT / "src"))
+    from mirkle.session.desktop import PLACES
+
+    for name, place in PLACES.items():
+        target = tree / "usr/share" / place
+        target.parent.mkdir(parents=True, exist_ok=True)
+        if name.endswith(".1"):
+            target.with_suffix(".1.gz").write_bytes(gzip.compress((share / name).read_bytes(), mtime=0))
+        else:
+            shutil.copy(share / name, target)
+    doc = tree / "usr/share/doc/mirkle"
+    doc.mkdir(parents=True)
+    shutil.copy(ROOT / "LICENSE", doc / "copyright")
+    (doc / "changelog.gz").write_bytes(gzip.compress((ROOT / "CHANGELOG.md").read_bytes(), mtime=0))
+    kilobytes = sum(p.stat().st_size for p in tree.rglob("*") if p.is_file()) // 1024
+    major, minor = python.split(".")
+    told = CONTROL.format(
+        version=version, kilobytes=kilobytes, python=python, after=f"{major}.{int(minor) + 1}~",
+        libraries=", ".join(sorted(set_up.WINDOW_LIBRARIES.values())),
+    )  # fmt: skip
+    control = tree / "DEBIAN"
+    control.mkdir()
+    (control / "control").write_text(told)
+    for name, script in (("postinst", AFTER), ("prerm", BEFORE)):
+        (control / name).write_text(script)
+        (control / name).chmod(0o755)
+    for path in tree.rglob("*"):
+        if path.is_dir():
+            path.chmod(0o755)
+
+
+if __name__ == "__main__":
+    sys.exit(main())
