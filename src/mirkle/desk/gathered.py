@@ -64,7 +64,9 @@ def _road_words(review: Review) -> str:
 def _clock_row(review: Review) -> list[tuple[str, str]]:
     if review.clock is None:
         return []
-    found = {"go": say("found by “go”"), "hand": say("set by hand")}
+    found = {"go": say("found by “go”"), "hand": say("set by hand"),
+             "sound": say("found by the noise of the car, which rises with its speed")}  # fmt: skip
+
     by = found.get(review.clock.by, say("found by when the calls came before their corners"))
     clocks = say(
         "The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.",

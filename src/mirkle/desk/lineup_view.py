@@ -19,12 +19,14 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.errors import MirkleError
 from mirkle.desk.controls import ChoiceBox, DecimalBox, label
+from mirkle.desk.listen_view import ListenView
 from mirkle.desk.panes import panes
 from mirkle.desk.scale_view import ScaleView
 from mirkle.desk.speak import say, say_fault
 from mirkle.desk.theme import Theme
 from mirkle.desk.ties_view import TiesView
 from mirkle.session.lining import SURE, clock_by_dragging, nearest_place, place_beside, ties_of, turns_other_way, unsure
+from mirkle.session.listening import heard_of
 from mirkle.session.stage import Stage
 
 MOST_ROWS, ROW_PX = 7, 27
@@ -34,10 +36,13 @@ AXIS_WORDS = {"radius": "by radius", "speed": "by speed", "angle": "by angle tur
 class LineUp(QWidget):
     """``clock_wanted`` carries the offset of the words' clock that a hand set, ``None`` to find it again.
 
-    ``opened`` carries a note that shall be looked at in Compare.
+    ``opened`` carries a note that shall be looked at in Compare; ``hear_wanted`` a moment of the sound to be played from, ``heard_wanted``
+    what makes the call times anew after one was set right.
     """
 
     clock_wanted = pyqtSignal(object)
+    hear_wanted = pyqtSignal(float)
+    heard_wanted = pyqtSignal(object)
     opened = pyqtSignal(int)
 
     def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
@@ -47,6 +52,9 @@ class LineUp(QWidget):
         self.setAccessibleName(say("Line up"))
         self.ties = TiesView(stage, theme)
         self.scale = ScaleView(stage, theme)
+        self.listen = ListenView(stage)
+        self.listen.hear_wanted.connect(self.hear_wanted)
+        self.listen.changed.connect(self.heard_wanted)
         self.list = QListWidget()
         self.list.setAccessibleName(say("Notes, the unsure ones first"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
@@ -63,6 +71,7 @@ class LineUp(QWidget):
         self.ties.picked.connect(stage.choose_note)
         self.ties.moved.connect(self.put)
         self.ties.call_moved.connect(self._call_moved)
+        self.ties.call_put.connect(self._call_put)
         self.scale.picked.connect(self._open)
         self.list.itemClicked.connect(lambda item: stage.choose_note(item.data(Qt.ItemDataRole.UserRole)))
         stage.chosen.connect(self.show_chosen)
@@ -130,6 +139,7 @@ class LineUp(QWidget):
         column.addWidget(self.told)
         column.addLayout(moves)
         column.addWidget(self.list)
+        column.addWidget(self.listen)
         column.addWidget(self.clock_row)
         column.addLayout(scale_row)
         column.addWidget(self.scale, 3)
@@ -154,6 +164,7 @@ class LineUp(QWidget):
         self.ties.show_review()
         self.scale.show_review()
         self._fill_list()
+        self.listen.show_heard(heard_of(self.stage))
         review = self.stage.review
         self.clock_row.setVisible(review.clock is not None)
         if review.clock is not None:
@@ -270,6 +281,13 @@ class LineUp(QWidget):
         if offset is not None:
             self.clock_wanted.emit(offset)
 
+    def _call_put(self, note: int, metres: float) -> None:
+        """A call from the sound was dragged to another moment: the rest is solved again around it."""
+        heard, clock = self.listen.heard, self.stage.review.clock
+        if heard is not None and clock is not None:
+            at_s = clock.calls_s(self.stage.review.profile.seconds_at(metres))
+            self.heard_wanted.emit(lambda: heard.solved_with(note, at_s))
+
     def _clock_typed(self) -> None:
         clock = self.stage.review.clock
         if clock is not None and abs(self.clock.value() - clock.calls_minus_run_s) >= 0.05:
@@ -304,6 +322,10 @@ class LineUp(QWidget):
             self.confirm()
         elif key == Qt.Key.Key_C:
             self._open(self._note)
+        elif key in (Qt.Key.Key_Space, Qt.Key.Key_A, Qt.Key.Key_L) and self.listen.heard is not None:
+            {Qt.Key.Key_Space: self.listen.hear, Qt.Key.Key_A: self.listen.accept}.get(
+                key, lambda: self.listen.step(1)
+            )()
         else:
             event.ignore()
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtGui import QBrush, QFontMetrics, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.lineup.pairing import Tie
@@ -13,10 +13,13 @@ from mirkle.desk.shapes import draw_unmeasured, polygon
 from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.session.lining import SURE, places, said_at_m
+from mirkle.session.listening import heard_of
 from mirkle.session.stage import Stage
 
 METRES_PER_PIXEL = 1.1
 HEAD_PX, ROW_PX = 30, 24
+# Where the voice in the sound is drawn, from the left.
+VOICE_PX = 48
 _WRAP, _MIDDLE = int(Qt.TextFlag.TextWordWrap), int(Qt.AlignmentFlag.AlignVCenter)
 # A bend of this radius fills the road's column; gentler ones less, by the square root of their curvature.
 FULL_RADIUS_M = 12.0
@@ -31,6 +34,7 @@ class TiesView(QWidget):
     picked = pyqtSignal(int)
     moved = pyqtSignal(int, float)
     call_moved = pyqtSignal(int, float)
+    call_put = pyqtSignal(int, float)
 
     def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -52,6 +56,12 @@ class TiesView(QWidget):
     def show_review(self) -> None:
         """Takes in what the review says by now."""
         review = self.stage.review
+        self._heard = heard_of(self.stage) if review.clock is not None else None
+        self._voice_m = np.zeros(0)
+        if self._heard is not None and review.clock is not None:
+            at_s = (np.arange(len(self._heard.sure)) + 0.5) * self._heard.frame_s
+            begin_s, second_s = review.clock.run_s(0.0), review.clock.run_s(1.0) - review.clock.run_s(0.0)
+            self._voice_m = np.interp(begin_s + at_s * second_s, review.profile.time_s, review.profile.distance_m)
         self._ties = {t.note: t for t in review.lineup.ties}
         self._pins = {p.note for p in self.stage.by_hand.pins}
         self._said = {n.index: said_at_m(self.stage, n.index) for n in review.notes if n.is_corner}
@@ -155,9 +165,15 @@ class TiesView(QWidget):
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         drag, self._drag = self._drag, None
         self.update()
-        if drag is None or event.position().x() < self._notes_right:
+        if drag is None:
             return
         metres = self._metres_at(event.position().y())
+        if drag[0] == "call" and self._heard is not None and event.position().x() < self._said_right:
+            if abs(event.position().y() - drag[2].y()) > 3 or abs(metres - (self._said.get(drag[1]) or metres)) > 8:
+                self.call_put.emit(drag[1], metres)
+            return
+        if event.position().x() < self._notes_right:
+            return
         (self.moved if drag[0] == "note" else self.call_moved).emit(drag[1], metres)
 
     # Painting
@@ -168,6 +184,7 @@ class TiesView(QWidget):
         painter.fillRect(self.rect(), self.theme.colour("paper"))
         self._paint_kilometres(painter)
         self._paint_road(painter)
+        self._paint_voice(painter)
         rows = self._rows()
         for note, y in rows.items():
             self._paint_tie(painter, note, y)
@@ -220,6 +237,33 @@ class TiesView(QWidget):
         for bend in (u.bend for u in self.stage.review.lineup.uncalled):
             if bend.to_m > first and bend.from_m < last and bend.turn_deg > 14.0:
                 self._paint_uncalled(painter, bend)
+
+    def _paint_voice(self, painter: QPainter) -> None:
+        """Where in the sound there is a voice, along the road, and each call as a block: solid where it is sure, hatched where not."""
+        if self._heard is None:
+            return
+        first, last = np.searchsorted(self._voice_m, (self._metres_at(HEAD_PX), self._metres_at(self.height())))
+        painter.setPen(QPen(self.theme.colour("rule"), 1))
+        for m, sure in zip(self._voice_m[first:last], self._heard.sure[first:last], strict=True):
+            if sure > 0.2:
+                painter.drawLine(QPointF(VOICE_PX, self.y_of(m)), QPointF(VOICE_PX + 6 * sure, self.y_of(m)))
+        for call in self._heard.listening.calls:
+            if not call.was_heard:
+                continue
+            top, bottom = self.y_of(self._at_m(call.from_s)), self.y_of(self._at_m(call.to_s))
+            if bottom > HEAD_PX and top < self.height():
+                block = QRectF(VOICE_PX - 5, top, 4, max(bottom - top, 4.0))
+                pattern = (
+                    Qt.BrushStyle.BDiagPattern
+                    if call.doubtful and call.note not in self._heard.by_hand
+                    else Qt.BrushStyle.SolidPattern
+                )
+                painter.fillRect(block, QBrush(self.theme.colour("pencil"), pattern))
+
+    def _at_m(self, sound_s: float) -> float:
+        """Where the car was at a moment of the sound."""
+        clock, profile = self.stage.review.clock, self.stage.review.profile
+        return profile.metres_at(clock.run_s(sound_s)) if clock is not None else 0.0
 
     def _paint_uncalled(self, painter: QPainter, bend: Bend) -> None:
         """A bend that no note claims: bracketed on the free side, and said so."""

@@ -31,6 +31,7 @@ from mirkle.desk.speak import say, say_clause, say_fault
 from mirkle.desk.status_line import StatusLine, place_words
 from mirkle.desk.worker import Job
 from mirkle.files.columns import UnknownColumns
+from mirkle.files.heard import Heard
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
 from mirkle.session.intake import Intake, take_in_all
@@ -228,6 +229,8 @@ class Window(QMainWindow):
 
             self._line_up = LineUp(self.stage, self.theme)
             self._line_up.clock_wanted.connect(self._set_clock)
+            self._line_up.hear_wanted.connect(self._hear_from)
+            self._line_up.heard_wanted.connect(self._hear_again)
             self._line_up.opened.connect(lambda _: self.go_to("Compare"))
             self.stack.addWidget(self._line_up)
         return self._line_up
@@ -292,6 +295,40 @@ class Window(QMainWindow):
             ),
             then=show,
         )
+
+    def listen(self) -> None:
+        """Finds when each note was called, from the sound of the pass."""
+        stage = self.stage
+        if stage is None:
+            return
+        from mirkle.session.listening import can_listen, listened
+
+        if not can_listen(stage):
+            self._failed(
+                MirkleError(
+                    "there is nothing to listen to",
+                    mend="this takes a book and the pass's sound or video, and no timed text: where there is some, its words count",
+                )
+            )
+            return
+        self._start(lambda progress: listened(stage, progress), then=self._heard)
+
+    def _hear_again(self, make: Callable[[], Heard]) -> None:
+        """Solves the call times again, beside the interface, after one was set right."""
+        self._start(lambda _progress: make(), then=self._heard)
+
+    def _heard(self, heard: Heard) -> None:
+        stage = self.stage
+        if stage is None:
+            return
+        if self._job is not None:
+            # The job that listened is about to end.
+            QTimer.singleShot(10, lambda: self._heard(heard))
+            return
+        from mirkle.session.listening import keep_heard
+
+        self.go_to("Line up")
+        self._again(stage, lambda: keep_heard(stage, heard))
 
     def change_settings(self) -> None:
         """Shows the settings, and does what was set."""
@@ -444,6 +481,10 @@ class Window(QMainWindow):
     def _hear(self, sound_s: float) -> None:
         if self.compare is not None:
             self.compare.hear(sound_s)
+
+    def _hear_from(self, sound_s: float) -> None:
+        if self.compare is not None:
+            self.compare.play_from(sound_s)
 
     def _again(self, stage: Stage, first: Callable[[], None]) -> None:
         """Does something to the stage's material, and reviews the pass again with it."""

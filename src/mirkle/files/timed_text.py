@@ -14,6 +14,7 @@ from mirkle.core.notes.model import Reading, Span
 from mirkle.core.notes.speech import Speech, read_speech
 from mirkle.core.notes.timing import Block
 from mirkle.files.crew import shipped_crew
+from mirkle.files.heard import looks_like_heard, parse_heard, speech_of
 from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 
 WANTED = "what was said, as WebVTT, SRT or lines of [m:ss] words"
@@ -33,6 +34,8 @@ _TAG = re.compile(r"<[^<>\n]{0,80}>|\{\\[^{}\n]{0,40}\}")
 
 def looks_like_calls(text: str) -> bool:
     """Whether a text is timed: cues, stamps at the heads of lines, or JSON with words."""
+    if looks_like_heard(text):
+        return True
     head = text[:4000]
     others = "<tt " in head[:1000] or "<tt>" in head[:1000] or _DIALOGUE.search(text[:20_000])
     return (
@@ -51,7 +54,16 @@ def parse_calls(content: bytes, *, name: str, crew: Crew | None = None, book: Re
         With the file, what is wrong and what would mend it.
     """
     content = unpacked(content, name=name, largest=LARGEST_TEXT_BYTES, wanted=WANTED)
-    source, blocks = timed_blocks(decoded(content, name=name), name=name)
+    text = decoded(content, name=name)
+    if looks_like_heard(text):
+        if book is None:
+            raise UnusableNotes(
+                "call times from a sound say when and not what",
+                mend="give the notes that were read as well",
+                where=name,
+            )
+        return speech_of(parse_heard(content, name=name), book)
+    source, blocks = timed_blocks(text, name=name)
     try:
         return read_speech(source, blocks, crew or shipped_crew(), book=book)
     except UnusableNotes as fault:

@@ -131,7 +131,9 @@ def said_of(notes: Material, calls: Material, crew: Crew) -> SaidOf:
     """
     book = parse_notes(notes.content, name=notes.name, crew=crew)
     spoken = parse_calls(calls.content, name=calls.name, crew=crew, book=book).spoken
-    return SaidOf(sum(s.said_as == "written" for s in spoken), sum(s.was_said for s in spoken), len(spoken))
+    return SaidOf(
+        sum(s.said_as in ("written", "heard", "perhaps") for s in spoken), sum(s.was_said for s in spoken), len(spoken)
+    )
 
 
 def best_read(editions: Sequence[Material], calls: Material, crew: Crew) -> int | None:

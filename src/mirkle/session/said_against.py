@@ -26,7 +26,7 @@ class Row:
     @property
     def differs(self) -> bool:
         """Whether there is anything to look at."""
-        return self.spoken.said_as != "written" or self.spoken.late_words >= LATE_WORDS
+        return self.spoken.said_as not in ("written", "heard") or self.spoken.late_words >= LATE_WORDS
 
 
 @dataclass(frozen=True)

@@ -226,6 +226,19 @@ class Stage:
         self.by_hand, self.inputs = by_hand, replace(self.inputs, by_hand=material)
         self.book.note_pass(before, self.this_pass)
 
+    def set_calls(self, calls: Material) -> None:
+        """Keeps other words for this pass; opening it again takes them in.
+
+        Raises
+        ------
+        UnusableProject
+            They can't be kept.
+        """
+        before = self.pass_now()
+        self.this_pass = self.project.set_pass(before, {"calls": calls})
+        self.inputs = replace(self.inputs, calls=calls)
+        self.book.note_pass(before, self.this_pass)
+
     def pass_now(self) -> Pass:
         """This pass as the project has it now."""
         return next((p for p in self.project.passes() if p.id == self.this_pass.id), self.this_pass)

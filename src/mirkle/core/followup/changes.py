@@ -18,6 +18,7 @@ import numpy as np
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.followup.gained import AHEAD_M, BEHIND_M, Gain, Gained, gained
 from mirkle.core.notes.model import Note
+from mirkle.core.notes.said import BY_SOUND
 from mirkle.core.passes.same_road import SameRoad, same_road
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import LEAST_SCATTER, TIGHTEST, Finding
@@ -256,6 +257,9 @@ class _Between:
         if not self.later.spoken or now[0] >= now[1]:
             return None
         spoken = [self.later.spoken[n] for n in range(*now)]
+        if any(s.said_as in BY_SOUND for s in spoken):
+            # A sound tells when and not what.
+            return None
         if all(s.said_as == "not-said" for s in spoken):
             return "not-said"
         if all(s.said_as != "otherwise" for s in spoken):

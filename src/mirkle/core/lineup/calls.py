@@ -82,6 +82,8 @@ def clock_of(
     gains = gains_of(early, driven_s)
     if by_hand_s is not None:
         return Clock(by_hand_s, SET_BY_HAND_S, "hand", gains, drive.start_s)
+    if speech.tied is not None:
+        return Clock(*speech.tied, "sound", gains, drive.start_s)
     if speech.go_s is not None:
         coarse = speech.words[0].uncertainty_s > 1.0
         offset = speech.go_s + REACTION_S - drive.start_s

@@ -24,13 +24,16 @@ NOT_SAID, NOT_SAID_AMONG_OTHERS = 0.75, 0.95
 MOST_SURE = 0.99
 # So many places of a note heard again, or all of them, are the note said twice.
 TWICE = 2
+# What a sound alone tells of a note.
+BY_SOUND = ("heard", "perhaps", "not-heard")
 # Visits behind the last note that are still no calls: remarks after the finish quote a note or two.
 REMARKS = 3
 
 
 @dataclass(frozen=True)
 class Spoken:
-    """How a note of the book was said. ``said_as`` is ``written``, ``otherwise``, ``not-said`` or ``twice``.
+    """How a note of the book was said. ``said_as`` is ``written``, ``otherwise``, ``not-said`` or ``twice``; by the sound alone, which
+    tells when and not what, ``heard``, ``perhaps`` (heard, and its time in doubt) or ``not-heard``.
 
     ``note`` is the said note that holds its words, as an index of what was read from them; ``words`` is what was said;
     the times are those of its first and last word, on the words' clock. ``late_words`` is how many words of later notes
@@ -49,7 +52,7 @@ class Spoken:
     @property
     def was_said(self) -> bool:
         """Whether it was said at all."""
-        return self.said_as != "not-said"
+        return self.said_as not in ("not-said", "not-heard")
 
 
 def stretch_of(against: Against, count: int, *, heard_go: bool) -> tuple[int | None, int | None, frozenset[int]]:

@@ -62,7 +62,8 @@ class Said:
 class Speech:
     """What was said; ``said`` runs beside ``reading.notes``. ``go_s`` is when "go" was said, if it was heard.
 
-    ``spoken`` says of each note of the book how it was said; it is empty where the words were read without a book.
+    ``spoken`` says of each note of the book how it was said; it is empty where the words were read without a book. ``tied`` is what the
+    words' clock reads more than the recording's, and how uncertain that is, where the sound itself told it.
     """
 
     reading: Reading
@@ -70,6 +71,7 @@ class Speech:
     words: tuple[SaidWord, ...]
     go_s: float | None
     spoken: tuple[Spoken, ...] = ()
+    tied: tuple[float, float] | None = None
 
     @property
     def finish_s(self) -> float | None:

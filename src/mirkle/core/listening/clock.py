@@ -1,0 +1,94 @@
+"""What the sound's clock reads more than the recording's: found roughly by the calls, and to a tenth of a second by the noise of the car.
+
+The calls alone can't part the clock from the crew's lead: all said half a second earlier looks like a clock half a second off. The noise
+can: engine, gravel and wind rise with speed, so the loudness of what is no voice follows the recorded speed, and fits it best at the true offset.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.fft import irfft, next_fast_len, rfft
+from scipy.ndimage import percentile_filter
+
+from mirkle.core.listening.lengths import Rate
+from mirkle.core.listening.segments import Activity
+from mirkle.core.motion.recording import Floats
+
+# Sound and recording may begin so far apart.
+MOST_APART_S = 3600.0
+USUAL_LEAD_S = 3.4
+# About the offset that the calls show, this far either way, in such steps.
+LOOK_S, STEP_S = 4.0, 0.05
+# Between two words the noise is bare: the quieter third of half a second.
+BARE_FRAMES, BARE_PERCENT = 15, 30
+# The noise tells the clock where what it leaves unexplained at the best offset is so much less than usual.
+TELLS = 0.8
+BY_NOISE_S, BY_CALLS_S = 0.2, 0.5
+
+
+@dataclass(frozen=True)
+class SoundClock:
+    """``sound_minus_run_s`` give or take ``uncertainty_s``, told by the ``noise`` or only by the ``calls``."""
+
+    sound_minus_run_s: float
+    uncertainty_s: float
+    by: str
+
+
+def sound_clock(
+    activity: Activity, loud_db: Floats, syllables: Floats, place_s: Floats, time_s: Floats, speed_mps: Floats
+) -> SoundClock:
+    """The offset between sound and recording.
+
+    Parameters
+    ----------
+    loud_db : the loudness of the sound in each frame of ``activity``, (frames,)
+    place_s : when the car came to each note's place, on the recording's clock, nan where unknown, (notes,)
+    time_s, speed_mps : the drive on the recording's clock, (samples,)
+    """
+    rough = _by_calls(activity, Rate().seconds(syllables), place_s)
+    bare = percentile_filter(loud_db, BARE_PERCENT, size=BARE_FRAMES)
+    at = (np.arange(len(bare)) + 0.5) * activity.frame_s
+    offsets = rough + np.arange(-LOOK_S, LOOK_S + STEP_S / 2, STEP_S)
+    left = np.array([_unexplained(bare, at - o, time_s, speed_mps) for o in offsets])
+    best = int(np.argmin(left))
+    if 0 < best < len(left) - 1 and left[best] < TELLS * np.median(left):
+        return SoundClock(float(offsets[best]), BY_NOISE_S, "noise")
+    return SoundClock(rough, BY_CALLS_S, "calls")
+
+
+def _by_calls(activity: Activity, seconds: Floats, place_s: Floats) -> float:
+    """The offset at which the stretches that should be calls, were the crew's lead the usual one, lie best on those with a voice."""
+    step = 2 * activity.frame_s
+    half = len(activity.evidence) // 2
+    heard = activity.evidence[: 2 * half].reshape(half, 2).sum(axis=1)
+    heard = heard - heard.mean()
+    known = np.isfinite(place_s)
+    begin = place_s[known] - USUAL_LEAD_S
+    base = float(begin.min()) - 60.0
+    calls = np.zeros(int((float(begin.max()) - base + 60.0) / step))
+    for first, lasts in zip(
+        ((begin - base) / step).astype(int), np.maximum(seconds[known] / step, 1).astype(int), strict=True
+    ):
+        calls[first : first + lasts] = 1.0
+    size = next_fast_len(half + len(calls))
+    fit = irfft(rfft(heard, size) * np.conj(rfft(calls, size)), size)
+    shift = np.arange(size)
+    shift = np.where(shift > half, shift - size, shift)
+    offset = shift * step - base
+    inside = np.abs(offset) < MOST_APART_S
+    return float(offset[inside][np.argmax(fit[inside])])
+
+
+def _unexplained(bare: Floats, run_s: Floats, time_s: Floats, speed_mps: Floats) -> float:
+    """The mean square of the loudness that speed does not explain, by a line in it and in its logarithm."""
+    inside = (run_s > time_s[0]) & (run_s < time_s[-1])
+    if inside.sum() < 200:
+        return np.inf
+    speed = np.interp(run_s[inside], time_s, speed_mps)
+    by = np.stack([np.ones(len(speed)), np.log1p(np.maximum(speed, 0.0)), speed], axis=1)
+    loud = bare[inside]
+    fitted, *_ = np.linalg.lstsq(by, loud, rcond=None)
+    return float(np.mean((loud - by @ fitted) ** 2))

@@ -1,0 +1,111 @@
+"""What is worth listening to where the calls' times come from the sound: a list in order of worth, and two keys."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+from mirkle.desk.controls import button, wrap_items, wrapped
+from mirkle.desk.speak import say, say_clause
+from mirkle.desk.status_line import clock
+from mirkle.files.heard import Heard
+from mirkle.session.listening import BEFORE_S, ToHear, accepted, to_hear
+from mirkle.session.stage import Stage
+
+ROW_PX, MOST_ROWS = 30, 5
+
+
+class ListenView(QWidget):
+    """``hear_wanted`` carries the moment of the sound to be played from; ``changed`` what was heard with a moment taken for right."""
+
+    hear_wanted = pyqtSignal(float)
+    changed = pyqtSignal(object)
+
+    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self.heard: Heard | None = None
+        self.items: list[ToHear] = []
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 4, 0, 4)
+        column.setSpacing(6)
+        self.told = wrapped(style="why")
+        self.list = QListWidget()
+        self.list.setAccessibleName(say("Moments worth listening to"))
+        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        wrap_items(self.list)
+        self.list.itemClicked.connect(lambda _: self._show_note())
+        row = QHBoxLayout()
+        self.play = button(say("hear it  Space"), say("Hear it from two seconds before (Space)"), "small")
+        self.right = button(
+            say("it is right  A"), say("The call was there: the rest is solved again around it (A)"), "small"
+        )
+        self.next = button(say("the next  L"), say("The next moment worth listening to (L)"), "small")
+        for one, work in ((self.play, self.hear), (self.right, self.accept), (self.next, lambda: self.step(1))):
+            one.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            one.clicked.connect(work)
+            row.addWidget(one)
+        row.addStretch(1)
+        column.addWidget(self.told)
+        column.addWidget(self.list)
+        column.addLayout(row)
+
+    def show_heard(self, heard: Heard | None) -> None:
+        """The moments of what was heard; hidden where the words came from elsewhere."""
+        self.heard = heard
+        self.setVisible(heard is not None)
+        self.list.clear()
+        if heard is None:
+            return
+        self.items = to_hear(heard)
+        found = heard.listening.calls
+        self.told.setText(
+            say(
+                "Heard in {0}: {1} of {2} notes, {3} for sure. A sound tells when, not what: nothing is said to be left out "
+                "before somebody has listened.",
+                heard.sound,
+                sum(c.was_heard for c in found),
+                len(found),
+                sum(c.was_heard and not c.doubtful for c in found),
+            )
+        )
+        for item in self.items:
+            of = f"{self._text_of(item)}: " if item.note is not None else ""
+            self.list.addItem(QListWidgetItem(f"{clock(item.from_s)}  {of}{say_clause(item.why)}"))
+        self.list.setFixedHeight(min(max(len(self.items), 1), MOST_ROWS) * ROW_PX + 6)
+        if self.items:
+            self.list.setCurrentRow(0)
+        for one in (self.play, self.right, self.next):
+            one.setEnabled(bool(self.items))
+
+    def _text_of(self, item: ToHear) -> str:
+        assert self.heard is not None
+        assert item.note is not None
+        return self.heard.texts[item.note]
+
+    @property
+    def item(self) -> ToHear | None:
+        """The moment that is chosen."""
+        at = self.list.currentRow()
+        return self.items[at] if 0 <= at < len(self.items) else None
+
+    def hear(self) -> None:
+        """Plays the chosen moment from before it."""
+        if self.item is not None:
+            self.hear_wanted.emit(max(self.item.from_s - BEFORE_S, 0.0))
+
+    def accept(self) -> None:
+        """Takes the chosen moment for right."""
+        if self.heard is not None and self.item is not None and self.item.note is not None:
+            heard, item = self.heard, self.item
+            self.changed.emit(lambda: accepted(heard, item))
+
+    def step(self, by: int) -> None:
+        """Goes to the next moment, round and round."""
+        if self.items:
+            self.list.setCurrentRow((self.list.currentRow() + by) % len(self.items))
+            self._show_note()
+
+    def _show_note(self) -> None:
+        if self.item is not None and self.item.note is not None:
+            self.stage.choose_note(min(self.item.note, len(self.stage.review.notes) - 1))

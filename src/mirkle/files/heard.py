@@ -1,0 +1,180 @@
+"""Call times from the sound, as they are kept: JSON with where there was a voice, so that they are solved again in a moment, and the calls.
+
+``{"heard": 1, "sound": "in-car.mp4", "frame_s": 0.032, "voice": "…", "place_s": […], "by_hand": {"4": 61.2}, "calls": [{"note": 0, "text":
+"L4 80", "from_s": 12.4, "to_s": 13.3, "sure": 0.97, "heard": 1.0, "due_s": 12.2, "other_s": null}], "again": [[3, 40.1]],
+"others": [[93.2, 93.7]], "rate": […], "lead_s": 3.3, "lead_spread_s": 0.6, "clear": 4.4, "clock": […]}``. ``voice`` is one byte a frame in base64.
+"""
+
+from __future__ import annotations
+
+import base64
+import json
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
+import numpy as np
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.listening.calls import HeardCall, Listening, listen
+from mirkle.core.listening.clock import SoundClock
+from mirkle.core.listening.lengths import Rate
+from mirkle.core.motion.recording import Floats
+from mirkle.core.notes.model import Note, Reading
+from mirkle.core.notes.said import Spoken
+from mirkle.core.notes.speech import Said, Speech
+
+KEY = "heard"
+# How uncertain a call's time is; nothing is said against a co-driver on a doubtful one.
+SURE_S, DOUBTFUL_S = 0.1, 2.0
+
+
+@dataclass(frozen=True)
+class Heard:
+    """What was heard in a sound: the voice's sureness by frames of ``frame_s``, the notes' ``texts``, syllables and places on the
+    sound's clock, what a hand set, and the calls. ``clock`` is ``None`` without a recording."""
+
+    sound: str
+    frame_s: float
+    sure: Floats
+    texts: tuple[str, ...]
+    syllables: Floats
+    place_s: Floats
+    by_hand: dict[int, float]
+    listening: Listening
+    clock: SoundClock | None
+
+    def solved_with(self, note: int, from_s: float | None) -> Heard:
+        """With a note's beginning set by hand, or let go where ``from_s`` is ``None``: the rest is solved again around it."""
+        by_hand = {n: s for n, s in self.by_hand.items() if n != note} | ({note: from_s} if from_s is not None else {})
+        again = listen(self.sure, self.frame_s, self.syllables, self.place_s, pinned_s=by_hand, like=self.listening)
+        return replace(self, by_hand=by_hand, listening=again)
+
+
+def looks_like_heard(text: str) -> bool:
+    """Whether a text is call times from a sound."""
+    return text.lstrip()[:40].startswith(f'{{"{KEY}":')
+
+
+def heard_json(heard: Heard) -> bytes:
+    """What was heard as bytes."""
+    found = heard.listening
+    told: dict[str, Any] = {
+        KEY: 1,
+        "sound": heard.sound,
+        "frame_s": heard.frame_s,
+        "voice": base64.b64encode(np.round(heard.sure * 255).astype(np.uint8).tobytes()).decode(),
+        "syllables": heard.syllables.tolist(),
+        "place_s": [_or_none(s) for s in heard.place_s],
+        "by_hand": {str(n): round(s, 3) for n, s in heard.by_hand.items()},
+        "calls": [
+            {
+                "note": c.note,
+                "text": text,
+                "from_s": _or_none(c.from_s),
+                "to_s": _or_none(c.to_s),
+                "sure": round(c.sure, 4),
+                "heard": round(c.heard, 4),
+                "due_s": _or_none(c.due_s),
+                "other_s": _or_none(c.other_s),
+            }
+            for c, text in zip(found.calls, heard.texts, strict=True)
+        ],
+        "again": [[n, round(s, 3)] for n, s in found.again],
+        "others": [[round(a, 3), round(b, 3)] for a, b in found.others],
+        "rate": [round(v, 4) for v in (found.rate.syl_s, found.rate.edge_s, found.rate.spread)],
+        "lead_s": round(found.lead_s, 3),
+        "lead_spread_s": round(found.lead_spread_s, 3),
+        "clear": round(found.clear, 3),
+        "clock": None if heard.clock is None else [round(heard.clock.sound_minus_run_s, 3), heard.clock.uncertainty_s, heard.clock.by],
+    }  # fmt: skip
+    return (json.dumps(told, ensure_ascii=False) + "\n").encode()
+
+
+def parse_heard(content: bytes, *, name: str) -> Heard:
+    """What was heard.
+
+    Raises
+    ------
+    MirkleError
+    """
+    try:
+        told = json.loads(content)
+        calls = tuple(
+            HeardCall(
+                int(c["note"]), _number(c["from_s"]), _number(c["to_s"]), float(c["sure"]), float(c["heard"]),
+                _number(c["due_s"]), _number(c["other_s"]),
+            )
+            for c in told["calls"]
+        )  # fmt: skip
+        clock = told["clock"]
+        return Heard(
+            sound=str(told["sound"]),
+            frame_s=float(told["frame_s"]),
+            sure=np.frombuffer(base64.b64decode(told["voice"]), np.uint8) / 255.0,
+            texts=tuple(str(c["text"]) for c in told["calls"]),
+            syllables=np.array(told["syllables"], float),
+            place_s=np.array([_number(s) for s in told["place_s"]]),
+            by_hand={int(n): float(s) for n, s in told["by_hand"].items()},
+            listening=Listening(
+                calls,
+                tuple((int(n), float(s)) for n, s in told["again"]),
+                tuple((float(a), float(b)) for a, b in told["others"]),
+                Rate(*(float(v) for v in told["rate"])),
+                float(told["lead_s"]),
+                float(told["lead_spread_s"]),
+                float(told["clear"]),
+            ),
+            clock=None if clock is None else SoundClock(float(clock[0]), float(clock[1]), str(clock[2])),
+        )
+    except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
+        raise MirkleError(
+            "it does not hold call times from a sound", mend="have Mirkle listen again", where=name
+        ) from None
+
+
+def speech_of(heard: Heard, book: Reading) -> Speech:
+    """The calls as speech beside a book: its own words stand for what was said, since a sound tells when and not what.
+
+    A note that reads otherwise than when Mirkle listened is taken for the one with its words nearest by, if there is one. What was not
+    heard is not said to be left out: nobody has listened yet.
+    """
+    of = _same_notes(heard.texts, book.notes)
+    said, spoken = [], []
+    for note in book.notes:
+        call = heard.listening.calls[of[note.index]] if note.index in of else None
+        if call is None or not call.was_heard or heard.listening.too_noisy:
+            said.append(Said(math.nan, math.nan, math.nan))
+            spoken.append(Spoken("not-heard", 1.0 - call.heard if call is not None else 1.0))
+            continue
+        by_hand = call.note in heard.by_hand
+        blur = SURE_S if by_hand or not call.doubtful else DOUBTFUL_S
+        said.append(Said(call.from_s, call.to_s, blur))
+        kind = "heard" if by_hand or not call.doubtful else "perhaps"
+        spoken.append(Spoken(kind, call.sure, note.index, "", call.from_s, call.to_s, blur))
+    clock = heard.clock
+    tied = (clock.sound_minus_run_s, clock.uncertainty_s) if clock is not None and clock.by == "noise" else None
+    return Speech(book, tuple(said), (), None, tuple(spoken), tied=tied)
+
+
+def _same_notes(texts: Sequence[str], notes: Sequence[Note]) -> dict[int, int]:
+    """For each note of a book, as an index, the one that was listened for: of the same words, in the same order."""
+    out: dict[int, int] = {}
+    at = 0
+    for note in notes:
+        words = note.text.split()
+        # What was changed in the book since stands between two that were not.
+        for ahead in range(at, min(at + 6, len(texts))):
+            if texts[ahead].split() == words:
+                out[note.index], at = ahead, ahead + 1
+                break
+    return out
+
+
+def _or_none(value: float) -> float | None:
+    return round(float(value), 3) if math.isfinite(value) else None
+
+
+def _number(value: object) -> float:
+    return math.nan if value is None else float(value)  # type: ignore[arg-type]

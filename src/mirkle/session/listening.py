@@ -1,0 +1,172 @@
+"""Call times from the sound of a pass: found beside the window, kept as the pass's words, set right by ear."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+
+from mirkle.core.clauses import Clause, clause
+from mirkle.core.errors import MirkleError
+from mirkle.core.lineup.calls import places_s
+from mirkle.core.listening.calls import evidence_for, listen
+from mirkle.core.listening.clock import sound_clock
+from mirkle.core.listening.lengths import syllables_of
+from mirkle.core.listening.segments import Activity
+from mirkle.core.motion.recording import Floats
+from mirkle.core.notes.crew import Crew
+from mirkle.core.notes.model import Reading
+from mirkle.core.progress import Progress, silent
+from mirkle.core.review import Review
+from mirkle.files.heard import Heard, heard_json, looks_like_heard, parse_heard
+from mirkle.files.project import Material
+from mirkle.files.sound import FRAME_S, voice_in
+from mirkle.session.material import crew_of
+from mirkle.session.sound import sound_of
+from mirkle.session.stage import Stage
+
+# A moment is heard from so long before it.
+BEFORE_S = 2.0
+# A call that came so much later than its crew's habit is listened to first.
+LATE_S = 1.0
+
+
+@dataclass(frozen=True)
+class ToHear:
+    """A moment worth listening to: ``note`` where it is of one, ``from_s`` on the sound's clock; ``why`` says what to listen for."""
+
+    note: int | None
+    from_s: float
+    why: Clause
+    kind: str
+
+
+def heard_in(path: Path, reading: Reading, crew: Crew, review: Review | None, progress: Progress = silent) -> Heard:
+    """The calls in a sound or video, by the book and, where there is a recording, by where the car was.
+
+    Raises
+    ------
+    MirkleError
+        It can't be decoded, or the noise in it hides the voice.
+    """
+    language = next(la for la in crew.languages if la.code == reading.language)
+    syllables = syllables_of(reading, language)
+
+    def told(seconds: float) -> None:
+        progress(clause("Listening: {0} min", int(seconds // 60)), min(0.6 * seconds / (seconds + 300.0), 0.6))
+
+    voice = voice_in(path, told=told)
+    if len(voice.sure) * FRAME_S < 30.0:
+        raise MirkleError("it is too short to hold a stage", mend="choose the sound of the whole run", where=path.name)
+    clock, place_s = None, np.full(len(syllables), np.nan)
+    if review is not None:
+        progress(clause("Tying the sound to the recording"), 0.6)
+        activity = Activity(evidence_for(voice.sure, FRAME_S, syllables)[0], FRAME_S)
+        on_run_s = _places_on_run(review)
+        profile = review.profile
+        clock = sound_clock(activity, voice.loud_db, syllables, on_run_s, profile.time_s, profile.speed_mps)
+        place_s = on_run_s + clock.sound_minus_run_s
+    found = listen(
+        voice.sure, FRAME_S, syllables, place_s,
+        told=lambda share: progress(clause("Placing the notes"), 0.62 + 0.36 * share),
+    )  # fmt: skip
+    if found.too_noisy:
+        raise MirkleError(
+            "the noise in it hides the voice: nothing that was found here could be believed",
+            mend="give what was said as timed text",
+            where=path.name,
+        )
+    texts = tuple(n.text for n in reading.notes)
+    return Heard(path.name, FRAME_S, voice.sure, texts, syllables, place_s, {}, found, clock)
+
+
+def _places_on_run(review: Review) -> Floats:
+    """When the car came to each note's place, those without a corner between their neighbours, (notes,) on the recording's clock."""
+    place_m = np.full(len(review.notes), np.nan)
+    for tie in review.lineup.ties:
+        if tie.bend is not None:
+            place_m[tie.note] = tie.bend.eased_from_m
+    known = np.flatnonzero(np.isfinite(place_m))
+    if not len(known):
+        return place_m
+    inside = np.arange(known[0], known[-1] + 1)
+    place_m[inside] = np.interp(inside, known, place_m[known])
+    return places_s(place_m, review.profile)
+
+
+def listened(stage: Stage, progress: Progress = silent) -> Heard:
+    """The calls in the sound of a stage's pass.
+
+    Raises
+    ------
+    MirkleError
+        There is no sound, it can't be decoded, or the noise hides the voice.
+    """
+    path = sound_of(stage)
+    if path is None:
+        raise MirkleError("this pass has no sound", mend="drop its sound or video on the window first")
+    return heard_in(path, stage.review.reading, crew_of(stage.inputs.crew), stage.review, progress)
+
+
+def can_listen(stage: Stage) -> bool:
+    """Whether there is a sound and a book, and no words from elsewhere: those win where there are some."""
+    calls = stage.inputs.calls
+    return stage.pass_now().media is not None and stage.inputs.notes is not None and (calls is None or is_heard(calls))
+
+
+def is_heard(calls: Material) -> bool:
+    """Whether a pass's words are call times from a sound."""
+    return looks_like_heard(calls.content[:80].decode("utf-8", "replace"))
+
+
+def keep_heard(stage: Stage, heard: Heard) -> None:
+    """Keeps call times as the words of the pass; opening it again takes them in, and undo brings back what was there.
+
+    Raises
+    ------
+    UnusableProject
+        They can't be kept.
+    """
+    stage.set_calls(Material("calls", f"{Path(heard.sound).stem}-heard.json", heard_json(heard)))
+
+
+def heard_of(stage: Stage) -> Heard | None:
+    """What was heard on the stage's pass; ``None`` where its words came from elsewhere, or there are none."""
+    calls = stage.inputs.calls
+    return parse_heard(calls.content, name=calls.name) if calls is not None and is_heard(calls) else None
+
+
+def to_hear(heard: Heard) -> list[ToHear]:
+    """What is worth listening to, in that order: perhaps late, not heard, unexplained speech, sound and road apart, not sure."""
+    found = heard.listening
+    waiting = [c for c in found.calls if c.note not in heard.by_hand]
+    late = [c for c in waiting if c.was_heard and c.from_s - c.due_s > LATE_S]
+    apart = [c for c in waiting if c.was_heard and np.isfinite(c.other_s) and c not in late]
+    unsure = [c for c in waiting if c.was_heard and c.doubtful and c not in late and c not in apart]
+    out = [ToHear(c.note, c.from_s, clause("perhaps late, by {0:.1f} s", c.from_s - c.due_s), "late") for c in late]
+    for c in waiting:
+        if not c.was_heard:
+            at = c.due_s if np.isfinite(c.due_s) else _between(heard, c.note)
+            out.append(ToHear(c.note, at, clause("not heard"), "not-heard"))
+    out += [ToHear(None, a, clause("somebody speaks: no note explains it"), "other") for a, _ in found.others]
+    out += [
+        ToHear(c.note, c.from_s, clause("sound and road differ by {0:.1f} s", abs(c.from_s - c.other_s)), "apart")
+        for c in apart
+    ]
+    out += [ToHear(c.note, c.from_s, clause("{0:.0%} sure", c.sure), "unsure") for c in unsure]
+    out += [ToHear(n, s, clause("said again"), "again") for n, s in found.again]
+    return out
+
+
+def _between(heard: Heard, note: int) -> float:
+    """Where a note that was not heard would lie: behind the one before it."""
+    before = [c.to_s for c in heard.listening.calls[:note] if c.was_heard]
+    return before[-1] if before else 0.0
+
+
+def accepted(heard: Heard, item: ToHear) -> Heard:
+    """With a moment taken for right by ear: the rest is solved again around it."""
+    if item.note is None or not heard.listening.calls[item.note].was_heard:
+        return heard
+    return heard.solved_with(item.note, heard.listening.calls[item.note].from_s)
