@@ -16,6 +16,7 @@ from mirkle.files.sniff import UnusableFile
 # What the network was trained on: mono, so many samples a second, so many at a time.
 RATE_HZ, FRAME = 16_000, 512
 FRAME_S = FRAME / RATE_HZ
+PIECE_S = 4.0
 # Where the noise of a car is bare of the engine's lowest orders and an intercom still lets it through: 300 to 3,400 Hz.
 BAND = slice(10, 110)
 # Longer than any stage with the way to it; it would be a day's recording.
@@ -25,7 +26,7 @@ Samples = NDArray[np.int16]
 
 
 def samples_of(path: Path) -> Iterator[Samples]:
-    """The first sound track of a file, mono at :data:`RATE_HZ`, in pieces of some tenths of a second, on the file's own clock.
+    """The first sound track of a file, mono at :data:`RATE_HZ`, in pieces of about :data:`PIECE_S`, on the file's own clock.
 
     Raises
     ------
@@ -42,7 +43,7 @@ def samples_of(path: Path) -> Iterator[Samples]:
                 )
             stream = file.streams.audio[0]
             resampler = av.AudioResampler(format="s16", layout="mono", rate=RATE_HZ)
-            begun = False
+            begun, kept, count = False, [], 0
             for frame in file.decode(stream):
                 if not begun:
                     begun = True
@@ -55,9 +56,15 @@ def samples_of(path: Path) -> Iterator[Samples]:
                     if 0.0 < late_s < LONGEST_S:
                         yield np.zeros(int(late_s * RATE_HZ), np.int16)
                 for piece in resampler.resample(frame):
-                    yield piece.to_ndarray().reshape(-1).astype(np.int16)
+                    kept.append(piece.to_ndarray().reshape(-1).astype(np.int16))
+                    count += len(kept[-1])
+                if count > PIECE_S * RATE_HZ:
+                    yield np.concatenate(kept)
+                    kept, count = [], 0
             for piece in resampler.resample(None):
-                yield piece.to_ndarray().reshape(-1).astype(np.int16)
+                kept.append(piece.to_ndarray().reshape(-1).astype(np.int16))
+            if kept:
+                yield np.concatenate(kept)
     except (av.FFmpegError, OSError, ValueError) as error:
         raise UnusableFile(
             clause("its sound can't be decoded ({0})", str(error)[:80]),

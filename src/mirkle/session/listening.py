@@ -88,11 +88,10 @@ def _places_on_run(review: Review) -> Floats:
         if tie.bend is not None:
             place_m[tie.note] = tie.bend.eased_from_m
     known = np.flatnonzero(np.isfinite(place_m))
-    if not len(known):
-        return place_m
-    inside = np.arange(known[0], known[-1] + 1)
-    place_m[inside] = np.interp(inside, known, place_m[known])
-    return places_s(place_m, review.profile)
+    # Before the first corner lies the start, behind the last the finish.
+    at = np.concatenate([[-1], known, [len(place_m)]])
+    metres = np.concatenate([[0.0], place_m[known], [review.finish_m]])
+    return places_s(np.interp(np.arange(len(place_m)), at, metres), review.profile)
 
 
 def listened(stage: Stage, progress: Progress = silent) -> Heard:

@@ -40,6 +40,8 @@ LEAST_SEPARATION = 2.6
 # Nats by which a beginning set by hand outweighs all that could speak against it.
 BY_HAND = 100.0
 ROUNDS = 2
+# Without a road the notes are first looked for everywhere, on frames so many times as long.
+COARSE = 4
 
 
 @dataclass(frozen=True)
@@ -110,6 +112,8 @@ def listen(
     activity = Activity(evidence, frame_s)
     pinned = pinned_s or {}
     due = _Due(place_s, USUAL_LEAD_S, LEAD_SPREAD_S, pinned, len(evidence), frame_s)
+    if not np.isfinite(place_s).any():
+        due = _about(activity, syllables, due)
     rate = like.rate if like is not None else _likeliest_rate(activity, syllables, due)
     if like is not None:
         due = replace(due, lead_s=like.lead_s, spread_s=like.lead_spread_s)
@@ -119,8 +123,10 @@ def listen(
         rate, due = _learnt(placed, syllables, rate, due)
         placed = place(activity, syllables, rate, due.begins())
         told(0.3 + 0.2 * (turn + 1))
-    free = place(activity, syllables, rate, replace(due, flat=True).begins())
+    free = placed if due.flat else place(activity, syllables, rate, replace(due, flat=True).begins())
     told(1.0)
+    if due.flat:
+        due = replace(due, place_s=np.full(len(place_s), np.nan))
     calls = tuple(_call(i, placed, free, due, frame_s) for i in range(len(syllables)))
     return Listening(
         calls, _again(placed, frame_s), _others(placed.other, frame_s), rate, due.lead_s, due.spread_s, clear
@@ -204,10 +210,27 @@ class _Due:
         return replace(self, frames=self.frames // times, frame_s=self.frame_s * times)
 
 
+def _about(activity: Activity, syllables: Floats, due: _Due) -> _Due:
+    """Without a road: about when each note was called, by its order and length alone, on frames four times as long."""
+    coarse = _coarser(activity, COARSE)
+    wide = due.coarser(COARSE)
+    rate = _likeliest_rate(coarse, syllables, wide)
+    placed = place(coarse, syllables, rate, wide.begins())
+    about = np.array([_mode(placed, i, coarse.frame_s)[0] for i in range(len(syllables))])
+    known = np.flatnonzero(np.isfinite(about))
+    about = np.interp(np.arange(len(about)), known, about[known]) if len(known) else about
+    return replace(due, place_s=np.maximum.accumulate(about) + due.lead_s, flat=True)
+
+
+def _coarser(activity: Activity, times: int) -> Activity:
+    """The same evidence on frames so many times as long."""
+    count = len(activity.evidence) // times
+    return Activity(activity.evidence[: count * times].reshape(count, times).sum(axis=1), times * activity.frame_s)
+
+
 def _likeliest_rate(activity: Activity, syllables: Floats, due: _Due) -> Rate:
     """The rate under which the sound is most probable, on frames twice as long, which tells it as well."""
-    half = len(activity.evidence) // 2
-    coarse = Activity(activity.evidence[: 2 * half].reshape(half, 2).sum(axis=1), 2 * activity.frame_s)
+    coarse = _coarser(activity, 2)
     begins = due.coarser(2).begins()
     probable = [place(coarse, syllables, Rate(r), begins).log_total for r in RATES]
     return Rate(RATES[int(np.argmax(probable))])

@@ -31,6 +31,8 @@ AGAIN_WITHIN_S = 6.0
 MOST_REMARKS = 2
 # Durations farther out than so many spreads are not tried.
 SPREADS = 2.5
+# So far beside where notes may begin remarks are still looked for.
+BESIDE_S = 4.0
 NEVER = -1e9
 
 
@@ -71,68 +73,102 @@ class Placed:
 
 
 def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins]) -> Placed:
-    """Sums over all ways; ``begins`` and ``syllables`` run beside the notes."""
+    """Sums over all ways; ``begins`` and ``syllables`` run beside the notes.
+
+    Behind each note only the stretch is looked at in which something may happen: from where the note before it may begin to where the one
+    after the next may, and :data:`BESIDE_S` on either side. Outside of that weight waits.
+    """
     frames, step = len(activity.evidence), activity.frame_s
     total = np.concatenate([[0.0], np.cumsum(activity.evidence)])
     # A remark's evidence less its cost a frame, so that it lasts a second or so.
     flowing = total - np.arange(frames + 1) * (step / REMARK_S)
     enter = -REMARK + np.log(step / REMARK_S)
+    again_cost = -AGAIN + np.log(step / AGAIN_WITHIN_S)
     count = len(begins)
-    usual = np.log(rate.seconds(syllables))
-    spans = [_durations(u, rate.spread, step) for u in usual]
+    spans = [_durations(u, rate.spread, step) for u in np.log(rate.seconds(syllables))]
+    bands = _bands(begins, frames, step)
 
     # Forward: how much weight is idle at each boundary between frames, behind note i; and what begins where.
-    before, within = _with_remarks(np.zeros(frames + 1), flowing, enter)
-    idle, remarked = [before], [within]
+    lo, hi = bands[0]
+    before, within = _with_remarks(np.zeros(hi - lo + 1), flowing[lo : hi + 1], enter)
+    idle, remarked = [_Banded(lo, before)], [within]
     starts: list[Floats] = []
     again_at: list[tuple[int, Floats]] = []
     for i in range(count):
         first, log = begins[i].first, begins[i].log
-        inner = idle[-1][first : first + len(log)] + log - total[first : first + len(log)]
+        last = first + len(log)
+        inner = idle[-1].within(first, last) + log - total[first:last]
         starts.append(inner)
-        ended = _spread(inner, first, spans[i], frames) + total
-        waited = np.logaddexp.accumulate(ended)
-        lo, hi = (
-            first,
-            min(first + len(log) + spans[i][0] + len(spans[i][1]) + round(AGAIN_WITHIN_S / step), frames + 1),
-        )
-        again = waited[lo:hi] - total[lo:hi] - AGAIN + np.log(step / AGAIN_WITHIN_S)
-        again_at.append((lo, again))
-        waited = np.logaddexp(waited, np.logaddexp.accumulate(_spread(again, lo, spans[i], frames) + total))
-        waited, within = _with_remarks(waited, flowing, enter)
-        idle.append(np.logaddexp(waited, idle[-1] - LEFT_OUT))
+        lo, hi = bands[i + 1]
+        here, flows = total[lo : hi + 1], flowing[lo : hi + 1]
+        waited = np.logaddexp.accumulate(_ended(inner, first, spans[i], lo, hi) + here)
+        until = min(last + spans[i][0] + len(spans[i][1]) + round(AGAIN_WITHIN_S / step), hi + 1)
+        begun = max(first, lo)
+        again = waited[begun - lo : until - lo] - total[begun:until] + again_cost
+        again_at.append((begun, again))
+        waited = np.logaddexp(waited, np.logaddexp.accumulate(_ended(again, begun, spans[i], lo, hi) + here))
+        waited, within = _with_remarks(waited, flows, enter)
+        idle.append(_Banded(lo, np.logaddexp(waited, idle[-1].within(lo, hi + 1) - LEFT_OUT)))
         remarked.append(within)
 
     # Backward: what all that may follow is worth, from being idle behind note i on; `after` from its end on, with repeat and remarks.
-    follows = np.zeros(frames + 1)
-    log_total = float(idle[-1][-1])
+    log_total = float(idle[-1].values[-1])
+    lo, hi = bands[count]
+    follows = _Banded(lo, np.zeros(hi - lo + 1))
     placed_begins: list[Floats] = [np.zeros(0)] * count
     placed_again: list[Floats] = [np.zeros(0)] * count
     ends_s = np.full(count, np.nan)
     other = np.zeros(frames + 1)
     for i in range(count - 1, -1, -1):
-        first, log = begins[i].first, begins[i].log
-        rest, within = _remarks_then(follows, flowing, enter)
-        other += _both(remarked[i + 1], within, log_total)
-        lo, again = again_at[i]
-        back_again = _gather(rest + total, lo, len(again), spans[i])
+        lo, hi = bands[i + 1]
+        here = total[lo : hi + 1]
+        rest, within = _remarks_then(follows.values, flowing[lo : hi + 1], enter)
+        other[lo : hi + 1] += _both(remarked[i + 1], within, log_total)
+        begun, again = again_at[i]
+        back_again = _gather(rest + here, lo, begun, len(again), spans[i])
         placed_again[i] = np.exp(np.minimum(again + back_again - log_total, 0.0))
         # From the end of the note: nothing more, or said again.
-        begun_again = np.full(frames + 1, NEVER)
-        begun_again[lo : lo + len(again)] = (
-            back_again - total[lo : lo + len(again)] - AGAIN + np.log(step / AGAIN_WITHIN_S)
-        )
+        begun_again = np.full(hi - lo + 1, NEVER)
+        begun_again[begun - lo : begun - lo + len(again)] = back_again - total[begun : begun + len(again)] + again_cost
         after = np.logaddexp(rest, _backwards(begun_again))
-        back = _gather(after + total, first, len(log), spans[i])
+        first, log = begins[i].first, begins[i].log
+        back = _gather(after + here, lo, first, len(log), spans[i])
         placed_begins[i] = np.exp(np.minimum(starts[i] + back - log_total, 0.0))
-        ends_s[i] = _mean_end(starts[i], after + total, first, spans[i], log_total, step)
-        worth = np.full(frames + 1, NEVER)
-        worth[first : first + len(log)] = back + log - total[first : first + len(log)]
-        follows = np.logaddexp(_backwards(worth), follows - LEFT_OUT)
-    other += _both(remarked[0], _remarks_then(follows, flowing, enter)[1], log_total)
+        ends_s[i] = _mean_end(starts[i], after + here, lo, first, spans[i], log_total, step)
+        left, right = bands[i]
+        worth = np.full(right - left + 1, NEVER)
+        worth[first - left : first - left + len(log)] = back + log - total[first : first + len(log)]
+        follows = _Banded(left, np.logaddexp(_backwards(worth), follows.within(left, right + 1) - LEFT_OUT))
+    lo, hi = bands[0]
+    other[lo : hi + 1] += _both(remarked[0], _remarks_then(follows.values, flowing[lo : hi + 1], enter)[1], log_total)
     return Placed(
-        [b.first for b in begins], placed_begins, ends_s, [lo for lo, _ in again_at], placed_again, other, log_total
+        [b.first for b in begins], placed_begins, ends_s, [at for at, _ in again_at], placed_again, other, log_total
     )
+
+
+@dataclass(frozen=True)
+class _Banded:
+    """Values at the boundaries from ``first`` on; before and behind them they stay what they are at the ends."""
+
+    first: int
+    values: Floats
+
+    def within(self, lo: int, hi: int) -> Floats:
+        """The values at the boundaries from ``lo`` to before ``hi``."""
+        return self.values[np.clip(np.arange(lo, hi) - self.first, 0, len(self.values) - 1)]
+
+
+def _bands(begins: list[Begins], frames: int, step: float) -> list[tuple[int, int]]:
+    """For each place between two notes, before the first and behind the last, the boundaries that are looked at, both included."""
+    beside = round(BESIDE_S / step)
+    first = np.minimum.accumulate(np.array([b.first for b in begins])[::-1])[::-1]
+    last = np.maximum.accumulate(np.array([b.first + len(b.log) for b in begins]))
+    out = []
+    for i in range(len(begins) + 1):
+        lo = 0 if i == 0 else max(int(first[i - 1]) - beside, 0)
+        hi = frames if i >= len(begins) - 1 else min(int(last[i + 1]) + beside, frames)
+        out.append((lo, hi))
+    return out
 
 
 def _both(forward: list[Floats], back: list[Floats], log_total: float) -> Floats:
@@ -152,43 +188,45 @@ def _durations(usual: float, spread: float, step: float) -> tuple[int, Floats]:
     return shortest, log - np.logaddexp.reduce(log)
 
 
-def _spread(inner: Floats, first: int, span: tuple[int, Floats], frames: int) -> Floats:
-    """What begins in the frames from ``first`` on, at each boundary where it may end."""
+def _ended(inner: Floats, first: int, span: tuple[int, Floats], lo: int, hi: int) -> Floats:
+    """What begins in the frames from ``first`` on, at each boundary from ``lo`` to ``hi`` at which it may end."""
     shortest, logs = span
-    ended = np.full(frames + 1, NEVER)
+    ended = np.full(hi - lo + 1, NEVER)
     for d, log in enumerate(logs, start=shortest):
-        lo = first + d
-        hi = min(lo + len(inner), frames + 1)
-        if lo < hi:
-            ended[lo:hi] = np.logaddexp(ended[lo:hi], inner[: hi - lo] + log)
+        a = max(first + d, lo)
+        b = min(first + d + len(inner), hi + 1)
+        if a < b:
+            ended[a - lo : b - lo] = np.logaddexp(ended[a - lo : b - lo], inner[a - first - d : b - first - d] + log)
     return ended
 
 
-def _gather(ends: Floats, first: int, length: int, span: tuple[int, Floats]) -> Floats:
-    """What the boundaries where it may end are worth, for each frame from ``first`` on in which it may begin."""
+def _gather(ends: Floats, lo: int, first: int, length: int, span: tuple[int, Floats]) -> Floats:
+    """What the boundaries from ``lo`` on at which it may end are worth, for each frame from ``first`` on in which it may begin."""
     shortest, logs = span
     out = np.full(length, NEVER)
     for d, log in enumerate(logs, start=shortest):
-        lo = first + d
-        hi = min(lo + length, len(ends))
-        if lo < hi:
-            out[: hi - lo] = np.logaddexp(out[: hi - lo], ends[lo:hi] + log)
+        a = max(first + d, lo)
+        b = min(first + d + length, lo + len(ends))
+        if a < b:
+            out[a - first - d : b - first - d] = np.logaddexp(
+                out[a - first - d : b - first - d], ends[a - lo : b - lo] + log
+            )
     return out
 
 
 def _mean_end(
-    starts: Floats, ends: Floats, first: int, span: tuple[int, Floats], log_total: float, step: float
+    starts: Floats, ends: Floats, lo: int, first: int, span: tuple[int, Floats], log_total: float, step: float
 ) -> float:
     """The mean of where a note ends, over all ways on which it is said, in seconds."""
     shortest, logs = span
     weight = moment = 0.0
     for d, log in enumerate(logs, start=shortest):
-        lo = first + d
-        hi = min(lo + len(starts), len(ends))
-        if lo < hi:
-            p = np.exp(np.minimum(starts[: hi - lo] + ends[lo:hi] + log - log_total, 0.0))
+        a = max(first + d, lo)
+        b = min(first + d + len(starts), lo + len(ends))
+        if a < b:
+            p = np.exp(np.minimum(starts[a - first - d : b - first - d] + ends[a - lo : b - lo] + log - log_total, 0.0))
             weight += float(p.sum())
-            moment += float((p * np.arange(lo, hi)).sum()) * step
+            moment += float((p * np.arange(a, b)).sum()) * step
     return moment / weight if weight > 1e-12 else np.nan
 
 
