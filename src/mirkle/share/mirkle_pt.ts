@@ -968,6 +968,18 @@
       <translation>dito como está escrito</translation>
     </message>
     <message>
+      <source>heard</source>
+      <translation>ouvida</translation>
+    </message>
+    <message>
+      <source>perhaps heard, {0:.0%} sure when</source>
+      <translation>talvez ouvida, {0:.0%} certo quando</translation>
+    </message>
+    <message>
+      <source>not heard</source>
+      <translation>não ouvida</translation>
+    </message>
+    <message>
       <source>Something in Mirkle broke ({0}). Your decisions are kept. If the window looks wrong, close it and open the stage again.</source>
       <translation>Algo no Mirkle avariou ({0}). As vossas decisões estão guardadas. Se a janela parecer errada, fechem-na e abram o troço outra vez.</translation>
     </message>
@@ -1260,12 +1272,28 @@
       <translation>O vídeo em janela própria, ou de volta</translation>
     </message>
     <message>
+      <source>Find when each note was called, from the sound</source>
+      <translation>Encontrar quando foi dita cada nota, pelo som</translation>
+    </message>
+    <message>
       <source>Half speed</source>
       <translation>Meia velocidade</translation>
     </message>
     <message>
       <source>The note is right as it is, and on to the next unsure one</source>
       <translation>A nota está bem assim; passar à próxima incerta</translation>
+    </message>
+    <message>
+      <source>Hear a call that was found in the sound</source>
+      <translation>Ouvir uma nota encontrada no som</translation>
+    </message>
+    <message>
+      <source>That call is right: solve the others again</source>
+      <translation>Essa está certa: procurar as outras de novo</translation>
+    </message>
+    <message>
+      <source>The next call worth listening to</source>
+      <translation>A próxima que vale a pena ouvir</translation>
     </message>
     <message>
       <source>See the note in Compare</source>
@@ -1852,6 +1880,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>acertado à mão</translation>
     </message>
     <message>
+      <source>found by the noise of the car, which rises with its speed</source>
+      <translation>encontrado pelo ruído do carro, que sobe com a velocidade</translation>
+    </message>
+    <message>
       <source>found by when the calls came before their corners</source>
       <translation>encontrado pela antecedência dos ditados</translation>
     </message>
@@ -2038,6 +2070,38 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>{0} notes still unsure: U goes to the next.</source>
       <translation>{0} notas ainda incertas: U vai para a seguinte.</translation>
+    </message>
+    <message>
+      <source>Moments worth listening to</source>
+      <translation>Momentos que vale a pena ouvir</translation>
+    </message>
+    <message>
+      <source>hear it  Space</source>
+      <translation>ouvir  Espaço</translation>
+    </message>
+    <message>
+      <source>Hear it from two seconds before (Space)</source>
+      <translation>Ouvir desde dois segundos antes (Espaço)</translation>
+    </message>
+    <message>
+      <source>it is right  A</source>
+      <translation>está certa  A</translation>
+    </message>
+    <message>
+      <source>The call was there: the rest is solved again around it (A)</source>
+      <translation>Foi dita aí: o resto é procurado de novo à volta dela (A)</translation>
+    </message>
+    <message>
+      <source>the next  L</source>
+      <translation>a próxima  L</translation>
+    </message>
+    <message>
+      <source>The next moment worth listening to (L)</source>
+      <translation>O próximo momento que vale a pena ouvir (L)</translation>
+    </message>
+    <message>
+      <source>Heard in {0}: {1} of {2} notes, {3} for sure. A sound tells when, not what: nothing is said to be left out before somebody has listened.</source>
+      <translation>Ouvidas em {0}: {1} de {2} notas, {3} com certeza. Um som diz quando, não o quê: de nenhuma se diz que faltou antes de alguém ouvir.</translation>
     </message>
     <message>
       <source>See more of the stage at once (−)</source>
@@ -2852,6 +2916,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>A seguir</translation>
     </message>
     <message>
+      <source>there is nothing to listen to</source>
+      <translation>não há nada para ouvir</translation>
+    </message>
+    <message>
+      <source>this takes a book and the pass's sound or video, and no timed text: where there is some, its words count</source>
+      <translation>isto pede um caderno e o som ou o vídeo da passagem, e nenhum texto com tempos: onde o há, valem as palavras dele</translation>
+    </message>
+    <message>
       <source> min</source>
       <translation> min</translation>
     </message>
@@ -3200,6 +3272,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>exporte de novo o trajeto como GPX 1.1</translation>
     </message>
     <message>
+      <source>it does not hold call times from a sound</source>
+      <translation>não tem tempos de notas tirados de um som</translation>
+    </message>
+    <message>
+      <source>have Mirkle listen again</source>
+      <translation>deixem o Mirkle ouvir de novo</translation>
+    </message>
+    <message>
       <source>Signals not used: {0}.</source>
       <translation>Sinais não usados: {0}.</translation>
     </message>
@@ -3440,6 +3520,22 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>grave-o como UTF-8</translation>
     </message>
     <message>
+      <source>its sound can't be decoded ({0})</source>
+      <translation>o som não se descodifica ({0})</translation>
+    </message>
+    <message>
+      <source>play it elsewhere and save it anew</source>
+      <translation>abram-no noutro lado e gravem-no de novo</translation>
+    </message>
+    <message>
+      <source>there is no sound in it</source>
+      <translation>não tem som</translation>
+    </message>
+    <message>
+      <source>choose the video or the sound of the run</source>
+      <translation>escolham o vídeo ou o som da passagem</translation>
+    </message>
+    <message>
       <source>there are no times in it</source>
       <translation>não tem tempos</translation>
     </message>
@@ -3470,6 +3566,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>give "word" and "start" for each</source>
       <translation>dê "word" e "start" a cada uma</translation>
+    </message>
+    <message>
+      <source>call times from a sound say when and not what</source>
+      <translation>os tempos tirados de um som dizem quando e não o quê</translation>
+    </message>
+    <message>
+      <source>give the notes that were read as well</source>
+      <translation>deem também as notas que foram lidas</translation>
     </message>
     <message>
       <source>it can't be read as captions</source>
@@ -3640,6 +3744,62 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>o ficheiro da equipa a partir de agora</translation>
     </message>
     <message>
+      <source>Listening: {0} min</source>
+      <translation>A ouvir: {0} min</translation>
+    </message>
+    <message>
+      <source>Tying the sound to the recording</source>
+      <translation>A ligar o som à gravação</translation>
+    </message>
+    <message>
+      <source>perhaps late, by {0:.1f} s</source>
+      <translation>talvez tarde, por {0:.1f} s</translation>
+    </message>
+    <message>
+      <source>somebody speaks: no note explains it</source>
+      <translation>alguém fala: nenhuma nota o explica</translation>
+    </message>
+    <message>
+      <source>sound and road differ by {0:.1f} s</source>
+      <translation>som e estrada diferem {0:.1f} s</translation>
+    </message>
+    <message>
+      <source>{0:.0%} sure</source>
+      <translation>{0:.0%} certo</translation>
+    </message>
+    <message>
+      <source>said again</source>
+      <translation>dita outra vez</translation>
+    </message>
+    <message>
+      <source>Placing the notes</source>
+      <translation>A pôr as notas no lugar</translation>
+    </message>
+    <message>
+      <source>it is too short to hold a stage</source>
+      <translation>é curto demais para um troço</translation>
+    </message>
+    <message>
+      <source>choose the sound of the whole run</source>
+      <translation>escolham o som da passagem inteira</translation>
+    </message>
+    <message>
+      <source>the noise in it hides the voice: nothing that was found here could be believed</source>
+      <translation>o ruído esconde a voz: nada do que se encontrasse seria de fiar</translation>
+    </message>
+    <message>
+      <source>give what was said as timed text</source>
+      <translation>deem o que foi dito como texto com tempos</translation>
+    </message>
+    <message>
+      <source>this pass has no sound</source>
+      <translation>esta passagem não tem som</translation>
+    </message>
+    <message>
+      <source>drop its sound or video on the window first</source>
+      <translation>larguem primeiro o som ou o vídeo na janela</translation>
+    </message>
+    <message>
       <source>The sound or video of the run, {0:.0f} MB; it stays where it is, and is played from there.</source>
       <translation>O som ou o vídeo da passagem, {0:.0f} MB; fica onde está, e é tocado a partir dali.</translation>
     </message>
@@ -3658,6 +3818,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>{0} notes, {1} corners, pages: {2}, {3}.</source>
       <translation>{0} notas, {1} curvas, páginas: {2}, {3}.</translation>
+    </message>
+    <message>
+      <source>Call times from a sound: {0} of {1} notes were heard.</source>
+      <translation>Tempos tirados de um som: ouvidas {0} de {1} notas.</translation>
     </message>
     <message>
       <source>“go” at {0}:{1:02d}</source>
@@ -4478,10 +4642,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>sure</source>
       <translation>certo</translation>
-    </message>
-    <message>
-      <source>{0:.0%} sure</source>
-      <translation>{0:.0%} certo</translation>
     </message>
     <message>
       <source>no bend answers it</source>

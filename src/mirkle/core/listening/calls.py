@@ -37,6 +37,8 @@ SPEECH_BESIDE, SPEECH_SHARE = 1.15, (0.05, 0.6)
 # Separation of the two kinds of frames, in spreads, below which nothing can be heard: noise alone is parted into heaps
 # up to 2.0 apart, the noisiest sound in which calls were still found lay at 3.5.
 LEAST_SEPARATION = 2.6
+# In bare noise half of the notes are less sure than 0.3 to 0.5; in the noisiest sound in which calls were still found than 0.75.
+LEAST_SURE = 0.55
 # Nats by which a beginning set by hand outweighs all that could speak against it.
 BY_HAND = 100.0
 ROUNDS = 2
@@ -89,8 +91,8 @@ class Listening:
 
     @property
     def too_noisy(self) -> bool:
-        """Whether the noise hides the voice, so that nothing here should be believed."""
-        return self.clear < LEAST_SEPARATION
+        """Whether the noise hides the voice, so that nothing here should be believed: no two kinds of frames, or hardly a note sure."""
+        return self.clear < LEAST_SEPARATION or float(np.median([c.sure for c in self.calls])) < LEAST_SURE
 
 
 def listen(

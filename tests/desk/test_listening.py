@@ -1,0 +1,139 @@
+"""Line up with call times from the sound: what is worth listening to, the keys, and a call dragged to another moment."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from pytestqt.qtbot import QtBot
+
+from mirkle.core.listening.calls import HeardCall, Listening
+from mirkle.core.listening.clock import SoundClock
+from mirkle.core.listening.lengths import Rate, syllables_of
+from mirkle.core.review import Review
+from mirkle.desk.window import Window
+from mirkle.files.heard import Heard, heard_json
+from mirkle.files.media import shipped_reference
+from mirkle.files.project import Material, Project
+from mirkle.session.listening import heard_of
+from mirkle.session.material import crew_of
+from mirkle.standins import slatehook
+from tests.conftest import MORNING, NOTES
+
+STEP = 0.032
+
+
+def heard_by(review: Review) -> Heard:
+    """As the demo's sound would give it, but for one call that is late, one that is not there and one that is doubtful."""
+    reading = review.reading
+    syllables = syllables_of(reading, next(la for la in crew_of(None).languages if la.code == "en"))
+    sure = np.full(int(660 / STEP), 0.002)
+    calls = []
+    for note, said in enumerate(review.said):
+        assert said is not None
+        lasts = float(Rate().seconds(syllables)[note])
+        sure[int(said.time.from_s / STEP) : int((said.time.from_s + lasts) / STEP)] = 0.998
+        calls.append(HeardCall(note, said.time.from_s, said.time.from_s + lasts, 0.98, 1.0, said.time.from_s))
+    calls[30] = replace(calls[30], due_s=calls[30].from_s - 1.7)
+    calls[40] = replace(calls[40], from_s=math.nan, to_s=math.nan, sure=0.0, heard=0.1)
+    calls[50] = replace(calls[50], sure=0.6)
+    assert review.clock is not None
+    clock = SoundClock(review.clock.calls_minus_run_s, 0.2, "noise")
+    found = Listening(tuple(calls), (), ((300.0, 300.6),), Rate(), 3.4, 0.6, 5.0)
+    places = np.array([c.due_s + 3.4 for c in calls])
+    return Heard(
+        "slatehook-morning.opus", STEP, sure, tuple(n.text for n in reading.notes), syllables, places, {}, found, clock
+    )
+
+
+@pytest.fixture
+def listening(window: Window, demo_review: Review, tmp_path: Path, qtbot: QtBot) -> Window:
+    """A stage with the demo's sound, and calls that were found in it, in Line up."""
+    calls = Material("calls", "slatehook-morning-heard.json", heard_json(heard_by(demo_review)))
+    files = [MORNING, NOTES, calls, shipped_reference(slatehook.SOUND)]
+    path = tmp_path / "heard.mirkle"
+    Project.create(path, files, name="Slatehook").close()
+    with qtbot.waitSignal(window.opened, timeout=20_000):
+        window.open_project(path)
+    qtbot.waitUntil(lambda: window._job is None)
+    window.go_to("Line up")
+    return window
+
+
+def test_moments_stand_in_order_and_keys_go_through_them(listening: Window, qtbot: QtBot) -> None:
+    line_up = listening.line_up
+    assert line_up is not None
+    view = line_up.listen
+    assert view.isVisible()
+    assert [i.kind for i in view.items] == ["late", "not-heard", "other", "unsure"]
+    assert "perhaps late, by 1.7 s" in view.list.item(0).text()
+    assert "141 of 142 notes, 140 for sure" in view.told.text()
+    with qtbot.waitSignal(view.hear_wanted) as asked:
+        qtbot.keyClick(line_up, Qt.Key.Key_Space)
+    assert asked.args[0] == pytest.approx(view.items[0].from_s - 2.0)
+    for _ in range(3):
+        qtbot.keyClick(line_up, Qt.Key.Key_L)
+    assert view.item is not None
+    assert (view.item.note, view.item.kind) == (50, "unsure")
+    qtbot.keyClick(line_up, Qt.Key.Key_L)
+    assert view.item.kind == "late", "round and round"
+
+
+def test_a_call_taken_for_right_is_sure_and_undone(listening: Window, qtbot: QtBot) -> None:
+    line_up, stage = listening.line_up, listening.stage
+    assert line_up is not None
+    assert stage is not None
+    for _ in range(3):
+        qtbot.keyClick(line_up, Qt.Key.Key_L)
+    qtbot.keyClick(line_up, Qt.Key.Key_A)
+
+    def settled() -> bool:
+        heard = heard_of(listening.stage) if listening.stage is not None else None
+        return listening._job is None and heard is not None and 50 in heard.by_hand
+
+    qtbot.waitUntil(settled, timeout=30_000)
+    assert listening.header.place == "Line up"
+    assert listening.line_up is not None
+    assert 50 not in {i.note for i in listening.line_up.listen.items if i.kind == "unsure"}
+    listening.undo()
+    qtbot.waitUntil(
+        lambda: listening._job is None and not (heard_of(listening.stage) or heard_by).by_hand, timeout=30_000
+    )  # type: ignore[union-attr,arg-type]
+
+
+def test_a_call_is_dragged_to_another_moment(listening: Window, qtbot: QtBot) -> None:
+    line_up, stage = listening.line_up, listening.stage
+    assert line_up is not None
+    assert stage is not None
+    stage.choose_note(20)
+    ties = line_up.ties
+    qtbot.waitUntil(lambda: ties.isVisible())
+    at_m = ties._said[20]
+    assert at_m is not None
+    begin = QPoint(70, round(ties.y_of(at_m)))
+    wanted_m = at_m + 20.0
+    with qtbot.waitSignal(line_up.heard_wanted) as asked:
+        qtbot.mousePress(ties, Qt.MouseButton.LeftButton, pos=begin)
+        end = QPoint(70, round(ties.y_of(wanted_m)))
+        qtbot.mouseMove(ties, end)
+        qtbot.mouseRelease(ties, Qt.MouseButton.LeftButton, pos=end)
+    assert asked.args
+    profile, clock = stage.review.profile, stage.review.clock
+    assert clock is not None
+    expected = clock.calls_s(profile.seconds_at(wanted_m))
+    qtbot.waitUntil(
+        lambda: (
+            listening._job is None and 20 in (heard_of(listening.stage).by_hand if heard_of(listening.stage) else {})
+        ),
+        timeout=30_000,
+    )  # type: ignore[arg-type,union-attr]
+    assert heard_of(listening.stage).by_hand[20] == pytest.approx(expected, abs=0.3)  # type: ignore[arg-type,union-attr]
+
+
+def test_where_there_is_nothing_to_listen_to_it_says_so(open_window: Window) -> None:
+    open_window.listen()
+    assert "no timed text" in open_window.gather.fault.text()

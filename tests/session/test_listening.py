@@ -1,0 +1,195 @@
+"""Call times from a real sound: the demo's, whose truth is the timed text that it was spoken from."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.notes.crew import Crew
+from mirkle.core.review import Review
+from mirkle.files.heard import Heard, heard_json, looks_like_heard, parse_heard, speech_of
+from mirkle.files.media import media_path, shipped_reference
+from mirkle.files.notes_text import parse_notes
+from mirkle.files.project import Material, Project
+from mirkle.files.sound import RATE_HZ, Voice, samples_of, voice_in, voice_of
+from mirkle.files.timed_text import parse_calls
+from mirkle.session.listening import accepted, can_listen, heard_in, heard_of, keep_heard, listened, to_hear
+from mirkle.session.material import Inputs, crew_of, described, review_material
+from mirkle.session.stage import Stage
+from mirkle.standins import slatehook
+from tests.conftest import CALLS, MORNING, NOTES
+
+
+@pytest.fixture(scope="module")
+def sound() -> Path:
+    return media_path(shipped_reference(slatehook.SOUND))
+
+
+@pytest.fixture(scope="module")
+def crew() -> Crew:
+    return crew_of(None)
+
+
+@pytest.fixture(scope="module")
+def voice(sound: Path) -> Voice:
+    return voice_in(sound)
+
+
+@pytest.fixture
+def listened_before(voice: Voice, monkeypatch: pytest.MonkeyPatch) -> None:
+    """The network has gone through the demo's sound already: it does so once."""
+    monkeypatch.setattr("mirkle.session.listening.voice_in", lambda _path, **_: voice)
+
+
+@pytest.fixture(scope="module")
+def heard(sound: Path, voice: Voice, crew: Crew, demo_review: Review) -> Heard:
+    """By the book and the road; what was said is not looked at."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr("mirkle.session.listening.voice_in", lambda _path, **_: voice)
+        return heard_in(sound, demo_review.reading, crew, demo_review)
+
+
+def test_the_demos_calls_are_found_where_they_were_spoken(heard: Heard, demo_review: Review) -> None:
+    off = [
+        abs(c.from_s - s.time.from_s)
+        for c, s in zip(heard.listening.calls, demo_review.said, strict=True)
+        if s is not None
+    ]
+    assert len(off) > 130
+    assert np.mean(np.array(off) < 0.3) > 0.97
+    assert demo_review.clock is not None
+    assert heard.clock is not None
+    assert heard.clock.sound_minus_run_s == pytest.approx(
+        demo_review.clock.calls_minus_run_s, abs=2 * heard.clock.uncertainty_s
+    )
+
+
+def test_a_review_by_the_sound_finds_the_same_late_calls_and_accuses_nobody(heard: Heard, demo_review: Review) -> None:
+    by_sound = review_material(Inputs(MORNING, NOTES, Material("calls", "heard.json", heard_json(heard))))
+    late = [{f.note for f in r.findings if f.kind == "call-late"} for r in (by_sound, demo_review)]
+    assert late[0] == late[1] != set()
+    assert not [f for f in by_sound.findings if f.kind == "said-otherwise"], "a sound tells when and not what"
+    assert {s.said_as for s in by_sound.spoken} <= {"heard", "perhaps", "not-heard"}
+
+
+@pytest.mark.usefixtures("listened_before")
+def test_without_a_road_the_order_of_the_notes_is_enough(sound: Path, crew: Crew, demo_review: Review) -> None:
+    found = heard_in(sound, demo_review.reading, crew, None)
+    assert found.clock is None
+    pairs = [(c.from_s, s.time.from_s) for c, s in zip(found.listening.calls, demo_review.said, strict=True) if s]
+    assert np.mean([abs(a - b) < 0.3 for a, b in pairs]) > 0.9
+
+
+def test_what_was_heard_is_kept_whole(heard: Heard) -> None:
+    content = heard_json(heard.solved_with(5, heard.listening.calls[5].from_s))
+    assert looks_like_heard(content.decode())
+    again = parse_heard(content, name="h")
+    assert heard_json(again) == content
+    assert again.by_hand.keys() == {5}
+    with pytest.raises(MirkleError, match="call times"):
+        parse_heard(b'{"heard": 1}', name="h")
+
+
+def test_another_edition_keeps_the_notes_that_did_not_change(heard: Heard, crew: Crew) -> None:
+    lines = NOTES.content.decode().splitlines()
+    changed = lines.index(heard.texts[10])
+    lines[changed] = lines[changed].replace("L", "left ").replace("R", "right ")
+    book = parse_notes("\n".join(lines).encode(), name="b", crew=crew)
+    spoken = speech_of(heard, book).spoken
+    assert [i for i, s in enumerate(spoken) if s.said_as == "not-heard"] == [10]
+    assert spoken[11].from_s == heard.listening.calls[11].from_s
+
+
+def test_without_its_book_a_sound_says_nothing(heard: Heard) -> None:
+    with pytest.raises(MirkleError, match="when and not what"):
+        parse_calls(heard_json(heard), name="h")
+    assert "of 14" in str(described(Material("calls", "h.json", heard_json(heard))).sentence)
+
+
+def test_doubtful_calls_say_nothing_against_the_co_driver(heard: Heard, crew: Crew) -> None:
+    book = parse_notes(NOTES.content, name="b", crew=crew)
+    doubted = replace(
+        heard, listening=replace(heard.listening, calls=tuple(replace(c, sure=0.6) for c in heard.listening.calls))
+    )
+    speech = speech_of(doubted, book)
+    assert all(s.said_as == "perhaps" and s.uncertainty_s > 1.5 for s in speech.spoken)
+    missing = replace(heard.listening.calls[3], from_s=math.nan)
+    calls = (*heard.listening.calls[:3], missing, *heard.listening.calls[4:])
+    speech = speech_of(replace(heard, listening=replace(heard.listening, calls=calls)), book)
+    assert speech.spoken[3].said_as == "not-heard"
+    assert not speech.spoken[3].was_said
+
+
+def test_what_is_worth_most_is_listened_to_first(heard: Heard) -> None:
+    calls = list(heard.listening.calls)
+    calls[20] = replace(calls[20], from_s=math.nan)
+    calls[30] = replace(calls[30], from_s=calls[30].due_s + 1.8)
+    calls[40] = replace(calls[40], sure=0.6)
+    apart = next(c.note for c in calls[45:] if abs(c.from_s - c.due_s) < 0.5)
+    calls[apart] = replace(calls[apart], other_s=calls[apart].from_s + 2.0)
+    found = replace(heard, listening=replace(heard.listening, calls=tuple(calls), others=((93.0, 93.6),)))
+    kinds = [i.kind for i in to_hear(found)]
+    assert kinds == sorted(kinds, key=["late", "not-heard", "other", "apart", "unsure", "again"].index)
+    at = {i.note: i for i in to_hear(found)}
+    assert at[20].kind == "not-heard"
+    assert at[20].from_s == pytest.approx(calls[20].due_s)
+    assert at[30].kind == "late"
+    assert at[40].kind == "unsure"
+    assert at[apart].kind == "apart"
+    done = accepted(found, at[40])
+    assert done.by_hand == {40: calls[40].from_s}
+    assert 40 not in {i.note for i in to_hear(done)}
+    assert accepted(found, at[20]) is found, "nobody can accept what is not there"
+
+
+@pytest.mark.usefixtures("listened_before")
+def test_they_are_the_words_of_the_pass_until_undone(tmp_path: Path) -> None:
+    project = Project.create(
+        tmp_path / "s.mirkle", [MORNING, NOTES, shipped_reference(slatehook.SOUND)], name="Slatehook"
+    )
+    stage = Stage.of_project(project)
+    assert can_listen(stage)
+    assert heard_of(stage) is None
+    keep_heard(stage, listened(stage))
+    again = Stage.of_project(project, measurements=stage.measurements)
+    assert heard_of(again) is not None
+    assert sum(s is not None for s in again.review.said) > 130
+    again.undo()
+    assert Stage.of_project(project, measurements=stage.measurements).inputs.calls is None
+    project.close()
+
+
+def test_timed_text_wins(tmp_path: Path) -> None:
+    files = [MORNING, NOTES, CALLS, shipped_reference(slatehook.SOUND)]
+    project = Project.create(tmp_path / "s.mirkle", files, name="Slatehook")
+    assert not can_listen(Stage.of_project(project))
+    project.close()
+
+
+def test_sound_is_decoded_at_its_rate_and_what_is_none_is_said(sound: Path, tmp_path: Path) -> None:
+    pieces = list(samples_of(sound))
+    assert sum(map(len, pieces)) / RATE_HZ == pytest.approx(660.2, abs=1.0)
+    voice = voice_of(iter(pieces[:4]))
+    one = voice_of(iter([np.concatenate(pieces[:4])]))
+    np.testing.assert_array_equal(voice.sure, one.sure)
+    broken = tmp_path / "broken.mp4"
+    broken.write_bytes(b"\0\0\0\x18ftypmp42" + bytes(400))
+    with pytest.raises(MirkleError, match=r"broken\.mp4"):
+        list(samples_of(broken))
+
+
+def test_a_sound_without_a_voice_is_refused(tmp_path: Path, crew: Crew) -> None:
+    import wave
+
+    path = tmp_path / "noise.wav"
+    with wave.open(str(path), "wb") as file:
+        file.setparams((1, 2, RATE_HZ, 0, "NONE", ""))
+        file.writeframes((np.random.default_rng(1).normal(0, 3000, 60 * RATE_HZ)).astype("<i2").tobytes())
+    book = parse_notes("\n".join(f"L{i % 6 + 1} 60" for i in range(12)).encode(), name="b", crew=crew)
+    with pytest.raises(MirkleError, match="hides the voice"):
+        heard_in(path, book, crew, None)
