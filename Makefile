@@ -3,7 +3,7 @@ PYTHON ?= python3
 BIN := .venv/bin
 SETUP := $(PYTHON) tools/set_up.py
 
-.PHONY: setup demo mdf test lint bench fuzz screens wheel deb demo-data demo-sound lock
+.PHONY: setup demo mdf test lint bench fuzz listening screens wheel deb demo-data demo-sound lock
 
 setup:
 	@$(SETUP) run test
@@ -49,6 +49,10 @@ deb:
 # Harmed files of every kind, for ten minutes.
 fuzz: setup
 	$(BIN)/python bench/fuzz.py --seconds 600
+
+# Needs the synthesisers of Debian's espeak-ng and flite.
+listening: setup
+	$(BIN)/python bench/listening.py
 
 screens: setup
 	$(BIN)/python -m mirkle.desk.screens docs/screenshots

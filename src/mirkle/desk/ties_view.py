@@ -318,12 +318,13 @@ class TiesView(QWidget):
         chosen = note == self.stage.note
         painter.setFont(font(13, bold=chosen))
         painter.setPen(self.theme.colour("ink" if chosen else "faint"))
-        words, room = said.note.text, QRectF(50, at - 60, self._said_right - 58, 120)
+        left = 50 if self._heard is None else VOICE_PX + 12
+        words, room = said.note.text, QRectF(left, at - 60, self._said_right - left - 8, 120)
         whole = painter.boundingRect(room, _WRAP | _MIDDLE, words)
         painter.drawText(whole, _WRAP | _MIDDLE, words)
         painter.setPen(QPen(self.theme.colour("pencil" if chosen else "rule"), 2 if chosen else 1.2))
         width = whole.width()
-        self._curve(painter, QPointF(54 + width + 4, at), QPointF(self._notes_left - 8, y))
+        self._curve(painter, QPointF(left + 4 + width + 4, at), QPointF(self._notes_left - 8, y))
 
     def _paint_drag(self, painter: QPainter, rows: dict[int, float]) -> None:
         assert self._drag is not None
