@@ -136,4 +136,4 @@ def test_a_call_is_dragged_to_another_moment(listening: Window, qtbot: QtBot) ->
 
 def test_where_there_is_nothing_to_listen_to_it_says_so(open_window: Window) -> None:
     open_window.listen()
-    assert "no timed text" in open_window.gather.fault.text()
+    assert "timed text that knows its times" in open_window.gather.fault.text()

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from dataclasses import replace
 from pathlib import Path
 
@@ -162,6 +163,45 @@ def test_they_are_the_words_of_the_pass_until_undone(tmp_path: Path) -> None:
     again.undo()
     assert Stage.of_project(project, measurements=stage.measurements).inputs.calls is None
     project.close()
+
+
+def blocks_of(seconds: float) -> bytes:
+    """The demo's words as a recogniser gives them that knows no better than a block of so many seconds."""
+    cues = re.findall(r"(\d+):(\d+):([\d.]+) --> \S+\n(.*)", CALLS.content.decode())
+    blocks: dict[int, list[str]] = {}
+    for h, m, s, words in cues:
+        blocks.setdefault(int((3600 * int(h) + 60 * int(m) + float(s)) // seconds), []).append(words)
+
+    def stamp(at: float) -> str:
+        return f"{int(at) // 3600:02d}:{int(at) % 3600 // 60:02d}:{at % 60:06.3f}"
+
+    lines = [f"{stamp(n * seconds)} --> {stamp((n + 1) * seconds)}\n{' '.join(w)}\n" for n, w in blocks.items()]
+    return ("WEBVTT\n\n" + "\n".join(lines)).encode()
+
+
+@pytest.mark.usefixtures("listened_before")
+def test_coarse_words_say_what_and_the_sound_says_when(demo_review: Review, tmp_path: Path) -> None:
+    coarse = Material("calls", "coarse.vtt", blocks_of(30.0))
+    alone = review_material(Inputs(MORNING, NOTES, coarse))
+    files = [MORNING, NOTES, coarse, shipped_reference(slatehook.SOUND)]
+    stage = Stage.of_project(Project.create(tmp_path / "s.mirkle", files, name="Slatehook"))
+    assert can_listen(stage)
+    keep_heard(stage, listened(stage))
+    again = Stage.of_project(stage.project, measurements=stage.measurements)
+
+    def within(review: Review) -> float:
+        pairs = [(a.time.from_s, b.time.from_s) for a, b in zip(review.said, demo_review.said, strict=True) if a and b]
+        return float(np.mean([abs(a - b) < 0.3 for a, b in pairs]))
+
+    assert within(alone) < 0.4
+    assert within(again.review) > 0.92
+    # What was said is still the words' to say.
+    assert {f.note for f in again.review.findings if f.kind == "said-otherwise"} == {
+        f.note for f in alone.findings if f.kind == "said-otherwise"
+    }
+    assert can_listen(again), "and they can be listened for again, with the same words"
+    assert listened(again).timed_text == coarse.content
+    stage.project.close()
 
 
 def test_timed_text_wins(tmp_path: Path) -> None:

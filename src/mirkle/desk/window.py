@@ -307,7 +307,7 @@ class Window(QMainWindow):
             self._failed(
                 MirkleError(
                     "there is nothing to listen to",
-                    mend="this takes a book and the pass's sound or video, and no timed text: where there is some, its words count",
+                    mend="this takes a book and the pass's sound or video; timed text that knows its times as well is not listened for",
                 )
             )
             return

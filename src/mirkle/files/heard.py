@@ -2,7 +2,7 @@
 
 ``{"heard": 1, "sound": "in-car.mp4", "frame_s": 0.032, "voice": "…", "place_s": […], "by_hand": {"4": 61.2}, "calls": [{"note": 0, "text":
 "L4 80", "from_s": 12.4, "to_s": 13.3, "sure": 0.97, "heard": 1.0, "due_s": 12.2, "other_s": null}], "again": [[3, 40.1]],
-"others": [[93.2, 93.7]], "rate": […], "lead_s": 3.3, "lead_spread_s": 0.6, "clear": 4.4, "clock": […]}``. ``voice`` is one byte a frame in base64.
+"others": [[93.2, 93.7]], "timed_text": "…", "said_between": {}, "not_said": [], "rate": […], "lead_s": 3.3, "lead_spread_s": 0.6, "clear": 4.4, "clock": […]}``. ``voice`` is one byte a frame in base64.
 """
 
 from __future__ import annotations
@@ -11,13 +11,13 @@ import base64
 import json
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.listening.calls import HeardCall, Listening, listen
+from mirkle.core.listening.calls import ByWords, HeardCall, Listening, listen
 from mirkle.core.listening.clock import SoundClock
 from mirkle.core.listening.lengths import Rate
 from mirkle.core.motion.recording import Floats
@@ -33,7 +33,10 @@ SURE_S, DOUBTFUL_S = 0.1, 2.0
 @dataclass(frozen=True)
 class Heard:
     """What was heard in a sound: the voice's sureness by frames of ``frame_s``, the notes' ``texts``, syllables and places on the
-    sound's clock, what a hand set, and the calls. ``clock`` is ``None`` without a recording."""
+    sound's clock, what a hand set, and the calls. ``clock`` is ``None`` without a recording.
+
+    ``timed_text`` is the text that tells what was said where there is one, ``by_words`` what it says of the notes.
+    """
 
     sound: str
     frame_s: float
@@ -44,11 +47,21 @@ class Heard:
     by_hand: dict[int, float]
     listening: Listening
     clock: SoundClock | None
+    timed_text: bytes = b""
+    by_words: ByWords = field(default_factory=ByWords)
 
     def solved_with(self, note: int, from_s: float | None) -> Heard:
         """With a note's beginning set by hand, or let go where ``from_s`` is ``None``: the rest is solved again around it."""
         by_hand = {n: s for n, s in self.by_hand.items() if n != note} | ({note: from_s} if from_s is not None else {})
-        again = listen(self.sure, self.frame_s, self.syllables, self.place_s, pinned_s=by_hand, like=self.listening)
+        again = listen(
+            self.sure,
+            self.frame_s,
+            self.syllables,
+            self.place_s,
+            pinned_s=by_hand,
+            words=self.by_words,
+            like=self.listening,
+        )
         return replace(self, by_hand=by_hand, listening=again)
 
 
@@ -68,6 +81,9 @@ def heard_json(heard: Heard) -> bytes:
         "syllables": heard.syllables.tolist(),
         "place_s": [_or_none(s) for s in heard.place_s],
         "by_hand": {str(n): round(s, 3) for n, s in heard.by_hand.items()},
+        "timed_text": base64.b64encode(heard.timed_text).decode(),
+        "said_between": {str(n): [round(a, 3), round(b, 3)] for n, (a, b) in heard.by_words.said_s.items()},
+        "not_said": sorted(heard.by_words.not_said),
         "calls": [
             {
                 "note": c.note,
@@ -127,6 +143,11 @@ def parse_heard(content: bytes, *, name: str) -> Heard:
                 float(told["clear"]),
             ),
             clock=None if clock is None else SoundClock(float(clock[0]), float(clock[1]), str(clock[2])),
+            timed_text=base64.b64decode(told["timed_text"]),
+            by_words=ByWords(
+                {int(n): (float(a), float(b)) for n, (a, b) in told["said_between"].items()},
+                frozenset(map(int, told["not_said"])),
+            ),
         )
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
         raise MirkleError(
@@ -156,6 +177,19 @@ def speech_of(heard: Heard, book: Reading) -> Speech:
     clock = heard.clock
     tied = (clock.sound_minus_run_s, clock.uncertainty_s) if clock is not None and clock.by == "noise" else None
     return Speech(book, tuple(said), (), None, tuple(spoken), tied=tied)
+
+
+def with_times(speech: Speech, heard: Heard, book: Reading) -> Speech:
+    """What a text says was said, with the sound's times where they are sure: the words say what, the sound says when."""
+    of = _same_notes(heard.texts, book.notes)
+    spoken = list(speech.spoken)
+    for note in book.notes:
+        call = heard.listening.calls[of[note.index]] if note.index in of else None
+        if call is None or not call.was_heard or not spoken[note.index].was_said:
+            continue
+        if call.note in heard.by_hand or not call.doubtful:
+            spoken[note.index] = replace(spoken[note.index], from_s=call.from_s, to_s=call.to_s, uncertainty_s=SURE_S)
+    return replace(speech, spoken=tuple(spoken), tied=speech_of(heard, book).tied)
 
 
 def _same_notes(texts: Sequence[str], notes: Sequence[Note]) -> dict[int, int]:

@@ -14,7 +14,7 @@ from mirkle.core.notes.model import Reading, Span
 from mirkle.core.notes.speech import Speech, read_speech
 from mirkle.core.notes.timing import Block
 from mirkle.files.crew import shipped_crew
-from mirkle.files.heard import looks_like_heard, parse_heard, speech_of
+from mirkle.files.heard import looks_like_heard, parse_heard, speech_of, with_times
 from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 
 WANTED = "what was said, as WebVTT, SRT or lines of [m:ss] words"
@@ -62,7 +62,10 @@ def parse_calls(content: bytes, *, name: str, crew: Crew | None = None, book: Re
                 mend="give the notes that were read as well",
                 where=name,
             )
-        return speech_of(parse_heard(content, name=name), book)
+        heard = parse_heard(content, name=name)
+        if heard.timed_text:
+            return with_times(parse_calls(heard.timed_text, name=name, crew=crew, book=book), heard, book)
+        return speech_of(heard, book)
     source, blocks = timed_blocks(text, name=name)
     try:
         return read_speech(source, blocks, crew or shipped_crew(), book=book)

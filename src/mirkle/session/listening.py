@@ -10,7 +10,7 @@ import numpy as np
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import MirkleError
 from mirkle.core.lineup.calls import places_s
-from mirkle.core.listening.calls import evidence_for, listen
+from mirkle.core.listening.calls import ByWords, evidence_for, listen
 from mirkle.core.listening.clock import sound_clock
 from mirkle.core.listening.lengths import syllables_of
 from mirkle.core.listening.segments import Activity
@@ -22,12 +22,16 @@ from mirkle.core.review import Review
 from mirkle.files.heard import Heard, heard_json, looks_like_heard, parse_heard
 from mirkle.files.project import Material
 from mirkle.files.sound import FRAME_S, voice_in
+from mirkle.files.timed_text import parse_calls
 from mirkle.session.material import crew_of
 from mirkle.session.sound import sound_of
 from mirkle.session.stage import Stage
 
 # A moment is heard from so long before it.
 BEFORE_S = 2.0
+# Timed text that is no better than this gets its times from the sound. Within a block a word may lie anywhere: so many of the
+# uncertainties that its words are given reach from end to end.
+COARSE_S, BLOCK, EDGE_S = 0.8, 6.0, 0.5
 # A call that came so much later than its crew's habit is listened to first.
 LATE_S = 1.0
 
@@ -42,8 +46,17 @@ class ToHear:
     kind: str
 
 
-def heard_in(path: Path, reading: Reading, crew: Crew, review: Review | None, progress: Progress = silent) -> Heard:
-    """The calls in a sound or video, by the book and, where there is a recording, by where the car was.
+def heard_in(
+    path: Path,
+    reading: Reading,
+    crew: Crew,
+    review: Review | None,
+    progress: Progress = silent,
+    *,
+    timed_text: Material | None = None,
+) -> Heard:
+    """The calls in a sound or video, by the book and, where there is a recording, by where the car was; ``timed_text`` says what was said
+    and only about when.
 
     Raises
     ------
@@ -67,8 +80,9 @@ def heard_in(path: Path, reading: Reading, crew: Crew, review: Review | None, pr
         profile = review.profile
         clock = sound_clock(activity, voice.loud_db, syllables, on_run_s, profile.time_s, profile.speed_mps)
         place_s = on_run_s + clock.sound_minus_run_s
+    words = _by_words(timed_text, reading, crew) if timed_text is not None else ByWords()
     found = listen(
-        voice.sure, FRAME_S, syllables, place_s,
+        voice.sure, FRAME_S, syllables, place_s, words=words,
         told=lambda share: progress(clause("Placing the notes"), 0.62 + 0.36 * share),
     )  # fmt: skip
     if found.too_noisy:
@@ -78,7 +92,19 @@ def heard_in(path: Path, reading: Reading, crew: Crew, review: Review | None, pr
             where=path.name,
         )
     texts = tuple(n.text for n in reading.notes)
-    return Heard(path.name, FRAME_S, voice.sure, texts, syllables, place_s, {}, found, clock)
+    text = timed_text.content if timed_text is not None else b""
+    return Heard(path.name, FRAME_S, voice.sure, texts, syllables, place_s, {}, found, clock, text, words)
+
+
+def _by_words(timed_text: Material, reading: Reading, crew: Crew) -> ByWords:
+    """Between which moments a text has each note said, and which it has not."""
+    spoken = parse_calls(timed_text.content, name=timed_text.name, crew=crew, book=reading).spoken
+    said = {
+        n: (s.from_s - BLOCK * s.uncertainty_s - EDGE_S, s.from_s + BLOCK * s.uncertainty_s + EDGE_S)
+        for n, s in enumerate(spoken)
+        if s.was_said
+    }
+    return ByWords(said, frozenset(n for n, s in enumerate(spoken) if s.said_as == "not-said"))
 
 
 def _places_on_run(review: Review) -> Floats:
@@ -105,13 +131,27 @@ def listened(stage: Stage, progress: Progress = silent) -> Heard:
     path = sound_of(stage)
     if path is None:
         raise MirkleError("this pass has no sound", mend="drop its sound or video on the window first")
-    return heard_in(path, stage.review.reading, crew_of(stage.inputs.crew), stage.review, progress)
+    calls, review = stage.inputs.calls, stage.review
+    before = heard_of(stage)
+    text = (
+        Material("calls", f"{before.sound}-words", before.timed_text)
+        if before is not None and before.timed_text
+        else None
+    )
+    if before is None:
+        text = calls
+    return heard_in(path, review.reading, crew_of(stage.inputs.crew), review, progress, timed_text=text)
 
 
 def can_listen(stage: Stage) -> bool:
-    """Whether there is a sound and a book, and no words from elsewhere: those win where there are some."""
-    calls = stage.inputs.calls
-    return stage.pass_now().media is not None and stage.inputs.notes is not None and (calls is None or is_heard(calls))
+    """Whether there is a sound and a book, and no words that know the time as well: those win where there are some."""
+    calls, said = stage.inputs.calls, [s.time.uncertainty_s for s in stage.review.said if s is not None]
+    coarse = len(said) > 0 and float(np.median(said)) > COARSE_S
+    return (
+        stage.pass_now().media is not None
+        and stage.inputs.notes is not None
+        and (calls is None or is_heard(calls) or coarse)
+    )
 
 
 def is_heard(calls: Material) -> bool:

@@ -1,6 +1,6 @@
 # Completion for bash: the commands first, then what each takes.
 _mirkle() {
-    local commands="open demo desktop review passes read" word="${COMP_WORDS[COMP_CWORD]}"
+    local commands="open demo desktop review passes read listen" word="${COMP_WORDS[COMP_CWORD]}"
     if [ "$COMP_CWORD" -eq 1 ]; then
         mapfile -t COMPREPLY < <(compgen -W "$commands --version --help" -f -- "$word")
         return
@@ -9,6 +9,7 @@ _mirkle() {
         review) local options="--notes --calls --crew --json --help" ;;
         passes) local options="--pass --crew --json --help" ;;
         read) local options="--calls --crew --json --help" ;;
+        listen) local options="--notes --run --crew --json --help" ;;
         *) local options="--help" ;;
     esac
     mapfile -t COMPREPLY < <(compgen -W "$options" -f -- "$word")

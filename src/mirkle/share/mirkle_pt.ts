@@ -1,4 +1,4 @@
-<?xml version='1.0' encoding='utf-8'?>
+<?xml version='1.0' encoding='UTF-8'?>
 <!DOCTYPE TS>
 <TS version="2.1" language="pt" sourcelanguage="en">
   <context>
@@ -2920,8 +2920,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>não há nada para ouvir</translation>
     </message>
     <message>
-      <source>this takes a book and the pass's sound or video, and no timed text: where there is some, its words count</source>
-      <translation>isto pede um caderno e o som ou o vídeo da passagem, e nenhum texto com tempos: onde o há, valem as palavras dele</translation>
+      <source>this takes a book and the pass's sound or video; timed text that knows its times as well is not listened for</source>
+      <translation>isto pede um caderno e o som ou o vídeo da passagem; um texto que já sabe os tempos não se procura no som</translation>
     </message>
     <message>
       <source> min</source>

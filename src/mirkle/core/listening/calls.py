@@ -10,7 +10,7 @@ the notes. Where the two differ the call is doubtful, and the time that stands i
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 
@@ -97,7 +97,7 @@ class Listening:
 
 def listen(
     sure: Floats, frame_s: float, syllables: Floats, place_s: Floats, *, told: Callable[[float], None] = lambda _: None,
-    pinned_s: dict[int, float] | None = None, like: Listening | None = None,
+    pinned_s: dict[int, float] | None = None, words: ByWords | None = None, like: Listening | None = None,
 ) -> Listening:  # fmt: skip
     """The calls in a sound.
 
@@ -108,12 +108,13 @@ def listen(
     place_s : when the car came to each note's place, on the sound's clock, nan where unknown, (notes,)
     told : the share that is done
     pinned_s : notes whose beginning a hand set
+    words : what timed text says of the notes, where there is some
     like : what was heard before: rate and lead are taken from it
     """
     evidence, clear = evidence_for(sure, frame_s, syllables)
     activity = Activity(evidence, frame_s)
     pinned = pinned_s or {}
-    due = _Due(place_s, USUAL_LEAD_S, LEAD_SPREAD_S, pinned, len(evidence), frame_s)
+    due = _Due(place_s, USUAL_LEAD_S, LEAD_SPREAD_S, pinned, words or ByWords(), len(evidence), frame_s)
     if not np.isfinite(place_s).any():
         due = _about(activity, syllables, due)
     rate = like.rate if like is not None else _likeliest_rate(activity, syllables, due)
@@ -163,6 +164,14 @@ def voice_evidence(sure: Floats, share: float) -> tuple[Floats, float]:
 
 
 @dataclass(frozen=True)
+class ByWords:
+    """What timed text says of the notes: between which moments of the sound each was said, and which were not."""
+
+    said_s: dict[int, tuple[float, float]] = field(default_factory=dict)
+    not_said: frozenset[int] = frozenset()
+
+
+@dataclass(frozen=True)
 class _Due:
     """When each note was due: its place less the crew's lead, give or take ``spread_s``; ``flat`` says no more than about when."""
 
@@ -170,6 +179,7 @@ class _Due:
     lead_s: float
     spread_s: float
     pinned_s: dict[int, float]
+    words: ByWords
     frames: int
     frame_s: float
     flat: bool = False
@@ -189,6 +199,20 @@ class _Due:
             log = -0.5 * (off / 0.05) ** 2
             # A hand says that it was said there, whatever the sound does.
             return Begins(first, log - np.logaddexp.reduce(log) + BY_HAND)
+        begins = self._by_habit(i)
+        if i in self.words.not_said:
+            return Begins(begins.first, begins.log - BY_HAND)
+        if i in self.words.said_s:
+            # The words' own moments are the limits: habit only weighs within them.
+            first, last = self._frames(*self.words.said_s[i])
+            at = np.arange(first, last) - begins.first
+            known = (at >= 0) & (at < len(begins.log))
+            log = np.full(last - first, float(begins.log.min()) if len(begins.log) else 0.0)
+            log[known] = begins.log[at[known]]
+            return Begins(first, log - np.logaddexp.reduce(log))
+        return begins
+
+    def _by_habit(self, i: int) -> Begins:
         due = self.at(i)
         if not np.isfinite(due):
             first, last = self._frames(0.0, self.frames * self.frame_s)
