@@ -9,6 +9,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtWidgets import QInputDialog
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.listening.calls import HeardCall, Listening
@@ -103,6 +104,20 @@ def test_a_call_taken_for_right_is_sure_and_undone(listening: Window, qtbot: QtB
     qtbot.waitUntil(
         lambda: listening._job is None and not (heard_of(listening.stage) or heard_by).by_hand, timeout=30_000
     )  # type: ignore[union-attr,arg-type]
+
+
+def test_what_is_said_there_is_written_down(listening: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_: ("that opened", True))
+    assert listening.line_up is not None
+    for _ in range(2):
+        qtbot.keyClick(listening.line_up, Qt.Key.Key_L)
+    qtbot.keyClick(listening.line_up, Qt.Key.Key_R)
+    qtbot.waitUntil(
+        lambda: listening._job is None and listening.stage is not None and len(listening.stage.review.remarks) == 1,
+        timeout=30_000,
+    )
+    assert listening.line_up is not None
+    assert "other" not in {i.kind for i in listening.line_up.listen.items}
 
 
 def test_a_call_is_dragged_to_another_moment(listening: Window, qtbot: QtBot) -> None:

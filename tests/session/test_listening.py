@@ -145,7 +145,24 @@ def test_what_is_worth_most_is_listened_to_first(heard: Heard) -> None:
     done = accepted(found, at[40])
     assert done.by_hand == {40: calls[40].from_s}
     assert 40 not in {i.note for i in to_hear(done)}
-    assert accepted(found, at[20]) is found, "nobody can accept what is not there"
+    book = parse_notes(NOTES.content, name="b", crew=crew_of(None))
+    assert speech_of(found, book).spoken[20].said_as == "not-heard"
+    gone = accepted(found, at[20])
+    assert speech_of(gone, book).spoken[20].said_as == "not-said", "somebody has listened by now"
+    assert 20 not in {i.note for i in to_hear(gone)}
+    (other,) = [i for i in to_hear(found) if i.kind == "other"]
+    assert not [i for i in to_hear(accepted(found, other)) if i.kind == "other"]
+
+
+def test_a_remark_that_is_written_down_stands_at_its_place(heard: Heard) -> None:
+    at_s = heard.listening.calls[60].to_s + 1.0
+    noted = heard.with_remark(at_s, "that  opened more")
+    review = review_material(Inputs(MORNING, NOTES, Material("calls", "h.json", heard_json(noted))))
+    (remark,) = review.remarks
+    assert remark.text == "that opened more"
+    assert review.clock is not None
+    assert review.profile.seconds_at(remark.at_m) == pytest.approx(review.clock.run_s(at_s), abs=0.3)
+    assert noted.with_remark(at_s + 0.2, "").remarks == ((at_s + 0.2, ""),)
 
 
 @pytest.mark.usefixtures("listened_before")

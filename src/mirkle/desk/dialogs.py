@@ -49,7 +49,7 @@ class Keys(QDialog):
         columns = QHBoxLayout()
         columns.setSpacing(24)
         groups = {c.group: [d for d in COMMANDS if d.group == c.group and d.keys] for c in COMMANDS}
-        parts: list[list[str]] = [["Stage", "Go"], ["Decide", "Hear"], ["Line up", "Book", "Passes", "View", "Help"]]
+        parts: list[list[str]] = [["Stage", "Go", "Help"], ["Decide", "Hear"], ["Line up", "Book", "Passes", "View"]]
         for names in parts:
             grid = QGridLayout()
             grid.setHorizontalSpacing(16)

@@ -322,10 +322,8 @@ class LineUp(QWidget):
             self.confirm()
         elif key == Qt.Key.Key_C:
             self._open(self._note)
-        elif key in (Qt.Key.Key_Space, Qt.Key.Key_A, Qt.Key.Key_L) and self.listen.heard is not None:
-            {Qt.Key.Key_Space: self.listen.hear, Qt.Key.Key_A: self.listen.accept}.get(
-                key, lambda: self.listen.step(1)
-            )()
+        elif self.listen.heard is not None and (work := self.listen.keys.get(key)) is not None:
+            work()
         else:
             event.ignore()
 

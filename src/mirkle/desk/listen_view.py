@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from mirkle.desk.controls import button, wrap_items, wrapped
 from mirkle.desk.speak import say, say_clause
@@ -38,13 +40,31 @@ class ListenView(QWidget):
         row = QHBoxLayout()
         self.play = button(say("hear it  Space"), say("Hear it from two seconds before (Space)"), "small")
         self.right = button(
-            say("it is right  A"), say("The call was there: the rest is solved again around it (A)"), "small"
+            say("it is right  A"),
+            say(
+                "It is as it says: a call is there and the rest is solved again around it, a note was not said, speech is nothing to keep (A)"
+            ),
+            "small",
+        )
+        self.note = button(
+            say("write it down  R"),
+            say("Write down what is said there: it stands at its place as a remark (R)"),
+            "small",
         )
         self.next = button(say("the next  L"), say("The next moment worth listening to (L)"), "small")
-        for one, work in ((self.play, self.hear), (self.right, self.accept), (self.next, lambda: self.step(1))):
+        works = (
+            (self.play, self.hear),
+            (self.right, self.accept),
+            (self.note, self.write_down),
+            (self.next, lambda: self.step(1)),
+        )
+        for one, work in works:
             one.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             one.clicked.connect(work)
             row.addWidget(one)
+        self.keys: dict[Qt.Key, Callable[[], None]] = {
+            Qt.Key.Key_Space: self.hear, Qt.Key.Key_A: self.accept, Qt.Key.Key_R: self.write_down, Qt.Key.Key_L: lambda: self.step(1),
+        }  # fmt: skip
         row.addStretch(1)
         column.addWidget(self.told)
         column.addWidget(self.list)
@@ -75,7 +95,7 @@ class ListenView(QWidget):
         self.list.setFixedHeight(min(max(len(self.items), 1), MOST_ROWS) * ROW_PX + 6)
         if self.items:
             self.list.setCurrentRow(0)
-        for one in (self.play, self.right, self.next):
+        for one in (self.play, self.right, self.note, self.next):
             one.setEnabled(bool(self.items))
 
     def _text_of(self, item: ToHear) -> str:
@@ -95,10 +115,19 @@ class ListenView(QWidget):
             self.hear_wanted.emit(max(self.item.from_s - BEFORE_S, 0.0))
 
     def accept(self) -> None:
-        """Takes the chosen moment for right."""
-        if self.heard is not None and self.item is not None and self.item.note is not None:
+        """Takes the chosen moment for what it is said to be."""
+        if self.heard is not None and self.item is not None:
             heard, item = self.heard, self.item
             self.changed.emit(lambda: accepted(heard, item))
+
+    def write_down(self) -> None:
+        """Asks what is said at the chosen moment, and keeps it as a remark."""
+        if self.heard is None or self.item is None:
+            return
+        heard, from_s = self.heard, self.item.from_s
+        words, given = QInputDialog.getText(self, "Mirkle", say("What is said at {0}?", clock(from_s)))
+        if given and words.strip():
+            self.changed.emit(lambda: heard.with_remark(from_s, words))
 
     def step(self, by: int) -> None:
         """Goes to the next moment, round and round."""

@@ -2,7 +2,7 @@
 
 ``{"heard": 1, "sound": "in-car.mp4", "frame_s": 0.032, "voice": "…", "place_s": […], "by_hand": {"4": 61.2}, "calls": [{"note": 0, "text":
 "L4 80", "from_s": 12.4, "to_s": 13.3, "sure": 0.97, "heard": 1.0, "due_s": 12.2, "other_s": null}], "again": [[3, 40.1]],
-"others": [[93.2, 93.7]], "timed_text": "…", "said_between": {}, "not_said": [], "rate": […], "lead_s": 3.3, "lead_spread_s": 0.6, "clear": 4.4, "clock": […]}``. ``voice`` is one byte a frame in base64.
+"others": [[93.2, 93.7]], "left_out": [], "remarks": [[93.2, "that was the dip"]], "timed_text": "…", "said_between": {}, "not_said": [], "rate": […], "lead_s": 3.3, "lead_spread_s": 0.6, "clear": 4.4, "clock": […]}``. ``voice`` is one byte a frame in base64.
 """
 
 from __future__ import annotations
@@ -23,11 +23,13 @@ from mirkle.core.listening.lengths import Rate
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.said import Spoken
-from mirkle.core.notes.speech import Said, Speech
+from mirkle.core.notes.speech import Said, SaidWord, Speech
 
 KEY = "heard"
 # How uncertain a call's time is; nothing is said against a co-driver on a doubtful one.
 SURE_S, DOUBTFUL_S = 0.1, 2.0
+# Moments so near are one; a word of a remark takes about so long.
+SAME_S, WORD_S = 0.5, 0.25
 
 
 @dataclass(frozen=True)
@@ -35,7 +37,8 @@ class Heard:
     """What was heard in a sound: the voice's sureness by frames of ``frame_s``, the notes' ``texts``, syllables and places on the
     sound's clock, what a hand set, and the calls. ``clock`` is ``None`` without a recording.
 
-    ``timed_text`` is the text that tells what was said where there is one, ``by_words`` what it says of the notes.
+    ``left_out`` are notes that somebody listened for and that were not said; ``remarks`` what somebody wrote down of other speech, empty
+    words where there was nothing to write. ``timed_text`` is the text that tells what was said where there is one, ``by_words`` what it says of the notes.
     """
 
     sound: str
@@ -49,6 +52,8 @@ class Heard:
     clock: SoundClock | None
     timed_text: bytes = b""
     by_words: ByWords = field(default_factory=ByWords)
+    left_out: frozenset[int] = frozenset()
+    remarks: tuple[tuple[float, str], ...] = ()
 
     def solved_with(self, note: int, from_s: float | None) -> Heard:
         """With a note's beginning set by hand, or let go where ``from_s`` is ``None``: the rest is solved again around it."""
@@ -62,7 +67,20 @@ class Heard:
             words=self.by_words,
             like=self.listening,
         )
-        return replace(self, by_hand=by_hand, listening=again)
+        return replace(self, by_hand=by_hand, listening=again, left_out=self.left_out - {note})
+
+    def with_remark(self, from_s: float, words: str) -> Heard:
+        """With what was said at a moment written down; empty words say that somebody listened, and that it is nothing to keep."""
+        others = tuple(r for r in self.remarks if abs(r[0] - from_s) > SAME_S)
+        return replace(self, remarks=tuple(sorted((*others, (from_s, " ".join(words.split()))))))
+
+    def without(self, note: int) -> Heard:
+        """With a note that somebody listened for and that was not said."""
+        return replace(self, left_out=self.left_out | {note})
+
+    def listened_at(self, from_s: float) -> bool:
+        """Whether somebody wrote down what is said at a moment."""
+        return any(abs(at - from_s) <= SAME_S for at, _ in self.remarks)
 
 
 def looks_like_heard(text: str) -> bool:
@@ -81,6 +99,8 @@ def heard_json(heard: Heard) -> bytes:
         "syllables": heard.syllables.tolist(),
         "place_s": [_or_none(s) for s in heard.place_s],
         "by_hand": {str(n): round(s, 3) for n, s in heard.by_hand.items()},
+        "left_out": sorted(heard.left_out),
+        "remarks": [[round(at, 3), words] for at, words in heard.remarks],
         "timed_text": base64.b64encode(heard.timed_text).decode(),
         "said_between": {str(n): [round(a, 3), round(b, 3)] for n, (a, b) in heard.by_words.said_s.items()},
         "not_said": sorted(heard.by_words.not_said),
@@ -143,6 +163,8 @@ def parse_heard(content: bytes, *, name: str) -> Heard:
                 float(told["clear"]),
             ),
             clock=None if clock is None else SoundClock(float(clock[0]), float(clock[1]), str(clock[2])),
+            left_out=frozenset(map(int, told["left_out"])),
+            remarks=tuple((float(at), str(words)) for at, words in told["remarks"]),
             timed_text=base64.b64decode(told["timed_text"]),
             by_words=ByWords(
                 {int(n): (float(a), float(b)) for n, (a, b) in told["said_between"].items()},
@@ -167,7 +189,12 @@ def speech_of(heard: Heard, book: Reading) -> Speech:
         call = heard.listening.calls[of[note.index]] if note.index in of else None
         if call is None or not call.was_heard or heard.listening.too_noisy:
             said.append(Said(math.nan, math.nan, math.nan))
-            spoken.append(Spoken("not-heard", 1.0 - call.heard if call is not None else 1.0))
+            by_ear = call is not None and call.note in heard.left_out
+            spoken.append(
+                Spoken(
+                    "not-said" if by_ear else "not-heard", 1.0 - call.heard if call is not None and not by_ear else 1.0
+                )
+            )
             continue
         by_hand = call.note in heard.by_hand
         blur = SURE_S if by_hand or not call.doubtful else DOUBTFUL_S
@@ -176,7 +203,16 @@ def speech_of(heard: Heard, book: Reading) -> Speech:
         spoken.append(Spoken(kind, call.sure, note.index, "", call.from_s, call.to_s, blur))
     clock = heard.clock
     tied = (clock.sound_minus_run_s, clock.uncertainty_s) if clock is not None and clock.by == "noise" else None
-    return Speech(book, tuple(said), (), None, tuple(spoken), tied=tied)
+    return Speech(book, tuple(said), _written_down(heard), None, tuple(spoken), tied=tied)
+
+
+def _written_down(heard: Heard) -> tuple[SaidWord, ...]:
+    """What somebody wrote down of other speech, as remarks at its moment."""
+    return tuple(
+        SaidWord(word, at + WORD_S * k, SURE_S, "remark", None, None, 1.0, 0)
+        for at, words in heard.remarks
+        for k, word in enumerate(words.split())
+    )
 
 
 def with_times(speech: Speech, heard: Heard, book: Reading) -> Speech:
@@ -189,7 +225,8 @@ def with_times(speech: Speech, heard: Heard, book: Reading) -> Speech:
             continue
         if call.note in heard.by_hand or not call.doubtful:
             spoken[note.index] = replace(spoken[note.index], from_s=call.from_s, to_s=call.to_s, uncertainty_s=SURE_S)
-    return replace(speech, spoken=tuple(spoken), tied=speech_of(heard, book).tied)
+    words = tuple(sorted((*speech.words, *_written_down(heard)), key=lambda w: w.at_s))
+    return replace(speech, spoken=tuple(spoken), words=words, tied=speech_of(heard, book).tied)
 
 
 def _same_notes(texts: Sequence[str], notes: Sequence[Note]) -> dict[int, int]:

@@ -185,16 +185,20 @@ def to_hear(heard: Heard) -> list[ToHear]:
     unsure = [c for c in waiting if c.was_heard and c.doubtful and c not in late and c not in apart]
     out = [ToHear(c.note, c.from_s, clause("perhaps late, by {0:.1f} s", c.from_s - c.due_s), "late") for c in late]
     for c in waiting:
-        if not c.was_heard:
+        if not c.was_heard and c.note not in heard.left_out:
             at = c.due_s if np.isfinite(c.due_s) else _between(heard, c.note)
             out.append(ToHear(c.note, at, clause("not heard"), "not-heard"))
-    out += [ToHear(None, a, clause("somebody speaks: no note explains it"), "other") for a, _ in found.others]
+    out += [
+        ToHear(None, a, clause("somebody speaks: no note explains it"), "other")
+        for a, _ in found.others
+        if not heard.listened_at(a)
+    ]
     out += [
         ToHear(c.note, c.from_s, clause("sound and road differ by {0:.1f} s", abs(c.from_s - c.other_s)), "apart")
         for c in apart
     ]
     out += [ToHear(c.note, c.from_s, clause("{0:.0%} sure", c.sure), "unsure") for c in unsure]
-    out += [ToHear(n, s, clause("said again"), "again") for n, s in found.again]
+    out += [ToHear(n, s, clause("said again"), "again") for n, s in found.again if not heard.listened_at(s)]
     return out
 
 
@@ -205,7 +209,10 @@ def _between(heard: Heard, note: int) -> float:
 
 
 def accepted(heard: Heard, item: ToHear) -> Heard:
-    """With a moment taken for right by ear: the rest is solved again around it."""
-    if item.note is None or not heard.listening.calls[item.note].was_heard:
-        return heard
+    """With what a moment is taken for confirmed by ear: a call is there, and the rest is solved again around it; a note was not said;
+    speech is nothing to keep."""
+    if item.note is None or item.kind == "again":
+        return heard.with_remark(item.from_s, "")
+    if not heard.listening.calls[item.note].was_heard:
+        return heard.without(item.note)
     return heard.solved_with(item.note, heard.listening.calls[item.note].from_s)

@@ -1288,8 +1288,12 @@
       <translation>Ouvir uma nota encontrada no som</translation>
     </message>
     <message>
-      <source>That call is right: solve the others again</source>
-      <translation>Essa está certa: procurar as outras de novo</translation>
+      <source>It is as it says: a call, left out, or nothing to keep</source>
+      <translation>É como diz: uma nota, uma que faltou, ou nada a guardar</translation>
+    </message>
+    <message>
+      <source>Write down what is said there</source>
+      <translation>Escrever o que ali se diz</translation>
     </message>
     <message>
       <source>The next call worth listening to</source>
@@ -2088,8 +2092,16 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>está certa  A</translation>
     </message>
     <message>
-      <source>The call was there: the rest is solved again around it (A)</source>
-      <translation>Foi dita aí: o resto é procurado de novo à volta dela (A)</translation>
+      <source>It is as it says: a call is there and the rest is solved again around it, a note was not said, speech is nothing to keep (A)</source>
+      <translation>É como diz: a nota está aí e o resto é procurado de novo, uma nota não foi dita, a fala não é nada a guardar (A)</translation>
+    </message>
+    <message>
+      <source>write it down  R</source>
+      <translation>escrever  R</translation>
+    </message>
+    <message>
+      <source>Write down what is said there: it stands at its place as a remark (R)</source>
+      <translation>Escrever o que ali se diz: fica no seu sítio como comentário (R)</translation>
     </message>
     <message>
       <source>the next  L</source>
@@ -2102,6 +2114,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Heard in {0}: {1} of {2} notes, {3} for sure. A sound tells when, not what: nothing is said to be left out before somebody has listened.</source>
       <translation>Ouvidas em {0}: {1} de {2} notas, {3} com certeza. Um som diz quando, não o quê: de nenhuma se diz que faltou antes de alguém ouvir.</translation>
+    </message>
+    <message>
+      <source>What is said at {0}?</source>
+      <translation>Que se diz aos {0}?</translation>
     </message>
     <message>
       <source>See more of the stage at once (−)</source>
