@@ -239,10 +239,14 @@ def test_the_noise_of_the_car_ties_the_clocks_whatever_the_crews_lead(offset_s: 
     evidence, _ = voice_evidence(sure, 0.3)
     run_s = place_s - offset_s
     found = sound_clock(Activity(evidence, STEP), loud, syllables, run_s, time_s - offset_s, speed)
+    assert found is not None
     assert found.by == "noise"
     assert found.sound_minus_run_s == pytest.approx(offset_s, abs=0.2)
     silent = sound_clock(Activity(evidence, STEP), np.zeros(len(at)), syllables, run_s, time_s - offset_s, speed)
+    assert silent is not None
     assert silent.by == "calls"
+    mere_noise = np.random.default_rng(6).normal(0, 0.5, len(sure))
+    assert sound_clock(Activity(mere_noise, STEP), loud, syllables, run_s, time_s - offset_s, speed) is None
     assert silent.sound_minus_run_s == pytest.approx(offset_s + 1.0, abs=0.6), (
         "a lead a second short looks like a clock a second off"
     )

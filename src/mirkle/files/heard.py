@@ -1,6 +1,6 @@
 """Call times from the sound, as they are kept: JSON with where there was a voice, so that they are solved again in a moment, and the calls.
 
-``{"heard": 1, "sound": "in-car.mp4", "frame_s": 0.032, "voice": "…", "place_s": […], "by_hand": {"4": 61.2}, "calls": [{"note": 0, "text":
+``{"heard": 1, "sound": "in-car.mp4", "frame_s": 0.032, "voice": "…", "place_s": […], "place_sd_s": […], "by_hand": {"4": 61.2}, "calls": [{"note": 0, "text":
 "L4 80", "from_s": 12.4, "to_s": 13.3, "sure": 0.97, "heard": 1.0, "due_s": 12.2, "other_s": null}], "again": [[3, 40.1]],
 "others": [[93.2, 93.7]], "left_out": [], "remarks": [[93.2, "that was the dip"]], "timed_text": "…", "said_between": {}, "not_said": [], "rate": […], "lead_s": 3.3, "lead_spread_s": 0.6, "clear": 4.4, "clock": […]}``. ``voice`` is one byte a frame in base64.
 """
@@ -50,6 +50,7 @@ class Heard:
     by_hand: dict[int, float]
     listening: Listening
     clock: SoundClock | None
+    place_sd_s: Floats
     timed_text: bytes = b""
     by_words: ByWords = field(default_factory=ByWords)
     left_out: frozenset[int] = frozenset()
@@ -63,6 +64,7 @@ class Heard:
             self.frame_s,
             self.syllables,
             self.place_s,
+            place_sd_s=self.place_sd_s,
             pinned_s=by_hand,
             words=self.by_words,
             like=self.listening,
@@ -98,6 +100,7 @@ def heard_json(heard: Heard) -> bytes:
         "voice": base64.b64encode(np.round(heard.sure * 255).astype(np.uint8).tobytes()).decode(),
         "syllables": heard.syllables.tolist(),
         "place_s": [_or_none(s) for s in heard.place_s],
+        "place_sd_s": heard.place_sd_s.round(3).tolist(),
         "by_hand": {str(n): round(s, 3) for n, s in heard.by_hand.items()},
         "left_out": sorted(heard.left_out),
         "remarks": [[round(at, 3), words] for at, words in heard.remarks],
@@ -163,6 +166,7 @@ def parse_heard(content: bytes, *, name: str) -> Heard:
                 float(told["clear"]),
             ),
             clock=None if clock is None else SoundClock(float(clock[0]), float(clock[1]), str(clock[2])),
+            place_sd_s=np.array(told["place_sd_s"], float),
             left_out=frozenset(map(int, told["left_out"])),
             remarks=tuple((float(at), str(words)) for at, words in told["remarks"]),
             timed_text=base64.b64decode(told["timed_text"]),

@@ -23,12 +23,15 @@ from mirkle.files.heard import Heard, heard_json, looks_like_heard, parse_heard
 from mirkle.files.project import Material
 from mirkle.files.sound import FRAME_S, voice_in
 from mirkle.files.timed_text import parse_calls
+from mirkle.session.lining import SURE
 from mirkle.session.material import crew_of
 from mirkle.session.sound import sound_of
 from mirkle.session.stage import Stage
 
 # A moment is heard from so long before it.
 BEFORE_S = 2.0
+# A corner whose place is unsure was perhaps driven so much earlier or later.
+UNSURE_S = 3.0
 # Timed text that is no better than this gets its times from the sound. Within a block a word may lie anywhere: so many of the
 # uncertainties that its words are given reach from end to end.
 COARSE_S, BLOCK, EDGE_S = 0.8, 6.0, 0.5
@@ -72,17 +75,18 @@ def heard_in(
     voice = voice_in(path, told=told)
     if len(voice.sure) * FRAME_S < 30.0:
         raise MirkleError("it is too short to hold a stage", mend="choose the sound of the whole run", where=path.name)
-    clock, place_s = None, np.full(len(syllables), np.nan)
+    clock, place_s, place_sd_s = None, np.full(len(syllables), np.nan), np.zeros(len(syllables))
     if review is not None:
         progress(clause("Tying the sound to the recording"), 0.6)
         activity = Activity(evidence_for(voice.sure, FRAME_S, syllables)[0], FRAME_S)
-        on_run_s = _places_on_run(review)
+        on_run_s, place_sd_s = _places_on_run(review)
         profile = review.profile
         clock = sound_clock(activity, voice.loud_db, syllables, on_run_s, profile.time_s, profile.speed_mps)
-        place_s = on_run_s + clock.sound_minus_run_s
+        if clock is not None:
+            place_s = on_run_s + clock.sound_minus_run_s
     words = _by_words(timed_text, reading, crew) if timed_text is not None else ByWords()
     found = listen(
-        voice.sure, FRAME_S, syllables, place_s, words=words,
+        voice.sure, FRAME_S, syllables, place_s, place_sd_s=place_sd_s, words=words,
         told=lambda share: progress(clause("Placing the notes"), 0.62 + 0.36 * share),
     )  # fmt: skip
     if found.too_noisy:
@@ -93,7 +97,7 @@ def heard_in(
         )
     texts = tuple(n.text for n in reading.notes)
     text = timed_text.content if timed_text is not None else b""
-    return Heard(path.name, FRAME_S, voice.sure, texts, syllables, place_s, {}, found, clock, text, words)
+    return Heard(path.name, FRAME_S, voice.sure, texts, syllables, place_s, {}, found, clock, place_sd_s, text, words)
 
 
 def _by_words(timed_text: Material, reading: Reading, crew: Crew) -> ByWords:
@@ -107,17 +111,26 @@ def _by_words(timed_text: Material, reading: Reading, crew: Crew) -> ByWords:
     return ByWords(said, frozenset(n for n, s in enumerate(spoken) if s.said_as == "not-said"))
 
 
-def _places_on_run(review: Review) -> Floats:
-    """When the car came to each note's place, those without a corner between their neighbours, (notes,) on the recording's clock."""
+def _places_on_run(review: Review) -> tuple[Floats, Floats]:
+    """When the car came to each note's place on the recording's clock, and how uncertain that is, seconds, both (notes,).
+
+    A note without a corner lies somewhere between its neighbours; one whose place is unsure may lie on the bend beside.
+    """
     place_m = np.full(len(review.notes), np.nan)
+    sd_s = np.zeros(len(review.notes))
     for tie in review.lineup.ties:
         if tie.bend is not None:
             place_m[tie.note] = tie.bend.eased_from_m
+            sd_s[tie.note] = 0.0 if tie.sure >= SURE else UNSURE_S
     known = np.flatnonzero(np.isfinite(place_m))
     # Before the first corner lies the start, behind the last the finish.
     at = np.concatenate([[-1], known, [len(place_m)]])
     metres = np.concatenate([[0.0], place_m[known], [review.finish_m]])
-    return places_s(np.interp(np.arange(len(place_m)), at, metres), review.profile)
+    place_s = places_s(np.interp(np.arange(len(place_m)), at, metres), review.profile)
+    for note in np.flatnonzero(~np.isfinite(place_m)):
+        beside = places_s(metres[[np.searchsorted(at, note) - 1, np.searchsorted(at, note)]], review.profile)
+        sd_s[note] = 0.3 * float(beside[1] - beside[0])
+    return place_s, sd_s
 
 
 def listened(stage: Stage, progress: Progress = silent) -> Heard:

@@ -27,6 +27,8 @@ RATES = (4.0, 4.7, 5.5, 6.4, 7.5, 8.7)
 LOOK_S, AT_LEISURE_S, AT_LEISURE = 12.0, 15.0, 3
 USUAL_LEAD_S, LEAD_SPREAD_S = 3.4, 1.3
 LEAD_SPREADS_S = (0.5, 2.0)
+# A place less sure than this says nothing of the crew's lead.
+TELLS_S = 1.0
 # This share of the calls comes whenever it comes.
 WHENEVER = 0.1
 # A time is one with the true one within so much; two solutions that lie further apart differ.
@@ -34,11 +36,9 @@ WITHIN_S, DIFFER_S = 0.3, 0.6
 SURE, HEARD = 0.9, 0.5
 # Beside the notes there is other speech; and no sound is all voice or none.
 SPEECH_BESIDE, SPEECH_SHARE = 1.15, (0.05, 0.6)
-# Separation of the two kinds of frames, in spreads, below which nothing can be heard: noise alone is parted into heaps
-# up to 2.0 apart, the noisiest sound in which calls were still found lay at 3.5.
-LEAST_SEPARATION = 2.6
 # In bare noise half of the notes are less sure than 0.3 to 0.5; in the noisiest sound in which calls were still found than 0.75.
 LEAST_SURE = 0.55
+# (How far the two heaps of logits lie apart does not tell: bare noise is parted as well.)
 # Nats by which a beginning set by hand outweighs all that could speak against it.
 BY_HAND = 100.0
 ROUNDS = 2
@@ -91,12 +91,12 @@ class Listening:
 
     @property
     def too_noisy(self) -> bool:
-        """Whether the noise hides the voice, so that nothing here should be believed: no two kinds of frames, or hardly a note sure."""
-        return self.clear < LEAST_SEPARATION or float(np.median([c.sure for c in self.calls])) < LEAST_SURE
+        """Whether the noise hides the voice, so that nothing here should be believed: half of the notes are anything but sure."""
+        return float(np.median([c.sure for c in self.calls])) < LEAST_SURE
 
 
 def listen(
-    sure: Floats, frame_s: float, syllables: Floats, place_s: Floats, *, told: Callable[[float], None] = lambda _: None,
+    sure: Floats, frame_s: float, syllables: Floats, place_s: Floats, *, place_sd_s: Floats | None = None, told: Callable[[float], None] = lambda _: None,
     pinned_s: dict[int, float] | None = None, words: ByWords | None = None, like: Listening | None = None,
 ) -> Listening:  # fmt: skip
     """The calls in a sound.
@@ -106,6 +106,7 @@ def listen(
     sure : how sure it is that somebody speaks, 0 to 1, (frames,), each ``frame_s`` long
     syllables : of each note, (notes,)
     place_s : when the car came to each note's place, on the sound's clock, nan where unknown, (notes,)
+    place_sd_s : how uncertain those moments are, (notes,); nought where that is not given
     told : the share that is done
     pinned_s : notes whose beginning a hand set
     words : what timed text says of the notes, where there is some
@@ -114,7 +115,8 @@ def listen(
     evidence, clear = evidence_for(sure, frame_s, syllables)
     activity = Activity(evidence, frame_s)
     pinned = pinned_s or {}
-    due = _Due(place_s, USUAL_LEAD_S, LEAD_SPREAD_S, pinned, words or ByWords(), len(evidence), frame_s)
+    sd_s = place_sd_s if place_sd_s is not None else np.zeros(len(place_s))
+    due = Due(place_s, sd_s, len(evidence), frame_s, pinned_s=pinned, words=words or ByWords())
     if not np.isfinite(place_s).any():
         due = _about(activity, syllables, due)
     rate = like.rate if like is not None else _likeliest_rate(activity, syllables, due)
@@ -172,16 +174,18 @@ class ByWords:
 
 
 @dataclass(frozen=True)
-class _Due:
-    """When each note was due: its place less the crew's lead, give or take ``spread_s``; ``flat`` says no more than about when."""
+class Due:
+    """When each note was due: its place less the crew's lead, give or take ``spread_s`` and the place's own ``place_sd_s``; ``flat`` says no
+    more than about when."""
 
     place_s: Floats
-    lead_s: float
-    spread_s: float
-    pinned_s: dict[int, float]
-    words: ByWords
+    place_sd_s: Floats
     frames: int
     frame_s: float
+    lead_s: float = USUAL_LEAD_S
+    spread_s: float = LEAD_SPREAD_S
+    pinned_s: dict[int, float] = field(default_factory=dict)
+    words: ByWords = field(default_factory=ByWords)
     flat: bool = False
 
     def begins(self) -> list[Begins]:
@@ -222,7 +226,8 @@ class _Due:
         if self.flat or i < AT_LEISURE:
             return Begins(first, even)
         # Student's t of four degrees of freedom: habit has long tails.
-        off = ((np.arange(first, last) + 0.5) * self.frame_s - due) / self.spread_s
+        spread_s = float(np.hypot(self.spread_s, self.place_sd_s[i]))
+        off = ((np.arange(first, last) + 0.5) * self.frame_s - due) / spread_s
         log = -2.5 * np.log1p(off * off / 4.0)
         log -= np.logaddexp.reduce(log)
         return Begins(first, np.logaddexp(log + np.log(1 - WHENEVER), even + np.log(WHENEVER)))
@@ -231,14 +236,14 @@ class _Due:
         first = int(np.clip(from_s / self.frame_s, 0, self.frames - 2))
         return first, int(np.clip(to_s / self.frame_s, first + 1, self.frames - 1))
 
-    def coarser(self, times: int) -> _Due:
+    def coarser(self, times: int) -> Due:
         """The same by longer frames."""
         return replace(self, frames=self.frames // times, frame_s=self.frame_s * times)
 
 
-def _about(activity: Activity, syllables: Floats, due: _Due) -> _Due:
+def _about(activity: Activity, syllables: Floats, due: Due) -> Due:
     """Without a road: about when each note was called, by its order and length alone, on frames four times as long."""
-    coarse = _coarser(activity, COARSE)
+    coarse = coarser(activity, COARSE)
     wide = due.coarser(COARSE)
     rate = _likeliest_rate(coarse, syllables, wide)
     placed = place(coarse, syllables, rate, wide.begins())
@@ -248,26 +253,27 @@ def _about(activity: Activity, syllables: Floats, due: _Due) -> _Due:
     return replace(due, place_s=np.maximum.accumulate(about) + due.lead_s, flat=True)
 
 
-def _coarser(activity: Activity, times: int) -> Activity:
+def coarser(activity: Activity, times: int) -> Activity:
     """The same evidence on frames so many times as long."""
     count = len(activity.evidence) // times
     return Activity(activity.evidence[: count * times].reshape(count, times).sum(axis=1), times * activity.frame_s)
 
 
-def _likeliest_rate(activity: Activity, syllables: Floats, due: _Due) -> Rate:
+def _likeliest_rate(activity: Activity, syllables: Floats, due: Due) -> Rate:
     """The rate under which the sound is most probable, on frames twice as long, which tells it as well."""
-    coarse = _coarser(activity, 2)
+    coarse = coarser(activity, 2)
     begins = due.coarser(2).begins()
     probable = [place(coarse, syllables, Rate(r), begins).log_total for r in RATES]
     return Rate(RATES[int(np.argmax(probable))])
 
 
-def _learnt(placed: Placed, syllables: Floats, rate: Rate, due: _Due) -> tuple[Rate, _Due]:
+def _learnt(placed: Placed, syllables: Floats, rate: Rate, due: Due) -> tuple[Rate, Due]:
     """Rate, lead and its spread as the surely placed notes show them."""
     from_s = np.array([_mode(placed, i, due.frame_s)[0] for i in range(len(syllables))])
     sure = np.array([_mode(placed, i, due.frame_s)[1] for i in range(len(syllables))]) > 0.7
     rate = rate_of(syllables[sure], (placed.ends_s - from_s)[sure], before=rate)
-    early = (due.place_s - from_s)[sure & (np.arange(len(sure)) >= AT_LEISURE) & np.isfinite(due.place_s)]
+    tells = (np.arange(len(sure)) >= AT_LEISURE) & np.isfinite(due.place_s) & (due.place_sd_s < TELLS_S)
+    early = (due.place_s - from_s)[sure & tells]
     if len(early) < 6:
         return rate, due
     lead = float(np.median(early))
@@ -288,7 +294,7 @@ def _mode(placed: Placed, i: int, frame_s: float) -> tuple[float, float]:
     return float(np.sum(begins[near] * at) / begins[near].sum()) * frame_s, float(min(mass[best], 1.0))
 
 
-def _call(i: int, placed: Placed, free: Placed, due: _Due, frame_s: float) -> HeardCall:
+def _call(i: int, placed: Placed, free: Placed, due: Due, frame_s: float) -> HeardCall:
     at, sure = _mode(placed, i, frame_s)
     other, other_sure = _mode(free, i, frame_s)
     said = float(placed.begins[i].sum())
