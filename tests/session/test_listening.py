@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import json
 import math
 import re
 from dataclasses import replace
+from importlib import resources
 from pathlib import Path
 
+import jsonschema
 import numpy as np
 import pytest
 
@@ -17,10 +20,12 @@ from mirkle.files.heard import Heard, heard_json, looks_like_heard, parse_heard,
 from mirkle.files.media import media_path, shipped_reference
 from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Material, Project
+from mirkle.files.review_json import review_json
 from mirkle.files.sound import RATE_HZ, Voice, samples_of, voice_in, voice_of
 from mirkle.files.timed_text import parse_calls
 from mirkle.session.listening import accepted, can_listen, heard_in, heard_of, keep_heard, listened, to_hear
 from mirkle.session.material import Inputs, crew_of, described, review_material
+from mirkle.session.proof import proofs_of
 from mirkle.session.stage import Stage
 from mirkle.standins import slatehook
 from tests.conftest import CALLS, MORNING, NOTES
@@ -76,6 +81,9 @@ def test_a_review_by_the_sound_finds_the_same_late_calls_and_accuses_nobody(hear
     assert late[0] == late[1] != set()
     assert not [f for f in by_sound.findings if f.kind == "said-otherwise"], "a sound tells when and not what"
     assert {s.said_as for s in by_sound.spoken} <= {"heard", "perhaps", "not-heard"}
+    schema = json.loads((resources.files("mirkle") / "share" / "review.schema.json").read_text())
+    faults = jsonschema.Draft202012Validator(schema).iter_errors(json.loads(review_json(by_sound, (MORNING, NOTES))))
+    assert not [f.message for f in faults]
 
 
 @pytest.mark.usefixtures("listened_before")
@@ -177,6 +185,7 @@ def test_they_are_the_words_of_the_pass_until_undone(tmp_path: Path) -> None:
     again = Stage.of_project(project, measurements=stage.measurements)
     assert heard_of(again) is not None
     assert sum(s is not None for s in again.review.said) > 130
+    assert [p.title for p in proofs_of(again.inputs)] == ["The notes"], "nobody read words in it"
     again.undo()
     assert Stage.of_project(project, measurements=stage.measurements).inputs.calls is None
     project.close()

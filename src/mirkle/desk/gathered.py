@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from mirkle.core.notes.said import BY_SOUND
 from mirkle.core.review import Review, several
 from mirkle.desk.speak import say, say_clause
 from mirkle.session.material import channels_in_words
@@ -26,11 +27,20 @@ def rows_of(stage: Stage) -> list[tuple[str, str]]:
     rows.append((say("The recording"), recorded))
     if inputs.calls is not None:
         said = sum(s.was_said for s in review.spoken)
-        heard = say("{0} of {1} notes were said.", said, len(review.notes))
+        by_sound = any(s.said_as in BY_SOUND for s in review.spoken)
+        heard = (
+            say("{0} of {1} notes were heard in the sound.", said, len(review.notes))
+            if by_sound
+            else say("{0} of {1} notes were said.", said, len(review.notes))
+        )
         rows.append((say("The words"), f"{inputs.calls.name}: {heard}"))
     media = stage.project.material(stage.pass_now().media)
     if media is not None:
-        rows.append((say("The sound"), media.name))
+        unheard = inputs.calls is None and inputs.notes is not None
+        ask = say(
+            "When each note was called can be found in it: ☰, Hear, “Find when each note was called, from the sound”."
+        )
+        rows.append((say("The sound"), f"{media.name}. {ask}" if unheard else media.name))
     rows.append((say("On the road"), _road_words(review)))
     rows += _clock_row(review)
     rows += [(say("Mind"), say_clause(doubt)) for doubt in doubts]

@@ -13,6 +13,7 @@ from mirkle.core.notes.language import Language
 from mirkle.core.notes.meanings import MOST, Meaning, meanings_of
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.repairs import STEERING
+from mirkle.core.notes.said import BY_SOUND
 from mirkle.core.notes.speech import SaidWord, Speech
 from mirkle.files.crew import edited
 from mirkle.files.notes_text import language_of
@@ -114,7 +115,9 @@ def proofs_in(notes: Material | None, calls: Material | None, crew: Crew) -> lis
         out.append(proof_of_book(book, crew))
     if calls is not None:
         speech = parse_calls(calls.content, name=calls.name, crew=crew, book=book if notes is not None else None)
-        out.append(proof_of_speech(speech, crew))
+        if not any(s.said_as in BY_SOUND for s in speech.spoken):
+            # Of a sound nobody read words.
+            out.append(proof_of_speech(speech, crew))
     return out
 
 

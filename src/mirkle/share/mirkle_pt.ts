@@ -1860,8 +1860,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>O relógio das palavras marca {0:+.1f} s em relação ao da gravação, mais ou menos {1:.1f} s; {2}.</translation>
     </message>
     <message>
-      <source>{0} of {1} notes were said.</source>
-      <translation>{0} de {1} notas foram ditas.</translation>
+      <source>When each note was called can be found in it: ☰, Hear, “Find when each note was called, from the sound”.</source>
+      <translation>Nele se encontra quando foi dita cada nota: ☰, Ouvir, “Encontrar quando foi dita cada nota, pelo som”.</translation>
     </message>
     <message>
       <source>Your grades go with the road to about {0:.1f} of a grade.</source>
@@ -1894,6 +1894,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>The recording</source>
       <translation>A gravação</translation>
+    </message>
+    <message>
+      <source>{0} of {1} notes were heard in the sound.</source>
+      <translation>{0} de {1} notas ouviram-se no som.</translation>
+    </message>
+    <message>
+      <source>{0} of {1} notes were said.</source>
+      <translation>{0} de {1} notas foram ditas.</translation>
     </message>
     <message>
       <source>On the road</source>
