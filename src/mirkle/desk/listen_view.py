@@ -81,7 +81,7 @@ class ListenView(QWidget):
         found = heard.listening.calls
         self.told.setText(
             say(
-                "Heard in {0}: {1} of {2} notes, {3} for sure. A sound tells when, not what: nothing is said to be left out "
+                "Heard in {0}: {1} of {2} notes, {3} for sure (solid beside the road, the others hatched). A sound tells when, not what: nothing is said to be left out "
                 "before somebody has listened.",
                 heard.sound,
                 sum(c.was_heard for c in found),

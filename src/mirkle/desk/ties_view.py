@@ -19,7 +19,7 @@ from mirkle.session.stage import Stage
 METRES_PER_PIXEL = 1.1
 HEAD_PX, ROW_PX = 30, 24
 # Where the voice in the sound is drawn, from the left.
-VOICE_PX = 48
+VOICE_PX, BLOCK_PX = 48, 7
 _WRAP, _MIDDLE = int(Qt.TextFlag.TextWordWrap), int(Qt.AlignmentFlag.AlignVCenter)
 # A bend of this radius fills the road's column; gentler ones less, by the square root of their curvature.
 FULL_RADIUS_M = 12.0
@@ -252,13 +252,12 @@ class TiesView(QWidget):
                 continue
             top, bottom = self.y_of(self._at_m(call.from_s)), self.y_of(self._at_m(call.to_s))
             if bottom > HEAD_PX and top < self.height():
-                block = QRectF(VOICE_PX - 5, top, 4, max(bottom - top, 4.0))
-                pattern = (
-                    Qt.BrushStyle.BDiagPattern
-                    if call.doubtful and call.note not in self._heard.by_hand
-                    else Qt.BrushStyle.SolidPattern
-                )
-                painter.fillRect(block, QBrush(self.theme.colour("pencil"), pattern))
+                block = QRectF(VOICE_PX - BLOCK_PX - 1, top, BLOCK_PX, max(bottom - top, BLOCK_PX))
+                doubtful = call.doubtful and call.note not in self._heard.by_hand
+                pattern = Qt.BrushStyle.BDiagPattern if doubtful else Qt.BrushStyle.SolidPattern
+                painter.setBrush(QBrush(self.theme.colour("pencil"), pattern))
+                painter.setPen(QPen(self.theme.colour("pencil"), 1))
+                painter.drawRect(block)
 
     def _at_m(self, sound_s: float) -> float:
         """Where the car was at a moment of the sound."""

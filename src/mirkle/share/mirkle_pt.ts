@@ -2120,8 +2120,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>O próximo momento que vale a pena ouvir (L)</translation>
     </message>
     <message>
-      <source>Heard in {0}: {1} of {2} notes, {3} for sure. A sound tells when, not what: nothing is said to be left out before somebody has listened.</source>
-      <translation>Ouvidas em {0}: {1} de {2} notas, {3} com certeza. Um som diz quando, não o quê: de nenhuma se diz que faltou antes de alguém ouvir.</translation>
+      <source>Heard in {0}: {1} of {2} notes, {3} for sure (solid beside the road, the others hatched). A sound tells when, not what: nothing is said to be left out before somebody has listened.</source>
+      <translation>Ouvidas em {0}: {1} de {2} notas, {3} com certeza (cheias ao lado da estrada, as outras a tracejado). Um som diz quando, não o quê: de nenhuma se diz que faltou antes de alguém ouvir.</translation>
     </message>
     <message>
       <source>What is said at {0}?</source>

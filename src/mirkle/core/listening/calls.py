@@ -132,7 +132,8 @@ def listen(
     told(1.0)
     if due.flat:
         due = replace(due, place_s=np.full(len(place_s), np.nan))
-    calls = tuple(_call(i, placed, free, due, frame_s) for i in range(len(syllables)))
+    usual_s = rate.seconds(syllables)
+    calls = tuple(_call(i, placed, free, due, frame_s, float(usual_s[i])) for i in range(len(syllables)))
     return Listening(
         calls, _again(placed, frame_s), _others(placed.other, frame_s), rate, due.lead_s, due.spread_s, clear
     )
@@ -294,7 +295,7 @@ def _mode(placed: Placed, i: int, frame_s: float) -> tuple[float, float]:
     return float(np.sum(begins[near] * at) / begins[near].sum()) * frame_s, float(min(mass[best], 1.0))
 
 
-def _call(i: int, placed: Placed, free: Placed, due: Due, frame_s: float) -> HeardCall:
+def _call(i: int, placed: Placed, free: Placed, due: Due, frame_s: float, usual_s: float) -> HeardCall:
     at, sure = _mode(placed, i, frame_s)
     other, other_sure = _mode(free, i, frame_s)
     said = float(placed.begins[i].sum())
@@ -304,8 +305,9 @@ def _call(i: int, placed: Placed, free: Placed, due: Due, frame_s: float) -> Hea
     differ = abs(at - other) > DIFFER_S and other_sure > 0.5 * sure
     if differ and other_sure > sure:
         at, sure, other, chosen = other, other_sure, at, free
-    ends = chosen.ends_s[i]
-    return HeardCall(i, at, max(float(ends), at + 0.2), sure, said, due_s, other if differ else np.nan)
+    # The mean end is of all ways on which it is said; where they part it lies behind none of them.
+    lasts_s = float(np.clip(chosen.ends_s[i] - at, 0.6 * usual_s, 1.6 * usual_s))
+    return HeardCall(i, at, at + lasts_s, sure, said, due_s, other if differ else np.nan)
 
 
 def _again(placed: Placed, frame_s: float) -> tuple[tuple[int, float], ...]:
