@@ -47,7 +47,16 @@ def heard_by(review: Review) -> Heard:
     found = Listening(tuple(calls), (), ((300.0, 300.6),), Rate(), 3.4, 0.6, 5.0)
     places = np.array([c.due_s + 3.4 for c in calls])
     return Heard(
-        "slatehook-morning.opus", STEP, sure, tuple(n.text for n in reading.notes), syllables, places, {}, found, clock
+        "slatehook-morning.opus",
+        STEP,
+        sure,
+        tuple(n.text for n in reading.notes),
+        syllables,
+        places,
+        {},
+        found,
+        clock,
+        0 * places,
     )
 
 
