@@ -24,12 +24,12 @@ from mirkle.files.sound import FRAME_S, voice_of
 from rough.sound import Scene, scene
 
 SCENES = (
-    *(("English, 10 dB", {"number": n}) for n in range(200, 210)),
-    *(("Portuguese, 10 dB", {"number": n, "language": "pt"}) for n in range(200, 206)),
-    *(("English, 5 dB", {"number": n, "snr_db": 5.0}) for n in range(220, 226)),
-    *(("cabin microphone, 10 dB", {"number": n, "cabin": True}) for n in range(230, 234)),
-    *(("clipped", {"number": n, "clipped": True}) for n in range(240, 242)),
-    *(("telephone, 8 dB", {"number": n, "codec": "opus", "snr_db": 8.0}) for n in range(250, 252)),
+    *(("English, 10 dB", {"number": n}) for n in range(300, 310)),
+    *(("Portuguese, 10 dB", {"number": n, "language": "pt"}) for n in range(300, 306)),
+    *(("English, 5 dB", {"number": n, "snr_db": 5.0}) for n in range(320, 326)),
+    *(("cabin microphone, 10 dB", {"number": n, "cabin": True}) for n in range(330, 334)),
+    *(("clipped", {"number": n, "clipped": True}) for n in range(340, 342)),
+    *(("telephone, 8 dB", {"number": n, "codec": "opus", "snr_db": 8.0}) for n in range(350, 352)),
 )
 
 

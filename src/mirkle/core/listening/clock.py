@@ -54,24 +54,38 @@ def sound_clock(
     place_s : when the car came to each note's place, on the recording's clock, nan where unknown, (notes,)
     time_s, speed_mps : the drive on the recording's clock, (samples,)
     """
-    rough, ahead = _by_calls(activity, syllables, place_s)
-    if ahead < AHEAD:
-        return None
+    (probable, rough), *others = _by_calls(activity, syllables, place_s)
+    ahead, other = next(((probable - log, at) for log, at in others if abs(at - rough) > NEARLY_S), (np.inf, rough))
     bare = percentile_filter(loud_db, BARE_PERCENT, size=BARE_FRAMES)
-    at = (np.arange(len(bare)) + 0.5) * activity.frame_s
-    offsets = rough + np.arange(-LOOK_S, LOOK_S + STEP_S / 2, STEP_S)
+    offset, left, usual = _by_noise(bare, activity.frame_s, rough, time_s, speed_mps)
+    told = np.isfinite(offset) and left < TELLS * usual
+    if ahead < AHEAD:
+        # The calls leave two: the noise has to speak for the first and for no other moment near the second.
+        there, left_there, _ = _by_noise(bare, activity.frame_s, other, time_s, speed_mps)
+        told = told and (np.isnan(there) or abs(there - offset) < 2 * BY_NOISE_S or left < TELLS * left_there)
+        if not told:
+            return None
+    return SoundClock(offset, BY_NOISE_S, "noise") if told else SoundClock(rough, BY_CALLS_S, "calls")
+
+
+def _by_noise(
+    bare: Floats, frame_s: float, about: float, time_s: Floats, speed_mps: Floats
+) -> tuple[float, float, float]:
+    """The offset near another at which speed explains the loudness best, nan where that is at the edge; what it leaves unexplained there,
+    and usually."""
+    at = (np.arange(len(bare)) + 0.5) * frame_s
+    offsets = about + np.arange(-LOOK_S, LOOK_S + STEP_S / 2, STEP_S)
     left = np.array([_unexplained(bare, at - o, time_s, speed_mps) for o in offsets])
     best = int(np.argmin(left))
-    if 0 < best < len(left) - 1 and left[best] < TELLS * np.median(left):
-        return SoundClock(float(offsets[best]), BY_NOISE_S, "noise")
-    return SoundClock(rough, BY_CALLS_S, "calls")
+    inside = 0 < best < len(left) - 1
+    return float(offsets[best]) if inside else np.nan, float(left[best]), float(np.median(left))
 
 
-def _by_calls(activity: Activity, syllables: Floats, place_s: Floats) -> tuple[float, float]:
-    """The offset at which the stretches that should be calls, were the crew's lead the usual one, lie best on those with a voice.
+def _by_calls(activity: Activity, syllables: Floats, place_s: Floats) -> list[tuple[float, float]]:
+    """The offsets at which the stretches that should be calls, were the crew's lead the usual one, lie best on those with a voice, each with
+    the logarithm of how probable the whole sound is under it, the most probable first.
 
-    Of the best few that lie apart the one counts under which the whole sound is most probable: calls come at so even a pace that
-    they may lie nearly as well on their neighbours' places. Also how many nats that is ahead of the next that is another.
+    Calls come at so even a pace that they may lie nearly as well on their neighbours' places: that alone would choose wrongly.
     """
     seconds = Rate().seconds(syllables)
     step = 2 * activity.frame_s
@@ -99,9 +113,7 @@ def _by_calls(activity: Activity, syllables: Floats, place_s: Floats) -> tuple[f
         due = Due(place_s + at, np.zeros(len(place_s)), len(coarse.evidence), coarse.frame_s)
         tried.append((place(coarse, syllables, Rate(), due.begins()).log_total, at))
         fit[np.abs(offset - at) < APART_S] = -np.inf
-    tried.sort(reverse=True)
-    ahead = next((tried[0][0] - log for log, at in tried[1:] if abs(at - tried[0][1]) > NEARLY_S), np.inf)
-    return tried[0][1], ahead
+    return sorted(tried, reverse=True)
 
 
 def _unexplained(bare: Floats, run_s: Floats, time_s: Floats, speed_mps: Floats) -> float:
