@@ -259,6 +259,15 @@ def test_sound_is_decoded_at_its_rate_and_what_is_none_is_said(sound: Path, tmp_
         list(samples_of(broken))
 
 
+@pytest.mark.usefixtures("listened_before")
+def test_where_sound_and_recording_cant_be_tied_nobody_is_judged(
+    sound: Path, crew: Crew, demo_review: Review, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("mirkle.session.listening.sound_clock", lambda *_: None)
+    with pytest.raises(MirkleError, match="tied to this recording"):
+        heard_in(sound, demo_review.reading, crew, demo_review)
+
+
 def test_a_sound_without_a_voice_is_refused(tmp_path: Path, crew: Crew) -> None:
     import wave
 

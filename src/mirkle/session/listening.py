@@ -84,6 +84,13 @@ def heard_in(
         clock = sound_clock(activity, voice.loud_db, syllables, on_run_s, profile.time_s, profile.speed_mps)
         if clock is not None:
             place_s = on_run_s + clock.sound_minus_run_s
+        elif timed_text is None:
+            # By their order alone one sure call of ten is wrong: too many to judge a co-driver by.
+            raise MirkleError(
+                "its calls can't be tied to this recording beyond doubt: perhaps it is the sound of another pass",
+                mend="give what was said as timed text",
+                where=path.name,
+            )
     words = _by_words(timed_text, reading, crew) if timed_text is not None else ByWords()
     found = listen(
         voice.sure, FRAME_S, syllables, place_s, place_sd_s=place_sd_s, words=words,

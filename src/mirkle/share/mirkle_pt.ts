@@ -3824,6 +3824,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>larguem primeiro o som ou o vídeo na janela</translation>
     </message>
     <message>
+      <source>its calls can't be tied to this recording beyond doubt: perhaps it is the sound of another pass</source>
+      <translation>as notas dele não se ligam a esta gravação sem dúvida: talvez seja o som de outra passagem</translation>
+    </message>
+    <message>
       <source>The sound or video of the run, {0:.0f} MB; it stays where it is, and is played from there.</source>
       <translation>O som ou o vídeo da passagem, {0:.0f} MB; fica onde está, e é tocado a partir dali.</translation>
     </message>
