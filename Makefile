@@ -16,12 +16,12 @@ demo:
 mdf:
 	@$(SETUP) run mdf
 
-# Everything without Qt, the window offscreen, and on a real display what a real display can change: keys, focus, sound, pictures.
+# Everything without Qt; the window offscreen, and on a real display what a real display can change: keys, focus, sound, pictures.
 ON_A_DISPLAY := tests/desk/test_job.py tests/desk/test_sound.py tests/desk/test_questions.py
 
 test: setup
 	MIRKLE_TESTS_WITHOUT_QT=1 $(BIN)/python -m pytest -n 2 --dist loadfile -p no:pytest-qt tests --ignore tests/desk
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist loadfile tests/desk
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist loadfile tests/desk $(ON_A_DISPLAY:%=--ignore=%)
 	xvfb-run -a -s "-screen 0 1400x1000x24" env QT_QPA_PLATFORM=xcb $(BIN)/python -m pytest -n 2 --dist loadfile $(ON_A_DISPLAY)
 
 lint: setup
