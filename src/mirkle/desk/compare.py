@@ -265,9 +265,7 @@ class Compare(QWidget):
 
     def hear(self, sound_s: float) -> None:
         """Plays the sound from just before a moment of it."""
-        player = self._player()
-        if player is not None:
-            player.play_from(sound_s - BEFORE_WORD_S)
+        self.play_from(sound_s - BEFORE_WORD_S)
 
     def play_from(self, sound_s: float) -> None:
         """Plays the sound from a moment of it."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.desk.controls import button, wrap_items, wrapped
 from mirkle.desk.speak import say, say_clause
@@ -52,19 +52,18 @@ class ListenView(QWidget):
             "small",
         )
         self.next = button(say("the next  L"), say("The next moment worth listening to (L)"), "small")
-        works = (
-            (self.play, self.hear),
-            (self.right, self.accept),
-            (self.note, self.write_down),
-            (self.next, lambda: self.step(1)),
+        works: tuple[tuple[QPushButton, Qt.Key, Callable[[], None]], ...] = (
+            (self.play, Qt.Key.Key_Space, self.hear),
+            (self.right, Qt.Key.Key_A, self.accept),
+            (self.note, Qt.Key.Key_R, self.write_down),
+            (self.next, Qt.Key.Key_L, lambda: self.step(1)),
         )
-        for one, work in works:
+        # Line up has the keyboard, and hands these on.
+        self.keys = {key: work for _, key, work in works}
+        for one, _, work in works:
             one.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            one.clicked.connect(work)
+            one.clicked.connect(lambda _=False, w=work: w())
             row.addWidget(one)
-        self.keys: dict[Qt.Key, Callable[[], None]] = {
-            Qt.Key.Key_Space: self.hear, Qt.Key.Key_A: self.accept, Qt.Key.Key_R: self.write_down, Qt.Key.Key_L: lambda: self.step(1),
-        }  # fmt: skip
         row.addStretch(1)
         column.addWidget(self.told)
         column.addWidget(self.list)

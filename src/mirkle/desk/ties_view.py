@@ -14,6 +14,7 @@ from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
 from mirkle.session.lining import SURE, places, said_at_m
 from mirkle.session.listening import heard_of
+from mirkle.session.sound import place_m
 from mirkle.session.stage import Stage
 
 METRES_PER_PIXEL = 1.1
@@ -250,19 +251,14 @@ class TiesView(QWidget):
         for call in self._heard.listening.calls:
             if not call.was_heard:
                 continue
-            top, bottom = self.y_of(self._at_m(call.from_s)), self.y_of(self._at_m(call.to_s))
+            top, bottom = (self.y_of(place_m(self.stage, s)) for s in (call.from_s, call.to_s))
             if bottom > HEAD_PX and top < self.height():
                 block = QRectF(VOICE_PX - BLOCK_PX - 1, top, BLOCK_PX, max(bottom - top, BLOCK_PX))
-                doubtful = call.doubtful and call.note not in self._heard.by_hand
-                pattern = Qt.BrushStyle.BDiagPattern if doubtful else Qt.BrushStyle.SolidPattern
+                sure = self._heard.is_sure(call)
+                pattern = Qt.BrushStyle.SolidPattern if sure else Qt.BrushStyle.BDiagPattern
                 painter.setBrush(QBrush(self.theme.colour("pencil"), pattern))
                 painter.setPen(QPen(self.theme.colour("pencil"), 1))
                 painter.drawRect(block)
-
-    def _at_m(self, sound_s: float) -> float:
-        """Where the car was at a moment of the sound."""
-        clock, profile = self.stage.review.clock, self.stage.review.profile
-        return profile.metres_at(clock.run_s(sound_s)) if clock is not None else 0.0
 
     def _paint_uncalled(self, painter: QPainter, bend: Bend) -> None:
         """A bend that no note claims: bracketed on the free side, and said so."""

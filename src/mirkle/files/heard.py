@@ -56,6 +56,20 @@ class Heard:
     left_out: frozenset[int] = frozenset()
     remarks: tuple[tuple[float, str], ...] = ()
 
+    @property
+    def tied(self) -> tuple[float, float] | None:
+        """What the sound's clock reads more than the recording's and how uncertain that is, where the noise of the car told it."""
+        clock = self.clock
+        return (clock.sound_minus_run_s, clock.uncertainty_s) if clock is not None and clock.by == "noise" else None
+
+    def is_sure(self, call: HeardCall) -> bool:
+        """Whether a call's time can be rested on: set by hand, or beyond doubt by itself."""
+        return call.note in self.by_hand or not call.doubtful
+
+    def calls_of(self, book: Reading) -> dict[int, HeardCall]:
+        """The calls by the notes of a book, which may have changed since."""
+        return {note: self.listening.calls[of] for note, of in _same_notes(self.texts, book.notes).items()}
+
     def solved_with(self, note: int, from_s: float | None) -> Heard:
         """With a note's beginning set by hand, or let go where ``from_s`` is ``None``: the rest is solved again around it."""
         by_hand = {n: s for n, s in self.by_hand.items() if n != note} | ({note: from_s} if from_s is not None else {})
@@ -187,10 +201,10 @@ def speech_of(heard: Heard, book: Reading) -> Speech:
     A note that reads otherwise than when Mirkle listened is taken for the one with its words nearest by, if there is one. What was not
     heard is not said to be left out: nobody has listened yet.
     """
-    of = _same_notes(heard.texts, book.notes)
+    calls = heard.calls_of(book)
     said, spoken = [], []
     for note in book.notes:
-        call = heard.listening.calls[of[note.index]] if note.index in of else None
+        call = calls.get(note.index)
         if call is None or not call.was_heard or heard.listening.too_noisy:
             said.append(Said(math.nan, math.nan, math.nan))
             by_ear = call is not None and call.note in heard.left_out
@@ -200,14 +214,10 @@ def speech_of(heard: Heard, book: Reading) -> Speech:
                 )
             )
             continue
-        by_hand = call.note in heard.by_hand
-        blur = SURE_S if by_hand or not call.doubtful else DOUBTFUL_S
+        kind, blur = ("heard", SURE_S) if heard.is_sure(call) else ("perhaps", DOUBTFUL_S)
         said.append(Said(call.from_s, call.to_s, blur))
-        kind = "heard" if by_hand or not call.doubtful else "perhaps"
         spoken.append(Spoken(kind, call.sure, note.index, "", call.from_s, call.to_s, blur))
-    clock = heard.clock
-    tied = (clock.sound_minus_run_s, clock.uncertainty_s) if clock is not None and clock.by == "noise" else None
-    return Speech(book, tuple(said), _written_down(heard), None, tuple(spoken), tied=tied)
+    return Speech(book, tuple(said), _written_down(heard), None, tuple(spoken), tied=heard.tied)
 
 
 def _written_down(heard: Heard) -> tuple[SaidWord, ...]:
@@ -221,16 +231,12 @@ def _written_down(heard: Heard) -> tuple[SaidWord, ...]:
 
 def with_times(speech: Speech, heard: Heard, book: Reading) -> Speech:
     """What a text says was said, with the sound's times where they are sure: the words say what, the sound says when."""
-    of = _same_notes(heard.texts, book.notes)
     spoken = list(speech.spoken)
-    for note in book.notes:
-        call = heard.listening.calls[of[note.index]] if note.index in of else None
-        if call is None or not call.was_heard or not spoken[note.index].was_said:
-            continue
-        if call.note in heard.by_hand or not call.doubtful:
-            spoken[note.index] = replace(spoken[note.index], from_s=call.from_s, to_s=call.to_s, uncertainty_s=SURE_S)
+    for note, call in heard.calls_of(book).items():
+        if call.was_heard and spoken[note].was_said and heard.is_sure(call):
+            spoken[note] = replace(spoken[note], from_s=call.from_s, to_s=call.to_s, uncertainty_s=SURE_S)
     words = tuple(sorted((*speech.words, *_written_down(heard)), key=lambda w: w.at_s))
-    return replace(speech, spoken=tuple(spoken), words=words, tied=speech_of(heard, book).tied)
+    return replace(speech, spoken=tuple(spoken), words=words, tied=heard.tied)
 
 
 def _same_notes(texts: Sequence[str], notes: Sequence[Note]) -> dict[int, int]:

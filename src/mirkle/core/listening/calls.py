@@ -270,8 +270,8 @@ def _likeliest_rate(activity: Activity, syllables: Floats, due: Due) -> Rate:
 
 def _learnt(placed: Placed, syllables: Floats, rate: Rate, due: Due) -> tuple[Rate, Due]:
     """Rate, lead and its spread as the surely placed notes show them."""
-    from_s = np.array([_mode(placed, i, due.frame_s)[0] for i in range(len(syllables))])
-    sure = np.array([_mode(placed, i, due.frame_s)[1] for i in range(len(syllables))]) > 0.7
+    from_s, mass = np.array([_mode(placed, i, due.frame_s) for i in range(len(syllables))]).T
+    sure = mass > 0.7
     rate = rate_of(syllables[sure], (placed.ends_s - from_s)[sure], before=rate)
     tells = (np.arange(len(sure)) >= AT_LEISURE) & np.isfinite(due.place_s) & (due.place_sd_s < TELLS_S)
     early = (due.place_s - from_s)[sure & tells]

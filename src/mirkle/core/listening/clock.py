@@ -88,10 +88,9 @@ def _by_calls(activity: Activity, syllables: Floats, place_s: Floats) -> list[tu
     Calls come at so even a pace that they may lie nearly as well on their neighbours' places: that alone would choose wrongly.
     """
     seconds = Rate().seconds(syllables)
-    step = 2 * activity.frame_s
-    half = len(activity.evidence) // 2
-    heard = activity.evidence[: 2 * half].reshape(half, 2).sum(axis=1)
-    heard = heard - heard.mean()
+    halved = coarser(activity, 2)
+    step, half = halved.frame_s, len(halved.evidence)
+    heard = halved.evidence - halved.evidence.mean()
     known = np.isfinite(place_s)
     begin = place_s[known] - USUAL_LEAD_S
     base = float(begin.min()) - 60.0
