@@ -60,10 +60,13 @@ screens: setup
 demo-data: setup
 	$(BIN)/python -m mirkle.standins.slatehook
 
-# The synthesiser and the encoder are packages that nothing else needs.
+# The synthesiser is a package that nothing else needs.
+DEMO := src/mirkle/standins/demo
 demo-sound:
 	@$(SETUP) run sound
 	$(BIN)/python -m mirkle.standins.voice
+	$(BIN)/python -m mirkle.standins.camera
+	$(BIN)/mirkle listen $(DEMO)/slatehook-third.mkv --notes $(DEMO)/slatehook-afternoon-notes.txt --json $(DEMO)/slatehook-third-heard.json
 
 # Needs pip-tools; the locks name no index, so they work with any.
 lock:

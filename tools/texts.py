@@ -27,6 +27,7 @@ TABLES = {
     "files/tracks.py": ("_ACTIVITY", "_TRACK", "_GEOJSON"),
     "desk/work_bar.py": ("ORDERS", "SHOWN_WORDS"),
     "desk/add_view.py": ("KINDS",),
+    "desk/watch_view.py": ("ANSWERS", "KNOWN_WORDS"),
     "desk/columns_view.py": ("QUANTITY_WORDS",),
     "desk/book_view.py": ("TAKE_AWAY",),
     "desk/printing.py": ("CARD_ORDERS",),
@@ -47,7 +48,7 @@ OTHERS = (
     "Put the note on the next bend (Right)", "No bend answers this note (0)",
     "Take the pin out: Mirkle places the note again (Backspace)", "What was said", "left", "right", "sure",
     "{0:.0%} sure", "no bend answers it", "its road was not measured", "no bend, by hand", "put there by hand", "direction first", "grade first",
-    "Stage", "Go", "Decide", "Hear", "View", "Help",
+    "Stage", "Go", "Decide", "Hear", "By eye", "View", "Help",
     "the time", "latitude and longitude, or speed and yaw rate", "Column", "Its first rows", "Holds", "In", "a telephone's picture",
     "a WebP picture", "Language", "What comes first", "Grades", "They run", "hazard", "condition", "jump", "crest",
     "bump", "dip",
@@ -64,6 +65,7 @@ def texts() -> list[str]:
             "clause",
             *(["say"] if file.parent.name == "desk" else []),
             *(["Kind"] if file.name == "kinds.py" else []),
+            *(["SeenKind"] if file.name == "seen.py" else []),
             *(["Command"] if file.name == "commands.py" else []),
         }
         for node in ast.walk(ast.parse(file.read_text())):
@@ -85,6 +87,8 @@ def texts() -> list[str]:
         for statement in ast.parse((ROOT / name).read_text()).body:
             if isinstance(statement, ast.Assign) and getattr(statement.targets[0], "id", "") in tables:
                 found += _words(statement.value)
+            elif isinstance(statement, ast.AnnAssign) and getattr(statement.target, "id", "") in tables:
+                found += _words(statement.value) if statement.value is not None else []
     return [t for t in dict.fromkeys([*found, *OTHERS]) if any(c.isalpha() for c in t) and not FILE_NAME.fullmatch(t)]
 
 

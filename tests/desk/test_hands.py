@@ -133,14 +133,14 @@ def test_what_was_said_about_a_place_stands_beside_its_finding_and_its_note(open
     )  # fmt: skip
     assert quiet.bend is not None
     remarks = (Remark(finding.to_m + 20.0, "that was close", False), Remark(quiet.bend.to_m + 30.0, "lovely", False))
-    stage.review = replace(stage.review, remarks=remarks)
+    stage.book.over(replace(stage.review, remarks=remarks))
     stage.choose(finding)
     assert "said there: “that was close”" in compare.evidence.facts.text()
     assert "lovely" not in compare.evidence.facts.text()
     stage.choose_note(quiet.note)
     assert compare.evidence.why.text().endswith("said there: “lovely”")
     before = compare.road.grab().toImage()
-    stage.review = replace(stage.review, remarks=())
+    stage.book.over(replace(stage.review, remarks=()))
     assert compare.road.grab().toImage() != before
 
 

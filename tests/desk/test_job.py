@@ -536,7 +536,7 @@ def test_every_command_is_in_the_menu_with_its_key_and_does_it(open_window: Wind
     assert [m.title() for m in open_window.menu.findChildren(QMenu)] == list(dict.fromkeys(c.group for c in COMMANDS))
     for command in COMMANDS:
         action = open_window.commands[command.name]
-        assert action.isEnabled()
+        assert action.isEnabled() is (command.where != "By eye"), "the morning has no video"
         assert not command.keys or command.keys in (action.shortcut().toString(), action.text().rpartition("\t")[2])
     # A key of a place is pressed there, wherever the menu is opened.
     open_window.go_to("Book")

@@ -105,7 +105,7 @@ def test_a_new_pass_reads_the_book_with_the_marks_and_keeps_its_pages(
     ANSWERS.append(take((-1, "next")))
     later = dropped(open_window, qtbot, run)
     assert len(asked) == 1
-    assert later.this_pass.id == 3
+    assert later.this_pass.id == 4
     assert later.inputs.run.name == "evening.csv"
     words = " ".join(marked.text_of(n) for n in stage.review.notes).split()
     assert [w for n in later.review.notes for w in n.text.split()] == words

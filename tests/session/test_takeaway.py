@@ -84,7 +84,7 @@ def test_the_review_for_other_programs_is_the_contract(stage: Stage, tmp_path: P
 def test_without_positions_there_are_no_way_points(stage: Stage, tmp_path: Path) -> None:
     measured = stage.review.measured
     plan = replace(measured.plan, middle_deg=None)
-    stage.review = replace(stage.review, measured=replace(measured, plan=plan))
+    stage.book.over(replace(stage.review, measured=replace(measured, plan=plan)))
     with pytest.raises(MirkleError, match="no positions"):
         write_export(stage, "gpx", tmp_path / "p.gpx")
     assert not (tmp_path / "p.gpx").exists()

@@ -176,6 +176,11 @@ class Review:
         """The notes in the order of the book."""
         return self.reading.notes
 
+    def place_m(self, note: int) -> float:
+        """Where the last bend up to a note ends, metres from the start line: what was met behind that note lies there."""
+        ends = [t.bend.to_m for t in self.lineup.ties if t.bend is not None and t.note <= note]
+        return ends[-1] if ends else 0.0
+
 
 def measure_run(recording: Recording, *, start_s: float | None = None, progress: Progress = silent) -> Measured:
     """What the recording of one pass shows.

@@ -27,6 +27,7 @@ from mirkle.desk.page_view import PageView
 from mirkle.desk.panes import panes
 from mirkle.desk.speak import say, say_fault, spoken, told
 from mirkle.desk.theme import Theme
+from mirkle.session.open_book import OpenBook
 from mirkle.session.paging import pages_of
 from mirkle.session.stage import Stage
 from mirkle.session.takeaway import write_export
@@ -44,7 +45,7 @@ TAKE_AWAY = {
 class Book(QWidget):
     """The page on the left, the changes to copy and what to take away on the right."""
 
-    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: OpenBook, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -68,6 +69,9 @@ class Book(QWidget):
         self.history_button.clicked.connect(lambda: HistoryDialog(self.stage, self).exec())
         self.menu = QMenu(self)
         for what, (words, _, _) in TAKE_AWAY.items():
+            if what != "notes" and not isinstance(stage, Stage):
+                # What rests on a recording.
+                continue
             self.menu.addAction(say(words), lambda w=what: self._ask(w))
         self.menu.addAction(say("The notes for another co-driver…"), lambda: OtherHandDialog(self.stage, self).exec())
         self.more_button.setMenu(self.menu)
@@ -121,7 +125,7 @@ class Book(QWidget):
     def show_review(self) -> None:
         """Takes in the pages as they are now."""
         self.lines.blockSignals(True)
-        self.lines.setValue(pages_of(self.stage.project, self.stage.review.reading).lines_a_page)
+        self.lines.setValue(pages_of(self.stage.project, self.stage.reading).lines_a_page)
         self.lines.blockSignals(False)
         self.page.show_review()
         self.refresh()
@@ -164,7 +168,7 @@ class Book(QWidget):
 
     def turn(self) -> None:
         """Lets a page of the paper book begin at the chosen note, or no longer."""
-        self._set_pages(turned(self.stage.review.reading, self.stage.note))
+        self._set_pages(turned(self.stage.reading, self.stage.note))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_G and not event.modifiers():

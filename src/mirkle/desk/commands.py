@@ -14,9 +14,9 @@ from PyQt6.QtWidgets import QApplication
 if TYPE_CHECKING:
     from mirkle.desk.window import Window
 
-Group = Literal["Stage", "Go", "Decide", "Hear", "Line up", "Book", "Passes", "View", "Help"]
+Group = Literal["Stage", "Go", "Decide", "Hear", "Line up", "By eye", "Book", "Passes", "View", "Help"]
 # Where a command's key is a key of the place itself, it is pressed there.
-Where = Literal["window", "Compare", "Line up", "Book", "Passes"]
+Where = Literal["window", "Compare", "Line up", "By eye", "Book", "Passes"]
 
 
 @dataclass(frozen=True)
@@ -88,6 +88,18 @@ COMMANDS: tuple[Command, ...] = (
     Command(
         "Take the pin out: Mirkle places the note again", "Line up", "Backspace", "Line up", key=Qt.Key.Key_Backspace
     ),
+    Command("Watch the video, note by note", "By eye", "Ctrl+E", "By eye", run=lambda w: w.go_to("By eye")),
+    Command("As it was called", "By eye", "A", "By eye", key=Qt.Key.Key_A),
+    Command("Tighter, one grade for each press", "By eye", "T", "By eye", key=Qt.Key.Key_T),
+    Command("More open", "By eye", "O", "By eye", key=Qt.Key.Key_O),
+    Command("To the other side", "By eye", "S", "By eye", key=Qt.Key.Key_S),
+    Command("Longer", "By eye", "L", "By eye", key=Qt.Key.Key_L),
+    Command("Shorter", "By eye", "K", "By eye", key=Qt.Key.Key_K),
+    Command("A note is missing", "By eye", "M", "By eye", key=Qt.Key.Key_M),
+    Command("A hazard is there", "By eye", "H", "By eye", key=Qt.Key.Key_H),
+    Command("The note is called now", "By eye", "C", "By eye", key=Qt.Key.Key_C),
+    Command("The next note that is open", "By eye", "N", "By eye", key=Qt.Key.Key_N),
+    Command("Faster, or slower", "By eye", "F", "By eye", key=Qt.Key.Key_F),
     Command("A page of the paper book begins at the note, or no longer", "Book", "G", "Book", key=Qt.Key.Key_G),
     Command("See the change card, and print it…", "Book", run=lambda w: w.preview("card")),
     Command("See the new book, and print it…", "Book", run=lambda w: w.preview("book")),

@@ -212,7 +212,7 @@ class Compare(QWidget):
     def _set_speed(self, half: bool) -> None:
         player = self._player()
         if player is not None:
-            player.set_half_speed(half=half)
+            player.set_speed(0.5 if half else 1.0)
 
     def play_or_stop(self) -> None:
         """Plays the sound from before the chosen call, or stops it."""

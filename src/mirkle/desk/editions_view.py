@@ -7,16 +7,17 @@ from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QVBo
 from mirkle.core.book.decisions import Decision
 from mirkle.desk.controls import ChoiceBox, label, wrap_items
 from mirkle.desk.speak import say, say_clause
-from mirkle.desk.words import ANSWER_WORDS, BY_SAID
-from mirkle.session.book import COPIED, NOT_COPIED, ON_PASS
+from mirkle.desk.status_line import clock
+from mirkle.desk.words import ANSWER_WORDS, BY_SAID, seen_words
+from mirkle.session.book import ADDITIONS, COPIED, MOMENT, NOT_COPIED, ON_PASS
 from mirkle.session.editions import differences, editions, in_words
-from mirkle.session.stage import Stage
+from mirkle.session.open_book import OpenBook
 
 
 class EditionsDialog(QDialog):
     """Choose two editions; the places where they differ are listed by line."""
 
-    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: OpenBook, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle(say("Two editions"))
         self.resize(760, 560)
@@ -61,7 +62,7 @@ class EditionsDialog(QDialog):
 class HistoryDialog(QDialog):
     """What was decided, the latest first; undo takes the topmost back."""
 
-    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: OpenBook, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
         self.setWindowTitle(say("What was decided"))
@@ -101,7 +102,7 @@ class HistoryDialog(QDialog):
         self.redo_button.setEnabled(bool(self.stage.book.undone))
 
 
-def _sentence(stage: Stage, decision: Decision) -> str:
+def _sentence(stage: OpenBook, decision: Decision) -> str:
     by = f", {say(BY_SAID[decision.by])}" if decision.by else ""
     remark = f" ({decision.remark})" if decision.remark else ""
     if decision.answer == ON_PASS:
@@ -115,7 +116,13 @@ def _sentence(stage: Stage, decision: Decision) -> str:
         )
     finding = next((f for f in stage.findings if f.id == decision.finding), None)
     at = decision.first_note if decision.first_note >= 0 else finding.note if finding else 0
-    note = stage.review.notes[min(at, len(stage.review.notes) - 1)]
-    new = f" → {decision.text}".replace("\n", " / ") if decision.answer == "mark" else ""
+    note = stage.notes[min(at, len(stage.notes) - 1)]
     place = say("page {0}, line {1}", note.page, note.line)
+    if decision.answer == MOMENT:
+        return say("{0}: called at {1}, by your key: {2}", place, clock(float(decision.text)), note.text)
+    if decision.answer in ADDITIONS:
+        return say("{0}: {1} behind it: {2}{3}{4}", place, say(decision.answer), decision.text, by, remark)
+    if decision.seen:
+        remark += f" ({say('seen on the video')}: {say(seen_words(decision.seen))})"
+    new = f" → {decision.text}".replace("\n", " / ") if decision.answer == "mark" else ""
     return f"{place}: {say(ANSWER_WORDS[decision.answer])}{by}: {note.text}{new}{remark}"

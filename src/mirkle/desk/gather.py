@@ -24,13 +24,14 @@ from mirkle.core.notes.crew import ORDERS, SENSES
 from mirkle.core.review import Review
 from mirkle.desk.against_view import AgainstView
 from mirkle.desk.controls import ChoiceBox, button, label, wrapped
-from mirkle.desk.gathered import rows_of
+from mirkle.desk.gathered import filmed_rows, rows_of
 from mirkle.desk.plan_view import PlanView
 from mirkle.desk.proof_view import ProofView, heading_of
 from mirkle.desk.shelf_view import ShelfView
 from mirkle.desk.speak import say
 from mirkle.desk.status_line import clock
 from mirkle.desk.theme import Theme
+from mirkle.session.filmed import Filmed
 from mirkle.session.material import crew_of
 from mirkle.session.proof import Doubt, Proof, overruled, proofs_of, taught, undone
 from mirkle.session.said_against import SaidAgainst
@@ -326,6 +327,27 @@ class Gather(QWidget):
         if self.isVisible():
             self._fill_now()
 
+    def show_filmed(self, filmed: Filmed) -> None:
+        """An open pass with nothing but a book and a video."""
+        self._waiting = None
+        self._show_beside([])
+        for part in (self.habits, self.limits, self.drives, self.shelf, self.demo_button, self.type_button):
+            part.hide()
+        self._show_plan(None)
+        self.next_button.setText(say("Go on to watch it  ⏎"))
+        self.next_button.show()
+        self.heading.setText(say("{0}: book and video", filmed.project.name))
+        self.lead.setText(
+            say(
+                "Nothing recorded this pass but the camera, so nothing is measured: you watch, note by note, and say what you saw. "
+                "Drop the recording of the run here at any time, and it is measured as well."
+            )
+        )
+        self.about_pass.show()
+        self.kind_box.setCurrentIndex(max(self.kind_box.findData(filmed.this_pass.kind), 0))
+        self.day_field.setText(filmed.this_pass.day)
+        self._show_rows(filmed_rows(filmed))
+
     def showEvent(self, event: QShowEvent) -> None:
         self._fill_now()
         super().showEvent(event)
@@ -344,6 +366,7 @@ class Gather(QWidget):
         self.shelf.hide()
         self.demo_button.hide()
         self.type_button.hide()
+        self.next_button.setText(say("Go on to Compare  ⏎"))
         self.next_button.show()
         review = stage.review
         self.heading.setText(say("{0}: {1:.1f} km from start to finish", stage.project.name, review.finish_m / 1000))

@@ -5,7 +5,9 @@ from __future__ import annotations
 from mirkle.core.notes.said import BY_SOUND
 from mirkle.core.review import Review, several
 from mirkle.desk.speak import say, say_clause
+from mirkle.session.filmed import Filmed
 from mirkle.session.material import channels_in_words
+from mirkle.session.open_book import OpenBook
 from mirkle.session.stage import Stage
 
 
@@ -47,11 +49,32 @@ def rows_of(stage: Stage) -> list[tuple[str, str]]:
     return rows
 
 
-def _notes_words(stage: Stage) -> str:
-    review = stage.review
+def filmed_rows(filmed: Filmed) -> list[tuple[str, str]]:
+    """As :func:`rows_of`, of a pass with nothing but a book and a video."""
+    named = dict([*filmed.project.listed("notes"), *filmed.project.listed("media")])
+    rows = []
+    if filmed.project.read_only:
+        rows.append((say("Read only"), say("This stage is open elsewhere: look, but nothing can be marked here.")))
+    rows.append((say("The notes"), f"{named[filmed.this_pass.notes or 0]}: {_notes_words(filmed)}"))
+    rows.append((say("The video"), named[filmed.pass_now().media or 0]))
+    known, count = len(filmed.said), len(filmed.notes)
+    if filmed.calls is not None:
+        rows.append((say("The calls"), say("When {0} of {1} notes were called is known.", known, count)))
+    else:
+        words = say(
+            "When each note was called is not known yet. ☰, Hear, “Find when each note was called, from the sound”, looks for it; or "
+            "play the video once, at up to double speed, and press C at each call."
+        )
+        rows.append((say("The calls"), words))
+    rows += [(say("Mind"), say_clause(doubt)) for doubt in filmed.reading.doubts]
+    return rows
+
+
+def _notes_words(stage: OpenBook) -> str:
+    reading = stage.reading
     return say(
         "{0} notes, {1} corners, {2}; grades 1 to {3}.",
-        len(review.notes), len(review.reading.corners), say(review.reading.order.replace("-", " ")), review.school.top,
+        len(reading.notes), len(reading.corners), say(reading.order.replace("-", " ")), stage.school.top,
     )  # fmt: skip
 
 

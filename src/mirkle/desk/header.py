@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QButtonGroup, QComboBox, QHBoxLayout, QMenu, QPushBu
 
 from mirkle.desk.controls import ChoiceBox, button, label
 from mirkle.desk.speak import say
+from mirkle.session.open_book import OpenBook
 from mirkle.session.passes import driven
 from mirkle.session.stage import Stage
 
@@ -64,7 +65,7 @@ class Header(QWidget):
         """The place that is shown."""
         return next((name for name, button in self.place_buttons.items() if button.isChecked()), None)
 
-    def show_passes(self, stage: Stage) -> None:
+    def show_passes(self, stage: OpenBook) -> None:
         """The passes of a stage, this one chosen."""
         self.passes.clear()
         for one in driven(stage.project):
@@ -72,10 +73,12 @@ class Header(QWidget):
         self.passes.setCurrentIndex(self.passes.findData(stage.this_pass.id))
         self.passes.setVisible(self.passes.count() > 1)
 
-    def show_stage(self, stage: Stage | None) -> None:
+    def show_stage(self, stage: OpenBook | None) -> None:
         """The stage's name, the dangers left, and which places can be gone to."""
         for name, place in self.place_buttons.items():
-            place.setEnabled(stage is not None or name == "Gather")
+            place.setEnabled(
+                name == "Gather" or (stage is not None and (name != "Line up" or isinstance(stage, Stage)))
+            )
         if stage is None:
             self.place_buttons["Gather"].setChecked(True)
             return

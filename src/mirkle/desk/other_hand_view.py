@@ -24,19 +24,19 @@ from mirkle.desk.speak import say, say_fault
 from mirkle.desk.theme import font
 from mirkle.files.languages import shipped_languages
 from mirkle.files.whole import write_whole
+from mirkle.session.open_book import OpenBook
 from mirkle.session.other_hand import OtherHand, in_another_hand
-from mirkle.session.stage import Stage
 
 
 class OtherHandDialog(QDialog):
     """Shows the new edition in another hand as the choices change, and writes it."""
 
-    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: OpenBook, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
         self.setWindowTitle(say("For another co-driver"))
         self.resize(760, 640)
-        reading, school = stage.review.reading, stage.review.school
+        reading, school = stage.reading, stage.school
         self.language, self.order, self.sense, self.top = ChoiceBox(), ChoiceBox(), ChoiceBox(), ChoiceBox()
         for language in shipped_languages():
             self.language.addItem(language.name, language.code)
@@ -87,10 +87,8 @@ class OtherHandDialog(QDialog):
 
     def refresh(self) -> None:
         """Writes the book again as the choices stand."""
-        school = self.stage.review.school
-        edition = read_notes(
-            self.stage.book.edition.text, (self.stage.language,), order=self.stage.review.reading.order
-        )
+        school = self.stage.school
+        edition = read_notes(self.stage.book.edition.text, (self.stage.language,), order=self.stage.reading.order)
         other: School = replace(school, sense=self.sense.currentData(), top=self.top.currentData())
         self.result = in_another_hand(
             edition, school, language=self.language.currentData(), order=self.order.currentData(), other=other

@@ -8,11 +8,12 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
+from mirkle.core.book.decisions import Decision
 from mirkle.core.notes.model import Note
-from mirkle.desk.shapes import draw_mark, mark_name
+from mirkle.desk.shapes import ANSWER_MARKS, draw_mark, mark_name
 from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
-from mirkle.session.stage import Stage
+from mirkle.session.open_book import OpenBook
 
 ROW_PX, HEAD_PX, MARGIN_PX = 40, 34, 48
 HAND_PX, LINE_PX = 22, 32
@@ -35,7 +36,7 @@ class PageView(QAbstractScrollArea):
     picked = pyqtSignal(int)
     looked_at = pyqtSignal(int)
 
-    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: OpenBook, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.theme = stage, theme
         self.setObjectName("card")
@@ -66,7 +67,7 @@ class PageView(QAbstractScrollArea):
 
     def show_chosen(self) -> None:
         """Scrolls so that the chosen note stands in the middle third, and says it to screen readers."""
-        note = self.stage.review.notes[self.stage.note]
+        note = self.stage.notes[self.stage.note]
         self.setAccessibleDescription(
             say(
                 "page {0}, line {1}: {2}",
@@ -114,7 +115,7 @@ class PageView(QAbstractScrollArea):
         """Gives each note the height that its text takes at this width."""
         rows: list[_Row] = []
         top, page = 0, None
-        for note in self.stage.review.notes:
+        for note in self.stage.notes:
             if note.page != page:
                 page = note.page
                 rows.append(_Row(top, HEAD_PX, None, page))
@@ -165,7 +166,7 @@ class PageView(QAbstractScrollArea):
         if step is None:
             event.ignore()
         else:
-            self.picked.emit(max(0, min(self.stage.note + step, len(self.stage.review.notes) - 1)))
+            self.picked.emit(max(0, min(self.stage.note + step, len(self.stage.notes) - 1)))
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         painter = QPainter(self.viewport())
@@ -181,10 +182,22 @@ class PageView(QAbstractScrollArea):
             if row.note is None:
                 self._paint_head(painter, row, top, width)
             else:
-                self._paint_note(painter, self.stage.review.notes[row.note], row, top, width, decisions)
+                self._paint_note(painter, self.stage.notes[row.note], row, top, width, decisions)
         painter.setPen(QPen(self.theme.colour("margin"), 1.5))
         painter.drawLine(MARGIN_PX, 0, MARGIN_PX, height)
         painter.end()
+
+    def _marks_of(self, note: int, decisions: dict[str, Decision]) -> list[str]:
+        """The marks beside a note, two at most: what was measured, and an eye with its answer for what was seen on the video."""
+        found = [
+            mark_name(f, decisions[f.id].answer if f.id in decisions else None) for f in self.stage.findings_on(note)
+        ]
+        if any(a.seen and a.first_note == note for a in self.stage.book.additions):
+            found = ["hazard", *found]
+        seen = self.stage.book.seen(note)
+        if seen is None:
+            return found[:2]
+        return [found[0], "eye"] if found else ["eye", ANSWER_MARKS[seen.answer]]
 
     def _paint_head(self, painter: QPainter, row: _Row, top: int, width: int) -> None:
         painter.setFont(font(13))
@@ -193,17 +206,17 @@ class PageView(QAbstractScrollArea):
             QRectF(MARGIN_PX + 14, top, width, HEAD_PX), Qt.AlignmentFlag.AlignVCenter, say("page {0}", row.page)
         )
 
-    def _paint_note(self, painter: QPainter, note: Note, row: _Row, top: int, width: int, decisions: dict) -> None:  # type: ignore[type-arg]
+    def _paint_note(
+        self, painter: QPainter, note: Note, row: _Row, top: int, width: int, decisions: dict[str, Decision]
+    ) -> None:
         if note.index == self.stage.note:
             painter.fillRect(QRectF(MARGIN_PX, top, width, row.height), self.theme.colour("chosen"))
         painter.setPen(QPen(self.theme.colour("rule"), 1))
         painter.drawLine(0, top + row.height, width, top + row.height)
-        found = self.stage.findings_on(note.index)
-        for place, finding in enumerate(found[:2]):
-            decision = decisions.get(finding.id)
-            name = mark_name(finding, decision.answer if decision else None)
-            x = MARGIN_PX / 2 if len(found) == 1 else MARGIN_PX * (0.28 + 0.44 * place)
-            draw_mark(painter, self.theme, name, QPointF(x, top + ROW_PX / 2), 17 if len(found) == 1 else 14)
+        names = self._marks_of(note.index, decisions)
+        for place, name in enumerate(names):
+            x = MARGIN_PX / 2 if len(names) == 1 else MARGIN_PX * (0.28 + 0.44 * place)
+            draw_mark(painter, self.theme, name, QPointF(x, top + ROW_PX / 2), 17 if len(names) == 1 else 14)
         left, above = MARGIN_PX + 14.0, top + 0.5 * (ROW_PX - LINE_PX)
         for words, where, face, colour in self.parts_of(note):
             painter.setFont(face)

@@ -79,11 +79,11 @@ class Playback(QObject):
         """How long it is; 0 while that is not known."""
         return self.player.duration() / 1000.0
 
-    def set_half_speed(self, *, half: bool) -> None:
-        """Half as fast, or as it was recorded."""
+    def set_speed(self, times: float) -> None:
+        """So many times as fast as it was recorded."""
         self._last_s = self.seconds
         self._since.restart()
-        self.player.setPlaybackRate(0.5 if half else 1.0)
+        self.player.setPlaybackRate(times)
 
     def _loaded(self, status: QMediaPlayer.MediaStatus) -> None:
         # A position that is set while the medium is still being opened is forgotten.

@@ -16,7 +16,7 @@ from mirkle.desk.controls import ChoiceBox, button, label, wrapped
 from mirkle.desk.printing import CARD_ORDERS, SIZES, Printed, book, card
 from mirkle.desk.speak import say, say_fault
 from mirkle.session import places
-from mirkle.session.stage import Stage
+from mirkle.session.open_book import OpenBook
 
 WIDE_PX = 560
 PAPER = "paper"
@@ -25,7 +25,7 @@ PAPER = "paper"
 class PreviewDialog(QDialog):
     """The ``card`` or the ``book`` as it will be printed. ``written`` is where it was written to, if it was."""
 
-    def __init__(self, stage: Stage, what: str, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: OpenBook, what: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.what, self.written = stage, what, ""
         self.setWindowTitle(say("The change card") if what == "card" else say("The new book"))

@@ -21,7 +21,10 @@ from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import SEVERITIES, Finding
 from mirkle.desk.speak import say, say_clause, say_why
 from mirkle.desk.theme import PAPER, Theme, font
+from mirkle.desk.words import seen_words
 from mirkle.files.whole import write_whole
+from mirkle.session.book import SEEN_ON
+from mirkle.session.open_book import OpenBook
 from mirkle.session.passes import driven
 from mirkle.session.stage import Stage
 
@@ -46,14 +49,14 @@ INK = Theme(
 CARD_ORDERS = {"page": "in the order of the pages", "risk": "the biggest risk first"}
 
 
-def card(stage: Stage, *, size: str = "A5", order: str = "page") -> Printed:
+def card(stage: OpenBook, *, size: str = "A5", order: str = "page") -> Printed:
     """The change card: what to copy by page and line, with a box to tick; then what was added by hand, and what is to be talked
     over or looked at. ``order`` is one of :data:`CARD_ORDERS`."""
     title = say("{0}: changes to the notes", stage.project.name)
     return Printed(title, _foot(stage), size, 1.0, lambda sheet: _draw_card(stage, sheet, order))
 
 
-def book(stage: Stage, *, size: str = "A5", night: bool = False) -> Printed:
+def book(stage: OpenBook, *, size: str = "A5", night: bool = False) -> Printed:
     """The new edition in large type with its pencil marks, page by page as the paper book has them; larger still for the ``night``."""
     title = say("{0}: notes", stage.project.name)
     return Printed(title, _foot(stage), size, AT_NIGHT if night else 1.0, lambda sheet: _draw_book(stage, sheet))
@@ -123,7 +126,7 @@ class Printed:
         return sheet.number
 
 
-def _foot(stage: Stage) -> str:
+def _foot(stage: OpenBook) -> str:
     """What every sheet says of itself: event, stage, car, pass, day and edition."""
     here = next((d for d in driven(stage.project) if d.made.id == stage.this_pass.id), None)
     car = stage.project.told("car")
@@ -226,7 +229,7 @@ class _Sheet:
             self.text(f"–  {say(caution)}", SMALL_PX)
 
 
-def _draw_card(stage: Stage, sheet: _Sheet, order: str) -> None:
+def _draw_card(stage: OpenBook, sheet: _Sheet, order: str) -> None:
     changes = list(stage.book.edition.changes)
     if order == "risk":
         changes.sort(key=lambda c: _risk(stage, c))
@@ -240,49 +243,62 @@ def _draw_card(stage: Stage, sheet: _Sheet, order: str) -> None:
     )
     told = f"{count} {say('Copy them into the book by page and line, then read them aloud once.')}"
     sheet.text(told, WORDS_PX)
-    for stretch in stage.review.measured.unmeasured:
+    for stretch in stage.review.measured.unmeasured if isinstance(stage, Stage) else ():
         sheet.text(say_clause(stretch.sentence), WORDS_PX, bold=True)
     sheet.y += 4
     for change in changes:
-        _draw_change(sheet, change)
+        _draw_change(sheet, change, seen=change.finding.startswith(SEEN_ON))
     for answer, heading in (("hazard", say("Met on the road")), ("condition", say("For the next pass only"))):
         _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.answer == answer])
     decisions = stage.book.decisions
+    _draw_seen(stage, sheet)
     for answer, heading in (
         ("talk", say("To talk over before the next pass")),
         ("video", say("To look at on the video")),
     ):
         found = [f for f in stage.findings if (d := decisions.get(f.id)) and d.answer == answer]
-        if found:
+        if found and isinstance(stage, Stage):
             sheet.y += 6
             sheet.text(heading, 15, bold=True, behind=40.0)
-        for finding in found:
-            _draw_asked(stage, sheet, finding, decisions[finding.id].remark)
+            for finding in found:
+                _draw_asked(stage, sheet, finding, decisions[finding.id].remark)
     sheet.y += 4
-    sheet.text(say("One car's line on one pass: both agree on each change, and look at the recording first."), SMALL_PX)
+    last = (
+        say("One car's line on one pass: both agree on each change, and look at the recording first.")
+        if isinstance(stage, Stage)
+        else say("Nothing was measured: this is what was seen on one video. Both agree on each change.")
+    )
+    sheet.text(last, SMALL_PX)
 
 
 def _draw_asked(stage: Stage, sheet: _Sheet, finding: Finding, remark: str) -> None:
     """Something to be talked over or looked at: its note, where it stands, when it was in the recording, and why."""
-    note = stage.review.notes[finding.note]
     at_s = stage.review.profile.seconds_at(finding.from_m)
-    place = say("p {0}  line {1}", note.page, note.line)
     when = say("recording {0}:{1:02d}", int(at_s) // 60, int(at_s) % 60)
     words = say_why(finding.because) + (f" ({remark})" if remark else "")
-    sheet.columns(
-        [
-            (sheet.laid_out(f"{place}\n{when}", WORDS_PX, 100.0), 0.0, 100.0, "faint"),
-            (
-                sheet.laid_out(f"{_one_line(note.text)}\n{words}", WORDS_PX, sheet.width - 104.0),
-                104.0,
-                sheet.width - 104.0,
-                "ink",
-            ),
-        ]
-    )
+    _draw_on_note(sheet, stage.notes[finding.note], when, words)
 
 
-def _risk(stage: Stage, change: Change) -> tuple[int, float, int]:
+def _draw_on_note(sheet: _Sheet, note: Note, when: str, words: str) -> None:
+    place, wide = say("p {0}  line {1}", note.page, note.line), sheet.width - 104.0
+    at_left = sheet.laid_out(f"{place}\n{when}".strip(), WORDS_PX, 100.0)
+    beside = sheet.laid_out(f"{_one_line(note.text)}\n{words}", WORDS_PX, wide)
+    sheet.columns([(at_left, 0.0, 100.0, "faint"), (beside, 104.0, wide, "ink")])
+
+
+def _draw_seen(stage: OpenBook, sheet: _Sheet) -> None:
+    """What was seen on the video and is to be talked over, apart from what was measured."""
+    found = [(n, d) for n in stage.notes if (d := stage.book.seen(n.index)) is not None and d.answer == "talk"]
+    if not found:
+        return
+    sheet.y += 6
+    sheet.text(say("Seen on the video, to talk over before the next pass"), 15, bold=True, behind=40.0)
+    for note, decision in found:
+        remark = f" ({decision.remark})" if decision.remark else ""
+        _draw_on_note(sheet, note, "", say(seen_words(decision.seen)) + remark)
+
+
+def _risk(stage: OpenBook, change: Change) -> tuple[int, float, int]:
     """Most risk first; what the crew changed of its own after the findings, in the order of the book."""
     finding = next((f for f in stage.findings if f.id == change.finding), None)
     if finding is None:
@@ -294,26 +310,34 @@ def _one_line(text: str) -> str:
     return "  /  ".join(" ".join(line.split()) for line in text.splitlines() if line.strip())
 
 
-def _draw_change(sheet: _Sheet, change: Change) -> None:
-    """Page and line with a box to tick, what is crossed out, and what stands instead, larger."""
+def _draw_change(sheet: _Sheet, change: Change, *, seen: bool) -> None:
+    """Page and line with a box to tick, what is crossed out, and what stands instead, larger; whether it rests on what was seen."""
     left, width = 112.0, sheet.width - 112.0
     place = sheet.laid_out(say("p {0}  line {1}", change.page, change.line), WORDS_PX, 88.0)
+    by_eye = sheet.laid_out(say("seen on the video") if seen else "", SMALL_PX, 88.0)
     old = sheet.laid_out(_one_line(change.old), NOTE_PX, width, struck=True)
     new = sheet.laid_out(_one_line(change.new) or say("strike it out"), NEW_PX, width, bold=True)
     sheet.room(old.height + new.height + 12)
     sheet.box(0.0, 14.0)
     sheet.columns([(place, 22.0, 88.0, "faint"), (old, left, width, "faint")], rule=False)
-    sheet.columns([(new, left, width, "ink")])
+    sheet.columns([(by_eye, 22.0, 88.0, "faint"), (new, left, width, "ink")])
 
 
-def _draw_additions(stage: Stage, sheet: _Sheet, heading: str, additions: list[Decision]) -> None:
+def _draw_additions(stage: OpenBook, sheet: _Sheet, heading: str, additions: list[Decision]) -> None:
     if not additions:
         return
     sheet.y += 6
     sheet.text(heading, 15, bold=True, behind=30.0)
     for a in additions:
+        if a.from_m < 0:
+            note = stage.notes[a.first_note]
+            sheet.text(
+                say("behind “{0}”, page {1}, line {2}: {3}", _one_line(note.text), note.page, note.line, a.text),
+                WORDS_PX,
+            )
+            continue
         until = say(" to {0:.2f}", a.to_m / 1000) if a.to_m - a.from_m >= 10.0 else ""
-        before = stage.note_before(a.from_m)
+        before = stage.note_before(a.from_m) if isinstance(stage, Stage) else None
         by = (
             say(", behind “{0}”, page {1}, line {2}", _one_line(before.text), before.page, before.line)
             if before
@@ -322,8 +346,8 @@ def _draw_additions(stage: Stage, sheet: _Sheet, heading: str, additions: list[D
         sheet.text(say("{0:.2f}{1} km{2}: {3}", a.from_m / 1000, until, by, a.text), WORDS_PX)
 
 
-def _draw_book(stage: Stage, sheet: _Sheet) -> None:
-    for number, (page, notes) in enumerate(_pages(stage.review.notes)):
+def _draw_book(stage: OpenBook, sheet: _Sheet) -> None:
+    for number, (page, notes) in enumerate(_pages(stage.notes)):
         if number:
             sheet.new_page()
         _draw_head(stage, sheet, page)
@@ -338,12 +362,12 @@ def _pages(notes: tuple[Note, ...]) -> Iterator[tuple[int, list[Note]]]:
         yield page, [n for n in notes if n.page == page]
 
 
-def _draw_head(stage: Stage, sheet: _Sheet, page: int) -> None:
+def _draw_head(stage: OpenBook, sheet: _Sheet, page: int) -> None:
     sheet.text(say("{0}, page {1}", stage.project.name, page), WORDS_PX, colour="faint")
     sheet.rule()
 
 
-def _draw_note(stage: Stage, sheet: _Sheet, note: Note, page: int) -> None:
+def _draw_note(stage: OpenBook, sheet: _Sheet, note: Note, page: int) -> None:
     mark = stage.book.edition.mark_on(note.index)
     old = sheet.laid_out(
         _one_line(note.text), NEW_PX if mark is None else NOTE_PX, sheet.width, struck=mark is not None

@@ -31,16 +31,13 @@ def pixmap_for(widget: QWidget, height: int) -> QPixmap:
     return pixmap
 
 
+ANSWER_MARKS = {"mark": "tick", "keep": "dash", "talk": "speech", "video": "eye"}
+
+
 def mark_name(finding: Finding, answer: str | None) -> str:
     """Which shape stands for a finding: what was decided comes before what was found."""
-    if answer == "mark":
-        return "tick"
-    if answer == "keep":
-        return "dash"
-    if answer == "talk":
-        return "speech"
-    if answer == "video":
-        return "eye"
+    if answer in ANSWER_MARKS:
+        return ANSWER_MARKS[answer]
     if finding.severity == "danger":
         return "triangle"
     if finding.kind.startswith("distance"):

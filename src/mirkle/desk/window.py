@@ -36,9 +36,10 @@ from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
 from mirkle.session.intake import Intake, take_in_all
 from mirkle.session.material import Sorted, described, inputs_of
-from mirkle.session.opening import Taken, opened, put_together, taken
+from mirkle.session.open_book import OpenBook
+from mirkle.session.opening import Taken, open_pass, opened, put_together, taken
 from mirkle.session.shelf import keep_summary
-from mirkle.session.sound import recording_s, sound_s
+from mirkle.session.sound import has_picture, recording_s, sound_of, sound_s
 from mirkle.session.stage import Stage
 
 if TYPE_CHECKING:
@@ -46,6 +47,7 @@ if TYPE_CHECKING:
     from mirkle.desk.lineup_view import LineUp
     from mirkle.desk.passes_view import Passes
     from mirkle.desk.typing_view import TypingView
+    from mirkle.desk.watch_view import WatchView
     from mirkle.session.followed import Step
 
 # Places and pages that come later are read in when they are first wanted: the window is to stand there sooner.
@@ -69,8 +71,9 @@ class Window(QMainWindow):
         if at is not None:
             self.move(at)
         self.theme = themes.NIGHT if places.setting("theme", "paper") == "night" else themes.PAPER
-        self.stage: Stage | None = None
+        self.stage: OpenBook | None = None
         self.compare: Compare | None = None
+        self._watch: WatchView | None = None
         self._line_up: LineUp | None = None
         self._book: Book | None = None
         self._followed: Passes | None = None
@@ -143,8 +146,21 @@ class Window(QMainWindow):
             self.commands[command.name] = action
 
     def _use(self, command: Command) -> None:
-        if self.stage is not None or not command.needs_stage:
+        if self._can(command):
             use(command, self)
+
+    def _can(self, command: Command) -> bool:
+        """Whether a command can be used with what is open."""
+        if command.where in ("Compare", "Line up"):
+            return self.reviewed is not None
+        if command.where == "By eye":
+            return self._video is not None
+        return self.stage is not None or not command.needs_stage
+
+    @property
+    def reviewed(self) -> Stage | None:
+        """The open pass, where a recording was reviewed."""
+        return self.stage if isinstance(self.stage, Stage) else None
 
     def undo(self) -> None:
         """Takes the last decision back."""
@@ -184,23 +200,26 @@ class Window(QMainWindow):
     def _show_header(self) -> None:
         self.header.show_stage(self.stage)
         for command in COMMANDS:
-            self.commands[command.name].setEnabled(self.stage is not None or not command.needs_stage)
+            self.commands[command.name].setEnabled(self._can(command))
         if self.stage is not None and not self.status.busy:
             decided, of = len(self.stage.book.decisions), len(self.stage.findings)
-            self.status.tell(say("{0} of {1} findings decided", decided, of))
+            if self.reviewed is not None:
+                self.status.tell(say("{0} of {1} findings decided", decided, of))
+            else:
+                self.status.tell(say("Nothing was measured on this pass: what stands here is what you saw."))
 
     def go_to_danger(self) -> None:
         """Shows the next danger that nobody has decided on."""
-        if self.stage is not None:
+        if self.reviewed is not None:
             self.go_to("Compare")
-            self.stage.next_danger()
+            self.reviewed.next_danger()
 
     def find(self) -> None:
         """Opens the page on which findings and notes are found."""
-        if self.stage is not None:
+        if self.reviewed is not None:
             from mirkle.desk.find_view import FindDialog
 
-            dialog = FindDialog(self.stage, self)
+            dialog = FindDialog(self.reviewed, self)
             dialog.went.connect(lambda: self.go_to("Compare"))
             dialog.exec()
 
@@ -208,12 +227,14 @@ class Window(QMainWindow):
         """Shows one of the places."""
         if self.stage is None and name != "Gather":
             return
-        self.header.place_buttons[name].setChecked(True)
         widget = {
-            "Gather": lambda: self.gather, "Line up": lambda: self.line_up, "Compare": lambda: self.compare,
-            "Book": lambda: self.book, "Passes": lambda: self.followed,
+            "Gather": lambda: self.gather, "Line up": lambda: self.line_up, "By eye": lambda: self.watch,
+            "Compare": lambda: self.compare or self.watch, "Book": lambda: self.book, "Passes": lambda: self.followed,
         }[name]()  # fmt: skip
-        assert widget is not None
+        if widget is None:
+            return
+        # By eye is what Compare is where nothing was measured, and a page beside it where something was.
+        self.header.place_buttons["Compare" if name == "By eye" else name].setChecked(True)
         self.stack.setCurrentWidget(widget)
         widget.setFocus()
         if name == "Passes":
@@ -224,16 +245,39 @@ class Window(QMainWindow):
     @property
     def line_up(self) -> LineUp | None:
         """Line up, where a stage is open."""
-        if self._line_up is None and self.stage is not None:
+        if self._line_up is None and self.reviewed is not None:
             from mirkle.desk.lineup_view import LineUp
 
-            self._line_up = LineUp(self.stage, self.theme)
+            self._line_up = LineUp(self.reviewed, self.theme)
             self._line_up.clock_wanted.connect(self._set_clock)
             self._line_up.hear_wanted.connect(self._hear_from)
             self._line_up.heard_wanted.connect(self._hear_again)
             self._line_up.opened.connect(lambda _: self.go_to("Compare"))
             self.stack.addWidget(self._line_up)
         return self._line_up
+
+    @property
+    def _video(self) -> Path | None:
+        """The video of the open pass, where there is one."""
+        if self.stage is None:
+            return None
+        name = dict(self.stage.project.listed("media")).get(self.stage.pass_now().media or 0, "")
+        return Path(name) if has_picture(Path(name)) else None
+
+    @property
+    def watch(self) -> WatchView | None:
+        """The page on which the video is watched note by note, where there is one."""
+        if self._watch is None and self.stage is not None and self._video is not None:
+            from mirkle.desk.watch_view import WatchView
+
+            video, fault = None, ""
+            try:
+                video = sound_of(self.stage)
+            except MirkleError as missing:
+                fault = say_fault(missing)
+            self._watch = WatchView(self.stage, self.theme, video, fault)
+            self.stack.addWidget(self._watch)
+        return self._watch
 
     @property
     def book(self) -> Book | None:
@@ -285,16 +329,11 @@ class Window(QMainWindow):
             self.go_to("Compare")
             return
 
-        def show(other: Stage) -> None:
+        def show(other: OpenBook) -> None:
             self.show_stage(other)
             other.choose_note(note)
 
-        self._start(
-            lambda progress: Stage.of_project(
-                stage.project, pass_id=pass_id, measurements=stage.measurements, progress=progress
-            ),
-            then=show,
-        )
+        self._start(lambda progress: open_pass(stage.project, pass_id, stage.measurements, progress), then=show)
 
     def listen(self) -> None:
         """Finds when each note was called, from the sound of the pass."""
@@ -327,7 +366,7 @@ class Window(QMainWindow):
             return
         from mirkle.session.listening import keep_heard
 
-        self.go_to("Line up")
+        self.go_to("Line up" if self.reviewed is not None else "By eye")
         self._again(stage, lambda: keep_heard(stage, heard))
 
     def change_settings(self) -> None:
@@ -360,7 +399,7 @@ class Window(QMainWindow):
         assert isinstance(app, QApplication)
         themes.apply(app, self.theme)
         self.overlay.theme = self.theme
-        for part in (self._line_up, self.compare, self._book, self._followed):
+        for part in (self._line_up, self.compare, self._watch, self._book, self._followed):
             if part is not None:
                 part.set_theme(self.theme)
 
@@ -411,11 +450,11 @@ class Window(QMainWindow):
             self._taking = paths
             self._start(lambda progress: taken(paths, waiting, stage, beginning, progress), then=self._took)
 
-    def _show_opened(self, found: Stage | Taken) -> None:
-        if isinstance(found, Stage):
-            self.show_stage(found)
-        else:
+    def _show_opened(self, found: OpenBook | Taken) -> None:
+        if isinstance(found, Taken):
             self._took(found)
+        else:
+            self.show_stage(found)
 
     def type_notes(self) -> None:
         """Shows the page on which a paper book is typed in."""
@@ -443,7 +482,7 @@ class Window(QMainWindow):
 
     def set_parts(self, dragged: Part | None) -> None:
         """Asks which parts of this pass don't count, and reviews it again."""
-        stage = self.stage
+        stage = self.reviewed
         if stage is None:
             return
         parts = [*stage.review.parts, *([dragged] if dragged is not None else [])]
@@ -454,7 +493,7 @@ class Window(QMainWindow):
             self._review_by_hand(stage, replace(stage.by_hand, parts=tuple(dialog.parts)))
 
     def _set_limits(self, start_s: float | None, finish_s: float | None) -> None:
-        stage = self.stage
+        stage = self.reviewed
         if stage is not None:
             self._review_by_hand(stage, replace(stage.by_hand, start_s=start_s, finish_s=finish_s))
 
@@ -464,7 +503,7 @@ class Window(QMainWindow):
             self.stage.tell_of_pass(kind, day)
 
     def _set_clock(self, calls_minus_run_s: float | None) -> None:
-        stage = self.stage
+        stage = self.reviewed
         if stage is not None:
             self._review_by_hand(stage, replace(stage.by_hand, calls_minus_run_s=calls_minus_run_s))
 
@@ -486,7 +525,7 @@ class Window(QMainWindow):
         if self.compare is not None:
             self.compare.play_from(sound_s)
 
-    def _again(self, stage: Stage, first: Callable[[], None]) -> None:
+    def _again(self, stage: OpenBook, first: Callable[[], None]) -> None:
         """Does something to the stage's material, and reviews the pass again with it."""
         place = self.header.place
         if self._job is not None:
@@ -498,12 +537,10 @@ class Window(QMainWindow):
             self._failed(fault)
             return
 
-        def work(progress: Progress) -> Stage:
-            return Stage.of_project(
-                stage.project, pass_id=stage.this_pass.id, measurements=stage.measurements, progress=progress
-            )
+        def work(progress: Progress) -> OpenBook:
+            return open_pass(stage.project, stage.this_pass.id, stage.measurements, progress)
 
-        def show(stage: Stage) -> None:
+        def show(stage: OpenBook) -> None:
             self.show_stage(stage)
             if place is not None:
                 self.go_to(place)
@@ -524,7 +561,7 @@ class Window(QMainWindow):
             self._waiting = []
             self.show_stage(stage)
             # First what each file was taken for; Enter goes on.
-            self.go_to("Gather" if stage.review.fit.belongs else "Line up")
+            self.go_to("Gather" if not isinstance(stage, Stage) or stage.review.fit.belongs else "Line up")
             return
         rows = [(s.material.name, say_clause(s.sentence)) for s in self._waiting]
         try:
@@ -560,7 +597,7 @@ class Window(QMainWindow):
         QTimer.singleShot(10, lambda: self.take_files(paths))
         return True
 
-    def _take_in(self, stage: Stage, intake: Intake, files: list[Sorted]) -> None:
+    def _take_in(self, stage: OpenBook, intake: Intake, files: list[Sorted]) -> None:
         if self._job is not None:
             # The job that read the files is about to end.
             QTimer.singleShot(10, lambda: self._take_in(stage, intake, files))
@@ -570,9 +607,8 @@ class Window(QMainWindow):
             self._start(lambda progress: put_together(mine, progress), then=self._took)
             return
 
-        def work(progress: Progress) -> Stage:
-            shown = take_in_all(stage, intake)
-            return Stage.of_project(stage.project, pass_id=shown, measurements=stage.measurements, progress=progress)
+        def work(progress: Progress) -> OpenBook:
+            return open_pass(stage.project, take_in_all(stage, intake), stage.measurements, progress)
 
         self._start(work)
 
@@ -582,9 +618,7 @@ class Window(QMainWindow):
             # The file stays open and locked; only another of its passes is reviewed.
             project = stage.project
             known = stage.measurements
-            self._start(
-                lambda progress: Stage.of_project(project, pass_id=wanted, measurements=known, progress=progress)
-            )
+            self._start(lambda progress: open_pass(project, wanted, known, progress))
 
     def _start(self, work: Callable[[Any], Any], then: Callable[[Any], None] | None = None) -> None:
         """Does long work beside the interface; what was open stays until it has succeeded."""
@@ -617,16 +651,16 @@ class Window(QMainWindow):
         if self._job is not None:
             self._job.cancel()
 
-    def show_stage(self, stage: Stage) -> None:
+    def show_stage(self, stage: OpenBook) -> None:
         """Puts an open stage on the screen, in Compare, or in Gather where something has to be asked first."""
         old = self.stage
         if old is not None:
             keep_summary(old)
-        for part in (self._line_up, self.compare, self._book, self._followed):
+        for part in (self._line_up, self.compare, self._watch, self._book, self._followed):
             if part is not None:
                 self.stack.removeWidget(part)
                 part.deleteLater()
-        self._line_up = self._book = self._followed = None
+        self._line_up = self.compare = self._watch = self._book = self._followed = None
         if old is not None and old.project is not stage.project:
             old.project.close()
         self.stage = stage
@@ -634,16 +668,28 @@ class Window(QMainWindow):
         stage.book.again()
         places.remember(stage.project.path)
         keep_summary(stage)
-        self.compare, self._followed_at = Compare(stage, self.theme), ()
-        self.compare.parts_wanted.connect(self.set_parts)
-        self.compare.moved.connect(self._tell_place)
-        self.stack.addWidget(self.compare)
-        self.gather.show_stage(stage, self.theme, can_hear=self.compare.has_sound)
+        self._followed_at = ()
         stage.book.changed.connect(self._show_header)
         stage.reviewed.connect(self._show_header)
         stage.stale.connect(lambda: self._again(stage, lambda: None))
         self.header.show_passes(stage)
         self._show_header()
+        if isinstance(stage, Stage):
+            self._show_reviewed(stage)
+        else:
+            self.misfit.hide()
+            self.status.place.setText("")
+            self.gather.show_filmed(stage)
+            self.go_to("By eye")
+        self.opened.emit()
+
+    def _show_reviewed(self, stage: Stage) -> None:
+        """Puts a pass with a recording on the screen."""
+        self.compare = Compare(stage, self.theme)
+        self.compare.parts_wanted.connect(self.set_parts)
+        self.compare.moved.connect(self._tell_place)
+        self.stack.addWidget(self.compare)
+        self.gather.show_stage(stage, self.theme, can_hear=self.compare.has_sound)
         # Which of several drives is the stage has to be asked before anything is judged.
         asked = len(stage.review.measured.drives) > 1 and stage.by_hand.start_s is None
         fit = stage.review.fit
@@ -653,22 +699,24 @@ class Window(QMainWindow):
         self.misfit.setText(" ".join(large))
         self.misfit.setVisible(bool(large))
         self.go_to("Gather" if asked else "Compare" if fit.belongs else "Line up")
-        self.opened.emit()
 
     def _tell_place(self, at_m: float) -> None:
         """Where one is on the stage, in the line at the bottom."""
-        stage = self.stage
+        stage = self.reviewed
         if stage is not None:
             at_m = min(max(at_m, 0.0), stage.review.finish_m)
             self.status.place.setText(place_words(at_m, recording_s(stage, at_m), sound_s(stage, at_m)))
 
-    def _on_stage(self, work: Callable[[Stage], None]) -> None:
-        if self.stage is None or self.compare is None:
+    def _on_stage(self, work: Callable[[OpenBook], None]) -> None:
+        if self.stage is None:
             return
         try:
             work(self.stage)
         except MirkleError as fault:
-            self.compare.evidence.say(say_fault(fault), fault=True)
+            if self.compare is not None:
+                self.compare.evidence.say(say_fault(fault), fault=True)
+            elif self._watch is not None:
+                self._watch.said.setText(say_fault(fault))
 
     # Files dragged over the window
 
@@ -707,7 +755,7 @@ class Window(QMainWindow):
         super().closeEvent(event)
 
 
-def _passes_of(stage: Stage) -> tuple[object, ...]:
+def _passes_of(stage: OpenBook) -> tuple[object, ...]:
     """The passes of a stage as they are now."""
     return tuple(stage.project.passes())
 

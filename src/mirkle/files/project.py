@@ -128,7 +128,7 @@ class Project:
                 "SELECT COUNT(*) FROM sqlite_master WHERE type NOT IN ('table', 'index')"
             ).fetchone()[0]
             tables = {name for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
-            wanted = set(TABLE.findall(SCHEMA)) - ({"pass"} if version in OLDER else set())
+            wanted = set(TABLE.findall(SCHEMA)) - ({"pass"} if version == 1 else set())
             if fault is None and (odd or not wanted <= tables):
                 # No stage that was written here has a view or a trigger in it, or lacks a table.
                 fault = UnusableProject(

@@ -18,7 +18,7 @@ from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 
 APPLICATION_ID = 0x4D52_4B4C
-VERSION = 2
+VERSION = 3
 # No file that is taken in is larger, packed or not.
 LARGEST_BYTES = 1_200_000_000
 
@@ -186,8 +186,8 @@ def make_passes(connection: sqlite3.Connection) -> None:
         connection.execute("INSERT INTO pass (id, body) VALUES (?, ?)", (made.id, pass_text(made)))
 
 
-# Formats of older versions, which are brought up to date.
-OLDER = (1,)
+# Formats of older versions, which are brought up to date: in 1 all runs had one book, in 2 nobody watched a video.
+OLDER = (1, 2)
 
 
 def version_of(path: Path) -> int | None:
@@ -240,7 +240,14 @@ def in_memory(connection: sqlite3.Connection) -> sqlite3.Connection:
 
 
 def _bring_up_to_date(connection: sqlite3.Connection) -> None:
-    """From format 1: passes were runs, all with the newest book, and every decision was on it."""
+    """From format 1: passes were runs, all with the newest book, and every decision was on it. Format 2 lacks nothing but answers by
+    eye, which an older program would take for damage."""
+    if connection.execute("PRAGMA user_version").fetchone()[0] == 1:
+        _from_1(connection)
+    connection.execute(f"PRAGMA user_version = {VERSION}")
+
+
+def _from_1(connection: sqlite3.Connection) -> None:
     connection.execute("CREATE TABLE pass (id INTEGER PRIMARY KEY, body TEXT NOT NULL)")
     make_passes(connection)
     connection.execute("ALTER TABLE log RENAME TO log_of_1")
@@ -249,7 +256,6 @@ def _bring_up_to_date(connection: sqlite3.Connection) -> None:
     )
     connection.execute("INSERT INTO log (seq, pass, kind, body) SELECT seq, 1, kind, body FROM log_of_1")
     connection.execute("DROP TABLE log_of_1")
-    connection.execute(f"PRAGMA user_version = {VERSION}")
 
 
 def reason_of(error: Exception) -> str:

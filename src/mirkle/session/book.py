@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import replace
+from typing import Protocol
 
 from mirkle.core.book.decisions import Decision, Entry, Ledger
 from mirkle.core.book.edition import Change, Edition
+from mirkle.core.book.seen import SEEN, Seen
 from mirkle.core.clauses import Clause, in_a_row
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.language import Language
+from mirkle.core.notes.model import Reading
+from mirkle.core.notes.school import School
 from mirkle.core.notes.writing import Hand
-from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.core.verdict.kinds import KINDS
 from mirkle.files.project import Pass, Project, pass_text
@@ -22,8 +26,24 @@ from mirkle.session.signal import Signal
 BOTH, ADDITIONS = "both", ("hazard", "condition")
 # An entry for what became of a pass itself (its book, its words, what was set by hand): how it is now, and in the remark how it was.
 ON_PASS = "pass"
+MOMENT, SEEN_ON = "moment", "seen@"
 # A tick in the list of changes: it stands in the paper book.
 COPIED, NOT_COPIED = "copied", "not-copied"
+_SECONDS = re.compile(r"\d{1,6}\.\d\d$")
+
+
+class Judged(Protocol):
+    """What a book's decisions are about: a review, or the book alone where nothing was measured."""
+
+    @property
+    def reading(self) -> Reading: ...
+    @property
+    def school(self) -> School: ...
+    @property
+    def findings(self) -> tuple[Finding, ...]: ...
+    def place_m(self, note: int) -> float:
+        """Where a note's bend ends, metres from the start; -1 where nobody knows."""
+        ...
 
 
 class Book:
@@ -34,23 +54,23 @@ class Book:
     Signal: ``changed`` (the decisions did).
     """
 
-    def __init__(self, project: Project, review: Review, language: Language, taken_on: int = 1) -> None:
-        self._project, self._review, self._taken_on = project, review, taken_on
+    def __init__(self, project: Project, judged: Judged, language: Language, taken_on: int = 1) -> None:
+        self._project, self._judged, self._taken_on = project, judged, taken_on
         self.changed = Signal()
         self._about = same_edition(project, taken_on)
-        self._ledger = Ledger.of(fitting(project.entries(self._about), len(review.notes)))
-        self._hand = Hand(review.reading, language)
+        self._ledger = Ledger.of(fitting(project.entries(self._about), len(judged.reading.notes)))
+        self._hand = Hand(judged.reading, language)
         self._edition: Edition | None = None
         self._decisions: dict[str, Decision] | None = None
 
     @property
-    def review(self) -> Review:
+    def judged(self) -> Judged:
         """What the decisions are about."""
-        return self._review
+        return self._judged
 
-    def over(self, review: Review) -> None:
+    def over(self, judged: Judged) -> None:
         """Goes on with a review in which a note was moved by hand; what was decided stands where its finding does."""
-        self._review, self._decisions, self._edition = review, None, None
+        self._judged, self._decisions, self._edition = judged, None, None
 
     # What stands
 
@@ -59,14 +79,14 @@ class Book:
         """The standing decision on each finding by its id."""
         if self._decisions is None:
             standing = self._ledger.standing
-            self._decisions = {f.id: standing[f.id] for f in self.review.findings if f.id in standing}
+            self._decisions = {f.id: standing[f.id] for f in self.judged.findings if f.id in standing}
         return self._decisions
 
     @property
     def edition(self) -> Edition:
         """The book as it stands after the decisions."""
         if self._edition is None:
-            self._edition = Edition(self.review.reading, self._ledger.standing.values())
+            self._edition = Edition(self.judged.reading, self._ledger.standing.values())
         return self._edition
 
     @property
@@ -77,14 +97,21 @@ class Book:
     @property
     def additions(self) -> list[Decision]:
         """Hazards and conditions that the crew added, in the order of the road."""
-        standing = self._ledger.standing.values()
-        return sorted((d for d in standing if d.answer in ADDITIONS), key=lambda d: d.from_m)
+        found = [self._placed(d) for d in self._ledger.standing.values() if d.answer in ADDITIONS]
+        return sorted(found, key=lambda d: (d.from_m, d.first_note))
+
+    def _placed(self, addition: Decision) -> Decision:
+        """What was seen behind a note on a video, at that note's place where a recording knows it by now."""
+        if addition.from_m >= 0:
+            return addition
+        at_m = self.judged.place_m(addition.first_note)
+        return replace(addition, from_m=at_m, to_m=at_m)
 
     @property
     def dangers_left(self) -> int:
         """Findings called danger that nobody has decided on."""
         decided = self.decisions
-        return sum(f.severity == "danger" and f.id not in decided for f in self.review.findings)
+        return sum(f.severity == "danger" and f.id not in decided for f in self.judged.findings)
 
     # What could be written
 
@@ -121,13 +148,16 @@ class Book:
         """
         if finding is not None and KINDS[finding.kind].faster:
             return True
-        replaced = self._replaced(finding, note, text)
+        return self._opens(self._replaced(finding, note, text), text)
+
+    def _opens(self, replaced: Proposal, text: str) -> bool:
+        """Whether a corner is given a more open grade than it had."""
         try:
             new = [n for n in self._hand.read_back(text) if n.is_corner]
         except UnusableNotes:
             return False
-        old = [n for n in self.review.notes[replaced.first_note : replaced.last_note + 1] if n.is_corner]
-        position = self.review.school.tightest_position
+        old = [n for n in self.judged.reading.notes[replaced.first_note : replaced.last_note + 1] if n.is_corner]
+        position = self.judged.school.tightest_position
         return any(position(b) > position(a) + 0.1 for a, b in zip(old, new, strict=False))
 
     def _replaced(self, finding: Finding | None, note: int, text: str) -> Proposal:
@@ -159,16 +189,20 @@ class Book:
         UnusableProject
             It can't be kept.
         """
-        replaced = self._replaced(finding, note, text)
-        self._hand.read_back(text)
-        if text.strip() == self.edition.old_text(replaced.first_note, replaced.last_note):
-            raise UnusableNotes("this is what is written already", mend="edit it, or keep the note")
-        if by != BOTH and self.wants_both(finding, note, text):
-            raise UnusableNotes("this makes the note faster", mend="let both of you say yes to it")
         subject = finding.id if finding is not None else f"note@{note}"
-        decision = Decision(
-            subject, "mark", replaced.first_note, replaced.last_note, text.strip(), by=by, remark=remark
-        )
+        both = finding is not None and KINDS[finding.kind].faster
+        self._mark(subject, self._replaced(finding, note, text), text, by=by, remark=remark, faster=both)
+
+    def _mark(
+        self, subject: str, replaced: Proposal, text: str, *, by: str, remark: str, seen: str = "", faster: bool = False
+    ) -> None:
+        self._hand.read_back(text)
+        first, last = replaced.first_note, replaced.last_note
+        if text.strip() == self.edition.old_text(first, last):
+            raise UnusableNotes("this is what is written already", mend="edit it, or keep the note")
+        if by != BOTH and (faster or self._opens(replaced, text)):
+            raise UnusableNotes("this makes the note faster", mend="let both of you say yes to it")
+        decision = Decision(subject, "mark", first, last, text.strip(), by=by, remark=remark, seen=seen)
         self.edition.check_can_take(decision)
         self._append(Entry("decide", decision))
 
@@ -198,6 +232,56 @@ class Book:
         low, high = sorted((from_m, to_m))
         name = f"{kind}@{low:.0f}-{len(self._ledger.done)}"
         self._append(Entry("decide", Decision(name, kind, text=words.strip(), by=by, from_m=low, to_m=high)))
+
+    def see(self, seen: Seen, note: int, text: str = "", *, by: str = "", remark: str = "") -> None:
+        """Answers a note by what was seen on the video: ``text`` shall stand instead of it, or be the words of a hazard. Without a text
+        it is right as it was called, or to be talked over.
+
+        A later answer on the same note takes the place of an earlier one; hazards stand beside it.
+
+        Raises
+        ------
+        UnusableNotes
+            The text is no note, or a faster one without the word of both; a hazard has no words.
+        UnusableProject
+            It can't be kept.
+        """
+        if seen == "hazard":
+            if not text.strip():
+                raise UnusableNotes("there are no words for it", mend="say what it is, such as: stones inside")
+            name, answer, text = f"hazard@n{note}-{len(self._ledger.done)}", "hazard", text.strip()
+            self._append(Entry("decide", Decision(name, answer, note, note, text, by, remark, seen=seen)))
+        elif text:
+            faster, there = SEEN[seen].faster, self._replaced(None, note, text)
+            self._mark(seen_on(note), there, text, by=by, remark=remark, seen=seen, faster=faster)
+        else:
+            answer = "keep" if seen == "as-called" else "talk"
+            decision = Decision(seen_on(note), answer, note, note, by=by, remark=remark, seen=seen)
+            if self._ledger.standing.get(decision.finding) != decision:
+                self._append(Entry("decide", decision))
+
+    def seen(self, note: int) -> Decision | None:
+        """What was seen of a note on the video, but for hazards."""
+        return self._ledger.standing.get(seen_on(note))
+
+    # When a note was called, as somebody pressed a key for it
+
+    def tap(self, note: int, sound_s: float) -> None:
+        """Keeps that a note was called at a moment of this pass's sound.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept.
+        """
+        subject = f"{MOMENT}@{self._taken_on}-{note}"
+        self._append(Entry("decide", Decision(subject, MOMENT, note, note, text=f"{sound_s:.2f}")))
+
+    @property
+    def taps(self) -> dict[int, float]:
+        """When notes were called on this pass, by key, seconds of its sound."""
+        standing, of_pass = self._ledger.standing.values(), f"{MOMENT}@{self._taken_on}-"
+        return {d.first_note: float(d.text) for d in standing if d.answer == MOMENT and d.finding.startswith(of_pass)}
 
     def take_away(self, addition: Decision) -> None:
         """Takes a hazard or condition away again."""
@@ -253,7 +337,7 @@ class Book:
 
     def again(self) -> None:
         """Reads the decisions anew: another hand on the same stage may have taken some."""
-        entries = fitting(self._project.entries(self._about), len(self.review.notes))
+        entries = fitting(self._project.entries(self._about), len(self.judged.reading.notes))
         self._ledger, self._edition, self._decisions = Ledger.of(entries), None, None
         self.changed.emit()
 
@@ -262,6 +346,11 @@ class Book:
         self._ledger.apply(entry)
         self._edition = self._decisions = None
         self.changed.emit()
+
+
+def seen_on(note: int) -> str:
+    """The name under which what was seen of a note is filed."""
+    return f"{SEEN_ON}{note}"
 
 
 def _copy_of(change: Change) -> str:
@@ -278,7 +367,9 @@ def fitting(entries: Sequence[Entry], count: int) -> list[Entry]:
     """The entries whose decisions are about notes of a book of so many; a number that it has not comes from a damaged file."""
 
     def fits(decision: Decision) -> bool:
-        marks = decision.answer == "mark"
-        return -1 <= decision.first_note <= decision.last_note < count and (not marks or decision.first_note >= 0)
+        on_a_note = decision.answer in ("mark", MOMENT)
+        if decision.answer == MOMENT and not _SECONDS.match(decision.text):
+            return False
+        return -1 <= decision.first_note <= decision.last_note < count and (not on_a_note or decision.first_note >= 0)
 
     return [e for e in entries if e.decision is None or fits(e.decision)]

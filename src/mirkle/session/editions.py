@@ -9,8 +9,8 @@ from difflib import SequenceMatcher
 from mirkle.core.book.edition import Edition
 from mirkle.core.clauses import Clause, clause
 from mirkle.files.sniff import decoded
+from mirkle.session.open_book import OpenBook
 from mirkle.session.passes import edition_numbers
-from mirkle.session.stage import Stage
 
 
 @dataclass(frozen=True)
@@ -30,9 +30,9 @@ class Difference:
     new: str
 
 
-def editions(stage: Stage) -> list[Named]:
+def editions(stage: OpenBook) -> list[Named]:
     """The books that were taken in, the one under review as written, after each change, and as it stands now."""
-    reading = stage.review.reading
+    reading = stage.reading
     out = []
     for number, at in edition_numbers(stage.project).items():
         material = stage.project.material(number) if number != stage.this_pass.notes else None

@@ -8,16 +8,21 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from pathlib import Path
 
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.crew import Crew
+from mirkle.core.notes.writing import written_out
 from mirkle.files.project import Material, Pass, Project
 from mirkle.session.book import pass_entry
-from mirkle.session.material import Sorted, crew_of
+from mirkle.session.material import Sorted
+from mirkle.session.open_book import OpenBook
 from mirkle.session.passes import SaidOf, best_read, driven, edition_numbers, next_edition, said_of
-from mirkle.session.stage import Stage
+from mirkle.session.sound import has_picture
 
+# So many calls tell how two clocks go with each other; a call that was tapped is taken to last so long.
+LEAST_TAPPED, TAP_S = 8, 1.0
 NEW, NEXT, NOT_IN, STAGE, CREW = "new", "next", "not-in", "stage", "crew"
 
 
@@ -56,7 +61,7 @@ class Intake:
     @property
     def has_pass(self) -> bool:
         """Whether a new pass comes."""
-        return any(r.material.kind == "run" and r.chosen == NEW for r in self.rows)
+        return any(r.material.kind in ("run", "media") and r.chosen == NEW for r in self.rows)
 
     @property
     def has_to_ask(self) -> bool:
@@ -72,14 +77,14 @@ class Intake:
         return replace(self, read=key, read_sure=True)
 
 
-def intake_of(stage: Stage, files: Sequence[Sorted]) -> Intake:
+def intake_of(stage: OpenBook, files: Sequence[Sorted]) -> Intake:
     """What files that came to an open stage are taken for.
 
     Raises
     ------
     MirkleError
     """
-    crew = crew_of(stage.inputs.crew)
+    crew = stage.crew
     # The positions in a video are no new pass where its sound is what a pass still lacks.
     lacking = any(p.made.media is None for p in driven(stage.project))
     runs = [f for f in files if f.material.kind == "run" and not (f.from_video and lacking)]
@@ -93,17 +98,14 @@ def intake_of(stage: Stage, files: Sequence[Sorted]) -> Intake:
                 Row(one.material, one.sentence, there, NOT_IN, True, clause("This file is in the stage already."))
             )
         elif one.material.kind == "run":
-            choices = (Choice(NEW, clause("a new pass")), Choice(NOT_IN, clause("leave it out")))
-            # One recording more is one pass more; of two at once nobody knows which the words are of.
-            chosen = NEW if one in runs else NOT_IN
-            rows.append(Row(one.material, one.sentence, choices, chosen, sure=not one.from_video))
+            rows.append(_recording(stage, one, runs))
         elif one.material.kind == "notes":
             rows.append(_book(one, with_run=bool(runs)))
         elif one.material.kind in ("calls", "media"):
             rows.append(_of_a_pass(stage, one, crew, with_run=len(runs) == 1, comes_with=[b.material for b in books]))
         else:
             choices = (Choice(CREW, clause("the crew's file from now on")), Choice(NOT_IN, clause("leave it out")))
-            rows.append(Row(one.material, one.sentence, choices, CREW, stage.inputs.crew is None))
+            rows.append(Row(one.material, one.sentence, choices, CREW, stage.crew_file is None))
     calls = next((r.material for r in rows if r.material.kind == "calls" and r.chosen == NEW), None)
     read_choices, read, sure = _books_read(stage, crew, calls)
     if books and runs:
@@ -111,7 +113,7 @@ def intake_of(stage: Stage, files: Sequence[Sorted]) -> Intake:
     return Intake(tuple(rows), read_choices, read, sure)
 
 
-def take_in_all(stage: Stage, intake: Intake) -> int:
+def take_in_all(stage: OpenBook, intake: Intake) -> int:
     """Takes the files in as they are chosen; returns the pass to be shown.
 
     Raises
@@ -124,19 +126,45 @@ def take_in_all(stage: Stage, intake: Intake) -> int:
         if row.chosen == CREW:
             project.add(row.material)
     for row in chosen:
-        if row.material.kind in ("calls", "media") and row.chosen.isdecimal():
+        if row.material.kind in ("run", "calls", "media") and row.chosen.isdecimal():
             before = next(p for p in project.passes() if p.id == int(row.chosen))
-            now = project.set_pass(before, {row.material.kind: row.material})
+            files = {row.material.kind: row.material}
+            if row.material.kind == "run" and before.calls is None and (tapped := tapped_calls(stage, before)):
+                files["calls"] = tapped
+            now = project.set_pass(before, files)
             # Beside the window, and so without telling it: the stage is opened anew with it.
             project.append(pass_entry(before, now), stage.this_pass.id)
     shown = stage.this_pass.id
     came = {r.material.kind: r.material for r in chosen if r.chosen == NEW and r.material.kind != "run"}
     for row in chosen:
-        if row.material.kind == "run":
+        if row.material.kind == "run" and row.chosen == NEW:
             shown = _new_pass(stage, intake.read, row.material, came).id
             # What came along belongs to one pass.
             came = {}
+    if (video := came.pop("media", None)) is not None:
+        shown = _new_pass(stage, intake.read, video, came).id
     return shown
+
+
+def tapped_calls(stage: OpenBook, of_pass: Pass) -> Material | None:
+    """The calls that somebody tapped while watching a pass, as timed text, for the recording that joins it; ``None`` where there are
+    fewer than :data:`LEAST_TAPPED`."""
+    taps = stage.book.taps if stage.this_pass.id == of_pass.id else {}
+    if len(taps) < LEAST_TAPPED:
+        return None
+
+    def said_out(note: int) -> str:
+        return written_out(stage.notes[note], stage.language, order=stage.reading.order).text
+
+    cues = [
+        f"{_vtt_time(at)} --> {_vtt_time(at + TAP_S)}\n{said_out(note)}\n"
+        for note, at in sorted(taps.items(), key=lambda tap: tap[1])
+    ]
+    return Material("calls", "tapped-calls.vtt", ("WEBVTT\n\n" + "\n".join(cues)).encode())
+
+
+def _vtt_time(seconds: float) -> str:
+    return f"{int(seconds) // 3600:02d}:{int(seconds) // 60 % 60:02d}:{seconds % 60:06.3f}"
 
 
 def come_to(project: Project, materials: Sequence[Material]) -> None:
@@ -153,15 +181,30 @@ def come_to(project: Project, materials: Sequence[Material]) -> None:
         project.add_pass(Pass(0, None, now.notes, kind="later"), {"run": run})
 
 
-def _new_pass(stage: Stage, read: str, run: Material, came: dict[str, Material]) -> Pass:
-    files = {"run": run, **came}
+def _new_pass(stage: OpenBook, read: str, first: Material, came: dict[str, Material]) -> Pass:
+    files = {first.kind: first, **came}
     notes: int | None = stage.this_pass.notes
     if read == NEXT:
         number = len(edition_numbers(stage.project)) + 1
-        files["notes"] = next_edition(stage.book.edition, crew_of(stage.inputs.crew), number)
+        files["notes"] = next_edition(stage.book.edition, stage.crew, number)
     elif read.isdecimal():
         notes = int(read)
     return stage.project.add_pass(Pass(0, None, notes, kind="later"), files)
+
+
+def _recording(stage: OpenBook, one: Sorted, runs: Sequence[Sorted]) -> Row:
+    """One recording more is one pass more, unless a pass has had nothing but a video until now."""
+    filmed = [p for p in driven(stage.project) if p.made.run is None]
+    choices = [
+        Choice(NEW, clause("a new pass")),
+        *(Choice(str(p.made.id), clause("of pass {0}", p.name)) for p in filmed),
+    ]
+    choices.append(Choice(NOT_IN, clause("leave it out")))
+    # Where every pass has a camera and nothing else, it is of that; beside passes that were recorded it may as well be a new one.
+    joins = len(filmed) == len(runs) == len(stage.project.passes()) == 1
+    chosen = str(filmed[0].made.id) if joins else NEW if one in runs else NOT_IN
+    sure = not one.from_video and (joins or not filmed)
+    return Row(one.material, one.sentence, tuple(choices), chosen, sure)
 
 
 def _book(one: Sorted, *, with_run: bool) -> Row:
@@ -174,12 +217,14 @@ def _book(one: Sorted, *, with_run: bool) -> Row:
     return Row(one.material, one.sentence, tuple(choices), choices[0].key, sure=False)
 
 
-def _of_a_pass(stage: Stage, one: Sorted, crew: Crew, *, with_run: bool, comes_with: Sequence[Material]) -> Row:
+def _of_a_pass(stage: OpenBook, one: Sorted, crew: Crew, *, with_run: bool, comes_with: Sequence[Material]) -> Row:
     """Words or sound: of the pass that comes along, else of one that has none; words are held against its book first."""
     material = one.material
     passes = driven(stage.project)
     had = {p.made.id: getattr(p.made, material.kind) for p in passes}
     choices = [Choice(NEW, clause("of the new pass"))] if with_run else []
+    if not with_run and material.kind == "media" and has_picture(Path(material.name)):
+        choices.append(Choice(NEW, clause("a new pass that nothing recorded but the camera")))
     for p in passes:
         if had[p.made.id] is None:
             choices.append(Choice(str(p.made.id), clause("of pass {0}", p.name)))
@@ -199,7 +244,7 @@ def _of_a_pass(stage: Stage, one: Sorted, crew: Crew, *, with_run: bool, comes_w
     return Row(material, one.sentence, tuple(choices), chosen, sure, warning)
 
 
-def _fit(stage: Stage, calls: Material, chosen: str, crew: Crew, comes_with: Sequence[Material]) -> SaidOf | None:
+def _fit(stage: OpenBook, calls: Material, chosen: str, crew: Crew, comes_with: Sequence[Material]) -> SaidOf | None:
     """How well words fit the book of the pass that they are taken for."""
     book = comes_with[0] if chosen == NEW and comes_with else None
     if book is None:
@@ -211,7 +256,7 @@ def _fit(stage: Stage, calls: Material, chosen: str, crew: Crew, comes_with: Seq
         return None
 
 
-def _books_read(stage: Stage, crew: Crew, calls: Material | None) -> tuple[tuple[Choice, ...], str, bool]:
+def _books_read(stage: OpenBook, crew: Crew, calls: Material | None) -> tuple[tuple[Choice, ...], str, bool]:
     """Which books may have been read on a new pass, the likeliest, and whether that can be told."""
     numbers = edition_numbers(stage.project)
     choices = [Choice(str(n), clause("edition {0}", at)) for n, at in numbers.items()]
@@ -236,7 +281,7 @@ def _hash(material: Material) -> str:
     return material.kind + material.sha256
 
 
-def _hashes(stage: Stage) -> set[str]:
+def _hashes(stage: OpenBook) -> set[str]:
     kinds = ("run", "notes", "calls", "media")
     numbers = [n for kind in kinds for n, _ in stage.project.listed(kind)]
     return {_hash(m) for n in numbers if (m := stage.project.material(n)) is not None}

@@ -24,7 +24,7 @@ from mirkle.files.project import Material
 from mirkle.files.sound import FRAME_S, voice_in
 from mirkle.files.timed_text import parse_calls
 from mirkle.session.lining import SURE
-from mirkle.session.material import crew_of
+from mirkle.session.open_book import OpenBook
 from mirkle.session.sound import sound_of
 from mirkle.session.stage import Stage
 
@@ -140,7 +140,7 @@ def _places_on_run(review: Review) -> tuple[Floats, Floats]:
     return place_s, sd_s
 
 
-def listened(stage: Stage, progress: Progress = silent) -> Heard:
+def listened(stage: OpenBook, progress: Progress = silent) -> Heard:
     """The calls in the sound of a stage's pass.
 
     Raises
@@ -151,7 +151,7 @@ def listened(stage: Stage, progress: Progress = silent) -> Heard:
     path = sound_of(stage)
     if path is None:
         raise MirkleError("this pass has no sound", mend="drop its sound or video on the window first")
-    calls, review = stage.inputs.calls, stage.review
+    calls, review = stage.calls, stage.review if isinstance(stage, Stage) else None
     before = heard_of(stage)
     text = (
         Material("calls", f"{before.sound}-words", before.timed_text)
@@ -160,16 +160,16 @@ def listened(stage: Stage, progress: Progress = silent) -> Heard:
     )
     if before is None:
         text = calls
-    return heard_in(path, review.reading, crew_of(stage.inputs.crew), review, progress, timed_text=text)
+    return heard_in(path, stage.reading, stage.crew, review, progress, timed_text=text)
 
 
-def can_listen(stage: Stage) -> bool:
+def can_listen(stage: OpenBook) -> bool:
     """Whether there is a sound and a book, and no words that know the time as well: those win where there are some."""
-    calls, said = stage.inputs.calls, [s.time.uncertainty_s for s in stage.review.said if s is not None]
+    calls, said = stage.calls, [s.uncertainty_s for s in stage.said]
     coarse = len(said) > 0 and float(np.median(said)) > COARSE_S
     return (
         stage.pass_now().media is not None
-        and stage.inputs.notes is not None
+        and stage.this_pass.notes is not None
         and (calls is None or is_heard(calls) or coarse)
     )
 
@@ -179,7 +179,7 @@ def is_heard(calls: Material) -> bool:
     return looks_like_heard(calls.content[:80].decode("utf-8", "replace"))
 
 
-def keep_heard(stage: Stage, heard: Heard) -> None:
+def keep_heard(stage: OpenBook, heard: Heard) -> None:
     """Keeps call times as the words of the pass; opening it again takes them in, and undo brings back what was there.
 
     Raises
@@ -190,9 +190,9 @@ def keep_heard(stage: Stage, heard: Heard) -> None:
     stage.set_calls(Material("calls", f"{Path(heard.sound).stem}-heard.json", heard_json(heard)))
 
 
-def heard_of(stage: Stage) -> Heard | None:
+def heard_of(stage: OpenBook) -> Heard | None:
     """What was heard on the stage's pass; ``None`` where its words came from elsewhere, or there are none."""
-    calls = stage.inputs.calls
+    calls = stage.calls
     return parse_heard(calls.content, name=calls.name) if calls is not None and is_heard(calls) else None
 
 

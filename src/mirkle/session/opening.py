@@ -7,11 +7,13 @@ from pathlib import Path
 
 from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
-from mirkle.core.progress import Progress
+from mirkle.core.progress import Progress, silent
 from mirkle.files.project import Material, Project
 from mirkle.session import places
+from mirkle.session.filmed import Filmed, filmed_in
 from mirkle.session.intake import Intake, come_to, intake_of
-from mirkle.session.material import Sorted, crew_of, described, inputs_of, recorded_in, take_in
+from mirkle.session.material import Measurements, Sorted, crew_of, described, inputs_of, recorded_in, take_in
+from mirkle.session.open_book import OpenBook
 from mirkle.session.said_against import SaidAgainst, said_against
 from mirkle.session.stage import Stage
 
@@ -21,14 +23,14 @@ class Taken:
     """Files that were taken in: those that wait, the stage they make, or the words against the notes until there is one."""
 
     files: tuple[Sorted, ...]
-    stage: Stage | None
+    stage: OpenBook | None
     against: SaidAgainst | None = None
     intake: Intake | None = None
     beginning: Project | None = None
 
 
 def taken(
-    paths: list[Path], waiting: list[Sorted], stage: Stage | None, beginning: Project | None, progress: Progress
+    paths: list[Path], waiting: list[Sorted], stage: OpenBook | None, beginning: Project | None, progress: Progress
 ) -> Taken:
     """The files sorted out, and the stage they make.
 
@@ -69,6 +71,8 @@ def put_together(found: list[Sorted], progress: Progress, beginning: Project | N
         # From here on each file has its number in the project.
         kept = {(m.kind, m.name, m.content): m for m in beginning.materials()}
         found = [replace(s, material=kept[s.material.kind, s.material.name, s.material.content]) for s in found]
+        if filmed_in(beginning) is not None:
+            return Taken(tuple(found), open_pass(beginning))
         return Taken(tuple(found), None, against, beginning=beginning)
     if beginning is not None:
         come_to(beginning, materials)
@@ -90,10 +94,25 @@ def _against(newest: dict[str, Material]) -> SaidAgainst | None:
     return said_against(notes, calls, crew_of(newest.get("crew"))) if notes and calls else None
 
 
-def opened(path: Path, progress: Progress) -> Stage | Taken:
-    """The stage of a file, or its beginning where it has no recording yet."""
+def open_pass(
+    project: Project, pass_id: int | None = None, measurements: Measurements | None = None, progress: Progress = silent
+) -> Stage | Filmed:
+    """A pass of a stage, the first that has a recording unless another is wanted; the first with a video where none has.
+
+    Raises
+    ------
+    MirkleError
+    """
+    filmed = filmed_in(project, pass_id)
+    if filmed is not None and (pass_id is not None or all(p.run is None for p in project.passes())):
+        return Filmed.of_project(project, filmed, measurements)
+    return Stage.of_project(project, pass_id=pass_id, measurements=measurements, progress=progress)
+
+
+def opened(path: Path, progress: Progress) -> OpenBook | Taken:
+    """The stage of a file, or its beginning where it has neither a recording nor a book with a video yet."""
     project = Project.open(path)
-    if any(p.run is not None for p in project.passes()):
-        return Stage.of_project(project, progress=progress)
+    if any(p.run is not None for p in project.passes()) or filmed_in(project) is not None:
+        return open_pass(project, progress=progress)
     found = [described(m) for m in project.materials()]
     return Taken(tuple(found), None, _against({s.material.kind: s.material for s in found}), beginning=project)

@@ -31,11 +31,14 @@ class Driven:
 
 def driven(project: Project) -> list[Driven]:
     """The passes of a stage in the order driven."""
-    passes, editions, names = project.passes(), edition_numbers(project), dict(project.listed("run"))
-    return [
-        Driven(p, i, f"{i}. {names.get(p.run or 0, 'pass').split('.')[0]}", editions.get(p.notes or 0))
-        for i, p in enumerate(passes, start=1)
-    ]
+    passes, editions = project.passes(), edition_numbers(project)
+    names = dict([*project.listed("run"), *project.listed("media")])
+
+    def name_of(made: Pass) -> str:
+        number = made.run if made.run is not None else made.media
+        return names.get(number or 0, "pass").split(".")[0]
+
+    return [Driven(p, i, f"{i}. {name_of(p)}", editions.get(p.notes or 0)) for i, p in enumerate(passes, start=1)]
 
 
 def edition_numbers(project: Project) -> dict[int, int]:

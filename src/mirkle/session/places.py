@@ -165,7 +165,12 @@ def demo_project() -> Project:
     }
     project = Project.create(path, morning, name="Slatehook")
     project.tell("car", "27")
-    project.add_pass(Pass(0, None, None, kind="later"), afternoon)
+    driven = project.add_pass(Pass(0, None, None, kind="later"), afternoon)
+    filmed = {
+        "media": shipped_reference(slatehook.VIDEO),
+        "calls": Material("calls", slatehook.HEARD, slatehook.demo_file(slatehook.HEARD)),
+    }
+    project.add_pass(Pass(0, None, driven.notes, kind="later"), filmed)
     return project
 
 

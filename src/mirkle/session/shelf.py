@@ -11,6 +11,7 @@ from pathlib import Path
 from mirkle.core.errors import MirkleError
 from mirkle.files.project import SUFFIX, Project
 from mirkle.session import places
+from mirkle.session.open_book import OpenBook
 from mirkle.session.stage import Stage
 
 _SUMMARY = "summary"
@@ -64,14 +65,14 @@ def shelved(path: Path) -> Shelved:
         return Shelved(path, path.stem)
 
 
-def keep_summary(stage: Stage) -> None:
+def keep_summary(stage: OpenBook) -> None:
     """Keeps how far a stage has come, for the shelf; where it can't be kept, the shelf shows what it was before."""
     try:
         passes = stage.project.passes()
         summary = {
             "day": next((p.day for p in reversed(passes) if p.day), ""),
-            "length_m": round(stage.review.finish_m, 1),
-            "passes": sum(p.run is not None for p in passes),
+            "length_m": round(stage.review.finish_m, 1) if isinstance(stage, Stage) else 0.0,
+            "passes": sum(p.run is not None or p.media is not None for p in passes),
             "dangers_left": stage.book.dangers_left,
             "to_copy": len(stage.book.to_copy),
         }

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from mirkle.files.media import media_path
+from mirkle.session.open_book import OpenBook
 from mirkle.session.stage import Stage
 
 # So long before a call a crew wants to hear what came before it. # common practice
@@ -14,7 +15,7 @@ VIDEO_SUFFIXES = (".mp4", ".mkv", ".mov", ".avi", ".webm", ".m4v", ".mts", ".ts"
 SHORT_BY_M = 60.0
 
 
-def sound_of(stage: Stage) -> Path | None:
+def sound_of(stage: OpenBook) -> Path | None:
     """The sound or video of this pass; ``None`` where there is none.
 
     Raises

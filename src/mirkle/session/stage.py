@@ -2,29 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import partial
 from typing import get_args
 
 from mirkle.core.book.decisions import Decision
-from mirkle.core.book.paging import Pages
 from mirkle.core.by_hand import ByHand
 from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 from mirkle.core.lineup.called import Pin
 from mirkle.core.notes.model import Note
+from mirkle.core.notes.speech import Said
 from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Review, review_again
 from mirkle.core.verdict.findings import Finding
 from mirkle.core.verdict.kinds import KINDS, Group
 from mirkle.files.by_hand import by_hand_json
-from mirkle.files.notes_text import language_of
-from mirkle.files.project import Material, Pass, Project, pass_from
+from mirkle.files.project import Material, Pass, Project
 from mirkle.files.review_cache import cache_key, pack_review, unpack_review
-from mirkle.session.book import ON_PASS, Book
-from mirkle.session.material import Inputs, Measurements, agreed, by_hand_of, crew_of, review_material
-from mirkle.session.paging import on_paper, set_pages
+from mirkle.session.material import Inputs, Measurements, agreed, by_hand_of, review_material
+from mirkle.session.open_book import OpenBook
+from mirkle.session.paging import on_paper
 from mirkle.session.passes import chosen_pass, inputs_of_pass
 from mirkle.session.signal import Signal
 
@@ -42,11 +41,11 @@ SHOWN: dict[str, Callable[[Finding], bool]] = {
 }
 
 
-class Stage:
+class Stage(OpenBook):
     """One stage under review: what is looked at now, and what is set right by hand. ``book`` holds what was decided.
 
-    Signals: ``stale`` (what was set by hand was undone: the pass has to be reviewed again), ``chosen`` (a finding or note was chosen), ``arranged`` (which findings are listed, or how), ``reviewed`` (a
-    note was moved by hand, and what was found changed with it).
+    Signals besides those of an open book: ``arranged`` (which findings are listed, or how). ``reviewed`` comes also where a note was moved
+    by hand, and what was found changed with it.
     """
 
     def __init__(
@@ -57,22 +56,34 @@ class Stage:
         this_pass: Pass,
         measurements: Measurements | None = None,
     ) -> None:
-        self.project, self.inputs, self.run = project, inputs, inputs.run
+        self.inputs, self.run = inputs, inputs.run
         # As it was read, before it was laid on the pages of the paper book: this is what is kept.
         self._read = review.reading
-        self.review = self._paged(review)
-        self.this_pass = this_pass
-        self.measurements = measurements or Measurements()
-        self.chosen, self.arranged, self.reviewed, self.stale = Signal(), Signal(), Signal(), Signal()
-        self._crew = crew_of(inputs.crew)
-        self.language = language_of(review.reading, self._crew)
-        self.book = Book(project, self.review, self.language, this_pass.id)
+        super().__init__(
+            project, replace(review, reading=on_paper(project, review.reading)), this_pass, inputs.crew, measurements
+        )
+        self.arranged = Signal()
         self.by_hand = by_hand_of(inputs, review.reading)
         self.measurements.know(self.run, self.by_hand.start_s, review.measured)
         self._by_id = {f.id: f for f in review.findings}
         self.order, self.shown = "risk", "all"
-        self.finding: Finding | None = self._first_open()
-        self.note: int = self.finding.note if self.finding else 0
+        self.finding = self._first_open()
+        self.note = self.finding.note if self.finding else 0
+
+    @property
+    def review(self) -> Review:
+        """What was found out about the pass."""
+        review = self.judged
+        assert isinstance(review, Review), "a stage's book is always over its review"
+        return review
+
+    @property
+    def calls(self) -> Material | None:
+        return self.inputs.calls
+
+    @property
+    def said(self) -> Sequence[Said]:
+        return [s.time for s in self.review.said if s is not None]
 
     @classmethod
     def of_project(
@@ -107,33 +118,10 @@ class Stage:
         """Keeps the review in the project, so that the stage opens at once the next time."""
         keep_review(self.project, self.inputs, replace(self.review, reading=self._read))
 
-    def _paged(self, review: Review) -> Review:
-        return replace(review, reading=on_paper(self.project, self._read))
-
-    def set_pages(self, pages: Pages) -> None:
-        """Lays the notes on other pages and lines, here and on everything that is printed or taken away.
-
-        Raises
-        ------
-        UnusableProject
-            It can't be kept.
-        """
-        set_pages(self.project, pages)
-        self.pages_set()
-
-    def pages_set(self) -> None:
-        """Takes in other pages, as the settings or somebody set them."""
-        self.review = self._paged(self.review)
-        self.book.over(self.review)
-        self.reviewed.emit()
-        self.book.changed.emit()
+    def _laid_out(self) -> Review:
+        return replace(self.review, reading=on_paper(self.project, self._read))
 
     # What was found
-
-    @property
-    def findings(self) -> tuple[Finding, ...]:
-        """Most risk first."""
-        return self.review.findings
 
     @property
     def listed(self) -> tuple[Finding, ...]:
@@ -166,13 +154,6 @@ class Stage:
     def choose(self, finding: Finding) -> None:
         """Makes a finding the one that is looked at."""
         self.finding, self.note = finding, finding.note
-        self.chosen.emit()
-
-    def choose_note(self, note: int) -> None:
-        """Makes a note the one that is looked at, with its first finding if it has one."""
-        self.note = max(0, min(note, len(self.review.notes) - 1))
-        on_it = self.findings_on(self.note)
-        self.finding = on_it[0] if on_it else None
         self.chosen.emit()
 
     def step(self, by: int) -> None:
@@ -227,34 +208,8 @@ class Stage:
         self.book.note_pass(before, self.this_pass)
 
     def set_calls(self, calls: Material) -> None:
-        """Keeps other words for this pass; opening it again takes them in.
-
-        Raises
-        ------
-        UnusableProject
-            They can't be kept.
-        """
-        before = self.pass_now()
-        self.this_pass = self.project.set_pass(before, {"calls": calls})
+        super().set_calls(calls)
         self.inputs = replace(self.inputs, calls=calls)
-        self.book.note_pass(before, self.this_pass)
-
-    def pass_now(self) -> Pass:
-        """This pass as the project has it now."""
-        return next((p for p in self.project.passes() if p.id == self.this_pass.id), self.this_pass)
-
-    def tell_of_pass(self, kind: str, day: str) -> None:
-        """Keeps what kind of pass this was (``reconnaissance``, ``first`` or ``later``), and its day in the crew's own words.
-
-        Raises
-        ------
-        UnusableProject
-            It can't be kept.
-        """
-        before = self.pass_now()
-        if (before.kind, before.day) != (kind, day):
-            self.this_pass = self.project.set_pass(replace(before, kind=kind, day=day))
-            self.book.note_pass(before, self.this_pass)
 
     def pin(self, note: int, at_m: float | None) -> None:
         """Puts a corner note on the bend at a place, or on none; its neighbours follow.
@@ -285,26 +240,13 @@ class Stage:
 
     def _mend(self, moved: Pin, pins: tuple[Pin, ...]) -> None:
         self.set_by_hand(replace(self.by_hand, pins=pins))
-        self.review = agreed(review_again(self.review, self._crew, moved, self.by_hand))
-        self.book.over(self.review)
+        self.book.over(agreed(review_again(self.review, self.crew, moved, self.by_hand)))
         self._by_id = {f.id: f for f in self.review.findings}
         if self.finding is not None:
             self.finding = self._by_id.get(self.finding.id) or next(iter(self.findings_on(self.finding.note)), None)
         self.reviewed.emit()
 
     # Deciding about what is chosen
-
-    def wants_both(self, text: str) -> bool:
-        """As :meth:`Book.wants_both`, for the chosen finding or note."""
-        return self.book.wants_both(self.finding, self.note, text)
-
-    def can_be_marked(self, text: str) -> bool:
-        """As :meth:`Book.can_be_marked`, for the chosen finding or note."""
-        return self.book.can_be_marked(self.finding, self.note, text)
-
-    def mark(self, text: str, *, by: str = "", remark: str = "") -> None:
-        """As :meth:`Book.mark`, for the chosen finding, or the chosen note where it has none."""
-        self.book.mark(self.finding, self.note, text, by=by, remark=remark)
 
     def answer(self, answer: str, *, by: str = "", remark: str = "") -> None:
         """As :meth:`Book.answer`, for the chosen finding.
@@ -318,36 +260,12 @@ class Stage:
             raise MirkleError("there is no finding on this note", mend="choose a note with a mark beside it")
         self.book.answer(self.finding, answer, by=by, remark=remark)
 
-    def undo(self) -> None:
-        """Takes the last decision back and goes to its finding."""
-        decision = self.book.undo()
-        self._pass_again(decision, decision.remark if decision else "")
-        self._show(decision)
-
-    def redo(self) -> None:
-        """Takes the decision that was last taken back again."""
-        decision = self.book.redo()
-        self._pass_again(decision, decision.text if decision else "")
-        self._show(decision)
-
-    def _pass_again(self, decision: Decision | None, shall_be: str) -> None:
-        """Where what became of a pass was undone or made again: puts it so, and says that the pass has to be reviewed again."""
-        if decision is None or decision.answer != ON_PASS:
-            return
-        number = next((p.id for p in self.project.passes() if decision.finding == f"{ON_PASS}@{p.id}"), None)
-        made = pass_from(number, shall_be) if number is not None else None
-        if made is not None:
-            self.project.set_pass(made)
-            self.stale.emit()
-
     def _show(self, decision: Decision | None) -> None:
-        if decision is None:
-            return
-        finding = self._by_id.get(decision.finding)
+        finding = self._by_id.get(decision.finding) if decision is not None else None
         if finding is not None:
             self.choose(finding)
-        elif decision.finding.startswith("note@"):
-            self.choose_note(decision.first_note)
+        else:
+            super()._show(decision)
 
 
 def kept_review(project: Project, inputs: Inputs) -> Review | None:

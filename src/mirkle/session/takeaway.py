@@ -8,10 +8,11 @@ from mirkle.core.errors import MirkleError
 from mirkle.files.exports import Tell, findings_csv, report_html, waypoints_gpx
 from mirkle.files.review_json import review_json
 from mirkle.files.whole import write_whole
+from mirkle.session.open_book import OpenBook
 from mirkle.session.stage import Stage
 
 
-def write_export(stage: Stage, what: str, path: Path, tell: Tell = str, language: str = "en") -> None:
+def write_export(stage: OpenBook, what: str, path: Path, tell: Tell = str, language: str = "en") -> None:
     """Writes the ``notes`` of the new edition, ``csv``, ``html``, ``gpx`` or ``json``; ``tell`` says what is in them in
     another language, but for the JSON, which is for programs.
 
@@ -22,10 +23,13 @@ def write_export(stage: Stage, what: str, path: Path, tell: Tell = str, language
     MirkleError
         It can't be written, or nothing in the recording says where on earth the stage is.
     """
-    review, decisions, additions = stage.review, stage.book.decisions, stage.book.additions
     if what == "notes":
-        content = stage.book.edition.text.encode()
-    elif what == "csv":
+        write_whole(path, stage.book.edition.text.encode())
+        return
+    if not isinstance(stage, Stage):
+        raise MirkleError("this pass has no recording", mend="take the new notes or the card")
+    review, decisions, additions = stage.review, stage.book.decisions, stage.book.additions
+    if what == "csv":
         content = findings_csv(review, decisions, additions, tell).encode("utf-8-sig")
     elif what == "html":
         page = report_html(stage.project.name, review, stage.book.edition.changes, decisions, additions, tell, language)

@@ -1,4 +1,4 @@
-<?xml version='1.0' encoding='UTF-8'?>
+<?xml version='1.0' encoding='utf-8'?>
 <!DOCTYPE TS>
 <TS version="2.1" language="pt" sourcelanguage="en">
   <context>
@@ -54,6 +54,38 @@
     <message>
       <source>undo that change first</source>
       <translation>desfaça primeiro essa alteração</translation>
+    </message>
+    <message>
+      <source>as it was called</source>
+      <translation>como foi ditada</translation>
+    </message>
+    <message>
+      <source>tighter than it was called</source>
+      <translation>mais fechada do que foi ditada</translation>
+    </message>
+    <message>
+      <source>more open than it was called</source>
+      <translation>mais aberta do que foi ditada</translation>
+    </message>
+    <message>
+      <source>longer than it was called</source>
+      <translation>mais longa do que foi ditada</translation>
+    </message>
+    <message>
+      <source>shorter than it was called</source>
+      <translation>mais curta do que foi ditada</translation>
+    </message>
+    <message>
+      <source>it goes the other way</source>
+      <translation>vai para o outro lado</translation>
+    </message>
+    <message>
+      <source>a note is missing behind it</source>
+      <translation>falta uma nota a seguir</translation>
+    </message>
+    <message>
+      <source>a hazard there</source>
+      <translation>um perigo ali</translation>
     </message>
     <message>
       <source>{0}, line {1}</source>
@@ -1324,6 +1356,54 @@
       <translation>Tirar o alfinete: o Mirkle volta a colocar a nota</translation>
     </message>
     <message>
+      <source>Watch the video, note by note</source>
+      <translation>Ver o vídeo, nota a nota</translation>
+    </message>
+    <message>
+      <source>As it was called</source>
+      <translation>Como foi ditada</translation>
+    </message>
+    <message>
+      <source>Tighter, one grade for each press</source>
+      <translation>Mais fechada, um grau por cada toque</translation>
+    </message>
+    <message>
+      <source>More open</source>
+      <translation>Mais aberta</translation>
+    </message>
+    <message>
+      <source>To the other side</source>
+      <translation>Para o outro lado</translation>
+    </message>
+    <message>
+      <source>Longer</source>
+      <translation>Mais longa</translation>
+    </message>
+    <message>
+      <source>Shorter</source>
+      <translation>Mais curta</translation>
+    </message>
+    <message>
+      <source>A note is missing</source>
+      <translation>Falta uma nota</translation>
+    </message>
+    <message>
+      <source>A hazard is there</source>
+      <translation>Há ali um perigo</translation>
+    </message>
+    <message>
+      <source>The note is called now</source>
+      <translation>A nota é ditada agora</translation>
+    </message>
+    <message>
+      <source>The next note that is open</source>
+      <translation>A próxima nota em aberto</translation>
+    </message>
+    <message>
+      <source>Faster, or slower</source>
+      <translation>Mais depressa, ou mais devagar</translation>
+    </message>
+    <message>
       <source>A page of the paper book begins at the note, or no longer</source>
       <translation>Uma página do caderno começa na nota, ou deixa de começar</translation>
     </message>
@@ -1540,6 +1620,14 @@
       <translation>{0} aos {1:.2f} km: {2}{3}{4}</translation>
     </message>
     <message>
+      <source>{0}: called at {1}, by your key: {2}</source>
+      <translation>{0}: ditada a {1}, pela vossa tecla: {2}</translation>
+    </message>
+    <message>
+      <source>{0}: {1} behind it: {2}{3}{4}</source>
+      <translation>{0}: {1} a seguir: {2}{3}{4}</translation>
+    </message>
+    <message>
       <source>Two editions</source>
       <translation>Duas edições</translation>
     </message>
@@ -1570,6 +1658,10 @@
     <message>
       <source>line {0}     {1}   →   {2}</source>
       <translation>linha {0}     {1}   →   {2}</translation>
+    </message>
+    <message>
+      <source>seen on the video</source>
+      <translation>visto no vídeo</translation>
     </message>
     <message>
       <source>The first edition</source>
@@ -1800,6 +1892,18 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>As notas em texto ou num documento, uma por linha, como as escrevem. A passagem numa tabela (pelo menos tempo e posição), no arquivo de um telefone, em GPX, NMEA, FIT, TCX, KML, GeoJSON ou MDF4. O que se disse no carro em texto com tempos, e o som ou o vídeo, se os tiverem. O Mirkle diz o que é cada ficheiro e o que leu dele; todos ficam como estão.</translation>
     </message>
     <message>
+      <source>Go on to watch it  ⏎</source>
+      <translation>Passar a vê-lo  ⏎</translation>
+    </message>
+    <message>
+      <source>{0}: book and video</source>
+      <translation>{0}: caderno e vídeo</translation>
+    </message>
+    <message>
+      <source>Nothing recorded this pass but the camera, so nothing is measured: you watch, note by note, and say what you saw. Drop the recording of the run here at any time, and it is measured as well.</source>
+      <translation>Só a câmara gravou esta passagem, por isso nada é medido: vejam, nota a nota, e digam o que viram. Larguem aqui a gravação da passagem em qualquer altura, e será medida também.</translation>
+    </message>
+    <message>
       <source>{0}: {1:.1f} km from start to finish</source>
       <translation>{0}: {1:.1f} km da partida à chegada</translation>
     </message>
@@ -1864,6 +1968,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Nele se encontra quando foi dita cada nota: ☰, Ouvir, “Encontrar quando foi dita cada nota, pelo som”.</translation>
     </message>
     <message>
+      <source>When each note was called is not known yet. ☰, Hear, “Find when each note was called, from the sound”, looks for it; or play the video once, at up to double speed, and press C at each call.</source>
+      <translation>Ainda não se sabe quando cada nota foi ditada. ☰, Ouvir, “Encontrar quando foi dita cada nota, pelo som”, procura-o; ou passem o vídeo uma vez, até ao dobro da velocidade, e carreguem em C em cada nota ditada.</translation>
+    </message>
+    <message>
       <source>Your grades go with the road to about {0:.1f} of a grade.</source>
       <translation>Os vossos graus seguem a estrada a cerca de {0:.1f} de grau.</translation>
     </message>
@@ -1912,6 +2020,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Atenção</translation>
     </message>
     <message>
+      <source>The notes</source>
+      <translation>As notas</translation>
+    </message>
+    <message>
+      <source>The video</source>
+      <translation>O vídeo</translation>
+    </message>
+    <message>
       <source>It gains {0:+.1f} s a minute, which is taken into account: the sound was converted at another rate, or is of another pass.</source>
       <translation>Ganha {0:+.1f} s por minuto, o que já está tido em conta: o som foi convertido a outro ritmo, ou é de outra passagem.</translation>
     </message>
@@ -1932,16 +2048,20 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0} das decisões neste ficheiro estão danificadas e não se podem ler.</translation>
     </message>
     <message>
-      <source>The notes</source>
-      <translation>As notas</translation>
-    </message>
-    <message>
       <source>The words</source>
       <translation>As palavras</translation>
     </message>
     <message>
       <source>The sound</source>
       <translation>O som</translation>
+    </message>
+    <message>
+      <source>The calls</source>
+      <translation>O ditado</translation>
+    </message>
+    <message>
+      <source>When {0} of {1} notes were called is known.</source>
+      <translation>Sabe-se quando foram ditadas {0} de {1} notas.</translation>
     </message>
     <message>
       <source>Your distances are as long as the road.</source>
@@ -2432,10 +2552,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0}: notas</translation>
     </message>
     <message>
-      <source>p {0}  line {1}</source>
-      <translation>p {0}  linha {1}</translation>
-    </message>
-    <message>
       <source>recording {0}:{1:02d}</source>
       <translation>gravação {0}:{1:02d}</translation>
     </message>
@@ -2450,6 +2566,18 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>One car's line on one pass: both agree on each change, and look at the recording first.</source>
       <translation>A linha de um carro numa passagem: ambos concordam em cada mudança, e veem primeiro a gravação.</translation>
+    </message>
+    <message>
+      <source>Nothing was measured: this is what was seen on one video. Both agree on each change.</source>
+      <translation>Nada foi medido: isto é o que se viu num vídeo. Ambos concordam com cada alteração.</translation>
+    </message>
+    <message>
+      <source>p {0}  line {1}</source>
+      <translation>p {0}  linha {1}</translation>
+    </message>
+    <message>
+      <source>Seen on the video, to talk over before the next pass</source>
+      <translation>Visto no vídeo, a conversar antes da próxima passagem</translation>
     </message>
     <message>
       <source>{0}, page {1}</source>
@@ -2514,6 +2642,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>edition {0}</source>
       <translation>edição {0}</translation>
+    </message>
+    <message>
+      <source>behind “{0}”, page {1}, line {2}: {3}</source>
+      <translation>a seguir a “{0}”, página {1}, linha {2}: {3}</translation>
     </message>
     <message>
       <source>“{0}”  perhaps  {1}</source>
@@ -2888,10 +3020,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>, {0} linhas não entendidas</translation>
     </message>
     <message>
-      <source>The video</source>
-      <translation>O vídeo</translation>
-    </message>
-    <message>
       <source>No picture yet. Space plays from before the call.</source>
       <translation>Ainda sem imagem. Espaço mostra desde antes do aviso.</translation>
     </message>
@@ -2920,12 +3048,104 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Mostrar o vídeo em janela própria, ou aqui (W)</translation>
     </message>
     <message>
-      <source>{0} of {1} findings decided</source>
-      <translation>{0} de {1} decididos</translation>
+      <source>By eye</source>
+      <translation>A olho</translation>
+    </message>
+    <message>
+      <source>What shall stand instead</source>
+      <translation>O que fica em vez disso</translation>
+    </message>
+    <message>
+      <source>Write it  ⏎</source>
+      <translation>Escrever  ⏎</translation>
+    </message>
+    <message>
+      <source>Talk it over  Esc</source>
+      <translation>Conversar  Esc</translation>
+    </message>
+    <message>
+      <source>Leave the note as it is, to be talked over (Esc)</source>
+      <translation>Deixar a nota como está, para conversar (Esc)</translation>
+    </message>
+    <message>
+      <source>× {0:g}  F</source>
+      <translation>× {0:g}  F</translation>
+    </message>
+    <message>
+      <source>Faster, twice as fast, half as fast (F)</source>
+      <translation>Mais depressa, ao dobro, a metade (F)</translation>
+    </message>
+    <message>
+      <source>It is called now  C</source>
+      <translation>É ditada agora  C</translation>
+    </message>
+    <message>
+      <source>The chosen note is being called at this moment; on to the next (C)</source>
+      <translation>A nota escolhida está a ser ditada neste momento; segue para a próxima (C)</translation>
+    </message>
+    <message>
+      <source>Next open  N</source>
+      <translation>Próxima em aberto  N</translation>
+    </message>
+    <message>
+      <source>The next note that nobody has answered (N)</source>
+      <translation>A próxima nota a que ninguém respondeu (N)</translation>
+    </message>
+    <message>
+      <source>{0} of {1} answered</source>
+      <translation>{0} de {1} respondidas</translation>
+    </message>
+    <message>
+      <source>no call is known yet: play it, and press C at each call</source>
+      <translation>ainda não se conhece nenhuma: passem o vídeo, e carreguem em C em cada nota ditada</translation>
+    </message>
+    <message>
+      <source>{0}: what shall stand instead? The same key goes one further, a figure is the grade, E edits.</source>
+      <translation>{0}: o que fica em vez disso? A mesma tecla vai um mais além, um algarismo é o grau, E edita.</translation>
+    </message>
+    <message>
+      <source>Write it, or press Esc to talk it over.</source>
+      <translation>Escrevam-na, ou carreguem em Esc para conversar.</translation>
+    </message>
+    <message>
+      <source>Every note is answered.</source>
+      <translation>Todas as notas têm resposta.</translation>
+    </message>
+    <message>
+      <source>Play it, then say what you saw.</source>
+      <translation>Passem o vídeo, e digam o que viram.</translation>
+    </message>
+    <message>
+      <source>Which note is missing behind this one?</source>
+      <translation>Que nota falta a seguir a esta?</translation>
+    </message>
+    <message>
+      <source>What is there?</source>
+      <translation>O que há ali?</translation>
+    </message>
+    <message>
+      <source>Seen on the video: {0}; marked: {1}</source>
+      <translation>Visto no vídeo: {0}; marcada: {1}</translation>
+    </message>
+    <message>
+      <source>Seen on the video: {0}; to talk over</source>
+      <translation>Visto no vídeo: {0}; a conversar</translation>
+    </message>
+    <message>
+      <source>Seen on the video: {0}</source>
+      <translation>Visto no vídeo: {0}</translation>
     </message>
     <message>
       <source>There is no written book: what was said stands for it.</source>
       <translation>Não há caderno escrito: o que foi dito está em vez dele.</translation>
+    </message>
+    <message>
+      <source>{0} of {1} findings decided</source>
+      <translation>{0} de {1} decididos</translation>
+    </message>
+    <message>
+      <source>Nothing was measured on this pass: what stands here is what you saw.</source>
+      <translation>Nada foi medido nesta passagem: o que aqui está é o que viram.</translation>
     </message>
     <message>
       <source>{0} is opened first. Drop the others again when it is there: {1}.</source>
@@ -3696,6 +3916,30 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>depois de {0} alterações</translation>
     </message>
     <message>
+      <source>{0} notes in one breath, {1:.0f} s: too many words for the seconds that there were.</source>
+      <translation>{0} notas de um só fôlego, {1:.0f} s: palavras a mais para os segundos que havia.</translation>
+    </message>
+    <message>
+      <source>It was not said.</source>
+      <translation>Não foi dita.</translation>
+    </message>
+    <message>
+      <source>It was said late: {0} words of later notes came before it.</source>
+      <translation>Foi dita tarde: antes dela vieram {0} palavras de notas seguintes.</translation>
+    </message>
+    <message>
+      <source>It was said otherwise: “{0}”.</source>
+      <translation>Foi dita de outra forma: “{0}”.</translation>
+    </message>
+    <message>
+      <source>the notes are still missing</source>
+      <translation>ainda faltam as notas</translation>
+    </message>
+    <message>
+      <source>add the notes as text</source>
+      <translation>juntem as notas em texto</translation>
+    </message>
+    <message>
       <source>Reviewing {0}</source>
       <translation>A rever {0}</translation>
     </message>
@@ -3724,12 +3968,16 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>marquem-na nas suas notas em Comparar</translation>
     </message>
     <message>
-      <source>the book of another stage: begin a new one</source>
-      <translation>o caderno de outro troço: começar um novo</translation>
+      <source>a new pass</source>
+      <translation>uma nova passagem</translation>
     </message>
     <message>
       <source>leave it out</source>
       <translation>deixar de fora</translation>
+    </message>
+    <message>
+      <source>the book of another stage: begin a new one</source>
+      <translation>o caderno de outro troço: começar um novo</translation>
     </message>
     <message>
       <source>the book that was read on the new pass</source>
@@ -3738,6 +3986,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>of the new pass</source>
       <translation>da nova passagem</translation>
+    </message>
+    <message>
+      <source>a new pass that nothing recorded but the camera</source>
+      <translation>uma nova passagem que só a câmara gravou</translation>
     </message>
     <message>
       <source>These words don't fit the book: {0} of its {1} notes were said.</source>
@@ -3758,10 +4010,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>of pass {0}, instead of what it has</source>
       <translation>da passagem {0}, em vez do que ela tem</translation>
-    </message>
-    <message>
-      <source>a new pass</source>
-      <translation>uma nova passagem</translation>
     </message>
     <message>
       <source>the crew's file from now on</source>
@@ -3900,10 +4148,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>escolham o ficheiro das notas, ou a passagem numa das formas que o guia diz</translation>
     </message>
     <message>
-      <source>the notes are still missing</source>
-      <translation>ainda faltam as notas</translation>
-    </message>
-    <message>
       <source>add the notes as text, or what was said as timed text</source>
       <translation>junte as notas em texto, ou o que foi dito em texto com tempos</translation>
     </message>
@@ -3970,6 +4214,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>choose a note with a mark beside it</source>
       <translation>escolha uma nota com um sinal ao lado</translation>
+    </message>
+    <message>
+      <source>this pass has no recording</source>
+      <translation>esta passagem não tem gravação</translation>
+    </message>
+    <message>
+      <source>take the new notes or the card</source>
+      <translation>levem as notas novas ou a folha</translation>
     </message>
     <message>
       <source>take the findings as a table instead</source>
@@ -4274,6 +4526,58 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>for the next pass only: ice, fog, dust, as others report it</source>
       <translation>só para a próxima passagem: gelo, nevoeiro, pó, como outros avisam</translation>
+    </message>
+    <message>
+      <source>as called</source>
+      <translation>como ditada</translation>
+    </message>
+    <message>
+      <source>tighter</source>
+      <translation>mais fechada</translation>
+    </message>
+    <message>
+      <source>more open</source>
+      <translation>mais aberta</translation>
+    </message>
+    <message>
+      <source>other side</source>
+      <translation>outro lado</translation>
+    </message>
+    <message>
+      <source>longer</source>
+      <translation>mais longa</translation>
+    </message>
+    <message>
+      <source>shorter</source>
+      <translation>mais curta</translation>
+    </message>
+    <message>
+      <source>note missing</source>
+      <translation>falta nota</translation>
+    </message>
+    <message>
+      <source>hazard here</source>
+      <translation>perigo aqui</translation>
+    </message>
+    <message>
+      <source>called at {0}, by your key</source>
+      <translation>ditada a {0}, pela vossa tecla</translation>
+    </message>
+    <message>
+      <source>called at {0}, by the timed text</source>
+      <translation>ditada a {0}, pelo texto com tempos</translation>
+    </message>
+    <message>
+      <source>called at {0}, by the sound</source>
+      <translation>ditada a {0}, pelo som</translation>
+    </message>
+    <message>
+      <source>called about {0}, by where the car was</source>
+      <translation>ditada por volta de {0}, por onde o carro estava</translation>
+    </message>
+    <message>
+      <source>called about {0}, between its neighbours</source>
+      <translation>ditada por volta de {0}, entre as vizinhas</translation>
     </message>
     <message>
       <source>time</source>

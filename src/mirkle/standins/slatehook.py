@@ -10,10 +10,10 @@ from pathlib import Path
 
 import numpy as np
 
-from mirkle.standins.car import drive
+from mirkle.standins.car import Drive, drive
 from mirkle.standins.crew import Book, plant_slips, spoken, write_book
 from mirkle.standins.recorder import Recorder, record
-from mirkle.standins.road import make_road
+from mirkle.standins.road import TrueRoad, make_road
 
 SEED = 7005
 LENGTH_M = 14_200.0
@@ -32,6 +32,8 @@ WORDY = (
     "caut logs outside dc keep in", "dc stones inside ditch outside", "past house keep out", "slippery past wall dc",
 )  # fmt: skip
 SOUND = "slatehook-morning.opus"
+# The third pass had a camera and nothing else (see :mod:`mirkle.standins.camera`); its calls were found in its sound.
+VIDEO, HEARD = "slatehook-third.mkv", "slatehook-third-heard.json"
 
 
 def make_demo(seed: int = SEED) -> dict[str, bytes]:
@@ -66,6 +68,18 @@ def make_demo(seed: int = SEED) -> dict[str, bytes]:
         np.random.default_rng(seed + 1), lunch, afternoon, clock_s=7.9, damage=0.05
     ).encode()
     return files
+
+
+def third_pass(seed: int = SEED) -> tuple[TrueRoad, Drive, str]:
+    """The road, the third drive on it, and what was called on it, on its own clock: by the book that was read in the afternoon."""
+    rng = np.random.default_rng(seed)
+    road = make_road(rng, length_m=LENGTH_M)
+    morning = drive(rng, road, pace=1.0, stands_s=21.0, slow_part=(12_050.0, 12_650.0))
+    drive(rng, road, pace=1.07, stands_s=14.0)
+    lunch = corrected(wordy(plant_slips(rng, write_book(rng, road), morning.jumps)))
+    fresh = np.random.default_rng(seed + 2)
+    third = drive(fresh, road, pace=1.04, stands_s=12.0)
+    return road, third, spoken(fresh, lunch, third, clock_s=0.0, damage=0.0)
 
 
 def wordy(book: Book) -> Book:

@@ -12,7 +12,9 @@ class Decision:
 
     For ``mark``, ``text`` stands instead of the notes ``first_note`` to ``last_note``; ``keep``, ``talk`` and ``video`` change
     nothing. A ``hazard`` is what the car met and no sensor saw, a ``condition`` holds for the next pass only; both are words
-    at a place and never enter the book's own text. ``gone`` takes either away. ``by`` is who said so, ``remark`` a word on it.
+    at a place and never enter the book's own text; without a recording the place is behind ``first_note``. ``gone`` takes either away.
+    ``by`` is who said so, ``remark`` a word on it. ``seen`` says what was seen on the video (see :mod:`mirkle.core.book.seen`), where
+    that is what it rests on. A ``moment`` is when a note was called, as somebody pressed a key for it: seconds of the sound in ``text``.
     """
 
     finding: str
@@ -24,6 +26,7 @@ class Decision:
     remark: str = ""
     from_m: float = -1.0
     to_m: float = -1.0
+    seen: str = ""
 
 
 @dataclass(frozen=True)

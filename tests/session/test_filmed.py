@@ -1,0 +1,276 @@
+"""A pass with a book and a video, and no recording: opened, watched, answered by eye, and joined by a recording later."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from mirkle.core.errors import MirkleError, UnusableNotes
+from mirkle.core.notes.said import Spoken
+from mirkle.core.progress import silent
+from mirkle.files.media import shipped_reference
+from mirkle.files.project import Material, Pass, Project
+from mirkle.files.timed_text import parse_calls
+from mirkle.session import places
+from mirkle.session.book import BOTH
+from mirkle.session.filmed import BookAlone, Filmed, in_one_breath
+from mirkle.session.intake import NEW, intake_of, take_in_all
+from mirkle.session.material import Sorted, described, take_in
+from mirkle.session.opening import Taken, open_pass, opened, taken
+from mirkle.session.stage import Stage
+from mirkle.session.takeaway import write_export
+from mirkle.session.watching import answered, moments_of, next_unanswered
+from mirkle.standins import slatehook
+from tests.conftest import CALLS, MORNING
+
+VIDEO = shipped_reference(slatehook.VIDEO)
+BOOK = Material("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
+HEARD = Material("calls", slatehook.HEARD, slatehook.demo_file(slatehook.HEARD))
+
+
+@pytest.fixture
+def filmed(tmp_path: Path) -> Filmed:
+    """Book and video, nothing else."""
+    project = Project.create(tmp_path / "filmed.mirkle", [BOOK, VIDEO], name="Slatehook")
+    found = open_pass(project)
+    assert isinstance(found, Filmed)
+    return found
+
+
+def with_calls(tmp_path: Path, calls: Material) -> Filmed:
+    found = open_pass(Project.create(tmp_path / "called.mirkle", [BOOK, VIDEO, calls], name="Slatehook"))
+    assert isinstance(found, Filmed)
+    return found
+
+
+def test_book_and_video_dropped_are_a_stage_and_open_as_one_again(tmp_path: Path) -> None:
+    notes, video = tmp_path / "book.txt", tmp_path / "in-car.mkv"
+    notes.write_bytes(BOOK.content)
+    video.write_bytes(slatehook.demo_file(slatehook.VIDEO))
+    found = taken([notes, video], [], None, None, silent)
+    assert isinstance(found.stage, Filmed)
+    assert len(found.stage.notes) == 142
+    assert found.stage.findings == ()
+    path = found.stage.project.path
+    found.stage.project.close()
+    again = opened(path, silent)
+    assert isinstance(again, Filmed)
+    again.project.close()
+
+
+def test_a_book_with_nothing_but_its_sound_waits_for_more(tmp_path: Path) -> None:
+    """There is nothing to see, and without a road nothing to hear that would judge anything."""
+    project = Project.create(tmp_path / "s.mirkle", [BOOK, shipped_reference(slatehook.SOUND)], name="s")
+    project.close()
+    assert isinstance(opened(tmp_path / "s.mirkle", silent), Taken)
+
+
+def test_what_was_seen_makes_the_book_and_outlives_the_program(filmed: Filmed) -> None:
+    before = filmed.reading.source.splitlines()
+    filmed.book.see("as-called", 6)
+    filmed.book.see("tighter", 8, "R4 20")
+    filmed.book.see("longer", 9)
+    filmed.book.see("hazard", 10, "stone inside")
+    filmed.book.see("hazard", 10, "water behind it")
+    after = filmed.book.edition.text.splitlines()
+    assert [(a, b) for a, b in zip(before, after, strict=True) if a != b] == [("R5 20", "R4 20")]
+    path = filmed.project.path
+    filmed.project.close()
+    again = opened(path, silent)
+    assert isinstance(again, Filmed)
+    seen = {n: d for n in range(len(again.notes)) if (d := again.book.seen(n)) is not None}
+    assert {n: (d.answer, d.seen) for n, d in seen.items()} == {
+        6: ("keep", "as-called"), 8: ("mark", "tighter"), 9: ("talk", "longer"),
+    }  # fmt: skip
+    assert [(a.first_note, a.text) for a in again.book.additions] == [(10, "stone inside"), (10, "water behind it")]
+    again.book.see("as-called", 8)
+    assert again.book.edition.text.splitlines() == before, "a later answer takes the place of an earlier one"
+    again.undo()
+    assert again.book.edition.text.splitlines() == after
+    assert again.note == 8, "undo goes to what it took back"
+
+
+def test_the_same_answer_twice_is_one(filmed: Filmed) -> None:
+    filmed.book.see("as-called", 6)
+    filmed.book.see("as-called", 6)
+    assert len(filmed.book.history) == 1
+
+
+def test_faster_takes_both_and_nonsense_is_refused(filmed: Filmed) -> None:
+    for seen, note, text in (("opener", 8, "R6 20"), ("tighter", 8, "R6 20"), ("shorter", 9, "L4 350")):
+        with pytest.raises(UnusableNotes, match="faster"):
+            filmed.book.see(seen, note, text)
+    filmed.book.see("opener", 8, "R6 20", by=BOTH)
+    for seen, text in (("tighter", "R9x"), ("hazard", "  ")):
+        with pytest.raises(UnusableNotes):
+            filmed.book.see(seen, 11, text)
+    assert len(filmed.book.history) == 1
+
+
+def test_without_calls_there_are_no_moments_and_taps_make_them(filmed: Filmed) -> None:
+    assert set(moments_of(filmed)) == {None}
+    filmed.book.tap(2, 20.0)
+    filmed.book.tap(6, 40.0)
+    moments = moments_of(filmed)
+    assert all(m is not None for m in moments)
+    by_note = {n: (m.from_s, m.known) for n, m in enumerate(moments) if m is not None}
+    assert by_note[2] == (20.0, "tap")
+    assert by_note[4] == (30.0, "between"), "half-way between two that are known"
+    filmed.book.tap(2, 21.0)
+    assert filmed.book.taps == {2: 21.0, 6: 40.0}
+    filmed.undo()
+    assert filmed.book.taps == {2: 20.0, 6: 40.0}
+
+
+def test_taps_are_of_their_own_pass(filmed: Filmed) -> None:
+    """Another pass that read the same book has another clock; what was seen of a note stands on both."""
+    filmed.book.tap(2, 20.0)
+    filmed.book.see("as-called", 2)
+    other = filmed.project.add_pass(Pass(0, None, filmed.this_pass.notes), {"media": VIDEO})
+    beside = open_pass(filmed.project, other.id)
+    assert isinstance(beside, Filmed)
+    assert beside.book.taps == {}
+    assert beside.book.seen(2) is not None
+
+
+def test_moments_come_from_the_sound_and_are_right_in_the_demo(tmp_path: Path) -> None:
+    filmed = with_calls(tmp_path, HEARD)
+    _, _, text = slatehook.third_pass()
+    truth = with_calls(tmp_path / "t", Material("calls", "truth.vtt", text.encode()))
+    moments, true = moments_of(filmed), moments_of(truth)
+    assert {m.known for m in moments if m is not None} == {"sound"}
+    apart = [abs(m.from_s - t.from_s) for m, t in zip(moments, true, strict=True) if m is not None and t is not None]
+    assert np.mean(np.array(apart) < 0.3) > 0.95
+    assert all(m.until_s > m.from_s + 5.0 for m in moments if m is not None)
+    # By their order alone: each is shown, none is rested on.
+    assert {s.said_as for s in filmed.spoken} == {"perhaps"}
+
+
+def test_one_goes_through_the_notes_that_are_open(filmed: Filmed) -> None:
+    filmed.choose_note(140)
+    filmed.book.see("as-called", 141)
+    assert next_unanswered(filmed) == 0, "round from the end to the first"
+    for note in range(142):
+        filmed.book.see("as-called", note)
+    assert next_unanswered(filmed) is None
+    assert answered(filmed) == 142
+
+
+def said(from_s: float, to_s: float, **more: object) -> Spoken:
+    return replace(Spoken("written", 1.0, 0, "words", from_s, to_s, 0.1), **more)  # type: ignore[arg-type]
+
+
+BREATHLESS = [said(2.0 * k, 2.0 * k + 1.9) for k in range(5)]
+
+
+@pytest.mark.parametrize(
+    ("spoken", "found"),
+    [
+        (BREATHLESS, [range(5)]),
+        (BREATHLESS[:3], []),
+        ([said(k, k + 0.9) for k in range(4)], []),
+        ([*BREATHLESS[:2], said(9.0, 10.0), *(said(20 + 2 * k, 21.9 + 2 * k) for k in range(4))], [range(3, 7)]),
+        ([replace(s, uncertainty_s=2.0) for s in BREATHLESS], []),
+        ([*BREATHLESS[:2], Spoken("not-said", 1.0), *BREATHLESS[2:]], []),
+    ],
+    ids=["nine seconds", "three notes", "short ones", "a pause", "nobody knows when", "one left out"],
+)
+def test_too_many_words_for_the_seconds_there_were(spoken: Sequence[Spoken], found: list[range]) -> None:
+    assert [b.notes for b in in_one_breath(spoken)] == found
+
+
+def test_what_needs_no_road_is_said_and_nothing_else(filmed: Filmed) -> None:
+    spoken = [said(10.0 * k, 10.0 * k + 1) for k in range(len(filmed.notes))]
+    spoken[3] = Spoken("not-said", 0.97)
+    spoken[4] = replace(spoken[4], said_as="otherwise", words="left five", probability=0.9)
+    spoken[5] = replace(spoken[5], said_as="otherwise", words="left five", probability=0.4)
+    spoken[7] = replace(spoken[7], late_words=6)
+    spoken[8] = Spoken("not-heard", 0.9)
+    told = Filmed(filmed.project, BookAlone(filmed.reading, filmed.school), filmed.this_pass, None, spoken=spoken)
+    said_of = {n: " ".join(map(str, told.told(n))) for n in range(len(filmed.notes)) if told.told(n)}
+    assert set(said_of) == {3, 4, 7}
+    assert "not said" in said_of[3]
+    assert "left five" in said_of[4]
+    assert "late" in said_of[7]
+
+
+# With a recording
+
+
+def files(*materials: Material) -> list[Sorted]:
+    return [described(m) for m in materials]
+
+
+def test_a_recording_that_comes_later_joins_the_video_with_what_was_tapped(filmed: Filmed) -> None:
+    truth = parse_calls(CALLS.content, name="calls", book=filmed.reading).spoken
+    tapped = [n for n in range(0, 120, 3) if truth[n].was_said]
+    for note in tapped:
+        # A key is pressed a little after the voice begins.
+        filmed.book.tap(note, truth[note].from_s + 0.2)
+    filmed.book.see("hazard", 10, "stone inside")
+    intake = intake_of(filmed, files(MORNING))
+    assert not intake.has_to_ask, "it can belong to nothing else"
+    shown = take_in_all(filmed, intake)
+    assert shown == filmed.this_pass.id
+    now = filmed.pass_now()
+    assert (now.run is not None, now.media) == (True, filmed.this_pass.media)
+    calls = filmed.project.material(now.calls)
+    assert calls is not None
+    assert calls.content.count(b"-->") == len(tapped)
+    stage = open_pass(filmed.project, shown)
+    assert isinstance(stage, Stage)
+    assert stage.review.clock is not None
+    assert stage.review.clock.calls_minus_run_s == pytest.approx(11.6, abs=0.8), (
+        "so far apart are the clocks, and a finger"
+    )
+    (hazard,) = stage.book.additions
+    assert hazard.from_m == pytest.approx(stage.review.place_m(10)), "by now its place is known"
+    assert hazard.from_m > 0
+
+
+def test_a_video_to_a_stage_may_be_a_pass_of_its_own(stage: Stage, tmp_path: Path) -> None:
+    video = tmp_path / "third.mkv"
+    video.write_bytes(slatehook.demo_file(slatehook.VIDEO))
+    intake = intake_of(stage, [take_in(video)])
+    (row,) = intake.rows
+    assert NEW in [c.key for c in row.choices]
+    shown = take_in_all(stage, intake.with_choice(0, NEW).reading(str(stage.this_pass.notes)))
+    made = next(p for p in stage.project.passes() if p.id == shown)
+    assert (made.run, made.notes) == (None, stage.this_pass.notes)
+    assert isinstance(open_pass(stage.project, shown), Filmed)
+    assert isinstance(open_pass(stage.project), Stage), "a pass that was recorded is shown first"
+
+
+def test_with_a_recording_each_moment_ends_behind_its_corner(stage: Stage) -> None:
+    moments = moments_of(stage)
+    review = stage.review
+    clock = review.clock
+    assert clock is not None
+    for tie in review.lineup.ties[5:60]:
+        moment, said_there = moments[tie.note], review.said[tie.note]
+        if tie.bend is None or said_there is None or moment is None or moment.known != "text":
+            continue
+        assert moment.from_s == pytest.approx(said_there.time.from_s)
+        left_s = moment.until_s - clock.calls_minus_run_s
+        assert review.profile.metres_at(left_s) > tie.bend.to_m
+
+
+def test_what_rests_on_a_recording_is_not_written_without_one(filmed: Filmed, tmp_path: Path) -> None:
+    write_export(filmed, "notes", tmp_path / "n.txt")
+    assert (tmp_path / "n.txt").read_text() == filmed.book.edition.text
+    for what in ("csv", "html", "gpx", "json"):
+        with pytest.raises(MirkleError, match="no recording"):
+            write_export(filmed, what, tmp_path / what)
+
+
+def test_the_demos_third_pass_had_nothing_but_a_camera() -> None:
+    project = places.demo_project()
+    third = project.passes()[2]
+    assert third.run is None
+    assert third.notes == project.passes()[1].notes, "the book that was corrected over lunch"
+    found = open_pass(project, third.id)
+    assert isinstance(found, Filmed)
+    assert len(slatehook.demo_file(slatehook.VIDEO)) < 4_000_000
+    project.close()
