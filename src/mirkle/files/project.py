@@ -21,6 +21,7 @@ from mirkle.core.book.decisions import Entry
 from mirkle.core.clauses import clause
 from mirkle.files.project_format import (
     APPLICATION_ID,
+    FRESH,
     OLDER,
     SCHEMA,
     TABLE,
@@ -128,7 +129,7 @@ class Project:
                 "SELECT COUNT(*) FROM sqlite_master WHERE type NOT IN ('table', 'index')"
             ).fetchone()[0]
             tables = {name for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
-            wanted = set(TABLE.findall(SCHEMA)) - ({"pass"} if version == 1 else set())
+            wanted = set(TABLE.findall(SCHEMA)) - FRESH.get(version, set())
             if fault is None and (odd or not wanted <= tables):
                 # No stage that was written here has a view or a trigger in it, or lacks a table.
                 fault = UnusableProject(
@@ -318,6 +319,27 @@ class Project:
         body = json.dumps(asdict(entry.decision)) if entry.decision else ""
         with self._writing() as connection:
             connection.execute("INSERT INTO log (pass, kind, body) VALUES (?, ?, ?)", (of_pass, entry.kind, body))
+
+    # Practice
+
+    def practise(self, run: int | None, body: str) -> int:
+        """Keeps something of a practised run, or begins one where ``run`` is ``None``; returns its number.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept.
+        """
+        with self._writing() as connection:
+            if run is None:
+                (last,) = connection.execute("SELECT COALESCE(MAX(run), 0) FROM practice").fetchone()
+                run = int(last) + 1
+            connection.execute("INSERT INTO practice (run, body) VALUES (?, ?)", (run, body))
+        return run
+
+    def practised(self) -> list[tuple[int, str]]:
+        """Everything that was kept of practised runs, with their numbers, in the order in which it came."""
+        return [(int(run), str(body)) for run, body in self._read("SELECT run, body FROM practice ORDER BY id")]
 
     def cached(self, key: str) -> bytes | None:
         """What was kept under a key, or ``None``."""

@@ -29,8 +29,11 @@ CREATE TABLE material (
 );
 CREATE TABLE pass (id INTEGER PRIMARY KEY, body TEXT NOT NULL);
 CREATE TABLE log (seq INTEGER PRIMARY KEY, pass INTEGER NOT NULL, kind TEXT NOT NULL, body TEXT NOT NULL);
+CREATE TABLE practice (id INTEGER PRIMARY KEY, run INTEGER NOT NULL, body TEXT NOT NULL);
 CREATE TABLE cache (key TEXT PRIMARY KEY, body BLOB NOT NULL);
 """
+# The tables that older formats had not.
+FRESH = {1: {"pass", "practice"}, 2: {"practice"}}
 TABLE = re.compile(r"CREATE TABLE (\w+)")
 
 
@@ -186,7 +189,7 @@ def make_passes(connection: sqlite3.Connection) -> None:
         connection.execute("INSERT INTO pass (id, body) VALUES (?, ?)", (made.id, pass_text(made)))
 
 
-# Formats of older versions, which are brought up to date: in 1 all runs had one book, in 2 nobody watched a video.
+# Formats of older versions, which are brought up to date.
 OLDER = (1, 2)
 
 
@@ -240,10 +243,11 @@ def in_memory(connection: sqlite3.Connection) -> sqlite3.Connection:
 
 
 def _bring_up_to_date(connection: sqlite3.Connection) -> None:
-    """From format 1: passes were runs, all with the newest book, and every decision was on it. Format 2 lacks nothing but answers by
-    eye, which an older program would take for damage."""
+    """From format 1: passes were runs, all with the newest book, and every decision was on it. Format 2 knew no practice, and no answers
+    by eye, which an older program would take for damage."""
     if connection.execute("PRAGMA user_version").fetchone()[0] == 1:
         _from_1(connection)
+    connection.execute("CREATE TABLE practice (id INTEGER PRIMARY KEY, run INTEGER NOT NULL, body TEXT NOT NULL)")
     connection.execute(f"PRAGMA user_version = {VERSION}")
 
 

@@ -1,0 +1,99 @@
+"""Whether there is time to say it: the seconds that words take, at this crew's own rate, against the seconds there are."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from mirkle.core.listening.lengths import Rate
+from mirkle.core.motion.recording import Floats
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.said import Spoken
+from mirkle.core.rehearsal.pacing import Pacing
+from mirkle.core.verdict.findings import OUTSIDE
+
+# Fewer calls than this tell no rate; a call of more than this has a pause in it.
+LEAST_CALLS, LONGEST_S, CERTAIN_S = 12, 6.0, 0.6
+# A stretch is full where speaking takes so much of its seconds, over so many at least.
+FULL, OVER_S = 0.85, 8.0
+
+
+def rate_of(spoken: Sequence[Spoken], syllables: Floats) -> Rate:
+    """This crew's own rate of speaking: the median of what its calls took, or what is usual where too few are known."""
+    usual = Rate()
+    pairs = [
+        (s.to_s - s.from_s, n)
+        for s, n in zip(spoken, syllables, strict=True)
+        if s.was_said and s.uncertainty_s <= CERTAIN_S and 0.2 < s.to_s - s.from_s < LONGEST_S
+    ]
+    if len(pairs) < LEAST_CALLS:
+        return usual
+    rates = [n / max(seconds - usual.edge_s, 0.1) for seconds, n in pairs]
+    return Rate(syl_s=float(np.clip(np.median(rates), 3.0, 10.0)))
+
+
+@dataclass(frozen=True)
+class Crowded:
+    """A line that can't be said before the next one is due: what it takes and what there is, and words of it that could go."""
+
+    line: int
+    takes_s: float
+    there_is_s: float
+    could_go: tuple[str, ...]
+
+
+def crowded(pacing: Pacing, takes_s: Floats, notes: Sequence[Note], pace: float) -> list[Crowded]:
+    """The lines that came too close to one another to be said; ``takes_s`` is what each takes, (lines,)."""
+    due = pacing.due_s(pace)
+    latest = np.array([pacing.corner_s[n] / pace - pacing.needed_s(n, pace) for n in range(len(due))])
+    out: list[Crowded] = []
+    free = -np.inf
+    for line in range(len(due)):
+        begins = max(float(due[line]), free)
+        free = begins + float(takes_s[line])
+        if line + 1 < len(due) and free > latest[line + 1] > due[line]:
+            out.append(
+                Crowded(line, float(takes_s[line]), float(latest[line + 1] - begins), _could_go(pacing, line, notes))
+            )
+            # He breaks off, and the next one is called at the last moment.
+            free = float(latest[line + 1])
+    return out
+
+
+def _could_go(pacing: Pacing, line: int, notes: Sequence[Note]) -> tuple[str, ...]:
+    """Objects that are no reason to be outside: a landmark says only where."""
+    own = notes[pacing.lines[line].note]
+    return tuple(o for o in own.objects if not any(word in o for word in OUTSIDE))
+
+
+@dataclass(frozen=True)
+class Dense:
+    """A stretch in which there is hardly time to breathe: words a second from where to where."""
+
+    from_m: float
+    to_m: float
+    words_a_second: float
+    share: float
+
+
+def dense(pacing: Pacing, takes_s: Floats, words: Floats, pace: float) -> list[Dense]:
+    """The stretches where speaking takes more than :data:`FULL` of the seconds, the fullest first; ``words`` are each line's, (lines,)."""
+    due = pacing.due_s(pace)
+    full: list[range] = []
+    for first in range(len(due)):
+        last = int(np.searchsorted(due, due[first] + OVER_S))
+        if last >= len(due) or last - first < 2:
+            continue
+        if takes_s[first:last].sum() > FULL * (due[last] - due[first]):
+            if full and first <= full[-1].stop:
+                full[-1] = range(full[-1].start, last)
+            else:
+                full.append(range(first, last))
+    out = []
+    for r in full:
+        seconds = float(due[r.stop] - due[r.start])
+        share, rate = float(takes_s[r.start : r.stop].sum()) / seconds, float(words[r.start : r.stop].sum()) / seconds
+        out.append(Dense(float(pacing.at_m[r.start]), float(pacing.at_m[r.stop]), rate, share))
+    return sorted(out, key=lambda d: -d.share)

@@ -1,0 +1,363 @@
+"""Rehearsing the changed stage at its coming pace: what is called when, what was practised and what is left."""
+
+from __future__ import annotations
+
+import json
+import math
+import time
+from collections.abc import Callable, Sequence
+from dataclasses import asdict, dataclass
+from datetime import datetime
+from typing import Any, Literal
+
+import numpy as np
+
+from mirkle.core.clauses import Clause, clause
+from mirkle.core.errors import MirkleError
+from mirkle.core.listening.lengths import syllables_of
+from mirkle.core.motion.recording import Floats
+from mirkle.core.notes.reading import read_notes
+from mirkle.core.notes.writing import written_out
+from mirkle.core.rehearsal.breath import Crowded, Dense, crowded, dense, rate_of
+from mirkle.core.rehearsal.lines import Line, lines_of, stretches
+from mirkle.core.rehearsal.pacing import Pacing, from_book, from_calls, from_review
+from mirkle.core.rehearsal.timing import Practised, changes_of, judged, rehearsed
+from mirkle.core.review import Review
+from mirkle.session import places
+from mirkle.session.filmed import Filmed
+from mirkle.session.open_book import OpenBook
+from mirkle.session.passes import driven, inputs_of_pass
+from mirkle.session.signal import Signal
+from mirkle.session.stage import Stage, kept_review
+from mirkle.session.watching import moments_of
+
+Way = Literal["read", "call", "listen"]
+# A stretch begins so long before its first line is due, and ends so long behind its last corner.
+LEAD_IN_S, RUN_OUT_S = 3.0, 1.5
+# The page turns so long before a line is due: it has to be read before it is said.
+READ_AHEAD_S = 1.0
+# A line whose corner came so long ago was not called.
+GONE_S = 0.5
+AVERAGE_KMH, USUAL_KMH = "average_kmh", 80
+
+
+def pacing_of(stage: OpenBook, kmh: float | None = None) -> Pacing:
+    """The coming pace of a stage: by the quickest pass on which this book was read, by the calls of a video, else a set average."""
+    lines = lines_of(stage.book.edition)
+    if isinstance(stage, Stage) and kmh is None:
+        return from_review(_quickest(stage), lines)
+    if kmh is None and isinstance(stage, Filmed):
+        moments = moments_of(stage)
+        if all(m is not None for m in moments):
+            return from_calls(stage.notes, lines, np.array([m.from_s for m in moments if m is not None]))
+    return from_book(stage.notes, lines, (kmh or average_kmh()) / 3.6)
+
+
+def average_kmh() -> float:
+    """The average that the crew set for stages that nobody recorded."""
+    kept = places.setting(AVERAGE_KMH, USUAL_KMH)
+    return float(kept) if isinstance(kept, int) and 20 <= kept <= 160 else float(USUAL_KMH)
+
+
+def _quickest(stage: Stage) -> Review:
+    """The review of the quickest pass that read the same book: this one, or another that was reviewed before."""
+    found = [stage.review]
+    for one in driven(stage.project):
+        same = one.made.notes == stage.this_pass.notes and one.made.id != stage.this_pass.id
+        if same and one.made.run is not None:
+            kept = kept_review(stage.project, inputs_of_pass(stage.project, one.made))
+            found += [kept] if kept is not None else []
+    return min(found, key=lambda r: r.finish_s - r.measured.drive.start_s)
+
+
+class Pacer:
+    """Where on the stage's clock one is: seconds from the launch, in step with a clock that never goes back."""
+
+    def __init__(self, clock: Callable[[], float] = time.monotonic) -> None:
+        self._clock, self._at_s, self._since = clock, 0.0, math.nan
+
+    @property
+    def running(self) -> bool:
+        """Whether it goes on by itself."""
+        return math.isfinite(self._since)
+
+    @property
+    def now_s(self) -> float:
+        """The moment on the stage's clock."""
+        return self.at(self._clock())
+
+    def at(self, clock_s: float) -> float:
+        """What the stage's clock read, or will, when the clock beneath it reads so much."""
+        return self._at_s + (clock_s - self._since if self.running else 0.0)
+
+    def go(self, at_s: float | None = None) -> None:
+        """Goes on, from a moment if one is given."""
+        self._at_s = self.now_s if at_s is None else at_s
+        self._since = self._clock()
+
+    def stop(self) -> None:
+        """Stays where it is."""
+        self._at_s, self._since = self.now_s, math.nan
+
+
+class Rehearsal:
+    """One crew at one stage. The window calls :meth:`tick` as often as it paints; what it paints is asked of here.
+
+    Signals: ``turned`` (another line is to be called now, its number), ``spoken`` (a line is due and read aloud, its number), ``practised``
+    (a line was called or missed), ``ended`` (the last stretch is over), ``changed`` (pace, stretches or what is left changed).
+    """
+
+    def __init__(
+        self, stage: OpenBook, *, pacing: Pacing | None = None, clock: Callable[[], float] = time.monotonic
+    ) -> None:
+        self.stage, self.pacer = stage, Pacer(clock)
+        self.pacing = pacing or pacing_of(stage)
+        self.turned, self.spoken, self.practised, self.ended, self.changed = (Signal() for _ in range(5))
+        self.way: Way = "read"
+        self.pace, self.both = 1.0, False
+        self.results: list[Practised] = []
+        self.line = 0
+        self._parts: list[range] = []
+        self._part = 0
+        self._run: int | None = None
+        self._next_spoken = 0
+        self._measure()
+        self.only_changes = bool(changes_of(self.lines))
+
+    @property
+    def lines(self) -> Sequence[Line]:
+        """The lines of the edition as it stands."""
+        return self.pacing.lines
+
+    def _measure(self) -> None:
+        """How long each line takes to say, how many words it has, and how it is said in full."""
+        stage = self.stage
+        spoken = stage.review.spoken if isinstance(stage, Stage) else stage.spoken if isinstance(stage, Filmed) else ()
+        rate = rate_of(spoken, syllables_of(stage.reading, stage.language)) if spoken else rate_of((), np.zeros(0))
+        self._in_full, syllables = [], []
+        for line in self.lines:
+            reading = read_notes(line.text, (stage.language,), order=stage.reading.order, corners_needed=False)
+            said = (written_out(n, stage.language, order=stage.reading.order).text for n in reading.notes)
+            self._in_full.append(" ".join(said) or line.text)
+            syllables.append(float(syllables_of(reading, stage.language).sum()))
+        self.takes_s: Floats = rate.seconds(np.array(syllables))
+        self._words = np.array([float(len(t.split())) for t in self._in_full])
+
+    def again(self) -> None:
+        """Takes in what was marked since."""
+        self.stop()
+        self.pacing = pacing_of(self.stage)
+        self._measure()
+        self.line = min(self.line, max(len(self.lines) - 1, 0))
+        self.changed.emit()
+
+    def in_full(self, line: int) -> str:
+        """A line in full words, as a voice reads it."""
+        return self._in_full[line]
+
+    # Going
+
+    @property
+    def running(self) -> bool:
+        """Whether the stage runs."""
+        return self.pacer.running
+
+    @property
+    def place_m(self) -> float:
+        """Where the car is."""
+        return self.pacing.place_m(self.pacer.now_s, self.pace)
+
+    @property
+    def parts(self) -> list[range]:
+        """The lines that are gone through: all, or those about the changes."""
+        return (stretches(self.lines) if self.only_changes else []) or [range(len(self.lines))]
+
+    def begin(self, lines: range | None = None) -> None:
+        """Begins anew: all parts, or one stretch of lines that is done again.
+
+        Raises
+        ------
+        UnusableProject
+            What is practised can't be kept.
+        """
+        told = {
+            "when": datetime.now().astimezone().isoformat(timespec="seconds"), "way": self.way, "pace": self.pace, "both": self.both,
+            "notes": self.stage.this_pass.notes, "whole": lines is None and not self.only_changes,
+        }  # fmt: skip
+        self._run = self.stage.project.practise(None, json.dumps(told))
+        self._parts, self._part, self.results = [lines] if lines is not None else self.parts, 0, []
+        self._enter()
+
+    def _enter(self) -> None:
+        part = self._parts[self._part]
+        self.line = self._next_spoken = part.start
+        begins = float(self.pacing.due_s(self.pace)[part.start]) - LEAD_IN_S
+        self.pacer.go(begins)
+        self.turned.emit(self.line)
+
+    def set_pace(self, pace: float) -> None:
+        """Another pace, from this place on."""
+        at_s, running = self.pacer.now_s * self.pace / pace, self.running
+        self.pace = pace
+        if running:
+            self.pacer.go(at_s)
+        self.changed.emit()
+
+    def go_on(self) -> None:
+        """Goes on where it was stopped, or begins."""
+        if self._run is None or not self._parts:
+            self.begin()
+        else:
+            self.pacer.go()
+
+    def stop(self) -> None:
+        """Stops where it is."""
+        self.pacer.stop()
+
+    def tick(self) -> None:
+        """Does what is due by now: turns the page, speaks, and notes what was not called."""
+        if not self.running:
+            return
+        now, part = self.pacer.now_s, self._parts[self._part]
+        due = self.pacing.due_s(self.pace)
+        if self.way == "call":
+            while self.line < part.stop and now > self.pacing.corner_s[self.line] / self.pace + GONE_S:
+                self._note(math.nan)
+        else:
+            self._turn(part, due, now)
+        while self._next_spoken < part.stop and now >= due[self._next_spoken]:
+            self._next_spoken += 1
+            if self.way == "listen":
+                self.spoken.emit(self._next_spoken - 1)
+        if now >= self.pacing.corner_s[part.stop - 1] / self.pace + RUN_OUT_S:
+            self._leave()
+
+    def _turn(self, part: range, due: Floats, now: float) -> None:
+        line = self.line
+        while line + 1 < part.stop and now >= due[line + 1] - READ_AHEAD_S:
+            line += 1
+        if line != self.line:
+            self.line = line
+            self.turned.emit(line)
+
+    def _leave(self) -> None:
+        if self._part + 1 < len(self._parts):
+            self._part += 1
+            self._enter()
+            return
+        self.stop()
+        self._parts = []
+        self.ended.emit()
+
+    def call(self, clock_s: float | None = None) -> None:
+        """The co-driver calls the next line; ``clock_s`` is when, on the clock beneath the stage's, where that was not now."""
+        if self.running and self.way == "call" and self.line < self._parts[self._part].stop:
+            self._note(self.pacer.now_s if clock_s is None else self.pacer.at(clock_s))
+
+    def _note(self, at_s: float) -> None:
+        one = judged(self.pacing, self.line, at_s, self.pace)
+        self.results.append(one)
+        try:
+            told = asdict(one) | {"late_s": _or_none(one.late_s), "late_m": _or_none(one.late_m)}
+            self.stage.project.practise(self._run, json.dumps(told))
+        except MirkleError:
+            # Read only, or no room: it is practised all the same.
+            pass
+        self.line += 1
+        self.practised.emit(one)
+        self.turned.emit(min(self.line, self._parts[self._part].stop - 1))
+
+    # What it comes to
+
+    @property
+    def left(self) -> list[str]:
+        """The changes that are not rehearsed yet."""
+        done = self.rehearsed
+        return [c for c in changes_of(self.lines) if c not in done]
+
+    @property
+    def rehearsed(self) -> frozenset[str]:
+        """The changes that were called in time often enough."""
+        return rehearsed_of(self.stage)
+
+    @property
+    def left_for_both(self) -> list[str]:
+        """The changes that are not rehearsed yet in both people's presence."""
+        done = rehearsed_of(self.stage, both=True)
+        return [c for c in changes_of(self.lines) if c not in done]
+
+    @property
+    def crowded(self) -> list[Crowded]:
+        """The lines that can't be said before the next is due."""
+        return crowded(self.pacing, self.takes_s, self.stage.notes, self.pace)
+
+    @property
+    def dense(self) -> list[Dense]:
+        """The stretches with hardly time to breathe."""
+        return dense(self.pacing, self.takes_s, self._words, self.pace)
+
+
+@dataclass(frozen=True)
+class Run:
+    """A practised run: when, how, at which pace, whether both were there, and how many lines were called how."""
+
+    when: str
+    way: str
+    pace: float
+    both: bool
+    notes: int | None
+    calls: tuple[tuple[str, str], ...]
+
+    def count(self, verdict: str) -> int:
+        """How many lines were called so."""
+        return sum(v == verdict for _, v in self.calls)
+
+
+def history(stage: OpenBook) -> list[Run]:
+    """What was practised on a stage, the latest first; what can't be read is left out."""
+    heads: dict[int, dict[str, Any]] = {}
+    calls: dict[int, list[tuple[str, str]]] = {}
+    for run, body in stage.project.practised():
+        try:
+            told = json.loads(body)
+        except ValueError:
+            continue
+        if not isinstance(told, dict):
+            continue
+        if "when" in told:
+            heads[run] = told
+        elif "change" in told and "verdict" in told:
+            calls.setdefault(run, []).append((str(told["change"]), str(told["verdict"])))
+    out = []
+    for run, told in heads.items():
+        pace, notes = told.get("pace"), told.get("notes")
+        out.append(
+            Run(
+                str(told["when"]), str(told.get("way", "")), float(pace) if isinstance(pace, int | float) else 1.0,
+                told.get("both") is True, notes if isinstance(notes, int) else None, tuple(calls.get(run, ())),
+            )
+        )  # fmt: skip
+    return out[::-1]
+
+
+def rehearsed_of(stage: OpenBook, *, both: bool = False) -> frozenset[str]:
+    """The changes to this book that were called in time often enough, on runs at which ``both`` were there if wanted."""
+    runs = [r for r in history(stage) if r.notes == stage.this_pass.notes and (r.both or not both)]
+    return rehearsed(call for run in runs for call in run.calls)  # type: ignore[misc]
+
+
+def left_of(stage: OpenBook) -> int:
+    """How many changes are not rehearsed yet."""
+    done = rehearsed_of(stage)
+    return sum(c not in done for c in changes_of(lines_of(stage.book.edition)))
+
+
+def left_words(count: int) -> Clause:
+    """A warning that changes are not rehearsed yet."""
+    if count == 1:
+        return clause("1 change is not rehearsed yet")
+    return clause("{0} changes are not rehearsed yet", count)
+
+
+def _or_none(value: float) -> float | None:
+    return round(value, 3) if math.isfinite(value) else None
