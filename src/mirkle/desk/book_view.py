@@ -25,10 +25,11 @@ from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
 from mirkle.desk.other_hand_view import OtherHandDialog
 from mirkle.desk.page_view import PageView
 from mirkle.desk.panes import panes
-from mirkle.desk.speak import say, say_fault, spoken, told
+from mirkle.desk.speak import say, say_clause, say_fault, spoken, told
 from mirkle.desk.theme import Theme
 from mirkle.session.open_book import OpenBook
 from mirkle.session.paging import pages_of
+from mirkle.session.rehearsal import left_of, left_words, rehearsed_changes
 from mirkle.session.stage import Stage
 from mirkle.session.takeaway import write_export
 
@@ -53,6 +54,7 @@ class Book(QWidget):
         self.page = PageView(stage, theme)
         self.heading, self.said = label(style="title"), wrapped(style="readBack")
         self.told = wrapped(say("Tick each change when it stands in your paper book (Space)."), "faint")
+        self.warning = wrapped(style="faint")
         self.list = QListWidget()
         self.list.setAccessibleName(say("Changes by page and line, to be ticked when they are copied"))
         wrap_items(self.list)
@@ -103,6 +105,7 @@ class Book(QWidget):
         column.setSpacing(10)
         column.addWidget(self.heading)
         column.addWidget(self.told)
+        column.addWidget(self.warning)
         column.addWidget(self.list, 1)
         column.addWidget(self.said)
         for widgets in (
@@ -134,6 +137,7 @@ class Book(QWidget):
         """Shows the edition as it stands."""
         book = self.stage.book
         changes, left = book.edition.changes, len(book.to_copy)
+        done, unrehearsed = rehearsed_changes(self.stage), left_of(self.stage)
         self.heading.setText(
             say("Nothing marked yet")
             if not changes
@@ -144,14 +148,15 @@ class Book(QWidget):
             else say("{0} changes to copy into the book", left)
         )
         self.told.setVisible(bool(changes))
+        self.warning.setText(say_clause(left_words(unrehearsed)) + "." if unrehearsed else "")
+        self.warning.setVisible(bool(unrehearsed))
         self.list.blockSignals(True)
         at = self.list.currentRow()
         self.list.clear()
         for c in changes:
             old, new = c.old.replace("\n", " / "), c.new.replace("\n", " / ")
-            item = QListWidgetItem(
-                say("page {0}, line {1}     {2}   →   {3}", c.page, c.line, old, new or say("struck out"))
-            )
+            words = say("page {0}, line {1}     {2}   →   {3}", c.page, c.line, old, new or say("struck out"))
+            item = QListWidgetItem(f"{words}     ✓ {say('rehearsed')}" if c.first_note in done else words)
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
             item.setCheckState(Qt.CheckState.Checked if book.is_copied(c) else Qt.CheckState.Unchecked)
             self.list.addItem(item)
@@ -185,6 +190,8 @@ class Book(QWidget):
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         self.page.show_chosen()
+        # Something may have been rehearsed since.
+        self.refresh()
 
     def _pick(self, row: int) -> None:
         changes = self.stage.book.edition.changes

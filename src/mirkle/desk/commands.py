@@ -14,9 +14,9 @@ from PyQt6.QtWidgets import QApplication
 if TYPE_CHECKING:
     from mirkle.desk.window import Window
 
-Group = Literal["Stage", "Go", "Decide", "Hear", "Line up", "By eye", "Book", "Passes", "View", "Help"]
+Group = Literal["Stage", "Go", "Decide", "Hear", "Line up", "By eye", "Book", "Rehearse", "Passes", "View", "Help"]
 # Where a command's key is a key of the place itself, it is pressed there.
-Where = Literal["window", "Compare", "Line up", "By eye", "Book", "Passes"]
+Where = Literal["window", "Compare", "Line up", "By eye", "Book", "Rehearse", "Passes"]
 
 
 @dataclass(frozen=True)
@@ -51,7 +51,8 @@ COMMANDS: tuple[Command, ...] = (
     Command("Line up", "Go", "Ctrl+2", run=lambda w: w.go_to("Line up")),
     Command("Compare", "Go", "Ctrl+3", run=lambda w: w.go_to("Compare")),
     Command("Book", "Go", "Ctrl+4", run=lambda w: w.go_to("Book")),
-    Command("Passes", "Go", "Ctrl+5", run=lambda w: w.go_to("Passes")),
+    Command("Rehearse", "Go", "Ctrl+5", run=lambda w: w.go_to("Rehearse")),
+    Command("Passes", "Go", "Ctrl+6", run=lambda w: w.go_to("Passes")),
     Command("Mark it: write the change into the book", "Decide", "Enter", "Compare", key=Qt.Key.Key_Return),
     Command("Keep the note as it is written", "Decide", "K", "Compare", key=Qt.Key.Key_K),
     Command("Talk it over later", "Decide", "T", "Compare", key=Qt.Key.Key_T),
@@ -103,6 +104,15 @@ COMMANDS: tuple[Command, ...] = (
     Command("A page of the paper book begins at the note, or no longer", "Book", "G", "Book", key=Qt.Key.Key_G),
     Command("See the change card, and print it…", "Book", run=lambda w: w.preview("card")),
     Command("See the new book, and print it…", "Book", run=lambda w: w.preview("book")),
+    Command("Start, or stop", "Rehearse", "Enter", "Rehearse", key=Qt.Key.Key_Return),
+    Command("It is called now", "Rehearse", "Space", "Rehearse", key=Qt.Key.Key_Space),
+    Command("Read along", "Rehearse", "R", "Rehearse", key=Qt.Key.Key_R),
+    Command("Call it", "Rehearse", "C", "Rehearse", key=Qt.Key.Key_C),
+    Command("Listen", "Rehearse", "L", "Rehearse", key=Qt.Key.Key_L),
+    Command("The whole stage, or the changed places", "Rehearse", "X", "Rehearse", key=Qt.Key.Key_X),
+    Command("We are both here", "Rehearse", "B", "Rehearse", key=Qt.Key.Key_B),
+    Command("Half speed, or not", "Rehearse", "H", "Rehearse", key=Qt.Key.Key_H),
+    Command("The worst place again", "Rehearse", "1", "Rehearse", key=Qt.Key.Key_1),
     Command("Keep the change", "Passes", "K", "Passes", key=Qt.Key.Key_K),
     Command("Put back what stood", "Passes", "O", "Passes", key=Qt.Key.Key_O),
     Command("Correct further", "Passes", "E", "Passes", key=Qt.Key.Key_E),

@@ -12,7 +12,7 @@ from mirkle.session.open_book import OpenBook
 from mirkle.session.passes import driven
 from mirkle.session.stage import Stage
 
-PLACES = ("Gather", "Line up", "Compare", "Book", "Passes")
+PLACES = ("Gather", "Line up", "Compare", "Book", "Rehearse", "Passes")
 
 
 class Header(QWidget):

@@ -26,6 +26,7 @@ from mirkle.files.whole import write_whole
 from mirkle.session.book import SEEN_ON
 from mirkle.session.open_book import OpenBook
 from mirkle.session.passes import driven
+from mirkle.session.rehearsal import left_of, left_words, rehearsed_changes
 from mirkle.session.stage import Stage
 
 DPI = 96
@@ -246,8 +247,13 @@ def _draw_card(stage: OpenBook, sheet: _Sheet, order: str) -> None:
     for stretch in stage.review.measured.unmeasured if isinstance(stage, Stage) else ():
         sheet.text(say_clause(stretch.sentence), WORDS_PX, bold=True)
     sheet.y += 4
+    done, left = rehearsed_changes(stage), left_of(stage)
+    if left:
+        sheet.text(say_clause(left_words(left)) + ".", WORDS_PX, bold=True)
     for change in changes:
-        _draw_change(sheet, change, seen=change.finding.startswith(SEEN_ON))
+        told = [say("seen on the video")] if change.finding.startswith(SEEN_ON) else []
+        told += [f"✓ {say('rehearsed')}"] if change.first_note in done else []
+        _draw_change(sheet, change, "\n".join(told))
     for answer, heading in (("hazard", say("Met on the road")), ("condition", say("For the next pass only"))):
         _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.answer == answer])
     decisions = stage.book.decisions
@@ -310,17 +316,17 @@ def _one_line(text: str) -> str:
     return "  /  ".join(" ".join(line.split()) for line in text.splitlines() if line.strip())
 
 
-def _draw_change(sheet: _Sheet, change: Change, *, seen: bool) -> None:
-    """Page and line with a box to tick, what is crossed out, and what stands instead, larger; whether it rests on what was seen."""
+def _draw_change(sheet: _Sheet, change: Change, told: str) -> None:
+    """Page and line with a box to tick, what is crossed out, and what stands instead, larger; beside it what is told of it."""
     left, width = 112.0, sheet.width - 112.0
     place = sheet.laid_out(say("p {0}  line {1}", change.page, change.line), WORDS_PX, 88.0)
-    by_eye = sheet.laid_out(say("seen on the video") if seen else "", SMALL_PX, 88.0)
+    beside = sheet.laid_out(told, SMALL_PX, 88.0)
     old = sheet.laid_out(_one_line(change.old), NOTE_PX, width, struck=True)
     new = sheet.laid_out(_one_line(change.new) or say("strike it out"), NEW_PX, width, bold=True)
     sheet.room(old.height + new.height + 12)
     sheet.box(0.0, 14.0)
     sheet.columns([(place, 22.0, 88.0, "faint"), (old, left, width, "faint")], rule=False)
-    sheet.columns([(by_eye, 22.0, 88.0, "faint"), (new, left, width, "ink")])
+    sheet.columns([(beside, 22.0, 88.0, "faint"), (new, left, width, "ink")])
 
 
 def _draw_additions(stage: OpenBook, sheet: _Sheet, heading: str, additions: list[Decision]) -> None:

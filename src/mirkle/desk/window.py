@@ -46,6 +46,7 @@ if TYPE_CHECKING:
     from mirkle.desk.book_view import Book
     from mirkle.desk.lineup_view import LineUp
     from mirkle.desk.passes_view import Passes
+    from mirkle.desk.rehearse_view import RehearseView
     from mirkle.desk.typing_view import TypingView
     from mirkle.desk.watch_view import WatchView
     from mirkle.session.followed import Step
@@ -76,6 +77,7 @@ class Window(QMainWindow):
         self._watch: WatchView | None = None
         self._line_up: LineUp | None = None
         self._book: Book | None = None
+        self._rehearse: RehearseView | None = None
         self._followed: Passes | None = None
         self.typing: TypingView | None = None
         self._job: Job | None = None
@@ -229,7 +231,8 @@ class Window(QMainWindow):
             return
         widget = {
             "Gather": lambda: self.gather, "Line up": lambda: self.line_up, "By eye": lambda: self.watch,
-            "Compare": lambda: self.compare or self.watch, "Book": lambda: self.book, "Passes": lambda: self.followed,
+            "Compare": lambda: self.compare or self.watch, "Book": lambda: self.book, "Rehearse": lambda: self.rehearse,
+            "Passes": lambda: self.followed,
         }[name]()  # fmt: skip
         if widget is None:
             return
@@ -264,18 +267,20 @@ class Window(QMainWindow):
         name = dict(self.stage.project.listed("media")).get(self.stage.pass_now().media or 0, "")
         return Path(name) if has_picture(Path(name)) else None
 
+    def _found_video(self) -> tuple[Path | None, str]:
+        """Where the video of the open pass lies, and what is wrong where it does not."""
+        try:
+            return (sound_of(self.stage) if self.stage is not None and self._video is not None else None), ""
+        except MirkleError as fault:
+            return None, say_fault(fault)
+
     @property
     def watch(self) -> WatchView | None:
         """The page on which the video is watched note by note, where there is one."""
         if self._watch is None and self.stage is not None and self._video is not None:
             from mirkle.desk.watch_view import WatchView
 
-            video, fault = None, ""
-            try:
-                video = sound_of(self.stage)
-            except MirkleError as missing:
-                fault = say_fault(missing)
-            self._watch = WatchView(self.stage, self.theme, video, fault)
+            self._watch = WatchView(self.stage, self.theme, *self._found_video())
             self.stack.addWidget(self._watch)
         return self._watch
 
@@ -288,6 +293,18 @@ class Window(QMainWindow):
             self._book = Book(self.stage, self.theme)
             self.stack.addWidget(self._book)
         return self._book
+
+    @property
+    def rehearse(self) -> RehearseView | None:
+        """Rehearse, where a stage is open."""
+        if self._rehearse is None and self.stage is not None:
+            from mirkle.desk.rehearse_view import RehearseView
+
+            video, _ = self._found_video()
+            self._rehearse = RehearseView(self.stage, self.theme, video)
+            self._rehearse.moved.connect(self._tell_place)
+            self.stack.addWidget(self._rehearse)
+        return self._rehearse
 
     @property
     def followed(self) -> Passes | None:
@@ -399,7 +416,7 @@ class Window(QMainWindow):
         assert isinstance(app, QApplication)
         themes.apply(app, self.theme)
         self.overlay.theme = self.theme
-        for part in (self._line_up, self.compare, self._watch, self._book, self._followed):
+        for part in (self._line_up, self.compare, self._watch, self._book, self._rehearse, self._followed):
             if part is not None:
                 part.set_theme(self.theme)
 
@@ -656,11 +673,11 @@ class Window(QMainWindow):
         old = self.stage
         if old is not None:
             keep_summary(old)
-        for part in (self._line_up, self.compare, self._watch, self._book, self._followed):
+        for part in (self._line_up, self.compare, self._watch, self._book, self._rehearse, self._followed):
             if part is not None:
                 self.stack.removeWidget(part)
                 part.deleteLater()
-        self._line_up = self.compare = self._watch = self._book = self._followed = None
+        self._line_up = self.compare = self._watch = self._book = self._rehearse = self._followed = None
         if old is not None and old.project is not stage.project:
             old.project.close()
         self.stage = stage

@@ -28,6 +28,7 @@ from mirkle.session.filmed import Filmed
 from mirkle.session.open_book import OpenBook
 from mirkle.session.passes import driven, inputs_of_pass
 from mirkle.session.signal import Signal
+from mirkle.session.sound import sound_s
 from mirkle.session.stage import Stage, kept_review
 from mirkle.session.watching import moments_of
 
@@ -46,11 +47,15 @@ def pacing_of(stage: OpenBook, kmh: float | None = None) -> Pacing:
     lines = lines_of(stage.book.edition)
     if isinstance(stage, Stage) and kmh is None:
         return from_review(_quickest(stage), lines)
-    if kmh is None and isinstance(stage, Filmed):
-        moments = moments_of(stage)
-        if all(m is not None for m in moments):
-            return from_calls(stage.notes, lines, np.array([m.from_s for m in moments if m is not None]))
+    if kmh is None and not needs_average(stage):
+        called_s = np.array([m.from_s for m in moments_of(stage) if m is not None])
+        return from_calls(stage.notes, lines, called_s)
     return from_book(stage.notes, lines, (kmh or average_kmh()) / 3.6)
+
+
+def needs_average(stage: OpenBook) -> bool:
+    """Whether neither a recording nor the calls of a video tell how fast the car was."""
+    return not isinstance(stage, Stage) and any(m is None for m in moments_of(stage))
 
 
 def average_kmh() -> float:
@@ -111,6 +116,8 @@ class Rehearsal:
         self, stage: OpenBook, *, pacing: Pacing | None = None, clock: Callable[[], float] = time.monotonic
     ) -> None:
         self.stage, self.pacer = stage, Pacer(clock)
+        first = moments_of(stage)[0] if isinstance(stage, Filmed) else None
+        self._called_from_s = first.from_s if first is not None else None
         self.pacing = pacing or pacing_of(stage)
         self.turned, self.spoken, self.practised, self.ended, self.changed = (Signal() for _ in range(5))
         self.way: Way = "read"
@@ -123,6 +130,7 @@ class Rehearsal:
         self._next_spoken = 0
         self._measure()
         self.only_changes = bool(changes_of(self.lines))
+        self.line = self.parts[0].start
 
     @property
     def lines(self) -> Sequence[Line]:
@@ -134,9 +142,10 @@ class Rehearsal:
         stage = self.stage
         spoken = stage.review.spoken if isinstance(stage, Stage) else stage.spoken if isinstance(stage, Filmed) else ()
         rate = rate_of(spoken, syllables_of(stage.reading, stage.language)) if spoken else rate_of((), np.zeros(0))
-        self._in_full, syllables = [], []
+        self._in_full, self._read, syllables = [], [], []
         for line in self.lines:
             reading = read_notes(line.text, (stage.language,), order=stage.reading.order, corners_needed=False)
+            self._read.append(reading.notes)
             said = (written_out(n, stage.language, order=stage.reading.order).text for n in reading.notes)
             self._in_full.append(" ".join(said) or line.text)
             syllables.append(float(syllables_of(reading, stage.language).sum()))
@@ -148,7 +157,15 @@ class Rehearsal:
         self.stop()
         self.pacing = pacing_of(self.stage)
         self._measure()
-        self.line = min(self.line, max(len(self.lines) - 1, 0))
+        self.only_changes = self.only_changes and bool(changes_of(self.lines))
+        self._parts, self.line = [], self.parts[0].start
+        self.changed.emit()
+
+    def choose_parts(self, *, only_changes: bool) -> None:
+        """The changed places only, or the whole stage."""
+        self.stop()
+        self.only_changes = only_changes
+        self._parts, self.line = [], self.parts[0].start
         self.changed.emit()
 
     def in_full(self, line: int) -> str:
@@ -164,8 +181,20 @@ class Rehearsal:
 
     @property
     def place_m(self) -> float:
-        """Where the car is."""
+        """Where the car is, or would begin."""
+        if not self._parts:
+            return float(self.pacing.at_m[self.line])
         return self.pacing.place_m(self.pacer.now_s, self.pace)
+
+    @property
+    def video_s(self) -> float | None:
+        """Where the video of this pass is in step with that, seconds into it; ``None`` where nobody knows."""
+        stage = self.stage
+        if isinstance(stage, Stage):
+            return sound_s(stage, self.place_m)
+        if self._called_from_s is None:
+            return None
+        return self._called_from_s + self.pacer.now_s * self.pace
 
     @property
     def parts(self) -> list[range]:
@@ -289,7 +318,7 @@ class Rehearsal:
     @property
     def crowded(self) -> list[Crowded]:
         """The lines that can't be said before the next is due."""
-        return crowded(self.pacing, self.takes_s, self.stage.notes, self.pace)
+        return crowded(self.pacing, self.takes_s, self._read, self.pace)
 
     @property
     def dense(self) -> list[Dense]:
@@ -350,6 +379,12 @@ def left_of(stage: OpenBook) -> int:
     """How many changes are not rehearsed yet."""
     done = rehearsed_of(stage)
     return sum(c not in done for c in changes_of(lines_of(stage.book.edition)))
+
+
+def rehearsed_changes(stage: OpenBook) -> frozenset[int]:
+    """The first notes of the changes that are rehearsed, every line of them."""
+    done, changed = rehearsed_of(stage), [line for line in lines_of(stage.book.edition) if line.changed]
+    return frozenset(x.note for x in changed) - frozenset(x.note for x in changed if x.change not in done)
 
 
 def left_words(count: int) -> Clause:

@@ -44,8 +44,8 @@ class Crowded:
     could_go: tuple[str, ...]
 
 
-def crowded(pacing: Pacing, takes_s: Floats, notes: Sequence[Note], pace: float) -> list[Crowded]:
-    """The lines that came too close to one another to be said; ``takes_s`` is what each takes, (lines,)."""
+def crowded(pacing: Pacing, takes_s: Floats, read: Sequence[Sequence[Note]], pace: float) -> list[Crowded]:
+    """The lines that came too close to one another to be said; ``takes_s`` is what each takes, ``read`` the notes in each, both (lines,)."""
     due = pacing.due_s(pace)
     latest = np.array([pacing.corner_s[n] / pace - pacing.needed_s(n, pace) for n in range(len(due))])
     out: list[Crowded] = []
@@ -53,19 +53,20 @@ def crowded(pacing: Pacing, takes_s: Floats, notes: Sequence[Note], pace: float)
     for line in range(len(due)):
         begins = max(float(due[line]), free)
         free = begins + float(takes_s[line])
-        if line + 1 < len(due) and free > latest[line + 1] > due[line]:
-            out.append(
-                Crowded(line, float(takes_s[line]), float(latest[line + 1] - begins), _could_go(pacing, line, notes))
-            )
+        if line + 1 == len(due):
+            break
+        # Nobody brakes for a finish board: only what the driver has to know before it is there is held against the seconds.
+        tells = any(n.is_corner or n.features for n in read[line + 1])
+        if tells and free > latest[line + 1] > due[line]:
+            out.append(Crowded(line, float(takes_s[line]), float(latest[line + 1] - begins), _could_go(read[line])))
             # He breaks off, and the next one is called at the last moment.
             free = float(latest[line + 1])
     return out
 
 
-def _could_go(pacing: Pacing, line: int, notes: Sequence[Note]) -> tuple[str, ...]:
+def _could_go(read: Sequence[Note]) -> tuple[str, ...]:
     """Objects that are no reason to be outside: a landmark says only where."""
-    own = notes[pacing.lines[line].note]
-    return tuple(o for o in own.objects if not any(word in o for word in OUTSIDE))
+    return tuple(o for note in read for o in note.objects if not any(word in o for word in OUTSIDE))
 
 
 @dataclass(frozen=True)

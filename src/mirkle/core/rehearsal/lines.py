@@ -16,11 +16,13 @@ BEFORE, BEHIND = 3, 2
 
 @dataclass(frozen=True)
 class Line:
-    """What is called: ``text`` as the edition has it, ``old`` what stood before, empty where nothing was changed. ``notes`` are the notes
-    of the book that was read from the first to behind the last; ``share`` is how far between them and the next one the line belongs."""
+    """What is called: ``text`` as the edition has it; where that was ``changed``, ``old`` is what stood before, empty where it was put in.
+    ``notes`` are the notes of the book that was read from the first to behind the last; ``share`` is how far between them and the next
+    one the line belongs."""
 
     text: str
     notes: tuple[int, int]
+    changed: bool = False
     old: str = ""
     share: float = 0.0
 
@@ -28,11 +30,6 @@ class Line:
     def note(self) -> int:
         """The first of its notes."""
         return self.notes[0]
-
-    @property
-    def changed(self) -> bool:
-        """Whether it was changed or put in."""
-        return bool(self.old)
 
     @property
     def change(self) -> str:
@@ -50,7 +47,11 @@ def lines_of(edition: Edition) -> list[Line]:
         elif mark.first_note == note.index:
             texts = [" ".join(t.split()) for t in mark.text.split("\n") if t.strip()]
             old = " / ".join(" ".join(t.split()) for t in edition.old_text(mark.first_note, mark.last_note).split("\n"))
-            out += [Line(t, (mark.first_note, mark.last_note + 1), old, k / len(texts)) for k, t in enumerate(texts)]
+            both = mark.first_note, mark.last_note + 1
+            # Where a note was put in, the one that it came to may stand as it was.
+            out += [
+                Line(t, both, t != old, old if k == 0 and t != old else "", k / len(texts)) for k, t in enumerate(texts)
+            ]
     return out
 
 

@@ -22,6 +22,8 @@ from mirkle.core.verdict.timing import LATE_FOR_HABIT_S
 
 # Seconds from the first word to the corner where no recording tells a crew's own. # common practice
 USUAL_LEAD_S = 3.1
+# So much later than it is liked is still as liked: a breath. # common practice
+ROOM_S = 0.5
 # Braking begins so far before a corner, as a call is judged on a recording; a car slows by so much. # common practice
 BRAKES_AHEAD_M, SLOWS_MPS2 = 80.0, 5.0
 # How long a corner is where only the book is there, and from one corner to the next where a word links them. # from memory
@@ -63,9 +65,11 @@ class Pacing:
         return self.corner_s / pace - self.habit_s
 
     def needed_s(self, line: int, pace: float = 1.0) -> float:
-        """How long before its corner a line has to be begun at the latest: what braking takes, and no less than a recorded call is held to."""
+        """How long before its corner a line has to be begun at the latest: what braking takes, and no less than a recorded call is held
+        to; but what comes when this crew likes it is never late: before the heaviest braking a driver sees the corner himself."""
         # Slowing from a share of the speed to the same share takes that share of the seconds.
-        return max(float(self.braking_s[line]) * pace, min(PARAMETERS.late_s, self.habit_s - LATE_FOR_HABIT_S))
+        needed = max(float(self.braking_s[line]) * pace, min(PARAMETERS.late_s, self.habit_s - LATE_FOR_HABIT_S))
+        return min(needed, self.habit_s - ROOM_S)
 
 
 def paced(
@@ -143,7 +147,7 @@ def from_calls(notes: Sequence[Note], lines: Sequence[Line], called_s: Floats) -
     corner_s = corner_s + 1e-3 * np.arange(len(corner_s))
     distance_m = np.concatenate([[0.0], np.maximum.accumulate(note_m + 1e-3 * (1 + np.arange(len(note_m))))])
     seconds = np.concatenate([[0.0], corner_s])
-    return paced(lines, note_m, distance_m, seconds)
+    return paced(lines, distance_m[1:], distance_m, seconds)
 
 
 def from_book(notes: Sequence[Note], lines: Sequence[Line], average_mps: float) -> Pacing:

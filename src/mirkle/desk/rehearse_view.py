@@ -1,0 +1,461 @@
+"""Rehearse: the changed stage at its coming pace, read along, called by key, or heard."""
+
+from __future__ import annotations
+
+import math
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
+from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QHBoxLayout, QListWidget, QSlider, QSpinBox, QVBoxLayout, QWidget
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.rehearsal.timing import Practised, worst
+from mirkle.desk.controls import NumberBox, button, label, wrap_items, wrapped
+from mirkle.desk.panes import panes
+from mirkle.desk.reading_voice import ReadingVoice
+from mirkle.desk.road_view import RoadView
+from mirkle.desk.speak import say, say_clause, say_fault
+from mirkle.desk.status_line import clock
+from mirkle.desk.theme import Theme
+from mirkle.desk.turning_page import TurningPage
+from mirkle.session import places
+from mirkle.session.open_book import OpenBook
+from mirkle.session.rehearsal import AVERAGE_KMH, Rehearsal, Run, Way, average_kmh, history, left_words, needs_average
+from mirkle.session.stage import Stage
+
+if TYPE_CHECKING:
+    from mirkle.desk.playback import Playback
+    from mirkle.desk.video_view import Picture
+
+FRAME_MS = 16
+SLOWEST, FASTEST, HALF = 80, 110, 50
+# A video that is so far out of step is set right.
+OUT_OF_STEP_S = 0.3
+WAYS: dict[Way, tuple[Qt.Key, str]] = {
+    "read": (Qt.Key.Key_R, "Read along"),
+    "call": (Qt.Key.Key_C, "Call it"),
+    "listen": (Qt.Key.Key_L, "Listen"),
+}
+VERDICTS = {"early": "early", "in-time": "in time", "late": "late", "not-called": "not called"}
+WAY_TOLD = {
+    "read": "The page turns itself. Enter starts and stops.",
+    "call": "Space at each call: it is held against when the driver needs it.",
+    "listen": "The new notes are read aloud when they are due, where this machine has a voice.",
+}
+
+
+class RehearseView(QWidget):
+    """The page that turns on the left, road or video and what came of it on the right. All keys are handled here. ``moved`` carries the
+    metres where the car is."""
+
+    moved = pyqtSignal(float)
+
+    def __init__(self, stage: OpenBook, theme: Theme, video: Path | None = None) -> None:
+        super().__init__()
+        self.stage, self._video = stage, video
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(say("Rehearse"))
+        self.rehearsal = Rehearsal(stage)
+        self.voice = ReadingVoice(stage.language.code)
+        self.playback: Playback | None = None
+        self.picture: Picture | None = None
+        self._theme, self._stale = theme, False
+        self._key_lag_s = math.inf
+        self._frames = QTimer(self)
+        self._frames.setTimerType(Qt.TimerType.PreciseTimer)
+        self._frames.setInterval(FRAME_MS)
+        self._frames.timeout.connect(self.step)
+        self.page = TurningPage(self.rehearsal, theme)
+        self.road = RoadView(stage, theme) if isinstance(stage, Stage) else None
+        self._ways = QButtonGroup(self)
+        self.way_buttons = {way: button(f"{say(words)}  {chr(key)}") for way, (key, words) in WAYS.items()}
+        self.whole_button = button(say("Whole stage  X"), say("The whole stage, or the changed places only (X)"))
+        self.both_box = QCheckBox(say("we are both here  B"))
+        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.half_button = button(say("½  H"), say("Half speed, for learning (H)"), "small")
+        self.at_pace, self.at = label(), label(style="faint")
+        self.kmh = NumberBox()
+        self.go_button = button(say("Start  ⏎"), say("Start, or stop (Enter)"), "primary")
+        self.told, self.warning, self.heading = wrapped(style="faint"), wrapped(style="fault"), label(style="title")
+        self.list = QListWidget()
+        self.list.setAccessibleName(say("What came of it"))
+        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        wrap_items(self.list)
+        self._keys = self._works()
+        self._lay_out()
+        r = self.rehearsal
+        r.turned.connect(lambda _: self._turned())
+        r.spoken.connect(lambda line: self.voice.say(r.in_full(line)))
+        r.practised.connect(self._practised)
+        r.ended.connect(self._show_state)
+        stage.book.changed.connect(self._marked)
+        self._show_state()
+
+    def _works(self) -> dict[int, Callable[[], object]]:
+        """What each key does; the buttons do the same."""
+        works: dict[int, Callable[[], object]] = {
+            Qt.Key.Key_Return: self.go_or_stop,
+            Qt.Key.Key_Enter: self.go_or_stop,
+            Qt.Key.Key_X: self.turn_whole,
+            Qt.Key.Key_B: self.both_box.toggle,
+            Qt.Key.Key_H: lambda: self.set_pace(HALF if round(100 * self.rehearsal.pace) != HALF else 100),
+            Qt.Key.Key_Plus: lambda: self.change_pace(5),
+            Qt.Key.Key_Equal: lambda: self.change_pace(5),
+            Qt.Key.Key_Minus: lambda: self.change_pace(-5),
+        }
+        for way, (key, _) in WAYS.items():
+            works[key] = lambda w=way: self.choose_way(w)
+        for place, key in enumerate((Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3)):
+            works[key] = lambda n=place: self.do_again(n)
+        return works
+
+    def _lay_out(self) -> None:
+        left, right = QWidget(), QWidget()
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, 0, 0, 0)
+        top = QHBoxLayout()
+        for way, pressed in self.way_buttons.items():
+            pressed.setCheckable(True)
+            pressed.setChecked(way == self.rehearsal.way)
+            pressed.clicked.connect(lambda _=False, w=way: self.choose_way(w))
+            self._ways.addButton(pressed)
+            top.addWidget(pressed)
+        self.whole_button.setCheckable(True)
+        self.whole_button.clicked.connect(self.turn_whole)
+        top.addStretch(1)
+        top.addWidget(self.whole_button)
+        column.addLayout(top)
+        column.addWidget(self.page, 1)
+        pace = QHBoxLayout()
+        self.slider.setRange(SLOWEST, FASTEST)
+        self.slider.setMinimumWidth(90)
+        self.slider.setValue(100)
+        self.slider.setAccessibleName(say("The pace, in hundredths of the recorded one"))
+        self.slider.valueChanged.connect(self.set_pace)
+        self.slider.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.half_button.clicked.connect(self._keys[Qt.Key.Key_H])
+        self.both_box.toggled.connect(lambda on: setattr(self.rehearsal, "both", on))
+        self.both_box.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.go_button.clicked.connect(self.go_or_stop)
+        self.kmh.setRange(20, 160)
+        self.kmh.setValue(round(average_kmh()))
+        self.kmh.setSuffix(say(" km/h on average"))
+        self.kmh.setAccessibleName(say("The average speed on a stage that nobody recorded"))
+        self.kmh.valueChanged.connect(self._set_average)
+        self.kmh.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.kmh.setVisible(needs_average(self.stage))
+        for widget in (
+            self.go_button,
+            label(say("pace")),
+            self.slider,
+            self.at_pace,
+            self.half_button,
+            self.kmh,
+            self.both_box,
+        ):
+            pace.addWidget(widget, 1 if widget is self.slider else 0)
+        pace.addWidget(self.at)
+        column.addLayout(pace)
+        column.addWidget(self.told)
+        column.addWidget(wrapped(say("At the desk only: never while driving, and never on an open road."), "faint"))
+        self._right = QVBoxLayout(right)
+        self._right.setContentsMargins(0, 0, 0, 0)
+        if self.road is not None:
+            self._right.addWidget(self.road, 3)
+        results = QWidget()
+        results.setObjectName("card")
+        inside = QVBoxLayout(results)
+        inside.setContentsMargins(16, 12, 16, 12)
+        inside.addWidget(self.heading)
+        inside.addWidget(self.warning)
+        inside.addWidget(self.list, 1)
+        self._right.addWidget(results, 4)
+        both = panes(self, "rehearse", (left, 5), (right, 4))
+        both.setContentsMargins(10, 10, 10, 10)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        self._theme = self.page.theme = theme
+        for part in (self.road,):
+            if part is not None:
+                part.set_theme(theme)
+        if self.picture is not None:
+            self.picture.theme = theme
+        self.page.update()
+
+    # What is set
+
+    def choose_way(self, way: Way) -> None:
+        """Read along, call it, or listen."""
+        self.rehearsal.way = way
+        self.way_buttons[way].setChecked(True)
+        self._stop()
+
+    def turn_whole(self) -> None:
+        """The whole stage, or the changed places only."""
+        self._stop()
+        self.rehearsal.choose_parts(only_changes=not self.rehearsal.only_changes)
+        self._show_state()
+
+    def set_pace(self, per_cent: int) -> None:
+        """The pace in hundredths of the recorded one."""
+        self.rehearsal.set_pace(per_cent / 100.0)
+        self.slider.blockSignals(True)
+        self.slider.setValue(max(SLOWEST, per_cent))
+        self.slider.blockSignals(False)
+        if self.playback is not None:
+            self.playback.set_speed(per_cent / 100.0)
+        self._show_state()
+
+    def change_pace(self, by: int) -> None:
+        """A little quicker, or slower."""
+        self.set_pace(min(max(round(100 * self.rehearsal.pace) + by, SLOWEST), FASTEST))
+
+    def _set_average(self, kmh: int) -> None:
+        places.keep_setting(AVERAGE_KMH, kmh)
+        self._stop()
+        self.rehearsal.again()
+        self._show_state()
+
+    def _marked(self) -> None:
+        """Takes in what was marked meanwhile, when it is looked at."""
+        self._stale = True
+        if self.isVisible() and not self.rehearsal.running:
+            self._fresh()
+
+    def _fresh(self) -> None:
+        if self._stale:
+            self._stale = False
+            self.rehearsal.again()
+            self._show_state()
+
+    # Going
+
+    def go_or_stop(self) -> None:
+        """Starts, stops, or goes on."""
+        if self.rehearsal.running:
+            self._stop()
+            return
+        self._do(self.rehearsal.go_on)
+
+    def do_again(self, number: int) -> None:
+        """One of the places that went worst, again: from three lines before it to two behind."""
+        found = worst(self.rehearsal.results)
+        if number < len(found):
+            at = found[number].line
+            lines = range(max(0, at - 3), min(len(self.rehearsal.lines), at + 3))
+            self._do(lambda: self.rehearsal.begin(lines))
+
+    def _do(self, work: Callable[[], None]) -> None:
+        try:
+            work()
+        except MirkleError as fault:
+            self.told.setText(say_fault(fault))
+            return
+        self._frames.start()
+        self._show_state()
+
+    def _stop(self) -> None:
+        self.rehearsal.stop()
+        self._frames.stop()
+        self.voice.stop()
+        if self.playback is not None:
+            self.playback.stop()
+        self._show_state()
+
+    def step(self) -> None:
+        """One picture: page, road and video go to where the stage's clock is."""
+        r = self.rehearsal
+        r.tick()
+        if not r.running:
+            self._frames.stop()
+            return
+        self.page.show_time()
+        self._show_place()
+        self._keep_video_in_step()
+
+    def _keep_video_in_step(self) -> None:
+        player, wanted = self._player(), self.rehearsal.video_s
+        if player is None or wanted is None or wanted < 0.0:
+            return
+        if not player.playing or abs(player.seconds - wanted) > OUT_OF_STEP_S:
+            player.play_from(wanted)
+
+    def _player(self) -> Playback | None:
+        """What plays the video, where there is one; made when it is first wanted."""
+        if self.playback is None and self._video is not None:
+            try:
+                from mirkle.desk.playback import Playback
+                from mirkle.desk.video_view import Picture
+            except ImportError:
+                self._video = None
+                return None
+            self.playback = Playback(self._video, self)
+            self.playback.set_speed(self.rehearsal.pace)
+            self.picture = Picture(self.playback, self._theme)
+            self._right.insertWidget(0, self.picture, 3)
+        return self.playback
+
+    def _turned(self) -> None:
+        self.page.show_line()
+
+    def _practised(self, one: Practised) -> None:
+        self.told.setText(self._call_words(one))
+
+    # What is told
+
+    def _call_words(self, one: Practised) -> str:
+        text = self.rehearsal.lines[one.line].text
+        if one.verdict == "not-called":
+            return say("not called: {0}", text)
+        told, seconds, metres = say(VERDICTS[one.verdict]), abs(one.late_s), abs(one.late_m)
+        if one.late_s > 0:
+            return say("{0}, {1:.1f} s and {2:.0f} m later than usual: {3}", told, seconds, metres, text)
+        return say("{0}, {1:.1f} s and {2:.0f} m sooner than usual: {3}", told, seconds, metres, text)
+
+    def _show_state(self) -> None:
+        """The heading, what is left, and below what came of the last run, what is crowded, and what was practised before."""
+        r = self.rehearsal
+        self.go_button.setText(say("Stop  ⏎") if r.running else say("Start  ⏎"))
+        self.at_pace.setText(f"{100 * r.pace:.0f} %")
+        self.whole_button.setChecked(not r.only_changes)
+        if not r.running:
+            self.told.setText(say(WAY_TOLD[r.way]))
+        left = len(r.left)
+        self.warning.setText(say_clause(left_words(left)) + "." if left else "")
+        self.warning.setVisible(bool(left))
+        self.list.clear()
+        if r.results and not r.running:
+            self._show_results()
+        else:
+            self._show_before()
+        self.page.show_line()
+        self._show_place()
+
+    def _show_place(self) -> None:
+        r = self.rehearsal
+        at_m = r.place_m
+        self.at.setText(say("{0}   {1:.2f} km", clock(max(r.pacer.now_s, 0.0)), at_m / 1000))
+        if self.road is not None:
+            self.road.show_car(at_m)
+            self.road.look_at(at_m)
+        self.moved.emit(at_m)
+
+    def _show_results(self) -> None:
+        r = self.rehearsal
+        counts = {v: sum(p.verdict == v for p in r.results) for v in VERDICTS}
+        told = [say("{0} {1}", n, say(VERDICTS[v])) for v, n in counts.items() if n]
+        self.heading.setText(", ".join(told))
+        again = worst(r.results)
+        for number, one in enumerate(again, start=1):
+            self.list.addItem(say("{0}  again:  {1}", number, self._call_words(one)))
+        for one in r.results:
+            if one not in again and one.verdict != "in-time":
+                self.list.addItem(self._call_words(one))
+        self._show_breath()
+        for one in r.results:
+            if one.verdict == "in-time":
+                self.list.addItem(self._call_words(one))
+
+    def _show_before(self) -> None:
+        r = self.rehearsal
+        runs = history(self.stage)
+        count = sum(line.changed for line in r.lines)
+        self.heading.setText(
+            say("Nothing is changed: the stage as it is written")
+            if not count
+            else say("1 changed line")
+            if count == 1
+            else say("{0} changed lines", count)
+        )
+        done, both = r.rehearsed, set(r.left_for_both)
+        for line in r.lines:
+            if line.changed:
+                tick = (
+                    say("rehearsed, both")
+                    if line.change not in both
+                    else say("rehearsed")
+                    if line.change in done
+                    else "–"
+                )
+                old = line.old or say("put in")
+                self.list.addItem(say("{0}   {1}   →   {2}", tick, old, line.text))
+        self._show_breath()
+        for run in runs[:12]:
+            self.list.addItem(_run_words(run))
+
+    def _show_breath(self) -> None:
+        r = self.rehearsal
+        for one in r.crowded:
+            text = r.lines[one.line].text
+            self.list.addItem(
+                say(
+                    "No time to say it: {0}. It takes {1:.1f} s, and there are {2:.1f}.",
+                    text,
+                    one.takes_s,
+                    max(one.there_is_s, 0.0),
+                )
+                + (" " + say("“{0}” could go.", ", ".join(one.could_go)) if one.could_go else "")
+            )
+        for d in r.dense[:3]:
+            self.list.addItem(
+                say(
+                    "{0:.1f} words a second from {1:.1f} to {2:.1f} km",
+                    d.words_a_second,
+                    d.from_m / 1000,
+                    d.to_m / 1000,
+                )
+            )
+
+    # Keys
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        r = self.rehearsal
+        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
+            event.ignore()
+        elif event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            if r.way == "call" and r.running:
+                r.call(self._pressed_s(event))
+            else:
+                self.go_or_stop()
+        elif (work := self._keys.get(event.key())) is not None:
+            work()
+        else:
+            event.ignore()
+
+    def _pressed_s(self, event: QKeyEvent) -> float:
+        """When a key was pressed, on the clock beneath the stage's: by the event's own time, whatever the window did meanwhile.
+
+        That time counts from somewhere; the smallest difference to now that was ever seen is where.
+        """
+        now = time.monotonic()
+        if not event.timestamp():
+            return now
+        self._key_lag_s = min(self._key_lag_s, now - event.timestamp() / 1000.0)
+        return event.timestamp() / 1000.0 + self._key_lag_s
+
+    def event(self, event: QEvent | None) -> bool:
+        # Every key tells how the two clocks go, not only those that call.
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            self._pressed_s(event)
+        return super().event(event)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self._fresh()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        if self.rehearsal.running:
+            self._stop()
+        super().hideEvent(event)
+
+
+def _run_words(run: Run) -> str:
+    """A practised run in a line of the history."""
+    when, way = run.when.replace("T", " ")[:16], say(WAYS[run.way][1]) if run.way in WAYS else run.way  # type: ignore[index]
+    told = [say("{0} {1}", run.count(v), say(words)) for v, words in VERDICTS.items() if run.count(v)]
+    return say("{0}: {1} at {2:.0f} %", when, way, 100 * run.pace) + (f": {', '.join(told)}" if told else "")
