@@ -96,6 +96,8 @@ def measured(folder: Path, runs: int) -> list[Row]:
             window["frame_s"] / window["empty_s"], limit_s=1 / 60),
         Row("zoom the road by a frame, the slowest", window["zoom_s"], "empty window",
             window["zoom_s"] / window["empty_s"], limit_s=1 / 60),
+        Row("Rehearse by a picture, the slowest", window["rehearse_s"], "empty window",
+            window["rehearse_s"] / window["empty_s"], limit_s=1 / 60),
         Row("zoom the plan by a frame, the slowest", window["plan_s"], "empty window",
             window["plan_s"] / window["empty_s"], limit_s=1 / 60),
     ]  # fmt: skip

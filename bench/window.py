@@ -82,6 +82,22 @@ def zoomed(view: QWidget, name: str) -> float:
 
 zoom_s, plan_s = zoomed(window.compare.road, "road"), zoomed(window.compare.plan, "plan")
 
+# The stage at its pace: page, bar and road, a picture every sixtieth of a second; the slowest of six hundred but six.
+window.go_to("Rehearse")
+rehearse = window.rehearse
+rehearse.rehearsal.choose_parts(only_changes=False)
+rehearse.go_or_stop()
+rehearse._frames.stop()
+paced = []
+for n in range(600):
+    rehearse.rehearsal.pacer.go(20.0 + n / 15.0)
+    began = time.perf_counter()
+    rehearse.step()
+    app.processEvents()
+    paced.append(time.perf_counter() - began)
+rehearse.go_or_stop()
+rehearse_s = sorted(paced)[-7]
+
 empty = QWidget()
 empty.resize(window.size())
 empty.show()
@@ -99,6 +115,7 @@ print(
             "next_s": statistics.median(steps),
             "zoom_s": zoom_s,
             "plan_s": plan_s,
+            "rehearse_s": rehearse_s,
             "frame_s": statistics.median(frames),
             "empty_s": statistics.median(bare),
             "memory_mb": peak_mb(),

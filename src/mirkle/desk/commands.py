@@ -111,6 +111,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("Listen", "Rehearse", "L", "Rehearse", key=Qt.Key.Key_L),
     Command("The whole stage, or the changed places", "Rehearse", "X", "Rehearse", key=Qt.Key.Key_X),
     Command("We are both here", "Rehearse", "B", "Rehearse", key=Qt.Key.Key_B),
+    Command("Calls are heard instead of pressed", "Rehearse", "V", "Rehearse", key=Qt.Key.Key_V),
     Command("Half speed, or not", "Rehearse", "H", "Rehearse", key=Qt.Key.Key_H),
     Command("The worst place again", "Rehearse", "1", "Rehearse", key=Qt.Key.Key_1),
     Command("Keep the change", "Passes", "K", "Passes", key=Qt.Key.Key_K),

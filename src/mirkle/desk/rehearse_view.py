@@ -28,6 +28,7 @@ from mirkle.session.rehearsal import AVERAGE_KMH, Rehearsal, Run, Way, average_k
 from mirkle.session.stage import Stage
 
 if TYPE_CHECKING:
+    from mirkle.desk.microphone import Microphone
     from mirkle.desk.playback import Playback
     from mirkle.desk.video_view import Picture
 
@@ -75,6 +76,9 @@ class RehearseView(QWidget):
         self.way_buttons = {way: button(f"{say(words)}  {chr(key)}") for way, (key, words) in WAYS.items()}
         self.whole_button = button(say("Whole stage  X"), say("The whole stage, or the changed places only (X)"))
         self.both_box = QCheckBox(say("we are both here  B"))
+        self.voice_box = QCheckBox(say("by voice  V"))
+        self.voice_box.setToolTip(say("The microphone hears when a call begins, instead of Space (V)"))
+        self.microphone: Microphone | None = None
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.half_button = button(say("½  H"), say("Half speed, for learning (H)"), "small")
         self.at_pace, self.at = label(), label(style="faint")
@@ -102,6 +106,7 @@ class RehearseView(QWidget):
             Qt.Key.Key_Enter: self.go_or_stop,
             Qt.Key.Key_X: self.turn_whole,
             Qt.Key.Key_B: self.both_box.toggle,
+            Qt.Key.Key_V: self.turn_voice,
             Qt.Key.Key_H: lambda: self.set_pace(HALF if round(100 * self.rehearsal.pace) != HALF else 100),
             Qt.Key.Key_Plus: lambda: self.change_pace(5),
             Qt.Key.Key_Equal: lambda: self.change_pace(5),
@@ -126,6 +131,9 @@ class RehearseView(QWidget):
             top.addWidget(pressed)
         self.whole_button.setCheckable(True)
         self.whole_button.clicked.connect(self.turn_whole)
+        self.voice_box.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.voice_box.hide()
+        top.addWidget(self.voice_box)
         top.addStretch(1)
         top.addWidget(self.whole_button)
         column.addLayout(top)
@@ -194,6 +202,17 @@ class RehearseView(QWidget):
         self.rehearsal.way = way
         self.way_buttons[way].setChecked(True)
         self._stop()
+        self.voice_box.setVisible(way == "call" and _has_microphone())
+
+    def turn_voice(self) -> None:
+        """Calls are heard instead of pressed, or no longer; nothing where there is no microphone."""
+        if not self.voice_box.isHidden():
+            self.voice_box.toggle()
+
+    def hear_calls(self, microphone: Microphone) -> None:
+        """Takes a voice that begins for a call."""
+        self.microphone = microphone
+        microphone.begun.connect(self.rehearsal.call)
 
     def turn_whole(self) -> None:
         """The whole stage, or the changed places only."""
@@ -257,15 +276,28 @@ class RehearseView(QWidget):
             self.told.setText(say_fault(fault))
             return
         self._frames.start()
+        if self.rehearsal.way == "call" and self.voice_box.isChecked():
+            if self.microphone is None:
+                from mirkle.desk.microphone import Microphone
+
+                self.hear_calls(Microphone(self))
+            if self.microphone is not None:
+                self.microphone.listen()
         self._show_state()
 
     def _stop(self) -> None:
+        self.halt()
+        self._show_state()
+
+    def halt(self) -> None:
+        """Everything stands still: clock, voice, microphone and video."""
         self.rehearsal.stop()
         self._frames.stop()
         self.voice.stop()
+        if self.microphone is not None:
+            self.microphone.stop()
         if self.playback is not None:
             self.playback.stop()
-        self._show_state()
 
     def step(self) -> None:
         """One picture: page, road and video go to where the stage's clock is."""
@@ -447,11 +479,20 @@ class RehearseView(QWidget):
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         self._fresh()
+        self._show_state()
 
     def hideEvent(self, event: QHideEvent) -> None:
-        if self.rehearsal.running:
-            self._stop()
+        self.halt()
         super().hideEvent(event)
+
+
+def _has_microphone() -> bool:
+    """Whether there is one, and what would hear it."""
+    try:
+        from mirkle.desk.microphone import there_is_one
+    except ImportError:
+        return False
+    return there_is_one()
 
 
 def _run_words(run: Run) -> str:

@@ -1088,16 +1088,16 @@
       <translation>Começar uma página do caderno na nota escolhida, ou desfazer isso (G)</translation>
     </message>
     <message>
+      <source>page {0}, line {1}     {2}   →   {3}</source>
+      <translation>página {0}, linha {1}     {2}   →   {3}</translation>
+    </message>
+    <message>
       <source>Written: {0}</source>
       <translation>Escrito: {0}</translation>
     </message>
     <message>
       <source>Nothing marked yet</source>
       <translation>Ainda nada marcado</translation>
-    </message>
-    <message>
-      <source>page {0}, line {1}     {2}   →   {3}</source>
-      <translation>página {0}, linha {1}     {2}   →   {3}</translation>
     </message>
     <message>
       <source>Your paper book:</source>
@@ -1108,6 +1108,10 @@
       <translation>As {0} alterações estão copiadas no caderno</translation>
     </message>
     <message>
+      <source>struck out</source>
+      <translation>riscado</translation>
+    </message>
+    <message>
       <source>1 change to copy into the book</source>
       <translation>1 alteração para copiar para o caderno</translation>
     </message>
@@ -1116,8 +1120,8 @@
       <translation>{0} alterações para copiar para o caderno</translation>
     </message>
     <message>
-      <source>struck out</source>
-      <translation>riscado</translation>
+      <source>rehearsed</source>
+      <translation>ensaiada</translation>
     </message>
     <message>
       <source>What do the columns hold?</source>
@@ -1238,6 +1242,10 @@
     <message>
       <source>Compare</source>
       <translation>Comparar</translation>
+    </message>
+    <message>
+      <source>Rehearse</source>
+      <translation>Ensaiar</translation>
     </message>
     <message>
       <source>Passes</source>
@@ -1414,6 +1422,46 @@
     <message>
       <source>See the new book, and print it…</source>
       <translation>Ver o caderno novo e imprimi-lo…</translation>
+    </message>
+    <message>
+      <source>Start, or stop</source>
+      <translation>Começar, ou parar</translation>
+    </message>
+    <message>
+      <source>It is called now</source>
+      <translation>É ditada agora</translation>
+    </message>
+    <message>
+      <source>Read along</source>
+      <translation>Ler</translation>
+    </message>
+    <message>
+      <source>Call it</source>
+      <translation>Ditar</translation>
+    </message>
+    <message>
+      <source>Listen</source>
+      <translation>Ouvir a voz</translation>
+    </message>
+    <message>
+      <source>The whole stage, or the changed places</source>
+      <translation>O troço inteiro, ou os sítios alterados</translation>
+    </message>
+    <message>
+      <source>We are both here</source>
+      <translation>Estamos cá os dois</translation>
+    </message>
+    <message>
+      <source>Calls are heard instead of pressed</source>
+      <translation>O ditado é ouvido em vez de premido</translation>
+    </message>
+    <message>
+      <source>Half speed, or not</source>
+      <translation>Meia velocidade, ou não</translation>
+    </message>
+    <message>
+      <source>The worst place again</source>
+      <translation>O pior sítio outra vez</translation>
     </message>
     <message>
       <source>Keep the change</source>
@@ -2708,6 +2756,126 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0}   quer dizer “{1}”</translation>
     </message>
     <message>
+      <source>{0}, {1:.1f} s and {2:.0f} m sooner than usual: {3}</source>
+      <translation>{0}, {1:.1f} s e {2:.0f} m mais cedo do que o habitual: {3}</translation>
+    </message>
+    <message>
+      <source>{0}: {1} at {2:.0f} %</source>
+      <translation>{0}: {1} a {2:.0f} %</translation>
+    </message>
+    <message>
+      <source>Whole stage  X</source>
+      <translation>Troço inteiro  X</translation>
+    </message>
+    <message>
+      <source>The whole stage, or the changed places only (X)</source>
+      <translation>O troço inteiro, ou só os sítios alterados (X)</translation>
+    </message>
+    <message>
+      <source>we are both here  B</source>
+      <translation>estamos cá os dois  B</translation>
+    </message>
+    <message>
+      <source>by voice  V</source>
+      <translation>por voz  V</translation>
+    </message>
+    <message>
+      <source>The microphone hears when a call begins, instead of Space (V)</source>
+      <translation>O microfone ouve quando o ditado começa, em vez de Espaço (V)</translation>
+    </message>
+    <message>
+      <source>½  H</source>
+      <translation>½  H</translation>
+    </message>
+    <message>
+      <source>Half speed, for learning (H)</source>
+      <translation>Meia velocidade, para aprender (H)</translation>
+    </message>
+    <message>
+      <source>Start  ⏎</source>
+      <translation>Começar  ⏎</translation>
+    </message>
+    <message>
+      <source>Start, or stop (Enter)</source>
+      <translation>Começar, ou parar (Enter)</translation>
+    </message>
+    <message>
+      <source>What came of it</source>
+      <translation>O que resultou</translation>
+    </message>
+    <message>
+      <source>The pace, in hundredths of the recorded one</source>
+      <translation>O andamento, em centésimos do gravado</translation>
+    </message>
+    <message>
+      <source> km/h on average</source>
+      <translation> km/h em média</translation>
+    </message>
+    <message>
+      <source>The average speed on a stage that nobody recorded</source>
+      <translation>A velocidade média num troço que ninguém gravou</translation>
+    </message>
+    <message>
+      <source>not called: {0}</source>
+      <translation>não ditada: {0}</translation>
+    </message>
+    <message>
+      <source>{0}, {1:.1f} s and {2:.0f} m later than usual: {3}</source>
+      <translation>{0}, {1:.1f} s e {2:.0f} m mais tarde do que o habitual: {3}</translation>
+    </message>
+    <message>
+      <source>{0}   {1:.2f} km</source>
+      <translation>{0}   {1:.2f} km</translation>
+    </message>
+    <message>
+      <source>pace</source>
+      <translation>andamento</translation>
+    </message>
+    <message>
+      <source>At the desk only: never while driving, and never on an open road.</source>
+      <translation>Só à mesa: nunca a conduzir, e nunca numa estrada aberta.</translation>
+    </message>
+    <message>
+      <source>Stop  ⏎</source>
+      <translation>Parar  ⏎</translation>
+    </message>
+    <message>
+      <source>{0}  again:  {1}</source>
+      <translation>{0}  outra vez:  {1}</translation>
+    </message>
+    <message>
+      <source>Nothing is changed: the stage as it is written</source>
+      <translation>Nada está alterado: o troço como está escrito</translation>
+    </message>
+    <message>
+      <source>{0:.1f} words a second from {1:.1f} to {2:.1f} km</source>
+      <translation>{0:.1f} palavras por segundo dos {1:.1f} aos {2:.1f} km</translation>
+    </message>
+    <message>
+      <source>1 changed line</source>
+      <translation>1 linha alterada</translation>
+    </message>
+    <message>
+      <source>{0} changed lines</source>
+      <translation>{0} linhas alteradas</translation>
+    </message>
+    <message>
+      <source>rehearsed, both</source>
+      <translation>ensaiada, os dois</translation>
+    </message>
+    <message>
+      <source>put in</source>
+      <translation>acrescentada</translation>
+    </message>
+    <message>
+      <source>No time to say it: {0}. It takes {1:.1f} s, and there are {2:.1f}.</source>
+      <translation>Não há tempo para a dizer: {0}. Leva {1:.1f} s, e há {2:.1f}.</translation>
+    </message>
+    <message>
+      <source>“{0}” could go.</source>
+      <translation>“{0}” podia sair.</translation>
+    </message>
+    <message>
       <source>The straightened road</source>
       <translation>A estrada endireitada</translation>
     </message>
@@ -2970,6 +3138,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>no note</source>
       <translation>sem nota</translation>
+    </message>
+    <message>
+      <source>The line to be called now</source>
+      <translation>A linha a ditar agora</translation>
+    </message>
+    <message>
+      <source>changed</source>
+      <translation>alterada</translation>
     </message>
     <message>
       <source>notes: {0}, pages: {1}</source>
@@ -4172,6 +4348,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>A ler {0}</translation>
     </message>
     <message>
+      <source>{0} changes are not rehearsed yet</source>
+      <translation>{0} alterações ainda não estão ensaiadas</translation>
+    </message>
+    <message>
+      <source>1 change is not rehearsed yet</source>
+      <translation>1 alteração ainda não está ensaiada</translation>
+    </message>
+    <message>
       <source>{0} changes: too many to rehearse</source>
       <translation>{0} alterações: demasiadas para ensaiar</translation>
     </message>
@@ -4516,16 +4700,40 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>ditados</translation>
     </message>
     <message>
-      <source>pace</source>
-      <translation>andamento</translation>
-    </message>
-    <message>
       <source>a hazard that stays: stones inside, a new rut, water</source>
       <translation>um perigo que fica: pedras dentro, um rego novo, água</translation>
     </message>
     <message>
       <source>for the next pass only: ice, fog, dust, as others report it</source>
       <translation>só para a próxima passagem: gelo, nevoeiro, pó, como outros avisam</translation>
+    </message>
+    <message>
+      <source>early</source>
+      <translation>cedo</translation>
+    </message>
+    <message>
+      <source>in time</source>
+      <translation>a tempo</translation>
+    </message>
+    <message>
+      <source>late</source>
+      <translation>tarde</translation>
+    </message>
+    <message>
+      <source>not called</source>
+      <translation>não ditada</translation>
+    </message>
+    <message>
+      <source>The page turns itself. Enter starts and stops.</source>
+      <translation>A página vira-se sozinha. Enter começa e pára.</translation>
+    </message>
+    <message>
+      <source>Space at each call: it is held against when the driver needs it.</source>
+      <translation>Espaço em cada nota ditada: é comparada com quando o piloto precisa dela.</translation>
+    </message>
+    <message>
+      <source>The new notes are read aloud when they are due, where this machine has a voice.</source>
+      <translation>As notas novas são lidas em voz alta na altura certa, onde esta máquina tem voz.</translation>
     </message>
     <message>
       <source>as called</source>
