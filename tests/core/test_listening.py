@@ -8,7 +8,8 @@ import numpy as np
 import pytest
 
 from mirkle.core.listening import segments
-from mirkle.core.listening.calls import listen, voice_evidence
+from mirkle.core.listening.alike import repeats_told, warped
+from mirkle.core.listening.calls import HeardCall, Listening, listen, voice_evidence
 from mirkle.core.listening.clock import sound_clock
 from mirkle.core.listening.lengths import Rate, rate_of, syllables_of
 from mirkle.core.listening.segments import Activity, Begins, place
@@ -250,3 +251,74 @@ def test_the_noise_of_the_car_ties_the_clocks_whatever_the_crews_lead(offset_s: 
     assert silent.sound_minus_run_s == pytest.approx(offset_s + 1.0, abs=0.6), (
         "a lead a second short looks like a clock a second off"
     )
+
+
+# Said again
+
+
+def warped_plainly(a: np.ndarray, b: np.ndarray) -> float:
+    """Dynamic time warping as it is written down."""
+    apart = np.sqrt(((a[:, None] - b[None]) ** 2).sum(axis=2))
+    n, m = apart.shape
+    least = np.full((n + 1, m + 1), np.inf)
+    least[0, 0] = 0.0
+    for i in range(1, n + 1):
+        for j in range(1, m + 1):
+            least[i, j] = apart[i - 1, j - 1] + min(least[i - 1, j - 1], least[i - 1, j], least[i, j - 1])
+    return float(least[n, m]) / (n + m)
+
+
+def test_warping_by_diagonals_is_warping_cell_by_cell() -> None:
+    rng = np.random.default_rng(4)
+    for n, m in ((1, 1), (1, 6), (5, 1), (4, 9), (17, 12), (30, 31)):
+        a, b = rng.normal(size=(n, 12)), rng.normal(size=(m, 12))
+        assert warped(a, b) == pytest.approx(warped_plainly(a, b))
+
+
+CEPSTRUM = 0.016
+
+
+def voice_of_notes(rng: np.random.Generator, count: int) -> list[np.ndarray]:
+    """What each of some notes sounds like: cepstra that wander."""
+    return [np.cumsum(rng.normal(size=(60, 12)), axis=0) / 3.0 for _ in range(count)]
+
+
+def heard_with(speech: np.ndarray, at_s: float) -> Listening:
+    """Twelve calls, one every five seconds, and speech behind or ahead of one of them."""
+    rng = np.random.default_rng(8)
+    notes = voice_of_notes(rng, 12)
+    cepstra = rng.normal(size=(int(70 / CEPSTRUM), 12)) * 0.1
+    for k, sound in enumerate(notes):
+        cepstra[int(5 * k / CEPSTRUM) :][: len(sound)] += sound
+    cepstra[int(at_s / CEPSTRUM) :][: len(speech)] += speech
+    calls = tuple(HeardCall(k, 5.0 * k, 5.0 * k + 0.96, 0.95, 1.0) for k in range(12))
+    found = Listening(calls, (), ((at_s, at_s + len(speech) * CEPSTRUM),), Rate(), 3.0, 0.5, 4.0)
+    return repeats_told(found, cepstra, CEPSTRUM)
+
+
+def quicker(sound: np.ndarray) -> np.ndarray:
+    """The same, said in five sixths of the time."""
+    at = np.linspace(0, len(sound) - 1, len(sound) * 5 // 6)
+    return np.stack([np.interp(at, np.arange(len(sound)), sound[:, k]) for k in range(sound.shape[1])], axis=1)
+
+
+def test_a_note_said_again_is_told_from_other_speech_by_how_it_sounds() -> None:
+    notes = voice_of_notes(np.random.default_rng(8), 12)
+    again = heard_with(quicker(notes[4]), 22.0)
+    assert again.again == ((4, 22.0),)
+    assert again.others == ()
+    assert [c.from_s for c in again.calls] == [5.0 * k for k in range(12)]
+    talk = heard_with(voice_of_notes(np.random.default_rng(99), 1)[0], 22.0)
+    assert talk.again == ()
+    assert len(talk.others) == 1
+    far = heard_with(quicker(notes[2]), 22.0)
+    assert far.again == (), "what another note sounds like is no repeat of this one"
+
+
+def test_where_the_repeat_was_taken_for_the_call_the_call_is_moved_and_in_doubt() -> None:
+    notes = voice_of_notes(np.random.default_rng(8), 12)
+    found = heard_with(quicker(notes[6]), 28.0)
+    assert found.again == ((6, 30.0),)
+    assert found.calls[6].from_s == 28.0
+    assert found.calls[6].other_s == 30.0
+    assert found.calls[6].doubtful

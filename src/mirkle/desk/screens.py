@@ -16,7 +16,7 @@ if TYPE_CHECKING:
 
 Grab = Callable[[str], None]
 KINDS = (
-    "grade-tighter", "grade-easier", "corner-unmet", "jump-uncalled", "call-late",
+    "grade-tighter", "grade-easier", "call-late",
 )  # fmt: skip
 TYPED = "page 1\nstart 80\nL4 long 60\nR3 >2 dc into\nL hp 40\nR5 /cr 120\nL4 brow 60\ncaut R2 30"
 
@@ -58,6 +58,7 @@ def _shoot(folder: Path) -> None:
     _gather(window, grab)
     window.go_to("Book")
     grab("book")
+    _rehearse(window, grab)
     window.go_to("Passes")
     assert window.followed is not None
     while not window.followed.steps:
@@ -65,6 +66,7 @@ def _shoot(folder: Path) -> None:
     window.followed.list.setCurrentRow(3)
     grab("passes")
     _dialogs(window, folder)
+    _by_eye(window, grab)
     window.close()
     _words(app, folder)
 
@@ -101,6 +103,44 @@ def _compare(window: Window, grab: Grab) -> None:
     window.change_theme()
     grab("compare-night")
     window.change_theme()
+
+
+def _rehearse(window: Window, grab: Grab) -> None:
+    """In the midst of a changed place, with the line to be called half a second away."""
+    window.go_to("Rehearse")
+    view = window.rehearse
+    assert view is not None
+    r = view.rehearsal
+    line = next(n for n, one in enumerate(r.lines) if one.old)
+    r.begin()
+    r.pacer.go(float(r.pacing.due_s()[line]) - 0.5)
+    view.step()
+    grab("rehearse")
+    view.halt()
+
+
+def _by_eye(window: Window, grab: Grab) -> None:
+    """The third pass, which has a camera and nothing else."""
+    from PyQt6.QtCore import Qt
+    from PyQt6.QtTest import QTest
+
+    window._change_pass(3)
+    while window.reviewed is not None or window._job is not None:
+        QTest.qWait(20)
+    view = window.watch
+    assert view is not None
+    for note, key in ((6, Qt.Key.Key_A), (8, Qt.Key.Key_A), (9, Qt.Key.Key_T)):
+        window.stage.choose_note(note)  # type: ignore[union-attr]
+        QTest.keyClick(view, key)
+    QTest.keyClick(view, Qt.Key.Key_Return)
+    window.stage.choose_note(10)  # type: ignore[union-attr]
+    view.play_or_stop()
+    while view.picture is None or view.picture.image.isNull():
+        QTest.qWait(20)
+    QTest.qWait(600)
+    view.play_or_stop()
+    QTest.keyClick(view, Qt.Key.Key_T)
+    grab("by-eye")
 
 
 def _line_up(window: Window, grab: Grab) -> None:

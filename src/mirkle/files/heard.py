@@ -85,6 +85,13 @@ class Heard:
             words=self.by_words,
             like=self.listening,
         )
+        # The sound itself is not kept: what was told of its repeats stays.
+        repeats = {o: n for o in again.others for n, s in self.listening.again if abs(o[0] - s) <= SAME_S}
+        again = replace(
+            again,
+            again=tuple(sorted({*again.again, *((n, o[0]) for o, n in repeats.items())}, key=lambda a: a[1])),
+            others=tuple(o for o in again.others if o not in repeats),
+        )
         return replace(self, by_hand=by_hand, listening=again, left_out=self.left_out - {note})
 
     def with_remark(self, from_s: float, words: str) -> Heard:

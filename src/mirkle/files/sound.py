@@ -8,6 +8,7 @@ from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
+from scipy.fft import dct
 
 from mirkle.core.clauses import clause
 from mirkle.core.motion.recording import Floats
@@ -19,6 +20,8 @@ FRAME_S = FRAME / RATE_HZ
 PIECE_S = 4.0
 # Where the noise of a car is bare of the engine's lowest orders and an intercom still lets it through: 300 to 3,400 Hz.
 BAND = slice(10, 110)
+# What speech sounds like, in so many cepstra of so many bands.
+CEPSTRA, MEL_BANDS, STEP_S = 12, 26, FRAME_S / 2
 # Longer than any stage with the way to it; it would be a day's recording.
 LONGEST_S = 4 * 3600.0
 
@@ -75,10 +78,12 @@ def samples_of(path: Path) -> Iterator[Samples]:
 
 @dataclass(frozen=True)
 class Voice:
-    """How sure it is that somebody speaks, 0 to 1, and how loud the sound is, dB, in each piece of :data:`FRAME_S`; both (frames,)."""
+    """How sure it is that somebody speaks, 0 to 1, and how loud the sound is, dB, in each piece of :data:`FRAME_S`, both (frames,); and
+    what it sounds like, as cepstra, one every :data:`STEP_S`, (steps, :data:`CEPSTRA`)."""
 
     sure: Floats
     loud_db: Floats
+    cepstra: Floats
 
 
 def voice_in(path: Path, *, told: Callable[[float], None] = lambda _: None) -> Voice:
@@ -99,6 +104,8 @@ def voice_of(pieces: Iterator[Samples], *, told: Callable[[float], None] = lambd
     window = np.hanning(FRAME).astype(np.float32)
     sure: list[float] = []
     loud: list[Floats] = []
+    cepstra: list[Floats] = []
+    bands = _mel_bands()
     rest = np.zeros(0, np.float32)
     for piece in pieces:
         rest = np.concatenate([rest, piece.astype(np.float32) / 32768.0])
@@ -107,8 +114,24 @@ def voice_of(pieces: Iterator[Samples], *, told: Callable[[float], None] = lambd
         sure += [network.process(memoryview(frame)) for frame in frames]
         spectrum = np.abs(np.fft.rfft(frames * window)[:, BAND]) ** 2
         loud.append(10 * np.log10(spectrum.mean(axis=1) + 1e-9))
+        if whole:
+            # Twice as often as the network looks, in windows that overlap: the last of a piece stands for the first of the next.
+            windows = np.lib.stride_tricks.sliding_window_view(frames.reshape(-1), FRAME)[:: FRAME // 2]
+            power = np.abs(np.fft.rfft(windows * window)) ** 2 @ bands.T
+            told_of = dct(np.log(power + 1e-7), axis=1, norm="ortho")[:, 1 : CEPSTRA + 1]
+            cepstra.append(np.concatenate([told_of, told_of[-1:]]))
         rest = rest[whole * FRAME :]
         told(len(sure) * FRAME_S)
         if len(sure) * FRAME_S > LONGEST_S:
             break
-    return Voice(np.array(sure), np.concatenate(loud) if loud else np.zeros(0))
+    every = np.concatenate(cepstra) if cepstra else np.zeros((0, CEPSTRA))
+    return Voice(np.array(sure), np.concatenate(loud) if loud else np.zeros(0), every)
+
+
+def _mel_bands() -> Floats:
+    """Triangles on the mel scale between 250 and 3,800 Hz, (MEL_BANDS, FRAME // 2 + 1): O'Shaughnessy, Speech Communication, 1987."""
+    hertz = np.fft.rfftfreq(FRAME, 1 / RATE_HZ)
+    lowest, highest = (2595 * np.log10(1 + hz / 700) for hz in (250.0, 3800.0))
+    edges = np.linspace(lowest, highest, MEL_BANDS + 2)
+    low, middle, high = (700 * (10 ** (edges[k : k + MEL_BANDS, None] / 2595) - 1) for k in range(3))
+    return np.asarray(np.clip(np.minimum((hertz - low) / (middle - low), (high - hertz) / (high - middle)), 0.0, None))

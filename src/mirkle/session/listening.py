@@ -10,6 +10,7 @@ import numpy as np
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import MirkleError
 from mirkle.core.lineup.calls import places_s
+from mirkle.core.listening.alike import repeats_told
 from mirkle.core.listening.calls import ByWords, evidence_for, listen
 from mirkle.core.listening.clock import sound_clock
 from mirkle.core.listening.lengths import syllables_of
@@ -21,7 +22,7 @@ from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Review
 from mirkle.files.heard import Heard, heard_json, looks_like_heard, parse_heard
 from mirkle.files.project import Material
-from mirkle.files.sound import FRAME_S, voice_in
+from mirkle.files.sound import FRAME_S, STEP_S, voice_in
 from mirkle.files.timed_text import parse_calls
 from mirkle.session.lining import SURE
 from mirkle.session.open_book import OpenBook
@@ -102,6 +103,7 @@ def heard_in(
             mend="give what was said as timed text",
             where=path.name,
         )
+    found = repeats_told(found, voice.cepstra, STEP_S)
     texts = tuple(n.text for n in reading.notes)
     text = timed_text.content if timed_text is not None else b""
     return Heard(path.name, FRAME_S, voice.sure, texts, syllables, place_s, {}, found, clock, place_sd_s, text, words)
