@@ -438,6 +438,8 @@ def test_keys_page_lists_what_the_window_answers_to(open_window: Window, qtbot: 
     words = " ".join(_labels(dialog))
     for keys in ("Enter", "Ctrl+Z", "Ctrl+L", "F1", "Esc"):
         assert keys in words
+    listed = set(_labels(dialog))
+    assert {c.name for c in COMMANDS if c.keys} <= listed, "a group that stands in no column"
     shortcuts = {a.shortcut().toString() for a in open_window.actions()}
     assert {"Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+L", "F1", "Ctrl+1", "Ctrl+O"} <= shortcuts
 

@@ -15,7 +15,7 @@ from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme
 from mirkle.session.places import data_folder, settings_file
 
-NAME_PX = 230
+NAME_PX = 200
 
 
 class Cautions(QDialog):
@@ -47,9 +47,11 @@ class Keys(QDialog):
         column.setContentsMargins(32, 22, 32, 20)
         column.addWidget(wrapped(say("Keys"), "title"))
         columns = QHBoxLayout()
-        columns.setSpacing(24)
+        columns.setSpacing(20)
         groups = {c.group: [d for d in COMMANDS if d.group == c.group and d.keys] for c in COMMANDS}
-        parts: list[list[str]] = [["Stage", "Go", "Help"], ["Decide", "Hear"], ["Line up", "Book", "Passes", "View"]]
+        parts: list[list[str]] = [
+            ["Stage", "Go", "Help"], ["Decide", "Hear", "View"], ["Line up", "Book", "Passes"], ["By eye", "Rehearse"],
+        ]  # fmt: skip
         for names in parts:
             grid = QGridLayout()
             grid.setHorizontalSpacing(16)
@@ -88,7 +90,7 @@ MARKS = {
     "tick": "marked",
     "dash": "kept as written",
     "speech": "to talk over, or said in the car",
-    "eye": "to look at on the video",
+    "eye": "to look at on the video, or seen there, with what was said of it",
     "hazard": "a hazard that you added",
     "condition": "a condition for the next pass only",
 }

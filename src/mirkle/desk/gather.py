@@ -59,6 +59,7 @@ STEPS = (
         "talk it over: one key each, and every one can be undone.",
     ),
     ("then Book", "the new notes in your own hand, and a card of the changes by page and line to copy with a pencil."),
+    ("then Rehearse", "the changed places at their coming pace, until each was called in time twice."),
     ("then Passes", "after the next pass: whether each change was right, is still too fast, or is now too slow."),
 )
 

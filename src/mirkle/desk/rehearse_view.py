@@ -24,7 +24,17 @@ from mirkle.desk.theme import Theme
 from mirkle.desk.turning_page import TurningPage
 from mirkle.session import places
 from mirkle.session.open_book import OpenBook
-from mirkle.session.rehearsal import AVERAGE_KMH, Rehearsal, Run, Way, average_kmh, history, left_words, needs_average
+from mirkle.session.rehearsal import (
+    AVERAGE_KMH,
+    Rehearsal,
+    Run,
+    Way,
+    average_kmh,
+    history,
+    left_of,
+    left_words,
+    needs_average,
+)
 from mirkle.session.stage import Stage
 
 if TYPE_CHECKING:
@@ -357,7 +367,7 @@ class RehearseView(QWidget):
         self.whole_button.setChecked(not r.only_changes)
         if not r.running:
             self.told.setText(say(WAY_TOLD[r.way]))
-        left = len(r.left)
+        left = left_of(self.stage)
         self.warning.setText(say_clause(left_words(left)) + "." if left else "")
         self.warning.setVisible(bool(left))
         self.list.clear()

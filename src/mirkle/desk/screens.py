@@ -112,7 +112,7 @@ def _rehearse(window: Window, grab: Grab) -> None:
     assert view is not None
     r = view.rehearsal
     line = next(n for n, one in enumerate(r.lines) if one.old)
-    r.begin()
+    view.go_or_stop()
     r.pacer.go(float(r.pacing.due_s()[line]) - 0.5)
     view.step()
     grab("rehearse")

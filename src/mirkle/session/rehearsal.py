@@ -299,12 +299,6 @@ class Rehearsal:
     # What it comes to
 
     @property
-    def left(self) -> list[str]:
-        """The changes that are not rehearsed yet."""
-        done = self.rehearsed
-        return [c for c in changes_of(self.lines) if c not in done]
-
-    @property
     def rehearsed(self) -> frozenset[str]:
         """The changes that were called in time often enough."""
         return rehearsed_of(self.stage)
@@ -376,9 +370,9 @@ def rehearsed_of(stage: OpenBook, *, both: bool = False) -> frozenset[str]:
 
 
 def left_of(stage: OpenBook) -> int:
-    """How many changes are not rehearsed yet."""
+    """How many changes have a line that is not rehearsed yet."""
     done = rehearsed_of(stage)
-    return sum(c not in done for c in changes_of(lines_of(stage.book.edition)))
+    return len({x.notes for x in lines_of(stage.book.edition) if x.changed and x.change not in done})
 
 
 def rehearsed_changes(stage: OpenBook) -> frozenset[int]:

@@ -4900,6 +4900,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>a conversar, ou dito no carro</translation>
     </message>
     <message>
+      <source>to look at on the video, or seen there, with what was said of it</source>
+      <translation>a ver no vídeo, ou visto lá, com o que dele se disse</translation>
+    </message>
+    <message>
       <source>a hazard that you added</source>
       <translation>um perigo que juntaram</translation>
     </message>
@@ -4978,6 +4982,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>the new notes in your own hand, and a card of the changes by page and line to copy with a pencil.</source>
       <translation>as notas novas na vossa escrita, e um cartão das alterações por página e linha para copiar a lápis.</translation>
+    </message>
+    <message>
+      <source>then Rehearse</source>
+      <translation>depois Ensaiar</translation>
+    </message>
+    <message>
+      <source>the changed places at their coming pace, until each was called in time twice.</source>
+      <translation>os sítios alterados ao andamento que vem, até cada um ser ditado a tempo duas vezes.</translation>
     </message>
     <message>
       <source>then Passes</source>
