@@ -313,12 +313,3 @@ def test_a_note_said_again_is_told_from_other_speech_by_how_it_sounds() -> None:
     assert len(talk.others) == 1
     far = heard_with(quicker(notes[2]), 22.0)
     assert far.again == (), "what another note sounds like is no repeat of this one"
-
-
-def test_where_the_repeat_was_taken_for_the_call_the_call_is_moved_and_in_doubt() -> None:
-    notes = voice_of_notes(np.random.default_rng(8), 12)
-    found = heard_with(quicker(notes[6]), 28.0)
-    assert found.again == ((6, 30.0),)
-    assert found.calls[6].from_s == 28.0
-    assert found.calls[6].other_s == 30.0
-    assert found.calls[6].doubtful

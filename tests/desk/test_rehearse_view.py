@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -250,3 +251,27 @@ def test_the_line_to_be_called_is_the_largest_and_is_never_cut(
     assert picture.pixelColor(QPointF(3, 3).toPoint()).name() == theme.colour("paper").name()
     if night:
         open_window.change_theme()
+
+
+def test_a_book_alone_is_rehearsed_at_a_set_average(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    book = tmp_path / "book.txt"
+    book.write_text("start 80\nL4 60\nR2 into\nL3 dc 50\nR5 long 100\nL6 60\nR6 100\nL4 40\nR3 80\nL2 60\nfinish\n")
+    window.take_files([book])
+    qtbot.waitUntil(lambda: window._beginning is not None and window._job is None, timeout=15_000)
+    assert window.stage is None
+    assert window.header.place_buttons["Rehearse"].isEnabled()
+    assert not window.header.place_buttons["Compare"].isEnabled()
+    window.go_to("Rehearse")
+    view = window.rehearse
+    assert view is not None
+    assert view.kmh.isVisible()
+    slow = view.rehearsal.pacing.length_s()
+    view.kmh.setValue(160)
+    assert view.rehearsal.pacing.length_s() == pytest.approx(slow / 2)
+    qtbot.keyClick(view, Qt.Key.Key_Return)
+    assert view.rehearsal.running
+    assert view.page.accessibleDescription() == "start 80"
+    window.open_demo()
+    qtbot.waitUntil(lambda: window.stage is not None and window._job is None, timeout=60_000)
+    assert not view.rehearsal.running
+    assert window.rehearse is not view

@@ -11,6 +11,7 @@ from pytestqt.qtbot import QtBot
 
 from mirkle.desk import theme as themes
 from mirkle.desk.commands import COMMANDS
+from mirkle.desk.shapes import mark_name
 from mirkle.desk.watch_view import ANSWERS, WatchView
 from mirkle.desk.window import Window
 from mirkle.files.media import shipped_reference
@@ -167,6 +168,38 @@ def test_a_pass_with_a_recording_is_answered_by_eye_as_well(open_window: Window,
     open_window._change_pass(1)
     qtbot.waitUntil(lambda: open_window.reviewed is not None and open_window._job is None, timeout=15_000)
     assert open_window.stack.currentWidget() is open_window.compare
+
+
+def test_beside_a_recording_it_ends_behind_the_corner_and_joins_the_findings(
+    window: Window, qtbot: QtBot, kept_demo: Path
+) -> None:
+    project = Project.open(kept_demo)
+    morning = project.passes()[0]
+    project.set_pass(morning, {"media": shipped_reference(slatehook.VIDEO)})
+    project.close()
+    window.open_project(kept_demo)
+    qtbot.waitUntil(lambda: window.reviewed is not None and window._job is None, timeout=30_000)
+    stage = window.reviewed
+    assert stage is not None
+    found = next(f for f in stage.findings if f.kind == "grade-tighter")
+    stage.choose(found)
+    qtbot.keyClick(window, Qt.Key.Key_E, Qt.KeyboardModifier.ControlModifier)
+    view = window.watch
+    assert view is not None
+    assert window.stack.currentWidget() is view
+    assert view.stage is stage
+    moment, bend = view.moments[found.note], stage.review.lineup.bend_of(found.note)
+    assert moment is not None
+    assert bend is not None
+    assert stage.review.clock is not None
+    assert stage.review.profile.metres_at(stage.review.clock.run_s(moment.until_s)) > bend.to_m
+    qtbot.keyClick(view, Qt.Key.Key_A)
+    assert stage.book.seen(found.note).seen == "as-called"
+    assert found.id not in stage.book.decisions, "what is seen settles nothing that was measured"
+    # Beside it, both marks.
+    assert view.page._marks_of(found.note, {}) == [mark_name(found, None), "eye"]
+    window.go_to("Compare")
+    assert window.stack.currentWidget() is window.compare
 
 
 def test_every_answer_has_its_key_in_the_list_of_keys() -> None:

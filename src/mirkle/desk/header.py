@@ -73,14 +73,17 @@ class Header(QWidget):
         self.passes.setCurrentIndex(self.passes.findData(stage.this_pass.id))
         self.passes.setVisible(self.passes.count() > 1)
 
-    def show_stage(self, stage: OpenBook | None) -> None:
-        """The stage's name, the dangers left, and which places can be gone to."""
+    def show_stage(self, stage: OpenBook | None, *, book_alone: bool = False) -> None:
+        """The stage's name, the dangers left, and which places can be gone to; ``book_alone`` where a book waits for its recording."""
+        there = {"Gather"} | ({"Rehearse"} if book_alone else set())
+        if stage is not None:
+            # Without a recording there is nothing to line up.
+            there = set(PLACES) - (set() if isinstance(stage, Stage) else {"Line up"})
         for name, place in self.place_buttons.items():
-            place.setEnabled(
-                name == "Gather" or (stage is not None and (name != "Line up" or isinstance(stage, Stage)))
-            )
+            place.setEnabled(name in there)
         if stage is None:
-            self.place_buttons["Gather"].setChecked(True)
+            if self.place not in there:
+                self.place_buttons["Gather"].setChecked(True)
             return
         self.stage_name.setText(stage.project.name)
         left = stage.book.dangers_left

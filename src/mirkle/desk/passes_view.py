@@ -27,7 +27,7 @@ from mirkle.desk.controls import ChoiceBox, label
 from mirkle.desk.shapes import draw_mark, polygon
 from mirkle.desk.speak import say, say_fault, say_why
 from mirkle.desk.theme import Theme, font
-from mirkle.desk.words import BY_WORDS
+from mirkle.desk.words import BY_WORDS, seen_words
 from mirkle.session.followed import Step
 
 VERDICT_WORDS = {
@@ -335,6 +335,8 @@ class _Row(QStyledItemDelegate):
             note, said = _one_line(row.text), ""
         decided = step.answered(row)
         done = f" · {say(DECIDED_WORDS[decided])}" if decided else ""
+        if seen := step.seen(row):
+            done += f" · {say('seen on the video')}: {say(seen_words(seen))}"
         place = say("page {0}, line {1}, {2:.2f} km", row.page, row.line, row.from_m / 1000) + said + done
         return note, f"{say(_verdict(row))}, {row.confidence:.0%}", f"{place}. {say_why(row.because)}"
 

@@ -37,7 +37,7 @@ from mirkle.session import places
 from mirkle.session.intake import Intake, take_in_all
 from mirkle.session.material import Sorted, described, inputs_of
 from mirkle.session.open_book import OpenBook
-from mirkle.session.opening import Taken, open_pass, opened, put_together, taken
+from mirkle.session.opening import Taken, book_alone, open_pass, opened, put_together, taken
 from mirkle.session.shelf import keep_summary
 from mirkle.session.sound import has_picture, recording_s, sound_of, sound_s
 from mirkle.session.stage import Stage
@@ -86,6 +86,8 @@ class Window(QMainWindow):
         self._taking: list[Path] = []
         # A stage that has no recording yet: its book and its words are kept all the same.
         self._beginning: Project | None = None
+        # Its book can be rehearsed without one.
+        self._book_alone: OpenBook | None = None
         # The passes that are held against each other in Passes.
         self._followed_at: tuple[object, ...] = ()
         self.gather = Gather()
@@ -157,6 +159,8 @@ class Window(QMainWindow):
             return self.reviewed is not None
         if command.where == "By eye":
             return self._video is not None
+        if command.where == "Rehearse":
+            return self.stage is not None or self._book_alone is not None
         return self.stage is not None or not command.needs_stage
 
     @property
@@ -200,7 +204,7 @@ class Window(QMainWindow):
         About(self).exec()
 
     def _show_header(self) -> None:
-        self.header.show_stage(self.stage)
+        self.header.show_stage(self.stage, book_alone=self._book_alone is not None)
         for command in COMMANDS:
             self.commands[command.name].setEnabled(self._can(command))
         if self.stage is not None and not self.status.busy:
@@ -227,7 +231,7 @@ class Window(QMainWindow):
 
     def go_to(self, name: str) -> None:
         """Shows one of the places."""
-        if self.stage is None and name != "Gather":
+        if self.stage is None and name != "Gather" and not (name == "Rehearse" and self._book_alone is not None):
             return
         widget = {
             "Gather": lambda: self.gather, "Line up": lambda: self.line_up, "By eye": lambda: self.watch,
@@ -296,15 +300,23 @@ class Window(QMainWindow):
 
     @property
     def rehearse(self) -> RehearseView | None:
-        """Rehearse, where a stage is open."""
-        if self._rehearse is None and self.stage is not None:
+        """Rehearse, where a stage is open, or its book is there already."""
+        stage = self.stage or self._book_alone
+        if self._rehearse is None and stage is not None:
             from mirkle.desk.rehearse_view import RehearseView
 
             video, _ = self._found_video()
-            self._rehearse = RehearseView(self.stage, self.theme, video)
+            self._rehearse = RehearseView(stage, self.theme, video)
             self._rehearse.moved.connect(self._tell_place)
             self.stack.addWidget(self._rehearse)
         return self._rehearse
+
+    def _leave_rehearse(self) -> None:
+        """Rehearse is of a book that is there no longer."""
+        if self._rehearse is not None:
+            self.stack.removeWidget(self._rehearse)
+            self._rehearse.deleteLater()
+            self._rehearse = None
 
     @property
     def followed(self) -> Passes | None:
@@ -571,7 +583,10 @@ class Window(QMainWindow):
         self._waiting, stage = list(taken.files), taken.stage
         if self._beginning is not None and self._beginning not in (taken.beginning, stage.project if stage else None):
             self._beginning.close()
-        self._beginning = taken.beginning
+        self._beginning, self._book_alone = taken.beginning, None
+        self._leave_rehearse()
+        if taken.beginning is not None and stage is None:
+            self._book_alone = book_alone(taken.beginning)
         if taken.beginning is not None:
             places.remember(taken.beginning.path)
         if stage is not None:
@@ -587,6 +602,7 @@ class Window(QMainWindow):
             rows.append((say("Next"), say_fault(missing)))
         self.gather.show_empty(rows, taken.against)
         self.go_to("Gather")
+        self._show_header()
 
     def _ask(self, intake: Intake, files: list[Sorted]) -> None:
         """Takes files in that came to the open stage; what can't be told is asked first."""
@@ -673,14 +689,15 @@ class Window(QMainWindow):
         old = self.stage
         if old is not None:
             keep_summary(old)
-        for part in (self._line_up, self.compare, self._watch, self._book, self._rehearse, self._followed):
+        self._leave_rehearse()
+        for part in (self._line_up, self.compare, self._watch, self._book, self._followed):
             if part is not None:
                 self.stack.removeWidget(part)
                 part.deleteLater()
-        self._line_up = self.compare = self._watch = self._book = self._rehearse = self._followed = None
+        self._line_up = self.compare = self._watch = self._book = self._followed = None
         if old is not None and old.project is not stage.project:
             old.project.close()
-        self.stage = stage
+        self.stage, self._book_alone = stage, None
         # Decisions may have been taken while it was reviewed.
         stage.book.again()
         places.remember(stage.project.path)

@@ -76,6 +76,11 @@ class Step:
         marked = self.book.edition.mark_on(_note_of(row))
         return "mark" if marked is not None else decision.answer if decision is not None else None
 
+    def seen(self, row: Changed | Kept) -> str:
+        """What was seen of a row's note on the video of a pass that read the same book; empty where nobody watched it."""
+        decision = self.book.seen(_note_of(row))
+        return decision.seen if decision is not None else ""
+
     def answer(self, row: Changed | Kept, answer: str) -> None:
         """Keeps a row as it is, or leaves it to be talked over."""
         self.book.answer_on(subject_of(row), answer)

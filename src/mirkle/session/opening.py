@@ -109,6 +109,15 @@ def open_pass(
     return Stage.of_project(project, pass_id=pass_id, measurements=measurements, progress=progress)
 
 
+def book_alone(project: Project) -> Filmed | None:
+    """The book of a stage that has no recording and no video yet, to be looked at and rehearsed; ``None`` where it can't be read."""
+    made = next((p for p in project.passes() if p.notes is not None), None)
+    try:
+        return Filmed.of_project(project, made) if made is not None else None
+    except MirkleError:
+        return None
+
+
 def opened(path: Path, progress: Progress) -> OpenBook | Taken:
     """The stage of a file, or its beginning where it has neither a recording nor a book with a video yet."""
     project = Project.open(path)

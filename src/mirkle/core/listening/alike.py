@@ -23,34 +23,26 @@ TELLS = 0.8
 
 
 def repeats_told(found: Listening, cepstra: Floats, step_s: float) -> Listening:
-    """What was heard, with speech that is the note before it said again taken for that; ``cepstra`` are (steps, k), one every ``step_s``.
-
-    Speech that is alike to the call *behind* it is that note, and the call its repeat: the call is moved there, and is in doubt from then on.
-    """
+    """What was heard, with speech that is the note before it said again taken for that; ``cepstra`` are (steps, k), one every ``step_s``."""
     sure = [c for c in found.calls if c.was_heard and c.sure > TELLS]
     if len(sure) < LEAST_CALLS + 1:
         return found
     sounds = {c.note: _stretch(cepstra, c.from_s, c.to_s, step_s) for c in sure}
-    again, others, calls = list(found.again), [], list(found.calls)
+    again, others = list(found.again), []
     for from_s, to_s in found.others:
         speech = _stretch(cepstra, from_s, to_s, step_s)
-        before, behind = _beside(calls, from_s)
+        before = _before(found.calls, from_s)
         if before is not None and _is_alike(speech, before, sounds, cepstra, step_s):
             again.append((before.note, from_s))
-        elif behind is not None and _is_alike(speech, behind, sounds, cepstra, step_s):
-            again.append((behind.note, behind.from_s))
-            calls[behind.note] = replace(behind, from_s=from_s, to_s=to_s, other_s=behind.from_s)
         else:
             others.append((from_s, to_s))
-    return replace(found, calls=tuple(calls), again=tuple(sorted(again, key=lambda a: a[1])), others=tuple(others))
+    return replace(found, again=tuple(sorted(again, key=lambda a: a[1])), others=tuple(others))
 
 
-def _beside(calls: Sequence[HeardCall], from_s: float) -> tuple[HeardCall | None, HeardCall | None]:
-    """The last call before a moment and the first behind it, where they are not too far off for one to be the other said again."""
-    heard = [c for c in calls if c.was_heard]
-    before = [c for c in heard if c.from_s < from_s and from_s - c.to_s < AGAIN_WITHIN_S]
-    behind = [c for c in heard if 0.0 < c.from_s - from_s < AGAIN_WITHIN_S]
-    return (before[-1] if before else None), (behind[0] if behind else None)
+def _before(calls: Sequence[HeardCall], from_s: float) -> HeardCall | None:
+    """The last call before a moment, where it is not too long ago to be said again."""
+    before = [c for c in calls if c.was_heard and c.from_s < from_s and from_s - c.to_s < AGAIN_WITHIN_S]
+    return before[-1] if before else None
 
 
 def _is_alike(speech: Floats, call: HeardCall, sounds: dict[int, Floats], cepstra: Floats, step_s: float) -> bool:
