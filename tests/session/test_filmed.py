@@ -10,6 +10,7 @@ import pytest
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.notes.said import Spoken
 from mirkle.core.progress import silent
+from mirkle.files.heard import parse_heard
 from mirkle.files.media import shipped_reference
 from mirkle.files.project import Material, Pass, Project
 from mirkle.files.timed_text import parse_calls
@@ -17,6 +18,7 @@ from mirkle.session import places
 from mirkle.session.book import BOTH
 from mirkle.session.filmed import BookAlone, Filmed, in_one_breath
 from mirkle.session.intake import NEW, intake_of, take_in_all
+from mirkle.session.listening import can_listen, heard_of, keep_heard
 from mirkle.session.material import Sorted, described, take_in
 from mirkle.session.opening import Taken, open_pass, opened, taken
 from mirkle.session.stage import Stage
@@ -274,3 +276,22 @@ def test_the_demos_third_pass_had_nothing_but_a_camera() -> None:
     assert isinstance(found, Filmed)
     assert len(slatehook.demo_file(slatehook.VIDEO)) < 4_000_000
     project.close()
+
+
+def test_what_the_sound_tells_is_kept_as_the_words_of_the_pass_until_undone(filmed: Filmed) -> None:
+    assert can_listen(filmed)
+    keep_heard(filmed, parse_heard(HEARD.content, name="heard"))
+    again = open_pass(filmed.project, filmed.this_pass.id)
+    assert isinstance(again, Filmed)
+    assert heard_of(again) is not None
+    assert moments_of(again)[20] is not None
+    again.undo()
+    bare = open_pass(filmed.project, filmed.this_pass.id)
+    assert isinstance(bare, Filmed)
+    assert bare.calls is None
+    assert set(moments_of(bare)) == {None}
+
+
+def test_words_that_know_their_times_are_not_listened_for(tmp_path: Path) -> None:
+    _, _, text = slatehook.third_pass()
+    assert not can_listen(with_calls(tmp_path, Material("calls", "t.vtt", text.encode())))

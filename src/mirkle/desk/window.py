@@ -25,6 +25,7 @@ from mirkle.desk.dialogs import About, Cautions, Keys, Marks
 from mirkle.desk.drop_overlay import DropOverlay, local_files
 from mirkle.desk.gather import Gather
 from mirkle.desk.header import Header
+from mirkle.desk.made_places import MadePlaces
 from mirkle.desk.settings_view import SettingsDialog
 from mirkle.desk.shelf_view import ShelfDialog
 from mirkle.desk.speak import say, say_clause, say_fault
@@ -39,7 +40,7 @@ from mirkle.session.material import Sorted, described, inputs_of
 from mirkle.session.open_book import OpenBook
 from mirkle.session.opening import Taken, book_alone, open_pass, opened, put_together, taken
 from mirkle.session.shelf import keep_summary
-from mirkle.session.sound import has_picture, recording_s, sound_of, sound_s
+from mirkle.session.sound import filmed, recording_s, sound_of, sound_s
 from mirkle.session.stage import Stage
 
 if TYPE_CHECKING:
@@ -73,12 +74,7 @@ class Window(QMainWindow):
             self.move(at)
         self.theme = themes.NIGHT if places.setting("theme", "paper") == "night" else themes.PAPER
         self.stage: OpenBook | None = None
-        self.compare: Compare | None = None
-        self._watch: WatchView | None = None
-        self._line_up: LineUp | None = None
-        self._book: Book | None = None
-        self._rehearse: RehearseView | None = None
-        self._followed: Passes | None = None
+        self._has_video = False
         self.typing: TypingView | None = None
         self._job: Job | None = None
         self._waiting: list[Sorted] = []
@@ -102,6 +98,7 @@ class Window(QMainWindow):
         self.gather.compare_wanted.connect(lambda: self.go_to("Compare"))
         self.stack = QStackedWidget()
         self.stack.addWidget(self.gather)
+        self.made = MadePlaces(self.stack)
         self.menu = QMenu(self)
         self.commands: dict[str, QAction] = {}
         self.header = Header(self.menu)
@@ -158,7 +155,7 @@ class Window(QMainWindow):
         if command.where in ("Compare", "Line up"):
             return self.reviewed is not None
         if command.where == "By eye":
-            return self._video is not None
+            return self._has_video
         if command.where == "Rehearse":
             return self.stage is not None or self._book_alone is not None
         return self.stage is not None or not command.needs_stage
@@ -250,84 +247,82 @@ class Window(QMainWindow):
     # Places that are made when they are first gone to: a stage stands on the screen the sooner.
 
     @property
-    def line_up(self) -> LineUp | None:
-        """Line up, where a stage is open."""
-        if self._line_up is None and self.reviewed is not None:
-            from mirkle.desk.lineup_view import LineUp
+    def compare(self) -> Compare | None:
+        """Compare, where a recording was reviewed."""
+        return self.made.get("Compare", self._make_compare) if self.reviewed is not None else None
 
-            self._line_up = LineUp(self.reviewed, self.theme)
-            self._line_up.clock_wanted.connect(self._set_clock)
-            self._line_up.hear_wanted.connect(self._hear_from)
-            self._line_up.heard_wanted.connect(self._hear_again)
-            self._line_up.opened.connect(lambda _: self.go_to("Compare"))
-            self.stack.addWidget(self._line_up)
-        return self._line_up
+    def _make_compare(self) -> Compare:
+        made = Compare(self.reviewed, self.theme)
+        made.parts_wanted.connect(self.set_parts)
+        made.moved.connect(self._tell_place)
+        return made
 
     @property
-    def _video(self) -> Path | None:
-        """The video of the open pass, where there is one."""
-        if self.stage is None:
-            return None
-        name = dict(self.stage.project.listed("media")).get(self.stage.pass_now().media or 0, "")
-        return Path(name) if has_picture(Path(name)) else None
+    def line_up(self) -> LineUp | None:
+        """Line up, where a recording was reviewed."""
+        return self.made.get("Line up", self._make_line_up) if self.reviewed is not None else None
 
-    def _found_video(self) -> tuple[Path | None, str]:
-        """Where the video of the open pass lies, and what is wrong where it does not."""
-        try:
-            return (sound_of(self.stage) if self.stage is not None and self._video is not None else None), ""
-        except MirkleError as fault:
-            return None, say_fault(fault)
+    def _make_line_up(self) -> LineUp:
+        from mirkle.desk.lineup_view import LineUp
+
+        made = LineUp(self.reviewed, self.theme)
+        made.clock_wanted.connect(self._set_clock)
+        made.hear_wanted.connect(self._hear_from)
+        made.heard_wanted.connect(self._hear_again)
+        made.opened.connect(lambda _: self.go_to("Compare"))
+        return made
 
     @property
     def watch(self) -> WatchView | None:
         """The page on which the video is watched note by note, where there is one."""
-        if self._watch is None and self.stage is not None and self._video is not None:
-            from mirkle.desk.watch_view import WatchView
+        return self.made.get("By eye", self._make_watch) if self._has_video else None
 
-            self._watch = WatchView(self.stage, self.theme, *self._found_video())
-            self.stack.addWidget(self._watch)
-        return self._watch
+    def _make_watch(self) -> WatchView:
+        from mirkle.desk.watch_view import WatchView
+
+        return WatchView(self.stage, self.theme, *self._video())
+
+    def _video(self) -> tuple[Path | None, str]:
+        """Where the video of the open pass lies, and what is wrong where it does not."""
+        try:
+            return (sound_of(self.stage) if self.stage is not None and self._has_video else None), ""
+        except MirkleError as fault:
+            return None, say_fault(fault)
 
     @property
     def book(self) -> Book | None:
         """Book, where a stage is open."""
-        if self._book is None and self.stage is not None:
-            from mirkle.desk.book_view import Book
+        return self.made.get("Book", self._make_book) if self.stage is not None else None
 
-            self._book = Book(self.stage, self.theme)
-            self.stack.addWidget(self._book)
-        return self._book
+    def _make_book(self) -> Book:
+        from mirkle.desk.book_view import Book
+
+        return Book(self.stage, self.theme)
 
     @property
     def rehearse(self) -> RehearseView | None:
         """Rehearse, where a stage is open, or its book is there already."""
-        stage = self.stage or self._book_alone
-        if self._rehearse is None and stage is not None:
-            from mirkle.desk.rehearse_view import RehearseView
+        there = self.stage is not None or self._book_alone is not None
+        return self.made.get("Rehearse", self._make_rehearse) if there else None
 
-            video, _ = self._found_video()
-            self._rehearse = RehearseView(stage, self.theme, video)
-            self._rehearse.moved.connect(self._tell_place)
-            self.stack.addWidget(self._rehearse)
-        return self._rehearse
+    def _make_rehearse(self) -> RehearseView:
+        from mirkle.desk.rehearse_view import RehearseView
 
-    def _leave_rehearse(self) -> None:
-        """Rehearse is of a book that is there no longer."""
-        if self._rehearse is not None:
-            self.stack.removeWidget(self._rehearse)
-            self._rehearse.deleteLater()
-            self._rehearse = None
+        made = RehearseView(self.stage or self._book_alone, self.theme, self._video()[0])
+        made.moved.connect(self._tell_place)
+        return made
 
     @property
     def followed(self) -> Passes | None:
         """Passes, where a stage is open."""
-        if self._followed is None and self.stage is not None:
-            from mirkle.desk.passes_view import Passes
+        return self.made.get("Passes", self._make_followed) if self.stage is not None else None
 
-            self._followed = Passes(self.theme)
-            self._followed.looked_at.connect(self._look_at)
-            self.stack.addWidget(self._followed)
-        return self._followed
+    def _make_followed(self) -> Passes:
+        from mirkle.desk.passes_view import Passes
+
+        made = Passes(self.theme)
+        made.looked_at.connect(self._look_at)
+        return made
 
     def _follow(self) -> None:
         """Holds the passes against each other, beside the interface: it is seldom wanted, and takes a moment the first time."""
@@ -428,9 +423,8 @@ class Window(QMainWindow):
         assert isinstance(app, QApplication)
         themes.apply(app, self.theme)
         self.overlay.theme = self.theme
-        for part in (self._line_up, self.compare, self._watch, self._book, self._rehearse, self._followed):
-            if part is not None:
-                part.set_theme(self.theme)
+        for part in self.made:
+            part.set_theme(self.theme)
 
     def show_cautions_once(self) -> None:
         """Shows the cautions at the first start."""
@@ -584,7 +578,7 @@ class Window(QMainWindow):
         if self._beginning is not None and self._beginning not in (taken.beginning, stage.project if stage else None):
             self._beginning.close()
         self._beginning, self._book_alone = taken.beginning, None
-        self._leave_rehearse()
+        self.made.leave("Rehearse")
         if taken.beginning is not None and stage is None:
             self._book_alone = book_alone(taken.beginning)
         if taken.beginning is not None:
@@ -689,15 +683,11 @@ class Window(QMainWindow):
         old = self.stage
         if old is not None:
             keep_summary(old)
-        self._leave_rehearse()
-        for part in (self._line_up, self.compare, self._watch, self._book, self._followed):
-            if part is not None:
-                self.stack.removeWidget(part)
-                part.deleteLater()
-        self._line_up = self.compare = self._watch = self._book = self._followed = None
+        self.made.leave()
         if old is not None and old.project is not stage.project:
             old.project.close()
         self.stage, self._book_alone = stage, None
+        self._has_video = filmed(stage)
         # Decisions may have been taken while it was reviewed.
         stage.book.again()
         places.remember(stage.project.path)
@@ -719,10 +709,7 @@ class Window(QMainWindow):
 
     def _show_reviewed(self, stage: Stage) -> None:
         """Puts a pass with a recording on the screen."""
-        self.compare = Compare(stage, self.theme)
-        self.compare.parts_wanted.connect(self.set_parts)
-        self.compare.moved.connect(self._tell_place)
-        self.stack.addWidget(self.compare)
+        assert self.compare is not None
         self.gather.show_stage(stage, self.theme, can_hear=self.compare.has_sound)
         # Which of several drives is the stage has to be asked before anything is judged.
         asked = len(stage.review.measured.drives) > 1 and stage.by_hand.start_s is None
@@ -749,8 +736,8 @@ class Window(QMainWindow):
         except MirkleError as fault:
             if self.compare is not None:
                 self.compare.evidence.say(say_fault(fault), fault=True)
-            elif self._watch is not None:
-                self._watch.said.setText(say_fault(fault))
+            elif self.watch is not None:
+                self.watch.said.setText(say_fault(fault))
 
     # Files dragged over the window
 

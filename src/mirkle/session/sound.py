@@ -47,6 +47,12 @@ def has_picture(sound: Path) -> bool:
     return sound.suffix.lower() in VIDEO_SUFFIXES
 
 
+def filmed(stage: OpenBook) -> bool:
+    """Whether this pass has a video, by its name."""
+    name = dict(stage.project.listed("media")).get(stage.pass_now().media or 0, "")
+    return has_picture(Path(name))
+
+
 def too_short(stage: Stage, sound_s: float) -> float | None:
     """Where the car was when the sound ended, metres from the start, if that was before the finish; ``None`` where it was not."""
     end_m = place_m(stage, sound_s)
