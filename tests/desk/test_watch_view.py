@@ -49,9 +49,9 @@ def test_one_key_a_note_and_on_to_the_next(watch: WatchView, qtbot: QtBot, windo
     assert (book.seen(8).seen, watch.stage.note) == ("as-called", 9)
     watch.stage.choose_note(8)
     press(qtbot, watch, Qt.Key.Key_T, Qt.Key.Key_T)
-    assert watch.field.text() == "R3 20", "each press is a grade"
+    assert watch.field.text == "R3 20", "each press is a grade"
     press(qtbot, watch, Qt.Key.Key_2)
-    assert watch.field.text() == "R2 20", "a figure is the grade"
+    assert watch.field.text == "R2 20", "a figure is the grade"
     assert book.seen(8).seen == "as-called", "nothing is written before Enter"
     press(qtbot, watch, Qt.Key.Key_Return)
     assert (book.seen(8).answer, book.seen(8).text, book.seen(8).seen) == ("mark", "R2 20", "tighter")
@@ -80,7 +80,7 @@ def test_a_missing_note_and_a_hazard_are_typed(watch: WatchView, qtbot: QtBot) -
     press(qtbot, watch, Qt.Key.Key_Return)
     assert watch.stage.book.seen(8) is None, "it is no note, and says so"
     assert watch.said.text()
-    watch.field.setText("")
+    watch.field.clear()
     qtbot.keyClicks(watch.field, "L3 30")
     press(qtbot, watch, Qt.Key.Key_Return)
     assert watch.stage.book.edition.text.splitlines()[9:11] == ["R5 20", "L3 30"]

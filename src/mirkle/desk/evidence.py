@@ -4,15 +4,16 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QObject, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QResizeEvent
-from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QPlainTextEdit, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
 from mirkle.desk.controls import ChoiceBox, button, label, wrapped
 from mirkle.desk.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
+from mirkle.desk.note_field import NoteField
 from mirkle.desk.speak import say, say_clause, say_fault, say_why
 from mirkle.desk.status_line import clock
-from mirkle.desk.theme import Theme, font
+from mirkle.desk.theme import Theme
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, title_of
 from mirkle.session.sound import recording_s
 from mirkle.session.stage import Stage
@@ -23,8 +24,6 @@ REMARK_BEFORE_M, REMARK_BEHIND_M = 20.0, 90.0
 HIGHEST_PX = 474
 # Lower than this, the traces are not drawn, and then the plan is not.
 ROOM_FOR_TRACES_PX, ROOM_FOR_PLAN_PX = 560, 480
-# The most lines of a correction that are shown at once.
-MOST_LINES = 4
 
 
 class Evidence(QWidget):
@@ -50,13 +49,7 @@ class Evidence(QWidget):
         self.rest = QWidget()
         self.write_label = label(say("Write instead"))
         self.write_label.setObjectName("faint")
-        self.field = QPlainTextEdit()
-        self.field.setAccessibleName(say("What to write instead"))
-        self.field.setFont(font(22, family="hand", bold=True))
-        self.field.textChanged.connect(self._fit_field)
-        self.field.setTabChangesFocus(True)
-        self.field.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.field.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.field = NoteField(say("What to write instead"))
         self.field.textChanged.connect(self._read_back)
         self.field.textChanged.connect(self._note_typing)
         self._shown: str | int | None = None
@@ -136,7 +129,7 @@ class Evidence(QWidget):
     @property
     def text(self) -> str:
         """What stands in the field."""
-        return self.field.toPlainText().strip()
+        return self.field.text
 
     @property
     def by(self) -> str:
@@ -255,17 +248,9 @@ class Evidence(QWidget):
         # Only whoever has the keyboard types: everything else that changes the text is this program's.
         self._typed = self._typed or self.field.hasFocus()
 
-    def _fit_field(self) -> None:
-        """As high as its text is long: a correction is seen whole."""
-        # A plain text's document counts its height in lines, wrapped ones too.
-        lines = max(1, round(self.field.document().size().height()))
-        self.field.setFixedHeight(14 + (self.field.fontMetrics().lineSpacing() + 1) * min(lines, MOST_LINES))
-
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         self._spare_drawings()
-        """Wraps the correction anew."""
         super().resizeEvent(event)
-        self._fit_field()
 
     def _old_text(self) -> str:
         finding = self.stage.finding

@@ -321,8 +321,9 @@ class RehearseView(QWidget):
         self._keep_video_in_step()
 
     def _keep_video_in_step(self) -> None:
-        player, wanted = self._player(), self.rehearsal.video_s
-        if player is None or wanted is None or wanted < 0.0:
+        wanted = self.rehearsal.video_s
+        player = self._player() if wanted is not None and wanted >= 0.0 else None
+        if player is None or wanted is None:
             return
         if not player.playing or abs(player.seconds - wanted) > OUT_OF_STEP_S:
             player.play_from(wanted)

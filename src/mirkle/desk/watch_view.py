@@ -7,13 +7,14 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, QObject, Qt
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLineEdit, QVBoxLayout, QWidget
+from PyQt6.QtGui import QKeyEvent, QTextCursor
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from mirkle.core.book.seen import SEEN, Seen, to_write, with_grade
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.notes.writing import Hand
 from mirkle.desk.controls import ChoiceBox, button, label, wrapped
+from mirkle.desk.note_field import NoteField
 from mirkle.desk.page_view import PageView
 from mirkle.desk.panes import panes
 from mirkle.desk.speak import say, say_clause, say_fault
@@ -71,10 +72,9 @@ class WatchView(QWidget):
         self.when, self.told, self.said = wrapped(style="faint"), wrapped(style="why"), wrapped(style="readBack")
         self.at, self.count = label(style="faint"), label(style="faint")
         self.buttons = {seen: button(f"{say(words)}  {chr(key)}") for seen, (key, words) in ANSWERS.items()}
-        self.field = QLineEdit()
-        self.field.setAccessibleName(say("What shall stand instead"))
+        self.field = NoteField(say("What shall stand instead"))
         self.field.installEventFilter(self)
-        self.field.textEdited.connect(lambda _: self._read_back())
+        self.field.textChanged.connect(self._read_back)
         self.asked = wrapped(style="faint")
         self.write_button = button(say("Write it  ⏎"), say("Write this into the book (Enter)"), "primary")
         self.later_button = button(say("Talk it over  Esc"), say("Leave the note as it is, to be talked over (Esc)"))
@@ -244,11 +244,17 @@ class WatchView(QWidget):
         if not text and steps > 1:
             return
         self.pending = (seen, steps)
-        self.field.setText(text)
+        by_itself = bool(text) or seen in ("missing", "hazard")
+        # Where only the crew can say how, it goes on from what stands there.
+        self.field.setPlainText(text if by_itself else self._as_it_stands)
         self._show_answer()
-        self._read_back()
-        if not text or seen in ("missing", "hazard"):
+        if not text:
             self.field.setFocus()
+            self.field.moveCursor(QTextCursor.MoveOperation.End)
+
+    @property
+    def _as_it_stands(self) -> str:
+        return self.stage.book.edition.text_of(self.stage.notes[self.stage.note])
 
     def _proposed(self, seen: Seen, steps: int) -> str:
         hand = Hand(self.stage.reading, self.stage.language)
@@ -259,8 +265,7 @@ class WatchView(QWidget):
         hand = Hand(self.stage.reading, self.stage.language)
         text = with_grade(self.stage.notes[self.stage.note], hand, self.stage.school, grade)
         if text:
-            self.field.setText(text)
-            self._read_back()
+            self.field.setPlainText(text)
 
     @property
     def _by(self) -> str:
@@ -269,15 +274,15 @@ class WatchView(QWidget):
     @property
     def text(self) -> str:
         """What would be written: a missing note stands behind the chosen one."""
-        words = self.field.text().strip()
+        words = self.field.text
         if self.pending is not None and self.pending[0] == "missing" and words:
-            return f"{self.stage.book.edition.text_of(self.stage.notes[self.stage.note])}\n{words}"
+            return f"{self._as_it_stands}\n{words}"
         return words
 
     def _read_back(self) -> None:
         """What stands in the field in plain words, or why it is no note."""
         self._one_said_yes = None
-        if self.pending is None or self.pending[0] == "hazard" or not self.field.text().strip():
+        if self.pending is None or self.pending[0] == "hazard" or not self.field.text:
             self.said.setText("")
             return
         try:
