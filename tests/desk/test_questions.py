@@ -54,10 +54,10 @@ def seen(widget: QWidget) -> str:
 
 
 @pytest.mark.parametrize("code", ["en", "pt"])
-def test_thirty_questions_are_answered_on_the_screens(
+def test_forty_questions_are_answered_on_the_screens(
     qapp: QApplication, kept_demo: Path, qtbot: QtBot, code: str
 ) -> None:
-    assert re.findall(r"^(\d+)\. ", DOC.read_text(), re.MULTILINE) == [str(n) for n in range(1, 31)]
+    assert re.findall(r"^(\d+)\. ", DOC.read_text(), re.MULTILINE) == [str(n) for n in range(1, 41)]
     with spoken(qapp, code):
         places.remember(kept_demo)
         with_summary(kept_demo)
@@ -117,9 +117,33 @@ def test_thirty_questions_are_answered_on_the_screens(
             "Tick each change when it stands in your paper book (Space).",
         ):
             assert say(words) in book
+        window.go_to("Rehearse")
+        qtbot.keyClick(window.rehearse, Qt.Key.Key_C)
+        rehearse = seen(window)
+        line = next(x for x in window.rehearse.rehearsal.lines if x.changed)
+        for words in (
+            say("Start  ⏎"), f"{say('Call it')}  C", "100 %", say("1 change is not rehearsed yet"), line.text,
+            say("Space at each call: it is held against when the driver needs it."),
+        ):  # fmt: skip
+            assert words in rehearse, words
+        window.rehearse.rehearsal.line = window.rehearse.rehearsal.lines.index(line)
+        window.rehearse.page.show_line()
+        assert window.rehearse.page.accessibleDescription() == line.text
         window.go_to("Passes")
         qtbot.waitUntil(lambda: bool(window.followed.steps) and window._job is None, timeout=60_000)
         assert any(say(v) in seen(window.followed) for v in ("fits", "still too fast", "now too slow"))
+        window._change_pass(3)
+        qtbot.waitUntil(lambda: window.reviewed is None and window._job is None, timeout=15_000)
+        window.stage.choose_note(8)
+        qtbot.keyClick(window.watch, Qt.Key.Key_T)
+        by_eye = seen(window)
+        for words in (
+            say("called at {0}, by the sound", clock(window.watch.moments[8].from_s)), f"{say('as called')}  A",
+            f"{say('hazard here')}  H", "R4 20", say("{0} of {1} answered", 0, 142),
+            say("Nothing was measured on this pass: what stands here is what you saw."),
+        ):  # fmt: skip
+            assert words in by_eye, words
+        assert say("Reads: {0}", "").strip() in by_eye
     assert Texts.code == "en"
 
 
@@ -135,7 +159,10 @@ def with_summary(path: Path) -> None:
 def test_every_control_is_reached_by_tab_and_says_what_it_is(open_window: Window, qtbot: QtBot) -> None:
     """Round each place with Tab: what has the keyboard has a name, shows that it has it, and nothing is left out."""
     window = open_window
-    for place in ("Gather", "Line up", "Compare", "Book", "Passes"):
+    for place in ("Gather", "Line up", "Compare", "Book", "Rehearse", "Passes", "By eye"):
+        if place == "By eye":
+            window._change_pass(3)
+            qtbot.waitUntil(lambda: window.reviewed is None and window._job is None, timeout=15_000)
         window.go_to(place)
         qtbot.wait(20)
         if place == "Passes":
@@ -191,6 +218,8 @@ def test_the_wheel_scrolls_the_page_and_changes_no_box(open_window: Window) -> N
     turn(compare.page.viewport())
     assert compare.page.verticalScrollBar().value() > before
     boxes = (compare.bar.order, compare.bar.minutes, compare.evidence.who, open_window.header.passes)
+    turn(open_window.rehearse.slider)
+    assert open_window.rehearse.rehearsal.pace == 1.0
     values = [b.text() if isinstance(b, QSpinBox) else b.currentIndex() for b in boxes]
     for box in boxes:
         turn(box)

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import (
     QLabel,
     QListWidget,
     QPushButton,
+    QSlider,
     QSpinBox,
     QStyledItemDelegate,
     QStyleOptionViewItem,
@@ -86,6 +87,16 @@ class ChoiceBox(QComboBox):
 
 class NumberBox(QSpinBox):
     """A whole number that is typed or stepped by keys; the wheel sets nothing."""
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        event.ignore()
+
+
+class Slider(QSlider):
+    """Something between two ends, set by a drag or by keys; the wheel sets nothing."""
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(Qt.Orientation.Horizontal, parent)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         event.ignore()

@@ -10,11 +10,11 @@ from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
-from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QHBoxLayout, QListWidget, QSlider, QSpinBox, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QHBoxLayout, QListWidget, QSpinBox, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.rehearsal.timing import Practised, worst
-from mirkle.desk.controls import NumberBox, button, label, wrap_items, wrapped
+from mirkle.desk.controls import NumberBox, Slider, button, label, wrap_items, wrapped
 from mirkle.desk.panes import panes
 from mirkle.desk.reading_voice import ReadingVoice
 from mirkle.desk.road_view import RoadView
@@ -89,7 +89,7 @@ class RehearseView(QWidget):
         self.voice_box = QCheckBox(say("by voice  V"))
         self.voice_box.setToolTip(say("The microphone hears when a call begins, instead of Space (V)"))
         self.microphone: Microphone | None = None
-        self.slider = QSlider(Qt.Orientation.Horizontal)
+        self.slider = Slider()
         self.half_button = button(say("½  H"), say("Half speed, for learning (H)"), "small")
         self.at_pace, self.at = label(), label(style="faint")
         self.kmh = NumberBox()

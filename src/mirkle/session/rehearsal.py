@@ -109,7 +109,7 @@ class Rehearsal:
     """One crew at one stage. The window calls :meth:`tick` as often as it paints; what it paints is asked of here.
 
     Signals: ``turned`` (another line is to be called now, its number), ``spoken`` (a line is due and read aloud, its number), ``practised``
-    (a line was called or missed), ``ended`` (the last stretch is over), ``changed`` (pace, stretches or what is left changed).
+    (a line was called or missed), ``ended`` (the last stretch is over).
     """
 
     def __init__(
@@ -119,7 +119,7 @@ class Rehearsal:
         first = moments_of(stage)[0] if isinstance(stage, Filmed) else None
         self._called_from_s = first.from_s if first is not None else None
         self.pacing = pacing or pacing_of(stage)
-        self.turned, self.spoken, self.practised, self.ended, self.changed = (Signal() for _ in range(5))
+        self.turned, self.spoken, self.practised, self.ended = (Signal() for _ in range(4))
         self.way: Way = "read"
         self.pace, self.both = 1.0, False
         self.results: list[Practised] = []
@@ -159,14 +159,12 @@ class Rehearsal:
         self._measure()
         self.only_changes = self.only_changes and bool(changes_of(self.lines))
         self._parts, self.line = [], self.parts[0].start
-        self.changed.emit()
 
     def choose_parts(self, *, only_changes: bool) -> None:
         """The changed places only, or the whole stage."""
         self.stop()
         self.only_changes = only_changes
         self._parts, self.line = [], self.parts[0].start
-        self.changed.emit()
 
     def in_full(self, line: int) -> str:
         """A line in full words, as a voice reads it."""
@@ -182,6 +180,8 @@ class Rehearsal:
     @property
     def place_m(self) -> float:
         """Where the car is, or would begin."""
+        if not self.lines:
+            return 0.0
         if not self._parts:
             return float(self.pacing.at_m[self.line])
         return self.pacing.place_m(self.pacer.now_s, self.pace)
@@ -206,9 +206,11 @@ class Rehearsal:
 
         Raises
         ------
-        UnusableProject
-            What is practised can't be kept.
+        MirkleError
+            Every note is struck out, or what is practised can't be kept.
         """
+        if not self.lines:
+            raise MirkleError("there is nothing to call: every note is struck out", mend="undo one of the changes")
         told = {
             "when": datetime.now().astimezone().isoformat(timespec="seconds"), "way": self.way, "pace": self.pace, "both": self.both,
             "notes": self.stage.this_pass.notes, "whole": lines is None and not self.only_changes,
@@ -230,7 +232,6 @@ class Rehearsal:
         self.pace = pace
         if running:
             self.pacer.go(at_s)
-        self.changed.emit()
 
     def go_on(self) -> None:
         """Goes on where it was stopped, or begins."""

@@ -4356,6 +4356,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>1 alteração ainda não está ensaiada</translation>
     </message>
     <message>
+      <source>there is nothing to call: every note is struck out</source>
+      <translation>não há nada a ditar: todas as notas estão riscadas</translation>
+    </message>
+    <message>
+      <source>undo one of the changes</source>
+      <translation>desfaçam uma das alterações</translation>
+    </message>
+    <message>
       <source>{0} changes: too many to rehearse</source>
       <translation>{0} alterações: demasiadas para ensaiar</translation>
     </message>
