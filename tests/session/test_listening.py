@@ -21,7 +21,7 @@ from mirkle.files.media import media_path, shipped_reference
 from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Material, Project
 from mirkle.files.review_json import review_json
-from mirkle.files.sound import RATE_HZ, Voice, samples_of, voice_in, voice_of
+from mirkle.files.sound import FRAME_S, RATE_HZ, Voice, samples_of, voice_in, voice_of
 from mirkle.files.timed_text import parse_calls
 from mirkle.session.listening import accepted, can_listen, heard_in, heard_of, keep_heard, listened, to_hear
 from mirkle.session.material import Inputs, crew_of, described, review_material
@@ -86,11 +86,20 @@ def test_a_review_by_the_sound_finds_the_same_late_calls_and_accuses_nobody(hear
     assert not [f.message for f in faults]
 
 
-@pytest.mark.usefixtures("listened_before")
-def test_without_a_road_the_order_of_the_notes_is_enough(sound: Path, crew: Crew, demo_review: Review) -> None:
-    found = heard_in(sound, demo_review.reading, crew, None)
+def test_without_a_road_the_order_of_the_notes_is_enough(
+    sound: Path, voice: Voice, crew: Crew, demo_review: Review, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The first forty notes, and the sound of them."""
+    lines = NOTES.content.decode().splitlines()
+    book = parse_notes("\n".join(lines[:44]).encode(), name="book")
+    said = [s for s in demo_review.said[: len(book.notes)] if s is not None]
+    until = int((said[-1].time.to_s + 3.0) / FRAME_S)
+    short = Voice(voice.sure[:until], voice.loud_db[:until], voice.cepstra[: 2 * until])
+    monkeypatch.setattr("mirkle.session.listening.voice_in", lambda _path, **_: short)
+    found = heard_in(sound, book, crew, None)
     assert found.clock is None
-    pairs = [(c.from_s, s.time.from_s) for c, s in zip(found.listening.calls, demo_review.said, strict=True) if s]
+    pairs = [(c.from_s, s.time.from_s) for c, s in zip(found.listening.calls, demo_review.said, strict=False) if s]
+    assert len(pairs) >= 35
     assert np.mean([abs(a - b) < 0.3 for a, b in pairs]) > 0.9
 
 
@@ -181,15 +190,14 @@ def test_a_remark_that_is_written_down_stands_at_its_place(heard: Heard) -> None
     assert noted.with_remark(at_s + 0.2, "").remarks == ((at_s + 0.2, ""),)
 
 
-@pytest.mark.usefixtures("listened_before")
-def test_they_are_the_words_of_the_pass_until_undone(tmp_path: Path) -> None:
+def test_they_are_the_words_of_the_pass_until_undone(heard: Heard, tmp_path: Path) -> None:
     project = Project.create(
         tmp_path / "s.mirkle", [MORNING, NOTES, shipped_reference(slatehook.SOUND)], name="Slatehook"
     )
     stage = Stage.of_project(project)
     assert can_listen(stage)
     assert heard_of(stage) is None
-    keep_heard(stage, listened(stage))
+    keep_heard(stage, heard)
     again = Stage.of_project(project, measurements=stage.measurements)
     assert heard_of(again) is not None
     assert sum(s is not None for s in again.review.said) > 130
