@@ -11,6 +11,7 @@ import sys
 import textwrap
 import time
 import zlib
+from contextlib import closing
 from dataclasses import asdict
 from pathlib import Path
 
@@ -213,6 +214,38 @@ def test_a_file_of_the_first_format_is_brought_up_to_date(tmp_path: Path, writab
         again = Project.open(path)
         assert again.passes() == [first, second]
         again.close()
+
+
+@pytest.mark.parametrize("writable", [True, False])
+def test_a_file_of_the_second_format_gets_a_place_for_practice(tmp_path: Path, writable: bool) -> None:
+    """It had passes already; its decisions knew nothing of what is seen on a video."""
+    project = made(tmp_path)
+    project.append(entry(0), 1)
+    passes, path = project.passes(), project.path
+    project.close()
+    with closing(sqlite3.connect(path)) as connection:
+        connection.executescript("DROP TABLE practice; PRAGMA user_version = 2")
+        (body,) = connection.execute("SELECT body FROM log").fetchone()
+        told = json.loads(body)
+        del told["seen"]
+        connection.execute("UPDATE log SET body = ?", (json.dumps(told),))
+        connection.commit()
+    with path.open("r+b") as holder:
+        if not writable:
+            fcntl.flock(holder, fcntl.LOCK_EX)
+        project = Project.open(path)
+        assert project.passes() == passes
+        assert project.entries() == [entry(0)]
+        assert project.practised() == []
+        if writable:
+            run = project.practise(None, "a")
+            assert project.practise(run, "b") == run
+            assert project.practise(None, "c") == run + 1
+            assert project.practised() == [(run, "a"), (run, "b"), (run + 1, "c")]
+        else:
+            with pytest.raises(UnusableProject, match="open in another window"):
+                project.practise(None, "a")
+        project.close()
 
 
 def test_a_migration_that_has_no_room_leaves_the_old_file(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
