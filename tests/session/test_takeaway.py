@@ -81,6 +81,25 @@ def test_the_review_for_other_programs_is_the_contract(stage: Stage, tmp_path: P
     assert json.loads((tmp_path / "r.json").read_text())["format"] == "mirkle-review/1"
 
 
+def test_what_was_seen_on_the_video_stands_apart_from_what_was_measured(stage: Stage, tmp_path: Path) -> None:
+    stage.book.see("tighter", 20, "L3 20", by=BOTH)
+    stage.book.see("longer", 30)
+    stage.book.see("hazard", 40, "=stone inside")
+    for what in ("csv", "html"):
+        write_export(stage, what, tmp_path / what)
+    rows = list(csv.DictReader(io.StringIO((tmp_path / "csv").read_text("utf-8-sig"))))
+    seen = [(r["note"], r["met"], r["decision"], r["written"]) for r in rows if r["kind"] == "seen on the video"]
+    assert seen == [
+        (stage.notes[20].text, "tighter than it was called", "mark", "L3 20"),
+        (stage.notes[30].text, "longer than it was called", "talk", ""),
+    ]
+    assert all(r["severity"] == "" and r["confidence"] == "" for r in rows if r["kind"] == "seen on the video")
+    page = (tmp_path / "html").read_text()
+    at, findings = page.index("<h2>Seen on the video</h2>"), page.index("<h2>Findings</h2>")
+    assert "tighter than it was called → <b>L3 20</b>" in page[at:findings]
+    assert "=stone inside" in page
+
+
 def test_without_positions_there_are_no_way_points(stage: Stage, tmp_path: Path) -> None:
     measured = stage.review.measured
     plan = replace(measured.plan, middle_deg=None)

@@ -5,10 +5,11 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.book.decisions import Decision
+from mirkle.core.book.seen import seen_words
 from mirkle.desk.controls import ChoiceBox, label, wrap_items
 from mirkle.desk.speak import say, say_clause
 from mirkle.desk.status_line import clock
-from mirkle.desk.words import ANSWER_WORDS, BY_SAID, seen_words
+from mirkle.desk.words import ANSWER_WORDS, BY_SAID
 from mirkle.session.book import ADDITIONS, COPIED, MOMENT, NOT_COPIED, ON_PASS
 from mirkle.session.editions import differences, editions, in_words
 from mirkle.session.open_book import OpenBook

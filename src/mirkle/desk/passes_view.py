@@ -21,13 +21,14 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mirkle.core.book.seen import seen_words
 from mirkle.core.errors import MirkleError
 from mirkle.core.followup.changes import Changed, Kept
 from mirkle.desk.controls import ChoiceBox, label
 from mirkle.desk.shapes import draw_mark, polygon
 from mirkle.desk.speak import say, say_fault, say_why
 from mirkle.desk.theme import Theme, font
-from mirkle.desk.words import BY_WORDS, seen_words
+from mirkle.desk.words import BY_WORDS
 from mirkle.session.followed import Step
 
 VERDICT_WORDS = {

@@ -16,12 +16,12 @@ from PyQt6.QtPrintSupport import QPrinter
 
 from mirkle.core.book.decisions import Decision
 from mirkle.core.book.edition import Change
+from mirkle.core.book.seen import seen_words
 from mirkle.core.cautions import CAUTIONS
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import SEVERITIES, Finding
 from mirkle.desk.speak import say, say_clause, say_why
 from mirkle.desk.theme import PAPER, Theme, font
-from mirkle.desk.words import seen_words
 from mirkle.files.whole import write_whole
 from mirkle.session.book import SEEN_ON
 from mirkle.session.open_book import OpenBook

@@ -10,7 +10,7 @@ from PyQt6.QtCore import QEvent, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QTextCursor
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
-from mirkle.core.book.seen import SEEN, Seen, to_write, with_grade
+from mirkle.core.book.seen import SEEN, Seen, seen_words, to_write, with_grade
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.notes.writing import Hand
 from mirkle.desk.controls import ChoiceBox, button, label, wrapped
@@ -20,7 +20,7 @@ from mirkle.desk.panes import panes
 from mirkle.desk.speak import say, say_clause, say_fault
 from mirkle.desk.status_line import clock
 from mirkle.desk.theme import Theme, font
-from mirkle.desk.words import BY_WORDS, seen_words
+from mirkle.desk.words import BY_WORDS
 from mirkle.session.book import BOTH
 from mirkle.session.filmed import Filmed
 from mirkle.session.open_book import OpenBook

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from mirkle.core.book.seen import SEEN
 from mirkle.core.verdict.findings import Finding
 from mirkle.core.verdict.kinds import KINDS
 from mirkle.desk.speak import say
@@ -14,11 +13,6 @@ ANSWER_WORDS = {
 }  # fmt: skip
 BY_WORDS = {"": "who says so?", "driver": "the driver says", "co-driver": "the co-driver says", "both": "we both say"}
 BY_SAID = {"driver": "the driver", "co-driver": "the co-driver", "both": "both"}
-
-
-def seen_words(seen: str) -> str:
-    """How an answer by eye is called; one that a later version gave by its own name."""
-    return next((kind.words for name, kind in SEEN.items() if name == seen), seen)
 
 
 def title_of(finding: Finding) -> str:

@@ -16,6 +16,7 @@ import numpy as np
 
 from mirkle.core.book.decisions import Decision
 from mirkle.core.book.edition import Change
+from mirkle.core.book.seen import seen_words
 from mirkle.core.cautions import CAUTIONS
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.motion.geodesy import degrees_of
@@ -33,9 +34,13 @@ _FORMULA = ("=", "+", "-", "@", "\t", "\r")
 
 
 def findings_csv(
-    review: Review, decisions: Mapping[str, Decision], additions: Sequence[Decision], tell: Tell = str
+    review: Review,
+    decisions: Mapping[str, Decision],
+    additions: Sequence[Decision],
+    tell: Tell = str,
+    seen: Sequence[Decision] = (),
 ) -> str:
-    """Findings with what was decided, and what was added by hand, as a table for any spreadsheet.
+    """Findings with what was decided, what was added by hand, and what was ``seen`` on the video, as a table for any spreadsheet.
 
     ``tell`` says it in another language: where that writes a decimal comma, cells are parted by semicolons, as its spreadsheets
     expect.
@@ -81,6 +86,12 @@ def findings_csv(
         row = ["", tell(Clause(a.answer)), "", "", "", *at, "", "", "", "", a.text]
         by = tell(Clause(a.by)) if a.by else ""
         table.writerow(_safe(v) for v in [*row, *[""] * (len(COLUMNS) - len(row) - 3), by, "", ""])
+    for d in seen:
+        note, met = review.notes[d.first_note], tell(clause(seen_words(d.seen)))
+        row = ["", tell(clause("seen on the video")), str(note.page), str(note.line), note.text, "", "", "", met, *[""] * 4]
+        table.writerow(
+            _safe(v) for v in [*row, tell(Clause(d.answer)), tell(Clause(d.by)) if d.by else "", d.remark, d.text]
+        )
     return out.getvalue()
 
 
@@ -142,8 +153,10 @@ def report_html(
     additions: Sequence[Decision],
     tell: Tell = str,
     language: str = "en",
+    seen: Sequence[Decision] = (),
 ) -> str:
-    """The whole review as one page for any browser, with pictures in it and nothing that could run."""
+    """The whole review as one page for any browser, with pictures in it and nothing that could run; what was ``seen`` on the video stands
+    apart from what was measured."""
     body = [
         f"<h1>{escape(name)}</h1>",
         _paragraph(
@@ -174,6 +187,9 @@ def report_html(
             for a in additions
         )
         body.append(f"{_heading(tell, clause('Added by hand'))}<ul>{items}</ul>")
+    if seen:
+        items = "".join(f"<li>{_seen_html(review, d, tell)}</li>" for d in seen)
+        body.append(f"{_heading(tell, clause('Seen on the video'))}<ul>{items}</ul>")
     body.append(_heading(tell, clause("Findings")))
     body += [_finding_html(review, f, decisions.get(f.id), tell) for f in review.findings]
     return (
@@ -181,6 +197,14 @@ def report_html(
         "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'\">"
         f"<title>{escape(name)}</title><style>{_STYLE}</style></head><body>{''.join(body)}</body></html>\n"
     )
+
+
+def _seen_html(review: Review, decision: Decision, tell: Tell) -> str:
+    note = review.notes[decision.first_note]
+    words = tell(clause(seen_words(decision.seen)))
+    new = f" → <b>{_lines(decision.text, tell)}</b>" if decision.answer == "mark" else ""
+    place = tell(clause("page {0}, line {1}", note.page, note.line))
+    return f"{escape(place)}: {escape(note.text)}: {escape(words)}{new}"
 
 
 def _heading(tell: Tell, words: Clause) -> str:

@@ -264,6 +264,12 @@ class Book:
         """What was seen of a note on the video, but for hazards."""
         return self._ledger.standing.get(seen_on(note))
 
+    @property
+    def all_seen(self) -> list[Decision]:
+        """Everything that was seen on the video but hazards, in the order of the book."""
+        found = (self.seen(note.index) for note in self.judged.reading.notes)
+        return [d for d in found if d is not None]
+
     # When a note was called, as somebody pressed a key for it
 
     def tap(self, note: int, sound_s: float) -> None:

@@ -30,9 +30,10 @@ def write_export(stage: OpenBook, what: str, path: Path, tell: Tell = str, langu
         raise MirkleError("this pass has no recording", mend="take the new notes or the card")
     review, decisions, additions = stage.review, stage.book.decisions, stage.book.additions
     if what == "csv":
-        content = findings_csv(review, decisions, additions, tell).encode("utf-8-sig")
+        content = findings_csv(review, decisions, additions, tell, stage.book.all_seen).encode("utf-8-sig")
     elif what == "html":
-        page = report_html(stage.project.name, review, stage.book.edition.changes, decisions, additions, tell, language)
+        changes, seen = stage.book.edition.changes, stage.book.all_seen
+        page = report_html(stage.project.name, review, changes, decisions, additions, tell, language, seen)
         content = page.encode()
     elif what == "gpx":
         points = waypoints_gpx(review, additions, name=stage.project.name, tell=tell)

@@ -3608,6 +3608,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Acrescentado à mão</translation>
     </message>
     <message>
+      <source>Seen on the video</source>
+      <translation>Visto no vídeo</translation>
+    </message>
+    <message>
       <source>Proposed</source>
       <translation>Proposta</translation>
     </message>

@@ -36,6 +36,12 @@ SEEN: dict[Seen, SeenKind] = {
 }
 assert set(SEEN) == set(get_args(Seen))
 
+
+def seen_words(seen: str) -> str:
+    """How an answer is called; one that a later version gave by its own name."""
+    return next((kind.words for name, kind in SEEN.items() if name == seen), seen)
+
+
 # From no word of length to the longest; a crew goes along it by one.
 LENGTHS = ("short", "", "long", "very long", "extra long")
 
