@@ -88,7 +88,18 @@ def findings_csv(
         table.writerow(_safe(v) for v in [*row, *[""] * (len(COLUMNS) - len(row) - 3), by, "", ""])
     for d in seen:
         note, met = review.notes[d.first_note], tell(clause(seen_words(d.seen)))
-        row = ["", tell(clause("seen on the video")), str(note.page), str(note.line), note.text, "", "", "", met, *[""] * 4]
+        row = [
+            "",
+            tell(clause("seen on the video")),
+            str(note.page),
+            str(note.line),
+            note.text,
+            "",
+            "",
+            "",
+            met,
+            *[""] * 4,
+        ]
         table.writerow(
             _safe(v) for v in [*row, tell(Clause(d.answer)), tell(Clause(d.by)) if d.by else "", d.remark, d.text]
         )

@@ -91,13 +91,13 @@ def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins
     # Forward: how much weight is idle at each boundary between frames, behind note i; and what begins where.
     lo, hi = bands[0]
     before, within = _with_remarks(np.zeros(hi - lo + 1), flowing[lo : hi + 1], enter)
-    idle, remarked = [_Banded(lo, before)], [within]
+    idle, remarked = _Banded(lo, before), [within]
     starts: list[Floats] = []
     again_at: list[tuple[int, Floats]] = []
     for i in range(count):
         first, log = begins[i].first, begins[i].log
         last = first + len(log)
-        inner = idle[-1].within(first, last) + log - total[first:last]
+        inner = idle.within(first, last) + log - total[first:last]
         starts.append(inner)
         lo, hi = bands[i + 1]
         here, flows = total[lo : hi + 1], flowing[lo : hi + 1]
@@ -108,11 +108,11 @@ def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins
         again_at.append((begun, again))
         waited = np.logaddexp(waited, np.logaddexp.accumulate(_ended(again, begun, spans[i], lo, hi) + here))
         waited, within = _with_remarks(waited, flows, enter)
-        idle.append(_Banded(lo, np.logaddexp(waited, idle[-1].within(lo, hi + 1) - LEFT_OUT)))
+        idle = _Banded(lo, np.logaddexp(waited, idle.within(lo, hi + 1) - LEFT_OUT))
         remarked.append(within)
 
     # Backward: what all that may follow is worth, from being idle behind note i on; `after` from its end on, with repeat and remarks.
-    log_total = float(idle[-1].values[-1])
+    log_total = float(idle.values[-1])
     lo, hi = bands[count]
     follows = _Banded(lo, np.zeros(hi - lo + 1))
     placed_begins: list[Floats] = [np.zeros(0)] * count
@@ -135,6 +135,8 @@ def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins
         back = _gather(after + here, lo, first, len(log), spans[i])
         placed_begins[i] = np.exp(np.minimum(starts[i] + back - log_total, 0.0))
         ends_s[i] = _mean_end(starts[i], after + here, lo, first, spans[i], log_total, step)
+        # What was summed up is not needed any more: without a road each is as long as the sound.
+        remarked[i + 1], starts[i], again_at[i] = [], starts[i][:0].copy(), (begun, again[:0].copy())
         left, right = bands[i]
         worth = np.full(right - left + 1, NEVER)
         worth[first - left : first - left + len(log)] = back + log - total[first : first + len(log)]
