@@ -143,7 +143,7 @@ def test_what_comes_of_it_is_told_and_ticked_in_book_and_card(
     assert rehearse.heading.text() == "12 in time"
     assert "2 changes" in rehearse.warning.text(), "once is not enough"
     call_all(rehearse, qtbot)
-    assert not rehearse.warning.isVisible()
+    assert rehearse.warning.text() == "With both of you there 2 are left."
     assert [run.count("in-time") for run in history(stage)] == [12, 12]
     open_window.go_to("Book")
     assert open_window.book is not None

@@ -368,9 +368,11 @@ class RehearseView(QWidget):
         self.whole_button.setChecked(not r.only_changes)
         if not r.running:
             self.told.setText(say(WAY_TOLD[r.way]))
-        left = left_of(self.stage)
-        self.warning.setText(say_clause(left_words(left)) + "." if left else "")
-        self.warning.setVisible(bool(left))
+        left, for_both = left_of(self.stage), left_of(self.stage, both=True)
+        told = [say_clause(left_words(left)) + "."] if left else []
+        told += [say("With both of you there {0} are left.", for_both)] if for_both > left else []
+        self.warning.setText(" ".join(told))
+        self.warning.setVisible(bool(told))
         self.list.clear()
         if r.results and not r.running:
             self._show_results()

@@ -370,9 +370,9 @@ def rehearsed_of(stage: OpenBook, *, both: bool = False) -> frozenset[str]:
     return rehearsed(call for run in runs for call in run.calls)  # type: ignore[misc]
 
 
-def left_of(stage: OpenBook) -> int:
-    """How many changes have a line that is not rehearsed yet."""
-    done = rehearsed_of(stage)
+def left_of(stage: OpenBook, *, both: bool = False) -> int:
+    """How many changes have a line that is not rehearsed yet, or not with ``both`` there."""
+    done = rehearsed_of(stage, both=both)
     return len({x.notes for x in lines_of(stage.book.edition) if x.changed and x.change not in done})
 
 

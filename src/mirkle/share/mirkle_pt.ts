@@ -2840,6 +2840,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Parar  ⏎</translation>
     </message>
     <message>
+      <source>With both of you there {0} are left.</source>
+      <translation>Com os dois presentes faltam {0}.</translation>
+    </message>
+    <message>
       <source>{0}  again:  {1}</source>
       <translation>{0}  outra vez:  {1}</translation>
     </message>
