@@ -14,7 +14,7 @@ from mirkle.desk.commands import COMMANDS
 from mirkle.desk.shapes import mark_name
 from mirkle.desk.watch_view import ANSWERS, WatchView
 from mirkle.desk.window import Window
-from mirkle.files.media import shipped_reference
+from mirkle.files.media import reference, shipped_reference
 from mirkle.files.project import Material, Project
 from mirkle.session.filmed import Filmed
 from mirkle.standins import slatehook
@@ -61,6 +61,24 @@ def test_one_key_a_note_and_on_to_the_next(watch: WatchView, qtbot: QtBot, windo
     qtbot.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert book.seen(9) is None
     assert watch.stage.note == 9
+
+
+def test_what_was_begun_is_there_again_after_looking_elsewhere(watch: WatchView, qtbot: QtBot) -> None:
+    watch.stage.choose_note(8)
+    press(qtbot, watch, Qt.Key.Key_T, Qt.Key.Key_E)
+    qtbot.keyClicks(watch.field, "L3 rocks 20")
+    watch.stage.choose_note(9)
+    assert watch.pending is None
+    assert not watch.field.isVisible()
+    watch.stage.choose_note(8)
+    assert watch.pending == ("tighter", 1)
+    assert watch.field.text == "L3 rocks 20"
+    assert "Reads" in watch.said.text()
+    watch.field.setFocus()
+    press(qtbot, watch, Qt.Key.Key_Return)
+    assert watch.stage.book.seen(8).text == "L3 rocks 20"
+    watch.stage.choose_note(8)
+    assert watch.pending is None, "what is written is no draft"
 
 
 def test_faster_takes_a_second_enter(watch: WatchView, qtbot: QtBot) -> None:
@@ -200,6 +218,23 @@ def test_beside_a_recording_it_ends_behind_the_corner_and_joins_the_findings(
     assert view.page._marks_of(found.note, {}) == [mark_name(found, None), "eye"]
     window.go_to("Compare")
     assert window.stack.currentWidget() is window.compare
+
+
+def test_a_video_that_is_gone_is_said_and_the_notes_are_answered_all_the_same(
+    window: Window, qtbot: QtBot, tmp_path: Path
+) -> None:
+    video, path = tmp_path / "run.mkv", tmp_path / "s.mirkle"
+    video.write_bytes(slatehook.demo_file(slatehook.VIDEO))
+    Project.create(path, [BOOK, reference(video), HEARD], name="Slatehook").close()
+    video.unlink()
+    window.open_project(path)
+    qtbot.waitUntil(lambda: window.stage is not None and window._job is None, timeout=15_000)
+    view = window.stack.currentWidget()
+    assert isinstance(view, WatchView)
+    assert "no longer there" in view.said.text()
+    press(qtbot, view, Qt.Key.Key_Space, Qt.Key.Key_A)
+    assert view.playback is None
+    assert view.stage.book.seen(0).seen == "as-called"
 
 
 def test_every_answer_has_its_key_in_the_list_of_keys() -> None:

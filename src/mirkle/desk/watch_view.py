@@ -61,6 +61,9 @@ class WatchView(QWidget):
         self.playback: Playback | None = None
         self.picture: Picture | None = None
         self.pending: tuple[Seen, int] | None = None
+        # What was begun and not written, by the note that it is for: going elsewhere loses none of it.
+        self._drafts: dict[int, tuple[tuple[Seen, int], str]] = {}
+        self._shown = -1
         self._one_said_yes: tuple[int, Seen, str] | None = None
         self._speed = 0
         self._until_s: float | None = None
@@ -95,12 +98,12 @@ class WatchView(QWidget):
         self._picture_place = QVBoxLayout()
         self._keys = self._works()
         self._lay_out()
-        self.said.setText(fault)
         stage.chosen.connect(self.show_chosen)
         stage.book.changed.connect(self._decided)
         stage.reviewed.connect(self.page.show_review)
         self._decided()
         self.show_chosen()
+        self.said.setText(fault)
 
     def _works(self) -> dict[int, Callable[[], object]]:
         """What each key does; the buttons do the same."""
@@ -183,9 +186,13 @@ class WatchView(QWidget):
 
     def show_chosen(self) -> None:
         """Shows the chosen note, what can be said of it, and what was answered."""
-        self.pending = self._one_said_yes = None
-        self.page.show_chosen()
         note = self.stage.notes[self.stage.note]
+        if self.pending is not None:
+            self._drafts[self._shown] = self.pending, self.field.toPlainText()
+        self._shown, self._one_said_yes = note.index, None
+        self.pending, text = self._drafts.pop(note.index, (None, ""))
+        self.field.setPlainText(text)
+        self.page.show_chosen()
         self.note.setText(note.text)
         moment = self.moments[note.index]
         when = (
@@ -198,7 +205,7 @@ class WatchView(QWidget):
         self.told.setText(" ".join(say_clause(c) for c in told))
         self.told.setVisible(bool(told))
         self._show_answer()
-        self.said.setText("")
+        self._read_back()
 
     def _show_answer(self) -> None:
         """What was seen of the chosen note, or what is asked about it now."""
