@@ -21,6 +21,7 @@ from mirkle.session.intake import NEW, intake_of, take_in_all
 from mirkle.session.listening import can_listen, heard_of, keep_heard
 from mirkle.session.material import Sorted, described, take_in
 from mirkle.session.opening import Taken, open_pass, opened, taken
+from mirkle.session.shelf import NOT_MEASURED, keep_summary, shelved
 from mirkle.session.stage import Stage
 from mirkle.session.takeaway import write_export
 from mirkle.session.watching import answered, moments_of, next_unanswered
@@ -295,3 +296,23 @@ def test_what_the_sound_tells_is_kept_as_the_words_of_the_pass_until_undone(film
 def test_words_that_know_their_times_are_not_listened_for(tmp_path: Path) -> None:
     _, _, text = slatehook.third_pass()
     assert not can_listen(with_calls(tmp_path, Material("calls", "t.vtt", text.encode())))
+
+
+def test_the_shelf_says_of_a_filmed_stage_that_nothing_was_measured(filmed: Filmed) -> None:
+    """No danger left would be a promise that nobody can make."""
+    keep_summary(filmed)
+    one = shelved(filmed.project.path)
+    assert (one.length_m, one.dangers_left, one.passes, one.opened) == (0.0, NOT_MEASURED, 1, True)
+
+
+def test_a_filmed_pass_takes_nothing_from_what_the_recorded_ones_found(stage: Stage) -> None:
+    keep_summary(stage)
+    before = shelved(stage.project.path)
+    assert before.dangers_left > 0
+    made = stage.project.add_pass(Pass(0, None, stage.this_pass.notes), {"media": VIDEO})
+    beside = open_pass(stage.project, made.id)
+    assert isinstance(beside, Filmed)
+    keep_summary(beside)
+    after = shelved(stage.project.path)
+    assert (after.length_m, after.dangers_left) == (before.length_m, before.dangers_left)
+    assert after.passes == before.passes + 1

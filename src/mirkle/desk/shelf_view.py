@@ -20,7 +20,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.desk.controls import ask, button, label, wrap_items, wrapped
 from mirkle.desk.speak import say, say_fault
 from mirkle.session import places, shelf
-from mirkle.session.shelf import Shelved
+from mirkle.session.shelf import NOT_MEASURED, Shelved
 
 ROW_PX, MOST_ROWS = 50, 5
 
@@ -189,10 +189,12 @@ def _told(one: Shelved) -> str:
     """Day, length, passes, dangers left and changes not yet copied, as far as they are known."""
     if not one.opened:
         return say("not reviewed yet  ·  {0}", one.path.name)
-    parts = [one.day, say("{0:.1f} km", one.length_m / 1000)]
+    parts = [one.day, say("{0:.1f} km", one.length_m / 1000) if one.length_m else ""]
     parts.append(say("1 pass") if one.passes == 1 else say("{0} passes", one.passes))
     parts.append(
-        say("no danger left")
+        say("nothing measured")
+        if one.dangers_left == NOT_MEASURED
+        else say("no danger left")
         if not one.dangers_left
         else say("▼ 1 danger left")
         if one.dangers_left == 1

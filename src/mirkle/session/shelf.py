@@ -15,11 +15,13 @@ from mirkle.session.open_book import OpenBook
 from mirkle.session.stage import Stage
 
 _SUMMARY = "summary"
+NOT_MEASURED = -1
 
 
 @dataclass(frozen=True)
 class Shelved:
-    """A stage on the shelf. ``opened`` is false where it was never reviewed, and only its name is known."""
+    """A stage on the shelf. ``opened`` is false where it was never reviewed, and only its name is known. ``length_m`` is nought and
+    ``dangers_left`` :data:`NOT_MEASURED` where nothing of it was measured."""
 
     path: Path
     name: str
@@ -69,12 +71,18 @@ def keep_summary(stage: OpenBook) -> None:
     """Keeps how far a stage has come, for the shelf; where it can't be kept, the shelf shows what it was before."""
     try:
         passes = stage.project.passes()
+        measured = {"length_m": 0.0, "dangers_left": NOT_MEASURED}
+        if isinstance(stage, Stage):
+            measured = {"length_m": round(stage.review.finish_m, 1), "dangers_left": stage.book.dangers_left}
+        elif any(p.run is not None for p in passes):
+            # A pass with a camera only says nothing of what the recorded ones found.
+            before = shelved(stage.project.path)
+            measured = {"length_m": before.length_m, "dangers_left": before.dangers_left}
         summary = {
             "day": next((p.day for p in reversed(passes) if p.day), ""),
-            "length_m": round(stage.review.finish_m, 1) if isinstance(stage, Stage) else 0.0,
             "passes": sum(p.run is not None or p.media is not None for p in passes),
-            "dangers_left": stage.book.dangers_left,
             "to_copy": len(stage.book.to_copy),
+            **measured,
         }
         told = json.dumps(summary)
         if not stage.project.read_only and stage.project.told(_SUMMARY) != told:

@@ -2972,10 +2972,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>ainda não revisto  ·  {0}</translation>
     </message>
     <message>
-      <source>{0:.1f} km</source>
-      <translation>{0:.1f} km</translation>
-    </message>
-    <message>
       <source>Your stages, the latest first</source>
       <translation>Os vossos troços, o mais recente primeiro</translation>
     </message>
@@ -3032,6 +3028,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>O número do carro</translation>
     </message>
     <message>
+      <source>{0:.1f} km</source>
+      <translation>{0:.1f} km</translation>
+    </message>
+    <message>
       <source>1 pass</source>
       <translation>1 passagem</translation>
     </message>
@@ -3040,8 +3040,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0} passagens</translation>
     </message>
     <message>
-      <source>no danger left</source>
-      <translation>nenhum perigo por decidir</translation>
+      <source>nothing measured</source>
+      <translation>nada medido</translation>
     </message>
     <message>
       <source>changes not copied yet: {0}</source>
@@ -3062,6 +3062,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>Rename</source>
       <translation>Mudar o nome</translation>
+    </message>
+    <message>
+      <source>no danger left</source>
+      <translation>nenhum perigo por decidir</translation>
     </message>
     <message>
       <source>Move it to the bin</source>
