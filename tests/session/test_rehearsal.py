@@ -15,18 +15,7 @@ from mirkle.files.project import Material, Project
 from mirkle.session.book import BOTH
 from mirkle.session.filmed import Filmed
 from mirkle.session.opening import open_pass
-from mirkle.session.rehearsal import (
-    GONE_S,
-    LEAD_IN_S,
-    READ_AHEAD_S,
-    Pacer,
-    Rehearsal,
-    history,
-    left_of,
-    pacing_of,
-    rehearsed_changes,
-    rehearsed_of,
-)
+from mirkle.session.rehearsal import GONE_S, LEAD_IN_S, READ_AHEAD_S, Pacer, Practice, Rehearsal, history, pacing_of
 from mirkle.session.stage import Stage
 from mirkle.standins import slatehook
 
@@ -139,19 +128,19 @@ def practised_once(r: Rehearsal, clock: Clock) -> None:
 def test_a_change_is_rehearsed_after_the_second_time_and_forgotten_when_it_is_written_otherwise(stage: Stage) -> None:
     clock = Clock()
     r = Rehearsal(changed(stage), clock=clock)
-    assert left_of(stage) == 2
+    assert Practice(stage).left() == 2
     practised_once(r, clock)
-    assert left_of(stage) == 2
+    assert Practice(stage).left() == 2
     r.both = True
     practised_once(r, clock)
-    assert left_of(stage) == 0
-    assert len(r.left_for_both) == 2, "the driver heard it once"
-    assert rehearsed_changes(stage) == {20, 60}
+    assert Practice(stage).left() == 0
+    assert Practice(stage).left(both=True) == 2, "the driver heard it once"
+    assert Practice(stage).notes_done == {20, 60}
     stage.book.mark(None, 60, "R1 40", by=BOTH)
-    assert left_of(stage) == 1
-    assert rehearsed_changes(stage) == {20}
+    assert Practice(stage).left() == 1
+    assert Practice(stage).notes_done == {20}
     stage.undo()
-    assert left_of(stage) == 0, "what was practised is no decision: undo leaves it"
+    assert Practice(stage).left() == 0, "what was practised is no decision: undo leaves it"
 
 
 def test_what_was_practised_survives_a_kill_between_two_calls(stage: Stage) -> None:
@@ -189,7 +178,7 @@ def test_damaged_practice_is_left_out(stage: Stage) -> None:
     stage.project.practise(None, json.dumps([1, 2]))
     (run,) = history(stage)
     assert (run.pace, run.both, run.calls) == (1.0, False, ())
-    assert rehearsed_of(stage) == frozenset()
+    assert Practice(stage).rehearsed() == frozenset()
 
 
 def test_another_pace_goes_on_from_the_same_place(stage: Stage) -> None:

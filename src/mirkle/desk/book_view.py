@@ -29,7 +29,7 @@ from mirkle.desk.speak import say, say_clause, say_fault, spoken, told
 from mirkle.desk.theme import Theme
 from mirkle.session.open_book import OpenBook
 from mirkle.session.paging import pages_of
-from mirkle.session.rehearsal import left_of, left_words, rehearsed_changes
+from mirkle.session.rehearsal import Practice, left_words
 from mirkle.session.stage import Stage
 from mirkle.session.takeaway import write_export
 
@@ -137,7 +137,8 @@ class Book(QWidget):
         """Shows the edition as it stands."""
         book = self.stage.book
         changes, left = book.edition.changes, len(book.to_copy)
-        done, unrehearsed = rehearsed_changes(self.stage), left_of(self.stage)
+        practice = Practice(self.stage)
+        done, unrehearsed = practice.notes_done, practice.left()
         self.heading.setText(
             say("Nothing marked yet")
             if not changes

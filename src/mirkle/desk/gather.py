@@ -32,7 +32,6 @@ from mirkle.desk.speak import say
 from mirkle.desk.status_line import clock
 from mirkle.desk.theme import Theme
 from mirkle.session.filmed import Filmed
-from mirkle.session.material import crew_of
 from mirkle.session.proof import Doubt, Proof, overruled, proofs_of, taught, undone
 from mirkle.session.said_against import SaidAgainst
 from mirkle.session.stage import Stage
@@ -225,7 +224,7 @@ class Gather(QWidget):
             self._plan_place.addWidget(plan)
 
     def _show_habits(self, stage: Stage) -> None:
-        crew, school = crew_of(stage.inputs.crew), stage.review.school
+        crew, school = stage.crew, stage.review.school
         found = {
             "order": (stage.review.reading.order, crew.order, 1.0),
             "sense": (school.sense, crew.sense, school.sense_sure),

@@ -26,7 +26,7 @@ from mirkle.files.whole import write_whole
 from mirkle.session.book import SEEN_ON
 from mirkle.session.open_book import OpenBook
 from mirkle.session.passes import driven
-from mirkle.session.rehearsal import left_of, left_words, rehearsed_changes
+from mirkle.session.rehearsal import Practice, left_words
 from mirkle.session.stage import Stage
 
 DPI = 96
@@ -247,7 +247,8 @@ def _draw_card(stage: OpenBook, sheet: _Sheet, order: str) -> None:
     for stretch in stage.review.measured.unmeasured if isinstance(stage, Stage) else ():
         sheet.text(say_clause(stretch.sentence), WORDS_PX, bold=True)
     sheet.y += 4
-    done, left = rehearsed_changes(stage), left_of(stage)
+    practice = Practice(stage)
+    done, left = practice.notes_done, practice.left()
     if left:
         sheet.text(say_clause(left_words(left)) + ".", WORDS_PX, bold=True)
     for change in changes:

@@ -24,17 +24,7 @@ from mirkle.desk.theme import Theme
 from mirkle.desk.turning_page import TurningPage
 from mirkle.session import places
 from mirkle.session.open_book import OpenBook
-from mirkle.session.rehearsal import (
-    AVERAGE_KMH,
-    Rehearsal,
-    Run,
-    Way,
-    average_kmh,
-    history,
-    left_of,
-    left_words,
-    needs_average,
-)
+from mirkle.session.rehearsal import AVERAGE_KMH, Practice, Rehearsal, Run, Way, average_kmh, left_words, needs_average
 from mirkle.session.stage import Stage
 
 if TYPE_CHECKING:
@@ -102,7 +92,7 @@ class RehearseView(QWidget):
         self._keys = self._works()
         self._lay_out()
         r = self.rehearsal
-        r.turned.connect(lambda _: self._turned())
+        r.turned.connect(lambda _: self.page.show_line())
         r.spoken.connect(lambda line: self.voice.say(r.in_full(line)))
         r.practised.connect(self._practised)
         r.ended.connect(self._show_state)
@@ -198,9 +188,8 @@ class RehearseView(QWidget):
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""
         self._theme = self.page.theme = theme
-        for part in (self.road,):
-            if part is not None:
-                part.set_theme(theme)
+        if self.road is not None:
+            self.road.set_theme(theme)
         if self.picture is not None:
             self.picture.theme = theme
         self.page.update()
@@ -260,7 +249,7 @@ class RehearseView(QWidget):
         if self._stale:
             self._stale = False
             self.rehearsal.again()
-            self._show_state()
+        self._show_state()
 
     # Going
 
@@ -291,8 +280,7 @@ class RehearseView(QWidget):
                 from mirkle.desk.microphone import Microphone
 
                 self.hear_calls(Microphone(self))
-            if self.microphone is not None:
-                self.microphone.listen()
+            self.microphone.listen()
         self._show_state()
 
     def _stop(self) -> None:
@@ -343,9 +331,6 @@ class RehearseView(QWidget):
             self._right.insertWidget(0, self.picture, 3)
         return self.playback
 
-    def _turned(self) -> None:
-        self.page.show_line()
-
     def _practised(self, one: Practised) -> None:
         self.told.setText(self._call_words(one))
 
@@ -368,7 +353,8 @@ class RehearseView(QWidget):
         self.whole_button.setChecked(not r.only_changes)
         if not r.running:
             self.told.setText(say(WAY_TOLD[r.way]))
-        left, for_both = left_of(self.stage), left_of(self.stage, both=True)
+        practice = Practice(self.stage)
+        left, for_both = practice.left(), practice.left(both=True)
         told = [say_clause(left_words(left)) + "."] if left else []
         told += [say("With both of you there {0} are left.", for_both)] if for_both > left else []
         self.warning.setText(" ".join(told))
@@ -377,7 +363,7 @@ class RehearseView(QWidget):
         if r.results and not r.running:
             self._show_results()
         else:
-            self._show_before()
+            self._show_before(practice)
         self.page.show_line()
         self._show_place()
 
@@ -406,9 +392,8 @@ class RehearseView(QWidget):
             if one.verdict == "in-time":
                 self.list.addItem(self._call_words(one))
 
-    def _show_before(self) -> None:
+    def _show_before(self, practice: Practice) -> None:
         r = self.rehearsal
-        runs = history(self.stage)
         count = sum(line.changed for line in r.lines)
         self.heading.setText(
             say("Nothing is changed: the stage as it is written")
@@ -417,20 +402,16 @@ class RehearseView(QWidget):
             if count == 1
             else say("{0} changed lines", count)
         )
-        done, both = r.rehearsed, set(r.left_for_both)
+        done, both = practice.rehearsed(), practice.rehearsed(both=True)
         for line in r.lines:
             if line.changed:
                 tick = (
-                    say("rehearsed, both")
-                    if line.change not in both
-                    else say("rehearsed")
-                    if line.change in done
-                    else "–"
+                    say("rehearsed, both") if line.change in both else say("rehearsed") if line.change in done else "–"
                 )
                 old = line.old or say("put in")
                 self.list.addItem(say("{0}   {1}   →   {2}", tick, old, line.text))
         self._show_breath()
-        for run in runs[:12]:
+        for run in practice.runs[:12]:
             self.list.addItem(_run_words(run))
 
     def _show_breath(self) -> None:
@@ -492,7 +473,6 @@ class RehearseView(QWidget):
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         self._fresh()
-        self._show_state()
 
     def hideEvent(self, event: QHideEvent) -> None:
         self.halt()

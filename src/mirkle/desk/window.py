@@ -40,7 +40,7 @@ from mirkle.session.material import Sorted, described, inputs_of
 from mirkle.session.open_book import OpenBook
 from mirkle.session.opening import Taken, book_alone, open_pass, opened, put_together, taken
 from mirkle.session.shelf import keep_summary
-from mirkle.session.sound import filmed, recording_s, sound_of, sound_s
+from mirkle.session.sound import has_video, recording_s, sound_of, sound_s
 from mirkle.session.stage import Stage
 
 if TYPE_CHECKING:
@@ -687,7 +687,7 @@ class Window(QMainWindow):
         if old is not None and old.project is not stage.project:
             old.project.close()
         self.stage, self._book_alone = stage, None
-        self._has_video = filmed(stage)
+        self._has_video = has_video(stage.project, stage.pass_now())
         # Decisions may have been taken while it was reviewed.
         stage.book.again()
         places.remember(stage.project.path)

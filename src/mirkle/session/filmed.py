@@ -9,7 +9,6 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from pathlib import Path
 
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import MirkleError
@@ -24,7 +23,7 @@ from mirkle.session.material import Measurements, book_in, crew_of
 from mirkle.session.open_book import OpenBook
 from mirkle.session.paging import on_paper
 from mirkle.session.said_against import LATE_WORDS
-from mirkle.session.sound import has_picture
+from mirkle.session.sound import has_video
 
 # Calls with less between them are one breath; so many notes, and so long, are more than a driver keeps. # common practice
 A_BREATH_S, NOTES_KEPT, LONG_BREATH_S = 0.35, 4, 7.0
@@ -146,10 +145,5 @@ def _joined(a: Spoken, b: Spoken) -> bool:
 
 def filmed_in(project: Project, wanted: int | None = None) -> Pass | None:
     """The pass of a number, else the first, if it has a book and a video and no recording."""
-    alone = [p for p in project.passes() if p.run is None and p.notes is not None and _is_filmed(project, p)]
+    alone = [p for p in project.passes() if p.run is None and p.notes is not None and has_video(project, p)]
     return next((p for p in alone if wanted is None or p.id == wanted), None)
-
-
-def _is_filmed(project: Project, made: Pass) -> bool:
-    names = dict(project.listed("media"))
-    return made.media is not None and has_picture(Path(names.get(made.media, "")))

@@ -21,7 +21,7 @@ from mirkle.core.notes.writing import written_out
 from mirkle.core.rehearsal.breath import Crowded, Dense, crowded, dense, rate_of
 from mirkle.core.rehearsal.lines import Line, lines_of, stretches
 from mirkle.core.rehearsal.pacing import Pacing, from_book, from_calls, from_review
-from mirkle.core.rehearsal.timing import Practised, changes_of, judged, rehearsed
+from mirkle.core.rehearsal.timing import Practised, judged, rehearsed
 from mirkle.core.review import Review
 from mirkle.session import places
 from mirkle.session.filmed import Filmed
@@ -129,7 +129,7 @@ class Rehearsal:
         self._run: int | None = None
         self._next_spoken = 0
         self._measure()
-        self.only_changes = bool(changes_of(self.lines))
+        self.only_changes = any(line.changed for line in self.lines)
         self.line = self.parts[0].start
 
     @property
@@ -157,7 +157,7 @@ class Rehearsal:
         self.stop()
         self.pacing = pacing_of(self.stage)
         self._measure()
-        self.only_changes = self.only_changes and bool(changes_of(self.lines))
+        self.only_changes = self.only_changes and any(line.changed for line in self.lines)
         self._parts, self.line = [], self.parts[0].start
 
     def choose_parts(self, *, only_changes: bool) -> None:
@@ -300,17 +300,6 @@ class Rehearsal:
     # What it comes to
 
     @property
-    def rehearsed(self) -> frozenset[str]:
-        """The changes that were called in time often enough."""
-        return rehearsed_of(self.stage)
-
-    @property
-    def left_for_both(self) -> list[str]:
-        """The changes that are not rehearsed yet in both people's presence."""
-        done = rehearsed_of(self.stage, both=True)
-        return [c for c in changes_of(self.lines) if c not in done]
-
-    @property
     def crowded(self) -> list[Crowded]:
         """The lines that can't be said before the next is due."""
         return crowded(self.pacing, self.takes_s, self._read, self.pace)
@@ -364,22 +353,29 @@ def history(stage: OpenBook) -> list[Run]:
     return out[::-1]
 
 
-def rehearsed_of(stage: OpenBook, *, both: bool = False) -> frozenset[str]:
-    """The changes to this book that were called in time often enough, on runs at which ``both`` were there if wanted."""
-    runs = [r for r in history(stage) if r.notes == stage.this_pass.notes and (r.both or not both)]
-    return rehearsed(call for run in runs for call in run.calls)  # type: ignore[misc]
+class Practice:
+    """What was practised of a stage's changes, read once: ``runs``, the latest first, and what they add up to."""
 
+    def __init__(self, stage: OpenBook) -> None:
+        self.runs = history(stage)
+        self._notes = stage.this_pass.notes
+        self._changed = [line for line in lines_of(stage.book.edition) if line.changed]
 
-def left_of(stage: OpenBook, *, both: bool = False) -> int:
-    """How many changes have a line that is not rehearsed yet, or not with ``both`` there."""
-    done = rehearsed_of(stage, both=both)
-    return len({x.notes for x in lines_of(stage.book.edition) if x.changed and x.change not in done})
+    def rehearsed(self, *, both: bool = False) -> frozenset[str]:
+        """The changes to this book that were called in time often enough, on runs at which ``both`` were there if wanted."""
+        runs = [r for r in self.runs if r.notes == self._notes and (r.both or not both)]
+        return rehearsed(call for run in runs for call in run.calls)  # type: ignore[misc]
 
+    def left(self, *, both: bool = False) -> int:
+        """How many changes have a line that is not rehearsed yet, or not with ``both`` there."""
+        done = self.rehearsed(both=both)
+        return len({x.notes for x in self._changed if x.change not in done})
 
-def rehearsed_changes(stage: OpenBook) -> frozenset[int]:
-    """The first notes of the changes that are rehearsed, every line of them."""
-    done, changed = rehearsed_of(stage), [line for line in lines_of(stage.book.edition) if line.changed]
-    return frozenset(x.note for x in changed) - frozenset(x.note for x in changed if x.change not in done)
+    @property
+    def notes_done(self) -> frozenset[int]:
+        """The first notes of the changes that are rehearsed, every line of them."""
+        done = self.rehearsed()
+        return frozenset(x.note for x in self._changed) - {x.note for x in self._changed if x.change not in done}
 
 
 def left_words(count: int) -> Clause:

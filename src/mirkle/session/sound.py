@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from mirkle.files.media import media_path
+from mirkle.files.project import Pass, Project
 from mirkle.session.open_book import OpenBook
 from mirkle.session.stage import Stage
 
@@ -47,10 +48,9 @@ def has_picture(sound: Path) -> bool:
     return sound.suffix.lower() in VIDEO_SUFFIXES
 
 
-def filmed(stage: OpenBook) -> bool:
-    """Whether this pass has a video, by its name."""
-    name = dict(stage.project.listed("media")).get(stage.pass_now().media or 0, "")
-    return has_picture(Path(name))
+def has_video(project: Project, made: Pass) -> bool:
+    """Whether a pass has a video, by its name."""
+    return has_picture(Path(dict(project.listed("media")).get(made.media or 0, "")))
 
 
 def too_short(stage: Stage, sound_s: float) -> float | None:

@@ -136,7 +136,7 @@ def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins
         placed_begins[i] = np.exp(np.minimum(starts[i] + back - log_total, 0.0))
         ends_s[i] = _mean_end(starts[i], after + here, lo, first, spans[i], log_total, step)
         # What was summed up is not needed any more: without a road each is as long as the sound.
-        remarked[i + 1], starts[i], again_at[i] = [], starts[i][:0].copy(), (begun, again[:0].copy())
+        remarked[i + 1], starts[i], again_at[i] = [], np.zeros(0), (begun, np.zeros(0))
         left, right = bands[i]
         worth = np.full(right - left + 1, NEVER)
         worth[first - left : first - left + len(log)] = back + log - total[first : first + len(log)]

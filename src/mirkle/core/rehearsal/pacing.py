@@ -18,14 +18,12 @@ from mirkle.core.review import Review
 from mirkle.core.verdict.pace import PULL_MPS2, Pace
 from mirkle.core.verdict.parameters import PARAMETERS
 from mirkle.core.verdict.parts import Part
-from mirkle.core.verdict.timing import LATE_FOR_HABIT_S
+from mirkle.core.verdict.timing import BRAKES_AHEAD_M, LATE_FOR_HABIT_S, SLOWS_MPS2
 
 # Seconds from the first word to the corner where no recording tells a crew's own. # common practice
 USUAL_LEAD_S = 3.1
 # So much later than it is liked is still as liked: a breath. # common practice
 ROOM_S = 0.5
-# Braking begins so far before a corner, as a call is judged on a recording; a car slows by so much. # common practice
-BRAKES_AHEAD_M, SLOWS_MPS2 = 80.0, 5.0
 # How long a corner is where only the book is there, and from one corner to the next where a word links them. # from memory
 CORNER_M, LENGTHS_M = 30.0, {"short": 20.0, "long": 60.0, "very long": 90.0, "extra long": 120.0}
 LINKED_M = 12.0

@@ -9,7 +9,6 @@ from typing import Literal
 
 import numpy as np
 
-from mirkle.core.rehearsal.lines import Line
 from mirkle.core.rehearsal.pacing import Pacing
 from mirkle.core.verdict.timing import EARLY_FOR_HABIT_S
 
@@ -57,11 +56,6 @@ def rehearsed(practised: Iterable[tuple[str, Verdict]]) -> frozenset[str]:
     """The changes that were called in time often enough, from every call of a change that was practised."""
     counts = Counter(change for change, verdict in practised if verdict == "in-time")
     return frozenset(change for change, count in counts.items() if count >= OFTEN_ENOUGH)
-
-
-def changes_of(lines: Sequence[Line]) -> list[str]:
-    """The changes by their names, in the order of the book."""
-    return [line.change for line in lines if line.changed]
 
 
 def worst(practised: Sequence[Practised]) -> list[Practised]:

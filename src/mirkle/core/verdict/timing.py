@@ -20,6 +20,8 @@ LATE_FOR_HABIT_S = 1.0
 NEARLY_TOO_LATE_S = 2.0
 EARLY_S, EARLY_FOR_HABIT_S = 7.0, 3.5
 WORDS_A_SECOND = 4.5
+# Braking begins so far before a corner, and a car slows by so much. # common practice
+BRAKES_AHEAD_M, SLOWS_MPS2 = 80.0, 5.0
 
 
 def judge_timing(case: Case, said: Sequence[SaidNote | None], clock: Clock | None, leads: Leads) -> Iterator[Finding]:
@@ -46,7 +48,7 @@ def _finding(
 ) -> Finding:  # fmt: skip
     note = case.notes[tie.note]
     speed = case.speed_mps(bend.from_m - 10.0)
-    braked_s = max(0.0, case.speed_mps(bend.from_m - 80.0) - bend.speed_min_mps) / 5.0
+    braked_s = max(0.0, case.speed_mps(bend.from_m - BRAKES_AHEAD_M) - bend.speed_min_mps) / SLOWS_MPS2
     urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.given.late_s
     facts = Facts(lead_s=lead, habit_s=habit, met_m=max(0.0, lead) * speed)
     because = [
