@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import ast
 import configparser
+import importlib.util
 import os
 import shutil
 import subprocess
@@ -10,6 +12,7 @@ import sys
 import tarfile
 import zipfile
 from pathlib import Path
+from types import ModuleType
 
 import pytest
 
@@ -117,15 +120,43 @@ def test_without_a_display_it_says_so(monkeypatch: pytest.MonkeyPatch, capsys: p
     assert told.count("\n") == 1
 
 
-def test_a_set_up_that_does_not_answer_is_made_anew(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    """Killed before pip was there, moved, or its Python exchanged: it is seen. A whole one is left alone."""
-    import importlib.util
-
+@pytest.fixture
+def set_up() -> ModuleType:
+    """The tool that makes the environment."""
     spec = importlib.util.spec_from_file_location("set_up", ROOT / "tools" / "set_up.py")
     assert spec is not None
     assert spec.loader is not None
-    set_up = importlib.util.module_from_spec(spec)
-    spec.loader.exec_module(set_up)
+    module = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(module)
+    return module
+
+
+def test_what_set_up_leaves_out_is_imported_by_nobody(set_up: ModuleType, tmp_path: Path) -> None:
+    """The suite runs with all of scipy; whoever only runs the program has less of it."""
+    out = {name.replace("/", ".") for name in set_up.FOR_TESTS}
+    for path in (ROOT / "src").rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            names = [node.module] if isinstance(node, ast.ImportFrom) and node.module else []
+            names += [f"{node.module}.{n.name}" for n in node.names] if isinstance(node, ast.ImportFrom) else []
+            names += [n.name for n in node.names] if isinstance(node, ast.Import) else []
+            assert not {".".join(name.split(".")[:2]) for name in names} & out, path
+    for kept in ("scipy/linalg/one.py", "PyQt6/Qt6/lib/libQt6Widgets.so.6"):
+        (tmp_path / kept).parent.mkdir(parents=True)
+        (tmp_path / kept).touch()
+    for gone in ("scipy/stats/one.py", "PyQt6/Qt6/qml/one.qml"):
+        (tmp_path / gone).parent.mkdir(parents=True)
+        (tmp_path / gone).touch()
+    set_up.slim(tmp_path, set_up.UNUSED + set_up.FOR_TESTS)
+    assert {str(p.relative_to(tmp_path)) for p in tmp_path.rglob("*") if p.is_file()} == {
+        "scipy/linalg/one.py",
+        "PyQt6/Qt6/lib/libQt6Widgets.so.6",
+    }
+
+
+def test_a_set_up_that_does_not_answer_is_made_anew(
+    set_up: ModuleType, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Killed before pip was there, moved, or its Python exchanged: it is seen. A whole one is left alone."""
     venv = tmp_path / "here" / ".venv"
     monkeypatch.setattr(set_up, "VENV", venv)
     assert not set_up._answers(), "there is none"

@@ -23,21 +23,6 @@ LIBRARY = Path("usr/lib/mirkle")
 PLATFORMS = ("manylinux_2_28_x86_64", "manylinux_2_27_x86_64", "manylinux_2_17_x86_64", "manylinux2014_x86_64", "manylinux_2_34_x86_64")  # fmt: skip
 # What builds packages is not what runs.
 BUILDERS = ("setuptools", "wheel")
-# Parts of scipy that only the tests' own references need.
-NOT_RUN = (
-    "cluster",
-    "datasets",
-    "differentiate",
-    "integrate",
-    "interpolate",
-    "io",
-    "misc",
-    "odr",
-    "optimize",
-    "signal",
-    "spatial",
-    "stats",
-)
 PROGRAM = """#!/usr/bin/python3
 import sys
 
@@ -109,13 +94,7 @@ def _fill(tree: Path, python: str) -> None:
         ):
             shutil.rmtree(path) if path.is_dir() else path.unlink()
     shutil.rmtree(library / "bin", ignore_errors=True)
-    set_up.slim(library)
-    for part in NOT_RUN:
-        shutil.rmtree(library / "scipy" / part, ignore_errors=True)
-    if shutil.which("strip") is not None:
-        # Names of functions, three quarters of these; libraries whose places were patched after linking would not load any more.
-        modules = [str(p) for p in (library / "av").rglob("*.so")]
-        subprocess.run(["strip", "--strip-unneeded", *modules], check=True)
+    set_up.slim(library, set_up.UNUSED + set_up.FOR_TESTS)
     shutil.copytree(ROOT / "src" / "mirkle", library / "mirkle", ignore=shutil.ignore_patterns("__pycache__"))
     if python == ".".join(platform.python_version_tuple()[:2]):
         # What can't be loaded here would not be there either.

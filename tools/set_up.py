@@ -17,6 +17,8 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
 VENV = ROOT / ".venv"
+# Pip itself: what comes with Python is of Python's age, and takes twice as long over the same locks.
+PIP = "requirements/pip.txt"
 LOCKS = {
     "run": [["--require-hashes", "-r", "requirements/run.txt"]],
     "mdf": [["--require-hashes", "-r", "requirements/mdf.txt"]],
@@ -61,9 +63,15 @@ UNUSED = (
         "assetimporters", "geometryloaders", "sceneparsers", "renderers", "renderplugins", "sqldrivers", "designer", "help", "position",
         "sensors", "canbus", "qmllint", "qmlls", "qmltooling", "texttospeech", "webview",
     )),
+    # What describes Qt to makers of other bindings.
+    "PyQt6/bindings",
     # A wheel that was built with a second copy of its libraries.
     "lib64",
 )  # fmt: skip
+# Parts of scipy that only the tests' own references need.
+FOR_TESTS = tuple(f"scipy/{part}" for part in (
+    "cluster", "datasets", "differentiate", "integrate", "interpolate", "io", "misc", "odr", "optimize", "signal", "spatial", "stats",
+))  # fmt: skip
 TEST_PROGRAMS = {"xvfb-run": "xvfb", "xauth": "xauth"}
 
 
@@ -78,7 +86,7 @@ def main() -> int:
     if missing and not _install(missing):
         return 1
     for part in parts:
-        _fill(part)
+        _fill(part, tested="test" in parts)
     return 0
 
 
@@ -123,7 +131,7 @@ def _install(packages: list[str]) -> bool:
     return True
 
 
-def _fill(part: str) -> None:
+def _fill(part: str, *, tested: bool) -> None:
     """Installs a part's lock files unless exactly they were installed before."""
     python = str(VENV / "bin" / "python")
     stamp = VENV / f".{part}.lock"
@@ -133,36 +141,48 @@ def _fill(part: str) -> None:
     whole = _answers()
     if whole and stamp.exists() and stamp.read_text() == wanted:
         return
+    environment = {k: v for k, v in os.environ.items() if k != "PYTHONDONTWRITEBYTECODE"}
+    pip = [python, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--no-compile"]
+
+    def run(*arguments: str) -> None:
+        subprocess.run(arguments, check=True, cwd=ROOT, env=environment)
+
     if not whole:
         if VENV.exists():
             print("The virtual environment in .venv does not answer: it is made anew")
             shutil.rmtree(VENV)
         else:
             print("Making the virtual environment in .venv")
-        subprocess.run([sys.executable, "-m", "venv", str(VENV)], check=True)
+        run(sys.executable, "-m", "venv", str(VENV))
+        run(*pip, "--require-hashes", "-r", PIP)
     print(f"Installing what Mirkle needs to {part}; this happens once")
-    # Byte code is made now: without it the first start of the window would take seconds longer.
-    environment = {k: v for k, v in os.environ.items() if k != "PYTHONDONTWRITEBYTECODE"}
-    pip = [python, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--compile"]
     for step in LOCKS[part]:
-        subprocess.run([*pip, *step], check=True, cwd=ROOT, env=environment)
+        run(*pip, *step)
+    packages = next(VENV.glob("lib/python3*/site-packages"))
     if part == "run":
-        for packages in VENV.glob("lib/python3*/site-packages"):
-            slim(packages)
-        own = [*pip, "--no-build-isolation", "--no-deps", "--editable", "."]
-        subprocess.run(own, check=True, cwd=ROOT, env=environment)
-        subprocess.run([python, "-m", "compileall", "-q", "src"], check=True, cwd=ROOT, env=environment)
+        slim(packages, UNUSED if tested else UNUSED + FOR_TESTS)
+        run(*pip, "--no-build-isolation", "--no-deps", "--editable", ".")
+    elif part == "test" and any(not (packages / name).exists() for name in FOR_TESTS):
+        run(*pip, "--force-reinstall", "--no-deps", "--require-hashes", "-c", "requirements/run.txt", "scipy")
+    # Byte code is made now, on all cores: without it the first start of the window would take seconds longer.
+    compiled = [python, "-m", "compileall", "-qq", "-j", "0", "src", str(packages)]
+    subprocess.run(compiled, check=False, cwd=ROOT, env=environment)
     stamp.write_text(wanted)
 
 
-def slim(packages: Path) -> None:
-    """Takes what nothing uses out of a folder of packages again."""
-    for pattern in UNUSED:
+def slim(packages: Path, unused: tuple[str, ...]) -> None:
+    """Takes what nothing uses out of a folder of packages again, and the names out of what was built with them."""
+    for pattern in unused:
         for path in packages.glob(pattern):
             if path.is_dir():
                 shutil.rmtree(path)
             else:
                 path.unlink()
+    # Names of functions, three quarters of some modules. Only of these: libraries whose places were patched after linking would
+    # not load any more.
+    named = [str(path) for package in ("av", "pyproj") for path in (packages / package).rglob("*.so")]
+    if named and shutil.which("strip") is not None:
+        subprocess.run(["strip", "--strip-unneeded", *named], check=False)
 
 
 if __name__ == "__main__":

@@ -28,11 +28,17 @@ def qapp() -> object:
         return make_app()
 
 
+@pytest.fixture(scope="session")
+def packed_demo(demo_review: Review) -> tuple[str, bytes]:
+    """The demo's review as it is kept, with its key."""
+    return cache_key((MORNING, NOTES, CALLS, None, None, AFTERNOON)), pack_review(demo_review)
+
+
 @pytest.fixture
-def kept_demo(demo_review: Review) -> Path:
+def kept_demo(packed_demo: tuple[str, bytes]) -> Path:
     """The demo as it is when it was opened before."""
     project = places.demo_project()
-    project.keep(cache_key((MORNING, NOTES, CALLS, None, None, AFTERNOON)), pack_review(demo_review))
+    project.keep(*packed_demo)
     project.close()
     return project.path
 

@@ -222,6 +222,7 @@ def blocks_of(seconds: float) -> bytes:
 
 
 @pytest.mark.usefixtures("listened_before")
+@pytest.mark.usefixtures("listened_before")
 def test_coarse_words_say_what_and_the_sound_says_when(demo_review: Review, tmp_path: Path) -> None:
     coarse = Material("calls", "coarse.vtt", blocks_of(30.0))
     alone = review_material(Inputs(MORNING, NOTES, coarse))

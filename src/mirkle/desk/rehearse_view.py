@@ -70,6 +70,11 @@ class RehearseView(QWidget):
         self._frames.setTimerType(Qt.TimerType.PreciseTimer)
         self._frames.setInterval(FRAME_MS)
         self._frames.timeout.connect(self.step)
+        # What is due before the next picture does not wait for it.
+        self._due = QTimer(self)
+        self._due.setTimerType(Qt.TimerType.PreciseTimer)
+        self._due.setSingleShot(True)
+        self._due.timeout.connect(self.rehearsal.tick)
         self.page = TurningPage(self.rehearsal, theme)
         self.road = RoadView(stage, theme) if isinstance(stage, Stage) else None
         self._ways = QButtonGroup(self)
@@ -291,6 +296,7 @@ class RehearseView(QWidget):
         """Everything stands still: clock, voice, microphone and video."""
         self.rehearsal.stop()
         self._frames.stop()
+        self._due.stop()
         self.voice.stop()
         if self.microphone is not None:
             self.microphone.stop()
@@ -307,6 +313,9 @@ class RehearseView(QWidget):
         self.page.show_time()
         self._show_place()
         self._keep_video_in_step()
+        wait_ms = 1000 * r.next_due_s
+        if wait_ms < 2 * FRAME_MS:
+            self._due.start(max(0, math.ceil(wait_ms)))
 
     def _keep_video_in_step(self) -> None:
         wanted = self.rehearsal.video_s

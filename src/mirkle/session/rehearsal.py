@@ -262,6 +262,17 @@ class Rehearsal:
         if now >= self.pacing.corner_s[part.stop - 1] / self.pace + RUN_OUT_S:
             self._leave()
 
+    @property
+    def next_due_s(self) -> float:
+        """Seconds until the next line is to be spoken or the page turns; infinite where neither comes any more."""
+        if not self.running:
+            return math.inf
+        due, end = self.pacing.due_s(self.pace), self._parts[self._part].stop
+        comes = [due[self._next_spoken]] if self._next_spoken < end else []
+        if self.way != "call" and self.line + 1 < end:
+            comes.append(due[self.line + 1] - READ_AHEAD_S)
+        return float(min(comes) - self.pacer.now_s) if comes else math.inf
+
     def _turn(self, part: range, due: Floats, now: float) -> None:
         line = self.line
         while line + 1 < part.stop and now >= due[line + 1] - READ_AHEAD_S:

@@ -10,8 +10,8 @@ two between two notes, however long) or the note before said again. A note may b
 
 The sum over all ways, by the forward-backward recursions, gives for each note the probability that it began at each moment, and that it was
 not said (Yu, Hidden semi-Markov models, Artificial Intelligence 174, 2010). Waiting costs nothing, so that a way idle at a moment is
-one that became so at any time before: a running sum. That makes every step linear in the number of frames but the durations, which are tried
-one by one.
+one that became so at any time before: a running sum. That makes every step linear in the number of frames but the durations: what may end at a
+moment is a convolution of what may have begun with how long it lasts.
 """
 
 from __future__ import annotations
@@ -34,6 +34,8 @@ SPREADS = 2.5
 # So far beside where notes may begin remarks are still looked for.
 BESIDE_S = 4.0
 NEVER = -1e9
+# Sums are taken over so many frames at a time: what is said within them differs by less than a number holds.
+BLOCK = 64
 
 
 @dataclass(frozen=True)
@@ -134,7 +136,8 @@ def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins
         first, log = begins[i].first, begins[i].log
         back = _gather(after + here, lo, first, len(log), spans[i])
         placed_begins[i] = np.exp(np.minimum(starts[i] + back - log_total, 0.0))
-        ends_s[i] = _mean_end(starts[i], after + here, lo, first, spans[i], log_total, step)
+        ended = _ended(starts[i], first, spans[i], lo, hi)
+        ends_s[i] = _mean_end(ended, after + here, lo, log_total, step)
         # What was summed up is not needed any more: without a road each is as long as the sound.
         remarked[i + 1], starts[i], again_at[i] = [], np.zeros(0), (begun, np.zeros(0))
         left, right = bands[i]
@@ -193,43 +196,49 @@ def _durations(usual: float, spread: float, step: float) -> tuple[int, Floats]:
 def _ended(inner: Floats, first: int, span: tuple[int, Floats], lo: int, hi: int) -> Floats:
     """What begins in the frames from ``first`` on, at each boundary from ``lo`` to ``hi`` at which it may end."""
     shortest, logs = span
-    ended = np.full(hi - lo + 1, NEVER)
-    for d, log in enumerate(logs, start=shortest):
-        a = max(first + d, lo)
-        b = min(first + d + len(inner), hi + 1)
-        if a < b:
-            ended[a - lo : b - lo] = np.logaddexp(ended[a - lo : b - lo], inner[a - first - d : b - first - d] + log)
-    return ended
+    longest = shortest + len(logs) - 1
+    return _summed(_cut(inner, lo - first - longest, hi + 1 - first - shortest), logs[::-1])
 
 
 def _gather(ends: Floats, lo: int, first: int, length: int, span: tuple[int, Floats]) -> Floats:
     """What the boundaries from ``lo`` on at which it may end are worth, for each frame from ``first`` on in which it may begin."""
     shortest, logs = span
-    out = np.full(length, NEVER)
-    for d, log in enumerate(logs, start=shortest):
-        a = max(first + d, lo)
-        b = min(first + d + length, lo + len(ends))
-        if a < b:
-            out[a - first - d : b - first - d] = np.logaddexp(
-                out[a - first - d : b - first - d], ends[a - lo : b - lo] + log
-            )
+    begin = first + shortest - lo
+    return _summed(_cut(ends, begin, begin + length + len(logs) - 1), logs)
+
+
+def _cut(values: Floats, begin: int, end: int) -> Floats:
+    """The values from ``begin`` to before ``end``, and what never happens where there are none."""
+    out = np.full(end - begin, NEVER)
+    a, b = max(begin, 0), min(end, len(values))
+    if a < b:
+        out[a - begin : b - begin] = values[a:b]
     return out
 
 
-def _mean_end(
-    starts: Floats, ends: Floats, lo: int, first: int, span: tuple[int, Floats], log_total: float, step: float
-) -> float:
-    """The mean of where a note ends, over all ways on which it is said, in seconds."""
-    shortest, logs = span
-    weight = moment = 0.0
-    for d, log in enumerate(logs, start=shortest):
-        a = max(first + d, lo)
-        b = min(first + d + len(starts), lo + len(ends))
-        if a < b:
-            p = np.exp(np.minimum(starts[a - first - d : b - first - d] + ends[a - lo : b - lo] + log - log_total, 0.0))
-            weight += float(p.sum())
-            moment += float((p * np.arange(a, b)).sum()) * step
-    return moment / weight if weight > 1e-12 else np.nan
+def _summed(values: Floats, logs: Floats) -> Floats:
+    """The log of the sum of what lies under a window of log weights, for each place of it, (values - window + 1,).
+
+    Sums of weights are products of polynomials; block by block they are taken over the largest of a block, so that nothing that counts
+    is too small for a number.
+    """
+    weights = np.exp(logs[::-1])
+    out = np.full(len(values) - len(logs) + 1, NEVER)
+    for a in range(0, len(out), BLOCK):
+        piece = values[a : a + BLOCK + len(logs) - 1]
+        top = float(piece.max())
+        if top > NEVER:
+            sums = np.convolve(np.exp(piece - top), weights, "valid")
+            there = sums > 0.0
+            out[a : a + BLOCK][there] = top + np.log(sums[there])
+    return out
+
+
+def _mean_end(ended: Floats, ends: Floats, lo: int, log_total: float, step: float) -> float:
+    """The mean of where a note ends, over all ways on which it is said, in seconds; ``ended`` and ``ends`` from boundary ``lo`` on."""
+    p = np.exp(np.minimum(ended + ends - log_total, 0.0))
+    weight = float(p.sum())
+    return float((p * np.arange(lo, lo + len(p))).sum()) * step / weight if weight > 1e-12 else np.nan
 
 
 def _with_remarks(waited: Floats, flowing: Floats, enter: float) -> tuple[Floats, list[Floats]]:
