@@ -25,12 +25,12 @@ from mirkle.files.sound import FRAME_S, STEP_S, voice_of
 from rough.sound import Scene, scene
 
 SCENES = (
-    *(("English, 10 dB", {"number": n}) for n in range(400, 410)),
-    *(("Portuguese, 10 dB", {"number": n, "language": "pt"}) for n in range(400, 406)),
-    *(("English, 5 dB", {"number": n, "snr_db": 5.0}) for n in range(420, 426)),
-    *(("cabin microphone, 10 dB", {"number": n, "cabin": True}) for n in range(430, 434)),
-    *(("clipped", {"number": n, "clipped": True}) for n in range(440, 442)),
-    *(("telephone, 8 dB", {"number": n, "codec": "opus", "snr_db": 8.0}) for n in range(450, 452)),
+    *(("English, 10 dB", {"number": n}) for n in range(500, 516)),
+    *(("Portuguese, 10 dB", {"number": n, "language": "pt"}) for n in range(500, 512)),
+    *(("English, 5 dB", {"number": n, "snr_db": 5.0}) for n in range(520, 526)),
+    *(("cabin microphone, 10 dB", {"number": n, "cabin": True}) for n in range(530, 534)),
+    *(("clipped", {"number": n, "clipped": True}) for n in range(540, 542)),
+    *(("telephone, 8 dB", {"number": n, "codec": "opus", "snr_db": 8.0}) for n in range(550, 552)),
 )
 
 

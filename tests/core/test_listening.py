@@ -42,13 +42,13 @@ def tried_everything(
             if s + first + k <= frames
         ]
 
-    def remarked(at: int, left: int) -> list[tuple[int, float, list[tuple[int, int]]]]:
+    def remarked(at: int, left: int, enter: float = enter) -> list[tuple[int, float, list[tuple[int, int]]]]:
         ways = [(at, 0.0, [])]
         if left:
             for s in range(at, frames + 1):
                 for u in range(s, frames + 1):
                     log = enter + total[u] - total[s] - (u - s) * step / segments.REMARK_S
-                    ways += [(end, log + more, [(s, u), *rest]) for end, more, rest in remarked(u, left - 1)]
+                    ways += [(end, log + more, [(s, u), *rest]) for end, more, rest in remarked(u, left - 1, enter)]
         return ways
 
     def go(i: int, at: int, log: float, chosen: list[tuple[int, int]], spoken: list[tuple[int, int]]) -> None:
@@ -74,7 +74,8 @@ def tried_everything(
         )
         return begins[i].first <= a < last
 
-    for at, log, where in remarked(0, segments.MOST_REMARKS):
+    before_it = -segments.BEFORE_IT + np.log(step / segments.REMARK_S)
+    for at, log, where in remarked(0, segments.MOST_BEFORE_IT, before_it):
         go(0, at, log, [], where)
     log_total = float(np.logaddexp.reduce([w for w, _, _ in weights]))
     for log, chosen, spoken in weights:
@@ -93,6 +94,8 @@ def test_the_sums_are_those_over_all_ways(seed: int, monkeypatch: pytest.MonkeyP
         ("AGAIN", 0.2),
         ("REMARK", 0.1),
         ("MOST_REMARKS", 2),
+        ("BEFORE_IT", 0.05),
+        ("MOST_BEFORE_IT", 3),
         ("AGAIN_WITHIN_S", 1.0),
     ):
         monkeypatch.setattr(segments, name, value)

@@ -134,7 +134,7 @@ def test_doubtful_calls_say_nothing_against_the_co_driver(heard: Heard, crew: Cr
     doubted = replace(
         heard,
         listening=replace(
-            heard.listening, calls=tuple(replace(c, sure=0.6) if c.note % 2 else c for c in heard.listening.calls)
+            heard.listening, calls=tuple(replace(c, sure=0.6 if c.note % 2 else 1.0) for c in heard.listening.calls)
         ),
     )
     speech = speech_of(doubted, book)

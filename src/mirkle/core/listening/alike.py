@@ -17,7 +17,7 @@ from mirkle.core.listening.segments import AGAIN_WITHIN_S
 from mirkle.core.motion.recording import Floats
 
 # Nearer than all but so many of the other calls (the same words stand elsewhere in a book), by so many of their spreads; how many are asked.
-NEARER_THAN_ALL_BUT, NEARER_BY, OTHER_CALLS, LEAST_CALLS = 1, 1.9, 40, 8
+NEARER_THAN_ALL_BUT, NEARER_BY, OTHER_CALLS, LEAST_CALLS = 1, 1.7, 40, 8
 # Only calls that are so sure tell what others sound like.
 TELLS = 0.8
 

@@ -29,8 +29,8 @@ USUAL_LEAD_S, LEAD_SPREAD_S = 3.4, 1.3
 LEAD_SPREADS_S = (0.5, 2.0)
 # A place less sure than this says nothing of the crew's lead.
 TELLS_S = 1.0
-# This share of the calls comes whenever it comes.
-WHENEVER = 0.1
+# This share of the calls comes whenever it comes; of the first ones, which may be read before the start, so many.
+WHENEVER, FIRST_WHENEVER = 0.1, 0.5
 # A time is one with the true one within so much; two solutions that lie further apart differ.
 WITHIN_S, DIFFER_S = 0.3, 0.6
 SURE, HEARD = 0.9, 0.5
@@ -224,14 +224,15 @@ class Due:
             return Begins(first, np.full(last - first, -np.log(last - first)))
         first, last = self._frames(due - LOOK_S - (AT_LEISURE_S if i < AT_LEISURE else 0.0), due + LOOK_S)
         even = np.full(last - first, -np.log(last - first))
-        if self.flat or i < AT_LEISURE:
+        if self.flat:
             return Begins(first, even)
         # Student's t of four degrees of freedom: habit has long tails.
         spread_s = float(np.hypot(self.spread_s, self.place_sd_s[i]))
         off = ((np.arange(first, last) + 0.5) * self.frame_s - due) / spread_s
         log = -2.5 * np.log1p(off * off / 4.0)
         log -= np.logaddexp.reduce(log)
-        return Begins(first, np.logaddexp(log + np.log(1 - WHENEVER), even + np.log(WHENEVER)))
+        whenever = FIRST_WHENEVER if i < AT_LEISURE else WHENEVER
+        return Begins(first, np.logaddexp(log + np.log(1 - whenever), even + np.log(whenever)))
 
     def _frames(self, from_s: float, to_s: float) -> tuple[int, int]:
         first = int(np.clip(from_s / self.frame_s, 0, self.frames - 2))

@@ -29,6 +29,8 @@ REMARK_S = 1.0
 # A repeat comes soon after the note, or it would help nobody.
 AGAIN_WITHIN_S = 6.0
 MOST_REMARKS = 2
+# Before the first note the book is read over, counted down, and wished well.
+BEFORE_IT, MOST_BEFORE_IT = 2.0, 4
 # Durations farther out than so many spreads are not tried.
 SPREADS = 2.5
 # So far beside where notes may begin remarks are still looked for.
@@ -85,6 +87,7 @@ def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins
     # A remark's evidence less its cost a frame, so that it lasts a second or so.
     flowing = total - np.arange(frames + 1) * (step / REMARK_S)
     enter = -REMARK + np.log(step / REMARK_S)
+    before_it = -BEFORE_IT + np.log(step / REMARK_S)
     again_cost = -AGAIN + np.log(step / AGAIN_WITHIN_S)
     count = len(begins)
     spans = [_durations(u, rate.spread, step) for u in np.log(rate.seconds(syllables))]
@@ -92,7 +95,7 @@ def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins
 
     # Forward: how much weight is idle at each boundary between frames, behind note i; and what begins where.
     lo, hi = bands[0]
-    before, within = _with_remarks(np.zeros(hi - lo + 1), flowing[lo : hi + 1], enter)
+    before, within = _with_remarks(np.zeros(hi - lo + 1), flowing[lo : hi + 1], before_it, MOST_BEFORE_IT)
     idle, remarked = _Banded(lo, before), [within]
     starts: list[Floats] = []
     again_at: list[tuple[int, Floats]] = []
@@ -109,7 +112,7 @@ def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins
         again = waited[begun - lo : until - lo] - total[begun:until] + again_cost
         again_at.append((begun, again))
         waited = np.logaddexp(waited, np.logaddexp.accumulate(_ended(again, begun, spans[i], lo, hi) + here))
-        waited, within = _with_remarks(waited, flows, enter)
+        waited, within = _with_remarks(waited, flows, enter, MOST_REMARKS)
         idle = _Banded(lo, np.logaddexp(waited, idle.within(lo, hi + 1) - LEFT_OUT))
         remarked.append(within)
 
@@ -124,7 +127,7 @@ def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins
     for i in range(count - 1, -1, -1):
         lo, hi = bands[i + 1]
         here = total[lo : hi + 1]
-        rest, within = _remarks_then(follows.values, flowing[lo : hi + 1], enter)
+        rest, within = _remarks_then(follows.values, flowing[lo : hi + 1], enter, MOST_REMARKS)
         other[lo : hi + 1] += _both(remarked[i + 1], within, log_total)
         begun, again = again_at[i]
         back_again = _gather(rest + here, lo, begun, len(again), spans[i])
@@ -145,7 +148,8 @@ def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins
         worth[first - left : first - left + len(log)] = back + log - total[first : first + len(log)]
         follows = _Banded(left, np.logaddexp(_backwards(worth), follows.within(left, right + 1) - LEFT_OUT))
     lo, hi = bands[0]
-    other[lo : hi + 1] += _both(remarked[0], _remarks_then(follows.values, flowing[lo : hi + 1], enter)[1], log_total)
+    _, within = _remarks_then(follows.values, flowing[lo : hi + 1], before_it, MOST_BEFORE_IT)
+    other[lo : hi + 1] += _both(remarked[0], within, log_total)
     return Placed(
         [b.first for b in begins], placed_begins, ends_s, [at for at, _ in again_at], placed_again, other, log_total
     )
@@ -241,20 +245,20 @@ def _mean_end(ended: Floats, ends: Floats, lo: int, log_total: float, step: floa
     return float((p * np.arange(lo, lo + len(p))).sum()) * step / weight if weight > 1e-12 else np.nan
 
 
-def _with_remarks(waited: Floats, flowing: Floats, enter: float) -> tuple[Floats, list[Floats]]:
+def _with_remarks(waited: Floats, flowing: Floats, enter: float, most: int) -> tuple[Floats, list[Floats]]:
     """Weight that is idle, with the ways on which remarks were made meanwhile; and the weight within the first, the second remark."""
     out, last, within = waited, waited, []
-    for _ in range(MOST_REMARKS):
+    for _ in range(most):
         within.append(flowing + enter + np.logaddexp.accumulate(last - flowing))
         last = np.logaddexp.accumulate(within[-1])
         out = np.logaddexp(out, last)
     return out, within
 
 
-def _remarks_then(follows: Floats, flowing: Floats, enter: float) -> tuple[Floats, list[Floats]]:
+def _remarks_then(follows: Floats, flowing: Floats, enter: float, most: int) -> tuple[Floats, list[Floats]]:
     """What being idle is worth where remarks may be made before what follows; and what being within the last, the last but one is."""
     out, within = follows, []
-    for _ in range(MOST_REMARKS):
+    for _ in range(most):
         within.append(_backwards(out + flowing) - flowing)
         out = np.logaddexp(follows, _backwards(within[-1] + enter))
     return out, within
