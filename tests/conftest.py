@@ -34,6 +34,8 @@ NOTES = Material("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES))
 MORNING = Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING))
 AFTERNOON = Material("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON))
 CALLS = Material("calls", slatehook.CALLS, slatehook.demo_file(slatehook.CALLS))
+# The same words by their blocks, with the times from the sound: what the demo opens with.
+HEARD = Material("calls", slatehook.MORNING_HEARD, slatehook.demo_file(slatehook.MORNING_HEARD))
 
 
 @pytest.fixture(autouse=True)

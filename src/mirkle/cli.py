@@ -88,6 +88,11 @@ def _parser() -> argparse.ArgumentParser:
     listen.add_argument(
         "--run", dest="recording", type=Path, metavar="RUN", help="its recording, which tells when each note was due"
     )
+    listen.add_argument(
+        "--calls",
+        type=Path,
+        help="what was said, as timed text that knows only about when: the sound says when exactly",
+    )
     _add_common(listen)
     listen.set_defaults(run=_listen)
     return parser
@@ -151,8 +156,10 @@ def _listen(options: argparse.Namespace) -> int:
     crew = load(options.crew, kind="crew") if options.crew else None
     notes = load(options.notes, kind="notes")
     run = load(options.recording, kind="run") if options.recording else None
-    review = review_material(Inputs(run, notes, None, crew)) if run else None
-    heard = heard_in(options.sound, book_in(notes, None, crew_of(crew)), crew_of(crew), review)
+    calls = load(options.calls, kind="calls") if options.calls else None
+    review = review_material(Inputs(run, notes, calls, crew)) if run else None
+    book = book_in(notes, calls, crew_of(crew))
+    heard = heard_in(options.sound, book, crew_of(crew), review, timed_text=calls)
     _write(heard_json(heard).decode(), options.json)
     return 0
 

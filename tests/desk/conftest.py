@@ -15,7 +15,8 @@ from mirkle.desk.app import make_app
 from mirkle.desk.window import Window
 from mirkle.files.review_cache import cache_key, pack_review
 from mirkle.session import places
-from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
+from mirkle.session.material import Inputs, review_material
+from tests.conftest import AFTERNOON, HEARD, MORNING, NOTES
 
 SIZES = ((1280, 800), (1920, 1080))
 
@@ -29,9 +30,15 @@ def qapp() -> object:
 
 
 @pytest.fixture(scope="session")
+def demo_review() -> Review:
+    """The morning pass as the demo opens with it: the words' times are those of the sound."""
+    return review_material(Inputs(MORNING, NOTES, HEARD, others=(AFTERNOON,)))
+
+
+@pytest.fixture(scope="session")
 def packed_demo(demo_review: Review) -> tuple[str, bytes]:
     """The demo's review as it is kept, with its key."""
-    return cache_key((MORNING, NOTES, CALLS, None, None, AFTERNOON)), pack_review(demo_review)
+    return cache_key((MORNING, NOTES, HEARD, None, None, AFTERNOON)), pack_review(demo_review)
 
 
 @pytest.fixture

@@ -81,7 +81,7 @@ def test_moments_stand_in_order_and_keys_go_through_them(listening: Window, qtbo
     assert view.isVisible()
     assert [i.kind for i in view.items] == ["late", "not-heard", "other", "unsure"]
     assert "perhaps late, by 1.7 s" in view.list.item(0).text()
-    assert "141 of 142 notes, 140 for sure (solid" in view.told.text()
+    assert "141 of 142 notes heard, 140 for sure (solid" in view.told.text()
     with qtbot.waitSignal(view.hear_wanted) as asked:
         qtbot.keyClick(line_up, Qt.Key.Key_Space)
     assert asked.args[0] == pytest.approx(view.items[0].from_s - 2.0)
@@ -158,6 +158,12 @@ def test_a_call_is_dragged_to_another_moment(listening: Window, qtbot: QtBot) ->
     assert heard_of(listening.stage).by_hand[20] == pytest.approx(expected, abs=0.3)  # type: ignore[arg-type,union-attr]
 
 
-def test_where_there_is_nothing_to_listen_to_it_says_so(open_window: Window) -> None:
+def test_where_there_is_nothing_to_listen_to_it_says_so(open_window: Window, qtbot: QtBot) -> None:
+    """The afternoon has timed text that knows its times, and no sound."""
+    with qtbot.waitSignal(open_window.opened, timeout=60_000):
+        open_window._change_pass(2)
+    qtbot.waitUntil(lambda: open_window._job is None)
+    assert open_window.line_up is not None
+    assert open_window.line_up.listen.isHidden(), "its calls come from no sound"
     open_window.listen()
     assert "timed text that knows its times" in open_window.gather.fault.text()

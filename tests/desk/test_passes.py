@@ -89,7 +89,7 @@ def test_words_of_another_stage_are_asked_about_and_undo_brings_the_old_ones_bac
         stage.undo()
     assert open_window.stage is not None
     assert open_window.stage.inputs.calls is not None
-    assert open_window.stage.inputs.calls.name == slatehook.CALLS
+    assert open_window.stage.inputs.calls.name == slatehook.MORNING_HEARD
     assert open_window.stage.project.passes() == passes
 
 
@@ -120,8 +120,8 @@ def test_a_new_pass_reads_the_book_with_the_marks_and_keeps_its_pages(
 def test_a_file_that_is_in_the_stage_is_said_to_be(
     open_window: Window, qtbot: QtBot, tmp_path: Path, asked: list[IntakeDialog]
 ) -> None:
-    again = tmp_path / slatehook.CALLS
-    again.write_bytes(slatehook.demo_file(slatehook.CALLS))
+    again = tmp_path / slatehook.MORNING_HEARD
+    again.write_bytes(slatehook.demo_file(slatehook.MORNING_HEARD))
     open_window.take_files([again])
     qtbot.waitUntil(lambda: bool(asked), timeout=30_000)
     qtbot.waitUntil(lambda: open_window._job is None, timeout=30_000)

@@ -29,7 +29,7 @@ from mirkle.session.lining import SURE, clock_by_dragging, nearest_place, place_
 from mirkle.session.listening import heard_of
 from mirkle.session.stage import Stage
 
-MOST_ROWS, ROW_PX = 7, 27
+LEAST_ROWS, MOST_ROWS, ROW_PX = 2, 7, 27
 AXIS_WORDS = {"radius": "by radius", "speed": "by speed", "angle": "by angle turned"}
 
 
@@ -138,8 +138,8 @@ class LineUp(QWidget):
         column.addWidget(self.heading)
         column.addWidget(self.told)
         column.addLayout(moves)
-        column.addWidget(self.list)
-        column.addWidget(self.listen)
+        column.addWidget(self.list, 2)
+        column.addWidget(self.listen, 2)
         column.addWidget(self.clock_row)
         column.addLayout(scale_row)
         column.addWidget(self.scale, 3)
@@ -185,7 +185,8 @@ class LineUp(QWidget):
             item.setData(Qt.ItemDataRole.UserRole, tie.note)
             self.list.addItem(item)
         self.list.setVisible(bool(shown))
-        self.list.setFixedHeight(min(len(shown), MOST_ROWS) * ROW_PX + 6)
+        self.list.setMinimumHeight(min(len(shown), LEAST_ROWS) * ROW_PX + 6)
+        self.list.setMaximumHeight(min(len(shown), MOST_ROWS) * ROW_PX + 6)
 
     def show_chosen(self) -> None:
         """Shows the chosen note's tie; while the view is hidden nothing is worked out."""

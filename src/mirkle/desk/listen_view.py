@@ -14,7 +14,7 @@ from mirkle.files.heard import Heard
 from mirkle.session.listening import BEFORE_S, ToHear, accepted, to_hear
 from mirkle.session.stage import Stage
 
-ROW_PX, MOST_ROWS = 30, 5
+ROW_PX, LEAST_ROWS, MOST_ROWS = 30, 2, 5
 
 
 class ListenView(QWidget):
@@ -66,7 +66,7 @@ class ListenView(QWidget):
             row.addWidget(one)
         row.addStretch(1)
         column.addWidget(self.told)
-        column.addWidget(self.list)
+        column.addWidget(self.list, 1)
         column.addLayout(row)
 
     def show_heard(self, heard: Heard | None) -> None:
@@ -80,18 +80,21 @@ class ListenView(QWidget):
         found = heard.listening.calls
         self.told.setText(
             say(
-                "Heard in {0}: {1} of {2} notes, {3} for sure (solid beside the road, the others hatched). A sound tells when, not what: nothing is said to be left out "
-                "before somebody has listened.",
-                heard.sound,
+                "{0} of {1} notes heard, {2} for sure (solid, the others hatched): when, not wh"
+                "at. Nothing is said to be left out before somebody has listened.",
                 sum(c.was_heard for c in found),
                 len(found),
                 sum(c.was_heard and not c.doubtful for c in found),
             )
         )
+        self.told.setToolTip(heard.sound)
         for item in self.items:
             of = f"{self._text_of(item)}: " if item.note is not None else ""
             self.list.addItem(QListWidgetItem(f"{clock(item.from_s)}  {of}{say_clause(item.why)}"))
-        self.list.setFixedHeight(min(max(len(self.items), 1), MOST_ROWS) * ROW_PX + 6)
+        # As many rows as there is room for: a small screen shows fewer, and scrolls.
+        rows = max(len(self.items), 1)
+        self.list.setMinimumHeight(min(rows, LEAST_ROWS) * ROW_PX + 6)
+        self.list.setMaximumHeight(min(rows, MOST_ROWS) * ROW_PX + 6)
         if self.items:
             self.list.setCurrentRow(0)
         for one in (self.play, self.right, self.note, self.next):

@@ -33,7 +33,7 @@ class ScaleView(QWidget):
         super().__init__(parent)
         self.stage, self.theme = stage, theme
         self.axis = stage.review.yardsticks[0].name if stage.review.yardsticks else "radius"
-        self.setMinimumHeight(190)
+        self.setMinimumHeight(150)
         self.setToolTip(say("Each dot is a corner of yours. Click one to look at it."))
         self.setAccessibleName(say("Your scale: each grade's corners"))
         self.show_review()

@@ -36,8 +36,8 @@ UNSURE_S = 3.0
 # Timed text that is no better than this gets its times from the sound. Within a block a word may lie anywhere: so many of the
 # uncertainties that its words are given reach from end to end.
 COARSE_S, BLOCK, EDGE_S = 0.8, 6.0, 0.5
-# A call that came so much later than its crew's habit is listened to first.
-LATE_S = 1.0
+# A call that came so much later than its crew's habit, and so many spreads of what is known of its place, is listened to first.
+LATE_S, PLACE_SPREADS = 1.0, 2.0
 
 
 @dataclass(frozen=True)
@@ -202,7 +202,8 @@ def to_hear(heard: Heard) -> list[ToHear]:
     """What is worth listening to, in that order: perhaps late, not heard, unexplained speech, sound and road apart, not sure."""
     found = heard.listening
     waiting = [c for c in found.calls if c.note not in heard.by_hand]
-    late = [c for c in waiting if c.was_heard and c.from_s - c.due_s > LATE_S]
+    room_s = LATE_S + PLACE_SPREADS * heard.place_sd_s
+    late = [c for c in waiting if c.was_heard and c.from_s - c.due_s > room_s[c.note]]
     apart = [c for c in waiting if c.was_heard and np.isfinite(c.other_s) and c not in late]
     unsure = [c for c in waiting if c.was_heard and c.doubtful and c not in late and c not in apart]
     out = [ToHear(c.note, c.from_s, clause("perhaps late, by {0:.1f} s", c.from_s - c.due_s), "late") for c in late]

@@ -155,7 +155,7 @@ def demo_project() -> Project:
     morning = [
         Material("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES)),
         Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING)),
-        Material("calls", slatehook.CALLS, slatehook.demo_file(slatehook.CALLS)),
+        Material("calls", slatehook.MORNING_HEARD, slatehook.demo_file(slatehook.MORNING_HEARD)),
         shipped_reference(slatehook.SOUND),
     ]
     afternoon = {

@@ -2288,8 +2288,8 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>O próximo momento que vale a pena ouvir (L)</translation>
     </message>
     <message>
-      <source>Heard in {0}: {1} of {2} notes, {3} for sure (solid beside the road, the others hatched). A sound tells when, not what: nothing is said to be left out before somebody has listened.</source>
-      <translation>Ouvidas em {0}: {1} de {2} notas, {3} com certeza (cheias ao lado da estrada, as outras a tracejado). Um som diz quando, não o quê: de nenhuma se diz que faltou antes de alguém ouvir.</translation>
+      <source>{0} of {1} notes heard, {2} for sure (solid, the others hatched): when, not what. Nothing is said to be left out before somebody has listened.</source>
+      <translation>{0} de {1} notas ouvidas, {2} com certeza (cheias, as outras a tracejado): quando, não o quê. De nenhuma se diz que faltou antes de alguém ouvir.</translation>
     </message>
     <message>
       <source>What is said at {0}?</source>

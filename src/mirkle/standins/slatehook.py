@@ -10,6 +10,7 @@ from pathlib import Path
 
 import numpy as np
 
+from mirkle.files.timed_text import timed_blocks
 from mirkle.standins.car import Drive, drive
 from mirkle.standins.crew import Book, plant_slips, spoken, write_book
 from mirkle.standins.recorder import Recorder, record
@@ -32,6 +33,8 @@ WORDY = (
     "caut logs outside dc keep in", "dc stones inside ditch outside", "past house keep out", "slippery past wall dc",
 )  # fmt: skip
 SOUND = "slatehook-morning.opus"
+# What was said in the morning as a recogniser gives it that knows no better than a block of so many seconds; the sound says when.
+BLOCKS, BLOCK_S, MORNING_HEARD = "slatehook-morning-blocks.vtt", 30.0, "slatehook-morning-heard.json"
 # The third pass had a camera and nothing else (see :mod:`mirkle.standins.camera`); its calls were found in its sound.
 VIDEO, HEARD = "slatehook-third.mkv", "slatehook-third-heard.json"
 
@@ -61,6 +64,7 @@ def make_demo(seed: int = SEED) -> dict[str, bytes]:
     files = {name: gzip.compress(text.encode(), mtime=0) for name, text in runs.items()}
     files[NOTES] = book.lines().encode()
     files[CALLS] = spoken(rng, book, morning, clock_s=11.4, damage=0.05).encode()
+    files[BLOCKS] = in_blocks(files[CALLS].decode(), BLOCK_S).encode()
     files[PLANTED] = (json.dumps(planted, indent=1) + "\n").encode()
     lunch = corrected(book)
     files[CORRECTED] = lunch.lines().encode()
@@ -104,6 +108,21 @@ def corrected(book: Book) -> Book:
         # The afternoon's words come as they are written, and in time.
         notes[slip.note].said, notes[slip.note].lead_s = "", None
     return Book(notes)
+
+
+def in_blocks(timed_text: str, seconds: float) -> str:
+    """The same words in cues of so many seconds each."""
+    text, cues = timed_blocks(timed_text, name="calls")
+    blocks: dict[int, list[str]] = {}
+    for cue in cues:
+        words = " ".join(text[cue.span.start : cue.span.end].split())
+        blocks.setdefault(int(cue.start_s // seconds), []).append(words)
+    lines = [f"{_stamp(n * seconds)} --> {_stamp((n + 1) * seconds)}\n{' '.join(w)}\n" for n, w in blocks.items()]
+    return "WEBVTT\n\n" + "\n".join(lines)
+
+
+def _stamp(at_s: float) -> str:
+    return f"{int(at_s) // 3600:02d}:{int(at_s) % 3600 // 60:02d}:{at_s % 60:06.3f}"
 
 
 def demo_file(name: str) -> bytes:
