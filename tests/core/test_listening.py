@@ -12,7 +12,7 @@ from mirkle.core.listening.alike import repeats_told, warped
 from mirkle.core.listening.calls import HeardCall, Listening, listen, voice_evidence
 from mirkle.core.listening.clock import sound_clock
 from mirkle.core.listening.lengths import Rate, rate_of, syllables_of
-from mirkle.core.listening.segments import Activity, Begins, place
+from mirkle.core.listening.segments import Activity, Begins, log_probability, place
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.languages import shipped_languages
 
@@ -111,6 +111,21 @@ def test_the_sums_are_those_over_all_ways(seed: int, monkeypatch: pytest.MonkeyP
         wanted = [at.get(placed.first[i] + k, 0.0) for k in range(len(placed.begins[i]))]
         np.testing.assert_allclose(placed.begins[i], wanted, atol=1e-9)
     np.testing.assert_allclose(placed.other, remarks, atol=1e-9)
+    assert log_probability(Activity(evidence, step), syllables, rate, begins) == placed.log_total
+    lean = place(Activity(evidence, step), syllables, rate, begins, notes_only=True)
+    np.testing.assert_array_equal(np.concatenate(lean.begins), np.concatenate(placed.begins))
+
+
+def test_sums_hold_where_the_evidence_runs_over_hundreds_of_nats() -> None:
+    """A minute of sound speaks for one thing and against the next: each moment's sum is still that of its own window."""
+    rng = np.random.default_rng(8)
+    values, logs = (
+        np.cumsum(rng.normal(0, 4.0, 900)) + 300 * np.sin(np.arange(900) / 90),
+        np.log(rng.dirichlet(np.ones(30))),
+    )
+    values[200:260] = segments.NEVER
+    wanted = [np.logaddexp.reduce(values[j : j + 30] + logs) for j in range(871)]
+    np.testing.assert_allclose(segments._summed(values, logs), np.maximum(wanted, segments.NEVER), rtol=1e-9)
 
 
 # Lengths

@@ -15,7 +15,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 
 from mirkle.core.listening.lengths import Rate, rate_of
-from mirkle.core.listening.segments import Activity, Begins, Placed, place
+from mirkle.core.listening.segments import Activity, Begins, Placed, log_probability, place
 from mirkle.core.motion.recording import Floats
 
 # The voice's evidence in one frame counts for less than its own: neighbours say the same thing again.
@@ -248,7 +248,7 @@ def _about(activity: Activity, syllables: Floats, due: Due) -> Due:
     coarse = coarser(activity, COARSE)
     wide = due.coarser(COARSE)
     rate = _likeliest_rate(coarse, syllables, wide)
-    placed = place(coarse, syllables, rate, wide.begins())
+    placed = place(coarse, syllables, rate, wide.begins(), notes_only=True)
     about = np.array([_mode(placed, i, coarse.frame_s)[0] for i in range(len(syllables))])
     known = np.flatnonzero(np.isfinite(about))
     about = np.interp(np.arange(len(about)), known, about[known]) if len(known) else about
@@ -265,7 +265,7 @@ def _likeliest_rate(activity: Activity, syllables: Floats, due: Due) -> Rate:
     """The rate under which the sound is most probable, on frames twice as long, which tells it as well."""
     coarse = coarser(activity, 2)
     begins = due.coarser(2).begins()
-    probable = [place(coarse, syllables, Rate(r), begins).log_total for r in RATES]
+    probable = [log_probability(coarse, syllables, Rate(r), begins) for r in RATES]
     return Rate(RATES[int(np.argmax(probable))])
 
 

@@ -14,7 +14,7 @@ from scipy.ndimage import percentile_filter
 
 from mirkle.core.listening.calls import COARSE, USUAL_LEAD_S, Due, coarser
 from mirkle.core.listening.lengths import Rate
-from mirkle.core.listening.segments import Activity, place
+from mirkle.core.listening.segments import Activity, log_probability
 from mirkle.core.motion.recording import Floats
 
 # Sound and recording may begin so far apart.
@@ -110,7 +110,7 @@ def _by_calls(activity: Activity, syllables: Floats, place_s: Floats) -> list[tu
     for _ in range(CANDIDATES):
         at = float(offset[int(np.argmax(fit))])
         due = Due(place_s + at, np.zeros(len(place_s)), len(coarse.evidence), coarse.frame_s)
-        tried.append((place(coarse, syllables, Rate(), due.begins()).log_total, at))
+        tried.append((log_probability(coarse, syllables, Rate(), due.begins()), at))
         fit[np.abs(offset - at) < APART_S] = -np.inf
     return sorted(tried, reverse=True)
 

@@ -16,6 +16,7 @@ moment is a convolution of what may have begun with how long it lasts.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -76,83 +77,117 @@ class Placed:
         return np.array([float(b.sum()) for b in self.begins])
 
 
-def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins]) -> Placed:
-    """Sums over all ways; ``begins`` and ``syllables`` run beside the notes.
+def place(
+    activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins], *, notes_only: bool = False
+) -> Placed:
+    """Sums over all ways; ``begins`` and ``syllables`` run beside the notes. With ``notes_only`` where repeats and remarks lie is not kept:
+    where a note may lie anywhere in the sound each of them is as long as that."""
+    return _Ways(activity, syllables, rate, begins).placed(notes_only=notes_only)
+
+
+def log_probability(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins]) -> float:
+    """How probable the sound is over all ways, in nats: :attr:`Placed.log_total` at half the cost."""
+    return _Ways(activity, syllables, rate, begins).forward(notes=False, remarks=False).log_total
+
+
+@dataclass
+class _Forward:
+    """The sums from the front: what begins where of each note and of its repeat, the weight within remarks, and all together."""
+
+    log_total: float
+    starts: list[Floats]
+    again: list[Floats]
+    remarked: list[list[Floats]]
+
+
+class _Ways:
+    """All ways through a sound.
 
     Behind each note only the stretch is looked at in which something may happen: from where the note before it may begin to where the one
     after the next may, and :data:`BESIDE_S` on either side. Outside of that weight waits.
     """
-    frames, step = len(activity.evidence), activity.frame_s
-    total = np.concatenate([[0.0], np.cumsum(activity.evidence)])
-    # A remark's evidence less its cost a frame, so that it lasts a second or so.
-    flowing = total - np.arange(frames + 1) * (step / REMARK_S)
-    enter = -REMARK + np.log(step / REMARK_S)
-    before_it = -BEFORE_IT + np.log(step / REMARK_S)
-    again_cost = -AGAIN + np.log(step / AGAIN_WITHIN_S)
-    count = len(begins)
-    spans = [_durations(u, rate.spread, step) for u in np.log(rate.seconds(syllables))]
-    bands = _bands(begins, frames, step)
 
-    # Forward: how much weight is idle at each boundary between frames, behind note i; and what begins where.
-    lo, hi = bands[0]
-    before, within = _with_remarks(np.zeros(hi - lo + 1), flowing[lo : hi + 1], before_it, MOST_BEFORE_IT)
-    idle, remarked = _Banded(lo, before), [within]
-    starts: list[Floats] = []
-    again_at: list[tuple[int, Floats]] = []
-    for i in range(count):
-        first, log = begins[i].first, begins[i].log
-        last = first + len(log)
-        inner = idle.within(first, last) + log - total[first:last]
-        starts.append(inner)
-        lo, hi = bands[i + 1]
-        here, flows = total[lo : hi + 1], flowing[lo : hi + 1]
-        waited = np.logaddexp.accumulate(_ended(inner, first, spans[i], lo, hi) + here)
-        until = min(last + spans[i][0] + len(spans[i][1]) + round(AGAIN_WITHIN_S / step), hi + 1)
-        begun = max(first, lo)
-        again = waited[begun - lo : until - lo] - total[begun:until] + again_cost
-        again_at.append((begun, again))
-        waited = np.logaddexp(waited, np.logaddexp.accumulate(_ended(again, begun, spans[i], lo, hi) + here))
-        waited, within = _with_remarks(waited, flows, enter, MOST_REMARKS)
-        idle = _Banded(lo, np.logaddexp(waited, idle.within(lo, hi + 1) - LEFT_OUT))
-        remarked.append(within)
+    def __init__(self, activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins]) -> None:
+        self.begins, self.step, self.frames = begins, activity.frame_s, len(activity.evidence)
+        self.total = np.concatenate([[0.0], np.cumsum(activity.evidence)])
+        # A remark's evidence less its cost a frame, so that it lasts a second or so.
+        self.flowing = self.total - np.arange(self.frames + 1) * (self.step / REMARK_S)
+        self.enter = -REMARK + np.log(self.step / REMARK_S)
+        self.before_it = -BEFORE_IT + np.log(self.step / REMARK_S)
+        self.again_cost = -AGAIN + np.log(self.step / AGAIN_WITHIN_S)
+        self.spans = [_durations(u, rate.spread, self.step) for u in np.log(rate.seconds(syllables))]
+        self.bands = _bands(begins, self.frames, self.step)
+        # Where the repeat of each note may begin.
+        self.again_first = [max(b.first, lo) for b, (lo, _) in zip(begins, self.bands[1:], strict=True)]
 
-    # Backward: what all that may follow is worth, from being idle behind note i on; `after` from its end on, with repeat and remarks.
-    log_total = float(idle.values[-1])
-    lo, hi = bands[count]
-    follows = _Banded(lo, np.zeros(hi - lo + 1))
-    placed_begins: list[Floats] = [np.zeros(0)] * count
-    placed_again: list[Floats] = [np.zeros(0)] * count
-    ends_s = np.full(count, np.nan)
-    other = np.zeros(frames + 1)
-    for i in range(count - 1, -1, -1):
-        lo, hi = bands[i + 1]
-        here = total[lo : hi + 1]
-        rest, within = _remarks_then(follows.values, flowing[lo : hi + 1], enter, MOST_REMARKS)
-        other[lo : hi + 1] += _both(remarked[i + 1], within, log_total)
-        begun, again = again_at[i]
-        back_again = _gather(rest + here, lo, begun, len(again), spans[i])
-        placed_again[i] = np.exp(np.minimum(again + back_again - log_total, 0.0))
-        # From the end of the note: nothing more, or said again.
-        begun_again = np.full(hi - lo + 1, NEVER)
-        begun_again[begun - lo : begun - lo + len(again)] = back_again - total[begun : begun + len(again)] + again_cost
-        after = np.logaddexp(rest, _backwards(begun_again))
-        first, log = begins[i].first, begins[i].log
-        back = _gather(after + here, lo, first, len(log), spans[i])
-        placed_begins[i] = np.exp(np.minimum(starts[i] + back - log_total, 0.0))
-        ended = _ended(starts[i], first, spans[i], lo, hi)
-        ends_s[i] = _mean_end(ended, after + here, lo, log_total, step)
-        # What was summed up is not needed any more: without a road each is as long as the sound.
-        remarked[i + 1], starts[i], again_at[i] = [], np.zeros(0), (begun, np.zeros(0))
-        left, right = bands[i]
-        worth = np.full(right - left + 1, NEVER)
-        worth[first - left : first - left + len(log)] = back + log - total[first : first + len(log)]
-        follows = _Banded(left, np.logaddexp(_backwards(worth), follows.within(left, right + 1) - LEFT_OUT))
-    lo, hi = bands[0]
-    _, within = _remarks_then(follows.values, flowing[lo : hi + 1], before_it, MOST_BEFORE_IT)
-    other[lo : hi + 1] += _both(remarked[0], within, log_total)
-    return Placed(
-        [b.first for b in begins], placed_begins, ends_s, [at for at, _ in again_at], placed_again, other, log_total
-    )
+    def forward(self, *, notes: bool, remarks: bool) -> _Forward:
+        """How much weight is idle at each boundary between frames, behind each note; what begins where, and what lies within remarks, is kept
+        if wanted."""
+        total = self.total
+        lo, hi = self.bands[0]
+        before, within = _with_remarks(np.zeros(hi - lo + 1), self.flowing[lo : hi + 1], self.before_it, MOST_BEFORE_IT)
+        idle = _Banded(lo, before)
+        out = _Forward(np.nan, [], [], [within] if remarks else [])
+        for (first, last, log), span, begun, (lo, hi) in zip(
+            self._begins(), self.spans, self.again_first, self.bands[1:], strict=True
+        ):
+            inner = idle.within(first, last) + log - total[first:last]
+            here = total[lo : hi + 1]
+            waited = np.logaddexp.accumulate(_ended(inner, first, span, lo, hi) + here)
+            until = min(last + span[0] + len(span[1]) + round(AGAIN_WITHIN_S / self.step), hi + 1)
+            again = waited[begun - lo : until - lo] - total[begun:until] + self.again_cost
+            waited = np.logaddexp(waited, np.logaddexp.accumulate(_ended(again, begun, span, lo, hi) + here))
+            waited, within = _with_remarks(waited, self.flowing[lo : hi + 1], self.enter, MOST_REMARKS)
+            idle = _Banded(lo, np.logaddexp(waited, idle.within(lo, hi + 1) - LEFT_OUT))
+            if notes:
+                out.starts.append(inner)
+                out.again.append(again)
+            if remarks:
+                out.remarked.append(within)
+        out.log_total = float(idle.values[-1])
+        return out
+
+    def _begins(self) -> Iterator[tuple[int, int, Floats]]:
+        return ((b.first, b.first + len(b.log), b.log) for b in self.begins)
+
+    def placed(self, *, notes_only: bool) -> Placed:
+        """Both ways together: what all that may follow is worth, from being idle behind each note on, is laid on the sums from the front."""
+        total, count, front = self.total, len(self.begins), self.forward(notes=True, remarks=not notes_only)
+        log_total = front.log_total
+        lo, hi = self.bands[count]
+        follows = _Banded(lo, np.zeros(hi - lo + 1))
+        begins: list[Floats] = [np.zeros(0)] * count
+        agains: list[Floats] = [np.zeros(0)] * count
+        ends_s = np.full(count, np.nan)
+        other = np.zeros(self.frames + 1)
+        for i, (first, last, log) in reversed(list(enumerate(self._begins()))):
+            # What is summed up is not needed any more.
+            starts, again, span, begun = front.starts.pop(), front.again.pop(), self.spans[i], self.again_first[i]
+            lo, hi = self.bands[i + 1]
+            here = total[lo : hi + 1]
+            rest, within = _remarks_then(follows.values, self.flowing[lo : hi + 1], self.enter, MOST_REMARKS)
+            back_again = _gather(rest + here, lo, begun, len(again), span)
+            if not notes_only:
+                other[lo : hi + 1] += _both(front.remarked.pop(), within, log_total)
+                agains[i] = np.exp(np.minimum(again + back_again - log_total, 0.0))
+            # From the end of the note: nothing more, or said again.
+            begun_again = np.full(hi - lo + 1, NEVER)
+            begun_again[begun - lo : begun - lo + len(again)] = (
+                back_again - total[begun : begun + len(again)] + self.again_cost
+            )
+            after = np.logaddexp(rest, _backwards(begun_again))
+            back = _gather(after + here, lo, first, len(log), span)
+            begins[i] = np.exp(np.minimum(starts + back - log_total, 0.0))
+            ends_s[i] = _mean_end(_ended(starts, first, span, lo, hi), after + here, lo, log_total, self.step)
+            left, right = self.bands[i]
+            worth = np.full(right - left + 1, NEVER)
+            worth[first - left : last - left] = back + log - total[first:last]
+            follows = _Banded(left, np.logaddexp(_backwards(worth), follows.within(left, right + 1) - LEFT_OUT))
+        if not notes_only:
+            lo, hi = self.bands[0]
+            _, within = _remarks_then(follows.values, self.flowing[lo : hi + 1], self.before_it, MOST_BEFORE_IT)
+            other[lo : hi + 1] += _both(front.remarked.pop(), within, log_total)
+        return Placed([b.first for b in self.begins], begins, ends_s, self.again_first, agains, other, log_total)
 
 
 @dataclass(frozen=True)
@@ -223,19 +258,20 @@ def _cut(values: Floats, begin: int, end: int) -> Floats:
 def _summed(values: Floats, logs: Floats) -> Floats:
     """The log of the sum of what lies under a window of log weights, for each place of it, (values - window + 1,).
 
-    Sums of weights are products of polynomials; block by block they are taken over the largest of a block, so that nothing that counts
-    is too small for a number.
+    A sum of weights is a convolution. Block by block it is taken over the largest of a block, so that nothing that counts is too small for a
+    number; all blocks at once are a product of matrices.
     """
-    weights = np.exp(logs[::-1])
-    out = np.full(len(values) - len(logs) + 1, NEVER)
-    for a in range(0, len(out), BLOCK):
-        piece = values[a : a + BLOCK + len(logs) - 1]
-        top = float(piece.max())
-        if top > NEVER:
-            sums = np.convolve(np.exp(piece - top), weights, "valid")
-            there = sums > 0.0
-            out[a : a + BLOCK][there] = top + np.log(sums[there])
-    return out
+    window = len(logs)
+    count = len(values) - window + 1
+    blocks = -(-count // BLOCK)
+    padded = np.concatenate([values, np.full(blocks * BLOCK - count, NEVER)])
+    rows = np.lib.stride_tricks.sliding_window_view(padded, BLOCK + window - 1)[::BLOCK]
+    top = rows.max(axis=1, keepdims=True)
+    edge = np.zeros(BLOCK - 1)
+    weights = np.lib.stride_tricks.sliding_window_view(np.concatenate([edge, np.exp(logs), edge]), BLOCK)[:, ::-1]
+    with np.errstate(divide="ignore"):
+        summed: Floats = np.maximum(np.log(np.exp(rows - top) @ weights) + top, NEVER).ravel()[:count]
+    return summed
 
 
 def _mean_end(ended: Floats, ends: Floats, lo: int, log_total: float, step: float) -> float:
