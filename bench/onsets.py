@@ -12,12 +12,12 @@ import sys
 import numpy as np
 
 from mirkle.files.onset import VoiceOnsets
-from mirkle.files.sound import RATE_HZ
 from rough.sound import Scene, scene
 
 # A voice that begins so long after the last one ended is a call that begins; what comes sooner is its next word.
 PAUSE_S = 0.6
 MISSED_S = 0.4
+# Samples that come in at a time, 30 ms.
 PIECE = 480
 
 
@@ -60,5 +60,4 @@ def heard(sound: np.ndarray) -> np.ndarray:
 
 
 if __name__ == "__main__":
-    assert RATE_HZ == 16_000
     sys.exit(main())

@@ -194,6 +194,20 @@ def test_lines_are_heard_when_they_are_due_and_without_a_voice_nothing_is_said(
     silent.say("left four")
 
 
+def test_what_is_due_does_not_wait_for_the_next_picture(rehearse: RehearseView, qtbot: QtBot) -> None:
+    r = rehearse.rehearsal
+    spoken: list[int] = []
+    r.spoken.connect(lambda line: spoken.append(line))
+    qtbot.keyClick(rehearse, Qt.Key.Key_L)
+    qtbot.keyClick(rehearse, Qt.Key.Key_Return)
+    go_to(rehearse, float(r.pacing.due_s()[17]) - 0.02)
+    # No picture is painted any more: only its own timer is left.
+    rehearse._frames.stop()
+    assert spoken == []
+    qtbot.waitUntil(lambda: bool(spoken), timeout=10_000)
+    assert spoken == [17]
+
+
 def test_a_voice_that_begins_is_a_call(rehearse: RehearseView, qtbot: QtBot) -> None:
     r = rehearse.rehearsal
     microphone = Microphone(rehearse)

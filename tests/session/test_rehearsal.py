@@ -74,6 +74,28 @@ def test_ten_minutes_of_page_road_and_voice_are_in_step_with_the_clock(stage: St
     assert turns.min() >= -1e-9
 
 
+def test_it_is_known_how_long_it_is_to_what_is_due_next(stage: Stage) -> None:
+    """A timer that waits as long as it is told finds each line and page due, one after the other, and nothing in between."""
+    clock = Clock()
+    r = Rehearsal(stage, clock=clock)
+    r.way, moments = "listen", []
+    assert r.next_due_s == np.inf, "it does not run"
+    r.turned.connect(lambda line: moments.append(r.pacer.now_s - due[line] + READ_AHEAD_S) if line else None)
+    r.spoken.connect(lambda line: moments.append(r.pacer.now_s - due[line]))
+    due = r.pacing.due_s()
+    r.begin()
+    while np.isfinite(r.next_due_s):
+        before = len(moments)
+        clock.s += max(r.next_due_s, 0.0) + 1e-6
+        r.tick()
+        assert len(moments) > before
+    assert len(moments) == 2 * len(due) - 1
+    assert max(moments) < 1e-4
+    r.way = "call"
+    r.begin()
+    assert r.next_due_s == pytest.approx(LEAD_IN_S), "a page does not turn before its call"
+
+
 def test_on_the_real_clock_as_well() -> None:
     """A tenth of a second of it, many times over: the share of a machine that does other things is in the clock, not beside it."""
     pacer = Pacer()

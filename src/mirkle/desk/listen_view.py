@@ -80,8 +80,8 @@ class ListenView(QWidget):
         found = heard.listening.calls
         self.told.setText(
             say(
-                "{0} of {1} notes heard, {2} for sure (solid, the others hatched): when, not wh"
-                "at. Nothing is said to be left out before somebody has listened.",
+                "{0} of {1} notes heard, {2} for sure (solid, the others hatched): when, not what. "
+                "Nothing is said to be left out before somebody has listened.",
                 sum(c.was_heard for c in found),
                 len(found),
                 sum(c.was_heard and not c.doubtful for c in found),
