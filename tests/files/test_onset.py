@@ -11,7 +11,7 @@ from mirkle.files.sound import RATE_HZ, samples_of
 from mirkle.files.timed_text import parse_calls
 from mirkle.standins import slatehook
 
-FIRST_S, LAST_S = 60.0, 150.0
+FIRST_S, LAST_S = 60.0, 125.0
 
 
 def engine(rng: np.random.Generator, count: int) -> np.ndarray:
@@ -68,7 +68,8 @@ def test_beginnings_are_found_within_fifty_milliseconds_beside_an_engine(
 
 
 def test_it_does_not_matter_in_which_pieces_the_sound_comes(stretch: tuple[np.ndarray, np.ndarray]) -> None:
-    voice, _ = stretch
+    voice = stretch[0][: 20 * RATE_HZ]
+    assert len(heard(voice, 480)) > 3
     assert heard(voice, 480) == pytest.approx(heard(voice, 4096))
 
 
