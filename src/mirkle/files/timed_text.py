@@ -73,6 +73,12 @@ def parse_calls(content: bytes, *, name: str, crew: Crew | None = None, book: Re
         raise UnusableNotes(fault.what, mend=fault.mend, where=name) from None
 
 
+def webvtt_time(seconds: float) -> str:
+    """A moment as WebVTT writes it."""
+    at = max(seconds, 0.0)
+    return f"{int(at) // 3600:02d}:{int(at) // 60 % 60:02d}:{at % 60:06.3f}"
+
+
 def timed_blocks(text: str, *, name: str) -> tuple[str, list[Block]]:
     """A timed text's source and its blocks, in the order of time.
 

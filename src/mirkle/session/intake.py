@@ -15,6 +15,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.writing import written_out
 from mirkle.files.project import Material, Pass, Project
+from mirkle.files.timed_text import webvtt_time
 from mirkle.session.book import pass_entry
 from mirkle.session.material import Sorted
 from mirkle.session.open_book import OpenBook
@@ -157,14 +158,10 @@ def tapped_calls(stage: OpenBook, of_pass: Pass) -> Material | None:
         return written_out(stage.notes[note], stage.language, order=stage.reading.order).text
 
     cues = [
-        f"{_vtt_time(at)} --> {_vtt_time(at + TAP_S)}\n{said_out(note)}\n"
+        f"{webvtt_time(at)} --> {webvtt_time(at + TAP_S)}\n{said_out(note)}\n"
         for note, at in sorted(taps.items(), key=lambda tap: tap[1])
     ]
     return Material("calls", "tapped-calls.vtt", ("WEBVTT\n\n" + "\n".join(cues)).encode())
-
-
-def _vtt_time(seconds: float) -> str:
-    return f"{int(seconds) // 3600:02d}:{int(seconds) // 60 % 60:02d}:{seconds % 60:06.3f}"
 
 
 def come_to(project: Project, materials: Sequence[Material]) -> None:

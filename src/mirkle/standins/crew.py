@@ -7,6 +7,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
+from mirkle.files.timed_text import webvtt_time
 from mirkle.standins.car import Drive, Jump
 from mirkle.standins.recogniser import MISHEARD
 from mirkle.standins.road import PER_GRADE, TIGHTEST_M, TrueCorner, TrueFeature, TrueRoad
@@ -159,7 +160,7 @@ def spoken(rng: np.random.Generator, book: Book, run: Drive, *, clock_s: float, 
         free = said + length + 0.05
     out = ["WEBVTT", ""]
     for first, last, words in cues:
-        out += [f"{_stamp(first + clock_s)} --> {_stamp(last + clock_s)}", words, ""]
+        out += [f"{webvtt_time(first + clock_s)} --> {webvtt_time(last + clock_s)}", words, ""]
     return "\n".join(out)
 
 
@@ -191,11 +192,6 @@ def say(note: WrittenNote) -> str:
 
 def _said_in_full(text: str) -> str:
     return " ".join(SAID.get(word, word) for word in text.split())
-
-
-def _stamp(seconds: float) -> str:
-    minutes, rest = divmod(max(seconds, 0.0), 60.0)
-    return f"{int(minutes) // 60:02d}:{int(minutes) % 60:02d}:{rest:06.3f}"
 
 
 def plant_slips(rng: np.random.Generator, book: Book, jumps: Sequence[Jump] = ()) -> Book:

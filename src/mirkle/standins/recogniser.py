@@ -10,6 +10,8 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from mirkle.files.timed_text import webvtt_time
+
 EN = {
     "left": "left", "right": "right", "hairpin": "hairpin", "square": "square", "flat": "flat", "plus": "plus",
     "minus": "minus", "long": "long", "very long": "very long", "short": "short", "tightens": "tightens",
@@ -195,7 +197,7 @@ def _harmed(rng: np.random.Generator, voice: Voice, called: Called) -> str:
 def _cues(cues: list[tuple[float, str]]) -> str:
     lines = ["WEBVTT", ""]
     for at, words in cues:
-        lines += [f"{_stamp(at)} --> {_stamp(at + 0.25 * len(words.split()))}", words, ""]
+        lines += [f"{webvtt_time(at)} --> {webvtt_time(at + 0.25 * len(words.split()))}", words, ""]
     return "\n".join(lines)
 
 
@@ -210,7 +212,3 @@ def _blocks(cues: list[tuple[float, str]], block_s: float) -> str:
             at += 0.25
     lines.append(f"[{int(begun) // 60}:{int(begun) % 60:02d}] " + " ".join(words))
     return "\n".join(lines) + "\n"
-
-
-def _stamp(seconds: float) -> str:
-    return f"{int(seconds) // 3600:02d}:{int(seconds) // 60 % 60:02d}:{seconds % 60:06.3f}"

@@ -10,7 +10,7 @@ from pathlib import Path
 
 import numpy as np
 
-from mirkle.files.timed_text import timed_blocks
+from mirkle.files.timed_text import timed_blocks, webvtt_time
 from mirkle.standins.car import Drive, drive
 from mirkle.standins.crew import Book, plant_slips, spoken, write_book
 from mirkle.standins.recorder import Recorder, record
@@ -117,12 +117,10 @@ def in_blocks(timed_text: str, seconds: float) -> str:
     for cue in cues:
         words = " ".join(text[cue.span.start : cue.span.end].split())
         blocks.setdefault(int(cue.start_s // seconds), []).append(words)
-    lines = [f"{_stamp(n * seconds)} --> {_stamp((n + 1) * seconds)}\n{' '.join(w)}\n" for n, w in blocks.items()]
+    lines = [
+        f"{webvtt_time(n * seconds)} --> {webvtt_time((n + 1) * seconds)}\n{' '.join(w)}\n" for n, w in blocks.items()
+    ]
     return "WEBVTT\n\n" + "\n".join(lines)
-
-
-def _stamp(at_s: float) -> str:
-    return f"{int(at_s) // 3600:02d}:{int(at_s) % 3600 // 60:02d}:{at_s % 60:06.3f}"
 
 
 def demo_file(name: str) -> bytes:
