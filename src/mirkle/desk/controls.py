@@ -69,6 +69,12 @@ class Wrapped(QStyledItemDelegate):
         return QSize(width, box.height() + 11)
 
 
+def show_rows(box: QListWidget, rows: int, least: int, most: int, row_px: int) -> None:
+    """Gives a list room for its rows: for so many at the most, and on a small screen for the least, where it scrolls."""
+    box.setMinimumHeight(min(rows, least) * row_px + 6)
+    box.setMaximumHeight(min(rows, most) * row_px + 6)
+
+
 def wrap_items(view: QListWidget) -> None:
     """Lets every item of a list stand whole, wrapped where it is long."""
     view.setWordWrap(True)

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.errors import MirkleError
-from mirkle.desk.controls import ChoiceBox, DecimalBox, label
+from mirkle.desk.controls import ChoiceBox, DecimalBox, label, show_rows
 from mirkle.desk.listen_view import ListenView
 from mirkle.desk.panes import panes
 from mirkle.desk.scale_view import ScaleView
@@ -185,8 +185,7 @@ class LineUp(QWidget):
             item.setData(Qt.ItemDataRole.UserRole, tie.note)
             self.list.addItem(item)
         self.list.setVisible(bool(shown))
-        self.list.setMinimumHeight(min(len(shown), LEAST_ROWS) * ROW_PX + 6)
-        self.list.setMaximumHeight(min(len(shown), MOST_ROWS) * ROW_PX + 6)
+        show_rows(self.list, len(shown), LEAST_ROWS, MOST_ROWS, ROW_PX)
 
     def show_chosen(self) -> None:
         """Shows the chosen note's tie; while the view is hidden nothing is worked out."""

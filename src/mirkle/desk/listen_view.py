@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
-from mirkle.desk.controls import button, wrap_items, wrapped
+from mirkle.desk.controls import button, show_rows, wrap_items, wrapped
 from mirkle.desk.speak import say, say_clause
 from mirkle.desk.status_line import clock
 from mirkle.files.heard import Heard
@@ -91,10 +91,7 @@ class ListenView(QWidget):
         for item in self.items:
             of = f"{self._text_of(item)}: " if item.note is not None else ""
             self.list.addItem(QListWidgetItem(f"{clock(item.from_s)}  {of}{say_clause(item.why)}"))
-        # As many rows as there is room for: a small screen shows fewer, and scrolls.
-        rows = max(len(self.items), 1)
-        self.list.setMinimumHeight(min(rows, LEAST_ROWS) * ROW_PX + 6)
-        self.list.setMaximumHeight(min(rows, MOST_ROWS) * ROW_PX + 6)
+        show_rows(self.list, max(len(self.items), 1), LEAST_ROWS, MOST_ROWS, ROW_PX)
         if self.items:
             self.list.setCurrentRow(0)
         for one in (self.play, self.right, self.note, self.next):
