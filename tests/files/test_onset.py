@@ -1,13 +1,13 @@
 """When a voice begins, beside an engine: another synthesiser's syllables are not at hand here, so that the demo's own voice has to do."""
 
-from itertools import pairwise
+from itertools import islice, pairwise
 
 import numpy as np
 import pytest
 
 from mirkle.files.media import media_path, shipped_reference
 from mirkle.files.onset import VoiceOnsets
-from mirkle.files.sound import RATE_HZ, samples_of
+from mirkle.files.sound import PIECE, RATE_HZ, samples_of
 from mirkle.files.timed_text import parse_calls
 from mirkle.standins import slatehook
 
@@ -26,7 +26,8 @@ def engine(rng: np.random.Generator, count: int) -> np.ndarray:
 
 def spoken() -> tuple[np.ndarray, np.ndarray]:
     """A stretch of the demo's sound, and where each voice begins after a pause, from the text that it was spoken from."""
-    sound = np.concatenate(list(samples_of(media_path(shipped_reference(slatehook.SOUND))))).astype(float)
+    pieces = samples_of(media_path(shipped_reference(slatehook.SOUND)))
+    sound = np.concatenate(list(islice(pieces, 1 + int(LAST_S * RATE_HZ / PIECE)))).astype(float)
     calls = parse_calls(slatehook.demo_file(slatehook.CALLS), name="calls")
     times = sorted((s.from_s, s.to_s) for s in calls.said)
     begins = [b[0] for a, b in pairwise(times) if b[0] - a[1] > 0.5]

@@ -20,7 +20,7 @@ from mirkle.files.media import media_path, shipped_reference
 from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Material, Project
 from mirkle.files.review_json import review_json
-from mirkle.files.sound import FRAME_S, RATE_HZ, Voice, samples_of, voice_in, voice_of
+from mirkle.files.sound import FRAME_S, RATE_HZ, Samples, Voice, samples_of, voice_of
 from mirkle.files.timed_text import parse_calls
 from mirkle.session.listening import accepted, can_listen, heard_in, heard_of, keep_heard, listened, to_hear
 from mirkle.session.material import Inputs, crew_of, described, review_material
@@ -41,8 +41,13 @@ def crew() -> Crew:
 
 
 @pytest.fixture(scope="module")
-def voice(sound: Path) -> Voice:
-    return voice_in(sound)
+def pieces(sound: Path) -> list[Samples]:
+    return list(samples_of(sound))
+
+
+@pytest.fixture(scope="module")
+def voice(pieces: list[Samples]) -> Voice:
+    return voice_of(iter(pieces))
 
 
 @pytest.fixture
@@ -242,8 +247,7 @@ def test_timed_text_wins(tmp_path: Path) -> None:
     project.close()
 
 
-def test_sound_is_decoded_at_its_rate_and_what_is_none_is_said(sound: Path, tmp_path: Path) -> None:
-    pieces = list(samples_of(sound))
+def test_sound_is_decoded_at_its_rate_and_what_is_none_is_said(pieces: list[Samples], tmp_path: Path) -> None:
     assert sum(map(len, pieces)) / RATE_HZ == pytest.approx(660.2, abs=1.0)
     voice = voice_of(iter(pieces[:4]))
     one = voice_of(iter([np.concatenate(pieces[:4])]))

@@ -17,7 +17,7 @@ from mirkle.files.sniff import UnusableFile
 # What the network was trained on: mono, so many samples a second, so many at a time.
 RATE_HZ, FRAME = 16_000, 512
 FRAME_S = FRAME / RATE_HZ
-PIECE_S = 4.0
+PIECE = 4 * RATE_HZ
 # Where the noise of a car is bare of the engine's lowest orders and an intercom still lets it through: 300 to 3,400 Hz.
 BAND = slice(10, 110)
 # What speech sounds like, in so many cepstra of so many bands.
@@ -29,7 +29,7 @@ Samples = NDArray[np.int16]
 
 
 def samples_of(path: Path) -> Iterator[Samples]:
-    """The first sound track of a file, mono at :data:`RATE_HZ`, in pieces of about :data:`PIECE_S`, on the file's own clock.
+    """The first sound track of a file, mono at :data:`RATE_HZ`, in pieces of :data:`PIECE`, on the file's own clock.
 
     Raises
     ------
@@ -45,8 +45,9 @@ def samples_of(path: Path) -> Iterator[Samples]:
                     "there is no sound in it", mend="choose the video or the sound of the run", where=path.name
                 )
             stream = file.streams.audio[0]
-            resampler = av.AudioResampler(format="s16", layout="mono", rate=RATE_HZ)
-            begun, kept, count = False, [], 0
+            # In pieces of a length of its own: a sound comes in packets of some milliseconds, and each would be an array.
+            resampler = av.AudioResampler(format="s16", layout="mono", rate=RATE_HZ, frame_size=PIECE)
+            begun = False
             for frame in file.decode(stream):
                 if not begun:
                     begun = True
@@ -59,15 +60,9 @@ def samples_of(path: Path) -> Iterator[Samples]:
                     if 0.0 < late_s < LONGEST_S:
                         yield np.zeros(int(late_s * RATE_HZ), np.int16)
                 for piece in resampler.resample(frame):
-                    kept.append(piece.to_ndarray().reshape(-1).astype(np.int16))
-                    count += len(kept[-1])
-                if count > PIECE_S * RATE_HZ:
-                    yield np.concatenate(kept)
-                    kept, count = [], 0
+                    yield piece.to_ndarray().reshape(-1).astype(np.int16, copy=False)
             for piece in resampler.resample(None):
-                kept.append(piece.to_ndarray().reshape(-1).astype(np.int16))
-            if kept:
-                yield np.concatenate(kept)
+                yield piece.to_ndarray().reshape(-1).astype(np.int16, copy=False)
     except (av.FFmpegError, OSError, ValueError) as error:
         raise UnusableFile(
             clause("its sound can't be decoded ({0})", str(error)[:80]),
