@@ -111,4 +111,5 @@ def test_start_and_finish_are_set_right_by_hand(open_window: Window, qtbot: QtBo
     gather.finish_field.setText("")
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
         qtbot.keyClick(gather.finish_field, Qt.Key.Key_Return)
+    open_window.go_to("Gather")
     assert gather.finish_field.text() == found

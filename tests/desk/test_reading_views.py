@@ -120,6 +120,7 @@ def test_words_are_held_against_the_notes_before_there_is_a_recording(
 
 
 def test_a_crew_overrules_what_was_found(open_window: Window, qtbot: QtBot) -> None:
+    open_window.go_to("Gather")
     box = open_window.gather.habit_boxes["sense"]
     assert box.itemText(0) == "found: 1 is tight"
 
@@ -127,7 +128,6 @@ def test_a_crew_overrules_what_was_found(open_window: Window, qtbot: QtBot) -> N
         box.setCurrentIndex(box.findData("descending"))
         box.activated.emit(box.currentIndex())
 
-    open_window.go_to("Gather")
     settle(open_window, qtbot, overrule)
     assert open_window.stage is not None
     assert open_window.stage.review.school.sense == "descending"

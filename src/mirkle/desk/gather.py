@@ -298,7 +298,7 @@ class Gather(QWidget):
     def show_empty(self, sentences: list[tuple[str, str]], against: SaidAgainst | None = None) -> None:
         """Before a stage is open: what is there of it, as (name, sentence), and the words against the notes."""
         self.heading.setText(say("Drop your notes and the recording of the run here"))
-        self._waiting = None
+        self.forget()
         self.demo_button.show()
         self.next_button.hide()
         self.lead.setText(
@@ -327,9 +327,13 @@ class Gather(QWidget):
         if self.isVisible():
             self._fill_now()
 
+    def forget(self) -> None:
+        """What was not looked at yet is not filled in any more: another stage opens."""
+        self._waiting = None
+
     def show_filmed(self, filmed: Filmed) -> None:
         """An open pass with nothing but a book and a video."""
-        self._waiting = None
+        self.forget()
         self._show_beside([])
         for part in (self.habits, self.limits, self.drives, self.shelf, self.demo_button, self.type_button):
             part.hide()

@@ -683,6 +683,8 @@ class Window(QMainWindow):
         old = self.stage
         if old is not None:
             keep_summary(old)
+        # It is seen for a moment when the places of the old stage go.
+        self.gather.forget()
         self.made.leave()
         if old is not None and old.project is not stage.project:
             old.project.close()
@@ -710,7 +712,6 @@ class Window(QMainWindow):
     def _show_reviewed(self, stage: Stage) -> None:
         """Puts a pass with a recording on the screen."""
         assert self.compare is not None
-        self.gather.show_stage(stage, self.theme, can_hear=self.compare.has_sound)
         # Which of several drives is the stage has to be asked before anything is judged.
         asked = len(stage.review.measured.drives) > 1 and stage.by_hand.start_s is None
         fit = stage.review.fit
@@ -720,6 +721,8 @@ class Window(QMainWindow):
         self.misfit.setText(" ".join(large))
         self.misfit.setVisible(bool(large))
         self.go_to("Gather" if asked else "Compare" if fit.belongs else "Line up")
+        # Last: what is not looked at by then is not worked out.
+        self.gather.show_stage(stage, self.theme, can_hear=self.compare.has_sound)
 
     def _tell_place(self, at_m: float) -> None:
         """Where one is on the stage, in the line at the bottom."""
