@@ -43,16 +43,23 @@ def source(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return copy
 
 
-def test_the_wheel_holds_all_that_runs_and_runs_alone(source: Path, tmp_path: Path) -> None:
-    build = [sys.executable, "-m", "pip", "wheel", "-q", "--no-deps", "--no-build-isolation", "-w", str(tmp_path), "."]
-    subprocess.run(build, cwd=source, check=True, capture_output=True)
-    (wheel,) = tmp_path.glob("mirkle-*-py3-none-any.whl")
+@pytest.fixture(scope="module")
+def built(source: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A folder with the wheel and the source archive."""
+    folder = tmp_path_factory.mktemp("dist")
+    make = f"import setuptools.build_meta as b; b.build_sdist({str(folder)!r}); b.build_wheel({str(folder)!r})"
+    subprocess.run([sys.executable, "-c", make], cwd=source, check=True, capture_output=True)
+    return folder
+
+
+def test_the_wheel_holds_all_that_runs_and_runs_alone(built: Path, tmp_path: Path) -> None:
+    (wheel,) = built.glob("mirkle-*-py3-none-any.whl")
     with zipfile.ZipFile(wheel) as archive:
         names = set(archive.namelist())
         archive.extractall(tmp_path / "site")
-    for file in (source / "src" / "mirkle").rglob("*"):
+    for file in (ROOT / "src" / "mirkle").rglob("*"):
         if file.is_file() and "__pycache__" not in file.parts:
-            assert str(file.relative_to(source / "src")) in names, file
+            assert str(file.relative_to(ROOT / "src")) in names, file
     asked = "import mirkle, pathlib; print(pathlib.Path(mirkle.__file__).parent); print(mirkle.read('L4 60').corners[0].grade)"
     env = os.environ | {"PYTHONPATH": str(tmp_path / "site")}
     told = subprocess.run(
@@ -61,10 +68,8 @@ def test_the_wheel_holds_all_that_runs_and_runs_alone(source: Path, tmp_path: Pa
     assert told.stdout.split() == [str(tmp_path / "site" / "mirkle"), "4"]
 
 
-def test_the_source_archive_is_whole(source: Path, tmp_path: Path) -> None:
-    make = f"import setuptools.build_meta as b; b.build_sdist({str(tmp_path)!r})"
-    subprocess.run([sys.executable, "-c", make], cwd=source, check=True, capture_output=True)
-    (archive,) = tmp_path.glob("mirkle-*.tar.gz")
+def test_the_source_archive_is_whole(built: Path) -> None:
+    (archive,) = built.glob("mirkle-*.tar.gz")
     with tarfile.open(archive) as tar:
         names = {n.partition("/")[2] for n in tar.getnames()}
     for wanted in (
@@ -156,18 +161,47 @@ def test_what_set_up_leaves_out_is_imported_by_nobody(set_up: ModuleType, tmp_pa
 def test_a_set_up_that_does_not_answer_is_made_anew(
     set_up: ModuleType, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """Killed before pip was there, moved, or its Python exchanged: it is seen. A whole one is left alone."""
+    """Killed half-way, moved, or its Python exchanged: it is seen. A whole one is left alone."""
     venv = tmp_path / "here" / ".venv"
     monkeypatch.setattr(set_up, "VENV", venv)
     assert not set_up._answers(), "there is none"
-    subprocess.run([sys.executable, "-m", "venv", str(venv)], check=True)
+    subprocess.run([sys.executable, "-m", "venv", "--without-pip", str(venv)], check=True)
     assert set_up._answers()
     (tmp_path / "here").rename(tmp_path / "there")
-    monkeypatch.setattr(set_up, "VENV", tmp_path / "there" / ".venv")
-    pip = next((tmp_path / "there" / ".venv" / "lib").glob("python3*")) / "site-packages" / "pip"
-    shutil.rmtree(pip)
-    assert not set_up._answers(), "no pip in it"
-    program = tmp_path / "there" / ".venv" / "bin" / "python"
+    assert not set_up._answers(), "it is gone"
+    there = tmp_path / "there" / ".venv"
+    monkeypatch.setattr(set_up, "VENV", there)
+    (there / "pyvenv.cfg").rename(there / "kept")
+    assert not set_up._answers(), "killed before it was one"
+    (there / "kept").rename(there / "pyvenv.cfg")
+    assert set_up._answers()
+    program = there / "bin" / "python"
     program.unlink()
     program.symlink_to(tmp_path / "gone")
     assert not set_up._answers(), "no Python behind it"
+
+
+@pytest.mark.parametrize(
+    ("fetched", "installs", "used"),
+    [(True, True, ["uv"]), (True, False, ["uv", "pip"]), (False, False, ["pip", "pip"])],
+)
+def test_where_the_quick_installer_is_not_to_be_had_pip_installs_the_same(
+    fetched: bool, installs: bool, used: list[str], set_up: ModuleType, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """An index or a certificate may be known to pip's settings alone."""
+    ran: list[list[str]] = []
+
+    def run(arguments: list[str], **_: object) -> subprocess.CompletedProcess[bytes]:
+        ran.append(arguments)
+        return subprocess.CompletedProcess(
+            arguments, 0 if installs or arguments[0] != str(tmp_path / "bin" / "uv") else 2
+        )
+
+    if fetched:
+        (tmp_path / "bin").mkdir()
+        (tmp_path / "bin" / "uv").touch()
+    monkeypatch.setattr(set_up.subprocess, "run", run)
+    set_up._add(tmp_path, "--require-hashes", "-r", "some.txt")
+    assert ["uv" if "uv" in a[0] else Path(a[1]).name for a in ran] == used
+    assert ran[-1][-3:] == ["--require-hashes", "-r", "some.txt"]
+    assert all("--require-hashes" in a for a in ran)

@@ -21,8 +21,6 @@ ROOT = Path(__file__).resolve().parent.parent
 LIBRARY = Path("usr/lib/mirkle")
 # Wheels that are fine on every Debian from 12 on.
 PLATFORMS = ("manylinux_2_28_x86_64", "manylinux_2_27_x86_64", "manylinux_2_17_x86_64", "manylinux2014_x86_64", "manylinux_2_34_x86_64")  # fmt: skip
-# What builds packages is not what runs.
-BUILDERS = ("setuptools", "wheel")
 PROGRAM = """#!/usr/bin/python3
 import sys
 
@@ -85,16 +83,8 @@ def _fill(tree: Path, python: str) -> None:
         "--only-binary=:all:",
     ]
     subprocess.run([*pip, *wheels, "--no-deps", "--require-hashes", "-r", "requirements/run.txt"], check=True, cwd=ROOT)
-    for package in BUILDERS:
-        for path in (
-            *library.glob(package),
-            *library.glob(f"{package}-*.dist-info"),
-            *library.glob("distutils-precedence.pth"),
-            *library.glob("_distutils_hack"),
-        ):
-            shutil.rmtree(path) if path.is_dir() else path.unlink()
     shutil.rmtree(library / "bin", ignore_errors=True)
-    set_up.slim(library, set_up.UNUSED + set_up.FOR_TESTS)
+    set_up.slim(library, set_up.UNUSED + set_up.FOR_TESTS + set_up.FOR_BUILDING)
     shutil.copytree(ROOT / "src" / "mirkle", library / "mirkle", ignore=shutil.ignore_patterns("__pycache__"))
     if python == ".".join(platform.python_version_tuple()[:2]):
         # What can't be loaded here would not be there either.

@@ -13,12 +13,14 @@ import platform
 import shutil
 import subprocess
 import sys
+import sysconfig
+import tempfile
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
 VENV = ROOT / ".venv"
-# Pip itself: what comes with Python is of Python's age, and takes twice as long over the same locks.
-PIP = "requirements/pip.txt"
+# What installs them: a third of a minute less than pip, which is what fetches it, and what installs where it can't.
+INSTALLER = "requirements/uv.txt"
 LOCKS = {
     "run": [["--require-hashes", "-r", "requirements/run.txt"]],
     "mdf": [["--require-hashes", "-r", "requirements/mdf.txt"]],
@@ -54,17 +56,19 @@ UNUSED = (
         "Quick3D", "QuickControls2", "QuickDialogs2", "QuickEffects", "QuickLayouts", "QuickParticles", "QuickShapes",
         "QuickTemplates2", "QuickTest", "QuickTimeline", "QuickVectorImage", "QuickWidgets", "Labs", "Designer", "Help", "Bluetooth", "Nfc", "Sensors", "SerialPort", "RemoteObjects", "WebChannel",
         "WebSockets", "Positioning", "StateMachine", "SpatialAudio", "Sql", "ShaderTools",
+        "PdfQuick", "PdfWidgets", "TextToSpeech", "EglFSDeviceIntegration",
     )),
     *(f"PyQt6/Qt{part}*.abi3.so" for part in (
         "Quick", "Qml", "Designer", "Help", "Bluetooth", "Nfc", "Sensors", "SerialPort", "RemoteObjects", "WebChannel", "WebSockets",
-        "Positioning", "StateMachine", "SpatialAudio", "Sql",
+        "Positioning", "StateMachine", "SpatialAudio", "Sql", "PdfWidgets", "TextToSpeech", "OpenGL",
     )),
     *(f"PyQt6/Qt6/plugins/{part}" for part in (
         "assetimporters", "geometryloaders", "sceneparsers", "renderers", "renderplugins", "sqldrivers", "designer", "help", "position",
         "sensors", "canbus", "qmllint", "qmlls", "qmltooling", "texttospeech", "webview",
+        "egldeviceintegrations", "platforms/libqeglfs*", "platforms/libqlinuxfb*", "platforms/libqminimalegl*", "platforms/libqv*",
     )),
     # What describes Qt to makers of other bindings.
-    "PyQt6/bindings",
+    "PyQt6/bindings", "lxml/objectify*", "lxml/isoschematron", "lxml/includes",
     # A wheel that was built with a second copy of its libraries.
     "lib64",
 )  # fmt: skip
@@ -72,6 +76,16 @@ UNUSED = (
 FOR_TESTS = tuple(f"scipy/{part}" for part in (
     "cluster", "datasets", "differentiate", "integrate", "interpolate", "io", "misc", "odr", "optimize", "signal", "spatial", "stats",
 ))  # fmt: skip
+# What builds packages is not what runs.
+FOR_BUILDING = (
+    "setuptools",
+    "setuptools-*",
+    "pkg_resources",
+    "_distutils_hack",
+    "distutils-precedence.pth",
+    "wheel",
+    "wheel-*",
+)
 TEST_PROGRAMS = {"xvfb-run": "xvfb", "xauth": "xauth"}
 
 
@@ -85,18 +99,19 @@ def main() -> int:
         missing.append("python3-venv")
     if missing and not _install(missing):
         return 1
-    for part in parts:
-        _fill(part, tested="test" in parts)
+    with tempfile.TemporaryDirectory() as folder:
+        for part in parts:
+            _fill(part, Path(folder), tested="test" in parts)
     return 0
 
 
 def _answers() -> bool:
-    """Whether the virtual environment is whole: its Python runs, from here, with a pip in it, and is the one that it was made with.
+    """Whether the virtual environment is whole: its Python runs, from here, and is the one that it was made with.
 
     A set-up that was killed half-way, a folder that was moved, or a Python that was exchanged under it leave one that is not.
     """
     python = VENV / "bin" / "python"
-    asked = "import pip, platform, sys; print(sys.prefix, platform.python_version(), sep='|')"
+    asked = "import platform, sys; print(sys.prefix, platform.python_version(), sep='|')"
     try:
         told = subprocess.run([str(python), "-c", asked], capture_output=True, text=True, check=False)
     except OSError:
@@ -131,8 +146,8 @@ def _install(packages: list[str]) -> bool:
     return True
 
 
-def _fill(part: str, *, tested: bool) -> None:
-    """Installs a part's lock files unless exactly they were installed before."""
+def _fill(part: str, folder: Path, *, tested: bool) -> None:
+    """Installs a part's lock files unless exactly they were installed before; ``folder`` for what installs them."""
     python = str(VENV / "bin" / "python")
     stamp = VENV / f".{part}.lock"
     locks = hashlib.sha256(b"".join((ROOT / step[-1]).read_bytes() for step in LOCKS[part])).hexdigest()
@@ -141,33 +156,55 @@ def _fill(part: str, *, tested: bool) -> None:
     whole = _answers()
     if whole and stamp.exists() and stamp.read_text() == wanted:
         return
-    environment = {k: v for k, v in os.environ.items() if k != "PYTHONDONTWRITEBYTECODE"}
-    pip = [python, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--no-compile"]
-
-    def run(*arguments: str) -> None:
-        subprocess.run(arguments, check=True, cwd=ROOT, env=environment)
-
     if not whole:
         if VENV.exists():
             print("The virtual environment in .venv does not answer: it is made anew")
             shutil.rmtree(VENV)
         else:
             print("Making the virtual environment in .venv")
-        run(sys.executable, "-m", "venv", str(VENV))
-        run(*pip, "--require-hashes", "-r", PIP)
+        subprocess.run([sys.executable, "-m", "venv", "--without-pip", str(VENV)], check=True)
     print(f"Installing what Mirkle needs to {part}; this happens once")
     for step in LOCKS[part]:
-        run(*pip, *step)
+        _add(folder, *step)
     packages = next(VENV.glob("lib/python3*/site-packages"))
     if part == "run":
-        slim(packages, UNUSED if tested else UNUSED + FOR_TESTS)
-        run(*pip, "--no-build-isolation", "--no-deps", "--editable", ".")
+        _add(folder, "--no-build-isolation", "--no-deps", "--editable", ".")
+        slim(packages, UNUSED if tested else UNUSED + FOR_TESTS + FOR_BUILDING)
+        if not tested:
+            (VENV / ".test.lock").unlink(missing_ok=True)
+        # Byte code is made now, on all cores: without it the first start of the window would take seconds longer.
+        compiled = [python, "-m", "compileall", "-qq", "-j", "0", "src", str(packages)]
+        subprocess.run(compiled, check=False, cwd=ROOT)
     elif part == "test" and any(not (packages / name).exists() for name in FOR_TESTS):
-        run(*pip, "--force-reinstall", "--no-deps", "--require-hashes", "-c", "requirements/run.txt", "scipy")
-    # Byte code is made now, on all cores: without it the first start of the window would take seconds longer.
-    compiled = [python, "-m", "compileall", "-qq", "-j", "0", "src", str(packages)]
-    subprocess.run(compiled, check=False, cwd=ROOT, env=environment)
+        shutil.rmtree(packages / "scipy")
+        shutil.rmtree(next(packages.glob("scipy-[0-9]*")))
+        _add(folder, "--no-deps", "--require-hashes", "-r", "requirements/run.txt")
     stamp.write_text(wanted)
+
+
+def _add(folder: Path, *arguments: str) -> None:
+    """Installs into the environment with uv, which the pip that Python brings along fetches into a folder; with that pip where it can't."""
+    import ensurepip  # Debian has it in a package of its own, which is there by now.
+
+    python = str(VENV / "bin" / "python")
+    wheels = Path(sysconfig.get_config_var("WHEEL_PKG_DIR") or Path(ensurepip.__file__).parent / "_bundled")
+    pip = [
+        python,
+        f"{max(wheels.glob('pip-*.whl'))}/pip",
+        "install",
+        "--quiet",
+        "--disable-pip-version-check",
+        "--no-compile",
+    ]
+    uv = folder / "bin" / "uv"
+    if not uv.exists():
+        subprocess.run([*pip, "--target", str(folder), "--require-hashes", "-r", INSTALLER], check=False, cwd=ROOT)
+    # Copies: what is taken out of a package, or out of a module, is taken out of the environment alone.
+    by_uv = [str(uv), "pip", "install", "--quiet", "--no-cache", "--link-mode", "copy", "--python", python, *arguments]
+    if not uv.exists() or subprocess.run(by_uv, check=False, cwd=ROOT).returncode != 0:
+        # An index, a proxy or a certificate may be known to pip's own settings alone.
+        print("Once more with pip, which takes longer")
+        subprocess.run([*pip, *arguments], check=True, cwd=ROOT)
 
 
 def slim(packages: Path, unused: tuple[str, ...]) -> None:
