@@ -2,8 +2,10 @@
 PYTHON ?= python3
 BIN := .venv/bin
 SETUP := $(PYTHON) tools/set_up.py
+# Byte code is kept, whatever is set outside: each suite imports what another has compiled.
+unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: setup demo mdf test lint bench fuzz listening screens wheel deb demo-data demo-sound lock
+.PHONY: setup demo mdf test test-core test-rest test-window test-display lint bench fuzz listening screens wheel deb demo-data demo-sound lock
 
 setup:
 	@$(SETUP) run test
@@ -17,12 +19,26 @@ mdf:
 	@$(SETUP) run mdf
 
 # Everything without Qt; the window offscreen, and on a real display what a real display can change: keys, focus, sound, pictures.
+WITHOUT_QT := MIRKLE_TESTS_WITHOUT_QT=1 $(BIN)/python -m pytest -p no:pytest-qt
 ON_A_DISPLAY := tests/desk/test_job.py tests/desk/test_sound.py tests/desk/test_questions.py
+# The longest first: so many go on at a time, and what each prints stays together.
+JOBS ?= 2
+SUITES := test-rest test-core test-window test-display
 
 test: setup
-	MIRKLE_TESTS_WITHOUT_QT=1 $(BIN)/python -m pytest -n 2 --dist loadfile -p no:pytest-qt tests --ignore tests/desk
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest -n 2 --dist loadfile tests/desk $(ON_A_DISPLAY:%=--ignore=%)
-	xvfb-run -a -s "-screen 0 1400x1000x24" env QT_QPA_PLATFORM=xcb $(BIN)/python -m pytest -n 2 --dist loadfile $(ON_A_DISPLAY)
+	@$(MAKE) --no-print-directory -j$(JOBS) --keep-going --output-sync=target $(SUITES) $(ALSO)
+
+test-core: setup
+	$(WITHOUT_QT) tests/core
+
+test-rest: setup
+	$(WITHOUT_QT) tests --ignore tests/core --ignore tests/desk
+
+test-window: setup
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest tests/desk $(ON_A_DISPLAY:%=--ignore=%)
+
+test-display: setup
+	xvfb-run -a -s "-screen 0 1400x1000x24" env QT_QPA_PLATFORM=xcb $(BIN)/python -m pytest $(ON_A_DISPLAY)
 
 lint: setup
 	$(BIN)/ruff check .
@@ -39,8 +55,7 @@ bench: setup
 
 # A wheel and a source archive in dist/.
 wheel: setup
-	$(BIN)/python -m pip wheel -q --no-deps --no-build-isolation -w dist .
-	$(BIN)/python -c "import setuptools.build_meta as b; b.build_sdist('dist')"
+	$(BIN)/python -c "import setuptools.build_meta as b; b.build_sdist('dist'); b.build_wheel('dist')"
 
 # A Debian package in dist/, for the Python of the Debian it is for: make deb FOR=3.13
 deb:
@@ -69,9 +84,9 @@ demo-sound:
 	$(BIN)/mirkle listen $(DEMO)/slatehook-morning.opus --notes $(DEMO)/slatehook-notes.txt --run $(DEMO)/slatehook-morning.csv.gz --calls $(DEMO)/slatehook-morning-blocks.vtt --json $(DEMO)/slatehook-morning-heard.json
 	$(BIN)/mirkle listen $(DEMO)/slatehook-third.mkv --notes $(DEMO)/slatehook-afternoon-notes.txt --json $(DEMO)/slatehook-third-heard.json
 
-# Needs pip-tools; the locks name no index, so they work with any.
+# Needs uv; the locks name no index, so they work with any. Versions stay unless requirements/*.in ask for others.
 lock:
-	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/run.txt requirements/run.in
-	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/test.txt requirements/test.in
-	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/mdf.txt requirements/mdf.in
-	pip-compile -q --generate-hashes --allow-unsafe --strip-extras --no-emit-index-url --no-emit-trusted-host --no-emit-find-links -o requirements/sound.txt requirements/sound.in
+	for part in run test mdf sound uv; do \
+		uv pip compile -q --generate-hashes --no-emit-index-url --python-version 3.11 --custom-compile-command "make lock" \
+			-o requirements/$$part.txt requirements/$$part.in || exit 1; \
+	done
