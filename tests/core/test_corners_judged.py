@@ -250,8 +250,8 @@ def test_beside_a_gentle_bend_a_distance_has_to_be_farther_out() -> None:
         crew = replace(case.lineup.distances, base_m=5.0, share=0.1)
         return list(judge_gaps(replace(case, lineup=replace(case.lineup, ties=ties, distances=crew)), frozenset()))
 
-    said_beside_a_clear_one = [c for c in range(60, 200, 10) if judged(c, 40.0)]
-    said_beside_a_gentle_one = [c for c in range(60, 200, 10) if judged(c, 8.0)]
+    said_beside_a_clear_one = [c for c in range(60, 200, 20) if judged(c, 40.0)]
+    said_beside_a_gentle_one = [c for c in range(60, 200, 20) if judged(c, 8.0)]
     assert min(said_beside_a_clear_one) < min(said_beside_a_gentle_one) < 200
 
 

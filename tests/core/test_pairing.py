@@ -214,13 +214,18 @@ def test_the_programme_finds_what_trying_everything_finds(monkeypatch: pytest.Mo
         fit = fit_of(calls, road, plain_yardstick(SCHOOL))
         everywhere = [(0, len(road.pieces))] * 3
         chosen, _ = align(calls, road, fit, PLAIN_GAPS, everywhere)
-        found = _cost_of(calls, road, fit, chosen)
+        found = _costs(calls, road, fit)(chosen)
         assert found <= min(cost for _, cost in _every(calls, road, fit)) + 1e-6
 
 
-def _cost_of(calls, road, fit, chosen) -> float:  # type: ignore[no-untyped-def]
-    """The cost of an alignment, added up note by note straight from its definition."""
-    expected, scatter = expected_gaps(calls, PLAIN_GAPS)
+def _costs(calls, road, fit):  # type: ignore[no-untyped-def]
+    """What gives the cost of an alignment, added up note by note straight from its definition."""
+    expected, scatter = (list(map(float, of)) for of in expected_gaps(calls, PLAIN_GAPS))
+    own = [fit.cost(i, slice(0, len(road.a))).tolist() for i in range(len(calls.notes))]
+    return lambda chosen: _cost_of(road, expected, scatter, own, chosen)
+
+
+def _cost_of(road, expected, scatter, own, chosen) -> float:  # type: ignore[no-untyped-def]
     total, ended, piece, owed, loose = 0.0, 0.0, 0, 0.0, 0.0
     for i, run in enumerate(chosen):
         if run < 0:
@@ -236,19 +241,19 @@ def _cost_of(calls, road, fit, chosen) -> float:  # type: ignore[no-untyped-def]
             else 2.0 * np.log1p(((met - expected[i]) / (scatter[i] + loose)) ** 2 / 3.0)
             + np.log((scatter[i] + loose) / USUAL_SPREAD_M)
         )
-        total += gap + road.left_over[a] - road.left_over[piece] + float(fit.cost(i, slice(run, run + 1))[0])
+        total += gap + road.left_over[a] - road.left_over[piece] + own[i][run]
         ended, piece, owed, loose = road.runs.to_m[run], b + 1, 0.0, 0.0
     return total + road.left_over[-1] - road.left_over[piece]
 
 
 def _every(calls, road, fit, most: float = 6.0) -> list[tuple[list[int], float]]:  # type: ignore[no-untyped-def]
     """All alignments that are not hopeless with their costs, by a walk that shares nothing with the programme but the costs."""
-    found = []
+    found, cost_of = [], _costs(calls, road, fit)
 
     def walk(chosen: list[int]) -> None:
         i = len(chosen)
         if i == len(calls.notes):
-            found.append((chosen, _cost_of(calls, road, fit, chosen)))
+            found.append((chosen, cost_of(chosen)))
             return
         last = max((road.b[r] for r in chosen if r >= 0), default=-1)
         costs = fit.cost(i, slice(0, len(road.a)))

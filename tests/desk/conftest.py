@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 import sys
 from collections.abc import Iterator
 from pathlib import Path
@@ -36,18 +37,23 @@ def demo_review() -> Review:
 
 
 @pytest.fixture(scope="session")
-def packed_demo(demo_review: Review) -> tuple[str, bytes]:
-    """The demo's review as it is kept, with its key."""
-    return cache_key((MORNING, NOTES, HEARD, None, None, AFTERNOON)), pack_review(demo_review)
+def reviewed_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo's file with its review in it."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("demo")))
+        project = places.demo_project()
+        key = cache_key((MORNING, NOTES, HEARD, None, None, AFTERNOON))
+        project.keep(key, pack_review(demo_review))
+        project.close()
+    return project.path
 
 
 @pytest.fixture
-def kept_demo(packed_demo: tuple[str, bytes]) -> Path:
+def kept_demo(reviewed_demo: Path) -> Path:
     """The demo as it is when it was opened before."""
-    project = places.demo_project()
-    project.keep(*packed_demo)
-    project.close()
-    return project.path
+    folder = places.data_folder()
+    folder.mkdir(parents=True)
+    return Path(shutil.copy(reviewed_demo, folder))
 
 
 @pytest.fixture

@@ -6,6 +6,7 @@ They are worlds that no number was fitted on; the figures that are reported come
 from __future__ import annotations
 
 import sys
+from functools import cache
 from pathlib import Path
 
 import numpy as np
@@ -31,6 +32,18 @@ from rough.worlds import World, recorded, world
 
 NUMBERS = (8101, 8102)
 INERTIAL = [name for name, box in BOXES.items() if box.inertial_hz]
+
+
+# One box on one world is looked at from several sides.
+@cache
+def seen_of(number: int, box: str) -> Recorded:
+    return recorded(world(number, held_out=True), box)
+
+
+@cache
+def put_right(number: int, box: str) -> Recording:
+    """The recording as it is taken in."""
+    return parse_run(seen_of(number, box).csv.encode(), name="run.csv")
 
 
 def as_written(seen: Recorded) -> Recording:
@@ -68,11 +81,10 @@ def test_motion_channels_are_never_worse_than_none(box: str) -> None:
     pooled: list[list[Floats]] = [[], [], [], []]
     for number in (*NUMBERS, 8103, 8104):
         w = world(number, held_out=True)
-        seen = recorded(w, box)
-        put_right = parse_run(seen.csv.encode(), name="run.csv")
-        first_s, moved_to_s = (r.channels["lat_rad"].time_s[0] for r in (as_written(seen), put_right))
+        seen, taken_in = seen_of(number, box), put_right(number, box)
+        first_s, moved_to_s = (r.channels["lat_rad"].time_s[0] for r in (as_written(seen), taken_in))
         # How late they stay is tested below: a hundredth of a second is a foot where the car brakes.
-        with_it = errors(w, put_right, seen.late_s - (first_s - moved_to_s))
+        with_it = errors(w, taken_in, seen.late_s - (first_s - moved_to_s))
         without = errors(w, parse_run(positions_alone(seen), name="run.csv"), seen.late_s)
         for column, values in zip(pooled, (*with_it, *without), strict=True):
             column.append(np.abs(values))
@@ -89,7 +101,7 @@ def test_motion_channels_are_never_worse_than_none(box: str) -> None:
 @pytest.mark.parametrize("box", INERTIAL)
 def test_lag_and_upright_of_a_sliding_car(number: int, box: str) -> None:
     """A body that leads its path by ten degrees would be taken for a late receiver and a tilted box, if it were not looked at."""
-    seen = recorded(world(number, held_out=True), box)
+    seen = seen_of(number, box)
     found = mount_of(as_written(seen))
     assert found is not None
     assert abs(found.lag_s - seen.late_s) < max(0.05, 2.0 * found.lag_sd_s)
@@ -100,14 +112,14 @@ def test_lag_and_upright_of_a_sliding_car(number: int, box: str) -> None:
 def test_the_launch_is_when_the_car_is_pushed(number: int) -> None:
     w = world(number, held_out=True)
     for box in INERTIAL:
-        start_s = measure_run(parse_run(recorded(w, box).csv.encode(), name="run.csv")).drive.start_s
+        start_s = measure_run(put_right(number, box)).drive.start_s
         assert abs(start_s - w.run.start_s) < 0.15
 
 
 def test_the_lag_is_where_scipys_correlation_has_its_peak() -> None:
     """On a straight and on tarmac, where no slip blurs it: the forward axis against the change of the received speed."""
     number = next(n for n in range(8100, 8200) if world(n, held_out=True).road.surface == "tarmac")
-    recording = as_written(recorded(world(number, held_out=True), "usual logger"))
+    recording = as_written(seen_of(number, "usual logger"))
     found = mount_of(recording)
     assert found is not None
     step_s = 0.01
@@ -122,7 +134,7 @@ def test_the_lag_is_where_scipys_correlation_has_its_peak() -> None:
 
 def test_the_rotation_is_that_of_scipys_least_squares() -> None:
     """Kabsch's rotation over the same windows: what the box felt against what the car did, gravity in it."""
-    seen = recorded(world(NUMBERS[0], held_out=True), "usual logger")
+    seen = seen_of(NUMBERS[0], "usual logger")
     recording = as_written(seen)
     found = mount_of(recording)
     assert found is not None
@@ -151,7 +163,7 @@ def test_the_spread_of_a_bends_radius_covers_its_error() -> None:
     normalised = []
     for number in NUMBERS:
         w = world(number, held_out=True)
-        path = smooth_path(parse_run(recorded(w, "usual logger").csv.encode(), name="run.csv"))
+        path = smooth_path(put_right(number, "usual logger"))
         profile = profile_of(path, float(path.distance_m[0]), float(path.distance_m[-1]))
         place = np.interp(w.run.time_s, path.time_s, path.distance_m)
         truth = np.interp(np.arange(int(place[-1])), place, w.run.curvature_per_m)

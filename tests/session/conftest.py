@@ -1,5 +1,6 @@
 """The demo as an open stage without a window."""
 
+import shutil
 from pathlib import Path
 
 import pytest
@@ -11,9 +12,17 @@ from mirkle.session.stage import Stage
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 
 
-@pytest.fixture
-def stage(tmp_path: Path, demo_review: Review) -> Stage:
-    """The demo, with its review kept already."""
-    project = Project.create(tmp_path / "demo.mirkle", [NOTES, MORNING, AFTERNOON, CALLS], name="Slatehook")
+@pytest.fixture(scope="session")
+def reviewed_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo's file with its review in it."""
+    path = tmp_path_factory.mktemp("demo") / "demo.mirkle"
+    project = Project.create(path, [NOTES, MORNING, AFTERNOON, CALLS], name="Slatehook")
     project.keep(cache_key((MORNING, NOTES, CALLS, AFTERNOON)), pack_review(demo_review))
-    return Stage.of_project(project)
+    project.close()
+    return path
+
+
+@pytest.fixture
+def stage(reviewed_demo: Path, tmp_path: Path) -> Stage:
+    """The demo, with its review kept already."""
+    return Stage.of_project(Project.open(Path(shutil.copy(reviewed_demo, tmp_path))))

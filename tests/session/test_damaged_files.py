@@ -46,11 +46,11 @@ WHISPERED = {
     "words": [{"word": word, "start": 1.0 + 0.5 * i, "end": 1.4 + 0.5 * i} for i, word in enumerate(WORDS)],
 }
 SOUND = {
-    "run.csv": "\n".join([ROWS[0], *ROWS[1500:2100]]),
+    "run.csv": "\n".join([ROWS[0], *ROWS[4000:4400]]),
     "run.gpx": _gpx(),
     "run.nmea": _nmea(),
     "notes.txt": NOTES.content.decode(),
-    "calls.vtt": CALLS.content.decode(),
+    "calls.vtt": "\n\n".join(CALLS.content.decode().split("\n\n")[:50]),
     "calls.srt": "1\n00:00:01,000 --> 00:00:03,500\nleft 4 long 80\n\n2\n00:00:05,000 --> 00:00:07,000\nright 3 into\n",
     "calls.json": json.dumps({"segments": [WHISPERED]}),
     "crew.toml": 'language = "en"\norder = "grade-first"\nleave = ["marker"]\n\n[words.feature]\ncrest = ["brow", "br"]\n',

@@ -3,6 +3,7 @@
 import json
 
 import numpy as np
+import pytest
 
 from mirkle.core.motion.path import GRAVITY_MPS2
 from mirkle.files.notes_text import parse_notes
@@ -10,13 +11,17 @@ from mirkle.standins import slatehook
 from mirkle.standins.road import make_road
 
 
-def test_the_shipped_files_are_what_the_command_makes() -> None:
-    made = slatehook.make_demo()
+@pytest.fixture(scope="module")
+def made() -> dict[str, bytes]:
+    return slatehook.make_demo()
+
+
+def test_the_shipped_files_are_what_the_command_makes(made: dict[str, bytes]) -> None:
     assert {name: slatehook.demo_file(name) == content for name, content in made.items()} == dict.fromkeys(made, True)
 
 
-def test_it_is_small_and_in_mid_ocean(planted: dict) -> None:
-    sizes = [len(slatehook.demo_file(n)) for n in slatehook.make_demo()]
+def test_it_is_small_and_in_mid_ocean(made: dict[str, bytes], planted: dict) -> None:
+    sizes = [len(slatehook.demo_file(n)) for n in made]
     assert sum(sizes) < 4_000_000
     assert planted["stage"]["finish_m"] == 14_200
 
