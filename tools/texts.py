@@ -69,13 +69,14 @@ def texts() -> list[str]:
             *(["SeenKind"] if file.name == "seen.py" else []),
             *(["Command"] if file.name == "commands.py" else []),
         }
-        for node in ast.walk(ast.parse(file.read_text())):
+        nodes = list(ast.walk(ast.parse(file.read_text())))
+        for node in nodes:
             said = (
                 isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id in callers and node.args
             )
             if said and isinstance(node.args[0], ast.Constant):
                 found.append(node.args[0].value)
-        for node in ast.walk(ast.parse(file.read_text())):
+        for node in nodes:
             if isinstance(node, ast.ClassDef):
                 found += [
                     a.value.value
@@ -83,7 +84,7 @@ def texts() -> list[str]:
                     if isinstance(a, ast.Assign) and getattr(a.targets[0], "id", "") == "about"
                     and isinstance(a.value, ast.Constant)
                 ]  # fmt: skip
-        found += faults(file)
+        found += faults(nodes)
     for name, tables in TABLES.items():
         for statement in ast.parse((ROOT / name).read_text()).body:
             if isinstance(statement, ast.Assign) and getattr(statement.targets[0], "id", "") in tables:
@@ -97,10 +98,10 @@ def texts() -> list[str]:
 FAULTS = ("Unusable", "MirkleError")
 
 
-def faults(file: Path) -> list[str]:
+def faults(nodes: list[ast.AST]) -> list[str]:
     """The plain texts of a file's faults: what is wrong, and what would mend it."""
     found: list[str] = []
-    for node in ast.walk(ast.parse(file.read_text())):
+    for node in nodes:
         if isinstance(node, ast.Call) and node.args and getattr(node.func, "id", "").startswith(FAULTS):
             found += [t for part in (node.args[0], *(k.value for k in node.keywords)) for t in _either(part)]
     return found

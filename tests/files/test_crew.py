@@ -103,7 +103,7 @@ def test_ten_megabytes_are_refused_at_once_and_a_long_text_is_read_in_linear_tim
 
     # Eight times the text: eight times the time if it is linear, sixty-four if it is not. By the processor's own time, and the best of
     # some, since whatever else the machine does meanwhile only adds.
-    assert min(seconds(8_000) for _ in range(2)) < 24 * min(seconds(1_000) for _ in range(3))
+    assert min(seconds(4_000) for _ in range(2)) < 24 * min(seconds(500) for _ in range(3))
 
 
 def test_long_words_without_end_do_not_slow_the_search_for_sounds() -> None:
