@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import shutil
 from dataclasses import replace
 from pathlib import Path
 
@@ -22,6 +23,7 @@ from mirkle.files.media import shipped_reference
 from mirkle.files.project import Material, Project
 from mirkle.session.listening import heard_of
 from mirkle.session.material import crew_of
+from mirkle.session.stage import Stage
 from mirkle.standins import slatehook
 from tests.conftest import MORNING, NOTES
 
@@ -60,13 +62,21 @@ def heard_by(review: Review) -> Heard:
     )
 
 
-@pytest.fixture
-def listening(window: Window, demo_review: Review, tmp_path: Path, qtbot: QtBot) -> Window:
-    """A stage with the demo's sound, and calls that were found in it, in Line up."""
+@pytest.fixture(scope="module")
+def heard_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A stage with the demo's sound, and calls that were found in it, reviewed."""
     calls = Material("calls", "slatehook-morning-heard.json", heard_json(heard_by(demo_review)))
     files = [MORNING, NOTES, calls, shipped_reference(slatehook.SOUND)]
-    path = tmp_path / "heard.mirkle"
-    Project.create(path, files, name="Slatehook").close()
+    project = Project.create(tmp_path_factory.mktemp("heard") / "heard.mirkle", files, name="Slatehook")
+    Stage.of_project(project)
+    project.close()
+    return project.path
+
+
+@pytest.fixture
+def listening(window: Window, heard_demo: Path, tmp_path: Path, qtbot: QtBot) -> Window:
+    """That stage in Line up."""
+    path = Path(shutil.copy(heard_demo, tmp_path))
     with qtbot.waitSignal(window.opened, timeout=20_000):
         window.open_project(path)
     qtbot.waitUntil(lambda: window._job is None)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gzip
+import shutil
 from collections.abc import Callable
 from pathlib import Path
 
@@ -16,13 +17,25 @@ from mirkle.core.verdict.parts import Part
 from mirkle.desk.intake_view import IntakeDialog
 from mirkle.desk.passes_view import Passes
 from mirkle.desk.window import Window
+from mirkle.files.project import Project
 from mirkle.session import places
+from mirkle.session.followed import follow
 from mirkle.session.stage import Stage
 from mirkle.standins import slatehook
 
 OTHER_WORDS = (
     "[0:30] start 80 left 5 very long 30 right 2 long tightens 1 30 left hairpin 20 right 2 long 40 left 2 120"
 )
+
+
+@pytest.fixture(scope="module")
+def reviewed_demo(reviewed_demo: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """As it is when its passes were held against each other before."""
+    path = Path(shutil.copy(reviewed_demo, tmp_path_factory.mktemp("followed")))
+    project = Project.open(path)
+    assert len(follow(project)) == 1
+    project.close()
+    return path
 
 
 @pytest.fixture
