@@ -137,7 +137,6 @@ from pathlib import Path
 from PyQt6.QtCore import QTimer
 from PyQt6.QtTest import QTest
 from mirkle.desk.app import make_app
-from mirkle.desk import gather
 from mirkle.desk.window import Window
 from mirkle.desk.worker import Job
 app = make_app()

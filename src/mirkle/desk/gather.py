@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QShowEvent
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QFileDialog,
@@ -298,7 +298,7 @@ class Gather(QWidget):
     def show_empty(self, sentences: list[tuple[str, str]], against: SaidAgainst | None = None) -> None:
         """Before a stage is open: what is there of it, as (name, sentence), and the words against the notes."""
         self.heading.setText(say("Drop your notes and the recording of the run here"))
-        self.forget()
+        self._waiting = None
         self.demo_button.show()
         self.next_button.hide()
         self.lead.setText(
@@ -321,19 +321,13 @@ class Gather(QWidget):
     def show_stage(self, stage: Stage, theme: Theme, *, can_hear: bool = False) -> None:
         """The open stage: its files, what was read, and what can't be judged from it; ``can_hear`` its words.
 
-        Worked out when it is looked at: most of the time a stage opens in Compare.
+        Worked out when it is gone to (:meth:`fill`): most of the time a stage opens in Compare.
         """
         self._waiting = lambda: self._fill(stage, theme, can_hear=can_hear)
-        if self.isVisible():
-            self._fill_now()
-
-    def forget(self) -> None:
-        """What was not looked at yet is not filled in any more: another stage opens."""
-        self._waiting = None
 
     def show_filmed(self, filmed: Filmed) -> None:
         """An open pass with nothing but a book and a video."""
-        self.forget()
+        self._waiting = None
         self._show_beside([])
         for part in (self.habits, self.limits, self.drives, self.shelf, self.demo_button, self.type_button):
             part.hide()
@@ -352,11 +346,8 @@ class Gather(QWidget):
         self.day_field.setText(filmed.this_pass.day)
         self._show_rows(filmed_rows(filmed))
 
-    def showEvent(self, event: QShowEvent) -> None:
-        self._fill_now()
-        super().showEvent(event)
-
-    def _fill_now(self) -> None:
+    def fill(self) -> None:
+        """Shows what :meth:`show_stage` was given, unless it was shown already."""
         waiting, self._waiting = self._waiting, None
         if waiting is not None:
             waiting()

@@ -239,6 +239,8 @@ class Window(QMainWindow):
             return
         # By eye is what Compare is where nothing was measured, and a page beside it where something was.
         self.header.place_buttons["Compare" if name == "By eye" else name].setChecked(True)
+        if name == "Gather":
+            self.gather.fill()
         self.stack.setCurrentWidget(widget)
         widget.setFocus()
         if name == "Passes":
@@ -683,8 +685,6 @@ class Window(QMainWindow):
         old = self.stage
         if old is not None:
             keep_summary(old)
-        # It is seen for a moment when the places of the old stage go.
-        self.gather.forget()
         self.made.leave()
         if old is not None and old.project is not stage.project:
             old.project.close()
@@ -712,6 +712,7 @@ class Window(QMainWindow):
     def _show_reviewed(self, stage: Stage) -> None:
         """Puts a pass with a recording on the screen."""
         assert self.compare is not None
+        self.gather.show_stage(stage, self.theme, can_hear=self.compare.has_sound)
         # Which of several drives is the stage has to be asked before anything is judged.
         asked = len(stage.review.measured.drives) > 1 and stage.by_hand.start_s is None
         fit = stage.review.fit
@@ -721,8 +722,6 @@ class Window(QMainWindow):
         self.misfit.setText(" ".join(large))
         self.misfit.setVisible(bool(large))
         self.go_to("Gather" if asked else "Compare" if fit.belongs else "Line up")
-        # Last: what is not looked at by then is not worked out.
-        self.gather.show_stage(stage, self.theme, can_hear=self.compare.has_sound)
 
     def _tell_place(self, at_m: float) -> None:
         """Where one is on the stage, in the line at the bottom."""
