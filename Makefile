@@ -21,7 +21,7 @@ mdf:
 # Everything without Qt; the window offscreen, and on a real display what a real display can change: keys, focus, sound, pictures.
 WITHOUT_QT := MIRKLE_TESTS_WITHOUT_QT=1 $(BIN)/python -m pytest -p no:pytest-qt
 ON_A_DISPLAY := tests/desk/test_job.py tests/desk/test_sound.py tests/desk/test_questions.py
-# The longest first: so many go on at a time, and what each prints stays together.
+# The longest first: so many go on at a time, and what each prints stays together; ALSO=lint has the linters beside them.
 JOBS ?= 2
 SUITES := test-rest test-core test-window test-display
 

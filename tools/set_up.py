@@ -68,7 +68,8 @@ UNUSED = (
         "egldeviceintegrations", "platforms/libqeglfs*", "platforms/libqlinuxfb*", "platforms/libqminimalegl*", "platforms/libqv*",
     )),
     # What describes Qt to makers of other bindings.
-    "PyQt6/bindings", "lxml/objectify*", "lxml/isoschematron", "lxml/includes",
+    "PyQt6/bindings",
+    "lxml/objectify*", "lxml/isoschematron", "lxml/includes",
     # A wheel that was built with a second copy of its libraries.
     "lib64",
 )  # fmt: skip

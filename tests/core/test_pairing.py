@@ -214,41 +214,42 @@ def test_the_programme_finds_what_trying_everything_finds(monkeypatch: pytest.Mo
         fit = fit_of(calls, road, plain_yardstick(SCHOOL))
         everywhere = [(0, len(road.pieces))] * 3
         chosen, _ = align(calls, road, fit, PLAIN_GAPS, everywhere)
-        found = _costs(calls, road, fit)(chosen)
+        found = _costs(calls, road, fit)[1](chosen)
         assert found <= min(cost for _, cost in _every(calls, road, fit)) + 1e-6
 
 
 def _costs(calls, road, fit):  # type: ignore[no-untyped-def]
-    """What gives the cost of an alignment, added up note by note straight from its definition."""
+    """What each run costs each note, and what gives the cost of an alignment, added up note by note straight from its definition."""
     expected, scatter = (list(map(float, of)) for of in expected_gaps(calls, PLAIN_GAPS))
-    own = [fit.cost(i, slice(0, len(road.a))).tolist() for i in range(len(calls.notes))]
-    return lambda chosen: _cost_of(road, expected, scatter, own, chosen)
+    own = [fit.cost(i, slice(0, len(road.a))) for i in range(len(calls.notes))]
 
+    def cost_of(chosen) -> float:  # type: ignore[no-untyped-def]
+        total, ended, piece, owed, loose = 0.0, 0.0, 0, 0.0, 0.0
+        for i, run in enumerate(chosen):
+            if run < 0:
+                total += COST_OF_NOTE_WITHOUT_ROAD
+                owed += (expected[i] if np.isfinite(expected[i]) else 30.0) + 25.0
+                loose += 20.0
+                continue
+            a, b = road.a[run], road.b[run]
+            met = road.pieces.from_m[a] - ended - owed
+            gap = (
+                0.3 + 0.004 * abs(met)
+                if np.isnan(expected[i])
+                else 2.0 * np.log1p(((met - expected[i]) / (scatter[i] + loose)) ** 2 / 3.0)
+                + np.log((scatter[i] + loose) / USUAL_SPREAD_M)
+            )
+            total += gap + road.left_over[a] - road.left_over[piece] + float(own[i][run])
+            ended, piece, owed, loose = road.runs.to_m[run], b + 1, 0.0, 0.0
+        return total + road.left_over[-1] - road.left_over[piece]
 
-def _cost_of(road, expected, scatter, own, chosen) -> float:  # type: ignore[no-untyped-def]
-    total, ended, piece, owed, loose = 0.0, 0.0, 0, 0.0, 0.0
-    for i, run in enumerate(chosen):
-        if run < 0:
-            total += COST_OF_NOTE_WITHOUT_ROAD
-            owed += (expected[i] if np.isfinite(expected[i]) else 30.0) + 25.0
-            loose += 20.0
-            continue
-        a, b = road.a[run], road.b[run]
-        met = road.pieces.from_m[a] - ended - owed
-        gap = (
-            0.3 + 0.004 * abs(met)
-            if np.isnan(expected[i])
-            else 2.0 * np.log1p(((met - expected[i]) / (scatter[i] + loose)) ** 2 / 3.0)
-            + np.log((scatter[i] + loose) / USUAL_SPREAD_M)
-        )
-        total += gap + road.left_over[a] - road.left_over[piece] + own[i][run]
-        ended, piece, owed, loose = road.runs.to_m[run], b + 1, 0.0, 0.0
-    return total + road.left_over[-1] - road.left_over[piece]
+    return own, cost_of
 
 
 def _every(calls, road, fit, most: float = 6.0) -> list[tuple[list[int], float]]:  # type: ignore[no-untyped-def]
     """All alignments that are not hopeless with their costs, by a walk that shares nothing with the programme but the costs."""
-    found, cost_of = [], _costs(calls, road, fit)
+    found = []
+    own, cost_of = _costs(calls, road, fit)
 
     def walk(chosen: list[int]) -> None:
         i = len(chosen)
@@ -256,9 +257,8 @@ def _every(calls, road, fit, most: float = 6.0) -> list[tuple[list[int], float]]
             found.append((chosen, cost_of(chosen)))
             return
         last = max((road.b[r] for r in chosen if r >= 0), default=-1)
-        costs = fit.cost(i, slice(0, len(road.a)))
         # A run that costs more than leaving every note and bend aside can't be part of the best.
-        for run in np.flatnonzero((road.a > last) & (costs < most)):
+        for run in np.flatnonzero((road.a > last) & (own[i] < most)):
             walk([*chosen, int(run)])
         walk([*chosen, -1])
 

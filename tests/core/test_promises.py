@@ -82,7 +82,7 @@ def judged(which: int, level: str) -> Judged:
     return Judged(review, Hand(review.reading, shipped_languages()[0]), level)
 
 
-@pytest.fixture(scope="module", params=[(0, "good"), (1, "usual"), (0, "poor")], ids=str)
+@pytest.fixture(scope="module", params=[(i % len(FIRST), level) for i, level in enumerate(LEVELS)], ids=str)
 def world(request: pytest.FixtureRequest) -> Judged:
     return judged(*request.param)
 

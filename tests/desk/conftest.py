@@ -14,11 +14,12 @@ from pytestqt.qtbot import QtBot
 from mirkle.core.review import Review
 from mirkle.desk.app import make_app
 from mirkle.desk.window import Window
-from mirkle.files.review_cache import cache_key, pack_review
 from mirkle.session import places
 from mirkle.session.material import Inputs, review_material
+from mirkle.session.stage import keep_review
 from tests.conftest import AFTERNOON, HEARD, MORNING, NOTES
 
+DEMO = Inputs(MORNING, NOTES, HEARD, others=(AFTERNOON,))
 SIZES = ((1280, 800), (1920, 1080))
 
 
@@ -33,7 +34,7 @@ def qapp() -> object:
 @pytest.fixture(scope="session")
 def demo_review() -> Review:
     """The morning pass as the demo opens with it: the words' times are those of the sound."""
-    return review_material(Inputs(MORNING, NOTES, HEARD, others=(AFTERNOON,)))
+    return review_material(DEMO)
 
 
 @pytest.fixture(scope="session")
@@ -42,8 +43,7 @@ def reviewed_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory)
     with pytest.MonkeyPatch.context() as patch:
         patch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("demo")))
         project = places.demo_project()
-        key = cache_key((MORNING, NOTES, HEARD, None, None, AFTERNOON))
-        project.keep(key, pack_review(demo_review))
+        keep_review(project, DEMO, demo_review)
         project.close()
     return project.path
 

@@ -7,8 +7,8 @@ import pytest
 
 from mirkle.core.review import Review
 from mirkle.files.project import Project
-from mirkle.files.review_cache import cache_key, pack_review
-from mirkle.session.stage import Stage
+from mirkle.session.material import Inputs
+from mirkle.session.stage import Stage, keep_review
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 
 
@@ -17,7 +17,7 @@ def reviewed_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory)
     """The demo's file with its review in it."""
     path = tmp_path_factory.mktemp("demo") / "demo.mirkle"
     project = Project.create(path, [NOTES, MORNING, AFTERNOON, CALLS], name="Slatehook")
-    project.keep(cache_key((MORNING, NOTES, CALLS, AFTERNOON)), pack_review(demo_review))
+    keep_review(project, Inputs(MORNING, NOTES, CALLS, others=(AFTERNOON,)), demo_review)
     project.close()
     return path
 
