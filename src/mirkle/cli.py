@@ -60,6 +60,7 @@ def _parser() -> argparse.ArgumentParser:
     )
     review.add_argument("--notes", type=Path, help="the notes as text; may be left out with --calls")
     review.add_argument("--calls", type=Path, help="what was said: WebVTT, SRT, [m:ss] lines, JSON with word times")
+    _add_any_road(review)
     _add_common(review)
     review.set_defaults(run=_review)
 
@@ -73,6 +74,7 @@ def _parser() -> argparse.ArgumentParser:
         metavar=("RUN", "NOTES", "CALLS"),
         help="a pass, in the order driven: the run, the book that was read, and what was said, - where there is none",
     )
+    _add_any_road(passes)
     _add_common(passes)
     passes.set_defaults(run=_passes)
 
@@ -98,6 +100,14 @@ def _parser() -> argparse.ArgumentParser:
     return parser
 
 
+def _add_any_road(command: argparse.ArgumentParser) -> None:
+    command.add_argument(
+        "--any-road",
+        action="store_true",
+        help="take passes for passes of one stage even where they are of different roads",
+    )
+
+
 def _add_common(command: argparse.ArgumentParser) -> None:
     command.add_argument("--crew", type=Path, metavar="CREW.toml", help="the crew's way of writing notes")
     command.add_argument("--json", type=Path, metavar="OUT.json", help="write there; without it, to the terminal")
@@ -105,7 +115,7 @@ def _add_common(command: argparse.ArgumentParser) -> None:
 
 def _review(options: argparse.Namespace) -> int:
     from mirkle.files.review_json import review_json
-    from mirkle.session.material import Inputs, load, review_material
+    from mirkle.session.material import Inputs, Measurements, check_one_road, load, review_material
 
     if options.notes is None and options.calls is None:
         raise MirkleError("there are no notes", mend="give --notes, or --calls with what was said")
@@ -115,7 +125,10 @@ def _review(options: argparse.Namespace) -> int:
         for path, kind in ((options.notes, "notes"), (options.calls, "calls"), (options.crew, "crew"))
     )
     inputs = Inputs(run, notes, calls, crew, others=tuple(earlier))
-    _write(review_json(review_material(inputs), inputs.files), options.json)
+    measurements = Measurements()
+    if not options.any_road:
+        check_one_road([run, *earlier], measurements)
+    _write(review_json(review_material(inputs, measurements=measurements), inputs.files), options.json)
     return 0
 
 
@@ -134,7 +147,7 @@ def _passes(options: argparse.Namespace) -> int:
         )
         for run, notes, calls in options.passes
     ]
-    _write(passes_json(followed(passes)), options.json)
+    _write(passes_json(followed(passes, any_road=options.any_road)), options.json)
     return 0
 
 

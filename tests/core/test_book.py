@@ -67,5 +67,29 @@ def test_the_ledger_is_a_stack_with_a_memory(moves: list[str]) -> None:
             done.append(decision)
             undone = []
     ledger = Ledger.of(entries)
-    assert ledger.done == done
-    assert ledger.standing == {d.finding: d for d in done}
+    assert [ledger.decisions[n] for n in ledger.done] == done
+    assert {name: ledger.decisions[n] for name, n in ledger.standing.items()} == {d.finding: d for d in done}
+
+
+@given(st.lists(st.sampled_from(["decide", "elsewhere", "undo", "redo"]), max_size=30))
+def test_an_undo_takes_back_what_was_seen_whatever_came_meanwhile(moves: list[str]) -> None:
+    """What another window or a background thread put into the log since is not what somebody who presses undo sees last."""
+    log: list[Entry] = []
+    seen = Ledger()
+    for number, move in enumerate(moves, start=1):
+        if move in ("decide", "elsewhere"):
+            entry = Entry("decide", Decision(f"{move}@{number}", "keep"), number=number)
+        else:
+            numbers = seen.done if move == "undo" else seen.undone
+            if not numbers:
+                continue
+            entry = Entry(move, of=numbers[-1], number=number)
+        log.append(entry)
+        if move != "elsewhere":
+            seen.apply(entry)
+    again = Ledger.of(log)
+    mine = [n for n in again.done if again.decisions[n].topic == "decide"]
+    assert mine == seen.done
+    assert [n for n in again.done if n not in mine] == [
+        e.number for e in log if (e.decision and e.decision.topic) == "elsewhere"
+    ]

@@ -20,7 +20,8 @@ from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.writing import Hand
 from mirkle.core.review import Review
-from mirkle.core.verdict.findings import SEVERITIES, Finding
+from mirkle.core.verdict.findings import Finding
+from mirkle.core.verdict.kinds import SEVERITIES
 from mirkle.files.languages import shipped_languages
 from mirkle.files.project import Material
 from mirkle.files.review_json import review_json

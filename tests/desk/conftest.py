@@ -15,8 +15,8 @@ from mirkle.core.review import Review
 from mirkle.desk.app import make_app
 from mirkle.desk.window import Window
 from mirkle.session import places
+from mirkle.session.kept_reviews import keep_review
 from mirkle.session.material import Inputs, review_material
-from mirkle.session.stage import keep_review
 from tests.conftest import AFTERNOON, HEARD, MORNING, NOTES
 
 DEMO = Inputs(MORNING, NOTES, HEARD, others=(AFTERNOON,))

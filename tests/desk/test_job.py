@@ -285,7 +285,7 @@ def test_the_whole_job_from_dropped_files_to_the_printed_card(
     for change in stage.book.edition.changes:
         assert change.new.split("\n")[0] in words
     first = stage.book.edition.changes[0]
-    riskiest = next(c for c in stage.book.edition.changes if c.finding == stage.findings[0].id)
+    riskiest = next(c for c in stage.book.edition.changes if stage.book.finding_of(c.decision) is stage.findings[0])
     assert words.index(f"p {riskiest.page} line {riskiest.line}") >= words.index(f"p {first.page} line {first.line}")
     card(stage, order="risk").write(tmp_path / "card.pdf")
     by_risk = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in PdfReader(tmp_path / "card.pdf").pages))

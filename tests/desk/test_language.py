@@ -145,6 +145,23 @@ def test_no_fault_has_its_values_printed_into_it() -> None:
     assert printed == []
 
 
+def test_no_text_hides_from_the_extractor() -> None:
+    """What is said inside an f-string is not found by it, and would stay English without anybody noticing."""
+    hidden = [
+        f"{file.name}:{node.lineno}"
+        for file in sorted(ROOT.glob("**/*.py"))
+        if "standins" not in file.parts
+        for node in ast.walk(ast.parse(file.read_text()))
+        if isinstance(node, ast.JoinedStr)
+        for call in ast.walk(node)
+        if isinstance(call, ast.Call)
+        and getattr(call.func, "id", "") in ("say", "clause", "gettext_noop")
+        and call.args
+        if isinstance(call.args[0], ast.Constant)
+    ]
+    assert hidden == []
+
+
 def test_doubts_about_a_recording_are_said_in_it(qapp: QApplication) -> None:
     """A sentence keeps its numbers apart from its words, wherever it was made."""
     doubled = Channel(np.repeat(np.arange(300.0), 2), np.linspace(0.0, 0.01, 600))

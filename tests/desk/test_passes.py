@@ -11,7 +11,7 @@ import pytest
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
-from mirkle.core.by_hand import ByHand
+from mirkle.core.by_hand import ByHand, hand_parts
 from mirkle.core.followup.changes import Changed
 from mirkle.core.verdict.parts import Part
 from mirkle.desk.intake_view import IntakeDialog
@@ -147,7 +147,9 @@ def test_parts_that_do_not_count_are_undone_by_undo(open_window: Window, qtbot: 
     assert stage is not None
     found = stage.review.parts
     with qtbot.waitSignal(open_window.opened, timeout=60_000):
-        open_window._review_by_hand(stage, ByHand(parts=(Part(1000.0, 2000.0, "dust"),)))
+        open_window._review_by_hand(
+            stage, ByHand(parts=hand_parts([Part(1000.0, 2000.0, "dust")], stage.review.profile))
+        )
     qtbot.waitUntil(lambda: open_window._job is None, timeout=30_000)
     assert open_window.stage is not None
     assert [p.reason for p in open_window.stage.review.parts] == ["dust"]

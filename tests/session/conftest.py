@@ -7,8 +7,9 @@ import pytest
 
 from mirkle.core.review import Review
 from mirkle.files.project import Project
+from mirkle.session.kept_reviews import keep_review
 from mirkle.session.material import Inputs
-from mirkle.session.stage import Stage, keep_review
+from mirkle.session.stage import Stage
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 
 

@@ -1,13 +1,16 @@
 """Files sorted out, proofs, typed books and parts, without a window."""
 
+import json
 import re
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
 
-from mirkle.core.by_hand import ByHand
+from mirkle.core.by_hand import ByHand, HandPart, HandPin, HandPlace
 from mirkle.core.errors import MirkleError
 from mirkle.core.lineup.called import Pin
+from mirkle.core.review import Review
 from mirkle.core.verdict.parts import Part
 from mirkle.files.by_hand import by_hand_json, parse_by_hand
 from mirkle.files.notes_text import parse_notes
@@ -107,7 +110,7 @@ def test_a_typed_book_is_not_repaired_but_asked_about() -> None:
     assert places[1].around == "L5 kressst 40"
     assert all(d.kind == "unknown" and not d.read_as for d in proof.doubts)
     assert "crest" in [m.said for m in proof.doubts[1].meanings]
-    assert any(kind == "feature" and key == "crest" for _, kind, key in proof.meanings())
+    assert any(kind == "feature" and key == "crest" for *_, kind, key in proof.meanings())
 
 
 def test_settling_a_word_is_an_edit_of_the_crews_file() -> None:
@@ -177,22 +180,48 @@ def test_typed_lines_are_read_back_one_by_one() -> None:
 
 def test_what_was_set_by_hand_comes_back() -> None:
     notes = parse_notes(b"L4 80\nR3 60\nL2 40", name="n").notes
-    parts = (Part(100.04, 500.0, "dust"), Part(900.0, 1200.0, "Furo à direita", proposed=True))
-    told = ByHand(parts=parts, finish_s=301.2344, calls_minus_run_s=-12.5, pins=(Pin(1, 640.0), Pin(2, None)))
+    parts = (
+        HandPart(HandPlace(10.00004), HandPlace(50.0), "dust"),
+        HandPart(HandPlace(None, 900.0), HandPlace(None, 1200.0), "Furo à direita"),
+    )
+    pins = (HandPin(1, HandPlace(64.0)), HandPin(2, None))
+    told = ByHand(parts=parts, finish_s=301.2344, calls_minus_run_s=-12.5, pins=pins, extra={"later": [1]})
     content = by_hand_json(told, notes)
     again = parse_by_hand(content, notes, name="h")
     assert (again.start_s, again.finish_s, again.calls_minus_run_s) == (None, 301.234, -12.5)
-    assert again.pins == told.pins
-    assert [(p.from_m, p.reason, p.proposed) for p in again.parts or ()] == [
-        (100.0, "dust", False),
-        (900.0, "Furo à direita", False),
-    ]
-    # A pin belongs to its words: on another note, or none, it is left out.
-    other = parse_notes(b"L4 80\nR3 70", name="n").notes
-    assert parse_by_hand(content, other, name="h").pins == ()
-    for broken in (b"{", b"[]", b'{"parts": [{"from_m": 1}]}', b'{"pins": [{"note": "x"}]}', b"3"):
+    assert again.pins == pins
+    assert again.parts == (HandPart(HandPlace(10.0), HandPlace(50.0), "dust"), parts[1])
+    assert again.extra == {"later": [1]}
+    # A pin belongs to its words, wherever they stand now; one whose words are gone is kept for when they come back.
+    other = parse_notes(b"R5 30\nL4 80\nR3 70\nL2 40", name="n").notes
+    elsewhere = parse_by_hand(content, other, name="h")
+    assert elsewhere.pins == (HandPin(3, None),)
+    assert parse_by_hand(by_hand_json(elsewhere, other), notes, name="h") == again
+    for broken in (
+        b"{",
+        b"[]",
+        b'{"parts": [{"from_s": 1}]}',
+        b'{"pins": [{"note": "x"}]}',
+        b"3",
+        b'{"start_s": Infinity}',
+    ):
         with pytest.raises(MirkleError, match="set by hand"):
             parse_by_hand(broken, notes, name="h")
+
+
+def test_places_that_an_older_program_kept_in_metres_are_kept_by_the_clock(demo_review: Review) -> None:
+    profile, notes = demo_review.profile, demo_review.notes
+    old = {
+        "parts": [{"from_m": 900.0, "to_m": 1200.0, "reason": "dust"}],
+        "pins": [{"note": 5, "text": notes[5].text, "at_m": 640.0}],
+    }
+    told = parse_by_hand(json.dumps(old).encode(), notes, name="h")
+    assert told.parts_on(profile) == (Part(900.0, 1200.0, "dust"),)
+    assert told.pins_on(profile) == (Pin(5, 640.0),)
+    kept = parse_by_hand(by_hand_json(told.by_clock(profile), notes), notes, name="h")
+    moved = replace(profile, distance_m=profile.distance_m - 25.0)
+    assert [(round(p.from_m), round(p.to_m)) for p in kept.parts_on(moved) or ()] == [(875, 1175)]
+    assert [round(p.at_m or 0.0) for p in kept.pins_on(moved)] == [615]
 
 
 def test_channels_are_named_with_their_rates() -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from numbers import Real
+from typing import TypeVar
 
 
 @dataclass(frozen=True)
@@ -32,6 +33,14 @@ class Called(str):
 def clause(text: str, *values: object) -> Clause:
     """A clause with its values; what is no number, text or clause goes in as its words."""
     return Clause(text, tuple(v if isinstance(v, Real | str | Clause) else str(v) for v in values))  # type: ignore[misc]
+
+
+Text = TypeVar("Text", bound=str)
+
+
+def gettext_noop(text: Text) -> Text:
+    """Marks a text for translation where it stands in a table; it is looked up where it is shown."""
+    return text
 
 
 def in_a_row(parts: Sequence[str | Clause], between: str = " ") -> Clause:

@@ -46,10 +46,10 @@ from mirkle.core.passes.jointly import Beside, seen_as_before, seen_on_all, show
 from mirkle.core.progress import Progress, silent
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.driving import judge_driving
-from mirkle.core.verdict.findings import SEVERITIES, Case, Finding
+from mirkle.core.verdict.findings import Case, Finding
 from mirkle.core.verdict.gaps import judge_gaps
 from mirkle.core.verdict.habits import as_habits
-from mirkle.core.verdict.kinds import KINDS
+from mirkle.core.verdict.kinds import KINDS, SEVERITIES
 from mirkle.core.verdict.pace import Pace, pace_of
 from mirkle.core.verdict.parameters import PARAMETERS, Parameters
 from mirkle.core.verdict.parts import Part, propose_parts
@@ -181,6 +181,14 @@ class Review:
         ends = [t.bend.to_m for t in self.lineup.ties if t.bend is not None and t.note <= note]
         return ends[-1] if ends else 0.0
 
+    def metres_at(self, time_s: float) -> float:
+        """Where the car was at a moment of the recording's clock, metres from the start line."""
+        return self.profile.metres_at(time_s)
+
+    def seconds_at(self, metres: float) -> float:
+        """When the car came to a place, on the recording's clock."""
+        return self.profile.seconds_at(metres)
+
 
 def measure_run(recording: Recording, *, start_s: float | None = None, progress: Progress = silent) -> Measured:
     """What the recording of one pass shows.
@@ -268,7 +276,15 @@ def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Rev
     """The review with one note moved by hand; ``by_hand`` holds all pins, ``moved`` among them."""
     measured, reading, clock = before.measured, before.reading, before.clock
     heard = _heard(reading, [_time(s) for s in before.said], clock, before.lineup, measured.profile) if clock else None
-    lineup = pin_down(reading.notes, before.school, measured.road, before.lineup, moved, heard=heard, pins=by_hand.pins)
+    lineup = pin_down(
+        reading.notes,
+        before.school,
+        measured.road,
+        before.lineup,
+        moved,
+        heard=heard,
+        pins=by_hand.pins_on(measured.profile),
+    )
     lineup = seen_as_before(lineup, before.lineup) if before.others else lineup
     again = judged(
         measured, reading, crew, before.school, before.said, before.spoken, clock, lineup, by_hand, before.fit
@@ -295,7 +311,8 @@ def judged(
     finish_m = _finish_m(measured, reading, lineup, by_hand)
     pace = pace_of(lineup, profile, notes, school)
     leads = leads_of(lineup, profile, said, clock)
-    parts = propose_parts(lineup, profile, pace, finish_m) if by_hand.parts is None else by_hand.parts
+    by_crew = by_hand.parts_on(profile)
+    parts = propose_parts(lineup, profile, pace, finish_m) if by_crew is None else by_crew
     case = Case(
         notes=reading.notes,
         lineup=lineup,
@@ -368,7 +385,7 @@ def _paired(
     progress: Callable[[float], None],
 ) -> tuple[Lineup, Clock | None, Belonging]:
     """The notes paired with the road, the clock that ties the words to the recording, and whether the notes belong here."""
-    profile, road, pins = measured.profile, measured.road, by_hand.pins
+    profile, road, pins = measured.profile, measured.road, by_hand.pins_on(measured.profile)
     lineup = line_up(reading.notes, school, road, pins=pins, progress=progress)
     fit = belonging_of(reading.notes, school, road, lineup.cost, lineup.grades.scatter)
     if fit.why == "part":

@@ -15,14 +15,15 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import MirkleError
 from mirkle.desk.controls import DecimalBox, label
 from mirkle.desk.speak import say, say_fault
 from mirkle.session.stage import Stage
 
 KINDS = {
-    "hazard": "a hazard that stays: stones inside, a new rut, water",
-    "condition": "for the next pass only: ice, fog, dust, as others report it",
+    "hazard": gettext_noop("a hazard that stays: stones inside, a new rut, water"),
+    "condition": gettext_noop("for the next pass only: ice, fog, dust, as others report it"),
 }
 
 
@@ -41,7 +42,7 @@ class AddDialog(QDialog):
         self.said.setWordWrap(True)
         self.kinds = QButtonGroup(self)
         self.places = []
-        for metres, name in ((at_m, "from"), (at_m, "until")):
+        for metres, name in ((at_m, gettext_noop("from")), (at_m, gettext_noop("until"))):
             box = DecimalBox()
             box.setDecimals(2)
             box.setRange(0.0, stage.review.finish_m / 1000)
@@ -69,7 +70,7 @@ class AddDialog(QDialog):
             self.kinds.addButton(button)
             column.addWidget(button)
         row = QHBoxLayout()
-        for box, words in zip(self.places, ("from", "until"), strict=True):
+        for box, words in zip(self.places, (gettext_noop("from"), gettext_noop("until")), strict=True):
             row.addWidget(label(say(words)))
             row.addWidget(box)
         row.addStretch(1)

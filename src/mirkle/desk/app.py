@@ -61,6 +61,7 @@ def _speak(app: QApplication) -> None:
 
 def run_window(files: Sequence[Path] = (), *, demo: bool = False) -> int:
     """Opens the window, on a saved stage, on files to be taken in, or on the demo, and returns when it is closed."""
+    places.clear_up()
     app = make_app()
     shown = Shown(app)
     sys.excepthook = _say_and_go_on

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.book.paging import Pages, turned
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import MirkleError
 from mirkle.desk.controls import NumberBox, button, label, wrap_items, wrapped
 from mirkle.desk.editions_view import EditionsDialog, HistoryDialog
@@ -35,11 +36,11 @@ from mirkle.session.takeaway import write_export
 
 # What can be taken away beside the card and the book: how it is called, how its file ends, and the kind of file.
 TAKE_AWAY = {
-    "notes": ("The new notes as text…", "notes.txt", "Text (*.txt)"),
-    "csv": ("The findings as a table…", "findings.csv", "Table (*.csv)"),
-    "html": ("The review to read in a browser…", "review.html", "Page (*.html)"),
-    "gpx": ("Way-points and the driven line…", "places.gpx", "GPX (*.gpx)"),
-    "json": ("The review for other programs…", "review.json", "JSON (*.json)"),
+    "notes": (gettext_noop("The new notes as text…"), "notes.txt", gettext_noop("Text (*.txt)")),
+    "csv": (gettext_noop("The findings as a table…"), "findings.csv", gettext_noop("Table (*.csv)")),
+    "html": (gettext_noop("The review to read in a browser…"), "review.html", gettext_noop("Page (*.html)")),
+    "gpx": (gettext_noop("Way-points and the driven line…"), "places.gpx", gettext_noop("GPX (*.gpx)")),
+    "json": (gettext_noop("The review for other programs…"), "review.json", gettext_noop("JSON (*.json)")),
 }
 
 
@@ -157,7 +158,7 @@ class Book(QWidget):
         for c in changes:
             old, new = c.old.replace("\n", " / "), c.new.replace("\n", " / ")
             words = say("page {0}, line {1}     {2}   →   {3}", c.page, c.line, old, new or say("struck out"))
-            item = QListWidgetItem(f"{words}     ✓ {say('rehearsed')}" if c.first_note in done else words)
+            item = QListWidgetItem(words + "     ✓ " + say("rehearsed") if c.first_note in done else words)
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
             item.setCheckState(Qt.CheckState.Checked if book.is_copied(c) else Qt.CheckState.Unchecked)
             self.list.addItem(item)

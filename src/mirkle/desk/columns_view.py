@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.desk.controls import ChoiceBox, label, wrapped
 from mirkle.desk.speak import say, say_fault
 from mirkle.files.columns import UnknownColumns, missing_of, twice_in
 from mirkle.files.quantities import column_of, quantities, shown_unit, units_of
 
 QUANTITY_WORDS = {
-    "time": "time", "lat": "latitude", "lon": "longitude", "alt": "height", "speed": "speed", "course": "course",
-    "hacc": "accuracy of the position", "acc_x": "acceleration along the car", "acc_y": "acceleration across the car",
-    "acc_z": "acceleration upwards", "yaw_rate": "yaw rate", "brake": "brake", "throttle": "throttle",
-    "steer": "steering angle", "wheel_speed": "wheel speed",
+    "time": gettext_noop("time"), "lat": gettext_noop("latitude"), "lon": gettext_noop("longitude"), "alt": gettext_noop("height"), "speed": gettext_noop("speed"), "course": gettext_noop("course"),
+    "hacc": gettext_noop("accuracy of the position"), "acc_x": gettext_noop("acceleration along the car"), "acc_y": gettext_noop("acceleration across the car"),
+    "acc_z": gettext_noop("acceleration upwards"), "yaw_rate": gettext_noop("yaw rate"), "brake": gettext_noop("brake"), "throttle": gettext_noop("throttle"),
+    "steer": gettext_noop("steering angle"), "wheel_speed": gettext_noop("wheel speed"),
 }  # fmt: skip
 
 
@@ -44,7 +45,9 @@ class ColumnsDialog(QDialog):
         grid.setContentsMargins(0, 6, 10, 6)
         grid.setHorizontalSpacing(16)
         grid.setColumnStretch(1, 1)
-        for at, words in enumerate(("Column", "Its first rows", "Holds", "In")):
+        for at, words in enumerate(
+            (gettext_noop("Column"), gettext_noop("Its first rows"), gettext_noop("Holds"), gettext_noop("In"))
+        ):
             grid.addWidget(label(say(words), "faint"), 0, at)
         self.boxes: list[tuple[ChoiceBox, ChoiceBox]] = []
         for at, (name, taken) in enumerate(zip(look.names, fault.names, strict=True)):
@@ -86,7 +89,7 @@ class ColumnsDialog(QDialog):
     def _boxes_for(self, called: str, taken: str) -> tuple[ChoiceBox, ChoiceBox]:
         """What one column holds and in what unit, as it is taken for so far."""
         holds, unit = ChoiceBox(), ChoiceBox()
-        holds.addItem(f"{say('not used')}  ▾", "")
+        holds.addItem(say("not used") + "  ▾", "")
         for quantity in quantities():
             holds.addItem(f"{say(QUANTITY_WORDS[quantity])}  ▾", quantity)
         holds.setAccessibleName(say("What {0} holds", called))

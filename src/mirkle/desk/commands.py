@@ -11,6 +11,8 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QApplication
 
+from mirkle.core.clauses import gettext_noop
+
 if TYPE_CHECKING:
     from mirkle.desk.window import Window
 
@@ -33,8 +35,13 @@ class Command:
     key: Qt.Key | None = None
 
 
+GROUPS: tuple[Group, ...] = (
+    gettext_noop("Stage"), gettext_noop("Go"), gettext_noop("Decide"), gettext_noop("Hear"), gettext_noop("Line up"), gettext_noop("By eye"),
+    gettext_noop("Book"), gettext_noop("Rehearse"), gettext_noop("Passes"), gettext_noop("View"), gettext_noop("Help"),
+)  # fmt: skip
 COMMANDS: tuple[Command, ...] = (
     Command("Open files…", "Stage", "Ctrl+O", needs_stage=False, run=lambda w: w.gather.choose_files()),
+    Command("New stage", "Stage", "Ctrl+N", needs_stage=False, run=lambda w: w.new_stage()),
     Command("Your stages…", "Stage", "Ctrl+Shift+O", needs_stage=False, run=lambda w: w.show_shelf()),
     Command("Type the notes in…", "Stage", needs_stage=False, run=lambda w: w.type_notes()),
     Command("Show the demo stage", "Stage", needs_stage=False, run=lambda w: w.open_demo()),
@@ -62,6 +69,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("A word on it", "Decide", "R", "Compare", key=Qt.Key.Key_R),
     Command("Add a hazard, or a condition for the next pass…", "Decide", "H", "Compare", key=Qt.Key.Key_H),
     Command("Parts that don't count…", "Decide", "X", "Compare", key=Qt.Key.Key_X),
+    Command("Decisions without a place…", "Decide", run=lambda w: w.show_lost_decisions()),
     Command("Undo", "Decide", "Ctrl+Z", run=lambda w: w.undo()),
     Command("Redo", "Decide", "Ctrl+Shift+Z", run=lambda w: w.redo()),
     Command("Hear it from before the call, or stop", "Hear", "Space", "Compare", key=Qt.Key.Key_Space),
@@ -119,6 +127,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("Correct further", "Passes", "E", "Passes", key=Qt.Key.Key_E),
     Command("Talk it over", "Passes", "T", "Passes", key=Qt.Key.Key_T),
     Command("See it in Compare", "Passes", "C", "Passes", key=Qt.Key.Key_C),
+    Command("The season's counts…", "Passes", needs_stage=False, run=lambda w: w.show_season()),
     Command("Road, plan or video", "View", "M", "Compare", key=Qt.Key.Key_M),
     Command("Nearer", "View", "+", "Compare", key=Qt.Key.Key_Plus),
     Command("Farther", "View", "−", "Compare", key=Qt.Key.Key_Minus),

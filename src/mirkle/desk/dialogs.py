@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QPushButton, QVBo
 
 from mirkle import __version__
 from mirkle.core.cautions import CAUTIONS
+from mirkle.core.clauses import gettext_noop
 from mirkle.desk.commands import COMMANDS
 from mirkle.desk.controls import label, wrapped
 from mirkle.desk.shapes import draw_mark
@@ -81,18 +82,18 @@ class Keys(QDialog):
 
 
 MARKS = {
-    "triangle": "danger: the road is tighter, the other way, or flies, and the note does not say so",
-    "diamond": "worth changing",
-    "square": "worth a second look",
-    "span": "a distance",
-    "ring": "time to be had, for both of you to decide",
-    "dot": "a remark",
-    "tick": "marked",
-    "dash": "kept as written",
-    "speech": "to talk over, or said in the car",
-    "eye": "to look at on the video, or seen there, with what was said of it",
-    "hazard": "a hazard that you added",
-    "condition": "a condition for the next pass only",
+    "triangle": gettext_noop("danger: the road is tighter, the other way, or flies, and the note does not say so"),
+    "diamond": gettext_noop("worth changing"),
+    "square": gettext_noop("worth a second look"),
+    "span": gettext_noop("a distance"),
+    "ring": gettext_noop("time to be had, for both of you to decide"),
+    "dot": gettext_noop("a remark"),
+    "tick": gettext_noop("marked"),
+    "dash": gettext_noop("kept as written"),
+    "speech": gettext_noop("to talk over, or said in the car"),
+    "eye": gettext_noop("to look at on the video, or seen there, with what was said of it"),
+    "hazard": gettext_noop("a hazard that you added"),
+    "condition": gettext_noop("a condition for the next pass only"),
 }
 
 

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.motion.bends import Bend
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding
@@ -32,9 +33,13 @@ def bend_of(review: Review, finding: Finding) -> tuple[Bend | None, float | None
     return tie.bend, tie.position
 
 
+# What is met in the vertical, and what a note says is to be settled.
+VERTICAL = (gettext_noop("jump"), gettext_noop("crest"), gettext_noop("bump"), gettext_noop("dip"), "maybe")
+
+
 def is_vertical(finding: Finding) -> bool:
     """Whether a finding is about a crest, jump, bump or dip."""
-    return finding.kind.split("-")[0] in ("jump", "crest", "bump", "dip", "maybe")
+    return finding.kind.split("-")[0] in VERTICAL
 
 
 class Drawing(QWidget):
@@ -80,7 +85,7 @@ class Drawing(QWidget):
 class ScaleBar(Drawing):
     """The crew's grades side by side: which was called, and where this corner lies."""
 
-    about = "Your grades, with the one called and where this corner lies"
+    about = gettext_noop("Your grades, with the one called and where this corner lies")
 
     def draw(self, painter: QPainter, finding: Finding) -> None:
         """Boxes for the grades, a frame on the called one, a triangle at the met one."""
@@ -192,7 +197,7 @@ class ScaleBar(Drawing):
 class Traces(Drawing):
     """Speed, braking and how tight, through the place and a little before and after."""
 
-    about = "Speed, braking and how tight it was, through this place"
+    about = gettext_noop("Speed, braking and how tight it was, through this place")
 
     def draw(self, painter: QPainter, finding: Finding) -> None:
         """Three lines under each other over the same stretch of road."""
@@ -235,7 +240,7 @@ class Traces(Drawing):
 class FromAbove(Drawing):
     """The driven line from above, the way in at the bottom."""
 
-    about = "The place from above"
+    about = gettext_noop("The place from above")
 
     def draw(self, painter: QPainter, finding: Finding) -> None:
         """The line turned so that the car comes in from below."""

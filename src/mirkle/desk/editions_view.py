@@ -108,14 +108,14 @@ def _sentence(stage: OpenBook, decision: Decision) -> str:
     remark = f" ({decision.remark})" if decision.remark else ""
     if decision.answer == ON_PASS:
         return say("About the pass itself: its files, or what was set by hand")
-    if decision.from_m >= 0:
+    if decision.answer in (*ADDITIONS, "gone") and decision.from_m >= 0:
         what = say("taken away") if decision.answer == "gone" else say(decision.answer)
         return say("{0} at {1:.2f} km: {2}{3}{4}", what, decision.from_m / 1000, decision.text, by, remark)
     if decision.answer in (COPIED, NOT_COPIED):
         return say(
             "{0}: {1}", say(ANSWER_WORDS[decision.answer]), decision.text.replace("\n", " / ") or say("struck out")
         )
-    finding = next((f for f in stage.findings if f.id == decision.finding), None)
+    finding = stage.book.finding_of(decision)
     at = decision.first_note if decision.first_note >= 0 else finding.note if finding else 0
     note = stage.notes[min(at, len(stage.notes) - 1)]
     place = say("page {0}, line {1}", note.page, note.line)
@@ -124,6 +124,6 @@ def _sentence(stage: OpenBook, decision: Decision) -> str:
     if decision.answer in ADDITIONS:
         return say("{0}: {1} behind it: {2}{3}{4}", place, say(decision.answer), decision.text, by, remark)
     if decision.seen:
-        remark += f" ({say('seen on the video')}: {say(seen_words(decision.seen))})"
+        remark += " (" + say("seen on the video") + f": {say(seen_words(decision.seen))})"
     new = f" → {decision.text}".replace("\n", " / ") if decision.answer == "mark" else ""
     return f"{place}: {say(ANSWER_WORDS[decision.answer])}{by}: {note.text}{new}{remark}"

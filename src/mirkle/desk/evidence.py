@@ -221,7 +221,7 @@ class Evidence(QWidget):
             text = proposal.text if proposal else note.text
             draft = self._drafts.get(finding.id)
             if self._fresh and draft is not None and draft != text:
-                self.severity.setText(f"{self.severity.text()} · {say('with what you typed before')}")
+                self.severity.setText(self.severity.text() + " · " + say("with what you typed before"))
             self.field.setPlainText(draft or text)
             for drawing in self.drawings:
                 drawing.update()

@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.verdict.findings import Finding
 from mirkle.desk.controls import ChoiceBox, label, wrap_items
 from mirkle.desk.speak import say, say_why
@@ -24,10 +25,14 @@ from mirkle.session.finding import Hit, found
 from mirkle.session.stage import Stage
 
 STATE_WORDS = {
-    "every": "decided or not", "undecided": "not decided yet", "mark": "marked", "keep": "kept as written",
-    "talk": "to talk over", "video": "to look at on the video",
+    "every": gettext_noop("decided or not"), "undecided": gettext_noop("not decided yet"), "mark": gettext_noop("marked"), "keep": gettext_noop("kept as written"),
+    "talk": gettext_noop("to talk over"), "video": gettext_noop("to look at on the video"),
 }  # fmt: skip
-ORDER_WORDS = {"risk": "most risk first", "stage": "in stage order", "page": "in page order"}
+ORDER_WORDS = {
+    "risk": gettext_noop("most risk first"),
+    "stage": gettext_noop("in stage order"),
+    "page": gettext_noop("in page order"),
+}
 
 
 class FindDialog(QDialog):

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
+    QCheckBox,
     QFileDialog,
+    QGridLayout,
     QHBoxLayout,
     QLineEdit,
     QPushButton,
@@ -20,6 +23,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.cautions import CAUTIONS
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.notes.crew import ORDERS, SENSES
 from mirkle.core.review import Review
 from mirkle.desk.against_view import AgainstView
@@ -31,6 +35,7 @@ from mirkle.desk.shelf_view import ShelfView
 from mirkle.desk.speak import say
 from mirkle.desk.status_line import clock
 from mirkle.desk.theme import Theme
+from mirkle.files.project import Material
 from mirkle.session.filmed import Filmed
 from mirkle.session.proof import Doubt, Proof, overruled, proofs_of, taught, undone
 from mirkle.session.said_against import SaidAgainst
@@ -43,23 +48,47 @@ FILTER = (
 )
 
 
-PASS_WORDS = {"reconnaissance": "reconnaissance", "first": "first pass", "later": "later pass"}
+PASS_WORDS = {
+    "reconnaissance": gettext_noop("reconnaissance"),
+    "first": gettext_noop("first pass"),
+    "later": gettext_noop("later pass"),
+}
+HABIT_NAMES = {"order": gettext_noop("what comes first"), "sense": gettext_noop("which way the grades run")}
 HABITS = {"order": ORDERS, "sense": SENSES}
 HABIT_WORDS = {
-    "direction-first": "direction first, left 4", "grade-first": "grade first, 4 left",
-    "ascending": "1 is tight", "descending": "1 is nearly flat out",
+    "direction-first": gettext_noop("direction first, left 4"), "grade-first": gettext_noop("grade first, 4 left"),
+    "ascending": gettext_noop("1 is tight"), "descending": gettext_noop("1 is nearly flat out"),
 }  # fmt: skip
 STEPS = (
-    ("First, Gather", "your notes and the run. Mirkle finds the start, the driven line and the place of every note."),
-    ("then Line up", "see that every note lies on its bend: the few that are unsure come first, and a key mends them."),
     (
-        "then Compare",
-        "note by note, what was called with what the car met, the most dangerous first. Mark it, keep it, or "
-        "talk it over: one key each, and every one can be undone.",
+        gettext_noop("First, Gather"),
+        gettext_noop("your notes and the run. Mirkle finds the start, the driven line and the place of every note."),
     ),
-    ("then Book", "the new notes in your own hand, and a card of the changes by page and line to copy with a pencil."),
-    ("then Rehearse", "the changed places at their coming pace, until each was called in time twice."),
-    ("then Passes", "after the next pass: whether each change was right, is still too fast, or is now too slow."),
+    (
+        gettext_noop("then Line up"),
+        gettext_noop("see that every note lies on its bend: the few that are unsure come first, and a key mends them."),
+    ),
+    (
+        gettext_noop("then Compare"),
+        gettext_noop(
+            "note by note, what was called with what the car met, the most dangerous first. Mark it, keep it, or "
+            "talk it over: one key each, and every one can be undone."
+        ),
+    ),
+    (
+        gettext_noop("then Book"),
+        gettext_noop(
+            "the new notes in your own hand, and a card of the changes by page and line to copy with a pencil."
+        ),
+    ),
+    (
+        gettext_noop("then Rehearse"),
+        gettext_noop("the changed places at their coming pace, until each was called in time twice."),
+    ),
+    (
+        gettext_noop("then Passes"),
+        gettext_noop("after the next pass: whether each change was right, is still too fast, or is now too slow."),
+    ),
 )
 
 # The width of the headings at the left.
@@ -67,7 +96,7 @@ HEAD_PX = 116
 
 
 class Gather(QWidget):
-    """Emits ``files_given`` with paths, ``demo_wanted`` and ``typing_wanted``.
+    """Emits ``files_given`` and ``new_stage_wanted`` with paths, ``demo_wanted`` and ``typing_wanted``.
 
     ``settled`` carries the crew's file as it shall be after a doubtful word was settled; ``limits_wanted`` when the car left
     the start line and passed the finish, each ``None`` to have it found; ``about_pass_typed`` what kind of pass it was and its day; ``stage_wanted`` a recent stage's file;
@@ -81,6 +110,7 @@ class Gather(QWidget):
     limits_wanted = pyqtSignal(object, object)
     about_pass_typed = pyqtSignal(str, str)
     stage_wanted = pyqtSignal(object)
+    new_stage_wanted = pyqtSignal(list)
     hear_wanted = pyqtSignal(float)
     compare_wanted = pyqtSignal()
 
@@ -115,6 +145,7 @@ class Gather(QWidget):
         QHBoxLayout(self.drives).setContentsMargins(0, 4, 0, 4)
         self._plan_place = QVBoxLayout()
         self._waiting: Callable[[], None] | None = None
+        self.has_stage = False
         self._lay_out()
         self.show_empty([])
 
@@ -122,10 +153,8 @@ class Gather(QWidget):
         """Two boxes in which the crew overrules what was found of its way of writing."""
         row, column = _headed(say("How you write"))
         for habit, box in self.habit_boxes.items():
-            box.setAccessibleName(say("How you write: {0}", habit))
-            box.activated.connect(
-                lambda _i, h=habit, b=box: self.settled.emit(overruled(self._inputs, h, b.currentData()))
-            )
+            box.setAccessibleName(say("How you write: {0}", say(HABIT_NAMES[habit])))
+            box.activated.connect(lambda _i, h=habit, b=box: self._settle(overruled(self._inputs, h, b.currentData())))
             # However long its words are, it is as wide as the page and no wider.
             box.setSizeAdjustPolicy(ChoiceBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             box.setMinimumContentsLength(12)
@@ -156,7 +185,10 @@ class Gather(QWidget):
         set_button = QPushButton(say("Set"))
         set_button.setObjectName("small")
         set_button.clicked.connect(self._limits_typed)
-        for words, field in (("away at", self.start_field), ("finish at", self.finish_field)):
+        for words, field in (
+            (gettext_noop("away at"), self.start_field),
+            (gettext_noop("finish at"), self.finish_field),
+        ):
             field.setFixedWidth(86)
             field.setObjectName("quiet")
             field.setAccessibleName(say("{0}, minutes and seconds on the recording's clock", say(words)))
@@ -298,8 +330,9 @@ class Gather(QWidget):
     def show_empty(self, sentences: list[tuple[str, str]], against: SaidAgainst | None = None) -> None:
         """Before a stage is open: what is there of it, as (name, sentence), and the words against the notes."""
         self.heading.setText(say("Drop your notes and the recording of the run here"))
-        self._waiting = None
+        self._waiting, self.has_stage = None, False
         self.demo_button.show()
+        self.type_button.show()
         self.next_button.hide()
         self.lead.setText(
             say(
@@ -323,11 +356,11 @@ class Gather(QWidget):
 
         Worked out when it is gone to (:meth:`fill`): most of the time a stage opens in Compare.
         """
-        self._waiting = lambda: self._fill(stage, theme, can_hear=can_hear)
+        self._waiting, self.has_stage = lambda: self._fill(stage, theme, can_hear=can_hear), True
 
     def show_filmed(self, filmed: Filmed) -> None:
         """An open pass with nothing but a book and a video."""
-        self._waiting = None
+        self._waiting, self.has_stage = None, True
         self._show_beside([])
         for part in (self.habits, self.limits, self.drives, self.shelf, self.demo_button, self.type_button):
             part.hide()
@@ -390,7 +423,7 @@ class Gather(QWidget):
         for proof in proofs:
             view = ProofView(proof, theme)
             view.offer_sound(there=can_hear)
-            view.left.connect(lambda doubt: self.settled.emit(undone(self._inputs, doubt)))
+            view.left.connect(lambda doubt: self._settle(undone(self._inputs, doubt)))
             view.explained.connect(self._teach)
             view.hear_wanted.connect(self.hear_wanted)
             views.append((heading_of(proof), view))
@@ -425,7 +458,12 @@ class Gather(QWidget):
         self.proofs.addWidget(pages, 1)
 
     def _teach(self, doubt: Doubt, kind: str, key: str) -> None:
-        self.settled.emit(taught(self._inputs, doubt, kind, key))
+        self._settle(taught(self._inputs, doubt, kind, key))
+
+    def _settle(self, crew: Material) -> None:
+        # The next word is settled on top of this one, whether or not the notes have been read again by then.
+        self._inputs = replace(self._inputs, crew=crew)
+        self.settled.emit(crew)
 
     def _show_rows(self, rows: list[tuple[str, str]]) -> None:
         while self.read.count():
@@ -456,10 +494,16 @@ class Gather(QWidget):
             event.ignore()
 
     def choose_files(self) -> None:
-        """Asks for files."""
-        names, _ = QFileDialog.getOpenFileNames(self, say("Notes, recording, words, sound"), "", FILTER)
-        if names:
-            self.files_given.emit([Path(n) for n in names])
+        """Asks for files, and, where a stage is open, whether they are another one's."""
+        dialog = QFileDialog(self, say("Notes, recording, words, sound"), "", FILTER)
+        dialog.setFileMode(QFileDialog.FileMode.ExistingFiles)
+        new = QCheckBox(say("Begin a new stage with these files"))
+        column = dialog.layout()
+        if self.has_stage and isinstance(column, QGridLayout):
+            column.addWidget(new, column.rowCount(), 0, 1, column.columnCount())
+        if dialog.exec() and (names := dialog.selectedFiles()):
+            paths = [Path(n) for n in names]
+            (self.new_stage_wanted if new.isChecked() else self.files_given).emit(paths)
 
 
 def _headed(words: str) -> tuple[QWidget, QVBoxLayout]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from mirkle.core.clauses import gettext_noop
+from mirkle.core.notes.crew import ORDER_WORDS
 from mirkle.core.notes.said import BY_SOUND
 from mirkle.core.review import Review, several
 from mirkle.desk.speak import say, say_clause
@@ -20,9 +22,7 @@ def rows_of(stage: Stage) -> list[tuple[str, str]]:
     rows = []
     if stage.project.read_only:
         rows.append((say("Read only"), say("This stage is open elsewhere: look, but nothing can be marked here.")))
-    if stage.project.lost_entries:
-        lost = stage.project.lost_entries
-        rows.append((say("Mind"), say("{0} of the decisions in this file are damaged and can't be read.", lost)))
+    rows += _kept_unread(stage)
     if inputs.notes is not None:
         rows.append((say("The notes"), f"{inputs.notes.name}: {_notes_words(stage)}"))
     recorded = f"{stage.run.name}: {channels_in_words(review.measured.recorded, say)}."
@@ -47,6 +47,19 @@ def rows_of(stage: Stage) -> list[tuple[str, str]]:
     rows += _clock_row(review)
     rows += [(say("Mind"), say_clause(doubt)) for doubt in doubts]
     return rows
+
+
+def _kept_unread(stage: OpenBook) -> list[tuple[str, str]]:
+    """What is in the stage's file and can't be read or is not known, all of which stays there."""
+    project = stage.project
+    told = [
+        (project.lost_entries, gettext_noop("{0} of the decisions in this file are damaged and can't be read.")),
+        (project.unknown_entries, gettext_noop("{0} entries in this file were written by a newer Mirkle. They are kept, and not shown here.")),
+        (project.lost_passes, gettext_noop("{0} of the passes in this file are damaged and can't be read.")),
+        (len(stage.by_hand.homeless) if isinstance(stage, Stage) else 0,
+         gettext_noop("{0} notes that were put on their bends by hand read otherwise now. They find their own places.")),
+    ]  # fmt: skip
+    return [(say("Mind"), say(words, count)) for count, words in told if count]
 
 
 def filmed_rows(filmed: Filmed) -> list[tuple[str, str]]:
@@ -74,7 +87,7 @@ def _notes_words(stage: OpenBook) -> str:
     reading = stage.reading
     return say(
         "{0} notes, {1} corners, {2}; grades 1 to {3}.",
-        len(reading.notes), len(reading.corners), say(reading.order.replace("-", " ")), stage.school.top,
+        len(reading.notes), len(reading.corners), say(ORDER_WORDS[reading.order]), stage.school.top,
     )  # fmt: skip
 
 
@@ -85,7 +98,7 @@ def _road_words(review: Review) -> str:
     words += " " + say("Your grades go with the road to about {0:.1f} of a grade.", review.lineup.grades.scatter)
     over = 100.0 * (1.0 / review.lineup.distances.factor - 1.0)
     if abs(over) < 0.5:
-        return f"{words} {say('Your distances are as long as the road.')}"
+        return words + " " + say("Your distances are as long as the road.")
     called = (
         say("You call {0:.0f} % more metres than the car measures; that is taken into account.", over)
         if over > 0

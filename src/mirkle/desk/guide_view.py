@@ -45,4 +45,4 @@ def guide_text(code: str) -> str:
 def keys_table() -> str:
     """Every key with its command, as a table in Markdown."""
     rows = [f"| {c.keys} | {say(c.group)} | {say(c.name)} |" for c in COMMANDS if c.keys]
-    return "\n".join([f"| {say('key')} | {say('where')} | {say('does')} |", "|---|---|---|", *rows])
+    return "\n".join(["| " + " | ".join((say("key"), say("where"), say("does"))) + " |", "|---|---|---|", *rows])

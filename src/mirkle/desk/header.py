@@ -6,21 +6,32 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeySequence
 from PyQt6.QtWidgets import QButtonGroup, QComboBox, QHBoxLayout, QMenu, QPushButton, QWidget
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.desk.controls import ChoiceBox, button, label
 from mirkle.desk.speak import say
+from mirkle.desk.words import lost_words
 from mirkle.session.open_book import OpenBook
 from mirkle.session.passes import driven
 from mirkle.session.stage import Stage
 
-PLACES = ("Gather", "Line up", "Compare", "Book", "Rehearse", "Passes")
+PLACES = (
+    gettext_noop("Gather"),
+    gettext_noop("Line up"),
+    gettext_noop("Compare"),
+    gettext_noop("Book"),
+    gettext_noop("Rehearse"),
+    gettext_noop("Passes"),
+)
 
 
 class Header(QWidget):
-    """``place_wanted`` carries a place's name, ``pass_wanted`` a pass's number, ``danger_wanted`` asks for the next danger left."""
+    """``place_wanted`` carries a place's name, ``pass_wanted`` a pass's number, ``danger_wanted`` asks for the next danger left,
+    ``lost_wanted`` for the decisions that have no place."""
 
     place_wanted = pyqtSignal(str)
     pass_wanted = pyqtSignal(int)
     danger_wanted = pyqtSignal()
+    lost_wanted = pyqtSignal()
 
     def __init__(self, menu: QMenu, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -32,6 +43,10 @@ class Header(QWidget):
         self.dangers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.dangers.clicked.connect(self.danger_wanted)
         self.dangers.hide()
+        self.lost = button("", say("See them and put them back (☰, Decide)"), "small")
+        self.lost.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.lost.clicked.connect(self.lost_wanted)
+        self.lost.hide()
         self.passes = ChoiceBox()
         self.passes.setAccessibleName(say("Which pass"))
         self.passes.setMinimumContentsLength(10)
@@ -58,6 +73,7 @@ class Header(QWidget):
             self.place_buttons[name] = place
             row.addWidget(place)
         row.addStretch(1)
+        row.addWidget(self.lost)
         row.addWidget(self.dangers)
 
     @property
@@ -65,9 +81,12 @@ class Header(QWidget):
         """The place that is shown."""
         return next((name for name, button in self.place_buttons.items() if button.isChecked()), None)
 
-    def show_passes(self, stage: OpenBook) -> None:
+    def show_passes(self, stage: OpenBook | None) -> None:
         """The passes of a stage, this one chosen."""
         self.passes.clear()
+        if stage is None:
+            self.passes.hide()
+            return
         for one in driven(stage.project):
             self.passes.addItem(f"{one.name}  ▾", one.made.id)
         self.passes.setCurrentIndex(self.passes.findData(stage.this_pass.id))
@@ -84,6 +103,9 @@ class Header(QWidget):
         if stage is None:
             if self.place not in there:
                 self.place_buttons["Gather"].setChecked(True)
+            self.stage_name.setText("Mirkle")
+            self.dangers.hide()
+            self.lost.hide()
             return
         self.stage_name.setText(stage.project.name)
         left = stage.book.dangers_left
@@ -91,3 +113,6 @@ class Header(QWidget):
             "" if not left else say("▼ 1 danger left") if left == 1 else say("▼ {0} dangers left", left)
         )
         self.dangers.setVisible(left > 0)
+        lost = lost_words(len(stage.book.without_place))
+        self.lost.setText(lost)
+        self.lost.setVisible(bool(lost))

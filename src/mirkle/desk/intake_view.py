@@ -2,17 +2,23 @@
 
 from __future__ import annotations
 
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QComboBox, QDialog, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
+from mirkle.core.motion.recording import Floats
 from mirkle.desk.controls import ChoiceBox, wrapped
+from mirkle.desk.shapes import polygon
 from mirkle.desk.speak import say, say_clause
+from mirkle.desk.theme import Theme, font
 from mirkle.session.intake import Choice, Intake
 
 
 class IntakeDialog(QDialog):
     """Stays until it is right; ``intake`` is how the crew left it."""
 
-    def __init__(self, intake: Intake, parent: QWidget | None = None) -> None:
+    def __init__(self, intake: Intake, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.intake = intake
         self.setWindowTitle(say("What are these files?"))
@@ -39,6 +45,8 @@ class IntakeDialog(QDialog):
             column.addWidget(wrapped(say_clause(row.sentence), "faint"))
             if row.warning is not None:
                 column.addWidget(wrapped(say_clause(row.warning), "fault"))
+            if row.roads is not None:
+                column.addWidget(TwoRoads(row.roads, row.material.name, theme))
         self.read = QWidget()
         asked = QHBoxLayout(self.read)
         asked.setContentsMargins(0, 14, 0, 0)
@@ -73,6 +81,42 @@ class IntakeDialog(QDialog):
         if self.read.isVisibleTo(self):
             self.intake = self.intake.reading(self.read_box.currentData())
         self.accept()
+
+
+class TwoRoads(QWidget):
+    """The open stage and a recording that is of another road, from above, on one map."""
+
+    def __init__(self, roads: tuple[Floats, Floats], name: str, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self._roads, self._name, self._theme = roads, name, theme
+        self.setFixedHeight(MAP_PX)
+        self.setAccessibleName(say("The stage and {0} on one map", name))
+
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(font(14))
+        every = np.concatenate(self._roads, axis=1)
+        low, high = every.min(axis=1), every.max(axis=1)
+        room = QRectF(self.rect()).adjusted(12.0, 26.0, -12.0, -12.0)
+        scale = min(room.width() / max(high[0] - low[0], 1.0), room.height() / max(high[1] - low[1], 1.0))
+        middle = 0.5 * (low + high)
+        names = say("this stage"), self._name
+        for road, words, colour, dash in zip(
+            self._roads, names, ("ink", "pencil"), (Qt.PenStyle.SolidLine, Qt.PenStyle.DashLine), strict=True
+        ):
+            x = room.center().x() + scale * (road[0, ::5] - middle[0])
+            y = room.center().y() - scale * (road[1, ::5] - middle[1])
+            painter.setPen(QPen(self._theme.colour(colour), 2.0, dash))
+            painter.drawPolyline(polygon(x, y))
+            wide = painter.fontMetrics().horizontalAdvance(words)
+            left = min(max(float(x[0]) - wide / 2, 4.0), self.width() - wide - 4.0)
+            painter.drawText(QPointF(left, max(float(y[0]) - 8.0, 16.0)), words)
+        painter.end()
+
+
+# How high the map of two roads is.
+MAP_PX = 240
 
 
 def _choice_box(choices: tuple[Choice, ...], chosen: str) -> QComboBox:

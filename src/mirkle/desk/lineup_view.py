@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import MirkleError
 from mirkle.desk.controls import ChoiceBox, DecimalBox, label, show_rows
 from mirkle.desk.listen_view import ListenView
@@ -30,7 +31,11 @@ from mirkle.session.listening import heard_of
 from mirkle.session.stage import Stage
 
 LEAST_ROWS, MOST_ROWS, ROW_PX = 2, 7, 27
-AXIS_WORDS = {"radius": "by radius", "speed": "by speed", "angle": "by angle turned"}
+AXIS_WORDS = {
+    "radius": gettext_noop("by radius"),
+    "speed": gettext_noop("by speed"),
+    "angle": gettext_noop("by angle turned"),
+}
 
 
 class LineUp(QWidget):
@@ -83,18 +88,30 @@ class LineUp(QWidget):
         moves = QGridLayout()
         works: tuple[tuple[str, str, Callable[[], None]], ...] = (
             (
-                "right as it is  ⏎",
-                "This note lies on its bend: keep it there, and go to the next unsure one (Enter)",
+                gettext_noop("right as it is  ⏎"),
+                gettext_noop("This note lies on its bend: keep it there, and go to the next unsure one (Enter)"),
                 self.confirm,
             ),
-            ("←  to the bend before", "Put the note on the bend before (Left)", lambda: self.step(-1)),
-            ("to the next bend  →", "Put the note on the next bend (Right)", lambda: self.step(1)),
             (
-                "on no bend  0",
-                "No bend answers this note (0)",
+                gettext_noop("←  to the bend before"),
+                gettext_noop("Put the note on the bend before (Left)"),
+                lambda: self.step(-1),
+            ),
+            (
+                gettext_noop("to the next bend  →"),
+                gettext_noop("Put the note on the next bend (Right)"),
+                lambda: self.step(1),
+            ),
+            (
+                gettext_noop("on no bend  0"),
+                gettext_noop("No bend answers this note (0)"),
                 lambda: self._do(lambda: self.stage.pin(self._note, None)),
             ),
-            ("take the pin out", "Take the pin out: Mirkle places the note again (Backspace)", self.let_go),
+            (
+                gettext_noop("take the pin out"),
+                gettext_noop("Take the pin out: Mirkle places the note again (Backspace)"),
+                self.let_go,
+            ),
         )
         for words, tip, work in works:
             button = QPushButton(say(words))

@@ -16,7 +16,9 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import MirkleError
+from mirkle.core.notes.crew import ORDER_WORDS
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.school import School
 from mirkle.desk.controls import ChoiceBox, label
@@ -41,7 +43,7 @@ class OtherHandDialog(QDialog):
         for language in shipped_languages():
             self.language.addItem(language.name, language.code)
         for order in ("direction-first", "grade-first"):
-            self.order.addItem(say(order.replace("-", " ")), order)
+            self.order.addItem(say(ORDER_WORDS[order]), order)
         for sense, words in (("ascending", "1 is tight"), ("descending", "1 is nearly flat out")):
             self.sense.addItem(say(words), sense)
         for top in (6, 8, 9, 10):
@@ -66,7 +68,7 @@ class OtherHandDialog(QDialog):
     def _lay_out(self) -> None:
         form = QFormLayout()
         for words, box in (
-            ("Language", self.language), ("What comes first", self.order), ("Grades", self.sense), ("They run", self.top)
+            (gettext_noop("Language"), self.language), (gettext_noop("What comes first"), self.order), (gettext_noop("Grades"), self.sense), (gettext_noop("They run"), self.top)
         ):  # fmt: skip
             form.addRow(say(words), box)
         write = QPushButton(say("Write it as text…"))

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from PyQt6.QtWidgets import QDialog, QDoubleSpinBox, QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.verdict.parts import Part
 from mirkle.desk.controls import DecimalBox, label
 from mirkle.desk.speak import say
@@ -59,7 +60,7 @@ class PartsDialog(QDialog):
         line = QHBoxLayout(row)
         line.setContentsMargins(0, 0, 0, 0)
         boxes = []
-        for words, metres in (("from", part.from_m), ("to", part.to_m)):
+        for words, metres in ((gettext_noop("from"), part.from_m), (gettext_noop("to"), part.to_m)):
             box = DecimalBox()
             box.setDecimals(2)
             box.setRange(0.0, self._finish_km)
@@ -92,5 +93,5 @@ class PartsDialog(QDialog):
         for _, first, last, reason in self.rows:
             low, high = sorted((first.value() * 1000, last.value() * 1000))
             if high - low >= 10.0:
-                out.append(Part(low, high, reason.text().strip() or "does not count"))
+                out.append(Part(low, high, reason.text().strip() or gettext_noop("does not count")))
         return sorted(out, key=lambda p: p.from_m)

@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 )
 
 from mirkle.core.book.seen import seen_words
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import MirkleError
 from mirkle.core.followup.changes import Changed, Kept
 from mirkle.desk.controls import ChoiceBox, label
@@ -32,21 +33,25 @@ from mirkle.desk.words import BY_WORDS
 from mirkle.session.followed import Step
 
 VERDICT_WORDS = {
-    "fits": "fits", "too-fast": "still too fast", "too-slow": "now too slow", "cant-tell": "can't tell",
+    "fits": gettext_noop("fits"), "too-fast": gettext_noop("still too fast"), "too-slow": gettext_noop("now too slow"), "cant-tell": gettext_noop("can't tell"),
 }  # fmt: skip
 KEPT_WORDS = {
-    "fits": "kept, and it fits", "too-fast": "kept, and too fast again", "too-slow": "kept, and too slow again",
-    "cant-tell": "kept; can't tell",
+    "fits": gettext_noop("kept, and it fits"), "too-fast": gettext_noop("kept, and too fast again"), "too-slow": gettext_noop("kept, and too slow again"),
+    "cant-tell": gettext_noop("kept; can't tell"),
 }  # fmt: skip
 SAID_WORDS = {
-    "new": "said as changed",
-    "old": "the old one was said",
-    "otherwise": "said otherwise",
-    "not-said": "not said",
+    "new": gettext_noop("said as changed"),
+    "old": gettext_noop("the old one was said"),
+    "otherwise": gettext_noop("said otherwise"),
+    "not-said": gettext_noop("not said"),
 }
-DECIDED_WORDS = {"keep": "the change stays", "talk": "to talk over", "mark": "written otherwise since"}
+DECIDED_WORDS = {
+    "keep": gettext_noop("the change stays"),
+    "talk": gettext_noop("to talk over"),
+    "mark": gettext_noop("written otherwise since"),
+}
 COUNT_WORDS = {
-    "fits": "{0} right", "too-fast": "{0} still too fast", "too-slow": "{0} now too slow", "cant-tell": "{0} can't be told",
+    "fits": gettext_noop("{0} right"), "too-fast": gettext_noop("{0} still too fast"), "too-slow": gettext_noop("{0} now too slow"), "cant-tell": gettext_noop("{0} can't be told"),
 }  # fmt: skip
 # A mark for each verdict, told apart by its shape.
 SIGNS = {"fits": "=", "too-fast": "▼", "too-slow": "△", "cant-tell": "?"}
@@ -330,14 +335,14 @@ class _Row(QStyledItemDelegate):
         step = self.view.step
         assert step is not None
         if isinstance(row, Changed):
-            note = f"{_one_line(row.old) or say('nothing')}   →   {_one_line(row.new) or say('struck out')}"
+            note = (_one_line(row.old) or say("nothing")) + "   →   " + (_one_line(row.new) or say("struck out"))
             said = f" · {say(SAID_WORDS[row.said])}" if row.said else ""
         else:
             note, said = _one_line(row.text), ""
         decided = step.answered(row)
         done = f" · {say(DECIDED_WORDS[decided])}" if decided else ""
         if seen := step.seen(row):
-            done += f" · {say('seen on the video')}: {say(seen_words(seen))}"
+            done += " · " + say("seen on the video") + f": {say(seen_words(seen))}"
         place = say("page {0}, line {1}, {2:.2f} km", row.page, row.line, row.from_m / 1000) + said + done
         return note, f"{say(_verdict(row))}, {row.confidence:.0%}", f"{place}. {say_why(row.because)}"
 

@@ -36,8 +36,8 @@ class PreviewDialog(QDialog):
         self.paper.setCurrentIndex(max(self.paper.findData(places.setting(PAPER, "A5")), 0))
         for key, words in CARD_ORDERS.items():
             self.order.addItem(f"{say(words)}  ▾", key)
-        self.ink.addItem(f"{say('type for daylight')}  ▾", False)
-        self.ink.addItem(f"{say('larger type for the night')}  ▾", True)
+        self.ink.addItem(say("type for daylight") + "  ▾", False)
+        self.ink.addItem(say("larger type for the night") + "  ▾", True)
         for box, name in (
             (self.paper, say("Paper")),
             (self.order, say("The order of the card")),

@@ -18,12 +18,13 @@ from mirkle.core.book.decisions import Decision
 from mirkle.core.book.edition import Change
 from mirkle.core.book.seen import seen_words
 from mirkle.core.cautions import CAUTIONS
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.notes.model import Note
-from mirkle.core.verdict.findings import SEVERITIES, Finding
+from mirkle.core.verdict.findings import Finding
+from mirkle.core.verdict.kinds import SEVERITIES
 from mirkle.desk.speak import say, say_clause, say_why
 from mirkle.desk.theme import PAPER, Theme, font
 from mirkle.files.whole import write_whole
-from mirkle.session.book import SEEN_ON
 from mirkle.session.open_book import OpenBook
 from mirkle.session.passes import driven
 from mirkle.session.rehearsal import Practice, left_words
@@ -47,7 +48,7 @@ INK = Theme(
         "rule": "#bbbbbb",
     }
 )
-CARD_ORDERS = {"page": "in the order of the pages", "risk": "the biggest risk first"}
+CARD_ORDERS = {"page": gettext_noop("in the order of the pages"), "risk": gettext_noop("the biggest risk first")}
 
 
 def card(stage: OpenBook, *, size: str = "A5", order: str = "page") -> Printed:
@@ -242,7 +243,7 @@ def _draw_card(stage: OpenBook, sheet: _Sheet, order: str) -> None:
         if len(changes) == 1
         else say("{0} changes.", len(changes))
     )
-    told = f"{count} {say('Copy them into the book by page and line, then read them aloud once.')}"
+    told = f"{count} " + say("Copy them into the book by page and line, then read them aloud once.")
     sheet.text(told, WORDS_PX)
     for stretch in stage.review.measured.unmeasured if isinstance(stage, Stage) else ():
         sheet.text(say_clause(stretch.sentence), WORDS_PX, bold=True)
@@ -252,8 +253,8 @@ def _draw_card(stage: OpenBook, sheet: _Sheet, order: str) -> None:
     if left:
         sheet.text(say_clause(left_words(left)) + ".", WORDS_PX, bold=True)
     for change in changes:
-        told = [say("seen on the video")] if change.finding.startswith(SEEN_ON) else []
-        told += [f"✓ {say('rehearsed')}"] if change.first_note in done else []
+        told = [say("seen on the video")] if change.seen else []
+        told += ["✓ " + say("rehearsed")] if change.first_note in done else []
         _draw_change(sheet, change, "\n".join(told))
     for answer, heading in (("hazard", say("Met on the road")), ("condition", say("For the next pass only"))):
         _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.answer == answer])
@@ -307,7 +308,7 @@ def _draw_seen(stage: OpenBook, sheet: _Sheet) -> None:
 
 def _risk(stage: OpenBook, change: Change) -> tuple[int, float, int]:
     """Most risk first; what the crew changed of its own after the findings, in the order of the book."""
-    finding = next((f for f in stage.findings if f.id == change.finding), None)
+    finding = stage.book.finding_of(change.decision)
     if finding is None:
         return len(SEVERITIES), 0.0, change.first_note
     return SEVERITIES.index(finding.severity), -finding.risk, change.first_note

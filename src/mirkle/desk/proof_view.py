@@ -16,15 +16,16 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.desk.controls import ChoiceBox, label, wrap_items
 from mirkle.desk.speak import say, say_clause
 from mirkle.desk.theme import Theme, font
 from mirkle.session.proof import Doubt, Place, Proof
 
 SECTIONS = {
-    "unknown": "Not known: what do they mean?",
-    "offered": "Perhaps: these stay as they were said",
-    "repaired": "Read as another word",
+    "unknown": gettext_noop("Not known: what do they mean?"),
+    "offered": gettext_noop("Perhaps: these stay as they were said"),
+    "repaired": gettext_noop("Read as another word"),
 }
 MOST_MEANINGS = 5
 _DOUBT = Qt.ItemDataRole.UserRole
@@ -68,7 +69,7 @@ class ProofView(QWidget):
         assert line is not None
         line.setPlaceholderText(say("this word means…"))
         self._meanings = proof.meanings()
-        self.meaning.addItems([shown for shown, *_ in self._meanings])
+        self.meaning.addItems([f"{said}  ({say(kind)})" for said, kind, *_ in self._meanings])
         self.meaning.setCurrentIndex(-1)
         self.teach = QPushButton(say("Teach it"))
         self.leave.clicked.connect(self._leave)
@@ -220,7 +221,7 @@ class ProofView(QWidget):
     def _explain(self) -> None:
         at = self.meaning.findText(self.meaning.currentText())
         if self.doubt is not None and at >= 0:
-            _, kind, key = self._meanings[at]
+            *_, kind, key = self._meanings[at]
             self.explained.emit(self.doubt, kind, key)
         else:
             self.why.setText(say("Choose what the word means from the list first."))
@@ -242,7 +243,7 @@ class ProofView(QWidget):
 def heading_of(proof: Proof) -> str:
     """A proof's title with how many words are to be settled in it."""
     count = len(proof.doubts)
-    return f"{say(proof.title)}: {say('{0} to settle', count) if count else say('all read')}"
+    return f"{say(proof.title)}: " + (say("{0} to settle", count) if count else say("all read"))
 
 
 def _line(doubt: Doubt, text: str) -> str:

@@ -12,6 +12,7 @@ from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QHBoxLayout, QListWidget, QSpinBox, QVBoxLayout, QWidget
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import MirkleError
 from mirkle.core.rehearsal.timing import Practised, worst
 from mirkle.desk.controls import NumberBox, Slider, button, label, wrap_items, wrapped
@@ -37,15 +38,20 @@ SLOWEST, FASTEST, HALF = 80, 110, 50
 # A video that is so far out of step is set right.
 OUT_OF_STEP_S = 0.3
 WAYS: dict[Way, tuple[Qt.Key, str]] = {
-    "read": (Qt.Key.Key_R, "Read along"),
-    "call": (Qt.Key.Key_C, "Call it"),
-    "listen": (Qt.Key.Key_L, "Listen"),
+    "read": (Qt.Key.Key_R, gettext_noop("Read along")),
+    "call": (Qt.Key.Key_C, gettext_noop("Call it")),
+    "listen": (Qt.Key.Key_L, gettext_noop("Listen")),
 }
-VERDICTS = {"early": "early", "in-time": "in time", "late": "late", "not-called": "not called"}
+VERDICTS = {
+    "early": gettext_noop("early"),
+    "in-time": gettext_noop("in time"),
+    "late": gettext_noop("late"),
+    "not-called": gettext_noop("not called"),
+}
 WAY_TOLD = {
-    "read": "The page turns itself. Enter starts and stops.",
-    "call": "Space at each call: it is held against when the driver needs it.",
-    "listen": "The new notes are read aloud when they are due, where this machine has a voice.",
+    "read": gettext_noop("The page turns itself. Enter starts and stops."),
+    "call": gettext_noop("Space at each call: it is held against when the driver needs it."),
+    "listen": gettext_noop("The new notes are read aloud when they are due, where this machine has a voice."),
 }
 
 

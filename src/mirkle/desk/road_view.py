@@ -27,6 +27,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.book.decisions import Decision
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.vertical import Feature
@@ -260,7 +261,7 @@ class RoadView(QWidget):
             if end > at:
                 painter.drawLine(QPointF(self.width() / 2, self.y_of(at)), QPointF(self.width() / 2, self.y_of(end)))
             at = max(at, to_m)
-        for name, metres in (("start", 0.0), ("finish", self.stage.review.finish_m)):
+        for name, metres in ((gettext_noop("start"), 0.0), (gettext_noop("finish"), self.stage.review.finish_m)):
             if first < metres < last:
                 y = self.y_of(metres)
                 painter.drawLine(QPointF(self.width() / 2 - 40, y), QPointF(self.width() / 2 + 40, y))

@@ -33,7 +33,7 @@ class SettingsDialog(QDialog):
         self.again = False
         self.language, self.theme, self.size = ChoiceBox(), ChoiceBox(), ChoiceBox()
         self.lines, self.minutes = NumberBox(), NumberBox()
-        self.language.addItem(f"{say('as on this computer')}  ▾", None)
+        self.language.addItem(say("as on this computer") + "  ▾", None)
         for code in _shipped():
             self.language.addItem(f"{LANGUAGES[code]}  ▾", code)
         for key, words in (("paper", say("light, for daylight")), ("night", say("dark, for the night"))):

@@ -20,15 +20,17 @@ from mirkle.core.errors import MirkleError
 from mirkle.desk.controls import ask, button, label, wrap_items, wrapped
 from mirkle.desk.speak import say, say_fault
 from mirkle.session import places, shelf
-from mirkle.session.shelf import NOT_MEASURED, Shelved
+from mirkle.session.shelf import NOT_KNOWN, NOT_MEASURED, Shelved
 
 ROW_PX, MOST_ROWS = 50, 5
 
 
 class ShelfView(QWidget):
-    """``wanted`` carries the file of a stage that shall be opened. ``in_use`` is the one that is open here, and can't be moved."""
+    """``wanted`` carries the file of a stage to be opened; ``new_wanted`` asks for a new one. ``in_use`` is the one that is open here, and
+    can't be moved."""
 
     wanted = pyqtSignal(object)
+    new_wanted = pyqtSignal()
 
     def __init__(self, in_use: Path | None = None, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -44,6 +46,8 @@ class ShelfView(QWidget):
         self.rename_button = button(say("Rename…"), say("Give the stage another name or event"))
         self.copy_button = button(say("Copy"), say("Make a copy of the stage with everything in it"))
         self.bin_button = button(say("Move to the bin…"), say("Move the stage's file to the bin of this computer"))
+        self.new_button = button(say("New stage"), say("Begin another stage; this one is kept as it is"))
+        self.new_button.clicked.connect(self.new_wanted)
         for made, work in (
             (self.open_button, self._open),
             (self.rename_button, self._rename),
@@ -58,7 +62,7 @@ class ShelfView(QWidget):
         column.addWidget(label(say("Your stages"), "title"))
         column.addWidget(self.list, 1)
         column.addWidget(self.fault)
-        for made in (self.open_button, self.rename_button, self.copy_button, self.bin_button):
+        for made in (self.open_button, self.new_button, self.rename_button, self.copy_button, self.bin_button):
             row.addWidget(made)
         row.addStretch(1)
         column.addLayout(row)
@@ -135,21 +139,27 @@ class ShelfView(QWidget):
 
 
 class ShelfDialog(QDialog):
-    """The shelf on a page of its own, while a stage is open. ``chosen`` is the stage to open instead."""
+    """The shelf in a dialog, while a stage is open. ``chosen`` is the stage to open instead; ``new`` where a new one is to be begun."""
 
     def __init__(self, in_use: Path | None, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setWindowTitle(say("Your stages"))
         self.resize(760, 460)
         self.chosen: Path | None = None
+        self.new = False
         self.view = ShelfView(in_use)
         self.view.wanted.connect(self._take)
+        self.view.new_wanted.connect(self._begin)
         column = QVBoxLayout(self)
         column.setContentsMargins(24, 20, 24, 20)
         column.addWidget(self.view)
 
     def _take(self, path: Path) -> None:
         self.chosen = path
+        self.accept()
+
+    def _begin(self) -> None:
+        self.new = True
         self.accept()
 
 
@@ -187,12 +197,16 @@ def _heading(one: Shelved) -> str:
 
 def _told(one: Shelved) -> str:
     """Day, length, passes, dangers left and changes not yet copied, as far as they are known."""
+    if not one.readable:
+        return say("can't be read  ·  {0}", one.path.name)
     if not one.opened:
         return say("not reviewed yet  ·  {0}", one.path.name)
     parts = [one.day, say("{0:.1f} km", one.length_m / 1000) if one.length_m else ""]
     parts.append(say("1 pass") if one.passes == 1 else say("{0} passes", one.passes))
     parts.append(
-        say("nothing measured")
+        ""
+        if one.dangers_left == NOT_KNOWN
+        else say("nothing measured")
         if one.dangers_left == NOT_MEASURED
         else say("no danger left")
         if not one.dangers_left

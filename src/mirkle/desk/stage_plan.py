@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFontMetricsF, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.motion.recording import Floats
 from mirkle.desk.shapes import draw_mark, mark_name, polygon
 from mirkle.desk.speak import say
@@ -323,7 +324,10 @@ class StagePlan(QWidget):
     def _paint_ends(self, painter: QPainter) -> None:
         painter.setFont(font(13))
         before = QFontMetricsF(font(13)).horizontalAdvance(say("start")) + 8.0
-        for words, metres, aside in (("start", 0.0, -before), ("finish", self.stage.review.finish_m, 8.0)):
+        for words, metres, aside in (
+            (gettext_noop("start"), 0.0, -before),
+            (gettext_noop("finish"), self.stage.review.finish_m, 8.0),
+        ):
             at = self._visible(metres)
             if at is not None:
                 painter.setPen(Qt.PenStyle.NoPen)

@@ -36,11 +36,12 @@ class StatusLine(QWidget):
         row.addWidget(self.stop)
         row.addWidget(self.doing, 1)
         row.addWidget(self.place)
+        self._next = ""
         self.end()
 
     def show_progress(self, words: str, share: float) -> None:
         """Something is being done, and how far it has come."""
-        self.tell(f"{words} …")
+        self.tell(" · ".join(part for part in (f"{words} …", self._next) if part))
         self.bar.setValue(int(100 * share))
         self.bar.show()
         self.stop.show()
@@ -49,7 +50,13 @@ class StatusLine(QWidget):
         """Nothing is being done any more."""
         self.bar.hide()
         self.stop.hide()
+        self._next = ""
         self.tell("")
+
+    def tell_next(self, words: str) -> None:
+        """What comes when this is done."""
+        self._next = words
+        self.tell(words)
 
     def tell(self, words: str) -> None:
         """What was done last."""
@@ -65,7 +72,7 @@ class StatusLine(QWidget):
 def place_words(at_m: float, recording_s: float, sound_s: float | None) -> str:
     """Where one is on the stage: kilometres, the recording's time there, and the sound's where it has a clock of its own."""
     words = say("{0:.2f} km · recording {1}", at_m / 1000, clock(recording_s))
-    return words if sound_s is None else f"{words} · {say('sound {0}', clock(sound_s))}"
+    return words if sound_s is None else words + " · " + say("sound {0}", clock(sound_s))
 
 
 def clock(seconds: float) -> str:

@@ -63,12 +63,17 @@ def load_fonts() -> None:
             QFontDatabase.addApplicationFontFromData(file.read_bytes())
 
 
-@cache
 def font(size_px: int, *, family: str = "plain", bold: bool = False, even: bool = True) -> QFont:
-    """A shipped font at a size in pixels; ``family`` is ``plain`` or ``hand`` (the page).
+    """A shipped font at a size in pixels; ``family`` is ``plain`` or ``hand`` (the page). It is the caller's own: whoever strikes it out
+    strikes out nobody else's text.
 
     ``even`` gives all figures one width, so that columns of distances stand under each other.
     """
+    return QFont(_made(size_px, family, bold, even))
+
+
+@cache
+def _made(size_px: int, family: str, bold: bool, even: bool) -> QFont:
     made = QFont(_FAMILIES[family])
     made.setPixelSize(size_px)
     if bold:

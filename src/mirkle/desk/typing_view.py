@@ -107,9 +107,15 @@ class TypingView(QWidget):
         self._keeping.stop()
         places.keep_typed_draft(self.page.toPlainText())
 
+    @property
+    def text(self) -> str:
+        """What is typed by now."""
+        return self.page.toPlainText()
+
     def _finish(self) -> None:
         if self.use.isEnabled():
-            self._keeping.stop()
+            # Until a stage's file holds it, it is kept here.
+            self.keep()
             self.finished.emit(self.page.toPlainText())
 
     def _leave(self) -> None:

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QKeyEvent, QTextCursor
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from mirkle.core.book.seen import SEEN, Seen, seen_words, to_write, with_grade
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.notes.writing import Hand
 from mirkle.desk.controls import ChoiceBox, button, label, wrapped
@@ -34,19 +35,19 @@ NOTE_PX = 26
 SPEEDS = (1.0, 1.5, 2.0, 0.5)
 # Each answer with its key, and how its button is called.
 ANSWERS: dict[Seen, tuple[Qt.Key, str]] = {
-    "as-called": (Qt.Key.Key_A, "as called"),
-    "tighter": (Qt.Key.Key_T, "tighter"),
-    "opener": (Qt.Key.Key_O, "more open"),
-    "other-side": (Qt.Key.Key_S, "other side"),
-    "longer": (Qt.Key.Key_L, "longer"),
-    "shorter": (Qt.Key.Key_K, "shorter"),
-    "missing": (Qt.Key.Key_M, "note missing"),
-    "hazard": (Qt.Key.Key_H, "hazard here"),
+    "as-called": (Qt.Key.Key_A, gettext_noop("as called")),
+    "tighter": (Qt.Key.Key_T, gettext_noop("tighter")),
+    "opener": (Qt.Key.Key_O, gettext_noop("more open")),
+    "other-side": (Qt.Key.Key_S, gettext_noop("other side")),
+    "longer": (Qt.Key.Key_L, gettext_noop("longer")),
+    "shorter": (Qt.Key.Key_K, gettext_noop("shorter")),
+    "missing": (Qt.Key.Key_M, gettext_noop("note missing")),
+    "hazard": (Qt.Key.Key_H, gettext_noop("hazard here")),
 }
 _SEEN_BY_KEY = {key: seen for seen, (key, _) in ANSWERS.items()}
 KNOWN_WORDS = {
-    "tap": "called at {0}, by your key", "text": "called at {0}, by the timed text", "sound": "called at {0}, by the sound",
-    "road": "called about {0}, by where the car was", "between": "called about {0}, between its neighbours",
+    "tap": gettext_noop("called at {0}, by your key"), "text": gettext_noop("called at {0}, by the timed text"), "sound": gettext_noop("called at {0}, by the sound"),
+    "road": gettext_noop("called about {0}, by where the car was"), "between": gettext_noop("called about {0}, between its neighbours"),
 }  # fmt: skip
 
 

@@ -8,11 +8,11 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PyQt6.QtCore import QPoint, QTimer, pyqtSignal
+from PyQt6.QtCore import QPoint, pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDragLeaveEvent, QDropEvent, QKeySequence
 from PyQt6.QtWidgets import QApplication, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
-from mirkle.core.by_hand import ByHand
+from mirkle.core.by_hand import ByHand, hand_parts
 from mirkle.core.clauses import Clause
 from mirkle.core.errors import Cancelled, MirkleError
 from mirkle.core.progress import Progress
@@ -42,6 +42,8 @@ from mirkle.session.opening import Taken, book_alone, open_pass, opened, put_tog
 from mirkle.session.shelf import keep_summary
 from mirkle.session.sound import has_video, recording_s, sound_of, sound_s
 from mirkle.session.stage import Stage
+from mirkle.session.turns import Command as Waiting
+from mirkle.session.turns import Turns
 
 if TYPE_CHECKING:
     from mirkle.desk.book_view import Book
@@ -77,6 +79,7 @@ class Window(QMainWindow):
         self._has_video = False
         self.typing: TypingView | None = None
         self._job: Job | None = None
+        self._turns = Turns(refused=self._was_refused)
         self._waiting: list[Sorted] = []
         # The files that are being read.
         self._taking: list[Path] = []
@@ -94,6 +97,8 @@ class Window(QMainWindow):
         self.gather.limits_wanted.connect(self._set_limits)
         self.gather.about_pass_typed.connect(self._tell_of_pass)
         self.gather.stage_wanted.connect(self.open_project)
+        self.gather.shelf.new_wanted.connect(self.new_stage)
+        self.gather.new_stage_wanted.connect(self.take_files_as_new)
         self.gather.hear_wanted.connect(self._hear)
         self.gather.compare_wanted.connect(lambda: self.go_to("Compare"))
         self.stack = QStackedWidget()
@@ -105,6 +110,7 @@ class Window(QMainWindow):
         self.header.place_wanted.connect(self.go_to)
         self.header.pass_wanted.connect(self._change_pass)
         self.header.danger_wanted.connect(self.go_to_danger)
+        self.header.lost_wanted.connect(self.show_lost_decisions)
         self.status = StatusLine()
         self.status.stopped.connect(self._cancel)
         desk = QWidget()
@@ -216,6 +222,21 @@ class Window(QMainWindow):
         if self.reviewed is not None:
             self.go_to("Compare")
             self.reviewed.next_danger()
+
+    def show_lost_decisions(self) -> None:
+        """Decisions that have no place any more, to be put back by hand."""
+        if self.reviewed is not None:
+            from mirkle.desk.lost_decisions_view import LostDecisionsDialog
+
+            LostDecisionsDialog(self.reviewed, self).exec()
+
+    def show_season(self) -> None:
+        """How the changes of each stage turned out, and which stages count."""
+        from mirkle.desk.season_view import SeasonDialog
+
+        SeasonDialog(self).exec()
+        self._followed_at = ()
+        self._follow_if_looked_at()
 
     def find(self) -> None:
         """Opens the page on which findings and notes are found."""
@@ -329,14 +350,17 @@ class Window(QMainWindow):
     def _follow(self) -> None:
         """Holds the passes against each other, beside the interface: it is seldom wanted, and takes a moment the first time."""
         stage = self.stage
-        if stage is None or self._followed_at == _passes_of(stage) or self._job is not None:
+        if stage is None or self._followed_at == _passes_of(stage):
+            return
+        if self._turns.busy:
+            self._when_free(say("Passes"), self._follow_if_looked_at, key="Passes")
             return
         known = _passes_of(stage)
 
         def show(steps: list[Step]) -> None:
             if self.stage is stage and self.followed is not None:
                 self._followed_at = known
-                counts = sum((step.counts() for step in steps), Counter())
+                counts = sum((step.counts() for step in steps if step.counts_in_the_season), Counter())
                 self.followed.show_steps(steps, places.count_verdicts(stage.project.path, counts))
                 for step in steps:
                     step.book.changed.connect(stage.book.again)
@@ -344,6 +368,10 @@ class Window(QMainWindow):
         from mirkle.session.followed import follow
 
         self._start(lambda progress: follow(stage.project, stage.measurements, progress), then=show)
+
+    def _follow_if_looked_at(self) -> None:
+        if self.header.place == "Passes":
+            self._follow()
 
     def _look_at(self, pass_id: int, note: int) -> None:
         """Shows a note of a pass in Compare."""
@@ -359,7 +387,13 @@ class Window(QMainWindow):
             self.show_stage(other)
             other.choose_note(note)
 
-        self._start(lambda progress: open_pass(stage.project, pass_id, stage.measurements, progress), then=show)
+        self._when_free(
+            say("See it in Compare"),
+            lambda: self._start(
+                lambda progress: open_pass(stage.project, pass_id, stage.measurements, progress), then=show
+            ),
+            fits=self._still(stage),
+        )
 
     def listen(self) -> None:
         """Finds when each note was called, from the sound of the pass."""
@@ -376,19 +410,24 @@ class Window(QMainWindow):
                 )
             )
             return
-        self._start(lambda progress: listened(stage, progress), then=self._heard)
+        self._when_free(
+            say("Find when each note was called, from the sound"),
+            lambda: self._start(lambda progress: listened(stage, progress), then=self._heard),
+            fits=lambda: self.stage is stage,
+        )
 
     def _hear_again(self, make: Callable[[], Heard]) -> None:
         """Solves the call times again, beside the interface, after one was set right."""
-        self._start(lambda _progress: make(), then=self._heard)
+        stage = self.stage
+        self._when_free(
+            say("Set a call right"),
+            lambda: self._start(lambda _progress: make(), then=self._heard),
+            fits=lambda: self.stage is stage,
+        )
 
     def _heard(self, heard: Heard) -> None:
         stage = self.stage
         if stage is None:
-            return
-        if self._job is not None:
-            # The job that listened is about to end.
-            QTimer.singleShot(10, lambda: self._heard(heard))
             return
         from mirkle.session.listening import keep_heard
 
@@ -411,9 +450,14 @@ class Window(QMainWindow):
 
     def show_shelf(self) -> None:
         """The crew's stages, to open another."""
+        if self.stage is not None:
+            # What is left is counted as of now.
+            keep_summary(self.stage)
         dialog = ShelfDialog(self.stage.project.path if self.stage is not None else None, self)
         dialog.exec()
-        if dialog.chosen is not None:
+        if dialog.new:
+            self.new_stage()
+        elif dialog.chosen is not None:
             self.open_project(dialog.chosen)
 
     def change_theme(self) -> None:
@@ -438,7 +482,34 @@ class Window(QMainWindow):
 
     def open_demo(self) -> None:
         """Opens the demo stage."""
-        self._start(lambda progress: Stage.of_project(places.demo_project(), progress=progress))
+        self._when_free(
+            say("Show the demo stage"),
+            lambda: self._start(lambda progress: Stage.of_project(places.demo_project(), progress=progress)),
+        )
+
+    def new_stage(self) -> None:
+        """Puts away what is open, which is kept in its file, and waits for the files of another stage."""
+        self._when_free(say("New stage"), self._begin_anew, key="new")
+
+    def _begin_anew(self) -> None:
+        self._put_away()
+        if self._beginning is not None:
+            self._beginning.close()
+        self.stage = self._beginning = self._book_alone = None
+        self._waiting, self._has_video, self._followed_at = [], False, ()
+        self.header.show_passes(None)
+        self.misfit.hide()
+        self.status.place.setText("")
+        self.gather.show_empty([])
+        self.go_to("Gather")
+        self._show_header()
+
+    def _put_away(self) -> None:
+        """Closes the stage that is open."""
+        self.made.leave()
+        if self.stage is not None:
+            keep_summary(self.stage)
+            self.stage.project.close()
 
     def open_project(self, path: Path) -> None:
         """Opens a saved stage."""
@@ -448,6 +519,9 @@ class Window(QMainWindow):
             return
         if self._beginning is not None and _same_file(path, self._beginning.path):
             self.go_to("Gather")
+            return
+        if self._turns.busy:
+            self._when_free(path.stem, lambda: self.open_project(path), key=f"open {path}")
             return
         self._start(lambda progress: opened(path, progress), then=self._show_opened)
 
@@ -465,8 +539,8 @@ class Window(QMainWindow):
                         ", ".join(left),
                     )
                 )
-        elif self._job is not None:
-            self.status.tell(say("Wait until this is done, then drop the files again."))
+        elif paths and self._turns.busy:
+            self._when_free(", ".join(p.name for p in paths), lambda: self.take_files(paths))
         elif paths:
             waiting = list(self._waiting)
             # Files that wait for the rest of a new stage are joined; else they may belong to the one that is open.
@@ -474,6 +548,10 @@ class Window(QMainWindow):
             beginning = self._beginning
             self._taking = paths
             self._start(lambda progress: taken(paths, waiting, stage, beginning, progress), then=self._took)
+
+    def take_files_as_new(self, paths: list[Path]) -> None:
+        """Takes files in as a new stage, whatever is open."""
+        self._when_free(say("New stage"), lambda: (self._begin_anew(), self.take_files(paths)))
 
     def _show_opened(self, found: OpenBook | Taken) -> None:
         if isinstance(found, Taken):
@@ -495,15 +573,29 @@ class Window(QMainWindow):
 
     def _take_typed(self, text: str) -> None:
         typed = Material("notes", "typed-notes.txt", text.encode())
-        if self.typing is not None:
-            # In the stage from now on.
+
+        def put() -> None:
+            waiting = [s for s in self._waiting if s.material.kind != "notes"]
+            beginning = self._beginning
+            self._start(
+                lambda progress: put_together([*waiting, described(typed)], progress, beginning),
+                then=lambda taken: self._took_typed(text, taken),
+            )
+
+        self._when_free(say("Use these notes"), put, key="typed")
+
+    def _took_typed(self, text: str, taken: Taken) -> None:
+        """The typed notes are in a stage's file by now; until then they were kept as they were typed."""
+        if taken.stage is None and taken.beginning is None:
+            self._took(taken)
+            return
+        if places.typed_draft() == text:
             places.keep_typed_draft("")
+        if self.typing is not None and self.typing.text == text:
             self.stack.removeWidget(self.typing)
             self.typing.deleteLater()
             self.typing = None
-        waiting = [s for s in self._waiting if s.material.kind != "notes"]
-        beginning = self._beginning
-        self._start(lambda progress: put_together([*waiting, described(typed)], progress, beginning), then=self._took)
+        self._took(taken)
 
     def set_parts(self, dragged: Part | None) -> None:
         """Asks which parts of this pass don't count, and reviews it again."""
@@ -515,7 +607,8 @@ class Window(QMainWindow):
 
         dialog = PartsDialog(parts, stage.review.finish_m, self)
         if dialog.exec():
-            self._review_by_hand(stage, replace(stage.by_hand, parts=tuple(dialog.parts)))
+            parts = hand_parts(dialog.parts, stage.review.profile)
+            self._review_by_hand(stage, replace(stage.by_hand, parts=parts))
 
     def _set_limits(self, start_s: float | None, finish_s: float | None) -> None:
         stage = self.reviewed
@@ -551,26 +644,45 @@ class Window(QMainWindow):
             self.compare.play_from(sound_s)
 
     def _again(self, stage: OpenBook, first: Callable[[], None]) -> None:
-        """Does something to the stage's material, and reviews the pass again with it."""
-        place = self.header.place
-        if self._job is not None:
-            return
+        """Does something to the stage's material at once, and reviews the pass again with it as soon as nothing else is being done."""
         try:
-            # Here and not beside the interface: it tells the views, and they are this thread's.
+            # Here and not in a background thread: it tells the views, and they are this thread's.
             first()
         except MirkleError as fault:
             self._failed(fault)
             return
+        place = self.header.place
+        self._when_free(
+            say("Review again"), lambda: self._open_again(stage, place), fits=self._still(stage), key="again"
+        )
 
-        def work(progress: Progress) -> OpenBook:
-            return open_pass(stage.project, stage.this_pass.id, stage.measurements, progress)
+    # Taking turns
 
-        def show(stage: OpenBook) -> None:
-            self.show_stage(stage)
-            if place is not None:
-                self.go_to(place)
+    def _when_free(
+        self,
+        name: str,
+        run: Callable[[], None],
+        *,
+        fits: Callable[[], bool] = lambda: True,
+        key: str = "",
+        first: bool = False,
+    ) -> None:
+        """Does something now, or when what is being worked out is done; which is said."""
+        if not self._turns.ask(Waiting(name, run, fits, key), first=first):
+            self.status.tell_next(say("then: {0}", ", ".join(self._turns.waiting)))
 
-        self._start(work, then=show)
+    def _still(self, stage: OpenBook) -> Callable[[], bool]:
+        """Whether the same pass of the same stage is open, whenever that is asked."""
+        project, number = stage.project, stage.this_pass.id
+        return lambda: self.stage is not None and self.stage.project is project and self.stage.this_pass.id == number
+
+    def _was_refused(self, name: str) -> None:
+        self.gather.say_fault(
+            say("“{0}” was not done: another stage or pass was opened meanwhile. Do it again there.", name)
+        )
+        self.status.tell(
+            say("“{0}” was not done: another stage or pass was opened meanwhile. Do it again there.", name)
+        )
 
     def _took(self, taken: Taken) -> None:
         if taken.intake is not None:
@@ -608,7 +720,7 @@ class Window(QMainWindow):
         if intake.has_to_ask:
             from mirkle.desk.intake_view import IntakeDialog
 
-            dialog = IntakeDialog(intake, self)
+            dialog = IntakeDialog(intake, self.theme, self)
             if not dialog.exec():
                 return
             intake = dialog.intake
@@ -623,17 +735,18 @@ class Window(QMainWindow):
             return False
         places.keep_columns(fault.look.shape, dialog.names)
         # The job that met the table is about to end.
-        QTimer.singleShot(10, lambda: self.take_files(paths))
+        self._when_free(", ".join(p.name for p in paths), lambda: self.take_files(paths), first=True)
         return True
 
     def _take_in(self, stage: OpenBook, intake: Intake, files: list[Sorted]) -> None:
-        if self._job is not None:
+        if self._turns.busy:
             # The job that read the files is about to end.
-            QTimer.singleShot(10, lambda: self._take_in(stage, intake, files))
+            names = ", ".join(f.material.name for f in files)
+            self._when_free(names, lambda: self._take_in(stage, intake, files), fits=self._still(stage), first=True)
             return
         if any(r.chosen == "stage" for r in intake.rows):
             mine = [f for f, r in zip(files, intake.rows, strict=True) if r.chosen != "not-in"]
-            self._start(lambda progress: put_together(mine, progress), then=self._took)
+            self._start(lambda progress: put_together(mine, progress), then=self._took_as_new)
             return
 
         def work(progress: Progress) -> OpenBook:
@@ -641,18 +754,28 @@ class Window(QMainWindow):
 
         self._start(work)
 
+    def _took_as_new(self, taken: Taken) -> None:
+        """Files of another stage: the one that was open is put away first, unless they make a whole one."""
+        if taken.stage is None:
+            self._begin_anew()
+        self._took(taken)
+
     def _change_pass(self, wanted: int) -> None:
         stage = self.stage
         if stage is not None and wanted != stage.this_pass.id:
             # The file stays open and locked; only another of its passes is reviewed.
             project = stage.project
             known = stage.measurements
-            self._start(lambda progress: open_pass(project, wanted, known, progress))
+            self._when_free(
+                say("Another pass"),
+                lambda: self._start(lambda progress: open_pass(project, wanted, known, progress)),
+                fits=lambda: self.stage is not None and self.stage.project is project,
+                key="pass",
+            )
 
     def _start(self, work: Callable[[Any], Any], then: Callable[[Any], None] | None = None) -> None:
-        """Does long work beside the interface; what was open stays until it has succeeded."""
-        if self._job is not None:
-            return
+        """Does long work in a background thread; what was open stays until it has succeeded."""
+        self._turns.begin()
         self.gather.say_fault("")
         job = Job(work, self)
         self._job = job
@@ -669,6 +792,7 @@ class Window(QMainWindow):
         self.status.end()
         self._job = None
         self._show_header()
+        self._turns.end()
 
     def _failed(self, fault: MirkleError) -> None:
         if isinstance(fault, UnknownColumns) and self._ask_columns(fault):
@@ -680,8 +804,13 @@ class Window(QMainWindow):
         if self._job is not None:
             self._job.cancel()
 
-    def show_stage(self, stage: OpenBook) -> None:
-        """Puts an open stage on the screen, in Compare, or in Gather where something has to be asked first."""
+    def show_stage(self, stage: OpenBook) -> bool:
+        """Puts an open stage on the screen, in Compare, or in Gather where something has to be asked first. Returns whether it did: not
+        where its pass was changed while it was being reviewed, which is then done again."""
+        if not stage.is_of_today:
+            place = self.header.place
+            self._when_free(say("Review again"), lambda: self._open_again(stage, place), key="again", first=True)
+            return False
         old = self.stage
         if old is not None:
             keep_summary(old)
@@ -708,6 +837,18 @@ class Window(QMainWindow):
             self.gather.show_filmed(stage)
             self.go_to("By eye")
         self.opened.emit()
+        return True
+
+    def _open_again(self, stage: OpenBook, place: str | None) -> None:
+        """Reviews a pass again that was changed while it was being reviewed."""
+
+        def show(again: OpenBook) -> None:
+            if self.show_stage(again) and place is not None:
+                self.go_to(place)
+
+        self._start(
+            lambda progress: open_pass(stage.project, stage.this_pass.id, stage.measurements, progress), then=show
+        )
 
     def _show_reviewed(self, stage: Stage) -> None:
         """Puts a pass with a recording on the screen."""

@@ -2,19 +2,41 @@
 
 from __future__ import annotations
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.verdict.findings import Finding
 from mirkle.core.verdict.kinds import KINDS
 from mirkle.desk.speak import say
 
-SEVERITY_WORDS = {"danger": "danger", "change": "worth changing", "check": "worth a second look", "remark": "a remark"}
+SEVERITY_WORDS = {
+    "danger": gettext_noop("danger"),
+    "change": gettext_noop("worth changing"),
+    "check": gettext_noop("worth a second look"),
+    "remark": gettext_noop("a remark"),
+}
 ANSWER_WORDS = {
-    "mark": "marked", "keep": "kept as written", "talk": "to talk over", "video": "to look at on the video",
-    "copied": "copied into the book", "not-copied": "not copied into the book",
+    "mark": gettext_noop("marked"), "keep": gettext_noop("kept as written"), "talk": gettext_noop("to talk over"), "video": gettext_noop("to look at on the video"),
+    "copied": gettext_noop("copied into the book"), "not-copied": gettext_noop("not copied into the book"),
 }  # fmt: skip
-BY_WORDS = {"": "who says so?", "driver": "the driver says", "co-driver": "the co-driver says", "both": "we both say"}
-BY_SAID = {"driver": "the driver", "co-driver": "the co-driver", "both": "both"}
+BY_WORDS = {
+    "": gettext_noop("who says so?"),
+    "driver": gettext_noop("the driver says"),
+    "co-driver": gettext_noop("the co-driver says"),
+    "both": gettext_noop("we both say"),
+}
+BY_SAID = {
+    "driver": gettext_noop("the driver"),
+    "co-driver": gettext_noop("the co-driver"),
+    "both": gettext_noop("both"),
+}
 
 
 def title_of(finding: Finding) -> str:
     """The plain heading of a finding."""
     return say(KINDS[finding.kind].title)
+
+
+def lost_words(count: int) -> str:
+    """How many decisions have no place; empty where every one has."""
+    if not count:
+        return ""
+    return say("1 decision has no place now") if count == 1 else say("{0} decisions have no place now", count)

@@ -5,16 +5,17 @@ from __future__ import annotations
 from PyQt6.QtCore import QElapsedTimer, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QSpinBox, QWidget
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.desk.controls import ChoiceBox, NumberBox, label
 from mirkle.desk.settings_view import USUAL_MIN, number
 from mirkle.desk.speak import say, say_clause
 from mirkle.session.service import plan_for, too_many
 from mirkle.session.stage import Stage
 
-ORDERS = {"risk": "most risk first", "stage": "in stage order"}
+ORDERS = {"risk": gettext_noop("most risk first"), "stage": gettext_noop("in stage order")}
 SHOWN_WORDS = {
-    "all": "all findings", "danger": "dangers", "change": "dangers and changes", "corners": "corners",
-    "shape": "shape and distance", "vertical": "crests and jumps", "words": "calls", "pace": "pace",
+    "all": gettext_noop("all findings"), "danger": gettext_noop("dangers"), "change": gettext_noop("dangers and changes"), "corners": gettext_noop("corners"),
+    "shape": gettext_noop("shape and distance"), "vertical": gettext_noop("crests and jumps"), "words": gettext_noop("calls"), "pace": gettext_noop("pace"),
 }  # fmt: skip
 
 

@@ -11,6 +11,7 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import MirkleError
 from mirkle.files.moments import looks_like_moment
 from mirkle.files.quantities import column_of
@@ -134,8 +135,8 @@ def missing_of(names: Sequence[str]) -> list[str]:
     channels = {c.channel for n in names if n and (c := column_of(n)) is not None}
     place = {"lat_rad", "lon_rad"} <= channels
     turning = {"speed_mps", "yaw_rate_radps"} <= channels
-    return ([] if "time_s" in channels else ["the time"]) + (
-        [] if place or turning else ["latitude and longitude, or speed and yaw rate"]
+    return ([] if "time_s" in channels else [gettext_noop("the time")]) + (
+        [] if place or turning else [gettext_noop("latitude and longitude, or speed and yaw rate")]
     )
 
 

@@ -16,14 +16,14 @@ from collections.abc import Mapping
 from pathlib import Path
 from typing import Any
 
-from mirkle.core.clauses import Clause, clause
+from mirkle.core.clauses import Clause, clause, gettext_noop
 from mirkle.core.errors import UnusableLanguage
 from mirkle.core.notes.crew import ORDERS, SENSES, Crew, taught
 from mirkle.core.notes.language import Language
 from mirkle.files.languages import line_of, read_language, shipped_languages
 from mirkle.files.sniff import decoded, read_bytes
 
-WANTED = "the crew's file as TOML"
+WANTED = gettext_noop("the crew's file as TOML")
 
 
 def shipped_crew() -> Crew:

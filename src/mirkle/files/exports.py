@@ -18,15 +18,15 @@ from mirkle.core.book.decisions import Decision
 from mirkle.core.book.edition import Change
 from mirkle.core.book.seen import seen_words
 from mirkle.core.cautions import CAUTIONS
-from mirkle.core.clauses import Clause, clause
+from mirkle.core.clauses import Clause, clause, gettext_noop
 from mirkle.core.motion.geodesy import degrees_of
 from mirkle.core.motion.recording import Floats
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding
 
 COLUMNS = (
-    "severity", "kind", "page", "line", "note", "from_km", "to_km", "called", "met", "confidence", "seconds", "why",
-    "proposal", "decision", "by", "remark", "written",
+    gettext_noop("severity"), gettext_noop("kind"), gettext_noop("page"), gettext_noop("line"), gettext_noop("note"), gettext_noop("from_km"), gettext_noop("to_km"), gettext_noop("called"), gettext_noop("met"), gettext_noop("confidence"), gettext_noop("seconds"), gettext_noop("why"),
+    gettext_noop("proposal"), gettext_noop("decision"), gettext_noop("by"), gettext_noop("remark"), gettext_noop("written"),
 )  # fmt: skip
 # Says a sentence in some language; in English, unless whoever wants a table says it otherwise.
 Tell = Callable[[Clause | str], str]
@@ -190,17 +190,19 @@ def report_html(
             for c in changes
         )
         heads = "".join(f"<th>{escape(tell(Clause(h)))}" for h in ("page", "line", "old", "new"))
-        body.append(f"{_heading(tell, clause('Changes to copy'))}<table><tr>{heads}</tr>{rows}</table>")
+        body.append(_heading(tell, clause("Changes to copy")) + f"<table><tr>{heads}</tr>{rows}</table>")
     if additions:
         kinds = {"condition": clause("next pass only"), "hazard": clause("hazard")}
         items = "".join(
-            f"<li>{escape(tell(clause('{0:.2f} km, {1}: {2}', a.from_m / 1000, kinds[a.answer], clause('{0}', a.text))))}</li>"
+            "<li>"
+            + escape(tell(clause("{0:.2f} km, {1}: {2}", a.from_m / 1000, kinds[a.answer], clause("{0}", a.text))))
+            + "</li>"
             for a in additions
         )
-        body.append(f"{_heading(tell, clause('Added by hand'))}<ul>{items}</ul>")
+        body.append(_heading(tell, clause("Added by hand")) + f"<ul>{items}</ul>")
     if seen:
         items = "".join(f"<li>{_seen_html(review, d, tell)}</li>" for d in seen)
-        body.append(f"{_heading(tell, clause('Seen on the video'))}<ul>{items}</ul>")
+        body.append(_heading(tell, clause("Seen on the video")) + f"<ul>{items}</ul>")
     body.append(_heading(tell, clause("Findings")))
     body += [_finding_html(review, f, decisions.get(f.id), tell) for f in review.findings]
     return (
@@ -230,7 +232,7 @@ def _doubts_html(review: Review, tell: Tell) -> str:
     """What was not measured, and what else is to be doubted of the recording and the notes."""
     told = [*(u.sentence for u in review.measured.unmeasured), *review.doubts]
     items = "".join(f"<li>{escape(tell(t))}</li>" for t in told)
-    return f"{_heading(tell, clause('Mind'))}<ul>{items}</ul>" if told else ""
+    return _heading(tell, clause("Mind")) + f"<ul>{items}</ul>" if told else ""
 
 
 _STYLE = (
@@ -253,7 +255,7 @@ def _finding_html(review: Review, finding: Finding, decision: Decision | None, t
         decided = _paragraph(tell, clause("Decided: {0}", clause("{0}", " ".join(p for p in parts if p))))
     proposal = ""
     if finding.proposal:
-        proposal = f"<p>{escape(tell(clause('Proposed')))}: <b>{_lines(finding.proposal.text, tell)}</b></p>"
+        proposal = "<p>" + escape(tell(clause("Proposed"))) + f": <b>{_lines(finding.proposal.text, tell)}</b></p>"
     head = tell(clause("page {0}, line {1}: {2}", note.page, note.line, clause("{0}", note.text)))
     sure = clause("{0}, {1:.0%} sure, {2:.2f} km.", Clause(finding.severity), finding.confidence, finding.from_m / 1000)
     return (
@@ -276,14 +278,15 @@ def _plan_svg(review: Review, additions: Sequence[Decision], tell: Tell) -> str:
     y = 20 + (north.max() - north) / span * 660
     height = 40 + float(np.ptp(north)) / span * 660
     marks = [(0.5 * (f.from_m + f.to_m), f.severity == "danger") for f in review.findings]
-    marks += [(a.from_m, True) for a in additions]
+    marks += [(a.from_m, True) for a in additions if a.from_m >= 0]
     dots = "".join(
         f'<circle cx="{x[i]:.1f}" cy="{y[i]:.1f}" r="{6 if danger else 4}" fill="{"#a2321a" if danger else "none"}" '
         'stroke="#1f1d1a"/>'
         for i, danger in ((min(last, int(m)), d) for m, d in marks)
     )
+    about = escape(tell(clause("The stage from above")))
     return (
-        f'<svg role="img" aria-label="{escape(tell(clause("The stage from above")))}" width="700" height="{height:.0f}" '
+        f'<svg role="img" aria-label="{about}" width="700" height="{height:.0f}" '
         f'viewBox="0 0 700 {height:.0f}"><polyline fill="none" stroke="#1f1d1a" stroke-width="2" '
         f'points="{_points(x[::5], y[::5])}"/>{dots}</svg>'
     )
@@ -300,10 +303,12 @@ def _trace_svg(review: Review, finding: Finding, tell: Tell) -> str:
     fast = 55 - 45 * speed / max(float(speed.max()), 1.0)
     tight = 110 - 45 * bent / max(float(bent.max()), 1e-3)
     left, right = (10 + (m - first) / (last - first) * 580 for m in (finding.from_m, finding.to_m))
+    about = escape(tell(clause("Speed above, how tight it was below")))
+    fastest = escape(tell(clause("to {0:.0f} km/h", float(speed.max()) * 3.6)))
     return (
-        f'<svg role="img" aria-label="{escape(tell(clause("Speed above, how tight it was below")))}" width="600" height="118" viewBox="0 0 600 118">'
+        f'<svg role="img" aria-label="{about}" width="600" height="118" viewBox="0 0 600 118">'
         f'<rect x="{left:.1f}" y="0" width="{max(2.0, right - left):.1f}" height="118" fill="#efe5c8"/>'
         f'<polyline fill="none" stroke="#1f1d1a" stroke-width="2" points="{_points(x, fast)}"/>'
         f'<polyline fill="none" stroke="#6f695e" stroke-width="2" points="{_points(x, tight)}"/>'
-        f'<text x="12" y="12" font-size="12">{escape(tell(clause("to {0:.0f} km/h", float(speed.max()) * 3.6)))}</text></svg>'
+        f'<text x="12" y="12" font-size="12">{fastest}</text></svg>'
     )

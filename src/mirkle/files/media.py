@@ -68,13 +68,18 @@ def media_path(material: Material) -> Path:
     MirkleError
         It is no longer there, or another file is.
     """
-    told = json.loads(material.content)
-    where = str(told["path"])
+    try:
+        told = json.loads(material.content)
+        where, size = str(told["path"]), told.get("bytes")
+    except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
+        what = "where the sound lies can't be read"
+        raise MirkleError(what, mend="drop it on the window again", where=material.name) from None
     if where.startswith(_SHIPPED):
-        return Path(str(resources.files("mirkle.standins") / "demo" / where.removeprefix(_SHIPPED)))
-    path = Path(where)
+        name = Path(where.removeprefix(_SHIPPED)).name
+        return Path(str(resources.files("mirkle.standins") / "demo" / name))
+    path = Path(where.replace("\0", ""))
     if not path.is_file():
         raise MirkleError("the sound is no longer there", mend="drop it on the window again", where=where)
-    if path.stat().st_size != told["bytes"]:
+    if path.stat().st_size != size:
         raise MirkleError("the sound is not the file that was added", mend="drop the right one again", where=where)
     return path

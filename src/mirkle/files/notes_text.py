@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import UnusableNotes, at_line
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.language import Language
@@ -13,7 +14,7 @@ from mirkle.files.crew import shipped_crew
 from mirkle.files.documents import is_document, text_of
 from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 
-WANTED = "the notes as text"
+WANTED = gettext_noop("the notes as text")
 # Of a book's words most are known, and of its notes many are corners. # the least of any school of notes, with room
 MOST_UNREAD, LEAST_CORNERS = 0.6, 0.15
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0e-\x1f\x7f-\x9f]")

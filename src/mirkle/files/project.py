@@ -8,20 +8,23 @@ from __future__ import annotations
 
 import fcntl
 import hashlib
-import json
+import os
 import sqlite3
 import threading
-from collections.abc import Collection, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from contextlib import closing, contextmanager, suppress
-from dataclasses import asdict, replace
+from dataclasses import replace
 from pathlib import Path
 from typing import IO, Any
 
 from mirkle.core.book.decisions import Entry
 from mirkle.core.clauses import clause
 from mirkle.files.project_format import (
+    ACTS,
     APPLICATION_ID,
     FRESH,
+    LARGEST_BYTES,
+    MOST_ENTRIES,
     OLDER,
     SCHEMA,
     TABLE,
@@ -30,6 +33,7 @@ from mirkle.files.project_format import (
     Pass,
     UnusableProject,
     entry_of,
+    entry_text,
     in_memory,
     insert,
     make_passes,
@@ -41,6 +45,7 @@ from mirkle.files.project_format import (
     unpacked,
     version_of,
 )
+from mirkle.files.whole import part_of, put_in_place
 
 SUFFIX = ".mirkle"
 
@@ -51,8 +56,10 @@ class Project:
     def __init__(self, path: Path, connection: sqlite3.Connection, lock: IO[bytes] | None) -> None:
         self.path = path
         self._connection, self._lock = connection, lock
-        # A pass may be reviewed beside the window: one transaction at a time.
-        self._turn = threading.Lock()
+        # A pass may be reviewed in a background thread: one transaction at a time, which may have several steps.
+        self._turn = threading.RLock()
+        self._steps = 0
+        self._written = _count_of_writes(lock)
 
     @property
     def read_only(self) -> bool:
@@ -60,8 +67,11 @@ class Project:
         return self._lock is None
 
     @classmethod
-    def create(cls, path: Path, materials: list[Material], *, name: str) -> Project:
-        """A new project file with its material; an existing file of that name is left alone.
+    def create(
+        cls, path: Path, materials: list[Material], *, name: str, first: Callable[[Project], None] | None = None
+    ) -> Project:
+        """A new project file with its material; an existing file of that name is left alone. ``first`` puts more into it before it takes
+        its place.
 
         Raises
         ------
@@ -70,10 +80,10 @@ class Project:
         """
         if path.exists():
             raise UnusableProject("there is a file of this name already", mend="choose another name", where=path.name)
-        fresh = path.with_name(path.name + ".new")
+        fresh: Path | None = None
         try:
             path.parent.mkdir(parents=True, exist_ok=True)
-            fresh.unlink(missing_ok=True)
+            fresh = part_of(path)
             connection = sqlite3.connect(fresh, isolation_level=None)
             with transaction(connection):
                 # executescript would end the transaction: the schema, the material and the marks are one.
@@ -81,16 +91,20 @@ class Project:
                     connection.execute(statement)
                 connection.execute(f"PRAGMA application_id = {APPLICATION_ID}")
                 connection.execute(f"PRAGMA user_version = {VERSION}")
-                connection.execute("INSERT INTO about VALUES ('name', ?)", (name,))
+                connection.execute("INSERT INTO about (key, value) VALUES ('name', ?)", (name,))
                 for material in materials:
                     insert(connection, material)
                 make_passes(connection)
             connection.close()
-            fresh.rename(path)
+            if first is not None:
+                with closing(cls.open(fresh)) as project:
+                    first(project)
+            put_in_place(fresh, path)
         except (OSError, sqlite3.Error) as error:
             # No half-made file is left behind.
-            with suppress(OSError):
-                fresh.unlink(missing_ok=True)
+            if fresh is not None:
+                with suppress(OSError):
+                    fresh.unlink(missing_ok=True)
             raise UnusableProject(
                 clause("the project can't be written there ({0})", reason_of(error)),
                 mend="choose another folder",
@@ -121,20 +135,18 @@ class Project:
         )
         try:
             connection.execute("PRAGMA synchronous = FULL")
+            connection.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, LARGEST_BYTES)
             (application,) = connection.execute("PRAGMA application_id").fetchone()
             (version,) = connection.execute("PRAGMA user_version").fetchone()
             (health,) = connection.execute("PRAGMA quick_check(1)").fetchone()
             fault = _fault(path, application, version, health)
-            odd = connection.execute(
-                "SELECT COUNT(*) FROM sqlite_master WHERE type NOT IN ('table', 'index')"
-            ).fetchone()[0]
-            tables = {name for (name,) in connection.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
-            wanted = set(TABLE.findall(SCHEMA)) - FRESH.get(version, set())
-            if fault is None and (odd or not wanted <= tables):
+            if fault is None and not _holds_our_tables(connection, version):
                 # No stage that was written here has a view or a trigger in it, or lacks a table.
                 fault = UnusableProject(
                     "it is damaged or not a Mirkle stage", mend="open a copy of it", where=path.name
                 )
+            if fault is None:
+                fault = _too_long(connection, path)
         except sqlite3.DatabaseError:
             fault = UnusableProject("it is damaged or not a Mirkle stage", mend="open a copy of it", where=path.name)
         if fault is not None:
@@ -173,10 +185,18 @@ class Project:
             It can't be kept.
         """
         with self._writing() as connection:
-            connection.execute("INSERT OR REPLACE INTO about VALUES (?, ?)", (key, value))
+            connection.execute(
+                "INSERT INTO about (key, value) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET value = excluded.value",
+                (key, value),
+            )
 
-    def copy_to(self, path: Path) -> None:
-        """Writes a copy of the whole file, which has to be new.
+    @property
+    def last_entry(self) -> int:
+        """The number of the last entry in the log, 0 without any."""
+        return int(self._read("SELECT COALESCE(MAX(seq), 0) FROM log")[0][0])
+
+    def copy_to(self, path: Path, *, name: str | None = None) -> None:
+        """Writes a copy of the whole file, which has to be new; the stage may have another name in it.
 
         Raises
         ------
@@ -185,13 +205,19 @@ class Project:
         """
         if path.exists():
             raise UnusableProject("there is a file of this name already", mend="choose another name", where=path.name)
+        fresh = part_of(path)
         try:
-            other = sqlite3.connect(path)
+            other = sqlite3.connect(fresh)
             with closing(other):
+                other.execute("PRAGMA journal_mode = MEMORY")
                 self._connection.backup(other)
-        except sqlite3.Error as error:
+                if name is not None:
+                    other.execute("UPDATE about SET value = ? WHERE key = 'name'", (name,))
+                    other.commit()
+            put_in_place(fresh, path)
+        except (OSError, sqlite3.Error) as error:
             with suppress(OSError):
-                path.unlink(missing_ok=True)
+                fresh.unlink(missing_ok=True)
             raise UnusableProject(
                 clause("the copy can't be written ({0})", reason_of(error)), mend="make room or choose another folder",
                 where=str(path),
@@ -296,29 +322,51 @@ class Project:
             connection.execute("UPDATE pass SET body = ? WHERE id = ?", (pass_text(made), made.id))
         return made
 
+    @property
+    def lost_passes(self) -> int:
+        """How many passes can't be read; they stay in the file."""
+        return sum(pass_from(int(number), body) is None for number, body in self._read("SELECT id, body FROM pass"))
+
     def entries(self, of_passes: Collection[int] | None = None) -> list[Entry]:
         """The log of decisions, of some passes or of all. An entry that can't be read is left out: what can be saved is opened."""
-        rows = self._read("SELECT pass, kind, body FROM log ORDER BY seq")
-        found = (entry_of(kind, body) for number, kind, body in rows if of_passes is None or number in of_passes)
-        return [e for e in found if e is not None]
+        return [e for e in self._log(of_passes) if e is not None]
+
+    def _log(self, of_passes: Collection[int] | None = None) -> list[Entry | None]:
+        rows = self._read("SELECT seq, pass, kind, body FROM log ORDER BY seq")
+        return [
+            entry_of(int(number), kind, body)
+            for number, made_on, kind, body in rows
+            if of_passes is None or made_on in of_passes
+        ]
 
     @property
     def lost_entries(self) -> int:
         """How many entries of the log can't be read."""
-        rows = self._read("SELECT kind, body FROM log")
-        return sum(entry_of(kind, body) is None for kind, body in rows)
+        return sum(entry is None for entry in self._log())
 
-    def append(self, entry: Entry, of_pass: int) -> None:
-        """Puts one entry, taken on a pass, on the disk; it is there when this returns.
+    @property
+    def unknown_entries(self) -> int:
+        """How many entries of the log are of a kind that only a newer program knows; they stay in the file."""
+        return sum(entry is not None and entry.is_unknown for entry in self._log())
+
+    def append(self, entry: Entry, of_pass: int) -> Entry:
+        """Puts one entry, made on a pass, on the disk, and returns it with its number; it is there when this returns.
 
         Raises
         ------
         UnusableProject
             The file is read-only or the disk is full; nothing was changed.
         """
-        body = json.dumps(asdict(entry.decision)) if entry.decision else ""
         with self._writing() as connection:
-            connection.execute("INSERT INTO log (pass, kind, body) VALUES (?, ?, ?)", (of_pass, entry.kind, body))
+            cursor = connection.execute(
+                "INSERT INTO log (pass, kind, body) VALUES (?, ?, ?)", (of_pass, entry.kind, entry_text(entry))
+            )
+        return replace(entry, number=int(cursor.lastrowid or 0))
+
+    def append_all(self, entries: Sequence[Entry], of_pass: int) -> list[Entry]:
+        """As :meth:`append`, all of them or none."""
+        with self.together():
+            return [self.append(entry, of_pass) for entry in entries]
 
     # Practice
 
@@ -354,7 +402,22 @@ class Project:
         if self.read_only:
             return
         with self._writing() as connection:
-            connection.execute("INSERT OR REPLACE INTO cache VALUES (?, ?)", (key, body))
+            connection.execute(
+                "INSERT INTO cache (key, body) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET body = excluded.body",
+                (key, body),
+            )
+
+    @contextmanager
+    def together(self) -> Iterator[None]:
+        """Everything that is written inside is one transaction: all of it is kept, or nothing.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept; nothing was changed.
+        """
+        with self._writing():
+            yield
 
     @contextmanager
     def _writing(self) -> Iterator[sqlite3.Connection]:
@@ -364,13 +427,102 @@ class Project:
                 where=self.path.name,
             )  # fmt: skip
         try:
-            with self._turn, transaction(self._connection):
+            with self._turn, self._step():
                 yield self._connection
         except sqlite3.Error as error:
             raise UnusableProject(
                 clause("it can't be written ({0}); nothing was changed", reason_of(error)), mend="make room or free the folder",
                 where=self.path.name,
             ) from None  # fmt: skip
+
+    @contextmanager
+    def _step(self) -> Iterator[None]:
+        """One step of a transaction: the first begins it, and ends it for all."""
+        if self._steps:
+            yield
+            return
+        self._check_it_is_ours()
+        self._steps += 1
+        try:
+            with transaction(self._connection):
+                yield
+        finally:
+            self._steps -= 1
+            self._written = _count_of_writes(self._lock)
+
+    def _check_it_is_ours(self) -> None:
+        """Raises :class:`UnusableProject` if another file has been put in this one's place, or has overwritten it."""
+        assert self._lock is not None, "only what is held for writing is written"
+        held = os.fstat(self._lock.fileno())
+        try:
+            here = self.path.stat()
+            there = (here.st_dev, here.st_ino) == (held.st_dev, held.st_ino)
+        except OSError:
+            there = False
+        if not there or _count_of_writes(self._lock) != self._written:
+            raise UnusableProject(
+                "another program moved or overwrote this stage while it was open; nothing was changed",
+                mend="open it again and look at what was decided last", where=self.path.name,
+            )  # fmt: skip
+
+
+def _count_of_writes(file: IO[bytes] | None) -> bytes:
+    """SQLite's count of the transactions that were written to a file, as its header has it (https://sqlite.org/fileformat.html, 1.3.7
+    and 1.3.15); nothing where the file isn't held."""
+    return os.pread(file.fileno(), 100, 0)[24:28] if file is not None else b""
+
+
+def _holds_our_tables(connection: sqlite3.Connection, version: int) -> bool:
+    """Whether a file has the tables of its format, and nothing that acts by itself: no view, no trigger, no index that we did not ask for,
+    and no table that drops a row in silence."""
+    rows = connection.execute("SELECT type, name, sql FROM sqlite_master").fetchall()
+    tables = {name: str(sql) for kind, name, sql in rows if kind == "table"}
+    wanted = set(TABLE.findall(SCHEMA)) - FRESH.get(version, set())
+    if any(kind not in ("table", "index") or (kind == "index" and sql is not None) for kind, _, sql in rows):
+        return False
+    return wanted <= tables.keys() and not any(ACTS.search(tables[name]) for name in wanted)
+
+
+def _too_long(connection: sqlite3.Connection, path: Path) -> UnusableProject | None:
+    """A sentence where a file holds more decisions than any crew makes."""
+    (last,) = connection.execute("SELECT COALESCE(MAX(seq), 0) FROM log").fetchone()
+    if last <= MOST_ENTRIES:
+        return None
+    (count,) = connection.execute("SELECT COUNT(*) FROM log").fetchone()
+    if count <= MOST_ENTRIES:
+        return None
+    return UnusableProject(
+        clause("it holds {0} decisions; no more than {1} can be opened", count, MOST_ENTRIES),
+        mend="open an older copy of it", where=path.name,
+    )  # fmt: skip
+
+
+# What is read of a stage without opening it: no name and no summary is longer, and no file takes more of SQLite's steps.
+_GLANCE_BYTES, _GLANCE_STEPS = 1_000_000, 200_000
+
+
+def glance(path: Path) -> tuple[dict[str, str], int]:
+    """What is told about a stage, and the number of its last decision, without opening it. Nothing in the file can make it long.
+
+    Raises
+    ------
+    UnusableProject
+        It is no stage that is whole.
+    """
+    fault = UnusableProject("it is damaged or not a Mirkle stage", mend="open a copy of it", where=path.name)
+    try:
+        with closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)) as connection:
+            connection.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, _GLANCE_BYTES)
+            connection.set_progress_handler(lambda: 1, _GLANCE_STEPS)
+            (application,) = connection.execute("PRAGMA application_id").fetchone()
+            kinds = connection.execute("SELECT type FROM sqlite_master WHERE name IN ('about', 'log')").fetchall()
+            if application != APPLICATION_ID or kinds != [("table",), ("table",)]:
+                raise fault
+            about = {str(k): str(v) for k, v in connection.execute("SELECT key, value FROM about")}
+            (last,) = connection.execute("SELECT COALESCE(MAX(seq), 0) FROM log").fetchone()
+            return about, int(last)
+    except (sqlite3.Error, OSError, ValueError) as error:
+        raise fault from error
 
 
 def _locked(path: Path) -> IO[bytes] | None:

@@ -8,19 +8,24 @@ import json
 import re
 import sqlite3
 import zlib
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager, suppress
-from dataclasses import asdict, dataclass, fields
+from dataclasses import asdict, dataclass, field, fields
+from math import isfinite
 from pathlib import Path
+from typing import Any
 
-from mirkle.core.book.decisions import Decision, Entry
+from mirkle.core.book.decisions import ENTRIES, Decision, Entry, in_todays_form
 from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
+from mirkle.files.whole import flush_folder, part_of
 
 APPLICATION_ID = 0x4D52_4B4C
-VERSION = 3
-# No file that is taken in is larger, packed or not.
-LARGEST_BYTES = 1_200_000_000
+VERSION = 4
+# No file that is taken in is larger, packed or not (mirkle.files.sniff.LARGEST_RUN_BYTES).
+LARGEST_BYTES = 400_000_000
+# A crew makes some hundred decisions on a stage; opening as many as this takes two seconds.
+MOST_ENTRIES = 200_000
 
 SCHEMA = """
 CREATE TABLE about (key TEXT PRIMARY KEY, value TEXT NOT NULL);
@@ -33,8 +38,12 @@ CREATE TABLE practice (id INTEGER PRIMARY KEY, run INTEGER NOT NULL, body TEXT N
 CREATE TABLE cache (key TEXT PRIMARY KEY, body BLOB NOT NULL);
 """
 # The tables that older formats had not.
-FRESH = {1: {"pass", "practice"}, 2: {"practice"}}
+FRESH: dict[int, set[str]] = {1: {"pass", "practice"}, 2: {"practice"}}
 TABLE = re.compile(r"CREATE TABLE (\w+)")
+# What makes a table drop or change rows by itself.
+ACTS = re.compile(
+    r"\bON\s+(CONFLICT|DELETE|UPDATE)\b|\bGENERATED\b|\bAS\s*\(|\bCHECK\b|\bVIRTUAL\b|\bUNIQUE\b", re.IGNORECASE
+)
 
 
 class UnusableProject(MirkleError):
@@ -92,7 +101,8 @@ class Pass:
     """One drive of the stage: what was recorded of it, and which edition of the book was read; all are numbers of material, ``None``
     where there is none.
 
-    ``kind`` is ``reconnaissance``, ``first`` or ``later``; ``day`` is free text, such as a date.
+    ``kind`` is ``reconnaissance``, ``first`` or ``later``; ``day`` is free text, such as a date. ``extra`` holds keys that a newer program
+    wrote: they are written back as they came.
     """
 
     id: int
@@ -103,6 +113,7 @@ class Pass:
     by_hand: int | None = None
     kind: str = "first"
     day: str = ""
+    extra: Mapping[str, Any] = field(default_factory=dict, hash=False)
 
 
 @contextmanager
@@ -141,24 +152,65 @@ def unpacked(packed: object) -> bytes | None:
     return None if unpacker.unconsumed_tail else content
 
 
-def entry_of(kind: object, body: object) -> Entry | None:
-    """An entry of the log, ``None`` where it is none."""
-    if kind in ("undo", "redo"):
-        return Entry(str(kind))
-    try:
-        told = json.loads(body) if isinstance(body, str) else None
-        if kind != "decide" or not isinstance(told, dict):
-            return None
-        decision = Decision(**told)
-    except (TypeError, ValueError, RecursionError):
+def entry_of(number: int, kind: object, body: object) -> Entry | None:
+    """An entry of the log, ``None`` where it can't be read. One of a kind that only a newer program knows has nothing but its kind."""
+    if not isinstance(kind, str) or not isinstance(body, str):
         return None
-    kinds = {f.name: {"str": str, "int": int, "float": (int, float)}[str(f.type)] for f in fields(Decision)}
-    return Entry("decide", decision) if all(isinstance(getattr(decision, n), k) for n, k in kinds.items()) else None  # type: ignore[arg-type]
+    if kind not in ENTRIES:
+        return Entry(kind, number=number)
+    try:
+        told = json.loads(body) if body else {}
+        of = told.pop("of", 0) if kind != "decide" else 0
+        if type(of) is not int:
+            return None
+        if kind in ("undo", "redo"):
+            return Entry(kind, of=of, number=number)
+        decision = _decision_of(told)
+    except (AttributeError, TypeError, ValueError, RecursionError):
+        return None
+    return Entry(kind, decision, of=of, number=number) if decision is not None else None
+
+
+def entry_text(entry: Entry) -> str:
+    """What is kept of an entry besides its kind."""
+    told = _decision_told(entry.decision) if entry.decision is not None else {}
+    return json.dumps(told | ({"of": entry.of} if entry.of else {})) if told or entry.of else ""
+
+
+_DECISION = {f.name: f for f in fields(Decision) if f.name != "extra"}
+_TYPES: dict[str, tuple[type, ...]] = {
+    "str": (str,), "int": (int,), "float": (int, float), "float | None": (int, float, type(None)),
+}  # fmt: skip
+
+
+def _decision_of(told: dict[str, Any]) -> Decision | None:
+    """A decision as it was kept, ``None`` where something in it is of the wrong kind."""
+    known = {name: value for name, value in told.items() if name in _DECISION}
+    if not all(isinstance(value, _TYPES[str(_DECISION[name].type)]) for name, value in known.items()):
+        return None
+    if not all(isfinite(value) for value in known.values() if isinstance(value, float)):
+        return None
+    extra = {name: value for name, value in told.items() if name not in _DECISION}
+    return in_todays_form(Decision(**known, extra=extra))
+
+
+def _decision_told(decision: Decision) -> dict[str, Any]:
+    """A decision as it is kept: what differs from what it would be anyway, and what a newer program wrote."""
+    own = {
+        name: value
+        for name, f in _DECISION.items()
+        if (value := getattr(decision, name)) != f.default or name in ("finding", "answer")
+    }
+    return dict(decision.extra) | own
 
 
 def pass_text(made: Pass) -> str:
     """A pass as it is kept, without its number."""
-    return json.dumps({name: value for name, value in asdict(made).items() if name != "id"})
+    own = {name: value for name, value in asdict(made).items() if name not in ("id", "extra")}
+    return json.dumps(dict(made.extra) | own)
+
+
+_PASS = {f.name for f in fields(Pass)} - {"id", "extra"}
 
 
 def pass_from(number: int, body: object) -> Pass | None:
@@ -167,11 +219,14 @@ def pass_from(number: int, body: object) -> Pass | None:
         told = json.loads(body) if isinstance(body, str) else None
         if not isinstance(told, dict):
             return None
-        made = Pass(number, **told)
+        known = {name: value for name, value in told.items() if name in _PASS}
+        made = Pass(number, **known, extra={name: value for name, value in told.items() if name not in _PASS})
     except (TypeError, ValueError, RecursionError):
         return None
     numbers = (made.run, made.notes, made.calls, made.media, made.by_hand)
-    return made if all(n is None or isinstance(n, int) for n in numbers) and isinstance(made.day, str) else None
+    texts = (made.kind, made.day)
+    fits = all(n is None or type(n) is int for n in numbers) and all(isinstance(t, str) for t in texts)
+    return made if fits else None
 
 
 def make_passes(connection: sqlite3.Connection) -> None:
@@ -190,7 +245,7 @@ def make_passes(connection: sqlite3.Connection) -> None:
 
 
 # Formats of older versions, which are brought up to date.
-OLDER = (1, 2)
+OLDER = (1, 2, 3)
 
 
 def version_of(path: Path) -> int | None:
@@ -209,10 +264,9 @@ def version_of(path: Path) -> int | None:
 
 def migrate(path: Path) -> None:
     """Brings an old file up to date on a copy, which then takes its place: stopped at any moment, one of the two is whole."""
-    copy = path.with_name(path.name + ".migrating")
+    copy = part_of(path)
     try:
         old = sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)
-        copy.unlink(missing_ok=True)
         new = sqlite3.connect(copy, isolation_level=None)
         # Stopped half-way the copy is thrown away: a journal beside it would only outlive it.
         new.execute("PRAGMA journal_mode = MEMORY")
@@ -223,6 +277,7 @@ def migrate(path: Path) -> None:
             _bring_up_to_date(new)
         new.close()
         copy.replace(path)
+        flush_folder(path.parent)
     except (OSError, sqlite3.Error) as error:
         with suppress(OSError):
             copy.unlink(missing_ok=True)
@@ -244,10 +299,13 @@ def in_memory(connection: sqlite3.Connection) -> sqlite3.Connection:
 
 def _bring_up_to_date(connection: sqlite3.Connection) -> None:
     """From format 1: passes were runs, all with the newest book, and every decision was on it. Format 2 knew no practice, and no answers
-    by eye, which an older program would take for damage."""
-    if connection.execute("PRAGMA user_version").fetchone()[0] == 1:
+    by eye, which an older program would take for damage. Format 3 knew decisions by metres and numbers of notes alone: they get their
+    places when their pass is opened (:class:`mirkle.session.book.Book`), for which a review is needed."""
+    version = connection.execute("PRAGMA user_version").fetchone()[0]
+    if version == 1:
         _from_1(connection)
-    connection.execute("CREATE TABLE practice (id INTEGER PRIMARY KEY, run INTEGER NOT NULL, body TEXT NOT NULL)")
+    if version < 3:
+        connection.execute("CREATE TABLE practice (id INTEGER PRIMARY KEY, run INTEGER NOT NULL, body TEXT NOT NULL)")
     connection.execute(f"PRAGMA user_version = {VERSION}")
 
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Protocol
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.motion.faults import checked
 from mirkle.core.motion.mount import set_right
 from mirkle.core.motion.plausible import plausible
@@ -21,7 +22,7 @@ from mirkle.files.sniff import LARGEST_RUN_BYTES, read_bytes, unpacked
 from mirkle.files.table import table_of
 from mirkle.files.tracks import parse_geojson_run, parse_kml_run, parse_tcx_run
 
-WANTED = "the run: CSV with time and position, GPX, NMEA, FIT, TCX, KML, GeoJSON or MDF4"
+WANTED = gettext_noop("the run: CSV with time and position, GPX, NMEA, FIT, TCX, KML, GeoJSON or MDF4")
 
 
 class Parse(Protocol):

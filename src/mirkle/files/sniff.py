@@ -8,7 +8,7 @@ import re
 import zlib
 from pathlib import Path
 
-from mirkle.core.clauses import clause
+from mirkle.core.clauses import clause, gettext_noop
 from mirkle.core.errors import MirkleError
 
 # A 40 km stage at 200 Hz with every channel is under 100 MB as text.
@@ -21,14 +21,14 @@ _GZIP = b"\x1f\x8b"
 _SENTENCE = re.compile(rb"\$[A-Z]{2}(?:RMC|GGA|GNS|GLL|VTG|GSA|GSV),")
 # A measurement file is binary, and has a reader of its own.
 _MEASUREMENT = b"MDF     "
-_PICTURES = {b"\x89PNG": "a PNG picture", b"\xff\xd8\xff": "a JPEG picture", b"GIF8": "a GIF picture", b"II*\0": "a TIFF picture",
-             b"MM\0*": "a TIFF picture"}  # fmt: skip
+_PICTURES = {b"\x89PNG": gettext_noop("a PNG picture"), b"\xff\xd8\xff": gettext_noop("a JPEG picture"), b"GIF8": gettext_noop("a GIF picture"), b"II*\0": gettext_noop("a TIFF picture"),
+             b"MM\0*": gettext_noop("a TIFF picture")}  # fmt: skip
 _OTHERS = {
-    b"%PDF": "a PDF",
-    b"RIFF": "a sound or video file",
-    b"OggS": "a sound file",
-    b"fLaC": "a sound file",
-    b"SQLite format 3\x00": "a database",
+    b"%PDF": gettext_noop("a PDF"),
+    b"RIFF": gettext_noop("a sound or video file"),
+    b"OggS": gettext_noop("a sound file"),
+    b"fLaC": gettext_noop("a sound file"),
+    b"SQLite format 3\x00": gettext_noop("a database"),
 }
 
 
@@ -85,9 +85,9 @@ def refuse_if_not_text(head: bytes, *, name: str, wanted: str) -> None:
         return
     picture = next((what for magic, what in _PICTURES.items() if head.startswith(magic)), None)
     if head[4:12] in (b"ftypheic", b"ftypmif1", b"ftypavif"):
-        picture = "a telephone's picture"
+        picture = gettext_noop("a telephone's picture")
     if picture is None and head.startswith(b"RIFF") and head[8:12] == b"WEBP":
-        picture = "a WebP picture"
+        picture = gettext_noop("a WebP picture")
     if picture is not None:
         raise UnusableFile(
             clause("this is {0}, and pictures of notes are not read", picture),

@@ -8,6 +8,7 @@ from contextlib import suppress
 from itertools import pairwise
 from typing import Any
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Reading, Span
@@ -17,7 +18,7 @@ from mirkle.files.crew import shipped_crew
 from mirkle.files.heard import looks_like_heard, parse_heard, speech_of, with_times
 from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 
-WANTED = "what was said, as WebVTT, SRT or lines of [m:ss] words"
+WANTED = gettext_noop("what was said, as WebVTT, SRT or lines of [m:ss] words")
 _CUE = re.compile(
     r"^[ \t]*((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3})(?:[ \t]*-->[ \t]*|,)((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3}).*$", re.M
 )

@@ -8,6 +8,7 @@ import math
 from collections.abc import Iterator
 from typing import Any
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import at_line
 from mirkle.core.motion.recording import Recording
 from mirkle.files.archive import members
@@ -15,9 +16,9 @@ from mirkle.files.fixes import MOST_FIXES, Fix, number, recording_of
 from mirkle.files.moments import moment_s
 from mirkle.files.sniff import UnusableFile
 
-_ACTIVITY = "a watch's activity"
-_TRACK = "a track of places"
-_GEOJSON = "a map of shapes"
+_ACTIVITY = gettext_noop("a watch's activity")
+_TRACK = gettext_noop("a track of places")
+_GEOJSON = gettext_noop("a map of shapes")
 
 
 def parse_tcx_run(content: bytes, *, name: str) -> Recording:

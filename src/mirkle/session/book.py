@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
-from dataclasses import replace
+import secrets
+from collections.abc import Callable, Mapping
+from contextlib import suppress
+from dataclasses import dataclass, replace
 from typing import Protocol
 
-from mirkle.core.book.decisions import Decision, Entry, Ledger
+from mirkle.core.book.anchors import NotePlaces, with_notes
+from mirkle.core.book.decisions import ANSWERS, Decision, Entry, Ledger
 from mirkle.core.book.edition import Change, Edition
 from mirkle.core.book.seen import SEEN, Seen
 from mirkle.core.clauses import Clause, in_a_row
@@ -16,9 +19,10 @@ from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.school import School
 from mirkle.core.notes.writing import Hand
+from mirkle.core.verdict.answers import Answer, Stretch, attached
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.core.verdict.kinds import KINDS
-from mirkle.files.project import Pass, Project, pass_text
+from mirkle.files.project import Material, Pass, Project, UnusableProject, pass_from, pass_text
 from mirkle.session.passes import same_edition
 from mirkle.session.signal import Signal
 
@@ -26,10 +30,14 @@ from mirkle.session.signal import Signal
 BOTH, ADDITIONS = "both", ("hazard", "condition")
 # An entry for what became of a pass itself (its book, its words, what was set by hand): how it is now, and in the remark how it was.
 ON_PASS = "pass"
-MOMENT, SEEN_ON = "moment", "seen@"
+MOMENT, SEEN_ON, NOTE, CHANGED, KEPT = "moment", "seen", "note", "change", "kept"
 # A tick in the list of changes: it stands in the paper book.
 COPIED, NOT_COPIED = "copied", "not-copied"
+# Decisions about notes by themselves; those about findings are named by the finding's kind.
+ABOUT_NOTES = (NOTE, SEEN_ON, CHANGED, KEPT, COPIED, MOMENT)
 _SECONDS = re.compile(r"\d{1,6}\.\d\d$")
+# An older program named a finding by what was found and its note, or by its place in twenties of metres.
+_OLD_NAME = re.compile(r"[a-z]+@\d+$")
 
 
 class Judged(Protocol):
@@ -45,23 +53,61 @@ class Judged(Protocol):
         """Where a note's bend ends, metres from the start; -1 where nobody knows."""
         ...
 
+    def metres_at(self, time_s: float) -> float | None:
+        """Where the car was at a moment of the recording's clock, metres from the start; ``None`` without a recording."""
+        ...
+
+    def seconds_at(self, metres: float) -> float | None:
+        """When the car came to a place, on the recording's clock; ``None`` without a recording."""
+        ...
+
+
+# Where a moment of another pass's recording lies on the pass that is open, metres from its start; ``None`` where that can't be told.
+Elsewhere = Callable[[int, float], float | None]
+
+
+def nowhere_else(_of_pass: int, _time_s: float) -> None:
+    """Nothing is known of other passes."""
+
+
+@dataclass(frozen=True)
+class _Placed:
+    """The standing decisions where they belong in the review of today: by the numbers of their entries, with the notes and metres of
+    today; ``answers`` by the findings' ids; ``lost`` are the numbers of those that have no place any more."""
+
+    decisions: Mapping[int, Decision]
+    answers: Mapping[str, int]
+    lost: tuple[int, ...]
+
 
 class Book:
     """The decisions on a review, ``taken_on`` a pass. Every one is in the project file before anybody is told of it.
 
     They are about the edition that was read on that pass: what was decided on another pass that read the same stands here, too.
+    ``elsewhere`` tells where places of such a pass lie on this one.
 
     Signal: ``changed`` (the decisions did).
     """
 
-    def __init__(self, project: Project, judged: Judged, language: Language, taken_on: int = 1) -> None:
-        self._project, self._judged, self._taken_on = project, judged, taken_on
+    def __init__(
+        self,
+        project: Project,
+        judged: Judged,
+        language: Language,
+        taken_on: int = 1,
+        elsewhere: Elsewhere = nowhere_else,
+    ) -> None:
+        self._project, self._judged, self._taken_on, self._elsewhere = project, judged, taken_on, elsewhere
         self.changed = Signal()
         self._about = same_edition(project, taken_on)
-        self._ledger = Ledger.of(fitting(project.entries(self._about), len(judged.reading.notes)))
         self._hand = Hand(judged.reading, language)
         self._edition: Edition | None = None
-        self._decisions: dict[str, Decision] | None = None
+        self._now: _Placed | None = None
+        self._notes = NotePlaces(judged.reading)
+        # Where each decision belongs in this review, by its entry's number.
+        self._here_now: dict[int, Decision | None] = {}
+        self._ledger = Ledger.of(project.entries(self._about))
+        self._bring_over()
 
     @property
     def judged(self) -> Judged:
@@ -70,37 +116,162 @@ class Book:
 
     def over(self, judged: Judged) -> None:
         """Goes on with a review in which a note was moved by hand; what was decided stands where its finding does."""
-        self._judged, self._decisions, self._edition = judged, None, None
+        self._judged, self._now, self._edition = judged, None, None
+        self._notes, self._here_now = NotePlaces(judged.reading), {}
+
+    def _bring_over(self) -> None:
+        """Gives the decisions of an older program their places, once: it kept metres and numbers of notes, which this review still has."""
+        by_name = {f.id: f for f in self.judged.findings}
+        entries = []
+        for number, decision in self._ledger.decisions.items():
+            now = self._in_todays_form(decision, by_name)
+            if now != decision:
+                entries.append(Entry("anchor", now, of=number))
+        if not entries:
+            return
+        # In a file that can't be written they have their places here all the same.
+        with suppress(UnusableProject):
+            self._project.append_all(entries, self._taken_on)
+        for entry in entries:
+            self._ledger.apply(entry)
+        self._here_now = {}
+
+    def _in_todays_form(self, decision: Decision, by_name: Mapping[str, Finding]) -> Decision:
+        if decision.old or decision.from_s is not None or decision.answer not in ANSWERS:
+            return decision
+        if decision.from_m >= 0:
+            return self._at(decision, decision.from_m, decision.to_m)
+        finding = by_name.get(decision.finding)
+        if not decision.kind and finding is not None and _OLD_NAME.match(decision.finding):
+            return self._on(decision, finding)
+        return with_notes(decision, self.judged.reading) if decision.topic in (*ABOUT_NOTES, "hazard") else decision
+
+    def _at(self, decision: Decision, from_m: float, to_m: float) -> Decision:
+        """A decision with a stretch of road of this pass."""
+        from_s, to_s = self.judged.seconds_at(from_m), self.judged.seconds_at(to_m)
+        return replace(decision, of_pass=self._taken_on, from_m=from_m, to_m=to_m, from_s=from_s, to_s=to_s)
+
+    def _on(self, decision: Decision, finding: Finding) -> Decision:
+        """A decision about a finding: its kind, its note, and its stretch of road."""
+        first, last = decision.first_note, decision.last_note
+        if first < 0:
+            first = last = finding.note
+        made = replace(decision, kind=finding.kind, first_note=first, last_note=last)
+        return with_notes(self._at(made, finding.from_m, finding.to_m), self.judged.reading)
+
+    # Where decisions belong today
+
+    @property
+    def _placed(self) -> _Placed:
+        if self._now is None:
+            self._now = self._place_all()
+        return self._now
+
+    def _place_all(self) -> _Placed:
+        placed, lost, answers = {}, [], []
+        for number in self._ledger.standing.values():
+            decision = self._ledger.decisions[number]
+            if decision.answer not in ANSWERS or decision.answer == "gone":
+                continue
+            here = self._here(number)
+            if here is not None:
+                placed[number] = here
+            if here is not None and here.kind:
+                answers.append(number)
+            elif here is None or _of_an_old_finding(decision):
+                lost.append(number)
+        found = attached(self.judged.findings, [self._answer(placed[n]) for n in answers])
+        attached_to = {name: answers[at] for name, at in found.items()}
+        # A note that is written otherwise has its place in the book, whatever becomes of its finding; and what was found on another pass
+        # need not be found on this one.
+        without = set(answers) - set(attached_to.values())
+        lost += [n for n in answers if n in without and placed[n].answer != "mark" and self._is_of_this_pass(placed[n])]
+        return _Placed(placed, attached_to, tuple(sorted(n for n in lost if self._is_shown(n))))
+
+    def _is_of_this_pass(self, decision: Decision) -> bool:
+        return decision.of_pass == self._taken_on and self.judged.metres_at(0.0) is not None
+
+    def _answer(self, decision: Decision) -> Answer:
+        """A decision on a finding as it belongs today."""
+        notes = (decision.first_note, decision.last_note) if decision.first_note >= 0 else None
+        return Answer(decision.kind, self._stretch(decision), notes)
+
+    def _here(self, number: int) -> Decision | None:
+        if number not in self._here_now:
+            self._here_now[number] = self._place(self._ledger.decisions[number])
+        return self._here_now[number]
+
+    def _place(self, decision: Decision) -> Decision | None:
+        """A decision with the notes and metres of today; ``None`` where it has no place."""
+        stretch = self._stretch(decision)
+        if stretch is not None:
+            decision = replace(decision, from_m=stretch[0], to_m=stretch[1])
+        if decision.first_note < 0:
+            return decision if decision.answer not in ("mark", MOMENT) else None
+        notes = self._notes.of(decision)
+        if notes is None or (decision.answer == MOMENT and not _SECONDS.match(decision.text)):
+            # What is known by its place on the road needs no note.
+            return replace(decision, first_note=-1, last_note=-1) if stretch and decision.answer != "mark" else None
+        return replace(decision, first_note=notes[0], last_note=notes[1])
+
+    def _stretch(self, decision: Decision) -> Stretch | None:
+        """Where a decision's stretch of road lies on this pass."""
+        if decision.from_s is None or decision.to_s is None:
+            return (decision.from_m, decision.to_m) if decision.from_m >= 0 else None
+        ends = [self._metres(decision.of_pass, s) for s in (decision.from_s, decision.to_s)]
+        if ends[0] is None or ends[1] is None:
+            return (
+                (decision.from_m, decision.to_m) if decision.of_pass != self._taken_on and not decision.kind else None
+            )
+        return ends[0], ends[1]
+
+    def _metres(self, of_pass: int, time_s: float) -> float | None:
+        here = self.judged.metres_at(time_s) if of_pass == self._taken_on else self._elsewhere(of_pass, time_s)
+        return round(here, 2) if here is not None else None
 
     # What stands
 
     @property
     def decisions(self) -> dict[str, Decision]:
         """The standing decision on each finding by its id."""
-        if self._decisions is None:
-            standing = self._ledger.standing
-            self._decisions = {f.id: standing[f.id] for f in self.judged.findings if f.id in standing}
-        return self._decisions
+        placed = self._placed
+        return {f.id: placed.decisions[placed.answers[f.id]] for f in self.judged.findings if f.id in placed.answers}
+
+    @property
+    def without_place(self) -> list[Decision]:
+        """What was decided and has no place any more, the latest first: its finding is not there now, or its note reads otherwise."""
+        return [self._ledger.decisions[n] for n in reversed(self._placed.lost)]
+
+    def finding_of(self, decision: Decision) -> Finding | None:
+        """The finding that a decision answers, or would answer if it still stood."""
+        placed = self._placed
+        found = (f for f in self.judged.findings if f.id in placed.answers)
+        standing = next((f for f in found if placed.decisions[placed.answers[f.id]].finding == decision.finding), None)
+        here = self._place(decision)
+        if standing is not None or here is None or not here.kind:
+            return standing
+        would = attached(self.judged.findings, [self._answer(here)])
+        return next((f for f in self.judged.findings if f.id in would), None)
 
     @property
     def edition(self) -> Edition:
         """The book as it stands after the decisions."""
         if self._edition is None:
-            self._edition = Edition(self.judged.reading, self._ledger.standing.values())
+            self._edition = Edition(self.judged.reading, self._placed.decisions.values())
         return self._edition
 
-    @property
-    def standing(self) -> dict[str, Decision]:
-        """The last decision on each thing that was decided about, findings or not."""
-        return self._ledger.standing
+    def about(self, topic: str, note: int) -> Decision | None:
+        """The standing decision of a topic (such as :data:`SEEN_ON`) on a note."""
+        found = [d for d in self._placed.decisions.values() if d.topic == topic and d.first_note == note]
+        return found[-1] if found else None
 
     @property
     def additions(self) -> list[Decision]:
         """Hazards and conditions that the crew added, in the order of the road."""
-        found = [self._placed(d) for d in self._ledger.standing.values() if d.answer in ADDITIONS]
+        found = [self._behind_note(d) for d in self._placed.decisions.values() if d.answer in ADDITIONS]
         return sorted(found, key=lambda d: (d.from_m, d.first_note))
 
-    def _placed(self, addition: Decision) -> Decision:
+    def _behind_note(self, addition: Decision) -> Decision:
         """What was seen behind a note on a video, at that note's place where a recording knows it by now."""
         if addition.from_m >= 0:
             return addition
@@ -189,33 +360,65 @@ class Book:
         UnusableProject
             It can't be kept.
         """
-        subject = finding.id if finding is not None else f"note@{note}"
+        replaced = self._replaced(finding, note, text)
+        if finding is not None:
+            made = self._on(self._named(finding), finding)
+        else:
+            same = self.about(NOTE, replaced.first_note)
+            made = Decision(same.finding if same is not None else _name(NOTE), "")
         both = finding is not None and KINDS[finding.kind].faster
-        self._mark(subject, self._replaced(finding, note, text), text, by=by, remark=remark, faster=both)
+        self._mark(replace(made, by=by, remark=remark), replaced, text, faster=both)
 
-    def _mark(
-        self, subject: str, replaced: Proposal, text: str, *, by: str, remark: str, seen: str = "", faster: bool = False
-    ) -> None:
+    def _mark(self, made: Decision, replaced: Proposal, text: str, *, faster: bool = False) -> None:
         self._hand.read_back(text)
         first, last = replaced.first_note, replaced.last_note
         if text.strip() == self.edition.old_text(first, last):
             raise UnusableNotes("this is what is written already", mend="edit it, or keep the note")
-        if by != BOTH and (faster or self._opens(replaced, text)):
+        if made.by != BOTH and (faster or self._opens(replaced, text)):
             raise UnusableNotes("this makes the note faster", mend="let both of you say yes to it")
-        decision = Decision(subject, "mark", first, last, text.strip(), by=by, remark=remark, seen=seen)
+        decision = replace(made, answer="mark", first_note=first, last_note=last, text=text.strip())
         self.edition.check_can_take(decision)
-        self._append(Entry("decide", decision))
+        self._decide(with_notes(decision, self.judged.reading))
 
     def answer(self, finding: Finding, answer: str, *, by: str = "", remark: str = "") -> None:
         """Answers a finding without a change: ``keep`` the note, ``talk`` it over, look at the ``video``."""
-        self.answer_on(finding.id, answer, by=by, remark=remark)
+        if _differs(self.decisions.get(finding.id), answer, by, remark):
+            self._decide(self._on(replace(self._named(finding), answer=answer, by=by, remark=remark), finding))
 
-    def answer_on(self, subject: str, answer: str, *, by: str = "", remark: str = "") -> None:
-        """Answers something that is no finding of this review, such as a change, by the name that it is filed under."""
-        standing = self._ledger.standing.get(subject)
-        if standing is not None and (standing.answer, standing.by, standing.remark) == (answer, by, remark):
-            return  # it is so already: a key pressed twice is no second decision
-        self._append(Entry("decide", Decision(subject, answer, by=by, remark=remark)))
+    def answer_note(self, topic: str, note: int, answer: str) -> None:
+        """Answers something about a note that is no finding of this review, such as a change."""
+        same = self.about(topic, note)
+        if _differs(same, answer, "", ""):
+            name = same.finding if same is not None else _name(topic)
+            self._decide(with_notes(Decision(name, answer, note, note), self.judged.reading))
+
+    def _named(self, finding: Finding) -> Decision:
+        """An empty decision on a finding, under the name that it was decided on before, if it was."""
+        before = self.decisions.get(finding.id)
+        return Decision(before.finding if before is not None else _name(finding.kind), "")
+
+    def put_back(self, lost: Decision, finding: Finding) -> None:
+        """Puts a decision that has no place any more on a finding; a note that was written otherwise is marked there.
+
+        Raises
+        ------
+        UnusableNotes
+            It is a mark, and its text can't stand for the finding's note.
+        UnusableProject
+            It can't be kept.
+        """
+        if lost.answer == "mark":
+            self._mark(
+                self._on(replace(lost, first_note=-1), finding),
+                self._replaced(finding, finding.note, lost.text),
+                lost.text,
+            )
+        else:
+            self._decide(self._on(replace(lost, first_note=-1), finding))
+
+    def set_aside(self, lost: Decision) -> None:
+        """Takes a decision that has no place any more out of the list; undo brings it back."""
+        self._decide(replace(lost, answer="gone"))
 
     def add(self, kind: str, from_m: float, to_m: float, words: str, *, by: str = "") -> None:
         """Adds a ``hazard`` that no sensor saw, or a ``condition`` for the next pass only, at a place.
@@ -230,8 +433,7 @@ class Book:
         if not words.strip():
             raise UnusableNotes("there are no words for it", mend="say what it is, such as: stones inside")
         low, high = sorted((from_m, to_m))
-        name = f"{kind}@{low:.0f}-{len(self._ledger.done)}"
-        self._append(Entry("decide", Decision(name, kind, text=words.strip(), by=by, from_m=low, to_m=high)))
+        self._decide(self._at(Decision(_name(kind), kind, text=words.strip(), by=by), low, high))
 
     def see(self, seen: Seen, note: int, text: str = "", *, by: str = "", remark: str = "") -> None:
         """Answers a note by what was seen on the video: ``text`` shall stand instead of it, or be the words of a hazard. Without a text
@@ -249,20 +451,23 @@ class Book:
         if seen == "hazard":
             if not text.strip():
                 raise UnusableNotes("there are no words for it", mend="say what it is, such as: stones inside")
-            name, answer, text = f"hazard@n{note}-{len(self._ledger.done)}", "hazard", text.strip()
-            self._append(Entry("decide", Decision(name, answer, note, note, text, by, remark, seen=seen)))
-        elif text:
-            faster, there = SEEN[seen].faster, self._replaced(None, note, text)
-            self._mark(seen_on(note), there, text, by=by, remark=remark, seen=seen, faster=faster)
-        else:
-            answer = "keep" if seen == "as-called" else "talk"
-            decision = Decision(seen_on(note), answer, note, note, by=by, remark=remark, seen=seen)
-            if self._ledger.standing.get(decision.finding) != decision:
-                self._append(Entry("decide", decision))
+            made = Decision(_name("hazard"), "hazard", note, note, text.strip(), by, remark, seen=seen)
+            self._decide(with_notes(made, self.judged.reading))
+            return
+        before = self.seen(note)
+        name = before.finding if before is not None else _name(SEEN_ON)
+        if text:
+            made = Decision(name, "", by=by, remark=remark, seen=seen)
+            self._mark(made, self._replaced(None, note, text), text, faster=SEEN[seen].faster)
+            return
+        answer = "keep" if seen == "as-called" else "talk"
+        if before is None or before.seen != seen or _differs(before, answer, by, remark):
+            made = Decision(name, answer, note, note, by=by, remark=remark, seen=seen)
+            self._decide(with_notes(made, self.judged.reading))
 
     def seen(self, note: int) -> Decision | None:
         """What was seen of a note on the video, but for hazards."""
-        return self._ledger.standing.get(seen_on(note))
+        return self.about(SEEN_ON, note)
 
     @property
     def all_seen(self) -> list[Decision]:
@@ -280,102 +485,150 @@ class Book:
         UnusableProject
             It can't be kept.
         """
-        subject = f"{MOMENT}@{self._taken_on}-{note}"
-        self._append(Entry("decide", Decision(subject, MOMENT, note, note, text=f"{sound_s:.2f}")))
+        before = next((d for d in self._tapped if d.first_note == note), None)
+        name = before.finding if before is not None else _name(MOMENT)
+        made = Decision(name, MOMENT, note, note, text=f"{sound_s:.2f}", of_pass=self._taken_on)
+        self._decide(with_notes(made, self.judged.reading))
+
+    @property
+    def _tapped(self) -> list[Decision]:
+        decisions = self._placed.decisions.values()
+        return [d for d in decisions if d.answer == MOMENT and d.of_pass == self._taken_on]
 
     @property
     def taps(self) -> dict[int, float]:
         """When notes were called on this pass, by key, seconds of its sound."""
-        standing, of_pass = self._ledger.standing.values(), f"{MOMENT}@{self._taken_on}-"
-        return {d.first_note: float(d.text) for d in standing if d.answer == MOMENT and d.finding.startswith(of_pass)}
+        return {d.first_note: float(d.text) for d in self._tapped}
 
     def take_away(self, addition: Decision) -> None:
         """Takes a hazard or condition away again."""
-        self._append(Entry("decide", replace(addition, answer="gone")))
+        self._decide(replace(addition, answer="gone"))
 
     # Copying into the paper book
 
     def is_copied(self, change: Change) -> bool:
         """Whether somebody has ticked that a change stands in the paper book as it is now."""
-        ticked = self._ledger.standing.get(_copy_of(change))
+        ticked = self._tick_of(change)
         return ticked is not None and ticked.answer == COPIED and ticked.text == change.new
+
+    def _tick_of(self, change: Change) -> Decision | None:
+        ticked = self.about(COPIED, change.first_note)
+        return ticked if ticked is not None and ticked.last_note == change.last_note else None
 
     def tick_copied(self, change: Change, *, copied: bool = True) -> None:
         """Ticks a change as copied into the paper book, or takes the tick away."""
         if copied is not self.is_copied(change):
+            before = self._tick_of(change)
+            name = before.finding if before is not None else _name(COPIED)
             answer = COPIED if copied else NOT_COPIED
-            self._append(Entry("decide", Decision(_copy_of(change), answer, text=change.new)))
+            made = Decision(name, answer, change.first_note, change.last_note, text=change.new)
+            self._decide(with_notes(made, self.judged.reading))
 
     @property
     def to_copy(self) -> list[Change]:
         """The changes that nobody has ticked as copied."""
         return [c for c in self.edition.changes if not self.is_copied(c)]
 
-    def note_pass(self, before: Pass, now: Pass) -> None:
-        """Notes what became of a pass, so that undo takes that back, too."""
-        self._append(pass_entry(before, now))
+    def set_pass(self, now: Pass, files: Mapping[str, Material] | None = None) -> Pass:
+        """Puts a pass as it is now, with files that came for it, and notes it, so that undo takes it back; returns it as it is kept.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept; nothing was changed.
+        """
+        made, entry = change_pass(self._project, now, files, self._taken_on)
+        self._take(entry)
+        return made
 
     # Taking back
 
     @property
     def history(self) -> list[Decision]:
         """Every decision that stands or was taken over by a later one, the latest first: what undo will take back."""
-        return self._ledger.done[::-1]
+        return [self._shown(n) for n in reversed(self._ledger.done) if self._is_shown(n)]
 
     @property
     def undone(self) -> list[Decision]:
         """Every decision that was taken back, the latest first: what redo will make again."""
-        return self._ledger.undone[::-1]
+        return [self._shown(n) for n in reversed(self._ledger.undone) if self._is_shown(n)]
+
+    def _is_shown(self, number: int) -> bool:
+        """Whether the crew can see a decision: not where a newer program made it, or where it is about no note of this book."""
+        decision = self._ledger.decisions[number]
+        on_a_note = decision.answer in ("mark", MOMENT) and not decision.old
+        return decision.answer in ANSWERS and not (on_a_note and self._here(number) is None)
+
+    def _shown(self, number: int) -> Decision:
+        return self._here(number) or self._ledger.decisions[number]
 
     def undo(self) -> Decision | None:
         """Takes the last decision back, and says which; ``None`` where there is none."""
-        return self._step("undo", self.history)
+        return self._step("undo", self._ledger.done)
 
     def redo(self) -> Decision | None:
         """Makes the decision that was last taken back again, and says which; ``None`` where there is none."""
-        return self._step("redo", self.undone)
+        return self._step("redo", self._ledger.undone)
 
-    def _step(self, action: str, decisions: list[Decision]) -> Decision | None:
-        if not decisions:
+    def _step(self, action: str, numbers: list[int]) -> Decision | None:
+        # By its number: what was decided elsewhere since, and isn't on the screen yet, is not touched.
+        number = next((n for n in reversed(numbers) if self._is_shown(n)), None)
+        if number is None:
             return None
-        self._append(Entry(action))
-        return decisions[0]
+        decision = self._shown(number)
+        with self._project.together():
+            entry = self._project.append(Entry(action, of=number), self._taken_on)
+            if decision.answer == ON_PASS:
+                made = pass_from(decision.of_pass, decision.remark if action == "undo" else decision.text)
+                if made is not None:
+                    self._project.set_pass(made)
+        self._take(entry)
+        return decision
 
     def again(self) -> None:
         """Reads the decisions anew: another hand on the same stage may have taken some."""
-        entries = fitting(self._project.entries(self._about), len(self.judged.reading.notes))
-        self._ledger, self._edition, self._decisions = Ledger.of(entries), None, None
+        self._ledger, self._edition, self._now = Ledger.of(self._project.entries(self._about)), None, None
+        self._here_now = {}
         self.changed.emit()
 
-    def _append(self, entry: Entry) -> None:
-        self._project.append(entry, self._taken_on)
+    def _decide(self, decision: Decision) -> None:
+        self._take(self._project.append(Entry("decide", decision), self._taken_on))
+
+    def _take(self, entry: Entry) -> None:
         self._ledger.apply(entry)
-        self._edition = self._decisions = None
+        self._edition = self._now = None
         self.changed.emit()
 
 
-def seen_on(note: int) -> str:
-    """The name under which what was seen of a note is filed."""
-    return f"{SEEN_ON}{note}"
+def _of_an_old_finding(decision: Decision) -> bool:
+    """Whether a decision is on a finding that an older program named, and that was not there when it got its place."""
+    of_a_finding = decision.answer in ("keep", "talk", "video") and decision.topic not in ABOUT_NOTES
+    return of_a_finding and bool(_OLD_NAME.match(decision.finding))
 
 
-def _copy_of(change: Change) -> str:
-    """The name under which the tick on a change is filed."""
-    return f"{COPIED}@{change.first_note}-{change.last_note}"
+def _name(topic: str) -> str:
+    """A new name to file a decision under; no two programs that work on copies of a stage make the same."""
+    return f"{topic}@{secrets.token_hex(6)}x"
 
 
-def pass_entry(before: Pass, now: Pass) -> Entry:
-    """The entry of the log for what became of a pass."""
-    return Entry("decide", Decision(f"{ON_PASS}@{now.id}", ON_PASS, text=pass_text(now), remark=pass_text(before)))
+def _differs(before: Decision | None, answer: str, by: str, remark: str) -> bool:
+    """Whether an answer is another one than what stands: a key pressed twice is no second decision."""
+    return before is None or (before.answer, before.by, before.remark) != (answer, by, remark)
 
 
-def fitting(entries: Sequence[Entry], count: int) -> list[Entry]:
-    """The entries whose decisions are about notes of a book of so many; a number that it has not comes from a damaged file."""
+def change_pass(project: Project, now: Pass, files: Mapping[str, Material] | None, on_pass: int) -> tuple[Pass, Entry]:
+    """Puts a pass as it is now, with files that came for it, and notes it in the log of ``on_pass``: both, or neither.
 
-    def fits(decision: Decision) -> bool:
-        on_a_note = decision.answer in ("mark", MOMENT)
-        if decision.answer == MOMENT and not _SECONDS.match(decision.text):
-            return False
-        return -1 <= decision.first_note <= decision.last_note < count and (not on_a_note or decision.first_note >= 0)
-
-    return [e for e in entries if e.decision is None or fits(e.decision)]
+    Raises
+    ------
+    UnusableProject
+        It can't be kept; nothing was changed.
+    """
+    with project.together():
+        before = next((p for p in project.passes() if p.id == now.id), now)
+        made = project.set_pass(now, files)
+        decision = Decision(
+            f"{ON_PASS}@{made.id}", ON_PASS, text=pass_text(made), remark=pass_text(before), of_pass=made.id
+        )
+        entry = project.append(Entry("decide", decision), on_pass)
+    return made, entry

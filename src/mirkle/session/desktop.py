@@ -11,6 +11,7 @@ from pathlib import Path
 
 from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
+from mirkle.files.whole import write_whole
 
 # Each shipped file and its place under the user's own data folder (XDG base directories, icon theme, shared MIME info).
 PLACES = {
@@ -39,7 +40,7 @@ def install() -> list[Path]:
         target = home / place
         try:
             target.parent.mkdir(parents=True, exist_ok=True)
-            target.write_bytes(_content(name))
+            write_whole(target, _content(name))
         except OSError as error:
             raise MirkleError(
                 clause("it can't be written ({0})", error.strerror), mend="check who may write there", where=str(target)

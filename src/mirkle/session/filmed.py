@@ -45,6 +45,12 @@ class BookAlone:
         """Nobody knows where a note lies."""
         return -1.0
 
+    def metres_at(self, _time_s: float) -> None:
+        """Without a recording there are no metres."""
+
+    def seconds_at(self, _metres: float) -> None:
+        """Without a recording there is no clock."""
+
 
 class Filmed(OpenBook):
     """A pass with a book and a video. ``spoken`` is how each note was said, empty where nothing tells; its times are on the video's clock."""

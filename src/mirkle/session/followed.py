@@ -11,30 +11,35 @@ from mirkle.core.book.decisions import Decision
 from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.followup.changes import Between, Changed, Kept, between
+from mirkle.core.passes.same_road import road_of
 from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Review
 from mirkle.files.notes_text import language_of
 from mirkle.files.project import Project
-from mirkle.session.book import Book
-from mirkle.session.material import Inputs, Measurements, crew_of, review_material
+from mirkle.session.book import CHANGED, KEPT, Book
+from mirkle.session.kept_reviews import keep_review, kept_review
+from mirkle.session.material import Inputs, Measurements, check_one_road, crew_of, review_material
 from mirkle.session.paging import on_paper
 from mirkle.session.passes import Driven, driven, inputs_of_pass
-from mirkle.session.stage import keep_review, kept_review
 
 
-def followed(passes: Sequence[Inputs], *, measurements: Measurements | None = None) -> list[Between]:
-    """Each pass against the one before it.
+def followed(
+    passes: Sequence[Inputs], *, measurements: Measurements | None = None, any_road: bool = False
+) -> list[Between]:
+    """Each pass against the one before it; ``any_road`` where they are not looked at for being of one road.
 
     Raises
     ------
     MirkleError
-        There are fewer than two, or one can't be read.
+        There are fewer than two, one can't be read, or one is of another road.
     """
     if len(passes) < 2:
         raise MirkleError(
             "one pass alone says nothing of a change", mend="give --pass twice or more, in the order driven"
         )
     measurements = measurements or Measurements()
+    if not any_road:
+        check_one_road([p.run for p in passes], measurements)
     reviews = [review_material(inputs, measurements=measurements) for inputs in passes]
     return [between(earlier, later) for earlier, later in pairwise(reviews)]
 
@@ -59,6 +64,12 @@ class Step:
         return sum(f.severity in ("danger", "change") and f.note not in told for f in self.later_review.findings)
 
     @property
+    def counts_in_the_season(self) -> bool:
+        """Whether its verdicts say anything of this crew's changes: not where the two passes are of different roads."""
+        one, other = self.earlier_review.measured, self.later_review.measured
+        return road_of((one.profile, one.plan), (other.profile, other.plan)) != "another"
+
+    @property
     def rows(self) -> list[Changed | Kept]:
         """What was changed and what was kept, in the order of the road."""
         return sorted([*self.found.changes, *self.found.kept], key=lambda r: r.from_m)
@@ -71,8 +82,7 @@ class Step:
 
     def answered(self, row: Changed | Kept) -> str | None:
         """What was decided of a row: ``keep``, ``talk``, or ``mark`` where its note was written otherwise since."""
-        standing = self.book.standing
-        decision = standing.get(subject_of(row))
+        decision = self.book.about(_topic_of(row), _note_of(row))
         marked = self.book.edition.mark_on(_note_of(row))
         return "mark" if marked is not None else decision.answer if decision is not None else None
 
@@ -83,7 +93,7 @@ class Step:
 
     def answer(self, row: Changed | Kept, answer: str) -> None:
         """Keeps a row as it is, or leaves it to be talked over."""
-        self.book.answer_on(subject_of(row), answer)
+        self.book.answer_note(_topic_of(row), _note_of(row), answer)
 
     def put_back(self, row: Changed | Kept, *, by: str = "") -> None:
         """Writes what stood before the change again.
@@ -110,9 +120,9 @@ class Step:
         self.book.mark(None, _note_of(row), text, by=by)
 
 
-def subject_of(row: Changed | Kept) -> str:
+def _topic_of(row: Changed | Kept) -> str:
     """What a decision about a row is filed under."""
-    return f"change@{_note_of(row)}" if isinstance(row, Changed) else f"kept@{row.note}"
+    return CHANGED if isinstance(row, Changed) else KEPT
 
 
 def _note_of(row: Changed | Kept) -> int:

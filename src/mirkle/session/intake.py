@@ -10,17 +10,25 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 
+import numpy as np
+
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import MirkleError
+from mirkle.core.motion.geodesy import degrees_of, local_metres_about
+from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.writing import written_out
+from mirkle.core.passes.same_road import road_of
+from mirkle.core.progress import silent
+from mirkle.core.review import Measured
 from mirkle.files.project import Material, Pass, Project
 from mirkle.files.timed_text import webvtt_time
-from mirkle.session.book import pass_entry
+from mirkle.session.book import change_pass
 from mirkle.session.material import Sorted
 from mirkle.session.open_book import OpenBook
 from mirkle.session.passes import SaidOf, best_read, driven, edition_numbers, next_edition, said_of
 from mirkle.session.sound import has_picture
+from mirkle.session.stage import Stage
 
 # So many calls tell how two clocks go with each other; a call that was tapped is taken to last so long.
 LEAST_TAPPED, TAP_S = 8, 1.0
@@ -35,11 +43,16 @@ class Choice:
     words: Clause
 
 
+ANOTHER_STAGE = Choice(STAGE, clause("of another stage: begin a new one"))
+LEAVE_OUT = Choice(NOT_IN, clause("leave it out"))
+
+
 @dataclass(frozen=True)
 class Row:
     """A file, what was read from it, what it may be taken for and what it is taken for; ``sure`` where that can be told.
 
-    ``warning`` is what the crew has to see before it is taken in.
+    ``warning`` is what the crew has to see before it is taken in; ``roads`` are the lines of the open stage and of this recording from
+    above, where they are not of one road: each (2, n), metres to the east and north.
     """
 
     material: Material
@@ -48,6 +61,7 @@ class Row:
     chosen: str
     sure: bool
     warning: Clause | None = None
+    roads: tuple[Floats, Floats] | None = None
 
 
 @dataclass(frozen=True)
@@ -94,7 +108,7 @@ def intake_of(stage: OpenBook, files: Sequence[Sorted]) -> Intake:
     rows = []
     for one in files:
         if one.material.kind != "crew" and _hash(one.material) in known:
-            there = (Choice(NOT_IN, clause("leave it out")),)
+            there = (LEAVE_OUT,)
             rows.append(
                 Row(one.material, one.sentence, there, NOT_IN, True, clause("This file is in the stage already."))
             )
@@ -105,8 +119,10 @@ def intake_of(stage: OpenBook, files: Sequence[Sorted]) -> Intake:
         elif one.material.kind in ("calls", "media"):
             rows.append(_of_a_pass(stage, one, crew, with_run=len(runs) == 1, comes_with=[b.material for b in books]))
         else:
-            choices = (Choice(CREW, clause("the crew's file from now on")), Choice(NOT_IN, clause("leave it out")))
+            choices = (Choice(CREW, clause("the crew's file from now on")), LEAVE_OUT)
             rows.append(Row(one.material, one.sentence, choices, CREW, stage.crew_file is None))
+    if any(r.roads is not None for r in rows):
+        rows = [_of_another_stage(r) for r in rows]
     calls = next((r.material for r in rows if r.material.kind == "calls" and r.chosen == NEW), None)
     read_choices, read, sure = _books_read(stage, crew, calls)
     if books and runs:
@@ -121,6 +137,11 @@ def take_in_all(stage: OpenBook, intake: Intake) -> int:
     ------
     MirkleError
     """
+    with stage.project.together():
+        return _take_in_all(stage, intake)
+
+
+def _take_in_all(stage: OpenBook, intake: Intake) -> int:
     project = stage.project
     chosen = [r for r in intake.rows if r.chosen != NOT_IN]
     for row in chosen:
@@ -132,9 +153,8 @@ def take_in_all(stage: OpenBook, intake: Intake) -> int:
             files = {row.material.kind: row.material}
             if row.material.kind == "run" and before.calls is None and (tapped := tapped_calls(stage, before)):
                 files["calls"] = tapped
-            now = project.set_pass(before, files)
-            # Beside the window, and so without telling it: the stage is opened anew with it.
-            project.append(pass_entry(before, now), stage.this_pass.id)
+            # In a background thread, and so without telling the window: the stage is opened anew with it.
+            change_pass(project, before, files, stage.this_pass.id)
     shown = stage.this_pass.id
     came = {r.material.kind: r.material for r in chosen if r.chosen == NEW and r.material.kind != "run"}
     for row in chosen:
@@ -166,16 +186,17 @@ def tapped_calls(stage: OpenBook, of_pass: Pass) -> Material | None:
 
 def come_to(project: Project, materials: Sequence[Material]) -> None:
     """Adds to a stage that had no recording what has come since: to its first pass, and passes for more recordings."""
-    (first, *_) = project.passes()
-    fresh = [m for m in materials if not m.id]
-    runs = [m for m in fresh if m.kind == "run"]
-    project.set_pass(first, {m.kind: m for m in [*runs[:1], *fresh] if m.kind in ("run", "notes", "calls", "media")
-                             and (m.kind != "run" or m is runs[0])})  # fmt: skip
-    for crew in (m for m in fresh if m.kind == "crew"):
-        project.add(crew)
-    for run in runs[1:]:
-        now = project.passes()[0]
-        project.add_pass(Pass(0, None, now.notes, kind="later"), {"run": run})
+    with project.together():
+        (first, *_) = project.passes()
+        fresh = [m for m in materials if not m.id]
+        runs = [m for m in fresh if m.kind == "run"]
+        project.set_pass(first, {m.kind: m for m in [*runs[:1], *fresh] if m.kind in ("run", "notes", "calls", "media")
+                                 and (m.kind != "run" or m is runs[0])})  # fmt: skip
+        for crew in (m for m in fresh if m.kind == "crew"):
+            project.add(crew)
+        for run in runs[1:]:
+            now = project.passes()[0]
+            project.add_pass(Pass(0, None, now.notes, kind="later"), {"run": run})
 
 
 def _new_pass(stage: OpenBook, read: str, first: Material, came: dict[str, Material]) -> Pass:
@@ -196,19 +217,78 @@ def _recording(stage: OpenBook, one: Sorted, runs: Sequence[Sorted]) -> Row:
         Choice(NEW, clause("a new pass")),
         *(Choice(str(p.made.id), clause("of pass {0}", p.name)) for p in filmed),
     ]
-    choices.append(Choice(NOT_IN, clause("leave it out")))
+    choices += [ANOTHER_STAGE, LEAVE_OUT]
     # Where every pass has a camera and nothing else, it is of that; beside passes that were recorded it may as well be a new one.
     joins = len(filmed) == len(runs) == len(stage.project.passes()) == 1
     chosen = str(filmed[0].made.id) if joins else NEW if one in runs else NOT_IN
     sure = not one.from_video and (joins or not filmed)
-    return Row(one.material, one.sentence, tuple(choices), chosen, sure)
+    row = Row(one.material, one.sentence, tuple(choices), chosen, sure)
+    return row if chosen == NOT_IN else _on_its_road(stage, row)
+
+
+def _on_its_road(stage: OpenBook, row: Row) -> Row:
+    """A recording, asked about where it is not of the stage's road, or that can't be told."""
+    here = _measured(stage)
+    if here is None:
+        return row
+    there = stage.measurements.of(row.material, None, silent)
+    road = road_of((here.profile, here.plan), (there.profile, there.plan))
+    if road == "same":
+        return row
+    if road == "unknown":
+        return replace(row, sure=False, warning=clause("Nothing tells whether this recording is of the same road."))
+    return replace(
+        row,
+        chosen=STAGE,
+        sure=False,
+        warning=_apart(here, there),
+        roads=(_from_above(here, here), _from_above(there, here)),
+    )
+
+
+def _measured(stage: OpenBook) -> Measured | None:
+    """The road of the open stage, as one of its passes was measured."""
+    if isinstance(stage, Stage):
+        return stage.review.measured
+    recorded = next((p for p in stage.project.passes() if p.run is not None), None)
+    run = stage.project.material(recorded.run) if recorded is not None else None
+    return stage.measurements.of(run, None, silent) if run is not None else None
+
+
+def _apart(here: Measured, there: Measured) -> Clause:
+    """That a recording is of another road, and how far apart the two are."""
+    lengths = here.profile.length_m / 1000, there.profile.length_m / 1000
+    if here.plan.middle_deg is None or there.plan.middle_deg is None:
+        return clause(
+            "This recording is of another road: it turns otherwise. The stage is {0:.1f} km long, the recording {1:.1f} km.",
+            *lengths,
+        )
+    east, north = _from_above(there, here)[:, 0] - _from_above(here, here)[:, 0]
+    return clause(
+        "This recording is of another road: it starts {0:.1f} km from this stage's start. The stage is {1:.1f} km long, the recording {2:.1f} km.",
+        float(np.hypot(east, north)) / 1000, *lengths,
+    )  # fmt: skip
+
+
+def _from_above(measured: Measured, about: Measured) -> Floats:
+    """A pass's line on the map of another, (2, n) metres to the east and north."""
+    plan, middle_deg = measured.plan, about.plan.middle_deg
+    if plan.middle_deg is None or middle_deg is None:
+        return np.stack([plan.east_m, plan.north_m])
+    lat, lon = degrees_of(plan.east_m + plan.start_m[0], plan.north_m + plan.start_m[1], plan.middle_deg)
+    return np.stack(local_metres_about(np.radians(lat), np.radians(lon), middle_deg))
+
+
+def _of_another_stage(row: Row) -> Row:
+    """What comes with a recording of another stage is of that stage, too."""
+    if row.chosen == NOT_IN or row.material.kind == "crew":
+        return row
+    choices = row.choices if ANOTHER_STAGE in row.choices else (ANOTHER_STAGE, *row.choices)
+    return replace(row, choices=choices, chosen=STAGE, sure=False)
 
 
 def _book(one: Sorted, *, with_run: bool) -> Row:
-    choices = [
-        Choice(STAGE, clause("the book of another stage: begin a new one")),
-        Choice(NOT_IN, clause("leave it out")),
-    ]
+    choices = [ANOTHER_STAGE, LEAVE_OUT]
     if with_run:
         choices.insert(0, Choice(NEW, clause("the book that was read on the new pass")))
     return Row(one.material, one.sentence, tuple(choices), choices[0].key, sure=False)
@@ -227,7 +307,7 @@ def _of_a_pass(stage: OpenBook, one: Sorted, crew: Crew, *, with_run: bool, come
             choices.append(Choice(str(p.made.id), clause("of pass {0}", p.name)))
         else:
             choices.append(Choice(str(p.made.id), clause("of pass {0}, instead of what it has", p.name)))
-    choices.append(Choice(NOT_IN, clause("leave it out")))
+    choices.append(LEAVE_OUT)
     free = [p for p in passes if had[p.made.id] is None]
     chosen = NEW if with_run else str(free[0].made.id) if len(free) == 1 else NOT_IN
     sure, warning = chosen != NOT_IN, None

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.motion.bends import Bend
 from mirkle.session.stage import Stage
 
@@ -31,12 +32,26 @@ def ties_of(stage: Stage) -> list[Tie]:
     out = []
     for tie in stage.review.lineup.ties:
         if tie.note in pinned:
-            out.append(Tie(tie.note, 1.0, "put there by hand" if tie.bend is not None else "no bend, by hand", True))
+            out.append(
+                Tie(
+                    tie.note,
+                    1.0,
+                    gettext_noop("put there by hand") if tie.bend is not None else gettext_noop("no bend, by hand"),
+                    True,
+                )
+            )
         elif tie.bend is None:
             lost = _may_be_unmeasured(stage, tie.note)
-            out.append(Tie(tie.note, 0.0, "its road was not measured" if lost else "no bend answers it", False))
+            out.append(
+                Tie(
+                    tie.note,
+                    0.0,
+                    gettext_noop("its road was not measured") if lost else gettext_noop("no bend answers it"),
+                    False,
+                )
+            )
         else:
-            words = "sure" if tie.sure >= SURE else "{0:.0%} sure"
+            words = gettext_noop("sure") if tie.sure >= SURE else gettext_noop("{0:.0%} sure")
             out.append(Tie(tie.note, tie.sure, words, False))
     return sorted(out, key=lambda t: (t.sure, t.note))
 

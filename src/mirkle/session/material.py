@@ -7,15 +7,15 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from mirkle.core.by_hand import NOTHING_BY_HAND, ByHand
-from mirkle.core.clauses import Clause, clause, in_a_row
+from mirkle.core.clauses import Clause, clause, gettext_noop, in_a_row
 from mirkle.core.errors import MirkleError
-from mirkle.core.notes.crew import Crew
+from mirkle.core.notes.crew import ORDER_WORDS, Crew
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import book_of
 from mirkle.core.passes.agreement import with_other_passes
 from mirkle.core.passes.jointly import Beside
-from mirkle.core.passes.same_road import same_road
+from mirkle.core.passes.same_road import road_of, same_road
 from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Measured, Review, measure_run, review_run
 from mirkle.core.verdict.witness import Witness
@@ -35,7 +35,7 @@ from mirkle.files.timed_text import looks_like_calls, parse_calls
 from mirkle.files.video import positions_in
 from mirkle.session.places import columns_of
 
-WANTED = "notes, a run, or timed words"
+WANTED = gettext_noop("notes, a run, or timed words")
 
 
 @dataclass(frozen=True)
@@ -215,7 +215,7 @@ def _notes_sentence(material: Material) -> Clause:
         )
     pages = reading.notes[-1].page
     unread = sorted({w for n in reading.notes for w in n.unread})
-    order = reading.order.replace("-", " ")
+    order = ORDER_WORDS[reading.order]
     count = clause("{0} notes, {1} corners, pages: {2}, {3}.", len(reading.notes), len(reading.corners), pages, order)
     missed = [clause("Not understood: {0}.", in_a_row(unread[:8], ", "))] if unread else []
     return in_a_row([count, *missed, *reading.doubts])
@@ -223,10 +223,10 @@ def _notes_sentence(material: Material) -> Clause:
 
 # The channels as a crew would call them.
 CHANNEL_WORDS = {
-    "lat_rad": "position", "lon_rad": "position", "alt_m": "height", "speed_mps": "speed", "course_rad": "course",
-    "hacc_m": "accuracy", "acc_x_mps2": "accelerations", "acc_y_mps2": "accelerations",
-    "acc_z_mps2": "accelerations", "yaw_rate_radps": "yaw rate", "steer_rad": "steering",
-    "wheel_speed_mps": "wheel speed",
+    "lat_rad": gettext_noop("position"), "lon_rad": gettext_noop("position"), "alt_m": gettext_noop("height"), "speed_mps": gettext_noop("speed"), "course_rad": gettext_noop("course"),
+    "hacc_m": gettext_noop("accuracy"), "acc_x_mps2": gettext_noop("accelerations"), "acc_y_mps2": gettext_noop("accelerations"),
+    "acc_z_mps2": gettext_noop("accelerations"), "yaw_rate_radps": gettext_noop("yaw rate"), "steer_rad": gettext_noop("steering"),
+    "wheel_speed_mps": gettext_noop("wheel speed"),
 }  # fmt: skip
 
 
@@ -242,8 +242,8 @@ def channels_in_words(recorded: Sequence[tuple[str, float]], said: Callable[[str
             words.append(word)
     groups = "; ".join(f"{', '.join(words)} {rate}" for rate, words in sorted(by_rate.items()))
     if groups.endswith(" 1"):
-        return said("{0} once a second").format(groups.removesuffix(" 1"))
-    return said("{0} times a second").format(groups)
+        return said(gettext_noop("{0} once a second")).format(groups.removesuffix(" 1"))
+    return said(gettext_noop("{0} times a second")).format(groups)
 
 
 def _channel_words(channel: str) -> str:
@@ -300,6 +300,25 @@ class Measurements:
     def know(self, run: Material, start_s: float | None, measured: Measured) -> None:
         """Takes in a pass that came measured from elsewhere."""
         self._known[run.sha256, start_s] = measured
+
+
+def check_one_road(runs: Sequence[Material], measurements: Measurements) -> None:
+    """Looks whether recordings are of one road, as far as that can be told.
+
+    Raises
+    ------
+    MirkleError
+        One is not of the first one's road, or can't be read.
+    """
+    first, *others = [(run, measurements.of(run, None, silent)) for run in runs]
+    for run, measured in others:
+        here, there = ((m.profile, m.plan) for m in (first[1], measured))
+        if road_of(here, there) == "another":
+            raise MirkleError(
+                clause("this is not the road of {0}", first[0].name),
+                mend="give passes of one stage, or --any-road if you are sure that it is one",
+                where=run.name,
+            )
 
 
 def review_material(inputs: Inputs, *, measurements: Measurements | None = None, progress: Progress = silent) -> Review:

@@ -14,8 +14,8 @@ from mirkle.core.notes.school import School
 from mirkle.core.notes.speech import Said
 from mirkle.core.verdict.findings import Finding
 from mirkle.files.notes_text import language_of
-from mirkle.files.project import Material, Pass, Project, pass_from
-from mirkle.session.book import ON_PASS, Book, Judged
+from mirkle.files.project import Material, Pass, Project
+from mirkle.session.book import ON_PASS, Book, Elsewhere, Judged, nowhere_else
 from mirkle.session.material import Measurements, crew_of
 from mirkle.session.paging import set_pages
 from mirkle.session.signal import Signal
@@ -35,13 +35,14 @@ class OpenBook:
         this_pass: Pass,
         crew: Material | None,
         measurements: Measurements | None,
+        elsewhere: Elsewhere = nowhere_else,
     ) -> None:
         self.project, self.this_pass, self.crew_file = project, this_pass, crew
         self.measurements = measurements or Measurements()
         self.chosen, self.reviewed, self.stale = Signal(), Signal(), Signal()
         self.crew: Crew = crew_of(crew)
         self.language = language_of(judged.reading, self.crew)
-        self.book = Book(project, judged, self.language, this_pass.id)
+        self.book = Book(project, judged, self.language, this_pass.id, elsewhere)
         self.finding: Finding | None = None
         self.note = 0
 
@@ -120,6 +121,18 @@ class OpenBook:
         """This pass as the project has it now."""
         return next((p for p in self.project.passes() if p.id == self.this_pass.id), self.this_pass)
 
+    @property
+    def is_of_today(self) -> bool:
+        """Whether the pass still has the files and settings with which it was opened."""
+        now, then = self.pass_now(), self.this_pass
+        files = [(p.run, p.notes, p.calls, p.media, p.by_hand) for p in (now, then)]
+        return files[0] == files[1] and self._has_the_newest_crew
+
+    @property
+    def _has_the_newest_crew(self) -> bool:
+        newest = self.project.listed("crew")[-1:]
+        return [number for number, _ in newest] == ([self.crew_file.id] if self.crew_file is not None else [])
+
     def tell_of_pass(self, kind: str, day: str) -> None:
         """Keeps what kind of pass this was (``reconnaissance``, ``first`` or ``later``), and its day in the crew's own words.
 
@@ -130,8 +143,7 @@ class OpenBook:
         """
         before = self.pass_now()
         if (before.kind, before.day) != (kind, day):
-            self.this_pass = self.project.set_pass(replace(before, kind=kind, day=day))
-            self.book.note_pass(before, self.this_pass)
+            self.this_pass = self.book.set_pass(replace(before, kind=kind, day=day))
 
     def set_calls(self, calls: Material) -> None:
         """Keeps other words for this pass; opening it again takes them in.
@@ -141,9 +153,7 @@ class OpenBook:
         UnusableProject
             They can't be kept.
         """
-        before = self.pass_now()
-        self.this_pass = self.project.set_pass(before, {"calls": calls})
-        self.book.note_pass(before, self.this_pass)
+        self.this_pass = self.book.set_pass(self.pass_now(), {"calls": calls})
 
     # Deciding about what is chosen
 
@@ -161,25 +171,17 @@ class OpenBook:
 
     def undo(self) -> None:
         """Takes the last decision back and goes to its note."""
-        decision = self.book.undo()
-        self._pass_again(decision, decision.remark if decision else "")
-        self._show(decision)
+        self._stepped(self.book.undo())
 
     def redo(self) -> None:
         """Takes the decision that was last taken back again."""
-        decision = self.book.redo()
-        self._pass_again(decision, decision.text if decision else "")
-        self._show(decision)
+        self._stepped(self.book.redo())
 
-    def _pass_again(self, decision: Decision | None, shall_be: str) -> None:
-        """Where what became of a pass was undone or made again: puts it so, and says that the pass has to be opened again."""
-        if decision is None or decision.answer != ON_PASS:
-            return
-        number = next((p.id for p in self.project.passes() if decision.finding == f"{ON_PASS}@{p.id}"), None)
-        made = pass_from(number, shall_be) if number is not None else None
-        if made is not None:
-            self.project.set_pass(made)
+    def _stepped(self, decision: Decision | None) -> None:
+        if decision is not None and decision.answer == ON_PASS:
+            # The pass has to be opened again.
             self.stale.emit()
+        self._show(decision)
 
     def _show(self, decision: Decision | None) -> None:
         """Goes to the note that a decision is about."""

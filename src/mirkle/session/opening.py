@@ -13,8 +13,10 @@ from mirkle.session import places
 from mirkle.session.filmed import Filmed, filmed_in
 from mirkle.session.intake import Intake, come_to, intake_of
 from mirkle.session.material import Measurements, Sorted, crew_of, described, inputs_of, recorded_in, take_in
+from mirkle.session.naming import name_by_recording, name_in, told_apart
 from mirkle.session.open_book import OpenBook
 from mirkle.session.said_against import SaidAgainst, said_against
+from mirkle.session.shelf import names
 from mirkle.session.stage import Stage
 
 
@@ -57,7 +59,8 @@ def put_together(found: list[Sorted], progress: Progress, beginning: Project | N
     """The new stage that the files make; while the recording is missing the stage's beginning, which is kept as well."""
     materials: list[Material] = [s.material for s in found]
     newest = {m.kind: m for m in materials}
-    name = Path((newest.get("notes") or materials[-1]).name).stem
+    found_name = name_in(materials)
+    name = told_apart(found_name or Path((newest.get("notes") or materials[-1]).name).stem, names())
     try:
         inputs_of(materials)
     except MirkleError:
@@ -80,7 +83,10 @@ def put_together(found: list[Sorted], progress: Progress, beginning: Project | N
     path = places.fresh_project_path(name)
     project = Project.create(path, materials, name=name)
     try:
-        return Taken(tuple(found), Stage.of_project(project, progress=progress))
+        stage = Stage.of_project(project, progress=progress)
+        if not found_name and (by_recording := name_by_recording(stage.run, stage.review)):
+            project.tell("name", told_apart(by_recording, names()))
+        return Taken(tuple(found), stage)
     except BaseException:
         # A stage that can't be reviewed, or was stopped, leaves nothing behind.
         project.close()

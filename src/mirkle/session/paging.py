@@ -12,6 +12,8 @@ from mirkle.session import places
 
 _KEY = "pages"
 LINES_A_PAGE = "lines_a_page"
+# No paper has more lines on a page.
+MOST_LINES = 1000
 
 
 def pages_of(project: Project, reading: Reading) -> Pages:
@@ -19,8 +21,10 @@ def pages_of(project: Project, reading: Reading) -> Pages:
     try:
         kept = json.loads(project.told(_KEY) or "null")
         if kept is not None:
-            return Pages(int(kept["lines_a_page"]), tuple(int(n) for n in kept["begins"]))
-    except (ValueError, KeyError, TypeError):
+            lines_a_page, begins = int(kept["lines_a_page"]), tuple(int(n) for n in kept["begins"])
+            if 0 <= lines_a_page <= MOST_LINES:
+                return Pages(lines_a_page, begins)
+    except (ValueError, KeyError, TypeError, OverflowError, RecursionError):
         pass  # damaged: as if nobody had set them
     usual = places.setting(LINES_A_PAGE, 0)
     one_page = len({n.page for n in reading.notes}) < 2
@@ -35,7 +39,12 @@ def set_pages(project: Project, pages: Pages) -> None:
     UnusableProject
         They can't be kept.
     """
-    project.tell(_KEY, json.dumps(asdict(pages)))
+    try:
+        before = json.loads(project.told(_KEY) or "{}")
+    except (ValueError, RecursionError):
+        before = {}
+    # What a newer program keeps there besides stays.
+    project.tell(_KEY, json.dumps((before if isinstance(before, dict) else {}) | asdict(pages)))
 
 
 def on_paper(project: Project, reading: Reading) -> Reading:

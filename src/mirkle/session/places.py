@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import fcntl
 import json
 import os
 import re
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
 from mirkle.files.media import shipped_reference
 from mirkle.files.project import SUFFIX, Material, Pass, Project
-from mirkle.files.whole import write_whole
+from mirkle.files.whole import clear_parts, write_whole
 from mirkle.standins import slatehook
 
 MOST_RECENT = 40
@@ -48,11 +51,17 @@ def write_down(words: str) -> Path | None:
     return file
 
 
+def clear_up() -> None:
+    """Takes away what killed programs left half-written in the folders of stages and settings."""
+    for folder in {data_folder(), settings_file().parent, *(path.parent for path in recent())}:
+        clear_parts(folder)
+
+
 def setting(name: str, default: object) -> object:
     """A setting, or its default where there is none or the file can't be read."""
     try:
         return json.loads(settings_file().read_text(encoding="utf-8")).get(name, default)
-    except (OSError, ValueError, AttributeError):
+    except (OSError, ValueError, AttributeError, RecursionError):
         return default
 
 
@@ -60,14 +69,24 @@ def keep_setting(name: str, value: object) -> None:
     """Keeps a setting; where it can't be kept the program goes on without."""
     file = settings_file()
     try:
-        try:
-            settings = json.loads(file.read_text(encoding="utf-8"))
-        except (OSError, ValueError):
-            settings = {}
         file.parent.mkdir(parents=True, exist_ok=True)
-        file.write_text(json.dumps(settings | {name: value}, indent=1), encoding="utf-8")
-    except OSError:
+        with _alone(file):
+            try:
+                settings = json.loads(file.read_text(encoding="utf-8"))
+            except (OSError, ValueError, RecursionError):
+                settings = {}
+            known = settings if isinstance(settings, dict) else {}
+            write_whole(file, json.dumps(known | {name: value}, indent=1).encode())
+    except (OSError, MirkleError):
         return
+
+
+@contextmanager
+def _alone(file: Path) -> Iterator[None]:
+    """One program at a time reads a file and writes it again."""
+    with file.with_name(f".{file.name}.lock").open("a") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        yield
 
 
 def columns_of(shape: str) -> list[str] | None:
@@ -135,15 +154,40 @@ def _recent_names() -> list[str]:
     return [p for p in kept if isinstance(p, str)] if isinstance(kept, list) else []
 
 
+@dataclass(frozen=True)
+class CountedStage:
+    """How the changes of a stage turned out, by verdict, and whether it counts in the season."""
+
+    path: str
+    verdicts: Mapping[str, int]
+    counts: bool
+
+
+def counted_stages() -> list[CountedStage]:
+    """Every stage whose changes were looked at on a later pass."""
+    kept, left_out = setting("verdicts", {}), setting("not-counted", [])
+    without = left_out if isinstance(left_out, list) else []
+    return [
+        CountedStage(path, {v: n for v, n in told.items() if type(n) is int}, counts=path not in without)
+        for path, told in (kept.items() if isinstance(kept, dict) else ())
+        if isinstance(told, dict)
+    ]
+
+
+def count_stage(path: str, *, counts: bool) -> None:
+    """Counts a stage in the season, or leaves it out."""
+    left_out = [s.path for s in counted_stages() if not s.counts and s.path != path]
+    keep_setting("not-counted", left_out if counts else [*left_out, path])
+
+
 def count_verdicts(path: Path, counts: Mapping[str, int]) -> dict[str, int]:
-    """Keeps how the changes of a stage turned out, and returns how those of all stages did."""
+    """Keeps how the changes of a stage turned out, and returns how those of all stages that count did."""
     kept = setting("verdicts", {})
-    stages = dict(kept) if isinstance(kept, dict) else {}
-    stages[str(path)] = dict(counts)
-    keep_setting("verdicts", stages)
+    keep_setting("verdicts", (kept if isinstance(kept, dict) else {}) | {str(path): dict(counts)})
     total: Counter[str] = Counter()
-    for one in stages.values():
-        total.update({v: n for v, n in one.items() if isinstance(n, int)} if isinstance(one, dict) else {})
+    for stage in counted_stages():
+        if stage.counts:
+            total.update(stage.verdicts)
     return dict(total)
 
 
@@ -163,15 +207,17 @@ def demo_project() -> Project:
         "notes": Material("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED)),
         "calls": Material("calls", slatehook.AFTERNOON_CALLS, slatehook.demo_file(slatehook.AFTERNOON_CALLS)),
     }
-    project = Project.create(path, morning, name="Slatehook")
-    project.tell("car", "27")
-    driven = project.add_pass(Pass(0, None, None, kind="later"), afternoon)
     filmed = {
         "media": shipped_reference(slatehook.VIDEO),
         "calls": Material("calls", slatehook.HEARD, slatehook.demo_file(slatehook.HEARD)),
     }
-    project.add_pass(Pass(0, None, driven.notes, kind="later"), filmed)
-    return project
+
+    def first(project: Project) -> None:
+        project.tell("car", "27")
+        driven = project.add_pass(Pass(0, None, None, kind="later"), afternoon)
+        project.add_pass(Pass(0, None, driven.notes, kind="later"), filmed)
+
+    return Project.create(path, morning, name="Slatehook", first=first)
 
 
 def fresh_project_path(name: str) -> Path:

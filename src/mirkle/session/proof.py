@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from mirkle.core.clauses import Clause
+from mirkle.core.clauses import Clause, gettext_noop
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.meanings import MOST, Meaning, meanings_of
@@ -72,22 +72,18 @@ class Proof:
     language: Language
     from_book: int = 0
 
-    def meanings(self) -> list[tuple[str, str, str]]:
-        """What a word can mean: (as shown, kind, name of the term), by name."""
-        shown = [
-            (f"{t.said[0]}  ({_KIND_WORDS[t.kind]})", t.kind, t.key)
-            for t in self.language.terms
-            if t.kind in _KIND_WORDS
-        ]
+    def meanings(self) -> list[tuple[str, str, str, str]]:
+        """What a word can mean: (as it is said, the words for its kind, the kind, the term's name), by how it is said."""
+        shown = [(t.said[0], _KIND_WORDS[t.kind], t.kind, t.key) for t in self.language.terms if t.kind in _KIND_WORDS]
         return sorted(shown)
 
 
 _KIND_WORDS = {
-    "direction": "direction", "grade": "grade", "half": "half a grade", "length": "length", "change": "change of radius",
-    "caution": "alert", "feature": "crest, jump, bump, dip", "maybe": "settles nothing", "over": "where",
-    "line": "line on the road", "object": "thing beside the road", "side": "side", "surface": "surface",
-    "state": "from here", "link": "link", "mark": "start, finish", "number": "number", "chat": "talk, no note",
-    "incident": "incident",
+    "direction": gettext_noop("direction"), "grade": gettext_noop("grade"), "half": gettext_noop("half a grade"), "length": gettext_noop("length"), "change": gettext_noop("change of radius"),
+    "caution": gettext_noop("alert"), "feature": gettext_noop("crest, jump, bump, dip"), "maybe": gettext_noop("settles nothing"), "over": gettext_noop("where"),
+    "line": gettext_noop("line on the road"), "object": gettext_noop("thing beside the road"), "side": gettext_noop("side"), "surface": gettext_noop("surface"),
+    "state": gettext_noop("from here"), "link": gettext_noop("link"), "mark": gettext_noop("start, finish"), "number": gettext_noop("number"), "chat": gettext_noop("talk, no note"),
+    "incident": gettext_noop("incident"),
 }  # fmt: skip
 
 
@@ -133,7 +129,7 @@ def proof_of_book(reading: Reading, crew: Crew) -> Proof:
     doubts = [
         Doubt(form, "unknown", tuple(places), tuple(meanings_of(form, language))) for form, places in unknown.items()
     ]
-    return Proof("The notes", text, tuple(sorted(doubts, key=lambda d: -d.count)), language)
+    return Proof(gettext_noop("The notes"), text, tuple(sorted(doubts, key=lambda d: -d.count)), language)
 
 
 def proof_of_speech(speech: Speech, crew: Crew) -> Proof:
@@ -157,7 +153,9 @@ def proof_of_speech(speech: Speech, crew: Crew) -> Proof:
         for kind, asked in (("offered", offered), ("repaired", repaired))
         for doubt in _doubts(asked, kind, speech.words, at, language)
     ]
-    return Proof("What was said", text, tuple(doubts), language, sum(t.how == "book" for t in reading.pieces))
+    return Proof(
+        gettext_noop("What was said"), text, tuple(doubts), language, sum(t.how == "book" for t in reading.pieces)
+    )
 
 
 class _Asked(NamedTuple):

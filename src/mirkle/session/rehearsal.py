@@ -25,11 +25,12 @@ from mirkle.core.rehearsal.timing import Practised, judged, rehearsed
 from mirkle.core.review import Review
 from mirkle.session import places
 from mirkle.session.filmed import Filmed
+from mirkle.session.kept_reviews import kept_review
 from mirkle.session.open_book import OpenBook
 from mirkle.session.passes import driven, inputs_of_pass
 from mirkle.session.signal import Signal
 from mirkle.session.sound import sound_s
-from mirkle.session.stage import Stage, kept_review
+from mirkle.session.stage import Stage
 from mirkle.session.watching import moments_of
 
 Way = Literal["read", "call", "listen"]
@@ -344,7 +345,7 @@ def history(stage: OpenBook) -> list[Run]:
     for run, body in stage.project.practised():
         try:
             told = json.loads(body)
-        except ValueError:
+        except (ValueError, RecursionError):
             continue
         if not isinstance(told, dict):
             continue
@@ -357,7 +358,7 @@ def history(stage: OpenBook) -> list[Run]:
         pace, notes = told.get("pace"), told.get("notes")
         out.append(
             Run(
-                str(told["when"]), str(told.get("way", "")), float(pace) if isinstance(pace, int | float) else 1.0,
+                str(told["when"]), str(told.get("way", "")), float(pace) if isinstance(pace, int | float) and 0.1 <= pace <= 10.0 else 1.0,
                 told.get("both") is True, notes if isinstance(notes, int) else None, tuple(calls.get(run, ())),
             )
         )  # fmt: skip

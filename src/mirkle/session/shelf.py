@@ -3,25 +3,28 @@
 from __future__ import annotations
 
 import json
-import sqlite3
-from contextlib import closing
+from contextlib import closing, suppress
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.project import SUFFIX, Project
+from mirkle.files.project import SUFFIX, Project, glance
 from mirkle.session import places
+from mirkle.session.kept_reviews import kept_review
 from mirkle.session.open_book import OpenBook
+from mirkle.session.passes import chosen_pass, inputs_of_pass
 from mirkle.session.stage import Stage
 
 _SUMMARY = "summary"
-NOT_MEASURED = -1
+NOT_MEASURED, NOT_KNOWN = -1, -2
 
 
 @dataclass(frozen=True)
 class Shelved:
-    """A stage on the shelf. ``opened`` is false where it was never reviewed, and only its name is known. ``length_m`` is nought and
-    ``dangers_left`` :data:`NOT_MEASURED` where nothing of it was measured."""
+    """A stage on the shelf. ``opened`` is false where it was never reviewed, and only its name is known; ``readable`` where its file says
+    nothing that can be read. ``length_m`` is nought and ``dangers_left`` :data:`NOT_MEASURED` where nothing of it was measured,
+    :data:`NOT_KNOWN` where it would have to be reviewed to tell."""
 
     path: Path
     name: str
@@ -33,62 +36,117 @@ class Shelved:
     dangers_left: int = 0
     to_copy: int = 0
     opened: bool = False
+    readable: bool = True
 
 
 def shelf() -> list[Shelved]:
     """Every stage in the folder of stages, and those that were opened elsewhere and are still there; the latest first."""
-    folder = places.data_folder()
-    found = {p.resolve(): p for p in [*places.recent(), *sorted(folder.glob(f"*{SUFFIX}"))] if p.is_file()}
-    order = {p.resolve(): at for at, p in enumerate(places.recent())}
-    latest = sorted(found, key=lambda p: (order.get(p, len(order)), -p.stat().st_mtime))
-    return [shelved(found[p]) for p in latest]
+    kept = sorted(places.data_folder().glob(f"*{SUFFIX}"), key=_changed, reverse=True)
+    found: dict[Path, Path] = {}
+    for path in [*places.recent(), *kept]:
+        with suppress(OSError, RuntimeError):
+            if path.is_file():
+                found.setdefault(path.resolve(), path)
+    return [shelved(path) for path in found.values()]
+
+
+def _changed(path: Path) -> float:
+    try:
+        return path.stat().st_mtime
+    except OSError:
+        return 0.0
+
+
+def names() -> set[str]:
+    """The names of all stages on the shelf."""
+    return {shelved(path).name for path in places.data_folder().glob(f"*{SUFFIX}")}
 
 
 def shelved(path: Path) -> Shelved:
-    """What a file says of its stage; its file's name where it says nothing."""
+    """What a file says of its stage; its file's name where it says nothing that can be read. Where something was decided since that was
+    counted, it is counted again."""
     try:
-        with closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)) as connection:
-            told = dict(connection.execute("SELECT key, value FROM about"))
-            summary = json.loads(told.get(_SUMMARY, "{}"))
-            return Shelved(
-                path,
-                str(told.get("name") or path.stem),
-                str(told.get("event", "")),
-                str(told.get("car", "")),
-                str(summary.get("day", "")),
-                float(summary.get("length_m", 0.0)),
-                int(summary.get("passes", 0)),
-                int(summary.get("dangers_left", 0)),
-                int(summary.get("to_copy", 0)),
-                opened=bool(summary),
-            )
-    except (sqlite3.Error, ValueError, TypeError, AttributeError):
-        # Damaged, or not a stage: opening it says so.
-        return Shelved(path, path.stem)
+        about, last = glance(path)
+        summary = json.loads(about.get(_SUMMARY, "{}"))
+        if summary and summary.get("log", last) != last:
+            summary = _counted_again(path) or summary | {"dangers_left": NOT_KNOWN, "to_copy": 0}
+        return _of_summary(path, about, summary)
+    except Exception:
+        # Damaged, not a stage, or worse: whatever one file holds, the rest of the shelf is there. Opening it says what is wrong.
+        return Shelved(path, path.stem, readable=False)
+
+
+def _of_summary(path: Path, about: dict[str, str], summary: dict[str, Any]) -> Shelved:
+    length_m = float(summary.get("length_m", 0.0))
+    passes, dangers_left, to_copy = (int(summary.get(key, 0)) for key in ("passes", "dangers_left", "to_copy"))
+    if not 0.0 <= length_m < LONGEST_M or not all(NOT_KNOWN <= n < MOST for n in (passes, dangers_left, to_copy)):
+        raise ValueError("figures that no stage has")
+    name, event, car = (_line(about.get(key, "")) for key in ("name", "event", "car"))
+    day = _line(summary.get("day", ""))
+    return Shelved(
+        path, name or path.stem, event, car, day, length_m, passes, dangers_left, to_copy, opened=bool(summary)
+    )
+
+
+# No stage is longer, has as many of anything, or a name as long.
+LONGEST_M, MOST, LONGEST_LINE = 1_000_000.0, 100_000, 200
+
+
+def _line(text: object) -> str:
+    """A text on one line."""
+    return " ".join(str(text).split())[:LONGEST_LINE]
+
+
+def _counted_again(path: Path) -> dict[str, Any] | None:
+    """How far a stage has come, from its file: the program was killed before it kept that, or it is open in another window. ``None``
+    where it would have to be reviewed for it."""
+    with closing(Project.open(path)) as project:
+        made = chosen_pass(project)
+        inputs = inputs_of_pass(project, made)
+        review = kept_review(project, inputs)
+        if review is None:
+            return None
+        stage = Stage(project, review, inputs, made)
+        keep_summary(stage)
+        return _summary_of(stage)
+
+
+def _summary_of(stage: OpenBook) -> dict[str, Any]:
+    passes = stage.project.passes()
+    measured = {"length_m": 0.0, "dangers_left": NOT_MEASURED}
+    if isinstance(stage, Stage):
+        measured = {"length_m": round(stage.review.finish_m, 1), "dangers_left": stage.book.dangers_left}
+    elif any(p.run is not None for p in passes):
+        # A pass with a camera only says nothing of what the recorded ones found.
+        before = _before(stage.project)
+        measured = {key: before.get(key, NOT_KNOWN) for key in measured}
+    return {
+        "day": next((p.day for p in reversed(passes) if p.day), ""),
+        "passes": sum(p.run is not None or p.media is not None for p in passes),
+        "to_copy": len(stage.book.to_copy),
+        "log": stage.project.last_entry,
+        **measured,
+    }
 
 
 def keep_summary(stage: OpenBook) -> None:
     """Keeps how far a stage has come, for the shelf; where it can't be kept, the shelf shows what it was before."""
     try:
-        passes = stage.project.passes()
-        measured = {"length_m": 0.0, "dangers_left": NOT_MEASURED}
-        if isinstance(stage, Stage):
-            measured = {"length_m": round(stage.review.finish_m, 1), "dangers_left": stage.book.dangers_left}
-        elif any(p.run is not None for p in passes):
-            # A pass with a camera only says nothing of what the recorded ones found.
-            before = shelved(stage.project.path)
-            measured = {"length_m": before.length_m, "dangers_left": before.dangers_left}
-        summary = {
-            "day": next((p.day for p in reversed(passes) if p.day), ""),
-            "passes": sum(p.run is not None or p.media is not None for p in passes),
-            "to_copy": len(stage.book.to_copy),
-            **measured,
-        }
-        told = json.dumps(summary)
+        # What a newer program keeps there besides stays.
+        told = json.dumps(_before(stage.project) | _summary_of(stage))
         if not stage.project.read_only and stage.project.told(_SUMMARY) != told:
             stage.project.tell(_SUMMARY, told)
     except MirkleError:
         return
+
+
+def _before(project: Project) -> dict[str, Any]:
+    """The summary that is kept by now."""
+    try:
+        kept = json.loads(project.told(_SUMMARY) or "{}")
+        return kept if isinstance(kept, dict) else {}
+    except (ValueError, RecursionError):
+        return {}
 
 
 def rename(path: Path, name: str, event: str, car: str = "") -> None:
@@ -101,7 +159,7 @@ def rename(path: Path, name: str, event: str, car: str = "") -> None:
     """
     if not name.strip():
         raise MirkleError("a stage needs a name", mend="write one")
-    with closing(Project.open(path)) as project:
+    with closing(Project.open(path)) as project, project.together():
         project.tell("name", name.strip())
         project.tell("event", event.strip())
         project.tell("car", car.strip())
@@ -118,14 +176,6 @@ def copy(path: Path) -> Path:
     numbered = (path.with_name(f"{path.stem}-copy{'' if n == 1 else f'-{n}'}{SUFFIX}") for n in range(1, 1000))
     fresh = next(p for p in numbered if not p.exists())
     with closing(Project.open(path)) as project:
-        project.copy_to(fresh)
-        name = project.name
-    try:
-        with closing(Project.open(fresh)) as made:
-            made.tell(
-                "name", f"{name} (2)" if fresh.stem.endswith("-copy") else f"{name} ({fresh.stem.rsplit('-', 1)[-1]})"
-            )
-    except MirkleError:
-        fresh.unlink(missing_ok=True)
-        raise
+        number = fresh.stem.rsplit("-", 1)[-1]
+        project.copy_to(fresh, name=f"{project.name} ({'2' if number == 'copy' else number})")
     return fresh

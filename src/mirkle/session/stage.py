@@ -8,7 +8,7 @@ from functools import partial
 from typing import get_args
 
 from mirkle.core.book.decisions import Decision
-from mirkle.core.by_hand import ByHand
+from mirkle.core.by_hand import ByHand, hand_pin
 from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 from mirkle.core.lineup.called import Pin
@@ -20,9 +20,10 @@ from mirkle.core.verdict.findings import Finding
 from mirkle.core.verdict.kinds import KINDS, Group
 from mirkle.files.by_hand import by_hand_json
 from mirkle.files.project import Material, Pass, Project
-from mirkle.files.review_cache import cache_key, pack_review, unpack_review
+from mirkle.session.kept_reviews import keep_review, kept_review
 from mirkle.session.material import Inputs, Measurements, agreed, by_hand_of, review_material
 from mirkle.session.open_book import OpenBook
+from mirkle.session.other_passes import OtherPasses
 from mirkle.session.paging import on_paper
 from mirkle.session.passes import chosen_pass, inputs_of_pass
 from mirkle.session.signal import Signal
@@ -60,12 +61,16 @@ class Stage(OpenBook):
         # As it was read, before it was laid on the pages of the paper book: this is what is kept.
         self._read = review.reading
         super().__init__(
-            project, replace(review, reading=on_paper(project, review.reading)), this_pass, inputs.crew, measurements
+            project,
+            replace(review, reading=on_paper(project, review.reading)),
+            this_pass,
+            inputs.crew,
+            measurements,
+            OtherPasses(project, review.measured, measurements),
         )
         self.arranged = Signal()
         self.by_hand = by_hand_of(inputs, review.reading)
         self.measurements.know(self.run, self.by_hand.start_s, review.measured)
-        self._by_id = {f.id: f for f in review.findings}
         self.order, self.shown = "risk", "all"
         self.finding = self._first_open()
         self.note = self.finding.note if self.finding else 0
@@ -200,12 +205,11 @@ class Stage(OpenBook):
         UnusableProject
             It can't be kept.
         """
+        by_hand = by_hand.by_clock(self.review.profile)
         material = Material("by-hand", f"{self.run.name}-by-hand.json", by_hand_json(by_hand, self.review.notes))
         # The pass may have got more since, such as its sound.
-        before = self.pass_now()
-        self.this_pass = self.project.set_pass(before, {"by_hand": material})
+        self.this_pass = self.book.set_pass(self.pass_now(), {"by_hand": material})
         self.by_hand, self.inputs = by_hand, replace(self.inputs, by_hand=material)
-        self.book.note_pass(before, self.this_pass)
 
     def set_calls(self, calls: Material) -> None:
         super().set_calls(calls)
@@ -222,8 +226,8 @@ class Stage(OpenBook):
             It can't be kept.
         """
         moved = Pin(note, at_m)
-        others = [p for p in self.by_hand.pins if p.note != note and not _crossed(p, moved)]
-        self._mend(moved, tuple(sorted([*others, moved], key=lambda p: p.note)))
+        others = [p for p in self._pins if p.note != note and not _crossed(p, moved)]
+        self._mend(moved, sorted([*others, moved], key=lambda p: p.note))
 
     def unpin(self, note: int) -> None:
         """Lets a pinned note find its own place again.
@@ -233,17 +237,21 @@ class Stage(OpenBook):
         UnusableProject
             It can't be kept.
         """
-        left = tuple(p for p in self.by_hand.pins if p.note != note)
+        left = [p for p in self._pins if p.note != note]
         tie = self.review.lineup.tie_of.get(note)
-        if tie is not None and len(left) < len(self.by_hand.pins):
+        if tie is not None and len(left) < len(self._pins):
             self._mend(Pin(note, tie.bend.apex_m if tie.bend is not None else None), left)
 
-    def _mend(self, moved: Pin, pins: tuple[Pin, ...]) -> None:
-        self.set_by_hand(replace(self.by_hand, pins=pins))
+    @property
+    def _pins(self) -> tuple[Pin, ...]:
+        return self.by_hand.pins_on(self.review.profile)
+
+    def _mend(self, moved: Pin, pins: Sequence[Pin]) -> None:
+        self.set_by_hand(replace(self.by_hand, pins=tuple(hand_pin(p, self.review.profile) for p in pins)))
         self.book.over(agreed(review_again(self.review, self.crew, moved, self.by_hand)))
-        self._by_id = {f.id: f for f in self.review.findings}
         if self.finding is not None:
-            self.finding = self._by_id.get(self.finding.id) or next(iter(self.findings_on(self.finding.note)), None)
+            same = next((f for f in self.findings if f.id == self.finding.id), None)
+            self.finding = same or next(iter(self.findings_on(self.finding.note)), None)
         self.reviewed.emit()
 
     # Deciding about what is chosen
@@ -261,29 +269,11 @@ class Stage(OpenBook):
         self.book.answer(self.finding, answer, by=by, remark=remark)
 
     def _show(self, decision: Decision | None) -> None:
-        finding = self._by_id.get(decision.finding) if decision is not None else None
+        finding = self.book.finding_of(decision) if decision is not None else None
         if finding is not None:
             self.choose(finding)
         else:
             super()._show(decision)
-
-
-def kept_review(project: Project, inputs: Inputs) -> Review | None:
-    """The review that was made of a pass before, ``None`` where there is none that can be used."""
-    kept = project.cached(_key_of(inputs))
-    try:
-        return unpack_review(kept) if kept is not None else None
-    except ValueError:
-        return None  # kept by another build, or damaged: it is made again
-
-
-def keep_review(project: Project, inputs: Inputs, review: Review) -> None:
-    """Keeps a review beside what it was made from."""
-    project.keep(_key_of(inputs), pack_review(review))
-
-
-def _key_of(inputs: Inputs) -> str:
-    return cache_key((inputs.run, inputs.notes, inputs.calls, inputs.crew, inputs.by_hand, *inputs.others))
 
 
 def _crossed(pin: Pin, moved: Pin) -> bool:

@@ -6,8 +6,8 @@ _mirkle() {
         return
     fi
     case "${COMP_WORDS[1]}" in
-        review) local options="--notes --calls --crew --json --help" ;;
-        passes) local options="--pass --crew --json --help" ;;
+        review) local options="--notes --calls --any-road --crew --json --help" ;;
+        passes) local options="--pass --any-road --crew --json --help" ;;
         read) local options="--calls --crew --json --help" ;;
         listen) local options="--notes --run --crew --json --help" ;;
         *) local options="--help" ;;

@@ -21,7 +21,12 @@ class Change:
     last_note: int
     old: str
     new: str
-    finding: str
+    decision: Decision
+
+    @property
+    def seen(self) -> bool:
+        """Whether it rests on what was seen on the video."""
+        return bool(self.decision.seen)
 
 
 class Edition:
@@ -85,7 +90,7 @@ class Edition:
                 last_note=m.last_note,
                 old=self.old_text(m.first_note, m.last_note),
                 new=m.text,
-                finding=m.finding,
+                decision=m,
             )
             for m in self._marks
         )

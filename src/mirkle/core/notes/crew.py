@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from mirkle.core.clauses import clause
+from mirkle.core.clauses import clause, gettext_noop
 from mirkle.core.errors import UnusableLanguage
 from mirkle.core.notes.language import Language, Term, pieces
 
 ORDERS, SENSES = ("direction-first", "grade-first"), ("ascending", "descending")
+# The orders of side and grade in words.
+ORDER_WORDS = {"direction-first": gettext_noop("direction first"), "grade-first": gettext_noop("grade first")}
 
 
 @dataclass(frozen=True)

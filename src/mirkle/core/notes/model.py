@@ -7,14 +7,14 @@ from enum import Enum
 from functools import cached_property
 from typing import NamedTuple
 
-from mirkle.core.clauses import Called, Clause, clause, in_a_row
+from mirkle.core.clauses import Called, Clause, clause, gettext_noop, in_a_row
 
 
 class Direction(Enum):
     """Which way a corner goes; ``sign`` is that of its curvature."""
 
-    LEFT = "left"
-    RIGHT = "right"
+    LEFT = gettext_noop("left")
+    RIGHT = gettext_noop("right")
 
     @property
     def sign(self) -> int:
@@ -150,6 +150,12 @@ class Reading:
         if at < len(self.source):
             out.append(Token(Span(at, len(self.source)), self.source[at:], "blank"))
         return tuple(out)
+
+    @property
+    def title(self) -> str:
+        """What stands above the notes and is none of them, on one line; empty where nothing does."""
+        found = [p.span for p in self.pieces if p.kind == "title"]
+        return " ".join(self.source[found[0].start : found[-1].end].split()) if found else ""
 
     @property
     def corners(self) -> tuple[Note, ...]:

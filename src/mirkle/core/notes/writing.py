@@ -188,7 +188,7 @@ def written_out(note: Note, language: Language, *, order: str) -> Written:
     """A note in full words of a language, in the order of the trade: alerts, corner, shape, features, line, gap."""
     lost: list[str] = []
 
-    def say(kind: str, key: str) -> str:
+    def spoken(kind: str, key: str) -> str:
         head, _, rest = key.partition(" ")
         try:
             return language.term(key, kind).said[0]
@@ -197,15 +197,15 @@ def written_out(note: Note, language: Language, *, order: str) -> Written:
         try:
             if kind == "change" and rest:
                 word, _, grade = key.rpartition(" ")
-                return f"{say(kind, word)} {_grade_words(grade, language)}"
+                return f"{spoken(kind, word)} {_grade_words(grade, language)}"
             if kind == "change" and _is_term(language, "half", key):
                 return language.term(key, "half").said[0]
             if key.endswith(" maybe"):
-                return f"{say(kind, key.removesuffix(' maybe'))} {language.term('maybe', 'maybe').said[0]}"
+                return f"{spoken(kind, key.removesuffix(' maybe'))} {language.term('maybe', 'maybe').said[0]}"
             if kind == "feature" and head.isdecimal():
                 return f"{head} {_plural(rest, language)}"
             if kind in ("feature", "object") and _is_term(language, "over", head):
-                return f"{language.term(head, 'over').said[0]} {say(kind, rest)}"
+                return f"{language.term(head, 'over').said[0]} {spoken(kind, rest)}"
             if kind == "object":
                 return _object_words(key, language)
         except KeyError:
@@ -217,17 +217,17 @@ def written_out(note: Note, language: Language, *, order: str) -> Written:
     grade = _grade_words(note.grade, language) if note.grade else ""
     pair = [side, grade] if order == "direction-first" else [grade, side]
     continues = (note.length or "").startswith("continues ")
-    length = f"{say('length', 'continues')} {note.length.split()[-1]}" if note.length and continues else ""
+    length = f"{spoken('length', 'continues')} {note.length.split()[-1]}" if note.length and continues else ""
     parts = [
-        *(say("mark", m) for m in note.marks),
-        *(say("caution", c) for c in note.cautions),
+        *(spoken("mark", m) for m in note.marks),
+        *(spoken("caution", c) for c in note.cautions),
         *pair,
-        length if continues else say("length", note.length) if note.length else "",
-        *(say("change", c) for c in note.changes),
-        *(say("feature", f) for f in note.features),
-        *(say("line", x) for x in note.line_on_road),
-        *(say("object", o) for o in note.objects),
-        say("link", note.link) if note.link else "",
+        length if continues else spoken("length", note.length) if note.length else "",
+        *(spoken("change", c) for c in note.changes),
+        *(spoken("feature", f) for f in note.features),
+        *(spoken("line", x) for x in note.line_on_road),
+        *(spoken("object", o) for o in note.objects),
+        spoken("link", note.link) if note.link else "",
         str(note.distance_m) if note.distance_m is not None else "",
     ]
     lost += note.unread

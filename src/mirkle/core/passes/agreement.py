@@ -6,8 +6,8 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from mirkle.core.clauses import Clause, clause
-from mirkle.core.verdict.findings import SEVERITIES, Finding
-from mirkle.core.verdict.kinds import KINDS
+from mirkle.core.verdict.findings import Finding
+from mirkle.core.verdict.kinds import KINDS, SEVERITIES
 from mirkle.core.verdict.witness import Witness
 
 # The same place on another pass: distances drift by a few metres in a kilometre.

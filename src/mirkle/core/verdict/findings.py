@@ -8,7 +8,6 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import pairwise
 from math import isnan
-from typing import get_args
 
 import numpy as np
 from numpy.typing import NDArray
@@ -34,7 +33,6 @@ HAZARD_OUTSIDE, WARNED = 1.4, 0.8
 TIGHTEST = 0.6
 # No crew grades better than this, in grades. # common practice
 LEAST_SCATTER = 0.4
-SEVERITIES: tuple[Severity, ...] = get_args(Severity)
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
 
+from mirkle.core.clauses import gettext_noop
 from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.slip import beyond_usual
@@ -47,7 +48,9 @@ def propose_parts(lineup: Lineup, profile: Profile, pace: Pace, finish_m: float)
             if first is None and value < LOST:
                 first = i
             elif first is not None and value > FOUND_AGAIN:
-                part = Part(bends[first].from_m - 30.0, bends[i - 1].to_m + 30.0, "pace lost", proposed=True)
+                part = Part(
+                    bends[first].from_m - 30.0, bends[i - 1].to_m + 30.0, gettext_noop("pace lost"), proposed=True
+                )
                 if part.to_m - part.from_m > LEAST_M and i - first >= half:
                     found.append(part)
                 first = None
@@ -63,7 +66,7 @@ def _stops(profile: Profile, finish_m: float) -> list[Part]:
     for at in np.flatnonzero(slow | (seconds > STOPPED_S)):
         place = float(profile.distance_m[at])
         if 60.0 < place < finish_m - 30.0 and (not out or place > out[-1].to_m):
-            out.append(Part(max(0.0, place - 80.0), place + 120.0, "the car stopped", proposed=True))
+            out.append(Part(max(0.0, place - 80.0), place + 120.0, gettext_noop("the car stopped"), proposed=True))
     return out
 
 
@@ -82,5 +85,5 @@ def _lost_tails(profile: Profile, finish_m: float) -> list[Part]:
         if out and place <= out[-1].to_m:
             out[-1] = replace(out[-1], to_m=place + CAUGHT_M)
         else:
-            out.append(Part(max(0.0, place - 10.0), place + CAUGHT_M, "the tail got away", proposed=True))
+            out.append(Part(max(0.0, place - 10.0), place + CAUGHT_M, gettext_noop("the tail got away"), proposed=True))
     return out

@@ -1,0 +1,26 @@
+"""Reviews that are kept in the project file beside what they were made from, so that a stage opens at once."""
+
+from __future__ import annotations
+
+from mirkle.core.review import Review
+from mirkle.files.project import Project
+from mirkle.files.review_cache import cache_key, pack_review, unpack_review
+from mirkle.session.material import Inputs
+
+
+def kept_review(project: Project, inputs: Inputs) -> Review | None:
+    """The review that was made of a pass before, ``None`` where there is none that can be used."""
+    kept = project.cached(_key_of(inputs))
+    try:
+        return unpack_review(kept) if kept is not None else None
+    except Exception:
+        return None  # kept by another build, or damaged in whatever way: it is made again
+
+
+def keep_review(project: Project, inputs: Inputs, review: Review) -> None:
+    """Keeps a review beside what it was made from."""
+    project.keep(_key_of(inputs), pack_review(review))
+
+
+def _key_of(inputs: Inputs) -> str:
+    return cache_key((inputs.run, inputs.notes, inputs.calls, inputs.crew, inputs.by_hand, *inputs.others))

@@ -1,0 +1,92 @@
+"""What a new stage is called: by the title in its notes, by a file name that says something, or by the recording's day and place."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection
+from pathlib import Path
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.review import Review
+from mirkle.files.notes_text import parse_notes
+from mirkle.files.project import Material
+
+# File names that say nothing of a stage, without figures and signs between.
+SAYS_NOTHING = frozenset(
+    [
+        "notes",
+        "note",
+        "book",
+        "notebook",
+        "typed",
+        "typednotes",
+        "pacenotes",
+        "pace",
+        "stage",
+        "stagenotes",
+        "text",
+        "untitled",
+        "document",
+        "doc",
+        "new",
+        "copy",
+        "run",
+        "recording",
+        "log",
+        "words",
+        "calls",
+        "said",
+        "notas",
+        "nota",
+        "caderno",
+        "texto",
+        "documento",
+        "sem",
+        "titulo",
+        "especial",
+        "troco",
+    ]
+)
+# A title longer than this is a sentence.
+LONGEST = 60
+_DAY = re.compile(rb"\b(20\d\d)-([01]\d)-([0-3]\d)\b")
+# Where a file says its day, if it does.
+_HEAD_BYTES = 20_000
+
+
+def name_in(materials: Collection[Material]) -> str:
+    """The title in the notes, or the name of the notes' file; empty where neither says anything."""
+    notes = next((m for m in reversed(list(materials)) if m.kind == "notes"), None)
+    if notes is None:
+        return ""
+    try:
+        title = parse_notes(notes.content, name=notes.name).title
+    except MirkleError:
+        title = ""
+    if title and len(title) <= LONGEST:
+        return title
+    stem = Path(notes.name).stem
+    return stem if _says_something(stem) else ""
+
+
+def _says_something(stem: str) -> bool:
+    words = re.findall(r"[^\W\d_]+", stem.lower())
+    return any(word not in SAYS_NOTHING for word in words)
+
+
+def name_by_recording(run: Material, review: Review) -> str:
+    """The day and place of a recording, such as “2026-05-03, 41.18 N 8.61 W”; empty where it knows neither."""
+    day = _DAY.search(run.content[:_HEAD_BYTES])
+    parts = [day[0].decode()] if day is not None else []
+    if review.measured.plan.middle_deg is not None:
+        lat, lon = review.measured.plan.middle_deg
+        parts.append(f"{abs(lat):.2f} {'N' if lat >= 0 else 'S'} {abs(lon):.2f} {'E' if lon >= 0 else 'W'}")
+    return ", ".join(parts)
+
+
+def told_apart(name: str, others: Collection[str]) -> str:
+    """The name, with a number behind it where there is another stage of that name."""
+    number = 1
+    while (told := name if number == 1 else f"{name} ({number})") in others:
+        number += 1
+    return told
