@@ -1,121 +1,263 @@
-"""Kills a writer of a project file at random moments, and looks whether anything that it said was kept is lost.
+"""Kills the program at random moments of everything that it writes, and looks whether anything is lost or half there.
 
-    python bench/kills.py [--kills N]
+    python bench/kills.py [--kills N] [--first SEED]
 
-The writer decides, takes in passes with their files, changes what belongs to a pass, keeps reviews, and brings old files up to date.
+Each round starts a writer in a process of its own, kills it, and opens what it left: what it had said was kept has to be there, every file
+has to be whole, and what was half-written has to be gone after the next start.
 """
 
 from __future__ import annotations
 
 import argparse
-import hashlib
 import json
 import os
 import random
+import shutil
 import signal
 import sqlite3
 import subprocess
 import sys
 import tempfile
 import time
-import zlib
+from collections import Counter
+from collections.abc import Callable
+from contextlib import closing
 from pathlib import Path
 
-from mirkle.files.project import Material, Project
-from mirkle.files.project_format import APPLICATION_ID
+from mirkle.core.errors import MirkleError
+from mirkle.files.project import Project
 
-WRITER = """
-import sys
+sys.path.insert(0, str(Path(__file__).parents[1]))
+from tests.session.harmed_projects import good_stage
+
+BEGIN = """
+import itertools, json, os, sys
 from pathlib import Path
 from mirkle.core.book.decisions import Decision, Entry
+from mirkle.core.progress import silent
 from mirkle.files.project import Material, Pass, Project
-print("began", flush=True)
-project = Project.open(Path(sys.argv[1]))
-n = len(project.entries())
-while True:
-    project.append(Entry("decide", Decision(f"f{n}", "keep")), 1)
-    print("decided", n, flush=True)
-    n += 1
-    if n % 7 == 0:
-        made = project.add_pass(Pass(0, None, 1, kind="later"), {"run": Material("run", f"r{n}.csv", bytes(20000))})
-        print("pass", made.id, flush=True)
-        made = project.set_pass(made, {"by_hand": Material("by-hand", "b.json", b"{}")})
-        print("set", made.id, flush=True)
-    if n % 5 == 0:
-        project.keep(f"k{n % 3}", bytes(300000))
+from mirkle.session import places
+path = Path(sys.argv[1])
+def say(*what):
+    print(*what, flush=True)
 """
-
-
-def old_file(path: Path, decisions: int) -> None:
-    """A stage of the first format."""
-    connection = sqlite3.connect(path)
-    connection.executescript(f"""
-        CREATE TABLE about (key TEXT PRIMARY KEY, value TEXT NOT NULL);
-        CREATE TABLE material (id INTEGER PRIMARY KEY, kind TEXT NOT NULL, name TEXT NOT NULL, sha256 TEXT NOT NULL, content BLOB NOT NULL);
-        CREATE TABLE log (seq INTEGER PRIMARY KEY, kind TEXT NOT NULL, body TEXT NOT NULL);
-        CREATE TABLE cache (key TEXT PRIMARY KEY, body BLOB NOT NULL);
-        PRAGMA application_id = {APPLICATION_ID};
-        PRAGMA user_version = 1;
-    """)
-    for kind, name, content in (("notes", "n.txt", b"L4 80"), ("run", "r.csv", bytes(4_000_000))):
-        row = (kind, name, hashlib.sha256(content).hexdigest(), zlib.compress(content, 0))
-        connection.execute("INSERT INTO material (kind, name, sha256, content) VALUES (?, ?, ?, ?)", row)
-    for n in range(decisions):
-        body = json.dumps({"finding": f"f{n}", "answer": "keep"})
-        connection.execute("INSERT INTO log (kind, body) VALUES ('decide', ?)", (body,))
-    connection.commit()
-    connection.close()
+# Each writer does one thing over and over, and says what is kept as soon as it is.
+WRITERS = {
+    "decide": """
+project = Project.open(path)
+say("began")
+for n in itertools.count():
+    say("kept", project.append(Entry("decide", Decision(f"keep@{n}x", "keep")), 1).number)
+""",
+    "undo": """
+from mirkle.session.stage import Stage
+stage = Stage.of_project(Project.open(path))
+say("began")
+for n in itertools.count():
+    stage.book.add("hazard", 100.0, 110.0, f"stones {n}")
+    say("there", f"stones {n}")
+    if n % 3 == 0:
+        stage.undo()
+        say("gone", f"stones {n}")
+""",
+    "passes": """
+project = Project.open(path)
+run = project.material(2).content
+say("began")
+for n in itertools.count():
+    made = project.add_pass(Pass(0, None, 1, kind="later"), {"run": Material("run", f"r{n}.csv", run)})
+    say("pass", made.id)
+    project.set_pass(made, {"by_hand": Material("by-hand", "b.json", b"{}")})
+    say("set", made.id)
+    project.keep(f"k{n % 3}", bytes(300000))
+""",
+    "by hand": """
+from dataclasses import replace
+from mirkle.session.stage import Stage
+stage = Stage.of_project(Project.open(path))
+say("began")
+for n in itertools.count():
+    stage.set_by_hand(replace(stage.by_hand, finish_s=20.0 + n))
+    say("finish", 20.0 + n)
+    if n % 2:
+        stage.undo()
+        say("finish", 20.0 + n - 1)
+""",
+    "import": """
+from mirkle.session.opening import put_together
+from mirkle.session.material import described
+run = Project.open(path)
+notes, csv = run.material(1).content, run.material(2).content
+run.close()
+say("began")
+for n in itertools.count():
+    found = [described(Material("notes", f"stage {n} brook.txt", notes)), described(Material("run", "r.csv", csv))]
+    stage = put_together(found, silent).stage
+    say("stage", stage.project.path)
+    stage.project.close()
+""",
+    "take in": """
+from mirkle.session.intake import intake_of, take_in_all
+from mirkle.session.material import described
+from mirkle.session.stage import Stage
+stage = Stage.of_project(Project.open(path))
+say("began")
+for n in itertools.count():
+    words = f"WEBVTT\\n\\n00:0{n % 10}.000 --> 00:09.900\\nleft 4 150 right 2 150 {n}\\n"
+    asked = intake_of(stage, [described(Material("calls", f"c{n}.vtt", words.encode()))])
+    take_in_all(stage, asked.with_choice(0, "1"))
+    say("calls", f"c{n}.vtt")
+""",
+    "migrate": """
+say("began")
+for n in itertools.count():
+    old = path.with_name(f"old-{n}.mirkle")
+    half = path.with_name("half")
+    half.write_bytes(path.with_name("old").read_bytes())
+    half.rename(old)
+    Project.open(old).close()
+    say("migrated", old)
+""",
+    "export": """
+from mirkle.session.stage import Stage
+from mirkle.session.takeaway import write_export
+stage = Stage.of_project(Project.open(path))
+target = path.with_name("taken.txt")
+say("began")
+for n in itertools.count():
+    stage.choose_note(0)
+    stage.mark(f"L{1 + n % 3} 150", by="both")
+    write_export(stage, "notes", target)
+    say("export", stage.book.edition.text.splitlines()[0])
+""",
+    "copy": """
+from mirkle.session import shelf
+say("began")
+for n in itertools.count():
+    say("stage", shelf.copy(path))
+""",
+    "settings": """
+say("began")
+for n in itertools.count():
+    places.keep_setting(f"s{n % 5}", n)
+    say("setting", n)
+    if n % 7 == 0:
+        places.keep_typed_draft(f"R5 80 {n}\\n" * 200)
+        say("draft", n)
+""",
+}
 
 
 def main() -> int:
     """Prints how many kills there were and what was lost."""
     options = argparse.ArgumentParser(description=__doc__)
-    options.add_argument("--kills", type=int, default=200)
-    kills = options.parse_args().kills
-    chance, lost, migrating = random.Random(11), 0, 0
+    options.add_argument("--kills", type=int, default=1000)
+    options.add_argument("--first", type=int, default=0)
+    told = options.parse_args()
+    tally: Counter[str] = Counter()
+    faults: list[str] = []
     with tempfile.TemporaryDirectory() as folder:
-        path = Path(folder) / "stage.mirkle"
-        for number in range(kills):
-            if number % 2:
-                path.unlink(missing_ok=True)
-                old_file(path, 300)
-            else:
-                path.unlink(missing_ok=True)
-                Project.create(
-                    path, [Material("notes", "n.txt", b"L4 80"), Material("run", "r.csv", b"x")], name="s"
-                ).close()
-            # An old file is brought up to date within some tens of milliseconds.
-            kept, amid = survived(path, chance, within_s=0.05 if number % 2 else 0.2, of_old=bool(number % 2))
-            lost, migrating = lost + (not kept), migrating + amid
-    print(f"{kills} kills, {migrating} of them while an old file was brought up to date: {lost} lost something")
-    return 1 if lost else 0
+        base = Path(folder)
+        os.environ["XDG_DATA_HOME"], os.environ["XDG_CONFIG_HOME"] = str(base / "data"), str(base / "config")
+        good = good_stage(base / "good.mirkle")
+        old = base / "old"
+        shutil.copy(good, old)
+        with closing(sqlite3.connect(old)) as connection:
+            connection.executescript("DROP TABLE practice; DELETE FROM log; PRAGMA user_version = 2")
+        for seed in range(told.first, told.first + told.kills):
+            what = list(WRITERS)[seed % len(WRITERS)]
+            tally[what] += 1
+            try:
+                killed(what, base / "work", good, old, random.Random(seed))
+            except (AssertionError, MirkleError, ValueError, KeyError) as fault:
+                faults.append(f"{seed}, {what}: {type(fault).__name__} {fault}")
+    for fault in faults:
+        print(fault)
+    print(f"{told.kills} kills ({', '.join(f'{what} {n}' for what, n in tally.items())}): {len(faults)} lost something")
+    return 1 if faults else 0
 
 
-def survived(path: Path, chance: random.Random, *, within_s: float, of_old: bool) -> tuple[bool, bool]:
-    """Whether all that a killed writer had said is in the file, and whether it was killed while an old file was brought up to date."""
-    writer = subprocess.Popen([sys.executable, "-c", WRITER, str(path)], stdout=subprocess.PIPE, text=True)
+def killed(what: str, work: Path, good: Path, old: Path, chance: random.Random) -> None:
+    """One writer killed at a random moment, and what it left looked at."""
+    shutil.rmtree(work, ignore_errors=True)
+    home = work / "data" / "mirkle"
+    home.mkdir(parents=True)
+    path = Path(shutil.copy(good, home / "stage.mirkle"))
+    shutil.copy(old, home / "old")
+    environment = os.environ | {"XDG_DATA_HOME": str(work / "data"), "XDG_CONFIG_HOME": str(work / "config")}
+    command = [sys.executable, "-c", BEGIN + WRITERS[what], str(path)]
+    writer = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True, env=environment)
     assert writer.stdout is not None
-    writer.stdout.readline()
-    time.sleep(chance.uniform(0.0, within_s))
+    assert writer.stderr is not None
+    assert writer.stdout.readline() == "began\n", writer.stderr.read()
+    time.sleep(chance.uniform(0.0, 0.25))
     os.kill(writer.pid, signal.SIGKILL)
-    told = [line.split() for line in writer.stdout.read().split("\n")[:-1]]
+    said = [line.split(" ", 1) for line in writer.stdout.read().split("\n")[:-1]]
+    ended = writer.stderr.read()
+    assert not ended, ended[-300:]
     writer.wait()
-    amid = path.with_name(path.name + ".migrating").exists()
-    project = Project.open(path)
-    kept = {e.decision.finding for e in project.entries() if e.decision}
-    passes = {p.id: p for p in project.passes()}
-    for p in passes.values():
-        project.material(p.run)
-        project.material(p.by_hand)
-    project.close()
-    for what, *number in told:
-        if what == "decided" and f"f{number[0]}" not in kept:
-            return False, amid
-        if what == "pass" and int(number[0]) not in passes:
-            return False, amid
-        if what == "set" and passes[int(number[0])].by_hand is None:
-            return False, amid
-    return len(kept) >= 300 if of_old else True, amid
+    for name in ("XDG_DATA_HOME", "XDG_CONFIG_HOME"):
+        os.environ[name] = environment[name]
+    _look(path, said)
+    _nothing_is_half(home)
+
+
+def _look(path: Path, said: list[list[str]]) -> None:
+    """Whether all that was said to be kept is there."""
+    from mirkle.session import places
+    from mirkle.session.stage import Stage
+
+    by_topic: dict[str, list[str]] = {}
+    for topic, value in said:
+        by_topic.setdefault(topic, []).append(value)
+    stage = Stage.of_project(Project.open(path))
+    numbers = {e.number for e in stage.project.entries()}
+    passes = {p.id: p for p in stage.project.passes()}
+    hazards = {a.text for a in stage.book.additions}
+    looks: dict[str, Callable[[list[str]], bool]] = {
+        "kept": lambda told: {int(n) for n in told} <= numbers,
+        # The very last one may have been taken back before that was said, or the other way round.
+        "there": lambda told: set(told) - set(by_topic.get("gone", ())) - {told[-1]} <= hazards,
+        "gone": lambda told: not set(told) & hazards,
+        "pass": lambda told: {int(n) for n in told} <= passes.keys(),
+        "set": lambda told: all(passes[int(n)].by_hand is not None for n in told),
+        "finish": lambda told: stage.by_hand.finish_s is not None and abs(stage.by_hand.finish_s - float(told[-1])) <= 2.0,
+        "stage": lambda told: all(Path(p).is_file() for p in told),
+        "calls": lambda told: {told[-1]} <= {name for _, name in stage.project.listed("calls")} and _logged(stage.project),
+        "migrated": lambda told: all(Path(p).is_file() for p in told),
+        "export": lambda _: _whole(path.with_name("taken.txt")),
+        "setting": lambda told: all(isinstance(places.setting(f"s{int(n) % 5}", None), int) for n in told[-5:]),
+        "draft": lambda _: len(set(places.typed_draft().splitlines())) == 1 and len(places.typed_draft().splitlines()) == 200,
+    }  # fmt: skip
+    for topic, values in by_topic.items():
+        assert looks[topic](values), f"{topic} {values[-3:]}"
+    stage.project.close()
+
+
+def _logged(project: Project) -> bool:
+    """Whether what became of a pass and the log of it agree."""
+    last = next(
+        e.decision for e in reversed(project.entries()) if e.decision is not None and e.decision.answer == "pass"
+    )
+    return json.loads(last.text)["calls"] == project.passes()[0].calls
+
+
+def _whole(path: Path) -> bool:
+    return len(path.read_text().splitlines()) == 6
+
+
+def _nothing_is_half(home: Path) -> None:
+    """Every stage in the folder opens, and after the next start nothing hidden is left."""
+    from mirkle.session import places
+
+    places.clear_up()
+    for left in home.iterdir():
+        assert not left.name.startswith(".") or left.suffix == ".lock", f"left: {left.name}"
+        if left.suffix == ".mirkle":
+            with closing(Project.open(left)) as project:
+                project.materials()
+                assert project.passes()
+                assert not project.lost_entries
 
 
 if __name__ == "__main__":

@@ -190,6 +190,17 @@ def test_a_note_can_be_said_to_have_no_bend() -> None:
     assert [t.bend for t in lineup.ties[:19]] == [t.bend for t in honest.ties[:19]]
 
 
+def test_a_note_that_surely_has_no_bend_holds_nothing_about_it() -> None:
+    """A pin beside notes that were surely put on no bend: they bound no stretch of road."""
+    profile_, notes, middles = world(12, 40)
+    road, book = road_of(profile_), numbered(notes)
+    pins = [Pin(8, None), Pin(32, None)]
+    lineup = line_up(book, SCHOOL, road, pins=pins)
+    surely = replace(lineup, ties=tuple(replace(t, sure=1.0) if t.note in (8, 32) else t for t in lineup.ties))
+    pin = Pin(20, middles[20])
+    assert pin_down(book, SCHOOL, road, surely, pin, pins=[*pins, pin]).ties[20].bend is not None
+
+
 def test_a_pin_far_off_leads_the_rest_along() -> None:
     """A book whose distances are a third too short goes astray on a long stage; two pins bring it back."""
     profile_, notes, middles = world(13, 90)

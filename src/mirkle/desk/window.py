@@ -602,7 +602,9 @@ class Window(QMainWindow):
         stage = self.reviewed
         if stage is None:
             return
-        parts = [*stage.review.parts, *([dragged] if dragged is not None else [])]
+        # Those that are set by now, whether or not the pass has been reviewed with them.
+        by_crew = stage.by_hand.parts_on(stage.review.profile)
+        parts = [*(stage.review.parts if by_crew is None else by_crew), *([dragged] if dragged is not None else [])]
         from mirkle.desk.parts_view import PartsDialog
 
         dialog = PartsDialog(parts, stage.review.finish_m, self)
@@ -906,6 +908,8 @@ class Window(QMainWindow):
             # What it found is for a window that is there.
             self._job.done.disconnect()
             self._job.failed.disconnect()
+            self._job.finished.disconnect(self._finished)
+        self._turns.give_up()
         if self.typing is not None:
             self.typing.keep()
         if not self.isFullScreen() and not self.isMaximized():

@@ -23,7 +23,6 @@ from mirkle.files.project_format import (
     ACTS,
     APPLICATION_ID,
     FRESH,
-    LARGEST_BYTES,
     MOST_ENTRIES,
     OLDER,
     SCHEMA,
@@ -32,6 +31,7 @@ from mirkle.files.project_format import (
     Material,
     Pass,
     UnusableProject,
+    connected,
     entry_of,
     entry_text,
     in_memory,
@@ -129,13 +129,9 @@ class Project:
             # The new file is another one: it has to be held itself.
             lock.close()
             lock = _locked(path)
-        mode = "rw" if lock else "ro"
-        connection = sqlite3.connect(
-            f"{path.resolve().as_uri()}?mode={mode}", uri=True, isolation_level=None, check_same_thread=False
-        )
+        connection = connected(path, "rw" if lock else "ro")
         try:
             connection.execute("PRAGMA synchronous = FULL")
-            connection.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, LARGEST_BYTES)
             (application,) = connection.execute("PRAGMA application_id").fetchone()
             (version,) = connection.execute("PRAGMA user_version").fetchone()
             (health,) = connection.execute("PRAGMA quick_check(1)").fetchone()
@@ -273,7 +269,7 @@ class Project:
         """
         try:
             return self._connection.execute(query, values).fetchall()
-        except sqlite3.Error:
+        except (sqlite3.Error, OverflowError):
             raise UnusableProject(
                 "a part of it is damaged", mend="open a copy of it, or add the files to a new stage", where=self.path.name
             ) from None  # fmt: skip
@@ -386,8 +382,9 @@ class Project:
         return run
 
     def practised(self) -> list[tuple[int, str]]:
-        """Everything that was kept of practised runs, with their numbers, in the order in which it came."""
-        return [(int(run), str(body)) for run, body in self._read("SELECT run, body FROM practice ORDER BY id")]
+        """Everything that was kept of practised runs, with their numbers, in the order in which it came; what is damaged is left out."""
+        rows = self._read("SELECT run, body FROM practice ORDER BY id")
+        return [(run, body) for run, body in rows if isinstance(run, int) and isinstance(body, str)]
 
     def cached(self, key: str) -> bytes | None:
         """What was kept under a key, or ``None``."""
@@ -511,7 +508,7 @@ def glance(path: Path) -> tuple[dict[str, str], int]:
     """
     fault = UnusableProject("it is damaged or not a Mirkle stage", mend="open a copy of it", where=path.name)
     try:
-        with closing(sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)) as connection:
+        with closing(connected(path, "ro")) as connection:
             connection.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, _GLANCE_BYTES)
             connection.set_progress_handler(lambda: 1, _GLANCE_STEPS)
             (application,) = connection.execute("PRAGMA application_id").fetchone()

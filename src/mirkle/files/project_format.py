@@ -13,7 +13,7 @@ from contextlib import contextmanager, suppress
 from dataclasses import asdict, dataclass, field, fields
 from math import isfinite
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 from mirkle.core.book.decisions import ENTRIES, Decision, Entry, in_todays_form
 from mirkle.core.clauses import clause
@@ -114,6 +114,16 @@ class Pass:
     kind: str = "first"
     day: str = ""
     extra: Mapping[str, Any] = field(default_factory=dict, hash=False)
+
+
+def connected(path: Path, mode: Literal["ro", "rw"]) -> sqlite3.Connection:
+    """A file as a database, for any thread; nothing in it is taken that is larger than a file may be, and a text that is none is read with
+    its damaged letters replaced."""
+    uri = f"{path.resolve().as_uri()}?mode={mode}"
+    connection = sqlite3.connect(uri, uri=True, isolation_level=None, check_same_thread=False)
+    connection.setlimit(sqlite3.SQLITE_LIMIT_LENGTH, LARGEST_BYTES)
+    connection.text_factory = lambda text: text.decode("utf-8", "replace")
+    return connection
 
 
 @contextmanager
@@ -250,7 +260,7 @@ OLDER = (1, 2, 3)
 
 def version_of(path: Path) -> int | None:
     """The format of a file, ``None`` where it is no stage that is whole."""
-    connection = sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)
+    connection = connected(path, "ro")
     try:
         (application,) = connection.execute("PRAGMA application_id").fetchone()
         (version,) = connection.execute("PRAGMA user_version").fetchone()
@@ -266,7 +276,7 @@ def migrate(path: Path) -> None:
     """Brings an old file up to date on a copy, which then takes its place: stopped at any moment, one of the two is whole."""
     copy = part_of(path)
     try:
-        old = sqlite3.connect(f"{path.resolve().as_uri()}?mode=ro", uri=True)
+        old = connected(path, "ro")
         new = sqlite3.connect(copy, isolation_level=None)
         # Stopped half-way the copy is thrown away: a journal beside it would only outlive it.
         new.execute("PRAGMA journal_mode = MEMORY")

@@ -49,6 +49,10 @@ class Turns:
             self._waiting.append(command)
         return False
 
+    def give_up(self) -> None:
+        """Nobody is there any more who waits."""
+        self._waiting.clear()
+
     def begin(self) -> None:
         """Something long begins."""
         assert not self._busy, "one at a time"

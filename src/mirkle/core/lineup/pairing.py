@@ -215,12 +215,17 @@ SURE_ENOUGH = 0.9
 
 def _sure_before(before: Lineup, place: int) -> int | None:
     """The nearest surely paired corner at least :data:`NEIGHBOURS` before one, or ``None``: from the start."""
-    return next((i for i in range(place - NEIGHBOURS, -1, -1) if before.ties[i].sure > SURE_ENOUGH), None)
+    return next((i for i in range(place - NEIGHBOURS, -1, -1) if _surely_on_a_bend(before.ties[i])), None)
 
 
 def _sure_behind(before: Lineup, place: int) -> int | None:
     ties = before.ties
-    return next((i for i in range(place + NEIGHBOURS, len(ties)) if ties[i].sure > SURE_ENOUGH), None)
+    return next((i for i in range(place + NEIGHBOURS, len(ties)) if _surely_on_a_bend(ties[i])), None)
+
+
+def _surely_on_a_bend(tie: Tie) -> bool:
+    """Whether a note holds its neighbours' place on the road: one that surely has no bend is nowhere on it."""
+    return tie.bend is not None and tie.sure > SURE_ENOUGH
 
 
 def _heard_too(calls: Calls, heard: Heard | None) -> Calls:
