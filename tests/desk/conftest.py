@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from PyQt6.QtCore import QCoreApplication
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
@@ -54,6 +55,13 @@ def kept_demo(reviewed_demo: Path) -> Path:
     folder = places.data_folder()
     folder.mkdir(parents=True)
     return Path(shutil.copy(reviewed_demo, folder))
+
+
+def settled() -> None:
+    """Lets the window lay itself out and paint, however busy the machine is."""
+    for _ in range(4):
+        QCoreApplication.sendPostedEvents()
+        QApplication.processEvents()
 
 
 @pytest.fixture

@@ -26,6 +26,7 @@ from mirkle.desk.shapes import mark_name
 from mirkle.desk.window import Window
 from mirkle.session import places
 from mirkle.standins import slatehook
+from tests.desk.conftest import settled
 
 
 def picture(widget) -> QImage:  # type: ignore[no-untyped-def]
@@ -402,7 +403,7 @@ def test_night_theme_repaints_everything(open_window: Window, qtbot: QtBot) -> N
 
 
 @pytest.mark.parametrize("size", [(1280, 800), (1920, 1080)])
-def test_no_label_or_button_is_cut_off(open_window: Window, qtbot: QtBot, size: tuple[int, int]) -> None:
+def test_no_label_or_button_is_cut_off(open_window: Window, size: tuple[int, int]) -> None:
     from PyQt6.QtWidgets import QLabel
 
     open_window.resize(*size)
@@ -412,7 +413,7 @@ def test_no_label_or_button_is_cut_off(open_window: Window, qtbot: QtBot, size: 
         open_window.go_to(place)
         for finding in stage.findings if place == "Compare" else stage.findings[:1]:
             stage.choose(finding)
-            qtbot.wait(1)
+            settled()
             assert (open_window.width(), open_window.height()) == size, (place, finding.id)
             for label in open_window.findChildren(QLabel):
                 if label.isVisible() and label.text():
@@ -500,20 +501,18 @@ def test_dangers_left_lead_to_the_next_one_and_home_to_the_first(open_window: Wi
 
 
 @pytest.mark.parametrize("size", [(1024, 700), (1280, 764)])
-def test_the_window_works_on_a_small_screen_and_does_not_grow(
-    open_window: Window, qtbot: QtBot, size: tuple[int, int]
-) -> None:
+def test_the_window_works_on_a_small_screen_and_does_not_grow(open_window: Window, size: tuple[int, int]) -> None:
     """1280x764 is what a desktop's frame leaves of a 1280x800 screen."""
     open_window.resize(*size)
     stage = open_window.stage
     assert stage is not None
     for place in ("Gather", "Line up", "Book", "Compare"):
         open_window.go_to(place)
-        qtbot.wait(10)
+        settled()
         assert (open_window.width(), open_window.height()) == size
     for finding in stage.findings[:12]:
         stage.choose(finding)
-        qtbot.wait(1)
+        settled()
         assert (open_window.width(), open_window.height()) == size
         evidence = open_window.compare.evidence
         parts = [w for w in evidence.findChildren(QWidget) if w.parent() is evidence and w.isVisible()]
@@ -564,7 +563,7 @@ def test_the_pages_of_help_fit_a_small_screen_and_name_every_mark(open_window: W
     for dialog in (Keys(open_window), Marks(open_window.theme, open_window), About(open_window)):
         qtbot.addWidget(dialog)
         dialog.show()
-        qtbot.wait(10)
+        settled()
         cut = [
             w.text() for w in dialog.findChildren(QLabel) if w.wordWrap() and w.height() < w.heightForWidth(w.width())
         ]

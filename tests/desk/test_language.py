@@ -24,6 +24,7 @@ from mirkle.desk.speak import Texts, say, say_clause, say_fault, say_why, wanted
 from mirkle.desk.window import Window
 from mirkle.files.runs import read_run
 from mirkle.session import places
+from tests.desk.conftest import settled
 
 TOOL = Path(__file__).parents[2] / "tools" / "texts.py"
 ROOT = Path(__file__).parents[2] / "src" / "mirkle"
@@ -82,7 +83,7 @@ def test_the_whole_window_speaks_it_and_fits(qapp: QApplication, kept_demo: Path
             window.open_project(kept_demo)
         for place in ("Gather", "Line up", "Compare", "Book"):
             window.go_to(place)
-            qtbot.wait(20)
+            settled()
             # What is scrolled up and down is never wider than what is seen of it.
             for area in window.findChildren(QScrollArea):
                 if area.isVisible():

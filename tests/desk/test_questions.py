@@ -31,6 +31,7 @@ from mirkle.files.project import Project
 from mirkle.session import places
 from mirkle.session.sound import recording_s
 from mirkle.session.stage import Stage
+from tests.desk.conftest import settled
 from tests.desk.test_language import spoken
 
 DOC = Path(__file__).parents[2] / "docs" / "questions.md"
@@ -92,7 +93,7 @@ def test_forty_questions_are_answered_on_the_screens(
             assert words in compare, words
         assert say("Reads: {0}", "").strip() in compare
         window.go_to("Gather")
-        qtbot.wait(50)
+        settled()
         gather = seen(window)
         for words in (
             "The notes", "The recording", "The words", "The sound", "On the road", "Mind", "Go on to Compare  ⏎"
@@ -100,7 +101,7 @@ def test_forty_questions_are_answered_on_the_screens(
             assert say(words) in gather
         assert say("{0}: {1:.1f} km from start to finish", "Slatehook", stage.review.finish_m / 1000) in gather
         window.go_to("Line up")
-        qtbot.wait(50)
+        settled()
         line_up = seen(window)
         for words in ("right as it is  ⏎", "←  to the bend before", "to the next bend  →"):
             assert say(words) in line_up
@@ -164,10 +165,10 @@ def test_every_control_is_reached_by_tab_and_says_what_it_is(open_window: Window
             window._change_pass(3)
             qtbot.waitUntil(lambda: window.reviewed is None and window._job is None, timeout=15_000)
         window.go_to(place)
-        qtbot.wait(20)
+        settled()
         if place == "Passes":
             qtbot.waitUntil(lambda: bool(window.followed.steps) and window._job is None, timeout=60_000)
-            qtbot.wait(20)
+            settled()
         stops: list[QWidget] = []
         for _ in range(120):
             qtbot.keyClick(QApplication.focusWidget() or window, Qt.Key.Key_Tab)
@@ -188,17 +189,17 @@ def test_every_control_is_reached_by_tab_and_says_what_it_is(open_window: Window
         assert missed == [], place
 
 
-def test_focus_is_seen_at_every_kind_of_stop(open_window: Window, qtbot: QtBot) -> None:
+def test_focus_is_seen_at_every_kind_of_stop(open_window: Window) -> None:
     """With the keyboard on it a control looks otherwise than without."""
     window = open_window
     window.go_to("Book")
-    qtbot.wait(20)
+    settled()
     for widget in (window.book.card_button, window.book.lines, window.header.passes, window.book.list):
         window.setFocus()
-        qtbot.wait(5)
+        settled()
         before = widget.grab().toImage()
         widget.setFocus(Qt.FocusReason.TabFocusReason)
-        qtbot.wait(5)
+        settled()
         assert widget.grab().toImage() != before, widget.accessibleName()
 
 

@@ -26,6 +26,7 @@ from mirkle.session import places, shelf
 from mirkle.session.lining import place_beside, turns_other_way, unsure
 from mirkle.session.sound import begin_s, place_m
 from mirkle.session.stage import Stage
+from tests.desk.conftest import settled
 
 PICTURES_A_SECOND = 10
 
@@ -188,7 +189,7 @@ def test_v_plays_the_video_where_there_is_one(open_window: Window, qtbot: QtBot,
     player.play_from(0.0)
     qtbot.waitUntil(lambda: player.seconds > 0.4, timeout=15_000)
     player.stop()
-    qtbot.wait(100)
+    settled()
     seen = []
     for step in (1, 1, 1, -1):
         before = player._last_s
@@ -383,7 +384,7 @@ def test_a_name_is_shown_as_it_is_and_no_label_takes_markup(open_window: Window)
     assert rich == []
 
 
-def test_settings_are_kept_and_hold(open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_settings_are_kept_and_hold(open_window: Window, monkeypatch: pytest.MonkeyPatch) -> None:
     def choose(dialog: QDialog) -> bool:
         dialog.theme.setCurrentIndex(dialog.theme.findData("night"))
         dialog.lines.setValue(12)
@@ -398,7 +399,7 @@ def test_settings_are_kept_and_hold(open_window: Window, qtbot: QtBot, monkeypat
     assert SettingsDialog(open_window).lines.value() == 12
     open_window.change_theme()
     assert fitting_sizes()[0] == 100
-    qtbot.wait(1)
+    settled()
 
 
 def test_another_language_makes_the_window_anew_on_the_same_stage(

@@ -21,8 +21,9 @@ import pytest
 from mirkle.core.book.decisions import Decision, Entry
 from mirkle.core.review import Review
 from mirkle.files.packing import pack, unpack
-from mirkle.files.project import VERSION, Material, Pass, Project, UnusableProject
+from mirkle.files.project import VERSION, Material, Pass, Project, UnusableProject, glance
 from mirkle.files.review_cache import pack_review, unpack_review
+from mirkle.files.whole import clear_parts, part_of
 
 MATERIAL = [Material("notes", "n.txt", b"L4 80\nR3 60\n"), Material("run", "r.csv", bytes(range(256)) * 50)]
 
@@ -386,3 +387,113 @@ def test_a_full_disk_is_the_reason_given_and_leaves_no_half_made_file(tmp_path: 
     assert "make room" in told[1]
     assert sorted(p.name for p in tmp_path.iterdir()) == ["b.mirkle"]
     assert Project.open(tmp_path / "b.mirkle").materials() == []
+
+
+def test_a_stage_that_was_overwritten_from_outside_is_not_written_to(tmp_path: Path) -> None:
+    """By a copy in its place, or by a copy over it: the next decision says so instead of vanishing with the file."""
+    for put in (lambda old, path: old.replace(path), lambda old, path: path.write_bytes(old.read_bytes())):
+        project = made(tmp_path)
+        older = tmp_path / "older"
+        older.write_bytes(project.path.read_bytes())
+        project.append(entry(0), 1)
+        project.append(entry(1), 1)
+        put(older, project.path)
+        before = project.path.read_bytes()
+        with pytest.raises(UnusableProject, match="moved or overwrote"):
+            project.append(entry(2), 1)
+        assert project.path.read_bytes() == before
+        project.close()
+        again = Project.open(project.path)
+        again.append(entry(2), 1)
+        again.close()
+        project.path.unlink()
+
+
+def test_several_steps_are_kept_together_or_not_at_all(tmp_path: Path) -> None:
+    project = made(tmp_path)
+
+    def half() -> None:
+        with project.together():
+            project.append(entry(0), 1)
+            project.add_pass(Pass(0, None, 1), {"run": MATERIAL[1]})
+            raise KeyError
+
+    with pytest.raises(KeyError):
+        half()
+    assert project.entries() == []
+    assert len(project.passes()) == 1
+    with project.together():
+        project.append(entry(0), 1)
+        project.tell("event", "x")
+    assert (project.entries(), project.told("event")) == ([entry(0)], "x")
+    project.close()
+
+
+def test_what_killed_programs_left_is_cleared_and_what_runs_is_left_alone(tmp_path: Path) -> None:
+    process = subprocess.run(
+        [sys.executable, "-c", "import os; print(os.getpid())"], capture_output=True, text=True, check=True
+    )
+    gone = int(process.stdout)
+    left = [
+        f".a.mirkle.{gone}-0123abcd.part",
+        f".a.mirkle.{gone}-0123abcd.part-journal",
+        f".settings.json.{gone}-00000000.part",
+    ]
+    mine = [
+        part_of(tmp_path / "a.mirkle").name,
+        "a.mirkle",
+        ".hidden",
+        f"a.{gone}-0123abcd.part",
+        ".settings.json.lock",
+    ]
+    for name in (*left, *mine):
+        (tmp_path / name).write_text("x")
+    clear_parts(tmp_path)
+    assert sorted(p.name for p in tmp_path.iterdir()) == sorted(mine)
+
+
+def test_a_copy_is_whole_or_not_there(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    project = made(tmp_path)
+    copy = tmp_path / "copy.mirkle"
+
+    def full(*_: object) -> None:
+        raise OSError(28, "No space left on device")
+
+    with monkeypatch.context() as patch:
+        patch.setattr("mirkle.files.project.put_in_place", full)
+        with pytest.raises(UnusableProject, match="No space left"):
+            project.copy_to(copy)
+    assert [p.name for p in tmp_path.iterdir()] == ["stage.mirkle"]
+    project.copy_to(copy, name="Slatehook (2)")
+    with pytest.raises(UnusableProject, match="already"):
+        project.copy_to(copy)
+    other = Project.open(copy)
+    assert (other.name, other.materials()) == ("Slatehook (2)", MATERIAL)
+    other.close()
+    project.close()
+
+
+def test_more_decisions_than_any_crew_makes_are_refused_in_a_sentence(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    project = made(tmp_path)
+    for i in range(4):
+        project.append(entry(i), 1)
+    project.close()
+    monkeypatch.setattr("mirkle.files.project.MOST_ENTRIES", 3)
+    with pytest.raises(UnusableProject, match="it holds 4 decisions; no more than 3 can be opened"):
+        Project.open(tmp_path / "stage.mirkle")
+
+
+def test_a_file_of_a_stage_is_looked_at_without_opening_it(tmp_path: Path) -> None:
+    project = made(tmp_path)
+    project.append(entry(0), 1)
+    assert glance(project.path) == ({"name": "Slatehook"}, 1)
+    project.close()
+    with closing(sqlite3.connect(project.path)) as connection:
+        connection.executescript(
+            "DROP TABLE about; CREATE VIEW about (key, value) AS "
+            "WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n) SELECT 'name', i FROM n"
+        )
+    with pytest.raises(UnusableProject):
+        glance(project.path)

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 import math
-import time
 from collections.abc import Callable
 from pathlib import Path
+from time import monotonic
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
@@ -66,7 +66,7 @@ class RehearseView(QWidget):
         self.stage, self._video = stage, video
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(say("Rehearse"))
-        self.rehearsal = Rehearsal(stage)
+        self.rehearsal = Rehearsal(stage, clock=lambda: monotonic())
         self.voice = ReadingVoice(stage.language.code)
         self.playback: Playback | None = None
         self.picture: Picture | None = None
@@ -473,7 +473,7 @@ class RehearseView(QWidget):
 
         That time counts from somewhere; the smallest difference to now that was ever seen is where.
         """
-        now = time.monotonic()
+        now = monotonic()
         if not event.timestamp():
             return now
         self._key_lag_s = min(self._key_lag_s, now - event.timestamp() / 1000.0)
