@@ -339,6 +339,17 @@ def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: Stage)
     assert again.project.told("event") == "Quarry days"
 
 
+def test_what_was_set_by_hand_and_is_damaged_keeps_the_rest_from_nothing(stage: Stage) -> None:
+    stage.book.answer(stage.findings[0], "keep")
+    broken = Material("by-hand", "by-hand.json", b'{"parts": [{"from_s": 1}]}')
+    stage.project.set_pass(stage.pass_now(), {"by_hand": broken})
+    again = Stage.of_project(stage.project)
+    assert again.by_hand.damaged
+    assert len(again.book.decisions) == 1
+    again.set_by_hand(replace(again.by_hand, finish_s=again.review.finish_s - 2.0, damaged=False))
+    assert not Stage.of_project(stage.project).by_hand.damaged
+
+
 def test_an_undo_in_the_window_leaves_what_came_meanwhile(stage: Stage) -> None:
     """A hazard is added, files are taken in beside the window, undo is pressed: the hazard goes, the pass keeps its files."""
     stage.book.add("hazard", 900.0, 900.0, "stones")

@@ -55,7 +55,7 @@ class ByHand:
 
     ``calls_minus_run_s`` is what the words' clock reads more than the recording's; ``pins`` put notes on their places. ``homeless`` are
     pins, as they were kept, whose notes are not in the book now; ``extra`` is what a newer program kept. Both are written back as they
-    came.
+    came. ``damaged`` where what was set can't be read any more.
     """
 
     start_s: float | None = None
@@ -65,6 +65,7 @@ class ByHand:
     pins: tuple[HandPin, ...] = ()
     homeless: tuple[Mapping[str, Any], ...] = ()
     extra: Mapping[str, Any] = field(default_factory=dict)
+    damaged: bool = False
 
     def parts_on(self, profile: Profile) -> tuple[Part, ...] | None:
         """The parts that don't count, metres from the start line; ``None`` where nobody set any."""

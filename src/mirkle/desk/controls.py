@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import (
     QDoubleSpinBox,
     QHBoxLayout,
     QLabel,
+    QLayout,
     QListWidget,
     QPushButton,
     QSlider,
@@ -49,6 +50,16 @@ def button(words: str, tip: str = "", name: str = "") -> QPushButton:
         made.setToolTip(tip)
         made.setAccessibleName(tip)
     return made
+
+
+def empty(layout: QLayout) -> None:
+    """Takes everything out of a layout. It is gone from the screen at once, and not only when Qt comes to delete it: nothing old shines
+    through what is put there next."""
+    while layout.count():
+        item = layout.takeAt(0)
+        if item is not None and (old := item.widget()) is not None:
+            old.hide()
+            old.deleteLater()
 
 
 class Wrapped(QStyledItemDelegate):

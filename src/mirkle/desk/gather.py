@@ -27,7 +27,7 @@ from mirkle.core.clauses import gettext_noop
 from mirkle.core.notes.crew import ORDERS, SENSES
 from mirkle.core.review import Review
 from mirkle.desk.against_view import AgainstView
-from mirkle.desk.controls import ChoiceBox, button, label, wrapped
+from mirkle.desk.controls import ChoiceBox, button, empty, label, wrapped
 from mirkle.desk.gathered import filmed_rows, rows_of
 from mirkle.desk.plan_view import PlanView
 from mirkle.desk.proof_view import ProofView, heading_of
@@ -205,10 +205,7 @@ class Gather(QWidget):
         """Which drive of a recording that holds several is the stage: a question with a button for each."""
         row = self.drives.layout()
         assert row is not None
-        while row.count():
-            item = row.takeAt(0)
-            if item is not None and (old := item.widget()) is not None:
-                old.deleteLater()
+        empty(row)
         found = review.measured.drives
         self.drives.setVisible(len(found) > 1)
         if len(found) < 2:
@@ -248,10 +245,7 @@ class Gather(QWidget):
         self.limits_wanted.emit(start, finish)
 
     def _show_plan(self, plan: PlanView | None) -> None:
-        while self._plan_place.count():
-            item = self._plan_place.takeAt(0)
-            if item is not None and (old := item.widget()) is not None:
-                old.deleteLater()
+        empty(self._plan_place)
         if plan is not None:
             self._plan_place.addWidget(plan)
 
@@ -431,10 +425,7 @@ class Gather(QWidget):
 
     def _show_beside(self, views: list[tuple[str, QWidget]], in_front: int = 0) -> None:
         """Pages beside the card, one of them at a time, each with its heading as a button; without any the card is alone."""
-        while self.proofs.count():
-            item = self.proofs.takeAt(0)
-            if item is not None and (old := item.widget()) is not None:
-                old.deleteLater()
+        empty(self.proofs)
         for part in (self._left, self._right):
             part.setVisible(not views)
         self.proof_card.setVisible(bool(views))
@@ -466,10 +457,7 @@ class Gather(QWidget):
         self.settled.emit(crew)
 
     def _show_rows(self, rows: list[tuple[str, str]]) -> None:
-        while self.read.count():
-            item = self.read.takeAt(0)
-            if item is not None and (old := item.widget()) is not None:
-                old.deleteLater()
+        empty(self.read)
         for name, sentence in rows:
             row = QWidget()
             line = QHBoxLayout(row)

@@ -59,7 +59,10 @@ def _kept_unread(stage: OpenBook) -> list[tuple[str, str]]:
         (len(stage.by_hand.homeless) if isinstance(stage, Stage) else 0,
          gettext_noop("{0} notes that were put on their bends by hand read otherwise now. They find their own places.")),
     ]  # fmt: skip
-    return [(say("Mind"), say(words, count)) for count, words in told if count]
+    rows = [(say("Mind"), say(words, count)) for count, words in told if count]
+    if isinstance(stage, Stage) and stage.by_hand.damaged:
+        rows.append((say("Mind"), say("What was set by hand on this pass is damaged and can't be read. Set it again.")))
+    return rows
 
 
 def filmed_rows(filmed: Filmed) -> list[tuple[str, str]]:

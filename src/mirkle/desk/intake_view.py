@@ -98,25 +98,28 @@ class TwoRoads(QWidget):
         painter.setFont(font(14))
         every = np.concatenate(self._roads, axis=1)
         low, high = every.min(axis=1), every.max(axis=1)
-        room = QRectF(self.rect()).adjusted(12.0, 26.0, -12.0, -12.0)
+        room = QRectF(self.rect()).adjusted(12.0, 2.0 * ROW_PX + 8.0, -12.0, -12.0)
         scale = min(room.width() / max(high[0] - low[0], 1.0), room.height() / max(high[1] - low[1], 1.0))
         middle = 0.5 * (low + high)
-        names = say("this stage"), self._name
-        for road, words, colour, dash in zip(
-            self._roads, names, ("ink", "pencil"), (Qt.PenStyle.SolidLine, Qt.PenStyle.DashLine), strict=True
+        for row, (road, words, colour, dash) in enumerate(
+            (
+                (self._roads[0], say("this stage"), "ink", Qt.PenStyle.SolidLine),
+                (self._roads[1], self._name, "pencil", Qt.PenStyle.DashLine),
+            )
         ):
+            painter.setPen(QPen(self._theme.colour(colour), 2.0, dash))
             x = room.center().x() + scale * (road[0, ::5] - middle[0])
             y = room.center().y() - scale * (road[1, ::5] - middle[1])
-            painter.setPen(QPen(self._theme.colour(colour), 2.0, dash))
             painter.drawPolyline(polygon(x, y))
-            wide = painter.fontMetrics().horizontalAdvance(words)
-            left = min(max(float(x[0]) - wide / 2, 4.0), self.width() - wide - 4.0)
-            painter.drawText(QPointF(left, max(float(y[0]) - 8.0, 16.0)), words)
+            # The names stand above with a piece of their line: at the lines they would run into each other where both begin.
+            at = ROW_PX * (row + 0.5)
+            painter.drawLine(QPointF(0.0, at), QPointF(SAMPLE_PX, at))
+            painter.drawText(QPointF(SAMPLE_PX + 8.0, at + 5.0), words)
         painter.end()
 
 
-# How high the map of two roads is.
-MAP_PX = 240
+# How high the map of two roads is and each row of names above it, and how long a sample of a line.
+MAP_PX, ROW_PX, SAMPLE_PX = 260, 20.0, 34.0
 
 
 def _choice_box(choices: tuple[Choice, ...], chosen: str) -> QComboBox:

@@ -500,6 +500,8 @@ class Window(QMainWindow):
         self.header.show_passes(None)
         self.misfit.hide()
         self.status.place.setText("")
+        self.status.tell("")
+        self.gather.say_fault("")
         self.gather.show_empty([])
         self.go_to("Gather")
         self._show_header()

@@ -24,8 +24,8 @@ APPLICATION_ID = 0x4D52_4B4C
 VERSION = 4
 # No file that is taken in is larger, packed or not (mirkle.files.sniff.LARGEST_RUN_BYTES).
 LARGEST_BYTES = 400_000_000
-# A crew makes some hundred decisions on a stage; opening as many as this takes two seconds.
-MOST_ENTRIES = 200_000
+# A crew makes some hundred decisions on a stage; as many as this are read in two seconds.
+MOST_ENTRIES = 50_000
 
 SCHEMA = """
 CREATE TABLE about (key TEXT PRIMARY KEY, value TEXT NOT NULL);
@@ -188,19 +188,24 @@ def entry_text(entry: Entry) -> str:
 
 
 _DECISION = {f.name: f for f in fields(Decision) if f.name != "extra"}
-_TYPES: dict[str, tuple[type, ...]] = {
+_KINDS: dict[str, tuple[type, ...]] = {
     "str": (str,), "int": (int,), "float": (int, float), "float | None": (int, float, type(None)),
 }  # fmt: skip
+# What each field of a decision may hold.
+_MAY_HOLD = {name: _KINDS[str(f.type)] for name, f in _DECISION.items()}
 
 
 def _decision_of(told: dict[str, Any]) -> Decision | None:
     """A decision as it was kept, ``None`` where something in it is of the wrong kind."""
-    known = {name: value for name, value in told.items() if name in _DECISION}
-    if not all(isinstance(value, _TYPES[str(_DECISION[name].type)]) for name, value in known.items()):
-        return None
-    if not all(isfinite(value) for value in known.values() if isinstance(value, float)):
-        return None
-    extra = {name: value for name, value in told.items() if name not in _DECISION}
+    known: dict[str, Any] = {}
+    extra: dict[str, Any] = {}
+    for name, value in told.items():
+        if name not in _MAY_HOLD:
+            extra[name] = value
+        elif not isinstance(value, _MAY_HOLD[name]) or (isinstance(value, float) and not isfinite(value)):
+            return None
+        else:
+            known[name] = value
     return in_todays_form(Decision(**known, extra=extra))
 
 

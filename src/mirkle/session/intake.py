@@ -32,6 +32,8 @@ from mirkle.session.stage import Stage
 
 # So many calls tell how two clocks go with each other; a call that was tapped is taken to last so long.
 LEAST_TAPPED, TAP_S = 8, 1.0
+# Two starts this near are one place.
+SAME_PLACE_M = 100.0
 NEW, NEXT, NOT_IN, STAGE, CREW = "new", "next", "not-in", "stage", "crew"
 
 
@@ -264,6 +266,11 @@ def _apart(here: Measured, there: Measured) -> Clause:
             *lengths,
         )
     east, north = _from_above(there, here)[:, 0] - _from_above(here, here)[:, 0]
+    if np.hypot(east, north) < SAME_PLACE_M:
+        return clause(
+            "This recording is of another road: it starts at the same place and goes elsewhere. The stage is {0:.1f} km long, the recording {1:.1f} km.",
+            *lengths,
+        )
     return clause(
         "This recording is of another road: it starts {0:.1f} km from this stage's start. The stage is {1:.1f} km long, the recording {2:.1f} km.",
         float(np.hypot(east, north)) / 1000, *lengths,

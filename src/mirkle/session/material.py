@@ -370,14 +370,14 @@ def agreed(review: Review) -> Review:
 
 
 def by_hand_of(inputs: Inputs, reading: Reading) -> ByHand:
-    """What was set by hand about the pass.
-
-    Raises
-    ------
-    MirkleError
-    """
+    """What was set by hand about the pass; where that can't be read any more, nothing, and that it is damaged."""
     set_by = inputs.by_hand
-    return parse_by_hand(set_by.content, reading.notes, name=set_by.name) if set_by else NOTHING_BY_HAND
+    if set_by is None:
+        return NOTHING_BY_HAND
+    try:
+        return parse_by_hand(set_by.content, reading.notes, name=set_by.name)
+    except MirkleError:
+        return ByHand(damaged=True)
 
 
 def book_in(notes: Material | None, calls: Material | None, crew: Crew) -> Reading:

@@ -2392,6 +2392,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0} notas que tinham sido postas à mão nas suas curvas mudaram de texto. Procuram agora o seu lugar.</translation>
     </message>
     <message>
+      <source>What was set by hand on this pass is damaged and can't be read. Set it again.</source>
+      <translation>O que foi acertado à mão nesta passagem está danificado e não se consegue ler. Acerte-o outra vez.</translation>
+    </message>
+    <message>
       <source>The video</source>
       <translation>O vídeo</translation>
     </message>
@@ -4804,6 +4808,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>This recording is of another road: it turns otherwise. The stage is {0:.1f} km long, the recording {1:.1f} km.</source>
       <translation>Esta gravação é de outra estrada: tem outras curvas. O troço tem {0:.1f} km, a gravação {1:.1f} km.</translation>
+    </message>
+    <message>
+      <source>This recording is of another road: it starts at the same place and goes elsewhere. The stage is {0:.1f} km long, the recording {1:.1f} km.</source>
+      <translation>Esta gravação é de outra estrada: começa no mesmo sítio e segue para outro lado. O troço tem {0:.1f} km, a gravação {1:.1f} km.</translation>
     </message>
     <message>
       <source>This recording is of another road: it starts {0:.1f} km from this stage's start. The stage is {1:.1f} km long, the recording {2:.1f} km.</source>
