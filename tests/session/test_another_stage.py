@@ -105,8 +105,8 @@ def test_the_command_line_refuses_passes_of_two_roads_unless_it_is_told(
 
 
 def test_a_stage_has_the_name_that_its_notes_or_its_recording_give_it() -> None:
-    def made(notes: str, content: bytes) -> str:
-        found = [described(Material("notes", notes, content)), described(MORNING)]
+    def made(notes: str, content: bytes, run: str = "run.csv.gz") -> str:
+        found = [described(Material("notes", notes, content)), described(Material("run", run, MORNING.content))]
         stage = put_together(found, lambda *_: None).stage
         assert stage is not None
         name = stage.project.name
@@ -120,8 +120,16 @@ def test_a_stage_has_the_name_that_its_notes_or_its_recording_give_it() -> None:
     by_place = made("notes.txt", NOTES.content)
     assert by_place.count(" ") == 3
     assert made("typed-notes.txt", NOTES.content) == f"{by_place} (2)"
+    assert made("notes.txt", NOTES.content, "slatehook-morning.csv.gz") == "slatehook-morning"
     assert sorted(s.name for s in shelf()) == sorted(
-        ["Slatehook Quarry Road", "Slatehook Quarry Road (2)", "ss4 blackpit", by_place, f"{by_place} (2)"]
+        [
+            "slatehook-morning",
+            "Slatehook Quarry Road",
+            "Slatehook Quarry Road (2)",
+            "ss4 blackpit",
+            by_place,
+            f"{by_place} (2)",
+        ]
     )
 
 

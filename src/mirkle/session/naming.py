@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection
-from pathlib import Path
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
@@ -55,18 +54,20 @@ _HEAD_BYTES = 20_000
 
 
 def name_in(materials: Collection[Material]) -> str:
-    """The title in the notes, or the name of the notes' file; empty where neither says anything."""
-    notes = next((m for m in reversed(list(materials)) if m.kind == "notes"), None)
-    if notes is None:
-        return ""
+    """The title in the notes, else the name of their file, else of the recording's; empty where none of them says anything."""
+    newest = {m.kind: m for m in materials}
+    notes = newest.get("notes")
+    title = _title_of(notes) if notes is not None else ""
+    stems = (newest[kind].name.split(".")[0] for kind in ("notes", "run") if kind in newest)
+    return title or next((stem for stem in stems if _says_something(stem)), "")
+
+
+def _title_of(notes: Material) -> str:
     try:
         title = parse_notes(notes.content, name=notes.name).title
     except MirkleError:
-        title = ""
-    if title and len(title) <= LONGEST:
-        return title
-    stem = Path(notes.name).stem
-    return stem if _says_something(stem) else ""
+        return ""
+    return title if len(title) <= LONGEST else ""
 
 
 def _says_something(stem: str) -> bool:
