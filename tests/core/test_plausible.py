@@ -44,8 +44,8 @@ TRUE_M = length_m(recording())
 @pytest.mark.parametrize(
     ("changed", "said"),
     [
-        ({"time_s": 1000.0 * TIME_S}, "taken as milliseconds"),
-        ({"time_s": 1.7e18 + 1e9 * TIME_S}, "taken as nanoseconds"),
+        ({"time_s": 1000.0 * TIME_S}, "make sense as milliseconds"),
+        ({"time_s": 1.7e18 + 1e9 * TIME_S}, "make sense as nanoseconds"),
         ({"lat_rad": winding()[1], "lon_rad": winding()[0]}, "swapped"),
         ({"lon_rad": -winding()[1]}, "longitude has lost its minus"),
         ({"lat_rad": -winding()[0]}, "latitude has lost its minus"),

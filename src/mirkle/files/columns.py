@@ -13,9 +13,10 @@ from dataclasses import dataclass
 
 from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import MirkleError
+from mirkle.files.cells import number_of
 from mirkle.files.moments import looks_like_moment
 from mirkle.files.quantities import column_of
-from mirkle.files.table import DELIMITERS, HEAD_LINES, SAID, as_utf8, cells_of, number_of
+from mirkle.files.table import DELIMITERS, HEAD_LINES, SAID, as_utf8, cells_of
 
 # Fewer rows with as many numbers each are no recording.
 LEAST_ROWS = 20

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -10,12 +10,25 @@ from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import at_line
 from mirkle.core.motion.geodesy import local_metres
 from mirkle.core.motion.recording import Channel, Floats, Recording
-from mirkle.files.moments import looks_like_moment, moment_s, since_begin
+from mirkle.files.cells import (
+    EMPTY,
+    NoNumber,
+    angle_of,
+    hemisphere_of,
+    is_angle,
+    numbers_of,
+    out_of_ddmm,
+    out_of_ddmm_at_any_size,
+    two_of,
+)
+from mirkle.files.moments import looks_like_moment, moment_s, out_of_hhmmss, since_begin
 from mirkle.files.quantities import Column, column_of, plain_name, shown_unit, units_of
 from mirkle.files.sniff import UnusableFile
-from mirkle.files.table import OddRow, Table, number_of, numbers, table_of, words
+from mirkle.files.table import OddRow, Table, cells_of, numbers, table_of, words
 
 LEAST_ROWS = 20
+# So many lines at the end of a table are looked at for what is no data.
+FOOTER_LINES, FOOTER_BYTES = 40, 20_000
 # A speed without a unit is taken for the one in which it goes with the positions to within so much.
 SPEEDS_AGREE = 0.12
 # The weight of the car itself: an accelerometer's values lie about one g, whatever they are written in.
@@ -48,11 +61,13 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
             where=at_line(name, 1),
         )
     doubts: list[Clause] = [clause("What its columns hold is as you said.")] if table.said else []
+    table = _without_footer(table, doubts)
     columns = _known_columns(table, name, doubts)
     read = _read(table, columns, name)
+    columns = _placed(columns, read.values)
     if read.cut_short:
         doubts.append(clause("The file ends in the middle of a line; that line was left out."))
-    time_s = since_begin(read.values["time_s"])
+    time_s = _evened(since_begin(out_of_hhmmss(read.values["time_s"])), doubts)
     if len(time_s) < LEAST_ROWS:
         raise UnusableFile(
             clause("it holds only {0} lines of data", len(time_s)), mend="export the whole run", where=name
@@ -73,9 +88,11 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
 
 
 def channel_known(header: str, unit: str = "") -> str | None:
-    """The channel that a head's cell stands for."""
+    """The channel that a head's cell stands for; a day may stand for the time."""
     column = column_of(header, unit)
-    return column.channel if column is not None else None
+    if column is None:
+        return None
+    return "time_s" if column.channel == "date_s" else column.channel
 
 
 def _known_columns(table: Table, name: str, doubts: list[Clause]) -> list[Column]:
@@ -95,7 +112,13 @@ def _known_columns(table: Table, name: str, doubts: list[Clause]) -> list[Column
             )
         elif column.channel != "time_s":
             doubts.append(clause("{0} is not used: {1} holds the same.", header, before.header))
-    if not {"lat_rad", "lon_rad"} <= set(found) and not {"speed_mps", "yaw_rate_radps"} <= set(found):
+    date = found.pop("date_s", None)
+    if date is not None and "time_s" not in found:
+        found["time_s"] = replace(date, channel="time_s")
+    if {"lat_rad", "lon_rad"} <= set(found):
+        found.pop("position", None)
+    has_place = {"lat_rad", "lon_rad"} <= set(found) or "position" in found
+    if not has_place and not {"speed_mps", "yaw_rate_radps"} <= set(found):
         raise UnusableFile(
             "there is neither a position nor a speed with a yaw rate",
             mend="add lat_deg and lon_deg, or speed_mps and yaw_rate_dps",
@@ -118,7 +141,9 @@ def _read(table: Table, columns: list[Column], name: str) -> _Read:
             table = table.without_last_line()
             cells = numbers(table)
         if cells is not None:
-            return _Read({c.channel: cells[:, table.header.index(c.header)] for c in columns}, cut_short)
+            values = {c.channel: cells[:, table.header.index(c.header)] for c in columns}
+            factor = next(c.factor for c in columns if c.channel == "time_s")
+            return _Read(values | {"time_s": values["time_s"] * factor}, cut_short)
         rows = _rows(table)
     except OddRow as odd:
         raise UnusableFile(
@@ -129,13 +154,21 @@ def _read(table: Table, columns: list[Column], name: str) -> _Read:
     cut_short |= len(rows) > 0 and len(rows[-1]) != len(table.header)
     rows = rows[:-1] if rows and len(rows[-1]) != len(table.header) else rows
     values = {}
-    for column in columns:
+    for column in list(columns):
         at = table.header.index(column.header)
         texts = [row[at] for row in rows]
         written = column.channel == "time_s" and any(looks_like_moment(t) for t in texts[:3])
-        values[column.channel] = (
-            _moments(texts, column, table, name) if written else _numbers(texts, column, table, name)
-        )
+        if written:
+            values[column.channel] = _moments(texts, column, table, name)
+        elif column.channel == "position":
+            values["lat_rad"], values["lon_rad"] = _both(texts, column, table, name)
+        elif column.channel in ("lat_rad", "lon_rad") and any(map(is_angle, texts[:LEAST_ROWS])):
+            values[column.channel] = _angles(texts, column, table, name)
+        else:
+            values[column.channel], unit = _numbers(texts, column, table, name)
+            if unit and not column.factor and (told := column_of(column.header, unit)) is not None:
+                columns[columns.index(column)] = replace(told, header=column.header)
+    _turned_by_letters(table, rows, values)
     return _Read(values, cut_short)
 
 
@@ -164,18 +197,136 @@ def _moments(texts: list[str], column: Column, table: Table, name: str) -> Float
     return out
 
 
-def _numbers(texts: list[str], column: Column, table: Table, name: str) -> Floats:
+def _numbers(texts: list[str], column: Column, table: Table, name: str) -> tuple[Floats, str]:
+    """A column as numbers, and the unit that stands in its cells."""
+    try:
+        out, unit = numbers_of(texts, table.decimal)
+    except NoNumber as odd:
+        raise _no_number(texts, odd.row, column, table, name) from None
+    return (out * column.factor if column.channel == "time_s" else out), unit
+
+
+def _no_number(texts: list[str], row: int, column: Column, table: Table, name: str) -> UnusableFile:
+    return UnusableFile(
+        clause("{0} holds “{1}”, which is not a number", column.header, texts[row][:30]),
+        mend="write a number there, or leave the cell empty",
+        where=at_line(name, table.first_line + row),
+    )
+
+
+def _angles(texts: list[str], column: Column, table: Table, name: str) -> Floats:
+    """A column of latitudes or longitudes with letters, minutes and seconds, in degrees."""
     out = np.full(len(texts), np.nan)
     for i, text in enumerate(texts):
-        try:
-            out[i] = number_of(text, table.decimal)
-        except ValueError:
+        if text.strip().lower() in EMPTY:
+            continue
+        angle = angle_of(text)
+        if angle is None:
+            raise _no_number(texts, i, column, table, name)
+        out[i] = angle
+    return out
+
+
+def _both(texts: list[str], column: Column, table: Table, name: str) -> tuple[Floats, Floats]:
+    """A column with latitude and longitude in each cell, in degrees."""
+    lat, lon = np.full(len(texts), np.nan), np.full(len(texts), np.nan)
+    for i, text in enumerate(texts):
+        if text.strip().lower() in EMPTY:
+            continue
+        two = two_of(text)
+        if two is None:
             raise UnusableFile(
-                clause("{0} holds “{1}”, which is not a number", column.header, text[:30]),
-                mend="write a number there, or leave the cell empty",
+                clause("{0} holds “{1}”, which is no latitude with a longitude", column.header, text[:30]),
+                mend="write both in degrees with a comma between, or give each a column",
                 where=at_line(name, table.first_line + i),
-            ) from None
-    return out * column.factor if column.channel == "time_s" else out
+            )
+        lat[i], lon[i] = two
+    return lat, lon
+
+
+def _turned_by_letters(table: Table, rows: list[list[str]], values: dict[str, Floats]) -> None:
+    """Gives latitudes and longitudes the signs that stand beside them in columns of letters: N or S, E or W."""
+    for at, header in enumerate(table.header):
+        if column_of(header) is not None:
+            continue
+        told = hemisphere_of([row[at] for row in rows])
+        if told is not None and (channel := f"{told[0]}_rad") in values:
+            values[channel] = np.abs(values[channel]) * told[1]
+
+
+def _placed(columns: list[Column], values: dict[str, Floats]) -> list[Column]:
+    """The columns with latitude and longitude as two where they stood in one; and both in degrees where they were degrees and minutes in
+    one number."""
+    both = next((c for c in columns if c.channel == "position"), None)
+    if both is not None:
+        factor = both.factor
+        columns = [c for c in columns if c is not both]
+        columns += [Column(both.header, channel, factor) for channel in ("lat_rad", "lon_rad") if channel in values]
+    there = {"lat_rad": 90.0, "lon_rad": 180.0}
+    if all(channel in values for channel in there):
+        told = {channel: out_of_ddmm(values[channel], most) for channel, most in there.items()}
+        # A longitude of less than two degrees looks like one in degrees: what the latitude is, it is as well.
+        if (lat := told["lat_rad"]) is not None:
+            lon = told["lon_rad"]
+            values["lat_rad"] = lat
+            values["lon_rad"] = lon if lon is not None else out_of_ddmm_at_any_size(values["lon_rad"])
+    return columns
+
+
+def _without_footer(table: Table, doubts: list[Clause]) -> Table:
+    """The table without lines at its end that are no data: totals, names, remarks."""
+    body = table.body.rstrip(b"\n")
+    lines = body[-FOOTER_BYTES:].split(b"\n")[-FOOTER_LINES:]
+    count = 0
+    time_at = next((i for i, h in enumerate(table.header) if channel_known(h, table.units[i]) == "time_s"), None)
+    for line in reversed(lines):
+        cells = cells_of(line.decode("utf-8", "replace"), table.delimiter)
+        remark = line.lstrip().startswith((b"#", b"//", b"%"))
+        first = cells[time_at].strip() if time_at is not None and time_at < len(cells) else ""
+        words = any(c.isalpha() for cell in cells for c in cell)
+        if not (
+            remark
+            or not line.strip()
+            or (words and not _is_value(first))
+            or (words and len(cells) < len(table.header) - 1)
+        ):
+            break
+        count += 1
+    if not count or count >= len(lines):
+        return table
+    kept = body.rsplit(b"\n", count)[0]
+    said = sum(bool(line.strip(b" ,;\t")) for line in lines[-count:])
+    if said:
+        doubts.append(clause("{0} lines at the end are no data and were left out.", said))
+    return replace(table, body=kept + b"\n")
+
+
+def _is_value(text: str) -> bool:
+    """Whether a cell of the time column holds a time or a number."""
+    return looks_like_moment(text) or any(c.isdigit() for c in text)
+
+
+def _evened(time_s: Floats, doubts: list[Clause]) -> Floats:
+    """Times in whole seconds, several samples each: those of a second are spread evenly over it."""
+    known = np.isfinite(time_s)
+    seconds = time_s[known]
+    if len(seconds) < LEAST_ROWS or np.any(seconds != np.floor(seconds)) or np.any(np.diff(seconds) < 0):
+        return time_s
+    begins = np.flatnonzero(np.concatenate([[True], np.diff(seconds) > 0]))
+    counts = np.diff(np.concatenate([begins, [len(seconds)]]))
+    usual = int(np.median(counts))
+    if usual < 2:
+        return time_s
+    out = seconds.copy()
+    for n, (begin, count) in enumerate(zip(begins, counts, strict=True)):
+        place = np.arange(count, dtype=float)
+        # The first second may have begun before the recording did.
+        late = usual - count if n == 0 and count < usual else 0
+        out[begin : begin + count] += (place + late) / max(usual, count)
+    doubts.append(clause("Times are whole seconds, {0} samples in each: they were spread evenly over it.", usual))
+    spread = time_s.copy()
+    spread[known] = out
+    return spread
 
 
 def _with_units(

@@ -73,6 +73,31 @@ def _day(a: int, b: int, c: int, *, month_first: bool) -> date | None:
         return None
 
 
+def out_of_hhmmss(seconds: NDArray[np.float64]) -> NDArray[np.float64]:
+    """Times of day that are written without colons, such as 235959.25, in seconds; others as they are, (n,).
+
+    They are told by their leaps: from 59 seconds to the next minute by 41, and by nothing else.
+    """
+    known = seconds[np.isfinite(seconds)]
+    if (
+        len(known) < 3
+        or known.min() < 0
+        or known.max() >= 240_000
+        or np.any(known % 100 >= 60)
+        or np.any(known // 100 % 100 >= 60)
+    ):
+        return seconds
+    leaps = np.diff(known)[np.abs(np.diff(known)) > 30.0]
+    by_minute = (
+        (leaps > 40.0) & (leaps <= 41.0 + np.median(np.diff(known)) + 0.5)
+        | (leaps > 4040.0) & (leaps < 4042.0)
+        | (leaps < -235_000)
+    )
+    if not len(leaps) or not by_minute.all():
+        return seconds
+    return seconds // 10_000 * 3600.0 + seconds // 100 % 100 * 60.0 + seconds % 100
+
+
 def since_begin(seconds: NDArray[np.float64]) -> NDArray[np.float64]:
     """Times that count on over midnight, in seconds whatever they count; (n,), nan where one is missing."""
     out = np.array(seconds, dtype=float)

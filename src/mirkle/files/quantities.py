@@ -17,7 +17,11 @@ _LENGTH = {"m": 1.0, "ft": 0.3048, "cm": 0.01, "mm": 0.001}
 _SPEED = {"mps": 1.0, "kmh": 1 / 3.6, "mph": 0.44704, "kn": 1852 / 3600}
 _ACCELERATION = {"mps2": 1.0, "g": _G, "mg": _G / 1000}
 _QUANTITIES: dict[str, tuple[str, dict[str, float], str]] = {
-    "time": ("time_s", {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9, "min": 60.0}, "s"),
+    "time": ("time_s", {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9, "min": 60.0, "h": 3600.0, "days": 86400.0}, "s"),
+    # A day, with its time or without, that stands for the time where no other column does.
+    "date": ("date_s", {"days": 86400.0}, "days"),
+    # Latitude and longitude in one cell.
+    "position": ("position", _ANGLE, "deg"),
     "lat": ("lat_rad", _ANGLE, "deg"),
     "lon": ("lon_rad", _ANGLE, "deg"),
     "alt": ("alt_m", _LENGTH, "m"),
@@ -37,14 +41,21 @@ _QUANTITIES: dict[str, tuple[str, dict[str, float], str]] = {
 _WORDS = {
     "time": "timestamp t elapsed elapsed_time seconds_elapsed time_elapsed logging_time session_time utc utc_time gps_time local_time "
     "date_time datetime time_of_day time_stamp clock zeit uhrzeit zeitstempel hora tempo tiempo temps heure horodatage ora aika "
-    "kellonaika aikaleima marca_de_tempo marca_de_tiempo since_start time_since_start",
-    "lat": "latitude breite breitengrad geographische_breite latitud latitudine leveysaste leveys",
-    "lon": "longitude lng long laenge lange langengrad laengengrad longitud longitudine pituusaste pituus",
-    "alt": "altitude height elevation hoehe hohe altura altitud altitudine quota korkeus elevacao elevacion msl altitude_msl",
+    "kellonaika aikaleima marca_de_tempo marca_de_tiempo since_start time_since_start unix_time unix epoch epoch_time posix_time posix "
+    "tid tidpunkt tidsstampel klockslag czas godzina znacznik_czasu cas casove_razitko 時刻 時間 タイムスタンプ 経過時間 日時",
+    "date": "datum fecha data dato date_utc utc_date data_utc pvm paivamaara 日付",
+    "position": "lat_lon lat/lon latlon lat_long latlong lat_lng latlng coordinates coordinate coords location gps_position gps "
+    "latitude_longitude latitude/longitude koordinaten coordenadas coordonnees coordinate_gps 位置 座標",
+    "lat": "latitude breite breitengrad geographische_breite latitud latitudine leveysaste leveys breddgrad szerokosc "
+    "szerokosc_geograficzna zemepisna_sirka sirka 緯度",
+    "lon": "longitude lng long laenge lange langengrad laengengrad longitud longitudine pituusaste pituus langdgrad dlugosc "
+    "dlugosc_geograficzna zemepisna_delka delka 経度",
+    "alt": "altitude height elevation hoehe hohe altura altitud altitudine quota korkeus elevacao elevacion msl altitude_msl "
+    "ele hojd wysokosc wysokosc_npm nadmorska_vyska vyska 高度 標高",
     "speed": "velocity ground_speed speed_over_ground sog geschwindigkeit velocidade velocidad vitesse velocita nopeus tempo_kmh "
-    "vehicle_speed",
+    "vehicle_speed hastighet fart predkosc rychlost 速度 車速",
     "course": "heading bearing track course_over_ground cog true_course true_heading direction kurs richtung rumo rumbo cap rotta "
-    "direzione suunta",
+    "direzione suunta riktning kierunek smer azymut azimut azimuth 方位 方位角 進行方向",
     "hacc": "accuracy horizontal_accuracy position_accuracy genauigkeit horizontale_genauigkeit precisao precision precisione "
     "tarkkuus exatidao exactitud precision_horizontal precisao_horizontal horizontal_error",
     "acc_x": "longitudinal_acc longitudinal_acceleration long_acc lon_acc acc_long acc_lon longitudinal_g g_long "
@@ -100,8 +111,13 @@ _UNITS = {
     "m/s^2": "mps2", "m/s2": "mps2", "m/s/s": "mps2", "ms-2": "mps2", "°/s": "dps", "º/s": "dps", "deg/s": "dps", "deg/sec": "dps",
     "degrees/s": "dps", "grad/s": "dps", "rad/s": "radps", "rad/sec": "radps", "knots": "kn", "kt": "kn", "kts": "kn", "knot": "kn",
     "sec": "s", "seconds": "s", "second": "s", "secs": "s", "millis": "ms", "msec": "ms", "metres": "m", "meters": "m", "mts": "m",
-    "feet": "ft", "gs": "g", "utc": "", "hh:mm:ss": "", "unix": "", "wgs84": "", "%": "1", "-": "",
+    "feet": "ft", "gs": "g", "hours": "h", "hour": "h", "hrs": "h", "hr": "h", "std": "h", "minutes": "min", "mins": "min", "minute": "min", "day": "days", "d": "days",
+    "utc": "", "hh:mm:ss": "", "unix": "", "wgs84": "", "%": "1", "-": "",
 }  # fmt: skip
+
+
+# No column is called longer.
+LONGEST_NAME = 120
 
 
 @dataclass(frozen=True)
@@ -117,7 +133,15 @@ class Column:
 def plain_name(header: str) -> str:
     """A name in small letters with underscores and without accents: ``LateralAcc`` and ``Lateral acc.`` are one."""
     name = re.sub(r"(?<=[a-z0-9])(?=[A-Z])", "_", header.strip())
-    name = name.lower().replace("ß", "ss").replace("ä", "a").replace("ö", "o").replace("ü", "u")
+    name = (
+        name.lower()
+        .replace("ß", "ss")
+        .replace("ä", "a")
+        .replace("ö", "o")
+        .replace("ü", "u")
+        .replace("ł", "l")
+        .replace("ø", "o")
+    )
     name = "".join(c for c in unicodedata.normalize("NFKD", name) if not unicodedata.combining(c))
     return re.sub(r"[\s\-.:]+", "_", name).strip("_")
 
@@ -129,8 +153,10 @@ def column_of(header: str, unit: str = "") -> Column | None:
     A quantity without its unit is known, with the factor 0.
     """
     name = header.strip()
-    if bracketed := re.fullmatch(r"(.*?)\s*[\[({]\s*([^\])}]*?)\s*[\])}]\s*", name):
-        name, unit = bracketed[1], bracketed[2] or unit
+    if len(name) > LONGEST_NAME:
+        return None
+    if bracketed := re.fullmatch(r"([^\[({（]*)[\[({（]([^\])}）]*)[\])}）]", name):
+        name, unit = bracketed[1].strip(), bracketed[2].strip() or unit
     unit = _unit(unit)
     plain = plain_name(name)
     for asked in dict.fromkeys((plain, _FROM.sub("", plain))):

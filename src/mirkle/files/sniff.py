@@ -6,6 +6,7 @@ import gzip
 import io
 import re
 import zlib
+from itertools import islice
 from pathlib import Path
 
 from mirkle.core.clauses import clause, gettext_noop
@@ -101,7 +102,7 @@ def refuse_if_not_text(head: bytes, *, name: str, wanted: str) -> None:
             )
     if head.startswith((_GZIP, _MEASUREMENT)):
         return
-    utf16 = head.startswith((b"\xff\xfe", b"\xfe\xff"))
+    utf16 = head.startswith((b"\xff\xfe", b"\xfe\xff")) or utf16_without_mark(head) is not None
     if not utf16 and b"\x00" in head:
         raise UnusableFile("this is binary data, not text", mend=clause("choose the file with {0}", wanted), where=name)
 
@@ -138,9 +139,44 @@ def unpacked(content: bytes, *, name: str, largest: int, wanted: str) -> bytes:
     return plain
 
 
+def utf16_without_mark(content: bytes) -> str | None:
+    """The byte order of a text in UTF-16 that has no mark, ``None`` where it is none: every second byte of most letters is nought."""
+    head = content[:2000]
+    even, odd = head[::2].count(0), head[1::2].count(0)
+    if head[:2] in (b"\xff\xfe", b"\xfe\xff") or max(even, odd) < 0.3 * len(head) or min(even, odd) > 0.03 * len(head):
+        return None
+    order = "utf-16-le" if odd > even else "utf-16-be"
+    # Most of its letters are such as people write; those of other binary data are not.
+    text = head[: len(head) // 2 * 2].decode(order, "replace")
+    return order if sum(c.isprintable() or c in "\r\n\t" for c in text) > 0.98 * len(text) else None
+
+
+# How many bytes beyond ASCII are looked at to tell a code, and the apostrophe of Windows-1252, which stands inside words.
+_TELL_BY, _APOSTROPHE = 4000, 0x92
+
+
+def _of_one_byte(content: bytes) -> str:
+    """A text of a byte a letter, in Windows-1252 (of which Latin-1 is a part) or Mac Roman: in the one in which more of its bytes are
+    letters inside words and signs outside of them."""
+    likely = {"cp1252": 0, "mac-roman": 0}
+    beyond = (i for i, byte in enumerate(content) if byte >= 0x80)
+    for i in islice(beyond, _TELL_BY):
+        near = content[max(i - 1, 0) : i] + content[i + 1 : i + 2]
+        inside = len(near) == 2 and near.isalpha()
+        for code in likely:
+            sign = content[i : i + 1].decode(code, "replace")
+            is_letter = sign.isalpha() and (sign.islower() or not near[:1].islower())
+            fits = is_letter if near[:1].isalpha() or near[1:].isalpha() else not sign.isalnum()
+            likely[code] += fits or (code == "cp1252" and inside and content[i] == _APOSTROPHE)
+    code = "mac-roman" if likely["mac-roman"] > likely["cp1252"] else "cp1252"
+    return content.decode(code, "replace")
+
+
 def decoded(content: bytes, *, name: str) -> str:
-    """Text from UTF-8, UTF-16 with its mark, or Latin-1; line ends become ``\\n``."""
-    if content.startswith((b"\xff\xfe", b"\xfe\xff")):
+    """Text from UTF-8, UTF-16, Windows-1252, Mac Roman or Latin-1; line ends become ``\\n``."""
+    if (order := utf16_without_mark(content)) is not None:
+        text = content.decode(order, "replace")
+    elif content.startswith((b"\xff\xfe", b"\xfe\xff")):
         try:
             text = content.decode("utf-16")
         except UnicodeDecodeError:
@@ -149,5 +185,5 @@ def decoded(content: bytes, *, name: str) -> str:
         try:
             text = content.decode("utf-8-sig")
         except UnicodeDecodeError:
-            text = content.decode("latin-1")
+            text = _of_one_byte(content)
     return text.replace("\r\n", "\n").replace("\r", "\n")

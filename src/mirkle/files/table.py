@@ -13,12 +13,11 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from mirkle.core.motion.recording import Floats
+from mirkle.files.sniff import utf16_without_mark
 
 DELIMITERS = ",;\t|"
 # How far down the head of a table is looked for.
-HEAD_LINES = 200
-# Cells in which nothing was measured.
-EMPTY = ("", "nan", "na", "n/a", "null", "none", "-", "--", "inf", "-inf")
+HEAD_LINES, HEAD_BYTES = 200, 400_000
 # What a crew said of a table's columns, in front of it (see columns.py).
 SAID = b"# mirkle columns "
 _COMMENT = re.compile(r"^\s*(?:#|//|%|\*)\s*")
@@ -57,9 +56,7 @@ def as_utf8(content: bytes) -> bytes:
     """A text in UTF-8 whatever it was written in: UTF-16 with its mark or without, UTF-8, else Latin-1."""
     if content.startswith((b"\xff\xfe", b"\xfe\xff")):
         return content.decode("utf-16", "replace").encode()
-    half = content[:2000]
-    if half.count(b"\0") > 0.3 * len(half):
-        order = "utf-16-le" if half[1::2].count(b"\0") >= half[::2].count(b"\0") else "utf-16-be"
+    if (order := utf16_without_mark(content)) is not None:
         return content.decode(order, "replace").encode()
     content = content.removeprefix(b"\xef\xbb\xbf")
     if content.isascii():
@@ -82,13 +79,30 @@ def table_of(content: bytes, known: Callable[[str, str], str | None], wanted: st
     if (said := _said_table(content)) is not None:
         return said
     content = as_utf8(content).replace(b"\r\n", b"\n").replace(b"\r", b"\n")
-    lines = content[:400_000].split(b"\n")[:HEAD_LINES]
+    return _table_in(content, known, wanted, DELIMITERS) or _by_blanks(content, known, wanted)
+
+
+def _by_blanks(content: bytes, known: Callable[[str, str], str | None], wanted: str) -> Table | None:
+    """A table whose columns stand under each other, or have a blank between them."""
+    head = content[:HEAD_BYTES].split(b"\n")[:HEAD_LINES]
+    # Names of several words stand further apart from each other than their words.
+    for blanks in (rb"[ \t]{2,}", rb"[ \t]+"):
+        parted = b"\n".join(re.sub(blanks, b"\t", line.strip()) for line in head)
+        found = _table_in(parted, known, wanted, "\t")
+        rows = found.body.split(b"\n")[:3] if found is not None else []
+        if found is not None and all(row.count(b"\t") + 1 == len(found.header) for row in rows):
+            return _table_in(re.sub(rb"(?m)^[ \t]+|[ \t]+$", b"", re.sub(blanks, b"\t", content)), known, wanted, "\t")
+    return None
+
+
+def _table_in(content: bytes, known: Callable[[str, str], str | None], wanted: str, delimiters: str) -> Table | None:
+    lines = content[:HEAD_BYTES].split(b"\n")[:HEAD_LINES]
     texts = [line.decode("utf-8", "replace") for line in lines]
     told = next((m[1] for m in map(_SEPARATOR.match, texts[:3]) if m), None)
     best: tuple[int, int, str, list[str]] | None = None
     for at, text in enumerate(texts):
         bare = _COMMENT.sub("", text)
-        for delimiter in [told] if told else DELIMITERS:
+        for delimiter in [told] if told else delimiters:
             cells = cells_of(bare, delimiter)
             found = {k for c in cells if (k := known(c, "")) is not None}
             if len(cells) > 1 and wanted in found and (best is None or len(found) > best[0]):
@@ -103,8 +117,15 @@ def table_of(content: bytes, known: Callable[[str, str], str | None], wanted: st
         header.pop()
     units, first = _units_under(texts, at, delimiter, len(header))
     start = sum(len(line) + 1 for line in lines[:first])
-    body = content[start:]
+    body = _without_heads(content[start:], lines[at])
     return Table(tuple(header), tuple(units), delimiter, _decimal_of(body, delimiter), at + 1, first + 1, body)
+
+
+def _without_heads(body: bytes, head: bytes) -> bytes:
+    """The rows without the head that some programs write again from time to time; its lines stay, empty."""
+    if head.strip() not in body:
+        return body
+    return b"\n".join(b"" if line.strip() == head.strip() else line for line in body.split(b"\n"))
 
 
 def _decimal_of(body: bytes, delimiter: str) -> str:
@@ -230,20 +251,3 @@ def words(table: Table) -> list[list[str]]:
         if len(row) != columns:
             raise OddRow(table.first_line + lines[at] - 1, last=at == len(rows) - 1)
     return rows
-
-
-def number_of(cell: str, decimal: str) -> float:
-    """A cell as a number, nan where it is empty.
-
-    Raises
-    ------
-    ValueError
-        It is no number.
-    """
-    text = cell.strip()
-    if text.lower() in EMPTY:
-        return float("nan")
-    if decimal == "," or ("," in text and "." not in text):
-        text = text.replace(",", ".")
-    # A number of more digits than any instrument has is none: it is read by its head.
-    return float(text[:400])

@@ -356,6 +356,14 @@
       <translation>{0} posições estão em 0°, 0° e foram deixadas de fora.</translation>
     </message>
     <message>
+      <source>{0} positions lie nowhere on the globe and were left out.</source>
+      <translation>{0} posições não ficam em lado nenhum do globo e foram deixadas de fora.</translation>
+    </message>
+    <message>
+      <source>The position stays the same for {0:.0f} s while the car goes on; it was left out there.</source>
+      <translation>A posição fica igual durante {0:.0f} s enquanto o carro continua; aí foi deixada de fora.</translation>
+    </message>
+    <message>
       <source>Latitude and longitude are swapped; they were put right.</source>
       <translation>A latitude e a longitude estão trocadas; foram corrigidas.</translation>
     </message>
@@ -406,6 +414,74 @@
     <message>
       <source>the car moves only {0:.0f} m in it</source>
       <translation>o carro anda nela só {0:.0f} m</translation>
+    </message>
+    <message>
+      <source>minutes</source>
+      <translation>minutos</translation>
+    </message>
+    <message>
+      <source>hours</source>
+      <translation>horas</translation>
+    </message>
+    <message>
+      <source>days</source>
+      <translation>dias</translation>
+    </message>
+    <message>
+      <source>hundredths of a second</source>
+      <translation>centésimos de segundo</translation>
+    </message>
+    <message>
+      <source>milliseconds</source>
+      <translation>milissegundos</translation>
+    </message>
+    <message>
+      <source>microseconds</source>
+      <translation>microssegundos</translation>
+    </message>
+    <message>
+      <source>nanoseconds</source>
+      <translation>nanossegundos</translation>
+    </message>
+    <message>
+      <source>ten millionths of a degree</source>
+      <translation>décimas de milionésimo de grau</translation>
+    </message>
+    <message>
+      <source>millionths of a degree</source>
+      <translation>milionésimos de grau</translation>
+    </message>
+    <message>
+      <source>hundred thousandths of a degree</source>
+      <translation>centésimas de milésimo de grau</translation>
+    </message>
+    <message>
+      <source>radians</source>
+      <translation>radianos</translation>
+    </message>
+    <message>
+      <source>tenths</source>
+      <translation>décimos</translation>
+    </message>
+    <message>
+      <source>hundredths</source>
+      <translation>centésimos</translation>
+    </message>
+    <message>
+      <source>thousandths</source>
+      <translation>milésimos</translation>
+    </message>
+    <message>
+      <source>Its times make sense as {0}, which the column does not say.</source>
+      <translation>Os tempos fazem sentido em {0}, o que a coluna não diz.</translation>
+    </message>
+    <message>
+      <source>Latitude and longitude make sense as {0}, which their columns don't say.</source>
+      <translation>Latitude e longitude fazem sentido em {0}, o que as colunas não dizem.</translation>
+    </message>
+    <message>
+      <source>Its speeds make sense as {0} of what the column says.</source>
+      <translation>As velocidades fazem sentido como {0} do que a coluna diz.</translation>
     </message>
     <message>
       <source>direction first</source>
@@ -4246,6 +4322,18 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>{0} contém “{1}”, que não é um número</translation>
     </message>
     <message>
+      <source>{0} holds “{1}”, which is no latitude with a longitude</source>
+      <translation>{0} contém “{1}”, que não é uma latitude com uma longitude</translation>
+    </message>
+    <message>
+      <source>{0} lines at the end are no data and were left out.</source>
+      <translation>{0} linhas no fim não são dados e foram deixadas de fora.</translation>
+    </message>
+    <message>
+      <source>Times are whole seconds, {0} samples in each: they were spread evenly over it.</source>
+      <translation>Os tempos são segundos inteiros, com {0} amostras em cada um: foram espalhadas por igual.</translation>
+    </message>
+    <message>
       <source>{0} has no unit</source>
       <translation>{0} não tem unidade</translation>
     </message>
@@ -5344,6 +5432,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>write a number there, or leave the cell empty</source>
       <translation>escreva lá um número, ou deixe a célula vazia</translation>
+    </message>
+    <message>
+      <source>write both in degrees with a comma between, or give each a column</source>
+      <translation>escreva ambas em graus com uma vírgula no meio, ou dê uma coluna a cada uma</translation>
     </message>
     <message>
       <source>save its text as plain text</source>

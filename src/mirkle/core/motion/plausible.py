@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import UnusableRecording
 from mirkle.core.motion.recording import Channel, Floats, Recording
+from mirkle.core.motion.sense import in_sense
 
 EARTH_M = 6.371e6
 # No run takes longer, and no clock of one leaps by more.
@@ -26,6 +27,8 @@ TIME_UNITS = (("milliseconds", 1e-3), ("microseconds", 1e-6), ("nanoseconds", 1e
 FASTEST_MPS, NOISE_M = 110.0, 30.0
 # So large a share of leaps is no receiver's slip.
 MOST_LEAPS = 0.02
+# A receiver that says one place for longer, and then one so far off, knew no better meanwhile.
+FROZEN_S, WENT_ON_M = 3.0, 15.0
 # What no sensor of a car shows. # common practice
 # Slower than this on the mean nobody moves whose positions are recorded.
 STROLL_MPS = 0.3
@@ -52,7 +55,9 @@ def plausible(recording: Recording) -> Recording:
     doubts = list(recording.doubts)
     channels = {name: _finite(c) for name, c in recording.channels.items()}
     channels = {name: c for name, c in channels.items() if len(c.time_s)}
-    for step in (_unit_of_time, _one_clock, _bounded, _at_nought, _swapped, _leaps, _course_unit, _mirrored):
+    for step in (
+        in_sense, _unit_of_time, _one_clock, _bounded, _at_nought, _on_the_globe, _swapped, _frozen, _leaps, _course_unit, _mirrored,
+    ):  # fmt: skip
         channels = step(channels, doubts, recording.name)
     return replace(recording, channels=channels, doubts=tuple(doubts))
 
@@ -155,6 +160,44 @@ def _at_nought(channels: Channels, doubts: list[Clause], _name: str) -> Channels
     return _with_positions(channels, ~nought)
 
 
+def _on_the_globe(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
+    """The positions without a few that are nowhere on the globe: one such says nothing of the others. Where most are, their columns are
+    others than their names say."""
+    if not _has_positions(channels):
+        return channels
+    wild = (np.abs(channels["lat_rad"].value) > np.pi / 2) | (np.abs(channels["lon_rad"].value) > 2 * np.pi)
+    if not wild.any() or wild.mean() > MOST_LEAPS:
+        return channels
+    doubts.append(clause("{0} positions lie nowhere on the globe and were left out.", int(np.count_nonzero(wild))))
+    return _with_positions(channels, ~wild)
+
+
+def _frozen(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
+    """The positions without those that a receiver says again and again while it knows no better: it goes on somewhere else, which a car
+    that stands does not. What is left is a hole."""
+    if not _has_positions(channels):
+        return channels
+    lat, lon = channels["lat_rad"], channels["lon_rad"]
+    same = (np.diff(lat.value) == 0) & (np.diff(lon.value) == 0)
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], same.astype(np.int8), [0]])))
+    metres = np.hypot(*_steps(lat.value, lon.value))
+    usual_m = float(np.percentile(metres[~same], 95)) if (~same).any() else 0.0
+    kept = np.ones(len(lat.value), dtype=bool)
+    frozen_s = 0.0
+    for first, end in zip(edges[::2], edges[1::2], strict=True):
+        seconds = float(lat.time_s[end] - lat.time_s[first])
+        on_m = float(metres[end]) if end < len(metres) else 0.0
+        if seconds > FROZEN_S and on_m > WENT_ON_M + 2.0 * usual_m:
+            kept[first + 1 : end + 1] = False
+            frozen_s += seconds
+    if kept.all():
+        return channels
+    doubts.append(
+        clause("The position stays the same for {0:.0f} s while the car goes on; it was left out there.", frozen_s)
+    )
+    return _with_positions(channels, kept)
+
+
 def _steps(lat: Floats, lon: Floats) -> tuple[Floats, Floats]:
     """East and north from each position to the next, metres, (n - 1,)."""
     turn = np.diff(lon)
@@ -167,7 +210,7 @@ def _swapped(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     if not _has_positions(channels):
         return channels
     lat, lon = channels["lat_rad"], channels["lon_rad"]
-    beyond = bool(np.any(np.abs(lat.value) > np.pi / 2)) and bool(np.all(np.abs(lon.value) <= np.pi / 2))
+    beyond = bool(np.median(np.abs(lat.value)) > np.pi / 2) and bool(np.all(np.abs(lon.value) <= np.pi / 2))
     speed = channels.get("speed_mps")
     if not beyond and speed is not None and np.all(np.abs(lon.value) < np.pi / 2):
         off = [_speeds_apart(speed, lat.time_s, a, b) for a, b in ((lat.value, lon.value), (lon.value, lat.value))]
