@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from mirkle.core.by_hand import NOTHING_BY_HAND, ByHand
 from mirkle.core.clauses import Clause, clause
+from mirkle.core.errors import UnusableRecording
 from mirkle.core.lineup.belonging import Belonging, belonging_of
 from mirkle.core.lineup.called import Pin
 from mirkle.core.lineup.calls import Clock, SaidNote, clock_of, heard_places, places_s
@@ -248,6 +249,10 @@ def review_run(
     by_hand : what the crew set by hand; what it left open is found
     passes : other passes of the stage, each reviewed by itself (see :mod:`mirkle.core.passes.jointly`)
     """
+    if not measured.road.turns:
+        raise UnusableRecording(
+            "there is no bend in it", mend="choose the recording of the stage", where=measured.recording_name
+        )
     school = _school(reading, crew, measured.road)
     others_words = speech is not None and _of_other_notes(speech)
     speech = None if others_words else speech

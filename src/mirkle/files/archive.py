@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import io
+import lzma
+import struct
 import zipfile
+import zlib
 from collections.abc import Callable
 from pathlib import Path
 
@@ -24,15 +27,38 @@ def members(
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             found = [i for i in archive.infolist() if wanted(i.filename)][:most]
-            if sum(i.file_size for i in found) > LARGEST_RUN_BYTES:
-                raise UnusableFile(
-                    clause("unpacked it is over {0:.0f} MB", LARGEST_RUN_BYTES / 1e6),
-                    mend="export the one stage alone",
-                    where=name,
-                )
-            return [(i.filename, archive.read(i)) for i in found]
-    except (zipfile.BadZipFile, EOFError, OSError, ValueError, RuntimeError, NotImplementedError):
+            out, left = [], LARGEST_RUN_BYTES
+            for member in found:
+                out.append((member.filename, read_member(archive, member, left, mend="export the one stage alone")))
+                left -= len(out[-1][1])
+            return out
+    except UnusableFile as fault:
+        raise UnusableFile(fault.what, mend=fault.mend, where=name) from None
+    except PACKED_FAULTS:
         raise UnusableFile("the packed file is damaged", mend="copy it again", where=name) from None
+
+
+# What reading a damaged archive may end in, whatever it is packed with.
+PACKED_FAULTS = (
+    zipfile.BadZipFile, EOFError, OSError, ValueError, RuntimeError, NotImplementedError, zlib.error, lzma.LZMAError,
+    struct.error, OverflowError,
+)  # fmt: skip
+
+
+def read_member(archive: zipfile.ZipFile, member: zipfile.ZipInfo, largest: int, *, mend: str) -> bytes:
+    """What a member holds, unpacked no further than a size, whatever the archive says of it.
+
+    Raises
+    ------
+    UnusableFile
+        It is larger.
+    """
+    if member.file_size <= largest:
+        with archive.open(member) as file:
+            content = file.read(largest + 1)
+        if len(content) <= largest:
+            return content
+    raise UnusableFile(clause("unpacked it is over {0:.0f} MB", largest / 1e6), mend=mend, where=member.filename)
 
 
 def packed_folder(folder: Path) -> bytes:

@@ -8,21 +8,14 @@ import zipfile
 from collections.abc import Iterator
 from typing import Any
 
-from mirkle.core.clauses import clause
+from mirkle.files.archive import PACKED_FAULTS, read_member
 from mirkle.files.sniff import UnusableFile
 
 LARGEST_PART_BYTES = 40_000_000
 _PARTS = {
     "docx": "word/document.xml", "xlsx": "xl/workbook.xml", "odt": "content.xml",
 }  # fmt: skip
-_RTF_WORD = re.compile(
-    r"\\([a-z]{1,32})(-?\d{1,10})? ?|\\'([0-9a-f]{2})|\\([^a-z])|([{}])|[\r\n]+|([^\\{}\r\n]+)", re.IGNORECASE
-)
-# Groups of an RTF text that hold no text of the document.
-_RTF_ASIDE = {
-    "fonttbl", "colortbl", "stylesheet", "info", "pict", "header", "footer", "footnote", "generator", "listtable", "themedata",
-    "xmlnstbl", "rsidtbl", "datastore", "latentstyles", "colorschememapping", "listoverridetable", "object", "fldinst",
-}  # fmt: skip
+_CELL = re.compile(r"\\(?:nest)?cell(?![a-z])")
 
 
 def is_document(content: bytes) -> bool:
@@ -46,16 +39,7 @@ def text_of(content: bytes, *, name: str) -> str:
             lines = list({"docx": _docx, "xlsx": _xlsx, "odt": _opendocument}[kind or ""](archive))
     except UnusableFile:
         raise
-    except (
-        zipfile.BadZipFile,
-        EOFError,
-        OSError,
-        ValueError,
-        RuntimeError,
-        NotImplementedError,
-        KeyError,
-        SyntaxError,
-    ):
+    except (*PACKED_FAULTS, KeyError, SyntaxError, IndexError, RecursionError):
         raise UnusableFile(
             "the document is damaged or locked", mend="save its text as plain text", where=name
         ) from None
@@ -68,7 +52,7 @@ def _kind_of(content: bytes) -> str | None:
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:
             names = set(archive.namelist())
-    except (zipfile.BadZipFile, OSError, ValueError):
+    except PACKED_FAULTS:
         return None
     return next((kind for kind, part in _PARTS.items() if part in names), None)
 
@@ -76,14 +60,9 @@ def _kind_of(content: bytes) -> str | None:
 def _tree(archive: zipfile.ZipFile, part: str) -> Any:
     from lxml import etree
 
-    if archive.getinfo(part).file_size > LARGEST_PART_BYTES:
-        raise UnusableFile(
-            clause("unpacked it is over {0:.0f} MB", LARGEST_PART_BYTES / 1e6),
-            mend="save its text as plain text",
-            where=part,
-        )
     parser = etree.XMLParser(resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False)
-    return etree.fromstring(archive.read(part), parser)
+    content = read_member(archive, archive.getinfo(part), LARGEST_PART_BYTES, mend="save its text as plain text")
+    return etree.fromstring(content, parser)
 
 
 def _docx(archive: zipfile.ZipFile) -> Iterator[str]:
@@ -151,39 +130,11 @@ def _local(element: Any) -> str:
 
 
 def _rtf(text: str) -> str:
-    """The plain text of an RTF document: its control words say where lines end, and which groups hold none of it."""
-    out: list[str] = []
-    stack: list[tuple[bool, int]] = []
-    aside, skip, left = False, 1, 0
-    for found in _RTF_WORD.finditer(text):
-        word, number, code, sign, brace, plain = found.groups()
-        if brace == "{":
-            stack.append((aside, skip))
-        elif brace == "}":
-            aside, skip = stack.pop() if stack else (False, 1)
-        elif word is not None:
-            left = 0 if word != "u" else left
-            if word in _RTF_ASIDE:
-                aside = True
-            elif word == "uc" and number:
-                skip = max(0, int(number))
-            elif not aside and word in ("par", "line", "row", "sect", "page"):
-                out.append("\n")
-            elif not aside and word in ("tab", "cell"):
-                out.append(" ")
-            elif not aside and word == "u" and number:
-                out.append(chr(int(number) % 65536))
-                left = skip
-        elif sign == "*":
-            aside = True
-        elif sign is not None and not aside and sign in "~_-{}\\":
-            out.append(" " if sign == "~" else "" if sign in "_-" else sign)
-        elif code is not None:
-            if left:
-                left -= 1
-            elif not aside:
-                out.append(bytes([int(code, 16)]).decode("cp1252", "replace"))
-        elif plain is not None and not aside:
-            out.append(plain[left:])
-            left = 0
-    return re.sub(r"[ \t]+", " ", "".join(out))
+    """The plain text of an RTF document; the cells of a row stand after each other."""
+    from striprtf.striprtf import rtf_to_text
+
+    plain: str = rtf_to_text(_CELL.sub(r"\\tab", text), errors="replace")  # type: ignore[no-untyped-call]
+    plain = plain.replace("\xa0", " ")
+    # A sign beyond the first 65,536 is written as two halves, which belong together.
+    whole = plain.encode("utf-16", "surrogatepass").decode("utf-16", "replace")
+    return re.sub(r"[ \t]+", " ", whole)

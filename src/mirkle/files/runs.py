@@ -11,7 +11,7 @@ from mirkle.core.clauses import gettext_noop
 from mirkle.core.motion.faults import checked
 from mirkle.core.motion.mount import set_right
 from mirkle.core.motion.plausible import plausible
-from mirkle.core.motion.recording import Recording, mended
+from mirkle.core.motion.recording import Recording, check_it_can_be_reviewed, mended
 from mirkle.files.csv_run import channel_known, parse_csv_run
 from mirkle.files.fit_run import looks_like_fit, parse_fit_run
 from mirkle.files.gpx import parse_gpx_run
@@ -100,7 +100,10 @@ def parse_run(content: bytes, *, name: str) -> Recording:
     content = unpacked(content, name=name, largest=LARGEST_RUN_BYTES, wanted=WANTED)
     reader = reader_of(content)
     parse: Parse = reader.parse if reader is not None else parse_gpx_run if _is_xml(content) else parse_csv_run
-    return checked(set_right(mended(plausible(parse(content, name=name)))))
+    recording = checked(set_right(mended(plausible(parse(content, name=name)))))
+    # A channel that speaks against the others is gone by now.
+    check_it_can_be_reviewed(recording)
+    return recording
 
 
 def reader_of(content: bytes) -> Reader | None:

@@ -7,13 +7,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.clauses import gettext_noop
+from mirkle.core.lineup.road import LEAST_TURN_DEG
 from mirkle.core.motion.bends import Bend
 from mirkle.session.stage import Stage
 
 # A tie that is less sure than this is shown for a second look.
 SURE = 0.9
-# A bend that turns less is no place for a note. # common practice
-LEAST_TURN_DEG = 4.0
 
 
 @dataclass(frozen=True)

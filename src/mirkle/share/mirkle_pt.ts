@@ -68,6 +68,10 @@
       <translation>A juntar as notas à estrada</translation>
     </message>
     <message>
+      <source>there is no bend in it</source>
+      <translation>não tem nenhuma curva</translation>
+    </message>
+    <message>
       <source>Judging</source>
       <translation>A julgar</translation>
     </message>
@@ -202,6 +206,10 @@
     <message>
       <source>These notes describe only {0:.2f} to {1:.2f} km of this road: nothing is judged outside.</source>
       <translation>Estas notas descrevem só do km {0:.2f} ao {1:.2f} desta estrada: fora daí nada é julgado.</translation>
+    </message>
+    <message>
+      <source>the car never drives in it</source>
+      <translation>o carro nunca anda nela</translation>
     </message>
     <message>
       <source>{0} is clipped at {1:.1f} g: peaks are not to be trusted.</source>
@@ -398,6 +406,14 @@
     <message>
       <source>time goes back by up to {0:.0f} s</source>
       <translation>o tempo anda para trás até {0:.0f} s</translation>
+    </message>
+    <message>
+      <source>nothing in it was measured</source>
+      <translation>nada nele foi medido</translation>
+    </message>
+    <message>
+      <source>it lasts only {0:.1f} s</source>
+      <translation>dura apenas {0:.1f} s</translation>
     </message>
     <message>
       <source>its positions are {0:.0f} s apart, too far to show a bend</source>
@@ -4214,12 +4230,12 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>parado</translation>
     </message>
     <message>
-      <source>unpacked it is over {0:.0f} MB</source>
-      <translation>descomprimido passa de {0:.0f} MB</translation>
-    </message>
-    <message>
       <source>the packed file is damaged</source>
       <translation>o ficheiro comprimido está estragado</translation>
+    </message>
+    <message>
+      <source>unpacked it is over {0:.0f} MB</source>
+      <translation>descomprimido passa de {0:.0f} MB</translation>
     </message>
     <message>
       <source>it can't be read ({0})</source>
@@ -5270,6 +5286,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>corra “make demo” uma vez, que instala o que o Qt precisa</translation>
     </message>
     <message>
+      <source>choose the recording of the stage</source>
+      <translation>escolha a gravação do troço</translation>
+    </message>
+    <message>
       <source>undo that change first</source>
       <translation>desfaça primeiro essa alteração</translation>
     </message>
@@ -5284,6 +5304,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>export the run again with one clock that only goes forward</source>
       <translation>exporte de novo a passagem com um só relógio que ande sempre para a frente</translation>
+    </message>
+    <message>
+      <source>check the unit of its times</source>
+      <translation>verifique a unidade dos tempos</translation>
     </message>
     <message>
       <source>record a position every second or more often</source>
@@ -5374,10 +5398,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>nada do que é seu foi mudado</translation>
     </message>
     <message>
-      <source>export the one stage alone</source>
-      <translation>exporte só esse troço</translation>
-    </message>
-    <message>
       <source>copy it again</source>
       <translation>copie-o de novo</translation>
     </message>
@@ -5388,6 +5408,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>choose the files in it</source>
       <translation>escolham os ficheiros que lá estão</translation>
+    </message>
+    <message>
+      <source>export the one stage alone</source>
+      <translation>exporte só esse troço</translation>
     </message>
     <message>
       <source>set it again</source>

@@ -18,6 +18,8 @@ MOST_PIECES = 24
 # -ln of how seldom it happens in a book of notes: three in a hundred, tried on worlds not our own (docs/pairing.md).
 COST_OF_BEND_WITHOUT_NOTE = 3.5
 BEND_FOR_SURE_DEG = 14.0
+# A bend that turns less is no place for a note. # common practice
+LEAST_TURN_DEG = 4.0
 # What no note claims beside a claimed bend of its side is the rest of it, unless it is parted from it or turns too far.
 PARTING_DIP, TOO_MUCH_FOR_A_REST_DEG = 0.3, 60.0
 
@@ -38,6 +40,12 @@ class Road:
     left_over: Floats
     run_of_start: NDArray[np.intp]
     profile: Profile
+
+    @property
+    def turns(self) -> bool:
+        """Whether there is anything on it that a corner note could call."""
+        turned_deg = np.degrees(np.abs(self.pieces.bend_turn_rad))
+        return bool(len(self.a)) and float(turned_deg.max(initial=0.0)) >= LEAST_TURN_DEG
 
     @cached_property
     def known(self) -> KnownBends:

@@ -6,12 +6,15 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from mirkle.core.errors import UnusableRecording
 from mirkle.core.motion.holes import Unmeasured, length_bounds, outages_of
 from mirkle.core.motion.path import Path
 from mirkle.core.motion.recording import Recording
 
 # Shorter than this is no stage: the way to the start, or from the stop.
 A_DRIVE_M = 1000.0
+# What is shorter is a receiver's wandering.
+SHORTEST_M = 50.0
 # A hole so long between standing and standing parts two drives.
 LIAISON_S, STOOD_MPS = 30.0, 1.0
 # A launch is looked for so long about when the speed shows it; before it the car stands, behind it this much is gained.
@@ -112,8 +115,17 @@ def drives_of(path: Path) -> list[Drive]:
 
 
 def find_drive(path: Path) -> Drive:
-    """The longest drive in the recording."""
-    return max(drives_of(path), key=lambda d: d.length_m)
+    """The longest drive in the recording.
+
+    Raises
+    ------
+    UnusableRecording
+        The car stands all the time, or all but.
+    """
+    drives = [d for d in drives_of(path) if d.length_m > SHORTEST_M]
+    if not drives:
+        raise UnusableRecording("the car never drives in it", mend="choose the recording of the stage")
+    return max(drives, key=lambda d: d.length_m)
 
 
 def started_at(drive: Drive, path: Path, start_s: float | None) -> Drive:

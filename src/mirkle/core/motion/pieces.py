@@ -178,6 +178,8 @@ def measure(profile: Profile, first: Ints, last: Ints, *, samples: int = SAMPLES
 
     Each stretch is looked at in ``samples`` places, so its ends are good to its length over that number.
     """
+    # None at all come without a type.
+    first, last = np.asarray(first, dtype=np.intp), np.asarray(last, dtype=np.intp)
     left, right = profile.turned_rad
     to_left, to_right = left[last + 1] - left[first], right[last + 1] - right[first]
     side = np.where(to_left >= to_right, 1, -1).astype(np.intp)

@@ -17,6 +17,8 @@ Floats = NDArray[np.float64]
 OUTAGE_S = 2.5
 # Positions this far apart show no bend; they are good for distances only.
 SPARSE_S = 3.0
+# No drive that can be reviewed takes less.
+SHORTEST_S = 5.0
 
 
 @dataclass(frozen=True)
@@ -73,7 +75,7 @@ def mended(recording: Recording) -> Recording:
     if repeats:
         doubts.append(clause("{0} samples repeat a time; the first of each was kept.", repeats))
     result = replace(recording, channels=channels, doubts=tuple(doubts))
-    _check_it_can_be_reviewed(result)
+    check_it_can_be_reviewed(result)
     return result
 
 
@@ -96,7 +98,23 @@ def _in_order(channel: Channel, name: str) -> tuple[Channel, int, int]:
     return Channel(time_s[first], value[first]), steps_back, int(np.count_nonzero(~first))
 
 
-def _check_it_can_be_reviewed(recording: Recording) -> None:
+def check_it_can_be_reviewed(recording: Recording) -> None:
+    """Looks whether a recording shows where and how a car went.
+
+    Raises
+    ------
+    UnusableRecording
+        Too little is there, or the car never moves.
+    """
+    if not recording.channels:
+        raise UnusableRecording(
+            "nothing in it was measured", mend="choose the recording of the stage", where=recording.name
+        )
+    lasts_s = max(float(np.ptp(c.time_s)) for c in recording.channels.values())
+    if lasts_s < SHORTEST_S:
+        raise UnusableRecording(
+            clause("it lasts only {0:.1f} s", lasts_s), mend="check the unit of its times", where=recording.name
+        )
     position = recording.has("lat_rad", "lon_rad")
     if position and not recording.has("speed_mps") and recording.channels["lat_rad"].rate_hz < 1.0 / SPARSE_S:
         raise UnusableRecording(

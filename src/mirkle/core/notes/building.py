@@ -281,7 +281,12 @@ def build_notes(items: list[Item], source: str) -> tuple[Note, ...]:
             continue
         if item.kind == "mark" and item.key == "page" and item.first_on_line:
             following = items[at + 1] if at + 1 < len(items) else None
-            numbered = following is not None and following.line == item.line and following.text.isdecimal()
+            numbered = (
+                following is not None
+                and following.line == item.line
+                and following.text.isdecimal()
+                and len(following.text) < 5
+            )
             builder.page = int(following.text) if following and numbered else builder.page + 1
             skip_line = item.line
             builder.close()

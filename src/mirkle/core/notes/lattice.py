@@ -20,6 +20,8 @@ from mirkle.core.notes import grammar
 from mirkle.core.notes.language import Language, Match, Term
 
 LARGEST_GRADE = 10
+# A figure of more digits is no number that anybody calls.
+MOST_DIGITS = 9
 # Nothing nearer than this is called as a number of metres. # common practice
 SMALLEST_DISTANCE_M, FARTHEST_M = 10, 3000
 # A distance this odd is none that anybody calls: in what was said it is a clue to something else, no distance.
@@ -177,7 +179,12 @@ class Reader:
         if self.spoken or self.grade_first or not touching or not word.isdecimal() or at == 0:
             return False
         behind_a_side = words[at - 1] in self.language.directions
-        return behind_a_side and int(word) > LARGEST_GRADE and not self.language.matches(words, at)
+        return (
+            behind_a_side
+            and len(word) <= MOST_DIGITS
+            and int(word) > LARGEST_GRADE
+            and not self.language.matches(words, at)
+        )
 
     def readings(self, words: Sequence[str], at: int, touching: bool) -> list[Choice]:
         """Every way to read what begins at ``words[at]``."""
@@ -189,7 +196,7 @@ class Reader:
 
     def _readings(self, words: Sequence[str], at: int, touching: bool) -> list[Choice]:
         word = words[at]
-        if word.isdecimal():
+        if word.isdecimal() and len(word) <= MOST_DIGITS:
             taught = [r for m in self.language.matches(words, at) for r in self._of_term(m.term, m.taken)]
             return [*taught, *self._figures(words, at), Choice(1, (("unread", word),), 0.4)]
         found: list[Choice] = []

@@ -131,5 +131,5 @@ def _ends_in_gap(line: str, language: Language) -> bool:
 def _gap_words(words: Sequence[str], language: Language) -> Iterator[str]:
     for word in words:
         links = any(m.term.kind == "link" and m.way != "heard" for m in language.matches([word], 0))
-        if links or (word.isdecimal() and 10 <= int(word) <= 3000):
+        if links or (word.isdecimal() and len(word) < 5 and 10 <= int(word) <= 3000):
             yield word
