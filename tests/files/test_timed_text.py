@@ -2,6 +2,7 @@
 
 import io
 import json
+from itertools import pairwise
 from pathlib import Path
 
 import pytest
@@ -115,3 +116,33 @@ def test_what_is_no_timed_text_gets_one_sentence(text: str, sentence: str) -> No
         parse_calls(text.encode(), name="calls.vtt")
     assert fault.value.sentence.startswith("calls.vtt")
     assert fault.value.mend
+
+
+LEFT = b"00:00:01.000 --> 00:00:03.000\n"
+
+
+@pytest.mark.parametrize(
+    ("content", "said"),
+    [
+        (b"WEBVTT\n\n" + LEFT + b"right 2 long 00:00:04.367 --> 00:00:06.000\nleft 3 60\n", ["right 2 long", "left 3 60"]),
+        (b"WEBVTT 00:00:01.000 --> 00:00:03.000 left 4 80 00:00:04.000 --> 00:00:06.000 right 3 60", ["left 4 80", "right 3 60"]),
+        (b"WEBVTT\n\n0:00:01 --> 0:00:03\nright 2 long 0:00:04 --> 0:00:06\nleft 3 60\n", ["right 2 long", "left 3 60"]),
+        (b"[00:01] left 4 80\n[00:04] right 3 60 00:00:07.000 left 5 into\n", ["left 4 80", "right 3 60", "left 5 into"]),
+    ],
+)  # fmt: skip
+def test_cue_times_are_never_words_wherever_line_ends_were_lost(content: bytes, said: list[str]) -> None:
+    notes = parse_calls(content, name="x.vtt").reading.notes
+    assert [" ".join(n.text.split()) for n in notes] == said
+    assert [n.unread for n in notes] == [()] * len(said)
+
+
+def test_captions_that_roll_are_read_once_and_it_is_said() -> None:
+    lines = ["", "left 4 80", "right 3 60", "left 5 into", "right 2 40"]
+    cues = [f"00:0{i}.000 --> 00:0{i + 2}.000\n{a}\n{b}" for i, (a, b) in enumerate(pairwise(lines))]
+    reading = parse_calls(("WEBVTT\n\n" + "\n\n".join(cues)).encode(), name="x.vtt").reading
+    assert len(reading.notes) == 4
+    assert any("each line stands there twice, and was read once" in str(d) for d in reading.doubts)
+    plain = parse_calls(
+        b"WEBVTT\n\n00:01.000 --> 00:02.000\nleft 4 80\n\n00:03.000 --> 00:04.000\nright 3 60\n", name="x.vtt"
+    )
+    assert not any("roll" in str(d) for d in plain.reading.doubts)

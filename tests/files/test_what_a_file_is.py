@@ -12,6 +12,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.files.gpx import parse_gpx_run
 from mirkle.files.media import is_media, media_path, reference, shipped_reference
 from mirkle.files.sniff import UnusableFile, decoded, read_bytes, unpacked
+from mirkle.session.material import take_in
 from mirkle.standins import slatehook
 
 BEGINNINGS = {
@@ -135,3 +136,35 @@ def test_a_point_that_is_no_number_is_named_by_its_line() -> None:
     broken = point(5).replace('lon="-33.5"', 'lon="west"')
     with pytest.raises(UnusableFile, match=r"f.gpx, line 3.*not a number; mend or remove that point"):
         parse_gpx_run(gpx(*[point(s) for s in range(5)], "\n\n", broken), name="f.gpx")
+
+
+BOOK = "L4 80\nR3 60 – não cortar\nL5 “long” 40\nR2 into\nL6 … don’t cut 120\n"
+
+
+@pytest.mark.parametrize("encoding", ["utf-8", "utf-8-sig", "utf-16", "utf-16-le", "utf-16-be", "cp1252", "mac-roman"])
+def test_a_books_dashes_and_quotes_are_read_in_every_code(encoding: str) -> None:
+    assert decoded(BOOK.encode(encoding), name="n") == BOOK
+
+
+@pytest.mark.parametrize("word", ["esquerda não súbita é", "direção às", "ção", "Öffnet für Länge", "piñón más"])
+@pytest.mark.parametrize("encoding", ["cp1252", "mac-roman"])
+def test_letters_with_accents_are_told_in_both_codes_of_a_byte(word: str, encoding: str) -> None:
+    text = f"L4 80 {word} 60\n"
+    assert decoded(text.encode(encoding), name="n") == text
+
+
+@pytest.mark.parametrize("first", ["< R4 80", "<< L5 40", "<SS4 Quarry>"])
+def test_a_book_may_begin_with_the_sign_for_opens(first: str, tmp_path: Path) -> None:
+    path = tmp_path / "notes.txt"
+    path.write_text(f"{first}\nL3 > 60\nR2 into\nL6 120\nR4 30\n")
+    assert take_in(path).material.kind == "notes"
+    path.write_text('<?xml version="1.0"?>\n<list><row/></list>')
+    with pytest.raises(UnusableFile, match="XML of a kind"):
+        take_in(path)
+
+
+def test_a_line_that_never_ends_is_refused_before_anything_is_made_of_it(tmp_path: Path) -> None:
+    path = tmp_path / "run.csv"
+    path.write_bytes(b"time_s,lat_deg,lon_deg\n" + b"1," * 1_500_000)
+    with pytest.raises(UnusableFile, match="line 2: one of its lines never ends"):
+        take_in(path)

@@ -53,6 +53,7 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
     UnusableFile
         With the line, what is wrong and what would mend it.
     """
+    _refuse_endless_line(content, name)
     table = table_of(content, channel_known, "time_s")
     if table is None:
         raise UnusableFile(
@@ -85,6 +86,23 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
     if unknown:
         doubts.append(clause("Columns not used: {0}.", ", ".join(unknown[:6])))
     return Recording(name=name, channels=channels, doubts=tuple(doubts))
+
+
+# No row of a table is longer.
+LONGEST_LINE_BYTES = 1_000_000
+
+
+def _refuse_endless_line(content: bytes, name: str) -> None:
+    """Raises :class:`UnusableFile` for a table one of whose lines never ends, before anything is made of it."""
+    at = 0
+    while len(content) - at > LONGEST_LINE_BYTES:
+        ends = max(content.rfind(end, at, at + LONGEST_LINE_BYTES) for end in (b"\n", b"\r"))
+        if ends < 0:
+            raise UnusableFile(
+                "one of its lines never ends", mend="export it again, a line for each sample",
+                where=at_line(name, content.count(b"\n", 0, at) + 1),
+            )  # fmt: skip
+        at = ends + 1
 
 
 def channel_known(header: str, unit: str = "") -> str | None:

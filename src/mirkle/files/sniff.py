@@ -167,6 +167,7 @@ def _of_one_byte(content: bytes) -> str:
             sign = content[i : i + 1].decode(code, "replace")
             is_letter = sign.isalpha() and (sign.islower() or not near[:1].islower())
             fits = is_letter if near[:1].isalpha() or near[1:].isalpha() else not sign.isalnum()
+            fits = fits and sign != "\ufffd"
             likely[code] += fits or (code == "cp1252" and inside and content[i] == _APOSTROPHE)
     code = "mac-roman" if likely["mac-roman"] > likely["cp1252"] else "cp1252"
     return content.decode(code, "replace")

@@ -5,10 +5,11 @@ from __future__ import annotations
 import json
 import re
 from contextlib import suppress
+from dataclasses import replace
 from itertools import pairwise
 from typing import Any
 
-from mirkle.core.clauses import gettext_noop
+from mirkle.core.clauses import clause, gettext_noop
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Reading, Span
@@ -19,9 +20,16 @@ from mirkle.files.heard import looks_like_heard, parse_heard, speech_of, with_ti
 from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 
 WANTED = gettext_noop("what was said, as WebVTT, SRT or lines of [m:ss] words")
+_TIME = r"(?:\d{1,6}:)?\d{1,2}:\d{2}"
 _CUE = re.compile(
-    r"^[ \t]*((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3})(?:[ \t]*-->[ \t]*|,)((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3}).*$", re.M
+    rf"^[ \t]*({_TIME}(?:[.,]\d{{1,3}})?(?=[ \t]*-->)|{_TIME}[.,]\d{{1,3}}(?=,))(?:[ \t]*-->[ \t]*|,)({_TIME}(?:[.,]\d{{1,3}})?).*$",
+    re.M,
 )
+# Cue times in the middle of a line, where somebody lost the line ends; and a moment that stands alone among the words.
+_CUE_WITHIN = re.compile(
+    rf"(?<=[^\s])[ \t]{{1,40}}({_TIME}(?:[.,]\d{{1,3}})?[ \t]{{0,40}}-->[ \t]{{0,40}}{_TIME}(?:[.,]\d{{1,3}})?)[ \t]*\n?"
+)
+_MOMENT = re.compile(r"(?<![\w:.,\[(<])\d{1,2}:\d{2}:\d{2}[.,]\d{1,3}(?![\w:.,])")
 _STAMP = re.compile(r"^[ \t]*[\[(](\d{1,2}(?::\d{2}){1,2}(?:[.,]\d+)?)[\])]", re.M)
 # A word's own time, in captions that come word by word.
 _WORD_TIME = re.compile(r"<((?:\d+:)?\d{1,2}:\d{2}[.,]\d{1,3})>")
@@ -69,9 +77,13 @@ def parse_calls(content: bytes, *, name: str, crew: Crew | None = None, book: Re
         return speech_of(heard, book)
     source, blocks = timed_blocks(text, name=name)
     try:
-        return read_speech(source, blocks, crew or shipped_crew(), book=book)
+        speech = read_speech(source, blocks, crew or shipped_crew(), book=book)
     except UnusableNotes as fault:
         raise UnusableNotes(fault.what, mend=fault.mend, where=name) from None
+    if not captions_roll(text):
+        return speech
+    said = clause("Its captions roll: each line stands there twice, and was read once.")
+    return replace(speech, reading=replace(speech.reading, doubts=(*speech.reading.doubts, said)))
 
 
 def webvtt_time(seconds: float) -> str:
@@ -94,7 +106,10 @@ def timed_blocks(text: str, *, name: str) -> tuple[str, list[Block]]:
         return _put_together(_ttml_cues(text, name=name), name=name)
     if _DIALOGUE.search(text):
         return _put_together(_ass_cues(text), name=name)
+    text = _CUE_WITHIN.sub(r"\n\n\1\n", text)
     blocks = _cue_blocks(text) if _CUE.search(text) else _stamp_blocks(text)
+    # A time is no word, wherever it stands.
+    text = _MOMENT.sub(lambda found: " " * len(found[0]), text)
     if not blocks:
         raise UnusableNotes(
             "there are no times in it", mend="give WebVTT, SRT, or lines that begin with [m:ss]", where=name
@@ -114,7 +129,7 @@ def _cue_blocks(text: str) -> list[Block]:
         start = min(cue.end() + 1, len(text))
         spans.append((_seconds(cue[1]), _seconds(cue[2]), Span(start, _end_of_cue(text, start, limit))))
     lines = [_lines_of(text, span) for _, _, span in spans]
-    rolls = sum(bool(b) and b[0][1] in [w for _, w in a] for a, b in pairwise(lines)) > ROLLING * len(lines)
+    rolls = _roll(lines)
     blocks: list[Block] = []
     shown: list[str] = []
     last_s = -1e9
@@ -125,6 +140,20 @@ def _cue_blocks(text: str) -> list[Block]:
             blocks += _tagged(text, Span(fresh[0].start, fresh[-1].end), start_s, end_s)
         shown, last_s = [words for _, words in own], end_s
     return [b for b in blocks if text[b.span.start : b.span.end].strip()]
+
+
+def _roll(lines: list[list[tuple[Span, str]]]) -> bool:
+    """Whether captions roll, by the lines of each."""
+    return sum(bool(b) and b[0][1] in [w for _, w in a] for a, b in pairwise(lines)) > ROLLING * len(lines)
+
+
+def captions_roll(text: str) -> bool:
+    """Whether a timed text's captions roll, so that each line stands there twice; it is read once."""
+    cues = list(_CUE.finditer(text))
+    ends = [c.start() for c in cues[1:]] + [len(text)] * bool(cues)
+    starts = (min(c.end() + 1, len(text)) for c in cues)
+    spans = [Span(s, _end_of_cue(text, s, limit)) for s, limit in zip(starts, ends, strict=True)]
+    return bool(spans) and _roll([_lines_of(text, span) for span in spans])
 
 
 def _lines_of(text: str, span: Span) -> list[tuple[Span, str]]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -93,13 +94,22 @@ def _kind_of(plain: bytes, name: str) -> str:
     text = decoded(plain[:20_000], name=name)
     if looks_like_calls(text):
         return "calls"
-    if text.lstrip().startswith("<"):
+    if _is_markup(text):
         raise UnusableFile(
             "this is XML of a kind that holds no run and no words",
             mend=clause("choose the file with {0}", WANTED),
             where=name,
         )
     return "notes"
+
+
+def _is_markup(text: str) -> bool:
+    """Whether a text is XML or HTML, and no book whose first line begins with a sign for “opens”."""
+    head = text.lstrip()
+    tag = re.match(r"<([A-Za-z][\w:.-]{0,60})[\s/>]", head)
+    return head[:9].lower().startswith(("<?xml", "<!doctype", "<!--")) or (
+        tag is not None and (f"</{tag[1]}" in head or "/>" in head[:2000])
+    )
 
 
 def take_in(path: Path) -> Sorted:
@@ -189,13 +199,14 @@ def _calls_sentence(material: Material) -> Clause:
     go = clause("no “go” heard")
     if speech.go_s is not None:
         go = clause("“go” at {0}:{1:02d}", int(speech.go_s) // 60, int(speech.go_s) % 60)
-    return clause(
+    counts = clause(
         "What was said: {0} calls, {1} corners, {2}; words repaired by sound: {3}.",
         len(speech.reading.notes),
         len(speech.reading.corners),
         go,
         repaired,
     )
+    return in_a_row([counts, *speech.reading.doubts])
 
 
 def _run_sentence(material: Material) -> Clause:

@@ -4318,6 +4318,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>Colunas não usadas: {0}.</translation>
     </message>
     <message>
+      <source>one of its lines never ends</source>
+      <translation>uma das suas linhas nunca acaba</translation>
+    </message>
+    <message>
       <source>{0} stands there twice</source>
       <translation>{0} está lá duas vezes</translation>
     </message>
@@ -4744,6 +4748,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>call times from a sound say when and not what</source>
       <translation>os tempos tirados de um som dizem quando e não o quê</translation>
+    </message>
+    <message>
+      <source>Its captions roll: each line stands there twice, and was read once.</source>
+      <translation>As legendas rolam: cada linha está lá duas vezes e foi lida uma.</translation>
     </message>
     <message>
       <source>there are no times in it</source>
@@ -5436,6 +5444,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>export the whole run</source>
       <translation>exporte a passagem inteira</translation>
+    </message>
+    <message>
+      <source>export it again, a line for each sample</source>
+      <translation>exporte-o outra vez, uma linha por amostra</translation>
     </message>
     <message>
       <source>keep one column for each quantity</source>

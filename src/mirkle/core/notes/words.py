@@ -25,7 +25,9 @@ def split_words(source: str) -> list[Word]:
         at = -1
         for match in PIECE.finditer(line):
             start, end = match.span()
-            words.append(Word(match.group().lower(), Span(begins + start, begins + end), number, start == at))
+            words.append(
+                Word(match.group().lower().replace("’", "'"), Span(begins + start, begins + end), number, start == at)
+            )
             at = end
         begins += len(line) + 1
     return words
