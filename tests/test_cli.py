@@ -1,6 +1,7 @@
 """The command line through its real entry, with no Qt to be had."""
 
 import json
+import os
 import re
 import subprocess
 import sys
@@ -181,3 +182,65 @@ def test_passes_writes_the_contracts_file(demo: Path, tmp_path: Path) -> None:
     }  # fmt: skip
     assert {k["verdict"] for k in told["kept"]} <= {"fits", "too-fast", "too-slow", "cant-tell"}
     assert main(["passes", *passes[:4]]) == 2
+
+
+def test_what_is_neither_command_nor_file_is_said_so(capsys: pytest.CaptureFixture[str]) -> None:
+    assert main(["bogus"]) == 2
+    assert "bogus: there is no such command or file; commands are open, demo," in capsys.readouterr().err
+    assert main(["reveiw"]) == 2
+    assert "write “mirkle review”" in capsys.readouterr().err
+
+
+def run_as_program(arguments: list[str], **how: object) -> subprocess.CompletedProcess[bytes]:
+    return subprocess.run([sys.executable, "-m", "mirkle", *arguments], capture_output=True, check=False, **how)  # type: ignore[call-overload,no-any-return]
+
+
+def test_a_dash_is_standard_input_and_output(demo: Path, tmp_path: Path) -> None:
+    notes = (demo / slatehook.NOTES).read_bytes()
+    done = run_as_program(["read", "-", "--json", "-"], input=notes, cwd=tmp_path)
+    assert done.returncode == 0
+    assert json.loads(done.stdout)["format"] == "mirkle-reading/1"
+    assert list(tmp_path.iterdir()) == [], "no file of that name"
+    run = (demo / slatehook.MORNING).read_bytes()
+    reviewed = run_as_program(["review", "-", "--notes", str(demo / slatehook.NOTES)], input=run)
+    assert json.loads(reviewed.stdout)["findings"]
+    assert reviewed.stderr == b"", "no progress where there is no terminal"
+    nothing = run_as_program(["read", "-"], input=b"")
+    assert nothing.returncode == 2
+    assert b"nothing came from standard input" in nothing.stderr
+
+
+def test_a_closed_pipe_ends_quietly_and_a_full_output_says_so(demo: Path) -> None:
+    command = f"{sys.executable} -m mirkle read {demo / slatehook.NOTES}"
+    closed = subprocess.run(["bash", "-c", f"{command} | head -c 10 > /dev/null; exit ${{PIPESTATUS[0]}}"], capture_output=True, check=False)  # fmt: skip
+    assert closed.stderr == b""
+    assert closed.returncode in (0, 141)
+    full = subprocess.run(["bash", "-c", f"{command} > /dev/full"], capture_output=True, check=False)
+    assert full.returncode == 2
+    assert b"the output can't be written (No space left on device)" in full.stderr
+    assert full.stderr.count(b"\n") == 1
+
+
+def test_a_sound_that_is_not_there_is_told_before_anything_is_worked_out(
+    demo: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(
+        "mirkle.session.material.review_material", lambda *_a, **_k: pytest.fail("it was reviewed first")
+    )
+    os.mkfifo(tmp_path / "pipe")
+    (tmp_path / "text.opus").write_text("left 4")
+    for name, words in (
+        ("gone.opus", "no such file"),
+        ("pipe", "a pipe or a device"),
+        ("text.opus", "no sound and no video"),
+    ):
+        command = [
+            "listen",
+            str(tmp_path / name),
+            "--notes",
+            str(demo / slatehook.NOTES),
+            "--run",
+            str(demo / slatehook.MORNING),
+        ]
+        assert main(command) == 2
+        assert words in capsys.readouterr().err

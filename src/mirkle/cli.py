@@ -3,31 +3,71 @@
 from __future__ import annotations
 
 import argparse
+import difflib
+import errno
+import os
 import sys
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from mirkle import __version__
-from mirkle.core.clauses import clause
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import MirkleError
+from mirkle.core.progress import Progress, silent
+
+if TYPE_CHECKING:
+    from mirkle.files.project import Material
 
 COMMANDS = ("open", "demo", "desktop", "review", "passes", "read", "listen")
 
 
+# What a shell expects of a program whose reader went away.
+PIPE_CLOSED = 141
+# Standard input or output in place of a file.
+STANDARD = "-"
+
+
 def main(arguments: list[str] | None = None) -> int:
     """Runs the program; returns 0, or 2 after one line on standard error where the input can't be used."""
-    options = _parser().parse_args(_files_first(sys.argv[1:] if arguments is None else arguments))
     try:
-        return int(options.run(options))
+        options = _parser().parse_args(_files_first(sys.argv[1:] if arguments is None else arguments))
+        code = int(options.run(options))
+        sys.stdout.flush()
     except MirkleError as fault:
         print(fault.sentence, file=sys.stderr)
         return 2
+    except BrokenPipeError:
+        # Whoever read the output has seen enough. What is left in the buffer must not be tried again at exit.
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return PIPE_CLOSED
+    except OSError as error:
+        if error.errno not in (errno.ENOSPC, errno.EIO, errno.EDQUOT):
+            raise
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        print(
+            f"the output can't be written ({error.strerror}); make room, or write it elsewhere with --json.",
+            file=sys.stderr,
+        )
+        return 2
+    return code
 
 
 def _files_first(arguments: list[str]) -> list[str]:
-    """``mirkle FILE…`` opens what is given: what is neither a command nor an option is a file."""
-    if arguments and arguments[0] not in COMMANDS and not arguments[0].startswith("-"):
-        return ["open", *arguments]
-    return arguments
+    """``mirkle FILE…`` opens what is given: what is neither a command nor an option is a file.
+
+    Raises
+    ------
+    MirkleError
+        It is none of the three.
+    """
+    if not arguments or arguments[0] in COMMANDS or arguments[0].startswith("-"):
+        return arguments
+    first = arguments[0]
+    if not Path(first).exists() and Path(first).name == first and not Path(first).suffix:
+        near = difflib.get_close_matches(first, COMMANDS, n=1)
+        mend = clause("write “mirkle {0}”", near[0]) if near else clause("commands are {0}", ", ".join(COMMANDS))
+        raise MirkleError("there is no such command or file", mend=mend, where=first)
+    return ["open", *arguments]
 
 
 def _parser() -> argparse.ArgumentParser:
@@ -110,39 +150,76 @@ def _add_any_road(command: argparse.ArgumentParser) -> None:
 
 def _add_common(command: argparse.ArgumentParser) -> None:
     command.add_argument("--crew", type=Path, metavar="CREW.toml", help="the crew's way of writing notes")
-    command.add_argument("--json", type=Path, metavar="OUT.json", help="write there; without it, to the terminal")
+    command.add_argument(
+        "--json", type=Path, metavar="OUT.json", help="write there; without it, or with -, to standard output"
+    )
+    command.add_argument("--quiet", action="store_true", help="show no progress")
+
+
+def _loaded(path: Path, kind: str | None = None) -> Material:
+    """A file's material, or what comes from standard input."""
+    from mirkle.session.material import load, loaded
+
+    if str(path) != STANDARD:
+        return load(path, kind=kind)
+    content = sys.stdin.buffer.read()
+    if not content:
+        raise MirkleError("nothing came from standard input", mend="give it the file’s content", where=STANDARD)
+    return loaded(content, name="standard input" + (".toml" if kind == "crew" else ""), kind=kind)
+
+
+def _progress(options: argparse.Namespace) -> Progress:
+    """A bar on the terminal that standard error is; silent where it is none, or nobody wants it."""
+    if options.quiet or not sys.stderr.isatty():
+        return silent
+    plain = bool(os.environ.get("NO_COLOR")) or os.environ.get("TERM") == "dumb"
+
+    def show(doing: Clause, share: float) -> None:
+        done = round(BAR_WIDTH * share)
+        bar = f"{'#' * done:<{BAR_WIDTH}}" if plain else f"\x1b[36m{'█' * done}\x1b[0m{'░' * (BAR_WIDTH - done)}"
+        print(f"\r{bar} {share:4.0%}  {doing!s:<44.44}", end="", file=sys.stderr, flush=True)
+        if share >= 1.0:
+            print("\r" + " " * (BAR_WIDTH + 52) + "\r", end="", file=sys.stderr, flush=True)
+
+    return show
+
+
+BAR_WIDTH = 24
 
 
 def _review(options: argparse.Namespace) -> int:
     from mirkle.files.review_json import review_json
-    from mirkle.session.material import Inputs, Measurements, check_one_road, load, review_material
+    from mirkle.session.material import Inputs, Measurements, check_one_road, review_material
 
     if options.notes is None and options.calls is None:
         raise MirkleError("there are no notes", mend="give --notes, or --calls with what was said")
-    run, *earlier = [load(path, kind="run") for path in options.recordings]
+    run, *earlier = [_loaded(path, "run") for path in options.recordings]
     notes, calls, crew = (
-        load(path, kind=kind) if path is not None else None
+        _loaded(path, kind) if path is not None else None
         for path, kind in ((options.notes, "notes"), (options.calls, "calls"), (options.crew, "crew"))
     )
     inputs = Inputs(run, notes, calls, crew, others=tuple(earlier))
     measurements = Measurements()
     if not options.any_road:
         check_one_road([run, *earlier], measurements)
-    _write(review_json(review_material(inputs, measurements=measurements), inputs.files), options.json)
+    progress = _progress(options)
+    review = review_material(inputs, measurements=measurements, progress=progress)
+    progress(clause("Done"), 1.0)
+    _write(review_json(review, inputs.files), options.json)
     return 0
 
 
 def _passes(options: argparse.Namespace) -> int:
     from mirkle.files.passes_json import passes_json
     from mirkle.session.followed import followed
-    from mirkle.session.material import Inputs, load
+    from mirkle.session.material import Inputs
 
-    crew = load(options.crew, kind="crew") if options.crew else None
+    crew = _loaded(options.crew, "crew") if options.crew else None
     passes = [
         Inputs(
-            load(Path(run), kind="run"),
-            load(Path(notes), kind="notes"),
-            load(Path(calls), kind="calls") if calls != "-" else None,
+            _loaded(Path(run), "run"),
+            _loaded(Path(notes), "notes"),
+            _loaded(Path(calls), "calls") if calls != "-" else None,
             crew,
         )
         for run, notes, calls in options.passes
@@ -152,27 +229,32 @@ def _passes(options: argparse.Namespace) -> int:
 
 
 def _read(options: argparse.Namespace) -> int:
-    from mirkle.session.material import crew_of, load, read_alone
+    from mirkle.session.material import crew_of, read_alone
 
-    crew = crew_of(load(options.crew, kind="crew") if options.crew else None)
-    calls = load(options.calls, kind="calls") if options.calls else None
-    text = load(options.text, kind="notes" if calls else None)
+    crew = crew_of(_loaded(options.crew, "crew") if options.crew else None)
+    calls = _loaded(options.calls, "calls") if options.calls else None
+    text = _loaded(options.text, "notes" if calls else None)
     _write(read_alone(text, crew, calls), options.json)
     return 0
 
 
 def _listen(options: argparse.Namespace) -> int:
     from mirkle.files.heard import heard_json
+    from mirkle.files.sound import check_there_is_sound
     from mirkle.session.listening import heard_in
-    from mirkle.session.material import Inputs, book_in, crew_of, load, review_material
+    from mirkle.session.material import Inputs, book_in, crew_of, review_material
 
-    crew = load(options.crew, kind="crew") if options.crew else None
-    notes = load(options.notes, kind="notes")
-    run = load(options.recording, kind="run") if options.recording else None
-    calls = load(options.calls, kind="calls") if options.calls else None
-    review = review_material(Inputs(run, notes, calls, crew)) if run else None
+    # Before anything long: it may not be there.
+    check_there_is_sound(options.sound)
+    progress = _progress(options)
+    crew = _loaded(options.crew, "crew") if options.crew else None
+    notes = _loaded(options.notes, "notes")
+    run = _loaded(options.recording, "run") if options.recording else None
+    calls = _loaded(options.calls, "calls") if options.calls else None
+    review = review_material(Inputs(run, notes, calls, crew), progress=progress) if run else None
     book = book_in(notes, calls, crew_of(crew))
-    heard = heard_in(options.sound, book, crew_of(crew), review, timed_text=calls)
+    heard = heard_in(options.sound, book, crew_of(crew), review, progress, timed_text=calls)
+    progress(clause("Done"), 1.0)
     _write(heard_json(heard).decode(), options.json)
     return 0
 
@@ -186,8 +268,8 @@ def _desktop(_options: argparse.Namespace) -> int:
 
 
 def _write(text: str, out: Path | None) -> None:
-    if out is None:
-        print(text, end="")
+    if out is None or str(out) == STANDARD:
+        sys.stdout.write(text)
         return
     from mirkle.files.whole import write_whole
 

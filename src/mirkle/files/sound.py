@@ -12,6 +12,7 @@ from scipy.fft import dct
 
 from mirkle.core.clauses import clause
 from mirkle.core.motion.recording import Floats
+from mirkle.files.media import is_media
 from mirkle.files.sniff import UnusableFile
 
 # What the network was trained on: mono, so many samples a second, so many at a time.
@@ -26,6 +27,28 @@ CEPSTRA, MEL_BANDS, STEP_S = 12, 26, FRAME_S / 2
 LONGEST_S = 4 * 3600.0
 
 Samples = NDArray[np.int16]
+
+
+def check_there_is_sound(path: Path) -> None:
+    """Looks whether a path leads to a file that could be a sound or video, without decoding it.
+
+    Raises
+    ------
+    UnusableFile
+        It is missing, a folder, a pipe or a device, or nothing that can be played.
+    """
+    if not path.exists():
+        raise UnusableFile("there is no such file", mend="check its name and folder", where=str(path))
+    if not path.is_file():
+        raise UnusableFile(
+            "this is a folder, a pipe or a device, no file",
+            mend="choose the video or the sound of the run",
+            where=path.name,
+        )
+    if not is_media(path):
+        raise UnusableFile(
+            "this is no sound and no video", mend="choose the video or the sound of the run", where=path.name
+        )
 
 
 def samples_of(path: Path) -> Iterator[Samples]:

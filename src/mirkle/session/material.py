@@ -68,14 +68,24 @@ def load(path: Path, *, kind: str | None = None) -> Material:
         It is missing, empty, too large, or not of that kind.
     """
     content = packed_folder(path) if path.is_dir() else read_bytes(path, largest=LARGEST_RUN_BYTES, wanted=WANTED)
-    plain = unpacked(content, name=path.name, largest=LARGEST_RUN_BYTES, wanted=WANTED)
+    return loaded(content, name=path.name, kind=kind)
+
+
+def loaded(content: bytes, *, name: str, kind: str | None = None) -> Material:
+    """As :func:`load`, from a file's bytes.
+
+    Raises
+    ------
+    MirkleError
+    """
+    plain = unpacked(content, name=name, largest=LARGEST_RUN_BYTES, wanted=WANTED)
     if (look := look_at(plain)) is not None and (names := columns_of(look.shape)) is not None:
         content = plain = with_columns(plain, look, names)
-    found = _kind_of(plain, path.name)
+    found = _kind_of(plain, name)
     if kind is not None and found != kind:
         what, mend = _WANTED_KIND[kind]
-        raise MirkleError(clause("this is not {0}", what), mend=mend, where=path.name)
-    return Material(found, path.name, content)
+        raise MirkleError(clause("this is not {0}", what), mend=mend, where=name)
+    return Material(found, name, content)
 
 
 def _kind_of(plain: bytes, name: str) -> str:

@@ -6,10 +6,10 @@ _mirkle() {
         return
     fi
     case "${COMP_WORDS[1]}" in
-        review) local options="--notes --calls --any-road --crew --json --help" ;;
-        passes) local options="--pass --any-road --crew --json --help" ;;
-        read) local options="--calls --crew --json --help" ;;
-        listen) local options="--notes --run --crew --json --help" ;;
+        review) local options="--notes --calls --any-road --crew --json --quiet --help" ;;
+        passes) local options="--pass --any-road --crew --json --quiet --help" ;;
+        read) local options="--calls --crew --json --quiet --help" ;;
+        listen) local options="--notes --run --crew --json --quiet --help" ;;
         *) local options="--help" ;;
     esac
     mapfile -t COMPREPLY < <(compgen -W "$options" -f -- "$word")

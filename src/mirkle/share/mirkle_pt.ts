@@ -16,6 +16,26 @@
       <translation>esta terminação não é conhecida</translation>
     </message>
     <message>
+      <source>write “mirkle {0}”</source>
+      <translation>escreva “mirkle {0}”</translation>
+    </message>
+    <message>
+      <source>commands are {0}</source>
+      <translation>os comandos são {0}</translation>
+    </message>
+    <message>
+      <source>there is no such command or file</source>
+      <translation>não há tal comando nem ficheiro</translation>
+    </message>
+    <message>
+      <source>nothing came from standard input</source>
+      <translation>nada veio da entrada padrão</translation>
+    </message>
+    <message>
+      <source>Done</source>
+      <translation>Pronto</translation>
+    </message>
+    <message>
       <source>there is no display to open a window on</source>
       <translation>não há ecrã onde abrir uma janela</translation>
     </message>
@@ -1034,10 +1054,6 @@
     <message>
       <source>Add it</source>
       <translation>Acrescentar</translation>
-    </message>
-    <message>
-      <source>Done</source>
-      <translation>Pronto</translation>
     </message>
     <message>
       <source>–{0:.2f}</source>
@@ -4734,6 +4750,14 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>o texto está estragado</translation>
     </message>
     <message>
+      <source>this is a folder, a pipe or a device, no file</source>
+      <translation>isto é uma pasta, um tubo ou um dispositivo, não um ficheiro</translation>
+    </message>
+    <message>
+      <source>this is no sound and no video</source>
+      <translation>isto não é som nem vídeo</translation>
+    </message>
+    <message>
       <source>there is no sound in it</source>
       <translation>não tem som</translation>
     </message>
@@ -5280,6 +5304,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>write .json, .csv, .gpx or .html</source>
       <translation>escrevam .json, .csv, .gpx ou .html</translation>
+    </message>
+    <message>
+      <source>give it the file’s content</source>
+      <translation>dê-lhe o conteúdo do ficheiro</translation>
     </message>
     <message>
       <source>give --notes, or --calls with what was said</source>
