@@ -14,7 +14,8 @@ QUANTITY_WORDS = {
     "time": gettext_noop("time"), "lat": gettext_noop("latitude"), "lon": gettext_noop("longitude"), "alt": gettext_noop("height"), "speed": gettext_noop("speed"), "course": gettext_noop("course"),
     "hacc": gettext_noop("accuracy of the position"), "acc_x": gettext_noop("acceleration along the car"), "acc_y": gettext_noop("acceleration across the car"),
     "acc_z": gettext_noop("acceleration upwards"), "yaw_rate": gettext_noop("yaw rate"), "brake": gettext_noop("brake"), "throttle": gettext_noop("throttle"),
-    "steer": gettext_noop("steering angle"), "wheel_speed": gettext_noop("wheel speed"),
+    "steer": gettext_noop("steering angle"), "wheel_speed": gettext_noop("wheel speed"), "date": gettext_noop("day and time of a spreadsheet"),
+    "position": gettext_noop("both latitude and longitude in one cell"),
 }  # fmt: skip
 
 

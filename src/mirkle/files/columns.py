@@ -134,9 +134,9 @@ def _is_value(cell: str) -> bool:
 def missing_of(names: Sequence[str]) -> list[str]:
     """What columns that are called so still lack to be a run, in words; nothing where they are one."""
     channels = {c.channel for n in names if n and (c := column_of(n)) is not None}
-    place = {"lat_rad", "lon_rad"} <= channels
+    place = {"lat_rad", "lon_rad"} <= channels or "position" in channels
     turning = {"speed_mps", "yaw_rate_radps"} <= channels
-    return ([] if "time_s" in channels else [gettext_noop("the time")]) + (
+    return ([] if channels & {"time_s", "date_s"} else [gettext_noop("the time")]) + (
         [] if place or turning else [gettext_noop("latitude and longitude, or speed and yaw rate")]
     )
 

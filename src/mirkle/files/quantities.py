@@ -18,10 +18,6 @@ _SPEED = {"mps": 1.0, "kmh": 1 / 3.6, "mph": 0.44704, "kn": 1852 / 3600}
 _ACCELERATION = {"mps2": 1.0, "g": _G, "mg": _G / 1000}
 _QUANTITIES: dict[str, tuple[str, dict[str, float], str]] = {
     "time": ("time_s", {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9, "min": 60.0, "h": 3600.0, "days": 86400.0}, "s"),
-    # A day, with its time or without, that stands for the time where no other column does.
-    "date": ("date_s", {"days": 86400.0}, "days"),
-    # Latitude and longitude in one cell.
-    "position": ("position", _ANGLE, "deg"),
     "lat": ("lat_rad", _ANGLE, "deg"),
     "lon": ("lon_rad", _ANGLE, "deg"),
     "alt": ("alt_m", _LENGTH, "m"),
@@ -36,6 +32,10 @@ _QUANTITIES: dict[str, tuple[str, dict[str, float], str]] = {
     "throttle": ("throttle", {"1": 1.0}, "1"),
     "steer": ("steer_rad", _ANGLE, ""),
     "wheel_speed": ("wheel_speed_mps", _SPEED, ""),
+    # A day, with its time or without, that stands for the time where no other column does.
+    "date": ("date_s", {"days": 86400.0}, "days"),
+    # Latitude and longitude in one cell.
+    "position": ("position", _ANGLE, "deg"),
 }
 # Other words for the same, as loggers and telephones write them in seven languages, without accents. # common practice
 _WORDS = {

@@ -428,14 +428,6 @@
       <translation>o tempo anda para trás até {0:.0f} s</translation>
     </message>
     <message>
-      <source>nothing in it was measured</source>
-      <translation>nada nele foi medido</translation>
-    </message>
-    <message>
-      <source>it lasts only {0:.1f} s</source>
-      <translation>dura apenas {0:.1f} s</translation>
-    </message>
-    <message>
       <source>its positions are {0:.0f} s apart, too far to show a bend</source>
       <translation>as posições distam {0:.0f} s, demais para mostrar uma curva</translation>
     </message>
@@ -450,6 +442,10 @@
     <message>
       <source>the car moves only {0:.0f} m in it</source>
       <translation>o carro anda nela só {0:.0f} m</translation>
+    </message>
+    <message>
+      <source>it lasts only {0:.1f} s</source>
+      <translation>dura apenas {0:.1f} s</translation>
     </message>
     <message>
       <source>minutes</source>
@@ -1322,6 +1318,14 @@
     <message>
       <source>wheel speed</source>
       <translation>velocidade das rodas</translation>
+    </message>
+    <message>
+      <source>day and time of a spreadsheet</source>
+      <translation>dia e hora de uma folha de cálculo</translation>
+    </message>
+    <message>
+      <source>both latitude and longitude in one cell</source>
+      <translation>ambas, latitude e longitude numa só célula</translation>
     </message>
     <message>
       <source>What do the columns hold?</source>
@@ -5342,10 +5346,6 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
       <translation>exporte de novo a passagem com um só relógio que ande sempre para a frente</translation>
     </message>
     <message>
-      <source>check the unit of its times</source>
-      <translation>verifique a unidade dos tempos</translation>
-    </message>
-    <message>
       <source>record a position every second or more often</source>
       <translation>grave uma posição por segundo ou mais</translation>
     </message>
@@ -5360,6 +5360,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>choose the recording of the whole stage</source>
       <translation>escolha a gravação do troço inteiro</translation>
+    </message>
+    <message>
+      <source>check the unit of its times</source>
+      <translation>verifique a unidade dos tempos</translation>
     </message>
     <message>
       <source>give the word as it stands in the notes</source>

@@ -106,15 +106,6 @@ def check_it_can_be_reviewed(recording: Recording) -> None:
     UnusableRecording
         Too little is there, or the car never moves.
     """
-    if not recording.channels:
-        raise UnusableRecording(
-            "nothing in it was measured", mend="choose the recording of the stage", where=recording.name
-        )
-    lasts_s = max(float(np.ptp(c.time_s)) for c in recording.channels.values())
-    if lasts_s < SHORTEST_S:
-        raise UnusableRecording(
-            clause("it lasts only {0:.1f} s", lasts_s), mend="check the unit of its times", where=recording.name
-        )
     position = recording.has("lat_rad", "lon_rad")
     if position and not recording.has("speed_mps") and recording.channels["lat_rad"].rate_hz < 1.0 / SPARSE_S:
         raise UnusableRecording(
@@ -149,4 +140,9 @@ def check_it_can_be_reviewed(recording: Recording) -> None:
             clause("the car moves only {0:.0f} m in it", moved_m),
             mend="choose the recording of the whole stage",
             where=recording.name,
+        )
+    lasts_s = max(float(np.ptp(c.time_s)) for c in recording.channels.values())
+    if lasts_s < SHORTEST_S:
+        raise UnusableRecording(
+            clause("it lasts only {0:.1f} s", lasts_s), mend="check the unit of its times", where=recording.name
         )
