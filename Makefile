@@ -5,7 +5,7 @@ SETUP := $(PYTHON) tools/set_up.py
 # Byte code is kept, whatever is set outside: each suite imports what another has compiled.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: setup demo mdf test test-core test-rest test-window test-display lint bench fuzz listening screens wheel deb demo-data demo-sound lock
+.PHONY: setup demo mdf test test-core test-rest test-window test-display lint bench fuzz listening crash screens wheel deb demo-data demo-sound lock
 
 setup:
 	@$(SETUP) run test
@@ -52,6 +52,12 @@ bench: setup
 	$(BIN)/python bench/reading.py
 	$(BIN)/python bench/accuracy.py
 	$(BIN)/python bench/trust.py
+
+# Writers killed in the middle of what they keep, and projects that somebody damaged: nothing may be lost, everything else has to open.
+KILLS ?= 300
+crash: setup
+	$(BIN)/python bench/kills.py --kills $(KILLS)
+	$(BIN)/python bench/harmed_projects.py --count $(KILLS)
 
 # A wheel and a source archive in dist/.
 wheel: setup

@@ -2,7 +2,7 @@
 
     python bench/kills.py [--kills N] [--first SEED]
 
-Each round starts a writer in a process of its own, kills it, and opens what it left: what it had said was kept has to be there, every file
+Each round starts a writer as a separate process, kills it, and opens what it left: what it had said was kept has to be there, every file
 has to be whole, and what was half-written has to be gone after the next start.
 """
 

@@ -94,15 +94,16 @@ def write(found: Review, path: PathLike) -> Path:
     target = Path(path)
     ending = target.suffix.lower()
     if ending == ".json":
-        content: bytes | None = review_json(found).encode()
+        content = review_json(found).encode()
     elif ending == ".csv":
         content = findings_csv(found, {}, []).encode("utf-8-sig")
     elif ending == ".html":
         content = report_html(target.stem, found, (), {}, []).encode()
     elif ending == ".gpx":
-        content = waypoints_gpx(found, [], name=target.stem)
-        if content is None:
+        points = waypoints_gpx(found, [], name=target.stem)
+        if points is None:
             raise MirkleError("this recording holds no positions", mend="write the findings as a table instead")
+        content = points
     else:
         raise MirkleError(
             "this ending is none that is known", mend="write .json, .csv, .gpx or .html", where=target.name

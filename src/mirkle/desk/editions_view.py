@@ -10,7 +10,8 @@ from mirkle.desk.controls import ChoiceBox, label, wrap_items
 from mirkle.desk.speak import say, say_clause
 from mirkle.desk.status_line import clock
 from mirkle.desk.words import ANSWER_WORDS, BY_SAID
-from mirkle.session.book import ADDITIONS, COPIED, MOMENT, NOT_COPIED, ON_PASS
+from mirkle.session.book import ADDITIONS, ON_PASS
+from mirkle.session.decision_places import COPIED, MOMENT, NOT_COPIED
 from mirkle.session.editions import differences, editions, in_words
 from mirkle.session.open_book import OpenBook
 

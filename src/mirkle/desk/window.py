@@ -8,7 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PyQt6.QtCore import QPoint, pyqtSignal
+from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDragLeaveEvent, QDropEvent, QKeySequence
 from PyQt6.QtWidgets import QApplication, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
@@ -18,6 +18,7 @@ from mirkle.core.errors import Cancelled, MirkleError
 from mirkle.core.progress import Progress
 from mirkle.core.verdict.parts import Part
 from mirkle.desk import theme as themes
+from mirkle.desk import window_place
 from mirkle.desk.commands import COMMANDS, Command, use
 from mirkle.desk.compare import Compare
 from mirkle.desk.controls import label
@@ -56,9 +57,6 @@ if TYPE_CHECKING:
 
 # Places and pages that come later are read in when they are first wanted: the window is to stand there sooner.
 
-# What a desktop's frame takes of the height.
-FRAME_PX = 36
-
 
 class Window(QMainWindow):
     """Opens stages and shows one of the places. ``opened`` is emitted when a stage is on the screen, ``again_wanted`` when
@@ -70,10 +68,7 @@ class Window(QMainWindow):
     def __init__(self) -> None:
         super().__init__()
         self.setWindowTitle("Mirkle")
-        self.resize(*_kept_size())
-        at = _kept_place()
-        if at is not None:
-            self.move(at)
+        window_place.put_back(self)
         self.theme = themes.NIGHT if places.setting("theme", "paper") == "night" else themes.PAPER
         self.stage: OpenBook | None = None
         self._has_video = False
@@ -914,9 +909,7 @@ class Window(QMainWindow):
         self._turns.give_up()
         if self.typing is not None:
             self.typing.keep()
-        if not self.isFullScreen() and not self.isMaximized():
-            places.keep_setting("window", [self.width(), self.height()])
-            places.keep_setting("window-at", [self.x(), self.y()])
+        window_place.keep(self)
         if self.stage is not None:
             keep_summary(self.stage)
         for project in (self.stage.project if self.stage is not None else None, self._beginning):
@@ -928,28 +921,6 @@ class Window(QMainWindow):
 def _passes_of(stage: OpenBook) -> tuple[object, ...]:
     """The passes of a stage as they are now."""
     return tuple(stage.project.passes())
-
-
-def _kept_size() -> tuple[int, int]:
-    """The size that the window had last, on this screen with its frame around it."""
-    kept = places.setting("window", [1280, 800])
-    wide, high = (
-        kept if isinstance(kept, list) and len(kept) == 2 and all(isinstance(n, int) for n in kept) else (1280, 800)
-    )
-    screen = QApplication.primaryScreen()
-    if screen is not None:
-        room = screen.availableGeometry()
-        wide, high = min(wide, room.width()), min(high, room.height() - FRAME_PX)
-    return max(wide, 640), max(high, 480)
-
-
-def _kept_place() -> QPoint | None:
-    """Where the window stood last, as long as a screen is still there."""
-    kept = places.setting("window-at", None)
-    if not (isinstance(kept, list) and len(kept) == 2 and all(isinstance(n, int) for n in kept)):
-        return None
-    at = QPoint(*kept)
-    return at if any(s.availableGeometry().contains(at) for s in QApplication.screens()) else None
 
 
 def _same_file(a: Path, b: Path) -> bool:

@@ -27,7 +27,7 @@ from mirkle.files.sniff import UnusableFile
 from mirkle.files.table import OddRow, Table, cells_of, numbers, table_of, words
 
 LEAST_ROWS = 20
-# So many lines at the end of a table are looked at for what is no data.
+# How many lines at the end of a table, and bytes, are checked for text that is no data.
 FOOTER_LINES, FOOTER_BYTES = 40, 20_000
 # A speed without a unit is taken for the one in which it goes with the positions to within so much.
 SPEEDS_AGREE = 0.12

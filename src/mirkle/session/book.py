@@ -2,27 +2,34 @@
 
 from __future__ import annotations
 
-import re
 import secrets
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from contextlib import suppress
-from dataclasses import dataclass, replace
-from typing import Protocol
+from dataclasses import replace
 
-from mirkle.core.book.anchors import NotePlaces, with_notes
+from mirkle.core.book.anchors import with_notes
 from mirkle.core.book.decisions import ANSWERS, Decision, Entry, Ledger
 from mirkle.core.book.edition import Change, Edition
 from mirkle.core.book.seen import SEEN, Seen
 from mirkle.core.clauses import Clause, in_a_row
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.language import Language
-from mirkle.core.notes.model import Reading
-from mirkle.core.notes.school import School
 from mirkle.core.notes.writing import Hand
-from mirkle.core.verdict.answers import Answer, Stretch, attached
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.core.verdict.kinds import KINDS
 from mirkle.files.project import Material, Pass, Project, UnusableProject, pass_from, pass_text
+from mirkle.session.decision_places import (
+    COPIED,
+    MOMENT,
+    NOT_COPIED,
+    NOTE,
+    SEEN_ON,
+    DecisionPlaces,
+    Elsewhere,
+    Judged,
+    Placed,
+    nowhere_else,
+)
 from mirkle.session.passes import same_edition
 from mirkle.session.signal import Signal
 
@@ -30,54 +37,6 @@ from mirkle.session.signal import Signal
 BOTH, ADDITIONS = "both", ("hazard", "condition")
 # An entry for what became of a pass itself (its book, its words, what was set by hand): how it is now, and in the remark how it was.
 ON_PASS = "pass"
-MOMENT, SEEN_ON, NOTE, CHANGED, KEPT = "moment", "seen", "note", "change", "kept"
-# A tick in the list of changes: it stands in the paper book.
-COPIED, NOT_COPIED = "copied", "not-copied"
-# Decisions about notes by themselves; those about findings are named by the finding's kind.
-ABOUT_NOTES = (NOTE, SEEN_ON, CHANGED, KEPT, COPIED, MOMENT)
-_SECONDS = re.compile(r"\d{1,6}\.\d\d$")
-# An older program named a finding by what was found and its note, or by its place in twenties of metres.
-_OLD_NAME = re.compile(r"[a-z]+@\d+$")
-
-
-class Judged(Protocol):
-    """What a book's decisions are about: a review, or the book alone where nothing was measured."""
-
-    @property
-    def reading(self) -> Reading: ...
-    @property
-    def school(self) -> School: ...
-    @property
-    def findings(self) -> tuple[Finding, ...]: ...
-    def place_m(self, note: int) -> float:
-        """Where a note's bend ends, metres from the start; -1 where nobody knows."""
-        ...
-
-    def metres_at(self, time_s: float) -> float | None:
-        """Where the car was at a moment of the recording's clock, metres from the start; ``None`` without a recording."""
-        ...
-
-    def seconds_at(self, metres: float) -> float | None:
-        """When the car came to a place, on the recording's clock; ``None`` without a recording."""
-        ...
-
-
-# Where a moment of another pass's recording lies on the pass that is open, metres from its start; ``None`` where that can't be told.
-Elsewhere = Callable[[int, float], float | None]
-
-
-def nowhere_else(_of_pass: int, _time_s: float) -> None:
-    """Nothing is known of other passes."""
-
-
-@dataclass(frozen=True)
-class _Placed:
-    """The standing decisions where they belong in the review of today: by the numbers of their entries, with the notes and metres of
-    today; ``answers`` by the findings' ids; ``lost`` are the numbers of those that have no place any more."""
-
-    decisions: Mapping[int, Decision]
-    answers: Mapping[str, int]
-    lost: tuple[int, ...]
 
 
 class Book:
@@ -97,13 +56,13 @@ class Book:
         taken_on: int = 1,
         elsewhere: Elsewhere = nowhere_else,
     ) -> None:
-        self._project, self._judged, self._taken_on, self._elsewhere = project, judged, taken_on, elsewhere
+        self._project, self._taken_on, self._elsewhere = project, taken_on, elsewhere
         self.changed = Signal()
         self._about = same_edition(project, taken_on)
         self._hand = Hand(judged.reading, language)
         self._edition: Edition | None = None
-        self._now: _Placed | None = None
-        self._notes = NotePlaces(judged.reading)
+        self._now: Placed | None = None
+        self._places = DecisionPlaces(judged, taken_on, elsewhere)
         # Where each decision belongs in this review, by its entry's number.
         self._here_now: dict[int, Decision | None] = {}
         self._ledger = Ledger.of(project.entries(self._about))
@@ -112,19 +71,19 @@ class Book:
     @property
     def judged(self) -> Judged:
         """What the decisions are about."""
-        return self._judged
+        return self._places.judged
 
     def over(self, judged: Judged) -> None:
         """Goes on with a review in which a note was moved by hand; what was decided stands where its finding does."""
-        self._judged, self._now, self._edition = judged, None, None
-        self._notes, self._here_now = NotePlaces(judged.reading), {}
+        self._places = DecisionPlaces(judged, self._taken_on, self._elsewhere)
+        self._here_now, self._now, self._edition = {}, None, None
 
     def _bring_over(self) -> None:
         """Gives the decisions of an older program their places, once: it kept metres and numbers of notes, which this review still has."""
         by_name = {f.id: f for f in self.judged.findings}
         entries = []
         for number, decision in self._ledger.decisions.items():
-            now = self._in_todays_form(decision, by_name)
+            now = self._places.in_todays_form(decision, by_name)
             if now != decision:
                 entries.append(Entry("anchor", now, of=number))
         if not entries:
@@ -136,98 +95,19 @@ class Book:
             self._ledger.apply(entry)
         self._here_now = {}
 
-    def _in_todays_form(self, decision: Decision, by_name: Mapping[str, Finding]) -> Decision:
-        if decision.old or decision.from_s is not None or decision.answer not in ANSWERS:
-            return decision
-        if decision.from_m >= 0:
-            return self._at(decision, decision.from_m, decision.to_m)
-        finding = by_name.get(decision.finding)
-        if not decision.kind and finding is not None and _OLD_NAME.match(decision.finding):
-            return self._on(decision, finding)
-        return with_notes(decision, self.judged.reading) if decision.topic in (*ABOUT_NOTES, "hazard") else decision
-
-    def _at(self, decision: Decision, from_m: float, to_m: float) -> Decision:
-        """A decision with a stretch of road of this pass."""
-        from_s, to_s = self.judged.seconds_at(from_m), self.judged.seconds_at(to_m)
-        return replace(decision, of_pass=self._taken_on, from_m=from_m, to_m=to_m, from_s=from_s, to_s=to_s)
-
-    def _on(self, decision: Decision, finding: Finding) -> Decision:
-        """A decision about a finding: its kind, its note, and its stretch of road."""
-        first, last = decision.first_note, decision.last_note
-        if first < 0:
-            first = last = finding.note
-        made = replace(decision, kind=finding.kind, first_note=first, last_note=last)
-        return with_notes(self._at(made, finding.from_m, finding.to_m), self.judged.reading)
-
     # Where decisions belong today
 
     @property
-    def _placed(self) -> _Placed:
+    def _placed(self) -> Placed:
         if self._now is None:
-            self._now = self._place_all()
+            placed = self._places.all(self._ledger, self._here)
+            self._now = replace(placed, lost=tuple(n for n in placed.lost if self._is_shown(n)))
         return self._now
-
-    def _place_all(self) -> _Placed:
-        placed, lost, answers = {}, [], []
-        for number in self._ledger.standing.values():
-            decision = self._ledger.decisions[number]
-            if decision.answer not in ANSWERS or decision.answer == "gone":
-                continue
-            here = self._here(number)
-            if here is not None:
-                placed[number] = here
-            if here is not None and here.kind:
-                answers.append(number)
-            elif here is None or _of_an_old_finding(decision):
-                lost.append(number)
-        found = attached(self.judged.findings, [self._answer(placed[n]) for n in answers])
-        attached_to = {name: answers[at] for name, at in found.items()}
-        # A note that is written otherwise has its place in the book, whatever becomes of its finding; and what was found on another pass
-        # need not be found on this one.
-        without = set(answers) - set(attached_to.values())
-        lost += [n for n in answers if n in without and placed[n].answer != "mark" and self._is_of_this_pass(placed[n])]
-        return _Placed(placed, attached_to, tuple(sorted(n for n in lost if self._is_shown(n))))
-
-    def _is_of_this_pass(self, decision: Decision) -> bool:
-        return decision.of_pass == self._taken_on and self.judged.metres_at(0.0) is not None
-
-    def _answer(self, decision: Decision) -> Answer:
-        """A decision on a finding as it belongs today."""
-        notes = (decision.first_note, decision.last_note) if decision.first_note >= 0 else None
-        return Answer(decision.kind, self._stretch(decision), notes)
 
     def _here(self, number: int) -> Decision | None:
         if number not in self._here_now:
-            self._here_now[number] = self._place(self._ledger.decisions[number])
+            self._here_now[number] = self._places.here(self._ledger.decisions[number])
         return self._here_now[number]
-
-    def _place(self, decision: Decision) -> Decision | None:
-        """A decision with the notes and metres of today; ``None`` where it has no place."""
-        stretch = self._stretch(decision)
-        if stretch is not None:
-            decision = replace(decision, from_m=stretch[0], to_m=stretch[1])
-        if decision.first_note < 0:
-            return decision if decision.answer not in ("mark", MOMENT) else None
-        notes = self._notes.of(decision)
-        if notes is None or (decision.answer == MOMENT and not _SECONDS.match(decision.text)):
-            # What is known by its place on the road needs no note.
-            return replace(decision, first_note=-1, last_note=-1) if stretch and decision.answer != "mark" else None
-        return replace(decision, first_note=notes[0], last_note=notes[1])
-
-    def _stretch(self, decision: Decision) -> Stretch | None:
-        """Where a decision's stretch of road lies on this pass."""
-        if decision.from_s is None or decision.to_s is None:
-            return (decision.from_m, decision.to_m) if decision.from_m >= 0 else None
-        ends = [self._metres(decision.of_pass, s) for s in (decision.from_s, decision.to_s)]
-        if ends[0] is None or ends[1] is None:
-            return (
-                (decision.from_m, decision.to_m) if decision.of_pass != self._taken_on and not decision.kind else None
-            )
-        return ends[0], ends[1]
-
-    def _metres(self, of_pass: int, time_s: float) -> float | None:
-        here = self.judged.metres_at(time_s) if of_pass == self._taken_on else self._elsewhere(of_pass, time_s)
-        return round(here, 2) if here is not None else None
 
     # What stands
 
@@ -247,11 +127,7 @@ class Book:
         placed = self._placed
         found = (f for f in self.judged.findings if f.id in placed.answers)
         standing = next((f for f in found if placed.decisions[placed.answers[f.id]].finding == decision.finding), None)
-        here = self._place(decision)
-        if standing is not None or here is None or not here.kind:
-            return standing
-        would = attached(self.judged.findings, [self._answer(here)])
-        return next((f for f in self.judged.findings if f.id in would), None)
+        return standing if standing is not None else self._places.finding_for(decision)
 
     @property
     def edition(self) -> Edition:
@@ -362,7 +238,7 @@ class Book:
         """
         replaced = self._replaced(finding, note, text)
         if finding is not None:
-            made = self._on(self._named(finding), finding)
+            made = self._places.on(self._named(finding), finding)
         else:
             same = self.about(NOTE, replaced.first_note)
             made = Decision(same.finding if same is not None else _name(NOTE), "")
@@ -383,7 +259,7 @@ class Book:
     def answer(self, finding: Finding, answer: str, *, by: str = "", remark: str = "") -> None:
         """Answers a finding without a change: ``keep`` the note, ``talk`` it over, look at the ``video``."""
         if _differs(self.decisions.get(finding.id), answer, by, remark):
-            self._decide(self._on(replace(self._named(finding), answer=answer, by=by, remark=remark), finding))
+            self._decide(self._places.on(replace(self._named(finding), answer=answer, by=by, remark=remark), finding))
 
     def answer_note(self, topic: str, note: int, answer: str) -> None:
         """Answers something about a note that is no finding of this review, such as a change."""
@@ -409,12 +285,12 @@ class Book:
         """
         if lost.answer == "mark":
             self._mark(
-                self._on(replace(lost, first_note=-1), finding),
+                self._places.on(replace(lost, first_note=-1), finding),
                 self._replaced(finding, finding.note, lost.text),
                 lost.text,
             )
         else:
-            self._decide(self._on(replace(lost, first_note=-1), finding))
+            self._decide(self._places.on(replace(lost, first_note=-1), finding))
 
     def set_aside(self, lost: Decision) -> None:
         """Takes a decision that has no place any more out of the list; undo brings it back."""
@@ -433,7 +309,7 @@ class Book:
         if not words.strip():
             raise UnusableNotes("there are no words for it", mend="say what it is, such as: stones inside")
         low, high = sorted((from_m, to_m))
-        self._decide(self._at(Decision(_name(kind), kind, text=words.strip(), by=by), low, high))
+        self._decide(self._places.at(Decision(_name(kind), kind, text=words.strip(), by=by), low, high))
 
     def see(self, seen: Seen, note: int, text: str = "", *, by: str = "", remark: str = "") -> None:
         """Answers a note by what was seen on the video: ``text`` shall stand instead of it, or be the words of a hazard. Without a text
@@ -598,12 +474,6 @@ class Book:
         self._ledger.apply(entry)
         self._edition = self._now = None
         self.changed.emit()
-
-
-def _of_an_old_finding(decision: Decision) -> bool:
-    """Whether a decision is on a finding that an older program named, and that was not there when it got its place."""
-    of_a_finding = decision.answer in ("keep", "talk", "video") and decision.topic not in ABOUT_NOTES
-    return of_a_finding and bool(_OLD_NAME.match(decision.finding))
 
 
 def _name(topic: str) -> str:

@@ -16,7 +16,8 @@ from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Review
 from mirkle.files.notes_text import language_of
 from mirkle.files.project import Project
-from mirkle.session.book import CHANGED, KEPT, Book
+from mirkle.session.book import Book
+from mirkle.session.decision_places import CHANGED, KEPT
 from mirkle.session.kept_reviews import keep_review, kept_review
 from mirkle.session.material import Inputs, Measurements, check_one_road, crew_of, review_material
 from mirkle.session.paging import on_paper

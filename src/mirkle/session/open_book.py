@@ -15,7 +15,8 @@ from mirkle.core.notes.speech import Said
 from mirkle.core.verdict.findings import Finding
 from mirkle.files.notes_text import language_of
 from mirkle.files.project import Material, Pass, Project
-from mirkle.session.book import ON_PASS, Book, Elsewhere, Judged, nowhere_else
+from mirkle.session.book import ON_PASS, Book
+from mirkle.session.decision_places import Elsewhere, Judged, nowhere_else
 from mirkle.session.material import Measurements, crew_of
 from mirkle.session.paging import set_pages
 from mirkle.session.signal import Signal

@@ -21,7 +21,7 @@ EARTH_M = 6.371e6
 PACES_MPS, LASTS_S, GOES_M = (5.0, 85.0), (20.0, 6 * 3600.0), 150.0
 # Speeds that differ by no more go together.
 TOGETHER = 0.15
-# Paces are taken over so many parts of a recording at most, so that a receiver's noise from sample to sample is none.
+# A recording is cut into this many parts at most to measure its pace: a receiver's noise from sample to sample is no pace.
 PARTS = 400
 
 

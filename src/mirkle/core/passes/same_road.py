@@ -28,12 +28,12 @@ HEADING_SD_RAD, PLACE_SD_M = 0.08, 8.0
 # How fast two counts of metres part, each metre.
 PARTS_M = 0.25
 ROUNDS = 3
-# A nearest point is looked for so far about where it should be, at the start farther; a radian's turn counts as so many metres.
+# How far around its expected place a nearest point is looked for, and how far at the start; how many metres a radian of turn counts for.
 NEAR_M, AT_FIRST_M, A_TURN_IS_M = 40, 400, 12.0
 # Less bent than this, a heading says nothing of the place.
 BENT_PER_M = 1.0 / 200.0
-# Without positions: pieces of so many metres are held against each other, each moved by so many metres and so much of the way to it; at
-# least so many of them tell. Over fourteen passes of eight roads, two passes of one road came to .97 and more, of two roads to .16 to .44.
+# Without positions, pieces of the road are compared: how long a piece is, how far it may be moved in metres and as a share of the way to
+# it, how many pieces are needed, and from which correlation on the road is the same. Over fourteen passes of eight roads, two passes of one road came to .97 and more, of two roads to .16 to .44.
 PIECE_M, MOVED_M, MOVED_SHARE, LEAST_PIECES, ALIKE = 600, 60, 0.02, 3, 0.65
 
 # A pass as it was measured: by the metre, and from above.
