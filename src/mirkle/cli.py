@@ -88,6 +88,7 @@ def _parser() -> argparse.ArgumentParser:
     demo.set_defaults(run=_window, files=(), demo=True)
 
     desktop = commands.add_parser("desktop", help="put menu entry, icon, file type and manual page in their places")
+    desktop.add_argument("--remove", action="store_true", help="take away what this command put there")
     desktop.set_defaults(run=_desktop)
 
     review = commands.add_parser("review", help="review a run against its notes, without the window")
@@ -259,10 +260,10 @@ def _listen(options: argparse.Namespace) -> int:
     return 0
 
 
-def _desktop(_options: argparse.Namespace) -> int:
-    from mirkle.session.desktop import install
+def _desktop(options: argparse.Namespace) -> int:
+    from mirkle.session.desktop import install, remove
 
-    for path in install():
+    for path in remove() if options.remove else install():
         print(path)
     return 0
 

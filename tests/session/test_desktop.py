@@ -26,8 +26,38 @@ def test_everything_is_put_where_a_desktop_looks(capsys: pytest.CaptureFixture[s
     assert (command, file) == ("open", "%F")
     kinds = etree.fromstring((home / PLACES["mirkle.xml"]).read_bytes())
     space = "{http://www.freedesktop.org/standards/shared-mime-info}"
-    assert entry["Desktop Entry"]["MimeType"].rstrip(";") == kinds.find(f"{space}mime-type").get("type")
+    types = entry["Desktop Entry"]["MimeType"].rstrip(";").split(";")
+    assert {"text/csv", "application/gpx+xml", "text/vtt", "text/plain"} < set(types)
+    assert types[0] == kinds.find(f"{space}mime-type").get("type")
     assert etree.fromstring((home / PLACES["mirkle.svg"]).read_bytes()).get("width") == "128"
+
+
+def test_what_was_put_there_is_taken_away_and_nothing_else(capsys: pytest.CaptureFixture[str]) -> None:
+    home = Path(os.environ["XDG_DATA_HOME"])
+    assert main(["desktop", "--remove"]) == 0
+    assert capsys.readouterr().out == ""
+    assert main(["desktop"]) == 0
+    placed = {home / place for place in PLACES.values()}
+    others = [path.with_name(f"other-{path.name}") for path in placed]
+    for other in others:
+        other.write_text("")
+    capsys.readouterr()
+    assert main(["desktop", "--remove"]) == 0
+    assert {Path(line) for line in capsys.readouterr().out.splitlines()} == placed
+    assert not any(path.exists() for path in placed)
+    assert all(other.exists() for other in others)
+
+
+def test_completion_offers_every_command_and_option() -> None:
+    from importlib import resources
+
+    offered = (resources.files("mirkle") / "share" / "mirkle.bash").read_text()
+    commands = _parser()._subparsers._group_actions[0].choices  # type: ignore[union-attr]
+    for name, command in commands.items():
+        options = {o for a in command._actions for o in a.option_strings if o.startswith("--")}
+        branch = re.search(rf'^ +{name}\) local options="(.*)" ;;$', offered, re.M)
+        assert name in offered.split('commands="')[1].split('"')[0].split()
+        assert set(branch[1].split() if branch else ["--help"]) == options, name
 
 
 def test_the_file_type_knows_a_stage_by_its_bytes() -> None:

@@ -34,8 +34,7 @@ def install() -> list[Path]:
     MirkleError
         A place can't be written.
     """
-    home = Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
-    written = []
+    home, written = _data_home(), []
     for name, place in PLACES.items():
         target = home / place
         try:
@@ -46,10 +45,42 @@ def install() -> list[Path]:
                 clause("it can't be written ({0})", error.strerror), mend="check who may write there", where=str(target)
             ) from None
         written.append(target)
-    for command, folder in _LOOK_AGAIN:
-        if shutil.which(command):
-            subprocess.run([command, str(home / folder)], check=False, capture_output=True)
+    _look_again(home)
     return written
+
+
+def remove() -> list[Path]:
+    """Takes away every file that :func:`install` puts in its place, and says which were there. Stages and settings stay.
+
+    Raises
+    ------
+    MirkleError
+        One of them can't be taken away.
+    """
+    home, removed = _data_home(), []
+    for target in (home / place for place in PLACES.values()):
+        try:
+            target.unlink()
+        except (FileNotFoundError, NotADirectoryError):
+            continue
+        except OSError as error:
+            raise MirkleError(
+                clause("it can't be removed ({0})", error.strerror), mend="check who may write there", where=str(target)
+            ) from None
+        removed.append(target)
+    if removed:
+        _look_again(home)
+    return removed
+
+
+def _data_home() -> Path:
+    return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
+
+
+def _look_again(home: Path) -> None:
+    for command, folder in _LOOK_AGAIN:
+        if shutil.which(command) and (home / folder).is_dir():
+            subprocess.run([command, str(home / folder)], check=False, capture_output=True)
 
 
 def _content(name: str) -> bytes:

@@ -8,8 +8,9 @@ _mirkle() {
     case "${COMP_WORDS[1]}" in
         review) local options="--notes --calls --any-road --crew --json --quiet --help" ;;
         passes) local options="--pass --any-road --crew --json --quiet --help" ;;
+        desktop) local options="--remove --help" ;;
         read) local options="--calls --crew --json --quiet --help" ;;
-        listen) local options="--notes --run --crew --json --quiet --help" ;;
+        listen) local options="--notes --run --calls --crew --json --quiet --help" ;;
         *) local options="--help" ;;
     esac
     mapfile -t COMPREPLY < <(compgen -W "$options" -f -- "$word")
