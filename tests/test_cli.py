@@ -244,3 +244,14 @@ def test_a_sound_that_is_not_there_is_told_before_anything_is_worked_out(
         ]
         assert main(command) == 2
         assert words in capsys.readouterr().err
+
+
+def test_nothing_is_imported_from_the_current_folder(tmp_path: Path) -> None:
+    for name in ("argparse", "difflib", "numpy", "lxml"):
+        (tmp_path / f"{name}.py").write_text("raise SystemExit('imported from the current folder')\n")
+    notes = tmp_path / "notes.txt"
+    notes.write_text("left 3 40\nright 5 60\n")
+    started = [sys.executable, "-m", "mirkle", "read", str(notes)]
+    told = subprocess.run(started, cwd=tmp_path, capture_output=True, text=True, check=False)
+    assert told.returncode == 0, told.stderr
+    assert json.loads(told.stdout)["notes"]
