@@ -206,3 +206,26 @@ def test_where_the_quick_installer_is_not_to_be_had_pip_installs_the_same(
     assert ["uv" if "uv" in a[0] else Path(a[1]).name for a in ran] == used
     assert ran[-1][-3:] == ["--require-hashes", "-r", "some.txt"]
     assert all("--require-hashes" in a for a in ran)
+
+
+def test_each_debian_gets_a_newer_package_that_names_what_it_bundles(set_up: ModuleType, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+    monkeypatch.setitem(sys.modules, "set_up", set_up)
+    spec = importlib.util.spec_from_file_location("deb", ROOT / "tools" / "deb.py")
+    assert spec is not None
+    assert spec.loader is not None
+    deb = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(deb)
+    of_12, of_13 = deb.version_for("3.11"), deb.version_for("3.13")
+    assert of_12.endswith("+deb12")
+    assert of_13 == of_12.replace("+deb12", "+deb13")
+    info = tmp_path / "slate-1.2.dist-info"
+    info.mkdir()
+    (info / "METADATA").write_text(
+        "Metadata-Version: 2.1\nName: slate\nVersion: 1.2\nClassifier: License :: OSI Approved :: MIT License\n"
+    )
+    (info / "LICENSE.txt").write_text("Permission is granted to quarry.\n")
+    (info / "RECORD").write_text("slate-1.2.dist-info/LICENSE.txt,,\nslate-1.2.dist-info/METADATA,,\n")
+    text = deb.copyright_of(tmp_path)
+    assert text.index((ROOT / "LICENSE").read_text().strip()) < text.index("slate 1.2: MIT License")
+    assert "Permission is granted to quarry." in text
+    assert "Inter-LICENSE.txt" in text

@@ -1,7 +1,8 @@
 """Builds a Debian package that carries all it needs but Python and what Qt needs of the system.
 
 ``python3 tools/deb.py [3.13]``: for the Python of the Debian it shall be installed on (12 has 3.11, 13 has 3.13), else for the
-one that runs this. The locked packages go into a folder of Mirkle's own, so that nothing of the system is touched by it.
+one that runs this. Its version ends in that Debian's number. The locked packages go into a folder that only Mirkle uses: nothing of
+the system is changed.
 """
 
 from __future__ import annotations
@@ -13,12 +14,15 @@ import shutil
 import subprocess
 import sys
 import tempfile
+from importlib.metadata import Distribution, distributions
 from pathlib import Path
 
 import set_up
 
 ROOT = Path(__file__).resolve().parent.parent
 LIBRARY = Path("usr/lib/mirkle")
+# Which Debian each Python belongs to: a package for the next Debian has to be a newer version, so that an upgrade replaces it.
+DEBIANS = {"3.11": 12, "3.13": 13}
 # Wheels that are fine on every Debian from 12 on.
 PLATFORMS = ("manylinux_2_28_x86_64", "manylinux_2_27_x86_64", "manylinux_2_17_x86_64", "manylinux2014_x86_64", "manylinux_2_34_x86_64")  # fmt: skip
 PROGRAM = """#!/usr/bin/python3
@@ -49,17 +53,55 @@ BEFORE = "#!/bin/sh\nset -e\nfind /usr/lib/mirkle -depth -name __pycache__ -exec
 def main() -> int:
     """Builds it into ``dist/``, and says where it lies."""
     python = sys.argv[1] if len(sys.argv) > 1 else ".".join(platform.python_version_tuple()[:2])
-    version = re.search(r'^version = "(.*)"', (ROOT / "pyproject.toml").read_text(), re.MULTILINE)
-    assert version is not None
+    if python not in DEBIANS:
+        print(f"there is no Debian with Python {python}; give one of {', '.join(DEBIANS)}", file=sys.stderr)
+        return 2
+    version = version_for(python)
     with tempfile.TemporaryDirectory() as folder:
         tree = Path(folder) / "mirkle"
         _fill(tree, python)
-        _describe(tree, python, version[1])
+        _describe(tree, python, version)
         (ROOT / "dist").mkdir(exist_ok=True)
-        out = ROOT / "dist" / f"mirkle_{version[1]}+python{python}_amd64.deb"
+        out = ROOT / "dist" / f"mirkle_{version}_amd64.deb"
         subprocess.run(["dpkg-deb", "--root-owner-group", "-Zxz", "-z3", "--build", str(tree), str(out)], check=True)
     print(f"{out.relative_to(ROOT)}: {out.stat().st_size / 1e6:.0f} MB")
     return 0
+
+
+def version_for(python: str) -> str:
+    """The package's version for the Debian that has this Python, such as 0.2.0+deb12."""
+    found = re.search(r'^version = "(.*)"', (ROOT / "pyproject.toml").read_text(), re.MULTILINE)
+    assert found is not None
+    return f"{found[1]}+deb{DEBIANS[python]}"
+
+
+def copyright_of(library: Path) -> str:
+    """Mirkle's licence, then each bundled package with its version, its licence, and that licence's text where it brings one."""
+    parts = [f"Mirkle\n\n{(ROOT / 'LICENSE').read_text()}"]
+    for package in sorted(distributions(path=[str(library)]), key=lambda d: d.name.lower()):
+        texts = [text.strip() for text in _licence_texts(package)]
+        parts.append("\n\n".join([f"{package.name} {package.version}: {_licence_name(package)}", *texts]))
+    fonts = ROOT / "src/mirkle/desk/fonts"
+    parts += [f"Font licence {path.name}\n\n{path.read_text()}" for path in sorted(fonts.glob("*.txt"))]
+    return f"\n\n{'-' * 72}\n\n".join(part.strip() for part in parts) + "\n"
+
+
+def _licence_name(package: Distribution) -> str:
+    """The licence as the package names it: by expression, by classifier, or by the first line of its field."""
+    told = package.metadata
+    classifiers = [c.rsplit(" :: ", 1)[1] for c in told.get_all("Classifier", []) if c.startswith("License :: ")]
+    field = (told.get("License") or "").strip().split("\n")[0]
+    return told.get("License-Expression") or ", ".join(classifiers) or field or "see its text"
+
+
+def _licence_texts(package: Distribution) -> list[str]:
+    names = re.compile(r"(licen[cs]e|copying|notice)[^/]*$", re.IGNORECASE)
+    paths = [
+        Path(str(package.locate_file(f)))
+        for f in package.files or ()
+        if ".dist-info" in str(f) and names.search(str(f))
+    ]
+    return [path.read_text(errors="replace") for path in paths if path.is_file()]
 
 
 def _fill(tree: Path, python: str) -> None:
@@ -114,7 +156,7 @@ def _describe(tree: Path, python: str, version: str) -> None:
             shutil.copy(share / name, target)
     doc = tree / "usr/share/doc/mirkle"
     doc.mkdir(parents=True)
-    shutil.copy(ROOT / "LICENSE", doc / "copyright")
+    (doc / "copyright").write_text(copyright_of(tree / LIBRARY))
     (doc / "changelog.gz").write_bytes(gzip.compress((ROOT / "CHANGELOG.md").read_bytes(), mtime=0))
     kilobytes = sum(p.stat().st_size for p in tree.rglob("*") if p.is_file()) // 1024
     major, minor = python.split(".")
