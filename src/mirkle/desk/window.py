@@ -676,12 +676,9 @@ class Window(QMainWindow):
         return lambda: self.stage is not None and self.stage.project is project and self.stage.this_pass.id == number
 
     def _was_refused(self, name: str) -> None:
-        self.gather.say_fault(
-            say("“{0}” was not done: another stage or pass was opened meanwhile. Do it again there.", name)
-        )
-        self.status.tell(
-            say("“{0}” was not done: another stage or pass was opened meanwhile. Do it again there.", name)
-        )
+        words = say("“{0}” was not done: another stage or pass was opened meanwhile. Do it again there.", name)
+        self.gather.say_fault(words)
+        self.status.tell(words)
 
     def _took(self, taken: Taken) -> None:
         if taken.intake is not None:

@@ -499,7 +499,7 @@ _GLANCE_BYTES, _GLANCE_STEPS = 1_000_000, 200_000
 
 
 def glance(path: Path) -> tuple[dict[str, str], int]:
-    """What is told about a stage, and the number of its last decision, without opening it. Nothing in the file can make it long.
+    """The facts that a file keeps about its stage, and the number of its last decision, without opening it. Nothing in the file can make it long.
 
     Raises
     ------

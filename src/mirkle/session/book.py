@@ -93,7 +93,6 @@ class Book:
             self._project.append_all(entries, self._taken_on)
         for entry in entries:
             self._ledger.apply(entry)
-        self._here_now = {}
 
     # Where decisions belong today
 
