@@ -1,4 +1,4 @@
-<?xml version='1.0' encoding='UTF-8'?>
+<?xml version='1.0' encoding='utf-8'?>
 <!DOCTYPE TS>
 <TS version="2.1" language="pt" sourcelanguage="en">
   <context>
@@ -4848,6 +4848,10 @@ Nada se encontrou nesta nota. N vai para o achado seguinte; E edita-a.</translat
     <message>
       <source>there are no words for it</source>
       <translation>não há palavras para isso</translation>
+    </message>
+    <message>
+      <source>it can't be removed ({0})</source>
+      <translation>não se pode remover ({0})</translation>
     </message>
     <message>
       <source>edition {0}, {1}</source>
