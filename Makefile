@@ -7,8 +7,10 @@ unexport PYTHONDONTWRITEBYTECODE
 
 .PHONY: setup demo mdf test test-core test-rest test-window test-display lint bench fuzz listening crash screens wheel deb demo-data demo-sound lock
 
+# WITH=outside: references and recorded data that are heavy to install; what they alone hold up is skipped without them.
+WITH ?=
 setup:
-	@$(SETUP) run test
+	@$(SETUP) run test $(WITH)
 
 demo:
 	@$(SETUP) run
@@ -92,7 +94,7 @@ demo-sound:
 
 # Needs uv; the locks name no index, so they work with any. Versions stay unless requirements/*.in ask for others.
 lock:
-	for part in run test mdf sound uv; do \
+	for part in run test outside mdf sound uv; do \
 		uv pip compile -q --generate-hashes --no-emit-index-url --python-version 3.11 --custom-compile-command "make lock" \
 			-o requirements/$$part.txt requirements/$$part.in || exit 1; \
 	done

@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 import configparser
 import importlib.util
+import json
 import os
 import shutil
 import subprocess
@@ -159,27 +160,98 @@ def test_what_set_up_leaves_out_is_imported_by_nobody(set_up: ModuleType, tmp_pa
     }
 
 
-def test_a_set_up_that_does_not_answer_is_made_anew(
+def test_an_environment_that_is_not_whole_is_seen(
     set_up: ModuleType, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    """Killed half-way, moved, or its Python exchanged: it is seen. A whole one is left alone."""
+    """Killed half-way, moved, its Python exchanged, a file gone or cut: each is seen. A whole one is left alone."""
     venv = tmp_path / "here" / ".venv"
     monkeypatch.setattr(set_up, "VENV", venv)
-    assert not set_up._answers(), "there is none"
+    assert not set_up._recorded(), "there is none"
     subprocess.run([sys.executable, "-m", "venv", "--without-pip", str(venv)], check=True)
-    assert set_up._answers()
-    (tmp_path / "here").rename(tmp_path / "there")
-    assert not set_up._answers(), "it is gone"
-    there = tmp_path / "there" / ".venv"
-    monkeypatch.setattr(set_up, "VENV", there)
-    (there / "pyvenv.cfg").rename(there / "kept")
-    assert not set_up._answers(), "killed before it was one"
-    (there / "kept").rename(there / "pyvenv.cfg")
-    assert set_up._answers()
-    program = there / "bin" / "python"
+    package = next(venv.glob("lib/python3*/site-packages")) / "slate.py"
+    package.write_text("quarry = 1\n")
+    record = {"locks": {}, "made_for": set_up._made_for(), "files": dict(set_up._files())}
+    (venv / set_up.RECORD).write_text(json.dumps(record))
+
+    def whole() -> bool:
+        return set_up._whole(set_up._recorded())
+
+    assert whole()
+    package.write_text("")
+    assert not whole(), "a file is cut"
+    package.unlink()
+    assert not whole(), "a file is gone"
+    package.write_text("quarry = 1\n")
+    assert whole()
+    (venv / "pyvenv.cfg").rename(venv / "kept")
+    assert not whole(), "it is no environment"
+    (venv / "kept").rename(venv / "pyvenv.cfg")
+    program = venv / "bin" / "python"
+    target = program.readlink()
     program.unlink()
     program.symlink_to(tmp_path / "gone")
-    assert not set_up._answers(), "no Python behind it"
+    assert not whole(), "no Python behind it"
+    program.unlink()
+    program.symlink_to(target)
+    assert whole()
+    (tmp_path / "here").rename(tmp_path / "there")
+    monkeypatch.setattr(set_up, "VENV", tmp_path / "there" / ".venv")
+    assert not whole(), "it was moved"
+
+
+def test_what_was_installed_is_held_against_the_lock(set_up: ModuleType, tmp_path: Path) -> None:
+    lock = tmp_path / "lock.txt"
+    lock.write_text("slate-rock==1.2 \\\n    --hash=sha256:00\n    # via -r some.in\n")
+    packages = tmp_path / "site-packages"
+    info = packages / "slate_rock-1.2.dist-info"
+    with pytest.raises(set_up.SetUpError, match="slate-rock missing"):
+        set_up.check(packages, [lock])
+    info.mkdir(parents=True)
+    (packages / "slate.py").write_text("quarry = 1\n")
+    (info / "RECORD").write_text("slate.py,sha256=00,11\nslate_rock-1.2.dist-info/RECORD,,\n")
+    set_up.check(packages, [lock])
+    (packages / "slate.py").write_text("quarry")
+    with pytest.raises(set_up.SetUpError, match=r"slate\.py of slate_rock was not installed whole"):
+        set_up.check(packages, [lock])
+    info.rename(packages / "slate_rock-1.1.dist-info")
+    (packages / "slate.py").write_text("quarry = 1\n")
+    with pytest.raises(set_up.SetUpError, match="slate-rock missing"):
+        set_up.check(packages, [lock])
+
+
+@pytest.mark.parametrize("before", [True, False])
+def test_without_a_network_set_up_says_one_sentence_and_keeps_what_works(before: bool, tmp_path: Path) -> None:
+    """Nothing listens on the discard port: the index does not answer."""
+    (tmp_path / "tools").mkdir()
+    shutil.copytree(ROOT / "requirements", tmp_path / "requirements")
+    shutil.copy(ROOT / "tools" / "set_up.py", tmp_path / "tools")
+    if before:
+        (tmp_path / ".venv").mkdir()
+        (tmp_path / ".venv" / "kept").touch()
+    index = "http://127.0.0.1:9/simple"
+    env = os.environ | {"PIP_INDEX_URL": index, "PIP_CONFIG_FILE": os.devnull, "UV_DEFAULT_INDEX": index}
+    ran = subprocess.run(
+        [sys.executable, "tools/set_up.py", "run"], cwd=tmp_path, env=env, capture_output=True, text=True, check=False
+    )
+    assert ran.returncode == 1
+    assert ran.stderr.count("\n") == 1
+    assert "Connect to a network" in ran.stderr
+    assert [p.name for p in (tmp_path / ".venv").rglob("*")] == (["kept"] if before else [])
+
+
+def test_system_packages_are_asked_for_once_and_only_where_they_are_needed(
+    set_up: ModuleType, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(set_up.os, "geteuid", lambda: 1000)
+    monkeypatch.setattr(set_up, "VENV", tmp_path)
+    monkeypatch.setattr(set_up.shutil, "which", lambda name: None if name == "xvfb-run" else f"/usr/bin/{name}")
+    monkeypatch.setattr(set_up, "_loads", lambda library: library != "libEGL.so.1")
+    with pytest.raises(set_up.SetUpError, match="libegl1 xvfb"):
+        set_up._system(["run"])
+    monkeypatch.setattr(set_up, "_loads", lambda _library: True)
+    set_up._system(["run"])
+    with pytest.raises(set_up.SetUpError, match="xvfb"):
+        set_up._system(["run", "test"])
 
 
 @pytest.mark.parametrize(

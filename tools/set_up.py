@@ -1,34 +1,43 @@
 """Makes the virtual environment from the lock files and sees to the system libraries that Qt needs.
 
-Run by make with any Python 3.11 or newer and nothing else installed: ``python3 tools/set_up.py run [test]``.
-A second run that finds everything in place takes a fraction of a second.
+Run by make with any Python 3.11 or newer and nothing else installed: ``python3 tools/set_up.py run [test] [outside]``.
+
+An environment is never repaired, only made anew. Each one carries a record, written last: its parts, its place, its Python, and every
+file with its size. When the record is missing or a file differs, something went wrong, and the environment is made again. A run that
+finds everything in place takes a fraction of a second.
 """
 
 from __future__ import annotations
 
 import ctypes
+import fcntl
 import hashlib
+import json
 import os
 import platform
+import re
 import shutil
 import subprocess
 import sys
 import sysconfig
 import tempfile
+from collections.abc import Iterator
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
 VENV = ROOT / ".venv"
+RECORD = ".set-up.json"
 # What installs them: a third of a minute less than pip, which is what fetches it, and what installs where it can't.
 INSTALLER = "requirements/uv.txt"
 LOCKS = {
     "run": [["--require-hashes", "-r", "requirements/run.txt"]],
     "mdf": [["--require-hashes", "-r", "requirements/mdf.txt"]],
     "sound": [["--require-hashes", "-r", "requirements/sound.txt"]],
-    "test": [
-        ["--require-hashes", "-r", "requirements/test.txt"],
-        # A recorded drive and a second reader: what they depend on is not wanted.
-        ["--require-hashes", "--no-deps", "-r", "requirements/outside.txt"],
+    "test": [["--require-hashes", "-r", "requirements/test.txt"]],
+    "outside": [
+        ["--require-hashes", "-r", "requirements/outside.txt"],
+        # A recorded drive and second readers: what they depend on is not wanted.
+        ["--require-hashes", "--no-deps", "-r", "requirements/bare.txt"],
     ],
 }
 # Library as the loader names it -> Debian package.
@@ -90,35 +99,42 @@ FOR_BUILDING = (
 TEST_PROGRAMS = {"xvfb-run": "xvfb", "xauth": "xauth"}
 
 
+# What the environment has to import before it counts as made: all that the program starts with.
+IMPORTS = {
+    "run": "import mirkle.cli, mirkle.desk.app, av, scipy.linalg",
+    "test": "import pytest, hypothesis, scipy.optimize",
+}
+# pip gives an address that doesn't answer a quarter of a minute, five times over.
+BRIEFLY = ("--retries", "1", "--timeout", "5")
+OFFLINE = "Could not fetch URL"
+
+
+class SetUpError(Exception):
+    """Something the user has to see to first, as one sentence."""
+
+
 def main() -> int:
     """Sets up the named parts; returns 1 with a sentence where the user has to do something first."""
-    parts = sys.argv[1:]
-    missing = [package for library, package in WINDOW_LIBRARIES.items() if not _loads(library)]
-    if "test" in parts:
-        missing += [package for program, package in TEST_PROGRAMS.items() if shutil.which(program) is None]
-    if not _answers() and not _has_ensurepip():
-        missing.append("python3-venv")
-    if missing and not _install(missing):
-        return 1
-    with tempfile.TemporaryDirectory() as folder:
-        for part in parts:
-            _fill(part, Path(folder), tested="test" in parts)
+    # Two runs of make in one folder take turns.
+    with Path(__file__).open() as turn:
+        fcntl.flock(turn, fcntl.LOCK_EX)
+        try:
+            _system(sys.argv[1:])
+            _environment(set(sys.argv[1:]))
+        except SetUpError as error:
+            print(error, file=sys.stderr)
+            return 1
     return 0
 
 
-def _answers() -> bool:
-    """Whether the virtual environment is whole: its Python runs, from here, and is the one that it was made with.
-
-    A set-up that was killed half-way, a folder that was moved, or a Python that was exchanged under it leave one that is not.
-    """
-    python = VENV / "bin" / "python"
-    asked = "import platform, sys; print(sys.prefix, platform.python_version(), sep='|')"
-    try:
-        told = subprocess.run([str(python), "-c", asked], capture_output=True, text=True, check=False)
-    except OSError:
-        return False
-    wanted = f"{VENV}|{sys.version_info.major}.{sys.version_info.minor}."
-    return told.returncode == 0 and told.stdout.startswith(wanted)
+def _system(parts: list[str]) -> None:
+    """Installs system packages, or asks for them: once, for the program and its tests."""
+    needed = [package for library, package in WINDOW_LIBRARIES.items() if not _loads(library)]
+    if not VENV.exists() and not _has_ensurepip():
+        needed.append("python3-venv")
+    for_tests = [package for program, package in TEST_PROGRAMS.items() if shutil.which(program) is None]
+    if needed or ("test" in parts and for_tests):
+        _install(needed + for_tests)
 
 
 def _loads(library: str) -> bool:
@@ -133,54 +149,141 @@ def _has_ensurepip() -> bool:
     return subprocess.run([sys.executable, "-c", "import ensurepip"], capture_output=True, check=False).returncode == 0
 
 
-def _install(packages: list[str]) -> bool:
+def _install(packages: list[str]) -> None:
     line = "apt-get install -y --no-install-recommends " + " ".join(packages)
     if os.geteuid() != 0 or shutil.which("apt-get") is None:
-        print(f"The window needs some system libraries first. Run this once:\n\n    sudo {line}\n", file=sys.stderr)
-        return False
-    print(f"Installing system libraries: {' '.join(packages)}")
+        raise SetUpError(f"Mirkle needs some system packages first. Run this once:\n\n    sudo {line}\n")
+    print(f"Installing system packages: {' '.join(packages)}")
     environment = os.environ | {"DEBIAN_FRONTEND": "noninteractive"}
-    subprocess.run(["apt-get", "update", "-qq"], check=True, env=environment)
-    subprocess.run(
-        ["apt-get", "install", "-y", "-qq", "--no-install-recommends", *packages], check=True, env=environment
-    )
-    return True
+    briefly = ["-o", "Acquire::Retries=1", "-o", "Acquire::http::Timeout=5", "-o", "Acquire::https::Timeout=5"]
+    for command in (["apt-get", "update", *briefly], [*line.split(), *briefly]):
+        ran = subprocess.run(command, capture_output=True, text=True, check=False, env=environment)
+        if ran.returncode != 0:
+            said = (ran.stdout + ran.stderr).strip().splitlines()
+            raise SetUpError("\n".join([*said[-12:], f"The system packages could not be installed: {packages[0]} and others. "
+                                        "Is there a network? Run this again when the lines above are mended."]))  # fmt: skip
 
 
-def _fill(part: str, folder: Path, *, tested: bool) -> None:
-    """Installs a part's lock files unless exactly they were installed before; ``folder`` for what installs them."""
-    python = str(VENV / "bin" / "python")
-    stamp = VENV / f".{part}.lock"
-    locks = hashlib.sha256(b"".join((ROOT / step[-1]).read_bytes() for step in LOCKS[part])).hexdigest()
-    # What was installed is right for this place and this interpreter only: the program's own link leads here.
-    wanted = f"{locks} {ROOT} {platform.python_version()}"
-    whole = _answers()
-    if whole and stamp.exists() and stamp.read_text() == wanted:
+def _environment(parts: set[str]) -> None:
+    """Makes the environment unless it holds these parts as their locks have them, whole."""
+    held = _recorded()
+    missing = {part for part in parts if held.get("locks", {}).get(part) != _lock_of(part)}
+    if not missing and _whole(held):
         return
-    if not whole:
-        if VENV.exists():
-            print("The virtual environment in .venv does not answer: it is made anew")
-            shutil.rmtree(VENV)
-        else:
-            print("Making the virtual environment in .venv")
-        subprocess.run([sys.executable, "-m", "venv", "--without-pip", str(VENV)], check=True)
-    print(f"Installing what Mirkle needs to {part}; this happens once")
-    for step in LOCKS[part]:
-        _add(folder, *step)
+    if VENV.exists():
+        print("The environment in .venv is not what the locks ask for: it is made anew")
+    # One that worked is kept until the new one does; what stands in its place after a kill is not one.
+    aside = VENV.with_name(".venv.before")
+    if aside.exists():
+        shutil.rmtree(VENV, ignore_errors=True)
+    elif VENV.exists():
+        VENV.rename(aside)
+    try:
+        _make(sorted(parts | set(held.get("locks", {})), key=list(LOCKS).index))
+    except BaseException:
+        shutil.rmtree(VENV, ignore_errors=True)
+        if aside.exists():
+            aside.rename(VENV)
+        raise
+    shutil.rmtree(aside, ignore_errors=True)
+
+
+def _lock_of(part: str) -> str:
+    return hashlib.sha256(b"".join((ROOT / step[-1]).read_bytes() for step in LOCKS[part])).hexdigest()
+
+
+def _recorded() -> dict[str, dict[str, str]]:
+    """The record of the environment, or nothing where there is none that can be read."""
+    try:
+        return json.loads((VENV / RECORD).read_text())
+    except (OSError, ValueError):
+        return {}
+
+
+def _files() -> Iterator[tuple[str, int]]:
+    """Each file of the environment with its size, byte code aside: that may change with each start."""
+    for folder, below, names in os.walk(VENV):
+        below[:] = [name for name in below if name != "__pycache__"]
+        for name in names:
+            path = os.path.join(folder, name)
+            if name != RECORD and not os.path.islink(path):
+                yield os.path.relpath(path, VENV), os.stat(path).st_size
+
+
+def _whole(held: dict[str, dict[str, str]]) -> bool:
+    """Whether the environment is in the place and for the Python it was made for, answers, and misses nothing it was made with."""
+    there = dict(_files())
+    return (
+        held.get("made_for") == _made_for()
+        and all(there.get(name) == size for name, size in held["files"].items())
+        and _answers()
+    )
+
+
+def _made_for() -> dict[str, str]:
+    # Programs have its place written in them, and compiled packages belong to a Python.
+    return {"place": str(VENV), "python": platform.python_version()}
+
+
+def _answers() -> bool:
+    """Whether the environment's Python runs, from here: a folder may have been moved, or a Python exchanged under it."""
+    python = VENV / "bin" / "python"
+    asked = "import platform, sys; print(sys.prefix, platform.python_version(), sep='|')"
+    try:
+        answer = subprocess.run([str(python), "-c", asked], capture_output=True, text=True, check=False)
+    except OSError:
+        return False
+    return answer.returncode == 0 and answer.stdout.strip() == f"{VENV}|{platform.python_version()}"
+
+
+def _make(parts: list[str]) -> None:
+    """Makes the environment with these parts, checks it, and writes its record."""
+    print(f"Installing what Mirkle needs to {' and to '.join(parts)}; this happens once")
+    subprocess.run([sys.executable, "-m", "venv", "--without-pip", str(VENV)], check=True)
+    with tempfile.TemporaryDirectory() as folder:
+        for part in parts:
+            for step in LOCKS[part]:
+                _add(Path(folder), *step)
+        _add(Path(folder), "--no-build-isolation", "--no-deps", "--editable", ".")
     packages = next(VENV.glob("lib/python3*/site-packages"))
-    if part == "run":
-        _add(folder, "--no-build-isolation", "--no-deps", "--editable", ".")
-        slim(packages, UNUSED if tested else UNUSED + FOR_TESTS + FOR_BUILDING)
-        if not tested:
-            (VENV / ".test.lock").unlink(missing_ok=True)
-        # Byte code is made now, on all cores: without it the first start of the window would take seconds longer.
-        compiled = [python, "-m", "compileall", "-qq", "-j", "0", "src", str(packages)]
-        subprocess.run(compiled, check=False, cwd=ROOT)
-    elif part == "test" and any(not (packages / name).exists() for name in FOR_TESTS):
-        shutil.rmtree(packages / "scipy")
-        shutil.rmtree(next(packages.glob("scipy-[0-9]*")))
-        _add(folder, "--no-deps", "--require-hashes", "-r", "requirements/run.txt")
-    stamp.write_text(wanted)
+    check(packages, [ROOT / step[-1] for part in parts for step in LOCKS[part]])
+    slim(packages, UNUSED if "test" in parts else UNUSED + FOR_TESTS + FOR_BUILDING)
+    python = str(VENV / "bin" / "python")
+    # Byte code is made now, on all cores: without it the first start of the window would take seconds longer.
+    compiled = [python, "-m", "compileall", "-qq", "-j", "0", "src", str(packages)]
+    subprocess.run(compiled, check=False, cwd=ROOT)
+    for part in parts:
+        ran = subprocess.run([python, "-c", IMPORTS.get(part, "")], capture_output=True, text=True, check=False)
+        if ran.returncode != 0:
+            raise SetUpError(f"What was installed to {part} does not start: {ran.stderr.strip().splitlines()[-1]}")
+    record = {"locks": {part: _lock_of(part) for part in parts}, "made_for": _made_for(), "files": dict(_files())}
+    written = VENV / f"{RECORD}.part"
+    written.write_text(json.dumps(record))
+    written.rename(VENV / RECORD)
+
+
+def check(packages: Path, locks: list[Path]) -> None:
+    """Every package of the locks is there in the version they name, with every file that it lists, in its size."""
+    wanted = {
+        _normal(name): version
+        for lock in locks
+        for name, version in re.findall(r"^([\w.-]+)==([^\s;]+)(?=[^;\n]*$)", lock.read_text(), re.MULTILINE)
+    }
+    for info in packages.glob("*.dist-info"):
+        name, _, version = info.name.removesuffix(".dist-info").rpartition("-")
+        if wanted.get(_normal(name)) == version:
+            del wanted[_normal(name)]
+        for line in (info / "RECORD").read_text().splitlines():
+            path, _, size = line.rsplit(",", 2)
+            path = path.strip('"')
+            if size and (not (packages / path).exists() or (packages / path).stat().st_size != int(size)):
+                raise SetUpError(f"{path} of {name} was not installed whole. Is the disk full? Run this again.")
+    if wanted:
+        raise SetUpError(f"Not everything was installed: {', '.join(wanted)} missing. Run this again.")
+
+
+def _normal(name: str) -> str:
+    return re.sub(r"[-_.]+", "-", name).lower()
 
 
 def _add(folder: Path, *arguments: str) -> None:
@@ -189,6 +292,7 @@ def _add(folder: Path, *arguments: str) -> None:
 
     python = str(VENV / "bin" / "python")
     wheels = Path(sysconfig.get_config_var("WHEEL_PKG_DIR") or Path(ensurepip.__file__).parent / "_bundled")
+    log = folder / "pip.log"
     pip = [
         python,
         f"{max(wheels.glob('pip-*.whl'))}/pip",
@@ -196,16 +300,32 @@ def _add(folder: Path, *arguments: str) -> None:
         "--quiet",
         "--disable-pip-version-check",
         "--no-compile",
+        "--log",
+        str(log),
     ]
     uv = folder / "bin" / "uv"
     if not uv.exists():
-        subprocess.run([*pip, "--target", str(folder), "--require-hashes", "-r", INSTALLER], check=False, cwd=ROOT)
+        fetch = [*pip, *BRIEFLY, "--target", str(folder), "--require-hashes", "-r", INSTALLER]
+        if subprocess.run(fetch, check=False, capture_output=True, cwd=ROOT).returncode != 0:
+            _reached(log)
     # Copies: what is taken out of a package, or out of a module, is taken out of the environment alone.
     by_uv = [str(uv), "pip", "install", "--quiet", "--no-cache", "--link-mode", "copy", "--python", python, *arguments]
     if not uv.exists() or subprocess.run(by_uv, check=False, cwd=ROOT).returncode != 0:
         # An index, a proxy or a certificate may be known to pip's own settings alone.
         print("Once more with pip, which takes longer")
-        subprocess.run([*pip, *arguments], check=True, cwd=ROOT)
+        if subprocess.run([*pip, *BRIEFLY, *arguments], check=False, cwd=ROOT).returncode != 0:
+            _reached(log)
+            raise SetUpError(
+                "The packages could not be installed: the lines above say why. Run this again when that is mended."
+            )
+
+
+def _reached(log: Path) -> None:
+    """Says that there is no network where pip's log shows that."""
+    if log.exists() and OFFLINE in log.read_text(errors="replace"):
+        raise SetUpError(
+            "Mirkle's packages can't be fetched: their index does not answer. Connect to a network and run this again."
+        )
 
 
 def slim(packages: Path, unused: tuple[str, ...]) -> None:

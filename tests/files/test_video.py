@@ -5,7 +5,6 @@ from __future__ import annotations
 import importlib.util
 import struct
 import sys
-from importlib import metadata
 from pathlib import Path
 
 import numpy as np
@@ -16,6 +15,7 @@ from mirkle.files.runs import parse_run
 from mirkle.files.video import positions_in
 from mirkle.session.opening import taken
 from tests.files.mp4 import camm, klv, mp4_with_track, nested
+from tests.outside import shipped
 
 SECONDS, RATE = 40, 10
 LAT, LON = 44.2, -33.5
@@ -113,7 +113,7 @@ def test_a_video_alone_is_a_recording(layout: str, tmp_path: Path) -> None:
 
 def test_the_layout_is_read_as_another_reader_reads_it() -> None:
     """Against the parser of the package gpmf 0.1, which was written from the layout's own description."""
-    where = next(f for f in metadata.files("gpmf") or () if str(f) == "gpmf/parse.py").locate()
+    where = shipped("gpmf", "gpmf/parse.py")
     spec = importlib.util.spec_from_file_location("reference", str(where))
     assert spec is not None
     assert spec.loader is not None

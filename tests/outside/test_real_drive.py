@@ -4,9 +4,6 @@ The data files ship in the PyPI package gtsam 4.3.0 as examples: positions at 1 
 those files are read, from where the package was put; nothing of them is copied here.
 """
 
-from importlib import metadata
-from pathlib import Path
-
 import numpy as np
 import pytest
 from geographiclib.geodesic import Geodesic
@@ -18,19 +15,15 @@ from mirkle.core.motion.mount import mount_of
 from mirkle.core.motion.path import smooth_path
 from mirkle.core.motion.profile import profile_of
 from mirkle.core.motion.recording import Channel, Recording, mended
+from tests.outside import shipped
 from tests.worlds import degrees_of
-
-
-def _file(name: str) -> Path:
-    files = metadata.files("gtsam") or []
-    return Path(str(next(f for f in files if f.name == name).locate()))
 
 
 @pytest.fixture(scope="module")
 def drive() -> tuple[Recording, np.ndarray, np.ndarray]:
     """The drive with its positions and yaw rate; the positions' east and north, (n,) metres."""
-    fixes = np.loadtxt(_file("KittiGps_converted.txt"), delimiter=",", skiprows=1)[2:]
-    unit = np.loadtxt(_file("KittiEquivBiasedImu.txt"), skiprows=1)
+    fixes = np.loadtxt(shipped("gtsam", "KittiGps_converted.txt"), delimiter=",", skiprows=1)[2:]
+    unit = np.loadtxt(shipped("gtsam", "KittiEquivBiasedImu.txt"), skiprows=1)
     east, north = fixes[:, 1] - fixes[0, 1], fixes[:, 2] - fixes[0, 2]
     lat, lon = degrees_of(east, north)
     speed = np.hypot(np.gradient(east, fixes[:, 0]), np.gradient(north, fixes[:, 0]))
@@ -90,8 +83,8 @@ def test_lateral_acceleration_is_speed_times_yaw_rate(drive) -> None:  # type: i
 def test_a_real_box_that_was_turned_and_late_is_found_out(angles_deg: tuple[int, int, int], late_s: float) -> None:
     """The real shake, slopes and streets; only the turn of the box and the lateness are added. The unit's own axes lie within
     a degree or so of the car's, as its makers say of their car."""
-    fixes = np.loadtxt(_file("KittiGps_converted.txt"), delimiter=",", skiprows=1)[2:]
-    unit = np.loadtxt(_file("KittiEquivBiasedImu.txt"), skiprows=1)
+    fixes = np.loadtxt(shipped("gtsam", "KittiGps_converted.txt"), delimiter=",", skiprows=1)[2:]
+    unit = np.loadtxt(shipped("gtsam", "KittiEquivBiasedImu.txt"), skiprows=1)
     time_s = fixes[:, 0]
     lat, lon = degrees_of(fixes[:, 1] - fixes[0, 1], fixes[:, 2] - fixes[0, 2])
     going = [CubicSpline(time_s, fixes[:, axis])(time_s, 1) for axis in (1, 2)]

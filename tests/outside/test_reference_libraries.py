@@ -11,7 +11,7 @@ from mirkle.core.verdict.yardsticks import quadratic_kappa
 
 def test_the_banded_smoother_is_the_kalman_smoother_on_a_linear_case() -> None:
     """filterpy's Rauch-Tung-Striebel smoother: a random walk of speed, places measured now and then."""
-    from filterpy.kalman import KalmanFilter
+    kalman_filter = pytest.importorskip("filterpy.kalman").KalmanFilter
 
     rng = np.random.default_rng(4)
     n, step, walk, sigma = 80, 0.1, 0.7, 0.5
@@ -20,7 +20,7 @@ def test_the_banded_smoother_is_the_kalman_smoother_on_a_linear_case() -> None:
     seen = place + rng.normal(0, sigma, n)
     measured = rng.random(n) < 0.6
 
-    kalman = KalmanFilter(dim_x=2, dim_z=1)
+    kalman = kalman_filter(dim_x=2, dim_z=1)
     kalman.F, kalman.H = np.array([[1.0, step], [0.0, 1.0]]), np.array([[1.0, 0.0]])
     # The place follows the speed exactly but for a hair, so that both are well posed.
     kalman.Q, kalman.R = np.diag([1e-6, walk**2 * step]), np.array([[sigma**2]])
@@ -50,8 +50,9 @@ def test_the_banded_smoother_is_the_kalman_smoother_on_a_linear_case() -> None:
 @pytest.mark.parametrize("seed", range(8))
 def test_agreement_between_gradings_is_that_of_scikit_learn_and_scipy(seed: int) -> None:
     from scipy.stats import spearmanr
-    from sklearn.isotonic import IsotonicRegression
-    from sklearn.metrics import cohen_kappa_score
+
+    isotonic = pytest.importorskip("sklearn.isotonic").IsotonicRegression
+    cohen_kappa_score = pytest.importorskip("sklearn.metrics").cohen_kappa_score
 
     rng = np.random.default_rng(seed)
     called = rng.integers(1, 7, 60).astype(float)
@@ -60,5 +61,5 @@ def test_agreement_between_gradings_is_that_of_scikit_learn_and_scipy(seed: int)
     measure = called + rng.normal(0, 1, 60)
     assert rank_correlation(measure, called) == pytest.approx(spearmanr(measure, called).statistic)
     order = np.argsort(measure)
-    isotonic = IsotonicRegression().fit_transform(measure[order], called[order])
+    isotonic = isotonic().fit_transform(measure[order], called[order])
     np.testing.assert_allclose(monotone(called[order], np.ones(60)), isotonic, atol=1e-9)
