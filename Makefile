@@ -89,8 +89,8 @@ demo-sound:
 	@$(SETUP) run sound
 	$(BIN)/python -m mirkle.standins.voice
 	$(BIN)/python -m mirkle.standins.camera
-	$(BIN)/mirkle listen $(DEMO)/slatehook-morning.opus --notes $(DEMO)/slatehook-notes.txt --run $(DEMO)/slatehook-morning.csv.gz --calls $(DEMO)/slatehook-morning-blocks.vtt --json $(DEMO)/slatehook-morning-heard.json
-	$(BIN)/mirkle listen $(DEMO)/slatehook-third.mkv --notes $(DEMO)/slatehook-afternoon-notes.txt --json $(DEMO)/slatehook-third-heard.json
+	$(BIN)/mirkle listen $(DEMO)/slatehook-morning.opus --notes $(DEMO)/slatehook-notes.txt --run $(DEMO)/slatehook-morning.csv.gz --calls $(DEMO)/slatehook-morning-blocks.vtt --keep $(DEMO)/slatehook-morning-heard.json
+	$(BIN)/mirkle listen $(DEMO)/slatehook-third.mkv --notes $(DEMO)/slatehook-afternoon-notes.txt --keep $(DEMO)/slatehook-third-heard.json
 
 # Needs uv; the locks name no index, so they work with any. Versions stay unless requirements/*.in ask for others.
 lock:

@@ -109,7 +109,7 @@ def test_the_menu_entry_leads_to_the_program_wherever_it_lies(
 
 def test_the_files_for_a_desktop_pass_its_own_validators() -> None:
     share = ROOT / "src" / "mirkle" / "share"
-    checks = {"desktop-file-validate": [str(share / "mirkle.desktop")], "bash": ["-n", str(share / "mirkle.bash")],
+    checks = {"desktop-file-validate": [str(share / "mirkle.desktop")], "bash": ["-n", str(share / "mirkle.bash")], "zsh": ["-n", str(share / "mirkle.zsh")],
               "appstreamcli": ["validate", "--no-net", str(share / "mirkle.metainfo.xml")]}  # fmt: skip
     for program, arguments in checks.items():
         if shutil.which(program):

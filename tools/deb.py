@@ -148,7 +148,8 @@ def _describe(tree: Path, python: str, version: str) -> None:
     from mirkle.session.desktop import PLACES
 
     for name, place in PLACES.items():
-        target = tree / "usr/share" / place
+        # Debian's zsh looks for what packages bring in a separate folder.
+        target = tree / "usr/share" / place.replace("site-functions", "vendor-completions")
         target.parent.mkdir(parents=True, exist_ok=True)
         if name.endswith(".1"):
             target.with_suffix(".1.gz").write_bytes(gzip.compress((share / name).read_bytes(), mtime=0))

@@ -136,6 +136,12 @@ def _parser() -> argparse.ArgumentParser:
         type=Path,
         help="what was said, as timed text that knows only about when: the sound says when exactly",
     )
+    listen.add_argument(
+        "--keep",
+        type=Path,
+        metavar="FILE",
+        help="keep all that was heard there, for Mirkle itself; --calls takes it too",
+    )
     _add_common(listen)
     listen.set_defaults(run=_listen)
     return parser
@@ -241,8 +247,9 @@ def _read(options: argparse.Namespace) -> int:
 
 def _listen(options: argparse.Namespace) -> int:
     from mirkle.files.heard import heard_json
+    from mirkle.files.listen_json import listen_json
     from mirkle.files.sound import check_there_is_sound
-    from mirkle.session.listening import heard_in
+    from mirkle.session.listening import believable, heard_in
     from mirkle.session.material import Inputs, book_in, crew_of, review_material
 
     # Before anything long: it may not be there.
@@ -256,7 +263,10 @@ def _listen(options: argparse.Namespace) -> int:
     book = book_in(notes, calls, crew_of(crew))
     heard = heard_in(options.sound, book, crew_of(crew), review, progress, timed_text=calls)
     progress(clause("Done"), 1.0)
-    _write(heard_json(heard).decode(), options.json)
+    if options.keep is not None:
+        _write(heard_json(believable(heard)).decode(), options.keep)
+    if options.keep is None or options.json is not None:
+        _write(listen_json(heard), options.json)
     return 0
 
 

@@ -4,25 +4,125 @@ from __future__ import annotations
 
 import doctest
 import json
+from dataclasses import replace
 from importlib import resources
 from pathlib import Path
+from typing import Any
 
 import gpxpy
 import jsonschema
+import numpy as np
 import pytest
 
 import mirkle
 from mirkle import api
+from mirkle.cli import main
 from mirkle.core.review import Review
+from mirkle.files.heard import speech_of
+from mirkle.files.listen_json import listen_json, looks_like_listened
+from mirkle.files.passes_json import passes_json
+from mirkle.files.project import Material
 from mirkle.files.review_json import review_json, review_table
-from tests.conftest import CALLS, MORNING, NOTES
+from mirkle.files.timed_text import parse_calls
+from mirkle.session.followed import followed
+from mirkle.session.listening import believable
+from mirkle.session.material import Inputs
+from mirkle.standins import slatehook
+from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
+from tests.heard import heard_by
 
-SCHEMA = json.loads((resources.files("mirkle") / "share" / "review.schema.json").read_text())
+SCHEMAS = {
+    name: json.loads((resources.files("mirkle") / "share" / f"{name}.schema.json").read_text())
+    for name in ("review", "reading", "listen", "passes")
+}
+SCHEMA = SCHEMAS["review"]
 
 
-def test_the_schema_is_one_and_says_what_every_member_is() -> None:
-    jsonschema.Draft202012Validator.check_schema(SCHEMA)
+@pytest.mark.parametrize("name", SCHEMAS)
+def test_each_schema_is_one_and_has_a_name(name: str) -> None:
+    jsonschema.Draft202012Validator.check_schema(SCHEMAS[name])
+    assert SCHEMAS[name]["$id"] == f"urn:mirkle:{name}:1"
+    assert SCHEMAS[name]["$schema"].endswith("2020-12/schema")
+
+
+def test_the_reviews_schema_says_what_every_member_is() -> None:
     assert set(SCHEMA["required"]) == set(SCHEMA["properties"])
+    called = SCHEMA["properties"]["notes"]["items"]["properties"]["called"]
+    assert SCHEMAS["reading"]["properties"]["notes"]["items"]["properties"]["called"] == called
+
+
+def described(told: object, schema: dict[str, object]) -> None:
+    """What is written is as the schema says, and nothing is written that it does not describe."""
+    assert list(jsonschema.Draft202012Validator(schema).iter_errors(told)) == []
+
+    def walk(value: object, part: dict[str, Any]) -> None:
+        if isinstance(value, dict) and "properties" in part:
+            assert value.keys() <= part["properties"].keys()
+            for name, inner in value.items():
+                walk(inner, part["properties"][name])
+        if isinstance(value, list):
+            for inner in value:
+                walk(inner, part["items"])
+
+    walk(told, schema)
+
+
+@pytest.mark.parametrize("asked", [["NOTES"], ["CALLS"], ["NOTES", "--calls", "CALLS"]])
+def test_readings_are_as_their_schema_says(
+    asked: list[str], tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    files = {"NOTES": tmp_path / NOTES.name, "CALLS": tmp_path / CALLS.name}
+    files["NOTES"].write_bytes(NOTES.content)
+    files["CALLS"].write_bytes(CALLS.content)
+    assert main(["read", *(str(files.get(a, a)) for a in asked)]) == 0
+    described(json.loads(capsys.readouterr().out), SCHEMAS["reading"])
+
+
+def test_call_times_are_as_their_schema_says_and_come_back_as_calls(demo_review: Review) -> None:
+    """Times alone, without what Mirkle keeps for itself, give the review the same calls; in a later edition each finds its note."""
+    heard = heard_by(demo_review)
+    text = listen_json(heard)
+    told = json.loads(text)
+    described(told, SCHEMAS["listen"])
+    assert [c["index"] for c in told["calls"]] == list(range(len(heard.texts)))
+    assert told["sound"]["usable"]
+    assert looks_like_listened(text)
+    book = demo_review.reading
+    by_kept, by_told = speech_of(heard, book), parse_calls(text.encode(), name="listen.json", book=book)
+    assert [s.said_as for s in by_told.spoken] == [s.said_as for s in by_kept.spoken]
+    np.testing.assert_allclose([s.from_s for s in by_told.said], [s.from_s for s in by_kept.said], atol=1e-3)
+    assert by_told.tied == pytest.approx(by_kept.tied, abs=1e-3)
+    shorter = replace(book, notes=tuple(replace(n, index=i) for i, n in enumerate(book.notes[4:])))
+    np.testing.assert_allclose(
+        [s.from_s for s in parse_calls(text.encode(), name="l", book=shorter).said],
+        [s.from_s for s in by_kept.said][4:],
+        atol=1e-3,
+    )
+    for call in told["calls"]:
+        del call["text"]
+    bare = json.dumps(told).encode()
+    assert parse_calls(bare, name="l", book=book).said[7] == by_told.said[7]
+    with pytest.raises(mirkle.MirkleError, match="not as many as the notes"):
+        parse_calls(bare, name="l", book=shorter)
+
+
+def test_in_noise_that_hides_the_voice_no_call_has_a_time(demo_review: Review) -> None:
+    heard = heard_by(demo_review)
+    calls = tuple(replace(c, sure=0.2) for c in heard.listening.calls)
+    told = json.loads(listen_json(replace(heard, listening=replace(heard.listening, calls=calls))))
+    described(told, SCHEMAS["listen"])
+    assert not told["sound"]["usable"]
+    assert {c["start_s"] for c in told["calls"]} == {None}
+    assert not any(c["sure"] for c in told["calls"])
+    with pytest.raises(mirkle.MirkleError, match="hides the voice"):
+        believable(replace(heard, listening=replace(heard.listening, calls=calls)))
+
+
+def test_passes_are_as_their_schema_says() -> None:
+    corrected = Material("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
+    told = json.loads(passes_json(followed([Inputs(MORNING, NOTES), Inputs(AFTERNOON, corrected)])))
+    assert told["changes"]
+    described(told, SCHEMAS["passes"])
 
 
 def test_the_demos_review_is_as_the_schema_says(demo_review: Review) -> None:
@@ -47,8 +147,6 @@ def test_findings_lie_on_the_driven_line(demo_review: Review) -> None:
 
 
 def test_without_positions_there_are_none(demo_review: Review) -> None:
-    from dataclasses import replace
-
     nowhere = replace(
         demo_review, measured=replace(demo_review.measured, plan=replace(demo_review.measured.plan, middle_deg=None))
     )

@@ -58,6 +58,19 @@ def test_completion_offers_every_command_and_option() -> None:
         branch = re.search(rf'^ +{name}\) local options="(.*)" ;;$', offered, re.M)
         assert name in offered.split('commands="')[1].split('"')[0].split()
         assert set(branch[1].split() if branch else ["--help"]) == options, name
+    # In zsh's, options that several commands share stand in arrays.
+    zsh = (resources.files("mirkle") / "share" / "mirkle.zsh").read_text()
+    shared = {
+        f"${name}": set(re.findall(r"--[\w-]+", body))
+        for name, body in re.findall(r"local -a (\w+)=\((.*)\)$", zsh, re.M)
+    }
+    for name, command in commands.items():
+        options = {o for a in command._actions for o in a.option_strings if o.startswith("--")}
+        branch = re.search(rf"^ +{name}\) _arguments (.*) ;;$", zsh, re.M)
+        used = branch[1] if branch else "$every"
+        offers = set(re.findall(r"--[\w-]+", used)).union(*(shared[a] for a in re.findall(r"\$\w+", used)))
+        assert re.search(rf"^ +'{name}:", zsh, re.M)
+        assert offers == options, name
 
 
 def test_the_file_type_knows_a_stage_by_its_bytes() -> None:

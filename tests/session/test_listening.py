@@ -16,13 +16,14 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.notes.crew import Crew
 from mirkle.core.review import Review
 from mirkle.files.heard import Heard, heard_json, looks_like_heard, parse_heard, speech_of
+from mirkle.files.listen_json import listen_json
 from mirkle.files.media import media_path, shipped_reference
 from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Material, Project
 from mirkle.files.review_json import review_json
 from mirkle.files.sound import FRAME_S, RATE_HZ, Samples, Voice, samples_of, voice_of
 from mirkle.files.timed_text import parse_calls
-from mirkle.session.listening import accepted, can_listen, heard_in, heard_of, keep_heard, listened, to_hear
+from mirkle.session.listening import accepted, believable, can_listen, heard_in, heard_of, keep_heard, listened, to_hear
 from mirkle.session.material import Inputs, crew_of, described, review_material
 from mirkle.session.proof import proofs_of
 from mirkle.session.stage import Stage
@@ -275,5 +276,17 @@ def test_a_sound_without_a_voice_is_refused(tmp_path: Path, crew: Crew) -> None:
         file.setparams((1, 2, RATE_HZ, 0, "NONE", ""))
         file.writeframes((np.random.default_rng(1).normal(0, 3000, 60 * RATE_HZ)).astype("<i2").tobytes())
     book = parse_notes("\n".join(f"L{i % 6 + 1} 60" for i in range(12)).encode(), name="b", crew=crew)
+    heard = heard_in(path, book, crew, None)
     with pytest.raises(MirkleError, match="hides the voice"):
-        heard_in(path, book, crew, None)
+        believable(heard)
+    assert '"usable": false' in listen_json(heard)
+
+
+def test_how_much_louder_the_voice_is_leaves_the_car_out() -> None:
+    """A car of 20 dB, later of 40, and a voice 10 dB above it: while somebody speaks both are heard."""
+    speaks = np.arange(400) % 4 == 0
+    car_db = np.where(np.arange(400) < 200, 20.0, 40.0)
+    heard_db = 10 * np.log10(10 ** (car_db / 10) + speaks * 10 ** (car_db / 10 + 1))
+    made = Voice(np.where(speaks, 0.9, 0.02), heard_db, np.zeros((0, 12)))
+    assert made.signal_to_noise_db == pytest.approx(10.0, abs=0.1)
+    assert math.isnan(replace(made, sure=np.full(400, 0.02)).signal_to_noise_db)

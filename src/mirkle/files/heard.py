@@ -1,18 +1,14 @@
 """Call times from the sound, as they are kept: JSON with where there was a voice, so that they are solved again in a moment, and the calls.
 
-``{"heard": 1, "sound": "in-car.mp4", "frame_s": 0.032, "voice": "…", "place_s": […], "place_sd_s": […], "by_hand": {"4": 61.2}, "calls": [{"note": 0, "text":
-"L4 80", "from_s": 12.4, "to_s": 13.3, "sure": 0.97, "heard": 1.0, "due_s": 12.2, "other_s": null}], "again": [[3, 40.1]],
-"others": [[93.2, 93.7]], "left_out": [], "remarks": [[93.2, "that was the dip"]], "timed_text": "…", "said_between": {}, "not_said": [], "rate": […], "lead_s": 3.3, "lead_spread_s": 0.6, "clear": 4.4, "clock": […]}``. ``voice`` is one byte a frame in base64.
+The file begins with ``{"heard": 1``; its members are those of ``_Kept``. Text for other programs is in :mod:`mirkle.files.listen_json`.
 """
 
 from __future__ import annotations
 
-import base64
 import json
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from typing import Any
 
 import numpy as np
 
@@ -24,6 +20,7 @@ from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.said import Spoken
 from mirkle.core.notes.speech import Said, SaidWord, Speech
+from mirkle.files.structured import converter
 
 KEY = "heard"
 # How uncertain a call's time is; nothing is said against a co-driver on a doubtful one.
@@ -38,7 +35,8 @@ class Heard:
     sound's clock, what a hand set, and the calls. ``clock`` is ``None`` without a recording.
 
     ``left_out`` are notes that somebody listened for and that were not said; ``remarks`` what somebody wrote down of other speech, empty
-    words where there was nothing to write. ``timed_text`` is the text that tells what was said where there is one, ``by_words`` what it says of the notes.
+    words where there was nothing to write. ``signal_to_noise_db`` is how much louder the voice is than what is between the calls, nan where an
+    older program kept it. ``timed_text`` is the text that tells what was said where there is one, ``by_words`` what it says of the notes.
     """
 
     sound: str
@@ -55,6 +53,7 @@ class Heard:
     by_words: ByWords = field(default_factory=ByWords)
     left_out: frozenset[int] = frozenset()
     remarks: tuple[tuple[float, str], ...] = ()
+    signal_to_noise_db: float = math.nan
 
     @property
     def tied(self) -> tuple[float, float] | None:
@@ -70,7 +69,7 @@ class Heard:
 
     def calls_of(self, book: Reading) -> dict[int, HeardCall]:
         """The calls by the notes of a book, which may have changed since."""
-        return {note: self.listening.calls[of] for note, of in _same_notes(self.texts, book.notes).items()}
+        return {note: self.listening.calls[of] for note, of in same_notes(self.texts, book.notes).items()}
 
     def solved_with(self, note: int, from_s: float | None) -> Heard:
         """With a note's beginning set by hand, or let go where ``from_s`` is ``None``: the rest is solved again around it."""
@@ -108,50 +107,87 @@ class Heard:
         return any(abs(at - from_s) <= SAME_S for at, _ in self.remarks)
 
 
+@dataclass(frozen=True)
+class _KeptCall:
+    """A call as it is kept; ``None`` stands for what was not heard or is not known."""
+
+    note: int
+    text: str
+    from_s: float | None
+    to_s: float | None
+    sure: float
+    heard: float
+    due_s: float | None
+    other_s: float | None
+
+
+@dataclass(frozen=True)
+class _Kept:
+    """What is kept, member by member as it stands in the file."""
+
+    heard: int
+    sound: str
+    frame_s: float
+    voice: bytes
+    syllables: list[float]
+    place_s: list[float | None]
+    place_sd_s: list[float]
+    by_hand: dict[int, float]
+    left_out: list[int]
+    remarks: list[tuple[float, str]]
+    timed_text: bytes
+    said_between: dict[int, tuple[float, float]]
+    not_said: list[int]
+    calls: list[_KeptCall]
+    again: list[tuple[int, float]]
+    others: list[tuple[float, float]]
+    rate: tuple[float, float, float]
+    lead_s: float
+    lead_spread_s: float
+    clear: float
+    clock: tuple[float, float, str] | None
+    signal_to_noise_db: float | None = None
+
+
 def looks_like_heard(text: str) -> bool:
-    """Whether a text is call times from a sound."""
+    """Whether a text is call times from a sound, as Mirkle keeps them for itself."""
     return text.lstrip()[:40].startswith(f'{{"{KEY}":')
 
 
 def heard_json(heard: Heard) -> bytes:
-    """What was heard as bytes."""
-    found = heard.listening
-    told: dict[str, Any] = {
-        KEY: 1,
-        "sound": heard.sound,
-        "frame_s": heard.frame_s,
-        "voice": base64.b64encode(np.round(heard.sure * 255).astype(np.uint8).tobytes()).decode(),
-        "syllables": heard.syllables.tolist(),
-        "place_s": [_or_none(s) for s in heard.place_s],
-        "place_sd_s": heard.place_sd_s.round(3).tolist(),
-        "by_hand": {str(n): round(s, 3) for n, s in heard.by_hand.items()},
-        "left_out": sorted(heard.left_out),
-        "remarks": [[round(at, 3), words] for at, words in heard.remarks],
-        "timed_text": base64.b64encode(heard.timed_text).decode(),
-        "said_between": {str(n): [round(a, 3), round(b, 3)] for n, (a, b) in heard.by_words.said_s.items()},
-        "not_said": sorted(heard.by_words.not_said),
-        "calls": [
-            {
-                "note": c.note,
-                "text": text,
-                "from_s": _or_none(c.from_s),
-                "to_s": _or_none(c.to_s),
-                "sure": round(c.sure, 4),
-                "heard": round(c.heard, 4),
-                "due_s": _or_none(c.due_s),
-                "other_s": _or_none(c.other_s),
-            }
-            for c, text in zip(found.calls, heard.texts, strict=True)
-        ],
-        "again": [[n, round(s, 3)] for n, s in found.again],
-        "others": [[round(a, 3), round(b, 3)] for a, b in found.others],
-        "rate": [round(v, 4) for v in (found.rate.syl_s, found.rate.edge_s, found.rate.spread)],
-        "lead_s": round(found.lead_s, 3),
-        "lead_spread_s": round(found.lead_spread_s, 3),
-        "clear": round(found.clear, 3),
-        "clock": None if heard.clock is None else [round(heard.clock.sound_minus_run_s, 3), heard.clock.uncertainty_s, heard.clock.by],
-    }  # fmt: skip
-    return (json.dumps(told, ensure_ascii=False) + "\n").encode()
+    """What was heard as bytes, with all that solving it again needs."""
+    found, clock = heard.listening, heard.clock
+    calls = [
+        _KeptCall(
+            c.note, text, _or_none(c.from_s), _or_none(c.to_s), round(c.sure, 4), round(c.heard, 4), _or_none(c.due_s), _or_none(c.other_s)
+        )
+        for c, text in zip(found.calls, heard.texts, strict=True)
+    ]  # fmt: skip
+    kept = _Kept(
+        heard=1,
+        sound=heard.sound,
+        frame_s=heard.frame_s,
+        voice=np.round(heard.sure * 255).astype(np.uint8).tobytes(),
+        syllables=heard.syllables.tolist(),
+        place_s=[_or_none(s) for s in heard.place_s],
+        place_sd_s=heard.place_sd_s.round(3).tolist(),
+        by_hand={n: round(s, 3) for n, s in heard.by_hand.items()},
+        left_out=sorted(heard.left_out),
+        remarks=[(round(at, 3), words) for at, words in heard.remarks],
+        timed_text=heard.timed_text,
+        said_between={n: (round(a, 3), round(b, 3)) for n, (a, b) in heard.by_words.said_s.items()},
+        not_said=sorted(heard.by_words.not_said),
+        calls=calls,
+        again=[(n, round(s, 3)) for n, s in found.again],
+        others=[(round(a, 3), round(b, 3)) for a, b in found.others],
+        rate=(round(found.rate.syl_s, 4), round(found.rate.edge_s, 4), round(found.rate.spread, 4)),
+        lead_s=round(found.lead_s, 3),
+        lead_spread_s=round(found.lead_spread_s, 3),
+        clear=round(found.clear, 3),
+        clock=None if clock is None else (round(clock.sound_minus_run_s, 3), clock.uncertainty_s, clock.by),
+        signal_to_noise_db=_or_none(heard.signal_to_noise_db),
+    )
+    return (json.dumps(converter().unstructure(kept), ensure_ascii=False) + "\n").encode()
 
 
 def parse_heard(content: bytes, *, name: str) -> Heard:
@@ -162,46 +198,40 @@ def parse_heard(content: bytes, *, name: str) -> Heard:
     MirkleError
     """
     try:
-        told = json.loads(content)
-        calls = tuple(
-            HeardCall(
-                int(c["note"]), _number(c["from_s"]), _number(c["to_s"]), float(c["sure"]), float(c["heard"]),
-                _number(c["due_s"]), _number(c["other_s"]),
-            )
-            for c in told["calls"]
-        )  # fmt: skip
-        clock = told["clock"]
-        return Heard(
-            sound=str(told["sound"]),
-            frame_s=float(told["frame_s"]),
-            sure=np.frombuffer(base64.b64decode(told["voice"]), np.uint8) / 255.0,
-            texts=tuple(str(c["text"]) for c in told["calls"]),
-            syllables=np.array(told["syllables"], float),
-            place_s=np.array([_number(s) for s in told["place_s"]]),
-            by_hand={int(n): float(s) for n, s in told["by_hand"].items()},
-            listening=Listening(
-                calls,
-                tuple((int(n), float(s)) for n, s in told["again"]),
-                tuple((float(a), float(b)) for a, b in told["others"]),
-                Rate(*(float(v) for v in told["rate"])),
-                float(told["lead_s"]),
-                float(told["lead_spread_s"]),
-                float(told["clear"]),
-            ),
-            clock=None if clock is None else SoundClock(float(clock[0]), float(clock[1]), str(clock[2])),
-            place_sd_s=np.array(told["place_sd_s"], float),
-            left_out=frozenset(map(int, told["left_out"])),
-            remarks=tuple((float(at), str(words)) for at, words in told["remarks"]),
-            timed_text=base64.b64decode(told["timed_text"]),
-            by_words=ByWords(
-                {int(n): (float(a), float(b)) for n, (a, b) in told["said_between"].items()},
-                frozenset(map(int, told["not_said"])),
-            ),
-        )
-    except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
+        kept = converter().structure(json.loads(content), _Kept)
+        return _heard_of(kept)
+    # What cattrs raises is a group of faults, or one that Python raises for the wrong kind of value.
+    except (ExceptionGroup, ValueError, KeyError, TypeError, AttributeError, RecursionError, OverflowError):
         raise MirkleError(
             "it does not hold call times from a sound", mend="have Mirkle listen again", where=name
         ) from None
+
+
+def _heard_of(kept: _Kept) -> Heard:
+    calls = tuple(
+        HeardCall(c.note, _number(c.from_s), _number(c.to_s), c.sure, c.heard, _number(c.due_s), _number(c.other_s))
+        for c in kept.calls
+    )
+    found = Listening(
+        calls, tuple(kept.again), tuple(kept.others), Rate(*kept.rate), kept.lead_s, kept.lead_spread_s, kept.clear
+    )
+    return Heard(
+        sound=kept.sound,
+        frame_s=kept.frame_s,
+        sure=np.frombuffer(kept.voice, np.uint8) / 255.0,
+        texts=tuple(c.text for c in kept.calls),
+        syllables=np.array(kept.syllables, float),
+        place_s=np.array([_number(s) for s in kept.place_s]),
+        by_hand=kept.by_hand,
+        listening=found,
+        clock=None if kept.clock is None else SoundClock(*kept.clock),
+        place_sd_s=np.array(kept.place_sd_s, float),
+        timed_text=kept.timed_text,
+        by_words=ByWords(kept.said_between, frozenset(kept.not_said)),
+        left_out=frozenset(kept.left_out),
+        remarks=tuple(kept.remarks),
+        signal_to_noise_db=_number(kept.signal_to_noise_db),
+    )
 
 
 def speech_of(heard: Heard, book: Reading) -> Speech:
@@ -248,7 +278,7 @@ def with_times(speech: Speech, heard: Heard, book: Reading) -> Speech:
     return replace(speech, spoken=tuple(spoken), words=words, tied=heard.tied)
 
 
-def _same_notes(texts: Sequence[str], notes: Sequence[Note]) -> dict[int, int]:
+def same_notes(texts: Sequence[str], notes: Sequence[Note]) -> dict[int, int]:
     """For each note of a book, as an index, the one that was listened for: of the same words, in the same order."""
     out: dict[int, int] = {}
     at = 0
@@ -266,5 +296,5 @@ def _or_none(value: float) -> float | None:
     return round(float(value), 3) if math.isfinite(value) else None
 
 
-def _number(value: object) -> float:
-    return math.nan if value is None else float(value)  # type: ignore[arg-type]
+def _number(value: float | None) -> float:
+    return math.nan if value is None else value

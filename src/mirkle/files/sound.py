@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -9,6 +10,7 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 from scipy.fft import dct
+from scipy.ndimage import median_filter
 
 from mirkle.core.clauses import clause
 from mirkle.core.motion.recording import Floats
@@ -18,6 +20,10 @@ from mirkle.files.sniff import UnusableFile
 # What the network was trained on: mono, so many samples a second, so many at a time.
 RATE_HZ, FRAME = 16_000, 512
 FRAME_S = FRAME / RATE_HZ
+# Frames in which somebody surely speaks, and in which surely nobody does; a voice is never taken for quieter than this share of the noise.
+SPEAKS, SILENT, LEAST_RATIO = 0.5, 0.1, 0.001
+# The car's noise changes with gear and speed: a second of silence tells what it is now.
+NEARBY_FRAMES = 31
 PIECE = 4 * RATE_HZ
 # Where the noise of a car is bare of the engine's lowest orders and an intercom still lets it through: 300 to 3,400 Hz.
 BAND = slice(10, 110)
@@ -102,6 +108,19 @@ class Voice:
     sure: Floats
     loud_db: Floats
     cepstra: Floats
+
+    @property
+    def signal_to_noise_db(self) -> float:
+        """How much louder the voice is than the car, dB, in the band that an intercom carries; nan where there is only one of the two.
+
+        While somebody speaks both are heard. The car alone is what is heard between the calls nearby, and its power is taken off.
+        """
+        speaks, silent = np.flatnonzero(self.sure > SPEAKS), np.flatnonzero(self.sure < SILENT)
+        if len(speaks) == 0 or len(silent) == 0:
+            return math.nan
+        power = 10.0 ** (self.loud_db / 10.0)
+        car = np.interp(speaks, silent, median_filter(power[silent], NEARBY_FRAMES))
+        return float(10.0 * math.log10(max(power[speaks].mean() / car.mean() - 1.0, LEAST_RATIO)))
 
 
 def voice_in(path: Path, *, told: Callable[[float], None] = lambda _: None) -> Voice:

@@ -17,6 +17,7 @@ from mirkle.core.notes.speech import Speech, read_speech
 from mirkle.core.notes.timing import Block
 from mirkle.files.crew import shipped_crew
 from mirkle.files.heard import looks_like_heard, parse_heard, speech_of, with_times
+from mirkle.files.listen_json import looks_like_listened, parse_listened, speech_of_listened
 from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 
 WANTED = gettext_noop("what was said, as WebVTT, SRT or lines of [m:ss] words")
@@ -43,7 +44,7 @@ _TAG = re.compile(r"<[^<>\n]{0,80}>|\{\\[^{}\n]{0,40}\}")
 
 def looks_like_calls(text: str) -> bool:
     """Whether a text is timed: cues, stamps at the heads of lines, or JSON with words."""
-    if looks_like_heard(text):
+    if looks_like_heard(text) or looks_like_listened(text):
         return True
     head = text[:4000]
     others = "<tt " in head[:1000] or "<tt>" in head[:1000] or _DIALOGUE.search(text[:20_000])
@@ -64,13 +65,15 @@ def parse_calls(content: bytes, *, name: str, crew: Crew | None = None, book: Re
     """
     content = unpacked(content, name=name, largest=LARGEST_TEXT_BYTES, wanted=WANTED)
     text = decoded(content, name=name)
-    if looks_like_heard(text):
+    if looks_like_heard(text) or looks_like_listened(text):
         if book is None:
             raise UnusableNotes(
                 "call times from a sound say when and not what",
                 mend="give the notes that were read as well",
                 where=name,
             )
+        if looks_like_listened(text):
+            return speech_of_listened(parse_listened(content, name=name), book, name=name)
         heard = parse_heard(content, name=name)
         if heard.timed_text:
             return with_times(parse_calls(heard.timed_text, name=name, crew=crew, book=book), heard, book)

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-import os
 import shutil
 import subprocess
 import sys
 from importlib import resources
 from pathlib import Path
+
+from platformdirs import user_data_dir
 
 from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
@@ -19,8 +20,9 @@ PLACES = {
     "mirkle.svg": "icons/hicolor/scalable/apps/mirkle.svg",
     "mirkle.xml": "mime/packages/mirkle.xml",
     "mirkle.1": "man/man1/mirkle.1",
-    "mirkle.metainfo.xml": "metainfo/local.mirkle.Mirkle.metainfo.xml",
+    "mirkle.metainfo.xml": "metainfo/org.mirkle.Mirkle.metainfo.xml",
     "mirkle.bash": "bash-completion/completions/mirkle",
+    "mirkle.zsh": "zsh/site-functions/_mirkle",
 }
 # What makes a desktop look again; where one is missing, the desktop finds out at the next log-in.
 _LOOK_AGAIN = (("update-mime-database", "mime"), ("update-desktop-database", "applications"))
@@ -74,7 +76,7 @@ def remove() -> list[Path]:
 
 
 def _data_home() -> Path:
-    return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
+    return Path(user_data_dir())
 
 
 def _look_again(home: Path) -> None:

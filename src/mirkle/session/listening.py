@@ -65,7 +65,7 @@ def heard_in(
     Raises
     ------
     MirkleError
-        It can't be decoded, or the noise in it hides the voice.
+        It can't be decoded, or can't be tied to the recording.
     """
     language = next(la for la in crew.languages if la.code == reading.language)
     syllables = syllables_of(reading, language)
@@ -97,16 +97,30 @@ def heard_in(
         voice.sure, FRAME_S, syllables, place_s, place_sd_s=place_sd_s, words=words,
         told=lambda share: progress(clause("Placing the notes"), 0.62 + 0.36 * share),
     )  # fmt: skip
-    if found.too_noisy:
-        raise MirkleError(
-            "the noise in it hides the voice: nothing that was found here could be believed",
-            mend="give what was said as timed text",
-            where=path.name,
-        )
     found = repeats_told(found, voice.cepstra, STEP_S)
     texts = tuple(n.text for n in reading.notes)
     text = timed_text.content if timed_text is not None else b""
-    return Heard(path.name, FRAME_S, voice.sure, texts, syllables, place_s, {}, found, clock, place_sd_s, text, words)
+    return Heard(
+        path.name, FRAME_S, voice.sure, texts, syllables, place_s, {}, found, clock, place_sd_s, text, words,
+        signal_to_noise_db=voice.signal_to_noise_db,
+    )  # fmt: skip
+
+
+def believable(heard: Heard) -> Heard:
+    """What was heard, where it can be believed.
+
+    Raises
+    ------
+    MirkleError
+        The noise hides the voice.
+    """
+    if heard.listening.too_noisy:
+        raise MirkleError(
+            "the noise in it hides the voice: nothing that was found here could be believed",
+            mend="give what was said as timed text",
+            where=heard.sound,
+        )
+    return heard
 
 
 def _by_words(timed_text: Material, reading: Reading, crew: Crew) -> ByWords:
@@ -162,7 +176,7 @@ def listened(stage: OpenBook, progress: Progress = silent) -> Heard:
     )
     if before is None:
         text = calls
-    return heard_in(path, stage.reading, stage.crew, review, progress, timed_text=text)
+    return believable(heard_in(path, stage.reading, stage.crew, review, progress, timed_text=text))
 
 
 def can_listen(stage: OpenBook) -> bool:

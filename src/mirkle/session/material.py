@@ -27,6 +27,7 @@ from mirkle.files.columns import UnknownColumns, look_at, with_columns
 from mirkle.files.crew import parse_crew, shipped_crew
 from mirkle.files.documents import is_document
 from mirkle.files.heard import looks_like_heard, parse_heard
+from mirkle.files.listen_json import looks_like_listened, parse_listened
 from mirkle.files.media import is_media, media_path, reference
 from mirkle.files.notes_text import language_of, parse_notes, reads_as_notes
 from mirkle.files.project import Material
@@ -200,10 +201,13 @@ def _crew_sentence(material: Material) -> Clause:
 
 
 def _calls_sentence(material: Material) -> Clause:
-    if looks_like_heard(material.content[:80].decode("utf-8", "replace")):
-        heard = parse_heard(material.content, name=material.name).listening
-        times = sum(c.was_heard for c in heard.calls)
-        return clause("Call times from a sound: {0} of {1} notes were heard.", times, len(heard.calls))
+    head = material.content[:300].decode("utf-8", "replace")
+    if looks_like_heard(head):
+        heard = [c.was_heard for c in parse_heard(material.content, name=material.name).listening.calls]
+        return clause("Call times from a sound: {0} of {1} notes were heard.", sum(heard), len(heard))
+    if looks_like_listened(head):
+        heard = [c.start_s is not None for c in parse_listened(material.content, name=material.name).calls]
+        return clause("Call times from a sound: {0} of {1} notes were heard.", sum(heard), len(heard))
     speech = parse_calls(material.content, name=material.name)
     repaired = len(speech.reading.repairs)
     go = clause("no “go” heard")

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import fcntl
 import json
-import os
 import re
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
+
+import platformdirs
 
 from mirkle.core.errors import MirkleError
 from mirkle.files.media import shipped_reference
@@ -25,17 +26,17 @@ LARGEST_LOG_BYTES = 1_000_000
 
 def data_folder() -> Path:
     """Where stages are kept unless the user chose another place."""
-    return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share") / "mirkle"
+    return Path(platformdirs.user_data_dir("mirkle"))
 
 
 def settings_file() -> Path:
     """The user's settings."""
-    return Path(os.environ.get("XDG_CONFIG_HOME") or Path.home() / ".config") / "mirkle" / "settings.json"
+    return Path(platformdirs.user_config_dir("mirkle")) / "settings.json"
 
 
 def log_file() -> Path:
     """Where what broke is written down."""
-    return Path(os.environ.get("XDG_STATE_HOME") or Path.home() / ".local" / "state") / "mirkle" / "mirkle.log"
+    return Path(platformdirs.user_state_dir("mirkle")) / "mirkle.log"
 
 
 def write_down(words: str) -> Path | None:

@@ -10,7 +10,7 @@ _mirkle() {
         passes) local options="--pass --any-road --crew --json --quiet --help" ;;
         desktop) local options="--remove --help" ;;
         read) local options="--calls --crew --json --quiet --help" ;;
-        listen) local options="--notes --run --calls --crew --json --quiet --help" ;;
+        listen) local options="--notes --run --calls --keep --crew --json --quiet --help" ;;
         *) local options="--help" ;;
     esac
     mapfile -t COMPREPLY < <(compgen -W "$options" -f -- "$word")
