@@ -120,14 +120,14 @@ for n in itertools.count():
 """,
     "export": """
 from mirkle.session.stage import Stage
-from mirkle.session.takeaway import write_export
+from mirkle.session.export import write_export
 stage = Stage.of_project(Project.open(path))
 target = path.with_name("taken.txt")
 say("began")
 for n in itertools.count():
     stage.choose_note(0)
     stage.mark(f"L{1 + n % 3} 150", by="both")
-    write_export(stage, "notes", target)
+    write_export(stage, target)
     say("export", stage.book.edition.text.splitlines()[0])
 """,
     "copy": """

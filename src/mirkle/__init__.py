@@ -9,10 +9,10 @@ from importlib import import_module
 from typing import TYPE_CHECKING
 
 __version__ = "0.2.0"
-__all__ = ["MirkleError", "demo_files", "read", "review", "table", "write"]
+__all__ = ["MirkleError", "ReadingResult", "ReviewResult", "demo_files", "read", "review", "table", "write"]
 
 if TYPE_CHECKING:
-    from mirkle.api import MirkleError, demo_files, read, review, table, write
+    from mirkle.api import MirkleError, ReadingResult, ReviewResult, demo_files, read, review, table, write
 
 
 def __getattr__(name: str) -> object:
@@ -20,3 +20,7 @@ def __getattr__(name: str) -> object:
     if name in __all__:
         return getattr(import_module("mirkle.api"), name)
     raise AttributeError(f"module 'mirkle' has no attribute {name!r}")
+
+
+def __dir__() -> list[str]:
+    return sorted(["__version__", *__all__])

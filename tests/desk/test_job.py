@@ -24,6 +24,7 @@ from mirkle.desk.printing import book as printed_book
 from mirkle.desk.printing import card
 from mirkle.desk.shapes import mark_name
 from mirkle.desk.window import Window
+from mirkle.files.export.by_ending import BY_ENDING
 from mirkle.session import places
 from mirkle.standins import slatehook
 from tests.desk.conftest import settled
@@ -226,7 +227,7 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
     assert stage is not None
     for key in (Qt.Key.Key_Return, Qt.Key.Key_Return, Qt.Key.Key_T):
         qtbot.keyClick(open_window.compare, key)
-    book.take_away("notes", tmp_path / "new.txt")
+    book.take_away(tmp_path / "new.txt")
     assert (tmp_path / "new.txt").read_text() == stage.book.edition.text
     card(stage).write(tmp_path / "card.pdf")
     pages = PdfReader(tmp_path / "card.pdf").pages
@@ -243,7 +244,7 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
     fonts = {str(f.get_object()["/BaseFont"]) for p in pages for f in p["/Resources"]["/Font"].values()}
     assert any("Andika" in f for f in fonts)
     assert not list(tmp_path.glob("*.part"))
-    book.take_away("notes", tmp_path / "no such folder" / "new.txt")
+    book.take_away(tmp_path / "no such folder" / "new.txt")
     assert "can't be written" in book.said.text()
 
 
@@ -320,9 +321,9 @@ def test_the_book_is_printed_on_either_paper_for_sun_and_night(open_window: Wind
             assert caution in words
         asked = max(n.page for n in stage.review.notes) if not lines else -(-len(stage.review.notes) // lines)
         assert f"page {asked}" in words
-    for what in ("csv", "html", "gpx", "json"):
-        book.take_away(what, tmp_path / what)
-        assert (tmp_path / what).stat().st_size > 1000
+    for ending in (*BY_ENDING, ".json"):
+        book.take_away(tmp_path / f"out{ending}")
+        assert (tmp_path / f"out{ending}").stat().st_size > 1000
 
 
 def test_two_editions_and_the_history_are_shown(open_window: Window, qtbot: QtBot) -> None:

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+import csv
 import doctest
+import gzip
+import io
 import json
 from dataclasses import replace
 from importlib import resources
@@ -18,6 +21,7 @@ import mirkle
 from mirkle import api
 from mirkle.cli import main
 from mirkle.core.review import Review
+from mirkle.files.export.by_ending import BY_ENDING
 from mirkle.files.heard import speech_of
 from mirkle.files.listen_json import listen_json, looks_like_listened
 from mirkle.files.passes_json import passes_json
@@ -159,12 +163,11 @@ def test_the_examples_for_notebooks_run() -> None:
 
 
 def test_a_review_is_written_by_its_ending(demo_review: Review, tmp_path: Path) -> None:
-    for ending in ("json", "csv", "html", "gpx"):
-        path = mirkle.write(demo_review, tmp_path / f"out.{ending}")
+    for ending in (*BY_ENDING, ".json"):
+        path = mirkle.write(demo_review, tmp_path / f"out{ending}")
         assert path.stat().st_size > 1000
     points = gpxpy.parse((tmp_path / "out.gpx").read_text())
     assert len(points.waypoints) == len(demo_review.findings)
-    assert points.version == "1.1"
     assert json.loads((tmp_path / "out.json").read_text()) == mirkle.table(demo_review)
     with pytest.raises(mirkle.MirkleError, match="ending"):
         mirkle.write(demo_review, tmp_path / "out.xyz")
@@ -172,9 +175,62 @@ def test_a_review_is_written_by_its_ending(demo_review: Review, tmp_path: Path) 
         mirkle.review(mirkle.demo_files()["run"])
 
 
+def test_paths_open_files_and_columns_give_the_same_review() -> None:
+    files = mirkle.demo_files()
+    by_path = mirkle.review(files["run"], notes=files["notes"])
+    with files["run"].open("rb") as run, files["notes"].open() as notes:
+        opened = mirkle.review(run, notes=notes)
+    with gzip.open(files["run"], "rt") as file:
+        heads, *rows = csv.reader(file)
+    columns = {head: np.array([float(row[k] or "nan") for row in rows]) for k, head in enumerate(heads)}
+    named = np.rec.fromarrays(list(columns.values()), names=heads)
+    for found in (
+        opened,
+        mirkle.review(columns, notes=files["notes"]),
+        mirkle.review(np.asarray(named), notes=files["notes"]),
+    ):
+        assert [f.id for f in found.findings] == [f.id for f in by_path.findings]
+    assert [i["kind"] for i in mirkle.table(by_path)["inputs"]] == ["run", "notes"]
+    assert [i["sha256"] for i in mirkle.table(by_path)["inputs"]] == [MORNING.sha256, NOTES.sha256]
+    with pytest.raises(mirkle.MirkleError, match="one length"):
+        mirkle.review({"time_s": np.arange(5.0), "lat_deg": np.arange(4.0)}, notes=files["notes"])
+    with pytest.raises(mirkle.MirkleError, match="no names"):
+        mirkle.review(np.zeros((5, 2)), notes=files["notes"])
+    with pytest.raises(mirkle.MirkleError, match="empty"):
+        mirkle.review(io.BytesIO(b""), notes=files["notes"])
+
+
+def test_results_are_short_to_look_at_and_whole_as_arrays_and_data_frames() -> None:
+    files = mirkle.demo_files()
+    found = mirkle.review(files["run"], notes=files["notes"])
+    for shown in (found, found.findings[0], found.notes[0], found.reading):
+        assert len(repr(shown)) < 100
+    told = mirkle.table(found)
+    for what in ("findings", "notes"):
+        arrays = found.arrays(what)
+        assert {len(column) for column in arrays.values()} == {len(told[what])}
+    assert list(arrays["called_grade"]) == [n["called"]["grade"] for n in told["notes"]]
+    radius = [n["met"]["radius_m"] if n["met"] else np.nan for n in told["notes"]]
+    np.testing.assert_array_equal(arrays["met_radius_m"], radius)
+    assert "met" not in arrays
+    road = found.arrays("road")
+    np.testing.assert_array_equal(road["curvature_per_m"], found.profile.curvature_per_m)
+    assert {column.shape for column in road.values()} == {(len(found.profile.distance_m),)}
+    with pytest.raises(mirkle.MirkleError, match="no such arrays"):
+        found.arrays("tyres")
+    pandas = pytest.importorskip("pandas")
+    frame = found.to_dataframe()
+    assert isinstance(frame, pandas.DataFrame)
+    assert list(frame["id"]) == [f.id for f in found.findings]
+    assert list(mirkle.read("L4 60\nR3").to_dataframe()["direction"]) == ["left", "right"]
+    run = pandas.read_csv(files["run"])
+    assert [f.id for f in mirkle.review(run, notes=files["notes"]).findings] == list(frame["id"])
+
+
 def test_the_package_names_what_it_has_and_nothing_else() -> None:
     assert set(mirkle.__all__) <= set(api.__all__)
     for name in mirkle.__all__:
         assert getattr(mirkle, name) is getattr(api, name)
+    assert set(dir(mirkle)) == {"__version__", *mirkle.__all__}
     with pytest.raises(AttributeError, match="no attribute"):
         _ = mirkle.lap_times

@@ -6,7 +6,9 @@ import numpy as np
 import pytest
 
 from mirkle.core.review import Review
-from mirkle.files.exports import findings_csv, report_html
+from mirkle.files.export.content import Content
+from mirkle.files.export.report import report_html
+from mirkle.files.export.table import csv_of
 from mirkle.files.project import Material
 from mirkle.files.review_json import review_json
 from mirkle.files.runs import parse_run
@@ -47,7 +49,7 @@ def test_it_stands_in_every_export(holed: Review) -> None:
     (told,) = json.loads(review_json(holed))["unmeasured"]
     assert (told["from_m"], told["to_m"]) == (round(stretch.from_m, 1), round(stretch.to_m, 1))
     assert "no positions for 3" in told["why"]
-    assert str(stretch.sentence) in findings_csv(holed, {}, [])
-    report = report_html("n", holed, [], {}, [])
+    assert str(stretch.sentence) in csv_of(Content("n", holed)).decode()
+    report = report_html(Content("n", holed))
     assert str(stretch.sentence) in report
     assert all(str(d) in report for d in holed.measured.doubts)

@@ -16,6 +16,7 @@ from mirkle.files.project import Material, Pass, Project
 from mirkle.files.timed_text import parse_calls
 from mirkle.session import places
 from mirkle.session.book import BOTH
+from mirkle.session.export import write_export
 from mirkle.session.filmed import BookAlone, Filmed, in_one_breath
 from mirkle.session.intake import NEW, intake_of, take_in_all
 from mirkle.session.listening import can_listen, heard_of, keep_heard
@@ -23,7 +24,6 @@ from mirkle.session.material import Sorted, described, take_in
 from mirkle.session.opening import Taken, open_pass, opened, taken
 from mirkle.session.shelf import NOT_MEASURED, keep_summary, shelved
 from mirkle.session.stage import Stage
-from mirkle.session.takeaway import write_export
 from mirkle.session.watching import answered, moments_of, next_unanswered
 from mirkle.standins import slatehook
 from tests.conftest import CALLS, MORNING
@@ -261,11 +261,15 @@ def test_with_a_recording_each_moment_ends_behind_its_corner(stage: Stage) -> No
 
 
 def test_what_rests_on_a_recording_is_not_written_without_one(filmed: Filmed, tmp_path: Path) -> None:
-    write_export(filmed, "notes", tmp_path / "n.txt")
+    write_export(filmed, tmp_path / "n.txt")
     assert (tmp_path / "n.txt").read_text() == filmed.book.edition.text
-    for what in ("csv", "html", "gpx", "json"):
+    for ending in ("csv", "html", "gpx", "json"):
         with pytest.raises(MirkleError, match="no recording"):
-            write_export(filmed, what, tmp_path / what)
+            write_export(filmed, tmp_path / f"out.{ending}")
+    write_export(filmed, tmp_path / "out.vtt")
+    again = parse_calls((tmp_path / "out.vtt").read_bytes(), name="out.vtt", book=filmed.reading)
+    said = [s.from_s for s in filmed.spoken]
+    np.testing.assert_allclose([s.from_s for s in again.spoken], said, atol=2e-3, equal_nan=True)
 
 
 def test_the_demos_third_pass_had_nothing_but_a_camera() -> None:

@@ -16,7 +16,8 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import Hand, Rewording
-from mirkle.files.exports import findings_csv
+from mirkle.files.export.content import Content
+from mirkle.files.export.table import csv_of
 from mirkle.files.languages import shipped_languages
 from mirkle.files.project import Project
 from mirkle.session import places, shelf
@@ -78,7 +79,7 @@ def test_list_card_and_table_go_by_the_paper_book_and_undo_nothing(stage: Stage)
     lines = lines_of(stage.review.reading)
     row = sorted(set(lines)).index(lines[change.first_note])
     assert (change.page, change.line) == (row // 10 + 1, row % 10 + 1)
-    table = list(csv.DictReader(io.StringIO(findings_csv(stage.review, {}, []))))
+    table = list(csv.DictReader(io.StringIO(csv_of(Content("s", stage.review)).decode("utf-8-sig"))))
     note = stage.review.notes[stage.findings[0].note]
     assert (table[0]["page"], table[0]["line"]) == (str(note.page), str(note.line))
     assert stage.book.edition.text == before
@@ -163,11 +164,13 @@ def test_the_table_speaks_another_language_with_its_own_decimal_sign(stage: Stag
         words = str(part)
         return words.replace(".", ",") if isinstance(part, Clause) and part.text.startswith("{0:.") else f"<{words}>"
 
-    rows = list(csv.reader(io.StringIO(findings_csv(stage.review, {}, [], tell)), delimiter=";"))
+    rows = list(
+        csv.reader(io.StringIO(csv_of(Content("s", stage.review, tell=tell)).decode("utf-8-sig")), delimiter=";")
+    )
     assert rows[0][0] == "<severity>"
     first = stage.findings[0]
     assert rows[1][0] == f"<{first.severity}>"
-    assert rows[1][5] == f"{first.from_m / 1000:.3f}".replace(".", ",")
+    assert rows[1][5] == f"{first.from_m:.1f}".replace(".", ",")
     assert rows[1][11].startswith("<")
     assert tell(clause("{0:.1f}", 0.5)) == "0,5"
 

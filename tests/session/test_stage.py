@@ -11,8 +11,8 @@ from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Project
 from mirkle.session import places
 from mirkle.session.book import BOTH
+from mirkle.session.export import write_export
 from mirkle.session.stage import SHOWN, Stage
-from mirkle.session.takeaway import write_export
 from tests.conftest import MORNING
 
 
@@ -138,10 +138,10 @@ def test_an_edition_is_written_whole_or_not_at_all(
     with monkeypatch.context() as patch:
         patch.setattr("os.fsync", full)
         with pytest.raises(MirkleError, match="No space left on device"):
-            write_export(stage, "notes", target)
+            write_export(stage, target)
     assert target.read_text() == "what stood here before"
     assert [p.name for p in tmp_path.iterdir() if p.suffix != ".mirkle" and p.is_file()] == ["notes.txt"]
-    write_export(stage, "notes", target)
+    write_export(stage, target)
     assert target.read_text() == stage.book.edition.text
     assert target.stat().st_mode & 0o777 == 0o640
 

@@ -161,6 +161,11 @@ class Review:
     remarks: tuple[Remark, ...] = ()
     others: tuple[Witness, ...] = ()
 
+    def __repr__(self) -> str:
+        dangers = sum(f.severity == "danger" for f in self.findings)
+        counts = f"{len(self.notes)} notes, {len(self.findings)} findings, {dangers} of them dangers"
+        return f"<Review: {self.finish_m / 1000:.2f} km, {counts}>"
+
     @property
     def doubts(self) -> tuple[Clause, ...]:
         """What touches the result, in sentences: first whether the notes belong here, then the recording, then the text."""

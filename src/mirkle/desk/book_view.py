@@ -28,20 +28,21 @@ from mirkle.desk.page_view import PageView
 from mirkle.desk.panes import panes
 from mirkle.desk.speak import say, say_clause, say_fault, spoken, told
 from mirkle.desk.theme import Theme
+from mirkle.session.export import write_export
 from mirkle.session.open_book import OpenBook
 from mirkle.session.paging import pages_of
 from mirkle.session.rehearsal import Practice, left_words
 from mirkle.session.stage import Stage
-from mirkle.session.takeaway import write_export
 
-# What can be taken away beside the card and the book: how it is called, how its file ends, and the kind of file.
+# What can be taken away besides the card and the book: how it is called, how its file ends unless another ending is given, and the kinds.
 TAKE_AWAY = {
     "notes": (gettext_noop("The new notes as text…"), "notes.txt", gettext_noop("Text (*.txt)")),
-    "csv": (gettext_noop("The findings as a table…"), "findings.csv", gettext_noop("Table (*.csv)")),
+    "table": (gettext_noop("The findings as a table…"), "findings.xlsx", gettext_noop("Table (*.xlsx *.ods *.csv)")),
     "html": (gettext_noop("The review to read in a browser…"), "review.html", gettext_noop("Page (*.html)")),
-    "gpx": (gettext_noop("Way-points and the driven line…"), "places.gpx", gettext_noop("GPX (*.gpx)")),
+    "map": (gettext_noop("The findings on a map, with the driven line…"), "places.gpx", gettext_noop("Map (*.gpx *.kml *.geojson)")),
+    "calls": (gettext_noop("The calls with their times…"), "calls.vtt", gettext_noop("Timed text (*.vtt)")),
     "json": (gettext_noop("The review for other programs…"), "review.json", gettext_noop("JSON (*.json)")),
-}
+}  # fmt: skip
 
 
 class Book(QWidget):
@@ -211,11 +212,13 @@ class Book(QWidget):
         words, ending, kind = TAKE_AWAY[what]
         name, _ = QFileDialog.getSaveFileName(self, say(words), f"{self.stage.project.name}-{ending}", kind)
         if name:
-            self.take_away(what, Path(name))
+            # A name without an ending gets the usual one.
+            path = Path(name)
+            self.take_away(path if path.suffix else path.with_suffix(Path(ending).suffix))
 
-    def take_away(self, what: str, path: Path) -> None:
-        """Writes one of :data:`TAKE_AWAY` and says so, or says why not."""
-        self._do(lambda: write_export(self.stage, what, path, told, spoken()), say("Written: {0}", path))
+    def take_away(self, path: Path) -> None:
+        """Writes the notes or the review, as the file's ending says, and says so, or says why not."""
+        self._do(lambda: write_export(self.stage, path, told, spoken()), say("Written: {0}", path))
 
     def _do(self, work: Callable[[], None], then: str = "") -> None:
         try:

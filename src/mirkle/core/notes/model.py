@@ -100,6 +100,9 @@ class Note:
     grade_span: Span | None = None
     gap_span: Span | None = None
 
+    def __repr__(self) -> str:
+        return f"<Note {self.index}: {' '.join(self.text.split())}>"
+
     @property
     def is_corner(self) -> bool:
         """Whether the note calls a corner."""
@@ -136,6 +139,9 @@ class Reading:
     order: str
     distance_first: bool
     doubts: tuple[Clause, ...] = ()
+
+    def __repr__(self) -> str:
+        return f"<Reading: {len(self.notes)} notes, {len(self.corners)} corners, {self.language}, {self.order}>"
 
     @cached_property
     def tokens(self) -> tuple[Token, ...]:

@@ -114,6 +114,9 @@ class Finding:
         if self.kind not in KINDS:
             raise ValueError(f"{self.kind} is no kind of finding: it has no row in mirkle.core.verdict.kinds")
 
+    def __repr__(self) -> str:
+        return f"<Finding {self.id}: {self.severity}, {self.confidence:.0%}, {self.from_m:.0f} to {self.to_m:.0f} m>"
+
     @property
     def why(self) -> str:
         """What was called and what was met, in English sentences."""

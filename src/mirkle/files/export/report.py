@@ -1,173 +1,30 @@
-"""What a crew takes away: findings as a table, way-points, a report to read in a browser.
+"""The review as one page to read in a browser.
 
-Notes and file names may hold anything. A table's cell never begins as a formula does, and the report holds no script and
-asks for nothing from anywhere.
+Notes and file names may hold anything: the page holds no script and asks for nothing from anywhere.
 """
 
 from __future__ import annotations
 
-import csv
-import io
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Sequence
 from html import escape
-from typing import Any
 
 import numpy as np
 
 from mirkle.core.book.decisions import Decision
-from mirkle.core.book.edition import Change
 from mirkle.core.book.seen import seen_words
 from mirkle.core.cautions import CAUTIONS
-from mirkle.core.clauses import Clause, clause, gettext_noop
-from mirkle.core.motion.geodesy import degrees_of
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.motion.recording import Floats
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding
-
-COLUMNS = (
-    gettext_noop("severity"), gettext_noop("kind"), gettext_noop("page"), gettext_noop("line"), gettext_noop("note"), gettext_noop("from_km"), gettext_noop("to_km"), gettext_noop("called"), gettext_noop("met"), gettext_noop("confidence"), gettext_noop("seconds"), gettext_noop("why"),
-    gettext_noop("proposal"), gettext_noop("decision"), gettext_noop("by"), gettext_noop("remark"), gettext_noop("written"),
-)  # fmt: skip
-# Says a sentence in some language; in English, unless whoever wants a table says it otherwise.
-Tell = Callable[[Clause | str], str]
-_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+from mirkle.files.export.content import Content, Tell
 
 
-def findings_csv(
-    review: Review,
-    decisions: Mapping[str, Decision],
-    additions: Sequence[Decision],
-    tell: Tell = str,
-    seen: Sequence[Decision] = (),
-) -> str:
-    """Findings with what was decided, what was added by hand, and what was ``seen`` on the video, as a table for any spreadsheet.
-
-    ``tell`` says it in another language: where that writes a decimal comma, cells are parted by semicolons, as its spreadsheets
-    expect.
-    """
-    out = io.StringIO()
-    comma = tell(clause("{0:.1f}", 0.5)) == "0,5"
-    table = csv.writer(out, lineterminator="\n", delimiter=";" if comma else ",")
-
-    def figure(spec: str, value: float) -> str:
-        return tell(clause(f"{{0:{spec}}}", value))
-
-    table.writerow([tell(Clause(name)) for name in COLUMNS])
-    for f in review.findings:
-        note, d = review.notes[f.note], decisions.get(f.id)
-        table.writerow(
-            _safe(v)
-            for v in (
-                tell(Clause(f.severity)), f.kind, note.page, note.line, note.text,
-                figure(".3f", f.from_m / 1000), figure(".3f", f.to_m / 1000), _told(tell, f.called), _told(tell, f.met),
-                figure(".2f", f.confidence), "" if f.seconds is None else figure(".1f", f.seconds), _why(tell, f),
-                f.proposal.text if f.proposal else "", tell(Clause(d.answer)) if d else "", tell(Clause(d.by)) if d else "",
-                d.remark if d else "", d.text if d else "",
-            )
-        )  # fmt: skip
-    for u in review.measured.unmeasured:
-        row = [
-            "",
-            tell(clause("unmeasured")),
-            "",
-            "",
-            "",
-            figure(".3f", u.from_m / 1000),
-            figure(".3f", u.to_m / 1000),
-            "",
-            "",
-            "",
-            "",
-            tell(u.sentence),
-        ]
-        table.writerow([*row, *[""] * (len(COLUMNS) - len(row))])
-    for a in additions:
-        at = figure(".3f", a.from_m / 1000), figure(".3f", a.to_m / 1000)
-        row = ["", tell(Clause(a.answer)), "", "", "", *at, "", "", "", "", a.text]
-        by = tell(Clause(a.by)) if a.by else ""
-        table.writerow(_safe(v) for v in [*row, *[""] * (len(COLUMNS) - len(row) - 3), by, "", ""])
-    for d in seen:
-        note, met = review.notes[d.first_note], tell(clause(seen_words(d.seen)))
-        row = [
-            "",
-            tell(clause("seen on the video")),
-            str(note.page),
-            str(note.line),
-            note.text,
-            "",
-            "",
-            "",
-            met,
-            *[""] * 4,
-        ]
-        table.writerow(
-            _safe(v) for v in [*row, tell(Clause(d.answer)), tell(Clause(d.by)) if d.by else "", d.remark, d.text]
-        )
-    return out.getvalue()
-
-
-def _told(tell: Tell, part: Clause | str | None) -> str:
-    return part if type(part) is str else "" if part is None else tell(part)
-
-
-def _why(tell: Tell, finding: Finding) -> str:
-    return " ".join(tell(c) for c in finding.because)
-
-
-def _safe(value: object) -> str:
-    """A cell that a spreadsheet takes for text, whatever it begins with."""
-    text = str(value)
-    return f"'{text}" if text.startswith(_FORMULA) else text
-
-
-def waypoints_gpx(review: Review, additions: Sequence[Decision], *, name: str, tell: Tell = str) -> bytes | None:
-    """GPX 1.1 with a way-point for each finding and addition, and the driven line; ``None`` with no position recorded."""
-    from lxml import etree
-
-    plan = review.measured.plan
-    if plan.middle_deg is None:
-        return None
-    lat, lon = degrees_of(plan.east_m + plan.start_m[0], plan.north_m + plan.start_m[1], plan.middle_deg)
-    space = "http://www.topografix.com/GPX/1/1"
-    nsmap: Any = {None: space}
-    gpx = etree.Element(f"{{{space}}}gpx", nsmap=nsmap, version="1.1", creator="Mirkle")
-
-    def put(parent: etree._Element, tag: str, text: str) -> None:
-        etree.SubElement(parent, f"{{{space}}}{tag}").text = "".join(c for c in text if c.isprintable() or c == "\n")
-
-    def point(parent: etree._Element, tag: str, at: int) -> etree._Element:
-        return etree.SubElement(parent, f"{{{space}}}{tag}", lat=f"{lat[at]:.7f}", lon=f"{lon[at]:.7f}")
-
-    put(etree.SubElement(gpx, f"{{{space}}}metadata"), "name", name)
-    places = [
-        (0.5 * (f.from_m + f.to_m), review.notes[f.note].text, f"{tell(Clause(f.severity))}: {_why(tell, f)}")
-        for f in review.findings
-    ]
-    places += [(a.from_m, tell(Clause(a.answer)), a.text) for a in additions]
-    for metres, title, words in sorted(places):
-        way = point(gpx, "wpt", int(np.clip(metres, 0, len(lat) - 1)))
-        put(way, "name", title)
-        put(way, "desc", words)
-    track = etree.SubElement(gpx, f"{{{space}}}trk")
-    put(track, "name", name)
-    line = etree.SubElement(track, f"{{{space}}}trkseg")
-    for at in range(0, len(lat), 5):
-        point(line, "trkpt", at)
-    return bytes(etree.tostring(gpx, xml_declaration=True, encoding="UTF-8", pretty_print=True))
-
-
-def report_html(
-    name: str,
-    review: Review,
-    changes: Sequence[Change],
-    decisions: Mapping[str, Decision],
-    additions: Sequence[Decision],
-    tell: Tell = str,
-    language: str = "en",
-    seen: Sequence[Decision] = (),
-) -> str:
-    """The whole review as one page for any browser, with pictures in it and nothing that could run; what was ``seen`` on the video stands
+def report_html(content: Content) -> str:
+    """The whole review as one page for any browser, with pictures in it and nothing that could run; what was seen on the video stands
     apart from what was measured."""
+    review, changes, decisions, additions = content.review, content.changes, content.decisions, content.additions
+    name, tell, language, seen = content.name, content.tell, content.language, content.seen
     body = [
         f"<h1>{escape(name)}</h1>",
         _paragraph(
@@ -204,7 +61,7 @@ def report_html(
         items = "".join(f"<li>{_seen_html(review, d, tell)}</li>" for d in seen)
         body.append(_heading(tell, clause("Seen on the video")) + f"<ul>{items}</ul>")
     body.append(_heading(tell, clause("Findings")))
-    body += [_finding_html(review, f, decisions.get(f.id), tell) for f in review.findings]
+    body += [_finding_html(content, f) for f in review.findings]
     return (
         f'<!doctype html><html lang="{escape(language)}"><head><meta charset="utf-8">'
         "<meta http-equiv=\"Content-Security-Policy\" content=\"default-src 'none'; style-src 'unsafe-inline'\">"
@@ -247,7 +104,9 @@ def _lines(text: str, tell: Tell) -> str:
     return "<br>".join(escape(line) for line in text.split("\n")) or escape(tell(clause("struck out")))
 
 
-def _finding_html(review: Review, finding: Finding, decision: Decision | None, tell: Tell) -> str:
+def _finding_html(content: Content, finding: Finding) -> str:
+    review, tell, why = content.review, content.tell, content.why(finding)
+    decision = content.decisions.get(finding.id)
     note = review.notes[finding.note]
     decided = ""
     if decision is not None:
@@ -260,7 +119,7 @@ def _finding_html(review: Review, finding: Finding, decision: Decision | None, t
     sure = clause("{0}, {1:.0%} sure, {2:.2f} km.", Clause(finding.severity), finding.confidence, finding.from_m / 1000)
     return (
         f'<section class="{escape(finding.severity)}"><h3>{escape(head)}</h3>'
-        f"<p>{escape(tell(sure))} {escape(_why(tell, finding))}</p>"
+        f"<p>{escape(tell(sure))} {escape(why)}</p>"
         f"{_trace_svg(review, finding, tell)}{proposal}{decided}</section>"
     )
 

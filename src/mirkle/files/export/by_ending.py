@@ -1,0 +1,57 @@
+"""Each way of writing a review, by how the file ends."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from pathlib import Path
+
+from mirkle.core.clauses import clause
+from mirkle.core.errors import MirkleError
+from mirkle.files.export.calls import calls_vtt
+from mirkle.files.export.content import Content
+from mirkle.files.export.map import geojson_of, gpx_of, kml_of
+from mirkle.files.export.report import report_html
+from mirkle.files.export.table import csv_of, ods_of, xlsx_of
+from mirkle.files.project import Material
+from mirkle.files.review_json import review_json
+
+
+def _vtt(content: Content) -> bytes:
+    review = content.review
+    calls = [
+        (note, said.time, (review.spoken[note].words if review.spoken else "") or said.note.text)
+        for note, said in enumerate(review.said)
+        if said is not None
+    ]
+    if not calls:
+        raise MirkleError("no call has a time", mend="give what was said as timed text, or have Mirkle listen")
+    return calls_vtt(calls)
+
+
+BY_ENDING: Mapping[str, Callable[[Content], bytes]] = {
+    ".csv": csv_of,
+    ".xlsx": xlsx_of,
+    ".ods": ods_of,
+    ".html": lambda content: report_html(content).encode(),
+    ".gpx": gpx_of,
+    ".kml": kml_of,
+    ".geojson": geojson_of,
+    ".vtt": _vtt,
+}
+
+
+def exported(content: Content, path: Path, inputs: Sequence[Material] = ()) -> bytes:
+    """The bytes of a file that ends as ``path`` does. JSON is the contract's, with the ``inputs`` it was made from.
+
+    Raises
+    ------
+    MirkleError
+        Another ending, or what this kind of file needs was not recorded.
+    """
+    ending = path.suffix.lower()
+    if ending == ".json":
+        return review_json(content.review, inputs).encode()
+    if ending not in BY_ENDING:
+        endings = ", ".join([*BY_ENDING, ".json"])
+        raise MirkleError("this ending is not known", mend=clause("write one of {0}", endings), where=path.name)
+    return BY_ENDING[ending](content)

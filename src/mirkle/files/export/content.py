@@ -1,0 +1,39 @@
+"""What goes into an export: the review, what was decided, and the language it is said in."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+
+from mirkle.core.book.decisions import Decision
+from mirkle.core.book.edition import Change
+from mirkle.core.clauses import Clause, clause
+from mirkle.core.review import Review
+from mirkle.core.verdict.findings import Finding
+
+# Says a sentence in some language.
+Tell = Callable[[Clause | str], str]
+
+
+@dataclass(frozen=True)
+class Content:
+    """A review with its ``decisions`` by finding, hazards and conditions that were added by hand, what was ``seen`` on the video, and the
+    ``changes`` to copy. ``tell`` says sentences in ``language``."""
+
+    name: str
+    review: Review
+    decisions: Mapping[str, Decision] = field(default_factory=dict)
+    additions: Sequence[Decision] = ()
+    seen: Sequence[Decision] = ()
+    changes: Sequence[Change] = ()
+    tell: Tell = str
+    language: str = "en"
+
+    @property
+    def decimal_comma(self) -> bool:
+        """Whether the language writes 0,5."""
+        return self.tell(clause("{0:.1f}", 0.5)) == "0,5"
+
+    def why(self, finding: Finding) -> str:
+        """The sentences of a finding."""
+        return " ".join(self.tell(part) for part in finding.because)

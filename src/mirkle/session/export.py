@@ -1,0 +1,45 @@
+"""Writing what a crew takes away in open formats, without a window."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.notes.speech import Said
+from mirkle.files.export.by_ending import exported
+from mirkle.files.export.calls import calls_vtt
+from mirkle.files.export.content import Content, Tell
+from mirkle.files.whole import write_whole
+from mirkle.session.filmed import Filmed
+from mirkle.session.open_book import OpenBook
+from mirkle.session.stage import Stage
+
+
+def write_export(stage: OpenBook, path: Path, tell: Tell = str, language: str = "en") -> None:
+    """Writes the notes of the new edition to a file that ends in ``.txt``, else the review in one of
+    :data:`mirkle.files.export.by_ending.BY_ENDING` or as the contract's ``.json``; ``tell`` says what is in it in another language, but
+    for what is for programs.
+
+    An existing file is replaced only once the new one is whole.
+
+    Raises
+    ------
+    MirkleError
+        It can't be written, another ending, or what it needs was not recorded.
+    """
+    if path.suffix.lower() == ".txt":
+        write_whole(path, stage.book.edition.text.encode())
+    elif isinstance(stage, Stage):
+        book = stage.book
+        content = Content(
+            stage.project.name, stage.review, book.decisions, book.additions, book.all_seen, book.edition.changes, tell, language
+        )  # fmt: skip
+        write_whole(path, exported(content, path, stage.inputs.files))
+    elif isinstance(stage, Filmed) and path.suffix.lower() == ".vtt":
+        calls = [
+            (n, Said(s.from_s, s.to_s, s.uncertainty_s), s.words or stage.notes[n].text)
+            for n, s in enumerate(stage.spoken)
+        ]
+        write_whole(path, calls_vtt(calls))
+    else:
+        raise MirkleError("this pass has no recording", mend="take the new notes or the card")
