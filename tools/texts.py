@@ -1,8 +1,8 @@
 """Puts every text of the window into the translations; those that are translated already stay.
 
-``python tools/texts.py``. Texts are found by Babel's extractor: the first argument of ``say`` and ``clause``, what is marked by
-``gettext_noop``, the names of commands and of kinds, and what a fault says and how it is mended. What is new is marked as unfinished, what
-is no longer said goes.
+``python tools/texts.py`` renews ``share/mirkle_*.po``, which translators edit, and compiles each to the ``.mo`` that the window reads. Texts are
+found by Babel's extractor: the first argument of ``say`` and ``clause``, what is marked by ``gettext_noop``, the names of commands and of
+kinds, and what a fault says and how it is mended. What is new has no translation yet; what is no longer said goes.
 """
 
 from __future__ import annotations
@@ -12,10 +12,13 @@ import pkgutil
 import re
 import sys
 from collections.abc import Iterator
+from datetime import UTC, datetime
 from pathlib import Path
 
+from babel.messages.catalog import Catalog
 from babel.messages.extract import extract_from_dir
-from lxml import etree
+from babel.messages.mofile import write_mo
+from babel.messages.pofile import read_po, write_po
 
 import mirkle
 from mirkle.core.errors import MirkleError
@@ -23,6 +26,8 @@ from mirkle.core.errors import MirkleError
 ROOT = Path(mirkle.__file__).parent
 # Names of what makes something that is shown by its first argument.
 BY_FIRST = ("say", "clause", "gettext_noop", "Command", "Kind", "SeenKind")
+# The same whenever it is run: what differs is what was said otherwise.
+BEGAN = datetime(2026, 11, 30, tzinfo=UTC)
 FILE_NAME = re.compile(r"\w+\.\w{3,4}")
 
 
@@ -52,35 +57,40 @@ def texts() -> list[str]:
     return [t for t in dict.fromkeys(found) if any(c.isalpha() for c in t) and not FILE_NAME.fullmatch(t)]
 
 
-def renew(path: Path, code: str) -> int:
-    """Writes a file with all texts and the translations that it held; returns how many are still unfinished."""
-    known: dict[str, str] = {}
-    if path.exists():
-        for message in etree.parse(str(path)).iter("message"):
-            known[message.findtext("source") or ""] = message.findtext("translation") or ""
-    ts = etree.Element("TS", version="2.1", language=code, sourcelanguage="en")
-    context = etree.SubElement(ts, "context")
-    etree.SubElement(context, "name").text = "Mirkle"
-    unfinished = 0
-    for text in texts():
-        message = etree.SubElement(context, "message")
-        etree.SubElement(message, "source").text = text
-        translation = etree.SubElement(message, "translation")
-        translation.text = known.get(text, "")
-        if not translation.text:
-            translation.set("type", "unfinished")
-            unfinished += 1
-    path.write_bytes(
-        etree.tostring(ts, xml_declaration=True, encoding="utf-8", pretty_print=True, doctype="<!DOCTYPE TS>")
+def template() -> Catalog:
+    """Every text of the window, nothing translated."""
+    catalog = Catalog(
+        project="Mirkle", header_comment="# Every text of Mirkle. Renewed by tools/texts.py.", creation_date=BEGAN
     )
-    return unfinished
+    for text in texts():
+        catalog.add(text)
+    return catalog
+
+
+def renewed(path: Path, code: str, wanted: Catalog) -> Catalog:
+    """A file's catalog with all texts and the translations that it held."""
+    known = read_po(path.open("rb"), locale=code) if path.exists() else Catalog()
+    catalog = Catalog(
+        locale=code, project="Mirkle", version=mirkle.__version__, header_comment=wanted.header_comment, creation_date=BEGAN,
+        revision_date=BEGAN, last_translator="the Mirkle crew", language_team=code, fuzzy=False,
+    )  # fmt: skip
+    for message in wanted:
+        if message.id:
+            before = known.get(message.id)
+            catalog.add(message.id, before.string if before is not None else "")
+    return catalog
 
 
 def main() -> int:
-    """Renews every file."""
-    for path in sorted((ROOT / "share").glob("mirkle_*.ts")):
-        code = path.stem.removeprefix("mirkle_")
-        print(f"{path.name}: {renew(path, code)} of {len(texts())} unfinished")
+    """Renews every file, and what the window reads of it."""
+    wanted = template()
+    for path in sorted((ROOT / "share").glob("mirkle_*.po")):
+        catalog = renewed(path, path.stem.removeprefix("mirkle_"), wanted)
+        with path.open("wb") as file:
+            write_po(file, catalog, width=0)
+        with path.with_suffix(".mo").open("wb") as file:
+            write_mo(file, catalog)
+        print(f"{path.name}: {sum(not m.string for m in catalog if m.id)} of {len(catalog)} untranslated")
     return 0
 
 

@@ -8,19 +8,20 @@ import runpy
 import string
 from collections.abc import Iterator
 from contextlib import contextmanager
+from gettext import GNUTranslations
 from importlib import resources
 from pathlib import Path
 
 import numpy as np
 import pytest
-from lxml import etree
+from babel.messages.pofile import read_po
 from PyQt6.QtWidgets import QApplication, QPushButton, QScrollArea
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.motion.recording import Channel, Recording, mended
 from mirkle.core.review import NO_VERTICAL
-from mirkle.desk.speak import Texts, say, say_clause, say_fault, say_why, wanted_language
+from mirkle.desk.speak import say, say_clause, say_fault, say_why, speak, wanted_language
 from mirkle.desk.window import Window
 from mirkle.files.runs import read_run
 from mirkle.session import places
@@ -32,21 +33,13 @@ NUMBER = re.compile(r"\d+(?:\.\d+)?")
 
 
 @contextmanager
-def spoken(app: QApplication, code: str) -> Iterator[Texts]:
+def spoken(code: str) -> Iterator[None]:
     """The window's language, for a while."""
-    if code == "en":
-        yield Texts.__new__(Texts)
-        return
-    texts = Texts(code)
-    texts.setParent(app)
-    app.installTranslator(texts)
-    Texts.code = code
+    speak(code)
     try:
-        yield texts
+        yield
     finally:
-        app.removeTranslator(texts)
-        Texts.code = "en"
-        texts.setParent(None)
+        speak("en")
 
 
 def placeholders(text: str) -> list[tuple[str | None, str | None]]:
@@ -55,12 +48,16 @@ def placeholders(text: str) -> list[tuple[str | None, str | None]]:
 
 def test_every_text_is_translated_and_keeps_its_values() -> None:
     """A text added to the window without a run of the tool, or a value lost on the way, is seen here."""
-    file = resources.files("mirkle") / "share" / "mirkle_pt.ts"
-    known = {m.findtext("source"): m.findtext("translation") or "" for m in etree.parse(str(file)).iter("message")}
+    share = Path(str(resources.files("mirkle") / "share"))
+    catalog = read_po((share / "mirkle_pt.po").open("rb"))
+    known = {m.id: m.string for m in catalog if m.id}
     wanted = set(runpy.run_path(str(TOOL))["texts"]())
     assert len(wanted) > 300
     assert known.keys() == wanted
-    assert [t for t, told in known.items() if not told or placeholders(t or "") != placeholders(told)] == []
+    assert [t for t, told in known.items() if not told or placeholders(t) != placeholders(told)] == []
+    # What the window reads was compiled from it.
+    compiled = GNUTranslations((share / "mirkle_pt.mo").open("rb"))
+    assert {t: compiled.gettext(t) for t in known} == known
 
 
 def test_the_language_is_the_settings_then_the_desktops(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -73,7 +70,7 @@ def test_the_language_is_the_settings_then_the_desktops(monkeypatch: pytest.Monk
 
 
 def test_the_whole_window_speaks_it_and_fits(qapp: QApplication, kept_demo: Path, qtbot: QtBot) -> None:
-    with spoken(qapp, "pt"):
+    with spoken("pt"):
         assert say("a text that nobody translated") == "a text that nobody translated"
         window = Window()
         qtbot.addWidget(window)
@@ -120,16 +117,14 @@ def test_the_whole_window_speaks_it_and_fits(qapp: QApplication, kept_demo: Path
         (b"", "run.csv: o ficheiro está vazio; escolha o ficheiro com"),
     ],
 )
-def test_a_file_that_can_t_be_read_is_refused_in_it(
-    qapp: QApplication, tmp_path: Path, content: bytes, words: str
-) -> None:
+def test_a_file_that_can_t_be_read_is_refused_in_it(tmp_path: Path, content: bytes, words: str) -> None:
     """Where, what and how to mend, said again with the same line and the same value."""
     path = tmp_path / "run.csv"
     path.write_bytes(content)
     with pytest.raises(MirkleError) as fault:
         read_run(path)
     assert say_fault(fault.value) == fault.value.sentence
-    with spoken(qapp, "pt"):
+    with spoken("pt"):
         assert say_fault(fault.value).startswith(words)
 
 
@@ -163,11 +158,11 @@ def test_no_text_hides_from_the_extractor() -> None:
     assert hidden == []
 
 
-def test_doubts_about_a_recording_are_said_in_it(qapp: QApplication) -> None:
+def test_doubts_about_a_recording_are_said_in_it() -> None:
     """A sentence keeps its numbers apart from its words, wherever it was made."""
     doubled = Channel(np.repeat(np.arange(300.0), 2), np.linspace(0.0, 0.01, 600))
     doubt = mended(Recording("run.csv", {"lat_rad": doubled, "lon_rad": doubled})).doubts[0]
     assert str(doubt).startswith("300 samples repeat")
-    with spoken(qapp, "pt"):
+    with spoken("pt"):
         assert say_clause(doubt).startswith("300 amostras")
         assert say_clause(NO_VERTICAL).startswith("Sem acelerómetro vertical")

@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import QApplication, QMessageBox
 from mirkle import __version__
 from mirkle.desk import theme as themes
 from mirkle.desk.settings_view import SIZE, SIZES_PERCENT, number
-from mirkle.desk.speak import Texts, say, wanted_language
+from mirkle.desk.speak import say, speak, wanted_language
 from mirkle.desk.window import Window
 from mirkle.session import places
 
@@ -32,7 +32,7 @@ def make_app() -> QApplication:
         app.setApplicationName("mirkle")
         app.setDesktopFileName("mirkle")
         app.setWindowIcon(QIcon(str(resources.files("mirkle") / "share" / "mirkle.svg")))
-    _speak(app)
+    _speak()
     themes.load_fonts()
     themes.apply(app, themes.PAPER)
     return app
@@ -45,18 +45,11 @@ def _set_size() -> None:
         os.environ.setdefault("QT_SCALE_FACTOR", str(percent / 100))
 
 
-def _speak(app: QApplication) -> None:
+def _speak() -> None:
     """The language of the user's choice or desktop, from now on."""
     code = wanted_language()
-    for before in app.findChildren(Texts):
-        app.removeTranslator(before)
-        before.setParent(None)
-    Texts.code = code
     QLocale.setDefault(QLocale(code))
-    if code != "en":
-        texts = Texts(code)
-        texts.setParent(app)
-        app.installTranslator(texts)
+    speak(code)
 
 
 def run_window(files: Sequence[Path] = (), *, demo: bool = False) -> int:
@@ -101,7 +94,7 @@ class Shown:
         old, ends = self.window, self._app.quitOnLastWindowClosed()
         self._app.setQuitOnLastWindowClosed(False)
         old.close()
-        _speak(self._app)
+        _speak()
         self.window = self._made()
         old.deleteLater()
         self._app.setQuitOnLastWindowClosed(ends)

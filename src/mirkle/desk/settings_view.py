@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-from importlib import resources
-
 from PyQt6.QtWidgets import QApplication, QDialog, QFormLayout, QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
 
 from mirkle.desk.controls import ChoiceBox, NumberBox, button, label, wrapped
-from mirkle.desk.speak import say
+from mirkle.desk.speak import say, speakable
 from mirkle.session import places
 from mirkle.session.paging import LINES_A_PAGE
 
@@ -114,5 +112,4 @@ def fitting_sizes() -> list[int]:
 
 def _shipped() -> list[str]:
     """The languages that there is a file for, English first."""
-    folder = resources.files("mirkle") / "share"
-    return [code for code in LANGUAGES if code == "en" or (folder / f"mirkle_{code}.ts").is_file()]
+    return [code for code in LANGUAGES if speakable(code)]

@@ -1,7 +1,7 @@
 """What the window says, in the user's language.
 
-Texts stand in the code in English and are looked up in a Qt Linguist file (``share/mirkle_pt.ts``); one that is not there
-stays English. ``python tools/texts.py`` puts new texts into the files.
+Texts stand in the code in English and are looked up by gettext (``share/mirkle_pt.po`` and ``.mo``); one that is not there stays English.
+``python tools/texts.py`` puts new texts into the files.
 """
 
 from __future__ import annotations
@@ -11,16 +11,14 @@ import os
 import string
 from collections.abc import Iterable
 from functools import cache
+from gettext import GNUTranslations, NullTranslations
 from importlib import resources
-
-from PyQt6.QtCore import QCoreApplication, QTranslator
 
 from mirkle.core.clauses import Called, Clause
 from mirkle.core.errors import MirkleError
 from mirkle.files.languages import shipped_languages
 from mirkle.session import places
 
-CONTEXT = "Mirkle"
 DECIMAL_COMMA = ("pt",)
 # Terms that stand for figures; those are written as figures.
 _FIGURE_KINDS = ("number", "half")
@@ -40,13 +38,14 @@ _FIGURES = _Figures()
 
 def say(text: str, *values: object) -> str:
     """A text in the user's language, with values in the places of ``{0}``, ``{1:.1f}`` and so on."""
-    said = QCoreApplication.translate(CONTEXT, text)
+    # An empty text would be answered with the head of the file.
+    said = _texts.gettext(text) if text else text
     return _FIGURES.format(said, *values) if values else said
 
 
 def spoken() -> str:
     """The language that is spoken now."""
-    return Texts.code
+    return _code
 
 
 def _called(words: Called) -> str:
@@ -96,32 +95,30 @@ def say_fault(fault: MirkleError) -> str:
     return " ".join(f"{place}{say_clause(fault.what)}{cure}.".split())
 
 
-class Texts(QTranslator):
-    """The texts of a Qt Linguist file, read as it is. ``code`` is the language that is spoken now, of all there were."""
+def speak(code: str, texts: NullTranslations | None = None) -> None:
+    """Says everything in a language from now on; ``texts`` where its translations are not those that ship."""
+    global _code, _texts
+    _code, _texts = code, texts or translations(code)
 
-    code = "en"
 
-    def __init__(self, code: str) -> None:
-        super().__init__()
-        from lxml import etree
+def translations(code: str) -> NullTranslations:
+    """The texts of a language that ships; those of English stand in the code."""
+    if code == "en":
+        return NullTranslations()
+    with (resources.files("mirkle") / "share" / f"mirkle_{code}.mo").open("rb") as file:
+        return GNUTranslations(file)
 
-        tree = etree.parse(str(resources.files("mirkle") / "share" / f"mirkle_{code}.ts"))
-        self._texts: dict[str, str] = {}
-        for message in tree.iter("message"):
-            translation = message.find("translation")
-            if translation is not None and translation.text and translation.get("type") != "unfinished":
-                self._texts[message.findtext("source") or ""] = translation.text
 
-    def isEmpty(self) -> bool:
-        return not self._texts
+_code, _texts = "en", NullTranslations()
 
-    def translate(self, context: str | None, text: str | None, *_forms: object) -> str | None:  # type: ignore[override]
-        """The text in this language, ``None`` where it is not known: an empty one would be shown."""
-        return self._texts.get(text or "") if context == CONTEXT else None
+
+def speakable(code: str) -> bool:
+    """Whether the window can be in a language."""
+    return code == "en" or (resources.files("mirkle") / "share" / f"mirkle_{code}.mo").is_file()
 
 
 def wanted_language() -> str:
     """The language that the user set, else that of the desktop; ``en`` where there is no file for it."""
     told = places.setting("language", None) or os.environ.get("LANGUAGE") or locale.getlocale()[0] or "en"
     code = str(told)[:2].lower()
-    return code if (resources.files("mirkle") / "share" / f"mirkle_{code}.ts").is_file() else "en"
+    return code if speakable(code) else "en"
