@@ -27,7 +27,9 @@ from mirkle.desk.window import Window
 from mirkle.files.export.by_ending import BY_ENDING
 from mirkle.session import places
 from mirkle.standins import slatehook
+from tests.conftest import MORNING
 from tests.desk.conftest import settled
+from tests.session.test_material import LETTERS
 
 
 def picture(widget) -> QImage:  # type: ignore[no-untyped-def]
@@ -613,3 +615,24 @@ def test_what_broke_is_written_down_and_the_place_is_named(
     monkeypatch.setenv("XDG_STATE_HOME", "/dev/null")
     _say_and_go_on(ValueError, ValueError("x"), None)
     assert "written down" not in told[-1]
+
+
+@pytest.mark.parametrize("answer", ["yes", "no"])
+def test_a_letter_is_asked_about_before_it_is_taken_for_the_book(
+    answer: str, window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    asked: list[str] = []
+    monkeypatch.setattr("mirkle.desk.window.ask", lambda _parent, question, _answers: asked.append(question) or answer)
+    letter, run = tmp_path / "letter.txt", tmp_path / MORNING.name
+    letter.write_text(LETTERS[0])
+    run.write_bytes(MORNING.content)
+    window.take_files([letter, run])
+    wanted = {"yes": {"letter.txt", MORNING.name}, "no": {MORNING.name}}[answer]
+    if answer == "no":
+        qtbot.waitUntil(
+            lambda: {s.material.name for s in window._waiting} == wanted and window._job is None, timeout=20_000
+        )
+    else:
+        qtbot.waitUntil(lambda: window.stage is not None and window._job is None, timeout=40_000)
+    assert len(asked) == 1
+    assert asked[0].startswith("letter.txt: 42% of the words")

@@ -15,7 +15,16 @@ from mirkle.core.verdict.parts import Part
 from mirkle.files.by_hand import by_hand_json, parse_by_hand
 from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Material
-from mirkle.session.material import Inputs, channels_in_words, crew_of, inputs_of, load, review_material, take_in
+from mirkle.session.material import (
+    Inputs,
+    UnlikeNotes,
+    channels_in_words,
+    crew_of,
+    inputs_of,
+    load,
+    review_material,
+    take_in,
+)
 from mirkle.session.proof import overruled, proofs_in, proofs_of, taught, undone
 from mirkle.session.typing import read_typed
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
@@ -229,3 +238,31 @@ def test_channels_are_named_with_their_rates() -> None:
     assert words == "position 10; accelerations, yaw rate 100 times a second"
     assert channels_in_words([("lat_rad", 1.0), ("lon_rad", 1.0)]) == "position once a second"
     assert channels_in_words([("alt_m", 1.0), ("lat_rad", 21.0)]) == "height 1; position 21 times a second"
+
+
+LETTERS = [
+    "Dear crew,\nwe left the hotel at nine and took the right turn by the quarry. Nobody was left on the road.\nThe park is on the "
+    "left hand side, 300 m behind the weighbridge. Keep right when you enter.\nTwo tyres were left in the van; bring them to the right "
+    "place before 6.",
+    "\n".join(f"2026-11-30 12:0{i % 10}:11 INFO left queue {i} right 3 opened" for i in range(40)),
+    "Cara equipa, saímos da esquerda às 9 e virámos à direita na pedreira. O parque fica a 300 metros à esquerda. Tragam 2 pneus até às 6.",
+]
+
+
+@pytest.mark.parametrize("text", LETTERS)
+def test_a_text_that_is_hardly_a_book_is_asked_about_and_says_so(text: str, tmp_path: Path) -> None:
+    path = tmp_path / "letter.txt"
+    path.write_text(text)
+    with pytest.raises(UnlikeNotes, match="perhaps this is not the book"):
+        take_in(path)
+    assert "perhaps this is not the book" in str(take_in(path, agreed=True).sentence)
+    assert any("not the book" in str(d) for d in parse_notes(text.encode(), name="letter").doubts)
+
+
+def test_a_wordy_book_is_not_asked_about(tmp_path: Path) -> None:
+    path = tmp_path / "book.txt"
+    path.write_text(
+        "L4 long 60 (look again, gravel on it)\nR3 into\nL hp don't cut 40 // was a 3 before\n! R5 over crest 80\n" * 8
+    )
+    assert take_in(path).doubt is None
+    assert take_in(path).material.kind == "notes"

@@ -21,7 +21,7 @@ from mirkle.desk import theme as themes
 from mirkle.desk import window_place
 from mirkle.desk.commands import COMMANDS, Command, use
 from mirkle.desk.compare import Compare
-from mirkle.desk.controls import label
+from mirkle.desk.controls import ask, label
 from mirkle.desk.dialogs import About, Cautions, Keys, Marks
 from mirkle.desk.drop_overlay import DropOverlay, local_files
 from mirkle.desk.gather import Gather
@@ -37,7 +37,7 @@ from mirkle.files.heard import Heard
 from mirkle.files.project import SUFFIX, Material, Project
 from mirkle.session import places
 from mirkle.session.intake import Intake, take_in_all
-from mirkle.session.material import Sorted, described, inputs_of
+from mirkle.session.material import Sorted, UnlikeNotes, described, inputs_of
 from mirkle.session.open_book import OpenBook
 from mirkle.session.opening import Taken, book_alone, open_pass, opened, put_together, taken
 from mirkle.session.shelf import keep_summary
@@ -78,6 +78,7 @@ class Window(QMainWindow):
         self._waiting: list[Sorted] = []
         # The files that are being read.
         self._taking: list[Path] = []
+        self._agreed: frozenset[Path] = frozenset()
         # A stage that has no recording yet: its book and its words are kept all the same.
         self._beginning: Project | None = None
         # Its book can be rehearsed without one.
@@ -543,8 +544,8 @@ class Window(QMainWindow):
             # Files that wait for the rest of a new stage are joined; else they may belong to the one that is open.
             stage = self.stage if not waiting else None
             beginning = self._beginning
-            self._taking = paths
-            self._start(lambda progress: taken(paths, waiting, stage, beginning, progress), then=self._took)
+            self._taking, agreed = paths, self._agreed
+            self._start(lambda progress: taken(paths, waiting, stage, beginning, progress, agreed), then=self._took)
 
     def take_files_as_new(self, paths: list[Path]) -> None:
         """Takes files in as a new stage, whatever is open."""
@@ -734,6 +735,18 @@ class Window(QMainWindow):
         self._when_free(", ".join(p.name for p in paths), lambda: self.take_files(paths), first=True)
         return True
 
+    def _ask_whether_notes(self, fault: UnlikeNotes) -> bool:
+        """Asks whether a text of which much is not understood is the book. Takes the files in again, with it or without; whether any are left."""
+        question = f"{fault.path.name}: {say_clause(fault.doubt)}"
+        if ask(self, question, {"yes": say("It is the book"), "no": say("Leave it out")}) == "yes":
+            self._agreed |= {fault.path}
+        paths = [p for p in self._taking if p != fault.path or p in self._agreed]
+        if not paths:
+            return False
+        # The job that met the text is about to end.
+        self._when_free(fault.path.name, lambda: self.take_files(paths), first=True)
+        return True
+
     def _take_in(self, stage: OpenBook, intake: Intake, files: list[Sorted]) -> None:
         if self._turns.busy:
             # The job that read the files is about to end.
@@ -792,6 +805,8 @@ class Window(QMainWindow):
 
     def _failed(self, fault: MirkleError) -> None:
         if isinstance(fault, UnknownColumns) and self._ask_columns(fault):
+            return
+        if isinstance(fault, UnlikeNotes) and self._ask_whether_notes(fault):
             return
         self.gather.say_fault("" if isinstance(fault, Cancelled) else say_fault(fault))
         self.go_to("Gather")

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
-from mirkle.core.clauses import gettext_noop
+from mirkle.core.clauses import Clause, clause, gettext_noop
 from mirkle.core.errors import UnusableNotes, at_line
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.language import Language
@@ -17,6 +18,8 @@ from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
 WANTED = gettext_noop("the notes as text")
 # Of a book's words most are known, and of its notes many are corners. # the least of any school of notes, with room
 MOST_UNREAD, LEAST_CORNERS = 0.6, 0.15
+# Of what is a book beyond doubt no more than this is not understood; letters and logs that speak of left and right lie above.
+DOUBTFUL_UNREAD = 0.4
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0e-\x1f\x7f-\x9f]")
 
 
@@ -41,17 +44,30 @@ def parse_notes(content: bytes, *, name: str, crew: Crew | None = None) -> Readi
             where=at_line(name, line),
         )
     try:
-        return read_notes(text, crew.languages, order=crew.order, leave=crew.leave)
+        reading = read_notes(text, crew.languages, order=crew.order, leave=crew.leave)
     except UnusableNotes as fault:
         raise UnusableNotes(fault.what, mend=fault.mend, where=name) from None
+    doubt = unlike_notes(reading)
+    return replace(reading, doubts=(*reading.doubts, doubt)) if doubt is not None else reading
 
 
 def reads_as_notes(reading: Reading) -> bool:
     """Whether a text is a book of notes rather than something else in which a word or a number reads as one."""
+    return _unread(reading) <= MOST_UNREAD and len(reading.corners) >= LEAST_CORNERS * len(reading.notes)
+
+
+def unlike_notes(reading: Reading) -> Clause | None:
+    """A doubt where a text reads as notes but much of it is not understood: then somebody has to say that it is the book."""
+    unread = _unread(reading)
+    if unread <= DOUBTFUL_UNREAD:
+        return None
+    return clause("{0:.0%} of the words are not understood: perhaps this is not the book.", unread)
+
+
+def _unread(reading: Reading) -> float:
+    """The share of a text's words that are not understood."""
     pieces = [p for p in reading.pieces if p.kind != "blank"]
-    unread = sum(p.kind == "unread" for p in pieces)
-    known = unread <= MOST_UNREAD * len(pieces)
-    return known and len(reading.corners) >= LEAST_CORNERS * len(reading.notes)
+    return sum(p.kind == "unread" for p in pieces) / len(pieces)
 
 
 def language_of(reading: Reading, crew: Crew | None = None) -> Language:

@@ -29,7 +29,7 @@ from mirkle.files.documents import is_document
 from mirkle.files.heard import looks_like_heard, parse_heard
 from mirkle.files.listen_json import looks_like_listened, parse_listened
 from mirkle.files.media import is_media, media_path, reference
-from mirkle.files.notes_text import language_of, parse_notes, reads_as_notes
+from mirkle.files.notes_text import language_of, parse_notes, reads_as_notes, unlike_notes
 from mirkle.files.project import Material
 from mirkle.files.reading_json import against_json, reading_json
 from mirkle.files.sniff import LARGEST_RUN_BYTES, UnusableFile, decoded, read_bytes, unpacked
@@ -44,12 +44,22 @@ WANTED = gettext_noop("notes, a run, or timed words")
 class Sorted:
     """A file taken in: its material and one sentence that says what was read from it.
 
-    ``from_video`` where it is a recording that a camera wrote into its video.
+    ``from_video`` where it is a recording that a camera wrote into its video; ``doubt`` where somebody should say first that this is what
+    it was taken for.
     """
 
     material: Material
     sentence: Clause
     from_video: bool = False
+    doubt: Clause | None = None
+
+
+class UnlikeNotes(MirkleError):
+    """A text that reads as notes, of which much is not understood; whoever knows it can say that it is the book. ``path`` is the file."""
+
+    def __init__(self, path: Path, doubt: Clause) -> None:
+        super().__init__(doubt, mend="choose the file with the notes", where=path.name)
+        self.path, self.doubt = path, doubt
 
 
 _WANTED_KIND = {
@@ -123,11 +133,13 @@ def _is_markup(text: str) -> bool:
     )
 
 
-def take_in(path: Path) -> Sorted:
-    """Reads a file, tells whether it is notes or a run, and checks that it can be used.
+def take_in(path: Path, *, agreed: bool = False) -> Sorted:
+    """Reads a file, tells whether it is notes or a run, and checks that it can be used; ``agreed`` where somebody said that it is the book.
 
     Raises
     ------
+    UnlikeNotes
+        It may be no book, and nobody said that it is.
     UnknownColumns
         It is a table of numbers whose columns are not known.
     MirkleError
@@ -136,7 +148,10 @@ def take_in(path: Path) -> Sorted:
     if is_media(path):
         return described(reference(path))
     try:
-        return described(load(path))
+        found = described(load(path))
+        if found.doubt is not None and not agreed:
+            raise UnlikeNotes(path, found.doubt)
+        return found
     except MirkleError as fault:
         if (unknown := _unknown_columns(path, fault)) is not None:
             raise unknown from fault
@@ -182,8 +197,10 @@ def described(material: Material) -> Sorted:
     ------
     MirkleError
     """
-    sentence = {"run": _run_sentence, "notes": _notes_sentence, "calls": _calls_sentence, "crew": _crew_sentence,
-                "media": _media_sentence}  # fmt: skip
+    if material.kind == "notes":
+        reading = parse_notes(material.content, name=material.name)
+        return Sorted(material, _notes_sentence(material.name, reading), doubt=unlike_notes(reading))
+    sentence = {"run": _run_sentence, "calls": _calls_sentence, "crew": _crew_sentence, "media": _media_sentence}
     return Sorted(material, sentence[material.kind](material))
 
 
@@ -230,13 +247,12 @@ def _run_sentence(material: Material) -> Clause:
     return in_a_row([clause("A run of {0:.0f} minutes with {1}.", seconds / 60, channels), *recording.doubts])
 
 
-def _notes_sentence(material: Material) -> Clause:
-    reading = parse_notes(material.content, name=material.name)
+def _notes_sentence(name: str, reading: Reading) -> Clause:
     if not reads_as_notes(reading):
         raise UnusableFile(
             clause("its lines don't read as notes: {0} corners in {1} lines", len(reading.corners), len(reading.notes)),
             mend="choose the file with the notes, or the run in one of the forms that the guide names",
-            where=material.name,
+            where=name,
         )
     pages = reading.notes[-1].page
     unread = sorted({w for n in reading.notes for w in n.unread})

@@ -32,16 +32,17 @@ class Taken:
 
 
 def taken(
-    paths: list[Path], waiting: list[Sorted], stage: OpenBook | None, beginning: Project | None, progress: Progress
-) -> Taken:
-    """The files sorted out, and the stage they make.
+    paths: list[Path], waiting: list[Sorted], stage: OpenBook | None, beginning: Project | None, progress: Progress,
+    agreed: frozenset[Path] = frozenset(),
+) -> Taken:  # fmt: skip
+    """The files sorted out, and the stage they make; of those ``agreed`` somebody said that they are the book.
 
     Where a stage is open they may belong to it: then nothing is done before it is known how.
     """
     read = []
     for i, path in enumerate(paths):
         progress(clause("Reading {0}", path.name), 0.1 * i / len(paths))
-        read.append(take_in(path))
+        read.append(take_in(path, agreed=path in agreed))
     if not any(s.material.kind == "run" for s in [*waiting, *read]):
         # A video alone may be the recording as well; beside a logger's it is only a worse one.
         own = [recorded_in(path) for path, s in zip(paths, read, strict=True) if s.material.kind == "media"]
