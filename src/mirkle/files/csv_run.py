@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Container
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -148,21 +149,22 @@ def _known_columns(table: Table, name: str, doubts: list[Clause]) -> list[Column
 def _read(table: Table, columns: list[Column], name: str) -> _Read:
     """The cells of the known columns, at once where the table holds nothing but numbers, else cell by cell."""
     cut_short = False
+    wanted = [table.header.index(c.header) for c in columns]
     try:
         try:
-            cells = numbers(table)
+            cells = numbers(table, wanted)
         except OddRow as odd:
             if not odd.last:
                 raise
             # The file breaks off in its last line.
             cut_short = True
             table = table.without_last_line()
-            cells = numbers(table)
+            cells = numbers(table, wanted)
         if cells is not None:
-            values = {c.channel: cells[:, table.header.index(c.header)] for c in columns}
+            values = {c.channel: cells[:, at] for at, c in enumerate(columns)}
             factor = next(c.factor for c in columns if c.channel == "time_s")
             return _Read(values | {"time_s": values["time_s"] * factor}, cut_short)
-        rows = _rows(table)
+        rows = _rows(table, frozenset(wanted))
     except OddRow as odd:
         raise UnusableFile(
             clause("this line has not as many cells as the first line has names ({0})", len(table.header)),
@@ -190,14 +192,14 @@ def _read(table: Table, columns: list[Column], name: str) -> _Read:
     return _Read(values, cut_short)
 
 
-def _rows(table: Table) -> list[list[str]]:
-    """All rows in words; the last is left as it is where the file ends in the middle of it."""
+def _rows(table: Table, wanted: Container[int]) -> list[list[str]]:
+    """All rows in words, those of ``wanted`` columns whole; the last is left as it is where the file ends in the middle of it."""
     try:
-        return words(table)
+        return words(table, wanted)
     except OddRow as odd:
         if not odd.last:
             raise
-    return [*words(table.without_last_line()), []]
+    return [*words(table.without_last_line(), wanted), []]
 
 
 def _moments(texts: list[str], column: Column, table: Table, name: str) -> Floats:

@@ -22,7 +22,7 @@ from mirkle.files.whole import flush_folder, part_of
 
 APPLICATION_ID = 0x4D52_4B4C
 VERSION = 4
-# No file that is taken in is larger, packed or not (mirkle.files.sniff.LARGEST_RUN_BYTES).
+# No file that was ever taken in is larger; today's are smaller (mirkle.files.sniff.LARGEST_RUN_BYTES).
 LARGEST_BYTES = 400_000_000
 # A crew makes some hundred decisions on a stage; as many as this are read in two seconds.
 MOST_ENTRIES = 50_000

@@ -12,8 +12,8 @@ from pathlib import Path
 from mirkle.core.clauses import clause, gettext_noop
 from mirkle.core.errors import MirkleError
 
-# A 40 km stage at 200 Hz with every channel is under 100 MB as text.
-LARGEST_RUN_BYTES = 400_000_000
+# A 40 km stage at 200 Hz with every channel is under 100 MB as text: twice that is taken in, with under 1 GB of memory.
+LARGEST_RUN_BYTES = 200_000_000
 # A book of 400 notes is 10 kB, an hour of recognised words with a time each under 1 MB.
 LARGEST_TEXT_BYTES = 4_000_000
 

@@ -7,7 +7,7 @@ import csv
 import io
 import json
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Container, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -173,18 +173,45 @@ def cells_of(line: str, delimiter: str) -> list[str]:
     return [cell.strip().strip('"') for cell in row]
 
 
-def numbers(table: Table) -> Floats | None:
-    """All cells as numbers, (rows, columns), nan where one is empty; ``None`` where there is more in the table than numbers.
+# A table's numbers are read in pieces of this size, so that a large one takes little more room than its text.
+PIECE_BYTES = 16_000_000
+# No longer is a cell that says N, S, E or W, with blanks and quotes.
+SHORT = 4
 
-    The whole text is read at once, which is as fast as a library made for it: only tables without quotes and words can be.
+
+def numbers(table: Table, wanted: Sequence[int] | None = None) -> Floats | None:
+    """The cells of the ``wanted`` columns as numbers, (rows, wanted), nan where one is empty, of all columns unless told; ``None`` where
+    there is more in the table than numbers.
+
+    Whole pieces of the text are read at once, which is as fast as a library made for it: only tables without quotes and words can be.
 
     Raises
     ------
     OddRow
     """
-    body, delimiter = table.body.rstrip(b"\n") + b"\n", table.delimiter.encode()
-    if b'"' in body or not body.strip():
+    body = table.body
+    if b'"' in body:
         return None
+    kept, at, line = [], 0, table.first_line
+    while at < len(body):
+        end = body.rfind(b"\n", at, at + PIECE_BYTES) + 1 if len(body) - at > PIECE_BYTES else len(body)
+        piece = body[at:end]
+        if piece.strip():
+            try:
+                cells = _numbers_in(piece, table)
+            except OddRow as odd:
+                raise OddRow(line + odd.line, last=odd.last and not body[end:].strip()) from None
+            if cells is None:
+                return None
+            kept.append(cells if wanted is None else cells[:, wanted])
+        line += piece.count(b"\n")
+        at = end
+    return np.concatenate(kept) if kept else None
+
+
+def _numbers_in(body: bytes, table: Table) -> Floats | None:
+    """All cells of some rows, (rows, columns). Lines are counted from the first of them."""
+    body, delimiter = body.rstrip(b"\n") + b"\n", table.delimiter.encode()
     if b" " in body:
         body = re.sub(rb"[ ]*([\n" + re.escape(delimiter) + rb"])[ ]*", rb"\1", body)
     while b"\n\n" in body:
@@ -195,7 +222,7 @@ def numbers(table: Table) -> Floats | None:
         body = body.replace(delimiter, b",")
     columns = len(table.header)
     body = _without_last(body, columns)
-    rows = _checked_rows(body, columns, table)
+    rows = _checked_rows(body, columns)
     flat = body.replace(b"\n", b",")
     # Empty cells stand between two delimiters; three in a row take two turns.
     for _ in range(2):
@@ -215,32 +242,37 @@ def _without_last(body: bytes, columns: int) -> bytes:
     return body.replace(b",\n", b"\n") if first.count(b",") == columns and first.endswith(b",") else body
 
 
-def _checked_rows(body: bytes, columns: int, table: Table) -> int:
+def _checked_rows(body: bytes, columns: int) -> int:
     """How many rows there are, each with as many cells as the head has names."""
     raw = np.frombuffer(body, np.uint8)
     ends, commas = np.flatnonzero(raw == 10), np.flatnonzero(raw == 44)
     counts = np.diff(np.searchsorted(commas, np.concatenate([[0], ends])))
     odd = np.flatnonzero(counts != columns - 1)
     if len(odd):
-        raise OddRow(table.first_line + int(odd[0]), last=bool(odd[0] == len(ends) - 1))
+        raise OddRow(int(odd[0]), last=bool(odd[0] == len(ends) - 1))
     return len(ends)
 
 
-def words(table: Table) -> list[list[str]]:
-    """All cells as they are written, a row for each line that is not empty.
+def words(table: Table, wanted: Container[int] | None = None) -> list[list[str]]:
+    """All cells as they are written, a row for each line that is not empty. Of columns that are not ``wanted`` only short cells are kept,
+    such as letters; others stand as a dash.
 
     Raises
     ------
     OddRow
     """
     columns = len(table.header)
-    reader = csv.reader(io.StringIO(table.body.decode("utf-8", "replace")), delimiter=table.delimiter)
+    text = io.TextIOWrapper(io.BytesIO(table.body), "utf-8", "replace", newline="")
+    reader = csv.reader(text, delimiter=table.delimiter)
     rows: list[list[str]] = []
     lines: list[int] = []
     try:
         for row in reader:
-            if any(cell.strip() for cell in row):
-                rows.append([cell.strip() for cell in row])
+            if any(map(str.strip, row)):
+                if wanted is None:
+                    rows.append([cell.strip() for cell in row])
+                else:
+                    rows.append([c.strip() if at in wanted or len(c) <= SHORT else "-" for at, c in enumerate(row)])
                 lines.append(reader.line_num)
     except csv.Error:
         raise OddRow(table.first_line + reader.line_num, last=False) from None

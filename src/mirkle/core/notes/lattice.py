@@ -9,7 +9,7 @@ makes is to be believed is :mod:`mirkle.core.notes.repairs`' affair.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
@@ -35,6 +35,8 @@ STUCK, TEEN, ZERO_LOST, ZERO_ADDED = 1.2, 0.7, 2.4, 1.4
 TWO_BREATHS, STUTTERED = 0.4, 0.3
 CUT_OFF = 2.2
 LONGEST_REPAIR = 3
+# How many words are held against the language at a time: enough to be quick, few enough to stay small.
+AT_ONCE = 512
 # A feature is counted up to this: "over two crests".
 COUNTED = (2, 3, 4)
 # Marks that part words and say nothing; any other mark of a written text that no term has is asked about.
@@ -128,6 +130,8 @@ class Reader:
         # One table for each place: state -> (cost, place before, state before, reading, cost of the step).
         Entry = tuple[float, int, grammar.State, Choice | None, float]
         fixed = fixed or {}
+        if self.spoken and len(words) > AT_ONCE:
+            self._hear(joined for at in range(len(words)) for _, joined in self._spans(words, at, plainly=False))
         table: list[dict[grammar.State, Entry]] = [{} for _ in range(len(words) + 1)]
         table[0][start] = (0.0, -1, start, None, 0.0)
         for at in range(len(words)):
@@ -354,6 +358,15 @@ class Reader:
     def _sounding_alike(self, words: Sequence[str], at: int, plainly: bool) -> list[Choice]:
         """Terms that sound like the next one to three words, of which at least one is no word of the language."""
         out: list[Choice] = []
+        for taken, joined in self._spans(words, at, plainly):
+            for term, form_words, unlike in self.nearest(joined):
+                cost = FIRST_UNLIKE + PER_UNLIKE * unlike + 0.4 * abs(taken - form_words)
+                why = clause("sounds like “{0}”", term.said[0])
+                out += self._of_term(term, taken, Repair(cost, "sound", why, unlike))
+        return out
+
+    def _spans(self, words: Sequence[str], at: int, plainly: bool) -> Iterator[tuple[int, str]]:
+        """The next one to three words, of which at least one is no word of the language, run together: (words taken, joined)."""
         for taken in range(1, LONGEST_REPAIR + 1):
             span = words[at : at + taken]
             if len(span) < taken or not all(w[0].isalpha() and w not in self.leave for w in span):
@@ -362,11 +375,7 @@ class Reader:
                 continue
             if taken > 1 and any(self._stands_alone(w) for w in span):
                 break
-            for term, form_words, unlike in self.nearest("".join(span)):
-                cost = FIRST_UNLIKE + PER_UNLIKE * unlike + 0.4 * abs(taken - form_words)
-                why = clause("sounds like “{0}”", term.said[0])
-                out += self._of_term(term, taken, Repair(cost, "sound", why, unlike))
-        return out
+            yield taken, "".join(span)
 
     def _is_word(self, word: str) -> bool:
         return any(m.taken == 1 and m.way != "heard" for m in self.language.matches([word], 0))
@@ -380,18 +389,25 @@ class Reader:
 
     def nearest(self, joined: str) -> list[tuple[Term, int, float]]:
         """The terms that sound most like some words run together: (term, words of its form, unlikeness), nearest first."""
-        found = self._alike.get(joined)
-        if found is None:
-            found = []
-            # A word of two or three letters sounds like too many others.
-            if 4 <= len(joined) <= 24:
-                lexicon = self.language.lexicon
-                unlike = lexicon.unlike([joined])[0]
-                for at in np.argsort(unlike, kind="stable")[:3]:
-                    if unlike[at] <= MOST_UNLIKE:
-                        found.append((*self.language.vocabulary[lexicon.forms[at]], float(unlike[at])))
-            self._alike[joined] = found
-        return found
+        if joined not in self._alike:
+            self._hear([joined])
+        return self._alike[joined]
+
+    def _hear(self, heard: Iterable[str]) -> None:
+        """Finds the nearest terms of many words at once, which takes a fraction of the time that they take one by one."""
+        new = [joined for joined in dict.fromkeys(heard) if joined not in self._alike]
+        self._alike.update((joined, []) for joined in new)
+        # A word of two or three letters sounds like too many others.
+        new = [joined for joined in new if 4 <= len(joined) <= 24]
+        lexicon = self.language.lexicon
+        for first in range(0, len(new), AT_ONCE):
+            some = new[first : first + AT_ONCE]
+            for joined, unlike in zip(some, lexicon.unlike(some), strict=True):
+                self._alike[joined] = [
+                    (*self.language.vocabulary[lexicon.forms[at]], float(unlike[at]))
+                    for at in np.argsort(unlike, kind="stable")[:3]
+                    if unlike[at] <= MOST_UNLIKE
+                ]
 
 
 def _cut_off(choice: Choice) -> Choice:

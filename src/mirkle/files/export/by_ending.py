@@ -23,8 +23,6 @@ def _vtt(content: Content) -> bytes:
         for note, said in enumerate(review.said)
         if said is not None
     ]
-    if not calls:
-        raise MirkleError("no call has a time", mend="give what was said as timed text, or have Mirkle listen")
     return calls_vtt(calls)
 
 
