@@ -37,7 +37,7 @@ def write_export(stage: OpenBook, path: Path, tell: Tell = str, language: str = 
         write_whole(path, exported(content, path, stage.inputs.files))
     elif isinstance(stage, Filmed) and path.suffix.lower() == ".vtt":
         calls = [
-            (n, Said(s.from_s, s.to_s, s.uncertainty_s), s.words or stage.notes[n].text)
+            (n, Said(s.from_s, s.to_s, s.uncertainty_s), s.words or stage.said_out(n))
             for n, s in enumerate(stage.spoken)
         ]
         write_whole(path, calls_vtt(calls))

@@ -17,12 +17,12 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.motion.geodesy import degrees_of, local_metres_about
 from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.crew import Crew
-from mirkle.core.notes.writing import written_out
+from mirkle.core.notes.speech import Said
 from mirkle.core.passes.same_road import road_of
 from mirkle.core.progress import silent
 from mirkle.core.review import Measured
+from mirkle.files.export.calls import calls_vtt
 from mirkle.files.project import Material, Pass, Project
-from mirkle.files.timed_text import webvtt_time
 from mirkle.session.book import change_pass
 from mirkle.session.material import Sorted
 from mirkle.session.open_book import OpenBook
@@ -175,15 +175,8 @@ def tapped_calls(stage: OpenBook, of_pass: Pass) -> Material | None:
     taps = stage.book.taps if stage.this_pass.id == of_pass.id else {}
     if len(taps) < LEAST_TAPPED:
         return None
-
-    def said_out(note: int) -> str:
-        return written_out(stage.notes[note], stage.language, order=stage.reading.order).text
-
-    cues = [
-        f"{webvtt_time(at)} --> {webvtt_time(at + TAP_S)}\n{said_out(note)}\n"
-        for note, at in sorted(taps.items(), key=lambda tap: tap[1])
-    ]
-    return Material("calls", "tapped-calls.vtt", ("WEBVTT\n\n" + "\n".join(cues)).encode())
+    calls = [(note, Said(at, at + TAP_S, TAP_S), stage.said_out(note)) for note, at in taps.items()]
+    return Material("calls", "tapped-calls.vtt", calls_vtt(calls))
 
 
 def come_to(project: Project, materials: Sequence[Material]) -> None:

@@ -12,6 +12,7 @@ from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.school import School
 from mirkle.core.notes.speech import Said
+from mirkle.core.notes.writing import written_out
 from mirkle.core.verdict.findings import Finding
 from mirkle.files.notes_text import language_of
 from mirkle.files.project import Material, Pass, Project
@@ -71,6 +72,10 @@ class OpenBook:
     def notes(self) -> tuple[Note, ...]:
         """The notes in the order of the book."""
         return self.judged.reading.notes
+
+    def said_out(self, note: int) -> str:
+        """A note in the words in which it is called."""
+        return written_out(self.notes[note], self.language, order=self.reading.order).text
 
     @property
     def school(self) -> School:

@@ -7,22 +7,27 @@ from pathlib import Path
 
 from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.writing import written_out
 from mirkle.files.export.calls import calls_vtt
 from mirkle.files.export.content import Content
 from mirkle.files.export.map import geojson_of, gpx_of, kml_of
 from mirkle.files.export.report import report_html
 from mirkle.files.export.table import csv_of, ods_of, xlsx_of
+from mirkle.files.notes_text import language_of
 from mirkle.files.project import Material
 from mirkle.files.review_json import review_json
 
 
 def _vtt(content: Content) -> bytes:
-    review = content.review
-    calls = [
-        (note, said.time, (review.spoken[note].words if review.spoken else "") or said.note.text)
-        for note, said in enumerate(review.said)
-        if said is not None
-    ]
+    review, language = content.review, language_of(content.review.reading)
+
+    def words(note: int, said: Note) -> str:
+        # The sound alone tells when and not what: the note stands there as it would be called.
+        heard = review.spoken[note].words if review.spoken else ""
+        return heard or written_out(said, language, order=review.reading.order).text
+
+    calls = [(note, said.time, words(note, said.note)) for note, said in enumerate(review.said) if said is not None]
     return calls_vtt(calls)
 
 
