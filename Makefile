@@ -69,9 +69,10 @@ wheel: setup
 deb:
 	$(PYTHON) tools/deb.py $(FOR)
 
-# Harmed files of every kind, for ten minutes.
+# Harmed files of every kind, and files made to hurt a reader.
 fuzz: setup
-	$(BIN)/python bench/fuzz.py --seconds 600
+	$(BIN)/python bench/fuzz.py --count 10000
+	$(BIN)/python bench/hostile.py
 
 # Needs the synthesisers of Debian's espeak-ng and flite.
 listening: setup

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import gzip
+
 import numpy as np
 
 from mirkle.standins import slatehook
-from tests.files.test_documents import OTHERS, ROLLING, RTF, odt
-from tests.files.test_readers import NMEA, STYLES, TRACKS, fit
+from tests.files.mp4 import camm, mp4_with_track
+from tests.files.test_documents import OTHERS, ROLLING, RTF, docx, odt, xlsx
+from tests.files.test_readers import NMEA, STYLES, TRACKS, fit, packed
+from tests.files.test_runs import gpx
 
 # Pieces that readers have stumbled over, anywhere.
 NASTY = (b"\0", b"\xff" * 9, b"9" * 600, b"-" * 40, b"[" * 300, b"{" * 300, b'"', b"\n" * 50, b"nan", b"1e999", b",,,,", b"<!--", b"]]>",
@@ -18,8 +22,18 @@ def corpus() -> dict[str, bytes]:
     short = {f"style-{i}.csv": content[:60_000] for i, content in enumerate(STYLES.values())}
     notes = {name: slatehook.demo_file(name) for name in (slatehook.NOTES, slatehook.CALLS)}
     words = {f"words-{k}.txt": v.encode() for k, v in OTHERS.items()} | {"rolling.vtt": ROLLING.encode()}
+    telephone = packed(
+        **{"Location_csv": b"time,latitude,longitude\n" + b"".join(b"%d,44.2%03d,-33.4\n" % (i, i) for i in range(200))}
+    )
+    camera = mp4_with_track(
+        b"camm",
+        [camm(6, 1e9 + i, 3, 44.2 + i * 1e-4, -33.4, 180.0, 1.0, 1.0, 9.0, 9.0, 0.0, 0.2) for i in range(60)],
+        1000,
+    )
     return {
-        **short, **notes, **words, **{f"{i}.nmea": c[:40_000] for i, c in enumerate(NMEA.values())}, **TRACKS, "run.fit": fit(),
+        **short, "run.gpx": gpx().encode(),
+        "run.csv.gz": gzip.compress(next(iter(short.values()))), "book.docx": docx(), "book.xlsx": xlsx(), "phone.zip": telephone,
+        "filmed.mp4": camera, **notes, **words, **{f"{i}.nmea": c[:40_000] for i, c in enumerate(NMEA.values())}, **TRACKS, "run.fit": fit(),
         "book.odt": odt(), "book.rtf": RTF, "crew.toml": b'order = "grade-first"\nsense = "ascending"\n[words]\n"K" = "feature kinks"\n',
     }  # fmt: skip
 

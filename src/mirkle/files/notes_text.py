@@ -13,7 +13,7 @@ from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.crew import shipped_crew
 from mirkle.files.documents import is_document, text_of
-from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
+from mirkle.files.sniff import LARGEST_DOCUMENT_BYTES, LARGEST_NOTES_BYTES, decoded, unpacked
 
 WANTED = gettext_noop("the notes as text")
 # Of a book's words most are known, and of its notes many are corners. # the least of any school of notes, with room
@@ -31,8 +31,14 @@ def parse_notes(content: bytes, *, name: str, crew: Crew | None = None) -> Readi
     UnusableFile, UnusableNotes
     """
     crew = crew or shipped_crew()
-    content = unpacked(content, name=name, largest=LARGEST_TEXT_BYTES, wanted=WANTED)
+    content = unpacked(content, name=name, largest=LARGEST_DOCUMENT_BYTES, wanted=WANTED)
     text = text_of(content, name=name) if is_document(content) else decoded(content, name=name)
+    if len(text) > LARGEST_NOTES_BYTES:
+        raise UnusableNotes(
+            clause("it is {0:.1f} MB of text, more than any book of notes", len(text) / 1e6),
+            mend="choose the file with the notes",
+            where=name,
+        )
     if not text.strip():
         raise UnusableNotes("there is nothing written in it", mend="choose the file with the notes", where=name)
     control = _CONTROL.search(text)

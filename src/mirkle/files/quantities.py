@@ -146,12 +146,19 @@ def plain_name(header: str) -> str:
     return re.sub(r"[\s\-.:]+", "_", name).strip("_")
 
 
-@lru_cache(maxsize=4096)
 def column_of(header: str, unit: str = "") -> Column | None:
     """What a column holds: ``speed_kmh``, ``Speed (km/h)`` and ``Speed`` with its unit beside it are one; else ``None``.
 
     A quantity without its unit is known, with the factor 0.
     """
+    # Cells of numbers are asked about as well, by the million: no name is without a letter.
+    if len(header) > 2 * LONGEST_NAME or not any(map(str.isalpha, header)):
+        return None
+    return _column_of(header, unit)
+
+
+@lru_cache(maxsize=4096)
+def _column_of(header: str, unit: str) -> Column | None:
     name = header.strip()
     if len(name) > LONGEST_NAME:
         return None

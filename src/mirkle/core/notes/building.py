@@ -50,7 +50,7 @@ class _Draft:
     line_on_road: tuple[str, ...] = ()
     objects: tuple[str, ...] = ()
     marks: tuple[str, ...] = ()
-    unread: tuple[str, ...] = ()
+    unread: list[str] = field(default_factory=list)
     link: str | None = None
     distance_m: int | None = None
     corrected: tuple[str, ...] = ()
@@ -88,7 +88,7 @@ class Builder:
             self.take(item)
             return
         self.current.items.append(item)
-        self.current.unread += (item.text,)
+        self.current.unread.append(item.text)
 
     def take(self, item: Item) -> None:
         if item.first_on_line and self.current is not None:
@@ -143,7 +143,7 @@ class Builder:
         if draft.changes:
             draft.changes = (*draft.changes[:-1], f"{draft.changes[-1]} {item.key}")
         else:
-            draft.unread += (item.text,)
+            draft.unread.append(item.text)
 
     def _take_caution(self, item: Item) -> None:
         self._note(item).cautions += (item.key,)
@@ -253,7 +253,7 @@ class Builder:
 
     def _take_unread(self, item: Item) -> None:
         draft = self._note(item)
-        draft.unread += (item.text,)
+        draft.unread.append(item.text)
 
 
 def _maybe(called: str) -> str:
@@ -329,7 +329,7 @@ def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int, 
         link=draft.link,
         distance_m=draft.distance_m,
         marks=draft.marks,
-        unread=draft.unread,
+        unread=tuple(draft.unread),
         direction_span=draft.direction_span,
         grade_span=draft.grade_span,
         gap_span=draft.gap_span,
