@@ -11,6 +11,7 @@ import gzip
 import io
 import json
 import os
+import resource
 import struct
 import sys
 import tempfile
@@ -149,6 +150,7 @@ def taken_in(path: Path) -> tuple[str, float, int]:
     child = os.fork()
     if child == 0:
         os.close(read)
+        resource.setrlimit(resource.RLIMIT_CPU, (3 * int(MOST_CPU_S), 3 * int(MOST_CPU_S) + 1))
         wrong = ""
         try:
             take_in(path)
@@ -187,7 +189,10 @@ def main() -> int:
                 wrong = wrong or "too slow or too large"
             if wrong:
                 broken += 1
-                print(f"{what} ({ending}, {len(content) / 1e6:.1f} MB): {cpu_s:.1f} s, {peak / 1e6:.0f} MB: {wrong}")
+                print(
+                    f"{what} ({ending}, {len(content) / 1e6:.1f} MB): {cpu_s:.1f} s, {peak / 1e6:.0f} MB: {wrong}",
+                    flush=True,
+                )
             results.append((cpu_s, peak, what))
     print(f"{len(results)} hostile files, {broken} broke the program, in {time.monotonic() - began:.0f} s")
     print("longest:", *(f"\n  {s:5.1f} s of CPU, {what}" for s, _, what in sorted(results, reverse=True)[:5]))

@@ -69,6 +69,13 @@ def test_a_slip_is_put_right_and_said(changed: dict, said: str) -> None:
     assert length_m(recording(**changed)) == pytest.approx(TRUE_M, rel=0.01)
 
 
+@pytest.mark.parametrize("step_rad", [0.0, 1e-9])
+def test_positions_that_hardly_move_say_nothing_of_the_courses_unit(step_rad: float) -> None:
+    lat, lon, _, course = winding()
+    crept = recording(lat_rad=lat[0] + step_rad * TIME_S, lon_rad=np.full(COUNT, lon[0]), course_rad=course)
+    assert "taken as" not in " ".join(map(str, plausible(crept).doubts))
+
+
 def test_a_good_recording_is_left_as_it_is() -> None:
     good = recording()
     found = plausible(good)

@@ -273,7 +273,8 @@ def _course_unit(channels: Channels, doubts: list[Clause], _name: str) -> Channe
         doubts.append(clause("The course runs to {0:.0f}: taken as degrees, which its column does not say.", most))
         return {**channels, "course_rad": replace(course, value=np.radians(course.value))}
     east, north = _steps(channels["lat_rad"].value, channels["lon_rad"].value)
-    turned = float(np.ptp(np.unwrap(np.arctan2(east, north)[np.hypot(east, north) > 1.0]))) if len(east) else 0.0
+    moves = np.hypot(east, north) > 1.0
+    turned = float(np.ptp(np.unwrap(np.arctan2(east, north)[moves]))) if moves.any() else 0.0
     if most < np.radians(2.0 * np.pi) * 1.01 and turned > 1.0 and float(np.ptp(course.value)) > 0.0:
         doubts.append(clause("The course never passes 6.3 degrees: taken as radians, which its column does not say."))
         return {**channels, "course_rad": replace(course, value=np.degrees(course.value))}
