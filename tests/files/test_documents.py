@@ -99,6 +99,11 @@ def test_letters_of_other_alphabets_come_out_of_rich_text() -> None:
     ]  # fmt: skip
 
 
+def test_a_sign_that_no_alphabet_has_is_refused_in_a_sentence() -> None:
+    with pytest.raises(MirkleError, match="the document is damaged"):
+        parse_notes(b"{\\rtf1 \\u" + b"9" * 30 + b" L4 60}", name="book.rtf")
+
+
 def test_a_damaged_document_is_refused_in_a_sentence(tmp_path: Path) -> None:
     whole = odt()
     for at in range(40, len(whole), 97):

@@ -11,7 +11,9 @@ import pytest
 from mirkle.core.errors import MirkleError
 from mirkle.files.gpx import parse_gpx_run
 from mirkle.files.media import is_media, media_path, reference, shipped_reference
+from mirkle.files.notes_text import parse_notes
 from mirkle.files.sniff import UnusableFile, decoded, read_bytes, unpacked
+from mirkle.files.timed_text import parse_calls
 from mirkle.session.material import take_in
 from mirkle.standins import slatehook
 
@@ -168,3 +170,12 @@ def test_a_line_that_never_ends_is_refused_before_anything_is_made_of_it(tmp_pat
     path.write_bytes(b"time_s,lat_deg,lon_deg\n" + b"1," * 1_500_000)
     with pytest.raises(UnusableFile, match="line 2: one of its lines never ends"):
         take_in(path)
+
+
+def test_more_text_than_a_season_of_books_is_refused_before_it_is_read() -> None:
+    with pytest.raises(MirkleError, match="more than any book"):
+        parse_notes(b"L4 60\n" * 100_000, name="n.txt")
+    with pytest.raises(MirkleError, match="over 50000 words"):
+        parse_notes(b"1 " * 60_000, name="n.txt")
+    with pytest.raises(MirkleError, match="more than anybody says"):
+        parse_calls(b"WEBVTT\n\n00:00.000 --> 00:01.000\n" + b"left 4 " * 100_000, name="c.vtt")

@@ -32,7 +32,10 @@ def text_of(content: bytes, *, name: str) -> str:
         It is damaged, locked or too large.
     """
     if content.startswith(b"{\\rtf"):
-        return _rtf(content.decode("latin-1"))
+        try:
+            return _rtf(content.decode("latin-1"))
+        except (OverflowError, ValueError):
+            raise UnusableFile("the document is damaged", mend="save its text as plain text", where=name) from None
     kind = _kind_of(content)
     try:
         with zipfile.ZipFile(io.BytesIO(content)) as archive:

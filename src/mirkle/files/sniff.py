@@ -16,7 +16,7 @@ from mirkle.core.errors import MirkleError
 LARGEST_RUN_BYTES = 200_000_000
 # A book of 400 notes is 10 kB, an hour of recognised words with a time each under 1 MB.
 LARGEST_TEXT_BYTES = 4_000_000
-# A season of books in one file is under this; a document may hold pictures as well.
+# A season of books in one file is under this, as are ten hours of speech; a document may hold pictures as well.
 LARGEST_NOTES_BYTES, LARGEST_DOCUMENT_BYTES = 500_000, 40_000_000
 
 _GZIP = b"\x1f\x8b"

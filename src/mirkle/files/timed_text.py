@@ -18,7 +18,7 @@ from mirkle.core.notes.timing import Block
 from mirkle.files.crew import shipped_crew
 from mirkle.files.heard import looks_like_heard, parse_heard, speech_of, with_times
 from mirkle.files.listen_json import looks_like_listened, parse_listened, speech_of_listened
-from mirkle.files.sniff import LARGEST_TEXT_BYTES, decoded, unpacked
+from mirkle.files.sniff import LARGEST_NOTES_BYTES, LARGEST_TEXT_BYTES, decoded, unpacked
 
 WANTED = gettext_noop("what was said, as WebVTT, SRT or lines of [m:ss] words")
 _TIME = r"(?:\d{1,6}:)?\d{1,2}:\d{2}"
@@ -79,6 +79,11 @@ def parse_calls(content: bytes, *, name: str, crew: Crew | None = None, book: Re
             return with_times(parse_calls(heard.timed_text, name=name, crew=crew, book=book), heard, book)
         return speech_of(heard, book)
     source, blocks = timed_blocks(text, name=name)
+    if len(source) > LARGEST_NOTES_BYTES:
+        raise UnusableNotes(
+            clause("it is {0:.1f} MB of words, more than anybody says on a stage", len(source) / 1e6),
+            mend="choose the text of the calls in the car", where=name,
+        )  # fmt: skip
     try:
         speech = read_speech(source, blocks, crew or shipped_crew(), book=book)
     except UnusableNotes as fault:

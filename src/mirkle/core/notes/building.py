@@ -51,6 +51,7 @@ class _Draft:
     objects: tuple[str, ...] = ()
     marks: tuple[str, ...] = ()
     unread: list[str] = field(default_factory=list)
+    remarks: list[str] = field(default_factory=list)
     link: str | None = None
     distance_m: int | None = None
     corrected: tuple[str, ...] = ()
@@ -71,13 +72,23 @@ class Builder:
         self.current: _Draft | None = None
         self.over = self.count = ""
         self.maybe = False
+        # Remarks in front of the note that they stand with.
+        self.ahead: list[Item] = []
 
     def draft(self, item: Item) -> _Draft:
         if self.current is None:
             self.current = _Draft(line=item.line)
             self.drafts.append(self.current)
             self.pages.append(self.page)
+            for remark in self.ahead:
+                self.remark(self.current, remark)
+            self.ahead = []
         return self.current
+
+    @staticmethod
+    def remark(draft: _Draft, item: Item) -> None:
+        draft.items.append(item)
+        draft.remarks.append(item.text)
 
     def close(self) -> None:
         self.current, self.over, self.count, self.maybe = None, "", "", False
@@ -251,6 +262,14 @@ class Builder:
         else:
             draft.items.append(item)
 
+    def take_remark(self, item: Item, *, goes_on: bool) -> None:
+        """A remark stands with the note on its line: the one in front of it, else the one that ``goes_on`` behind it, else the last above."""
+        on_line = self.drafts[-1] if self.drafts and any(i.line == item.line for i in self.drafts[-1].items) else None
+        if on_line is None and (goes_on or not self.drafts):
+            self.ahead.append(item)
+        else:
+            self.remark(on_line or self.drafts[-1], item)
+
     def _take_unread(self, item: Item) -> None:
         draft = self._note(item)
         draft.unread.append(item.text)
@@ -292,6 +311,11 @@ def build_notes(items: list[Item], source: str) -> tuple[Note, ...]:
             builder.close()
             continue
         following = items[at + 1] if at + 1 < len(items) else None
+        if item.kind == "remark":
+            builder.take_remark(
+                item, goes_on=any(i.line == item.line and i.kind != "remark" for i in items[at + 1 : at + 3])
+            )
+            continue
         if item.kind == "unread" and following is not None and following.line != item.line and builder.current:
             # Behind the distance and last on its line: it is this note's all the same.
             builder.keep(item)
@@ -330,6 +354,7 @@ def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int, 
         distance_m=draft.distance_m,
         marks=draft.marks,
         unread=tuple(draft.unread),
+        remarks=tuple(draft.remarks),
         direction_span=draft.direction_span,
         grade_span=draft.grade_span,
         gap_span=draft.gap_span,

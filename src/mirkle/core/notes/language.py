@@ -58,6 +58,9 @@ class Language:
     put together ("one hundred and fifty", "one fifty"); ``sound_rules`` turn spelling into sound, one after the other;
     ``homophones`` are words that sound the same.
     ``asked`` are short forms that are never read unasked, each with what it may mean as (kind, key), the likeliest first.
+    The rest tells remarks, which nobody calls (:mod:`mirkle.core.notes.remarks`): ``remark_heads`` stand in front of one with a colon,
+    ``graded_before`` in front of what a corner was graded ("was 3"), with ``articles`` between and ``since`` behind ("last year");
+    ``houses`` have a number, ``numbers_of`` make one ("no. 12").
     A term of the kind ``corner`` is a direction and a named grade in one form, such as "HL": only a crew's own file has any.
     """
 
@@ -70,6 +73,12 @@ class Language:
     sound_rules: tuple[tuple[str, str], ...] = ()
     homophones: tuple[frozenset[str], ...] = ()
     asked: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = ()
+    remark_heads: frozenset[str] = frozenset()
+    graded_before: tuple[str, ...] = ()
+    articles: tuple[str, ...] = ()
+    since: tuple[str, ...] = ()
+    houses: tuple[str, ...] = ()
+    numbers_of: tuple[str, ...] = ()
 
     @cached_property
     def _tree(self) -> _Branch:
@@ -247,7 +256,7 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
         raise UnusableLanguage(clause("{0} is missing", missing), mend="add it at the top", where=where) from None
     terms = []
     for kind, entries in table.items():
-        if kind in ("code", "name", "compose", "sound", "asked"):
+        if kind in ("code", "name", "compose", "sound", "asked", "remark"):
             continue
         if kind not in KINDS:
             raise UnusableLanguage(
@@ -257,7 +266,7 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
             raise UnusableLanguage(clause("[{0}] is no table", kind), mend="write its terms below it", where=where)
         terms += [_term(key, kind, forms, where=f"{where} [{kind}]") for key, forms in entries.items()]
     try:
-        compose, sound = table.get("compose", {}), table.get("sound", {})
+        compose, sound, remark = (table.get(part, {}) for part in ("compose", "sound", "remark"))
         return Language(
             code=code,
             name=name,
@@ -268,10 +277,16 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
             sound_rules=tuple((str(a), str(b)) for a, b in sound.get("rules", ())),
             homophones=tuple(frozenset(str(group).split()) for group in sound.get("homophones", ())),
             asked=tuple((form, tuple(map(_kind_and_key, meant))) for form, meant in table.get("asked", {}).items()),
+            remark_heads=frozenset(map(str, remark.get("heads", ()))),
+            graded_before=tuple(map(str, remark.get("graded_before", ()))),
+            articles=tuple(map(str, remark.get("articles", ()))),
+            since=tuple(map(str, remark.get("since", ()))),
+            houses=tuple(map(str, remark.get("houses", ()))),
+            numbers_of=tuple(map(str, remark.get("numbers_of", ()))),
         )
     except (AttributeError, TypeError, ValueError):
         raise UnusableLanguage(
-            "[compose], [sound] or [asked] has another form than this",
+            "[compose], [sound], [asked] or [remark] has another form than this",
             mend='write joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]], c = ["feature crest"]',
             where=where,
         ) from None

@@ -12,6 +12,7 @@ from itertools import groupby, pairwise
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.lattice import LARGEST_GRADE
+from mirkle.core.notes.model import Span
 from mirkle.core.notes.words import Word, split_words
 
 # Lines are numbered, or have bullets, where so much of the text is.
@@ -21,7 +22,7 @@ BULLETS = frozenset("-–—•·*►▪‣◦○●■□✓➢>")
 
 @dataclass(frozen=True)
 class Aside:
-    """A word that is no part of any note; ``kind`` is ``list number``, ``bullet`` or ``title``."""
+    """A word, or a remark of several, that nobody calls; ``kind`` is ``list number``, ``bullet``, ``title`` or ``remark``."""
 
     word: Word
     kind: str
@@ -36,10 +37,13 @@ class Layout:
     doubts: tuple[Clause, ...]
 
 
-def laid_out(source: str, words: Sequence[Word], language: Language) -> Layout:
-    """Parts the words of a written text into notes and what stands around them."""
+def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Sequence[Span] = ()) -> Layout:
+    """Parts the words of a written text into notes and what stands around and among them; ``remarks`` are where nothing is called."""
+    words, apart = _without(remarks, words, source)
     lines = [list(line) for _, line in groupby(words, key=lambda w: w.line)]
-    aside: list[Aside] = []
+    first = lines[0][0].line if lines else 0
+    # What stands above all else names the stage, as a title does.
+    aside = [Aside(w, "title" if w.line < first else "remark") for w in apart]
     doubts: list[Clause] = []
     title = _title(lines, language)
     if title:
@@ -58,6 +62,22 @@ def laid_out(source: str, words: Sequence[Word], language: Language) -> Layout:
         aside += [Aside(w, "bullet") for head in bullets for w in head]
     gone = {a.word.span.start for a in aside}
     return Layout([w for w in words if w.span.start not in gone], aside, tuple(doubts))
+
+
+def _without(remarks: Sequence[Span], words: Sequence[Word], source: str) -> tuple[list[Word], list[Word]]:
+    """The words outside of remarks, and each remark as one word."""
+    kept: list[Word] = []
+    apart: dict[Span, Word] = {}
+    at = 0
+    for word in words:
+        while at < len(remarks) and remarks[at].end <= word.span.start:
+            at += 1
+        if at < len(remarks) and word.span.end > remarks[at].start:
+            span = remarks[at]
+            apart.setdefault(span, Word(source[span.start : span.end].strip(), span, word.line, touches=False))
+        else:
+            kept.append(word)
+    return kept, list(apart.values())
 
 
 def _title(lines: Sequence[list[Word]], language: Language) -> list[list[Word]]:

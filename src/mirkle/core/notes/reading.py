@@ -18,8 +18,9 @@ from mirkle.core.notes.language import Language
 from mirkle.core.notes.lattice import LARGEST_GRADE, Choice, Reader
 from mirkle.core.notes.layout import cells_joined, laid_out
 from mirkle.core.notes.model import Reading, Span, Token
+from mirkle.core.notes.remarks import remarks_in
 from mirkle.core.notes.repairs import Settled
-from mirkle.core.notes.words import Word, split_words
+from mirkle.core.notes.words import Word, check_length, split_words
 
 
 def read_notes(
@@ -47,9 +48,11 @@ def read_notes(
         Not one corner could be read in it.
     """
     words = split_words(source)
+    check_length(words)
     language = best_language(words, languages)
     source, joined = cells_joined(source, language)
-    layout = laid_out(source, split_words(source) if joined else words, language)
+    remarks = remarks_in(source, language)
+    layout = laid_out(source, split_words(source) if joined else words, language, remarks)
     order = order or order_of(layout.words, language)
     items = _written_items(layout.words, Reader(language, order == "grade-first", spoken=False, leave=leave))
     items += [Item(a.kind, "", a.word.span, a.word.line, False, a.word.text) for a in layout.aside]

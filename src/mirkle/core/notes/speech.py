@@ -27,7 +27,7 @@ from mirkle.core.notes.repairs import settle
 from mirkle.core.notes.said import Spoken, spoken_of, stretch_of
 from mirkle.core.notes.talk import calls_within, fragments, repeats, without_talk
 from mirkle.core.notes.timing import Block, TimedWord, put_pauses_between_notes, same_block, timed_words
-from mirkle.core.notes.words import Word
+from mirkle.core.notes.words import Word, check_length
 
 
 @dataclass(frozen=True)
@@ -90,6 +90,7 @@ def read_speech(source: str, blocks: Sequence[Block], crew: Crew, *, book: Readi
     """
     stream = timed_words(source, blocks)
     words = [t.word for t in stream]
+    check_length(words)
     language = _language(words, crew, book)
     order = crew.order or order_of(words, language)
     start, counted_from = _go(words, language)

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
+from mirkle.core.clauses import clause
+from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.language import PIECE
 from mirkle.core.notes.model import Span
 
@@ -15,6 +18,24 @@ class Word(NamedTuple):
     span: Span
     line: int
     touches: bool
+
+
+# A stage is called in 5,000 words, and a season of books has fewer than this.
+MOST_WORDS = 50_000
+
+
+def check_length(words: Sequence[Word]) -> None:
+    """Refuses a text that no crew could have written or said, before it costs minutes.
+
+    Raises
+    ------
+    UnusableNotes
+    """
+    if len(words) > MOST_WORDS:
+        raise UnusableNotes(
+            clause("it has over {0} words: more than a season of notes", MOST_WORDS),
+            mend="choose the notes or the words of one stage",
+        )
 
 
 def split_words(source: str) -> list[Word]:

@@ -1,0 +1,122 @@
+"""What stands in a book and nobody calls: set apart before anything is read, so that no figure in it becomes a grade or a distance.
+
+A remark is what stands in brackets or quotes, behind ``//`` or a free ``#``, behind a name or "note" with a colon, what is struck out, the
+number of a house, and what a corner was graded before. Words for the last three stand in the language's ``[remark]``. A bracket that is never
+closed is no remark: some crews draw bends with them.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from mirkle.core.notes.language import Language
+from mirkle.core.notes.model import Span
+
+_CLOSES = {"(": ")", "[": "]", "{": "}", "“": "”", "„": "“”", "«": "»", "‹": "›", "‘": "’"}
+_MARKED = re.compile(
+    r"""
+    (?<![\w"])"(?=\S)[^"\n]*"(?!\w)                          # in quotes: a closing one stands behind what it closes
+    | (?<![\w'’])'(?=\S)[^'\n]*(?:\w'\w[^'\n]*)*'(?!\w)      # in single ones, which words have inside as well
+    | ~~[^~\n]+~~ | (?:[^\s\u0336]\u0336[^\S\n]*)+           # struck out
+    | (?:(?<=\s)|^)//[^\n]* | //(?=\s)[^\n]*                 # to the end of the line
+    | (?:(?<=\s)|^)\#(?!\d)[^\n]* | (?:(?<=\s)|^)\#\d+\w?    # a free #, or a number
+    """,
+    re.VERBOSE | re.MULTILINE,
+)
+_NAMED = re.compile(r"(?:(?<=\s)|^)([^\W\d_][\w’'-]{0,20}):(?=\s)[^\n]*", re.MULTILINE)
+# A house's number is no distance where it is none that anybody calls.
+LEAST_DISTANCE_M, ROUND_M = 20, 10
+
+
+def remarks_in(source: str, language: Language) -> list[Span]:
+    """Where the remarks of a written text stand, in order; none overlaps another."""
+    found = [*_bracketed(source), *(Span(*m.span()) for m in _MARKED.finditer(source))]
+    for named in _NAMED.finditer(source):
+        word = named[1]
+        if word.lower() in language.remark_heads or (word[0].isupper() and not language.knows(word.lower())):
+            found.append(Span(*named.span()))
+    found += _graded_before(source, language)
+    found += _houses(source, language)
+    out: list[Span] = []
+    for span in sorted(found, key=lambda s: (s.start, -s.end)):
+        if out and span.start < out[-1].end:
+            out[-1] = Span(out[-1].start, max(span.end, out[-1].end))
+        else:
+            out.append(span)
+    return out
+
+
+def _bracketed(source: str) -> Iterator[Span]:
+    """What stands in brackets, or in quotes that open and close in different ways, each on its line."""
+    at = 0
+    while at < len(source):
+        closes = _CLOSES.get(source[at])
+        # Within a word it is an apostrophe.
+        if closes is not None and not (source[at] == "‘" and at and source[at - 1].isalnum()):
+            end = _close(source, at, closes)
+            if end is not None:
+                yield Span(at, end)
+                at = end
+                continue
+        at += 1
+
+
+def _close(source: str, at: int, closes: str) -> int | None:
+    """Where a bracket that opens at a place is closed on its line, past the closing one; brackets within it are left out."""
+    depth = 0
+    for end in range(at, len(source)):
+        sign = source[end]
+        if sign == "\n":
+            return None
+        # A single quote that closes stands behind a word and in front of none.
+        if sign in closes and not (sign == "’" and source[end + 1 : end + 2].isalnum()):
+            depth -= 1
+            if depth == 0:
+                return end + 1
+        elif sign == source[at]:
+            depth += 1
+    return None
+
+
+def _graded_before(source: str, language: Language) -> Iterator[Span]:
+    """ "Was 3 last year": what a corner was graded before."""
+    if not language.graded_before:
+        return
+    grades = [f for t in language.terms if t.kind == "grade" or (t.kind == "number" and len(t.key) < 2) for f in t.said]
+    sides = [f for t in language.terms if t.kind == "direction" for f in t.said]
+    grade = rf"(?:\d{{1,2}}|{_any(grades)})(?:\s?[+-])?"
+    articles = rf"(?:\s+(?:{_any(language.articles)}))?" if language.articles else ""
+    since = rf"(?:\s+(?:{_any(language.since)}))*" if language.since else ""
+    pattern = rf"\b(?:{_any(language.graded_before)}){articles}(?:\s+(?:{_any(sides)}))?\s+{grade}(?!\w){since}"
+    for found in re.finditer(pattern, source, re.IGNORECASE):
+        if "\n" not in found[0]:
+            yield Span(*found.span())
+
+
+def _houses(source: str, language: Language) -> Iterator[Span]:
+    """The number of a house, or one that a word such as "no." makes a number."""
+    if language.numbers_of:
+        yield from (
+            Span(*m.span())
+            for m in re.finditer(
+                rf"(?<!\w)(?:{_any(language.numbers_of)})[^\S\n]*\d{{1,4}}\w?\b", source, re.IGNORECASE
+            )
+        )
+    if not language.houses:
+        return
+    for found in re.finditer(
+        rf"\b(?:{_any(language.houses)})[^\S\n]+(\d{{1,4}})([a-z]?)\b([^\n]*)", source, re.IGNORECASE
+    ):
+        number = int(found[1])
+        called = number >= LEAST_DISTANCE_M and number % ROUND_M == 0
+        goes_on = re.search(
+            r"\d{2,}|\b(?:" + _any(f for t in language.terms if t.kind == "link" for f in t.said) + r")\b", found[3]
+        )
+        if found[2] or not called or goes_on:
+            yield Span(found.start(1), found.end(2))
+
+
+def _any(words: Iterator[str] | list[str] | tuple[str, ...] | frozenset[str]) -> str:
+    """A pattern of any of some words, the longest first."""
+    return "|".join(re.escape(w).replace(r"\ ", r"\s+") for w in sorted(words, key=len, reverse=True))
