@@ -16,7 +16,7 @@ from mirkle.desk.theme import Theme, font
 from mirkle.session.open_book import OpenBook
 
 ROW_PX, HEAD_PX, MARGIN_PX = 40, 34, 48
-HAND_PX, LINE_PX = 22, 32
+HAND_PX, LINE_PX, REMARK_PX = 22, 32, 14
 _WRAP = int(Qt.TextFlag.TextWordWrap)
 
 
@@ -137,7 +137,8 @@ class PageView(QAbstractScrollArea):
         body, gap = split_gap(note)
         if mark is None:
             room = width - (QFontMetricsF(self._hand).horizontalAdvance(gap) + 8.0 if gap else 0.0)
-            return [(body, _place(body, self._hand, room, 0.0), self._hand, "ink")]
+            called = (body, _place(body, self._hand, room, 0.0), self._hand, "ink")
+            return [called, *self._remarks_of(note, body, room, called[1].height())]
         struck = font(HAND_PX - 3, family="hand")
         struck.setStrikeOut(True)
         old = f"{body} {gap}".strip()
@@ -154,6 +155,20 @@ class PageView(QAbstractScrollArea):
             (old, first, struck, "faint"),
             (new, _place(new, self._pencil, width, first.height()), self._pencil, "pencil"),
         ]
+
+    def _remarks_of(self, note: Note, body: str, room: float, below: float) -> list[tuple[str, QRectF, QFont, str]]:
+        """A note's remarks, smaller and lighter: behind what is called where there is room, else under it."""
+        if not note.remarks:
+            return []
+        words, face = "  ".join(note.remarks), font(REMARK_PX, family="hand")
+        taken, wide = (
+            QFontMetricsF(self._hand).horizontalAdvance(body) + 18.0,
+            QFontMetricsF(face).horizontalAdvance(words),
+        )
+        if below <= LINE_PX and taken + wide <= room:
+            return [(words, QRectF(taken, LINE_PX - 1.4 * REMARK_PX, wide + 2, 0.0), face, "faint")]
+        high = QFontMetricsF(face).boundingRect(QRectF(0, 0, room, 4000), _WRAP, words).height()
+        return [(words, QRectF(0.0, below, room, high), face, "faint")]
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         at = event.position().y() + self.verticalScrollBar().value()
@@ -240,6 +255,6 @@ def split_gap(note: Note) -> tuple[str, str]:
     """A note's text without its distance or link word, and that, if it stands at the end."""
     span = note.gap_span
     if span is None or span.end != note.span.end or span.start <= note.span.start:
-        return note.text, ""
-    cut = span.start - note.span.start
-    return note.text[:cut].rstrip(), note.text[cut:]
+        return note.called_text, ""
+    gap = note.text[span.start - note.span.start :]
+    return note.called_text.removesuffix(gap).rstrip(), gap

@@ -255,6 +255,7 @@ def _draw_card(stage: OpenBook, sheet: _Sheet, order: str) -> None:
     for change in changes:
         told = [say("seen on the video")] if change.seen else []
         told += ["✓ " + say("rehearsed")] if change.first_note in done else []
+        told += [remark for note in stage.notes[change.first_note : change.last_note + 1] for remark in note.remarks]
         _draw_change(sheet, change, "\n".join(told))
     for answer, heading in (("hazard", say("Met on the road")), ("condition", say("For the next pass only"))):
         _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.answer == answer])
@@ -378,14 +379,18 @@ def _draw_head(stage: OpenBook, sheet: _Sheet, page: int) -> None:
 def _draw_note(stage: OpenBook, sheet: _Sheet, note: Note, page: int) -> None:
     mark = stage.book.edition.mark_on(note.index)
     old = sheet.laid_out(
-        _one_line(note.text), NEW_PX if mark is None else NOTE_PX, sheet.width, struck=mark is not None
+        _one_line(note.called_text), NEW_PX if mark is None else NOTE_PX, sheet.width, struck=mark is not None
     )
+    # Nobody calls it, so it stands lighter.
+    remarks = sheet.laid_out("  ".join(note.remarks), WORDS_PX, sheet.width - 20.0) if note.remarks else None
     new = None
     if mark is not None and mark.first_note == note.index:
         new = sheet.laid_out(_one_line(mark.text) or "—", NEW_PX, sheet.width - 20.0, bold=True)
-    if sheet.y + old.height + (new.height if new else 0.0) + 10 > sheet.bottom:
+    if sheet.y + sum(part.height for part in (old, new, remarks) if part is not None) + 10 > sheet.bottom:
         sheet.new_page()
         _draw_head(stage, sheet, page)
-    sheet.columns([(old, 0.0, sheet.width, "ink" if mark is None else "faint")], rule=new is None)
+    sheet.columns([(old, 0.0, sheet.width, "ink" if mark is None else "faint")], rule=new is None and remarks is None)
     if new is not None:
-        sheet.columns([(new, 20.0, sheet.width - 20.0, "pencil")])
+        sheet.columns([(new, 20.0, sheet.width - 20.0, "pencil")], rule=remarks is None)
+    if remarks is not None:
+        sheet.columns([(remarks, 20.0, sheet.width - 20.0, "faint")])

@@ -6,6 +6,7 @@ import json
 import math
 from collections.abc import Sequence
 from dataclasses import asdict
+from functools import cache
 from typing import Any
 
 from mirkle import __version__
@@ -17,6 +18,7 @@ from mirkle.core.notes.model import Note
 from mirkle.core.notes.said import Spoken
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding
+from mirkle.files.languages import shipped_languages
 from mirkle.files.project import Material
 
 
@@ -94,9 +96,18 @@ def called_table(note: Note) -> dict[str, Any]:
         "cautions": list(note.cautions),
         "features": list(note.features),
         "line": list(note.line_on_road),
+        "objects": [o for o in note.objects if o not in _surfaces()],
+        "surface": [o for o in note.objects if o in _surfaces()],
+        "remarks": list(note.remarks),
         "link": note.link,
         "distance_m": note.distance_m,
     }
+
+
+@cache
+def _surfaces() -> frozenset[str]:
+    """The contract's names of surfaces, which every language has for its own words."""
+    return frozenset(t.key for language in shipped_languages() for t in language.terms if t.kind == "surface")
 
 
 def said_table(spoken: Spoken | None) -> dict[str, Any]:

@@ -47,7 +47,7 @@ def _spoken(reading: Reading, span: Span, gap: Span | None, language: Language) 
     out: list[str] = []
     for piece in reading.pieces:
         within = span.start <= piece.span.start < span.end
-        if within or (gap is not None and gap.start <= piece.span.start < gap.end):
+        if piece.kind != "remark" and (within or (gap is not None and gap.start <= piece.span.start < gap.end)):
             out += _said(piece.kind, piece.key, piece.text, language)
     return out
 

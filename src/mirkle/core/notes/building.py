@@ -328,7 +328,9 @@ def build_notes(items: list[Item], source: str) -> tuple[Note, ...]:
             continue
         for item in draft.items:
             item.note = len(notes)
-        span = Span(min(i.span.start for i in draft.items), max(i.span.end for i in draft.items))
+        # Remarks at either end stand outside of what is called, so that nothing that changes the note touches them.
+        called = [i for i in draft.items if i.kind != "remark"] or draft.items
+        span = Span(min(i.span.start for i in called), max(i.span.end for i in called))
         # Lines count from the first note of each page, as in the paper book.
         before = first_lines.setdefault(page, draft.line - 1)
         notes.append(_finished(draft, page, span, source, index=len(notes), line=draft.line - before))

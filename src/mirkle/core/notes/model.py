@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from enum import Enum
 from functools import cached_property
@@ -103,6 +104,14 @@ class Note:
 
     def __repr__(self) -> str:
         return f"<Note {self.index}: {' '.join(self.text.split())}>"
+
+    @property
+    def called_text(self) -> str:
+        """The note as written, without the remarks that stand inside it."""
+        text = self.text
+        for remark in self.remarks:
+            text = text.replace(remark, "", 1)
+        return re.sub(r"(?<=\S)[ \t]{2,}(?=\S)", " ", text).strip(" \t") if self.remarks else text
 
     @property
     def is_corner(self) -> bool:

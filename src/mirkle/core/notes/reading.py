@@ -8,6 +8,7 @@ as ``unread``, and every character of the source belongs to one token.
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import replace
 from itertools import groupby, zip_longest
@@ -55,9 +56,9 @@ def read_notes(
     layout = laid_out(source, split_words(source) if joined else words, language, remarks)
     order = order or order_of(layout.words, language)
     items = _written_items(layout.words, Reader(language, order == "grade-first", spoken=False, leave=leave))
-    items += [Item(a.kind, "", a.word.span, a.word.line, False, a.word.text) for a in layout.aside]
-    items.sort(key=lambda i: i.span.start)
-    reading = assemble(source, items, language, order)
+    aside = [Item(a.kind, "", a.word.span, a.word.line, False, a.word.text) for a in layout.aside]
+    aside.sort(key=lambda i: i.span.start)
+    reading = assemble(source, items, language, order, aside)
     reading = replace(reading, doubts=(*layout.doubts, *joined))
     if corners_needed and not reading.corners:
         raise UnusableNotes(
@@ -67,11 +68,12 @@ def read_notes(
     return reading
 
 
-def assemble(source: str, items: list[Item], language: Language, order: str) -> Reading:
-    """The reading that a list of items makes; the items must lie in the order of the source."""
+def assemble(source: str, items: list[Item], language: Language, order: str, aside: Sequence[Item] = ()) -> Reading:
+    """The reading that a list of items makes, and what stands ``aside``; the items must lie in the order of the source."""
     _part_shapes_from_halves(items)
     _join_halves(items)
     distance_first = _distance_opens_the_line(items)
+    items = sorted([*_parted(items, aside), *aside], key=lambda i: i.span.start)
     notes = build_notes(items, source)
     return Reading(
         source=source,
@@ -135,6 +137,21 @@ def _written_items(words: list[Word], reader: Reader) -> list[Item]:
         items += items_of(line, read[key])
     _leave_to_be_asked(items)
     return items
+
+
+def _parted(items: Sequence[Item], aside: Sequence[Item]) -> list[Item]:
+    """The items, each in two parts where a remark stands within it: "don't (look) cut" is one term and two pieces of text."""
+    out: list[Item] = []
+    starts = [a.span.start for a in aside]
+    for item in items:
+        out.append(item)
+        last = item
+        for remark in aside[bisect_right(starts, item.span.start) : bisect_left(starts, item.span.end)]:
+            behind = Item("filler", "", Span(remark.span.end, last.span.end), last.line, False, "", joined_to=item)
+            last.span = Span(last.span.start, remark.span.start)
+            out.append(behind)
+            last = behind
+    return out
 
 
 def _leave_to_be_asked(items: Sequence[Item]) -> None:
