@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 from mirkle.core.clauses import Clause
 from mirkle.core.notes.model import Direction, Note, Offer, Span
@@ -62,10 +63,26 @@ class _Draft:
         return self.link is not None or self.distance_m is not None
 
 
+@dataclass(frozen=True)
+class Habits:
+    """Where a crew puts what can stand on either side of a corner, as its text shows: alerts and lengths ``in_front``, as kinds of items.
+
+    ``stops`` where a full stop ends a note: a recogniser puts them anywhere.
+    """
+
+    in_front: frozenset[str] = frozenset()
+    stops: bool = False
+
+
+# What runs along the metres of a distance that it stands behind: "50 bumpy".
+ALONG = frozenset(("bumpy", "ruts", "down", "up", "bumps"))
+
+
 class Builder:
     """Puts items together to notes, one after the other."""
 
-    def __init__(self) -> None:
+    def __init__(self, items: Sequence[Item] = (), habits: Habits | None = None) -> None:
+        self.items, self.at, self.habits = items, 0, habits or Habits()
         self.drafts: list[_Draft] = []
         self.page = 1
         self.pages: list[int] = []
@@ -90,6 +107,27 @@ class Builder:
         draft.items.append(item)
         draft.remarks.append(item.text)
 
+    def _behind(self) -> Iterator[Item]:
+        """What follows on the line, without small words and marks."""
+        here = self.items[self.at]
+        for item in self.items[self.at + 1 :]:
+            if item.line != here.line:
+                return
+            if item.kind not in ("blank", "filler", "remark"):
+                yield item
+
+    def _opens_next(self) -> bool:
+        """Whether the item in hand stands in front of the next corner: nothing but more of its like lies between."""
+        for item in self._behind():
+            if item.kind in ("direction", "grade"):
+                return True
+            if item.kind not in ("caution", *self.habits.in_front):
+                return False
+        return False
+
+    def _has_corner(self) -> bool:
+        return self.current is not None and self.current.direction is not None and self.current.grade is not None
+
     def close(self) -> None:
         self.current, self.over, self.count, self.maybe = None, "", "", False
 
@@ -107,6 +145,9 @@ class Builder:
         take = _TAKERS.get(item.kind)
         if take is not None:
             take(self, item)
+        if self.current is not None and item.kind not in ("length", "filler", "blank"):
+            # "Continues over crest 200": the distance is one.
+            self.current.continues = False
 
     def _note(self, item: Item) -> _Draft:
         if self.current is not None and self.current.closed and item.kind not in ("over", "feature", "blank"):
@@ -143,8 +184,21 @@ class Builder:
             self.current.corrected = () if self.current.closed else ("direction", "grade")
 
     def _take_length(self, item: Item) -> None:
+        if "length" in self.habits.in_front and self._has_corner() and self._opens_next():
+            self.close()
+        last = self._last_kind()
         draft = self._note(item)
+        if draft.changes and last in ("change", "change to", "change grade"):
+            # "Opens six long": the opening is long, not the corner.
+            word, _, to = draft.changes[-1].rpartition(" ") if last == "change grade" else (draft.changes[-1], "", "")
+            draft.changes = (*draft.changes[:-1], " ".join(filter(None, (word, item.key, to))))
+            return
         draft.length, draft.continues = item.key, item.key == "continues"
+
+    def _last_kind(self) -> str:
+        """The kind of what was last taken to the note in hand, small words aside."""
+        kept = self.current.items if self.current is not None else []
+        return next((i.kind for i in reversed(kept) if i.kind not in ("filler", "remark", "blank")), "")
 
     def _take_change(self, item: Item) -> None:
         self._note(item).changes += (item.key,)
@@ -157,16 +211,44 @@ class Builder:
             draft.unread.append(item.text)
 
     def _take_caution(self, item: Item) -> None:
+        if "caution" in self.habits.in_front and self._has_corner() and self._opens_next():
+            self.close()
         self._note(item).cautions += (item.key,)
 
     def _take_over(self, item: Item) -> None:
-        # "100 over crest": the distance carries the feature, so a closed note stays open for it.
+        # "100 over crest": the distance carries the feature, so a closed note stays open for it. "80 past junction" is a place of its own.
+        following = next((i for i in self._behind() if i.kind != "count"), None)
+        if self.current is not None and self.current.closed and following is not None and following.kind == "object":
+            self.close()
         draft = self.draft(item)
         draft.items.append(item)
         self.over = item.key
 
+    def _take_blank(self, item: Item) -> None:
+        """A full stop in front of a corner ends what has none: "keep right over brow. Left five"."""
+        current = self.current
+        if not self.habits.stops or item.text != "." or current is None or current.direction is not None:
+            return
+        # An alert opens what follows, stop or not.
+        if not (current.features or current.line_on_road or current.objects):
+            return
+        following = next(self._behind(), None)
+        if following is not None and following.kind in ("direction", "grade") and current.grade is None:
+            self.close()
+
+    def _runs_along(self, item: Item) -> bool:
+        """Whether it tells what the metres behind a note are like: it stands directly behind its distance."""
+        current = self.current
+        return (
+            current is not None
+            and current.distance_m is not None
+            and not item.first_on_line
+            and self._last_kind() == "distance"
+        )
+
     def _take_feature(self, item: Item) -> None:
-        if self.current is not None and self.current.closed and not (self.over or self.count):
+        along = item.key in ALONG and not (self.over or self.count) and self._runs_along(item)
+        if self.current is not None and self.current.closed and not (self.over or self.count or along):
             self.close()
         draft = self.draft(item)
         draft.items.append(item)
@@ -215,6 +297,11 @@ class Builder:
             draft.objects += (item.key,)
 
     def _take_surface(self, item: Item) -> None:
+        if self._runs_along(item):
+            assert self.current is not None
+            self.current.items.append(item)
+            self.current.objects += (item.key,)
+            return
         self._note(item).objects += (item.key,)
 
     def _take_state(self, item: Item) -> None:
@@ -279,7 +366,7 @@ def _maybe(called: str) -> str:
     return called if called.endswith(" maybe") else f"{called} maybe"
 
 
-# Blanks, small talk and the like are no part of a note.
+# Small talk and the like are no part of a note.
 _TAKERS: dict[str, Callable[[Builder, Item], None]] = {
     name.removeprefix("_take_").replace("_", " "): taker
     for name, taker in vars(Builder).items()
@@ -287,12 +374,13 @@ _TAKERS: dict[str, Callable[[Builder, Item], None]] = {
 }
 
 
-def build_notes(items: list[Item], source: str) -> tuple[Note, ...]:
+def build_notes(items: list[Item], source: str, habits: Habits | None = None) -> tuple[Note, ...]:
     """The notes that the items make up; each item is told which note it went into."""
-    builder = Builder()
+    builder = Builder(items, habits)
     skip_line = 0
     last_at = 0
     for at, item in enumerate(items):
+        builder.at = at
         if "\f" in source[last_at : item.span.start] and builder.drafts:
             builder.page += 1
         last_at = item.span.start
@@ -321,6 +409,8 @@ def build_notes(items: list[Item], source: str) -> tuple[Note, ...]:
             builder.keep(item)
         else:
             builder.take(item)
+    if builder.habits.stops:
+        _share_grades(builder.drafts)
     notes: list[Note] = []
     first_lines: dict[int, int] = {}
     for draft, page in zip(builder.drafts, builder.pages, strict=True):
@@ -335,6 +425,19 @@ def build_notes(items: list[Item], source: str) -> tuple[Note, ...]:
         before = first_lines.setdefault(page, draft.line - 1)
         notes.append(_finished(draft, page, span, source, index=len(notes), line=draft.line - before))
     return tuple(notes)
+
+
+def _share_grades(drafts: Sequence[_Draft]) -> None:
+    """ "Into right left 3": two sides with one grade behind them are two corners of that grade; in place."""
+    for first, second in pairwise(drafts):
+        bare = [i.kind for i in first.items if i.kind not in ("blank", "filler", "link", "remark")] == ["direction"]
+        if not bare or first.closed or first.line != second.line or second.direction is None or second.grade is None:
+            continue
+        telling = [i for i in second.items if i.kind not in ("blank", "filler", "remark")]
+        if [i.kind for i in telling[:2]] == ["direction", "grade"] and first.items[-1].span.end + 2 > telling[
+            0
+        ].span.start:
+            first.grade = second.grade
 
 
 def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int, line: int) -> Note:

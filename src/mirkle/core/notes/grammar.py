@@ -16,6 +16,8 @@ WRONG_ORDER = 3.0
 OUT_OF_PLACE = 3.0
 # A direction and its grade are said in one breath.
 TORN = 1.0
+# A figure beside a side is its grade.
+BESIDE = 8.0
 
 
 class State(NamedTuple):
@@ -49,7 +51,7 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
         cost += 2.0
     if last == "count" and kind != "feature":
         cost += 6.0
-    if last == "change to" and kind != "change grade":
+    if last == "change to" and kind not in ("change grade", "half"):
         cost += 1.6
     if last == "change" and kind == "filler":
         cost += 1.0
@@ -74,12 +76,22 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
         # "5 right plus": where the grade stands first, the half may follow the direction.
         behind = grade_first and last == "direction" and waits == NOTHING_WAITS
         beside = behind or last in ("grade", "change grade") or waits == DIRECTION_WAITS
-        added, after = (0.0 if beside else 1.0 if waits == NOTHING_WAITS else 3.0), State(waits, corner, kind)
+        # "Tightens to tight two": the half belongs to the grade that the change leads to.
+        leads = last in ("change", "change to")
+        added = 0.0 if beside or leads else 1.0 if waits == NOTHING_WAITS else 3.0
+        after = State(waits, corner, last if leads else kind)
     elif kind == "side":
         added = 0.0 if last in ("object", "surface", "side", "line", "feature", "over") else 1.5
         after = State(waits, corner, kind)
     elif kind == "unread word of theirs":
         added, after = (3.0 if last in ("unread", "chat") else 6.0), State(waits, corner, "unread")
+    elif kind == "unread figure":
+        # Who writes a figure beside a side means its grade, whatever other figure follows.
+        beside = last == "direction" and waits == DIRECTION_WAITS
+        added, after = (
+            (2.0 if last in ("unread", "chat") else 2.6) + BESIDE * beside + TORN * (waits > 0),
+            State(waits, corner, "unread"),
+        )
     elif kind == "unread":
         added, after = (2.0 if last in ("unread", "chat") else 2.6) + TORN * (waits > 0), State(waits, corner, kind)
     elif kind == "chat":

@@ -30,6 +30,8 @@ NOBODY_CALLS = 2.0
 ODD = 0.5
 HEARD, FIRST_UNLIKE, PER_UNLIKE, MOST_UNLIKE = 1.1, 0.9, 3.2, 0.42
 SIX_TO_THREE = 0.9
+# "Tight three" behind a corner: a change, where nothing else speaks for half a grade.
+TIGHT_THREE = 0.5
 STUCK, TEEN, ZERO_LOST, ZERO_ADDED = 1.2, 0.7, 2.4, 1.4
 # A distance said in two breaths, and one said twice.
 TWO_BREATHS, STUTTERED = 0.4, 0.3
@@ -202,7 +204,11 @@ class Reader:
         word = words[at]
         if word.isdecimal() and len(word) <= MOST_DIGITS:
             taught = [r for m in self.language.matches(words, at) for r in self._of_term(m.term, m.taken)]
-            return [*taught, *self._figures(words, at), Choice(1, (("unread", word),), 0.4)]
+            return [
+                *taught,
+                *self._figures(words, at),
+                Choice(1, (("unread" if self.spoken else "unread figure", word),), 0.4),
+            ]
         found: list[Choice] = []
         plainly = False
         matches = self.language.matches(words, at)
@@ -220,6 +226,7 @@ class Reader:
             if match.term.kind == "number" and match.taken < longest:
                 choices = [_cut_off(c) for c in choices]
             found += choices
+        found += self._tight_or_on_to(words, at)
         if word in self.language.leading_on:
             found.append(Choice(1, (("lead", word),), 0.0))
             found += self._six_to_three(words, at)
@@ -235,11 +242,42 @@ class Reader:
         """ "Six to three": a change of radius called by its two grades alone, nearly always to a tighter one."""
         if words[at] not in self.language.to_words or at + 1 >= len(words):
             return []
-        grade = words[at + 1]
-        if not (grade.isdecimal() and len(grade) == 1 and grade != "0") and grade not in self.language.small_numbers:
-            return []
-        number = grade if grade.isdecimal() else self.language.number_of(grade)
-        return [Choice(2, (("change", "tightens"), ("change grade", number)), SIX_TO_THREE)]
+        number = self._small(words, at + 1)
+        if number:
+            return [Choice(2, (("change", "tightens"), ("change grade", number)), SIX_TO_THREE)]
+        half, taken = self._half(words, at + 1)
+        number = self._small(words, at + 1 + taken)
+        # "Five to tight two": half a grade tighter than a two.
+        return (
+            [Choice(2 + taken, (("change", "tightens"), ("change grade", number + half)), SIX_TO_THREE)]
+            if half and number
+            else []
+        )
+
+    def _tight_or_on_to(self, words: Sequence[str], at: int) -> list[Choice]:
+        """ "Right six, tight three" tightens to a three; "left six continues five" goes on as one."""
+        out = []
+        half, taken = self._half(words, at)
+        if half == "-" and taken and words[at].isalpha() and (number := self._small(words, at + taken)):
+            out.append(Choice(taken + 1, (("change", "tightens"), ("change grade", number)), TIGHT_THREE))
+        for match in self.language.matches(words, at):
+            if match.term.key == "continues" and (number := self._small(words, at + match.taken)):
+                out.append(Choice(match.taken + 1, (("change", "continues"), ("change grade", number)), 0.0))
+        return out
+
+    def _small(self, words: Sequence[str], at: int) -> str:
+        """The number at a place if it may be a grade of one figure; empty where it is none."""
+        word = words[at] if at < len(words) else ""
+        if word.isdecimal():
+            return word if len(word) == 1 and word != "0" else ""
+        return self.language.number_of(word) if word in self.language.small_numbers else ""
+
+    def _half(self, words: Sequence[str], at: int) -> tuple[str, int]:
+        """The half that stands at a place in words, as its sign, and how many words it has; nothing where there is none."""
+        for match in self.language.matches(words, at):
+            if match.term.kind == "half" and match.way == "said":
+                return {"plus": "+", "wide": "+", "minus": "-", "tight": "-"}[match.term.key], match.taken
+        return "", 0
 
     def _may_stand(self, match: Match, word: str, touching: bool) -> bool:
         if match.way == "heard":
@@ -264,6 +302,9 @@ class Reader:
     ) -> list[Choice]:
         if term.kind == "number":
             return self._number(int(term.key), taken, repair)
+        if term.kind == "grade" and not repair.how:
+            # "Tightens to square": a change may lead to a grade that is a word.
+            return [Choice(taken, ((kind, term.key),), repair.cost) for kind in ("grade", "change grade")]
         if term.kind == "corner":
             side, _, grade = term.key.partition(" ")
             return [Choice(taken, (("direction", side), ("grade", grade)), repair.cost)]

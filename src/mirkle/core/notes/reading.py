@@ -9,15 +9,16 @@ as ``unread``, and every character of the source belongs to one token.
 from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import replace
 from itertools import groupby, zip_longest
 
 from mirkle.core.errors import UnusableNotes
-from mirkle.core.notes.building import Item, build_notes
+from mirkle.core.notes.building import Habits, Item, build_notes
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.lattice import LARGEST_GRADE, Choice, Reader
-from mirkle.core.notes.layout import cells_joined, laid_out
+from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.model import Reading, Span, Token
 from mirkle.core.notes.remarks import remarks_in
 from mirkle.core.notes.repairs import Settled
@@ -51,15 +52,16 @@ def read_notes(
     words = split_words(source)
     check_length(words)
     language = best_language(words, languages)
+    source, torn = torn_lines_joined(source, language)
     source, joined = cells_joined(source, language)
     remarks = remarks_in(source, language)
-    layout = laid_out(source, split_words(source) if joined else words, language, remarks)
+    layout = laid_out(source, split_words(source) if joined or torn else words, language, remarks)
     order = order or order_of(layout.words, language)
     items = _written_items(layout.words, Reader(language, order == "grade-first", spoken=False, leave=leave))
     aside = [Item(a.kind, "", a.word.span, a.word.line, False, a.word.text) for a in layout.aside]
     aside.sort(key=lambda i: i.span.start)
-    reading = assemble(source, items, language, order, aside)
-    reading = replace(reading, doubts=(*layout.doubts, *joined))
+    reading = assemble(source, items, language, order, aside, written=True)
+    reading = replace(reading, doubts=(*layout.doubts, *torn, *joined))
     if corners_needed and not reading.corners:
         raise UnusableNotes(
             "no corner could be read in this text",
@@ -68,13 +70,16 @@ def read_notes(
     return reading
 
 
-def assemble(source: str, items: list[Item], language: Language, order: str, aside: Sequence[Item] = ()) -> Reading:
+def assemble(
+    source: str, items: list[Item], language: Language, order: str, aside: Sequence[Item] = (), *, written: bool = False
+) -> Reading:
     """The reading that a list of items makes, and what stands ``aside``; the items must lie in the order of the source."""
     _part_shapes_from_halves(items)
     _join_halves(items)
     distance_first = _distance_opens_the_line(items)
+    habits = habits_of(items, written=written)
     items = sorted([*_parted(items, aside), *aside], key=lambda i: i.span.start)
-    notes = build_notes(items, source)
+    notes = build_notes(items, source, habits)
     return Reading(
         source=source,
         notes=notes,
@@ -184,7 +189,9 @@ def items_of(words: Sequence[Word], choices: Sequence[Choice], settled: Settled 
                 end = last.span.end
             else:
                 end = start + (1 if (kind, key[:1].isdigit()) in _ONE_LETTER else len(key))
-            if kind in ("unread word of theirs", "asked") or (kind in ("chat", "incident", "go") and settled is None):
+            if kind in ("unread word of theirs", "unread figure", "asked") or (
+                kind in ("chat", "incident", "go") and settled is None
+            ):
                 kind = "unread"
             if kind == "lead":
                 kind = "filler"
@@ -257,7 +264,7 @@ def _join_halves(items: list[Item]) -> None:
         if item.kind == "half":
             before = item
             item.kind = "blank"
-        elif item.kind == "grade" and before is not None:
+        elif item.kind in ("grade", "change grade") and before is not None:
             item.key += _SIGNS[before.key]
             before.joined_to = item
         if item.kind not in ("blank", "direction"):
@@ -267,6 +274,41 @@ def _join_halves(items: list[Item]) -> None:
 
 
 _SIGNS = {"plus": "+", "wide": "+", "minus": "-", "tight": "-"}
+
+
+def habits_of(items: Sequence[Item], *, written: bool) -> Habits:
+    """On which side of their corners this crew puts alerts and lengths.
+
+    A line with one corner tells, as does what stands beside a distance: it opens or closes a note. An alert stands in front of what it
+    warns of unless the text shows the opposite, a length behind its corner.
+    """
+    front: Counter[str] = Counter()
+    behind: Counter[str] = Counter()
+    telling = [i for i in items if i.kind not in ("blank", "filler", "remark")]
+    lines = [list(group) for _, group in groupby(telling, key=lambda i: i.line)] if written else _between_gaps(telling)
+    for line in lines:
+        corners = [n for n, i in enumerate(line) if i.kind == "direction"]
+        if len(corners) != 1:
+            continue
+        for n, item in enumerate(line):
+            if item.kind in ("caution", "length"):
+                front[item.kind] += n < corners[0]
+                after_change = n > 0 and line[n - 1].kind in ("change", "change to", "change grade")
+                behind[item.kind] += n > corners[0] and not after_change
+    in_front = {
+        kind for kind in ("caution", "length") if front[kind] > behind[kind] or (kind == "caution" and not behind[kind])
+    }
+    return Habits(frozenset(in_front), stops=written)
+
+
+def _between_gaps(items: Sequence[Item]) -> list[list[Item]]:
+    """What was said between two distances or links."""
+    out: list[list[Item]] = [[]]
+    for item in items:
+        out[-1].append(item)
+        if item.kind in ("distance", "link"):
+            out.append([])
+    return out
 
 
 def _distance_opens_the_line(items: list[Item]) -> bool:

@@ -8,12 +8,16 @@ closed is no remark: some crews draw bends with them.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections import Counter
+from collections.abc import Iterable, Iterator
 
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Span
 
 _CLOSES = {"(": ")", "[": "]", "{": "}", "“": "”", "„": "“”", "«": "»", "‹": "›", "‘": "’"}
+_OPENS = {
+    sign: [o for o, closes in _CLOSES.items() if sign in closes] for closes in _CLOSES.values() for sign in closes
+}
 _MARKED = re.compile(
     r"""
     (?<![\w"])"(?=\S)[^"\n]*"(?!\w)                          # in quotes: a closing one stands behind what it closes
@@ -48,35 +52,25 @@ def remarks_in(source: str, language: Language) -> list[Span]:
 
 
 def _bracketed(source: str) -> Iterator[Span]:
-    """What stands in brackets, or in quotes that open and close in different ways, each on its line."""
-    at = 0
-    while at < len(source):
-        closes = _CLOSES.get(source[at])
-        # Within a word it is an apostrophe.
-        if closes is not None and not (source[at] == "‘" and at and source[at - 1].isalnum()):
-            end = _close(source, at, closes)
-            if end is not None:
-                yield Span(at, end)
-                at = end
-                continue
-        at += 1
-
-
-def _close(source: str, at: int, closes: str) -> int | None:
-    """Where a bracket that opens at a place is closed on its line, past the closing one; brackets within it are left out."""
-    depth = 0
-    for end in range(at, len(source)):
-        sign = source[end]
+    """What stands in brackets, or in quotes that open and close in different ways, each on its line; linear in the text."""
+    open_at: list[tuple[str, int]] = []
+    waiting: Counter[str] = Counter()
+    for at, sign in enumerate(source):
         if sign == "\n":
-            return None
-        # A single quote that closes stands behind a word and in front of none.
-        if sign in closes and not (sign == "’" and source[end + 1 : end + 2].isalnum()):
-            depth -= 1
-            if depth == 0:
-                return end + 1
-        elif sign == source[at]:
-            depth += 1
-    return None
+            open_at, waiting = [], Counter()
+        elif sign in _CLOSES and not (sign == "‘" and at and source[at - 1].isalnum()):
+            open_at.append((sign, at))
+            waiting[sign] += 1
+        # A single quote within a word is an apostrophe.
+        elif sign in _OPENS and not (sign == "’" and source[at + 1 : at + 2].isalnum()):
+            if not any(waiting[opens] for opens in _OPENS[sign]):
+                continue
+            while True:
+                opened, start = open_at.pop()
+                waiting[opened] -= 1
+                if opened in _OPENS[sign]:
+                    yield Span(start, at + 1)
+                    break
 
 
 def _graded_before(source: str, language: Language) -> Iterator[Span]:
@@ -117,6 +111,6 @@ def _houses(source: str, language: Language) -> Iterator[Span]:
             yield Span(found.start(1), found.end(2))
 
 
-def _any(words: Iterator[str] | list[str] | tuple[str, ...] | frozenset[str]) -> str:
+def _any(words: Iterable[str]) -> str:
     """A pattern of any of some words, the longest first."""
     return "|".join(re.escape(w).replace(r"\ ", r"\s+") for w in sorted(words, key=len, reverse=True))

@@ -10,6 +10,8 @@ from mirkle.core.notes.model import Note
 
 # How far a plus or a minus moves a note, in grades. # common practice
 HALF = 1 / 3
+# Grades that are words, tighter than any number. # common practice
+NAMED = {"acute hairpin": -1.5, "hairpin": -1.0, "open hairpin": -0.5, "square": 0.0}
 _NUMBER = re.compile(r"(\d+)([+-]?)$")
 
 
@@ -33,9 +35,10 @@ class School:
         ValueError
             The grade is not one of this school.
         """
-        words = {"acute hairpin": -1.5, "hairpin": -1.0, "open hairpin": -0.5, "square": 0.0, "flat": self.top + 1.0}
-        if grade in words:
-            return words[grade]
+        if grade in NAMED:
+            return NAMED[grade]
+        if grade == "flat":
+            return self.top + 1.0
         found = _NUMBER.match(grade)
         if not found or not 1 <= int(found[1]) <= self.top:
             raise ValueError(f"{grade} is no grade from 1 to {self.top}")
@@ -51,7 +54,7 @@ class School:
             called = self.position(note.grade)
             for change in note.changes:
                 word, _, to = change.rpartition(" ")
-                if to[:1].isdigit() and "tightens" in word:
+                if "tightens" in word and (to[:1].isdigit() or to in NAMED):
                     called = min(called, self.position(to))
                 elif "tightens" in change:
                     called -= 1.0

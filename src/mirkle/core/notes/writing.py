@@ -196,8 +196,7 @@ def written_out(note: Note, language: Language, *, order: str) -> Written:
             pass
         try:
             if kind == "change" and rest:
-                word, _, grade = key.rpartition(" ")
-                return f"{spoken(kind, word)} {_grade_words(grade, language)}"
+                return _change_words(key, language)
             if kind == "change" and _is_term(language, "half", key):
                 return language.term(key, "half").said[0]
             if key.endswith(" maybe"):
@@ -251,6 +250,26 @@ def _plural(feature: str, language: Language) -> str:
 
 def _is_term(language: Language, kind: str, key: str) -> bool:
     return any(t.kind == kind and t.key == key for t in language.terms)
+
+
+def _change_words(key: str, language: Language) -> str:
+    """A change with what follows it: "tightens 3", "opens long 6", "tightens very long". The length is said last.
+
+    Raises
+    ------
+    KeyError
+        The language has no words for it.
+    """
+    words = key.split()
+    for count in range(len(words), 0, -1):
+        if not _is_term(language, "change", head := " ".join(words[:count])):
+            continue
+        said, left = language.term(head, "change").said[0], words[count:]
+        length = " ".join(left)
+        if left and not _is_term(language, "length", length):
+            said, length = f"{said} {_grade_words(left[-1], language)}", " ".join(left[:-1])
+        return f"{said} {language.term(length, 'length').said[0]}" if length else said
+    raise KeyError(key)
 
 
 def _grade_words(grade: str, language: Language) -> str:

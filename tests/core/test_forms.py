@@ -1,0 +1,72 @@
+"""Forms that crews use, each read as the trade means it, in both languages and both orders."""
+
+from __future__ import annotations
+
+import pytest
+
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.reading import read_notes
+from mirkle.files.languages import shipped_languages
+
+# What each note calls, as a line: side, grade, then what it is, in the contract's words.
+FORMS = [
+    ("left 6. Caution, right 3, rocks inside", ["left 6", "right 3 caution rocks inside"]),
+    ("left 6 60. Caution right 3", ["left 6 60", "right 3 caution"]),
+    ("caution. right 3 60\nleft 5", ["right 3 caution 60", "left 5"]),
+    ("6 right minus, care, 2 left\n4 left 60", ["right 6-", "left 2 care", "left 4 60"]),
+    ("very long 4 left\nlong 3 right 60\nshort 5 left\n6 right minus, very long 2 left", ["left 4 very long", "right 3 long 60", "left 5 short", "right 6-", "left 2 very long"]),
+    ("left 4 long caution\nright 3 caution\nleft 2 caution right 5", ["left 4 long caution", "right 3 caution", "left 2 caution", "right 5"]),
+    ("right 4 opens 6 long", ["right 4 opens long 6"]),
+    ("right 4 opens very long", ["right 4 opens very long"]),
+    ("right 4 long opens 6", ["right 4 long opens 6"]),
+    ("left 3 80 past junction", ["left 3 80", "past junction"]),
+    ("left 3 80 under rails\nright 4", ["left 3 80", "under barrier", "right 4"]),
+    ("left 3 60 over bridge\nright 4 into tunnel", ["left 3 60", "over bridge", "right 4 into", "tunnel"]),
+    ("left 3 100 over crest", ["left 3 over crest 100"]),
+    ("left 5 tightens to square", ["left 5 tightens square"]),
+    ("left 5 tightens hairpin right 60", ["left 5 tightens", "right hairpin 60"]),
+    ("right 5 to tight 2", ["right 5 tightens 2-"]),
+    ("right 5 tightens to tight 2", ["right 5 tightens 2-"]),
+    ("right 6 tight 3", ["right 6 tightens 3"]),
+    ("left 6 continue 5", ["left 6 continues 5"]),
+    ("left 5 continues over crest 200", ["left 5 continues over crest 200"]),
+    ("left 5 continues 200", ["left 5 continues 200"]),
+    ("keep right over brow. Left 5 short", ["over crest keep right", "left 5 short"]),
+    ("left 3 long 50 bumpy. Right 2", ["left 3 long bumpy 50", "right 2"]),
+    ("into right left 3\nleft 4", ["right 3", "left 3", "left 4"]),
+    ("left 4 keep in the middle", ["left 4 keep middle"]),
+    ("left 4 keep on the tarmac 60", ["left 4 keep on tarmac 60"]),
+    ("left 4 full ice\nmore ice 60\nright 3 standing water", ["left 4 ice: full", "ice: more 60", "right 3 water: standing"]),
+    ("left 4 extra, extra long 60", ["left 4 extra extra long 60"]),
+    ("left\n4 60\nright 5 40", ["left 4 60", "right 5 40"]),
+    ("4\nleft 60\n3 right 40\n5 left 30", ["left 4 60", "right 3 40", "left 5 30"]),
+    ("left 5 look at this one again 60\nright 3 40", ["left 5 60", "right 3 40"]),
+    ("left 4 2 60\nright 3", ["left 4 60", "right 3"]),
+    ("esquerda 6. Cautela, direita 3, pedras por dentro", ["left 6", "right 3 caution keep in rocks"]),
+    ("direita 4 abre 6 longa", ["right 4 opens long 6"]),
+    ("esquerda 3 80 debaixo da ponte", ["left 3 80", "under bridge"]),
+    ("esquerda 5 fecha para gancho", ["left 5 tightens hairpin"]),
+    ("esquerda 6 continua como 5", ["left 6 continues 5"]),
+    ("esquerda 5 continua sobre alto 200", ["left 5 continues over crest 200"]),
+    ("esquerda 4 muito muito longa 60", ["left 4 extra extra long 60"]),
+    ("esquerda\n4 60\ndireita 5 40", ["left 4 60", "right 5 40"]),
+    ("esquerda 4 gelo total\nmais gelo 60\ndireita 3 água parada", ["left 4 ice: full", "ice: more 60", "right 3 water: standing"]),
+    ("esquerda 4 manter no meio 60", ["left 4 keep middle 60"]),
+]  # fmt: skip
+
+
+def called(note: Note) -> str:
+    """What a note calls, in the contract's words and its order."""
+    head = [note.direction.value] if note.direction else []
+    head += [note.grade] if note.grade else []
+    gap = [note.link] if note.link else []
+    gap += [str(note.distance_m)] if note.distance_m is not None else []
+    parts = [*head, *([note.length] if note.length else []), *note.changes, *note.cautions, *note.features, *note.line_on_road, *note.objects]  # fmt: skip
+    return " ".join([*parts, *gap])
+
+
+@pytest.mark.parametrize(("text", "calls"), FORMS)
+def test_a_form_is_read_as_the_trade_means_it(text: str, calls: list[str]) -> None:
+    reading = read_notes(text, shipped_languages())
+    assert [called(n) for n in reading.notes] == calls
+    assert "".join(t.text for t in reading.tokens) == reading.source
