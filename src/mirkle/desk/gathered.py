@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from mirkle.core.clauses import gettext_noop
 from mirkle.core.notes.crew import ORDER_WORDS
+from mirkle.core.notes.doubts import doubts_of
 from mirkle.core.notes.said import BY_SOUND
 from mirkle.core.review import Review, several
 from mirkle.desk.speak import say, say_clause
@@ -11,6 +12,10 @@ from mirkle.session.filmed import Filmed
 from mirkle.session.material import channels_in_words
 from mirkle.session.open_book import OpenBook
 from mirkle.session.stage import Stage
+
+
+# More than this would hide what stands above.
+SHOWN_DOUBTS = 6
 
 
 def rows_of(stage: Stage) -> list[tuple[str, str]]:
@@ -46,7 +51,15 @@ def rows_of(stage: Stage) -> list[tuple[str, str]]:
     rows.append((say("On the road"), _road_words(review)))
     rows += _clock_row(review)
     rows += [(say("Mind"), say_clause(doubt)) for doubt in doubts]
-    return rows
+    return rows + (_against_itself(stage) if inputs.notes is not None else [])
+
+
+def _against_itself(stage: OpenBook) -> list[tuple[str, str]]:
+    """What the book says against itself, the first of it."""
+    found = doubts_of(stage.reading, stage.school)
+    rows = [(say("The book"), say_clause(d.sentence)) for d in found[:SHOWN_DOUBTS]]
+    left = len(found) - SHOWN_DOUBTS
+    return [*rows, (say("The book"), say("{0} more of that kind", left))] if left > 0 else rows
 
 
 def _kept_unread(stage: OpenBook) -> list[tuple[str, str]]:
@@ -83,7 +96,7 @@ def filmed_rows(filmed: Filmed) -> list[tuple[str, str]]:
         )
         rows.append((say("The calls"), words))
     rows += [(say("Mind"), say_clause(doubt)) for doubt in filmed.reading.doubts]
-    return rows
+    return rows + _against_itself(filmed)
 
 
 def _notes_words(stage: OpenBook) -> str:

@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 from mirkle.core.notes.crew import Crew
+from mirkle.core.notes.doubts import doubts_of
 from mirkle.core.notes.model import Note, Offer, Reading
 from mirkle.core.notes.said import Spoken, differing
 from mirkle.core.notes.school import school_of
@@ -25,7 +26,9 @@ def reading_json(reading: Reading, crew: Crew, *, speech: Speech | None = None) 
         written = written_out(note, language, order=reading.order).text if speech else note.text
         notes.append({**_note(note), "said_at_s": said, "written": written})
     words = _said_words(speech, None) if speech else _written_words(reading)
-    return _text({**_head(reading, crew), "notes": notes, "words": words})
+    against_itself = [str(d.sentence) for d in doubts_of(reading)] if speech is None else []
+    head = _head(reading, crew)
+    return _text({**head, "doubts": [*head["doubts"], *against_itself], "notes": notes, "words": words})
 
 
 def against_json(reading: Reading, speech: Speech, crew: Crew) -> str:
@@ -42,7 +45,9 @@ def against_json(reading: Reading, speech: Speech, crew: Crew) -> str:
         if spoken.said_as == "otherwise":
             findings.append(_finding(note, spoken, speech))
     whose = {s.note: index for index, s in enumerate(speech.spoken) if s.note is not None}
-    return _text({**_head(reading, crew), "notes": notes, "findings": findings, "words": _said_words(speech, whose)})
+    head = _head(reading, crew)
+    head = {**head, "doubts": [*head["doubts"], *(str(d.sentence) for d in doubts_of(reading))]}
+    return _text({**head, "notes": notes, "findings": findings, "words": _said_words(speech, whose)})
 
 
 def _finding(note: Note, spoken: Spoken, speech: Speech) -> Mapping[str, Any]:

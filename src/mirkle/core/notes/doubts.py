@@ -1,0 +1,158 @@
+"""A book held against itself, before any car has driven it: what can be read in two ways, and what hardly any book says.
+
+Nothing here is changed or guessed. Each doubt names its note and asks; a recording is not needed.
+"""
+
+from __future__ import annotations
+
+import re
+from collections import Counter, defaultdict
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+from mirkle.core.clauses import Clause, clause
+from mirkle.core.notes.model import Note, Reading
+from mirkle.core.notes.school import School, school_of
+
+# A distance so many times the next largest is ten times what was meant. # common practice: crews call a few hundred metres
+FAR_BEYOND, SURELY_FAR_M = 3.0, 1000
+# A grade so far above all others, written so seldom, makes no scale of its own.
+ALONE, ABOVE = 1, 3
+# A note that says as much as this twice running was copied twice; a page of as many notes likewise.
+SAYS_MUCH, FULL_PAGE = 3, 4
+_FIGURE = re.compile(r"\d{1,2}[+-]?")
+
+
+@dataclass(frozen=True)
+class Doubt:
+    """What a book says against itself on a note; ``kind`` names the check."""
+
+    kind: str
+    note: int
+    sentence: Clause
+
+
+def doubts_of(reading: Reading, school: School | None = None) -> list[Doubt]:
+    """Every doubt about a written book, in its order."""
+    notes = reading.notes
+    school = school or school_of(notes)
+    found = [
+        *_two_readings(notes), *_half_corners(notes), *_changes(notes, school), *_distances(notes), *_grades(notes), *_twice(notes),
+        *_pages(notes), *_alerts(notes), *_words(notes),
+    ]  # fmt: skip
+    return sorted(found, key=lambda d: d.note)
+
+
+def _said(note: Note) -> str:
+    return " ".join(note.text.split())
+
+
+def _two_readings(notes: Sequence[Note]) -> Iterator[Doubt]:
+    """A figure that stands in a note beside its grade: the one at its side was taken."""
+    for note in notes:
+        figures = [w for w in note.unread if _FIGURE.fullmatch(w)]
+        if figures and note.grade is not None:
+            yield Doubt("two-readings", note.index, clause("“{0}”: {1} or {2}? The {1} beside its side was taken.", _said(note), note.grade, figures[0]))  # fmt: skip
+
+
+def _half_corners(notes: Sequence[Note]) -> Iterator[Doubt]:
+    for note in notes:
+        if note.direction is not None and note.grade is None:
+            yield Doubt("half-corner", note.index, clause("“{0}” has a side and no grade.", _said(note)))
+        elif note.grade is not None and note.direction is None:
+            yield Doubt("half-corner", note.index, clause("“{0}” has a grade and no side.", _said(note)))
+
+
+def _changes(notes: Sequence[Note], school: School) -> Iterator[Doubt]:
+    """A tightening that leads to a wider grade, or an opening that leads to a tighter one."""
+    if school.sense_sure < 0.9:
+        return
+    for note in notes:
+        for change in note.changes:
+            word, _, to = change.rpartition(" ")
+            tightens, opens = "tightens" in word, "opens" in word
+            if note.grade is None or not (tightens or opens):
+                continue
+            try:
+                wider = school.position(to) - school.position(note.grade)
+            except ValueError:
+                continue
+            if tightens and wider >= 0:
+                yield Doubt("change", note.index, clause("“{0}” tightens to a {1}, which is no tighter than {2}.", _said(note), to, note.grade))  # fmt: skip
+            elif opens and wider <= 0:
+                yield Doubt("change", note.index, clause("“{0}” opens to a {1}, which is no wider than {2}.", _said(note), to, note.grade))  # fmt: skip
+
+
+def _distances(notes: Sequence[Note]) -> Iterator[Doubt]:
+    """A distance far beyond all others, as ten times what was meant would be."""
+    metres = sorted(n.distance_m for n in notes if n.distance_m is not None)
+    for note in notes:
+        if note.distance_m is None or len(metres) < 5:
+            continue
+        others = metres.copy()
+        others.remove(note.distance_m)
+        if note.distance_m >= SURELY_FAR_M and note.distance_m > FAR_BEYOND * others[-1]:
+            yield Doubt("distance", note.index, clause("“{0}”: {1} m is far more than any other distance here, of which {2} m is the longest.", _said(note), note.distance_m, others[-1]))  # fmt: skip
+
+
+def _grades(notes: Sequence[Note]) -> Iterator[Doubt]:
+    """One number far above all others: a slip of the pen must not make a scale of ten."""
+    by_grade: defaultdict[int, list[Note]] = defaultdict(list)
+    for note in notes:
+        if note.grade is not None and note.grade.rstrip("+-").isdecimal():
+            by_grade[int(note.grade.rstrip("+-"))].append(note)
+    grades = sorted(by_grade)
+    if len(grades) > 1 and len(by_grade[grades[-1]]) <= ALONE and grades[-1] - grades[-2] >= ABOVE:
+        note = by_grade[grades[-1]][0]
+        yield Doubt("grade", note.index, clause("“{0}”: no other note has a grade above {1}.", _said(note), grades[-2]))
+
+
+def _twice(notes: Sequence[Note]) -> Iterator[Doubt]:
+    """The same line or the same page twice running."""
+    for first, second in pairwise(notes):
+        parts = (first.direction, first.length, *first.changes, *first.features, *first.cautions, *first.line_on_road, *first.objects, first.distance_m)  # fmt: skip
+        if _same(first, second) and sum(p is not None for p in parts) >= SAYS_MUCH:
+            yield Doubt("twice", second.index, clause("“{0}” stands there twice running.", _said(second)))
+    pages: defaultdict[int, list[Note]] = defaultdict(list)
+    for note in notes:
+        pages[note.page].append(note)
+    for (_, first_page), (number, page) in pairwise(pages.items()):
+        if len(page) >= FULL_PAGE and len(page) == len(first_page) and all(map(_same, first_page, page)):
+            yield Doubt("page-twice", page[0].index, clause("Page {0} says the same as the page before it.", number))
+
+
+def _same(a: Note, b: Note) -> bool:
+    return _said(a).lower() == _said(b).lower()
+
+
+def _pages(notes: Sequence[Note]) -> Iterator[Doubt]:
+    """Page numbers that jump: a page may be missing between them."""
+    for first, second in pairwise(notes):
+        if second.page not in (first.page, first.page + 1):
+            yield Doubt(
+                "page-missing",
+                second.index,
+                clause("Page {0} follows page {1}: is one missing?", second.page, first.page),
+            )
+
+
+def _alerts(notes: Sequence[Note]) -> Iterator[Doubt]:
+    """An alert with nothing to warn of: neither a corner nor a feature beside it."""
+    for note in notes:
+        bare = note.direction is None and not (note.features or note.objects or note.marks or note.line_on_road)
+        if note.cautions and bare:
+            yield Doubt("alert", note.index, clause("“{0}” warns of nothing that is written.", _said(note)))
+
+
+def _words(notes: Sequence[Note]) -> Iterator[Doubt]:
+    """A word that nobody knows and that the book has once: a slip of the pen more likely than a habit."""
+    count = Counter(w.lower() for n in notes for w in n.unread)
+    for note in notes:
+        for word in note.unread:
+            if count[word.lower()] == 1 and not _FIGURE.fullmatch(word):
+                yield Doubt(
+                    "word",
+                    note.index,
+                    clause("“{0}”: “{1}” is not understood, and stands in the book once.", _said(note), word),
+                )
