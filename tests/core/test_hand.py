@@ -133,9 +133,9 @@ def test_a_crew_with_a_list_of_its_own_gets_no_other_number(metres: float, calle
     [
         ("", "nothing written"),
         ("  \n ", "nothing written"),
-        ("left zebra 4", "“zebra” is no word of your notes"),
+        ("left 4 5", "“5” is neither the grade nor the distance"),
         ("left 80", "the left has no grade"),
-        ("4", "“4” is no word of your notes"),
+        ("4", "“4” is neither the grade nor the distance"),
         ("# only a remark", "no note|no word"),
     ],
 )
@@ -143,6 +143,12 @@ def test_what_is_no_note_is_refused(text: str, words: str) -> None:
     with pytest.raises(UnusableNotes, match=words) as fault:
         hand_of("words").read_back(text)
     assert fault.value.mend
+
+
+def test_a_word_that_is_not_known_is_not_refused() -> None:
+    """It may be the crew's own: it stays in the note, and nothing else is read otherwise for it."""
+    (note,) = hand_of("words").read_back("left 4 holds 60 (look again)")
+    assert (note.grade, note.distance_m, note.unread, note.remarks) == ("4", 60, ("holds",), ("(look again)",))
 
 
 @pytest.mark.parametrize(

@@ -13,7 +13,6 @@ from mirkle.session.material import channels_in_words
 from mirkle.session.open_book import OpenBook
 from mirkle.session.stage import Stage
 
-
 # More than this would hide what stands above.
 SHOWN_DOUBTS = 6
 

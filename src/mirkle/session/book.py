@@ -11,7 +11,7 @@ from mirkle.core.book.anchors import with_notes
 from mirkle.core.book.decisions import ANSWERS, Decision, Entry, Ledger
 from mirkle.core.book.edition import Change, Edition
 from mirkle.core.book.seen import SEEN, Seen
-from mirkle.core.clauses import Clause, in_a_row
+from mirkle.core.clauses import Clause, clause, in_a_row
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.writing import Hand
@@ -185,7 +185,9 @@ class Book:
         UnusableNotes
             It is no note; the sentence says why.
         """
-        return in_a_row([n.read_back for n in self._hand.read_back(text)], "; ")
+        notes = self._hand.read_back(text)
+        unknown = [clause("“{0}” is not understood", word) for n in notes for word in n.unread]
+        return in_a_row([*(n.read_back for n in notes), *unknown], "; ")
 
     def wants_both(self, finding: Finding | None, note: int, text: str) -> bool:
         """Whether marking ``text`` makes the note faster, which takes the word of driver and co-driver.

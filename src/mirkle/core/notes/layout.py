@@ -138,33 +138,31 @@ def cells_joined(source: str, language: Language) -> tuple[str, tuple[Clause, ..
     return "".join([lines[0], *((" " if n in behind else "\n") + line for n, line in enumerate(lines) if n)]), (taken,)
 
 
-def torn_lines_joined(source: str, language: Language) -> tuple[str, tuple[Clause, ...]]:
-    """A text whose lines end between a side and its grade, put together again, and a sentence that says so; its length stays."""
+def torn_lines_joined(words: Sequence[Word], language: Language) -> tuple[list[Word], tuple[Clause, ...]]:
+    """The words with lines that end between a side and its grade made one with the next, and a sentence that says so."""
     numbers, sides = language.small_numbers, language.directions
     named = {f for t in language.terms if t.kind == "grade" for f in (*t.said, *t.written)}
 
     def grade(word: str) -> bool:
         return word in named or word in numbers or (word.isdecimal() and 1 <= int(word[:3]) <= LARGEST_GRADE)
 
-    lines = source.split("\n")
-    words = [[w.text for w in split_words(line)] for line in lines]
-    torn = set()
-    for n, (line, after) in enumerate(pairwise(words)):
-        if not line or not after:
-            continue
-        last, before, first, second = line[-1], line[-2:-1], after[0], after[1:2]
+    lines = [list(line) for _, line in groupby(words, key=lambda w: w.line)]
+    torn = 0
+    out = list(lines[0]) if lines else []
+    for above, line in pairwise(lines):
+        last, before = above[-1].text, [w.text for w in above[-2:-1]]
+        first, second = line[0].text, [w.text for w in line[1:2]]
         waits = last in sides and not any(map(grade, before)) and grade(first) and not sides & set(second)
         leads = grade(last) and last not in named and not before and first in sides and not any(map(grade, second))
-        if waits or leads:
-            torn.add(n + 1)
+        if line[0].line == above[-1].line + 1 and (waits or leads):
+            torn += 1
+            line[:] = [w._replace(line=above[-1].line) for w in line]
+        out += line
     if not torn:
-        return source, ()
-    joined = "".join([lines[0], *((" " if n in torn else "\n") + line for n, line in enumerate(lines) if n)])
-    if len(torn) == 1:
-        return joined, (clause("A line that ended between a side and its grade was put together with the next."),)
-    return joined, (
-        clause("{0} lines that ended between a side and its grade were put together with the next.", len(torn)),
-    )
+        return out, ()
+    if torn == 1:
+        return out, (clause("A line that ended between a side and its grade was put together with the next."),)
+    return out, (clause("{0} lines that ended between a side and its grade were put together with the next.", torn),)
 
 
 def _is_gap(line: str, language: Language) -> bool:

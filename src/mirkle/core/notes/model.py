@@ -107,11 +107,13 @@ class Note:
 
     @property
     def called_text(self) -> str:
-        """The note as written, without the remarks that stand inside it."""
+        """The note as written, without the remarks that stand inside it, on one line."""
         text = self.text
         for remark in self.remarks:
             text = text.replace(remark, "", 1)
-        return re.sub(r"(?<=\S)[ \t]{2,}(?=\S)", " ", text).strip(" \t") if self.remarks else text
+        if not self.remarks and "\n" not in text:
+            return text
+        return re.sub(r"(?<=\S)\s{2,}(?=\S)|\n", " ", text).strip()
 
     @property
     def is_corner(self) -> bool:

@@ -333,15 +333,16 @@ def checked_replacement(text: str, language: Language, *, order: str) -> tuple[N
     Raises
     ------
     UnusableNotes
-        It is empty, holds words that can't be read, or holds a corner without direction or grade.
+        It is empty, or holds a figure without a place, or a corner without direction or grade.
     """
     if not text.strip():
         raise UnusableNotes("there is nothing written", mend="write the note as it shall stand, or keep the old one")
     reading = read_notes(text, (language,), order=order, corners_needed=False)
-    unread = [w for n in reading.notes for w in n.unread]
-    if unread:
+    # A word that is not known may be the crew's own; a figure without a place could be a second grade.
+    stray = [w for n in reading.notes for w in n.unread if any(map(str.isdigit, w))]
+    if stray:
         raise UnusableNotes(
-            clause("“{0}” is no word of your notes", unread[0]), mend="write it as you write the others"
+            clause("“{0}” is neither the grade nor the distance", stray[0]), mend="write one grade beside each side"
         )
     if not reading.notes:
         raise UnusableNotes("this is no note", mend="write a corner, a feature or a distance")
