@@ -7,6 +7,7 @@ import pytest
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.languages import shipped_languages
+from mirkle.files.timed_text import parse_calls
 
 # What each note calls, as a line: side, grade, then what it is, in the contract's words.
 FORMS = [
@@ -70,3 +71,33 @@ def test_a_form_is_read_as_the_trade_means_it(text: str, calls: list[str]) -> No
     reading = read_notes(text, shipped_languages())
     assert [called(n) for n in reading.notes] == calls
     assert "".join(t.text for t in reading.tokens) == reading.source
+
+
+START = {
+    "en": "five four three two one go left 5 80 right 6 60",
+    "pt": "cinco quatro três dois um partida esquerda 5 80 direita 6 60",
+}
+SPOKEN = [
+    ("en", "left 3 60. That one was a four. Right 4, 80. left 5 40", ["left 3 60", "right 4 80", "left 5 40"]),
+    ("en", "right 5, 80, no, right 4, 60. left 3 40", ["right 4 60", "left 3 40"]),
+    ("en", "right 5, 80, no, left 5, 60. left 3 40", ["left 5 60", "left 3 40"]),
+    ("en", "right 5, 80, no left 3, 60. right 4 40", ["right 5 80", "left 3 60", "right 4 40"]),
+    ("en", "left 3, sorry, 2, 60. right 4 80", ["left 2 60", "right 4 80"]),
+    ("en", "left 4, actually right 4 60. left 5 40", ["right 4 60", "left 5 40"]),
+    ("en", "right 3, I mean left 3, 50. right 5 40", ["left 3 50", "right 5 40"]),
+    ("en", "left 4, no, four minus, 60. right 3 40", ["left 4- 60", "right 3 40"]),
+    ("en", "left 5 100, correction, 80. right 3 40", ["left 5 80", "right 3 40"]),
+    ("en", "left 6. caution, right 3, rocks inside 60. left 4 40", ["left 6", "right 3 caution rocks inside 60", "left 4 40"]),
+    ("en", "red flag red flag. left 4 60 right 3 40", ["left 4 60", "right 3 40"]),
+    ("pt", "esquerda 4, não, direita 4, 60. esquerda 3 40", ["right 4 60", "left 3 40"]),
+    ("pt", "esquerda 3, desculpa, 2, 60. direita 4 40", ["left 2 60", "right 4 40"]),
+    ("pt", "esquerda 3 60. essa era uma quatro. direita 4 80 esquerda 3 40", ["left 3 60", "right 4 80", "left 3 40"]),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("code", "text", "calls"), SPOKEN)
+def test_talk_and_corrections_in_the_car_are_heard_as_meant(code: str, text: str, calls: list[str]) -> None:
+    """The second counts where a call is corrected; what a corner was is no call."""
+    speech = parse_calls(f"WEBVTT\n\n00:00.000 --> 00:30.000\n{START[code]} {text}\n".encode(), name="said.vtt")
+    assert [called(n) for n in speech.reading.notes][2:] == calls
+    assert all(w.role == "incident" for w in speech.words if w.text in ("red", "flag"))

@@ -197,7 +197,7 @@ def test_the_hand_uses_the_crews_own_forms_and_numbers() -> None:
     ("text", "sentence"),
     [
         ("", "nothing written"),
-        ("L4 blorb 60", "“blorb” is no word"),
+        ("L4 7 60", "“7” is neither the grade nor the distance"),
         ("left 60", "the left has no grade"),
         ("hairpin 30", "the hairpin has no direction"),
         ("...", "this is no note"),

@@ -210,7 +210,11 @@ def test_the_contract_holds_the_same(world: Judged) -> None:
 
 
 def test_what_is_no_note_is_refused_in_the_hand_of_any_crew(world: Judged) -> None:
-    for text, words in (("", "nothing written"), ("zebra 4", "neither the grade nor the distance"), ("left 80", "no grade")):
+    for text, words in (
+        ("", "nothing written"),
+        ("zebra 4", "neither the grade nor the distance"),
+        ("left 80", "no grade"),
+    ):
         with pytest.raises(UnusableNotes, match=words):
             world.hand.read_back(text)
 

@@ -157,6 +157,7 @@ class Builder:
         return draft
 
     def _take_direction(self, item: Item) -> None:
+        self._reopen(item)
         current = self.current
         if current is not None and (
             current.closed or (current.direction is not None and "direction" not in current.corrected)
@@ -168,6 +169,7 @@ class Builder:
         draft.direction, draft.direction_span = Direction(item.key), item.span
 
     def _take_grade(self, item: Item) -> None:
+        self._reopen(item)
         current = self.current
         if current is not None and (current.closed or (current.grade is not None and "grade" not in current.corrected)):
             self.close()
@@ -180,8 +182,26 @@ class Builder:
         """Corrected in the same breath: the last word stands, the first stays in the note's text as evidence."""
         if self.current is not None:
             self.current.items.append(item)
-            # A side, a grade, or a side and its grade may follow.
-            self.current.corrected = () if self.current.closed else ("direction", "grade")
+            # A side, a grade, or a side and its grade may follow; behind the distance the whole note, or another distance.
+            self.current.corrected = ("direction", "grade", *(("gap",) if self.current.closed else ()))
+
+    def _reopen(self, item: Item) -> None:
+        """A note that is corrected behind its distance is called anew, with its distance: "right five, 80, no, right four".
+
+        One of another side and another grade is the next note.
+        """
+        current = self.current
+        if current is None or "gap" not in current.corrected:
+            return
+        other = next((i for i in self._behind() if i.kind in ("direction", "grade")), None)
+        keys = {item.key, other.key if other is not None else ""}
+        if (
+            item.kind in ("direction", "grade")
+            and current.direction is not None
+            and not keys & {current.direction.value, current.grade}
+        ):
+            return
+        current.link = current.distance_m = current.gap_span = None
 
     def _take_length(self, item: Item) -> None:
         if "length" in self.habits.in_front and self._has_corner() and self._opens_next():
@@ -336,12 +356,14 @@ class Builder:
 
     def _gap(self, item: Item, *, link: str | None = None, distance_m: int | None = None) -> None:
         opens_line = item.first_on_line
+        if self._last_kind() == "correction":
+            self._reopen(item)
         draft = self.drafts[-1] if opens_line and self.drafts else self.draft(item)
         if draft.closed and not opens_line:
             self.close()
             draft = self.draft(item)
         if not draft.closed:
-            draft.link, draft.distance_m, draft.gap_span = link, distance_m, item.span
+            draft.link, draft.distance_m, draft.gap_span, draft.corrected = link, distance_m, item.span, ()
         if opens_line:
             # The words stand on this line, so they are part of its note's text.
             self.close()

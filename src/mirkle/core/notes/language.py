@@ -59,7 +59,7 @@ class Language:
     ``homophones`` are words that sound the same.
     ``asked`` are short forms that are never read unasked, each with what it may mean as (kind, key), the likeliest first.
     The rest tells remarks, which nobody calls (:mod:`mirkle.core.notes.remarks`): ``remark_heads`` stand in front of one with a colon,
-    ``graded_before`` in front of what a corner was graded ("was 3"), with ``articles`` between and ``since`` behind ("last year");
+    ``graded_before`` in front of what a corner was graded ("was 3"), in speech with ``subjects`` before it ("that one was a three"), with ``articles`` between and ``since`` behind ("last year");
     ``houses`` have a number, ``numbers_of`` make one ("no. 12").
     A term of the kind ``corner`` is a direction and a named grade in one form, such as "HL": only a crew's own file has any.
     """
@@ -74,6 +74,7 @@ class Language:
     homophones: tuple[frozenset[str], ...] = ()
     asked: tuple[tuple[str, tuple[tuple[str, str], ...]], ...] = ()
     remark_heads: frozenset[str] = frozenset()
+    subjects: tuple[str, ...] = ()
     graded_before: tuple[str, ...] = ()
     articles: tuple[str, ...] = ()
     since: tuple[str, ...] = ()
@@ -278,6 +279,7 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
             homophones=tuple(frozenset(str(group).split()) for group in sound.get("homophones", ())),
             asked=tuple((form, tuple(map(_kind_and_key, meant))) for form, meant in table.get("asked", {}).items()),
             remark_heads=frozenset(map(str, remark.get("heads", ()))),
+            subjects=tuple(map(str, remark.get("subjects", ()))),
             graded_before=tuple(map(str, remark.get("graded_before", ()))),
             articles=tuple(map(str, remark.get("articles", ()))),
             since=tuple(map(str, remark.get("since", ()))),

@@ -25,7 +25,7 @@ from mirkle.core.notes.model import Offer, Reading, Span
 from mirkle.core.notes.reading import assemble, best_language, items_of, order_of
 from mirkle.core.notes.repairs import settle
 from mirkle.core.notes.said import Spoken, spoken_of, stretch_of
-from mirkle.core.notes.talk import calls_within, fragments, repeats, without_talk
+from mirkle.core.notes.talk import calls_within, fragments, graded_before, repeats, without_talk
 from mirkle.core.notes.timing import Block, TimedWord, put_pauses_between_notes, same_block, timed_words
 from mirkle.core.notes.words import Word, check_length
 
@@ -100,7 +100,8 @@ def read_speech(source: str, blocks: Sequence[Block], crew: Crew, *, book: Readi
     against = align(texts, book, language, order=order) if book is not None else None
     usual = _usual_distances(words, language)
     reader = Reader(language, order == "grade-first", spoken=True, usual=usual, leave=crew.leave)
-    settled = settle(reader, texts, touches, fixed=against.fixed(texts) if against else None)
+    fixed = (against.fixed(texts) if against else {}) | graded_before(texts, language)
+    settled = settle(reader, texts, touches, fixed=fixed)
     items = items_of(called, settled.choices, settled)
     _leave_torn_numbers(items, reader)
     kept = _calls_of(items, called, against, heard_go=start > 0)

@@ -7,6 +7,8 @@ from dataclasses import replace
 from itertools import pairwise
 
 from mirkle.core.notes.building import Item
+from mirkle.core.notes.language import Language, pieces
+from mirkle.core.notes.lattice import Choice
 from mirkle.core.notes.model import Note, Span
 
 # So many words without a note between them are talk, however many of them a note might use.
@@ -61,6 +63,28 @@ def _dense(items: Sequence[Item]) -> bool:
     telling = [i for i in items if i.kind != "blank"]
     share = sum(i.kind in NOTE_KINDS for i in telling)
     return len(telling) > 2 and share >= 0.7 * len(telling) and any(i.kind == "direction" for i in telling)
+
+
+def graded_before(words: Sequence[str], language: Language) -> dict[int, Choice]:
+    """Talk of what a corner was, "that one was a four": its words as talk, by place, so that its figure is no grade and no distance."""
+    phrases = [tuple(pieces(p)) for p in language.graded_before]
+    grades = language.small_numbers | {f for t in language.terms if t.kind == "grade" for f in t.said}
+    out: dict[int, Choice] = {}
+    for at in range(len(words)):
+        phrase = next((p for p in phrases if tuple(words[at : at + len(p)]) == p), None)
+        # In speech these words begin a sentence: nobody calls "old four".
+        if phrase is None or at == 0 or words[at - 1] not in language.subjects:
+            continue
+        end = at + len(phrase)
+        for skipped in (language.articles, tuple(language.directions)):
+            end += end < len(words) and words[end] in skipped
+        if end >= len(words) or not (words[end] in grades or (words[end].isdecimal() and len(words[end]) == 1)):
+            continue
+        first = at
+        while first and words[first - 1] in language.subjects:
+            first -= 1
+        out.update((n, Choice(1, (("chat", words[n]),), 0.0)) for n in range(first, end + 1))
+    return out
 
 
 def without_talk(items: Sequence[Item]) -> list[Item]:
