@@ -9,7 +9,7 @@ from typing import Any
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.doubts import doubts_of
 from mirkle.core.notes.model import Note, Offer, Reading
-from mirkle.core.notes.said import Spoken, differing
+from mirkle.core.notes.said import Spoken, differing, merely_shorter
 from mirkle.core.notes.school import school_of
 from mirkle.core.notes.speech import Speech
 from mirkle.core.notes.writing import written_out
@@ -42,7 +42,8 @@ def against_json(reading: Reading, speech: Speech, crew: Crew) -> str:
                 "said_words": spoken.words or None, "late_words": spoken.late_words,
             }
         )  # fmt: skip
-        if spoken.said_as == "otherwise":
+        shorter = spoken.note is not None and merely_shorter(note, speech.reading.notes[spoken.note])
+        if spoken.said_as == "otherwise" and not shorter:
             findings.append(_finding(note, spoken, speech))
     whose = {s.note: index for index, s in enumerate(speech.spoken) if s.note is not None}
     head = _head(reading, crew)

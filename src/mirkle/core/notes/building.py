@@ -56,6 +56,7 @@ class _Draft:
     link: str | None = None
     distance_m: int | None = None
     corrected: tuple[str, ...] = ()
+    first_called: str = ""
     continues: bool = False
 
     @property
@@ -76,6 +77,10 @@ class Habits:
 
 # What runs along the metres of a distance that it stands behind: "50 bumpy".
 ALONG = frozenset(("bumpy", "ruts", "down", "up", "bumps"))
+
+
+# What is corrected in the same breath.
+_CORRECTABLE = ("direction", "grade", "half", "distance", "link", "length")
 
 
 class Builder:
@@ -181,6 +186,7 @@ class Builder:
     def _take_correction(self, item: Item) -> None:
         """Corrected in the same breath: the last word stands, the first stays in the note's text as evidence."""
         if self.current is not None:
+            self.current.first_called = " ".join(i.text for i in self.current.items if i.kind in _CORRECTABLE)
             self.current.items.append(item)
             # A side, a grade, or a side and its grade may follow; behind the distance the whole note, or another distance.
             self.current.corrected = ("direction", "grade", *(("gap",) if self.current.closed else ()))
@@ -482,6 +488,7 @@ def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int, 
         marks=draft.marks,
         unread=tuple(draft.unread),
         remarks=tuple(draft.remarks),
+        first_called=draft.first_called,
         direction_span=draft.direction_span,
         grade_span=draft.grade_span,
         gap_span=draft.gap_span,

@@ -76,7 +76,7 @@ class Note:
     """One note. Words of the contract stand in the tuples in the order in which they were called.
 
     ``grade`` is the grade as the contract spells it: ``"4"``, ``"4+"``, ``"hairpin"``, ``"square"``, ``"flat"``.
-    ``remarks`` stand with the note, and nobody calls them. ``distance_m`` or ``link`` say how far it is to the next note; ``span`` is the note in the source and
+    ``remarks`` stand with the note, and nobody calls them; ``first_called`` is what was said before the co-driver corrected it aloud. ``distance_m`` or ``link`` say how far it is to the next note; ``span`` is the note in the source and
     ``gap_span`` its distance or link word, which in some hands stands on the next note's line.
     """
 
@@ -98,6 +98,7 @@ class Note:
     marks: tuple[str, ...] = ()
     unread: tuple[str, ...] = ()
     remarks: tuple[str, ...] = ()
+    first_called: str = ""
     direction_span: Span | None = None
     grade_span: Span | None = None
     gap_span: Span | None = None

@@ -55,10 +55,12 @@ class Spoken:
         return self.said_as not in ("not-said", "not-heard")
 
 
-def stretch_of(against: Against, count: int, *, heard_go: bool) -> tuple[int | None, int | None, frozenset[int]]:
+def stretch_of(
+    against: Against, count: int, *, heard_go: bool, corrections: frozenset[int] = frozenset()
+) -> tuple[int | None, int | None, frozenset[int]]:
     """The first and the last word of the calls by the book, ``None`` where it can't tell, and words that only say a note again.
 
-    ``count`` is the number of words. Without a "go" the rehearsal ends where the first notes are read anew.
+    ``count`` is the number of words, ``corrections`` are those that correct what was said before them. Without a "go" the rehearsal ends where the first notes are read anew.
     """
     visits = [v for v in against.visits if v.heard]
     first = None
@@ -77,9 +79,10 @@ def stretch_of(against: Against, count: int, *, heard_go: bool) -> tuple[int | N
         visits = visits[: at_end[-1] + 1]
     again: set[int] = set()
     for of_note in _by_note(visits).values():
-        main = _main(of_note)
+        main = _main(of_note, corrections)
         for visit in of_note:
-            if visit is not main and _tells(visit, against):
+            # What was corrected stays with what it was corrected to: both are one call.
+            if visit is not main and _tells(visit, against) and not _follows(main, corrections):
                 again |= {h.first + n for h in visit.heard for n in range(h.words)}
     return first, last, frozenset(again)
 
@@ -91,9 +94,14 @@ def _by_note(visits: Sequence[Visit]) -> dict[int, list[Visit]]:
     return out
 
 
-def _main(visits: Sequence[Visit]) -> Visit:
-    """The time that a note was said most fully; the first of them."""
-    return max(visits, key=lambda v: len(v.heard))
+def _main(visits: Sequence[Visit], corrections: frozenset[int]) -> Visit:
+    """The time that a note was said as it was meant: behind a correction, else most fully; the first of those."""
+    return max(visits, key=lambda v: (_follows(v, corrections), len(v.heard)))
+
+
+def _follows(visit: Visit, corrections: frozenset[int]) -> bool:
+    """Whether a note was said again directly behind a word that corrects."""
+    return visit.first - 1 in corrections
 
 
 def _tells(visit: Visit, against: Against) -> bool:
@@ -109,6 +117,7 @@ def spoken_of(
     said: Reading,
     stream: Sequence[TimedWord],
     aside: frozenset[int],
+    corrections: frozenset[int] = frozenset(),
 ) -> tuple[Spoken, ...]:
     """For each note of the book how it was said.
 
@@ -118,6 +127,7 @@ def spoken_of(
     said : what was read from them, note by note
     stream : the words with their times
     aside : the characters at which words begin that were said before the start or after the stop
+    corrections : the words that correct what was said before them
     """
     time_of = {t.word.span.start: t for t in stream}
     note_at = {t.span.start: t.note for t in said.pieces if t.note is not None}
@@ -134,7 +144,7 @@ def spoken_of(
             among = {note.index - 1, note.index + 1} <= said_notes
             out.append(Spoken("not-said", NOT_SAID_AMONG_OTHERS if among else NOT_SAID))
             continue
-        main = _main(of_note)
+        main = _main(of_note, corrections)
         # A distance ahead of the first corner is said before it is called.
         called = next(
             (h for h in main.heard if against.places[h.place].kind not in ("distance", "link")), main.heard[0]
@@ -163,6 +173,24 @@ def spoken_of(
             )
         )
     return tuple(out)
+
+
+def merely_shorter(written: Note, said: Note) -> bool:
+    """Whether all that was said of a note is written there too: words were left out or not heard, and nothing else was called."""
+    alike = all(
+        spoken in (None, own)
+        for spoken, own in (
+            (said.direction, written.direction), (said.grade, written.grade), (said.length, written.length),
+            (said.distance_m, written.distance_m), (said.link, written.link),
+        )
+    )  # fmt: skip
+    within = all(
+        set(getattr(said, name)) <= set(getattr(written, name))
+        for name in ("features", "cautions", "objects", "line_on_road", "marks")
+    )
+    # "Tightens" may be the first half of "tightens 3".
+    changes = all(any(own.startswith(change) for own in written.changes) for change in said.changes)
+    return alike and within and changes and not said.unread
 
 
 def differing(written: Note, said: Note | None, spoken: Spoken) -> tuple[str, str]:

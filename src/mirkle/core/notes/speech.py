@@ -126,7 +126,8 @@ def read_speech(source: str, blocks: Sequence[Block], crew: Crew, *, book: Readi
     if book is None or against is None:
         return speech
     aside = frozenset(i.span.start for i in items if i.why in ("before", "after"))
-    return replace(speech, spoken=spoken_of(book, against, called, speech.reading, stream, aside))
+    corrections = _corrections(items, called)
+    return replace(speech, spoken=spoken_of(book, against, called, speech.reading, stream, aside, corrections))
 
 
 def _language(words: Sequence[Word], crew: Crew, book: Reading | None) -> Language:
@@ -154,7 +155,7 @@ def _calls_of(items: list[Item], called: Sequence[Word], against: Against | None
     again: frozenset[int] = frozenset()
     if against is not None:
         starts = [w.span.start for w in called]
-        begin, end, more = stretch_of(against, len(called), heard_go=heard_go)
+        begin, end, more = stretch_of(against, len(called), heard_go=heard_go, corrections=_corrections(items, called))
         if begin is not None:
             first = bisect_left(items, starts[begin], key=lambda i: i.span.start)
         if end is not None:
@@ -169,6 +170,12 @@ def _calls_of(items: list[Item], called: Sequence[Word], against: Against | None
         if item.span.start in again:
             item.kind, item.why = "dropped", "repeat"
     return [i for i in kept if i.kind != "dropped"]
+
+
+def _corrections(items: Sequence[Item], called: Sequence[Word]) -> frozenset[int]:
+    """The words that end a correction such as "no" or "I mean", as indices of the words that were read."""
+    ends = {i.span.end for i in items if i.kind == "correction"}
+    return frozenset(n for n, word in enumerate(called) if word.span.end in ends)
 
 
 def _without_marks(words: Sequence[Word]) -> list[Word]:

@@ -1,0 +1,87 @@
+"""A call that was corrected aloud is the freshest evidence that its note is wrong, and ready to be marked."""
+
+from __future__ import annotations
+
+import re
+
+import numpy as np
+import pytest
+
+from mirkle.core.notes.reading import read_notes
+from mirkle.core.review import Review
+from mirkle.files.languages import shipped_languages
+from mirkle.files.project import Material
+from mirkle.session.material import Inputs, review_material
+from tests.conftest import CALLS, MORNING, NOTES
+
+WORDS = ["no", "sorry", "actually", "I mean", "correction", "no no"]
+CUE = re.compile(r"^(left|right) ([1-6])(.*)$", re.M)
+
+
+def corrected(text: str, rng: np.random.Generator, share: float) -> tuple[str, dict[str, str]]:
+    """The calls with some of their corners corrected in the same breath, and what each such cue says first and then."""
+    meant: dict[str, str] = {}
+
+    def change(found: re.Match[str]) -> str:
+        side, grade, rest = found[1], int(found[2]), found[3]
+        if rng.random() > share:
+            return found[0]
+        other = grade - 1 if grade > 1 and rng.random() < 0.7 else grade + 1 if grade < 6 else grade - 1
+        turned = rng.random() < 0.3
+        new = f"{'right' if side == 'left' else 'left'} {grade}" if turned else f"{side} {other}"
+        word = WORDS[int(rng.integers(len(WORDS)))]
+        gap = re.search(r" (\d+)$", rest)
+        if gap and rng.random() < 0.4:
+            said = f"{side} {grade}{rest}, {word}, {new}{rest}"
+        elif turned or rng.random() < 0.5:
+            said = f"{side} {grade}, {word}, {new}{rest}"
+        else:
+            said = f"{side} {grade}, {word}, {new.split()[1]}{rest}"
+        meant[said] = new
+        return said
+
+    return CUE.sub(change, text), meant
+
+
+@pytest.fixture(scope="module")
+def told() -> tuple[Review, dict[str, str]]:
+    text, meant = corrected(CALLS.content.decode(), np.random.default_rng(7), 0.25)
+    return review_material(Inputs(MORNING, NOTES, Material("calls", "said.vtt", text.encode()))), meant
+
+
+def test_what_was_corrected_is_found_and_can_be_marked(told: tuple[Review, dict[str, str]]) -> None:
+    review, meant = told
+    found = {f.note: f for f in review.findings if f.kind == "said-otherwise" and "Corrected in the car" in f.why}
+    assert len(meant) > 20
+    right = 0
+    for finding in found.values():
+        note = review.notes[finding.note]
+        assert finding.severity == "check"
+        assert finding.proposal is not None
+        (new,) = read_notes(finding.proposal.text, shipped_languages()).notes
+        # The proposal changes what was corrected, and nothing else.
+        assert new.direction is not None
+        assert f"{new.direction.value} {new.grade}" == finding.met
+        assert (new.length, new.changes, new.features, new.distance_m) == (
+            note.length,
+            note.changes,
+            note.features,
+            note.distance_m,
+        )
+        right += finding.met in meant.values()
+    assert right == len(found), "none is invented"
+    assert right >= 0.95 * len(meant)
+
+
+def test_nothing_is_corrected_where_nobody_did(demo_review: Review) -> None:
+    assert not any("Corrected in the car" in f.why for f in demo_review.findings)
+
+
+def test_what_comes_back_to_the_book_is_no_finding() -> None:
+    text = CALLS.content.decode()
+    said = "\nleft 5 80, no, right 5 80\n"
+    assert "\nright 5 80\n" in text
+    review = review_material(
+        Inputs(MORNING, NOTES, Material("calls", "said.vtt", text.replace("\nright 5 80\n", said, 1).encode()))
+    )
+    assert not any(f.kind == "said-otherwise" and f.note == 1 for f in review.findings)
