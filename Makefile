@@ -51,6 +51,7 @@ lint: setup
 bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/bench.py
 	$(BIN)/python bench/road.py
+	$(BIN)/python bench/books.py
 	$(BIN)/python bench/reading.py
 	$(BIN)/python bench/accuracy.py
 	$(BIN)/python bench/trust.py
