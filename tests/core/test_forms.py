@@ -101,3 +101,19 @@ def test_talk_and_corrections_in_the_car_are_heard_as_meant(code: str, text: str
     speech = parse_calls(f"WEBVTT\n\n00:00.000 --> 00:30.000\n{START[code]} {text}\n".encode(), name="said.vtt")
     assert [called(n) for n in speech.reading.notes][2:] == calls
     assert all(w.role == "incident" for w in speech.words if w.text in ("red", "flag"))
+
+
+def test_each_line_is_read_in_its_own_language() -> None:
+    lines = [
+        "left 4 long 60",
+        "right 3 into",
+        "esquerda 5 longa sobre alto 40",
+        "direita 2 não cortar 80",
+        "left 6 over crest 100",
+        "L3 40",
+    ]
+    reading = read_notes("\n".join(lines), shipped_languages())
+    assert [called(n) for n in reading.notes] == [
+        "left 4 long 60", "right 3 into", "left 5 long over crest 40", "right 2 don't cut 80", "left 6 over crest 100", "left 3 40",
+    ]  # fmt: skip
+    assert [str(d) for d in reading.doubts] == ["Lines read in Português: 2."]

@@ -14,6 +14,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from itertools import groupby, zip_longest
 
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.building import Habits, Item, build_notes
 from mirkle.core.notes.language import Language
@@ -57,11 +58,13 @@ def read_notes(
     layout = laid_out(source, split_words(source) if joined else words, language, remarks)
     called, torn = torn_lines_joined(layout.words, language)
     order = order or order_of(called, language)
-    items = _written_items(called, Reader(language, order == "grade-first", spoken=False, leave=leave))
+    readers = {la.code: Reader(la, order == "grade-first", spoken=False, leave=leave) for la in languages}
+    spoken_in, mixed = _languages_of_lines(called, language, languages)
+    items = _written_items(called, [readers[code] for code in spoken_in])
     aside = [Item(a.kind, "", a.word.span, a.word.line, False, a.word.text) for a in layout.aside]
     aside.sort(key=lambda i: i.span.start)
     reading = assemble(source, items, language, order, aside, written=True)
-    reading = replace(reading, doubts=(*layout.doubts, *torn, *joined))
+    reading = replace(reading, doubts=(*layout.doubts, *torn, *joined, *mixed))
     if corners_needed and not reading.corners:
         raise UnusableNotes(
             "no corner could be read in this text",
@@ -130,13 +133,33 @@ def order_of(words: Sequence[Word], language: Language) -> str:
     return "grade-first" if before > after else "direction-first"
 
 
-def _written_items(words: list[Word], reader: Reader) -> list[Item]:
-    items: list[Item] = []
-    read: dict[tuple[tuple[str, bool], ...], list[Choice]] = {}
+def _languages_of_lines(
+    words: Sequence[Word], main: Language, languages: Sequence[Language]
+) -> tuple[list[str], tuple[Clause, ...]]:
+    """The language of each line, by its code, and a sentence where some are in another than most: some crews write in two.
+
+    A line is in another language where that has its side and knows more of its words.
+    """
+    others = [la for la in languages if la.code != main.code]
+    codes: list[str] = []
     for _, group in groupby(words, key=lambda w: w.line):
-        line = list(group)
+        line = [w.text for w in group if w.text[0].isalpha()]
+        known = {la.code: sum(w in la.own_words for w in line) for la in (main, *others)}
+        rivals = [la for la in others if known[la.code] > known[main.code] and la.directions & set(line)]
+        codes.append(max(rivals, key=lambda la: known[la.code]).code if rivals else main.code)
+    counts = Counter(code for code in codes if code != main.code)
+    names = {la.code: la.name for la in others}
+    return codes, tuple(clause("Lines read in {0}: {1}.", names[code], count) for code, count in counts.items())
+
+
+def _written_items(words: list[Word], readers: Sequence[Reader]) -> list[Item]:
+    """The items of all lines, each by its own reader."""
+    items: list[Item] = []
+    read: dict[tuple[object, ...], list[Choice]] = {}
+    lines = [list(group) for _, group in groupby(words, key=lambda w: w.line)]
+    for line, reader in zip(lines, readers, strict=True):
         # Books repeat themselves; each line is read once.
-        key = tuple((w.text, w.touches) for w in line)
+        key = (reader.language.code, *((w.text, w.touches) for w in line))
         if key not in read:
             read[key] = reader.best([w.text for w in line], [w.touches for w in line])
         items += items_of(line, read[key])
