@@ -71,6 +71,10 @@ WORTH_A_WORD = 0.05
 NO_VERTICAL = clause("No vertical accelerometer: crests, jumps, bumps and dips are not judged.")
 
 
+# So many words that are not understood are named.
+SHOWN_WORDS = 8
+
+
 @dataclass(frozen=True)
 class Measured:
     """One pass as far as the recording alone shows it; what was set by hand of the start is in it.
@@ -169,7 +173,8 @@ class Review:
     @property
     def doubts(self) -> tuple[Clause, ...]:
         """What touches the result, in sentences: first whether the notes belong here, then the recording, then the text."""
-        said_first = [sentence for sentence in (self.fit.sentence, _sense_unsure(self.school)) if sentence]
+        first = (self.fit.sentence, _sense_unsure(self.school), _not_understood(self.notes))
+        said_first = [sentence for sentence in first if sentence]
         return (*said_first, *self.measured.doubts, *self.reading.doubts)
 
     @property
@@ -503,11 +508,33 @@ def _findings(
         return finding if known or finding.severity == "remark" else replace(finding, severity="check")
 
     inside = [
-        with_doubt(capped(f), pass_measured.bridged)
+        with_doubt(beside_unknown(capped(f), case.notes), pass_measured.bridged)
         for f in as_habits(found, case.notes)
         if f.from_m <= case.finish_m and counts(f) and measured(f)
     ]
     return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
+
+
+def _not_understood(notes: Sequence[Note]) -> Clause | None:
+    """The words of a book that nobody has explained, the first of them."""
+    words = list(dict.fromkeys(w for n in notes for w in n.unread if any(map(str.isalpha, w))))
+    if not words:
+        return None
+    return clause(
+        "Not understood in the notes: {0}.",
+        ", ".join(words[:SHOWN_WORDS]) + (", …" if len(words) > SHOWN_WORDS else ""),
+    )
+
+
+def beside_unknown(finding: Finding, notes: Sequence[Note]) -> Finding:
+    """The finding, to be looked at where it says that nothing calls something beside a word that is not understood: that may call it."""
+    if not finding.kind.endswith("-uncalled") or finding.severity not in ("danger", "change"):
+        return finding
+    words = [w for note in notes[finding.note : finding.note + 2] for w in note.unread if any(map(str.isalpha, w))]
+    if not words:
+        return finding
+    said = clause("“{0}” stands there and is not understood: perhaps it calls this.", words[0])
+    return replace(finding, severity="check", because=(*finding.because, said))
 
 
 def with_doubt(finding: Finding, bridged: Sequence[Bridged]) -> Finding:

@@ -1,4 +1,4 @@
-"""A call that was corrected aloud is the freshest evidence that its note is wrong, and ready to be marked."""
+"""What is judged by words: a call corrected aloud is the freshest evidence that its note is wrong; no danger rests on a word nobody knows."""
 
 from __future__ import annotations
 
@@ -85,3 +85,17 @@ def test_what_comes_back_to_the_book_is_no_finding() -> None:
         Inputs(MORNING, NOTES, Material("calls", "said.vtt", text.replace("\nright 5 80\n", said, 1).encode()))
     )
     assert not any(f.kind == "said-otherwise" and f.note == 1 for f in review.findings)
+
+
+def test_no_danger_rests_beside_a_word_that_is_not_understood() -> None:
+    """What nothing calls may be called by the word: it is to be looked at, and the review names the word."""
+    plain = review_material(Inputs(MORNING, NOTES))
+    danger = next(f for f in plain.findings if f.kind == "corner-uncalled" and f.severity == "danger")
+    book, at = NOTES.content.decode(), plain.notes[danger.note].span.end
+    review = review_material(Inputs(MORNING, Material("notes", "n.txt", f"{book[:at]} zorbl{book[at:]}".encode())))
+    (same,) = [f for f in review.findings if f.kind == "corner-uncalled" and abs(f.from_m - danger.from_m) < 5.0]
+    assert same.severity == "check"
+    assert "“zorbl” stands there and is not understood" in same.why
+    assert any("Not understood in the notes: zorbl." in str(d) for d in review.doubts)
+    others = {f.id for f in plain.findings if f.severity == "danger"} - {danger.id}
+    assert others <= {f.id for f in review.findings if f.severity == "danger"}
