@@ -47,7 +47,8 @@ def test_review_writes_the_contracts_file(demo: Path, tmp_path: Path) -> None:
         "gap_after",
     }
     assert set(note["called"]) == {
-        "direction", "grade", "length", "changes", "cautions", "features", "line", "link", "distance_m"
+        "direction", "grade", "length", "changes", "cautions", "features", "line", "link", "distance_m", "objects", "surface",
+        "remarks",
     }  # fmt: skip
     assert set(note["met"]) == {
         "from_m", "to_m", "apex_m", "direction", "radius_m", "turn_deg", "grade", "grade_position", "speed_min_kmh",

@@ -133,11 +133,16 @@ def test_a_replacement_is_read_back_and_refused_where_it_is_typed(open_window: W
     qtbot.keyClick(open_window.compare, Qt.Key.Key_E)
     qtbot.waitUntil(evidence.field.hasFocus)
     qtbot.keyClick(evidence.field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
-    qtbot.keyClicks(evidence.field, "L3 zebra 70")
-    assert "zebra" in evidence.read_back.text()
+    qtbot.keyClicks(evidence.field, "L3 4 70")
+    assert "“4” is neither the grade nor the distance" in evidence.read_back.text()
     assert not evidence.buttons["mark"].isEnabled()
     qtbot.keyClick(evidence.field, Qt.Key.Key_Return)
     assert not stage.book.decisions
+    qtbot.keyClick(evidence.field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
+    qtbot.keyClicks(evidence.field, "L3 zebra 70")
+    # It may be a word of the crew's own.
+    assert evidence.read_back.text() == "Reads: left 3, then 70 metres; “zebra” is not understood"
+    assert evidence.buttons["mark"].isEnabled()
     qtbot.keyClick(evidence.field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
     qtbot.keyClicks(evidence.field, "caut L3 70")
     assert evidence.read_back.text() == "Reads: caution, left 3, then 70 metres"

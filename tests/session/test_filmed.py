@@ -106,7 +106,7 @@ def test_faster_takes_both_and_nonsense_is_refused(filmed: Filmed) -> None:
         with pytest.raises(UnusableNotes, match="faster"):
             filmed.book.see(seen, note, text)
     filmed.book.see("opener", 8, "R6 20", by=BOTH)
-    for seen, text in (("tighter", "R9x"), ("hazard", "  ")):
+    for seen, text in (("tighter", "R2 3"), ("hazard", "  ")):
         with pytest.raises(UnusableNotes):
             filmed.book.see(seen, 11, text)
     assert len(filmed.book.history) == 1
