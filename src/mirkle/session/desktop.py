@@ -8,8 +8,6 @@ import sys
 from importlib import resources
 from pathlib import Path
 
-from platformdirs import user_data_dir
-
 from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
 from mirkle.files.whole import write_whole
@@ -76,6 +74,9 @@ def remove() -> list[Path]:
 
 
 def _data_home() -> Path:
+    # What packs for Debian knows the places with nothing but Python.
+    from platformdirs import user_data_dir
+
     return Path(user_data_dir())
 
 
