@@ -77,8 +77,6 @@ class Habits:
 
 # What runs along the metres of a distance that it stands behind: "50 bumpy".
 ALONG = frozenset(("bumpy", "ruts", "down", "up", "bumps"))
-
-
 # What is corrected in the same breath.
 _CORRECTABLE = ("direction", "grade", "half", "distance", "link", "length")
 
@@ -114,9 +112,10 @@ class Builder:
 
     def _behind(self) -> Iterator[Item]:
         """What follows on the line, without small words and marks."""
-        here = self.items[self.at]
-        for item in self.items[self.at + 1 :]:
-            if item.line != here.line:
+        line = self.items[self.at].line
+        for at in range(self.at + 1, len(self.items)):
+            item = self.items[at]
+            if item.line != line:
                 return
             if item.kind not in ("blank", "filler", "remark"):
                 yield item
