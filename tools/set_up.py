@@ -97,8 +97,6 @@ FOR_BUILDING = (
     "wheel-*",
 )
 TEST_PROGRAMS = {"xvfb-run": "xvfb", "xauth": "xauth"}
-
-
 # What the environment has to import before it counts as made: all that the program starts with.
 IMPORTS = {
     "run": "import mirkle.cli, mirkle.desk.app, av, scipy.linalg",
@@ -168,18 +166,19 @@ def _environment(parts: set[str]) -> None:
     """Makes the environment unless it holds these parts as their locks have them, whole."""
     held = _recorded()
     missing = {part for part in parts if held.get("locks", {}).get(part) != _lock_of(part)}
+    # One that worked is kept until the new one does; what stands in its place after a kill is not one.
+    aside = VENV.with_name(".venv.before")
     if not missing and _whole(held):
+        shutil.rmtree(aside, ignore_errors=True)
         return
     if VENV.exists():
         print("The environment in .venv is not what the locks ask for: it is made anew")
-    # One that worked is kept until the new one does; what stands in its place after a kill is not one.
-    aside = VENV.with_name(".venv.before")
     if aside.exists():
         shutil.rmtree(VENV, ignore_errors=True)
     elif VENV.exists():
         VENV.rename(aside)
     try:
-        _make(sorted(parts | set(held.get("locks", {})), key=list(LOCKS).index))
+        _make(sorted(parts | (set(held.get("locks", {})) & set(LOCKS)), key=list(LOCKS).index))
     except BaseException:
         shutil.rmtree(VENV, ignore_errors=True)
         if aside.exists():
