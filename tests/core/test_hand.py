@@ -145,6 +145,13 @@ def test_what_is_no_note_is_refused(text: str, words: str) -> None:
     assert fault.value.mend
 
 
+def test_a_side_that_shares_a_grade_gets_its_own() -> None:
+    reading = read_notes("left 5 60\ninto right left 3 40\nright 4 80", (ENGLISH,))
+    shared = reading.notes[1]
+    assert (shared.grade, shared.grade_span) == ("3", None)
+    assert Hand(reading, ENGLISH).reworded(shared, Rewording(grade="2")) == "into right 2"
+
+
 def test_a_word_that_is_not_known_is_not_refused() -> None:
     """It may be the crew's own: it stays in the note, and nothing else is read otherwise for it."""
     (note,) = hand_of("words").read_back("left 4 holds 60 (look again)")

@@ -81,6 +81,11 @@ class Hand:
         if rewording.grade is not None and note.grade_span is not None:
             edits.append((note.grade_span, self.form("grade", rewording.grade)))
             edits += [(span, "") for span in self._halves_apart(note)]
+        elif rewording.grade is not None and note.direction_span is not None:
+            # "Right left 3": the side shares the grade behind it, and gets its own.
+            at = note.direction_span.end if self.reading.order == "direction-first" else note.direction_span.start
+            grade = self.form("grade", rewording.grade)
+            edits.append((Span(at, at), f" {grade}" if at == note.direction_span.end else f"{grade} "))
         if rewording.distance_m is not None and note.gap_span is not None:
             edits.append((note.gap_span, str(rewording.distance_m)))
         if rewording.caution is not None and note.direction_span is not None and note.grade_span is not None:
