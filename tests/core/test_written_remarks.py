@@ -116,6 +116,19 @@ def test_figures_that_nobody_calls_are_none(
     assert note.unread == () or "(" in text
 
 
+def test_a_crew_that_puts_its_distances_in_brackets_calls_them() -> None:
+    notes = read(["L4 (60)", "R3 long (100)", "L hp (40)", "R5 (80) (look at the 3)", "L2 (30)"]).notes
+    assert [n.distance_m for n in notes] == [60, 100, 40, 80, 30]
+    assert notes[3].remarks == ("(look at the 3)",)
+    # One alone is a remark.
+    assert read(["L4 60", "R3 (100)", "L5 80", "R2 40", "L6 50"]).notes[1].distance_m is None
+
+
+def test_a_remark_that_could_be_a_call_is_said() -> None:
+    doubts = [str(d) for d in read(["L4 (don't cut) 60", "R3 (look again) 80", "L5 40"]).doubts]
+    assert doubts == ["(don't cut) stands apart as a remark and is not called. Write it without the brackets if it is."]
+
+
 def test_what_changes_a_note_leaves_its_remark_alone() -> None:
     """The note's span holds what is called, so that another text in its place stands beside the remark."""
     reading = read(["L4 60 (look again)", "(house 3) R3 (one more) into // was 2", "L5 40"])

@@ -21,7 +21,7 @@ from mirkle.core.notes.language import Language
 from mirkle.core.notes.lattice import LARGEST_GRADE, Choice, Reader
 from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.model import Reading, Span, Token
-from mirkle.core.notes.remarks import remarks_in
+from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
 from mirkle.core.notes.words import Word, check_length, split_words
 
@@ -64,7 +64,13 @@ def read_notes(
     aside = [Item(a.kind, "", a.word.span, a.word.line, False, a.word.text) for a in layout.aside]
     aside.sort(key=lambda i: i.span.start)
     reading = assemble(source, items, language, order, aside, written=True)
-    reading = replace(reading, doubts=(*layout.doubts, *torn, *joined, *mixed))
+    apart = calls_set_apart(source, remarks, language)
+    said = (
+        (clause("{0} stands apart as a remark and is not called. Write it without the brackets if it is.", apart[0]),)
+        if apart
+        else ()
+    )
+    reading = replace(reading, doubts=(*layout.doubts, *torn, *joined, *mixed, *said))
     if corners_needed and not reading.corners:
         raise UnusableNotes(
             "no corner could be read in this text",

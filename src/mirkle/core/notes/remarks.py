@@ -9,9 +9,9 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 
-from mirkle.core.notes.language import Language
+from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.model import Span
 
 _CLOSES = {"(": ")", "[": "]", "{": "}", "“": "”", "„": "“”", "«": "»", "‹": "›", "‘": "’"}
@@ -29,13 +29,20 @@ _MARKED = re.compile(
     re.VERBOSE | re.MULTILINE,
 )
 _NAMED = re.compile(r"(?:(?<=\s)|^)([^\W\d_][\w’'-]{0,20}):(?=\s)[^\n]*", re.MULTILINE)
+_CALLED = frozenset(("caution", "feature", "line", "change"))
+_DISTANCE = re.compile(r"[(\[{]\s*\d{2,4}\s*m?\s*[)\]}]")
+# A habit shows in so many lines.
+LEAST_LINES = 4
 # A house's number is no distance where it is none that anybody calls.
 LEAST_DISTANCE_M, ROUND_M = 20, 10
 
 
 def remarks_in(source: str, language: Language) -> list[Span]:
     """Where the remarks of a written text stand, in order; none overlaps another."""
-    found = [*_bracketed(source), *(Span(*m.span()) for m in _MARKED.finditer(source))]
+    bracketed = list(_bracketed(source))
+    if _writes_distances_in_brackets(source, bracketed):
+        bracketed = [span for span in bracketed if not _DISTANCE.fullmatch(source, span.start, span.end)]
+    found = [*bracketed, *(Span(*m.span()) for m in _MARKED.finditer(source))]
     for named in _NAMED.finditer(source):
         word = named[1]
         if word.lower() in language.remark_heads or (word[0].isupper() and not language.knows(word.lower())):
@@ -49,6 +56,25 @@ def remarks_in(source: str, language: Language) -> list[Span]:
         else:
             out.append(span)
     return out
+
+
+def calls_set_apart(source: str, remarks: Sequence[Span], language: Language) -> list[str]:
+    """The remarks all of whose words are called elsewhere, such as "(don't cut)": somebody should say whether they are."""
+    found = []
+    for span in remarks:
+        words = pieces(source[span.start : span.end])
+        letters = [w for w in words if w[0].isalpha()]
+        kinds = {m.term.kind for at in range(len(words)) for m in language.matches(words, at) if m.way == "said"}
+        if letters and all(map(language.knows, letters)) and kinds & _CALLED and not any(w[0].isdigit() for w in words):
+            found.append(source[span.start : span.end].strip())
+    return found
+
+
+def _writes_distances_in_brackets(source: str, bracketed: Sequence[Span]) -> bool:
+    """Whether this crew puts its distances in brackets: half of its lines have one."""
+    lines = [line for line in source.split("\n") if line.strip()]
+    inside = sum(_DISTANCE.fullmatch(source, span.start, span.end) is not None for span in bracketed)
+    return inside >= LEAST_LINES and 2 * inside >= len(lines)
 
 
 def _bracketed(source: str) -> Iterator[Span]:
