@@ -151,12 +151,7 @@ def spoken_of(
         )
         first, last = words[called.first], words[main.last]
         start, end = time_of[first.span.start], time_of[last.span.start]
-        otherwise = _otherwise(main, against)
-        # No words are heard so well that nothing is left to doubt.
-        otherwise = min(max(otherwise, 1.0 - MOST_SURE), MOST_SURE)
-        said_as, sure = "otherwise", otherwise
-        if otherwise < 0.5:
-            said_as, sure = ("twice" if len(of_note) > 1 else "written"), 1.0 - otherwise
+        said_as, sure = _said_as(main, against, twice=len(of_note) > 1)
         holders = Counter(
             n for h in main.heard if (n := note_at.get(words[h.first].span.start)) is not None
         ).most_common(1)
@@ -191,6 +186,14 @@ def merely_shorter(written: Note, said: Note) -> bool:
     # "Tightens" may be the first half of "tightens 3".
     changes = all(any(own.startswith(change) for own in written.changes) for change in said.changes)
     return alike and within and changes and not said.unread
+
+
+def _said_as(visit: Visit, against: Against, *, twice: bool) -> tuple[str, float]:
+    """Whether a note was said as written, twice, or otherwise, and how sure that is: no words are heard so well that nothing is left to doubt."""
+    otherwise = min(max(_otherwise(visit, against), 1.0 - MOST_SURE), MOST_SURE)
+    if otherwise >= 0.5:
+        return "otherwise", otherwise
+    return ("twice" if twice else "written"), 1.0 - otherwise
 
 
 def differing(written: Note, said: Note | None, spoken: Spoken) -> tuple[str, str]:
