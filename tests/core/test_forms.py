@@ -89,6 +89,8 @@ SPOKEN = [
     ("en", "left 5 100, correction, 80. right 3 40", ["left 5 80", "right 3 40"]),
     ("en", "left 6. caution, right 3, rocks inside 60. left 4 40", ["left 6", "right 3 caution rocks inside 60", "left 4 40"]),
     ("en", "red flag red flag. left 4 60 right 3 40", ["left 4 60", "right 3 40"]),
+    ("en", "left 5 80. I think the left front is going. right 4 60 left 3 40", ["left 5 80", "right 4 60", "left 3 40"]),
+    ("en", "left 5 80. it pulls to the right. caution right 2 30 left 4 40", ["left 5 80", "right 2 caution 30", "left 4 40"]),
     ("pt", "esquerda 4, não, direita 4, 60. esquerda 3 40", ["right 4 60", "left 3 40"]),
     ("pt", "esquerda 3, desculpa, 2, 60. direita 4 40", ["left 2 60", "right 4 40"]),
     ("pt", "esquerda 3 60. essa era uma quatro. direita 4 80 esquerda 3 40", ["left 3 60", "right 4 80", "left 3 40"]),

@@ -124,13 +124,14 @@ class Builder:
         """Whether the item in hand stands in front of the next corner: nothing but more of its like lies between."""
         for item in self._behind():
             if item.kind in ("direction", "grade"):
-                return True
+                # A side that still waits for its grade may get it yet.
+                return item.kind == "direction" or (self.current is not None and self.current.grade is not None)
             if item.kind not in ("caution", *self.habits.in_front):
                 return False
         return False
 
     def _has_corner(self) -> bool:
-        return self.current is not None and self.current.direction is not None and self.current.grade is not None
+        return self.current is not None and self.current.direction is not None
 
     def close(self) -> None:
         self.current, self.over, self.count, self.maybe = None, "", "", False

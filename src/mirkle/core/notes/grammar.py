@@ -84,7 +84,9 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
         added = 0.0 if last in ("object", "surface", "side", "line", "feature", "over") else 1.5
         after = State(waits, corner, kind)
     elif kind == "unread word of theirs":
-        added, after = (3.0 if last in ("unread", "chat") else 6.0), State(waits, corner, "unread")
+        # Between a side and its grade hardly another word of theirs is skipped: rather the side was talk.
+        added = (3.0 if last in ("unread", "chat") else 6.0) + 2.0 * TORN * (waits > 0)
+        after = State(waits, corner, "unread")
     elif kind == "unread figure":
         # Who writes a figure beside a side means its grade, whatever other figure follows.
         beside = last == "direction" and waits == DIRECTION_WAITS
