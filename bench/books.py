@@ -197,7 +197,7 @@ def main() -> int:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--books", type=int, default=60)
     parser.add_argument("--seed", type=int, default=1)
-    parser.add_argument("--show", type=int, default=8, help="so many notes that were read wrongly")
+    parser.add_argument("--show", type=int, default=8, help="how many wrongly read notes to print")
     asked = parser.parse_args()
     rng = random.Random(asked.seed)
     right: Counter[str] = Counter()

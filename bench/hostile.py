@@ -1,6 +1,6 @@
 """Files made to hurt a reader: each has to be read or refused in one sentence, in bounded time and memory.
 
-``python bench/hostile.py`` takes in over two hundred, each in a process of its own, and prints what took longest and most. It ends with 1
+``python bench/hostile.py`` takes in over two hundred, each in a separate process, and prints what took longest and most. It ends with 1
 where one breaks the program, takes more than 20 s of CPU, or more than 1 GB.
 """
 
@@ -145,7 +145,7 @@ def cases() -> Iterator[tuple[str, str, bytes]]:
 
 
 def taken_in(path: Path) -> tuple[str, float, int]:
-    """What becomes of a file, in a process of its own: what went wrong, seconds of CPU, and bytes beyond what the process began with."""
+    """Takes a file in, in a separate process: what went wrong, seconds of CPU, and the process's peak memory in bytes."""
     read, write = os.pipe()
     child = os.fork()
     if child == 0:

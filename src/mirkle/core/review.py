@@ -71,7 +71,7 @@ WORTH_A_WORD = 0.05
 NO_VERTICAL = clause("No vertical accelerometer: crests, jumps, bumps and dips are not judged.")
 
 
-# So many words that are not understood are named.
+# How many words that are not understood are named.
 SHOWN_WORDS = 8
 
 
@@ -517,7 +517,7 @@ def _findings(
 
 def _not_understood(notes: Sequence[Note]) -> Clause | None:
     """The words of a book that nobody has explained, the first of them."""
-    words = list(dict.fromkeys(w for n in notes for w in n.unread if any(map(str.isalpha, w))))
+    words = list(dict.fromkeys(w for n in notes for w in n.unknown_words))
     if not words:
         return None
     return clause(
@@ -530,7 +530,7 @@ def beside_unknown(finding: Finding, notes: Sequence[Note]) -> Finding:
     """The finding, to be looked at where it says that nothing calls something beside a word that is not understood: that may call it."""
     if not finding.kind.endswith("-uncalled") or finding.severity not in ("danger", "change"):
         return finding
-    words = [w for note in notes[finding.note : finding.note + 2] for w in note.unread if any(map(str.isalpha, w))]
+    words = [w for note in notes[finding.note : finding.note + 2] for w in note.unknown_words]
     if not words:
         return finding
     said = clause("“{0}” stands there and is not understood: perhaps it calls this.", words[0])

@@ -12,7 +12,6 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from mirkle.core.errors import MirkleError
 from mirkle.core.listening.calls import ByWords, HeardCall, Listening, listen
 from mirkle.core.listening.clock import SoundClock
 from mirkle.core.listening.lengths import Rate
@@ -20,7 +19,7 @@ from mirkle.core.motion.recording import Floats
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.said import Spoken
 from mirkle.core.notes.speech import Said, SaidWord, Speech
-from mirkle.files.structured import converter
+from mirkle.files.structured import call_times, converter
 
 KEY = "heard"
 # How uncertain a call's time is; nothing is said against a co-driver on a doubtful one.
@@ -197,14 +196,7 @@ def parse_heard(content: bytes, *, name: str) -> Heard:
     ------
     MirkleError
     """
-    try:
-        kept = converter().structure(json.loads(content), _Kept)
-        return _heard_of(kept)
-    # What cattrs raises is a group of faults, or one that Python raises for the wrong kind of value.
-    except (ExceptionGroup, ValueError, KeyError, TypeError, AttributeError, RecursionError, OverflowError):
-        raise MirkleError(
-            "it does not hold call times from a sound", mend="have Mirkle listen again", where=name
-        ) from None
+    return _heard_of(call_times(content, _Kept, name=name))
 
 
 def _heard_of(kept: _Kept) -> Heard:

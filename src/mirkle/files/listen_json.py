@@ -15,7 +15,7 @@ from mirkle.core.notes.model import Reading
 from mirkle.core.notes.said import Spoken
 from mirkle.core.notes.speech import Said, Speech
 from mirkle.files.heard import DOUBTFUL_S, SURE_S, Heard, same_notes
-from mirkle.files.structured import converter
+from mirkle.files.structured import call_times, converter
 
 FORMAT = "mirkle-listen/1"
 
@@ -108,13 +108,7 @@ def parse_listened(content: bytes, *, name: str) -> Listened:
     ------
     MirkleError
     """
-    try:
-        return converter().structure(json.loads(content), Listened)
-    # What cattrs raises is a group of faults, or one that Python raises for the wrong kind of value.
-    except (ExceptionGroup, ValueError, KeyError, TypeError, AttributeError, RecursionError, OverflowError):
-        raise MirkleError(
-            "it does not hold call times from a sound", mend="have Mirkle listen again", where=name
-        ) from None
+    return call_times(content, Listened, name=name)
 
 
 def speech_of_listened(listened: Listened, book: Reading, *, name: str) -> Speech:

@@ -219,11 +219,12 @@ def _crew_sentence(material: Material) -> Clause:
 
 def _calls_sentence(material: Material) -> Clause:
     head = material.content[:300].decode("utf-8", "replace")
+    heard = None
     if looks_like_heard(head):
         heard = [c.was_heard for c in parse_heard(material.content, name=material.name).listening.calls]
-        return clause("Call times from a sound: {0} of {1} notes were heard.", sum(heard), len(heard))
-    if looks_like_listened(head):
+    elif looks_like_listened(head):
         heard = [c.start_s is not None for c in parse_listened(material.content, name=material.name).calls]
+    if heard is not None:
         return clause("Call times from a sound: {0} of {1} notes were heard.", sum(heard), len(heard))
     speech = parse_calls(material.content, name=material.name)
     repaired = len(speech.reading.repairs)

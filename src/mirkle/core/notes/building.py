@@ -130,8 +130,11 @@ class Builder:
                 return False
         return False
 
-    def _has_corner(self) -> bool:
-        return self.current is not None and self.current.direction is not None
+    def _close_where_it_opens(self, item: Item) -> None:
+        """Ends the note in hand where this crew puts what is called now in front of the next corner."""
+        has_corner = self.current is not None and self.current.direction is not None
+        if item.kind in self.habits.in_front and has_corner and self._opens_next():
+            self.close()
 
     def close(self) -> None:
         self.current, self.over, self.count, self.maybe = None, "", "", False
@@ -210,8 +213,7 @@ class Builder:
         current.link = current.distance_m = current.gap_span = None
 
     def _take_length(self, item: Item) -> None:
-        if "length" in self.habits.in_front and self._has_corner() and self._opens_next():
-            self.close()
+        self._close_where_it_opens(item)
         last = self._last_kind()
         draft = self._note(item)
         if draft.changes and last in ("change", "change to", "change grade"):
@@ -237,12 +239,11 @@ class Builder:
             draft.unread.append(item.text)
 
     def _take_caution(self, item: Item) -> None:
-        if "caution" in self.habits.in_front and self._has_corner() and self._opens_next():
-            self.close()
+        self._close_where_it_opens(item)
         self._note(item).cautions += (item.key,)
 
     def _take_over(self, item: Item) -> None:
-        # "100 over crest": the distance carries the feature, so a closed note stays open for it. "80 past junction" is a place of its own.
+        # "100 over crest": the distance carries the feature, so a closed note stays open for it. "80 past junction" is two notes.
         following = next((i for i in self._behind() if i.kind != "count"), None)
         if self.current is not None and self.current.closed and following is not None and following.kind == "object":
             self.close()

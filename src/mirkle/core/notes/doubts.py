@@ -15,9 +15,9 @@ from mirkle.core.clauses import Clause, clause
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.school import School, school_of
 
-# A distance so many times the next largest is ten times what was meant. # common practice: crews call a few hundred metres
+# From this length on, a distance that is this many times the next largest was probably meant ten times shorter. # common practice: crews call a few hundred metres
 FAR_BEYOND, SURELY_FAR_M = 3.0, 1000
-# A grade so far above all others, written so seldom, makes no scale of its own.
+# How often a stray grade is written at most, and how far it lies above all others: a slip of the pen, not a longer scale.
 ALONE, ABOVE = 1, 3
 # A note that says as much as this twice running was copied twice; a page of as many notes likewise.
 SAYS_MUCH, FULL_PAGE = 3, 4

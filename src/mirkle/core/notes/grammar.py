@@ -83,24 +83,27 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
     elif kind == "side":
         added = 0.0 if last in ("object", "surface", "side", "line", "feature", "over") else 1.5
         after = State(waits, corner, kind)
-    elif kind == "unread word of theirs":
-        # Between a side and its grade hardly another word of theirs is skipped: rather the side was talk.
-        added = (3.0 if last in ("unread", "chat") else 6.0) + 2.0 * TORN * (waits > 0)
-        after = State(waits, corner, "unread")
-    elif kind == "unread figure":
-        # Who writes a figure beside a side means its grade, whatever other figure follows.
-        beside = last == "direction" and waits == DIRECTION_WAITS
-        added, after = (
-            (2.0 if last in ("unread", "chat") else 2.6) + BESIDE * beside + TORN * (waits > 0),
-            State(waits, corner, "unread"),
-        )
-    elif kind == "unread":
-        added, after = (2.0 if last in ("unread", "chat") else 2.6) + TORN * (waits > 0), State(waits, corner, kind)
-    elif kind == "chat":
-        added, after = (0.5 if last in ("unread", "chat") else 1.2) + TORN * (waits > 0), State(waits, corner, kind)
+    elif kind in _NOT_UNDERSTOOD:
+        added, after = _not_understood(kind, state), State(waits, corner, "chat" if kind == "chat" else "unread")
     else:
         added, after = _STANDS_ANYWHERE[kind], State(waits, corner, kind)
     return cost + added, after
+
+
+# What a word that is none of a note costs: behind others like it, and else.
+_NOT_UNDERSTOOD = {
+    "unread word of theirs": (3.0, 6.0), "unread figure": (2.0, 2.6), "unread": (2.0, 2.6), "chat": (0.5, 1.2),
+}  # fmt: skip
+
+
+def _not_understood(kind: str, state: State) -> float:
+    again, first = _NOT_UNDERSTOOD[kind]
+    cost = again if state.last in ("unread", "chat") else first
+    # Between a side and its grade hardly another word of theirs is skipped: rather the side was talk.
+    cost += TORN * (state.waits > 0) * (2.0 if kind == "unread word of theirs" else 1.0)
+    # Who writes a figure beside a side means its grade, whatever other figure follows.
+    beside = kind == "unread figure" and state.last == "direction" and state.waits == DIRECTION_WAITS
+    return cost + BESIDE * beside
 
 
 def end_cost(state: State) -> float:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
@@ -164,6 +164,38 @@ class Language:
         return frozenset(p for form in forms for p in pieces(form) if len(p) > 2) | self.directions
 
     @cached_property
+    def graded_before_pattern(self) -> re.Pattern[str] | None:
+        """What a corner was graded before, such as "was a left 3 last year"; ``None`` where the language has no words for it."""
+        if not self.graded_before:
+            return None
+        grades = [f for t in self.terms if t.kind == "grade" or (t.kind == "number" and len(t.key) < 2) for f in t.said]
+        sides = [f for t in self.terms if t.kind == "direction" for f in t.said]
+        grade = rf"(?:\d{{1,2}}|{_any(grades)})(?:\s?[+-])?"
+        articles = rf"(?:\s+(?:{_any(self.articles)}))?" if self.articles else ""
+        since = rf"(?:\s+(?:{_any(self.since)}))*" if self.since else ""
+        pattern = rf"\b(?:{_any(self.graded_before)}){articles}(?:\s+(?:{_any(sides)}))?\s+{grade}(?!\w){since}"
+        return re.compile(pattern, re.IGNORECASE)
+
+    @cached_property
+    def number_pattern(self) -> re.Pattern[str] | None:
+        """A number that a word such as "no." makes one of a house; ``None`` where the language has no such word."""
+        if not self.numbers_of:
+            return None
+        return re.compile(rf"(?<!\w)(?:{_any(self.numbers_of)})[^\S\n]*\d{{1,4}}\w?\b", re.IGNORECASE)
+
+    @cached_property
+    def house_pattern(self) -> re.Pattern[str] | None:
+        """A house with a number (1), its letter (2), and the rest of the line (3); ``None`` where the language has no such word."""
+        if not self.houses:
+            return None
+        return re.compile(rf"\b(?:{_any(self.houses)})[^\S\n]+(\d{{1,4}})([a-z]?)\b([^\n]*)", re.IGNORECASE)
+
+    @cached_property
+    def gap_pattern(self) -> re.Pattern[str]:
+        """A distance or a link word."""
+        return re.compile(r"\d{2,}|\b(?:" + _any(f for t in self.terms if t.kind == "link" for f in t.said) + r")\b")
+
+    @cached_property
     def directions(self) -> frozenset[str]:
         """The words and letters for left and right."""
         forms = (f for t in self.terms if t.kind == "direction" for f in (*t.said, *t.written))
@@ -236,6 +268,11 @@ class Language:
             self.term(grade, "grade"), self.term(side, "direction")
             return Term(key, kind, ())
         raise KeyError(key)
+
+
+def _any(words: Iterable[str]) -> str:
+    """A pattern of any of some words, the longest first."""
+    return "|".join(re.escape(w).replace(r"\ ", r"\s+") for w in sorted(words, key=len, reverse=True))
 
 
 def pieces(text: str) -> list[str]:

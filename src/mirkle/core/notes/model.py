@@ -117,6 +117,11 @@ class Note:
         return re.sub(r"(?<=\S)\s{2,}(?=\S)|\n", " ", text).strip()
 
     @property
+    def unknown_words(self) -> tuple[str, ...]:
+        """What was not understood, figures and marks aside."""
+        return tuple(w for w in self.unread if any(map(str.isalpha, w)))
+
+    @property
     def is_corner(self) -> bool:
         """Whether the note calls a corner."""
         return self.direction is not None

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 
 from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.model import Span
@@ -31,7 +31,7 @@ _MARKED = re.compile(
 _NAMED = re.compile(r"(?:(?<=\s)|^)([^\W\d_][\w’'-]{0,20}):(?=\s)[^\n]*", re.MULTILINE)
 _CALLED = frozenset(("caution", "feature", "line", "change"))
 _DISTANCE = re.compile(r"[(\[{]\s*\d{2,4}\s*m?\s*[)\]}]")
-# A habit shows in so many lines.
+# How many lines show a habit.
 LEAST_LINES = 4
 # A house's number is no distance where it is none that anybody calls.
 LEAST_DISTANCE_M, ROUND_M = 20, 10
@@ -101,42 +101,21 @@ def _bracketed(source: str) -> Iterator[Span]:
 
 def _graded_before(source: str, language: Language) -> Iterator[Span]:
     """ "Was 3 last year": what a corner was graded before."""
-    if not language.graded_before:
-        return
-    grades = [f for t in language.terms if t.kind == "grade" or (t.kind == "number" and len(t.key) < 2) for f in t.said]
-    sides = [f for t in language.terms if t.kind == "direction" for f in t.said]
-    grade = rf"(?:\d{{1,2}}|{_any(grades)})(?:\s?[+-])?"
-    articles = rf"(?:\s+(?:{_any(language.articles)}))?" if language.articles else ""
-    since = rf"(?:\s+(?:{_any(language.since)}))*" if language.since else ""
-    pattern = rf"\b(?:{_any(language.graded_before)}){articles}(?:\s+(?:{_any(sides)}))?\s+{grade}(?!\w){since}"
-    for found in re.finditer(pattern, source, re.IGNORECASE):
-        if "\n" not in found[0]:
-            yield Span(*found.span())
+    if language.graded_before_pattern is not None:
+        for found in language.graded_before_pattern.finditer(source):
+            if "\n" not in found[0]:
+                yield Span(*found.span())
 
 
 def _houses(source: str, language: Language) -> Iterator[Span]:
     """The number of a house, or one that a word such as "no." makes a number."""
-    if language.numbers_of:
-        yield from (
-            Span(*m.span())
-            for m in re.finditer(
-                rf"(?<!\w)(?:{_any(language.numbers_of)})[^\S\n]*\d{{1,4}}\w?\b", source, re.IGNORECASE
-            )
-        )
-    if not language.houses:
+    if language.number_pattern is not None:
+        yield from (Span(*m.span()) for m in language.number_pattern.finditer(source))
+    if language.house_pattern is None:
         return
-    for found in re.finditer(
-        rf"\b(?:{_any(language.houses)})[^\S\n]+(\d{{1,4}})([a-z]?)\b([^\n]*)", source, re.IGNORECASE
-    ):
+    for found in language.house_pattern.finditer(source):
         number = int(found[1])
         called = number >= LEAST_DISTANCE_M and number % ROUND_M == 0
-        goes_on = re.search(
-            r"\d{2,}|\b(?:" + _any(f for t in language.terms if t.kind == "link" for f in t.said) + r")\b", found[3]
-        )
+        goes_on = language.gap_pattern.search(found[3])
         if found[2] or not called or goes_on:
             yield Span(found.start(1), found.end(2))
-
-
-def _any(words: Iterable[str]) -> str:
-    """A pattern of any of some words, the longest first."""
-    return "|".join(re.escape(w).replace(r"\ ", r"\s+") for w in sorted(words, key=len, reverse=True))

@@ -200,17 +200,18 @@ def differing(written: Note, said: Note | None, spoken: Spoken) -> tuple[str, st
     """What is written and what was said, as short as it differs: the corner, else the distance, else the whole note."""
     if said is not None:
         if written.direction != said.direction or (said.grade is not None and written.grade != said.grade):
-            return _head(written), _head(said)
+            return corner_words(written), corner_words(said)
         for name in ("changes", "line_on_road"):
             old, new = getattr(written, name), getattr(said, name)
             if old != new and new:
-                return ", ".join(old) or _head(written), ", ".join(new)
+                return ", ".join(old) or corner_words(written), ", ".join(new)
         if said.distance_m is not None and written.distance_m not in (None, said.distance_m):
             return f"{written.distance_m} m", f"{said.distance_m} m"
     return " ".join(written.text.split()), spoken.words
 
 
-def _head(note: Note) -> str:
+def corner_words(note: Note) -> str:
+    """A note's side and grade."""
     return f"{note.direction.value if note.direction else ''} {note.grade or ''}".strip()
 
 

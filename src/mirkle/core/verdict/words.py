@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.calls import SaidNote
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.said import Spoken, differing, merely_shorter
+from mirkle.core.notes.said import Spoken, corner_words, differing, merely_shorter
 from mirkle.core.notes.writing import Rewording
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 
@@ -57,7 +57,7 @@ def _corrected(case: Case, note: Note, said: Note, how: Spoken) -> _Found | None
     if grade is None and direction is None and metres is None:
         return None
     rewording = Rewording(direction=direction, grade=grade, distance_m=metres)
-    written, voiced = (f"{n.direction.value if n.direction else ''} {n.grade or ''}".strip() for n in (note, said))
+    written, voiced = corner_words(note), corner_words(said)
     if grade is None and direction is None:
         written, voiced = f"{note.distance_m} m", f"{said.distance_m} m"
     because = clause(

@@ -23,7 +23,7 @@ if TYPE_CHECKING:
     from lxml import etree
 
 EVERY_M = 2.0
-# Recordings count seconds from a moment of their own choice: their times are written from here on.
+# A recording may count its seconds from any moment: exported times begin here.
 EPOCH = datetime(1970, 1, 1, tzinfo=UTC)
 _GPX, _KML = "http://www.topografix.com/GPX/1/1", "http://www.opengis.net/kml/2.2"
 
@@ -102,31 +102,28 @@ def gpx_of(content: Content) -> bytes:
     MirkleError
         No position was recorded.
     """
-    from lxml import etree
-
     line, places = line_of(content)
-    nsmap: Any = {None: _GPX}
-    gpx = etree.Element(f"{{{_GPX}}}gpx", nsmap=nsmap, version="1.1", creator="Mirkle")
-    _put(etree.SubElement(gpx, f"{{{_GPX}}}metadata"), "name", content.name)
+    gpx = _root(_GPX, "gpx", version="1.1", creator="Mirkle")
+    _put(_put(gpx, "metadata"), "name", content.name)
     for place in places:
-        point = etree.SubElement(gpx, f"{{{_GPX}}}wpt", lat=f"{place.lat_deg:.7f}", lon=f"{place.lon_deg:.7f}")
-        if np.isfinite(place.height_m):
-            _put(point, "ele", f"{place.height_m:.2f}")
+        point = _gpx_point(gpx, "wpt", place.lat_deg, place.lon_deg, place.height_m)
         _put(point, "name", place.title)
         _put(point, "desc", place.words)
-    track = etree.SubElement(gpx, f"{{{_GPX}}}trk")
+    track = _put(gpx, "trk")
     _put(track, "name", content.name)
-    segment = etree.SubElement(track, f"{{{_GPX}}}trkseg")
+    segment = _put(track, "trkseg")
     for lat, lon, height, time_s in zip(line.lat_deg, line.lon_deg, line.height_m, line.time_s, strict=True):
-        point = etree.SubElement(segment, f"{{{_GPX}}}trkpt", lat=f"{lat:.7f}", lon=f"{lon:.7f}")
-        if np.isfinite(height):
-            _put(point, "ele", f"{height:.2f}")
-        _put(
-            point,
-            "time",
-            (EPOCH + timedelta(seconds=float(time_s))).isoformat(timespec="milliseconds").replace("+00:00", "Z"),
-        )
+        point = _gpx_point(segment, "trkpt", lat, lon, height)
+        moment = EPOCH + timedelta(seconds=float(time_s))
+        _put(point, "time", moment.isoformat(timespec="milliseconds").replace("+00:00", "Z"))
     return _written(gpx)
+
+
+def _gpx_point(parent: etree._Element, tag: str, lat: float, lon: float, height_m: float) -> etree._Element:
+    point = _put(parent, tag, lat=f"{lat:.7f}", lon=f"{lon:.7f}")
+    if np.isfinite(height_m):
+        _put(point, "ele", f"{height_m:.2f}")
+    return point
 
 
 def kml_of(content: Content) -> bytes:
@@ -137,22 +134,18 @@ def kml_of(content: Content) -> bytes:
     MirkleError
         No position was recorded.
     """
-    from lxml import etree
-
     line, places = line_of(content)
-    nsmap: Any = {None: _KML}
-    kml = etree.Element(f"{{{_KML}}}kml", nsmap=nsmap)
-    document = etree.SubElement(kml, f"{{{_KML}}}Document")
+    kml = _root(_KML, "kml")
+    document = _put(kml, "Document")
     _put(document, "name", content.name)
     for place in places:
-        mark = etree.SubElement(document, f"{{{_KML}}}Placemark")
+        mark = _put(document, "Placemark")
         _put(mark, "name", place.title)
         _put(mark, "description", place.words)
-        point = etree.SubElement(mark, f"{{{_KML}}}Point")
-        _put(point, "coordinates", _kml_place(place.lon_deg, place.lat_deg, place.height_m))
-    mark = etree.SubElement(document, f"{{{_KML}}}Placemark")
+        _put(_put(mark, "Point"), "coordinates", _kml_place(place.lon_deg, place.lat_deg, place.height_m))
+    mark = _put(document, "Placemark")
     _put(mark, "name", content.name)
-    driven = etree.SubElement(mark, f"{{{_KML}}}LineString")
+    driven = _put(mark, "LineString")
     _put(driven, "tessellate", "1")
     _put(driven, "coordinates", " ".join(map(_kml_place, line.lon_deg, line.lat_deg, line.height_m)))
     return _written(kml)
@@ -193,11 +186,20 @@ def geojson_of(content: Content) -> bytes:
     ).encode()
 
 
-def _put(parent: etree._Element, tag: str, text: str) -> None:
+def _root(space: str, tag: str, **attributes: str) -> etree._Element:
     from lxml import etree
 
-    space = etree.QName(parent).namespace
-    etree.SubElement(parent, f"{{{space}}}{tag}").text = printable(text)
+    nsmap: Any = {None: space}
+    return etree.Element(f"{{{space}}}{tag}", attributes, nsmap=nsmap)
+
+
+def _put(parent: etree._Element, tag: str, text: str | None = None, **attributes: str) -> etree._Element:
+    """An element in another, in the same name space."""
+    from lxml import etree
+
+    made = etree.SubElement(parent, f"{{{etree.QName(parent).namespace}}}{tag}", attributes)
+    made.text = printable(text) if text is not None else None
+    return made
 
 
 def _written(root: etree._Element) -> bytes:
