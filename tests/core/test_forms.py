@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import pytest
 
-from mirkle.core.notes.model import Note
+from mirkle.core.book.decisions import Decision
+from mirkle.core.book.edition import Edition
+from mirkle.core.notes.hand import Hand, Rewording
+from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.languages import shipped_languages
 from mirkle.files.timed_text import parse_calls
@@ -43,6 +46,18 @@ FORMS = [
     ("4\nleft 60\n3 right 40\n5 left 30", ["left 4 60", "right 3 40", "left 5 30"]),
     ("left 5 look at this one again 60\nright 3 40", ["left 5 60", "right 3 40"]),
     ("left 4 2 60\nright 3", ["left 4 60", "right 3"]),
+    ("double right 2 60\nleft 4 40\nover double crest", ["right 2", "right 2 60", "left 4 40", "over double crest"]),
+    ("double left 4 right 5 40\ndouble caution right 3", ["left 4", "left 4", "right 5 40", "right 3 double caution"]),
+    ("double 2 right 60\n4 left 40", ["right 2", "right 2 60", "left 4 40"]),
+    ("very slow left 60\nslow right long 80\nmedium left tightens to slow 40\nvery fast right\nhairpin left", ["left very slow 60", "right slow long 80", "left medium tightens slow 40", "right very fast", "left hairpin"]),
+    ("left slow 60\nright very slow into\nleft medium", ["left slow 60", "right very slow into", "left medium"]),
+    ("slow left 3 60\nmedium right 4\nright 5 medium", ["left 3 slow 60", "right 4 medium", "right 5 medium"]),
+    ("left tight 4 60\nright 5 tight 40", ["left 4- 60", "right 5- 40"]),
+    ("left 4 lift over crest 60\nleft 5 near house", ["left 4 lift over crest 60", "left 5 by house"]),
+    ("esquerda lenta 60\ndireita muito lenta\nesquerda rápida fecha para média 60", ["left slow 60", "right very slow", "left fast tightens medium 60"]),
+    ("direita 3 perto da casa 60\nesquerda 4 junto ao muro", ["right 3 by house 60", "left 4 by wall"]),
+    ("gancho direito 60\nesquerdo 4 longo\ndireito 3 curto", ["right hairpin 60", "left 4 long", "right 3 short"]),
+    ("dupla direita 2 60\nesquerda 4", ["right 2", "right 2 60", "left 4"]),
     ("esquerda 6. Cautela, direita 3, pedras por dentro", ["left 6", "right 3 caution keep in rocks"]),
     ("direita 4 abre 6 longa", ["right 4 opens long 6"]),
     ("esquerda 3 80 debaixo da ponte", ["left 3 80", "under bridge"]),
@@ -91,6 +106,8 @@ SPOKEN = [
     ("en", "red flag red flag. left 4 60 right 3 40", ["left 4 60", "right 3 40"]),
     ("en", "left 5 80. I think the left front is going. right 4 60 left 3 40", ["left 5 80", "right 4 60", "left 3 40"]),
     ("en", "left 5 80. it pulls to the right. caution right 2 30 left 4 40", ["left 5 80", "right 2 caution 30", "left 4 40"]),
+    ("en", "double right 2, 60. left 4 40", ["right 2", "right 2 60", "left 4 40"]),
+    ("en", "left 5 lift 60. right 3 40", ["left 5 lift 60", "right 3 40"]),
     ("pt", "esquerda 4, não, direita 4, 60. esquerda 3 40", ["right 4 60", "left 3 40"]),
     ("pt", "esquerda 3, desculpa, 2, 60. direita 4 40", ["left 2 60", "right 4 40"]),
     ("pt", "esquerda 3 60. essa era uma quatro. direita 4 80 esquerda 3 40", ["left 3 60", "right 4 80", "left 3 40"]),
@@ -119,3 +136,52 @@ def test_each_line_is_read_in_its_own_language() -> None:
         "left 4 long 60", "right 3 into", "left 5 long over crest 40", "right 2 don't cut 80", "left 6 over crest 100", "left 3 40",
     ]  # fmt: skip
     assert [str(d) for d in reading.doubts] == ["Lines read in Português: 2."]
+
+
+BORROWED = "left 5 40\ndouble right 2 60\nleft 4\nright left 3 50\n"
+
+
+@pytest.mark.parametrize(
+    ("note", "rewording", "text"),
+    [
+        (1, Rewording(grade="3"), "left 5 40\nright 3 right 2 60\nleft 4\nright left 3 50\n"),
+        (1, Rewording(caution="care"), "left 5 40\ncare right 2 right 2 60\nleft 4\nright left 3 50\n"),
+        (2, Rewording(grade="3"), "left 5 40\nright 2 right 3 60\nleft 4\nright left 3 50\n"),
+        (2, Rewording(distance_m=80), "left 5 40\ndouble right 2 80\nleft 4\nright left 3 50\n"),
+        (4, Rewording(grade="1"), "left 5 40\ndouble right 2 60\nleft 4\nright 1 left 3 50\n"),
+        (5, Rewording(direction=Direction.RIGHT), "left 5 40\ndouble right 2 60\nleft 4\nright 3 right 3 50\n"),
+    ],
+)
+def test_a_change_of_one_of_two_corners_called_together_leaves_the_other(
+    note: int, rewording: Rewording, text: str
+) -> None:
+    reading = read_notes(BORROWED, shipped_languages())
+    hand = Hand(reading, next(la for la in shipped_languages() if la.code == "en"))
+    new = hand.reworded(reading.notes[note], rewording)
+    edition = Edition(reading, [Decision("f", "mark", note, note, new)])
+    assert edition.text == text
+    before, after = ([called(n) for n in read_notes(t, shipped_languages()).notes] for t in (BORROWED, text))
+    assert [n for n, (a, b) in enumerate(zip(before, after, strict=True)) if a != b] == [note]
+
+
+@pytest.mark.parametrize(
+    ("book", "rewording", "text"),
+    [
+        ("left 4- 60\nright 3+ 40", Rewording(grade="3+"), "left 3+ 60"),
+        ("left 4 minus 60\nright 3 40", Rewording(grade="2+"), "left 2 plus 60"),
+        ("left tight 4 60\nright 3 40", Rewording(grade="3"), "left 3 60"),
+        ("left tight 4 60\nright 3 40", Rewording(grade="3-"), "left tight 3 60"),
+        ("5 right plus 60\n3 left 40", Rewording(grade="4-"), "4 right minus 60"),
+        ("5 right plus 60\n3 left 40", Rewording(grade="4"), "4 right 60"),
+        ("left four minus sixty\nright three forty", Rewording(grade="2"), "left two sixty"),
+        ("left four sixty\nright three forty", Rewording(distance_m=50), "left four fifty"),
+        ("left 4 60\nright 5 tightens to 3", Rewording(tightens="2"), "left 4 tightens to 2 60"),
+        ("left 4 60\nright 5 tightens", Rewording(tightens="2"), "left 4 tightens 60"),
+        ("L4 60\nR5 >3", Rewording(tightens="2"), "L4 >2 60"),
+    ],
+)
+def test_a_correction_is_written_in_the_crews_own_forms(book: str, rewording: Rewording, text: str) -> None:
+    """Halves as words or signs and where this crew puts them, numbers as figures or words, targets named only by who names them."""
+    reading = read_notes(book, shipped_languages())
+    hand = Hand(reading, next(la for la in shipped_languages() if la.code == "en"))
+    assert hand.reworded(reading.notes[0], rewording) == text

@@ -17,8 +17,8 @@ from mirkle.core.book.decisions import Decision
 from mirkle.core.book.edition import Edition
 from mirkle.core.clauses import Clause
 from mirkle.core.errors import UnusableNotes
+from mirkle.core.notes.hand import Hand
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.writing import Hand
 from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding
 from mirkle.core.verdict.kinds import SEVERITIES

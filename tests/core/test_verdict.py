@@ -15,11 +15,11 @@ from mirkle.core.lineup.pairing import line_up
 from mirkle.core.lineup.road import road_of
 from mirkle.core.motion.bends import road_radius
 from mirkle.core.motion.profile import Profile
+from mirkle.core.notes.hand import Hand
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.school import school_of
 from mirkle.core.notes.speech import Said
-from mirkle.core.notes.writing import Hand
 from mirkle.core.passes.agreement import with_other_passes
 from mirkle.core.verdict.findings import Case, Finding, surely_off
 from mirkle.core.verdict.habits import as_habits
@@ -166,9 +166,14 @@ def test_late_and_early_calls_against_the_crews_own_habit() -> None:
         pytest.approx(0.4, abs=0.05),
         pytest.approx(3.2, abs=0.05),
     )
-    assert found[0].proposal is not None
-    assert case.hand.read_back(found[0].proposal.text)[0].cautions[-1] == "early"
-    assert found[1].proposal is None
+    # This crew never wrote "early": it knows no note that would ask for it.
+    assert [f.proposal for f in found] == [None, None]
+    source = f"{case.hand.reading.source}\nearly left 4 60\n"
+    english = next(la for la in shipped_languages() if la.code == "en")
+    case = replace(case, hand=Hand(read_notes(source, [english]), english))
+    (late, _) = timed(case, said, Clock(100.0, 0.2, "go"))
+    assert late.proposal is not None
+    assert case.hand.read_back(late.proposal.text)[0].cautions[-1] == "early"
     assert timed(case, said, None) == []
 
 

@@ -13,9 +13,9 @@ from hypothesis import strategies as st
 from mirkle.core.book.paging import Pages, lines_of, paged, turned
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import MirkleError
+from mirkle.core.notes.hand import Hand, Rewording
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.writing import Hand, Rewording
 from mirkle.files.export.content import Content
 from mirkle.files.export.table import csv_of
 from mirkle.files.languages import shipped_languages

@@ -38,11 +38,11 @@ from mirkle.core.motion.profile import Profile, profile_of
 from mirkle.core.motion.recording import Floats, Recording
 from mirkle.core.motion.vertical import Feature, vertical_of
 from mirkle.core.notes.crew import Crew
+from mirkle.core.notes.hand import Hand
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.said import Spoken
 from mirkle.core.notes.school import School, school_of
 from mirkle.core.notes.speech import Said, Speech
-from mirkle.core.notes.writing import Hand
 from mirkle.core.passes.jointly import Beside, seen_as_before, seen_on_all, shown_places
 from mirkle.core.progress import Progress, silent
 from mirkle.core.verdict.corners import judge_corners

@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 from mirkle.core.book.seen import SEEN, Seen, seen_words, to_write, with_grade
 from mirkle.core.clauses import gettext_noop
 from mirkle.core.errors import MirkleError, UnusableNotes
-from mirkle.core.notes.writing import Hand
+from mirkle.core.notes.hand import Hand
 from mirkle.desk.controls import ChoiceBox, button, label, wrapped
 from mirkle.desk.note_field import NoteField
 from mirkle.desk.page_view import PageView

@@ -21,11 +21,11 @@ from mirkle.core.motion.holes import Unmeasured
 from mirkle.core.motion.plan import Plan
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.vertical import Feature
+from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Direction, Note, Offer, Reading, Span, Token
 from mirkle.core.notes.said import Spoken
 from mirkle.core.notes.school import School
 from mirkle.core.notes.speech import Said
-from mirkle.core.notes.writing import Rewording
 from mirkle.core.review import Measured, Review
 from mirkle.core.verdict.findings import Facts, Finding, Proposal
 from mirkle.core.verdict.pace import Pace

@@ -13,8 +13,8 @@ from mirkle.core.book.edition import Change, Edition
 from mirkle.core.book.seen import SEEN, Seen
 from mirkle.core.clauses import Clause, clause, in_a_row
 from mirkle.core.errors import UnusableNotes
+from mirkle.core.notes.hand import Hand
 from mirkle.core.notes.language import Language
-from mirkle.core.notes.writing import Hand
 from mirkle.core.verdict.findings import Finding, Proposal
 from mirkle.core.verdict.kinds import KINDS
 from mirkle.files.project import Material, Pass, Project, UnusableProject, pass_from, pass_text

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from mirkle.core.book.decisions import Decision
@@ -44,6 +44,21 @@ class Edition:
                 self._marks.append(decision)
         self._marks.sort(key=lambda m: m.first_note)
         self._by_note = {n: m for m in self._marks for n in range(m.first_note, m.last_note + 1)}
+        self._written_alone = {
+            borrower.index: reading.written_alone(borrower)
+            for mark in self._marks
+            if (borrower := self._left_alone(mark)) is not None
+        }
+
+    def _left_alone(self, mark: Decision) -> Note | None:
+        """The note ahead of a mark that borrows from what the mark changes: it keeps what it called, written out."""
+        before = self.reading.notes[mark.first_note - 1] if mark.first_note else None
+        if before is None or not before.borrows or before.index in self._by_note:
+            return None
+        lender = self.reading.notes[mark.first_note]
+        spans = [s for s in (lender.direction_span, lender.grade_span) if s is not None]
+        corner = self.reading.source[min(s.start for s in spans) : max(s.end for s in spans)]
+        return None if corner in mark.text else before
 
     def mark_on(self, note: int) -> Decision | None:
         """The standing mark that covers a note."""
@@ -53,47 +68,44 @@ class Edition:
         """What stands for a note now; empty where it was struck out or taken up into the note before."""
         mark = self.mark_on(note.index)
         if mark is None:
-            return note.text
+            return self._written_alone.get(note.index, note.text)
         return mark.text if mark.first_note == note.index else ""
 
     @property
     def text(self) -> str:
         """The whole book as text, in the crew's own hand."""
-        source, out, at = self.reading.source, [], 0
-        for mark in self._marks:
-            first, last = self.reading.notes[mark.first_note], self.reading.notes[mark.last_note]
-            out += [source[at : first.span.start], mark.text]
-            at = last.span.end
-        return "".join(out) + source[at:]
+        return self._with_replacements(lambda _lost, text: text)
 
     @property
     def on_paper(self) -> str:
         """The whole book with every line where it was: what was put in stands on the line of what it came to, and a line that was
         struck out is left empty."""
+        return self._with_replacements(lambda lost, text: text.replace("\n", "  ") + "\n" * lost.count("\n"))
+
+    def _with_replacements(self, put: Callable[[str, str], str]) -> str:
+        """The source with each replaced piece put in, of what stood there and what shall."""
         notes, source, out, at = self.reading.notes, self.reading.source, [], 0
-        for mark in self._marks:
-            first, last = notes[mark.first_note], notes[mark.last_note]
-            lost = source[first.span.start : last.span.end].count("\n")
-            out += [source[at : first.span.start], mark.text.replace("\n", "  "), "\n" * lost]
-            at = last.span.end
+        replaced = [(m.first_note, m.last_note, m.text) for m in self._marks]
+        replaced += [(note, note, text) for note, text in self._written_alone.items()]
+        for first_note, last_note, text in sorted(replaced):
+            first, last = notes[first_note].span.start, notes[last_note].span.end
+            out += [source[at:first], put(source[first:last], text)]
+            at = last
         return "".join(out) + source[at:]
 
     @property
     def changes(self) -> tuple[Change, ...]:
         """Every change by page and line, in the order of the book."""
-        notes = self.reading.notes
-        return tuple(
-            Change(
-                page=notes[m.first_note].page,
-                line=notes[m.first_note].line,
-                first_note=m.first_note,
-                last_note=m.last_note,
-                old=self.old_text(m.first_note, m.last_note),
-                new=m.text,
-                decision=m,
-            )
-            for m in self._marks
-        )
+        return tuple(map(self._change, self._marks))
+
+    def _change(self, mark: Decision) -> Change:
+        first_note, new = mark.first_note, mark.text
+        if (alone := self._written_alone.get(first_note - 1)) is not None:
+            # What the pen has to write is both notes.
+            first_note, new = first_note - 1, f"{alone} {new}".rstrip()
+        first = self.reading.notes[first_note]
+        old = self.old_text(first_note, mark.last_note)
+        return Change(first.page, first.line, first_note, mark.last_note, old, new, mark)
 
     def old_text(self, first_note: int, last_note: int) -> str:
         """The source from one note to another, as written."""

@@ -9,9 +9,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal, get_args
 
+from mirkle.core.notes.hand import Hand, Rewording
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
-from mirkle.core.notes.writing import Hand, Rewording
 
 Seen = Literal["as-called", "tighter", "opener", "longer", "shorter", "other-side", "missing", "hazard"]
 
@@ -87,7 +87,7 @@ def _grade_beside(note: Note, hand: Hand, school: School, steps: int) -> str | N
     if note.grade is None:
         return None
     written = {n.grade for n in hand.reading.notes}
-    ladder = [g for g in school.grades if g.isdigit() or g in written]
+    ladder = [g for g in school.grades if g.isdigit() or g in school.words or g in written]
     grade = note.grade.rstrip("+-")
     if grade not in ladder:
         return None

@@ -58,6 +58,8 @@ class _Draft:
     corrected: tuple[str, ...] = ()
     first_called: str = ""
     continues: bool = False
+    double: bool = False
+    borrows: str = ""
 
     @property
     def closed(self) -> bool:
@@ -168,7 +170,7 @@ class Builder:
         self._reopen(item)
         current = self.current
         if current is not None and (
-            current.closed or (current.direction is not None and "direction" not in current.corrected)
+            current.closed or current.double or (current.direction is not None and "direction" not in current.corrected)
         ):
             self.close()
         draft = self.draft(item)
@@ -179,12 +181,23 @@ class Builder:
     def _take_grade(self, item: Item) -> None:
         self._reopen(item)
         current = self.current
-        if current is not None and (current.closed or (current.grade is not None and "grade" not in current.corrected)):
+        if current is not None and (
+            current.closed or current.double or (current.grade is not None and "grade" not in current.corrected)
+        ):
             self.close()
         draft = self.draft(item)
         draft.items.append(item)
         draft.corrected = ()
         draft.grade, draft.grade_span = item.key, item.span
+
+    def _take_double(self, item: Item) -> None:
+        """ "Double right 2": the word is the first of two corners, and has its side and grade from the second."""
+        current = self.current
+        if current is not None and (current.closed or current.direction is not None or current.grade is not None):
+            self.close()
+        draft = self.draft(item)
+        draft.items.append(item)
+        draft.double = True
 
     def _take_correction(self, item: Item) -> None:
         """Corrected in the same breath: the last word stands, the first stays in the note's text as evidence."""
@@ -254,6 +267,12 @@ class Builder:
     def _take_blank(self, item: Item) -> None:
         """A full stop in front of a corner ends what has none: "keep right over brow. Left five"."""
         current = self.current
+        if item.joined_to is not None:
+            # "Tight four": half a grade, ahead of it.
+            if item.joined_to.kind == "grade" and current is not None and (current.closed or current.grade is not None):
+                self.close()
+            self.draft(item).items.append(item)
+            return
         if not self.habits.stops or item.text != "." or current is None or current.direction is not None:
             return
         # An alert opens what follows, stop or not.
@@ -438,6 +457,7 @@ def build_notes(items: list[Item], source: str, habits: Habits | None = None) ->
             builder.keep(item)
         else:
             builder.take(item)
+    _double_corners(builder.drafts)
     if builder.habits.stops:
         _share_grades(builder.drafts)
     notes: list[Note] = []
@@ -456,6 +476,13 @@ def build_notes(items: list[Item], source: str, habits: Habits | None = None) ->
     return tuple(notes)
 
 
+def _double_corners(drafts: Sequence[_Draft]) -> None:
+    """Gives the first corner of a double the side and grade of the second; in place."""
+    for first, second in pairwise(drafts):
+        if first.double and first.direction is None and second.direction is not None and second.grade is not None:
+            first.direction, first.grade, first.borrows = second.direction, second.grade, "corner"
+
+
 def _share_grades(drafts: Sequence[_Draft]) -> None:
     """ "Into right left 3": two sides with one grade behind them are two corners of that grade; in place."""
     for first, second in pairwise(drafts):
@@ -466,7 +493,7 @@ def _share_grades(drafts: Sequence[_Draft]) -> None:
         if [i.kind for i in telling[:2]] == ["direction", "grade"] and first.items[-1].span.end + 2 > telling[
             0
         ].span.start:
-            first.grade = second.grade
+            first.grade, first.borrows = second.grade, "grade"
 
 
 def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int, line: int) -> Note:
@@ -490,6 +517,7 @@ def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int, 
         unread=tuple(draft.unread),
         remarks=tuple(draft.remarks),
         first_called=draft.first_called,
+        borrows=draft.borrows,
         direction_span=draft.direction_span,
         grade_span=draft.grade_span,
         gap_span=draft.gap_span,

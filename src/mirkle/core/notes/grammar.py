@@ -16,6 +16,7 @@ WRONG_ORDER = 3.0
 OUT_OF_PLACE = 3.0
 # A direction and its grade are said in one breath.
 TORN = 1.0
+LEADS_ON = -0.1
 # A figure beside a side is its grade.
 BESIDE = 8.0
 
@@ -55,6 +56,8 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
         cost += 1.6
     if last == "change" and kind == "filler":
         cost += 1.0
+    if last == "double" and kind not in ("direction", "grade", "half"):
+        cost += 6.0
     if kind == "direction":
         added, after = _direction(state, grade_first)
     elif kind == "grade":
@@ -65,7 +68,8 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
     elif kind == "lead":
         added, after = (0.1 if last == "change" else 6.0), State(waits, corner, "change to")
     elif kind == "change grade":
-        added, after = (0.0 if last in ("change", "change to") else 6.0), State(waits, corner, kind)
+        # "Tightens to slow": where a grade may be an alert as well, it is what the change leads to.
+        added, after = {"change": 0.0, "change to": LEADS_ON}.get(last, 6.0), State(waits, corner, kind)
     elif kind in _ENDS_A_NOTE:
         added = LEFT_WAITING * (waits != NOTHING_WAITS) + _after_a_gap(kind, last)
         after = State(NOTHING_WAITS, False, kind)
@@ -83,6 +87,8 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
     elif kind == "side":
         added = 0.0 if last in ("object", "surface", "side", "line", "feature", "over") else 1.5
         after = State(waits, corner, kind)
+    elif kind == "double":
+        added, after = 0.4 + LEFT_WAITING * (waits != NOTHING_WAITS), State(NOTHING_WAITS, False, kind)
     elif kind in _NOT_UNDERSTOOD:
         added, after = _not_understood(kind, state), State(waits, corner, "chat" if kind == "chat" else "unread")
     else:

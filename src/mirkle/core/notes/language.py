@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
@@ -19,9 +19,11 @@ PIECE = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*|\d+|([^\s\w])\1*|_")
 
 KINDS = (
     "direction", "grade", "half", "length", "change", "caution", "feature", "maybe", "over", "line", "object", "side", "surface",
-    "state", "link", "mark", "number", "filler", "go", "correction", "incident", "chat", "corner",
+    "state", "link", "mark", "number", "filler", "go", "correction", "incident", "chat", "corner", "double",
 )  # fmt: skip
 _WAYS = ("said", "written", "heard")
+# The table of grades that are words.
+WORD_GRADES = "word grades"
 
 
 @dataclass(frozen=True)
@@ -62,6 +64,8 @@ class Language:
     ``graded_before`` in front of what a corner was graded ("was 3"), in speech with ``subjects`` before it ("that one was a three"), with ``articles`` between and ``since`` behind ("last year");
     ``houses`` have a number, ``numbers_of`` make one ("no. 12").
     A term of the kind ``corner`` is a direction and a named grade in one form, such as "HL": only a crew's own file has any.
+    ``word_grades`` are the grades of crews that count by words, from the tightest ("very slow") to the most open; most of these words mean
+    something else to a crew that counts by numbers, so they are only read in a text that has hardly any other grade (:meth:`grading_by_words`).
     """
 
     code: str
@@ -80,6 +84,17 @@ class Language:
     since: tuple[str, ...] = ()
     houses: tuple[str, ...] = ()
     numbers_of: tuple[str, ...] = ()
+    word_grades: tuple[Term, ...] = ()
+
+    @cached_property
+    def grading_by_words(self) -> Language:
+        """The language of a crew whose grades are words."""
+        return replace(self, terms=(*self.terms, *self.word_grades), word_grades=())
+
+    @cached_property
+    def word_grade_ends(self) -> frozenset[str]:
+        """The last words of the grades that are words: "slow" of "very slow"."""
+        return frozenset(pieces(f)[-1] for t in self.word_grades for f in t.said)
 
     @cached_property
     def _tree(self) -> _Branch:
@@ -260,7 +275,7 @@ class Language:
         ------
         KeyError
         """
-        for term in self.terms:
+        for term in (*self.terms, *self.word_grades):
             if term.key == key and term.kind == kind:
                 return term
         if kind == "corner" and key.partition(" ")[0] in ("left", "right"):
@@ -294,7 +309,7 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
         raise UnusableLanguage(clause("{0} is missing", missing), mend="add it at the top", where=where) from None
     terms = []
     for kind, entries in table.items():
-        if kind in ("code", "name", "compose", "sound", "asked", "remark"):
+        if kind in ("code", "name", "compose", "sound", "asked", "remark", WORD_GRADES):
             continue
         if kind not in KINDS:
             raise UnusableLanguage(
@@ -303,6 +318,9 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
         if not isinstance(entries, dict):
             raise UnusableLanguage(clause("[{0}] is no table", kind), mend="write its terms below it", where=where)
         terms += [_term(key, kind, forms, where=f"{where} [{kind}]") for key, forms in entries.items()]
+    by_words = table.get(WORD_GRADES, {})
+    if not isinstance(by_words, dict):
+        raise UnusableLanguage(clause("[{0}] is no table", WORD_GRADES), mend="write its terms below it", where=where)
     try:
         compose, sound, remark = (table.get(part, {}) for part in ("compose", "sound", "remark"))
         return Language(
@@ -322,6 +340,9 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
             since=tuple(map(str, remark.get("since", ()))),
             houses=tuple(map(str, remark.get("houses", ()))),
             numbers_of=tuple(map(str, remark.get("numbers_of", ()))),
+            word_grades=tuple(
+                _term(key, "grade", forms, where=f"{where} [{WORD_GRADES}]") for key, forms in by_words.items()
+            ),
         )
     except (AttributeError, TypeError, ValueError):
         raise UnusableLanguage(

@@ -76,6 +76,7 @@ class Note:
     """One note. Words of the contract stand in the tuples in the order in which they were called.
 
     ``grade`` is the grade as the contract spells it: ``"4"``, ``"4+"``, ``"hairpin"``, ``"square"``, ``"flat"``.
+    ``borrows`` says what it has from the note behind it: its ``grade`` ("into right left 3") or its whole ``corner`` (the "double" of "double right 2").
     ``remarks`` stand with the note, and nobody calls them; ``first_called`` is what was said before the co-driver corrected it aloud. ``distance_m`` or ``link`` say how far it is to the next note; ``span`` is the note in the source and
     ``gap_span`` its distance or link word, which in some hands stands on the next note's line.
     """
@@ -99,6 +100,7 @@ class Note:
     unread: tuple[str, ...] = ()
     remarks: tuple[str, ...] = ()
     first_called: str = ""
+    borrows: str = ""
     direction_span: Span | None = None
     grade_span: Span | None = None
     gap_span: Span | None = None
@@ -174,6 +176,19 @@ class Reading:
         if at < len(self.source):
             out.append(Token(Span(at, len(self.source)), self.source[at:], "blank"))
         return tuple(out)
+
+    def written_alone(self, note: Note) -> str:
+        """A note's text with what it borrows from the note behind it written out."""
+        if not note.borrows:
+            return note.text
+        lender = self.notes[note.index + 1]
+        spans = [s for s in (lender.direction_span, lender.grade_span) if s is not None]
+        if note.borrows == "corner":
+            corner = self.source[min(s.start for s in spans) : max(s.end for s in spans)]
+            double = next(p.span for p in self.pieces if p.note == note.index and p.kind == "double")
+            return self.source[note.span.start : double.start] + corner + self.source[double.end : note.span.end]
+        grade = self.source[slice(*lender.grade_span)] if lender.grade_span is not None else note.grade
+        return f"{note.text} {grade}" if self.order == "direction-first" else f"{grade} {note.text}"
 
     @property
     def title(self) -> str:

@@ -23,6 +23,7 @@ from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.model import Reading, Span, Token
 from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
+from mirkle.core.notes.school import WORDS
 from mirkle.core.notes.words import Word, check_length, split_words
 
 
@@ -52,7 +53,8 @@ def read_notes(
     """
     words = split_words(source)
     check_length(words)
-    language = best_language(words, languages)
+    language = graded_as(words, best_language(words, languages))
+    languages = [language if la.code == language.code else graded_as(words, la) for la in languages]
     source, joined = cells_joined(source, language)
     remarks = remarks_in(source, language)
     layout = laid_out(source, split_words(source) if joined else words, language, remarks)
@@ -123,9 +125,25 @@ def best_language(words: Sequence[Word], languages: Sequence[Language]) -> Langu
     return max(languages, key=known)
 
 
+def graded_as(words: Sequence[Word], language: Language) -> Language:
+    """The language as this text grades: by words ("slow left") where more of its sides have a word for a grade beside them than a number."""
+    ends, numbers = language.word_grade_ends, language.small_numbers
+    by_words = by_numbers = 0
+    for at, word in enumerate(words):
+        if word.text not in language.directions:
+            continue
+        around = [w.text for w in words[max(at - 1, 0) : at + 3] if w.line == word.line]
+        number = any(t in numbers or (t.isdecimal() and len(t) < 3 and int(t) <= LARGEST_GRADE) for t in around)
+        by_numbers += number
+        by_words += not number and not ends.isdisjoint(around)
+    return language.grading_by_words if by_words > by_numbers else language
+
+
 def order_of(words: Sequence[Word], language: Language) -> str:
     """``direction-first`` or ``grade-first``, by which side of the directions the small numbers stand on."""
     directions, numbers = language.directions, language.small_numbers
+    if not language.word_grades:
+        numbers |= frozenset(p for t in language.terms if t.key in WORDS for f in t.said for p in f.split())
 
     def grade(text: str) -> bool:
         return text in numbers or (text.isdecimal() and len(text) < 3 and 1 <= int(text) <= LARGEST_GRADE)
@@ -253,13 +271,20 @@ def _part_shapes_from_halves(items: Sequence[Item]) -> None:
     """
     telling = [i for i in items if i.kind not in ("blank", "filler")]
     halves = {n for n, i in enumerate(telling) if i.kind == "half"}
-    behind = {n for n in halves if n and telling[n - 1].kind in ("grade", "direction") and telling[n].key in _SHAPES}
+    behind = {n for n in halves if n and telling[n].key in _SHAPES and _shapes_what_is_called(telling[n - 1 : n + 2])}
     ahead = halves - behind
     grades = sum(i.kind == "grade" for i in telling)
     if ahead or len(behind) > SHARE_OF_HALVES * max(grades, FEW_GRADES):
         return
     for number in behind:
         telling[number].kind = "change"
+
+
+def _shapes_what_is_called(around: Sequence[Item]) -> bool:
+    """Whether a word stands behind a corner, of the three items around it; "left tight four" has its grade behind the word."""
+    before, _, *behind = around
+    waits = behind and behind[0].kind == "grade" and behind[0].line == before.line
+    return before.kind == "grade" or (before.kind == "direction" and not waits)
 
 
 _SHAPES = ("tight", "wide")

@@ -12,6 +12,8 @@ from mirkle.core.notes.model import Note
 HALF = 1 / 3
 # Grades that are words, tighter than any number. # common practice
 NAMED = {"acute hairpin": -1.5, "hairpin": -1.0, "open hairpin": -0.5, "square": 0.0}
+# The grades of crews that count by words, from the tightest.
+WORDS = ("very slow", "slow", "medium", "fast", "very fast")
 _NUMBER = re.compile(r"(\d+)([+-]?)$")
 
 
@@ -19,13 +21,15 @@ _NUMBER = re.compile(r"(\d+)([+-]?)$")
 class School:
     """``sense`` is ``ascending`` (1 is tight) or ``descending``; grades count from 1 to ``top``.
 
-    ``sense_sure`` says how sure the sense is, 0.5 to 1.
+    ``sense_sure`` says how sure the sense is, 0.5 to 1. ``words`` are the names of the grades where a crew counts by words
+    instead of numbers, from the tightest; ``top`` is how many there are.
     """
 
     sense: str = "ascending"
     top: int = 6
     half_grades: bool = False
     sense_sure: float = 1.0
+    words: tuple[str, ...] = ()
 
     def position(self, grade: str) -> float:
         """Where a grade lies, in grades from the tightest: hairpin -1, square 0, then the numbers, then flat.
@@ -39,6 +43,8 @@ class School:
             return NAMED[grade]
         if grade == "flat":
             return self.top + 1.0
+        if grade in self.words:
+            return self.words.index(grade) + 1.0
         found = _NUMBER.match(grade)
         if not found or not 1 <= int(found[1]) <= self.top:
             raise ValueError(f"{grade} is no grade from 1 to {self.top}")
@@ -54,7 +60,7 @@ class School:
             called = self.position(note.grade)
             for change in note.changes:
                 word, _, to = change.rpartition(" ")
-                if "tightens" in word and (to[:1].isdigit() or to in NAMED):
+                if "tightens" in word and (to[:1].isdigit() or to in NAMED or to in self.words):
                     called = min(called, self.position(to))
                 elif "tightens" in change:
                     called -= 1.0
@@ -63,7 +69,9 @@ class School:
         return called
 
     def grade_at(self, position: float) -> str:
-        """The numbered grade nearest to a position; halves only where the crew uses them."""
+        """The numbered grade nearest to a position, or its word; halves only where the crew uses them."""
+        if self.words:
+            return self.words[min(max(round(position), 1), self.top) - 1]
         steps = [-HALF, 0.0, HALF] if self.half_grades else [0.0]
         candidates = [(n, s) for n in range(1, self.top + 1) for s in steps]
         number, step = min(candidates, key=lambda c: abs(c[0] + c[1] - position))
@@ -73,6 +81,8 @@ class School:
     @property
     def grades(self) -> tuple[str, ...]:
         """The numbered grades and words from the tightest to the most open, without halves."""
+        if self.words:
+            return ("hairpin", "square", *self.words, "flat")
         numbers = [str(n) for n in range(1, self.top + 1)]
         return ("hairpin", "square", *(numbers if self.sense == "ascending" else numbers[::-1]), "flat")
 
@@ -88,6 +98,8 @@ def school_of(notes: Iterable[Note], *, sense: str | None = None) -> School:
     notes = list(notes)
     grades = [n.grade for n in notes if n.grade]
     numbers = [int(m[1]) for g in grades if (m := _NUMBER.match(g))]
+    if sum(g in WORDS for g in grades) > len(numbers):
+        return School(top=len(WORDS), words=WORDS)
     found, sure = sense_of(notes)
     return School(
         sense=sense or found,

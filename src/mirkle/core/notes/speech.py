@@ -22,9 +22,10 @@ from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.language import Language, Match
 from mirkle.core.notes.lattice import SMALLEST_DISTANCE_M, Reader
 from mirkle.core.notes.model import Offer, Reading, Span
-from mirkle.core.notes.reading import assemble, best_language, items_of, order_of
+from mirkle.core.notes.reading import assemble, best_language, graded_as, items_of, order_of
 from mirkle.core.notes.repairs import settle
 from mirkle.core.notes.said import Spoken, spoken_of, stretch_of
+from mirkle.core.notes.school import WORDS
 from mirkle.core.notes.talk import calls_within, fragments, graded_before, repeats, without_talk
 from mirkle.core.notes.timing import Block, TimedWord, put_pauses_between_notes, same_block, timed_words
 from mirkle.core.notes.words import Word, check_length
@@ -92,6 +93,8 @@ def read_speech(source: str, blocks: Sequence[Block], crew: Crew, *, book: Readi
     words = [t.word for t in stream]
     check_length(words)
     language = _language(words, crew, book)
+    if any(n.grade in WORDS for n in book.notes) if book is not None else graded_as(words, language) is not language:
+        language = language.grading_by_words
     order = crew.order or order_of(words, language)
     start, counted_from = _go(words, language)
     roles = dict.fromkeys(range(counted_from), "before") | dict.fromkeys(range(counted_from, start), "countdown")

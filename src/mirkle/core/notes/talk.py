@@ -128,7 +128,7 @@ def repeats(notes: Sequence[Note], same_block: Callable[[Note, Note], bool]) -> 
     """
     found: set[int] = set()
     for a, b in pairwise(notes):
-        if a.index in found or b.index in found:
+        if a.index in found or b.index in found or a.borrows:
             continue
         shaped = len([c for c in _calls(a) if c]) > 2
         if (_says_no_more(b, a) and not _has_gap(b)) or (_same(a, b) and (shaped or same_block(a, b))):

@@ -8,8 +8,8 @@ from dataclasses import replace
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Direction, Note
-from mirkle.core.notes.writing import Rewording
 from mirkle.core.verdict.findings import TIGHTEST, Case, Facts, Finding, Proposal, surely_off
 from mirkle.core.verdict.kinds import Severity
 from mirkle.core.verdict.parameters import PARAMETERS, Parameters

@@ -8,7 +8,7 @@ import numpy as np
 
 from mirkle.core.clauses import clause
 from mirkle.core.motion.bends import Bend
-from mirkle.core.notes.writing import Rewording
+from mirkle.core.notes.hand import Rewording
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 
 # Harder than this car usually brakes, and inside the corner: nobody plans that.

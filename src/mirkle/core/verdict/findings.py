@@ -17,9 +17,9 @@ from mirkle.core.lineup.pairing import Lineup, Tie
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.vertical import Feature
+from mirkle.core.notes.hand import Hand, Rewording
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.school import School
-from mirkle.core.notes.writing import Hand, Rewording
 from mirkle.core.verdict.kinds import KINDS, Severity
 from mirkle.core.verdict.pace import Pace
 from mirkle.core.verdict.parameters import PARAMETERS, Parameters

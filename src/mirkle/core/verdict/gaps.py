@@ -8,7 +8,7 @@ import numpy as np
 
 from mirkle.core.clauses import clause
 from mirkle.core.lineup.pairing import GapMet
-from mirkle.core.notes.writing import Rewording
+from mirkle.core.notes.hand import Rewording
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 
 # Positions alone leave so much more open.

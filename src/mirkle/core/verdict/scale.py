@@ -37,7 +37,7 @@ def bands_of(lineup: Lineup, notes: dict[int, Note], school: School) -> tuple[Ba
         grade = notes[tie.note].grade
         if tie.bend is not None and grade is not None and tie.sure > 0.5:
             radii.setdefault(grade.rstrip("+-"), []).append(float(np.log(tie.bend.radius_m)))
-    grades = [g for g in school.grades if g in radii or g[:1].isdigit()]
+    grades = [g for g in school.grades if g in radii or g[:1].isdigit() or g in school.words]
     position = np.array([school.position(g) for g in grades])
     count = np.array([len(radii.get(g, [])) for g in grades], dtype=float)
     middle = np.array([float(np.median(radii[g])) if g in radii else 0.0 for g in grades])

@@ -11,8 +11,8 @@ from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.recording import Floats
+from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.writing import Rewording
 from mirkle.core.verdict.corners import a_grade_tighter
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 from mirkle.core.verdict.kinds import Severity

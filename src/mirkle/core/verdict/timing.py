@@ -11,7 +11,7 @@ from mirkle.core.lineup.calls import Clock, SaidNote
 from mirkle.core.lineup.leads import Leads
 from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
-from mirkle.core.notes.writing import Rewording
+from mirkle.core.notes.hand import Rewording
 from mirkle.core.verdict.findings import OUTSIDE, Case, Facts, Finding, Proposal
 
 # A crew that calls late by habit is held to a call a second later still. # common practice
@@ -56,11 +56,13 @@ def _finding(
             "Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.", lead, facts.met_m, habit
         )
     ]
-    rewording = Rewording(caution="early")
     proposal = None
     if late:
         because += [*_sooner(case, bend, habit), *_bunched(said, tie.note)]
-        proposal = Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
+        if case.hand.writes("caution", "early"):
+            # Only a crew that writes the word knows what it asks for.
+            rewording = Rewording(caution="early")
+            proposal = Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
     return Finding(
         id=f"call@{note.index}",
         kind="call-late" if late else "call-early",

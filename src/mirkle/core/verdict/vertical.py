@@ -8,8 +8,8 @@ from dataclasses import replace
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.vertical import Feature
+from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.writing import Rewording
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 from mirkle.core.verdict.kinds import Severity
 

@@ -6,9 +6,9 @@ from collections.abc import Iterator, Sequence
 
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.calls import SaidNote
+from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.said import Spoken, corner_words, differing, merely_shorter
-from mirkle.core.notes.writing import Rewording
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 
 # It is the freshest evidence there is, and ready to be marked: ahead of what only sounds otherwise.
