@@ -79,19 +79,12 @@ class Hand:
         rng = self.rng
         side = rng.choice(self.terms("direction"))
         named = [t for t in self.terms("grade") if t.key in ("hairpin", "square")]
-        grade = str(rng.randint(1, 6))
-        called = Called(side.key, grade)
-        grade_words = grade
+        called = Called(side.key, str(rng.randint(1, 6)))
         if rng.random() < 0.08:
-            term = rng.choice(named)
-            called.grade, grade_words = term.key, self.form(term)
+            called.grade = rng.choice(named).key
         elif self.halves and rng.random() < 0.3:
-            sign = rng.choice("+-")
-            called.grade = grade + sign
-            half = next(t for t in self.terms("half") if t.key == {"+": "plus", "-": "minus"}[sign])
-            grade_words = f"{grade} {half.said[0]}" if self.wordy else grade + sign
-        corner = [grade_words, self.form(side)] if self.grade_first else [self.form(side), grade_words]
-        parts = [self._corner(corner)]
+            called.grade += rng.choice("+-")
+        parts = [self._corner(self.corner_words(called))]
         if rng.random() < 0.25:
             length = rng.choice([t for t in self.terms("length") if t.key in ("short", "long", "very long")])
             called.length = length.key
@@ -132,6 +125,17 @@ class Hand:
         if rng.random() < self.remarks:
             text = self._with_remark(text)
         return called, text
+
+    def corner_words(self, called: Called) -> list[str]:
+        """A corner's side and grade as this crew writes them, in its order."""
+        side = self.form(next(t for t in self.terms("direction") if t.key == called.direction))
+        grade = called.grade
+        if not grade[0].isdigit():
+            grade = self.form(next(t for t in self.terms("grade") if t.key == grade))
+        elif grade[-1] in "+-" and self.wordy:
+            half = next(t for t in self.terms("half") if t.key == {"+": "plus", "-": "minus"}[grade[-1]])
+            grade = f"{grade[:-1]} {half.said[0]}"
+        return [grade, side] if self.grade_first else [side, grade]
 
     def _corner(self, corner: list[str]) -> str:
         # "Lhp" would be asked about: no crew is guessed at.

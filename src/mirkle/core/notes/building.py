@@ -187,7 +187,10 @@ class Builder:
             self.close()
         draft = self.draft(item)
         draft.items.append(item)
-        draft.corrected = ()
+        # "4 left, sorry, 6 left": its side may be said again behind it.
+        before, side = draft.grade_span, draft.direction_span
+        again = "direction" in draft.corrected and before is not None and side is not None and before < side
+        draft.corrected = ("direction",) if again else ()
         draft.grade, draft.grade_span = item.key, item.span
 
     def _take_double(self, item: Item) -> None:

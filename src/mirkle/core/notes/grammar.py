@@ -16,7 +16,7 @@ WRONG_ORDER = 3.0
 OUT_OF_PLACE = 3.0
 # A direction and its grade are said in one breath.
 TORN = 1.0
-LEADS_ON = -0.1
+LEADS_ON, CORRECTS = -0.1, 1.5
 # A figure beside a side is its grade.
 BESIDE = 8.0
 
@@ -71,7 +71,12 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
         # "Tightens to slow": where a grade may be an alert as well, it is what the change leads to.
         added, after = {"change": 0.0, "change to": LEADS_ON}.get(last, 6.0), State(waits, corner, kind)
     elif kind in _ENDS_A_NOTE:
-        added = LEFT_WAITING * (waits != NOTHING_WAITS) + _after_a_gap(kind, last)
+        # "Left four, sorry, five hundred": ahead of any distance, it is the grade that is corrected.
+        added = (
+            LEFT_WAITING * (waits != NOTHING_WAITS)
+            + _after_a_gap(kind, last)
+            + CORRECTS * (last == "correction" and corner)
+        )
         after = State(NOTHING_WAITS, False, kind)
     elif kind in ("length", "change", "change to"):
         added = 0.0 if corner else 0.8 if waits else OUT_OF_PLACE if kind != "length" else 1.5
@@ -79,11 +84,11 @@ def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple
     elif kind == "half":
         # "5 right plus": where the grade stands first, the half may follow the direction.
         behind = grade_first and last == "direction" and waits == NOTHING_WAITS
-        beside = behind or last in ("grade", "change grade") or waits == DIRECTION_WAITS
+        beside = behind or last in ("grade", "corrected grade", "change grade") or waits == DIRECTION_WAITS
         # "Tightens to tight two": the half belongs to the grade that the change leads to.
         leads = last in ("change", "change to")
         added = 0.0 if beside or leads else 1.0 if waits == NOTHING_WAITS else 3.0
-        after = State(waits, corner, last if leads else kind)
+        after = State(waits, corner, last if leads or last == "corrected grade" else kind)
     elif kind == "side":
         added = 0.0 if last in ("object", "surface", "side", "line", "feature", "over") else 1.5
         after = State(waits, corner, kind)
@@ -121,7 +126,7 @@ def _direction(state: State, grade_first: bool) -> tuple[float, State]:
     if state.last == "correction":
         waits = state.waits if state.corner or state.waits else DIRECTION_WAITS
         return 0.0, State(waits, state.corner, "corrected direction" if state.corner else "direction")
-    if state.waits == GRADE_WAITS:
+    if state.waits == GRADE_WAITS or (grade_first and state.last == "corrected grade"):
         return 0.0, State(NOTHING_WAITS, True, "direction")
     cost = LEFT_WAITING * (state.waits == DIRECTION_WAITS) + WRONG_ORDER * grade_first
     return cost, State(DIRECTION_WAITS, False, "direction")
@@ -129,7 +134,8 @@ def _direction(state: State, grade_first: bool) -> tuple[float, State]:
 
 def _grade(state: State, named: bool, grade_first: bool) -> tuple[float, State]:
     if state.last in ("correction", "corrected direction") and state.corner:
-        return 0.0, State(NOTHING_WAITS, True, "grade")
+        # "4 left, sorry, 6 left": where the grade stands first, its side may follow.
+        return 0.0, State(NOTHING_WAITS, True, "corrected grade" if state.last == "correction" else "grade")
     if state.waits == DIRECTION_WAITS:
         return (0.3 if named else WRONG_ORDER * grade_first), State(NOTHING_WAITS, True, "grade")
     cost = LEFT_WAITING * (state.waits == GRADE_WAITS) + (0.2 if named else WRONG_ORDER * (not grade_first))

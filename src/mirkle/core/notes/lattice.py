@@ -36,6 +36,10 @@ STUCK, TEEN, ZERO_LOST, ZERO_ADDED = 1.2, 0.7, 2.4, 1.4
 # A distance said in two breaths, and one said twice.
 TWO_BREATHS, STUTTERED = 0.4, 0.3
 CUT_OFF = 2.2
+# How a word follows the one before: behind a space, directly, or behind a comma or stop, which a recogniser sets where there is breath
+# and often where there is none: it tips what is even otherwise.
+APART, TOUCHES, PARTED = 0, 1, 2
+TORN = 0.5
 LONGEST_REPAIR = 3
 # How many words are held against the language at a time: enough to be quick, few enough to stay small.
 AT_ONCE = 512
@@ -50,7 +54,8 @@ class Choice:
     """One way to read some words: ``parts`` are (kind, key).
 
     ``how`` is empty where they are read as they stand, else what the repair goes by: ``heard``, ``sound``, ``stuck``,
-    ``teen``, ``zero`` or ``book``; ``why`` says so in a sentence and ``unlike`` how far apart the two sound, 0 to 1.
+    ``teen``, ``zero`` or ``book``; ``why`` says so in a sentence and ``unlike`` how far apart the two sound, 0 to 1. ``cut_off`` is a number
+    that is the head of a longer one.
     """
 
     taken: int
@@ -60,6 +65,7 @@ class Choice:
     read_as: str = ""
     how: str = ""
     unlike: float = 0.0
+    cut_off: bool = False
 
 
 class Repair(NamedTuple):
@@ -108,14 +114,14 @@ class Reader:
     _known: dict[tuple[str, ...], list[Choice]] = field(default_factory=dict)
     _alike: dict[str, list[tuple[Term, int, float]]] = field(default_factory=dict)
 
-    def best(self, words: Sequence[str], touches: Sequence[bool]) -> list[Choice]:
-        """The cheapest way to read all words; ``touches`` says which follow the one before without a space."""
-        return [step.choice for step in self.path(words, touches)]
+    def best(self, words: Sequence[str], joints: Sequence[int]) -> list[Choice]:
+        """The cheapest way to read all words; ``joints`` says how each follows the one before: ``APART``, ``TOUCHES`` or ``PARTED``."""
+        return [step.choice for step in self.path(words, joints)]
 
     def path(
         self,
         words: Sequence[str],
-        touches: Sequence[bool],
+        joints: Sequence[int],
         *,
         barred: Barred = _nothing_barred,
         fixed: Fixed | None = None,
@@ -125,6 +131,7 @@ class Reader:
 
         Parameters
         ----------
+        joints : how each word follows the one before: ``APART`` (by a space), ``TOUCHES`` or ``PARTED`` (by a mark)
         barred : tells which readings at which word are not allowed
         fixed : the only reading at some words, which nothing else may reach across
         start : the state of the grammar ahead of the first word
@@ -140,10 +147,14 @@ class Reader:
             here = table[at]
             if not here:
                 continue
-            for reading in self.allowed(words, at, touches[at], barred, fixed):
+            for reading in self.allowed(words, at, joints[at] == TOUCHES, barred, fixed):
                 ahead = table[at + reading.taken]
+                end = at + reading.taken
+                cost = reading.cost + TORN * (PARTED in joints[at + 1 : end])
+                # "Three, hundred": not the head of three hundred.
+                cost -= CUT_OFF * (reading.cut_off and PARTED in joints[end : end + 1])
                 for state, (so_far, *_) in here.items():
-                    step, after = reading.cost, state
+                    step, after = cost, state
                     for kind, key in reading.parts:
                         named = kind == "grade" and not key[0].isdigit()
                         added, after = grammar.step(after, kind, named, self.grade_first)
@@ -453,7 +464,7 @@ class Reader:
 
 def _cut_off(choice: Choice) -> Choice:
     """A grade that is the head of a usual distance is dearer: "one" is seldom a grade ahead of "hundred"."""
-    return replace(choice, cost=choice.cost + CUT_OFF) if choice.parts[0][0] == "grade" else choice
+    return replace(choice, cost=choice.cost + CUT_OFF, cut_off=True) if choice.parts[0][0] == "grade" else choice
 
 
 def unusual(metres: int) -> float:

@@ -87,7 +87,7 @@ class Settled:
     offers: dict[int, Offer]
 
 
-def settle(reader: Reader, words: Sequence[str], touches: Sequence[bool], *, fixed: Fixed | None = None) -> Settled:
+def settle(reader: Reader, words: Sequence[str], joints: Sequence[int], *, fixed: Fixed | None = None) -> Settled:
     """Reads a text with the repairs that are to be believed; ``fixed`` are readings that stand already, by word.
 
     What is not believed is barred and the text read again, since the words around it may then read otherwise. After
@@ -103,8 +103,8 @@ def settle(reader: Reader, words: Sequence[str], touches: Sequence[bool], *, fix
 
     for round_ in range(ROUNDS + 1):
         last_round = round_ == ROUNDS
-        path = reader.path(words, touches, barred=barred, fixed=fixed)
-        evidence = evidence_of(reader, words, touches, path, fixed=fixed)
+        path = reader.path(words, joints, barred=barred, fixed=fixed)
+        evidence = evidence_of(reader, words, joints, path, fixed=fixed)
         by_word = {step.at: step.choice for step in path}
         believed = {at for at, e in evidence.items() if last_round or allowed(by_word[at], e)}
         sure = {at: probability(evidence[at]) for at in believed}
@@ -122,7 +122,7 @@ def settle(reader: Reader, words: Sequence[str], touches: Sequence[bool], *, fix
 
 
 def evidence_of(
-    reader: Reader, words: Sequence[str], touches: Sequence[bool], path: Sequence[Step], *, fixed: Fixed | None = None
+    reader: Reader, words: Sequence[str], joints: Sequence[int], path: Sequence[Step], *, fixed: Fixed | None = None
 ) -> dict[int, Evidence]:
     """What speaks for each repair that a path makes, by the word at which it begins."""
     repaired = [n for n, step in enumerate(path) if step.choice.how not in ("", "book")]
@@ -140,7 +140,7 @@ def evidence_of(
         again = asked[said, step.choice.read_as] - 1
         out[step.at] = Evidence(
             how=step.choice.how,
-            margin=_margin(reader, words, touches, path, n, fixed),
+            margin=_margin(reader, words, joints, path, n, fixed),
             unlike=step.choice.unlike,
             more_words=step.choice.taken > 1,
             again=again,
@@ -150,7 +150,7 @@ def evidence_of(
 
 
 def _margin(
-    reader: Reader, words: Sequence[str], touches: Sequence[bool], path: Sequence[Step], n: int, fixed: Fixed | None
+    reader: Reader, words: Sequence[str], joints: Sequence[int], path: Sequence[Step], n: int, fixed: Fixed | None
 ) -> float:
     """How much dearer the words around one repair are when they are read in any other way."""
     first, last = max(0, n - BEFORE), min(len(path) - 1, n + BEHIND)
@@ -161,5 +161,5 @@ def _margin(
         return begin + at == own.at and choice.taken == own.choice.taken and choice.parts == own.choice.parts
 
     held = {at - begin: c for at, c in (fixed or {}).items() if begin <= at < end}
-    other = reader.path(words[begin:end], touches[begin:end], barred=barred, fixed=held, start=path[first].state)
+    other = reader.path(words[begin:end], joints[begin:end], barred=barred, fixed=held, start=path[first].state)
     return sum(s.cost for s in other) - sum(s.cost for s in path[first : last + 1])

@@ -20,7 +20,7 @@ from mirkle.core.notes.against import Against, align
 from mirkle.core.notes.building import Item
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.language import Language, Match
-from mirkle.core.notes.lattice import SMALLEST_DISTANCE_M, Reader
+from mirkle.core.notes.lattice import APART, PARTED, SMALLEST_DISTANCE_M, TOUCHES, Reader
 from mirkle.core.notes.model import Offer, Reading, Span
 from mirkle.core.notes.reading import assemble, best_language, graded_as, items_of, order_of
 from mirkle.core.notes.repairs import settle
@@ -99,12 +99,12 @@ def read_speech(source: str, blocks: Sequence[Block], crew: Crew, *, book: Readi
     start, counted_from = _go(words, language)
     roles = dict.fromkeys(range(counted_from), "before") | dict.fromkeys(range(counted_from, start), "countdown")
     called = _without_marks(words[start:])
-    texts, touches = [w.text for w in called], [w.touches for w in called]
+    texts, joints = [w.text for w in called], _joints(source, called)
     against = align(texts, book, language, order=order) if book is not None else None
     usual = _usual_distances(words, language)
     reader = Reader(language, order == "grade-first", spoken=True, usual=usual, leave=crew.leave)
     fixed = (against.fixed(texts) if against else {}) | graded_before(texts, language)
-    settled = settle(reader, texts, touches, fixed=fixed)
+    settled = settle(reader, texts, joints, fixed=fixed)
     items = items_of(called, settled.choices, settled)
     _leave_torn_numbers(items, reader)
     kept = _calls_of(items, called, against, heard_go=start > 0)
@@ -112,6 +112,7 @@ def read_speech(source: str, blocks: Sequence[Block], crew: Crew, *, book: Readi
     within = same_block(blocks)
     while True:
         parts, again = fragments(reading.notes), repeats(reading.notes, within)
+        again -= _two_of_the_book(reading, again, against, called)
         if not parts and not again:
             break
         for item in kept:
@@ -175,6 +176,19 @@ def _calls_of(items: list[Item], called: Sequence[Word], against: Against | None
     return [i for i in kept if i.kind != "dropped"]
 
 
+def _two_of_the_book(reading: Reading, again: set[int], against: Against | None, called: Sequence[Word]) -> set[int]:
+    """Of the notes that seem to say again what a neighbour says those that are another note of the book: two corners alike."""
+    if against is None:
+        return set()
+    starts = {called[h.first].span.start: v.note for v in against.visits for h in v.heard}
+    found: dict[int, Counter[int]] = {}
+    for piece in reading.pieces:
+        if piece.note is not None and piece.span.start in starts:
+            found.setdefault(piece.note, Counter())[starts[piece.span.start]] += 1
+    own = {note: count.most_common(1)[0][0] for note, count in found.items()}
+    return {n for n in again if n in own and own[n] not in (own.get(n - 1), own.get(n + 1))}
+
+
 def _corrections(items: Sequence[Item], called: Sequence[Word]) -> frozenset[int]:
     """The words that end a correction such as "no" or "I mean", as indices of the words that were read."""
     ends = {i.span.end for i in items if i.kind == "correction"}
@@ -184,6 +198,15 @@ def _corrections(items: Sequence[Item], called: Sequence[Word]) -> frozenset[int
 def _without_marks(words: Sequence[Word]) -> list[Word]:
     """The words without a recogniser's punctuation, which carries no meaning: only a plus sign is said."""
     return [w for w in words if w.text[0].isalnum() or w.text == "+"]
+
+
+def _joints(source: str, words: Sequence[Word]) -> list[int]:
+    """How each word follows the one before: :data:`PARTED` behind a mark that parts words."""
+    out = [APART]
+    for before, word in pairwise(words):
+        between = source[before.span.end : word.span.start]
+        out.append(TOUCHES if word.touches else PARTED if any(mark in between for mark in ",.;:") else APART)
+    return out[: len(words)]
 
 
 def _with_own_words(reading: Reading) -> Reading:
