@@ -23,6 +23,8 @@ COMMON = {
     "pt": ["abrir", "acaba", "acho", "agora", "ainda", "algo", "alguém", "ali", "alma", "altar", "amor", "andar", "ano", "antes", "aperta", "aquela", "aqui", "areia", "arte", "assim", "ato", "auto", "avó", "azul", "baixo", "balde", "banco", "barco", "barro", "bater", "bebe", "beijo", "bem", "bicho", "boca", "bola", "bolo", "bom", "bonito", "braço", "branco", "brinca", "cabelo", "cada", "cadeira", "café", "caixa", "calor", "cama", "caminho", "campo", "canto", "cara", "carne", "carta", "casa", "caso", "cavalo", "cedo", "cerca", "certo", "céu", "chave", "chega", "cheia", "chuva", "cidade", "cima", "cinto", "cinza", "claro", "coisa", "com", "comer", "como", "conta", "contar", "copo", "cor", "corda", "corpo", "corre", "corrida", "corta", "costa", "cozinha", "criança", "cuida", "curto", "dado", "dança", "daqui", "dar", "dedo", "deixa", "dele", "dente", "dentro", "depois", "desde", "desenho", "deve", "dia", "diante", "direto", "dizer", "doce", "doente", "dono", "dor", "dorme", "ela", "ele", "embora", "encontro", "enquanto", "então", "entra", "entre", "era", "erva", "escola", "escolha", "escuro", "espera", "esquece", "essa", "este", "estrada", "faca", "face", "fala", "falta", "família", "fato", "favor", "fazer", "feche", "feio", "feira", "ferro", "festa", "fica", "ficha", "filho", "fim", "flecha", "flor", "foge", "folha", "fome", "fonte", "força", "formiga", "forte", "frango", "frente", "frio", "fruta", "fruto", "fuga", "fumo", "fundo", "ganha", "ganho", "garfo", "gato", "gente", "gosta", "grande", "grito", "grupo", "guerra", "hoje", "homem", "hora", "igual", "ilha", "irmão", "jantar", "janela", "jardim", "jogo", "jovem", "junto", "lado", "lama", "largo", "leite", "leva", "leve", "limpa", "linda", "livro", "logo", "longe", "lugar", "luta", "luz", "maca", "madeira", "maduro", "mãe", "maior", "mais", "mal", "maleta", "mancha", "manda", "manhã", "mapa", "mar", "marca", "mas", "mato", "medo", "meio", "melhor", "menino", "menor", "mente", "mercado", "mesa", "mesmo", "meta", "metro", "meu", "milho", "minha", "moda", "molho", "momento", "monte", "morto", "mosca", "mostra", "muda", "muito", "mulher", "mundo", "música", "nada", "nascer", "navio", "neve", "ninho", "noite", "nome", "norte", "nosso", "nova", "nunca", "obra", "olho", "onda", "onde", "ontem", "ouro", "outro", "ouve", "ovo", "padre", "pagar", "pai", "país", "palavra", "pano", "papel", "parece", "parede", "parte", "passa", "passo", "pata", "pato", "paz", "pedaço", "pedir", "pedro", "peito", "peixe", "pena", "pensa", "pequeno", "pera", "perdas", "perna", "perto", "pesca", "peso", "pinta", "pobre", "poder", "pomba", "ponto", "porco", "porta", "porto", "posso", "pouco", "prato", "prazer", "precisa", "preço", "preto", "primo", "prova", "puro", "quadro", "qual", "quando", "quarto", "quase", "queijo", "quente", "querida", "quem", "quer", "quinta", "rancho", "rapaz", "rato", "raiz", "regra", "rei", "resto", "rico", "rio", "riso", "roda", "rosa", "rosto", "roupa", "rua", "sabe", "saia", "sal", "sala", "sangue", "santo", "sapato", "saúde", "seco", "segredo", "segue", "sem", "semana", "sempre", "senhor", "sente", "ser", "série", "seu", "sinto", "sobra", "sol", "som", "sonho", "sono", "sopa", "sorte", "sua", "subida", "suco", "sujo", "tanto", "tarde", "teatro", "tem", "tempo", "tenho", "ter", "termo", "terra", "teto", "tia", "tinta", "tipo", "tocar", "toda", "todo", "tom", "tosse", "total", "trabalho", "traje", "trago", "trás", "tratar", "triste", "tudo", "tutela", "urso", "uva", "vaca", "vai", "valor", "vamos", "vazio", "vela", "velho", "vem", "vende", "vento", "ver", "verão", "verde", "vez", "viagem", "vida", "vidro", "vinho", "viola", "virar", "vista", "viva", "voa", "volta", "vontade", "voz", "zona"],
 }  # fmt: skip
 NEAR_LETTERS = ["bp", "dt", "gk", "vf", "sz", "mn", "lr", "ae", "ei", "ou", "iy"]
+# What a recogniser was not taught; numbers and sides it knows.
+HABITUAL = ("grade", "caution", "feature", "over", "change", "line", "object", "length")
 GRADES = ("hairpin", "square", "open hairpin", "acute hairpin")
 
 
@@ -30,6 +32,7 @@ GRADES = ("hairpin", "square", "open hairpin", "acute hairpin")
 class Way:
     """How a crew calls and what a recogniser does to it.
 
+    ``habits`` is the share of the terms that this recogniser always hears as one and the same form of the language's list of mishearings.
     ``kinds`` are the shares of the recogniser's slips: a common word, a slip of letters, words run together, a word torn
     apart, a word lost, a word doubled. ``faithful`` is how often a slip is made again.
     """
@@ -43,6 +46,7 @@ class Way:
     harm: float = 0.1
     kinds: tuple[float, ...] = (0.36, 0.28, 0.1, 0.1, 0.1, 0.06)
     faithful: float = 0.6
+    habits: float = 0.0
     # How many remarks are made between the calls, a call.
     talk: float = 0.05
     # Shares of the notes that the voice leaves out, says otherwise than written, and says twice.
@@ -236,10 +240,34 @@ class _Recogniser:
     def __init__(self, rng: np.random.Generator, way: Way, language: Language) -> None:
         self.rng, self.way, self.language = rng, way, language
         self.slips: dict[str, list[str]] = {}
+        self.habits: dict[str, str] = {}
         self.keys = _KEYS[way.language]
 
     def hear(self, phrases: list[Phrase], call: int) -> list[Heard]:
-        said = [w for p in phrases for w in p.said.split()]
+        out: list[Heard] = []
+        plain: list[str] = []
+        for phrase in phrases:
+            habit = self._habit(phrase)
+            if habit:
+                out += self._words(plain, call)
+                out += [Heard(h, phrase.said, call) for h in habit.split()]
+                plain = []
+            else:
+                plain += phrase.said.split()
+        return out + self._words(plain, call)
+
+    def _habit(self, phrase: Phrase) -> str:
+        """What this recogniser always makes of a term; empty where it hears it."""
+        if not self.way.habits:
+            return ""
+        if phrase.said not in self.habits:
+            term = next((t for t in self.language.terms if (t.kind, t.key) == (phrase.kind, phrase.key)), None)
+            forms = list(term.heard) if term is not None and phrase.kind in HABITUAL else []
+            has = forms and self.rng.random() < self.way.habits
+            self.habits[phrase.said] = str(self.rng.choice(forms)) if has else ""
+        return self.habits[phrase.said]
+
+    def _words(self, said: list[str], call: int) -> list[Heard]:
         out: list[Heard] = []
         at = 0
         while at < len(said):

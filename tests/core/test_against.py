@@ -198,12 +198,16 @@ def test_left_and_right_are_alike(seed: int) -> None:
     )
 )  # fmt: skip
 def test_nothing_that_steers_appears_that_was_not_near_to_what_was_said(words: list[str]) -> None:
-    """Without a book each side, grade and line that was made of other words is near to them in sound, and sure."""
+    """Without a book each side, grade and line that was made of other words is near to them in sound, or a listed mishearing of a
+    grade that is a word, and sure."""
+    named = {form for t in ENGLISH.terms if t.kind == "grade" for form in t.heard}
     rest = "right 3 80 left 5 long 60 right 2 into left 4 100 right 6 40 left 3 30"
     speech = parse_calls(f"[0:10] start 80 {' '.join(words)} {rest}".encode(), name="calls")
     for token in speech.reading.repairs:
         if token.kind in ("direction", "grade", "change grade", "line", "distance"):
             assert token.sure >= 0.95
+            if token.text.lower() in named:
+                continue
             key = token.key.rstrip("+-")
             forms = ENGLISH.number_forms.get(key) or next(t.said for t in ENGLISH.terms if t.key == key)
             text = token.text.lower().split()[0] if key != token.key else token.text.lower().replace(" ", "")

@@ -14,9 +14,9 @@ NOTHING_WAITS, DIRECTION_WAITS, GRADE_WAITS = 0, 1, 2
 LEFT_WAITING = 4.0
 WRONG_ORDER = 3.0
 OUT_OF_PLACE = 3.0
-# A direction and its grade are said in one breath.
-TORN = 1.0
-LEADS_ON, CORRECTS = -0.1, 1.5
+# A direction and its grade are said in one breath; a second unknown word between them says little more than the first.
+TORN, TORN_ON = 1.0, 0.3
+LEADS_ON, CORRECTS = -0.1, 2.5
 # A figure beside a side is its grade.
 BESIDE = 8.0
 
@@ -111,7 +111,8 @@ def _not_understood(kind: str, state: State) -> float:
     again, first = _NOT_UNDERSTOOD[kind]
     cost = again if state.last in ("unread", "chat") else first
     # Between a side and its grade hardly another word of theirs is skipped: rather the side was talk.
-    cost += TORN * (state.waits > 0) * (2.0 if kind == "unread word of theirs" else 1.0)
+    torn = 2.0 * TORN if kind == "unread word of theirs" else TORN_ON if state.last == "unread" else TORN
+    cost += torn * (state.waits > 0)
     # Who writes a figure beside a side means its grade, whatever other figure follows.
     beside = kind == "unread figure" and state.last == "direction" and state.waits == DIRECTION_WAITS
     return cost + BESIDE * beside
