@@ -93,6 +93,53 @@ def test_a_book_in_a_document_reads_as_its_text_does(kind: str, tmp_path: Path) 
     assert not any(n.unread for n in own.notes)
 
 
+def struck_docx() -> bytes:
+    docx_ = pytest.importorskip("docx")
+    document, out = docx_.Document(), io.BytesIO()
+    paragraph = document.add_paragraph()
+    paragraph.add_run("left ")
+    paragraph.add_run("5").font.strike = True
+    paragraph.add_run(" 4 60")
+    document.add_paragraph().add_run("left 1 20").font.double_strike = True
+    paragraph = document.add_paragraph()
+    paragraph.add_run("right 3 40").font.strike = False
+    document.save(out)
+    return out.getvalue()
+
+
+def struck_odt() -> bytes:
+    names = ("office", "text", "style")
+    spaces = "".join(f' xmlns:{n}="urn:oasis:names:tc:opendocument:xmlns:{n}:1.0"' for n in names)
+    style = '<style:style style:name="T1" style:family="text"><style:text-properties style:text-line-through-style="{}"/></style:style>'
+    body = (
+        '<text:p>left <text:span text:style-name="T1">5</text:span> 4 60</text:p>'
+        '<text:p text:style-name="T1">left 1 20</text:p><text:p text:style-name="T2">right 3 40</text:p>'
+    )
+    xml = (
+        f"<office:document-content{spaces}><office:automatic-styles>{style.format('solid')}"
+        f"{style.format('none').replace('T1', 'T2')}</office:automatic-styles><office:body>{body}</office:body></office:document-content>"
+    )
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        archive.writestr("mimetype", "application/vnd.oasis.opendocument.text")
+        archive.writestr("content.xml", xml)
+    return out.getvalue()
+
+
+STRUCK = {
+    "docx": struck_docx,
+    "odt": struck_odt,
+    "rtf": lambda: rb"{\rtf1\ansi left {\strike 5} 4 60\par\striked1 left 1 20\par\strike0 right 3 40\par}",
+}
+
+
+@pytest.mark.parametrize("kind", STRUCK)
+def test_what_is_struck_out_in_a_document_is_not_called(kind: str) -> None:
+    reading = parse_notes(STRUCK[kind](), name=f"book.{kind}")
+    assert [(n.grade, n.distance_m) for n in reading.notes] == [("4", 60), ("3", 40)]
+    assert [r for n in reading.notes for r in n.remarks] == ["~~5~~", "~~left 1 20~~"]
+
+
 def test_letters_of_other_alphabets_come_out_of_rich_text() -> None:
     assert text_of(rb"{\rtf1\ansi\uc1 long\'ed{\*\x hidden} \u233?cole {\pict 00ff}\{x\}\~y\line z}", name="x").split("\n") == [
         "longí école {x} y", "z"

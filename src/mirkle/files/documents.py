@@ -1,11 +1,15 @@
-"""Books of notes in office documents: their text, a line for each paragraph or row. Only text is read; nothing in them is run or fetched."""
+"""Books of notes in office documents: their text, a line for each paragraph or row. Only text is read; nothing in them is run or fetched.
+
+What is struck out there comes as ``~~struck out~~``, which the notes' language sets apart as a remark.
+"""
 
 from __future__ import annotations
 
 import io
 import re
 import zipfile
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from itertools import groupby
 from typing import Any
 
 from mirkle.files.archive import PACKED_FAULTS, read_member
@@ -15,6 +19,9 @@ LARGEST_PART_BYTES = 40_000_000
 _PARTS = {
     "docx": "word/document.xml", "xlsx": "xl/workbook.xml", "odt": "content.xml",
 }  # fmt: skip
+# How a text marks what is struck out.
+STRUCK = "~~"
+_RTF_PIECE = re.compile(r"\\[{}\\]|[{}]|\\(striked?)(-?\d*)[ ]?|\\(plain|par|line)(?![a-z])[ ]?")
 _CELL = re.compile(r"\\(?:nest)?cell(?![a-z])")
 
 
@@ -80,8 +87,29 @@ def _docx(archive: zipfile.ZipFile) -> Iterator[str]:
 def _runs(block: Any) -> str:
     """The text of a paragraph's runs, a break as a new line."""
     words = {"tab": " ", "br": "\n", "cr": "\n"}
-    parts = [(_local(e), e.text or "") for e in block.iter() if isinstance(e.tag, str)]
-    return "".join(text if kind == "t" else words.get(kind, "") for kind, text in parts)
+    pieces: list[tuple[str, bool]] = []
+    for element in block.iter():
+        kind = _local(element) if isinstance(element.tag, str) else ""
+        text = (element.text or "") if kind == "t" else words.get(kind, "")
+        if text:
+            pieces.append((text, _is_struck(element.getparent())))
+    return _marked(pieces)
+
+
+def _is_struck(run: Any) -> bool:
+    marks = [] if run is None else [m for name in ("strike", "dstrike") for m in run.iterfind(f"{{*}}rPr/{{*}}{name}")]
+    return any(
+        next((v for k, v in m.attrib.items() if k.endswith("val")), "1") not in ("0", "false", "off") for m in marks
+    )
+
+
+def _marked(pieces: Iterable[tuple[str, bool]]) -> str:
+    """Pieces of text put together, with what is struck out marked as such on each line; white space around it stays outside."""
+    out = []
+    for struck, group in groupby(pieces, key=lambda p: p[1]):
+        text = "".join(t for t, _ in group)
+        out.append(re.sub(r"[^\s](?:[^\n]*[^\s])?", rf"{STRUCK}\g<0>{STRUCK}", text) if struck else text)
+    return "".join(out)
 
 
 def _xlsx(archive: zipfile.ZipFile) -> Iterator[str]:
@@ -110,22 +138,45 @@ def _cell(cell: Any, shared: list[str]) -> str:
 
 def _opendocument(archive: zipfile.ZipFile) -> Iterator[str]:
     tree = _tree(archive, _PARTS["odt"])
+    struck = _struck_styles(tree)
     for block in tree.iter("{*}p", "{*}h", "{*}table-row"):
         if _local(block) == "table-row":
-            line = " ".join(filter(None, (_words(cell) for cell in block.iterfind("{*}table-cell"))))
+            line = " ".join(filter(None, (_marked(_words(cell, struck)) for cell in block.iterfind("{*}table-cell"))))
             if line:
                 yield line
         elif not any(_local(a) == "table-cell" for a in block.iterancestors()):
-            yield from _words(block).split("\n")
+            yield from _marked(_words(block, struck)).split("\n")
 
 
-def _words(element: Any) -> str:
-    parts = [element.text or ""]
+def _struck_styles(tree: Any) -> frozenset[str]:
+    """The styles of a document that strike their text out."""
+    found = set()
+    for style in tree.iter("{*}style"):
+        lines = [
+            v
+            for p in style.iterfind("{*}text-properties")
+            for k, v in p.attrib.items()
+            if "text-line-through-style" in k or "text-line-through-type" in k
+        ]
+        name = next((v for k, v in style.attrib.items() if k.endswith("}name")), "")
+        if any(line != "none" for line in lines):
+            found.add(name)
+    return frozenset(found)
+
+
+def _words(element: Any, struck: frozenset[str], out: bool = False) -> Iterator[tuple[str, bool]]:
+    """The pieces of text in an element, each with whether it is struck out."""
+    style = next((v for k, v in element.attrib.items() if k.endswith("}style-name")), "")
+    out = out or style in struck
+    yield element.text or "", out
     for child in element:
         if isinstance(child.tag, str):
-            parts.append({"line-break": "\n", "tab": " ", "s": " "}.get(_local(child), "") or _words(child))
-        parts.append(child.tail or "")
-    return "".join(parts)
+            sign = {"line-break": "\n", "tab": " ", "s": " "}.get(_local(child), "")
+            if sign:
+                yield sign, out
+            else:
+                yield from _words(child, struck, out)
+        yield child.tail or "", out
 
 
 def _local(element: Any) -> str:
@@ -136,8 +187,31 @@ def _rtf(text: str) -> str:
     """The plain text of an RTF document; the cells of a row stand after each other."""
     from striprtf.striprtf import rtf_to_text
 
-    plain: str = rtf_to_text(_CELL.sub(r"\\tab", text), errors="replace")  # type: ignore[no-untyped-call]
+    plain: str = rtf_to_text(_CELL.sub(r"\\tab", _rtf_struck(text)), errors="replace")  # type: ignore[no-untyped-call]
     plain = plain.replace("\xa0", " ")
     # A sign beyond the first 65,536 is written as two halves, which belong together.
     whole = plain.encode("utf-16", "surrogatepass").decode("utf-16", "replace")
     return re.sub(r"[ \t]+", " ", whole)
+
+
+def _rtf_struck(text: str) -> str:
+    """An RTF text with its marks for what is struck out written into its words."""
+    states = [False]
+    out, at = [], 0
+    for piece in _RTF_PIECE.finditer(text):
+        before = states[-1]
+        if piece[0] == "{":
+            states.append(before)
+        elif piece[0] == "}" and len(states) > 1:
+            states.pop()
+        elif piece[1]:
+            states[-1] = piece[2] != "0"
+        elif piece[3] == "plain":
+            states[-1] = False
+        # The mark stands inside of the group that it ends with, and on both sides of a line's end.
+        breaks = before and piece[3] in ("par", "line")
+        mark = STRUCK if states[-1] != before or breaks else ""
+        kept = "" if piece[1] else piece[0]
+        out += [text[at : piece.start()], *((mark, kept) if before else (kept, mark)), STRUCK * breaks]
+        at = piece.end()
+    return "".join(out) + text[at:]
