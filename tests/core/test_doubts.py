@@ -55,3 +55,12 @@ def test_a_line_and_a_page_that_stand_there_twice_are_doubted() -> None:
     assert [k for k, _ in doubts([*GOOD, "page 3", *page])] == ["page-twice"]
     # Two plain bends alike follow each other on many roads.
     assert doubts([*GOOD[:2], "L4 60", *GOOD[2:]]) == []
+
+
+def test_more_words_than_there_is_time_for_are_doubted_once() -> None:
+    wordy = "caution L3 long >2 over small cr keep right don't cut rocks inside into"
+    found = doubts([*GOOD[:5], *[wordy] * 1, wordy.replace("L3", "R3"), wordy.replace("L3", "L4"), *GOOD[5:]])
+    assert [k for k, _ in found] == ["crowded"]
+    assert "s of words in" in found[0][1]
+    spaced = [line.replace("into", "150") for line in (wordy, wordy.replace("L3", "R3"), wordy.replace("L3", "L4"))]
+    assert doubts([*GOOD[:5], *spaced, *GOOD[5:]]) == []

@@ -21,6 +21,10 @@ FAR_BEYOND, SURELY_FAR_M = 3.0, 1000
 ALONE, ABOVE = 1, 3
 # A note that says as much as this twice running was copied twice; a page of as many notes likewise.
 SAYS_MUCH, FULL_PAGE = 3, 4
+# A co-driver says so many words a second, and may be so far ahead of the road. # common practice
+WORDS_A_SECOND, AHEAD_S = 3.5, 4.0
+# How fast a car comes through linked corners at most, how long one of them is, and how far a link word reaches. # common practice
+LINKED_MPS, CORNER_M, LINK_M = 22.0, 35.0, 10.0
 _FIGURE = re.compile(r"\d{1,2}[+-]?")
 
 
@@ -39,7 +43,7 @@ def doubts_of(reading: Reading, school: School | None = None) -> list[Doubt]:
     school = school or school_of(notes)
     found = [
         *_two_readings(notes), *_half_corners(notes), *_changes(notes, school), *_distances(notes), *_grades(notes), *_twice(notes),
-        *_pages(notes), *_alerts(notes), *_words(notes),
+        *_pages(notes), *_alerts(notes), *_words(notes), *_crowded(notes),
     ]  # fmt: skip
     return sorted(found, key=lambda d: d.note)
 
@@ -156,3 +160,27 @@ def _words(notes: Sequence[Note]) -> Iterator[Doubt]:
                     note.index,
                     clause("“{0}”: “{1}” is not understood, and stands in the book once.", _said(note), word),
                 )
+
+
+def _crowded(notes: Sequence[Note]) -> Iterator[Doubt]:
+    """Notes that follow each other faster than they can be said: what is not said yet grows from note to note."""
+    behind_s, begun, said_s, road_s = 0.0, 0, 0.0, 0.0
+    told = False
+    for before, note in pairwise(notes):
+        gap_m = before.distance_m if before.distance_m is not None else LINK_M
+        there_is = (gap_m + CORNER_M * before.is_corner) / LINKED_MPS
+        takes = _words_in(note) / WORDS_A_SECOND
+        if behind_s <= 0.0:
+            begun, said_s, road_s, told = note.index, 0.0, 0.0, False
+        behind_s = max(0.0, behind_s + takes - there_is)
+        said_s, road_s = said_s + takes, road_s + there_is
+        if behind_s > AHEAD_S and not told:
+            told = True
+            yield Doubt("crowded", note.index, clause("“{0}” to “{1}”: about {2:.0f} s of words in {3:.0f} s of road.", _said(notes[begun]), _said(note), said_s, road_s))  # fmt: skip
+
+
+def _words_in(note: Note) -> int:
+    """How many words a note is called with."""
+    head = (note.grade or "", note.length or "", note.link or "")
+    called = (*head, *note.changes, *note.cautions, *note.features, *note.line_on_road, *note.objects, *note.marks)
+    return note.is_corner + 2 * (note.distance_m is not None) + sum(len(c.split()) for c in called)

@@ -81,7 +81,7 @@ def _without(remarks: Sequence[Span], words: Sequence[Word], source: str) -> tup
 
 
 def _title(lines: Sequence[list[Word]], language: Language) -> list[list[Word]]:
-    """The lines at the top that say nothing of a road: more than half of their words are none of the trade's."""
+    """The lines at the top that say nothing of a road: none of their words is a note's, or fewer than half are the trade's."""
     out: list[list[Word]] = []
     for line in lines:
         letters = [w.text for w in line if w.text[0].isalpha()]
@@ -92,7 +92,8 @@ def _title(lines: Sequence[list[Word]], language: Language) -> list[list[Word]]:
             if m.way != "heard" and m.term.kind not in ("filler", "link", "over", "chat", "half", "number", "go")
         }
         strange = [w for w in letters if not language.knows(w)]
-        if not strange or known & {"direction", "grade", "mark", "caution"} or 2 * len(strange) < len(letters):
+        of_a_note = bool(known) and 2 * len(strange) < len(letters)
+        if not strange or known & {"direction", "grade", "mark", "caution"} or of_a_note:
             break
         out.append(line)
     # A text of nothing else has no title.
