@@ -10,6 +10,7 @@ from mirkle.core.lineup.pairing import Tie
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Direction, Note
+from mirkle.core.verdict.compounds import calls_too
 from mirkle.core.verdict.findings import TIGHTEST, Case, Facts, Finding, Proposal, surely_off
 from mirkle.core.verdict.kinds import Severity
 from mirkle.core.verdict.parameters import PARAMETERS, Parameters
@@ -281,7 +282,7 @@ def _uncalled(case: Case) -> Iterator[Finding]:
         if position > case.school.top + 0.5:
             continue
         before = _last_note_before(case, bend)
-        if before is None:
+        if before is None or calls_too(case, before, bend):
             continue
         missing = uncalled.missing
         if missing < case.given.asked_missing:
