@@ -15,6 +15,7 @@ from mirkle.desk.proof_view import ProofView
 from mirkle.desk.typing_view import TypingView
 from mirkle.desk.window import Window
 from mirkle.files.notes_text import parse_notes
+from mirkle.session.proof import MANY
 from mirkle.standins import slatehook
 
 
@@ -77,7 +78,9 @@ def test_offers_stand_apart_from_repairs_and_each_can_be_explained(from_files, q
     assert kinds == sorted(kinds, key=("offered", "repaired").index)
     assert set(kinds) == {"offered", "repaired"}
     for kind in ("offered", "repaired"):
-        of_kind = [(not d.steers, d.sure) for d in view.proof.doubts if d.kind == kind]
+        of_kind = [
+            (-d.count if d.count >= MANY else 0, not d.steers, d.sure) for d in view.proof.doubts if d.kind == kind
+        ]
         assert of_kind == sorted(of_kind)
     offered = view.proof.doubts[0]
     heard: list[float] = []

@@ -15,6 +15,7 @@ from mirkle.core.verdict.parts import Part
 from mirkle.files.by_hand import by_hand_json, parse_by_hand
 from mirkle.files.notes_text import parse_notes
 from mirkle.files.project import Material
+from mirkle.files.timed_text import parse_calls
 from mirkle.session.material import (
     Inputs,
     UnlikeNotes,
@@ -266,3 +267,22 @@ def test_a_wordy_book_is_not_asked_about(tmp_path: Path) -> None:
     )
     assert take_in(path).doubt is None
     assert take_in(path).material.kind == "notes"
+
+
+def test_what_a_recogniser_always_makes_of_a_word_is_kept_for_the_next_text() -> None:
+    """Found while reading against the book, asked about once for all places, and then read without a book as well."""
+    lines = [
+        f"{'left' if n % 2 else 'right'} {1 + n % 6} tightens late over crest {40 + 10 * (n % 5)}" for n in range(12)
+    ]
+    said = "[0:10] five four three two one go " + " ".join(lines).replace("tightens late", "tie tens plate")
+    notes, words = Material("notes", "n.txt", "\n".join(lines).encode()), Material("calls", "c.txt", said.encode())
+    _, proof = proofs_in(notes, words, crew_of(None))
+    (habit,) = [d for d in proof.doubts if d.kind == "habit"]
+    assert proof.doubts[0] is habit
+    assert (habit.text, habit.count, habit.meanings[0].key) == ("tie tens plate", 12, "tightens late")
+    inputs = Inputs(MORNING, notes, words)
+    crew = taught(inputs, habit, habit.meanings[0].kind, habit.meanings[0].key)
+    _, after = proofs_in(notes, words, crew_of(crew))
+    assert not [d for d in after.doubts if d.kind == "habit"]
+    alone = parse_calls(words.content, name="c.txt", crew=crew_of(crew))
+    assert sum("tightens late" in n.changes for n in alone.reading.notes) == 12

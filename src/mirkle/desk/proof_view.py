@@ -23,6 +23,7 @@ from mirkle.desk.theme import Theme, font
 from mirkle.session.proof import Doubt, Place, Proof
 
 SECTIONS = {
+    "habit": gettext_noop("Always heard like this: keep it for the next recording?"),
     "unknown": gettext_noop("Not known: what do they mean?"),
     "offered": gettext_noop("Perhaps: these stay as they were said"),
     "repaired": gettext_noop("Read as another word"),
@@ -189,7 +190,7 @@ class ProofView(QWidget):
         self.leave.setEnabled(doubt is not None)
         self.teach.setEnabled(doubt is not None)
         self.hear.setVisible(self.can_hear and doubt is not None and doubt.places[0].at_s is not None)
-        sure = doubt is not None and doubt.kind != "unknown"
+        sure = doubt is not None and doubt.kind not in ("unknown", "habit")
         self.why.setText(say("{0}; {1:.0%} sure.", say_clause(doubt.why), doubt.sure) if doubt and sure else "")
         self.around.setText("<br>".join(_marked(p.around, doubt.text) for p in doubt.places[:3]) if doubt else "")
         self._underline()
@@ -250,6 +251,8 @@ def _line(doubt: Doubt, text: str) -> str:
     times = f"   ×{doubt.count}" if doubt.count > 1 else ""
     if doubt.kind == "unknown":
         return f"“{text}”{times}"
+    if doubt.kind == "habit":
+        return say("“{0}”  for  {1}", text, doubt.read_as) + times
     if doubt.kind == "repaired":
         return say("“{0}”  read as  {1}", text, doubt.read_as) + times
     return say("“{0}”  perhaps  {1}", text, doubt.read_as) + times

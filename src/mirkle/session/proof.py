@@ -9,9 +9,10 @@ from typing import NamedTuple
 
 from mirkle.core.clauses import Clause, gettext_noop
 from mirkle.core.notes.crew import Crew
-from mirkle.core.notes.language import Language
+from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.meanings import MOST, Meaning, meanings_of
-from mirkle.core.notes.model import Reading
+from mirkle.core.notes.model import Reading, Token
+from mirkle.core.notes.reading import BY_BOOK
 from mirkle.core.notes.repairs import STEERING
 from mirkle.core.notes.said import BY_SOUND
 from mirkle.core.notes.speech import SaidWord, Speech
@@ -21,6 +22,10 @@ from mirkle.files.project import Material
 from mirkle.files.timed_text import parse_calls
 from mirkle.session.material import Inputs, book_in, crew_of
 
+# What the book shows to stand for another word so often, and never for anything else, is this recogniser's habit.
+HABIT = 3
+# From so many places on a question comes ahead of those of a word or two.
+MANY = 5
 # So many words are shown around one.
 AROUND = 6
 
@@ -40,7 +45,7 @@ class Place:
 class Doubt:
     """A word to settle, once for all its places.
 
-    ``kind`` is ``unknown`` (the book has it and it means nothing yet), ``offered`` (perhaps ``read_as``) or ``repaired`` (read
+    ``kind`` is ``habit`` (the book shows that it always stands for ``read_as``: it may be kept for the next text), ``unknown`` (the book has it and it means nothing yet), ``offered`` (perhaps ``read_as``) or ``repaired`` (read
     as that); ``meanings`` are what it may mean, the likeliest first. ``steers`` where it would tell the driver where to go.
     """
 
@@ -148,14 +153,34 @@ def proof_of_speech(speech: Speech, crew: Crew) -> Proof:
         for t in reading.pieces
         if t.read_as is not None and t.how != "book"
     ]
+    habits = _habits(reading, language, crew)
     doubts = [
         doubt
-        for kind, asked in (("offered", offered), ("repaired", repaired))
+        for kind, asked in (("habit", habits), ("offered", offered), ("repaired", repaired))
         for doubt in _doubts(asked, kind, speech.words, at, language)
     ]
     return Proof(
         gettext_noop("What was said"), text, tuple(doubts), language, sum(t.how == "book" for t in reading.pieces)
     )
+
+
+def _habits(reading: Reading, language: Language, crew: Crew) -> list[_Asked]:
+    """The words that stood for the same term of the book at least :data:`HABIT` times, and for no other; sides and numbers are never learnt."""
+    places: dict[str, list[Token]] = {}
+    for token in reading.pieces:
+        if token.how == "book" and token.read_as is not None:
+            places.setdefault(" ".join(pieces(token.text)), []).append(token)
+    out = []
+    for said, found in places.items():
+        if len(found) < HABIT or len({(t.kind, t.key) for t in found}) > 1 or said in crew.leave:
+            continue
+        kind, key = _taught(found[0].kind, found[0].key)
+        words = pieces(said)
+        means = [m.term.kind for m in language.matches(words, 0) if m.taken == len(words) and m.way != "heard"]
+        if kind in ("direction", "number", "half") or set(means) - {"chat", "filler"}:
+            continue
+        out += [_Asked(said, kind, key, t.read_as or "", BY_BOOK, t.why, t.span.start) for t in found]
+    return out
 
 
 class _Asked(NamedTuple):
@@ -186,7 +211,10 @@ def _doubts(
         # What would be two numbers has no term.
         steers = least.kind in STEERING or not least.kind
         out.append(Doubt(said, kind, shown, (*likeliest, *others)[:MOST], read_as, least.sure, least.why, steers))
-    return sorted(out, key=lambda d: (not d.steers, d.sure))
+    if kind == "habit":
+        return sorted(out, key=lambda d: -d.count)
+    # What stands there again and again is one question, and the first.
+    return sorted(out, key=lambda d: (-d.count if d.count >= MANY else 0, not d.steers, d.sure))
 
 
 def _page(reading: Reading) -> tuple[str, dict[int, tuple[int, int]]]:

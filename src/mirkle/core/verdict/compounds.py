@@ -30,7 +30,12 @@ def calls_too(case: Case, note: Note, bend: Bend) -> bool:
 
 def _other_way_behind(case: Case, note: Note, bend: Bend) -> bool:
     own = case.lineup.bend_of(note.index)
-    return own is not None and own.side != bend.side and 0.0 <= bend.apex_m - own.apex_m and bend.from_m - own.to_m < DIRECTLY_M
+    return (
+        own is not None
+        and own.side != bend.side
+        and 0.0 <= bend.apex_m - own.apex_m
+        and bend.from_m - own.to_m < DIRECTLY_M
+    )
 
 
 def with_compounds(case: Case, findings: Sequence[Finding]) -> list[Finding]:
