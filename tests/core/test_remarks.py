@@ -36,12 +36,14 @@ def test_words_of_one_breath_stand_at_one_place_by_the_tied_clock() -> None:
         *said("mind the stones", at_300 + 4.0, "remark"),
         *said("puncture", at_500, "incident"),
         *said("slowly now", at_500 + 0.4, "remark"),
-        *said("well done", 100.0 + float(ROAD.time_s[-1]) + 30.0, "remark"),
+        *said("the second right wants a three", 100.0 + float(ROAD.time_s[-1]) + 30.0, "after"),
     ]
     found = remarks_of(words, clock, ROAD)
-    assert [(r.text, r.incident) for r in found] == [
-        ("that was close", False), ("mind the stones", False), ("puncture", True), ("slowly now", False)
+    assert [(r.text, r.incident, r.debrief) for r in found] == [
+        ("that was close", False, False), ("mind the stones", False, False), ("puncture", True, False), ("slowly now", False, False),
+        ("the second right wants a three", False, True),
     ]  # fmt: skip
+    assert (found[0].at_s, found[-1].at_m) == (at_300, pytest.approx(ROAD.distance_m[-1], abs=0.5))
     assert found[0].at_m == pytest.approx(300.0, abs=0.5)
     assert found[2].at_m == pytest.approx(500.0, abs=0.5)
     assert remarks_of(said("left 4", at_300, "note"), clock, ROAD) == ()

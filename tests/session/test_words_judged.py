@@ -99,3 +99,26 @@ def test_no_danger_rests_beside_a_word_that_is_not_understood() -> None:
     assert any("Not understood in the notes: zorbl." in str(d) for d in review.doubts)
     others = {f.id for f in plain.findings if f.severity == "danger"} - {danger.id}
     assert others <= {f.id for f in review.findings if f.severity == "danger"}
+
+
+def test_what_was_read_over_otherwise_before_the_start_is_found() -> None:
+    """Its words count, its time does not: the call itself came as written."""
+    text = CALLS.content.decode()
+    over = "WEBVTT\n\n00:00:01.000 --> 00:00:04.000\nstart 80 right 3 80 left 5 very long into right 4 very long opens 5 40\n"
+    said = text.replace("WEBVTT\n", over, 1)
+    plain = review_material(Inputs(MORNING, NOTES, CALLS))
+    review = review_material(Inputs(MORNING, NOTES, Material("calls", "said.vtt", said.encode())))
+    new = {f.id: f for f in review.findings if f.id not in {p.id for p in plain.findings}}
+    assert all("read over before the start as" in f.why for f in new.values())
+    (read,) = new.values()
+    assert (str(read.called), str(read.met)) == ("right 5", "right 3")
+    assert [s.time.from_s for s in review.said if s] == [s.time.from_s for s in plain.said if s]
+
+
+def test_what_a_crew_writes_and_never_calls_is_said_once() -> None:
+    text = re.sub(r"^((?:left|right) .*) \d+$", r"\1", CALLS.content.decode(), flags=re.M)
+    review = review_material(Inputs(MORNING, NOTES, Material("calls", "said.vtt", text.encode())))
+    (habit,) = [f for f in review.findings if f.id.startswith("habit@said")]
+    assert (habit.severity, habit.proposal) == ("remark", None)
+    assert re.match(r"Written and not called, at \d+ of \d+ notes: distances.", habit.why)
+    assert not [f for f in review.findings if f.kind == "said-otherwise" and f.called and str(f.called).endswith(" m")]

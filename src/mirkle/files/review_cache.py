@@ -23,7 +23,7 @@ from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Direction, Note, Offer, Reading, Span, Token
-from mirkle.core.notes.said import Spoken
+from mirkle.core.notes.said import ReadOver, Spoken
 from mirkle.core.notes.school import School
 from mirkle.core.notes.speech import Said
 from mirkle.core.review import Measured, Review
@@ -38,7 +38,7 @@ from mirkle.files.project import Material
 
 _CLASSES = (
     Band, Belonging, Bend, Bridged, Clause, Clock, Direction, Drive, Facts, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Leads, Lineup, Measured, Note, Offer, Pace, Part, Plan, Profile, Proposal,
-    Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Spoken, Tie, Token, Uncalled, Unmeasured,
+    ReadOver, Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Spoken, Tie, Token, Uncalled, Unmeasured,
     Whose, Witness, Yardstick,
 )  # fmt: skip
 

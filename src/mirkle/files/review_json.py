@@ -12,6 +12,7 @@ from typing import Any
 from mirkle import __version__
 from mirkle.core.clauses import Clause
 from mirkle.core.lineup.pairing import GapMet, Tie
+from mirkle.core.lineup.remarks import Remark
 from mirkle.core.motion.geodesy import degrees_of
 from mirkle.core.motion.holes import Unmeasured
 from mirkle.core.notes.model import Note
@@ -70,6 +71,15 @@ def review_table(review: Review, inputs: Sequence[Material] = ()) -> dict[str, A
             if f.kind == "jump"
         ],
         "findings": [_finding(f, review) for f in review.findings],
+        "remarks": [
+            {
+                "at_m": _r(r.at_m, 1),
+                "at_s": _r(r.at_s, 2) if math.isfinite(r.at_s) else None,
+                "text": r.text,
+                "kind": _kind_of(r),
+            }
+            for r in review.remarks
+        ],
         "unmeasured": [_unmeasured(u) for u in review.measured.unmeasured],
         "fit": {
             "probability": _r(review.fit.probability, 3),
@@ -79,6 +89,10 @@ def review_table(review: Review, inputs: Sequence[Material] = ()) -> dict[str, A
         },
         "doubts": [str(d) for d in review.doubts],
     }
+
+
+def _kind_of(remark: Remark) -> str:
+    return "debrief" if remark.debrief else "incident" if remark.incident else "remark"
 
 
 def review_json(review: Review, inputs: Sequence[Material] = ()) -> str:

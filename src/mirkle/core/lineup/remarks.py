@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -9,22 +10,28 @@ from mirkle.core.lineup.calls import Clock
 from mirkle.core.motion.profile import Profile
 from mirkle.core.notes.speech import SaidWord
 
-ROLES = ("remark", "incident")
+ROLES = ("remark", "incident", "after")
 # A longer silence ends what was said in one breath.
 BREATH_S = 1.5
 
 
 @dataclass(frozen=True)
 class Remark:
-    """Words said in one breath at ``at_m`` from the start line; ``incident`` where they tell of something that happened."""
+    """Words said in one breath at ``at_m`` from the start line, from ``at_s`` on by the words' clock.
+
+    ``incident`` where they tell of something that happened; ``debrief`` where they were said behind the finish.
+    """
 
     at_m: float
     text: str
     incident: bool
+    at_s: float = math.nan
+    debrief: bool = False
 
 
 def remarks_of(words: Sequence[SaidWord], clock: Clock, profile: Profile) -> tuple[Remark, ...]:
-    """Remarks and incidents in the order of the road; what was said before the start or after the stop is left out.
+    """Remarks and incidents in the order of the road, and the debrief behind the finish, at the end of what was driven; what was said before
+    the start is left out.
 
     ``clock`` ties the words to the recording.
     """
@@ -32,10 +39,13 @@ def remarks_of(words: Sequence[SaidWord], clock: Clock, profile: Profile) -> tup
     breath: list[SaidWord] = []
     for word in (*words, None):
         if breath and (word is None or word.role != breath[0].role or word.at_s - breath[-1].at_s > BREATH_S):
-            at_s = clock.run_s(breath[0].at_s)
-            if profile.time_s[0] <= at_s <= profile.time_s[-1]:
+            at_s, role = clock.run_s(breath[0].at_s), breath[0].role
+            if profile.time_s[0] <= at_s:
+                stop_s = float(profile.time_s[-1])
+                text = " ".join(w.text for w in breath)
+                debrief = role == "after" or at_s > stop_s
                 found.append(
-                    Remark(profile.metres_at(at_s), " ".join(w.text for w in breath), breath[0].role == "incident")
+                    Remark(profile.metres_at(min(at_s, stop_s)), text, role == "incident", breath[0].at_s, debrief)
                 )
             breath = []
         if word is not None and word.role in ROLES:

@@ -37,7 +37,8 @@ class Spoken:
 
     ``note`` is the said note that holds its words, as an index of what was read from them; ``words`` is what was said;
     the times are those of its first and last word, on the words' clock. ``late_words`` is how many words of later notes
-    had been said before it.
+    had been said before it. ``read_over`` is how it was read over while the car stood ahead of the start, where that was otherwise than
+    written: its words count, its time doesn't.
     """
 
     said_as: str
@@ -48,11 +49,20 @@ class Spoken:
     to_s: float = math.nan
     uncertainty_s: float = math.nan
     late_words: int = 0
+    read_over: ReadOver | None = None
 
     @property
     def was_said(self) -> bool:
         """Whether it was said at all."""
         return self.said_as not in ("not-said", "not-heard")
+
+
+@dataclass(frozen=True)
+class ReadOver:
+    """A note as it was read over ahead of the start, and how that was said."""
+
+    note: Note
+    how: Spoken
 
 
 def stretch_of(

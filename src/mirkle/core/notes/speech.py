@@ -24,7 +24,7 @@ from mirkle.core.notes.lattice import APART, PARTED, SMALLEST_DISTANCE_M, TOUCHE
 from mirkle.core.notes.model import Offer, Reading, Span
 from mirkle.core.notes.reading import assemble, best_language, graded_as, items_of, order_of
 from mirkle.core.notes.repairs import settle
-from mirkle.core.notes.said import Spoken, spoken_of, stretch_of
+from mirkle.core.notes.said import ReadOver, Spoken, spoken_of, stretch_of
 from mirkle.core.notes.school import WORDS
 from mirkle.core.notes.talk import calls_within, fragments, graded_before, repeats, without_talk
 from mirkle.core.notes.timing import Block, TimedWord, put_pauses_between_notes, same_block, timed_words
@@ -131,7 +131,29 @@ def read_speech(source: str, blocks: Sequence[Block], crew: Crew, *, book: Readi
         return speech
     aside = frozenset(i.span.start for i in items if i.why in ("before", "after"))
     corrections = _corrections(items, called)
-    return replace(speech, spoken=spoken_of(book, against, called, speech.reading, stream, aside, corrections))
+    spoken = spoken_of(book, against, called, speech.reading, stream, aside, corrections)
+    over = _read_over(source, _without_marks(words[:counted_from]), reader, book, stream) if start else {}
+    return replace(speech, spoken=tuple(replace(s, read_over=over.get(n)) for n, s in enumerate(spoken)))
+
+
+def _read_over(
+    source: str, words: Sequence[Word], reader: Reader, book: Reading, stream: Sequence[TimedWord]
+) -> dict[int, ReadOver]:
+    """The notes that were read over ahead of the countdown otherwise than they stand in the book, by their index."""
+    if not words:
+        return {}
+    texts, joints = [w.text for w in words], _joints(source, words)
+    order = "grade-first" if reader.grade_first else "direction-first"
+    against = align(texts, book, reader.language, order=order)
+    settled = settle(reader, texts, joints, fixed=against.fixed(texts) | graded_before(texts, reader.language))
+    items = items_of(words, settled.choices, settled)
+    read = _with_own_words(assemble(source, without_talk(items), reader.language, order))
+    spoken = spoken_of(book, against, words, read, stream, frozenset(), _corrections(items, words))
+    return {
+        note: ReadOver(read.notes[how.note], how)
+        for note, how in enumerate(spoken)
+        if how.said_as == "otherwise" and how.note is not None
+    }
 
 
 def _language(words: Sequence[Word], crew: Crew, book: Reading | None) -> Language:

@@ -33,7 +33,7 @@ def _other_way_behind(case: Case, note: Note, bend: Bend) -> bool:
     return (
         own is not None
         and own.side != bend.side
-        and 0.0 <= bend.apex_m - own.apex_m
+        and bend.apex_m - own.apex_m >= 0.0
         and bend.from_m - own.to_m < DIRECTLY_M
     )
 

@@ -60,6 +60,10 @@ def report_html(content: Content) -> str:
     if seen:
         items = "".join(f"<li>{_seen_html(review, d, tell)}</li>" for d in seen)
         body.append(_heading(tell, clause("Seen on the video")) + f"<ul>{items}</ul>")
+    debrief = [r.text for r in review.remarks if r.debrief]
+    if debrief:
+        items = "".join(f"<li>{escape(words)}</li>" for words in debrief)
+        body.append(_heading(tell, clause("Said behind the finish")) + f"<ul>{items}</ul>")
     body.append(_heading(tell, clause("Findings")))
     body += [_finding_html(content, f) for f in review.findings]
     return (
