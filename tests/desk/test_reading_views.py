@@ -184,3 +184,24 @@ def test_the_book_is_written_for_another_co_driver(open_window: Window, qtbot: Q
         (a.grade, b.grade) for a, b in zip(ours.corners, theirs.corners, strict=True) if a.grade and a.grade.isdigit()
     ]
     assert all(int(a) + int(b) == 7 for a, b in numbered)
+
+
+def test_what_a_book_says_against_itself_is_settled_by_a_key(from_files, qtbot: QtBot) -> None:  # type: ignore[no-untyped-def]
+    book = slatehook.demo_file(slatehook.NOTES).decode().replace("R3 30", "R10 30", 1)
+    window = from_files({"run.csv.gz": RUN, "n.txt": book.encode()})
+    view = proof(window, "The notes")
+    (doubt,) = view.proof.doubts
+    assert "no other note has a grade above 6" in str(doubt.why)
+    assert view.page.toPlainText()[doubt.places[0].start : doubt.places[0].end] == "R10 30"
+    qtbot.keyClick(view, Qt.Key.Key_E)
+    assert window.stack.currentWidget() is window.compare
+    assert window.stage is not None
+    assert window.stage.notes[window.stage.note].grade == "10"
+    assert window.compare is not None
+    assert window.compare.evidence.field.hasFocus() or window.compare.evidence.field.isVisible()
+    window.go_to("Gather")
+    view = proof(window, "The notes")
+    settle(window, qtbot, lambda: qtbot.keyClick(view, Qt.Key.Key_L))
+    assert not proof(window, "The notes").proof.doubts
+    assert window.stage.inputs.crew is not None
+    assert b'meant = ["r10 30"]' in window.stage.inputs.crew.content

@@ -292,6 +292,12 @@ class Compare(QWidget):
         """Asks for a hazard or a condition at the place that is looked at."""
         AddDialog(self.stage, float(np.clip(self.road.middle_m, 0.0, self.stage.review.finish_m)), self).exec()
 
+    def edit_note(self) -> None:
+        """Begins to change the chosen note."""
+        self.evidence.begin_editing()
+        self.evidence.field.setFocus()
+        self.evidence.field.selectAll()
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
         if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
@@ -331,9 +337,7 @@ class Compare(QWidget):
         elif key == Qt.Key.Key_X:
             self.parts_wanted.emit(None)
         elif key == Qt.Key.Key_E:
-            self.evidence.begin_editing()
-            self.evidence.field.setFocus()
-            self.evidence.field.selectAll()
+            self.edit_note()
         else:
             event.ignore()
 

@@ -37,7 +37,7 @@ from mirkle.desk.status_line import clock
 from mirkle.desk.theme import Theme
 from mirkle.files.project import Material
 from mirkle.session.filmed import Filmed
-from mirkle.session.proof import Doubt, Proof, overruled, proofs_of, taught, undone
+from mirkle.session.proof import Doubt, Proof, meant, overruled, proofs_of, taught, undone
 from mirkle.session.said_against import SaidAgainst
 from mirkle.session.stage import Stage
 
@@ -113,6 +113,7 @@ class Gather(QWidget):
     new_stage_wanted = pyqtSignal(list)
     hear_wanted = pyqtSignal(float)
     compare_wanted = pyqtSignal()
+    change_wanted = pyqtSignal(int)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -417,7 +418,8 @@ class Gather(QWidget):
         for proof in proofs:
             view = ProofView(proof, theme)
             view.offer_sound(there=can_hear)
-            view.left.connect(lambda doubt: self._settle(undone(self._inputs, doubt)))
+            view.left.connect(self._leave)
+            view.change_wanted.connect(self.change_wanted)
             view.explained.connect(self._teach)
             view.hear_wanted.connect(self.hear_wanted)
             views.append((heading_of(proof), view))
@@ -447,6 +449,9 @@ class Gather(QWidget):
         self.proofs.addWidget(heads)
         heads.setVisible(len(views) > 1)
         self.proofs.addWidget(pages, 1)
+
+    def _leave(self, doubt: Doubt) -> None:
+        self._settle((meant if doubt.kind == "itself" else undone)(self._inputs, doubt))
 
     def _teach(self, doubt: Doubt, kind: str, key: str) -> None:
         self._settle(taught(self._inputs, doubt, kind, key))

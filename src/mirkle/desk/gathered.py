@@ -13,9 +13,6 @@ from mirkle.session.material import channels_in_words
 from mirkle.session.open_book import OpenBook
 from mirkle.session.stage import Stage
 
-# More than this would hide what stands above.
-SHOWN_DOUBTS = 6
-
 
 def rows_of(stage: Stage) -> list[tuple[str, str]]:
     """Each sentence with what it is about: first what each file was taken for."""
@@ -54,11 +51,17 @@ def rows_of(stage: Stage) -> list[tuple[str, str]]:
 
 
 def _against_itself(stage: OpenBook) -> list[tuple[str, str]]:
-    """What the book says against itself, the first of it."""
-    found = doubts_of(stage.reading, stage.school)
-    rows = [(say("The book"), say_clause(d.sentence)) for d in found[:SHOWN_DOUBTS]]
-    left = len(found) - SHOWN_DOUBTS
-    return [*rows, (say("The book"), say("{0} more of that kind", left))] if left > 0 else rows
+    """How much the book says against itself, and the first of it; all of it stands among what is to be settled."""
+    found = doubts_of(stage.reading, stage.school, stage.crew.meant)
+    if not found:
+        return []
+    first = say_clause(found[0].sentence)
+    return [
+        (
+            say("The book"),
+            say("{0} things in it to look at. The first: {1}", len(found), first) if len(found) > 1 else first,
+        )
+    ]
 
 
 def _kept_unread(stage: OpenBook) -> list[tuple[str, str]]:

@@ -25,6 +25,7 @@ from mirkle.session.proof import Doubt, Place, Proof
 SECTIONS = {
     "habit": gettext_noop("Always heard like this: keep it for the next recording?"),
     "unknown": gettext_noop("Not known: what do they mean?"),
+    "itself": gettext_noop("The book against itself"),
     "offered": gettext_noop("Perhaps: these stay as they were said"),
     "repaired": gettext_noop("Read as another word"),
 }
@@ -33,12 +34,13 @@ _DOUBT = Qt.ItemDataRole.UserRole
 
 
 class ProofView(QWidget):
-    """Emits ``left`` with a doubt, ``explained`` with a doubt, a kind and a term's name, and ``hear_wanted`` with the
-    seconds on the words' clock at which a word was said."""
+    """Emits ``left`` with a doubt, ``explained`` with a doubt, a kind and a term's name, ``hear_wanted`` with the
+    seconds on the words' clock at which a word was said, and ``change_wanted`` with a note that contradicts the book."""
 
     left = pyqtSignal(object)
     explained = pyqtSignal(object, str, str)
     hear_wanted = pyqtSignal(float)
+    change_wanted = pyqtSignal(int)
 
     def __init__(self, proof: Proof, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -61,7 +63,9 @@ class ProofView(QWidget):
         self.choices = [QPushButton() for _ in range(MOST_MEANINGS)]
         for number, button in enumerate(self.choices):
             button.clicked.connect(lambda _=False, n=number: self.choose(n))
-        self.leave, self.hear = QPushButton(say("Leave it  L")), QPushButton(say("Hear it  Space"))
+        self.leave, self.hear = QPushButton(), QPushButton(say("Hear it  Space"))
+        self.change = QPushButton(say("Change it  E"))
+        self.change.clicked.connect(self._change)
         self.meaning = ChoiceBox()
         self.meaning.setEditable(True)
         self.meaning.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
@@ -113,6 +117,7 @@ class ProofView(QWidget):
             right.addWidget(button)
         row = QHBoxLayout()
         row.addWidget(self.leave)
+        row.addWidget(self.change)
         row.addWidget(self.hear)
         right.addLayout(row)
         row = QHBoxLayout()
@@ -187,12 +192,19 @@ class ProofView(QWidget):
             button.setVisible(number < len(meanings))
             if number < len(meanings):
                 button.setText(say("{0}   it means “{1}”", number + 1, meanings[number].said))
+        itself = doubt is not None and doubt.kind == "itself"
+        self.leave.setText(say("I mean it so  L") if itself else say("Leave it  L"))
         self.leave.setEnabled(doubt is not None)
+        self.change.setVisible(itself)
+        for part in (self.meaning, self.teach):
+            part.setVisible(not itself)
         self.teach.setEnabled(doubt is not None)
         self.hear.setVisible(self.can_hear and doubt is not None and doubt.places[0].at_s is not None)
-        sure = doubt is not None and doubt.kind not in ("unknown", "habit")
+        sure = doubt is not None and doubt.kind not in ("unknown", "habit", "itself")
         self.why.setText(say("{0}; {1:.0%} sure.", say_clause(doubt.why), doubt.sure) if doubt and sure else "")
-        self.around.setText("<br>".join(_marked(p.around, doubt.text) for p in doubt.places[:3]) if doubt else "")
+        self.around.setText(
+            "<br>".join(_marked(p.around, doubt.text) for p in doubt.places[:3] if p.around) if doubt else ""
+        )
         self._underline()
         if doubt is not None:
             cursor = self._cursor(doubt.places[0])
@@ -208,6 +220,10 @@ class ProofView(QWidget):
     def _leave(self) -> None:
         if self.doubt is not None:
             self.left.emit(self.doubt)
+
+    def _change(self) -> None:
+        if self.doubt is not None and self.doubt.note is not None:
+            self.change_wanted.emit(self.doubt.note)
 
     def _hear(self) -> None:
         """Plays the next of the places at which the chosen word was said."""
@@ -235,6 +251,8 @@ class ProofView(QWidget):
             self.choose(0)
         elif key == Qt.Key.Key_L:
             self._leave()
+        elif key == Qt.Key.Key_E:
+            self._change()
         elif key == Qt.Key.Key_Space:
             self._hear()
         else:
@@ -251,6 +269,8 @@ def _line(doubt: Doubt, text: str) -> str:
     times = f"   ×{doubt.count}" if doubt.count > 1 else ""
     if doubt.kind == "unknown":
         return f"“{text}”{times}"
+    if doubt.kind == "itself":
+        return say_clause(doubt.why)
     if doubt.kind == "habit":
         return say("“{0}”  for  {1}", text, doubt.read_as) + times
     if doubt.kind == "repaired":

@@ -97,6 +97,7 @@ class Window(QMainWindow):
         self.gather.new_stage_wanted.connect(self.take_files_as_new)
         self.gather.hear_wanted.connect(self._hear)
         self.gather.compare_wanted.connect(lambda: self.go_to("Compare"))
+        self.gather.change_wanted.connect(self._change_note)
         self.stack = QStackedWidget()
         self.stack.addWidget(self.gather)
         self.made = MadePlaces(self.stack)
@@ -628,6 +629,15 @@ class Window(QMainWindow):
     def _review_by_hand(self, stage: Stage, by_hand: ByHand) -> None:
         """Keeps what was set by hand, and reviews the pass again with it."""
         self._again(stage, lambda: stage.set_by_hand(by_hand))
+
+    def _change_note(self, note: int) -> None:
+        """Goes to a note to change it."""
+        if self.stage is None:
+            return
+        self.stage.choose_note(note)
+        self.go_to("Compare")
+        if self.compare is not None:
+            self.compare.edit_note()
 
     def _settle(self, crew: Material) -> None:
         """Takes a settled word into the crew's own file, and reads and reviews again."""

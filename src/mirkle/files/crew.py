@@ -57,17 +57,19 @@ def parse_crew(content: bytes, *, name: str, folder: Path | None = None) -> Crew
                 mend=clause("write {0}", " or ".join(allowed)),
                 where=line_of(text, key, name),
             )
-    unknown = set(table) - {"language", "order", "sense", "leave", "words"}
+    unknown = set(table) - {"language", "order", "sense", "leave", "meant", "words"}
     if unknown:
         key = sorted(unknown)[0]
         raise UnusableLanguage(
             clause("“{0}” is not known here", key),
-            mend="use language, order, sense, leave or [words.KIND]",
+            mend="use language, order, sense, leave, meant or [words.KIND]",
             where=line_of(text, key, name),
         )
     languages = _languages(table, text, name, folder)
     leave = _listed(table.get("leave", []), where=line_of(text, "leave", name))
-    return Crew(languages, table.get("order"), table.get("sense"), frozenset(word.lower() for word in leave))
+    meant = _listed(table.get("meant", []), where=line_of(text, "meant", name))
+    lower = [frozenset(words.lower() for words in given) for given in (leave, meant)]
+    return Crew(languages, table.get("order"), table.get("sense"), *lower)
 
 
 def _listed(given: object, *, where: str | Clause) -> list[str]:
@@ -120,9 +122,11 @@ def edited(
     *,
     teach: tuple[str, str, str] | None = None,
     leave: str | None = None,
+    meant: str | None = None,
     habits: Mapping[str, str | None] | None = None,
 ) -> bytes:
-    """A crew's file with one more word taught as (kind, name of the term, form), or one more word left as it is.
+    """A crew's file with one more word taught as (kind, name of the term, form), or one more word left as it is, or one more note
+    that is ``meant`` so.
 
     ``habits`` sets ``order`` or ``sense``; ``None`` leaves it to be found again.
     """
@@ -137,9 +141,14 @@ def edited(
         left = [w for w in left if w != form]
     if leave is not None and leave not in left:
         left.append(leave)
+    notes = [str(n) for n in table.get("meant", [])]
+    if meant is not None and meant not in notes:
+        notes.append(meant)
     lines = [f"{key} = {_quoted(table[key])}" for key in ("language", "order", "sense") if table.get(key)]
     if left:
         lines.append(f"leave = [{', '.join(map(_quoted, left))}]")
+    if notes:
+        lines.append(f"meant = [{', '.join(map(_quoted, notes))}]")
     for kind, terms in words.items():
         lines += ["", f"[words.{kind}]"]
         lines += [f"{_quoted(key)} = [{', '.join(map(_quoted, forms))}]" for key, forms in terms.items()]

@@ -26,7 +26,7 @@ def reading_json(reading: Reading, crew: Crew, *, speech: Speech | None = None) 
         written = written_out(note, language, order=reading.order).text if speech else note.text
         notes.append({**_note(note), "said_at_s": said, "written": written})
     words = _said_words(speech, None) if speech else _written_words(reading)
-    against_itself = [str(d.sentence) for d in doubts_of(reading)] if speech is None else []
+    against_itself = [str(d.sentence) for d in doubts_of(reading, meant=crew.meant)] if speech is None else []
     head = _head(reading, crew)
     return _text({**head, "doubts": [*head["doubts"], *against_itself], "notes": notes, "words": words})
 
@@ -47,7 +47,7 @@ def against_json(reading: Reading, speech: Speech, crew: Crew) -> str:
             findings.append(_finding(note, spoken, speech))
     whose = {s.note: index for index, s in enumerate(speech.spoken) if s.note is not None}
     head = _head(reading, crew)
-    head = {**head, "doubts": [*head["doubts"], *(str(d.sentence) for d in doubts_of(reading))]}
+    head = {**head, "doubts": [*head["doubts"], *(str(d.sentence) for d in doubts_of(reading, meant=crew.meant))]}
     return _text({**head, "notes": notes, "findings": findings, "words": _said_words(speech, whose)})
 
 

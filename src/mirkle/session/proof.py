@@ -9,12 +9,14 @@ from typing import NamedTuple
 
 from mirkle.core.clauses import Clause, gettext_noop
 from mirkle.core.notes.crew import Crew
+from mirkle.core.notes.doubts import doubts_of
 from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.meanings import MOST, Meaning, meanings_of
 from mirkle.core.notes.model import Reading, Token
 from mirkle.core.notes.reading import BY_BOOK
 from mirkle.core.notes.repairs import STEERING
 from mirkle.core.notes.said import BY_SOUND
+from mirkle.core.notes.school import school_of
 from mirkle.core.notes.speech import SaidWord, Speech
 from mirkle.files.crew import edited
 from mirkle.files.notes_text import language_of
@@ -46,7 +48,7 @@ class Doubt:
     """A word to settle, once for all its places.
 
     ``kind`` is ``habit`` (the book shows that it always stands for ``read_as``: it may be kept for the next text), ``unknown`` (the book has it and it means nothing yet), ``offered`` (perhaps ``read_as``) or ``repaired`` (read
-    as that); ``meanings`` are what it may mean, the likeliest first. ``steers`` where it would tell the driver where to go.
+    as that) or ``itself`` (the ``note`` contradicts itself or the rest of the book, as ``why`` says); ``meanings`` are what it may mean, the likeliest first. ``steers`` where it would tell the driver where to go.
     """
 
     text: str
@@ -57,6 +59,7 @@ class Doubt:
     sure: float = 1.0
     why: str | Clause = ""
     steers: bool = False
+    note: int | None = None
 
     @property
     def count(self) -> int:
@@ -134,7 +137,27 @@ def proof_of_book(reading: Reading, crew: Crew) -> Proof:
     doubts = [
         Doubt(form, "unknown", tuple(places), tuple(meanings_of(form, language))) for form, places in unknown.items()
     ]
-    return Proof(gettext_noop("The notes"), text, tuple(sorted(doubts, key=lambda d: -d.count)), language)
+    lines = _lines_of(text)
+    against = [
+        Doubt(
+            " ".join(reading.notes[d.note].text.split()),
+            "itself",
+            (Place(*lines[d.note], ""),),
+            (),
+            why=d.sentence,
+            note=d.note,
+        )
+        for d in doubts_of(reading, school_of(reading.notes, sense=crew.sense), crew.meant)
+        # A word that stands there once is asked about as any other.
+        if d.kind != "word"
+    ]
+    return Proof(gettext_noop("The notes"), text, (*sorted(doubts, key=lambda d: -d.count), *against), language)
+
+
+def _lines_of(text: str) -> list[tuple[int, int]]:
+    """Where each line of a text begins and ends."""
+    ends = [at for at, sign in enumerate(text) if sign == "\n"]
+    return list(zip([0, *(e + 1 for e in ends)], [*ends, len(text)], strict=True))
 
 
 def proof_of_speech(speech: Speech, crew: Crew) -> Proof:
@@ -261,6 +284,11 @@ def _taught(kind: str, key: str) -> tuple[str, str]:
 def undone(inputs: Inputs, doubt: Doubt) -> Material:
     """The crew's file that leaves the word as it stands."""
     return _crew(inputs, leave=doubt.text.split()[0])
+
+
+def meant(inputs: Inputs, doubt: Doubt) -> Material:
+    """The crew's file that says that a note is meant as it stands."""
+    return Material("crew", "crew.toml", edited(inputs.crew.content if inputs.crew else None, meant=doubt.text.lower()))
 
 
 def taught(inputs: Inputs, doubt: Doubt, kind: str, key: str) -> Material:

@@ -17,13 +17,15 @@ ORDER_WORDS = {"direction-first": gettext_noop("direction first"), "grade-first"
 class Crew:
     """What overrules what the material says; ``None`` leaves it to be found.
 
-    ``languages`` are those to choose from, ``leave`` the words that shall not be read as others.
+    ``languages`` are those to choose from, ``leave`` the words that shall not be read as others, ``meant`` the notes, in lower case, that
+    seem to be slips and are meant so.
     """
 
     languages: tuple[Language, ...]
     order: str | None = None
     sense: str | None = None
     leave: frozenset[str] = frozenset()
+    meant: frozenset[str] = frozenset()
 
 
 def taught(language: Language, kind: str, key: str, form: str) -> Language:

@@ -37,14 +37,15 @@ class Doubt:
     sentence: Clause
 
 
-def doubts_of(reading: Reading, school: School | None = None) -> list[Doubt]:
-    """Every doubt about a written book, in its order."""
+def doubts_of(reading: Reading, school: School | None = None, meant: frozenset[str] = frozenset()) -> list[Doubt]:
+    """Every doubt about a written book, in its order, without the notes that the crew ``meant`` so (in lower case)."""
     notes = reading.notes
     school = school or school_of(notes)
     found = [
         *_two_readings(notes), *_half_corners(notes), *_changes(notes, school), *_distances(notes), *_grades(notes), *_twice(notes),
         *_pages(notes), *_alerts(notes), *_words(notes), *_crowded(notes),
     ]  # fmt: skip
+    found = [d for d in found if _said(notes[d.note]).lower() not in meant]
     return sorted(found, key=lambda d: d.note)
 
 
