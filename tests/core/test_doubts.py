@@ -6,6 +6,7 @@ import pytest
 
 from mirkle.core.notes.doubts import doubts_of
 from mirkle.core.notes.reading import read_notes
+from mirkle.core.notes.school import school_of
 from mirkle.files.languages import shipped_languages
 from mirkle.standins import slatehook
 
@@ -64,3 +65,15 @@ def test_more_words_than_there_is_time_for_are_doubted_once() -> None:
     assert "s of words in" in found[0][1]
     spaced = [line.replace("into", "150") for line in (wordy, wordy.replace("L3", "R3"), wordy.replace("L3", "L4"))]
     assert doubts([*GOOD[:5], *spaced, *GOOD[5:]]) == []
+
+
+def test_one_stray_number_makes_no_longer_scale() -> None:
+    lines = [*GOOD, "R10 40"]
+    school = school_of(read_notes("\n".join(lines), shipped_languages()).notes)
+    assert (school.top, school.stray) == (6, 10)
+    # Whoever reads it believes that it is flat out.
+    assert school.position("10") == school.position("flat")
+    with pytest.raises(ValueError, match="no grade from 1 to 6"):
+        school.position("9")
+    longer = school_of(read_notes("\n".join([*lines, "L9 40", "L10 60"]), shipped_languages()).notes)
+    assert (longer.top, longer.stray) == (10, 0)

@@ -67,7 +67,7 @@ def _fits_change(note: Note, grade: str, school: School) -> bool:
     """Whether a grade goes with what the note says it tightens or opens to: "3 tightens 3" is no note."""
     for change in note.changes:
         word, _, to = change.rpartition(" ")
-        if to[:1].isdigit() and word in ("tightens", "opens"):
+        if to[:1].isdigit() and school.has(to) and word in ("tightens", "opens"):
             more_open = school.position(to) > school.position(grade)
             if more_open is not (word == "opens") or to == grade:
                 return False

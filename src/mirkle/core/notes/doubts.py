@@ -13,12 +13,10 @@ from itertools import pairwise
 
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.notes.model import Note, Reading
-from mirkle.core.notes.school import School, school_of
+from mirkle.core.notes.school import School, school_of, stray_number
 
 # From this length on, a distance that is this many times the next largest was probably meant ten times shorter. # common practice: crews call a few hundred metres
 FAR_BEYOND, SURELY_FAR_M = 3.0, 1000
-# How often a stray grade is written at most, and how far it lies above all others: a slip of the pen, not a longer scale.
-ALONE, ABOVE = 1, 3
 # A note that says as much as this twice running was copied twice; a page of as many notes likewise.
 SAYS_MUCH, FULL_PAGE = 3, 4
 # A co-driver says so many words a second, and may be so far ahead of the road. # common practice
@@ -103,14 +101,14 @@ def _distances(notes: Sequence[Note]) -> Iterator[Doubt]:
 
 def _grades(notes: Sequence[Note]) -> Iterator[Doubt]:
     """One number far above all others: a slip of the pen must not make a scale of ten."""
-    by_grade: defaultdict[int, list[Note]] = defaultdict(list)
-    for note in notes:
-        if note.grade is not None and note.grade.rstrip("+-").isdecimal():
-            by_grade[int(note.grade.rstrip("+-"))].append(note)
-    grades = sorted(by_grade)
-    if len(grades) > 1 and len(by_grade[grades[-1]]) <= ALONE and grades[-1] - grades[-2] >= ABOVE:
-        note = by_grade[grades[-1]][0]
-        yield Doubt("grade", note.index, clause("“{0}”: no other note has a grade above {1}.", _said(note), grades[-2]))
+    numbered = [(n, int(n.grade.rstrip("+-"))) for n in notes if n.grade and n.grade.rstrip("+-").isdecimal()]
+    stray = stray_number(number for _, number in numbered)
+    highest = max((number for _, number in numbered if number != stray), default=0)
+    for note, number in numbered:
+        if number == stray:
+            yield Doubt(
+                "grade", note.index, clause("“{0}”: no other note has a grade above {1}.", _said(note), highest)
+            )
 
 
 def _twice(notes: Sequence[Note]) -> Iterator[Doubt]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
 
@@ -22,7 +23,8 @@ class School:
     """``sense`` is ``ascending`` (1 is tight) or ``descending``; grades count from 1 to ``top``.
 
     ``sense_sure`` says how sure the sense is, 0.5 to 1. ``words`` are the names of the grades where a crew counts by words
-    instead of numbers, from the tightest; ``top`` is how many there are.
+    instead of numbers, from the tightest; ``top`` is how many there are. ``stray`` is a number that was written once and lies far above the
+    scale (0 where none is): whoever reads it believes the most open corner there is, or the tightest where grades descend.
     """
 
     sense: str = "ascending"
@@ -30,6 +32,7 @@ class School:
     half_grades: bool = False
     sense_sure: float = 1.0
     words: tuple[str, ...] = ()
+    stray: int = 0
 
     def position(self, grade: str) -> float:
         """Where a grade lies, in grades from the tightest: hairpin -1, square 0, then the numbers, then flat.
@@ -46,11 +49,21 @@ class School:
         if grade in self.words:
             return self.words.index(grade) + 1.0
         found = _NUMBER.match(grade)
+        if found and int(found[1]) == self.stray:
+            return self.top + 1.0 if self.sense == "ascending" else 0.0
         if not found or not 1 <= int(found[1]) <= self.top:
             raise ValueError(f"{grade} is no grade from 1 to {self.top}")
         number = int(found[1])
         base = number if self.sense == "ascending" else self.top + 1 - number
         return base + {"": 0.0, "+": HALF, "-": -HALF}[found[2]]
+
+    def has(self, grade: str) -> bool:
+        """Whether a grade is one of this school."""
+        try:
+            self.position(grade)
+        except ValueError:
+            return False
+        return True
 
     def tightest_position(self, note: Note) -> float:
         """Where the tightest part of a called corner lies: the grade, or what the note says it tightens to; nan if unknown."""
@@ -87,6 +100,8 @@ class School:
         return ("hairpin", "square", *(numbers if self.sense == "ascending" else numbers[::-1]), "flat")
 
 
+# How often a stray number is written at most, and how far it lies above all others.
+ALONE, ABOVE = 1, 3
 # One change in twelve says the opposite of what it means: a slip of the pen, or of hearing.
 _SLIP = 1 / 12
 # Schools that count to 8 or more count upwards, nearly always; of the others about four in five. # common practice
@@ -101,12 +116,23 @@ def school_of(notes: Iterable[Note], *, sense: str | None = None) -> School:
     if sum(g in WORDS for g in grades) > len(numbers):
         return School(top=len(WORDS), words=WORDS)
     found, sure = sense_of(notes)
+    stray = stray_number(numbers)
     return School(
         sense=sense or found,
-        top=max([6, *numbers]),
+        top=max([6, *(n for n in numbers if n != stray)]),
+        stray=stray or 0,
         half_grades=_uses_halves(grades),
         sense_sure=1.0 if sense else sure,
     )
+
+
+def stray_number(numbers: Iterable[int]) -> int | None:
+    """A number that is written so seldom and lies so far above all others that it is a slip of the pen, not a longer scale; else ``None``."""
+    count = Counter(numbers)
+    grades = sorted(count)
+    if len(grades) > 1 and count[grades[-1]] <= ALONE and grades[-1] - grades[-2] >= ABOVE:
+        return grades[-1]
+    return None
 
 
 def _uses_halves(grades: list[str]) -> bool:

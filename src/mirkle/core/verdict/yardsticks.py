@@ -45,7 +45,11 @@ def yardsticks_of(lineup: Lineup, notes: dict[int, Note], school: School) -> tup
     ties = [
         (school.position(grade), t.bend)
         for t in lineup.ties
-        if t.bend is not None and t.sure > 0.5 and (grade := notes[t.note].grade) is not None and grade[:1].isdigit()
+        if t.bend is not None
+        and t.sure > 0.5
+        and (grade := notes[t.note].grade) is not None
+        and grade[:1].isdigit()
+        and school.has(grade)
     ]
     if len(ties) < LEAST_CORNERS:
         return ()
