@@ -52,6 +52,7 @@ bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/bench.py
 	$(BIN)/python bench/road.py
 	$(BIN)/python bench/books.py
+	$(BIN)/python bench/spoken.py --show 0
 	$(BIN)/python bench/reading.py
 	$(BIN)/python bench/accuracy.py
 	$(BIN)/python bench/trust.py

@@ -86,6 +86,18 @@ def test_slips_do_not_drag_their_neighbours(seed: int) -> None:
     assert any(abs(0.5 * (b.from_m + b.to_m) - middles[gone]) < 15 for b in (u.bend for u in lineup.uncalled))
 
 
+@pytest.mark.parametrize("at", [0, 15, 45])
+def test_a_distance_ten_times_too_long_moves_no_other_note(at: int) -> None:
+    profile_, notes, middles = world(2, 60)
+    places = [t.bend for t in line_up(numbered(notes), SCHOOL, road_of(profile_)).ties]
+    notes[at] = replace(notes[at], distance_m=1500)
+    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
+    assert [t.bend for t in lineup.ties] == places
+    (gap,) = [g for g in lineup.gaps if g.note == at]
+    assert gap.met_m is not None
+    assert gap.met_m < 200
+
+
 def test_a_crew_whose_odometer_is_out_is_found_out() -> None:
     profile_, notes, _ = world(3, 70)
     stretched = [replace(n, distance_m=round((n.distance_m or 0) / 0.93)) for n in notes]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +19,8 @@ from mirkle.core.motion.recording import Floats
 ROUNDS = 3
 # How far from where it is thought to be a note is looked for: at first, for each root of a note, and later.
 FIRST_WINDOW_M, WALK_M, WINDOW_M = 700.0, 60.0, 250.0
+# A distance beyond so many metres and so many times what nine in ten stay under was hardly meant.
+FAR_M, FAR_SHARE = 500.0, 2.5
 
 
 def reached_m(calls: Calls, distances: GapYardstick) -> Floats:
@@ -33,7 +35,23 @@ def called_m(calls: Calls) -> float:
 
 
 def first_windows(calls: Calls, road: Road, distances: GapYardstick) -> Windows:
-    """For each note the pieces it may begin at: near where the called distances, stretched to the stage, put it."""
+    """For each note the pieces it may begin at: near where the called distances, stretched to the stage, put it.
+
+    A distance far beyond all others is likely a slip of the pen (1500 for 150): all notes behind it are looked for as well where they would
+    be without it.
+    """
+    windows = _windows_by(calls, road, distances)
+    known = calls.gap_m[np.isfinite(calls.gap_m)]
+    if not len(known):
+        return windows
+    far = calls.gap_m > max(FAR_M, FAR_SHARE * float(np.percentile(known, 90)))
+    if not far.any():
+        return windows
+    without = _windows_by(replace(calls, gap_m=np.where(far, np.median(known), calls.gap_m)), road, distances)
+    return [(min(a, c), max(b, d)) for (a, b), (c, d) in zip(windows, without, strict=True)]
+
+
+def _windows_by(calls: Calls, road: Road, distances: GapYardstick) -> Windows:
     reached = reached_m(calls, distances)
     # Behind the last corner lies what was called behind it.
     behind_m = calls.notes[-1].distance_m or 0 if calls.notes else 0

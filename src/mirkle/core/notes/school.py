@@ -49,7 +49,7 @@ class School:
         if grade in self.words:
             return self.words.index(grade) + 1.0
         found = _NUMBER.match(grade)
-        if found and int(found[1]) == self.stray:
+        if found and self.stray and int(found[1]) == self.stray:
             return self.top + 1.0 if self.sense == "ascending" else 0.0
         if not found or not 1 <= int(found[1]) <= self.top:
             raise ValueError(f"{grade} is no grade from 1 to {self.top}")
