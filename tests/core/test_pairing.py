@@ -98,6 +98,25 @@ def test_a_distance_ten_times_too_long_moves_no_other_note(at: int) -> None:
     assert gap.met_m < 200
 
 
+def test_a_slip_in_the_grade_does_not_hide_itself() -> None:
+    """How sure a note is of its bend is asked without its own grade as well: a slip would lower it, and so what is said of the slip."""
+    sure = []
+    for seed in range(3):
+        profile_, notes, middles = world(seed, 60)
+        at = [i for i in range(8, 56, 6) if int(notes[i].grade or 0) <= 3]
+        for i in at:
+            notes[i] = replace(notes[i], grade=str(int(notes[i].grade or 0) + 3))
+        # Without distances only grades and sides tell where a note belongs.
+        bare = [replace(n, distance_m=None) for n in notes]
+        ties = line_up(numbered(bare), SCHOOL, road_of(profile_)).ties
+        sure += [
+            ties[i].sure for i in at
+            if (bend := ties[i].bend) is not None and bend.from_m - 8 < middles[i] < bend.to_m + 8
+        ]  # fmt: skip
+    assert len(sure) >= 12
+    assert min(sure) > 0.9
+
+
 def test_a_crew_whose_odometer_is_out_is_found_out() -> None:
     profile_, notes, _ = world(3, 70)
     stretched = [replace(n, distance_m=round((n.distance_m or 0) / 0.93)) for n in notes]

@@ -148,8 +148,8 @@ def proof_of_book(reading: Reading, crew: Crew) -> Proof:
             note=d.note,
         )
         for d in doubts_of(reading, school_of(reading.notes, sense=crew.sense), crew.meant)
-        # A word that stands there once is asked about as any other.
-        if d.kind != "word"
+        # What is not understood is asked about as a word.
+        if d.kind != "word" and not (d.kind == "half-corner" and reading.notes[d.note].unread)
     ]
     return Proof(gettext_noop("The notes"), text, (*sorted(doubts, key=lambda d: -d.count), *against), language)
 

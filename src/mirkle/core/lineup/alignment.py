@@ -32,6 +32,8 @@ LOOK_BACK_SHARE, LOOK_BACK_SCATTERS, LEAST_LOOK_BACK_M = 1.3, 5.0, 450.0
 # A note without a road saves the two to three that a rightly paired one pays for its usual misfit: that comes on top.
 COST_OF_NOTE_WITHOUT_ROAD = 7.5
 COST_OF_WRONG_SIDE = 5.0
+# What a grade costs that is not known: as one that is a scatter off.
+UNKNOWN_GRADE = 2.5 * float(np.log(1.25))
 # What a hand has put in its place stays there, whatever else it costs.
 COST_OF_PULLING_A_PIN, COST_BESIDE_PIN_PER_M = 1000.0, 5.0
 FAR = 1e9
@@ -59,14 +61,8 @@ class Fit:
     def cost(self, note: int, which: slice) -> Floats:
         """Cost of putting a note on each of some runs, (m,)."""
         calls, runs = self.calls, self.runs
-        called = calls.position[note]
-        z = (self.position[which] - called) / self.scatter if np.isfinite(called) else np.ones(1)
-        # Both tails are Student's. (np.log is several times quicker than np.log1p, and nothing here is near nought.) A density
-        # is the higher the narrower it is: a yardstick that fits closely is worth that much to each note.
-        cost = 2.5 * np.log(1.0 + z * z * 0.25) + length_cost(self.log_length[which] - np.log(calls.length_m[note]))
-        if np.isfinite(called):
-            cost = cost + np.log(self.scatter / USUAL_SCATTER)
-            cost = cost + turn_cost(np.log(calls.least_turn_deg[note]) - self.log_turn[which])
+        cost = self.side_cost(note, which) + self.grade_cost(note, which) + UNKNOWN_GRADE
+        cost = cost + length_cost(self.log_length[which] - np.log(calls.length_m[note]))
         if np.isfinite(calls.heard_m[note]):
             cost = cost + call_cost((self.begins_m[which] - calls.heard_m[note]) / calls.heard_sigma_m[note])
         if np.isfinite(calls.pinned_m[note]):
@@ -74,7 +70,23 @@ class Fit:
             cost = cost + COST_BESIDE_PIN_PER_M * np.maximum(beside_m, 0.0)
         elif np.isinf(calls.pinned_m[note]):
             cost = cost + COST_OF_PULLING_A_PIN
-        return np.asarray(cost + COST_OF_WRONG_SIDE * (runs.side[which] != calls.side[note]) + self.alone[which])
+        return np.asarray(cost + self.alone[which])
+
+    def side_cost(self, note: int, which: slice) -> Floats:
+        """What a note's own side costs on each of some runs, (m,)."""
+        return COST_OF_WRONG_SIDE * (self.runs.side[which] != self.calls.side[note])
+
+    def grade_cost(self, note: int, which: slice) -> Floats:
+        """What a note's own grade costs beyond a grade that is not known, on each of some runs, (m,)."""
+        calls = self.calls
+        called = calls.position[note]
+        if np.isnan(called):
+            return np.zeros(len(self.position[which]))
+        # Both tails are Student's. (np.log is several times quicker than np.log1p, and nothing here is near nought.) A density
+        # is the higher the narrower it is: a yardstick that fits closely is worth that much to each note.
+        z = (self.position[which] - called) / self.scatter
+        cost = 2.5 * np.log(1.0 + z * z * 0.25) - UNKNOWN_GRADE + np.log(self.scatter / USUAL_SCATTER)
+        return np.asarray(cost + turn_cost(np.log(calls.least_turn_deg[note]) - self.log_turn[which]))
 
 
 def fit_of(calls: Calls, road: Road, grades: GradeYardstick) -> Fit:

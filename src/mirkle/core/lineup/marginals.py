@@ -26,7 +26,9 @@ NEIGHBOURS = 6
 
 @dataclass(frozen=True)
 class Marginals:
-    """``sure`` is for each note the probability that it belongs to the bend it was put on, or to none where it has none, (notes,);
+    """``sure`` is for each note the probability that it belongs to the bend it was put on, or to none where it has none, (notes,): with its own
+    words, or without the grade where that is more, so that a slip in it does not hide itself. (A side is judged with it: who puts a note on a bend the other
+    way has to rule out that no bend is the note's.)
     ``free`` for each piece of road that no note claims it, (pieces,).
     """
 
@@ -61,16 +63,25 @@ def marginals(
         at = own_number[numbers] - other_first
         known = np.flatnonzero((at >= 0) & (at < len(other_cost)))
         through = cost[known] + other_cost[at[known]] - fit.cost(i, slice(first, first + len(cost)))[known]
-        parts.append((numbers[known], np.exp(np.clip(forward.whole - through, -700.0, 700.0))))
+        own = fit.grade_cost(i, slice(first, first + len(cost)))[known]
+        parts.append(
+            (numbers[known], np.exp(np.clip(forward.whole - through, -700.0, 700.0)), np.exp(np.minimum(own, 700.0)))
+        )
     # The metres that a note without a road leaves owing differ a little seen from either end, and the whole with them: it is
     # taken as it is seen about each note. Of so many neighbours one is surely on some road.
-    sums = np.pad(np.array([likely.sum() for _, likely in parts]), NEIGHBOURS, mode="edge")
+    sums = np.pad(np.array([likely.sum() for _, likely, _ in parts]), NEIGHBOURS, mode="edge")
     whole = sliding_window_view(sums, 2 * NEIGHBOURS + 1).max(axis=1)
     sure, changes = np.ones(notes), np.zeros(count + 1)
-    for i, (run, (numbers, likely)) in enumerate(zip(chosen, parts, strict=True)):
+    for i, (run, (numbers, likely, called)) in enumerate(zip(chosen, parts, strict=True)):
         likely = likely / max(float(whole[i]), 1e-300)
         shared = (runs.to_m[numbers] > runs.from_m[run]) & (runs.from_m[numbers] < runs.to_m[run])
-        sure[i] = likely[shared].sum() if run >= 0 else 1.0 - likely.sum()
+        nowhere = max(0.0, 1.0 - float(likely.sum()))
+        if run >= 0 and runs.side[run] == calls.side[i]:
+            blind = likely * called
+            without = blind[shared].sum() / max(float(blind.sum()) + nowhere, 1e-300)
+            sure[i] = max(float(likely[shared].sum()), float(without))
+        else:
+            sure[i] = likely[shared].sum() if run >= 0 else nowhere
         np.add.at(changes, road.a[numbers], likely)
         np.add.at(changes, road.b[numbers] + 1, -likely)
     return Marginals(np.clip(sure, 0.0, 1.0), np.clip(1.0 - np.cumsum(changes)[:-1], 0.0, 1.0))

@@ -100,8 +100,8 @@ class School:
         return ("hairpin", "square", *(numbers if self.sense == "ascending" else numbers[::-1]), "flat")
 
 
-# How often a stray number is written at most, and how far it lies above all others.
-ALONE, ABOVE = 1, 3
+# How often a stray number is written at most, how far it lies above all others, and of how many.
+ALONE, ABOVE, ENOUGH = 1, 3, 8
 # One change in twelve says the opposite of what it means: a slip of the pen, or of hearing.
 _SLIP = 1 / 12
 # Schools that count to 8 or more count upwards, nearly always; of the others about four in five. # common practice
@@ -130,7 +130,7 @@ def stray_number(numbers: Iterable[int]) -> int | None:
     """A number that is written so seldom and lies so far above all others that it is a slip of the pen, not a longer scale; else ``None``."""
     count = Counter(numbers)
     grades = sorted(count)
-    if len(grades) > 1 and count[grades[-1]] <= ALONE and grades[-1] - grades[-2] >= ABOVE:
+    if len(grades) > 1 and count.total() >= ENOUGH and count[grades[-1]] <= ALONE and grades[-1] - grades[-2] >= ABOVE:
         return grades[-1]
     return None
 
