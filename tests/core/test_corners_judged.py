@@ -51,6 +51,27 @@ def test_a_note_that_is_too_fast_is_a_danger_and_gets_its_own_grade_back(note: i
     assert finding.confidence > 0.8
 
 
+@pytest.mark.parametrize("note", NUMBERS[:4])
+def test_where_a_note_tightens_too_little_its_target_is_what_changes(note: int) -> None:
+    """The first grade stays: it is what the corner begins like."""
+    text, grade = HONEST.notes[note].text, GRADE[note]
+    side = text.split()[0]
+    (finding,) = found(changed(note, f"{side} 6 tightens to {int(grade) + 2} 60"))
+    assert (finding.kind, finding.called, finding.met) == (
+        "grade-tighter", f"6 tightens {int(grade) + 2}", f"6 tightens {grade}",
+    )  # fmt: skip
+    assert f"Called {int(grade) + 2}; it turned like your {grade}" in finding.why
+    assert finding.proposal is not None
+    assert finding.proposal.text == f"{side} 6 tightens to {grade} 60"
+
+
+def test_nothing_is_proposed_that_would_contradict_itself() -> None:
+    note = next(i for i in NUMBERS if GRADE[i] == "3")
+    side = HONEST.notes[note].text.split()[0]
+    (finding,) = found(changed(note, f"{side} 1 opens 3 60"))
+    assert (finding.kind, finding.severity, finding.proposal) == ("grade-easier", "check", None)
+
+
 @pytest.mark.parametrize(
     ("off", "scatter", "overspeed", "turn_deg", "severity"),
     [

@@ -88,7 +88,7 @@ def test_slips_do_not_drag_their_neighbours(seed: int) -> None:
 
 @pytest.mark.parametrize("at", [0, 15, 45])
 def test_a_distance_ten_times_too_long_moves_no_other_note(at: int) -> None:
-    profile_, notes, middles = world(2, 60)
+    profile_, notes, _ = world(2, 60)
     places = [t.bend for t in line_up(numbered(notes), SCHOOL, road_of(profile_)).ties]
     notes[at] = replace(notes[at], distance_m=1500)
     lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))

@@ -74,7 +74,7 @@ class Fit:
 
     def side_cost(self, note: int, which: slice) -> Floats:
         """What a note's own side costs on each of some runs, (m,)."""
-        return COST_OF_WRONG_SIDE * (self.runs.side[which] != self.calls.side[note])
+        return np.asarray(COST_OF_WRONG_SIDE * (self.runs.side[which] != self.calls.side[note]))
 
     def grade_cost(self, note: int, which: slice) -> Floats:
         """What a note's own grade costs beyond a grade that is not known, on each of some runs, (m,)."""

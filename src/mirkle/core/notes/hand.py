@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections import Counter
 from dataclasses import dataclass
+from itertools import pairwise
 
 from mirkle.core.clauses import clause
 from mirkle.core.errors import UnusableNotes
@@ -25,7 +26,7 @@ class Rewording:
     """What shall stand instead in a note; ``None`` leaves it as it is.
 
     ``length`` is a word of length, empty to strike it out; ``tightens`` is the grade that a tightening leads to; ``opens`` adds that
-    it opens; ``feature`` stands instead of the crest that was called, or of a maybe; ``caution`` is put ahead of the corner. An
+    it opens; ``target`` stands instead of the grade ``target_was`` that a change leads to; ``feature`` stands instead of the crest that was called, or of a maybe; ``caution`` is put ahead of the corner. An
     empty ``tightens`` says that it does and not to what.
     """
 
@@ -37,6 +38,8 @@ class Rewording:
     opens: bool = False
     feature: str | None = None
     caution: str | None = None
+    target_was: str | None = None
+    target: str | None = None
 
 
 class Hand:
@@ -105,6 +108,11 @@ class Hand:
         if rewording.caution is not None and note.direction_span is not None and note.grade_span is not None:
             at = min(note.direction_span.start, *(s.start for s in self._corner_spans(note)))
             edits.append((Span(at, at), f"{self.form('caution', rewording.caution)} "))
+        if rewording.target is not None and (led := self._target_span(note, rewording.target_was)) is not None:
+            edits += [(half, "") for half in self._halves_ahead(note, led)]
+            edits.append(
+                (led, self._forms.get(("change grade", rewording.target)) or self.form("grade", rewording.target))
+            )
         edits += self._shape_edits(note, rewording)
         text, start = note.text, note.span.start
         for span, new in sorted(edits, key=lambda e: e[0].start, reverse=True):
@@ -144,12 +152,27 @@ class Hand:
         """Where a note's side, its grade and the halves apart from it stand."""
         return [s for s in (note.direction_span, note.grade_span, *self._halves_apart(note)) if s is not None]
 
+    def _target_span(self, note: Note, target: str | None) -> Span | None:
+        """Where the grade stands that a change of a note leads to."""
+        own = (p for p in self.reading.pieces if p.note == note.index and p.kind == "change grade")
+        return next((p.span for p in own if p.key == target), None)
+
     def _halves_apart(self, note: Note) -> list[Span]:
         """Halves that stand apart from their grade, as in "5 right plus" and "tight 4 left", with the space that parts them from it."""
+        corner = (note.direction_span, note.grade_span)
+        behind = [
+            Span(half.span.start - 1, half.span.end)
+            for before, half in pairwise(self.reading.pieces)
+            if half.note == note.index and half.kind == "filler" and half.key in _SIGN and before.span in corner
+        ]
+        return behind + (self._halves_ahead(note, note.grade_span) if note.grade_span is not None else [])
+
+    def _halves_ahead(self, note: Note, grade: Span) -> list[Span]:
+        """The half that stands ahead of a grade of a note, with the space between."""
         return [
-            Span(t.span.start - 1, t.span.end) if t.kind == "filler" else Span(t.span.start, t.span.end + 1)
-            for t in self.reading.pieces
-            if t.note == note.index and t.kind in ("filler", "blank") and t.key in _SIGN
+            Span(half.span.start, half.span.end + 1)
+            for half, behind in pairwise(self.reading.pieces)
+            if half.note == note.index and half.kind == "blank" and half.key in _SIGN and behind.span == grade
         ]
 
     def _shape_edits(self, note: Note, rewording: Rewording) -> list[tuple[Span, str]]:

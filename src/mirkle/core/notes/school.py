@@ -81,6 +81,18 @@ class School:
             return float("nan")
         return called
 
+    def tightest_target(self, note: Note) -> str | None:
+        """The grade that a note tightens to, where that is its tightest part; ``None`` where the grade itself is."""
+        tightest, found = (
+            self.position(note.grade) if note.grade is not None and self.has(note.grade) else float("nan"),
+            None,
+        )
+        for change in note.changes:
+            word, _, to = change.rpartition(" ")
+            if "tightens" in word and self.has(to) and self.position(to) < tightest:
+                tightest, found = self.position(to), to
+        return found
+
     def grade_at(self, position: float) -> str:
         """The numbered grade nearest to a position, or its word; halves only where the crew uses them."""
         if self.words:

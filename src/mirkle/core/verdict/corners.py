@@ -64,12 +64,14 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     if abs(shift) < (case.given.coarse_widens * least if case.coarse and shift > 0 else least):
         return None
     met = case.met_grade(tie.position)
-    if met == note.grade:
-        return None
     tighter = shift < 0
+    words = _graded_words(case, note, met, tighter=tighter)
+    if words is None:
+        return None
+    said, seen, rewording = words
     if not tighter and "don't cut" in note.line_on_road:
         return None  # a car that cuts drives a wider line: that is said as a cut, and never as an easier corner
-    band = case.band(note.grade)
+    band = case.band(said)
     facts = replace(
         _facts(bend),
         low_m=band.radius_low_m if band else None,
@@ -80,27 +82,55 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     because = [
         clause(
             "Called {0}; it turned like your {1}: {2:.0f} m at its tightest{3}; {4:.0f} km/h at the slowest.",
-            note.grade, met, bend.radius_m, _ranges(note.grade, band, bend), bend.speed_min_mps * 3.6,
+            said, met, bend.radius_m, _ranges(said, band, bend), bend.speed_min_mps * 3.6,
         )
     ]  # fmt: skip
     if slid:
         because.append(clause("The car slid there, {0:.0f}° more than it usually does, so its line says less.", slid))
-    rewording = Rewording(grade=met)
     return Finding(
         id=f"grade@{note.index}",
         kind="grade-tighter" if tighter else "grade-easier",
         note=note.index,
         from_m=bend.from_m,
         to_m=bend.to_m,
-        called=note.grade,
-        met=met,
+        called=corner_called(note),
+        met=seen,
         severity=_grade_severity(case, note, shift, scatter, tie, bend) if tighter else "check",
         confidence=confidence,
         risk=max(0.0, -shift) * _heat(case, bend) * case.stakes(note),
         because=tuple(because),
-        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
+        if rewording
+        else None,
         facts=facts,
     )
+
+
+def corner_called(note: Note) -> str:
+    """A note's grade, and what it tightens to."""
+    target = next((c for c in note.changes if c.startswith("tightens ")), None)
+    return f"{note.grade} {target}" if target else f"{note.grade}"
+
+
+def _graded_words(case: Case, note: Note, met: str, *, tighter: bool) -> tuple[str, str, Rewording | None] | None:
+    """The grade of a note that what was met is held against, what the note should say, and the rewording that says it.
+
+    Where a note tightens to a grade, that grade is what its tightest part was called: it is replaced, and the first stays. What would
+    contradict itself ("5 opens 5", "4 tightens 5") is not proposed. ``None`` where the note says so already.
+    """
+    assert note.grade is not None
+    target = case.school.tightest_target(note)
+    if target is not None:
+        if met == target:
+            return None
+        if not tighter and case.school.position(met) >= case.school.position(note.grade):
+            return target, f"{note.grade}", None
+        return target, f"{note.grade} tightens {met}", Rewording(target_was=target, target=met)
+    if met == note.grade:
+        return None
+    opened = [to for c in note.changes if c.startswith("opens ") and case.school.has(to := c.rpartition(" ")[2])]
+    contradicts = any(case.school.position(to) <= case.school.position(met) for to in opened)
+    return note.grade, met, None if contradicts else Rewording(grade=met)
 
 
 def _facts(bend: Bend) -> Facts:
