@@ -32,7 +32,7 @@ class Parameters:
     clear_bend_deg: float = _number(21.0, "degrees", 15.0, 29.0)
     asked_missing: float = _number(0.2, "probability", 0.12, 0.3)
     said_missing: float = _number(0.4, "probability", 0.2, 0.6)
-    tightens: float = _number(0.32, "log of mean curvatures", 0.28, 0.48)
+    tightens_spreads: float = _number(2.9, "standard deviations", 2.3, 3.4)
     gap_spreads: float = _number(2.0, "standard deviations", 1.5, 2.7)
     length_spreads: float = _number(2.1, "standard deviations", 1.8, 2.5, KINDER)
     late_s: float = _number(1.25, "seconds", 0.75, 1.75, TRADE)

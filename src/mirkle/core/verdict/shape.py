@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -17,14 +17,21 @@ from mirkle.core.verdict.corners import a_grade_tighter
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 from mirkle.core.verdict.kinds import Severity
 
-# Logs of mean curvatures, the last third of a bend over its first.
-# Steady bends lie about -0.07 with a spread of 0.15, since a driver lets the car run out.
-STEADY = 0.12
+# Logs of mean curvatures, the last third of a bend over its first: what usual steady bends lie about, since a driver lets the car run out, how
+# far they spread, and for how many bends this counts.
+STEADY_SHAPE, BORROWED_BENDS = (-0.07, 0.15), 10
+SURELY_PAIRED = 0.8
+# The second half's tightest over the first half's, of a bend that tightens.
+TIGHTER_HALF = 0.12
+# The easing at either end, in this share of the turn, is left out up to where most of its peak is reached.
+ENDS, OF_PEAK = 0.3, 0.7
 # The tightest part has to be so much tighter than the note promises, in grades, to be more than a check.
 HALF_A_GRADE = 0.5
 # A change of radius that was called and does not show is mostly there: what nobody planted came up thirty times on training worlds.
 HARDLY = 0.25
-OPENS, SURELY_NOT_OPENING = -0.45, 0.05
+# Against this stage's steady bends: what no longer tightens, what opens, and what surely does not.
+NO_TIGHTER, OPENS, SURELY_NOT_OPENING = 0.07, -0.38, 0.12
+HELD = -0.23
 # Shorter or gentler bends have no shape that a driven line would show.
 LEAST_TURN_DEG, LEAST_LENGTH_M = 31.0, 38.0
 # Metres against this crew's own metres for its words, in standard deviations.
@@ -47,18 +54,52 @@ def shape_of(case: Case, bend: Bend) -> Shape | None:
     first, last = int(bend.eased_from_m), int(bend.eased_to_m)
     if bend.turn_deg < LEAST_TURN_DEG or last - first < LEAST_LENGTH_M or case.coarse:
         return None
-    bent = bend.side * case.profile.curvature_per_m[first : last + 1]
+    bent = _trimmed(np.maximum(bend.side * case.profile.curvature_per_m[first : last + 1], 1e-4))
     # Halves without the stretch in the middle, where a change of radius is still going on.
-    third, half = len(bent) // 3, 2 * len(bent) // 5
-    bent = np.maximum(bent, 1e-4)
+    third, half = max(len(bent) // 3, 1), max(2 * len(bent) // 5, 1)
     return Shape(
         thirds=float(np.log(bent[-third:].mean() / bent[:third].mean())),
         halves=float(np.log(bent[-half:].max() / bent[:half].max())),
     )
 
 
+def _trimmed(bent: Floats) -> Floats:
+    """The curvature of a bend without the easing at either end: from where it first reaches most of the peak in the first part of the turn."""
+    turned = np.cumsum(bent)
+    head = int(np.searchsorted(turned, ENDS * turned[-1])) + 1
+    tail = int(np.searchsorted(turned, (1.0 - ENDS) * turned[-1]))
+    first = int(np.argmax(bent[:head] >= OF_PEAK * bent[:head].max()))
+    last = len(bent) - int(np.argmax(bent[tail:][::-1] >= OF_PEAK * bent[tail:].max()))
+    return bent[first:last]
+
+
+def steady_of(case: Case) -> tuple[float, float]:
+    """Median and standard deviation of the shape of this stage's bends whose notes call no change of radius.
+
+    What a driver does with every bend (a lazy entry, a car that runs out) is no tightening. Few bends borrow from what is usual.
+    """
+    shapes = [
+        shape.thirds
+        for tie in case.lineup.ties
+        if tie.bend is not None and tie.sure > SURELY_PAIRED and not case.notes[tie.note].changes and not tie.parts
+        and (shape := shape_of(case, tie.bend)) is not None
+    ]  # fmt: skip
+    middle, spread = STEADY_SHAPE
+    if not shapes:
+        return middle, spread
+    own = float(np.median(shapes))
+    # A tightening that was left out is one of them: the spread comes from the middle half.
+    deviation = float(np.median(np.abs(np.array(shapes) - own))) / 0.6745
+    share = len(shapes) / (len(shapes) + BORROWED_BENDS)
+    return share * own + (1.0 - share) * middle, float(
+        np.hypot(np.sqrt(share) * deviation, np.sqrt(1.0 - share) * spread)
+    )
+
+
 def judge_shapes(case: Case) -> Iterator[Finding]:
     """Findings on changes of radius inside corners."""
+    middle, spread = steady_of(case)
+    least = middle + case.given.tightens_spreads * spread
     for note in case.notes:
         tie = case.lineup.tie_of.get(note.index)
         if tie is None or tie.bend is None or note.direction is None or tie.bend.side != note.direction.sign:
@@ -66,18 +107,18 @@ def judge_shapes(case: Case) -> Iterator[Finding]:
         shape = shape_of(case, tie.bend)
         if shape is None or tie.sure < 0.6:
             continue
-        finding = _change(case, note, tie, tie.bend, shape)
+        finding = _change(case, note, tie, tie.bend, replace(shape, thirds=shape.thirds - middle), least - middle)
         if finding is not None:
             yield finding
 
 
-def _change(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape) -> Finding | None:
+def _change(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape, least: float) -> Finding | None:
     tightens = any("tightens" in c or "narrows" in c or "nips" in c for c in note.changes)
     opens = any("opens" in c for c in note.changes)
-    if not tightens and not opens and shape.thirds > case.given.tightens and shape.halves > STEADY:
-        return _tightens_uncalled(case, note, tie, bend, shape)
-    if tightens and not opens and shape.thirds < 0.0 and shape.halves < 0.05:
-        words = clause("it held its radius") if shape.thirds > -0.3 else clause("it opened")
+    if not tightens and not opens and shape.thirds > least and shape.halves > TIGHTER_HALF:
+        return _tightens_uncalled(case, note, tie, bend, _tightens_surely(shape.thirds - least))
+    if tightens and not opens and shape.thirds < NO_TIGHTER and shape.halves < 0.05:
+        words = clause("it held its radius") if shape.thirds > HELD else clause("it opened")
         return _shape_finding(note, bend, "tightens-unmet", words, confidence=HARDLY)
     if not opens and not tightens and shape.thirds < OPENS and shape.halves < -0.3 and bend.turn_deg > 34:
         words = clause("it opened towards its end")
@@ -94,7 +135,7 @@ def _tightens_surely(beyond: float) -> float:
     return float(np.clip(0.3 + 2.2 * beyond, 0.0, 0.8))
 
 
-def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape) -> Finding:
+def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shows: float) -> Finding:
     half = int(0.5 * (bend.eased_from_m + bend.eased_to_m))
     bent = bend.side * case.profile.curvature_per_m
     first = 1 / max(float(bent[int(bend.eased_from_m) : half].max()), 1e-4)
@@ -102,7 +143,6 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shap
     grade = case.met_grade(tie.position) if tie.position is not None else note.grade
     called = case.called_position(note)
     shift = tie.position - called if called is not None and tie.position is not None else 0.0
-    shows = _tightens_surely(shape.thirds - case.given.tightens)
     lost = case.overspeed(note, tie) - 1.0
     # A grade that holds for the tightest part promises nothing that the road does not keep, whatever it begins like.
     severity: Severity = "check"
