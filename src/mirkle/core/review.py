@@ -45,6 +45,7 @@ from mirkle.core.notes.school import School, school_of
 from mirkle.core.notes.speech import Said, Speech
 from mirkle.core.passes.jointly import Beside, seen_as_before, seen_on_all, shown_places
 from mirkle.core.progress import Progress, silent
+from mirkle.core.verdict.causes import with_causes
 from mirkle.core.verdict.compounds import with_compounds
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.driving import judge_driving
@@ -510,7 +511,7 @@ def _findings(
 
     inside = [
         with_doubt(beside_unknown(capped(f), case.notes), pass_measured.bridged)
-        for f in as_habits(with_compounds(case, found), case.notes)
+        for f in as_habits(with_causes(case, with_compounds(case, found)), case.notes)
         if f.from_m <= case.finish_m and counts(f) and measured(f)
     ]
     return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))

@@ -32,6 +32,8 @@ LOOK_BACK_SHARE, LOOK_BACK_SCATTERS, LEAST_LOOK_BACK_M = 1.3, 5.0, 450.0
 # A note without a road saves the two to three that a rightly paired one pays for its usual misfit: that comes on top.
 COST_OF_NOTE_WITHOUT_ROAD = 7.5
 COST_OF_WRONG_SIDE = 5.0
+# A page that stands in the book twice is on the road once.
+COST_OF_NOTE_WRITTEN_AGAIN = 0.1
 # What a grade costs that is not known: as one that is a scatter off.
 UNKNOWN_GRADE = 2.5 * float(np.log(1.25))
 # What a hand has put in its place stays there, whatever else it costs.
@@ -301,6 +303,8 @@ def _front(road: Road, *, free_ends: bool) -> _Front:
 
 def _skipped(calls: Calls, note: int, expected_m: float) -> tuple[float, float]:
     """What it costs that a note has no road, and how many metres it owes."""
+    if calls.again[note]:
+        return COST_OF_NOTE_WRITTEN_AGAIN, 0.0
     cost = COST_OF_PULLING_A_PIN if np.isfinite(calls.pinned_m[note]) else COST_OF_NOTE_WITHOUT_ROAD
     return cost, (expected_m if np.isfinite(expected_m) else 30.0) + 25.0
 

@@ -39,7 +39,7 @@ class Calls:
     """The corner notes as numbers: side, position (nan: unknown), called distance before each; all (n,).
 
     ``heard_m`` is where the calls put a note, nan where unsaid; ``pinned_m`` where a hand put it, nan where none did, and
-    infinite where a hand said that no bend answers it.
+    infinite where a hand said that no bend answers it. ``again`` are the notes of a page that stands in the book a second time.
     """
 
     notes: tuple[Note, ...]
@@ -53,6 +53,7 @@ class Calls:
     heard_m: Floats
     heard_sigma_m: Floats
     pinned_m: Floats
+    again: NDArray[np.bool_]
 
     def between(self, first: int, end: int) -> Calls:
         """The corner notes from ``first`` up to ``end``."""
@@ -103,7 +104,26 @@ def calls_of(notes: tuple[Note, ...], school: School, pins: Sequence[Pin] = ()) 
         heard_m=np.full(len(corners), np.nan),
         heard_sigma_m=np.ones(len(corners)),
         pinned_m=np.array([places.get(n.index, np.nan) for n in corners], dtype=float),
+        again=written_again(corners),
     )
+
+
+# A page that was copied twice: so many corners at least, so many of them to the letter, of so many different ones.
+PAGE, ALIKE, DIFFERENT, LONGEST_PAGE = 5, 0.9, 4, 40
+
+
+def written_again(corners: Sequence[Note]) -> NDArray[np.bool_]:
+    """The corners of a page that stands in the book twice running, the second time, (n,)."""
+    texts = [" ".join(n.called_text.lower().split()) for n in corners]
+    again = np.zeros(len(texts), dtype=bool)
+    for long in range(PAGE, min(LONGEST_PAGE, len(texts) // 2) + 1):
+        same = np.array([a == b for a, b in zip(texts, texts[long:], strict=False)], dtype=float)
+        alike = np.convolve(same, np.ones(long), mode="valid")
+        for first in np.flatnonzero(alike >= ALIKE * long):
+            second = slice(first + long, first + 2 * long)
+            if not again[first : second.stop].any() and len(set(texts[second])) >= DIFFERENT:
+                again[second] = True
+    return again
 
 
 def _usual_length_m(note: Note, position: float) -> float:

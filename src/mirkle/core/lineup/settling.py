@@ -26,7 +26,8 @@ FAR_M, FAR_SHARE = 500.0, 2.5
 def reached_m(calls: Calls, distances: GapYardstick) -> Floats:
     """How far each note's bend is from the start by what was called, (n,)."""
     expected, _ = expected_gaps(calls, distances)
-    return np.cumsum(np.where(np.isfinite(expected), expected, 60.0) + calls.length_m)
+    steps = np.where(np.isfinite(expected), expected, 60.0) + calls.length_m
+    return np.cumsum(np.where(calls.again, 0.0, steps))
 
 
 def called_m(calls: Calls) -> float:

@@ -27,6 +27,8 @@ BEYOND_DOUBT = 2.8
 BLURRED = 0.35
 # A driver can straighten out the bends of notes beyond this share of the scale.
 GENTLE_SHARE = 0.58
+# That a note has no corner is not said where it is as good as sure that this is wrong.
+HARDLY_SURE = 0.1
 # A slice of a neighbour's bend that is no longer than this is no bend of its own; the two touch.
 A_SLIVER_M, TOUCHING_M = 10.0, 3.0
 
@@ -242,6 +244,8 @@ def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
     if tie.bend is not None and gentle:
         return None
     sure = min(before.sure, after.sure, tie.sure if tie.bend is None else 1.0)
+    if sure < HARDLY_SURE:
+        return None
     from_m, to_m = before.bend.to_m, max(after.bend.from_m, before.bend.to_m + 1.0)
     clear = tie.bend is None and sure > 0.9 and not case.coarse and not gentle
     turn = abs(tie.bend.turn_deg) if tie.bend else 0.0

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from mirkle.core.clauses import clause
+from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.pairing import GapMet
 from mirkle.core.notes.hand import Rewording
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
@@ -20,6 +20,8 @@ GENTLE_DEG, COARSELY_GENTLE_DEG, BESIDE_A_GENTLE_ONE = 15.0, 25.0, 1.75
 AS_LIKELY_AS_NOT = 3.0
 CLEARLY_UNUSUAL = 4.5
 SMALLEST_DIFFERENCE_M = 15.0
+# A distance with a zero too many, by a crew's own rounding.
+TEN_TIMES = (7.5, 13.5)
 
 
 def judge_gaps(case: Case, troubled: frozenset[int]) -> Iterator[Finding]:
@@ -94,7 +96,16 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
                 low_m,
                 high_m,
             ),
+            *_ten_times(called_m, in_their_metres),
         ),
         proposal=Proposal(holder.index, holder.index, text, rewording if holder is note else None),
         facts=Facts(called_m=called_m, met_m=met_m, low_m=low_m, high_m=high_m),
     )
+
+
+def _ten_times(called_m: float, met_m: float) -> tuple[Clause, ...]:
+    """Where a zero too many or too few explains a distance."""
+    ratio = called_m / max(met_m, 1.0)
+    if TEN_TIMES[0] < ratio < TEN_TIMES[1]:
+        return (clause("It seems to have a zero too many."),)
+    return (clause("It seems to lack a zero."),) if TEN_TIMES[0] < 1.0 / ratio < TEN_TIMES[1] else ()

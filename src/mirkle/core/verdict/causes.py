@@ -1,0 +1,285 @@
+"""A heap of findings with one cause is one finding: a page that is missing, one that stands there twice or was not driven, two notes the
+wrong way round.
+
+Each judge looks at one note or one bend. Here what they found is put together where one slip of the pen explains all of it better than
+a slip for each: the finding that stays says the cause, and what to write.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from itertools import groupby, pairwise
+
+import numpy as np
+
+from mirkle.core.clauses import clause
+from mirkle.core.lineup.alignment import COST_OF_WRONG_SIDE
+from mirkle.core.lineup.called import written_again
+from mirkle.core.lineup.pairing import Tie, Uncalled
+from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.hand import Rewording
+from mirkle.core.notes.model import Direction, Note
+from mirkle.core.verdict.corners import A_BEND_DEG
+from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
+from mirkle.core.verdict.kinds import SEVERITIES, Severity
+
+# So many missing corners with hardly a note between, and so much more road there than called, are a page.
+PAGE, LONGER_M = 4, 150.0
+# A corner and a link word take about so many metres. # common practice
+CORNER_M, LINK_M = 40.0, 10.0
+OF_A_CORNER = (
+    "grade-tighter", "grade-easier", "direction", "tightens-uncalled", "tightens-unmet", "opens-uncalled", "opens-unmet", "length-longer",
+    "length-shorter", "distance-longer", "distance-shorter",
+)  # fmt: skip
+SUREST, DANGER_SURE, GENTLE = 0.95, 0.6, 0.9
+# So many nats better the other way round, and then good.
+SWAPPED_NATS, FITS_NATS = 4.0, 3.0
+
+
+def with_causes(case: Case, findings: Sequence[Finding]) -> list[Finding]:
+    """The findings with each heap of one cause put together."""
+    out = list(findings)
+    for cause in (*_missing_pages(case, out), *_written_twice(case), *_not_driven(case), *_swapped(case, out)):
+        explained = [f for f in out if cause.explains(f)]
+        out = [f for f in out if f not in explained] + [cause.finding]
+    return out
+
+
+@dataclass(frozen=True)
+class _Cause:
+    """A finding that stands for others: those of some kinds on some notes, or those that it was made of."""
+
+    finding: Finding
+    kinds: tuple[str, ...]
+    notes: frozenset[int] = frozenset()
+    of: tuple[Finding, ...] = ()
+
+    def explains(self, finding: Finding) -> bool:
+        return finding in self.of or (finding.kind in self.kinds and finding.note in self.notes)
+
+
+def _missing_pages(case: Case, findings: Sequence[Finding]) -> Iterator[_Cause]:
+    """Corners in a row that no note calls, on more road than is called there: a page that is missing."""
+    for heap in _heaps(case):
+        before = max(
+            (t for t in case.lineup.ties if t.bend is not None and t.bend.apex_m < heap[0].bend.apex_m),
+            key=_place,
+            default=None,
+        )
+        behind = min(
+            (t for t in case.lineup.ties if t.bend is not None and t.bend.apex_m > heap[-1].bend.apex_m),
+            key=_place,
+            default=None,
+        )
+        if before is None or before.bend is None or behind is None or behind.bend is None:
+            continue
+        met_m = behind.bend.from_m - before.bend.to_m
+        notes = case.notes[before.note : behind.note]
+        called_m = sum(n.distance_m if n.distance_m is not None else LINK_M for n in notes)
+        called_m += CORNER_M * sum(n.is_corner for n in notes[1:])
+        if met_m < called_m + LONGER_M:
+            continue
+        from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
+        found = [f for f in findings if f.kind == "corner-uncalled" and from_m <= f.from_m <= to_m]
+        found += [f for f in findings if f.kind == "distance-longer" and f.note == before.note]
+        # That none of them is missing takes a reason of another kind for each.
+        sure = min(1.0 - float(np.prod([1.0 - u.missing for u in heap])), SUREST)
+        tight = any(u.position < case.school.top - GENTLE for u in heap)
+        because = clause(
+            "{0} corners between {1:.2f} and {2:.2f} km stand in no note, and the road is {3:.0f} m long there where about {4:.0f} m are called: a page "
+            "seems to be missing.",
+            len(heap), from_m / 1000, to_m / 1000, met_m, called_m,
+        )  # fmt: skip
+        proposal = _all_put_in(case, case.notes[before.note], heap, behind.bend)
+        severity: Severity = (
+            "check" if case.coarse else "danger" if tight and sure > DANGER_SURE and proposal is not None else "change"
+        )
+        finding = Finding(
+            id=f"page@{before.note}", kind="corner-uncalled", note=before.note, from_m=from_m, to_m=to_m, called=None,
+            met=clause("{0} corners", len(heap)), severity=severity, confidence=sure, risk=max((f.risk for f in found), default=1.0),
+            because=(because,), proposal=proposal,
+            facts=Facts(of=len(heap), from_m=from_m, to_m=to_m, met_m=met_m, called_m=float(called_m)),
+        )  # fmt: skip
+        # A note that was put among them has its own corner elsewhere.
+        inside = {t.note for t in case.lineup.ties if t.bend is not None and from_m < t.bend.apex_m < to_m}
+        yield _Cause(finding, OF_A_CORNER, frozenset(inside), tuple(found))
+
+
+def _place(tie: Tie) -> float:
+    return tie.bend.apex_m if tie.bend is not None else 0.0
+
+
+def _heaps(case: Case) -> Iterator[list[Uncalled]]:
+    """The clear bends that no note answers, in rows with at most one answered bend between two of them."""
+    clear = sorted(
+        (u for u in case.lineup.uncalled if u.bend.turn_deg > A_BEND_DEG and u.bend.to_m < case.finish_m), key=lambda u: u.bend.apex_m
+    )  # fmt: skip
+    apexes = np.array(sorted(_place(t) for t in case.lineup.ties if t.bend is not None))
+    heap: list[Uncalled] = []
+    for uncalled in clear:
+        between = heap and np.count_nonzero((apexes > heap[-1].bend.apex_m) & (apexes < uncalled.bend.apex_m)) > 1
+        if between:
+            if len(heap) >= PAGE:
+                yield heap
+            heap = []
+        heap.append(uncalled)
+    if len(heap) >= PAGE:
+        yield heap
+
+
+def _all_put_in(case: Case, before: Note, missing: Sequence[Uncalled], behind: Bend) -> Proposal | None:
+    """The note before with the distance to the first of the missing corners, and a plain note for each of them."""
+    here = case.lineup.bend_of(before.index)
+    if here is None:
+        return None
+    begins = [*(u.bend.from_m for u in missing), behind.from_m]
+    ends = [here.to_m, *(u.bend.to_m for u in missing)]
+    metres = [case.called_metres(max(b - a, 1.0)) for a, b in zip(ends, begins, strict=True)]
+    corners = [(Direction.LEFT if u.bend.side > 0 else Direction.RIGHT, case.met_grade(u.position)) for u in missing]
+    if case.hand.reading.distance_first:
+        lines = [before.text, *(case.hand.corner(*c, distance_m=m) for c, m in zip(corners, metres, strict=False))]
+    else:
+        first = case.hand.reworded(before, Rewording(distance_m=metres[0]))
+        first = f"{before.text} {metres[0]}" if before.gap_span is None else first
+        lines = [first, *(case.hand.corner(*c, distance_m=m) for c, m in zip(corners, metres[1:], strict=True))]
+    return Proposal(before.index, before.index, ("\n" if case.one_note_a_line() else " ").join(lines), None)
+
+
+def _written_twice(case: Case) -> Iterator[_Cause]:
+    """A page that stands in the book twice running."""
+    corners = [case.notes[t.note] for t in case.lineup.ties]
+    for twice in _runs(written_again(corners)):
+        notes = [corners[i] for i in twice]
+        if any(case.lineup.bend_of(n.index) is not None for n in notes):
+            continue
+        because = clause(
+            "“{0}” to “{1}”: these {2} corners stand in the book twice running, and on the road once. Strike one of the two out.",
+            notes[0].text, notes[-1].text, len(notes),
+        )  # fmt: skip
+        yield _cause_of_notes(case, notes, "twice", because, 0.9)
+
+
+def _not_driven(case: Case) -> Iterator[_Cause]:
+    """Notes in a row that no corner answers, between others that have theirs."""
+    corners = [case.notes[t.note] for t in case.lineup.ties]
+    nowhere = np.array([t.bend is None for t in case.lineup.ties], dtype=bool) & ~written_again(corners)
+    for run in _runs(nowhere):
+        if len(run) < PAGE or run[0] == 0 or run[-1] + 1 == len(corners):
+            continue
+        notes = [corners[i] for i in run]
+        because = clause(
+            "“{0}” to “{1}”: none of these {2} corners was met. Either the page belongs to another road, or it was not driven.",
+            notes[0].text, notes[-1].text, len(notes),
+        )  # fmt: skip
+        sure = float(np.mean([case.lineup.ties[i].sure for i in run]))
+        yield _cause_of_notes(case, notes, "page-unmet", because, sure)
+
+
+def _runs(flags: np.ndarray[tuple[int], np.dtype[np.bool_]]) -> Iterator[list[int]]:
+    for flag, group in groupby(range(len(flags)), key=lambda i: bool(flags[i])):
+        if flag:
+            yield list(group)
+
+
+def _cause_of_notes(case: Case, notes: Sequence[Note], name: str, because: object, sure: float) -> _Cause:
+    ahead = [t.bend.to_m for t in case.lineup.ties if t.bend is not None and t.note < notes[0].index]
+    behind = [t.bend.from_m for t in case.lineup.ties if t.bend is not None and t.note > notes[-1].index]
+    from_m = ahead[-1] if ahead else 0.0
+    to_m = max(behind[0] if behind else case.finish_m, from_m + 1.0)
+    finding = Finding(
+        id=f"{name}@{notes[0].index}", kind="corner-unmet", note=notes[0].index, from_m=from_m, to_m=to_m, called=clause("{0} corners", len(notes)),
+        met=None, severity="check", confidence=sure, risk=0.5, because=(because,), proposal=None, facts=Facts(of=len(notes)),  # type: ignore[arg-type]
+    )  # fmt: skip
+    return _Cause(finding, ("corner-unmet", "distance-longer", "distance-shorter"), frozenset(n.index for n in notes))
+
+
+def _swapped(case: Case, findings: Sequence[Finding]) -> Iterator[_Cause]:
+    """Two neighbouring notes that fit each other's bends and not their own.
+
+    An alignment keeps the order of the book, so that it either puts both on the wrong bend, or one of them on its own and the other on
+    none, with a bend left over on the far side that this one fits.
+    """
+    taken = -1
+    for first, second in pairwise(case.lineup.ties):
+        a, b = case.notes[first.note], case.notes[second.note]
+        places = _where_turned(case, first, second)
+        if a.index <= taken or b.index != a.index + 1 or places is None:
+            continue
+        ahead, behind = places
+        kinds = ("direction", "grade-tighter", "grade-easier", "corner-unmet", "distance-longer", "distance-shorter")
+        of = [
+            f
+            for f in findings
+            if (f.kind in kinds and f.note in (a.index, b.index))
+            or (f.kind == "corner-uncalled" and f.from_m in (ahead.from_m, behind.from_m))
+        ]
+        if not of:
+            continue
+        taken = b.index
+        worst = min(of, key=lambda f: (SEVERITIES.index(f.severity), -f.risk))
+        kind = "direction" if a.direction != b.direction else "grade-tighter"
+        because = clause(
+            "“{0}” and “{1}” are the wrong way round: each fits the corner of the other, and not its own.",
+            a.text,
+            b.text,
+        )
+        finding = Finding(
+            id=f"swapped@{a.index}", kind=kind, note=a.index, from_m=ahead.from_m, to_m=behind.to_m, severity=worst.severity,
+            called=clause("{0}, {1}", a.text, b.text), met=clause("{0}, {1}", b.text, a.text), confidence=max(f.confidence for f in of),
+            risk=worst.risk, because=(because,), proposal=_turned_round(case, a, b),
+        )  # fmt: skip
+        yield _Cause(finding, (), of=tuple(of))
+
+
+def _where_turned(case: Case, first: Tie, second: Tie) -> tuple[Bend, Bend] | None:
+    """The two bends of a pair of notes, the nearer first, where they fit them the other way round; else ``None``."""
+    if first.bend is not None and second.bend is not None:
+        as_written = _misfit(case, first.note, first) + _misfit(case, second.note, second)
+        turned = _misfit(case, first.note, second) + _misfit(case, second.note, first)
+        return (first.bend, second.bend) if as_written - turned > SWAPPED_NATS and turned < FITS_NATS else None
+    kept, lost = (first, second) if second.bend is None else (second, first)
+    if kept.bend is None or lost.bend is not None or _misfit(case, kept.note, kept) > FITS_NATS:
+        return None
+    # Where the note that has none would stand if the two were turned round: ahead of the other, or behind it.
+    ahead = lost is second
+    own = kept.bend.apex_m
+    others = [_place(t) for t in case.lineup.ties if t.bend is not None and t.note != kept.note]
+    limit = (
+        max((m for m in others if m < own), default=0.0)
+        if ahead
+        else min((m for m in others if m > own), default=case.finish_m)
+    )
+    low, high = (limit, own) if ahead else (own, limit)
+    for uncalled in case.lineup.uncalled:
+        if low < uncalled.bend.apex_m < high and uncalled.bend.turn_deg > A_BEND_DEG:
+            found = Tie(lost.note, uncalled.bend, uncalled.missing, uncalled.position)
+            if _misfit(case, lost.note, found) < FITS_NATS:
+                return (uncalled.bend, kept.bend) if ahead else (kept.bend, uncalled.bend)
+    return None
+
+
+def _misfit(case: Case, note: int, tie: Tie) -> float:
+    """How badly a note fits a bend by its side and grade, in nats; as an alignment weighs it."""
+    called, own = case.called_position(case.notes[note]), case.notes[note]
+    assert tie.bend is not None
+    cost = COST_OF_WRONG_SIDE * (own.direction is not None and own.direction.sign != tie.bend.side)
+    if called is None or tie.position is None:
+        return cost
+    z = (tie.position - called) / case.scatter_of(tie)
+    return cost + 2.5 * float(np.log(1.0 + z * z * 0.25))
+
+
+def _turned_round(case: Case, a: Note, b: Note) -> Proposal | None:
+    """Both notes in the other order, each with the distance that stood in its place."""
+    if b.index != a.index + 1 or a.borrows or b.borrows:
+        return None
+    if (a.distance_m is None) != (b.distance_m is None) or case.hand.reading.distance_first:
+        return None
+    texts = (b.text, a.text)
+    if a.distance_m is not None and b.distance_m is not None:
+        texts = (
+            case.hand.reworded(b, Rewording(distance_m=a.distance_m)),
+            case.hand.reworded(a, Rewording(distance_m=b.distance_m)),
+        )
+    return Proposal(a.index, b.index, ("\n" if case.one_note_a_line() else " ").join(texts), None)

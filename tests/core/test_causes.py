@@ -1,0 +1,93 @@
+"""What one slip of the pen explains is one finding: pages missing, twice or not driven, notes the wrong way round, a zero too many."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import pytest
+
+from mirkle.core.lineup.called import written_again
+from mirkle.core.notes.reading import read_notes
+from mirkle.core.verdict.causes import with_causes
+from mirkle.core.verdict.corners import judge_corners
+from mirkle.core.verdict.findings import Case, Finding
+from mirkle.core.verdict.gaps import judge_gaps
+from tests.core.test_verdict import ENGLISH, case_of, stage
+
+HONEST = stage()
+LINES = [n.text for n in HONEST.notes]
+FIRST, LAST = 16, 24
+
+
+def judged(lines: Sequence[str]) -> tuple[Case, list[Finding]]:
+    """The corners and gaps of a book, judged against the honest road, with the causes."""
+    case = case_of("\n".join(lines), HONEST.profile)
+    return case, with_causes(case, [*judge_corners(case), *judge_gaps(case, frozenset())])
+
+
+def test_an_honest_book_has_no_cause() -> None:
+    assert judged(LINES)[1] == []
+
+
+def test_a_page_that_is_missing_is_one_finding_that_writes_its_corners() -> None:
+    case, found = judged([*LINES[:FIRST], *LINES[LAST:]])
+    (page,) = [f for f in found if f.kind == "corner-uncalled"]
+    assert page.id.startswith("page@")
+    assert page.severity == "danger"
+    assert abs(page.note - (FIRST - 1)) <= 2
+    missing = [HONEST.lineup.bend_of(i) for i in range(FIRST, LAST)]
+    inside = [b for b in missing if b is not None and page.from_m - 5 < b.apex_m < page.to_m + 5]
+    assert len(inside) >= 6
+    assert page.proposal is not None
+    written = read_notes(page.proposal.text, (ENGLISH,)).corners
+    assert len(written) == page.facts.of + 1  # type: ignore[operator]
+    assert len([f for f in found if f.severity == "danger"]) == 1
+    assert case.notes[page.note].text.rsplit(" ", 1)[0] in page.proposal.text
+
+
+def test_a_page_that_stands_there_twice_moves_nothing_and_is_one_finding() -> None:
+    case, found = judged([*LINES[:LAST], *LINES[FIRST:]])
+    (twice,) = found
+    assert (twice.id, twice.kind, twice.severity) == (f"twice@{LAST}", "corner-unmet", "check")
+    assert "these 8 corners stand in the book twice" in twice.why
+    bends = [t.bend for t in case.lineup.ties if t.bend is not None]
+    assert bends == [t.bend for t in HONEST.lineup.ties]
+
+
+def test_a_page_of_another_road_is_one_finding() -> None:
+    other = [f"{('left', 'right')[n % 2]} hairpin {150 + 50 * (n % 3)}" for n in range(8)]
+    _, found = judged([*LINES[:FIRST], *other, *LINES[FIRST:]])
+    (page,) = [f for f in found if f.id.startswith("page-unmet")]
+    assert "corners was met" in page.why
+    assert FIRST <= page.note < FIRST + 4
+
+
+@pytest.mark.parametrize("at", [10, 21, 33])
+def test_two_notes_the_wrong_way_round_are_one_finding_that_turns_them(at: int) -> None:
+    texts = [LINES[at + 1].rsplit(" ", 1), LINES[at].rsplit(" ", 1)]
+    gaps = [LINES[at].rsplit(" ", 1)[1], LINES[at + 1].rsplit(" ", 1)[1]]
+    turned = [f"{text[0]} {gap}" for text, gap in zip(texts, gaps, strict=True)]
+    _, found = judged([*LINES[:at], *turned, *LINES[at + 2 :]])
+    (swapped,) = found
+    assert (swapped.id, swapped.kind) == (f"swapped@{at}", "direction")
+    assert "are the wrong way round" in swapped.why
+    assert swapped.proposal is not None
+    assert swapped.proposal.text.split("\n") == LINES[at : at + 2]
+
+
+@pytest.mark.parametrize(("zero", "sentence"), [("0", "a zero too many"), ("", "")])
+def test_a_zero_too_many_is_said(zero: str, sentence: str) -> None:
+    lines = [*LINES]
+    lines[20] = lines[20] + zero if zero else lines[20].rsplit(" ", 1)[0] + " 200"
+    (distance,) = judged(lines)[1]
+    assert distance.kind == "distance-shorter"
+    assert ("a zero too many" in distance.why) is bool(sentence)
+
+
+def test_a_page_is_twice_only_where_its_notes_differ() -> None:
+    notes = read_notes("\n".join(["left 4 60", "right 4 60"] * 10), (ENGLISH,)).corners
+    assert not written_again(notes).any()
+    page = [f"left {1 + n % 5} {40 + 10 * n}" for n in range(6)]
+    again = written_again(read_notes("\n".join(["right 3 20", *page, *page, "left 2 20"]), (ENGLISH,)).corners)
+    assert list(np.flatnonzero(again)) == list(range(7, 13))
