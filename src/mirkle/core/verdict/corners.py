@@ -123,7 +123,8 @@ def _graded_words(case: Case, note: Note, met: str, *, tighter: bool) -> tuple[s
     assert note.grade is not None
     target = case.school.tightest_target(note)
     if target is not None:
-        if met == target:
+        # That it does not tighten to what was called is said by its shape.
+        if met in (target, note.grade):
             return None
         if not tighter and case.school.position(met) >= case.school.position(note.grade):
             return target, f"{note.grade}", None
