@@ -29,8 +29,9 @@ def recording_of_curvature(
     inertial: bool = True,
     seed: int = 3,
     lever: dict[str, float] | None = None,
+    stands_s: float = 5.0,
 ) -> Recording:
-    """A recording of a car that stands 5 s, gets away at 4 m/s2, follows a curvature given each metre
+    """A recording of a car that stands ``stands_s``, gets away at 4 m/s2, follows a curvature given each metre
     with up to 7 m/s2 sideways, and stops.
 
     ``noise`` scales every sensor's noise; ``lever`` shifts channels by name, such as a biased gyro.
@@ -45,10 +46,10 @@ def recording_of_curvature(
     for i in range(length - 1, -1, -1):
         v[i] = min(v[i], np.sqrt(v[i + 1] ** 2 + 10.0))
     t_of_s = np.concatenate([[0.0], np.cumsum(2.0 / (v[1:] + v[:-1]))])
-    t = np.arange(0.0, t_of_s[-1] + 10.0, 0.01)
-    moving = np.clip(t - 5.0, 0.0, t_of_s[-1])
+    t = np.arange(0.0, t_of_s[-1] + stands_s + 5.0, 0.01)
+    moving = np.clip(t - stands_s, 0.0, t_of_s[-1])
     at = np.interp(moving, t_of_s, s)
-    speed = np.where((t > 5.0) & (t < 5.0 + t_of_s[-1]), np.interp(at, s, v), 0.0)
+    speed = np.where((t > stands_s) & (t < stands_s + t_of_s[-1]), np.interp(at, s, v), 0.0)
     heading = np.interp(at, s, np.concatenate([[0.0], np.cumsum(0.5 * (curvature_per_m[1:] + curvature_per_m[:-1]))]))
     rate = np.interp(at, s, curvature_per_m) * speed
     east, north = np.cumsum(speed * np.cos(heading)) * 0.01, np.cumsum(speed * np.sin(heading)) * 0.01

@@ -17,6 +17,8 @@ A_DRIVE_M = 1000.0
 SHORTEST_M = 50.0
 # A hole so long between standing and standing parts two drives.
 LIAISON_S, STOOD_MPS = 30.0, 1.0
+# The car is away from this speed on, which takes it so long at most; what stood so long before tells the receiver's noise, between these bounds.
+AWAY_MPS, LAUNCH_S, STOOD_AT_LEAST_S, QUIET_MPS, NOISIEST_MPS = 5.0, 4.0, 5.0, 0.5, 3.5
 # A launch is looked for so long about when the speed shows it; before it the car stands, behind it this much is gained.
 LAUNCH_WITHIN_S, STANDS_S, LEAST_LAUNCH_MPS2 = 0.6, 2.0, 1.0
 
@@ -103,6 +105,7 @@ def drives_of(path: Path) -> list[Drive]:
             legs[-1][1] = int(end)
         else:
             legs.append([int(start), int(end)])
+    legs = [[_out_of_noise(path, start, end), end] for start, end in legs]
     return [
         Drive(
             start_m=float(path.distance_m[start]),
@@ -112,6 +115,21 @@ def drives_of(path: Path) -> list[Drive]:
         )
         for start, end in legs
     ]
+
+
+def _out_of_noise(path: Path, start: int, end: int) -> int:
+    """The sample at which the speed leaves the receiver's noise for good: some receivers wander by metres a second while the car stands.
+
+    The noise is the median and four median deviations of what was recorded until the car was away; the launch is the last rise through it.
+    """
+    away = start + int(np.argmax(path.speed_mps[start : end + 1] > AWAY_MPS))
+    step_s = float(path.time_s[1] - path.time_s[0])
+    stood = path.speed_mps[start : max(start, away - round(LAUNCH_S / step_s))]
+    if len(stood) * step_s < STOOD_AT_LEAST_S:
+        return start
+    middle = float(np.median(stood))
+    noise = float(np.clip(middle + 4.0 * np.median(np.abs(stood - middle)), QUIET_MPS, NOISIEST_MPS))
+    return start + int(np.flatnonzero(path.speed_mps[start : away + 1] <= noise)[-1])
 
 
 def find_drive(path: Path) -> Drive:
