@@ -510,11 +510,24 @@ def _findings(
         return finding if known or finding.severity == "remark" else replace(finding, severity="check")
 
     inside = [
-        with_doubt(beside_unknown(capped(f), case.notes), pass_measured.bridged)
+        perhaps(with_doubt(beside_unknown(capped(f), case.notes), pass_measured.bridged))
         for f in as_habits(with_causes(case, with_compounds(case, found)), case.notes)
         if f.from_m <= case.finish_m and counts(f) and measured(f)
     ]
-    return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
+    grave = {f.id for f in found if f.severity == "danger"}
+    return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), f.id not in grave, -f.risk, f.from_m)))
+
+
+# A danger is said from here on; what is less sure and as grave is a check.
+DANGER_SURE = 0.6
+
+
+def perhaps(finding: Finding) -> Finding:
+    """A danger that is not sure enough to be one: a check that says so."""
+    if finding.severity != "danger" or finding.confidence >= DANGER_SURE:
+        return finding
+    doubt = clause("Perhaps a danger: the recording does not make it sure.")
+    return replace(finding, severity="check", because=(*finding.because, doubt))
 
 
 def _not_understood(notes: Sequence[Note]) -> Clause | None:

@@ -124,12 +124,21 @@ def _out_of_noise(path: Path, start: int, end: int) -> int:
     """
     away = start + int(np.argmax(path.speed_mps[start : end + 1] > AWAY_MPS))
     step_s = float(path.time_s[1] - path.time_s[0])
-    stood = path.speed_mps[start : max(start, away - round(LAUNCH_S / step_s))]
+    until = max(away - round(LAUNCH_S / step_s), 0)
+    rolled = np.flatnonzero(path.speed_mps[:until] > NOISIEST_MPS)
+    stood = path.speed_mps[rolled[-1] + 1 if len(rolled) else 0 : until]
     if len(stood) * step_s < STOOD_AT_LEAST_S:
         return start
     middle = float(np.median(stood))
     noise = float(np.clip(middle + 4.0 * np.median(np.abs(stood - middle)), QUIET_MPS, NOISIEST_MPS))
-    return start + int(np.flatnonzero(path.speed_mps[start : away + 1] <= noise)[-1])
+    below = np.flatnonzero(path.speed_mps[start : away + 1] <= noise)
+    if noise <= QUIET_MPS or not len(below):
+        return start
+    rises = start + int(below[-1])
+    # The line of the rise, back to standing.
+    gained = float(path.speed_mps[away] - path.speed_mps[rises])
+    back = (away - rises) * float(path.speed_mps[rises]) / max(gained, 0.1)
+    return max(start, rises - round(back))
 
 
 def find_drive(path: Path) -> Drive:

@@ -146,6 +146,7 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shows: floa
     lost = case.overspeed(note, tie) - 1.0
     # A grade that holds for the tightest part promises nothing that the road does not keep, whatever it begins like.
     severity: Severity = "check"
+    likely = shows
     if shift < -HALF_A_GRADE:
         likely = max(shows, a_grade_tighter(shift, case.scatter_of(tie), case.given))
         severity = "danger" if likely * lost > case.given.danger_loss and tie.sure > 0.8 else "change"
@@ -165,7 +166,7 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shows: floa
         called=note.grade,
         met=clause("tightens {0}", grade) if leads else "tightens",
         severity=severity,
-        confidence=shows * tie.sure,
+        confidence=likely * tie.sure,
         risk=(1.5 + 20.0 * max(0.0, lost)) * case.stakes(note),
         because=(
             clause(
