@@ -169,3 +169,19 @@ def test_what_was_not_felt_is_said_only_of_a_pass_that_feels_what_is_called(miss
     found = [f for f in judge_vertical(replace(case, vertical=met)) if f.kind == "crest-unmet"]
     assert len(found) == said
     assert all(f.note == notes[0] and 0.1 < f.confidence < 0.3 for f in found)
+
+
+def test_two_calls_near_to_one_another_do_not_take_each_others_feature() -> None:
+    """A jump at the next note's bend is that note's, though this one calls a jump as well and reaches it first."""
+    near = next(i for i in range(10, 40) if PLAIN.notes[i].distance_m == 40)
+    texts = {}
+    for note in (near, near + 1):
+        head, _, gap = PLAIN.notes[note].text.rpartition(" ")
+        texts[note] = f"{head} over jump {gap}"
+    case = stage(texts=texts)
+    own, following = case.lineup.bend_of(near), case.lineup.bend_of(near + 1)
+    assert own is not None
+    assert following is not None
+    met = (felt("crest", own.to_m + 5.0), felt("jump", following.from_m + 2.0, air_s=0.4))
+    found = list(judge_vertical(replace(case, vertical=met)))
+    assert [(f.kind, f.note) for f in found] == [("jump-unmet", near)]

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import replace
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
 
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.motion.bends import Bend
@@ -23,6 +25,11 @@ WORDS = {"jump": "jump", "crest": "crest", "bump": "bump", "dip": "dip", "compre
 CONVEX = ("jump", "crest")
 # What is called and not felt: two in a hundred are slips # common practice; of the rest a pass feels what it feels of the crew's other
 # calls, before it is known eight in ten. Less likely than the last it is no remark.
+# Nats that a call and a feature cost each when left alone, of one kind called by another's name (bumps and dips are called for each other
+# often enough), and by how far the feature lies from the corner, a nat for each so many metres. # common practice
+CALL_ALONE, FEATURE_ALONE, OTHER_CONVEX, OTHER_BUMP, FAR_M, MOST_OFF = 4.0, 5.0, 2.5, 2.0, 80.0, 2.0
+# Windows overlap by a few notes: of more ways than this none but the best is ever needed.
+MOST_WAYS = 64
 UNFELT = ("crest-unmet", "bump-unmet", "dip-unmet")
 FELT, WORTH_A_REMARK = (8.0, 2.0), 0.15
 
@@ -31,16 +38,18 @@ def judge_vertical(case: Case) -> Iterator[Finding]:
     """Findings on everything in the vertical; none where the recording can't show it."""
     if case.vertical is None:
         return
-    claimed: set[int] = set()
     unfelt: list[Finding] = []
     calls = 0
-    for note in case.notes:
-        called = _called(note)
-        window = _window(case, note) if called else None
-        if window is None:
-            continue
-        calls += sum("maybe" not in kind and not kind.startswith("jump") for kind in called)
-        for finding in _of_note(case, note, called, window, claimed):
+    called = [
+        _Call(note, kind, window)
+        for note in case.notes
+        if (kinds := _called(note)) and (window := _window(case, note)) is not None
+        for kind in kinds
+    ]
+    met = _matched(case, called, case.vertical)
+    for call, number in zip(called, met, strict=True):
+        calls += "maybe" not in call.kind and not call.kind.startswith("jump")
+        for finding in _of_call(case, call, case.vertical[number] if number >= 0 else None):
             if finding.kind in UNFELT:
                 unfelt.append(finding)
             else:
@@ -49,7 +58,7 @@ def judge_vertical(case: Case) -> Iterator[Finding]:
     if slip > WORTH_A_REMARK:
         yield from (replace(f, confidence=slip) for f in unfelt)
     for number, feature in enumerate(case.vertical):
-        if number not in claimed and feature.at_m < case.finish_m:
+        if number not in met and feature.at_m < case.finish_m:
             yield from _uncalled(case, feature)
 
 
@@ -77,7 +86,8 @@ def _window(case: Case, note: Note) -> tuple[float, float] | None:
         behind = _next_bend(case, note, bends)
         reach = 60.0 + BEHIND_M if note.distance_m and note.gap_span and _carried(note) else BEHIND_M
         last = own.to_m + reach
-        return own.from_m - BEFORE_M, max(own.to_m + 20.0, min(last, behind.from_m + 10.0) if behind else last)
+        last = max(own.to_m + 20.0, min(last, behind.from_m + 10.0) if behind else last)
+        return min(own.from_m - BEFORE_M, own.eased_from_m), max(last, own.eased_to_m)
     if note.is_corner:
         return None
     before = next((bends[n.index] for n in reversed(case.notes[: note.index]) if n.index in bends), None)
@@ -97,28 +107,69 @@ def _next_bend(case: Case, note: Note, bends: dict[int, Bend]) -> Bend | None:
     return next((bends[n.index] for n in case.notes[note.index + 1 :] if n.index in bends), None)
 
 
-def _of_note(
-    case: Case, note: Note, called: list[str], window: tuple[float, float], claimed: set[int]
-) -> Iterator[Finding]:
-    assert case.vertical is not None
-    for kind in called:
-        wanted = kind.split()[0]
-        inside = [i for i, f in enumerate(case.vertical) if window[0] <= f.at_m <= window[1]]
-        same = [i for i in inside if case.vertical[i].kind == wanted and i not in claimed]
-        akin = [i for i in inside if wanted in CONVEX and case.vertical[i].kind in CONVEX and i not in claimed]
-        # Bumps and dips are called for each other often enough.
-        alike = [i for i in inside if wanted not in CONVEX and case.vertical[i].kind not in CONVEX and i not in claimed]
-        found = (same or akin or alike)[:1]
-        claimed.update(found)
-        feature = case.vertical[found[0]] if found else None
-        if "maybe" in kind:
-            yield _settled(case, note, feature, window)
-        elif wanted == "jump" and (feature is None or feature.kind != "jump"):
-            yield _unmet(case, note, "jump", feature, window)
-        elif wanted == "crest" and feature is not None and feature.kind == "jump" and (feature.air_s or 0) >= A_JUMP_S:
-            yield _jump(case, note, feature)
-        elif feature is None and not case.hidden_by_shake(*window):
-            yield _unmet(case, note, wanted, None, window)
+@dataclass(frozen=True)
+class _Call:
+    """One feature that a note calls, with "maybe" where it does, and from where to where the road could hold it."""
+
+    note: Note
+    kind: str
+    window: tuple[float, float]
+
+
+def _matched(case: Case, calls: Sequence[_Call], features: Sequence[Feature]) -> list[int]:
+    """For each call the feature that answers it, each answering one at most; -1 where none does.
+
+    The cheapest pairs of all (the assignment problem), so that two calls near to one another don't take each other's. Call after call, the
+    best way to each set of features that are taken and that a later call could still have reached.
+    """
+    reach = [call.window[0] for call in calls]
+    ways: dict[frozenset[int], tuple[float, tuple[int, ...]]] = {frozenset(): (0.0, ())}
+    for i, call in enumerate(calls):
+        costs = {k: cost for k, feature in enumerate(features) if (cost := _pair_cost(case, call, feature)) is not None}
+        later_m = min(reach[i + 1 :], default=np.inf)
+        ahead: dict[frozenset[int], tuple[float, tuple[int, ...]]] = {}
+        for taken, (so_far, chosen) in ways.items():
+            for k, cost in ((-1, CALL_ALONE + FEATURE_ALONE), *costs.items()):
+                if k in taken:
+                    continue
+                still = frozenset(t for t in (*taken, *((k,) if k >= 0 else ())) if features[t].at_m >= later_m)
+                whole = so_far + cost
+                if still not in ahead or whole < ahead[still][0]:
+                    ahead[still] = whole, (*chosen, k)
+        ways = dict(sorted(ahead.items(), key=lambda way: way[1][0])[:MOST_WAYS])
+    return list(min(ways.values())[1])
+
+
+def _pair_cost(case: Case, call: _Call, feature: Feature) -> float | None:
+    """What it costs that a feature is what was called; ``None`` where it can't be."""
+    other = _other_kind(call.kind.split()[0], feature.kind)
+    if other is None or not call.window[0] <= feature.at_m <= call.window[1]:
+        return None
+    bend = case.lineup.bend_of(call.note.index)
+    off = max(bend.from_m - feature.at_m, feature.at_m - bend.to_m, 0.0) if bend is not None else 0.0
+    return other + min(off / FAR_M, MOST_OFF)
+
+
+def _other_kind(called: str, met: str) -> float | None:
+    """What it costs that something was called by another name; ``None`` where it can't have been meant."""
+    if called == met:
+        return 0.0
+    if (called in CONVEX) != (met in CONVEX):
+        return None
+    return OTHER_CONVEX if called in CONVEX else OTHER_BUMP
+
+
+def _of_call(case: Case, call: _Call, feature: Feature | None) -> Iterator[Finding]:
+    """What is said of one called feature and what answers it."""
+    note, window, wanted = call.note, call.window, call.kind.split()[0]
+    if "maybe" in call.kind:
+        yield _settled(case, note, feature, window)
+    elif wanted == "jump" and (feature is None or feature.kind != "jump"):
+        yield _unmet(case, note, "jump", feature, window)
+    elif wanted == "crest" and feature is not None and feature.kind == "jump" and (feature.air_s or 0) >= A_JUMP_S:
+        yield _jump(case, note, feature)
+    elif feature is None and not case.hidden_by_shake(*window):
+        yield _unmet(case, note, wanted, None, window)
 
 
 def _settled(case: Case, note: Note, feature: Feature | None, window: tuple[float, float]) -> Finding:
