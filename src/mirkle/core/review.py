@@ -36,6 +36,7 @@ from mirkle.core.motion.path import smooth_path
 from mirkle.core.motion.plan import Plan, plan_of
 from mirkle.core.motion.profile import Profile, profile_of
 from mirkle.core.motion.recording import Floats, Recording
+from mirkle.core.motion.unsmoothed import unsmoothed
 from mirkle.core.motion.vertical import Feature, vertical_of
 from mirkle.core.notes.crew import Crew
 from mirkle.core.notes.hand import Hand
@@ -213,6 +214,7 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
     progress : is told in words what is being done and the share done; it may raise to cancel
     """
     progress(clause("Finding the driven line"), 0.1)
+    recording = unsmoothed(recording)
     path = smooth_path(recording)
     drives = [d for d in drives_of(path) if d.length_m > A_DRIVE_M]
     drive = started_at(launched(find_drive(path), path, recording), path, start_s)
