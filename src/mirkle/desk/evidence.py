@@ -24,6 +24,8 @@ REMARK_BEFORE_M, REMARK_BEHIND_M = 20.0, 90.0
 HIGHEST_PX = 474
 # Lower than this, the traces are not drawn, and then the plan is not.
 ROOM_FOR_TRACES_PX, ROOM_FOR_PLAN_PX = 560, 480
+# More notes than this are not read out under the field.
+READ_OUT = 3
 
 
 class Evidence(QWidget):
@@ -295,7 +297,9 @@ class Evidence(QWidget):
         same = self.text == self._old_text()
         if same and not fault:
             words = say("As it is written. Edit it (E) if something else shall stand there.")
-        self.say(words if fault or same else say("Reads: {0}", words), fault=fault)
+        lines = self.text.count("\n") + 1
+        read = say("Reads: {0}", words) if lines <= READ_OUT else say("Reads as {0} notes.", lines)
+        self.say(words if fault or same else read, fault=fault)
         self.buttons["mark"].setEnabled(not fault and not same)
 
     def say(self, words: str, *, fault: bool) -> None:

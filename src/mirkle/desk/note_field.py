@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QPlainTextEdit, QWidget
 
 from mirkle.desk.theme import font
 
-# The most lines of a correction that are shown at once.
-MOST_LINES = 4
+# The most lines of a correction that are shown at once, and how many of a longer one, which is scrolled.
+MOST_LINES, OF_A_LONGER = 3, 2
 
 
 class NoteField(QPlainTextEdit):
@@ -20,7 +20,6 @@ class NoteField(QPlainTextEdit):
         self.setAccessibleName(name)
         self.setFont(font(22, family="hand", bold=True))
         self.setTabChangesFocus(True)
-        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.textChanged.connect(self.fit)
 
@@ -33,7 +32,10 @@ class NoteField(QPlainTextEdit):
         """Makes it as high as its text is long."""
         # A plain text's document counts its height in lines, wrapped ones too.
         lines = max(1, round(self.document().size().height()))
-        self.setFixedHeight(14 + (self.fontMetrics().lineSpacing() + 1) * min(lines, MOST_LINES))
+        more = lines > MOST_LINES
+        shown = Qt.ScrollBarPolicy.ScrollBarAlwaysOn if more else Qt.ScrollBarPolicy.ScrollBarAlwaysOff
+        self.setVerticalScrollBarPolicy(shown)
+        self.setFixedHeight(14 + (self.fontMetrics().lineSpacing() + 1) * (OF_A_LONGER if more else lines))
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

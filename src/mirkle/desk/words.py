@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from mirkle.core.clauses import gettext_noop
 from mirkle.core.verdict.findings import Finding
-from mirkle.core.verdict.kinds import KINDS
 from mirkle.desk.speak import say
 
 SEVERITY_WORDS = {
@@ -32,7 +31,7 @@ BY_SAID = {
 
 def title_of(finding: Finding) -> str:
     """The plain heading of a finding."""
-    return say(KINDS[finding.kind].title)
+    return say(finding.title)
 
 
 def lost_words(count: int) -> str:

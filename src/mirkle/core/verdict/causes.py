@@ -13,7 +13,7 @@ from itertools import groupby, pairwise
 
 import numpy as np
 
-from mirkle.core.clauses import clause
+from mirkle.core.clauses import Clause, clause, gettext_noop
 from mirkle.core.lineup.alignment import COST_OF_WRONG_SIDE
 from mirkle.core.lineup.called import written_again
 from mirkle.core.lineup.pairing import Tie, Uncalled
@@ -32,6 +32,7 @@ OF_A_CORNER = (
     "grade-tighter", "grade-easier", "direction", "tightens-uncalled", "tightens-unmet", "opens-uncalled", "opens-unmet", "length-longer",
     "length-shorter", "distance-longer", "distance-shorter",
 )  # fmt: skip
+TWICE_SURE = 0.9
 SUREST, DANGER_SURE, GENTLE = 0.95, 0.6, 0.9
 # So many nats better the other way round, and then good.
 SWAPPED_NATS, FITS_NATS = 4.0, 3.0
@@ -100,6 +101,7 @@ def _missing_pages(case: Case, findings: Sequence[Finding]) -> Iterator[_Cause]:
             met=clause("{0} corners", len(heap)), severity=severity, confidence=sure, risk=max((f.risk for f in found), default=1.0),
             because=(because,), proposal=proposal,
             facts=Facts(of=len(heap), from_m=from_m, to_m=to_m, met_m=met_m, called_m=float(called_m)),
+            cause=gettext_noop("A page seems to be missing"),
         )  # fmt: skip
         # A note that was put among them has its own corner elsewhere.
         inside = {t.note for t in case.lineup.ties if t.bend is not None and from_m < t.bend.apex_m < to_m}
@@ -157,7 +159,7 @@ def _written_twice(case: Case) -> Iterator[_Cause]:
             "“{0}” to “{1}”: these {2} corners stand in the book twice running, and on the road once. Strike one of the two out.",
             notes[0].text, notes[-1].text, len(notes),
         )  # fmt: skip
-        yield _cause_of_notes(case, notes, "twice", because, 0.9)
+        yield _cause_of_notes(case, notes, "twice", because, TWICE_SURE, gettext_noop("A page stands there twice"))
 
 
 def _not_driven(case: Case) -> Iterator[_Cause]:
@@ -173,7 +175,7 @@ def _not_driven(case: Case) -> Iterator[_Cause]:
             notes[0].text, notes[-1].text, len(notes),
         )  # fmt: skip
         sure = float(np.mean([case.lineup.ties[i].sure for i in run]))
-        yield _cause_of_notes(case, notes, "page-unmet", because, sure)
+        yield _cause_of_notes(case, notes, "page-unmet", because, sure, gettext_noop("Notes without their corners"))
 
 
 def _runs(flags: np.ndarray[tuple[int], np.dtype[np.bool_]]) -> Iterator[list[int]]:
@@ -182,14 +184,14 @@ def _runs(flags: np.ndarray[tuple[int], np.dtype[np.bool_]]) -> Iterator[list[in
             yield list(group)
 
 
-def _cause_of_notes(case: Case, notes: Sequence[Note], name: str, because: object, sure: float) -> _Cause:
+def _cause_of_notes(case: Case, notes: Sequence[Note], name: str, because: Clause, sure: float, cause: str) -> _Cause:
     ahead = [t.bend.to_m for t in case.lineup.ties if t.bend is not None and t.note < notes[0].index]
     behind = [t.bend.from_m for t in case.lineup.ties if t.bend is not None and t.note > notes[-1].index]
     from_m = ahead[-1] if ahead else 0.0
     to_m = max(behind[0] if behind else case.finish_m, from_m + 1.0)
     finding = Finding(
         id=f"{name}@{notes[0].index}", kind="corner-unmet", note=notes[0].index, from_m=from_m, to_m=to_m, called=clause("{0} corners", len(notes)),
-        met=None, severity="check", confidence=sure, risk=0.5, because=(because,), proposal=None, facts=Facts(of=len(notes)),  # type: ignore[arg-type]
+        met=None, severity="check", confidence=sure, risk=0.5, because=(because,), proposal=None, facts=Facts(of=len(notes)), cause=cause,
     )  # fmt: skip
     return _Cause(finding, ("corner-unmet", "distance-longer", "distance-shorter"), frozenset(n.index for n in notes))
 
@@ -227,7 +229,7 @@ def _swapped(case: Case, findings: Sequence[Finding]) -> Iterator[_Cause]:
         finding = Finding(
             id=f"swapped@{a.index}", kind=kind, note=a.index, from_m=ahead.from_m, to_m=behind.to_m, severity=worst.severity,
             called=clause("{0}, {1}", a.text, b.text), met=clause("{0}, {1}", b.text, a.text), confidence=max(f.confidence for f in of),
-            risk=worst.risk, because=(because,), proposal=_turned_round(case, a, b),
+            risk=worst.risk, because=(because,), proposal=_turned_round(case, a, b), cause=gettext_noop("Two notes the wrong way round"),
         )  # fmt: skip
         yield _Cause(finding, (), of=tuple(of))
 

@@ -90,7 +90,8 @@ class Facts:
 
 @dataclass(frozen=True)
 class Finding:
-    """One thing worth a crew's minute. Places are metres from the start line; ``note`` is where the page shows it.
+    """One thing worth a crew's minute. Places are metres from the start line; ``note`` is where the page shows it. ``cause`` heads it where it
+    stands for more than its kind does.
 
     ``called`` and ``met`` are words of the book, or a text with numbers in it; the numbers themselves stand in ``facts``.
     """
@@ -109,6 +110,7 @@ class Finding:
     proposal: Proposal | None
     seconds: float | None = None
     facts: Facts = Facts()
+    cause: str = ""
 
     def __post_init__(self) -> None:
         if self.kind not in KINDS:
@@ -116,6 +118,11 @@ class Finding:
 
     def __repr__(self) -> str:
         return f"<Finding {self.id}: {self.severity}, {self.confidence:.0%}, {self.from_m:.0f} to {self.to_m:.0f} m>"
+
+    @property
+    def title(self) -> str:
+        """What heads it."""
+        return self.cause or KINDS[self.kind].title
 
     @property
     def why(self) -> str:
