@@ -13,8 +13,11 @@ import sys
 from collections import Counter
 from dataclasses import dataclass, field
 
+from mirkle.core.book.decisions import Decision
+from mirkle.core.book.edition import Edition
+from mirkle.core.notes import hand as written
 from mirkle.core.notes.language import Language, Term
-from mirkle.core.notes.model import Note
+from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.languages import shipped_languages
 
@@ -196,6 +199,50 @@ def found(note: Note) -> dict[str, object]:
     }  # fmt: skip
 
 
+def proposals(rng: random.Random, reading: Reading, language: Language) -> tuple[int, list[str]]:
+    """One correction on every second corner, written in the crew's hand into the book and read again: how many, and those that changed more
+    than their subject or not that."""
+    hand, marks, wanted = written.Hand(reading, language), [], {}
+    for note in reading.corners[::2]:
+        subject = rng.choice(["grade", "direction", "distance", "length"])
+        if subject == "distance" and (note.distance_m is None or note.gap_span is None):
+            subject = "direction"
+        if subject == "grade" and note.grade_span is None:
+            continue
+        value: object = None
+        if subject == "grade":
+            value = rng.choice([g for g in "123456" if g != note.grade])
+            rewording = written.Rewording(grade=str(value))
+        elif subject == "direction" and note.direction is not None:
+            value = note.direction.other
+            rewording = written.Rewording(direction=note.direction.other)
+        elif subject == "distance":
+            value = rng.choice([m for m in (30, 60, 90, 170) if m != note.distance_m])
+            rewording = written.Rewording(distance_m=value)
+        else:
+            value = rng.choice([w for w in ("short", "long", "very long") if w != note.length])
+            rewording = written.Rewording(length=str(value))
+        text = hand.reworded(note, rewording)
+        marks.append(Decision(f"f{note.index}", "mark", note.index, note.index, text))
+        wanted[note.index] = {**parts(note), subject: value}, text
+    again = read_notes(Edition(reading, marks).text, shipped_languages(), order=reading.order)
+    strayed = []
+    for before, after in zip(reading.notes, again.notes, strict=False):
+        meant, text = wanted.get(before.index, (parts(before), before.text))
+        if parts(after) != meant:
+            strayed.append(f"{before.text!r} -> {text!r}: {parts(after)} for {meant}")
+    return len(marks), strayed + ["notes were lost or won"] * (len(again.notes) != len(reading.notes))
+
+
+def parts(note: Note) -> dict[str, object]:
+    """All that a note calls."""
+    return {
+        "grade": note.grade, "direction": note.direction, "distance": note.distance_m, "length": note.length, "changes": note.changes,
+        "cautions": note.cautions, "features": note.features, "line": note.line_on_road, "objects": note.objects, "link": note.link,
+        "remarks": note.remarks,
+    }  # fmt: skip
+
+
 def main() -> int:
     """Reads the books; returns 1 where fewer elements are right than wanted, or a side or grade stands there that nobody wrote."""
     parser = argparse.ArgumentParser(description=__doc__)
@@ -206,7 +253,7 @@ def main() -> int:
     rng = random.Random(asked.seed)
     right: Counter[str] = Counter()
     every: Counter[str] = Counter()
-    lost = invented = notes_read = shown = 0
+    lost = invented = notes_read = shown = corrected = differing = 0
     for _ in range(asked.books):
         language = rng.choice(shipped_languages())
         hand = Hand(rng, language)
@@ -214,6 +261,11 @@ def main() -> int:
         source, places = put_together(rng, hand, [text for _, text in made], language.code)
         reading = read_notes(source, shipped_languages())
         corners = [n for n in reading.notes if n.direction is not None or n.grade is not None]
+        changed, strayed = proposals(rng, reading, language)
+        corrected, differing = corrected + changed, differing + len(strayed)
+        for words in strayed[: max(0, asked.show - shown)]:
+            shown += 1
+            print(words)
         lost += max(0, len(made) - len(corners))
         invented += max(0, len(corners) - len(made))
         for (called, text), (begin, end) in zip(made, places, strict=True):
@@ -239,7 +291,8 @@ def main() -> int:
         print(f"  {kind:10} {right[kind] / max(every[kind], 1):7.2%} of {every[kind]}")
     share = sum(right.values()) / sum(every.values())
     print(f"elements right: {share:.2%}")
-    return int(share < WANTED or invented > 0)
+    print(f"corrections written: {corrected}, of which differ from their note in more than their subject: {differing}")
+    return int(share < WANTED or invented > 0 or differing > 0)
 
 
 if __name__ == "__main__":
