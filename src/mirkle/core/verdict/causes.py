@@ -20,7 +20,7 @@ from mirkle.core.lineup.pairing import Tie, Uncalled
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Direction, Note
-from mirkle.core.verdict.corners import A_BEND_DEG
+from mirkle.core.verdict.corners import A_BEND_DEG, GENTLE_SHARE
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 from mirkle.core.verdict.kinds import SEVERITIES, Severity
 
@@ -242,6 +242,10 @@ def _where_turned(case: Case, first: Tie, second: Tie) -> tuple[Bend, Bend] | No
         return (first.bend, second.bend) if as_written - turned > SWAPPED_NATS and turned < FITS_NATS else None
     kept, lost = (first, second) if second.bend is None else (second, first)
     if kept.bend is None or lost.bend is not None or _misfit(case, kept.note, kept) > FITS_NATS:
+        return None
+    # A gentle bend can vanish in the driven line: that its note has none says little.
+    called = case.called_position(case.notes[lost.note])
+    if called is None or called > GENTLE_SHARE * case.school.top:
         return None
     # Where the note that has none would stand if the two were turned round: ahead of the other, or behind it.
     ahead = lost is second
