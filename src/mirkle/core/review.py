@@ -50,7 +50,7 @@ from mirkle.core.verdict.causes import with_causes
 from mirkle.core.verdict.compounds import with_compounds
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.driving import judge_driving
-from mirkle.core.verdict.findings import Case, Finding
+from mirkle.core.verdict.findings import DANGER_SURE, Case, Finding
 from mirkle.core.verdict.gaps import judge_gaps
 from mirkle.core.verdict.habits import as_habits
 from mirkle.core.verdict.kinds import KINDS, SEVERITIES
@@ -518,10 +518,6 @@ def _findings(
     ]
     grave = {f.id for f in found if f.severity == "danger"}
     return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), f.id not in grave, -f.risk, f.from_m)))
-
-
-# A danger is said from here on; what is less sure and as grave is a check.
-DANGER_SURE = 0.6
 
 
 def perhaps(finding: Finding) -> Finding:

@@ -55,10 +55,7 @@ class Edition:
         before = self.reading.notes[mark.first_note - 1] if mark.first_note else None
         if before is None or not before.borrows or before.index in self._by_note:
             return None
-        lender = self.reading.notes[mark.first_note]
-        spans = [s for s in (lender.direction_span, lender.grade_span) if s is not None]
-        corner = self.reading.source[min(s.start for s in spans) : max(s.end for s in spans)]
-        return None if corner in mark.text else before
+        return None if self.reading.corner_text(self.reading.notes[mark.first_note]) in mark.text else before
 
     def mark_on(self, note: int) -> Decision | None:
         """The standing mark that covers a note."""

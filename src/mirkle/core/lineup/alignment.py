@@ -19,7 +19,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.called import Calls, call_cost, expected_gaps, length_cost, turn_cost
+from mirkle.core.lineup.called import Calls, call_cost, expected_gaps, grade_cost, length_cost, turn_cost
 from mirkle.core.lineup.road import Road
 from mirkle.core.lineup.yardstick import CREW_SCATTER, GapYardstick, GradeYardstick
 from mirkle.core.motion.pieces import Pieces, Runs
@@ -35,7 +35,7 @@ COST_OF_WRONG_SIDE = 5.0
 # A page that stands in the book twice is on the road once.
 COST_OF_NOTE_WRITTEN_AGAIN = 0.1
 # What a grade costs that is not known: as one that is a scatter off.
-UNKNOWN_GRADE = 2.5 * float(np.log(1.25))
+UNKNOWN_GRADE = float(grade_cost(np.ones(1))[0])
 # What a hand has put in its place stays there, whatever else it costs.
 COST_OF_PULLING_A_PIN, COST_BESIDE_PIN_PER_M = 1000.0, 5.0
 FAR = 1e9
@@ -87,7 +87,7 @@ class Fit:
         # Both tails are Student's. (np.log is several times quicker than np.log1p, and nothing here is near nought.) A density
         # is the higher the narrower it is: a yardstick that fits closely is worth that much to each note.
         z = (self.position[which] - called) / self.scatter
-        cost = 2.5 * np.log(1.0 + z * z * 0.25) - UNKNOWN_GRADE + np.log(self.scatter / USUAL_SCATTER)
+        cost = grade_cost(z) - UNKNOWN_GRADE + np.log(self.scatter / USUAL_SCATTER)
         return np.asarray(cost + turn_cost(np.log(calls.least_turn_deg[note]) - self.log_turn[which]))
 
 

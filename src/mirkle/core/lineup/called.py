@@ -108,7 +108,8 @@ def calls_of(notes: tuple[Note, ...], school: School, pins: Sequence[Pin] = ()) 
     )
 
 
-# A page that was copied twice: so many corners at least, so many of them to the letter, of so many different ones.
+# A page counts as copied twice from this many corners on, if at least this share of them is the same to the letter and it has at least
+# this many different ones.
 PAGE, ALIKE, DIFFERENT, LONGEST_PAGE = 5, 0.9, 4, 40
 
 
@@ -159,6 +160,11 @@ def expected_gaps(calls: Calls, distances: GapYardstick) -> tuple[Floats, Floats
             low, middle, high, _ = distances.links.get(str(word), (*PLAIN_LINK_M, 0))
             expected[at], scatter[at] = middle, max(6.0, 0.5 * (high - low))
     return expected, scatter
+
+
+def grade_cost(off: Floats) -> Floats:
+    """-ln of how likely a grade is that lies so many scatters from the called one, with Student's tails, (n,)."""
+    return np.asarray(2.5 * np.log(1.0 + off * off * 0.25))
 
 
 def distance_cost(off: Floats) -> Floats:

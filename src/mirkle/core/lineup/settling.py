@@ -19,7 +19,7 @@ from mirkle.core.motion.recording import Floats
 ROUNDS = 3
 # How far from where it is thought to be a note is looked for: at first, for each root of a note, and later.
 FIRST_WINDOW_M, WALK_M, WINDOW_M = 700.0, 60.0, 250.0
-# A distance beyond so many metres and so many times what nine in ten stay under was hardly meant.
+# A distance beyond 500 m was hardly meant if it is also 2.5 times what nine in ten distances stay under.
 FAR_M, FAR_SHARE = 500.0, 2.5
 
 

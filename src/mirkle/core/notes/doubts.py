@@ -19,7 +19,7 @@ from mirkle.core.notes.school import School, school_of, stray_number
 FAR_BEYOND, SURELY_FAR_M = 3.0, 1000
 # A note that says as much as this twice running was copied twice; a page of as many notes likewise.
 SAYS_MUCH, FULL_PAGE = 3, 4
-# A co-driver says so many words a second, and may be so far ahead of the road. # common practice
+# How many words a second a co-driver says, and how many seconds he may fall behind what there is to say. # common practice
 WORDS_A_SECOND, AHEAD_S = 3.5, 4.0
 # How fast a car comes through linked corners at most, how long one of them is, and how far a link word reaches. # common practice
 LINKED_MPS, CORNER_M, LINK_M = 22.0, 35.0, 10.0
@@ -77,10 +77,9 @@ def _changes(notes: Sequence[Note], school: School) -> Iterator[Doubt]:
             tightens, opens = "tightens" in word, "opens" in word
             if note.grade is None or not (tightens or opens):
                 continue
-            try:
-                wider = school.position(to) - school.position(note.grade)
-            except ValueError:
+            if not (school.has(to) and school.has(note.grade)):
                 continue
+            wider = school.position(to) - school.position(note.grade)
             if tightens and wider >= 0:
                 yield Doubt("change", note.index, clause("“{0}” tightens to a {1}, which is no tighter than {2}.", _said(note), to, note.grade))  # fmt: skip
             elif opens and wider <= 0:

@@ -9,13 +9,12 @@ from itertools import pairwise
 
 from mirkle.core.clauses import clause
 from mirkle.core.errors import UnusableNotes
-from mirkle.core.notes.language import Language
+from mirkle.core.notes.language import HALF_SIGNS, Language
 from mirkle.core.notes.model import Direction, Note, Reading, Span, Token
 from mirkle.core.notes.reading import read_notes
 
-# A crew that calls so many numbers has a list of its own.
+# From this many different distances on a crew is taken to call from a fixed list.
 A_LIST = 8
-_SIGN = {"plus": "+", "wide": "+", "minus": "-", "tight": "-"}
 # A grade with its half: "4-", "4 -", "four minus".
 _JOINED_HALF = re.compile(r"(?:\d+|[^\W\d]+)(\s*)([^\d\s]+)")
 _OTHER_HALF = {"plus": "minus", "minus": "plus", "wide": "tight", "tight": "wide"}
@@ -136,7 +135,7 @@ class Hand:
         if ("grade", grade) in self._forms:
             return [*edits, (span, self._forms["grade", grade])]
         assert self._half is not None
-        name = next((n for n in (self._half.name, _OTHER_HALF[self._half.name]) if _SIGN[n] == sign), "")
+        name = next((n for n in (self._half.name, _OTHER_HALF[self._half.name]) if HALF_SIGNS[n] == sign), "")
         word = self._half.text if name == self._half.name else self.form("half", name)
         if not self._half.text[:1].isalpha():
             word = sign
@@ -163,7 +162,7 @@ class Hand:
         behind = [
             Span(half.span.start - 1, half.span.end)
             for before, half in pairwise(self.reading.pieces)
-            if half.note == note.index and half.kind == "filler" and half.key in _SIGN and before.span in corner
+            if half.note == note.index and half.kind == "filler" and half.key in HALF_SIGNS and before.span in corner
         ]
         return behind + (self._halves_ahead(note, note.grade_span) if note.grade_span is not None else [])
 
@@ -172,7 +171,7 @@ class Hand:
         return [
             Span(half.span.start, half.span.end + 1)
             for half, behind in pairwise(self.reading.pieces)
-            if half.note == note.index and half.kind == "blank" and half.key in _SIGN and behind.span == grade
+            if half.note == note.index and half.kind == "blank" and half.key in HALF_SIGNS and behind.span == grade
         ]
 
     def _shape_edits(self, note: Note, rewording: Rewording) -> list[tuple[Span, str]]:
@@ -274,7 +273,7 @@ class _Half:
 def _forms(reading: Reading) -> dict[tuple[str, str], str]:
     """The text that a crew writes most often for each term, by its kind and key."""
     forms: dict[tuple[str, str], Counter[str]] = {}
-    halves = {t.note for t in reading.pieces if t.kind in ("filler", "blank") and t.key in _SIGN}
+    halves = {t.note for t in reading.pieces if t.kind in ("filler", "blank") and t.key in HALF_SIGNS}
     for token in reading.pieces:
         key = token.key
         if token.kind == "grade" and key[-1:] in ("+", "-") and token.note in halves:
@@ -289,7 +288,7 @@ def _half_habit(reading: Reading) -> _Half | None:
     """How a crew writes halves most often; ``None`` where it writes none."""
     found: Counter[_Half] = Counter()
     for token in reading.pieces:
-        if token.kind in ("filler", "blank") and token.key in _SIGN:
+        if token.kind in ("filler", "blank") and token.key in HALF_SIGNS:
             found[_Half(token.key, token.text, "apart" if token.kind == "filler" else "ahead")] += 1
         elif token.kind == "grade" and token.key[-1] in "+-" and (joined := _JOINED_HALF.fullmatch(token.text)):
             found[_Half("plus" if token.key[-1] == "+" else "minus", joined[2], "joined", joined[1])] += 1

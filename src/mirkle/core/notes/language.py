@@ -22,6 +22,8 @@ KINDS = (
     "state", "link", "mark", "number", "filler", "go", "correction", "incident", "chat", "corner", "double",
 )  # fmt: skip
 _WAYS = ("said", "written", "heard")
+# Which half of a grade a word stands for.
+HALF_SIGNS = {"plus": "+", "wide": "+", "minus": "-", "tight": "-"}
 # The table of grades that are words.
 WORD_GRADES = "word grades"
 

@@ -17,7 +17,7 @@ import numpy as np
 
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.notes import grammar
-from mirkle.core.notes.language import Language, Match, Term
+from mirkle.core.notes.language import HALF_SIGNS, Language, Match, Term
 
 LARGEST_GRADE = 10
 # A figure of more digits is no number that anybody calls.
@@ -287,7 +287,7 @@ class Reader:
         """The half that stands at a place in words, as its sign, and how many words it has; nothing where there is none."""
         for match in self.language.matches(words, at):
             if match.term.kind == "half" and match.way == "said":
-                return {"plus": "+", "wide": "+", "minus": "-", "tight": "-"}[match.term.key], match.taken
+                return HALF_SIGNS[match.term.key], match.taken
         return "", 0
 
     def _may_stand(self, match: Match, word: str, touching: bool) -> bool:

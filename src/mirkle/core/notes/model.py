@@ -177,14 +177,18 @@ class Reading:
             out.append(Token(Span(at, len(self.source)), self.source[at:], "blank"))
         return tuple(out)
 
+    def corner_text(self, note: Note) -> str:
+        """A corner's side and grade as they stand in the source, with what stands between them."""
+        spans = [s for s in (note.direction_span, note.grade_span) if s is not None]
+        return self.source[min(s.start for s in spans) : max(s.end for s in spans)]
+
     def written_alone(self, note: Note) -> str:
         """A note's text with what it borrows from the note behind it written out."""
         if not note.borrows:
             return note.text
         lender = self.notes[note.index + 1]
-        spans = [s for s in (lender.direction_span, lender.grade_span) if s is not None]
         if note.borrows == "corner":
-            corner = self.source[min(s.start for s in spans) : max(s.end for s in spans)]
+            corner = self.corner_text(lender)
             double = next(p.span for p in self.pieces if p.note == note.index and p.kind == "double")
             return self.source[note.span.start : double.start] + corner + self.source[double.end : note.span.end]
         grade = self.source[slice(*lender.grade_span)] if lender.grade_span is not None else note.grade

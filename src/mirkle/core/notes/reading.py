@@ -17,7 +17,7 @@ from itertools import groupby, zip_longest
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.building import Habits, Item, build_notes
-from mirkle.core.notes.language import Language
+from mirkle.core.notes.language import HALF_SIGNS, Language
 from mirkle.core.notes.lattice import LARGEST_GRADE, Choice, Reader
 from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.model import Reading, Span, Token
@@ -303,7 +303,7 @@ def _join_halves(items: list[Item]) -> None:
             and last.kind in ("grade", "change grade")
             and last.line == item.line
         ):
-            last.key += _SIGNS[item.key]
+            last.key += HALF_SIGNS[item.key]
             last.span = Span(last.span.start, item.span.end)
             item.joined_to = last
             continue
@@ -311,7 +311,7 @@ def _join_halves(items: list[Item]) -> None:
         behind_a_pair = last is not None and beyond is not None and (beyond.kind, last.kind) == ("grade", "direction")
         if item.kind == "half" and behind_a_pair and beyond is not None and beyond.line == item.line:
             # "5 right plus": the half stands behind the pair, and stays a word of its own in the text.
-            beyond.key += _SIGNS[item.key]
+            beyond.key += HALF_SIGNS[item.key]
             item.kind, item.joined_to = "filler", beyond
             joined.append(item)
             continue
@@ -319,15 +319,12 @@ def _join_halves(items: list[Item]) -> None:
             before = item
             item.kind = "blank"
         elif item.kind in ("grade", "change grade") and before is not None:
-            item.key += _SIGNS[before.key]
+            item.key += HALF_SIGNS[before.key]
             before.joined_to = item
         if item.kind not in ("blank", "direction"):
             before = None
         joined.append(item)
     items[:] = joined
-
-
-_SIGNS = {"plus": "+", "wide": "+", "minus": "-", "tight": "-"}
 
 
 def habits_of(items: Sequence[Item], *, written: bool) -> Habits:

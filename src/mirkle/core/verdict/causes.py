@@ -8,23 +8,24 @@ a slip for each: the finding that stays says the cause, and what to write.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import groupby, pairwise
 
 import numpy as np
+from numpy.typing import NDArray
 
 from mirkle.core.clauses import Clause, clause, gettext_noop
 from mirkle.core.lineup.alignment import COST_OF_WRONG_SIDE
-from mirkle.core.lineup.called import written_again
+from mirkle.core.lineup.called import grade_cost, written_again
 from mirkle.core.lineup.pairing import Tie, Uncalled
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.verdict.corners import A_BEND_DEG, GENTLE_SHARE
-from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
+from mirkle.core.verdict.findings import DANGER_SURE, Case, Facts, Finding, Proposal
 from mirkle.core.verdict.kinds import SEVERITIES, Severity
 
-# So many missing corners with hardly a note between, and so much more road there than called, are a page.
+# From this many missing corners on, with hardly a note between and this much more road than called, a page is missing.
 PAGE, LONGER_M = 4, 150.0
 # A corner and a link word take about so many metres. # common practice
 CORNER_M, LINK_M = 40.0, 10.0
@@ -33,15 +34,22 @@ OF_A_CORNER = (
     "length-shorter", "distance-longer", "distance-shorter",
 )  # fmt: skip
 TWICE_SURE = 0.9
-SUREST, DANGER_SURE, GENTLE = 0.95, 0.6, 0.9
-# So many nats better the other way round, and then good.
+# That a page is missing is never surer than this; a missing corner that is tighter than nearly flat out makes it a danger.
+SUREST, GENTLE = 0.95, 0.9
+# Two notes are turned if they fit this many nats better the other way round, and if they then fit within so many.
 SWAPPED_NATS, FITS_NATS = 4.0, 3.0
+
+
+Flags = NDArray[np.bool_]
 
 
 def with_causes(case: Case, findings: Sequence[Finding]) -> list[Finding]:
     """The findings with each heap of one cause put together."""
     out = list(findings)
-    for cause in (*_missing_pages(case, out), *_written_twice(case), *_not_driven(case), *_swapped(case, out)):
+    corners = [case.notes[t.note] for t in case.lineup.ties]
+    again = written_again(corners)
+    of_notes = (*_written_twice(case, corners, again), *_not_driven(case, corners, again))
+    for cause in (*_missing_pages(case, out), *of_notes, *_swapped(case, out)):
         explained = [f for f in out if cause.explains(f)]
         out = [f for f in out if f not in explained] + [cause.finding]
     return out
@@ -63,49 +71,53 @@ class _Cause:
 def _missing_pages(case: Case, findings: Sequence[Finding]) -> Iterator[_Cause]:
     """Corners in a row that no note calls, on more road than is called there: a page that is missing."""
     for heap in _heaps(case):
-        before = max(
-            (t for t in case.lineup.ties if t.bend is not None and t.bend.apex_m < heap[0].bend.apex_m),
-            key=_place,
-            default=None,
-        )
-        behind = min(
-            (t for t in case.lineup.ties if t.bend is not None and t.bend.apex_m > heap[-1].bend.apex_m),
-            key=_place,
-            default=None,
-        )
+        paired = [t for t in case.lineup.ties if t.bend is not None]
+        before = max((t for t in paired if _place(t) < heap[0].bend.apex_m), key=_place, default=None)
+        behind = min((t for t in paired if _place(t) > heap[-1].bend.apex_m), key=_place, default=None)
         if before is None or before.bend is None or behind is None or behind.bend is None:
             continue
         met_m = behind.bend.from_m - before.bend.to_m
-        notes = case.notes[before.note : behind.note]
-        called_m = sum(n.distance_m if n.distance_m is not None else LINK_M for n in notes)
-        called_m += CORNER_M * sum(n.is_corner for n in notes[1:])
+        called_m = _called_m(case.notes[before.note : behind.note])
         if met_m < called_m + LONGER_M:
             continue
         from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
         found = [f for f in findings if f.kind == "corner-uncalled" and from_m <= f.from_m <= to_m]
         found += [f for f in findings if f.kind == "distance-longer" and f.note == before.note]
-        # That none of them is missing takes a reason of another kind for each.
-        sure = min(1.0 - float(np.prod([1.0 - u.missing for u in heap])), SUREST)
-        tight = any(u.position < case.school.top - GENTLE for u in heap)
-        because = clause(
-            "{0} corners between {1:.2f} and {2:.2f} km stand in no note, and the road is {3:.0f} m long there where about {4:.0f} m are called: a page "
-            "seems to be missing.",
-            len(heap), from_m / 1000, to_m / 1000, met_m, called_m,
-        )  # fmt: skip
-        proposal = _all_put_in(case, case.notes[before.note], heap, behind.bend)
-        severity: Severity = (
-            "check" if case.coarse else "danger" if tight and sure > DANGER_SURE and proposal is not None else "change"
-        )
-        finding = Finding(
-            id=f"page@{before.note}", kind="corner-uncalled", note=before.note, from_m=from_m, to_m=to_m, called=None,
-            met=clause("{0} corners", len(heap)), severity=severity, confidence=sure, risk=max((f.risk for f in found), default=1.0),
-            because=(because,), proposal=proposal,
-            facts=Facts(of=len(heap), from_m=from_m, to_m=to_m, met_m=met_m, called_m=float(called_m)),
-            cause=gettext_noop("A page seems to be missing"),
-        )  # fmt: skip
+        finding = _missing_page(case, case.notes[before.note], heap, behind.bend, met_m=met_m, called_m=called_m)
+        finding = replace(finding, risk=max((f.risk for f in found), default=1.0))
         # A note that was put among them has its own corner elsewhere.
-        inside = {t.note for t in case.lineup.ties if t.bend is not None and from_m < t.bend.apex_m < to_m}
+        inside = {t.note for t in paired if from_m < _place(t) < to_m}
         yield _Cause(finding, OF_A_CORNER, frozenset(inside), tuple(found))
+
+
+def _called_m(notes: Sequence[Note]) -> float:
+    """About how long the road is from the end of the first note's corner to the corner behind the last note, as called."""
+    gaps_m = sum(n.distance_m if n.distance_m is not None else LINK_M for n in notes)
+    return float(gaps_m + CORNER_M * sum(n.is_corner for n in notes[1:]))
+
+
+def _missing_page(
+    case: Case, before: Note, heap: Sequence[Uncalled], behind: Bend, *, met_m: float, called_m: float
+) -> Finding:
+    """The finding of a page that is missing behind a note, with the corners that belong on it."""
+    from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
+    # That none of them is missing takes a reason of another kind for each.
+    sure = min(1.0 - float(np.prod([1.0 - u.missing for u in heap])), SUREST)
+    proposal = _all_put_in(case, before, heap, behind)
+    tight = any(u.position < case.school.top - GENTLE for u in heap)
+    severity: Severity = "danger" if tight and sure > DANGER_SURE and proposal is not None else "change"
+    because = clause(
+        "{0} corners between {1:.2f} and {2:.2f} km stand in no note, and the road is {3:.0f} m long there where about {4:.0f} m are called: a page "
+        "seems to be missing.",
+        len(heap), from_m / 1000, to_m / 1000, met_m, called_m,
+    )  # fmt: skip
+    return Finding(
+        id=f"page@{before.index}", kind="corner-uncalled", note=before.index, from_m=from_m, to_m=to_m, called=None,
+        met=clause("{0} corners", len(heap)), severity="check" if case.coarse else severity, confidence=sure, risk=1.0,
+        because=(because,), proposal=proposal,
+        facts=Facts(of=len(heap), from_m=from_m, to_m=to_m, met_m=met_m, called_m=called_m),
+        cause=gettext_noop("A page seems to be missing"),
+    )  # fmt: skip
 
 
 def _place(tie: Tie) -> float:
@@ -148,10 +160,9 @@ def _all_put_in(case: Case, before: Note, missing: Sequence[Uncalled], behind: B
     return Proposal(before.index, before.index, ("\n" if case.one_note_a_line() else " ").join(lines), None)
 
 
-def _written_twice(case: Case) -> Iterator[_Cause]:
+def _written_twice(case: Case, corners: Sequence[Note], again: Flags) -> Iterator[_Cause]:
     """A page that stands in the book twice running."""
-    corners = [case.notes[t.note] for t in case.lineup.ties]
-    for twice in _runs(written_again(corners)):
+    for twice in _runs(again):
         notes = [corners[i] for i in twice]
         if any(case.lineup.bend_of(n.index) is not None for n in notes):
             continue
@@ -162,10 +173,9 @@ def _written_twice(case: Case) -> Iterator[_Cause]:
         yield _cause_of_notes(case, notes, "twice", because, TWICE_SURE, gettext_noop("A page stands there twice"))
 
 
-def _not_driven(case: Case) -> Iterator[_Cause]:
+def _not_driven(case: Case, corners: Sequence[Note], again: Flags) -> Iterator[_Cause]:
     """Notes in a row that no corner answers, between others that have theirs."""
-    corners = [case.notes[t.note] for t in case.lineup.ties]
-    nowhere = np.array([t.bend is None for t in case.lineup.ties], dtype=bool) & ~written_again(corners)
+    nowhere = np.array([t.bend is None for t in case.lineup.ties], dtype=bool) & ~again
     for run in _runs(nowhere):
         if len(run) < PAGE or run[0] == 0 or run[-1] + 1 == len(corners):
             continue
@@ -178,7 +188,7 @@ def _not_driven(case: Case) -> Iterator[_Cause]:
         yield _cause_of_notes(case, notes, "page-unmet", because, sure, gettext_noop("Notes without their corners"))
 
 
-def _runs(flags: np.ndarray[tuple[int], np.dtype[np.bool_]]) -> Iterator[list[int]]:
+def _runs(flags: Flags) -> Iterator[list[int]]:
     for flag, group in groupby(range(len(flags)), key=lambda i: bool(flags[i])):
         if flag:
             yield list(group)
@@ -273,7 +283,7 @@ def _misfit(case: Case, note: int, tie: Tie) -> float:
     if called is None or tie.position is None:
         return cost
     z = (tie.position - called) / case.scatter_of(tie)
-    return cost + 2.5 * float(np.log(1.0 + z * z * 0.25))
+    return cost + float(grade_cost(np.array(z)))
 
 
 def _turned_round(case: Case, a: Note, b: Note) -> Proposal | None:

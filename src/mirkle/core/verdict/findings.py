@@ -265,6 +265,10 @@ class Case:
         return self.school.grade_at(position)
 
 
+# A danger is said from here on; what is less sure and as grave is a check.
+DANGER_SURE = 0.6
+
+
 def surely_off(shift: float, scatter: float, given: Parameters = PARAMETERS) -> float:
     """How sure it is that a corner lies clearly off the called one, 0 to 1: by three quarters of a grade it is as likely as not.
 
