@@ -24,6 +24,8 @@ REMARK_BEFORE_M, REMARK_BEHIND_M = 20.0, 90.0
 HIGHEST_PX = 474
 # Lower than this, the traces are not drawn, and then the plan is not.
 ROOM_FOR_TRACES_PX, ROOM_FOR_PLAN_PX = 560, 480
+# A note of more letters than this does not fit on the line above the field.
+NAMED = 36
 # More notes than this are not read out under the field.
 READ_OUT = 3
 
@@ -147,7 +149,7 @@ class Evidence(QWidget):
         if self.stage.finding is None:
             for widget in (self.write_label, self.field, self.buttons["mark"], self.who, self.remark):
                 widget.setVisible(True)
-            self.write_label.setText(say("Write instead of “{0}”", self._old_text()))
+            self._name_what_is_replaced()
             text = self.stage.book.edition.text_of(self.stage.review.notes[self.stage.note])
             self.field.setPlainText(self._drafts.get(self._subject, text))
             self.rest.setVisible(True)
@@ -219,7 +221,7 @@ class Evidence(QWidget):
             self.why.setText(say_why(finding.because))
             self.facts.setText(self._facts())
             proposal = self.stage.book.proposal(finding)
-            self.write_label.setText(say("Write instead of “{0}”", self._old_text()))
+            self._name_what_is_replaced()
             text = proposal.text if proposal else note.text
             draft = self._drafts.get(finding.id)
             if self._fresh and draft is not None and draft != text:
@@ -286,6 +288,11 @@ class Evidence(QWidget):
         others = [f for f in self.stage.findings_on(finding.note) if f is not finding]
         lines += [say("also here: {0}", title_of(f).lower()) for f in others]
         return "\n".join(lines)
+
+    def _name_what_is_replaced(self) -> None:
+        """Heads the field with the old note; a wordy one, which the page shows whole, would press the page together."""
+        old = self._old_text()
+        self.write_label.setText(say("Write instead of “{0}”", old) if len(old) <= NAMED else say("Write instead"))
 
     def _read_back(self) -> None:
         if self.field.isHidden():

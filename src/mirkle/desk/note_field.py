@@ -8,8 +8,11 @@ from PyQt6.QtWidgets import QPlainTextEdit, QWidget
 
 from mirkle.desk.theme import font
 
-# The most lines of a correction that are shown at once, and how many of a longer one, which is scrolled.
-MOST_LINES, OF_A_LONGER = 3, 2
+# The most lines of a correction that are shown at once. A wordy note is seen whole; of more notes than three the first two are, and the rest is
+# scrolled to.
+MOST_LINES, MOST_NOTES, OF_MORE = 4, 3, 2
+# The size of the writing, and that of a note of more letters than this.
+SIZE_PX, WORDY_PX, WORDY = 22, 18, 90
 
 
 class NoteField(QPlainTextEdit):
@@ -18,7 +21,7 @@ class NoteField(QPlainTextEdit):
     def __init__(self, name: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.setAccessibleName(name)
-        self.setFont(font(22, family="hand", bold=True))
+        self.setFont(font(SIZE_PX, family="hand", bold=True))
         self.setTabChangesFocus(True)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.textChanged.connect(self.fit)
@@ -30,12 +33,15 @@ class NoteField(QPlainTextEdit):
 
     def fit(self) -> None:
         """Makes it as high as its text is long."""
+        size = WORDY_PX if len(self.text) > WORDY else SIZE_PX
+        if size != self.font().pixelSize():
+            self.setFont(font(size, family="hand", bold=True))
         # A plain text's document counts its height in lines, wrapped ones too.
         lines = max(1, round(self.document().size().height()))
-        more = lines > MOST_LINES
-        shown = Qt.ScrollBarPolicy.ScrollBarAlwaysOn if more else Qt.ScrollBarPolicy.ScrollBarAlwaysOff
-        self.setVerticalScrollBarPolicy(shown)
-        self.setFixedHeight(14 + (self.fontMetrics().lineSpacing() + 1) * (OF_A_LONGER if more else lines))
+        seen = OF_MORE if self.document().blockCount() > MOST_NOTES else min(lines, MOST_LINES)
+        scrolled = Qt.ScrollBarPolicy.ScrollBarAlwaysOn if lines > seen else Qt.ScrollBarPolicy.ScrollBarAlwaysOff
+        self.setVerticalScrollBarPolicy(scrolled)
+        self.setFixedHeight(14 + (self.fontMetrics().lineSpacing() + 1) * seen)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
