@@ -1,9 +1,9 @@
 """How far a review can be trusted on rough worlds: slides, erring drivers, recorders with faults, crews with habits.
 
-    python bench/trust.py [--worlds N] [--training] [--recce]
+    python bench/trust.py [--worlds N] [--training] [--recce] [--third]
 
 Reports on worlds of the generator that no fit opens; ``--training`` on those that may be opened. With
-``--recce`` a reconnaissance pass stands beside each run.
+``--recce`` a reconnaissance pass stands beside each run. With ``--third`` the worlds are those of ``bench/third``, one receiver each.
 """
 
 from __future__ import annotations
@@ -20,7 +20,9 @@ from mirkle.core.review import Review
 from mirkle.core.verdict.findings import Finding
 from rough.crews import Corner, Slip, position_written
 from rough.recorders import BOXES
-from rough.roads import even
+from rough.roads import CALLED_RAD, even
+from third import worlds as third_worlds
+from third.receivers import RECEIVERS
 from rough.worlds import CLOCK_S, REPORTED_FROM, World, reviewed, world
 
 NEAR_M = 45.0
@@ -160,7 +162,7 @@ def held(w: World, review: Review) -> Held:
     spans = [(f, road_m(f.from_m), road_m(f.to_m)) for f in review.findings]
 
     def tells(f: Finding, a: float, b: float, slip: Slip) -> bool:
-        return a - NEAR_M < slip.to_m and b + NEAR_M > slip.from_m and f.kind in slip.finds
+        return a - NEAR_M < slip.to_m and b + NEAR_M > slip.from_m and (f.kind in slip.finds or f.cause in slip.finds)
 
     return Held(
         [(f, any(tells(f, a, b, s) for s in w.book.slips) or bool(_true(w, f, a, b))) for f, a, b in spans],
@@ -181,6 +183,9 @@ def _judged(w: World, review: Review, score: Score) -> None:
             score.tally[f"true {f.severity}s"] += right
             if not right:
                 score.tally[f"false: {f.severity} {f.kind}"] += 1
+        if f.kind == "call-late":
+            score.tally["late"] += 1
+            score.tally["true late"] += right
         group = f.kind.split("-")[0]
         if group in SURE_GROUPS:
             score.sure.append((f.confidence, right, group))
@@ -196,11 +201,27 @@ def _true(w: World, f, a: float, b: float) -> bool:  # type: ignore[no-untyped-d
         return any(sign * off > limit for n in near for off, limit in _off(w, n))
     if f.kind in ("jump-uncalled", "maybe-settled"):
         return any(abs(flight.from_m - 0.5 * (a + b)) < NEAR_M for flight in w.run.flights)
+    if f.kind in ("crest-uncalled", "dip-uncalled"):
+        return _turns(w, 0.5 * (a + b), f.kind) and not any(
+            n.thing is not None and abs(n.thing.at_m - 0.5 * (a + b)) < NEAR_M for n in w.book.notes
+        )
+    if f.kind == "opens-uncalled":
+        return any(
+            n.corner.later is not None and n.corner.later > n.corner.position + 0.6 and not n.change for n in near
+        )
     if f.kind == "tightens-uncalled":
         return any(
             n.corner.later is not None and n.corner.later < n.corner.position - 0.7 and not n.change for n in near
         )
     return False
+
+
+def _turns(w: World, at_m: float, kind: str) -> bool:
+    """Whether the road turns over a crest or through a dip about a place, by what a crew may call."""
+    sign = 1.0 if kind.startswith("dip") else -1.0
+    slope, at = even(w.road.slope, 1.0), int(at_m)
+    over = [slope[min(i + 8, len(slope) - 1)] - slope[max(i - 8, 0)] for i in range(max(at - 15, 0), at + 16)]
+    return bool((sign * np.array(over)).max() > CALLED_RAD)
 
 
 def _off(w: World, note) -> list[tuple[float, float]]:  # type: ignore[no-untyped-def]
@@ -228,6 +249,12 @@ def one(job: tuple[int, bool, str, bool]) -> tuple[str, Score]:
     moved = float(late[0].split()[2]) if late else 0.0
     score.errors["lag"].append(abs(moved - seen.late_s))
     return box, score
+
+
+def one_third(number: int) -> tuple[str, Score]:
+    """One third world, reviewed and scored."""
+    w = third_worlds.world(number)
+    return RECEIVERS[number % len(RECEIVERS)].name, score_of(w, third_worlds.reviewed(w)[0])
 
 
 def _spread(values: list[float]) -> str:
@@ -287,7 +314,9 @@ def table(scores: dict[str, Score]) -> None:
     row("false dangers and changes per 10 km", false)
     for kind in sorted(k[8:] for k in pooled.tally if k.startswith("planted ")):
         row(f"found: {kind}", share(f"found {kind}", f"planted {kind}"))
-    row("as danger: two-too-fast", share("danger two-too-fast", "planted two-too-fast"))
+    for kind in ("two-too-fast", "direction", "corner-left-out"):
+        row(f"as danger: {kind}", share(f"danger {kind}", f"planted {kind}"))
+    row("late calls true", share("true late", "late"))
     row("books misread", lambda s: str(s.tally["books misread"]))
     for kind, count in sorted(pooled.tally.items()):
         if kind.startswith("false: "):
@@ -306,10 +335,19 @@ def main() -> int:
     options.add_argument("--worlds", type=int, default=12)
     options.add_argument("--training", action="store_true")
     options.add_argument("--recce", action="store_true")
+    options.add_argument("--third", action="store_true")
     chosen = options.parse_args()
     first = 1 if chosen.training else REPORTED_FROM
+    if chosen.third:
+        first = 1 if chosen.training else third_worlds.KEPT_FROM
+        scores: dict[str, Score] = {r.name: Score() for r in RECEIVERS}
+        with ProcessPoolExecutor() as pool:
+            for name, score in pool.map(one_third, range(first, first + chosen.worlds)):
+                scores[name].add(score)
+        table(scores)
+        return 0
     jobs = [(first + n, not chosen.training, box, chosen.recce) for n in range(chosen.worlds) for box in BOXES]
-    scores: dict[str, Score] = {box: Score() for box in BOXES}
+    scores = {box: Score() for box in BOXES}
     with ProcessPoolExecutor() as pool:
         for box, score in pool.map(one, jobs):
             scores[box].add(score)

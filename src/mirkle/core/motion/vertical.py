@@ -67,6 +67,8 @@ class Feature:
     radius_m: float | None
     least_g: float
     takeoff_mps: float | None
+    turned_rad: float | None = None
+    turned_sd_rad: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -298,7 +300,7 @@ def _curves(felt: _Felt, turned: Floats, noise: Floats, kind: str, taken: list[t
             continue
         found.append(
             Feature(kind, at_m - OVER_M / 2, at_m + OVER_M / 2, at_m, speed, None, float(radius), least_g,
-                    float(takeoff) if takeoff is not None else None)
+                    float(takeoff) if takeoff is not None else None, float(bent[top]), float(by_noise[top]) / OUT_OF_NOISE)
         )  # fmt: skip
     return found
 

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
+from scipy.special import ndtr
 
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.motion.bends import Bend
@@ -13,6 +14,7 @@ from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
+from mirkle.core.verdict.habits import SIZE_AT_LARGE, calling
 from mirkle.core.verdict.kinds import Severity
 
 # A called feature belongs to what the car met from a little before its corner to a little behind it.
@@ -30,6 +32,8 @@ CONVEX = ("jump", "crest")
 CALL_ALONE, FEATURE_ALONE, OTHER_CONVEX, OTHER_BUMP, FAR_M, MOST_OFF = 4.0, 5.0, 2.5, 2.0, 80.0, 2.0
 # Windows overlap by a few notes: of more ways than this none but the best is ever needed.
 MOST_WAYS = 64
+# What turns the road by less than this over sixteen metres nobody calls. # common practice
+LEAST_CALLED_RAD, CLEARLY_THERE = 0.04, 0.9
 UNFELT = ("crest-unmet", "bump-unmet", "dip-unmet")
 FELT, WORTH_A_REMARK = (8.0, 2.0), 0.15
 
@@ -57,9 +61,28 @@ def judge_vertical(case: Case) -> Iterator[Finding]:
     slip = _unfelt_is_a_slip(len(unfelt), calls, case.given.slip_share)
     if slip > WORTH_A_REMARK:
         yield from (replace(f, confidence=slip) for f in unfelt)
+    sure = _left_out(case.vertical, met)
     for number, feature in enumerate(case.vertical):
         if number not in met and feature.at_m < case.finish_m:
-            yield from _uncalled(case, feature)
+            yield from _uncalled(case, feature, sure[number])
+
+
+def _left_out(features: Sequence[Feature], met: Sequence[int]) -> list[float]:
+    """For each feature how likely it is there and this crew would call its like: what was left out by habit is not forgotten."""
+    out = [1.0] * len(features)
+    for kind in sorted({f.kind for f in features}):
+        like = [i for i, f in enumerate(features) if f.kind == kind]
+        sizes = [features[i].turned_rad or SIZE_AT_LARGE for i in like]
+        for i, called in zip(like, calling(sizes, [i in met for i in like]), strict=True):
+            out[i] = called * _there(features[i])
+    return out
+
+
+def _there(feature: Feature) -> float:
+    """How likely the road has it, by its size and that size's spread; what shows no size was as clear as most."""
+    if feature.turned_rad is None or feature.turned_sd_rad <= 0.0:
+        return CLEARLY_THERE
+    return float(ndtr((feature.turned_rad - LEAST_CALLED_RAD) / feature.turned_sd_rad))
 
 
 def _unfelt_is_a_slip(unfelt: int, calls: int, slips: float) -> float:
@@ -224,7 +247,7 @@ def _jump(case: Case, note: Note, feature: Feature) -> Finding:
     )  # fmt: skip
 
 
-def _uncalled(case: Case, feature: Feature) -> Iterator[Finding]:
+def _uncalled(case: Case, feature: Feature, sure: float) -> Iterator[Finding]:
     note = case.note_before(feature.at_m + 15.0)
     if note is None:
         return
@@ -253,7 +276,7 @@ def _uncalled(case: Case, feature: Feature) -> Iterator[Finding]:
         t.bend is not None and t.bend.from_m - 60.0 < feature.at_m < t.bend.to_m for t in case.lineup.ties
     )
     severity = "check" if faster or near_a_corner or feature.kind == "crest" else "remark"
-    yield _finding(case, note, f"{feature.kind}-uncalled", feature.at_m, None, feature.kind, severity, 0.7,
+    yield _finding(case, note, f"{feature.kind}-uncalled", feature.at_m, None, feature.kind, severity, sure,
                    1.0 if faster else 0.3,
                    clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh, more),
                    feature=feature, proposal=_put_in(case, note, feature))  # fmt: skip

@@ -1,0 +1,65 @@
+"""Whole third worlds with their truth, by number: numbers below 1000 may be opened, from 5000 on they are kept (another mechanism each for
+crew, driver and receiver)."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import lru_cache
+
+import numpy as np
+
+from mirkle.core.review import Review
+from mirkle.files.project import Material
+from mirkle.session.material import Inputs, review_material
+from rough.crews import spoken
+from rough.recorders import Recorded
+from rough.worlds import CLOCK_S, World
+from third.crews import STRUCTURAL, drawn_crew, with_slips, write_book
+from third.driving import Hand, drive
+from third.receivers import RECEIVERS, record
+from third.roads import third_road
+
+KEPT_FROM = 5000
+
+
+@lru_cache(maxsize=8)
+def world(number: int, *, length_m: float = 7000.0, structural: str | None = None) -> World:
+    """The world of that number. ``structural``: which slip of a page or a pair, instead of one by its number."""
+    kept = number >= KEPT_FROM
+    rng = np.random.default_rng([number, 33, 60417])
+    road = third_road(rng, length_m)
+    crew, eye = drawn_crew(rng, kept=kept)
+    honest = write_book(rng, road, crew, eye)
+    slip = structural if structural is not None else STRUCTURAL[number % len(STRUCTURAL)]
+    book = with_slips(rng, honest, 11, slip)
+    hand = Hand(
+        looks_s=float(rng.uniform(0.8, 1.2)),
+        late_s=float(rng.uniform(0.12, 0.26)),
+        unsteady=float(rng.uniform(0.0006, 0.0018)),
+        uses=float(rng.uniform(0.3, 0.95)),
+        pace=float(rng.uniform(0.68, 0.9)),
+        # On the kept side he misjudges more than a bend now and then: a whole stretch.
+        misjudges=float(rng.uniform(0.06, 0.11) if kept else rng.uniform(0.02, 0.07)),
+        slip_rad=float(rng.uniform(0.06, 0.2) if road.surface == "gravel" else rng.uniform(0.02, 0.06)),
+    )
+    run = drive(rng, road, hand, believed=book.believed())
+    while run.distance_m[-1] > 1.1 * run.road_m[-1]:
+        # He left the road: the same again, a little slower.
+        hand = replace(hand, pace=0.92 * hand.pace)
+        run = drive(rng, road, hand, believed=book.believed())
+    return World(number, kept, road, book, honest, run, spoken(rng, book, run, clock_s=CLOCK_S))
+
+
+def reviewed(w: World) -> tuple[Review, Recorded]:
+    """The review of a world's pass, and the recording with its truth; each world has one receiver."""
+    rng = np.random.default_rng([w.number, 5])
+    receiver = RECEIVERS[w.number % len(RECEIVERS)]
+    seen = record(rng, w.run, receiver, gravel=w.road.surface == "gravel", kept=w.held_out)
+    review = review_material(
+        Inputs(
+            Material("run", "run.csv", seen.csv.encode()),
+            Material("notes", "notes.txt", w.book.text().encode()),
+            Material("calls", "calls.vtt", w.calls.encode()),
+        )
+    )
+    return review, seen
