@@ -9,6 +9,7 @@ Reports on worlds of the generator that no fit opens; ``--training`` on those th
 from __future__ import annotations
 
 import argparse
+import re
 import sys
 from collections import Counter, defaultdict
 from concurrent.futures import ProcessPoolExecutor
@@ -29,6 +30,9 @@ NEAR_M = 45.0
 # A note is off where the road says so by more than rounding does, or this pass by a grade.
 OFF_THE_ROAD, OFF_AS_DRIVEN = 0.6, 0.9
 TOLD = 0.25
+# Less than this before its corner a call is late; the calls as they stand in their file, behind "five" to "go".
+LATE_S = 1.6
+CUE, COUNTED_DOWN = r"(\d+):(\d+):([\d.]+) -->", 6
 # The groups of kinds whose sureness is held against the truth.
 SURE_GROUPS = ("grade", "direction", "corner", "tightens")
 
@@ -193,8 +197,13 @@ def _judged(w: World, review: Review, score: Score) -> None:
 
 def _true(w: World, f, a: float, b: float) -> bool:  # type: ignore[no-untyped-def]
     """Whether what a finding says is so although nobody planted it."""
+    if f.kind == "call-late":
+        return any(lead < LATE_S and a - 15 < at_m < b + 15 for at_m, lead in leads(w))
     if f.kind == "corner-uncalled":
-        return any(not c.written and c.from_m < b + 10 and c.to_m > a - 10 for c in w.book.corners)
+        here = [c for c in w.book.corners if c.from_m < b + 10 and c.to_m > a - 10]
+        called = {id(n.corner): n.side for n in w.book.notes if n.corner is not None}
+        # Not written, or written with the other side: no note calls what the road does there.
+        return any(not c.written or called.get(id(c), c.side) != c.side for c in here)
     near = [n for n in w.book.notes if n.corner is not None and n.place_from_m < b + 15 and n.place_to_m > a - 15]
     if f.kind in ("grade-tighter", "grade-easier"):
         sign = 1.0 if f.kind == "grade-tighter" else -1.0
@@ -214,6 +223,16 @@ def _true(w: World, f, a: float, b: float) -> bool:  # type: ignore[no-untyped-d
             n.corner.later is not None and n.corner.later < n.corner.position - 0.7 and not n.change for n in near
         )
     return False
+
+
+def leads(w: World) -> list[tuple[float, float]]:
+    """For each note its place on the road and how many seconds before it its call began."""
+    begins = [float(h) * 3600 + float(m) * 60 + float(s) - CLOCK_S for h, m, s in re.findall(CUE, w.calls)]
+    return [
+        (n.place_from_m, float(np.interp(n.place_from_m, w.run.road_m, w.run.time_s)) - begin)
+        for n, begin in zip(w.book.notes, begins[COUNTED_DOWN:], strict=True)
+        if n.side
+    ]
 
 
 def _turns(w: World, at_m: float, kind: str) -> bool:

@@ -16,7 +16,7 @@ from rough.roads import Floats, Road, even
 
 EXTRAS = ["don't cut", "keep in", "caution", "slippery", "by the white gate", "(long look)", "narrows", "stone inside", "stay tidy"]
 # Distances that are said when they are guessed.
-ROUND = (20, 30, 50, 70, 100, 150, 200, 250, 300, 400)
+ROUND = (20, 30, 50, 70, 100, 150, 200, 250, 300, 400, 500, 600, 800)
 PAGE = 7
 STRUCTURAL = ("page-out", "page-twice", "turned", "tenfold", "none")
 
@@ -145,14 +145,14 @@ def write_book(rng: np.random.Generator, road: Road, crew: Crew, eye: Eye) -> Bo
 
 
 def with_slips(rng: np.random.Generator, book: Book, count: int, structural: str) -> Book:
-    """The book with slips of single notes, and one of a page or a pair."""
-    out = plant(rng, book, count)
+    """The book with slips of single notes, and one of a page or a pair; then there are fewer of the others, to leave it room."""
+    out = plant(rng, book, count if structural == "none" else count // 2)
     slips, notes = list(out.slips), out.notes
     away = [
         i
         for i in range(8, len(notes) - 14)
-        if sum(n.corner is not None and n.corner.turn_deg > 20 for n in notes[i : i + PAGE]) >= PAGE - 2
-        and all(s.to_m < notes[i].place_from_m - 200 or s.from_m > notes[i + PAGE].place_to_m + 200 for s in slips)
+        if sum(n.corner is not None and n.corner.turn_deg > 20 for n in notes[i : i + PAGE]) >= PAGE - 3
+        and all(s.to_m < notes[i].place_from_m - 120 or s.from_m > notes[i + PAGE].place_to_m + 120 for s in slips)
     ]
     if structural == "none" or not away:
         return out

@@ -160,7 +160,7 @@ def _planned_speed(
     judged = 1.0 + hand.misjudges * noise(rng, total, 30.0)
     wanted = np.sqrt(hand.pace * road.grip_mps2 / seen) * judged
     for first, last, factor in believed:
-        wanted[int(first) : int(0.5 * first + 0.5 * last)] *= min(np.sqrt(factor), 1.35)
+        wanted[int(first) : int(0.5 * first + 0.5 * last)] *= min(np.sqrt(factor), 1.2)
     speed = np.clip(wanted, 3.0, 47.0)
     brake = 0.75 * float(np.median(road.grip_mps2))
     for i in range(total - 2, -1, -1):

@@ -47,7 +47,7 @@ from mirkle.core.notes.speech import Said, Speech
 from mirkle.core.passes.jointly import Beside, seen_as_before, seen_on_all, shown_places
 from mirkle.core.progress import Progress, silent
 from mirkle.core.verdict.causes import with_causes
-from mirkle.core.verdict.compounds import with_compounds
+from mirkle.core.verdict.compounds import call_nothing, with_compounds
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.driving import judge_driving
 from mirkle.core.verdict.findings import DANGER_SURE, Case, Finding
@@ -511,8 +511,9 @@ def _findings(
         known = case.school.sense_sure >= SENSE_KNOWN or not KINDS[finding.kind].by_sense
         return finding if known or finding.severity == "remark" else replace(finding, severity="check")
 
+    harmless = call_nothing(case, found)
     inside = [
-        perhaps(with_doubt(beside_unknown(capped(f), case.notes), pass_measured.bridged))
+        perhaps(with_doubt(beside_unknown(capped(f), case.notes, harmless), pass_measured.bridged))
         for f in as_habits(with_causes(case, with_compounds(case, found)), case.notes)
         if f.from_m <= case.finish_m and counts(f) and measured(f)
     ]
@@ -539,11 +540,14 @@ def _not_understood(notes: Sequence[Note]) -> Clause | None:
     )
 
 
-def beside_unknown(finding: Finding, notes: Sequence[Note]) -> Finding:
-    """The finding, to be looked at where it says that nothing calls something beside a word that is not understood: that may call it."""
+def beside_unknown(finding: Finding, notes: Sequence[Note], harmless: frozenset[str] = frozenset()) -> Finding:
+    """The finding, to be looked at where it says that nothing calls something beside a word that is not understood: that may call it.
+
+    ``harmless`` words, in lower case, stand at enough places where there is nothing to call.
+    """
     if not finding.kind.endswith("-uncalled") or finding.severity not in ("danger", "change"):
         return finding
-    words = [w for note in notes[finding.note : finding.note + 2] for w in note.unknown_words]
+    words = [w for note in notes[finding.note : finding.note + 2] for w in note.unknown_words if w.lower() not in harmless]
     if not words:
         return finding
     said = clause("“{0}” stands there and is not understood: perhaps it calls this.", words[0])

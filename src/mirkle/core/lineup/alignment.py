@@ -19,7 +19,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.called import Calls, call_cost, expected_gaps, grade_cost, length_cost, turn_cost
+from mirkle.core.lineup.called import Calls, call_cost, distance_cost, expected_gaps, grade_cost, length_cost, turn_cost
 from mirkle.core.lineup.road import Road
 from mirkle.core.lineup.yardstick import CREW_SCATTER, GapYardstick, GradeYardstick
 from mirkle.core.motion.pieces import Pieces, Runs
@@ -28,10 +28,14 @@ from mirkle.core.motion.recording import Floats
 # How far before its first piece a note's predecessor may end: so many times what was called and so many of its scatters, and at
 # least so many metres. Notes that were left without a road owe some more.
 LOOK_BACK_SHARE, LOOK_BACK_SCATTERS, LEAST_LOOK_BACK_M = 1.3, 5.0, 450.0
+# A predecessor further back (behind a page that is missing) costs what one just in reach does, and so much a metre, as a distance that nobody called.
+UNASKED, UNASKED_PER_M = 0.3, 0.004
 # -ln of how seldom each happens in a book of notes. # common practice: a slip or two in a hundred notes
 # A note without a road saves the two to three that a rightly paired one pays for its usual misfit: that comes on top.
 COST_OF_NOTE_WITHOUT_ROAD = 7.5
 COST_OF_WRONG_SIDE = 5.0
+# How long the bend is that a note without a road stands for, and how little that is known. # common practice
+LENGTH_OF_A_BEND_M, LENGTH_UNKNOWN_M = 25.0, 20.0
 # A page that stands in the book twice is on the road once.
 COST_OF_NOTE_WRITTEN_AGAIN = 0.1
 # What a grade costs that is not known: as one that is a scatter off.
@@ -124,7 +128,7 @@ class _Front:
     """The best alignments so far, one for each piece that the last note may have ended with; the first is the start line.
 
     ``value`` is their cost, ``ended_m`` where that note's bend ends, ``owed_m`` the metres called since over notes left
-    without a road and ``loose_m`` the scatter of those; all (pieces + 1,).
+    without a road and ``loose_m`` their standard deviation, infinite where one of them called no distance; all (pieces + 1,).
     """
 
     value: Floats
@@ -132,11 +136,11 @@ class _Front:
     owed_m: Floats
     loose_m: Floats
 
-    def skip_note(self, cost: float, metres: float) -> None:
-        """Everything stays, but the road that the note stood for is owed."""
+    def skip_note(self, cost: float, metres: float, loose_m: float) -> None:
+        """Everything stays, but the road that the note stood for is owed, and with it what is not known of that."""
         self.value += cost
         self.owed_m += metres
-        self.loose_m += 20.0
+        self.loose_m = np.hypot(self.loose_m, loose_m)
 
     def coming(self, road: Road, low: int, high: int, look_back: int, expected_m: float, scatter_m: float) -> Floats:
         """Cost of coming to each piece from ``low`` to ``high`` as a note's first from each of those before it, (m, look_back).
@@ -147,15 +151,47 @@ class _Front:
         near = slice(first, high)
         begins = road.pieces.from_m[low:high, None]
         value, end_m = self.value[near] - road.left_over[near], self.ended_m[near] + self.owed_m[near]
-        if np.isnan(expected_m):
+        loose_m = self.loose_m[near]
+        unasked = np.isinf(loose_m) | np.isnan(expected_m)
+        if unasked.any():
+            # A distance of which a part was not called says nothing: it counts the same from either end.
             unlikely = unasked_cost(begins - _behind(end_m, low, look_back, 0.0))
-            return _behind(value, low, look_back, FAR) + unlikely + road.left_over[low:high, None]
-        spread = scatter_m + self.loose_m[near]
+            unlikely += _behind(value, low, look_back, FAR) + road.left_over[low:high, None]
+            if unasked.all():
+                return unlikely
+            loose_m = np.where(unasked, 0.0, loose_m)
+        spread = np.hypot(scatter_m, loose_m)
         # ``distance_cost`` with its division drawn out of the table, and the width of the density.
         wide = _behind(1.0 / (np.sqrt(3.0) * spread), low, look_back, 1.0)
         z = ((begins - expected_m) - _behind(end_m, low, look_back, 0.0)) * wide
         so_far = _behind(value + np.log(spread / USUAL_SPREAD_M), low, look_back, FAR)
-        return 2.0 * np.log(1.0 + z * z) + so_far + road.left_over[low:high, None]
+        known = 2.0 * np.log(1.0 + z * z) + so_far + road.left_over[low:high, None]
+        if not unasked.any():
+            return known
+        return np.where(_behind(unasked.astype(float), low, look_back, 0.0) > 0.0, unlikely, known)
+
+    def beyond(
+        self, road: Road, low: int, high: int, look_back: int, expected_m: float, scatter_m: float, *, summed: bool = False
+    ) -> tuple[Floats, NDArray[np.intp]]:
+        """The same from the places that lie further back than those: the least cost, or all summed, and whence the least, each (m,)."""
+        last = np.arange(low, high) - look_back
+        if last[-1] < 0:
+            return np.full(high - low, FAR), np.zeros(high - low, dtype=np.intp)
+        places = slice(0, int(last[-1]) + 1)
+        from_there = self.value[places] - road.left_over[places] - UNASKED_PER_M * (self.ended_m + self.owed_m)[places]
+        if summed:
+            least = -np.logaddexp.accumulate(-from_there)
+        else:
+            least = np.minimum.accumulate(from_there)
+        newly = np.where(from_there <= least, np.arange(len(least)), 0)
+        origin = np.maximum.accumulate(newly)[np.maximum(last, 0)]
+        way = UNASKED
+        if not np.isnan(expected_m):
+            reach_m = _reach_m(expected_m, scatter_m)
+            way = float(distance_cost(np.array([(reach_m - expected_m) / scatter_m]))[0]) - UNASKED_PER_M * reach_m
+            way += float(np.log(scatter_m / USUAL_SPREAD_M))
+        cost = least[np.maximum(last, 0)] + way + UNASKED_PER_M * road.pieces.from_m[low:high] + road.left_over[low:high]
+        return np.where(last < 0, FAR, cost), origin
 
     def closed(self, road: Road, *, free_ends: bool) -> float:
         """-ln of the likelihood of all alignments up to the end of the road, or to anywhere on it.
@@ -191,10 +227,15 @@ def _behind(values: Floats, low: int, look_back: int, fill: float) -> Floats:
 
 def _look_back(road: Road, low: int, high: int, expected_m: float, scatter_m: float) -> int:
     """How many pieces before a note's first its predecessor may have ended."""
-    metres = LOOK_BACK_SHARE * expected_m + LOOK_BACK_SCATTERS * scatter_m if np.isfinite(expected_m) else 0.0
     begins = road.pieces.from_m[low:high]
-    ended = np.searchsorted(road.pieces.to_m, begins - max(metres, LEAST_LOOK_BACK_M))
+    ended = np.searchsorted(road.pieces.to_m, begins - _reach_m(expected_m, scatter_m))
     return int((np.arange(low, high) - ended).max(initial=0)) + 2
+
+
+def _reach_m(expected_m: float, scatter_m: float) -> float:
+    """Within how many metres before a note's first piece each place is looked at by itself."""
+    metres = LOOK_BACK_SHARE * expected_m + LOOK_BACK_SCATTERS * scatter_m if np.isfinite(expected_m) else 0.0
+    return max(metres, LEAST_LOOK_BACK_M)
 
 
 Windows = list[tuple[int, int]]
@@ -219,13 +260,15 @@ def align(
         nearest = total.argmin(axis=1)
         rows = np.arange(high - low)
         reach, origin = total[rows, nearest], np.maximum(rows + low - look_back + 1 + nearest, 0)
+        far, far_origin = front.beyond(road, low, high, look_back, expected[i], scatter[i])
+        reach, origin = np.minimum(reach, far), np.where(far < reach, far_origin, origin)
         first, last = int(road.run_of_start[low]), int(road.run_of_start[high])
         row = road.a[first:last] - low
         cost = reach[row] + fit.cost(i, slice(first, last))
         first_runs.append(first)
         costs.append(cost)
         came_from.append(origin[row])
-        front.skip_note(*_skipped(calls, i, expected[i]))
+        front.skip_note(*_skipped(calls, i, expected[i], scatter[i]))
         dearest_first = np.argsort(-cost)
         here = np.full(places, -1, dtype=np.intp)
         here[road.b[first:last][dearest_first] + 1] = dearest_first  # the last write is the cheapest
@@ -259,12 +302,13 @@ def swept(
     costs: list[Floats] = []
     for i, (low, high) in enumerate(windows):
         look_back = _look_back(road, low, high, expected[i], scatter[i])
-        reach = added(front.coming(road, low, high, look_back, expected[i], scatter[i]))
+        near = added(front.coming(road, low, high, look_back, expected[i], scatter[i]))
+        reach = -np.logaddexp(-near, -front.beyond(road, low, high, look_back, expected[i], scatter[i], summed=True)[0])
         first, last = int(road.run_of_start[low]), int(road.run_of_start[high])
         cost = reach[road.a[first:last] - low] + fit.cost(i, slice(first, last))
         first_runs.append(first)
         costs.append(cost)
-        front.skip_note(*_skipped(calls, i, expected[i]))
+        front.skip_note(*_skipped(calls, i, expected[i], scatter[i]))
         if not len(cost):
             continue
         ends = road.b[first:last] + 1
@@ -281,7 +325,7 @@ def swept(
 
 def unasked_cost(metres: Floats) -> Floats:
     """-ln of how likely a distance is that nobody called."""
-    return np.asarray(0.3 + 0.004 * np.abs(metres))
+    return np.asarray(UNASKED + UNASKED_PER_M * np.abs(metres))
 
 
 def added(cost: Floats) -> Floats:
@@ -301,12 +345,14 @@ def _front(road: Road, *, free_ends: bool) -> _Front:
     )
 
 
-def _skipped(calls: Calls, note: int, expected_m: float) -> tuple[float, float]:
-    """What it costs that a note has no road, and how many metres it owes."""
+def _skipped(calls: Calls, note: int, expected_m: float, scatter_m: float) -> tuple[float, float, float]:
+    """What it costs that a note has no road, how many metres it owes, and their standard deviation."""
     if calls.again[note]:
-        return COST_OF_NOTE_WRITTEN_AGAIN, 0.0
+        return COST_OF_NOTE_WRITTEN_AGAIN, 0.0, 0.0
     cost = COST_OF_PULLING_A_PIN if np.isfinite(calls.pinned_m[note]) else COST_OF_NOTE_WITHOUT_ROAD
-    return cost, (expected_m if np.isfinite(expected_m) else 30.0) + 25.0
+    if np.isnan(expected_m):
+        return cost, LENGTH_OF_A_BEND_M, np.inf
+    return cost, expected_m + LENGTH_OF_A_BEND_M, float(np.hypot(scatter_m, LENGTH_UNKNOWN_M))
 
 
 def windows_about(place_m: Floats, pieces: Pieces, width_m: float) -> Windows:

@@ -118,6 +118,9 @@ def belonging_of(notes: Sequence[Note], school: School, road: Road, cost: float,
     part = _part(calls, road, plain)
     if part is not None:
         return part
+    if sure >= 0.5:
+        # Short, and of no one part: pages are missing between notes that fit.
+        return replace(whole, probability=sure)
     why = "another-stage"
     if -margin > OTHERWISE_NATS:
         why = "sides-swapped" if others[0].table.whole == least else "opposite-way"

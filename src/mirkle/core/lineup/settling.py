@@ -19,6 +19,8 @@ from mirkle.core.motion.recording import Floats
 ROUNDS = 3
 # How far from where it is thought to be a note is looked for: at first, for each root of a note, and later.
 FIRST_WINDOW_M, WALK_M, WINDOW_M = 700.0, 60.0, 250.0
+# A book as long as its road but for this share (its logarithm) lies along it as it was called. # common practice: odometers
+AS_CALLED = 0.05
 # A distance beyond 500 m was hardly meant if it is also 2.5 times what nine in ten distances stay under.
 FAR_M, FAR_SHARE = 500.0, 2.5
 
@@ -49,17 +51,30 @@ def first_windows(calls: Calls, road: Road, distances: GapYardstick) -> Windows:
     if not far.any():
         return windows
     without = _windows_by(replace(calls, gap_m=np.where(far, np.median(known), calls.gap_m)), road, distances)
-    return [(min(a, c), max(b, d)) for (a, b), (c, d) in zip(windows, without, strict=True)]
+    return _union(windows, without)
+
+
+def _union(one: Windows, other: Windows) -> Windows:
+    return [(min(a, c), max(b, d)) for (a, b), (c, d) in zip(one, other, strict=True)]
 
 
 def _windows_by(calls: Calls, road: Road, distances: GapYardstick) -> Windows:
     reached = reached_m(calls, distances)
     # Behind the last corner lies what was called behind it.
     behind_m = calls.notes[-1].distance_m or 0 if calls.notes else 0
-    reached *= road.profile.length_m / max(reached[-1] + behind_m, 1.0)
+    length_m = road.profile.length_m
+    stretch = length_m / max(reached[-1] + behind_m, 1.0)
     # Notes and road are tied at both ends; between, the errors of the distances add up as a random walk does.
     width_m = max(FIRST_WINDOW_M, WALK_M * float(np.sqrt(len(calls.notes))))
-    return windows_about(led_by_pins(calls, reached), road.pieces, width_m)
+
+    def about(place_m: Floats) -> Windows:
+        return windows_about(led_by_pins(calls, place_m), road.pieces, width_m)
+
+    windows = about(reached * stretch)
+    if abs(float(np.log(stretch))) > AS_CALLED:
+        # More road than was called, or less: a page may be missing at either end, and the rest lies as it was called.
+        windows = _union(windows, _union(about(reached), about(length_m - (reached[-1] + behind_m - reached))))
+    return windows
 
 
 # Where a part of a book may lie, its called metres are good to this share and so many metres.

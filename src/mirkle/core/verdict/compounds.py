@@ -38,6 +38,16 @@ def _other_way_behind(case: Case, note: Note, bend: Bend) -> bool:
     )
 
 
+def call_nothing(case: Case, findings: Sequence[Finding]) -> frozenset[str]:
+    """The unread words that call no bend, in lower case: most of the notes they stand at have none beside them that nobody calls."""
+    uncalled = [f.note for f in findings if f.kind == "corner-uncalled"]
+    places: defaultdict[str, list[bool]] = defaultdict(list)
+    for note in case.notes:
+        for word in {w.lower() for w in note.unknown_words}:
+            places[word].append(note.index in uncalled or note.index - 1 in uncalled)
+    return frozenset(w for w, beside in places.items() if len(beside) - sum(beside) >= max(LEAST, 3 * sum(beside)))
+
+
 def with_compounds(case: Case, findings: Sequence[Finding]) -> list[Finding]:
     """The findings, with the missing corners behind a word that seems to call them put together into one question."""
     bend_at = {u.bend.from_m: u.bend for u in case.lineup.uncalled}

@@ -27,6 +27,8 @@ BEYOND_DOUBT = 2.8
 BLURRED = 0.35
 # A driver can straighten out the bends of notes beyond this share of the scale.
 GENTLE_SHARE = 0.58
+# So likely the road goes the other way that it is asked about: nothing costs a car more.
+PERHAPS_THE_OTHER_WAY = 0.25
 # That a note has no corner is not said where it is as good as sure that this is wrong.
 HARDLY_SURE = 0.1
 # A slice of a neighbour's bend that is no longer than this is no bend of its own; the two touch.
@@ -158,10 +160,10 @@ def _grade_severity(case: Case, note: Note, shift: float, scatter: float, tie: T
     # What a driver draws out hardly shows, so a gentle bend has to be off by more.
     clear = bend.turn_deg > case.given.clear_bend_deg
     shows = clear or (bend.turn_deg > A_BEND_DEG and shift < -BEYOND_DOUBT * scatter)
-    if blurred or tie.sure < 0.9 or not shows:
+    if blurred or not shows:
         return "check"
     given = case.given
-    likely = a_grade_tighter(shift, scatter, given)
+    likely = tie.sure * a_grade_tighter(shift, scatter, given)
     loss = likely * (case.overspeed(note, tie) - 1.0)
     if likely <= given.change_likely or loss <= given.change_loss:
         return "check"
@@ -187,11 +189,12 @@ def _heat(case: Case, bend: Bend) -> float:
 
 def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     assert note.direction is not None
-    if tie.sure < 0.5:
+    if tie.sure < PERHAPS_THE_OTHER_WAY:
         return None
     other = note.direction.other
     rewording = Rewording(direction=other)
-    danger = bend.turn_deg > A_BEND_DEG and tie.sure > 0.9
+    # Less sure than a danger is, it leads the checks.
+    danger = bend.turn_deg > A_BEND_DEG
     return Finding(
         id=f"direction@{note.index}",
         kind="direction",

@@ -8,6 +8,7 @@ import numpy as np
 
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.pairing import GapMet
+from mirkle.core.lineup.yardstick import GapYardstick
 from mirkle.core.notes.hand import Rewording
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 
@@ -22,29 +23,36 @@ CLEARLY_UNUSUAL = 4.5
 SMALLEST_DIFFERENCE_M = 15.0
 # A distance with a zero too many, by a crew's own rounding.
 TEN_TIMES = (7.5, 13.5)
+# How sure that is where dividing by ten makes a sum of distances right.
+ZERO_SURE = 0.9
 
 
 def judge_gaps(case: Case, troubled: frozenset[int]) -> Iterator[Finding]:
     """Findings on the distances between corners; ``troubled`` notes have a corner missing or too many beside them."""
     for gap in case.lineup.gaps:
-        if not gap.usable or gap.called_m is None or gap.met_m is None or gap.next_note != gap.note + 1:
+        if not gap.usable or gap.called_m is None or gap.met_m is None:
             continue
         if gap.note in troubled or gap.next_note in troubled:
             continue
-        finding = _distance(case, gap, gap.called_m, gap.met_m)
+        if gap.next_note == gap.note + 1:
+            finding = _distance(case, gap, gap.called_m, gap.met_m)
+        else:
+            finding = _zero_too_many(case, gap, gap.called_m, gap.met_m)
         if finding is not None:
             yield finding
 
 
 def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding | None:
-    yardstick = case.lineup.distances
-    called = np.array([called_m])
-    expected, scatter = float(yardstick.expected_m(called)[0]), float(yardstick.scatter_m(called)[0])
-    off = met_m - expected
-    z = off / scatter
     before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
     assert before is not None, "a measured gap lies between two paired bends"
     assert after is not None
+    yardstick = case.lineup.distances
+    expected, scatter = _usual(yardstick, called_m)
+    off = met_m - expected
+    # Where a long tail is an end of the bend to some and a part of it to others, both ways of measuring have to say so.
+    eased, eased_scatter = _usual(case.lineup.eased_distances, called_m)
+    eased_z = (after.eased_from_m - before.eased_to_m - eased) / eased_scatter
+    z = float(np.sign(off)) * max(0.0, min(abs(off) / scatter, float(np.sign(off)) * eased_z))
     unusual, gentle_deg = case.given.gap_spreads, GENTLE_DEG
     if case.coarse:
         unusual, gentle_deg = COARSELY_UNUSUAL * unusual, COARSELY_GENTLE_DEG
@@ -101,6 +109,44 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
         proposal=Proposal(holder.index, holder.index, text, rewording if holder is note else None),
         facts=Facts(called_m=called_m, met_m=met_m, low_m=low_m, high_m=high_m),
     )
+
+
+def _zero_too_many(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding | None:
+    """Where other notes (a crest, a dip) stand between two corners only this is said: which of their distances has a zero too many."""
+    expected, scatter = _usual(case.lineup.distances, called_m)
+    if (expected - met_m) / scatter < CLEARLY_UNUSUAL:
+        return None
+    note = max(case.notes[gap.note : gap.next_note], key=lambda n: n.distance_m or 0)
+    if not note.distance_m or note.distance_m % 100:
+        return None
+    metres = note.distance_m // 10
+    expected, scatter = _usual(case.lineup.distances, called_m - note.distance_m + metres)
+    if abs(met_m - expected) > case.given.gap_spreads * scatter:
+        return None
+    before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
+    assert before is not None, "a measured gap lies between two paired bends"
+    assert after is not None
+    rewording = Rewording(distance_m=metres)
+    return Finding(
+        id=f"distance@{note.index}", kind="distance-shorter", note=note.index, from_m=before.to_m,
+        to_m=max(after.from_m, before.to_m + 1.0), called=clause("{0:.0f}", note.distance_m), met=clause("{0:.0f} m", metres),
+        severity="check" if case.coarse else "change", confidence=ZERO_SURE, risk=0.3 * (note.distance_m - metres) / 50.0 * 1.5,
+        because=(
+            clause(
+                "Called {0:.0f} in all from {1} to {2}; it was {3:.0f} m.",
+                called_m, case.notes[gap.note].text, case.notes[gap.next_note].text, met_m,
+            ),
+            clause("It seems to have a zero too many."),
+        ),
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        facts=Facts(called_m=called_m, met_m=met_m),
+    )  # fmt: skip
+
+
+def _usual(yardstick: GapYardstick, called_m: float) -> tuple[float, float]:
+    """What this crew means by a distance, and the standard deviation of that, in metres."""
+    called = np.array([called_m])
+    return float(yardstick.expected_m(called)[0]), float(yardstick.scatter_m(called)[0])
 
 
 def _ten_times(called_m: float, met_m: float) -> tuple[Clause, ...]:

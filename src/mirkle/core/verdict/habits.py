@@ -1,7 +1,7 @@
 """What a crew leaves out by habit is one remark, not forty findings; and from which size on it calls a thing is learnt from its own calls.
 
 How likely a crew calls a crest that turns the road by x is taken as 1 / (1 + exp(-(a + b log(x / x0)))), a logistic regression on what it
-called and what it left out this stage. The two numbers are drawn to what crews do at large (a normal prior, :data:`AT_LARGE`), and are
+called and what it left out this stage. The two numbers are drawn to what crews do at large (a normal prior), and are
 the most likely ones, found by Newton's steps. What a crew would rather leave out than call is no finding.
 """
 
@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
+from scipy.special import expit
 
 from mirkle.core.clauses import clause
 from mirkle.core.notes.model import Note
@@ -20,25 +21,31 @@ from mirkle.core.verdict.findings import Finding
 CALLED_SHARE, LEAST_LEFT_OUT = 0.2, 5
 # The kinds that a crew may leave out by habit, and the word by which its notes would call them.
 MAY_BE_HABIT = {"crest-uncalled": "crest", "dip-uncalled": "dip", "bump-uncalled": "bump", "opens-uncalled": "opens"}
-# Mean and standard deviation of a and b at this size: most crews call what turns the road clearly. # common practice
-AT_LARGE, AT_LARGE_SD, SIZE_AT_LARGE = (1.0, 4.0), (1.5, 3.0), 0.06
-STEPS = 12
+# Standard deviations of a and b from crew to crew, and b at large. # common practice
+AT_LARGE_SD, GROWS = (1.5, 3.0), 4.0
+STEPS, LONGEST_STEP = 20, 2.0
 # What is less likely called than this, here and of this size, is nothing that was forgotten.
 RATHER_CALLED = 0.5
 # From this risk on a thing stands for itself, whoever is used to leaving it out: a crest that would throw a car that is a little faster.
 STANDS_FOR_ITSELF = 0.9
 
 
-def calling(sizes: Sequence[float], called: Sequence[bool]) -> list[float]:
-    """How likely this crew calls each of these things, from their sizes and from which it called."""
-    rows = np.column_stack([np.ones(len(sizes)), np.log(np.asarray(sizes, dtype=float) / SIZE_AT_LARGE)])
+def calling(sizes: Sequence[float], called: Sequence[bool], *, usual: float, at_large: float) -> list[float]:
+    """How likely this crew calls each of these things, from their sizes and from which it called.
+
+    ``usual`` is the size x0, and ``at_large`` the log odds by which crews at large call what has it.
+    """
+    rows = np.column_stack([np.ones(len(sizes)), np.log(np.asarray(sizes, dtype=float) / usual)])
     answers, precision = np.asarray(called, dtype=float), np.diag(1.0 / np.square(AT_LARGE_SD))
-    found = np.array(AT_LARGE)
+    prior = np.array([at_large, GROWS])
+    found = prior
     for _ in range(STEPS):
-        likely = 1.0 / (1.0 + np.exp(-rows @ found))
-        slope = rows.T @ (answers - likely) - precision @ (found - AT_LARGE)
-        found = found + np.linalg.solve((rows.T * (likely * (1.0 - likely))) @ rows + precision, slope)
-    return list((1.0 / (1.0 + np.exp(-rows @ found))).tolist())
+        likely = expit(rows @ found)
+        slope = rows.T @ (answers - likely) - precision @ (found - prior)
+        step = np.linalg.solve((rows.T * (likely * (1.0 - likely))) @ rows + precision, slope)
+        # Where all are called or none is, Newton's first steps may leap.
+        found = found + step / max(1.0, float(np.abs(step).max()) / LONGEST_STEP)
+    return [float(p) for p in expit(rows @ found)]
 
 
 def as_habits(findings: Sequence[Finding], notes: Sequence[Note]) -> list[Finding]:

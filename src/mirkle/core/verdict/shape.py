@@ -15,6 +15,7 @@ from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.corners import a_grade_tighter
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
+from mirkle.core.verdict.habits import calling
 from mirkle.core.verdict.kinds import Severity
 
 # Logs of mean curvatures, the last third of a bend over its first: what usual steady bends lie about, since a driver lets the car run out, how
@@ -32,6 +33,8 @@ HARDLY = 0.25
 # Against this stage's steady bends: what no longer tightens, what opens, and what surely does not.
 NO_TIGHTER, OPENS, SURELY_NOT_OPENING = 0.07, -0.38, 0.12
 HELD = -0.23
+# The least that counts as a size of opening, and the log odds that crews at large call one that opens clearly. # common practice
+LEAST_OPENING, SELDOM_CALLED = 0.1, -0.5
 # Shorter or gentler bends have no shape that a driven line would show.
 LEAST_TURN_DEG, LEAST_LENGTH_M = 31.0, 38.0
 # Metres against this crew's own metres for its words, in standard deviations.
@@ -100,21 +103,32 @@ def judge_shapes(case: Case) -> Iterator[Finding]:
     """Findings on changes of radius inside corners."""
     middle, spread = steady_of(case)
     least = middle + case.given.tightens_spreads * spread
-    for note in case.notes:
-        tie = case.lineup.tie_of.get(note.index)
-        if tie is None or tie.bend is None or note.direction is None or tie.bend.side != note.direction.sign:
-            continue
-        shape = shape_of(case, tie.bend)
-        if shape is None or tie.sure < 0.6:
-            continue
-        finding = _change(case, note, tie, tie.bend, replace(shape, thirds=shape.thirds - middle), least - middle)
+    shapes = [
+        (note, tie, replace(shape, thirds=shape.thirds - middle))
+        for note in case.notes
+        if (tie := case.lineup.tie_of.get(note.index)) is not None and tie.bend is not None and tie.sure >= 0.6
+        and note.direction is not None and tie.bend.side == note.direction.sign
+        and (shape := shape_of(case, tie.bend)) is not None
+    ]  # fmt: skip
+    # How likely this crew calls a bend that opens so far, from those it called.
+    opening = calling(
+        [max(-shape.thirds, LEAST_OPENING) for _, _, shape in shapes], [_says(note, "opens") for note, _, _ in shapes],
+        usual=-OPENS, at_large=SELDOM_CALLED,
+    )  # fmt: skip
+    for (note, tie, shape), called in zip(shapes, opening, strict=True):
+        finding = _change(case, note, tie, shape, least - middle, called)
         if finding is not None:
             yield finding
 
 
-def _change(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape, least: float) -> Finding | None:
-    tightens = any("tightens" in c or "narrows" in c or "nips" in c for c in note.changes)
-    opens = any("opens" in c for c in note.changes)
+def _says(note: Note, *words: str) -> bool:
+    return any(word in change for word in words for change in note.changes)
+
+
+def _change(case: Case, note: Note, tie: Tie, shape: Shape, least: float, opening: float) -> Finding | None:
+    bend = tie.bend
+    assert bend is not None
+    tightens, opens = _says(note, "tightens", "narrows", "nips"), _says(note, "opens")
     if not tightens and not opens and shape.thirds > least and shape.halves > TIGHTER_HALF:
         return _tightens_uncalled(case, note, tie, bend, _tightens_surely(shape.thirds - least))
     if tightens and not opens and shape.thirds < NO_TIGHTER and shape.halves < 0.05:
@@ -124,7 +138,7 @@ def _change(case: Case, note: Note, tie: Tie, bend: Bend, shape: Shape, least: f
         words = clause("it opened towards its end")
         rewording = Rewording(opens=True)
         proposal = Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
-        return _shape_finding(note, bend, "opens-uncalled", words, confidence=0.6, proposal=proposal)
+        return _shape_finding(note, bend, "opens-uncalled", words, confidence=opening, proposal=proposal)
     if opens and not tightens and shape.thirds > SURELY_NOT_OPENING:
         return _shape_finding(note, bend, "opens-unmet", clause("it did not open"), confidence=HARDLY)
     return None

@@ -14,7 +14,7 @@ from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
-from mirkle.core.verdict.habits import SIZE_AT_LARGE, calling
+from mirkle.core.verdict.habits import calling
 from mirkle.core.verdict.kinds import Severity
 
 # A called feature belongs to what the car met from a little before its corner to a little behind it.
@@ -32,6 +32,8 @@ CONVEX = ("jump", "crest")
 CALL_ALONE, FEATURE_ALONE, OTHER_CONVEX, OTHER_BUMP, FAR_M, MOST_OFF = 4.0, 5.0, 2.5, 2.0, 80.0, 2.0
 # Windows overlap by a few notes: of more ways than this none but the best is ever needed.
 MOST_WAYS = 64
+# Log odds that crews at large call what turns the road by so much. # common practice
+USUAL_RAD, MOSTLY_CALLED = 0.06, 1.0
 # What turns the road by less than this over sixteen metres nobody calls. # common practice
 LEAST_CALLED_RAD, CLEARLY_THERE = 0.04, 0.9
 UNFELT = ("crest-unmet", "bump-unmet", "dip-unmet")
@@ -72,8 +74,9 @@ def _left_out(features: Sequence[Feature], met: Sequence[int]) -> list[float]:
     out = [1.0] * len(features)
     for kind in sorted({f.kind for f in features}):
         like = [i for i, f in enumerate(features) if f.kind == kind]
-        sizes = [features[i].turned_rad or SIZE_AT_LARGE for i in like]
-        for i, called in zip(like, calling(sizes, [i in met for i in like]), strict=True):
+        sizes = [features[i].turned_rad or USUAL_RAD for i in like]
+        likely = calling(sizes, [i in met for i in like], usual=USUAL_RAD, at_large=MOSTLY_CALLED)
+        for i, called in zip(like, likely, strict=True):
             out[i] = called * _there(features[i])
     return out
 
