@@ -3,7 +3,7 @@
 
     python bench/fit.py [--worlds N] [--judging]
 
-Opens the numbers below 1000 of the training generator and nothing else. Prints the weights to be written into the module, the log
+Opens the numbers below 1000 of the training generator and of the third worlds, and nothing else. Prints the weights to be written into the module, the log
 loss under the old and the new ones, and how often each probability was right, by leaving worlds out in turn.
 """
 
@@ -12,54 +12,69 @@ from __future__ import annotations
 import argparse
 import sys
 from collections import Counter
+from collections.abc import Sequence
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 from scipy.optimize import minimize
 
 import fit_judging
 from mirkle.core.lineup import leftovers, pairing
-from mirkle.core.lineup.leftovers import WEIGHTS, WHOSE, Evidence, weighed
+from mirkle.core.lineup.leftovers import WEIGHTS, WHOSE, Claimed, Evidence, weighed
+from mirkle.core.lineup.pairing import Uncalled
+from mirkle.core.motion.bends import Bend
+from mirkle.core.review import Review
 from rough.crews import leave_out, spoken
 from rough.recorders import BOXES
 from rough.worlds import CLOCK_S, World, reviewed, world
+from third import worlds as third_worlds
 
+LEFT_OVER = pairing._uncalled
 # Weights are held near the old ones as if by so many cases each.
 RIDGE = 0.15
-# Corners left out of half of the books, and what each counts: as if crews left out about one in fifty.
-LEFT_OUT, COUNTS = 9, 0.33
+# Corners left out of half of the books, and what each counts.
+LEFT_OUT, COUNTS = 9, 1.0
 # What theory says is not fitted: log odds, and the nats of the distances and the calls, count once.
 FIXED = {("habit", "alike"): 1.0, ("before", "distance"): -1.0, ("behind", "distance"): -1.0, ("behind", "call"): -1.0}
 
 
-def cases_of(job: tuple[int, str]) -> tuple[int, list[tuple[Evidence, str]]]:
-    """The left-over bends of one world with one recorder: the evidence and the truth of each."""
+def cases_of(job: tuple[int, str]) -> tuple[str, list[tuple[Evidence, str]]]:
+    """The left-over bends of one world with one recorder (or a third world, which has its own): the evidence and the truth of each."""
     number, box = job
-    w = world(number)
+    w = world(number) if box else third_worlds.world(number, structural="none")
     rng = np.random.default_rng([number, 31])
     # Half of the worlds have slips of every kind, half have many corners left out of an honest book.
     book = leave_out(rng, w.honest, LEFT_OUT) if number % 2 else w.book
     w = replace(w, book=book, calls=spoken(rng, book, w.run, clock_s=CLOCK_S))
-    seen: list[Evidence] = []
+    seen: dict[int, Evidence] = {}
+    last: list[tuple[Sequence[Claimed], Sequence[Uncalled]]] = []
 
     def recorded(evidence: Evidence) -> leftovers.Whose:
-        seen.append(evidence)
-        return weighed(evidence)
+        whose = weighed(evidence)
+        seen[id(whose)] = evidence
+        return whose
+
+    def all_of_them(*of: Any) -> tuple[Uncalled, ...]:
+        # Those too that are then taken into a noted corner.
+        found = LEFT_OVER(*of)
+        last.append((of[5], found))
+        return found
 
     pairing.weighed = recorded  # type: ignore[assignment]
-    review, _ = reviewed(w, box, book=book)
-    found = review.lineup.uncalled
-    last = seen[len(seen) - len(found) :] if found else []
+    pairing._uncalled = all_of_them
+    review, _ = reviewed(w, box, book=book) if box else third_worlds.reviewed(w)
+    paired, found = last[-1]
     out = []
-    for left, evidence in zip(found, last, strict=True):
-        truth = _truth(w, review, left.bend)
-        if truth in evidence:
-            out.append((evidence, truth))
-    return number, out
+    for left in found:
+        truth = _truth(w, review, left.bend, paired)
+        if truth in seen[id(left.whose)]:
+            out.append((seen[id(left.whose)], truth))
+    return f"{'rough' if box else 'third'} {number}", out
 
 
-def _truth(w: World, review, bend) -> str | None:  # type: ignore[no-untyped-def]
+def _truth(w: World, review: Review, bend: Bend, paired: Sequence[Claimed]) -> str | None:
     def road_m(at_m: float) -> float:
         return float(np.interp(review.profile.seconds_at(at_m), w.run.time_s, w.run.road_m))
 
@@ -75,11 +90,12 @@ def _truth(w: World, review, bend) -> str | None:  # type: ignore[no-untyped-def
     note = next((n for n in w.book.notes if n.corner is corner), None)
     if note is None:
         return "missing"
-    corners = [n for n in w.book.notes if n.side]
-    tie = review.lineup.ties[next(i for i, n in enumerate(corners) if n is note)]
-    if tie.bend is None:
-        return None
-    return "before" if tie.bend.apex_m < bend.apex_m else "behind"
+    number = [n is note for n in w.book.notes if n.side].index(True)
+    own = next((c.bend for c in paired if c.corner == number), None)
+    if own is None or own.side != bend.side:
+        # Its note has no bend, or lies on one the other way: to a crew this one is called by nothing.
+        return "missing"
+    return "before" if own.apex_m < bend.apex_m else "behind"
 
 
 Columns = list[tuple[str, str]]
@@ -138,7 +154,8 @@ def main() -> int:
         fit_judging.fit(count)
         return 0
     jobs = [(n, box) for n in range(101, 101 + count) for box in BOXES]
-    by_world: dict[int, list[tuple[Evidence, str]]] = {}
+    jobs += [(n, "") for n in range(201, 201 + 2 * count)]
+    by_world: dict[str, list[tuple[Evidence, str]]] = {}
     with ProcessPoolExecutor() as pool:
         for number, cases in pool.map(cases_of, jobs):
             by_world.setdefault(number, []).extend(cases)

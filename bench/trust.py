@@ -14,6 +14,7 @@ import sys
 from collections import Counter, defaultdict
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 import numpy as np
 
@@ -22,14 +23,16 @@ from mirkle.core.verdict.findings import Finding
 from rough.crews import Corner, Slip, position_written
 from rough.recorders import BOXES
 from rough.roads import CALLED_RAD, even
+from rough.worlds import CLOCK_S, REPORTED_FROM, World, reviewed, world
 from third import worlds as third_worlds
 from third.receivers import RECEIVERS
-from rough.worlds import CLOCK_S, REPORTED_FROM, World, reviewed, world
 
 NEAR_M = 45.0
 # A note is off where the road says so by more than rounding does, or this pass by a grade.
 OFF_THE_ROAD, OFF_AS_DRIVEN = 0.6, 0.9
 TOLD = 0.25
+# A corner tightens from this much on, half a grade of most crews; a distance is wrong by so many metres and by this share of it.
+TIGHTENS, WRONG_M, WRONG_SHARE = 1.3, 12.0, 0.3
 # Less than this before its corner a call is late; the calls as they stand in their file, behind "five" to "go".
 LATE_S = 1.6
 CUE, COUNTED_DOWN = r"(\d+):(\d+):([\d.]+) -->", 6
@@ -219,9 +222,26 @@ def _true(w: World, f, a: float, b: float) -> bool:  # type: ignore[no-untyped-d
             n.corner.later is not None and n.corner.later > n.corner.position + 0.6 and not n.change for n in near
         )
     if f.kind == "tightens-uncalled":
-        return any(
-            n.corner.later is not None and n.corner.later < n.corner.position - 0.7 and not n.change for n in near
-        )
+        return any(not n.change.startswith("tightens") and _tightens(w, n.corner) > TIGHTENS for n in near)
+    if f.kind.startswith("distance"):
+        return _wrong_distance(w, a, longer=f.kind == "distance-longer")
+    return False
+
+
+def _tightens(w: World, corner: Corner) -> float:
+    """How many times tighter the road is in the second half of a corner than in its first."""
+    bent = np.abs(even(w.road.curvature_per_m, 3.0)[int(corner.from_m) : int(corner.to_m) + 1])
+    half = len(bent) // 2
+    return float(bent[half:].max() / max(bent[:half].max(), 1e-4)) if half else 1.0
+
+
+def _wrong_distance(w: World, a: float, *, longer: bool) -> bool:
+    """Whether a distance called about there is wrong by what this crew's own metres come to, however that came about."""
+    for n, following in pairwise(w.book.notes):
+        if n.gap.isdigit() and n.side and following.side and abs(n.place_to_m - a) < NEAR_M:
+            metres, called = (following.place_from_m - n.place_to_m) * w.book.crew.odometer, float(n.gap)
+            if (metres - called if longer else called - metres) > max(WRONG_M, WRONG_SHARE * called):
+                return True
     return False
 
 

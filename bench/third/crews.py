@@ -14,7 +14,17 @@ import numpy as np
 from rough.crews import Book, Corner, Crew, Note, Slip, _grade, plant
 from rough.roads import Floats, Road, even
 
-EXTRAS = ["don't cut", "keep in", "caution", "slippery", "by the white gate", "(long look)", "narrows", "stone inside", "stay tidy"]
+EXTRAS = [
+    "don't cut",
+    "keep in",
+    "caution",
+    "slippery",
+    "by the white gate",
+    "(long look)",
+    "narrows",
+    "stone inside",
+    "stay tidy",
+]
 # Distances that are said when they are guessed.
 ROUND = (20, 30, 50, 70, 100, 150, 200, 250, 300, 400, 500, 600, 800)
 PAGE = 7
@@ -89,7 +99,9 @@ def corners_of(road: Road, crew: Crew, eye: Eye) -> list[Corner]:
             first, second = (_position(crew, eye, part, 0.5 * turn) for part in (bent[:half], bent[half:]))
             if abs(second - first) > 0.9:
                 position, later = first, second
-        out.append(Corner(float(a), float(b), int(np.sign(felt[a : b].sum())), float(1 / tight.max()), turn, position, later))
+        out.append(
+            Corner(float(a), float(b), int(np.sign(felt[a:b].sum())), float(1 / tight.max()), turn, position, later)
+        )
     return out
 
 
@@ -147,7 +159,9 @@ def write_book(rng: np.random.Generator, road: Road, crew: Crew, eye: Eye) -> Bo
 def with_slips(rng: np.random.Generator, book: Book, count: int, structural: str) -> Book:
     """The book with slips of single notes, and one of a page or a pair; then there are fewer of the others, to leave it room."""
     out = plant(rng, book, count if structural == "none" else count // 2)
-    slips, notes = list(out.slips), out.notes
+    # That the road goes the other way is as well said by "no note calls this right".
+    slips = [replace(s, finds=(*s.finds, "corner-uncalled")) if s.kind == "direction" else s for s in out.slips]
+    notes, out = out.notes, Book(out.crew, out.notes, slips, out.corners)
     away = [
         i
         for i in range(8, len(notes) - 14)
@@ -176,16 +190,23 @@ def with_slips(rng: np.random.Generator, book: Book, count: int, structural: str
         i = pairs[0]
         first, second = notes[i], notes[i + 1]
         slips.append(
-            Slip("turned", ("Two notes the wrong way round", "direction", "grade-tighter"), first.place_from_m, second.place_to_m)
+            Slip(
+                "turned",
+                ("Two notes the wrong way round", "direction", "grade-tighter"),
+                first.place_from_m,
+                second.place_to_m,
+            )
         )
-        notes[i], notes[i + 1] = replace(second, gap=first.gap), replace(first, gap=second.gap)
+        # Each is called for the corner that comes, whatever it says.
+        notes[i] = replace(second, gap=first.gap, place_from_m=first.place_from_m, place_to_m=first.place_to_m)
+        notes[i + 1] = replace(first, gap=second.gap, place_from_m=second.place_from_m, place_to_m=second.place_to_m)
     else:
-        i = next((i for i in range(at, at + 6) if notes[i].gap.isdigit() and int(notes[i].gap) in (30, 50, 70, 100)), None)
+        i = next(
+            (i for i in range(at, at + 6) if notes[i].gap.isdigit() and int(notes[i].gap) in (30, 50, 70, 100)), None
+        )
         if i is None:
             return out
         n = notes[i]
         n.gap = f"{n.gap}0"
         slips.append(Slip("tenfold", ("distance-shorter",), n.place_to_m, notes[i + 1].place_from_m))
     return Book(book.crew, notes, sorted(slips, key=lambda s: s.from_m), book.corners)
-
-

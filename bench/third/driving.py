@@ -34,11 +34,7 @@ class Hand:
 
 
 def drive(
-    rng: np.random.Generator,
-    road: Road,
-    hand: Hand,
-    *,
-    believed: tuple[tuple[float, float, float], ...] = (),
+    rng: np.random.Generator, road: Road, hand: Hand, *, believed: tuple[tuple[float, float, float], ...] = ()
 ) -> Drive:
     """One pass. ``believed``: (from, to, factor on the radius that the note promises)."""
     bent, total = road.curvature_per_m, len(road.curvature_per_m)

@@ -60,7 +60,10 @@ def _positions(
         ]
     )
     if receiver.filter == "none":
-        place, going = raw, np.array([np.interp(true, run.time_s, np.gradient(a, 0.01)) for a in (run.east_m, run.north_m)])
+        place, going = (
+            raw,
+            np.array([np.interp(true, run.time_s, np.gradient(a, 0.01)) for a in (run.east_m, run.north_m)]),
+        )
         going = going + rng.normal(0, 0.06, going.shape)
     else:
         ratio = float(np.exp(rng.uniform(np.log(1.0), np.log(60.0))))

@@ -466,6 +466,15 @@ def _of_other_notes(speech: Speech) -> bool:
     return len(said) >= 8 and sum(said) < LEAST_SAID * len(said)
 
 
+def _one_for_each(corners: list[Finding], shapes: list[Finding]) -> tuple[list[Finding], list[Finding]]:
+    """The findings with one for a corner that is tighter than its note: that it tightens, or, where that would be graver, its grade."""
+    tighter = {f.note: f for f in corners if f.kind == "grade-tighter"}
+    shaped = {f.note: f for f in shapes if f.kind == "tightens-uncalled" and f.note in tighter}
+    graver = {n for n, f in shaped.items() if SEVERITIES.index(tighter[n].severity) < SEVERITIES.index(f.severity)}
+    kept = [f for f in corners if not (f.kind == "grade-tighter" and f.note in shaped and f.note not in graver)]
+    return kept, [f for f in shapes if not (f.kind == "tightens-uncalled" and f.note in graver)]
+
+
 def _findings(
     case: Case,
     said: Sequence[SaidNote | None],
@@ -478,10 +487,8 @@ def _findings(
 ) -> tuple[Finding, ...]:
     if not fit.belongs:
         return ()
-    shapes = list(judge_shapes(case))
+    corners, shapes = _one_for_each(list(judge_corners(case)), list(judge_shapes(case)))
     shaped = {f.note for f in shapes if f.kind == "tightens-uncalled"}
-    # A corner that tightens unsaid is one finding, not two.
-    corners = [f for f in judge_corners(case) if not (f.kind == "grade-tighter" and f.note in shaped)]
     missing = {f.note for f in corners if f.kind in ("corner-uncalled", "corner-unmet")}
     troubled = frozenset(missing | {n + 1 for n in missing} | {n - 1 for n in missing})
     graded = frozenset({f.note for f in corners} | shaped)
@@ -547,7 +554,9 @@ def beside_unknown(finding: Finding, notes: Sequence[Note], harmless: frozenset[
     """
     if not finding.kind.endswith("-uncalled") or finding.severity not in ("danger", "change"):
         return finding
-    words = [w for note in notes[finding.note : finding.note + 2] for w in note.unknown_words if w.lower() not in harmless]
+    words = [
+        w for note in notes[finding.note : finding.note + 2] for w in note.unknown_words if w.lower() not in harmless
+    ]
     if not words:
         return finding
     said = clause("“{0}” stands there and is not understood: perhaps it calls this.", words[0])

@@ -36,8 +36,8 @@ COST_OF_NOTE_WITHOUT_ROAD = 7.5
 COST_OF_WRONG_SIDE = 5.0
 # How long the bend is that a note without a road stands for, and how little that is known. # common practice
 LENGTH_OF_A_BEND_M, LENGTH_UNKNOWN_M = 25.0, 20.0
-# A page that stands in the book twice is on the road once.
-COST_OF_NOTE_WRITTEN_AGAIN = 0.1
+# A page that stands in the book twice is on the road once: its second copy is free to be nowhere, and pays for each note that is put somewhere.
+COST_OF_NOTE_WRITTEN_AGAIN, COST_OF_ROAD_AGAIN = 0.1, 3.0
 # What a grade costs that is not known: as one that is a scatter off.
 UNKNOWN_GRADE = float(grade_cost(np.ones(1))[0])
 # What a hand has put in its place stays there, whatever else it costs.
@@ -76,6 +76,8 @@ class Fit:
             cost = cost + COST_BESIDE_PIN_PER_M * np.maximum(beside_m, 0.0)
         elif np.isinf(calls.pinned_m[note]):
             cost = cost + COST_OF_PULLING_A_PIN
+        if calls.again[note]:
+            cost = cost + COST_OF_ROAD_AGAIN
         return np.asarray(cost + self.alone[which])
 
     def side_cost(self, note: int, which: slice) -> Floats:
@@ -171,7 +173,15 @@ class _Front:
         return np.where(_behind(unasked.astype(float), low, look_back, 0.0) > 0.0, unlikely, known)
 
     def beyond(
-        self, road: Road, low: int, high: int, look_back: int, expected_m: float, scatter_m: float, *, summed: bool = False
+        self,
+        road: Road,
+        low: int,
+        high: int,
+        look_back: int,
+        expected_m: float,
+        scatter_m: float,
+        *,
+        summed: bool = False,
     ) -> tuple[Floats, NDArray[np.intp]]:
         """The same from the places that lie further back than those: the least cost, or all summed, and whence the least, each (m,)."""
         last = np.arange(low, high) - look_back
@@ -190,7 +200,9 @@ class _Front:
             reach_m = _reach_m(expected_m, scatter_m)
             way = float(distance_cost(np.array([(reach_m - expected_m) / scatter_m]))[0]) - UNASKED_PER_M * reach_m
             way += float(np.log(scatter_m / USUAL_SPREAD_M))
-        cost = least[np.maximum(last, 0)] + way + UNASKED_PER_M * road.pieces.from_m[low:high] + road.left_over[low:high]
+        cost = (
+            least[np.maximum(last, 0)] + way + UNASKED_PER_M * road.pieces.from_m[low:high] + road.left_over[low:high]
+        )
         return np.where(last < 0, FAR, cost), origin
 
     def closed(self, road: Road, *, free_ends: bool) -> float:

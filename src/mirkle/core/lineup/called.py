@@ -110,7 +110,7 @@ def calls_of(notes: tuple[Note, ...], school: School, pins: Sequence[Pin] = ()) 
 
 # A page counts as copied twice from this many corners on, if at least this share of them is the same to the letter and it has at least
 # this many different ones.
-PAGE, ALIKE, DIFFERENT, LONGEST_PAGE = 5, 0.9, 4, 40
+PAGE, ALIKE, DIFFERENT, LONGEST_PAGE = 4, 0.9, 4, 40
 
 
 def written_again(corners: Sequence[Note]) -> NDArray[np.bool_]:

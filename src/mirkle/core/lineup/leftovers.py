@@ -23,16 +23,18 @@ WHOSE = ("missing", "before", "behind", "swerve", "habit")
 SLID_BEFORE_M, SPEED_BEFORE_M = 35.0, 20.0
 # Bends are alike to a crew within so much of a grade.
 ALIKE = 0.7
+# A bend that begins further from the end of another is no part of it. # common practice
+MOST_APART_M = 100.0
 # Evidence beyond so many nats says no more.
 MOST_NATS = 6.0
 
 # What each piece of evidence weighs, by hypothesis; from bench/fit.py.
 WEIGHTS: dict[str, dict[str, float]] = {
-    "missing": {"turn": 1.17, "others": -0.45},
-    "before": {"always": 6.06, "apart": -0.33, "distance": -1.0, "length": -1.23, "dip": -3.84, "said": 2.19},
-    "behind": {"always": 5.72, "apart": -0.75, "distance": -1.0, "length": -0.62, "dip": -3.95, "said": 1.67, "call": -1.0},
-    "swerve": {"always": -0.52, "seconds": -1.82, "slowed": -2.61, "slid": 0.6},
-    "habit": {"always": 2.3, "alike": 1.0, "open": 1.3},
+    "missing": {"turn": 1.49, "others": -0.62},
+    "before": {"always": 5.29, "apart": -2.09, "distance": -1.0, "length": -1.22, "dip": -3.23, "said": 1.55, "turn": -0.52},
+    "behind": {"always": 4.39, "apart": -2.35, "distance": -1.0, "length": -2.44, "dip": -3.08, "said": 1.98, "call": -1.0, "turn": 0.17},
+    "swerve": {"always": -0.71, "seconds": -0.82, "slowed": -3.62, "slid": 0.16},
+    "habit": {"always": 0.8, "alike": 1.0, "open": 1.19},
 }  # fmt: skip
 
 
@@ -128,11 +130,19 @@ class _Asked:
                 "open": float(np.clip(position - self.top + 1.0, -3.0, 2.0)),
             },
         }
-        if before is not None and before.bend.side == bend.side:
+        if before is not None and self._beside(before, bend):
             out["before"] = self._part_of(before, bend, position, before, behind)
-        if behind is not None and behind.bend.side == bend.side:
+        if behind is not None and self._beside(behind, bend):
             out["behind"] = self._part_of(behind, bend, position, before, behind)
         return out
+
+    def _beside(self, owner: Claimed, bend: Bend) -> bool:
+        """Whether a bend may be a part of a noted one: the same way, not far off, and with no bend the other way between."""
+        own = owner.bend
+        first, last = sorted((own.apex_m, bend.apex_m))
+        between = any(b.side != own.side and first < b.apex_m < last for b, _ in self.left)
+        apart = max(bend.from_m - own.to_m, own.from_m - bend.to_m)
+        return own.side == bend.side and not between and apart < MOST_APART_M
 
     def _part_of(
         self, owner: Claimed, bend: Bend, position: float, before: Claimed | None, behind: Claimed | None
@@ -155,6 +165,7 @@ class _Asked:
             ),
             "dip": self._dip(own, bend),
             "said": float(said),
+            "turn": float(np.log(max(bend.turn_deg, 5.0) / 30.0)),
         }
         if not is_before:
             out["call"] = self._call(owner, bend)

@@ -33,6 +33,7 @@ from mirkle.core.lineup.settling import (
     settled,
 )
 from mirkle.core.lineup.sharing import Alone, met_of
+from mirkle.core.lineup.turned import Turned, turned_pairs
 from mirkle.core.lineup.yardstick import PLAIN_GAPS, GapYardstick, GradeYardstick, plain_yardstick
 from mirkle.core.motion.bends import Bend, Stretches, bend_between, gaps_before
 from mirkle.core.motion.pieces import EVERY_METRE, measure
@@ -98,7 +99,7 @@ class Lineup:
 
     ``distances`` are the crew's metres between arcs; ``eased_distances`` the same between eased ends, which is how an
     alignment sees them; ``claims`` is the run that each corner note took, -1 for none; ``free`` for each piece of road how likely it
-    is that no note claims it, (pieces,); ``cost`` is that of the whole alignment, in nats.
+    is that no note claims it, (pieces,); ``cost`` is that of the whole alignment, in nats. ``turned`` are pairs that fit the other way round.
     """
 
     ties: tuple[Tie, ...]
@@ -110,6 +111,7 @@ class Lineup:
     claims: tuple[int, ...]
     free: Floats
     cost: float
+    turned: tuple[Turned, ...] = ()
 
     @cached_property
     def tie_of(self) -> dict[int, Tie]:
@@ -306,6 +308,8 @@ def _lineup(
     distances = fitted_distances(calls, paired[at], gap_m[at])
     position = grades.position(met)
     place = {int(note): k for k, note in enumerate(paired)}
+    on_scale = np.full(len(calls.notes), np.nan)
+    on_scale[paired] = position
     ties = []
     for i, note in enumerate(calls.notes):
         k = place.get(i)
@@ -314,6 +318,7 @@ def _lineup(
             continue
         parts = sum(owner == k for owner in taken.values())
         ties.append(Tie(note.index, bends[k], float(sums.sure[i]), float(position[k]), parts))
+    missing_m = [left.bend.apex_m for left in uncalled if left.missing > SEEMS_MISSING]
     return Lineup(
         ties=tuple(ties),
         gaps=_gaps_met(calls, paired[at], gap_m[at], sums.sure),
@@ -324,6 +329,7 @@ def _lineup(
         claims=tuple(int(run) for run in chosen),
         free=sums.free,
         cost=cost,
+        turned=turned_pairs(calls, road, grades, eased, chosen, sums.sure, on_scale, missing_m),
     )
 
 
@@ -345,6 +351,8 @@ def _gaps_met(calls: Calls, behind: NDArray[np.intp], gap_m: Floats, sure: Float
     return tuple(gaps)
 
 
+# So likely missing, a bend makes one look whether the notes beside it are turned.
+SEEMS_MISSING = 0.3
 # What is likelier than this to be a part of a noted corner is taken into it.
 A_PART = 0.9
 

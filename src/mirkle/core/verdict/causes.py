@@ -9,24 +9,25 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from itertools import groupby, pairwise
+from itertools import groupby
 
 import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.clauses import Clause, clause, gettext_noop
-from mirkle.core.lineup.alignment import COST_OF_WRONG_SIDE
-from mirkle.core.lineup.called import grade_cost, written_again
+from mirkle.core.lineup.called import written_again
 from mirkle.core.lineup.pairing import Tie, Uncalled
+from mirkle.core.lineup.turned import TURNED_NATS
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Direction, Note
-from mirkle.core.verdict.corners import A_BEND_DEG, GENTLE_SHARE
+from mirkle.core.verdict.corners import A_BEND_DEG
 from mirkle.core.verdict.findings import DANGER_SURE, Case, Facts, Finding, Proposal
-from mirkle.core.verdict.kinds import SEVERITIES, Severity
+from mirkle.core.verdict.kinds import Severity
 
-# From this many missing corners on, with hardly a note between and this much more road than called, a page is missing.
-PAGE, LONGER_M = 4, 150.0
+# From this many missing corners on, with hardly a note between and this much more road than a crew's distances may be short by, a page is
+# missing; one corner fewer needs so much more road.
+PAGE, LONGER_SHARE, LONGER_M, A_CORNER_FEWER_M = 4, 1.2, 150.0, 150.0
 # A corner and a link word take about so many metres. # common practice
 CORNER_M, LINK_M = 40.0, 10.0
 OF_A_CORNER = (
@@ -36,8 +37,18 @@ OF_A_CORNER = (
 TWICE_SURE = 0.9
 # That a page is missing is never surer than this; a missing corner that is tighter than nearly flat out makes it a danger.
 SUREST, GENTLE = 0.95, 0.9
-# Two notes are turned if they fit this many nats better the other way round, and if they then fit within so many.
-SWAPPED_NATS, FITS_NATS = 4.0, 3.0
+# What two turned notes cost where nothing else was found beside them.
+TURNED_RISK = 2.0
+OF_A_PAIR = (
+    "direction",
+    "grade-tighter",
+    "grade-easier",
+    "corner-unmet",
+    "distance-longer",
+    "distance-shorter",
+    "tightens-uncalled",
+    "tightens-unmet",
+)
 
 
 Flags = NDArray[np.bool_]
@@ -78,7 +89,7 @@ def _missing_pages(case: Case, findings: Sequence[Finding]) -> Iterator[_Cause]:
             continue
         met_m = behind.bend.from_m - before.bend.to_m
         called_m = _called_m(case.notes[before.note : behind.note])
-        if met_m < called_m + LONGER_M:
+        if met_m < LONGER_SHARE * called_m + LONGER_M + A_CORNER_FEWER_M * max(PAGE - len(heap), 0):
             continue
         from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
         found = [f for f in findings if f.kind == "corner-uncalled" and from_m <= f.from_m <= to_m]
@@ -134,11 +145,11 @@ def _heaps(case: Case) -> Iterator[list[Uncalled]]:
     for uncalled in clear:
         between = heap and np.count_nonzero((apexes > heap[-1].bend.apex_m) & (apexes < uncalled.bend.apex_m)) > 1
         if between:
-            if len(heap) >= PAGE:
+            if len(heap) >= PAGE - 1:
                 yield heap
             heap = []
         heap.append(uncalled)
-    if len(heap) >= PAGE:
+    if len(heap) >= PAGE - 1:
         yield heap
 
 
@@ -207,83 +218,30 @@ def _cause_of_notes(case: Case, notes: Sequence[Note], name: str, because: Claus
 
 
 def _swapped(case: Case, findings: Sequence[Finding]) -> Iterator[_Cause]:
-    """Two neighbouring notes that fit each other's bends and not their own.
-
-    An alignment keeps the order of the book, so that it either puts both on the wrong bend, or one of them on its own and the other on
-    none, with a bend left over on the far side that this one fits.
-    """
-    taken = -1
-    for first, second in pairwise(case.lineup.ties):
-        a, b = case.notes[first.note], case.notes[second.note]
-        places = _where_turned(case, first, second)
-        if a.index <= taken or b.index != a.index + 1 or places is None:
-            continue
-        ahead, behind = places
-        kinds = ("direction", "grade-tighter", "grade-easier", "corner-unmet", "distance-longer", "distance-shorter")
+    """Two neighbouring notes that fit the road the other way round (see :mod:`mirkle.core.lineup.turned`)."""
+    for turned in case.lineup.turned:
+        a, b = case.notes[turned.note], case.notes[turned.next_note]
         of = [
             f
             for f in findings
-            if (f.kind in kinds and f.note in (a.index, b.index))
-            or (f.kind == "corner-uncalled" and f.from_m in (ahead.from_m, behind.from_m))
-        ]
-        if not of:
-            continue
-        taken = b.index
-        worst = min(of, key=lambda f: (SEVERITIES.index(f.severity), -f.risk))
-        kind = "direction" if a.direction != b.direction else "grade-tighter"
+            if (f.kind in OF_A_PAIR and f.note in (a.index, b.index))
+            or (f.kind == "corner-uncalled" and any(f.from_m < end and f.to_m > begin for begin, end in (turned.ahead, turned.behind)))
+        ]  # fmt: skip
+        sure = float(1.0 / (1.0 + np.exp(TURNED_NATS - turned.nats)))
+        tight = min(p for n in (a, b) if (p := case.called_position(n)) is not None)
         because = clause(
             "“{0}” and “{1}” are the wrong way round: each fits the corner of the other, and not its own.",
             a.text,
             b.text,
         )
         finding = Finding(
-            id=f"swapped@{a.index}", kind=kind, note=a.index, from_m=ahead.from_m, to_m=behind.to_m, severity=worst.severity,
-            called=clause("{0}, {1}", a.text, b.text), met=clause("{0}, {1}", b.text, a.text), confidence=max(f.confidence for f in of),
-            risk=worst.risk, because=(because,), proposal=_turned_round(case, a, b), cause=gettext_noop("Two notes the wrong way round"),
+            id=f"swapped@{a.index}", kind="direction" if a.direction != b.direction else "grade-tighter", note=a.index,
+            from_m=turned.ahead[0], to_m=max(turned.behind[1], turned.ahead[0] + 1.0),
+            severity="danger" if tight < case.school.top - GENTLE else "change", called=clause("{0}, {1}", a.text, b.text),
+            met=clause("{0}, {1}", b.text, a.text), confidence=sure, risk=max([f.risk for f in of], default=TURNED_RISK),
+            because=(because,), proposal=_turned_round(case, a, b), cause=gettext_noop("Two notes the wrong way round"),
         )  # fmt: skip
         yield _Cause(finding, (), of=tuple(of))
-
-
-def _where_turned(case: Case, first: Tie, second: Tie) -> tuple[Bend, Bend] | None:
-    """The two bends of a pair of notes, the nearer first, where they fit them the other way round; else ``None``."""
-    if first.bend is not None and second.bend is not None:
-        as_written = _misfit(case, first.note, first) + _misfit(case, second.note, second)
-        turned = _misfit(case, first.note, second) + _misfit(case, second.note, first)
-        return (first.bend, second.bend) if as_written - turned > SWAPPED_NATS and turned < FITS_NATS else None
-    kept, lost = (first, second) if second.bend is None else (second, first)
-    if kept.bend is None or lost.bend is not None or _misfit(case, kept.note, kept) > FITS_NATS:
-        return None
-    # A gentle bend can vanish in the driven line: that its note has none says little.
-    called = case.called_position(case.notes[lost.note])
-    if called is None or called > GENTLE_SHARE * case.school.top:
-        return None
-    # Where the note that has none would stand if the two were turned round: ahead of the other, or behind it.
-    ahead = lost is second
-    own = kept.bend.apex_m
-    others = [_place(t) for t in case.lineup.ties if t.bend is not None and t.note != kept.note]
-    limit = (
-        max((m for m in others if m < own), default=0.0)
-        if ahead
-        else min((m for m in others if m > own), default=case.finish_m)
-    )
-    low, high = (limit, own) if ahead else (own, limit)
-    for uncalled in case.lineup.uncalled:
-        if low < uncalled.bend.apex_m < high and uncalled.bend.turn_deg > A_BEND_DEG:
-            found = Tie(lost.note, uncalled.bend, uncalled.missing, uncalled.position)
-            if _misfit(case, lost.note, found) < FITS_NATS:
-                return (uncalled.bend, kept.bend) if ahead else (kept.bend, uncalled.bend)
-    return None
-
-
-def _misfit(case: Case, note: int, tie: Tie) -> float:
-    """How badly a note fits a bend by its side and grade, in nats; as an alignment weighs it."""
-    called, own = case.called_position(case.notes[note]), case.notes[note]
-    assert tie.bend is not None
-    cost = COST_OF_WRONG_SIDE * (own.direction is not None and own.direction.sign != tie.bend.side)
-    if called is None or tie.position is None:
-        return cost
-    z = (tie.position - called) / case.scatter_of(tie)
-    return cost + float(grade_cost(np.array(z)))
 
 
 def _turned_round(case: Case, a: Note, b: Note) -> Proposal | None:

@@ -21,8 +21,10 @@ GENTLE_DEG, COARSELY_GENTLE_DEG, BESIDE_A_GENTLE_ONE = 15.0, 25.0, 1.75
 AS_LIKELY_AS_NOT = 3.0
 CLEARLY_UNUSUAL = 4.5
 SMALLEST_DIFFERENCE_M = 15.0
-# A distance with a zero too many, by a crew's own rounding.
-TEN_TIMES = (7.5, 13.5)
+# A distance that may have a zero too many is so many scatters too long, between two notes so sure of their bends.
+FAR_TOO_LONG, SURELY_PAIRED = 3.0, 0.8
+# What is surely wrong by itself has a zero too many where a tenth of it comes about right.
+ABOUT = 2.0
 # How sure that is where dividing by ten makes a sum of distances right.
 ZERO_SURE = 0.9
 
@@ -30,14 +32,13 @@ ZERO_SURE = 0.9
 def judge_gaps(case: Case, troubled: frozenset[int]) -> Iterator[Finding]:
     """Findings on the distances between corners; ``troubled`` notes have a corner missing or too many beside them."""
     for gap in case.lineup.gaps:
-        if not gap.usable or gap.called_m is None or gap.met_m is None:
+        if gap.called_m is None:
             continue
-        if gap.note in troubled or gap.next_note in troubled:
-            continue
-        if gap.next_note == gap.note + 1:
+        finding = None
+        calm = gap.note not in troubled and gap.next_note not in troubled
+        if calm and gap.usable and gap.met_m is not None and gap.next_note == gap.note + 1:
             finding = _distance(case, gap, gap.called_m, gap.met_m)
-        else:
-            finding = _zero_too_many(case, gap, gap.called_m, gap.met_m)
+        finding = finding or _zero_too_many(case, gap, gap.called_m)
         if finding is not None:
             yield finding
 
@@ -104,33 +105,35 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
                 low_m,
                 high_m,
             ),
-            *_ten_times(called_m, in_their_metres),
+            *_ten_times(case, called_m, met_m),
         ),
         proposal=Proposal(holder.index, holder.index, text, rewording if holder is note else None),
         facts=Facts(called_m=called_m, met_m=met_m, low_m=low_m, high_m=high_m),
     )
 
 
-def _zero_too_many(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding | None:
-    """Where other notes (a crest, a dip) stand between two corners only this is said: which of their distances has a zero too many."""
-    expected, scatter = _usual(case.lineup.distances, called_m)
-    if (expected - met_m) / scatter < CLEARLY_UNUSUAL:
+def _zero_too_many(case: Case, gap: GapMet, called_m: float) -> Finding | None:
+    """Where nothing shows a bend's end, or other notes (a crest, a dip) stand between two corners, only this is said of a distance: that it
+    has a zero too many, and with several which one.
+    """
+    before, after = case.lineup.tie_of[gap.note], case.lineup.tie_of[gap.next_note]
+    if before.bend is None or after.bend is None or min(before.sure, after.sure) < SURELY_PAIRED:
         return None
+    # The more road of both ways to measure speaks less for it.
+    met_m = max(after.bend.from_m - before.bend.to_m, 0.0)
+    expected, scatter = _usual(case.lineup.distances, called_m)
     note = max(case.notes[gap.note : gap.next_note], key=lambda n: n.distance_m or 0)
-    if not note.distance_m or note.distance_m % 100:
+    if not note.distance_m or note.distance_m % 100 or (expected - met_m) / scatter < FAR_TOO_LONG:
         return None
     metres = note.distance_m // 10
-    expected, scatter = _usual(case.lineup.distances, called_m - note.distance_m + metres)
-    if abs(met_m - expected) > case.given.gap_spreads * scatter:
+    if not _fits(case, called_m - note.distance_m + metres, met_m):
         return None
-    before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
-    assert before is not None, "a measured gap lies between two paired bends"
-    assert after is not None
     rewording = Rewording(distance_m=metres)
     return Finding(
-        id=f"distance@{note.index}", kind="distance-shorter", note=note.index, from_m=before.to_m,
-        to_m=max(after.from_m, before.to_m + 1.0), called=clause("{0:.0f}", note.distance_m), met=clause("{0:.0f} m", metres),
-        severity="check" if case.coarse else "change", confidence=ZERO_SURE, risk=0.3 * (note.distance_m - metres) / 50.0 * 1.5,
+        id=f"distance@{note.index}", kind="distance-shorter", note=note.index, from_m=before.bend.to_m,
+        to_m=max(after.bend.from_m, before.bend.to_m + 1.0), called=clause("{0:.0f}", note.distance_m),
+        met=clause("{0:.0f} m", met_m), severity="check" if case.coarse else "change", confidence=ZERO_SURE,
+        risk=0.3 * (note.distance_m - metres) / 50.0 * 1.5,
         because=(
             clause(
                 "Called {0:.0f} in all from {1} to {2}; it was {3:.0f} m.",
@@ -143,15 +146,20 @@ def _zero_too_many(case: Case, gap: GapMet, called_m: float, met_m: float) -> Fi
     )  # fmt: skip
 
 
+def _fits(case: Case, called_m: float, met_m: float, spreads: float = 1.0) -> bool:
+    """Whether a distance as met is a usual one for what was called, or within so many times what is."""
+    expected, scatter = _usual(case.lineup.distances, called_m)
+    return abs(met_m - expected) < spreads * case.given.gap_spreads * scatter
+
+
 def _usual(yardstick: GapYardstick, called_m: float) -> tuple[float, float]:
     """What this crew means by a distance, and the standard deviation of that, in metres."""
     called = np.array([called_m])
     return float(yardstick.expected_m(called)[0]), float(yardstick.scatter_m(called)[0])
 
 
-def _ten_times(called_m: float, met_m: float) -> tuple[Clause, ...]:
+def _ten_times(case: Case, called_m: float, met_m: float) -> tuple[Clause, ...]:
     """Where a zero too many or too few explains a distance."""
-    ratio = called_m / max(met_m, 1.0)
-    if TEN_TIMES[0] < ratio < TEN_TIMES[1]:
+    if called_m % 100 == 0 and _fits(case, called_m / 10.0, met_m, ABOUT):
         return (clause("It seems to have a zero too many."),)
-    return (clause("It seems to lack a zero."),) if TEN_TIMES[0] < 1.0 / ratio < TEN_TIMES[1] else ()
+    return (clause("It seems to lack a zero."),) if _fits(case, called_m * 10.0, met_m, ABOUT) else ()

@@ -1,0 +1,118 @@
+"""Two neighbouring notes that stand the wrong way round in the book.
+
+An alignment keeps the order of the book, so such a pair takes each other's bends, or one of them takes its own and the other none. Where
+something is odd about a pair the few notes about it are aligned once more with the two exchanged; the distances, and where the calls put
+the first and the second, stay where they are. What the exchange gains, in nats, is the log of how much likelier it makes the road.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mirkle.core.lineup.alignment import align, fit_of
+from mirkle.core.lineup.called import Calls
+from mirkle.core.lineup.road import Road
+from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
+from mirkle.core.motion.recording import Floats
+
+# How many notes each way are aligned with a pair.
+ABOUT = 4
+# A pair is looked at where a note is less sure of its bend than this, or so many scatters off its grade.
+SURE, OFF_SCATTERS = 0.8, 2.5
+# A pair is turned where the exchange gains so many nats: a slip or two in a hundred notes, and one sort of slip of several. # common practice
+TURNED_NATS = 5.5
+
+
+@dataclass(frozen=True)
+class Turned:
+    """A pair of corner notes, by the number of the first in the book, what their exchange gains, and from where to where the bends lie (m)
+    that then answer the second and the first."""
+
+    note: int
+    next_note: int
+    nats: float
+    ahead: tuple[float, float]
+    behind: tuple[float, float]
+
+
+def turned_pairs(
+    calls: Calls,
+    road: Road,
+    grades: GradeYardstick,
+    distances: GapYardstick,
+    chosen: NDArray[np.intp],
+    sure: Floats,
+    position: Floats,
+    missing_m: Sequence[float],
+) -> tuple[Turned, ...]:
+    """The pairs that are turned, none sharing a note.
+
+    Parameters
+    ----------
+    grades, distances : the crew's, the latter between eased ends
+    chosen : the run of each corner note, -1 for none, (notes,)
+    sure, position : how sure it is, and where it lies on the crew's scale, nan where there is none, both (notes,)
+    missing_m : the apexes of the bends that seem to be missing in the book
+    """
+    off = np.abs(position - calls.position) > OFF_SCATTERS * grades.scatter
+    odd = (chosen < 0) | (sure < SURE) | (road.runs.side[chosen] != calls.side) | off
+    paired = np.flatnonzero(chosen >= 0)
+    for apex_m in missing_m:
+        # A note that is turned may have left its bend and taken one that is as good.
+        k = int(np.searchsorted(road.runs.from_m[chosen[paired]], apex_m))
+        odd[paired[max(k - 1, 0) : k + 1]] = True
+    found = []
+    for i in range(len(odd) - 1):
+        same = calls.side[i] == calls.side[i + 1] and calls.position[i] == calls.position[i + 1]
+        if (odd[i] or odd[i + 1]) and not same and not calls.again[i : i + 2].any():
+            turned = _exchanged(calls, road, grades, distances, chosen, i)
+            if turned is not None and turned.nats > TURNED_NATS:
+                found.append(turned)
+    best: list[Turned] = []
+    for turned in sorted(found, key=lambda t: -t.nats):
+        if not any({turned.note, turned.next_note} & {other.note, other.next_note} for other in best):
+            best.append(turned)
+    return tuple(sorted(best, key=lambda t: t.note))
+
+
+def _exchanged(
+    calls: Calls, road: Road, grades: GradeYardstick, distances: GapYardstick, chosen: NDArray[np.intp], first: int
+) -> Turned | None:
+    """What it gains to exchange a note with the one behind it, and where both then lie; ``None`` where one has no bend then."""
+    paired = np.flatnonzero(chosen >= 0)
+    before, behind = paired[paired < first - ABOUT], paired[paired > first + 1 + ABOUT]
+    low = int(before[-1]) if len(before) else 0
+    high = int(behind[0]) + 1 if len(behind) else len(chosen)
+    near, _ = road.part(
+        int(road.a[chosen[low]]) if len(before) else 0,
+        int(road.b[chosen[high - 1]]) + 1 if len(behind) else len(road.pieces),
+    )
+    held = calls.pinned_m.copy()
+    for end in (*before[-1:], *behind[:1]):
+        if np.isnan(held[end]):
+            held[end] = road.runs.from_m[chosen[end]]
+    some = replace(calls, pinned_m=held).between(low, high)
+    at = first - low
+    order = np.arange(len(some.notes))
+    order[at], order[at + 1] = at + 1, at
+    changed = replace(
+        some,
+        side=some.side[order],
+        position=some.position[order],
+        length_m=some.length_m[order],
+        least_turn_deg=some.least_turn_deg[order],
+    )
+    windows = [(0, len(near.pieces))] * len(some.notes)
+    costs, runs = [], None
+    for seen in (some, changed):
+        runs, table = align(seen, near, fit_of(seen, near, grades), distances, windows)
+        costs.append(table.whole)
+    assert runs is not None
+    if (runs[at : at + 2] < 0).any():
+        return None
+    ahead, behind = ((float(near.runs.from_m[r]), float(near.runs.to_m[r])) for r in runs[at : at + 2])
+    return Turned(calls.notes[first].index, calls.notes[first + 1].index, costs[0] - costs[1], ahead, behind)
