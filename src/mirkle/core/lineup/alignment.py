@@ -30,6 +30,8 @@ from mirkle.core.motion.recording import Floats
 LOOK_BACK_SHARE, LOOK_BACK_SCATTERS, LEAST_LOOK_BACK_M = 1.3, 5.0, 450.0
 # A predecessor further back (behind a page that is missing) costs what one just in reach does, and so much a metre, as a distance that nobody called.
 UNASKED, UNASKED_PER_M = 0.3, 0.004
+# No page is longer.
+MOST_MISSING_M = 3000.0
 # -ln of how seldom each happens in a book of notes. # common practice: a slip or two in a hundred notes
 # A note without a road saves the two to three that a rightly paired one pays for its usual misfit: that comes on top.
 COST_OF_NOTE_WITHOUT_ROAD = 7.5
@@ -130,19 +132,19 @@ class _Front:
     """The best alignments so far, one for each piece that the last note may have ended with; the first is the start line.
 
     ``value`` is their cost, ``ended_m`` where that note's bend ends, ``owed_m`` the metres called since over notes left
-    without a road and ``loose_m`` their standard deviation, infinite where one of them called no distance; all (pieces + 1,).
+    without a road and ``loose_m2`` their variance, infinite where one of them called no distance; all (pieces + 1,).
     """
 
     value: Floats
     ended_m: Floats
     owed_m: Floats
-    loose_m: Floats
+    loose_m2: Floats
 
     def skip_note(self, cost: float, metres: float, loose_m: float) -> None:
         """Everything stays, but the road that the note stood for is owed, and with it what is not known of that."""
         self.value += cost
         self.owed_m += metres
-        self.loose_m = np.hypot(self.loose_m, loose_m)
+        self.loose_m2 += loose_m**2
 
     def coming(self, road: Road, low: int, high: int, look_back: int, expected_m: float, scatter_m: float) -> Floats:
         """Cost of coming to each piece from ``low`` to ``high`` as a note's first from each of those before it, (m, look_back).
@@ -153,22 +155,23 @@ class _Front:
         near = slice(first, high)
         begins = road.pieces.from_m[low:high, None]
         value, end_m = self.value[near] - road.left_over[near], self.ended_m[near] + self.owed_m[near]
-        loose_m = self.loose_m[near]
-        unasked = np.isinf(loose_m) | np.isnan(expected_m)
-        if unasked.any():
+        loose_m2 = self.loose_m2[near]
+        unasked = np.isinf(loose_m2) | np.isnan(expected_m)
+        some_unasked = bool(unasked.any())
+        if some_unasked:
             # A distance of which a part was not called says nothing: it counts the same from either end.
             unlikely = unasked_cost(begins - _behind(end_m, low, look_back, 0.0))
             unlikely += _behind(value, low, look_back, FAR) + road.left_over[low:high, None]
             if unasked.all():
                 return unlikely
-            loose_m = np.where(unasked, 0.0, loose_m)
-        spread = np.hypot(scatter_m, loose_m)
+            loose_m2 = np.where(unasked, 0.0, loose_m2)
+        spread = np.sqrt(scatter_m**2 + loose_m2)
         # ``distance_cost`` with its division drawn out of the table, and the width of the density.
         wide = _behind(1.0 / (np.sqrt(3.0) * spread), low, look_back, 1.0)
         z = ((begins - expected_m) - _behind(end_m, low, look_back, 0.0)) * wide
         so_far = _behind(value + np.log(spread / USUAL_SPREAD_M), low, look_back, FAR)
         known = 2.0 * np.log(1.0 + z * z) + so_far + road.left_over[low:high, None]
-        if not unasked.any():
+        if not some_unasked:
             return known
         return np.where(_behind(unasked.astype(float), low, look_back, 0.0) > 0.0, unlikely, known)
 
@@ -187,14 +190,15 @@ class _Front:
         last = np.arange(low, high) - look_back
         if last[-1] < 0:
             return np.full(high - low, FAR), np.zeros(high - low, dtype=np.intp)
-        places = slice(0, int(last[-1]) + 1)
+        first = int(np.searchsorted(road.pieces.to_m, road.pieces.from_m[low] - MOST_MISSING_M))
+        places, last = slice(first, int(last[-1]) + 1), np.maximum(last - first, -1)
         from_there = self.value[places] - road.left_over[places] - UNASKED_PER_M * (self.ended_m + self.owed_m)[places]
         if summed:
             least = -np.logaddexp.accumulate(-from_there)
         else:
             least = np.minimum.accumulate(from_there)
         newly = np.where(from_there <= least, np.arange(len(least)), 0)
-        origin = np.maximum.accumulate(newly)[np.maximum(last, 0)]
+        origin = np.maximum.accumulate(newly)[np.maximum(last, 0)] + first
         way = UNASKED
         if not np.isnan(expected_m):
             reach_m = _reach_m(expected_m, scatter_m)
@@ -221,7 +225,7 @@ class _Front:
     def end_with(self, at: NDArray[np.intp], cost: Floats, to_m: Floats) -> None:
         """The note ends with some pieces at some cost, its bends at ``to_m``."""
         self.value[at] = cost
-        self.owed_m[at] = self.loose_m[at] = 0.0
+        self.owed_m[at] = self.loose_m2[at] = 0.0
         self.ended_m[at] = to_m
 
 
@@ -353,7 +357,7 @@ def _front(road: Road, *, free_ends: bool) -> _Front:
         value=np.zeros(places) if free_ends else np.concatenate([[0.0], np.full(places - 1, FAR)]),
         ended_m=np.concatenate([[0.0], road.pieces.to_m]),
         owed_m=np.zeros(places),
-        loose_m=np.zeros(places),
+        loose_m2=np.zeros(places),
     )
 
 

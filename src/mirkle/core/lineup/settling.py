@@ -21,6 +21,8 @@ ROUNDS = 3
 FIRST_WINDOW_M, WALK_M, WINDOW_M = 700.0, 60.0, 250.0
 # A book as long as its road but for this share (its logarithm) lies along it as it was called. # common practice: odometers
 AS_CALLED = 0.05
+# What is missing is hardly longer.
+A_PAGE_M = 1200.0
 # A distance beyond 500 m was hardly meant if it is also 2.5 times what nine in ten distances stay under.
 FAR_M, FAR_SHARE = 500.0, 2.5
 
@@ -73,7 +75,9 @@ def _windows_by(calls: Calls, road: Road, distances: GapYardstick) -> Windows:
     windows = about(reached * stretch)
     if abs(float(np.log(stretch))) > AS_CALLED:
         # More road than was called, or less: a page may be missing at either end, and the rest lies as it was called.
-        windows = _union(windows, _union(about(reached), about(length_m - (reached[-1] + behind_m - reached))))
+        windows = _union(windows, about(np.maximum(reached, reached * stretch - A_PAGE_M)))
+        from_end = length_m - (reached[-1] + behind_m - reached)
+        windows = _union(windows, about(np.minimum(from_end, reached * stretch + A_PAGE_M)))
     return windows
 
 

@@ -13,14 +13,14 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.alignment import align, fit_of
+from mirkle.core.lineup.alignment import align, fit_of, windows_about
 from mirkle.core.lineup.called import Calls
 from mirkle.core.lineup.road import Road
 from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
 from mirkle.core.motion.recording import Floats
 
-# How many notes each way are aligned with a pair.
-ABOUT = 4
+# How many notes each way are aligned with a pair, and how far from its place each is looked for.
+ABOUT, NEAR_M = 2, 150.0
 # A pair is looked at where a note is less sure of its bend than this, or so many scatters off its grade.
 SURE, OFF_SCATTERS = 0.8, 2.5
 # A pair is turned where the exchange gains so many nats: a slip or two in a hundred notes, and one sort of slip of several. # common practice
@@ -106,13 +106,14 @@ def _exchanged(
         length_m=some.length_m[order],
         least_turn_deg=some.least_turn_deg[order],
     )
-    windows = [(0, len(near.pieces))] * len(some.notes)
-    costs, runs = [], None
-    for seen in (some, changed):
-        runs, table = align(seen, near, fit_of(seen, near, grades), distances, windows)
-        costs.append(table.whole)
-    assert runs is not None
+    there = paired[(paired >= low) & (paired < high)]
+    place_m = np.interp(np.arange(low, high), there, road.runs.from_m[chosen[there]])
+    windows = windows_about(place_m, near.pieces, NEAR_M)
+    fit = fit_of(some, near, grades)
+    runs, table = align(changed, near, replace(fit, calls=changed), distances, windows)
     if (runs[at : at + 2] < 0).any():
         return None
+    as_written = align(some, near, fit, distances, windows)[1]
     ahead, behind = ((float(near.runs.from_m[r]), float(near.runs.to_m[r])) for r in runs[at : at + 2])
-    return Turned(calls.notes[first].index, calls.notes[first + 1].index, costs[0] - costs[1], ahead, behind)
+    nats = as_written.whole - table.whole
+    return Turned(calls.notes[first].index, calls.notes[first + 1].index, nats, ahead, behind)
