@@ -91,3 +91,35 @@ def test_a_page_is_twice_only_where_its_notes_differ() -> None:
     page = [f"left {1 + n % 5} {40 + 10 * n}" for n in range(6)]
     again = written_again(read_notes("\n".join(["right 3 20", *page, *page, "left 2 20"]), (ENGLISH,)).corners)
     assert list(np.flatnonzero(again)) == list(range(7, 13))
+
+
+def test_a_zero_too_many_is_found_across_a_crest() -> None:
+    """Two distances stand between the corners then: the one that is ten times too long is named, and written right."""
+    at, crest = next(
+        (i, f"crest {metres}")
+        for i, n in enumerate(HONEST.notes)
+        if 10 < i < 30 and (metres := (n.distance_m or 0) - 50) in (20, 30, 40, 50)
+    )
+    head = LINES[at].rpartition(" ")[0]
+    _, found = judged([*LINES[:at], f"{head} 500", crest, *LINES[at + 1 :]])
+    (distance,) = found
+    assert (distance.kind, distance.severity, distance.note) == ("distance-shorter", "change", at)
+    assert "a zero too many" in distance.why
+    assert distance.proposal is not None
+    assert distance.proposal.text == f"{head} 50"
+    assert judged([*LINES[:at], f"{head} 50", crest, *LINES[at + 1 :]])[1] == []
+
+
+def test_two_notes_turned_are_found_where_one_of_them_takes_a_bend_that_suits_it_as_well() -> None:
+    """A missing corner beside a pair makes one look; a right book has no such pair."""
+    assert HONEST.lineup.turned == ()
+    for at in range(8, 30):
+        a, b = HONEST.notes[at], HONEST.notes[at + 1]
+        if a.direction == b.direction or a.grade == b.grade:
+            continue
+        texts = (LINES[at + 1].rpartition(" ")[0], LINES[at].rpartition(" ")[0])
+        gaps = (LINES[at].rpartition(" ")[2], LINES[at + 1].rpartition(" ")[2])
+        lines = [*LINES[:at], *(f"{t} {g}" for t, g in zip(texts, gaps, strict=True)), *LINES[at + 2 :]]
+        (turned,) = case_of("\n".join(lines), HONEST.profile).lineup.turned
+        assert (turned.note, turned.next_note) == (at, at + 1)
+        assert turned.nats > 5.5

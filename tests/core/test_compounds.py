@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from mirkle.core.verdict.compounds import with_compounds
+from mirkle.core.verdict.compounds import call_nothing, with_compounds
 from mirkle.core.verdict.corners import judge_corners
 from mirkle.core.verdict.findings import Case, Finding
 from tests.core.test_bends import profile
@@ -58,3 +58,12 @@ def test_a_word_that_stands_elsewhere_too_or_seldom_is_not_asked_about(at: list[
 
 def test_a_change_over_calls_the_bend_behind_it() -> None:
     assert found_in(case("change over")) == []
+
+
+def test_a_word_that_stands_at_many_corners_with_nothing_behind_them_calls_nothing() -> None:
+    elsewhere = case("wibble", at=[i for i in range(COUNT) if i not in DOUBLED and i - 1 not in DOUBLED][:6])
+    assert call_nothing(elsewhere, list(judge_corners(elsewhere))) == {"wibble"}
+    ahead = case("flick")
+    assert call_nothing(ahead, list(judge_corners(ahead))) == frozenset()
+    seldom = case("wibble", at=[0, 5])
+    assert call_nothing(seldom, list(judge_corners(seldom))) == frozenset()

@@ -20,7 +20,7 @@ from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
 from mirkle.core.motion.recording import Floats
 
 # How many notes each way are aligned with a pair, and how far from its place each is looked for.
-ABOUT, NEAR_M = 2, 150.0
+ABOUT, NEAR_M = 2, 300.0
 # A pair is looked at where a note is less sure of its bend than this, or so many scatters off its grade.
 SURE, OFF_SCATTERS = 0.8, 2.5
 # A pair is turned where the exchange gains so many nats: a slip or two in a hundred notes, and one sort of slip of several. # common practice
