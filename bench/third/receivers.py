@@ -35,10 +35,10 @@ RECEIVERS = (
 
 
 def record(rng: np.random.Generator, run: Drive, receiver: Receiver, *, gravel: bool, kept: bool) -> Recorded:
-    """The recording of a drive. On the kept side a filter of constant speed becomes one of constant acceleration."""
+    """The recording of a drive. A filter is one of constant speed or of constant acceleration; on the kept side it is a moving mean."""
     late = float(rng.uniform(0.03, 0.35))
     turn = recorded_rotation(np.radians(rng.uniform(-12, 12, 3)))
-    rows = _positions(rng, run, receiver, late, order=3 if kept else 2)
+    rows = _positions(rng, run, receiver, late, order=0 if kept else int(rng.choice([2, 3])))
     if receiver.inertial_hz:
         box = Box(receiver.name, receiver.prints_hz, receiver.inertial_hz, 12.0, (late, late), receiver.shake_g)
         rows += _inertial(rng, run, box, turn, gravel=gravel)
@@ -65,6 +65,8 @@ def _positions(
             np.array([np.interp(true, run.time_s, np.gradient(a, 0.01)) for a in (run.east_m, run.north_m)]),
         )
         going = going + rng.normal(0, 0.06, going.shape)
+    elif order == 0:
+        place, going = _meant(raw, step, float(rng.uniform(0.3, 0.8)))
     else:
         ratio = float(np.exp(rng.uniform(np.log(1.0), np.log(60.0))))
         place, going = _filtered(raw, step, ratio * (6.0 if order == 3 else 1.0), order)
@@ -78,6 +80,14 @@ def _positions(
         (stamps[i], f"{stamps[i]:.3f},{lat[i]:.7f},{lon[i]:.7f},{height[i]:.1f},{speed[i] * 3.6:.2f},{course[i]:.1f},{hacc:.1f},,,,")
         for i in range(0, len(stamps), every)
     ]  # fmt: skip
+
+
+def _meant(raw: Floats, step_s: float, over_s: float) -> tuple[Floats, Floats]:
+    """The mean of the last places, over so many seconds, and the speed that it moves with; each (2, n)."""
+    count = max(2, round(over_s / step_s))
+    padded = np.pad(raw, ((0, 0), (count - 1, 0)), mode="edge")
+    place = np.array([np.convolve(axis, np.ones(count) / count, mode="valid") for axis in padded])
+    return place, np.gradient(place, step_s, axis=1)
 
 
 def _filtered(raw: Floats, step_s: float, ratio: float, order: int) -> tuple[Floats, Floats]:

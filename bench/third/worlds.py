@@ -1,4 +1,4 @@
-"""Whole third worlds with their truth, by number: numbers below 1000 may be opened, from 5000 on they are kept (another mechanism each for
+"""Whole third worlds with their truth, by number: numbers below 1000 may be opened, from 6000 on they are kept (another mechanism each for
 crew, driver and receiver)."""
 
 from __future__ import annotations
@@ -19,7 +19,7 @@ from third.driving import Hand, drive
 from third.receivers import RECEIVERS, record
 from third.roads import third_road
 
-KEPT_FROM = 5000
+KEPT_FROM = 6000
 
 
 @lru_cache(maxsize=8)

@@ -246,6 +246,18 @@ def test_a_pin_far_off_leads_the_rest_along() -> None:
     assert np.mean(hits) >= 0.97
 
 
+def test_a_distance_of_more_than_any_page_is_survived() -> None:
+    """One that reaches back over the whole road leaves nothing further back to look at."""
+    profile_, notes, middles = world(31, 80)
+    notes[40] = replace(notes[40], distance_m=9000)
+    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
+    right = [
+        t.bend is not None and t.bend.from_m - 8 < m < t.bend.to_m + 8
+        for t, m in zip(lineup.ties, middles, strict=True)
+    ]
+    assert np.mean(right) >= 0.97
+
+
 @pytest.mark.parametrize("out", [(0, 7), (35, 42), (73, 80)])
 @pytest.mark.parametrize("seed", [31, 34])
 def test_a_page_that_is_missing_leaves_the_others_sure_of_their_place(seed: int, out: tuple[int, int]) -> None:

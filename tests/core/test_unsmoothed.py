@@ -27,17 +27,27 @@ def metres(recording: Recording) -> np.ndarray:
     return np.stack(local_metres(lat.value, lon.value), axis=1)
 
 
-def filtered(recording: Recording, ratio: float) -> Recording:
-    """What a receiver gives out that runs its positions through a filter of constant velocity, in its textbook form."""
+def model(dt: float, order: int) -> tuple[np.ndarray, np.ndarray]:
+    """Transition and noise of a constant velocity or a constant acceleration, as textbooks print them."""
+    if order == 2:
+        return np.array([[1.0, dt], [0.0, 1.0]]), np.array([[dt**3 / 3, dt**2 / 2], [dt**2 / 2, dt]])
+    return np.array([[1.0, dt, dt**2 / 2], [0.0, 1.0, dt], [0.0, 0.0, 1.0]]), np.array(
+        [[dt**5 / 20, dt**4 / 8, dt**3 / 6], [dt**4 / 8, dt**3 / 3, dt**2 / 2], [dt**3 / 6, dt**2 / 2, dt]]
+    )
+
+
+def filtered(recording: Recording, ratio: float, order: int = 2) -> Recording:
+    """What a receiver gives out that runs its positions through a filter of constant velocity or acceleration, in its textbook form."""
     lat, lon = recording.channels["lat_rad"], recording.channels["lon_rad"]
     fed, time_s = metres(recording), lat.time_s
-    state, spread = np.array([fed[0], [0.0, 0.0]]), np.diag([1.0, 100.0])
+    state, spread = np.zeros((order, 2)), np.diag([1.0, *[100.0] * (order - 1)])
+    state[0] = fed[0]
     out = [state]
     for k in range(1, len(time_s)):
         dt = float(time_s[k] - time_s[k - 1])
-        step = np.array([[1.0, dt], [0.0, 1.0]])
+        step, noise = model(dt, order)
         state = step @ state
-        spread = step @ spread @ step.T + ratio * np.array([[dt**3 / 3, dt**2 / 2], [dt**2 / 2, dt]])
+        spread = step @ spread @ step.T + ratio * noise
         gain = spread[:, 0] / (spread[0, 0] + 1.0)
         state = state + np.outer(gain, fed[k] - state[0])
         spread = spread - np.outer(gain, spread[0])
@@ -52,10 +62,10 @@ def filtered(recording: Recording, ratio: float) -> Recording:
 
 
 @pytest.mark.parametrize("rate_hz", [5.0, 10.0])
-@pytest.mark.parametrize("ratio", [3.0, 30.0, 300.0])
-def test_the_positions_that_were_fed_come_back(ratio: float, rate_hz: float) -> None:
+@pytest.mark.parametrize(("ratio", "order"), [(3.0, 2), (30.0, 2), (300.0, 2), (30.0, 3), (300.0, 3)])
+def test_the_positions_that_were_fed_come_back(ratio: float, order: int, rate_hz: float) -> None:
     recording = plain(rate_hz, inertial=True)
-    back = unsmoothed(filtered(recording, ratio))
+    back = unsmoothed(filtered(recording, ratio, order))
     assert not back.has("course_rad")
     assert "smoothed its positions" in str(back.doubts[-1])
     off = metres(back) - metres(recording)

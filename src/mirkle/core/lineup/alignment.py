@@ -188,9 +188,9 @@ class _Front:
     ) -> tuple[Floats, NDArray[np.intp]]:
         """The same from the places that lie further back than those: the least cost, or all summed, and whence the least, each (m,)."""
         last = np.arange(low, high) - look_back
-        if last[-1] < 0:
-            return np.full(high - low, FAR), np.zeros(high - low, dtype=np.intp)
         first = int(np.searchsorted(road.pieces.to_m, road.pieces.from_m[low] - MOST_MISSING_M))
+        if last[-1] < first:
+            return np.full(high - low, FAR), np.zeros(high - low, dtype=np.intp)
         places, last = slice(first, int(last[-1]) + 1), np.maximum(last - first, -1)
         from_there = self.value[places] - road.left_over[places] - UNASKED_PER_M * (self.ended_m + self.owed_m)[places]
         if summed:
