@@ -67,6 +67,9 @@ def _positions(
         going = going + rng.normal(0, 0.06, going.shape)
     elif order == 0:
         place, going = _meant(raw, step, float(rng.uniform(0.3, 0.8)))
+        # Its speed is measured by itself, as most do it.
+        true_speed = np.interp(true, run.time_s, run.speed_mps) + rng.normal(0, 0.1, len(true))
+        going = going * (np.abs(true_speed) / np.maximum(np.hypot(*going), 1e-3))
     else:
         ratio = float(np.exp(rng.uniform(np.log(1.0), np.log(60.0))))
         place, going = _filtered(raw, step, ratio * (6.0 if order == 3 else 1.0), order)

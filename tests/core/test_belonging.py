@@ -27,7 +27,8 @@ def stage() -> tuple[Road, list[Note]]:
 def belongs(road: Road, notes: list[Note], school: School = SCHOOL) -> Belonging:
     notes_ = numbered(notes)
     lineup = line_up(notes_, school, road)
-    return belonging_of(notes_, school, road, lineup.cost, lineup.grades.scatter)
+    paired = float(np.mean([t.bend is not None for t in lineup.ties]))
+    return belonging_of(notes_, school, road, lineup.cost, lineup.grades.scatter, paired)
 
 
 def swapped(notes: list[Note]) -> list[Note]:
@@ -121,3 +122,11 @@ def test_ties_share_their_rank() -> None:
     # scipy.stats.spearmanr (SciPy) with ties.
     assert rank_correlation(a, b) == pytest.approx(float(spearmanr(a, b)[0]))
     assert rank_correlation(np.ones(5), np.arange(5.0)) == 0.0
+
+
+def test_a_book_of_which_less_than_half_has_a_bend_is_not_believed_as_a_whole(stage: tuple[Road, list[Note]]) -> None:
+    road, notes = stage
+    # So dear that it has to be held against what it is not.
+    whole, left = (belonging_of(numbered(notes), SCHOOL, road, 4.0 * len(notes), 0.9, share) for share in (1.0, 0.4))
+    assert whole.why is None
+    assert left.why is not None

@@ -406,7 +406,8 @@ def _paired(
     """The notes paired with the road, the clock that ties the words to the recording, and whether the notes belong here."""
     profile, road, pins = measured.profile, measured.road, by_hand.pins_on(measured.profile)
     lineup = line_up(reading.notes, school, road, pins=pins, progress=progress)
-    fit = belonging_of(reading.notes, school, road, lineup.cost, lineup.grades.scatter)
+    paired = sum(t.bend is not None for t in lineup.ties) / max(len(lineup.ties), 1)
+    fit = belonging_of(reading.notes, school, road, lineup.cost, lineup.grades.scatter, paired)
     if fit.why == "part":
         lineup = line_up(reading.notes, school, road, pins=pins, anywhere=True)
     times, corners = [_time(s) for s in said], [n.index for n in reading.corners]

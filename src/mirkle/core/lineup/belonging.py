@@ -31,6 +31,8 @@ BEYOND_DOUBT_NATS, BEYOND_DOUBT_SCATTER = 3.2, 0.65
 PART_NATS, PART_PAIRED, PART_SCATTER = 0.4, 0.9, 0.9
 # Another reading of the notes is named where it gains as much as this on what stands.
 OTHERWISE_NATS = 0.6
+# Where fewer of them have a bend nothing of the book can be believed, however well those fit. # common practice
+LEAST_PAIRED = 0.5
 # Half of a book is the other half again where so many of its notes are the same.
 SAME_AGAIN = 0.9
 LEAST_NOTES = 8
@@ -90,12 +92,14 @@ class Belonging:
         )
 
 
-def belonging_of(notes: Sequence[Note], school: School, road: Road, cost: float, scatter: float) -> Belonging:
+def belonging_of(
+    notes: Sequence[Note], school: School, road: Road, cost: float, scatter: float, paired: float
+) -> Belonging:
     """Whether notes belong to a road; a handful of notes can't be told and is believed.
 
     Parameters
     ----------
-    cost, scatter : of the notes lined up with the whole road, in nats and in grades
+    cost, scatter, paired : of the notes lined up with the whole road, in nats and in grades, and the share that has a bend
     """
     calls, length_m = calls_of(tuple(notes), school), road.profile.length_m
     whole = Belonging(1.0, 0.0, length_m)
@@ -113,12 +117,12 @@ def belonging_of(notes: Sequence[Note], school: School, road: Road, cost: float,
     least = min(o.table.whole for o in others)
     margin = (least - cost) / len(calls.notes)
     sure = float(1.0 / (1.0 + np.exp(-np.clip((margin - EVEN_NATS) / SLOPE_NATS, -30.0, 30.0))))
-    if sure >= 0.5 and not short:
+    if sure >= 0.5 and not short and paired >= LEAST_PAIRED:
         return replace(whole, probability=sure)
     part = _part(calls, road, plain)
     if part is not None:
         return part
-    if sure >= 0.5:
+    if sure >= 0.5 and paired >= LEAST_PAIRED:
         # Short, and of no one part: pages are missing between notes that fit.
         return replace(whole, probability=sure)
     why = "another-stage"
