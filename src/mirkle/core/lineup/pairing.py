@@ -33,7 +33,7 @@ from mirkle.core.lineup.settling import (
     settled,
 )
 from mirkle.core.lineup.sharing import Alone, met_of
-from mirkle.core.lineup.turned import Turned, turned_pairs
+from mirkle.core.lineup.turned import EVERYWHERE, Turned, turned_pairs
 from mirkle.core.lineup.yardstick import PLAIN_GAPS, GapYardstick, GradeYardstick, plain_yardstick
 from mirkle.core.motion.bends import Bend, Stretches, bend_between, gaps_before
 from mirkle.core.motion.pieces import EVERY_METRE, measure
@@ -207,7 +207,11 @@ def pin_down(
     sure[span], free[first_piece:end_piece] = sums.sure, sums.free
     claims[span] = np.where(chosen >= 0, numbers[chosen], -1)
     both = Marginals(sure, free)
-    return _lineup(calls, road, claims, before.eased_distances, both, plain_yardstick(school), school.top, before.cost)
+    plain = plain_yardstick(school)
+    found = _lineup(calls, road, claims, before.eased_distances, both, plain, school.top, before.cost, among=span)
+    inside = {n.index for n in calls.notes[span]}
+    elsewhere = tuple(t for t in before.turned if not {t.note, t.next_note} & inside)
+    return replace(found, turned=tuple(sorted((*found.turned, *elsewhere), key=lambda t: t.note)))
 
 
 # How far about a note that was moved by hand its neighbours are looked at again.
@@ -287,6 +291,8 @@ def _lineup(
     plain: GradeYardstick,
     top: int,
     cost: float,
+    *,
+    among: slice = EVERYWHERE,
 ) -> Lineup:
     paired, (stretches, alone), met = met_of(calls, road, chosen, spaced)
     at, eased = follows(paired), fitted_eased_distances(calls, road, chosen)
@@ -329,7 +335,7 @@ def _lineup(
         claims=tuple(int(run) for run in chosen),
         free=sums.free,
         cost=cost,
-        turned=turned_pairs(calls, road, grades, eased, chosen, sums.sure, on_scale, missing_m),
+        turned=turned_pairs(calls, road, grades, eased, chosen, sums.sure, on_scale, missing_m, among),
     )
 
 

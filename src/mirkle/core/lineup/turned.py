@@ -25,6 +25,7 @@ ABOUT, NEAR_M = 2, 300.0
 SURE, OFF_SCATTERS = 0.8, 2.5
 # A pair is turned where the exchange gains so many nats: a slip or two in a hundred notes, and one sort of slip of several. # common practice
 TURNED_NATS = 5.5
+EVERYWHERE = slice(None)
 
 
 @dataclass(frozen=True)
@@ -48,6 +49,7 @@ def turned_pairs(
     sure: Floats,
     position: Floats,
     missing_m: Sequence[float],
+    among: slice = EVERYWHERE,
 ) -> tuple[Turned, ...]:
     """The pairs that are turned, none sharing a note.
 
@@ -57,6 +59,7 @@ def turned_pairs(
     chosen : the run of each corner note, -1 for none, (notes,)
     sure, position : how sure it is, and where it lies on the crew's scale, nan where there is none, both (notes,)
     missing_m : the apexes of the bends that seem to be missing in the book
+    among : the corner notes that are looked at
     """
     off = np.abs(position - calls.position) > OFF_SCATTERS * grades.scatter
     odd = (chosen < 0) | (sure < SURE) | (road.runs.side[chosen] != calls.side) | off
@@ -66,9 +69,10 @@ def turned_pairs(
         k = int(np.searchsorted(road.runs.from_m[chosen[paired]], apex_m))
         odd[paired[max(k - 1, 0) : k + 1]] = True
     found = []
-    for i in range(len(odd) - 1):
+    for i in range(*among.indices(len(odd) - 1)):
         same = calls.side[i] == calls.side[i + 1] and calls.position[i] == calls.position[i + 1]
-        if (odd[i] or odd[i + 1]) and not same and not calls.again[i : i + 2].any():
+        held = calls.again[i : i + 2].any() or not np.isnan(calls.pinned_m[i : i + 2]).all()
+        if (odd[i] or odd[i + 1]) and not same and not held:
             turned = _exchanged(calls, road, grades, distances, chosen, i)
             if turned is not None and turned.nats > TURNED_NATS:
                 found.append(turned)
