@@ -118,6 +118,6 @@ def _exchanged(
     if (runs[at : at + 2] < 0).any():
         return None
     as_written = align(some, near, fit, distances, windows)[1]
-    ahead, behind = ((float(near.runs.from_m[r]), float(near.runs.to_m[r])) for r in runs[at : at + 2])
+    lie = [(float(near.runs.from_m[r]), float(near.runs.to_m[r])) for r in runs[at : at + 2]]
     nats = as_written.whole - table.whole
-    return Turned(calls.notes[first].index, calls.notes[first + 1].index, nats, ahead, behind)
+    return Turned(calls.notes[first].index, calls.notes[first + 1].index, nats, lie[0], lie[1])

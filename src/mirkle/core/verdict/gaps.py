@@ -9,7 +9,9 @@ import numpy as np
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.pairing import GapMet
 from mirkle.core.lineup.yardstick import GapYardstick
+from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.hand import Rewording
+from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 
 # Positions alone leave so much more open.
@@ -49,16 +51,7 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
     assert after is not None
     yardstick = case.lineup.distances
     expected, scatter = _usual(yardstick, called_m)
-    off = met_m - expected
-    # Where a long tail is an end of the bend to some and a part of it to others, both ways of measuring have to say so.
-    eased, eased_scatter = _usual(case.lineup.eased_distances, called_m)
-    eased_z = (after.eased_from_m - before.eased_to_m - eased) / eased_scatter
-    z = float(np.sign(off)) * max(0.0, min(abs(off) / scatter, float(np.sign(off)) * eased_z))
-    unusual, gentle_deg = case.given.gap_spreads, GENTLE_DEG
-    if case.coarse:
-        unusual, gentle_deg = COARSELY_UNUSUAL * unusual, COARSELY_GENTLE_DEG
-    if min(before.turn_deg, after.turn_deg) < gentle_deg:
-        unusual *= BESIDE_A_GENTLE_ONE
+    off, z, unusual = met_m - expected, _oddness(case, before, after, called_m, met_m), _unusual(case, before, after)
     if abs(z) < unusual or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m):
         return None
     in_their_metres = (met_m - yardstick.offset_m) / yardstick.factor
@@ -73,14 +66,6 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
     # Only between two corners that are surely the ones called is a distance more than a question.
     strong = abs(z) > CLEARLY_UNUSUAL and abs(off) > 0.4 * called_m and not case.coarse and fits
     note, following = case.notes[gap.note], case.notes[gap.next_note]
-    holder = note
-    if note.gap_span is not None and note.gap_span.start >= following.span.start:
-        holder = following
-    rewording = Rewording(distance_m=metres)
-    text = case.hand.reworded(note, rewording)
-    if holder is following and note.gap_span is not None:
-        at = note.gap_span.start - following.span.start
-        text = following.text[:at] + str(metres) + following.text[note.gap_span.end - following.span.start :]
     way = "longer" if off > 0 else "shorter"
     low_m, high_m = max(0.0, expected - 2 * scatter), expected + 2 * scatter
     return Finding(
@@ -107,9 +92,39 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
             ),
             *_ten_times(case, called_m, met_m),
         ),
-        proposal=Proposal(holder.index, holder.index, text, rewording if holder is note else None),
+        proposal=_rewritten(case, note, metres),
         facts=Facts(called_m=called_m, met_m=met_m, low_m=low_m, high_m=high_m),
     )
+
+
+def _oddness(case: Case, before: Bend, after: Bend, called_m: float, met_m: float) -> float:
+    """By how many of the crew's standard deviations a distance is off: between the arcs and between the eased ends, the lesser of both.
+
+    Where a long tail is an end of the bend to some and a part of it to others, both ways of measuring have to say so.
+    """
+    expected, scatter = _usual(case.lineup.distances, called_m)
+    eased, eased_scatter = _usual(case.lineup.eased_distances, called_m)
+    way = float(np.sign(met_m - expected))
+    eased_z = way * (after.eased_from_m - before.eased_to_m - eased) / eased_scatter
+    return way * max(0.0, min(abs(met_m - expected) / scatter, eased_z))
+
+
+def _unusual(case: Case, before: Bend, after: Bend) -> float:
+    """From how many standard deviations on a distance between two bends is odd."""
+    unusual, gentle_deg = case.given.gap_spreads, GENTLE_DEG
+    if case.coarse:
+        unusual, gentle_deg = COARSELY_UNUSUAL * unusual, COARSELY_GENTLE_DEG
+    return unusual * (BESIDE_A_GENTLE_ONE if min(before.turn_deg, after.turn_deg) < gentle_deg else 1.0)
+
+
+def _rewritten(case: Case, note: Note, metres: int) -> Proposal:
+    """The distance behind a note written otherwise, where the book has it: in its own text, or at the head of the next."""
+    rewording = Rewording(distance_m=metres)
+    following = case.notes[note.index + 1]
+    if note.gap_span is None or note.gap_span.start < following.span.start:
+        return Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
+    first, last = note.gap_span.start - following.span.start, note.gap_span.end - following.span.start
+    return Proposal(following.index, following.index, f"{following.text[:first]}{metres}{following.text[last:]}", None)
 
 
 def _zero_too_many(case: Case, gap: GapMet, called_m: float) -> Finding | None:
@@ -128,7 +143,6 @@ def _zero_too_many(case: Case, gap: GapMet, called_m: float) -> Finding | None:
     metres = note.distance_m // 10
     if not _fits(case, called_m - note.distance_m + metres, met_m):
         return None
-    rewording = Rewording(distance_m=metres)
     return Finding(
         id=f"distance@{note.index}", kind="distance-shorter", note=note.index, from_m=before.bend.to_m,
         to_m=max(after.bend.from_m, before.bend.to_m + 1.0), called=clause("{0:.0f}", note.distance_m),
@@ -141,7 +155,7 @@ def _zero_too_many(case: Case, gap: GapMet, called_m: float) -> Finding | None:
             ),
             clause("It seems to have a zero too many."),
         ),
-        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        proposal=_rewritten(case, note, metres),
         facts=Facts(called_m=called_m, met_m=met_m),
     )  # fmt: skip
 
