@@ -56,6 +56,7 @@ bench: setup
 	$(BIN)/python bench/reading.py
 	$(BIN)/python bench/accuracy.py
 	$(BIN)/python bench/trust.py
+	$(BIN)/python bench/trust.py --third --worlds 40
 
 # Writers killed in the middle of what they keep, and projects that somebody damaged: nothing may be lost, everything else has to open.
 KILLS ?= 300
