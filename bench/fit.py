@@ -34,8 +34,8 @@ from third import worlds as third_worlds
 LEFT_OVER = pairing._uncalled
 # Weights are held near the old ones as if by so many cases each.
 RIDGE = 0.15
-# Corners left out of half of the books, and what each counts.
-LEFT_OUT, COUNTS = 9, 1.0
+# Corners left out of half of the books.
+LEFT_OUT = 9
 # What theory says is not fitted: log odds, and the nats of the distances and the calls, count once.
 FIXED = {("habit", "alike"): 1.0, ("before", "distance"): -1.0, ("behind", "distance"): -1.0, ("behind", "call"): -1.0}
 
@@ -126,8 +126,7 @@ def _loss(theta: np.ndarray, x: np.ndarray, stands: np.ndarray, truth: np.ndarra
     p /= p.sum(axis=1, keepdims=True)
     rows = np.arange(len(truth))
     gradient = (p[:, :, None] * x).sum(axis=1) - x[rows, truth]
-    counts = np.where(truth == 0, COUNTS, 1.0)
-    return float(-(counts * np.log(p[rows, truth])).sum()), (counts[:, None] * gradient).sum(axis=0)
+    return float(-np.log(p[rows, truth]).sum()), gradient.sum(axis=0)
 
 
 def fitted(cases: list[tuple[Evidence, str]], columns: Columns) -> np.ndarray:

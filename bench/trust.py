@@ -31,11 +31,16 @@ NEAR_M = 45.0
 # A note is off where the road says so by more than rounding does, or this pass by a grade.
 OFF_THE_ROAD, OFF_AS_DRIVEN = 0.6, 0.9
 TOLD = 0.25
-# A corner tightens from this much on, half a grade of most crews; a distance is wrong by so many metres and by this share of it.
+# A corner tightens by half a grade of most crews and more; a distance is wrong by these metres and by this share of it.
 TIGHTENS, WRONG_M, WRONG_SHARE = 1.3, 12.0, 0.3
 # Less than this before its corner a call is late; the calls as they stand in their file, behind "five" to "go".
 LATE_S = 1.6
 CUE, COUNTED_DOWN = r"(\d+):(\d+):([\d.]+) -->", 6
+# What a slip of more than one note is called where it is told as such.
+NAMES = {
+    "page-out": "A page seems to be missing", "page-twice": "A page stands there twice", "turned": "Two notes the wrong way round",
+    "tenfold": "a zero too many",
+}  # fmt: skip
 # The groups of kinds whose sureness is held against the truth.
 SURE_GROUPS = ("grade", "direction", "corner", "tightens")
 
@@ -183,6 +188,7 @@ def _judged(w: World, review: Review, score: Score) -> None:
     for slip, near in truth.slips:
         score.tally[f"planted {slip.kind}"] += 1
         score.tally[f"found {slip.kind}"] += bool(near)
+        score.tally[f"named {slip.kind}"] += any(NAMES.get(slip.kind, "-") in f"{f.cause} {f.why}" for f in near)
         score.tally[f"danger {slip.kind}"] += any(f.severity == "danger" for f in near)
     for f, right in truth.findings:
         if f.severity in ("danger", "change"):
@@ -355,6 +361,9 @@ def table(scores: dict[str, Score]) -> None:
         row(f"found: {kind}", share(f"found {kind}", f"planted {kind}"))
     for kind in ("two-too-fast", "direction", "corner-left-out"):
         row(f"as danger: {kind}", share(f"danger {kind}", f"planted {kind}"))
+    for kind in NAMES:
+        if pooled.tally[f"planted {kind}"]:
+            row(f"named: {kind}", share(f"named {kind}", f"planted {kind}"))
     row("late calls true", share("true late", "late"))
     row("books misread", lambda s: str(s.tally["books misread"]))
     for kind, count in sorted(pooled.tally.items()):
@@ -376,20 +385,13 @@ def main() -> int:
     options.add_argument("--recce", action="store_true")
     options.add_argument("--third", action="store_true")
     chosen = options.parse_args()
-    first = 1 if chosen.training else REPORTED_FROM
-    if chosen.third:
-        first = 1 if chosen.training else third_worlds.KEPT_FROM
-        scores: dict[str, Score] = {r.name: Score() for r in RECEIVERS}
-        with ProcessPoolExecutor() as pool:
-            for name, score in pool.map(one_third, range(first, first + chosen.worlds)):
-                scores[name].add(score)
-        table(scores)
-        return 0
-    jobs = [(first + n, not chosen.training, box, chosen.recce) for n in range(chosen.worlds) for box in BOXES]
-    scores = {box: Score() for box in BOXES}
+    first = 1 if chosen.training else third_worlds.KEPT_FROM if chosen.third else REPORTED_FROM
+    numbers = range(first, first + chosen.worlds)
+    jobs = [(n, not chosen.training, box, chosen.recce) for n in numbers for box in BOXES]
+    scores = {name: Score() for name in ([r.name for r in RECEIVERS] if chosen.third else BOXES)}
     with ProcessPoolExecutor() as pool:
-        for box, score in pool.map(one, jobs):
-            scores[box].add(score)
+        for name, score in pool.map(one_third, numbers) if chosen.third else pool.map(one, jobs):
+            scores[name].add(score)
     table(scores)
     return 0
 

@@ -198,7 +198,7 @@ def write_book(rng: np.random.Generator, road: Road, crew: Crew) -> Book:
         if off > crew.omits + rng.normal(0, 0.4) and rng.random() < crew.omits_share:
             c.written = False
             continue
-        note = Note(c.side, _grade(crew, off), place_from_m=c.from_m, place_to_m=c.to_m, corner=c)
+        note = Note(c.side, grade_of(crew, off), place_from_m=c.from_m, place_to_m=c.to_m, corner=c)
         if c.later is not None and note.grade.rstrip("+-").isdigit():
             later = c.later + rng.normal(0, crew.scatter)
             number = int(np.clip(round(later), 1, crew.top))
@@ -239,7 +239,7 @@ def call_gaps(rng: np.random.Generator, book: Book) -> None:
         note.gap = "into" if metres < 14 else str(min(GAPS, key=lambda g: abs(np.log(g / metres))))
 
 
-def _grade(crew: Crew, position: float) -> str:
+def grade_of(crew: Crew, position: float) -> str:
     if crew.words_for_tight and position < -0.2:
         return "hairpin"
     if crew.words_for_tight and position < 0.5:

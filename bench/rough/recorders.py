@@ -49,7 +49,7 @@ def record(rng: np.random.Generator, run: Drive, box: Box, *, gravel: bool) -> R
     turn = recorded_rotation(np.radians(rng.uniform(-box.turned_deg, box.turned_deg, 3)))
     rows = _positions(rng, run, box, late)
     if box.inertial_hz:
-        rows += _inertial(rng, run, box, turn, gravel=gravel)
+        rows += inertial_rows(rng, run, box, turn, gravel=gravel)
     rows.sort(key=lambda r: r[0])
     return Recorded(COLUMNS + "\n" + "\n".join(text for _, text in rows) + "\n", late, turn[:, 2])
 
@@ -76,7 +76,9 @@ def _band(rng: np.random.Generator, count: int, low_hz: float, high_hz: float, r
     return out / max(float(out.std()), 1e-9)
 
 
-def _inertial(rng: np.random.Generator, run: Drive, box: Box, turn: Floats, *, gravel: bool) -> list[tuple[float, str]]:
+def inertial_rows(
+    rng: np.random.Generator, run: Drive, box: Box, turn: Floats, *, gravel: bool
+) -> list[tuple[float, str]]:
     rate_hz = 400.0
     fine = np.arange(0.0, run.time_s[-1], 1 / rate_hz)
 
@@ -131,16 +133,16 @@ def _positions(rng: np.random.Generator, run: Drive, box: Box, late_s: float) ->
 
     count, step = len(stamps), 1 / box.position_hz
     v = read(run.speed_mps)
-    errors = [_walk(rng, count, step, 1.2, 40.0) + rng.normal(0, 0.06, count) for _ in range(2)]
+    errors = [wandering(rng, count, step, 1.2, 40.0) + rng.normal(0, 0.06, count) for _ in range(2)]
     hacc = np.clip(rng.normal(1.8, 0.2, count), 0.9, 4.0)
     for begin in rng.uniform(run.start_s + 20, run.finish_s, int(run.finish_s / 110)):
         # Under trees: a step of some metres that holds, and goes.
         inside = (stamps > begin) & (stamps < begin + rng.uniform(10, 28))
         for axis in errors:
-            axis[inside] += rng.normal(0, 4.0) + _walk(rng, int(inside.sum()), step, 1.0, 6.0)
+            axis[inside] += rng.normal(0, 4.0) + wandering(rng, int(inside.sum()), step, 1.0, 6.0)
         hacc[inside] *= rng.uniform(1.2, 2.5)
     east, north = read(run.east_m) + errors[0], read(run.north_m) + errors[1]
-    height = read(run.height_m) + _walk(rng, count, step, 2.5, 60.0)
+    height = read(run.height_m) + wandering(rng, count, step, 2.5, 60.0)
     speed = np.maximum(v + rng.normal(0, 0.1, count), 0.0)
     noise = np.clip(0.12 / np.maximum(v, 0.05), 0, 3) * rng.normal(0, 1, count)
     course = np.degrees(np.pi / 2 - read(run.heading_rad) + noise) % 360
@@ -150,13 +152,21 @@ def _positions(rng: np.random.Generator, run: Drive, box: Box, late_s: float) ->
         for b in rng.uniform(run.start_s + 30, run.finish_s - 20, int(rng.integers(0, 3)))
     ]
     return [
-        (t, f"{t:.3f},{lat[i]:.7f},{lon[i]:.7f},{height[i]:.1f},{speed[i] * 3.6:.2f},{course[i]:.1f},{hacc[i]:.1f},,,,")
+        position_row(t, lat[i], lon[i], height[i], speed[i], course[i], hacc[i])
         for i, t in enumerate(stamps)
         if not any(a <= true[i] < b for a, b in lost)
     ]
 
 
-def _walk(rng: np.random.Generator, count: int, step_s: float, sigma: float, over_s: float) -> Floats:
+def position_row(
+    time_s: float, lat: float, lon: float, height_m: float, speed_mps: float, course_deg: float, hacc_m: float
+) -> tuple[float, str]:
+    """A row of :data:`COLUMNS` that holds a position, behind its time."""
+    text = f"{time_s:.3f},{lat:.7f},{lon:.7f},{height_m:.1f},{speed_mps * 3.6:.2f},{course_deg:.1f},{hacc_m:.1f},,,,"
+    return time_s, text
+
+
+def wandering(rng: np.random.Generator, count: int, step_s: float, sigma: float, over_s: float) -> Floats:
     """A wandering error of so much with so long a memory, (count,)."""
     from scipy.signal import lfilter
 

@@ -91,12 +91,16 @@ def reviewed(w: World, box: str, *, book: Book | None = None, recce: bool = Fals
     """The review of a world's pass, with the reconnaissance beside it if wanted, and the recording with its truth."""
     seen = recorded(w, box)
     slow = (Material("run", "recce.csv", recorded(w, box, reconnaissance(w)).csv.encode()),) if recce else ()
-    review = review_material(
+    return review_of(w, seen, book or w.book, others=slow), seen
+
+
+def review_of(w: World, seen: Recorded, book: Book, *, others: tuple[Material, ...] = ()) -> Review:
+    """The review of a world's pass as a box saw it, with a book, and other passes beside it."""
+    return review_material(
         Inputs(
             Material("run", "run.csv", seen.csv.encode()),
-            Material("notes", "notes.txt", (book or w.book).text().encode()),
+            Material("notes", "notes.txt", book.text().encode()),
             Material("calls", "calls.vtt", w.calls.encode()),
-            others=slow,
+            others=others,
         )
     )
-    return review, seen

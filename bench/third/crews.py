@@ -11,7 +11,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from rough.crews import Book, Corner, Crew, Note, Slip, _grade, plant
+from rough.crews import Book, Corner, Crew, Note, Slip, grade_of, plant
 from rough.roads import Floats, Road, even
 
 EXTRAS = [
@@ -124,7 +124,7 @@ def write_book(rng: np.random.Generator, road: Road, crew: Crew, eye: Eye) -> Bo
         if off > crew.omits + rng.normal(0, 0.5) and rng.random() < crew.omits_share:
             c.written = False
             continue
-        note = Note(c.side, _grade(crew, off), place_from_m=c.from_m, place_to_m=c.to_m, corner=c)
+        note = Note(c.side, grade_of(crew, off), place_from_m=c.from_m, place_to_m=c.to_m, corner=c)
         if c.later is not None and note.grade.rstrip("+-").isdigit():
             number = int(np.clip(round(c.later + rng.normal(0, crew.scatter)), 1, crew.top))
             named = crew.top + 1 - number if crew.descending else number

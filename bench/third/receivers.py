@@ -9,7 +9,7 @@ import numpy as np
 
 from mirkle.standins.recorder import _degrees
 from rough.driving import Drive
-from rough.recorders import COLUMNS, Box, Recorded, _inertial, _walk, recorded_rotation
+from rough.recorders import COLUMNS, Box, Recorded, inertial_rows, position_row, recorded_rotation, wandering
 from rough.roads import Floats
 
 
@@ -41,7 +41,7 @@ def record(rng: np.random.Generator, run: Drive, receiver: Receiver, *, gravel: 
     rows = _positions(rng, run, receiver, late, order=0 if kept else int(rng.choice([2, 3])))
     if receiver.inertial_hz:
         box = Box(receiver.name, receiver.prints_hz, receiver.inertial_hz, 12.0, (late, late), receiver.shake_g)
-        rows += _inertial(rng, run, box, turn, gravel=gravel)
+        rows += inertial_rows(rng, run, box, turn, gravel=gravel)
     rows.sort(key=lambda r: r[0])
     return Recorded(COLUMNS + "\n" + "\n".join(text for _, text in rows) + "\n", late, turn[:, 2])
 
@@ -55,7 +55,7 @@ def _positions(
     read = [np.interp(true, run.time_s, axis) for axis in (run.east_m, run.north_m)]
     raw = np.array(
         [
-            axis + rng.normal(0, receiver.noise_m, len(stamps)) + _walk(rng, len(stamps), step, 0.8, 50.0)
+            axis + rng.normal(0, receiver.noise_m, len(stamps)) + wandering(rng, len(stamps), step, 0.8, 50.0)
             for axis in read
         ]
     )
@@ -75,18 +75,18 @@ def _positions(
         place, going = _filtered(raw, step, ratio * (6.0 if order == 3 else 1.0), order)
     course = np.degrees(np.arctan2(going[0], going[1])) % 360
     speed = np.hypot(*going)
-    height = np.interp(true, run.time_s, run.height_m) + _walk(rng, len(stamps), step, 2.0, 60.0)
+    height = np.interp(true, run.time_s, run.height_m) + wandering(rng, len(stamps), step, 2.0, 60.0)
     lat, lon = _degrees((43.7, -34.1), place[0], place[1])
     every = round(receiver.works_hz / receiver.prints_hz)
     hacc = 0.6 + 2.0 * receiver.noise_m
     return [
-        (stamps[i], f"{stamps[i]:.3f},{lat[i]:.7f},{lon[i]:.7f},{height[i]:.1f},{speed[i] * 3.6:.2f},{course[i]:.1f},{hacc:.1f},,,,")
+        position_row(stamps[i], lat[i], lon[i], height[i], speed[i], course[i], hacc)
         for i in range(0, len(stamps), every)
     ]  # fmt: skip
 
 
 def _meant(raw: Floats, step_s: float, over_s: float) -> tuple[Floats, Floats]:
-    """The mean of the last places, over so many seconds, and the speed that it moves with; each (2, n)."""
+    """The mean of the places of the last ``over_s`` seconds, and the speed with which it moves; each (2, n)."""
     count = max(2, round(over_s / step_s))
     padded = np.pad(raw, ((0, 0), (count - 1, 0)), mode="edge")
     place = np.array([np.convolve(axis, np.ones(count) / count, mode="valid") for axis in padded])

@@ -1,5 +1,5 @@
-"""Whole third worlds with their truth, by number: numbers below 1000 may be opened, from 7000 on they are kept (another mechanism each for
-crew, driver and receiver)."""
+"""Whole third worlds with their truth, by number: numbers below 1000 may be opened, from 7000 on they are kept: other crews and
+receivers, and drivers who misjudge more."""
 
 from __future__ import annotations
 
@@ -9,18 +9,16 @@ from functools import lru_cache
 import numpy as np
 
 from mirkle.core.review import Review
-from mirkle.files.project import Material
-from mirkle.session.material import Inputs, review_material
 from rough.crews import spoken
 from rough.recorders import Recorded
-from rough.worlds import CLOCK_S, World
+from rough.worlds import CLOCK_S, World, review_of
 from third.crews import STRUCTURAL, drawn_crew, with_slips, write_book
 from third.driving import Hand, drive
 from third.receivers import RECEIVERS, record
 from third.roads import third_road
 
 KEPT_FROM = 7000
-# On the whole nobody is slower who has not stood beside the road.
+# Whoever is slower than this on the whole was stuck off the road.
 SLOWEST_MPS = 13.0
 
 
@@ -40,7 +38,6 @@ def world(number: int, *, length_m: float = 7000.0, structural: str | None = Non
         unsteady=float(rng.uniform(0.0006, 0.0018)),
         uses=float(rng.uniform(0.3, 0.95)),
         pace=float(rng.uniform(0.68, 0.9)),
-        # On the kept side he misjudges more than a bend now and then: a whole stretch.
         misjudges=float(rng.uniform(0.06, 0.11) if kept else rng.uniform(0.02, 0.07)),
         slip_rad=float(rng.uniform(0.06, 0.2) if road.surface == "gravel" else rng.uniform(0.02, 0.06)),
     )
@@ -57,11 +54,4 @@ def reviewed(w: World) -> tuple[Review, Recorded]:
     rng = np.random.default_rng([w.number, 5])
     receiver = RECEIVERS[w.number % len(RECEIVERS)]
     seen = record(rng, w.run, receiver, gravel=w.road.surface == "gravel", kept=w.held_out)
-    review = review_material(
-        Inputs(
-            Material("run", "run.csv", seen.csv.encode()),
-            Material("notes", "notes.txt", w.book.text().encode()),
-            Material("calls", "calls.vtt", w.calls.encode()),
-        )
-    )
-    return review, seen
+    return review_of(w, seen, w.book), seen

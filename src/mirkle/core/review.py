@@ -406,7 +406,7 @@ def _paired(
     """The notes paired with the road, the clock that ties the words to the recording, and whether the notes belong here."""
     profile, road, pins = measured.profile, measured.road, by_hand.pins_on(measured.profile)
     lineup = line_up(reading.notes, school, road, pins=pins, progress=progress)
-    paired = sum(t.bend is not None for t in lineup.ties) / max(len(lineup.ties), 1)
+    paired = lineup.paired / max(len(lineup.ties), 1)
     fit = belonging_of(reading.notes, school, road, lineup.cost, lineup.grades.scatter, paired)
     if fit.why == "part":
         lineup = line_up(reading.notes, school, road, pins=pins, anywhere=True)

@@ -111,7 +111,7 @@ def _notes_words(stage: OpenBook) -> str:
 
 def _road_words(review: Review) -> str:
     """How well notes and road go together, and how this crew calls distances."""
-    paired = sum(t.bend is not None for t in review.lineup.ties)
+    paired = review.lineup.paired
     words = say("{0} of {1} corner notes have their bend.", paired, len(review.lineup.ties))
     words += " " + say("Your grades go with the road to about {0:.1f} of a grade.", review.lineup.grades.scatter)
     over = 100.0 * (1.0 / review.lineup.distances.factor - 1.0)

@@ -186,27 +186,30 @@ class _Front:
         *,
         summed: bool = False,
     ) -> tuple[Floats, NDArray[np.intp]]:
-        """The same from the places that lie further back than those: the least cost, or all summed, and whence the least, each (m,)."""
+        """The same from the places that lie further back than those: the least cost and from which place, each (m,).
+
+        With ``summed`` all of them together, and the places mean nothing.
+        """
         last = np.arange(low, high) - look_back
         first = int(np.searchsorted(road.pieces.to_m, road.pieces.from_m[low] - MOST_MISSING_M))
         if last[-1] < first:
             return np.full(high - low, FAR), np.zeros(high - low, dtype=np.intp)
         places, last = slice(first, int(last[-1]) + 1), np.maximum(last - first, -1)
-        from_there = self.value[places] - road.left_over[places] - UNASKED_PER_M * (self.ended_m + self.owed_m)[places]
+        from_there = self.value[places] - road.left_over[places]
+        from_there -= UNASKED_PER_M * (self.ended_m[places] + self.owed_m[places])
+        at = np.maximum(last, 0)
         if summed:
-            least = -np.logaddexp.accumulate(-from_there)
+            least, origin = -np.logaddexp.accumulate(-from_there)[at], at
         else:
             least = np.minimum.accumulate(from_there)
-        newly = np.where(from_there <= least, np.arange(len(least)), 0)
-        origin = np.maximum.accumulate(newly)[np.maximum(last, 0)] + first
+            newly = np.where(from_there <= least, np.arange(len(least)), 0)
+            least, origin = least[at], np.maximum.accumulate(newly)[at] + first
         way = UNASKED
         if not np.isnan(expected_m):
             reach_m = _reach_m(expected_m, scatter_m)
             way = float(distance_cost(np.array([(reach_m - expected_m) / scatter_m]))[0]) - UNASKED_PER_M * reach_m
             way += float(np.log(scatter_m / USUAL_SPREAD_M))
-        cost = (
-            least[np.maximum(last, 0)] + way + UNASKED_PER_M * road.pieces.from_m[low:high] + road.left_over[low:high]
-        )
+        cost = least + way + UNASKED_PER_M * road.pieces.from_m[low:high] + road.left_over[low:high]
         return np.where(last < 0, FAR, cost), origin
 
     def closed(self, road: Road, *, free_ends: bool) -> float:

@@ -163,7 +163,7 @@ def expected_gaps(calls: Calls, distances: GapYardstick) -> tuple[Floats, Floats
 
 
 def grade_cost(off: Floats) -> Floats:
-    """-ln of how likely a grade is that lies so many scatters from the called one, with Student's tails, (n,)."""
+    """-ln of the likelihood of grades that lie ``off`` scatters from the called one, with Student's tails, (n,)."""
     return np.asarray(2.5 * np.log(1.0 + off * off * 0.25))
 
 

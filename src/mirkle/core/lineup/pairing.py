@@ -118,6 +118,11 @@ class Lineup:
         """The tie of each corner note, by the note's number in the book."""
         return {t.note: t for t in self.ties}
 
+    @property
+    def paired(self) -> int:
+        """How many corner notes have a bend."""
+        return sum(t.bend is not None for t in self.ties)
+
     def bend_of(self, note: int) -> Bend | None:
         """The bend that answers a note, if it is a corner's and has one."""
         tie = self.tie_of.get(note)

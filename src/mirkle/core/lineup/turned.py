@@ -21,9 +21,9 @@ from mirkle.core.motion.recording import Floats
 
 # How many notes each way are aligned with a pair, and how far from its place each is looked for.
 ABOUT, NEAR_M = 2, 300.0
-# A pair is looked at where a note is less sure of its bend than this, or so many scatters off its grade.
+# A pair is looked at where a note is less sure of its bend than the first, or off its grade by more scatters than the second.
 SURE, OFF_SCATTERS = 0.8, 2.5
-# A pair is turned where the exchange gains so many nats: a slip or two in a hundred notes, and one sort of slip of several. # common practice
+# A pair is turned where the exchange gains more nats than this: a slip or two in a hundred notes, and one sort of several. # common practice
 TURNED_NATS = 5.5
 EVERYWHERE = slice(None)
 

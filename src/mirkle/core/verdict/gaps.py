@@ -23,7 +23,7 @@ GENTLE_DEG, COARSELY_GENTLE_DEG, BESIDE_A_GENTLE_ONE = 15.0, 25.0, 1.75
 AS_LIKELY_AS_NOT = 3.0
 CLEARLY_UNUSUAL = 4.5
 SMALLEST_DIFFERENCE_M = 15.0
-# A distance that may have a zero too many is so many scatters too long, between two notes so sure of their bends.
+# A distance that may have a zero too many is longer by more scatters than this, between two notes that are surer of their bends than this.
 FAR_TOO_LONG, SURELY_PAIRED = 3.0, 0.8
 # What is surely wrong by itself has a zero too many where a tenth of it comes about right.
 ABOUT = 2.0
