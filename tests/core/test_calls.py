@@ -95,6 +95,12 @@ def test_go_is_said_a_reaction_before_the_car_moves() -> None:
     by_go = clock_of(begun, said, place_s, drive())
     assert by_go is not None
     assert (by_go.by, by_go.calls_minus_run_s) == ("go", pytest.approx(77.0 + 0.35 - START_S))
+    # "Go" says 17.35 s, the usual lead 17.5 s: a reaction's own uncertainty covers that. Where they are 2 s apart neither is known.
+    assert by_go.uncertainty_s == 0.25
+    apart = clock_of(replace(silence(), go_s=75.0), said, place_s, drive())
+    assert apart is not None
+    assert apart.calls_minus_run_s == pytest.approx(75.35 - START_S)
+    assert apart.uncertainty_s == pytest.approx(0.5 * (OFFSET_S + 0.15 - 15.35), abs=0.02)
     errors = []
     for scatter_s, count in ((0.01, 100), (2.0, 100), (2.0, 25)):
         said, place_s = calls(1.0, scatter_s=scatter_s, count=count)

@@ -26,8 +26,7 @@ from mirkle.core.verdict.habits import as_habits
 from mirkle.core.verdict.kinds import KINDS, Group
 from mirkle.core.verdict.pace import pace_of
 from mirkle.core.verdict.parts import propose_parts
-from mirkle.core.verdict.scale import bands_of
-from mirkle.core.verdict.shape import judge_lengths, judge_shapes
+from mirkle.core.verdict.shape import begins_tighter, judge_lengths, judge_shapes
 from mirkle.core.verdict.timing import judge_timing
 from mirkle.core.verdict.witness import Witness
 from mirkle.files.languages import shipped_languages
@@ -71,7 +70,7 @@ def case_of(text: str, road: Profile) -> Case:
     lineup = line_up(reading.notes, school, road_of(road))
     notes = {n.index: n for n in reading.notes}
     return Case(
-        notes=reading.notes, lineup=lineup, bands=bands_of(lineup, notes, school), school=school, profile=road,
+        notes=reading.notes, lineup=lineup, school=school, profile=road,
         hand=Hand(reading, ENGLISH), finish_m=road.length_m, coarse=False,
         pace=pace_of(lineup, road, notes, school), vertical=None,
     )  # fmt: skip
@@ -97,6 +96,17 @@ def test_a_tightening_that_the_note_leaves_out_is_found_and_written_in() -> None
     (again,) = case.hand.read_back(finding.proposal.text)
     assert again.changes
     assert again.distance_m == case.notes[20].distance_m
+
+
+def test_a_corner_that_begins_two_grades_tighter_is_no_mere_tightening() -> None:
+    honest = stage()
+    written = next(n for n in honest.notes[8:] if n.grade in ("2", "3") and not n.length).index
+    text = honest.notes[written].text
+    opened = text.replace(f" {honest.notes[written].grade} ", f" {int(honest.notes[written].grade or 0) + 3} ")
+    for texts, begins in (({}, False), ({written: opened}, True)):
+        case = stage(change={written: 1.8}, texts=texts)
+        (finding,) = [f for f in judge_shapes(case) if f.kind == "tightens-uncalled" and f.note == written]
+        assert begins_tighter(case, finding) is begins
 
 
 def test_a_called_tightening_that_is_not_there_and_an_opening() -> None:
@@ -175,6 +185,12 @@ def test_late_and_early_calls_against_the_crews_own_habit() -> None:
     assert late.proposal is not None
     assert case.hand.read_back(late.proposal.text)[0].cautions[-1] == "early"
     assert timed(case, said, None) == []
+    # Perhaps the note belongs to a corner further on, and was called in time for it.
+    (sure, _), ties = found, case.lineup.ties
+    doubtful = replace(case.lineup, ties=tuple(replace(t, sure=0.8) if t.note == 12 else t for t in ties))
+    (unsure, _) = timed(replace(case, lineup=doubtful), said, Clock(100.0, 0.2, "go"))
+    assert (sure.severity, unsure.severity) == ("change", "check")
+    assert unsure.confidence == pytest.approx(0.8 * sure.confidence / case.lineup.tie_of[12].sure)
 
 
 def test_other_passes_strengthen_or_speak_against_a_finding() -> None:

@@ -84,14 +84,14 @@ def test_a_dot_of_the_scale_opens_its_note(open_window: Window, qtbot: QtBot) ->
     stage, view = open_window.stage, open_window.line_up
     assert stage is not None
     open_window.go_to("Line up")
-    odd = next((n, g, b) for n, g, b, finding in view.scale._dots if finding is not None)
-    qtbot.mouseClick(view.scale, Qt.MouseButton.LeftButton, pos=view.scale._centre(*odd).toPoint())
-    assert stage.note == odd[0]
+    odd = next(f.note for f in stage.review.findings if f.kind == "grade-tighter")
+    qtbot.mouseClick(view.scale, Qt.MouseButton.LeftButton, pos=view.scale.place_of(odd).toPoint())
+    assert stage.note == odd
     assert open_window.stack.currentWidget() is open_window.compare
     for axis in ("speed", "angle", "radius"):
         view.axis.setCurrentIndex(view.axis.findData(axis))
         view.axis.activated.emit(view.axis.currentIndex())
-        at = view.scale._centre(*odd)
+        at = view.scale.place_of(odd)
         assert 0 < at.x() < view.scale.width()
         assert not view.scale.grab().isNull()
 

@@ -27,6 +27,7 @@ from mirkle.desk.guide_view import KEYS, Guide, guide_text, keys_table
 from mirkle.desk.speak import say, say_why
 from mirkle.desk.status_line import clock
 from mirkle.desk.window import Window
+from mirkle.desk.words import sure_words
 from mirkle.files.project import Project
 from mirkle.session import places
 from mirkle.session.sound import recording_s
@@ -82,14 +83,17 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         compare = seen(window)
         note = stage.review.notes[finding.note]
         for words in (
-            say_why(finding.because), say("{0:.0%} sure", min(finding.confidence, 0.99)), str(note.page), str(note.line),
+            say_why(finding.because), sure_words(finding), str(note.page), str(note.line),
             say("Mark it  ⏎"), say("Keep  K"), say("Talk  T"), say("Video  V"), say("Hear it  Space"), say("Add  H"),
             say("▼ {0} dangers left", stage.book.dangers_left), say("time control in"), "−", "+",
             say("{0:.0f} m in sight", window.compare.road.in_sight_m), stage.book.proposal(finding).text,
-            clock(recording_s(stage, finding.from_m)),
+            window.status.place.text(),
         ):  # fmt: skip
             assert words in compare, words
         assert say("Reads: {0}", "").strip() in compare
+        at = [recording_s(stage, m) for m in (finding.from_m - 30, finding.to_m + 30)]
+        minutes, seconds = re.search(r"(\d+):(\d+)", window.status.place.text()).groups()
+        assert at[0] < int(minutes) * 60 + int(seconds) < at[1]
         window.go_to("Gather")
         settled()
         gather = seen(window)

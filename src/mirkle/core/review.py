@@ -20,6 +20,7 @@ from mirkle.core.lineup.leads import Leads, leads_of
 from mirkle.core.lineup.pairing import Heard, Lineup, line_up, pin_down, sense_on_the_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.road import Road, road_of
+from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.drives import (
     A_DRIVE_M,
     Bridged,
@@ -57,8 +58,8 @@ from mirkle.core.verdict.kinds import KINDS, SEVERITIES
 from mirkle.core.verdict.pace import Pace, pace_of
 from mirkle.core.verdict.parameters import PARAMETERS, Parameters
 from mirkle.core.verdict.parts import Part, propose_parts
-from mirkle.core.verdict.scale import Band, bands_of
-from mirkle.core.verdict.shape import judge_lengths, judge_shapes
+from mirkle.core.verdict.scale import Band, Ruler, bands_of, ruler_of
+from mirkle.core.verdict.shape import begins_tighter, judge_lengths, judge_shapes
 from mirkle.core.verdict.timing import judge_timing
 from mirkle.core.verdict.vertical import judge_vertical
 from mirkle.core.verdict.witness import Witness
@@ -189,6 +190,15 @@ class Review:
     def notes(self) -> tuple[Note, ...]:
         """The notes in the order of the book."""
         return self.reading.notes
+
+    @property
+    def measure(self) -> str:
+        """What the crew's grades go by best: ``radius``, ``speed`` or ``angle``."""
+        return self.yardsticks[0].name if self.yardsticks else "radius"
+
+    def ruler(self, bend: Bend, position: float) -> Ruler:
+        """The crew's grades along the measure that it goes by, for a bend at a position on its scale."""
+        return ruler_of(self.lineup.grades, bend, position, self.school, self.measure)
 
     def place_m(self, note: int) -> float:
         """Where the last bend up to a note ends, metres from the start line: what was met behind that note lies there."""
@@ -332,10 +342,10 @@ def judged(
     leads = leads_of(lineup, profile, said, clock)
     by_crew = by_hand.parts_on(profile)
     parts = propose_parts(lineup, profile, pace, finish_m) if by_crew is None else by_crew
+    yardsticks = yardsticks_of(lineup, notes, school)
     case = Case(
         notes=reading.notes,
         lineup=lineup,
-        bands=bands_of(lineup, notes, school),
         school=school,
         profile=profile,
         hand=Hand(reading, next(la for la in crew.languages if la.code == reading.language)),
@@ -345,6 +355,7 @@ def judged(
         vertical=measured.vertical,
         shaken=measured.shaken,
         given=given,
+        measure=yardsticks[0].name if yardsticks else "radius",
     )
     return Review(
         measured=measured,
@@ -353,7 +364,7 @@ def judged(
         finish_m=finish_m,
         finish_s=profile.seconds_at(finish_m),
         lineup=lineup,
-        bands=case.bands,
+        bands=bands_of(lineup, notes, school),
         findings=_findings(case, said, spoken, clock, leads, parts, measured, fit),
         leads=leads,
         pace=pace,
@@ -362,7 +373,7 @@ def judged(
         spoken=spoken,
         clock=clock,
         parts=parts,
-        yardsticks=yardsticks_of(lineup, notes, school),
+        yardsticks=yardsticks,
     )
 
 
@@ -467,13 +478,20 @@ def _of_other_notes(speech: Speech) -> bool:
     return len(said) >= 8 and sum(said) < LEAST_SAID * len(said)
 
 
-def _one_for_each(corners: list[Finding], shapes: list[Finding]) -> tuple[list[Finding], list[Finding]]:
-    """The findings with one for a corner that is tighter than its note: that it tightens, or, where that would be graver, its grade."""
+def _one_for_each(case: Case, corners: list[Finding], shapes: list[Finding]) -> tuple[list[Finding], list[Finding]]:
+    """The findings with one for a corner that is tighter than its note: that it tightens, or its grade.
+
+    It is the grade where that would be graver, or where the corner begins nearer to the grade that was met than to the one called.
+    """
     tighter = {f.note: f for f in corners if f.kind == "grade-tighter"}
     shaped = {f.note: f for f in shapes if f.kind == "tightens-uncalled" and f.note in tighter}
-    graver = {n for n, f in shaped.items() if SEVERITIES.index(tighter[n].severity) < SEVERITIES.index(f.severity)}
-    kept = [f for f in corners if not (f.kind == "grade-tighter" and f.note in shaped and f.note not in graver)]
-    return kept, [f for f in shapes if not (f.kind == "tightens-uncalled" and f.note in graver)]
+    graded = {
+        n
+        for n, f in shaped.items()
+        if SEVERITIES.index(tighter[n].severity) < SEVERITIES.index(f.severity) or begins_tighter(case, f)
+    }
+    kept = [f for f in corners if not (f.kind == "grade-tighter" and f.note in shaped and f.note not in graded)]
+    return kept, [f for f in shapes if not (f.kind == "tightens-uncalled" and f.note in graded)]
 
 
 def _findings(
@@ -488,7 +506,7 @@ def _findings(
 ) -> tuple[Finding, ...]:
     if not fit.belongs:
         return ()
-    corners, shapes = _one_for_each(list(judge_corners(case)), list(judge_shapes(case)))
+    corners, shapes = _one_for_each(case, list(judge_corners(case)), list(judge_shapes(case)))
     shaped = {f.note for f in shapes if f.kind == "tightens-uncalled"}
     missing = {f.note for f in corners if f.kind in ("corner-uncalled", "corner-unmet")}
     troubled = frozenset(missing | {n + 1 for n in missing} | {n - 1 for n in missing})

@@ -12,7 +12,9 @@ from PyQt6.QtWidgets import QWidget
 from mirkle.core.clauses import gettext_noop
 from mirkle.core.motion.bends import Bend
 from mirkle.core.review import Review
+from mirkle.core.verdict.corners import A_BEND_DEG
 from mirkle.core.verdict.findings import Finding
+from mirkle.core.verdict.scale import Ruler
 from mirkle.desk.shapes import polygon
 from mirkle.desk.speak import say
 from mirkle.desk.theme import Theme, font
@@ -25,12 +27,25 @@ G_MPS2 = 9.80665
 def bend_of(review: Review, finding: Finding) -> tuple[Bend | None, float | None]:
     """The bend that a finding is about and where it lies on the crew's scale, where there is one."""
     if finding.kind == "corner-uncalled":
-        near = [(u.bend, u.position) for u in review.lineup.uncalled if abs(u.bend.from_m - finding.from_m) < 1]
-        return near[0] if near else (None, None)
+        return next(iter(uncalled_in(review, finding)), (None, None))
     tie = review.lineup.tie_of.get(finding.note)
     if tie is None or finding.kind == "corner-unmet" or is_vertical(finding):
         return None, None
     return tie.bend, tie.position
+
+
+def uncalled_in(review: Review, finding: Finding) -> list[tuple[Bend, float]]:
+    """The bends without a note that a finding is about, with their places on the crew's scale."""
+    first, last = finding.from_m - 1, finding.to_m + 1
+    left = [(u.bend, u.position) for u in review.lineup.uncalled if u.bend.turn_deg > A_BEND_DEG]
+    return [(bend, position) for bend, position in left if first < bend.from_m and bend.to_m < last]
+
+
+def corners_between(review: Review, finding: Finding) -> list[tuple[Bend, float]]:
+    """The bends of a finding's stretch with their places on the crew's scale, in the order of the road, called or not."""
+    called = [(t.bend, t.position) for t in review.lineup.ties if t.bend is not None and t.position is not None]
+    inside = [(b, p) for b, p in called if finding.from_m - 1 <= b.apex_m <= finding.to_m + 1]
+    return sorted([*inside, *uncalled_in(review, finding)], key=lambda corner: corner[0].apex_m)
 
 
 # What is met in the vertical, and what a note says is to be settled.
@@ -87,6 +102,14 @@ class ScaleBar(Drawing):
 
     about = gettext_noop("Your grades, with the one called and where this corner lies")
 
+    def __init__(self, stage: Stage, theme: Theme, height: int) -> None:
+        super().__init__(stage, theme, height)
+        self.setToolTip(
+            say(
+                "The bar at the triangle: your notes scatter so far. Wider where the car slid or the recording is coarse."
+            )
+        )
+
     def draw(self, painter: QPainter, finding: Finding) -> None:
         """Boxes for the grades, a frame on the called one, a triangle at the met one."""
         if finding.kind.startswith("distance"):
@@ -107,44 +130,78 @@ class ScaleBar(Drawing):
             self._draw_load(painter, finding)
             return
         review = self.stage.review
-        bands = [b for b in review.bands if b.grade != "flat"]
+        if finding.cause:
+            self._draw_corners(painter, finding)
+            return
         bend, position = bend_of(review, finding)
         note = review.notes[finding.note]
-        called = note.grade if finding.kind != "corner-uncalled" else None
-        self.write(painter, QPointF(0, 14), say("your grades; the numbers are metres of radius"))
-        width = self.width() / len(bands)
+        called = review.school.tightest_grade(note) if finding.kind != "corner-uncalled" else None
+        ruler = review.ruler(bend, position) if bend is not None and position is not None else None
+        grades = [g for g in review.school.grades if g != "flat"]
+        self.write(
+            painter, QPointF(0, 14), self._heading(ruler.measure, bend) if ruler and bend else say("your grades")
+        )
+        width = self._box_px()
         top, height = 34.0, 26.0
-        for i, band in enumerate(bands):
+        for i, grade in enumerate(grades):
             box = QRectF(i * width, top, width, height)
             painter.fillRect(box, self.theme.colour("chosen" if i % 2 else "rule"))
             painter.setFont(font(14))
             painter.setPen(self.theme.colour("ink"))
-            short = {"hairpin": "hp", "square": "sq"}.get(band.grade, band.grade)
+            short = {"hairpin": "hp", "square": "sq"}.get(grade, grade)
             painter.drawText(box, Qt.AlignmentFlag.AlignCenter, short)
-            if i:
+            if i and ruler is not None and not math.isnan(ruler.borders[i - 1]):
                 painter.setFont(font(13))
                 painter.setPen(self.theme.colour("faint"))
                 border = QRectF(i * width - 24, top - 18, 48, 16)
-                painter.drawText(border, Qt.AlignmentFlag.AlignCenter, f"{band.radius_low_m:.0f}")
+                painter.drawText(border, Qt.AlignmentFlag.AlignCenter, _shown(ruler.measure, ruler.borders[i - 1]))
         both = False
-        for i, band in enumerate(bands):
-            if called is not None and band.grade == called.rstrip("+-"):
-                painter.setPen(QPen(self.theme.colour("ink"), 2.5))
-                painter.setBrush(Qt.BrushStyle.NoBrush)
-                painter.drawRect(QRectF(i * width + 1, top - 1, width - 2, height + 2))
-                aside = (i + 0.5) * width
-                met_x = self._place(position) * width if position is not None else -100.0
-                # Under its own grade and no other: where the triangle stands there, one line says both.
-                both = abs(met_x - aside) < 34
-                if not both:
-                    self._centred(painter, aside, top + height + 19, say("called"), "ink")
-        if position is not None:
-            words = say("met {0:.0f} ± {1:.0f} m", bend.radius_m, max(1.0, bend.radius_sd_m)) if bend else say("met")
+        met_x = self._place(position) * width if position is not None else -100.0
+        if called is not None and (name := called.rstrip("+-")) in grades:
+            at = grades.index(name)
+            painter.setPen(QPen(self.theme.colour("ink"), 2.5))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRect(QRectF(at * width + 1, top - 1, width - 2, height + 2))
+            # Under its own grade and no other: where the triangle stands there, one line says both.
+            both = abs(met_x - (at + 0.5) * width) < 34
+            if not both:
+                self._centred(painter, (at + 0.5) * width, top + height + 19, say("called"), "ink")
+        if ruler is not None and bend is not None:
+            words = _met_words(ruler, bend)
             words = say("called, and {0}", words) if both else words
-            self._draw_met(painter, finding, words, self._place(position) * width, top + height)
+            self._draw_met(painter, finding, words, met_x, top + height)
+
+    def _draw_corners(self, painter: QPainter, finding: Finding) -> None:
+        """Every corner of a stretch in a row, by what it turned like: what explains a heap of findings is about all of them."""
+        review = self.stage.review
+        corners = corners_between(review, finding)
+        self.write(painter, QPointF(0, 14), say("the corners of the road here; left above the line, right below"))
+        middle, half = 0.5 * (22.0 + self.height()), 0.5 * (self.height() - 24.0)
+        painter.setPen(QPen(self.theme.colour("ink"), 2))
+        painter.drawLine(QPointF(0, middle), QPointF(self.width(), middle))
+        room = self.width() / max(len(corners), 1)
+        wide = min(room - 6, 44.0)
+        for i, (bend, position) in enumerate(corners):
+            left = (i + 0.5) * room - 0.5 * wide
+            box = QRectF(left, middle - half if bend.side > 0 else middle + 2, wide, half - 2)
+            painter.fillRect(box, self.theme.colour("chosen"))
+            painter.setFont(font(14))
+            painter.setPen(self.theme.colour("ink"))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, review.ruler(bend, position).grade)
+
+    def _heading(self, measure: str, bend: Bend) -> str:
+        """What the numbers are, and what else of this bend counts in the crew's grades."""
+        if measure == "angle":
+            return say("your grades on a radius of {0:.0f} m; the numbers are degrees turned", bend.radius_m)
+        if measure == "speed":
+            return say("your grades for a bend of {0:.0f}°; the numbers are km/h", bend.turn_deg)
+        return say("your grades for a bend of {0:.0f}°; the numbers are metres of radius", bend.turn_deg)
 
     def _draw_met(self, painter: QPainter, finding: Finding, words: str, x: float, y: float) -> None:
         colour = "danger" if finding.severity == "danger" else "time" if finding.severity == "check" else "ink"
+        if finding.facts.scatter_grades is not None:
+            half = finding.facts.scatter_grades * self._box_px()
+            painter.fillRect(QRectF(x - half, y + 2, 2 * half, 5), self.theme.colour(colour, 90))
         x = min(max(x, 6.0), self.width() - 6.0)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self.theme.colour(colour))
@@ -188,10 +245,26 @@ class ScaleBar(Drawing):
         half = painter.fontMetrics().horizontalAdvance(text) / 2
         painter.drawText(QPointF(min(max(x - half, 0.0), self.width() - 2 * half), y), text)
 
+    def _box_px(self) -> float:
+        """How wide the box of a grade is."""
+        return self.width() / sum(g != "flat" for g in self.stage.review.school.grades)
+
     def _place(self, position: float) -> float:
         """Boxes from the left for a position: hairpin is the first box, square the second, then the numbers."""
-        first = self.stage.review.school.position(self.stage.review.bands[0].grade)
-        return position - first + 0.5
+        return position - self.stage.review.school.position(self.stage.review.school.grades[0]) + 0.5
+
+
+def _shown(measure: str, value: float) -> str:
+    return f"{value * 3.6 if measure == 'speed' else value:.0f}"
+
+
+def _met_words(ruler: Ruler, bend: Bend) -> str:
+    """The bend's own value of the measure that the crew grades by."""
+    if ruler.measure == "angle":
+        return say("met {0:.0f} ± {1:.0f}°", bend.turn_deg, max(1.0, bend.turn_sd_deg))
+    if ruler.measure == "speed":
+        return say("met {0:.0f} km/h", bend.speed_min_mps * 3.6)
+    return say("met {0:.0f} ± {1:.0f} m", bend.radius_m, max(1.0, bend.radius_sd_m))
 
 
 class Traces(Drawing):

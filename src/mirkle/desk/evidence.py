@@ -12,10 +12,8 @@ from mirkle.desk.controls import ChoiceBox, button, label, wrapped
 from mirkle.desk.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
 from mirkle.desk.note_field import NoteField
 from mirkle.desk.speak import say, say_clause, say_fault, say_why
-from mirkle.desk.status_line import clock
 from mirkle.desk.theme import Theme
-from mirkle.desk.words import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, title_of
-from mirkle.session.sound import recording_s
+from mirkle.desk.words import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, sure_words, title_of
 from mirkle.session.stage import Stage
 
 # Who speaks of a place does so there, or in the seconds after it.
@@ -196,13 +194,7 @@ class Evidence(QWidget):
             self.title.setText(title_of(finding))
             self._colour_title(finding.severity)
             decision = self.stage.book.decisions.get(finding.id)
-            place = say(
-                "page {0}, line {1} · {2:.2f} km · recording {3}",
-                note.page,
-                note.line,
-                finding.from_m / 1000,
-                clock(recording_s(self.stage, finding.from_m)),
-            )
+            place = say("page {0}, line {1} · {2:.2f} km", note.page, note.line, finding.from_m / 1000)
             said = (
                 f" · {say(ANSWER_WORDS[decision.answer])}{f', {say(BY_SAID[decision.by])}' if decision.by else ''}"
                 if decision
@@ -210,13 +202,7 @@ class Evidence(QWidget):
             )
             self.remark.setText(decision.remark if decision else "")
             self.severity.setText(
-                say(
-                    "{0} · {1:.0%} sure · {2}{3}",
-                    say(SEVERITY_WORDS[finding.severity]),
-                    min(finding.confidence, 0.99),
-                    place,
-                    said,
-                )
+                say("{0} · {1} · {2}{3}", say(SEVERITY_WORDS[finding.severity]), sure_words(finding), place, said)
             )
             self.why.setText(say_why(finding.because))
             self.facts.setText(self._facts())
@@ -268,7 +254,8 @@ class Evidence(QWidget):
         assert finding is not None
         lines = []
         bend, _ = bend_of(review, finding)
-        if bend is not None:
+        # A sentence on a grade holds it already.
+        if bend is not None and finding.facts.grades_off is None:
             lines.append(say("turned {0:.0f}° over {1:.0f} m", bend.turn_deg, bend.length_m))
         tie = review.lineup.tie_of.get(finding.note)
         if tie is not None and tie.bend is not None and tie.sure < 0.9:

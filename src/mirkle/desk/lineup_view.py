@@ -22,7 +22,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.desk.controls import ChoiceBox, DecimalBox, label, show_rows
 from mirkle.desk.listen_view import ListenView
 from mirkle.desk.panes import panes
-from mirkle.desk.scale_view import ScaleView
+from mirkle.desk.scale_view import OWN_SCALE, ScaleView
 from mirkle.desk.speak import say, say_fault
 from mirkle.desk.theme import Theme
 from mirkle.desk.ties_view import TiesView
@@ -32,6 +32,7 @@ from mirkle.session.stage import Stage
 
 LEAST_ROWS, MOST_ROWS, ROW_PX = 2, 7, 27
 AXIS_WORDS = {
+    OWN_SCALE: gettext_noop("by what it turned like"),
     "radius": gettext_noop("by radius"),
     "speed": gettext_noop("by speed"),
     "angle": gettext_noop("by angle turned"),

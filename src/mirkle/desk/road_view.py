@@ -33,7 +33,7 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import Finding
-from mirkle.desk.drawings import bend_of
+from mirkle.desk.drawings import uncalled_in
 from mirkle.desk.shapes import draw_mark, draw_unmeasured, mark_name, pixmap_for, polygon
 from mirkle.desk.speak import say, say_clause, say_why
 from mirkle.desk.theme import Theme, font
@@ -219,13 +219,13 @@ class RoadView(QWidget):
             pixmap.fill(self.theme.colour("desk"))
         painter = QPainter(ground)
         painter.setPen(QPen(self.theme.colour("rule"), 1))
-        for x, _ in self._columns():
+        for x, _ in self.columns():
             painter.drawLine(QPointF(x, HEAD_PX), QPointF(x, self.height()))
         painter.end()
         painter = QPainter(head)
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        columns = self._columns()
+        columns = self.columns()
         # Where names would touch they stand in turn a little higher and lower.
         close = abs(columns[0][0] - columns[2][0]) < CLOSE_PX if len(columns) > 2 else False
         for n, (x, name) in enumerate(columns):
@@ -234,7 +234,7 @@ class RoadView(QWidget):
         painter.end()
         return ground, head
 
-    def _columns(self) -> list[tuple[float, str]]:
+    def columns(self) -> list[tuple[float, str]]:
         """Pixels across and names of the grades on both sides."""
         return [(self._x(position, side), name) for name, position in self._scale.columns for side in (1, -1)]
 
@@ -414,10 +414,9 @@ class RoadView(QWidget):
         top, bottom = self.y_of(finding.from_m), self.y_of(finding.to_m)
         x = self.width() / 2
         if finding.kind == "corner-uncalled":
-            bend, position = bend_of(self.stage.review, finding)
-            if bend is not None:
-                painter.setPen(QPen(self.theme.colour("danger"), 2, Qt.PenStyle.DashLine))
-                painter.setBrush(self.theme.colour("danger", 150))
+            painter.setPen(QPen(self.theme.colour("danger"), 2, Qt.PenStyle.DashLine))
+            painter.setBrush(self.theme.colour("danger", 150))
+            for bend, position in uncalled_in(self.stage.review, finding):
                 painter.drawPath(self._shape(bend, position))
         elif finding.kind == "corner-unmet":
             note = self.stage.review.notes[finding.note]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from mirkle.core.clauses import gettext_noop
 from mirkle.core.verdict.findings import Finding
+from mirkle.core.verdict.kinds import KINDS
 from mirkle.desk.speak import say
 
 SEVERITY_WORDS = {
@@ -32,6 +33,16 @@ BY_SAID = {
 def title_of(finding: Finding) -> str:
     """The plain heading of a finding."""
     return say(finding.title)
+
+
+def sure_words(finding: Finding) -> str:
+    """How sure a finding is, and of what."""
+    # Nothing that rests on measurements is certain.
+    sure = min(finding.confidence, 0.99)
+    kind = KINDS[finding.kind]
+    if finding.cause or kind.of_the_pass or kind.of_a_place:
+        return say("{0:.0%} sure of this", sure)
+    return say("{0:.0%} sure the note is wrong", sure)
 
 
 def lost_words(count: int) -> str:

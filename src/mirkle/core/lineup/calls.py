@@ -72,7 +72,8 @@ def clock_of(
     by_hand_s : the offset, where a hand set it
 
     ``go`` gives it to a few tenths of a second. Without it only the offset plus the crew's habitual lead can be seen,
-    so the usual lead is taken off and its spread between crews goes into the uncertainty.
+    so the usual lead is taken off and its spread between crews goes into the uncertainty. Where both are there, ``go`` is believed, and
+    half of what they differ by is the least that it may be out.
     """
     early = np.array([s.from_s if s is not None else np.nan for s in said]) - place_s
     known = np.isfinite(early)
@@ -84,19 +85,32 @@ def clock_of(
         return Clock(by_hand_s, SET_BY_HAND_S, "hand", gains, drive.start_s)
     if speech.tied is not None:
         return Clock(*speech.tied, "sound", gains, drive.start_s)
+    by_lead = _by_lead(early - gains * driven_s, [s.uncertainty_s for s in said if s is not None])
     if speech.go_s is not None:
         coarse = speech.words[0].uncertainty_s > 1.0
         offset = speech.go_s + REACTION_S - drive.start_s
-        return Clock(offset, 0.8 if coarse else REACTION_DIFFERS_S, "go", gains, drive.start_s)
-    if len(early) < LEAST_CALLS:
+        error = 0.8 if coarse else REACTION_DIFFERS_S
+        if by_lead is not None:
+            # Two measures of one offset that differ: neither is right, or one is a start that was taken for another.
+            error = max(error, 0.5 * abs(offset - by_lead[0]))
+        return Clock(offset, error, "go", gains, drive.start_s)
+    if by_lead is None:
         return None
-    early = early - gains * driven_s
-    middle = float(np.median(early))
-    spread = 1.483 * float(np.median(np.abs(early - middle)))
-    blur = float(np.median([s.uncertainty_s for s in said if s is not None]))
+    return Clock(*by_lead, "lead", gains, drive.start_s)
+
+
+def _by_lead(early_s: Floats, blurs_s: Sequence[float]) -> tuple[float, float] | None:
+    """The offset by the crew's habitual lead, and its standard deviation; ``None`` where too few calls are known.
+
+    ``early_s`` is how much more the words' clock read at each call than the recording's at the call's place, (n,).
+    """
+    if len(early_s) < LEAST_CALLS:
+        return None
+    middle = float(np.median(early_s))
+    spread = 1.483 * float(np.median(np.abs(early_s - middle)))
     # Coarse blocks also begin late by the silence ahead of their first word.
-    error = np.sqrt(LEAD_DIFFERS_S**2 + spread**2 / len(early) + (0.25 * blur) ** 2)
-    return Clock(middle + USUAL_LEAD_S + EDGE_BEFORE_S, float(error), "lead", gains, drive.start_s)
+    error = np.sqrt(LEAD_DIFFERS_S**2 + spread**2 / len(early_s) + (0.25 * float(np.median(blurs_s))) ** 2)
+    return middle + USUAL_LEAD_S + EDGE_BEFORE_S, float(error)
 
 
 def gains_of(early_s: Floats, driven_s: Floats) -> float:

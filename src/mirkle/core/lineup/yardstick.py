@@ -54,6 +54,18 @@ class GradeYardstick:
         """Predicted grade positions, (m,)."""
         return features_of(runs) @ self.weights
 
+    @property
+    def by_radius(self) -> float:
+        """Grades by which a bend of the same angle is wider for each step of the logarithm of its radius; its length grows with that."""
+        _, tightest, carried, _, length, _ = self.weights
+        return float(tightest + carried + length)
+
+    @property
+    def by_angle(self) -> float:
+        """Grades by which a bend of the same radius is wider for each step of the logarithm of its angle; mostly negative."""
+        _, _, _, angle, length, _ = self.weights
+        return float(angle + length)
+
     def spread_of(self, bend: Bend) -> float:
         """By how many grades a bend's place may be out for what its radius, angle and length may be out (one standard deviation).
 

@@ -93,6 +93,10 @@ class School:
                 tightest, found = self.position(to), to
         return found
 
+    def tightest_grade(self, note: Note) -> str | None:
+        """The name of the grade of a note's tightest part; ``None`` where it has none."""
+        return self.tightest_target(note) or note.grade
+
     def grade_at(self, position: float) -> str:
         """The numbered grade nearest to a position, or its word; halves only where the crew uses them."""
         if self.words:

@@ -14,7 +14,6 @@ from mirkle.core.verdict.compounds import calls_too
 from mirkle.core.verdict.findings import TIGHTEST, Case, Facts, Finding, Proposal, surely_off
 from mirkle.core.verdict.kinds import Severity
 from mirkle.core.verdict.parameters import PARAMETERS, Parameters
-from mirkle.core.verdict.scale import Band
 
 # What a crew would rewrite: a grade. # common practice
 A_GRADE = 1.0
@@ -75,19 +74,16 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     said, seen, rewording = words
     if not tighter and "don't cut" in note.line_on_road:
         return None  # a car that cuts drives a wider line: that is said as a cut, and never as an easier corner
-    band = case.band(said)
-    facts = replace(
-        _facts(bend),
-        low_m=band.radius_low_m if band else None,
-        high_m=band.radius_high_m if band else None,
-        grades_off=shift,
-        slid_deg=slid,
-    )
+    ruler = case.ruler(bend, tie.position)
+    low, high = ruler.range_of(said)
+    facts = replace(_facts(bend), grades_off=shift, scatter_grades=scatter, slid_deg=slid)
+    facts = _with_range(facts, ruler.measure, low, high)
     because = [
         clause(
-            "Called {0}; it turned like your {1}: {2:.0f} m at its tightest{3}; {4:.0f} km/h at the slowest.",
-            said, met, bend.radius_m, _ranges(said, band, bend), bend.speed_min_mps * 3.6,
-        )
+            "Called {0}; it turned like your {1}: {2:.0f} m at its tightest, {3:.0f}° over {4:.0f} m, {5:.0f} km/h at the slowest.",
+            said, met, bend.radius_m, bend.turn_deg, bend.length_m, bend.speed_min_mps * 3.6,
+        ),
+        *_usual_range(said, ruler.measure, low, high),
     ]  # fmt: skip
     if slid:
         because.append(clause("The car slid there, {0:.0f}° more than it usually does, so its line says less.", slid))
@@ -143,16 +139,27 @@ def _facts(bend: Bend) -> Facts:
     return Facts(radius_m=bend.radius_m, turn_deg=bend.turn_deg, length_m=bend.length_m, speed_mps=bend.speed_min_mps)
 
 
-def _ranges(grade: str, band: Band | None, bend: Bend) -> Clause | str:
-    """What the crew's grade runs from and to; where the radius alone lies in it, what else enters the grade is said."""
-    if band is None:
-        return ""
-    if band.radius_low_m <= bend.radius_m <= band.radius_high_m:
-        return clause(
-            ", as your {0}s are ({1:.0f} to {2:.0f} m), but it turned {3:.0f}° over {4:.0f} m, which counts in your grades too",
-            grade, band.radius_low_m, band.radius_high_m, bend.turn_deg, bend.length_m,
-        )  # fmt: skip
-    return clause(", where your {0}s run from {1:.0f} to {2:.0f} m", grade, band.radius_low_m, band.radius_high_m)
+def _with_range(facts: Facts, measure: str, low: float | None, high: float | None) -> Facts:
+    """The facts with from what to what the crew calls its grade, in the unit of its measure."""
+    if measure == "angle":
+        return replace(facts, low_deg=low, high_deg=high)
+    if measure == "speed":
+        return replace(facts, low_mps=low, high_mps=high)
+    return replace(facts, low_m=low, high_m=high)
+
+
+def _usual_range(grade: str, measure: str, low: float | None, high: float | None) -> tuple[Clause, ...]:
+    """From what to what a bend like this one is a grade to this crew, in the measure that it grades by."""
+    unit = {"radius": clause(" m"), "speed": clause(" km/h"), "angle": clause("°")}[measure]
+    low, high = (v * 3.6 if v is not None and measure == "speed" else v for v in (low, high))
+    name = grade.rstrip("+-")
+    if low is not None and high is not None:
+        return (clause("A bend like this is your {0} from {1:.0f} to {2:.0f}{3}.", name, low, high, unit),)
+    if low is not None:
+        return (clause("A bend like this is your {0} from {1:.0f}{2} up.", name, low, unit),)
+    if high is not None:
+        return (clause("A bend like this is your {0} up to {1:.0f}{2}.", name, high, unit),)
+    return ()
 
 
 def _grade_severity(case: Case, note: Note, shift: float, scatter: float, tie: Tie, bend: Bend) -> Severity:

@@ -23,7 +23,7 @@ from mirkle.core.notes.school import School
 from mirkle.core.verdict.kinds import KINDS, Severity
 from mirkle.core.verdict.pace import Pace
 from mirkle.core.verdict.parameters import PARAMETERS, Parameters
-from mirkle.core.verdict.scale import Band
+from mirkle.core.verdict.scale import Ruler, ruler_of
 from mirkle.core.verdict.slides import slides_of
 
 # How objects that wait for a car that runs wide end, as the readings name them, and what they weigh. # common practice
@@ -54,8 +54,9 @@ class Facts:
     """The numbers behind a finding; ``None`` where it does not rest on one. Every figure in its sentences is one of them.
 
     ``called_m`` and ``met_m`` are what was called and met of a distance or a length, ``low_m`` to ``high_m`` what the crew usually means
-    by what it called. ``radius_m``, ``first_radius_m`` and ``second_radius_m`` are the tightest driven of the whole bend and of its
-    halves, or a crest's. ``grades_off`` is how much wider than called, in grades. ``used`` is a share of the usual grip. ``from_m`` and
+    by what it called; ``low_mps`` to ``high_mps`` and ``low_deg`` to ``high_deg`` the same where its grades go by speed or angle. ``radius_m``, ``first_radius_m`` and ``second_radius_m`` are the tightest driven of the whole bend and of its
+    halves, or a crest's. ``grades_off`` is how much wider than called, in grades,
+    ``scatter_grades`` how far notes of this crew lie from such a bend without a slip, as one standard deviation. ``used`` is a share of the usual grip. ``from_m`` and
     ``to_m`` are where something was looked for. ``takeoff_mps`` is the speed above which the car would fly.
     ``left_out`` of something and ``called`` ``of`` it show a habit.
     """
@@ -65,6 +66,10 @@ class Facts:
     usual_m: float | None = None
     low_m: float | None = None
     high_m: float | None = None
+    low_mps: float | None = None
+    high_mps: float | None = None
+    low_deg: float | None = None
+    high_deg: float | None = None
     radius_m: float | None = None
     first_radius_m: float | None = None
     second_radius_m: float | None = None
@@ -76,6 +81,7 @@ class Facts:
     braking_mps2: float | None = None
     slid_deg: float | None = None
     grades_off: float | None = None
+    scatter_grades: float | None = None
     used: float | None = None
     lead_s: float | None = None
     habit_s: float | None = None
@@ -135,12 +141,12 @@ class Case:
     """All that the judges look at; ``coarse`` is true where the recording blurs bends, so that most is a check.
 
     ``vertical`` is ``None`` where the recording can't show what is in the vertical; ``slides_deg`` are the notes in whose
-    bend the car slid, with the degrees beyond its usual slip; ``given`` is what the judges weigh by.
+    bend the car slid, with the degrees beyond its usual slip; ``given`` is what the judges weigh by; ``measure`` is what the crew's grades
+    go by best.
     """
 
     notes: tuple[Note, ...]
     lineup: Lineup
-    bands: tuple[Band, ...]
     school: School
     profile: Profile
     hand: Hand
@@ -150,6 +156,7 @@ class Case:
     vertical: tuple[Feature, ...] | None
     shaken: NDArray[np.bool_] | None = None
     given: Parameters = PARAMETERS
+    measure: str = "radius"
     slides_deg: dict[int, float] = field(init=False)
 
     def __post_init__(self) -> None:
@@ -162,9 +169,9 @@ class Case:
         part = self.shaken[max(0, int(from_m)) : int(to_m) + 1]
         return bool(len(part)) and float(part.mean()) > 0.3
 
-    def band(self, grade: str | None) -> Band | None:
-        """The crew's band of a grade, halves left aside."""
-        return next((b for b in self.bands if grade and b.grade == grade.rstrip("+-")), None)
+    def ruler(self, bend: Bend, position: float) -> Ruler:
+        """The crew's grades along the measure that it goes by, for one bend."""
+        return ruler_of(self.lineup.grades, bend, position, self.school, self.measure)
 
     def speed_kmh(self, at_m: float) -> float:
         """The car's speed at a place in this pass."""

@@ -24,7 +24,8 @@ class Kind:
     ``title`` heads it, ``group`` is the filter that shows it. ``faster`` where marking it lets the car go faster, which takes the word of
     both; ``by_pace`` where it rests on pace or attention, and says nothing where a pass doesn't count; ``by_sense`` where it rests on
     which way the grades run; ``time`` where there is time to be had and no harm to be kept off; ``of_a_place`` where it is about something
-    on the road that no note names, and stands at the note before it.
+    on the road that no note names, and stands at the note before it; ``of_the_pass`` where it says how this pass was driven or called, and
+    nothing against the note.
     """
 
     title: str
@@ -35,6 +36,7 @@ class Kind:
     by_sense: bool = False
     time: bool = False
     of_a_place: bool = False
+    of_the_pass: bool = False
 
 
 KINDS: dict[str, Kind] = {
@@ -70,10 +72,10 @@ KINDS: dict[str, Kind] = {
     "dip-uncalled": Kind("A dip that no note calls", "vertical", passes="at-speed", of_a_place=True),
     "dip-unmet": Kind("Called a dip, and none was felt", "vertical"),
     "maybe-settled": Kind("The maybe is settled", "vertical"),
-    "surprise": Kind("Something here surprised the driver", "pace", by_pace=True, of_a_place=True),
-    "spare": Kind("Speed was left here", "pace", by_pace=True, time=True),
-    "call-late": Kind("The call came too late", "words", by_pace=True),
-    "call-early": Kind("The call came early", "words", by_pace=True),
-    "cut-at-dont-cut": Kind("Not to be cut, and driven wider", "corners"),
-    "said-otherwise": Kind("It was said otherwise than it is written", "words"),
+    "surprise": Kind("Something here surprised the driver", "pace", by_pace=True, of_a_place=True, of_the_pass=True),
+    "spare": Kind("Speed was left here", "pace", by_pace=True, time=True, of_the_pass=True),
+    "call-late": Kind("The call came too late", "words", by_pace=True, of_the_pass=True),
+    "call-early": Kind("The call came early", "words", by_pace=True, of_the_pass=True),
+    "cut-at-dont-cut": Kind("Not to be cut, and driven wider", "corners", of_the_pass=True),
+    "said-otherwise": Kind("It was said otherwise than it is written", "words", of_the_pass=True),
 }

@@ -58,12 +58,17 @@ def shape_of(case: Case, bend: Bend) -> Shape | None:
     if bend.turn_deg < LEAST_TURN_DEG or last - first < LEAST_LENGTH_M or case.coarse:
         return None
     bent = _trimmed(np.maximum(bend.side * case.profile.curvature_per_m[first : last + 1], 1e-4))
-    # Halves without the stretch in the middle, where a change of radius is still going on.
-    third, half = max(len(bent) // 3, 1), max(2 * len(bent) // 5, 1)
+    third = max(len(bent) // 3, 1)
+    early, late = _halves(bent)
     return Shape(
-        thirds=float(np.log(bent[-third:].mean() / bent[:third].mean())),
-        halves=float(np.log(bent[-half:].max() / bent[:half].max())),
+        thirds=float(np.log(bent[-third:].mean() / bent[:third].mean())), halves=float(np.log(late.max() / early.max()))
     )
+
+
+def _halves(bent: Floats) -> tuple[Floats, Floats]:
+    """The first and the last of a bend's curvature, without the fifth in its middle, where a change of radius may still be going on."""
+    half = max(2 * len(bent) // 5, 1)
+    return bent[:half], bent[-half:]
 
 
 def _trimmed(bent: Floats) -> Floats:
@@ -150,10 +155,8 @@ def _tightens_surely(beyond: float) -> float:
 
 
 def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shows: float) -> Finding:
-    half = int(0.5 * (bend.eased_from_m + bend.eased_to_m))
-    bent = bend.side * case.profile.curvature_per_m
-    first = 1 / max(float(bent[int(bend.eased_from_m) : half].max()), 1e-4)
-    last = 1 / max(float(bent[half : int(bend.eased_to_m) + 1].max()), 1e-4)
+    bent = np.maximum(bend.side * case.profile.curvature_per_m[int(bend.eased_from_m) : int(bend.eased_to_m) + 1], 1e-4)
+    first, last = (1 / float(part.max()) for part in _halves(bent))
     grade = case.met_grade(tie.position) if tie.position is not None else note.grade
     called = case.called_position(note)
     shift = tie.position - called if called is not None and tie.position is not None else 0.0
@@ -195,6 +198,16 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shows: floa
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
         facts=Facts(first_radius_m=first, second_radius_m=last, length_m=bend.length_m, speed_mps=bend.speed_min_mps),
     )
+
+
+def begins_tighter(case: Case, finding: Finding) -> bool:
+    """Whether a corner that tightens lies nearer to the grade that was met than to its note from its first half on."""
+    tie = case.lineup.tie_of[finding.note]
+    called = case.called_position(case.notes[finding.note])
+    if tie.bend is None or tie.position is None or called is None or finding.facts.first_radius_m is None:
+        return False
+    wider = case.lineup.grades.by_radius * float(np.log(finding.facts.first_radius_m / tie.bend.radius_m))
+    return tie.position + wider < 0.5 * (tie.position + called)
 
 
 def _shape_finding(

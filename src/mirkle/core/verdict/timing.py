@@ -20,6 +20,8 @@ LATE_FOR_HABIT_S = 1.0
 NEARLY_TOO_LATE_S = 2.0
 EARLY_S, EARLY_FOR_HABIT_S = 7.0, 3.5
 WORDS_A_SECOND = 4.5
+# Less sure of its corner than this, no call is more than a check.
+WELL_PLACED = 0.9
 # Braking begins so far before a corner, and a car slows by so much. # common practice
 BRAKES_AHEAD_M, SLOWS_MPS2 = 80.0, 5.0
 
@@ -49,7 +51,8 @@ def _finding(
     note = case.notes[tie.note]
     speed = case.speed_mps(bend.from_m - 10.0)
     braked_s = max(0.0, case.speed_mps(bend.from_m - BRAKES_AHEAD_M) - bend.speed_min_mps) / SLOWS_MPS2
-    urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.given.late_s
+    # A note that may belong elsewhere was perhaps called in time for its own corner.
+    urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.given.late_s and tie.sure > WELL_PLACED
     facts = Facts(lead_s=lead, habit_s=habit, met_m=max(0.0, lead) * speed)
     because = [
         clause(
@@ -72,7 +75,8 @@ def _finding(
         called=clause("{0:.1f} s before", lead),
         met=clause("you like {0:.1f} s", habit),
         severity="change" if urgent else "check" if late else "remark",
-        confidence=float(np.clip(0.5 + 0.5 * (case.given.late_s - lead) / max(2 * clock_sd_s, 0.3), 0.5, 0.95)),
+        confidence=tie.sure
+        * float(np.clip(0.5 + 0.5 * (case.given.late_s - lead) / max(2 * clock_sd_s, 0.3), 0.5, 0.95)),
         risk=(1.0 + case.speed_kmh(bend.from_m) / 100.0) if late else 0.1,
         because=tuple(because),
         proposal=proposal,

@@ -48,7 +48,7 @@ def yardsticks_of(lineup: Lineup, notes: dict[int, Note], school: School) -> tup
         if t.bend is not None
         and t.sure > 0.5
         and (grade := notes[t.note].grade) is not None
-        and grade[:1].isdigit()
+        and (grade[:1].isdigit() or grade in school.words)
         and school.has(grade)
     ]
     if len(ties) < LEAST_CORNERS:
