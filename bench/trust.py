@@ -42,7 +42,7 @@ NAMES = {
     "tenfold": "a zero too many",
 }  # fmt: skip
 # The groups of kinds whose sureness is held against the truth.
-SURE_GROUPS = ("grade", "direction", "corner", "tightens")
+SURE_GROUPS = ("grade", "direction", "corner", "tightens", "distance", "call")
 
 
 @dataclass

@@ -4,7 +4,7 @@
 >>> files = mirkle.demo_files()
 >>> found = mirkle.review(files["run"], notes=files["notes"], calls=files["calls"])
 >>> found
-<Review: 14.22 km, 142 notes, 36 findings, 9 of them dangers>
+<Review: 14.22 km, 142 notes, 33 findings, 9 of them dangers>
 >>> found.findings[0]
 <Finding uncalled@480: danger, 99%, 9567 to 9654 m>
 >>> float(found.arrays("findings")["confidence"].max()) > 0.95

@@ -330,7 +330,7 @@ def _uncalled(case: Case) -> Iterator[Finding]:
         if before is None or calls_too(case, before, bend):
             continue
         missing = uncalled.missing
-        if missing < case.given.asked_missing:
+        if missing < case.given.asked:
             continue
         grade = case.met_grade(position)
         severity: Severity = "change"

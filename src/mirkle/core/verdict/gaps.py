@@ -9,22 +9,19 @@ import numpy as np
 from mirkle.core.clauses import Clause, clause
 from mirkle.core.lineup.pairing import GapMet
 from mirkle.core.lineup.yardstick import GapYardstick
-from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.hand import Rewording
 from mirkle.core.notes.model import Note
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
+from mirkle.core.verdict.outliers import slips_among
 
-# Positions alone leave so much more open.
-COARSELY_UNUSUAL = 1.4
 # A bend that hardly turns begins and ends anywhere: one in ten is out by 14 m instead of 8, and by 20 to 30 where positions
 # are all there is. So much more has to speak for a finding beside one.
 GENTLE_DEG, COARSELY_GENTLE_DEG, BESIDE_A_GENTLE_ONE = 15.0, 25.0, 1.75
-# As likely a slip as a bend whose ends the line hides.
-AS_LIKELY_AS_NOT = 3.0
-CLEARLY_UNUSUAL = 4.5
 SMALLEST_DIFFERENCE_M = 15.0
 # A distance that may have a zero too many is longer by more scatters than this, between two notes that are surer of their bends than this.
 FAR_TOO_LONG, SURELY_PAIRED = 3.0, 0.8
+# A distance is a usual one within this many standard deviations.
+USUAL_SPREADS = 2.0
 # What is surely wrong by itself has a zero too many where a tenth of it comes about right.
 ABOUT = 2.0
 # How sure that is where dividing by ten makes a sum of distances right.
@@ -33,26 +30,29 @@ ZERO_SURE = 0.9
 
 def judge_gaps(case: Case, troubled: frozenset[int]) -> Iterator[Finding]:
     """Findings on the distances between corners; ``troubled`` notes have a corner missing or too many beside them."""
-    for gap in case.lineup.gaps:
-        if gap.called_m is None:
-            continue
-        finding = None
-        calm = gap.note not in troubled and gap.next_note not in troubled
-        if calm and gap.usable and gap.met_m is not None and gap.next_note == gap.note + 1:
-            finding = _distance(case, gap, gap.called_m, gap.met_m)
-        finding = finding or _zero_too_many(case, gap, gap.called_m)
+    called = [(g, g.called_m) for g in case.lineup.gaps if g.called_m is not None]
+    measured = [
+        (g, called_m, g.met_m)
+        for g, called_m in called
+        if g.usable and g.met_m is not None and g.next_note == g.note + 1 and not {g.note, g.next_note} & troubled
+    ]
+    odd = slips_among(np.array([_oddness(case, *gap) for gap in measured]))
+    found = {g.note: _distance(case, g, c, m, sure) for (g, c, m), sure in zip(measured, odd.tolist(), strict=True)}
+    for gap, called_m in called:
+        finding = found.get(gap.note) or _zero_too_many(case, gap, called_m)
         if finding is not None:
             yield finding
 
 
-def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding | None:
+def _distance(case: Case, gap: GapMet, called_m: float, met_m: float, sure: float) -> Finding | None:
+    """A distance that is so surely a slip, if that is worth a finding."""
     before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
     assert before is not None, "a measured gap lies between two paired bends"
     assert after is not None
     yardstick = case.lineup.distances
     expected, scatter = _usual(yardstick, called_m)
-    off, z, unusual = met_m - expected, _oddness(case, before, after, called_m, met_m), _unusual(case, before, after)
-    if abs(z) < unusual or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m):
+    off = met_m - expected
+    if sure < case.given.asked or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m):
         return None
     in_their_metres = (met_m - yardstick.offset_m) / yardstick.factor
     metres = case.hand.nearest_distance(in_their_metres)
@@ -64,7 +64,7 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
         for t, called in ((case.lineup.tie_of[n], case.called_position(case.notes[n])) for n in (gap.note, gap.next_note))
     )  # fmt: skip
     # Only between two corners that are surely the ones called is a distance more than a question.
-    strong = abs(z) > CLEARLY_UNUSUAL and abs(off) > 0.4 * called_m and not case.coarse and fits
+    strong = sure > case.given.change_likely and abs(off) > 0.4 * called_m and not case.coarse and fits
     note, following = case.notes[gap.note], case.notes[gap.next_note]
     way = "longer" if off > 0 else "shorter"
     low_m, high_m = max(0.0, expected - 2 * scatter), expected + 2 * scatter
@@ -77,7 +77,7 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
         called=clause("{0:.0f}", called_m),
         met=clause("{0:.0f} m", met_m),
         severity="change" if strong else "check",
-        confidence=float(1.0 - 1.0 / (1.0 + (abs(z) / unusual * case.given.gap_spreads / AS_LIKELY_AS_NOT) ** 4)),
+        confidence=sure,
         risk=0.3 * abs(off) / 50.0 * (1.5 if off < 0 else 1.0),
         because=(
             clause(
@@ -97,24 +97,20 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float) -> Finding
     )
 
 
-def _oddness(case: Case, before: Bend, after: Bend, called_m: float, met_m: float) -> float:
+def _oddness(case: Case, gap: GapMet, called_m: float, met_m: float) -> float:
     """By how many of the crew's standard deviations a distance is off: between the arcs and between the eased ends, the lesser of both.
 
     Where a long tail is an end of the bend to some and a part of it to others, both ways of measuring have to say so.
     """
+    before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
+    assert before is not None, "a measured gap lies between two paired bends"
+    assert after is not None
     expected, scatter = _usual(case.lineup.distances, called_m)
     eased, eased_scatter = _usual(case.lineup.eased_distances, called_m)
     way = float(np.sign(met_m - expected))
     eased_z = way * (after.eased_from_m - before.eased_to_m - eased) / eased_scatter
-    return way * max(0.0, min(abs(met_m - expected) / scatter, eased_z))
-
-
-def _unusual(case: Case, before: Bend, after: Bend) -> float:
-    """From how many standard deviations on a distance between two bends is odd."""
-    unusual, gentle_deg = case.given.gap_spreads, GENTLE_DEG
-    if case.coarse:
-        unusual, gentle_deg = COARSELY_UNUSUAL * unusual, COARSELY_GENTLE_DEG
-    return unusual * (BESIDE_A_GENTLE_ONE if min(before.turn_deg, after.turn_deg) < gentle_deg else 1.0)
+    gentle = min(before.turn_deg, after.turn_deg) < (COARSELY_GENTLE_DEG if case.coarse else GENTLE_DEG)
+    return way * max(0.0, min(abs(met_m - expected) / scatter, eased_z)) / (BESIDE_A_GENTLE_ONE if gentle else 1.0)
 
 
 def _rewritten(case: Case, note: Note, metres: int) -> Proposal:
@@ -163,7 +159,7 @@ def _zero_too_many(case: Case, gap: GapMet, called_m: float) -> Finding | None:
 def _fits(case: Case, called_m: float, met_m: float, spreads: float = 1.0) -> bool:
     """Whether a distance as met is a usual one for what was called, or within so many times what is."""
     expected, scatter = _usual(case.lineup.distances, called_m)
-    return abs(met_m - expected) < spreads * case.given.gap_spreads * scatter
+    return abs(met_m - expected) < spreads * USUAL_SPREADS * scatter
 
 
 def _usual(yardstick: GapYardstick, called_m: float) -> tuple[float, float]:

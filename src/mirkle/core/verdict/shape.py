@@ -17,6 +17,7 @@ from mirkle.core.verdict.corners import a_grade_tighter
 from mirkle.core.verdict.findings import Case, Facts, Finding, Proposal
 from mirkle.core.verdict.habits import calling
 from mirkle.core.verdict.kinds import Severity
+from mirkle.core.verdict.outliers import slips_among
 
 # Logs of mean curvatures, the last third of a bend over its first: what usual steady bends lie about, since a driver lets the car run out, how
 # far they spread, and for how many bends this counts.
@@ -37,8 +38,7 @@ HELD = -0.23
 LEAST_OPENING, SELDOM_CALLED = 0.1, -0.5
 # Shorter or gentler bends have no shape that a driven line would show.
 LEAST_TURN_DEG, LEAST_LENGTH_M = 31.0, 38.0
-# Metres against this crew's own metres for its words, in standard deviations.
-CLEARLY_UNUSUAL_LENGTH = 3.0
+# Nothing is said of a length that is nearer to this crew's own than by this factor. The least standard deviation of their logarithms.
 LEAST_LENGTH_RATIO, LEAST_SCATTER = 1.4, 0.15
 CLEAR_DEG, REPORTED_DEG, LEAST_BENDS = 20.0, 25.0, 18
 LENGTHS = ("short", "", "long", "very long", "extra long", "extra extra long")
@@ -263,16 +263,13 @@ def judge_lengths(case: Case) -> Iterator[Finding]:
         weights = np.sqrt(5.0 / (4.0 + (rest / scatter) ** 2))
     if fit[2] < 0.15:
         return  # this crew's words for length do not go by metres
-    for row, off in zip(rows, rest, strict=True):
-        if (
-            abs(off) < max(case.given.length_spreads * scatter, float(np.log(LEAST_LENGTH_RATIO)))
-            or row.bend.turn_deg < REPORTED_DEG
-        ):
+    for row, off, sure in zip(rows, rest.tolist(), slips_among(rest / scatter).tolist(), strict=True):
+        if sure < case.given.asked or abs(off) < np.log(LEAST_LENGTH_RATIO) or row.bend.turn_deg < REPORTED_DEG:
             continue
         usual = float(np.exp(fit @ [1.0, row.position, row.word]))
         better = int(np.clip(round(row.word + off / fit[2]), 0, 4))
         if better != row.word:
-            yield _length(case, row.note, row.bend, usual, LENGTHS[better], off / scatter)
+            yield _length(case, row, usual, LENGTHS[better], sure)
 
 
 def _with_lengths(case: Case) -> Iterator[_Measured]:
@@ -289,21 +286,21 @@ def _with_lengths(case: Case) -> Iterator[_Measured]:
             yield _Measured(note, tie.bend, 0.5 * (called + tie.position), LENGTHS.index(note.length or ""))
 
 
-def _length(case: Case, note: Note, bend: Bend, usual: float, better: str, z: float) -> Finding:
-    way = "longer" if z > 0 else "shorter"
+def _length(case: Case, row: _Measured, usual: float, better: str, sure: float) -> Finding:
+    note, bend = row.note, row.bend
+    longer = bend.length_m > usual
     rewording = Rewording(length=better)
-    strong = abs(z) > CLEARLY_UNUSUAL_LENGTH and bend.turn_deg > 25
     return Finding(
         id=f"length@{note.index}",
-        kind=f"length-{way}",
+        kind="length-longer" if longer else "length-shorter",
         note=note.index,
         from_m=bend.from_m,
         to_m=bend.to_m,
         called=note.length or "no word of length",
         met=better or "plain",
         severity="check",
-        confidence=0.7 if strong else 0.35,
-        risk=0.4 if z > 0 else 0.2,
+        confidence=sure,
+        risk=0.4 if longer else 0.2,
         because=(
             clause(
                 "Called {0}; it went on for {1:.0f} m, where such notes of yours go on for about {2:.0f} m.",
