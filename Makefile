@@ -5,7 +5,7 @@ SETUP := $(PYTHON) tools/set_up.py
 # Byte code is kept, whatever is set outside: each suite imports what another has compiled.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: setup demo mdf test test-core test-rest test-window test-display lint bench fuzz listening crash screens wheel deb demo-data demo-sound lock
+.PHONY: setup demo mdf test test-core test-rest test-window test-display quick golden mutants lint bench fuzz listening crash screens wheel deb demo-data demo-sound lock
 
 # WITH=outside: references and recorded data that are heavy to install; what they alone hold up is skipped without them.
 WITH ?=
@@ -41,6 +41,19 @@ test-window: setup
 
 test-display: setup
 	xvfb-run -a -s "-screen 0 1400x1000x24" env QT_QPA_PLATFORM=xcb $(BIN)/python -m pytest $(ON_A_DISPLAY)
+
+# Under a minute: linters, types, and the tests of the core that make no world of their own.
+WORLDS := $(addprefix tests/core/test_,$(addsuffix .py,causes driving followup listening parameters passes promises rehearsal remarks symmetries written_remarks))
+quick: lint
+	$(WITHOUT_QT) -q tests/core $(WORLDS:%=--ignore=%)
+
+# What the program writes for the demo and twelve worlds, held against what it wrote before; bench/golden.py --renew keeps it anew.
+golden: setup
+	$(BIN)/python bench/golden.py
+
+# How many seeded changes to the core its tests notice: an hour on two processors.
+mutants: setup
+	$(BIN)/python bench/mutants.py
 
 lint: setup
 	$(BIN)/ruff check .

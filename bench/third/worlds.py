@@ -50,8 +50,13 @@ def world(number: int, *, length_m: float = 7000.0, structural: str | None = Non
 
 
 def reviewed(w: World) -> tuple[Review, Recorded]:
-    """The review of a world's pass, and the recording with its truth; each world has one receiver."""
+    """The review of a world's pass, and the recording with its truth."""
+    seen = recorded(w)
+    return review_of(w, seen, w.book), seen
+
+
+def recorded(w: World) -> Recorded:
+    """What a world's receiver records; each world has one."""
     rng = np.random.default_rng([w.number, 5])
     receiver = RECEIVERS[w.number % len(RECEIVERS)]
-    seen = record(rng, w.run, receiver, gravel=w.road.surface == "gravel", kept=w.held_out)
-    return review_of(w, seen, w.book), seen
+    return record(rng, w.run, receiver, gravel=w.road.surface == "gravel", kept=w.held_out)

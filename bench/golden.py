@@ -1,0 +1,183 @@
+"""What the program writes for the demo and twelve worlds, held against what it wrote before: a change of structure changes none of it.
+
+    python bench/golden.py [--renew] [NAMES...]
+
+For each: the review as JSON with five findings marked, the report's text, the card's text. Project files of every format are opened, and what
+was decided in them is still decided. Kept in bench/golden/, packed. Figures may differ by what another processor's sums differ by; words may not.
+"""
+
+from __future__ import annotations
+
+import argparse
+import gzip
+import json
+import os
+import re
+import shutil
+import sys
+import tempfile
+from collections.abc import Iterator
+from concurrent.futures import ProcessPoolExecutor
+from pathlib import Path
+from typing import Any
+
+sys.path.insert(0, str(Path(__file__).parent))
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+
+from lxml import html
+from pypdf import PdfReader
+
+from mirkle.files.project import Material, Project
+from mirkle.session.book import BOTH
+from mirkle.session.export import write_export
+from mirkle.session.stage import Stage
+from mirkle.standins import slatehook
+from rough import worlds as rough_worlds
+from rough.recorders import BOXES
+from third import worlds as third_worlds
+
+KEPT = Path(__file__).parent / "golden"
+WORLDS = [f"{kind}-{number}" for kind in ("rough", "third") for number in range(1, 7)]
+MARKED = 5
+# Another processor adds in another order: figures are the same to this share, or this absolute difference.
+SHARE, DIFFERENCE = 2e-3, 0.011
+# A printed figure may fall on the other side of a half.
+IN_WORDS = 1.01
+FIGURE = re.compile(r"\d+(?:\.\d+)?")
+
+
+def materials(name: str) -> list[Material]:
+    """The files of the demo, or of a world by its kind and number."""
+    if name == "demo":
+        files = (slatehook.NOTES, slatehook.MORNING, slatehook.AFTERNOON, slatehook.CALLS)
+        kinds = ("notes", "run", "run", "calls")
+        return [Material(k, f, slatehook.demo_file(f)) for k, f in zip(kinds, files, strict=True)]
+    kind, number = name.split("-")[0], int(name.split("-")[1])
+    if kind == "rough":
+        w = rough_worlds.world(number, held_out=False)
+        run = rough_worlds.recorded(w, list(BOXES)[number % len(BOXES)]).csv
+    else:
+        w = third_worlds.world(number)
+        run = third_worlds.recorded(w).csv
+    texts = (("notes", "notes.txt", w.book.text()), ("run", "run.csv", run), ("calls", "calls.vtt", w.calls))
+    return [Material(k, f, text.encode()) for k, f, text in texts]
+
+
+def written(name: str) -> dict[str, Any]:
+    """Everything that the program writes for one name."""
+    with tempfile.TemporaryDirectory() as folder:
+        there = Path(folder)
+        os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"] = folder
+        project = Project.create(there / "stage.mirkle", materials(name), name=name)
+        stage = Stage.of_project(project)
+        for finding in [f for f in stage.findings if stage.book.proposal(f) is not None][:MARKED]:
+            stage.choose(finding)
+            stage.mark(stage.book.proposal(finding).text, by=BOTH)
+        return {"review": _review(stage, there), "report": _report(stage, there), "card": _card(stage, there)}
+
+
+def _review(stage: Stage, there: Path) -> Any:
+    write_export(stage, there / "review.json")
+    found = json.loads((there / "review.json").read_text())
+    found.pop("program")
+    return found
+
+
+def _report(stage: Stage, there: Path) -> list[str]:
+    write_export(stage, there / "report.html")
+    page = html.fromstring((there / "report.html").read_bytes())
+    return _lines("\n".join(str(text) for text in page.xpath("//body//text()")))
+
+
+def _card(stage: Stage, there: Path) -> list[str]:
+    from mirkle.desk import printing
+    from mirkle.desk.app import make_app
+
+    made = make_app()
+    printing.card(stage).write(there / "card.pdf")
+    del made
+    return _lines("\n".join(page.extract_text() for page in PdfReader(there / "card.pdf").pages))
+
+
+def _lines(text: str) -> list[str]:
+    # The day of printing is no part of what is compared.
+    plain = re.sub(r"\d{4}-\d{2}-\d{2}( \d{2}:\d{2})?", "DAY", text)
+    return [line for raw in plain.splitlines() if (line := " ".join(raw.split()))]
+
+
+def opened(path: Path) -> dict[str, Any]:
+    """What is decided in a project file, of whatever format."""
+    with tempfile.TemporaryDirectory() as folder:
+        os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"] = folder
+        stage = Stage.of_project(Project.open(Path(shutil.copy(path, folder))))
+        book = stage.book
+        return {
+            "decided": sorted(f"{d.answer} {d.text}" for d in book.decisions.values()),
+            "added": sorted(f"{d.answer} {d.text}" for d in book.additions),
+            "edition": book.edition.text.splitlines(),
+            "lost": stage.project.lost_entries,
+        }
+
+
+def differences(before: Any, after: Any, where: str = "") -> Iterator[str]:
+    """Where two of what was written differ by more than sums do."""
+    if isinstance(before, dict) and isinstance(after, dict):
+        for key in sorted(before.keys() | after.keys()):
+            if key not in before or key not in after:
+                yield f"{where}.{key}: {'new' if key not in before else 'gone'}"
+            else:
+                yield from differences(before[key], after[key], f"{where}.{key}")
+    elif isinstance(before, list) and isinstance(after, list):
+        if len(before) != len(after):
+            yield f"{where}: {len(before)} before, {len(after)} now"
+        for n, (a, b) in enumerate(zip(before, after, strict=False)):
+            yield from differences(a, b, f"{where}[{n}]")
+    elif isinstance(before, str) and isinstance(after, str):
+        if not _alike(before, after):
+            yield f"{where}: {before!r} before, {after!r} now"
+    elif isinstance(before, float | int) and isinstance(after, float | int) and not isinstance(before, bool):
+        if abs(before - after) > max(DIFFERENCE, SHARE * abs(before)):
+            yield f"{where}: {before} before, {after} now"
+    elif before != after:
+        yield f"{where}: {before!r} before, {after!r} now"
+
+
+def _alike(before: str, after: str) -> bool:
+    """Whether two texts are the same but for the last digits of their figures."""
+    if before == after:
+        return True
+    figures = [[float(f) for f in FIGURE.findall(text)] for text in (before, after)]
+    return FIGURE.sub("#", before) == FIGURE.sub("#", after) and all(
+        abs(a - b) <= max(IN_WORDS if a > 20 else DIFFERENCE * 10, SHARE * a) for a, b in zip(*figures, strict=True)
+    )
+
+
+def main() -> int:
+    """Compares or renews; the exit code is 1 where something differs."""
+    options = argparse.ArgumentParser(description=__doc__)
+    options.add_argument("--renew", action="store_true")
+    options.add_argument("names", nargs="*")
+    chosen = options.parse_args()
+    names = chosen.names or ["demo", *WORLDS, *(p.name for p in sorted(KEPT.glob("*.mirkle")))]
+    with ProcessPoolExecutor() as pool:
+        found = dict(zip(names, pool.map(_one, names), strict=True))
+    count = 0
+    for name, now in found.items():
+        kept = KEPT / f"{name}.json.gz"
+        if chosen.renew:
+            KEPT.mkdir(exist_ok=True)
+            kept.write_bytes(gzip.compress(json.dumps(now, ensure_ascii=False).encode(), 9, mtime=0))
+            continue
+        for difference in differences(json.loads(gzip.decompress(kept.read_bytes())), now, name):
+            count += 1
+            print(difference)
+    print(f"{len(found)} kept anew" if chosen.renew else f"{len(found)} compared, {count} differences")
+    return 1 if count else 0
+
+
+def _one(name: str) -> dict[str, Any]:
+    return opened(KEPT / name) if name.endswith(".mirkle") else written(name)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,34 @@
+"""Project files as every earlier program wrote them open, with everything that was decided in them."""
+
+from __future__ import annotations
+
+import shutil
+import sqlite3
+from pathlib import Path
+
+import pytest
+
+from mirkle.files.project import VERSION, Project
+from mirkle.session.stage import Stage
+
+KEPT = Path(__file__).parents[2] / "bench" / "golden"
+
+
+@pytest.mark.parametrize("version", range(1, VERSION + 1))
+def test_a_file_of_any_format_opens_with_its_decisions(version: int, tmp_path: Path) -> None:
+    path = Path(shutil.copy(KEPT / f"format-{version}.mirkle", tmp_path))
+    with sqlite3.connect(path) as connection:
+        assert connection.execute("PRAGMA user_version").fetchone() == (version,)
+    stage = Stage.of_project(Project.open(path))
+    book = stage.book
+    assert {d.text for d in book.decisions.values() if d.answer == "mark"} == {
+        "L2 long 30",
+        "L4 long dc stones inside keep in 350",
+    }
+    assert {d.remark for d in book.decisions.values() if d.answer == "mark"} == {"after the cattle grid"}
+    assert "keep" in {d.answer for d in book.decisions.values()}
+    assert [d.text for d in book.additions] == ["rock on the line", "ice in the shade"]
+    assert [d.from_m for d in book.additions] == pytest.approx([900.0, 1200.0], abs=2.0)
+    lines = book.edition.text.splitlines()
+    assert {"L2 long 30", "L4 long dc stones inside keep in 350"} <= set(lines)
+    assert stage.project.lost_entries == 0
