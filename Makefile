@@ -22,7 +22,7 @@ mdf:
 
 # Everything without Qt; the window offscreen, and on a real display what a real display can change: keys, focus, sound, pictures.
 WITHOUT_QT := MIRKLE_TESTS_WITHOUT_QT=1 $(BIN)/python -m pytest -p no:pytest-qt
-ON_A_DISPLAY := tests/desk/test_job.py tests/desk/test_sound.py tests/desk/test_questions.py
+ON_A_DISPLAY := tests/gui/test_job.py tests/gui/test_sound.py tests/gui/test_questions.py
 # The longest first: so many go on at a time, and what each prints stays together; ALSO=lint has the linters beside them.
 JOBS ?= 2
 SUITES := test-rest test-core test-window test-display
@@ -34,10 +34,10 @@ test-core: setup
 	$(WITHOUT_QT) tests/core
 
 test-rest: setup
-	$(WITHOUT_QT) tests --ignore tests/core --ignore tests/desk
+	$(WITHOUT_QT) tests --ignore tests/core --ignore tests/gui
 
 test-window: setup
-	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest tests/desk $(ON_A_DISPLAY:%=--ignore=%)
+	QT_QPA_PLATFORM=offscreen $(BIN)/python -m pytest tests/gui $(ON_A_DISPLAY:%=--ignore=%)
 
 test-display: setup
 	xvfb-run -a -s "-screen 0 1400x1000x24" env QT_QPA_PLATFORM=xcb $(BIN)/python -m pytest $(ON_A_DISPLAY)
@@ -95,17 +95,17 @@ listening: setup
 	$(BIN)/python bench/listening.py
 
 screens: setup
-	$(BIN)/python -m mirkle.desk.screens docs/screenshots
+	$(BIN)/python -m mirkle.gui.screens docs/screenshots
 
 demo-data: setup
-	$(BIN)/python -m mirkle.standins.slatehook
+	$(BIN)/python -m mirkle.synthetic.slatehook
 
 # The synthesiser is a package that nothing else needs.
-DEMO := src/mirkle/standins/demo
+DEMO := src/mirkle/synthetic/demo
 demo-sound:
 	@$(SETUP) run sound
-	$(BIN)/python -m mirkle.standins.voice
-	$(BIN)/python -m mirkle.standins.camera
+	$(BIN)/python -m mirkle.synthetic.voice
+	$(BIN)/python -m mirkle.synthetic.camera
 	$(BIN)/mirkle listen $(DEMO)/slatehook-morning.opus --notes $(DEMO)/slatehook-notes.txt --run $(DEMO)/slatehook-morning.csv.gz --calls $(DEMO)/slatehook-morning-blocks.vtt --keep $(DEMO)/slatehook-morning-heard.json
 	$(BIN)/mirkle listen $(DEMO)/slatehook-third.mkv --notes $(DEMO)/slatehook-afternoon-notes.txt --keep $(DEMO)/slatehook-third-heard.json
 

@@ -16,12 +16,12 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from mirkle.core.review import Review
-from mirkle.files.project import Material
-from mirkle.session.material import Inputs, review_material
-from mirkle.standins.car import Drive, Driver, drive
-from mirkle.standins.crew import Book, plant_slips, position_of, spoken, write_book
-from mirkle.standins.recorder import Recorder, record
-from mirkle.standins.road import PER_GRADE, TrueRoad, make_road
+from mirkle.files.project.project import Material
+from mirkle.session.import_files import Inputs, review_material
+from mirkle.synthetic.car import Drive, Driver, drive
+from mirkle.synthetic.crew import Book, plant_slips, position_of, spoken, write_book
+from mirkle.synthetic.recorder import Recorder, record
+from mirkle.synthetic.road import PER_GRADE, TrueRoad, make_road
 
 NEAR_M = 45.0
 # How far a driver goes to either side to open a bend, and by how much of a grade a crew scatters. # common practice

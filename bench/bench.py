@@ -21,12 +21,12 @@ from pathlib import Path
 
 import numpy as np
 
-from mirkle.files.project import Material, Project
-from mirkle.session.stage import Stage
-from mirkle.standins.car import drive
-from mirkle.standins.crew import plant_slips, write_book
-from mirkle.standins.recorder import Recorder, record
-from mirkle.standins.road import make_road
+from mirkle.files.project.project import Material, Project
+from mirkle.session.reviewed_pass import Stage
+from mirkle.synthetic.car import drive
+from mirkle.synthetic.crew import plant_slips, write_book
+from mirkle.synthetic.recorder import Recorder, record
+from mirkle.synthetic.road import make_road
 
 RUNS = 5
 
@@ -105,7 +105,7 @@ def measured(folder: Path, runs: int) -> list[Row]:
 
 PARSE = """
 import sys
-from mirkle.files.runs import parse_csv_run
+from mirkle.files.recordings.readers import parse_csv_run
 parse_csv_run(open(sys.argv[1], "rb").read(), name="run")
 """
 
@@ -130,8 +130,8 @@ def make_stage(folder: Path, *, length_m: float) -> tuple[Path, ...]:
 FOLLOW = """
 import sys
 from pathlib import Path
-from mirkle.files.project import Project
-from mirkle.session.followed import follow
+from mirkle.files.project.project import Project
+from mirkle.session.change_review import follow
 assert len(follow(Project.open(Path(sys.argv[1])))) == 2
 """
 

@@ -13,13 +13,13 @@ import sys
 from collections import Counter
 from dataclasses import dataclass, field
 
-from mirkle.core.book.decisions import Decision
-from mirkle.core.book.edition import Edition
-from mirkle.core.notes import hand as written
+from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.edition import Edition
+from mirkle.core.notes import rewording as written
 from mirkle.core.notes.language import Language, Term
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.reading import read_notes
-from mirkle.files.languages import shipped_languages
+from mirkle.files.notes.languages import shipped_languages
 
 KINDS = ("direction", "grade", "length", "changes", "cautions", "features", "line", "objects", "gap")
 # No more than this share of elements may be read wrongly or not at all.

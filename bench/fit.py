@@ -1,4 +1,4 @@
-"""Fits the weights of what a bend that no note claimed may be (mirkle.core.lineup.leftovers) on training worlds; with
+"""Fits the weights of what a bend that no note claimed may be (mirkle.core.lineup.unclaimed) on training worlds; with
 ``--judging`` what the judging weighs by (fit_judging.py).
 
     python bench/fit.py [--worlds N] [--judging]
@@ -21,9 +21,9 @@ import numpy as np
 from scipy.optimize import minimize
 
 import fit_judging
-from mirkle.core.lineup import leftovers, pairing
-from mirkle.core.lineup.leftovers import WEIGHTS, WHOSE, Claimed, Evidence, weighed
+from mirkle.core.lineup import pairing, unclaimed
 from mirkle.core.lineup.pairing import Uncalled
+from mirkle.core.lineup.unclaimed import WEIGHTS, WHOSE, Claimed, Evidence, weighed
 from mirkle.core.motion.bends import Bend
 from mirkle.core.review import Review
 from rough.crews import leave_out, spoken
@@ -51,7 +51,7 @@ def cases_of(job: tuple[int, str]) -> tuple[str, list[tuple[Evidence, str]]]:
     seen: dict[int, Evidence] = {}
     last: list[tuple[Sequence[Claimed], Sequence[Uncalled]]] = []
 
-    def recorded(evidence: Evidence) -> leftovers.Whose:
+    def recorded(evidence: Evidence) -> unclaimed.Whose:
         whose = weighed(evidence)
         seen[id(whose)] = evidence
         return whose

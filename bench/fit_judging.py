@@ -1,4 +1,4 @@
-"""Estimates what the judging weighs by (mirkle.core.verdict.parameters) on training worlds: ``python bench/fit.py --judging``.
+"""Estimates what the judging weighs by (mirkle.core.judging.parameters) on training worlds: ``python bench/fit.py --judging``.
 
 Each parameter in turn takes values over and beyond its interval while the others stay; every review is judged again with each. What a
 judging is worth is counted in minutes of a crew: what it has to read, what a false alarm and a slip that was not told cost it, and how
@@ -13,11 +13,11 @@ from dataclasses import replace
 
 import numpy as np
 
-from mirkle.core.by_hand import NOTHING_BY_HAND
-from mirkle.core.notes.crew import Crew
+from mirkle.core.judging.parameters import FITTED, PARAMETERS, Parameters, rows
+from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.overrides import NOTHING_BY_HAND
 from mirkle.core.review import Review, judged
-from mirkle.core.verdict.parameters import FITTED, PARAMETERS, Parameters, rows
-from mirkle.files.languages import shipped_languages
+from mirkle.files.notes.languages import shipped_languages
 from rough.recorders import BOXES
 from rough.worlds import World, reviewed, world
 from trust import SURE_GROUPS, held

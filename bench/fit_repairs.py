@@ -16,11 +16,11 @@ from sklearn.linear_model import LogisticRegression
 
 from hearing import Text, Way, make_text
 from mirkle.core.notes import repairs
-from mirkle.core.notes.against import align
 from mirkle.core.notes.lattice import Choice, Reader
-from mirkle.core.notes.said import OTHERWISE, otherwise_features
-from mirkle.core.notes.words import split_words
-from mirkle.files.notes_text import parse_notes
+from mirkle.core.notes.tokens import split_words
+from mirkle.core.speech.book_alignment import align
+from mirkle.core.speech.delivery import OTHERWISE, otherwise_features
+from mirkle.files.notes.text import parse_notes
 
 WAYS = [
     Way(),

@@ -17,7 +17,7 @@ from pathlib import Path
 import numpy as np
 
 from mirkle.core.errors import MirkleError
-from mirkle.session.material import recorded_in, take_in
+from mirkle.session.import_files import recorded_in, take_in
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 from tests.files.harm import corpus, harmed

@@ -27,11 +27,11 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 from lxml import html
 from pypdf import PdfReader
 
-from mirkle.files.project import Material, Project
-from mirkle.session.book import BOTH
+from mirkle.files.project.project import Material, Project
+from mirkle.session.decision_book import BOTH
 from mirkle.session.export import write_export
-from mirkle.session.stage import Stage
-from mirkle.standins import slatehook
+from mirkle.session.reviewed_pass import Stage
+from mirkle.synthetic import slatehook
 from rough import worlds as rough_worlds
 from rough.recorders import BOXES
 from third import worlds as third_worlds
@@ -90,8 +90,8 @@ def _report(stage: Stage, there: Path) -> list[str]:
 
 
 def _card(stage: Stage, there: Path) -> list[str]:
-    from mirkle.desk import printing
-    from mirkle.desk.app import make_app
+    from mirkle.gui import printing
+    from mirkle.gui.app import make_app
 
     made = make_app()
     printing.card(stage).write(there / "card.pdf")

@@ -22,7 +22,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
-from mirkle.session.material import take_in
+from mirkle.session.import_files import take_in
 
 MOST_CPU_S, MOST_BYTES = 20.0, 1_000_000_000
 SIZES = (100, 2_000, 20_000, 200_000)

@@ -25,7 +25,7 @@ from contextlib import closing
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.project import Project
+from mirkle.files.project.project import Project
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 from tests.session.harmed_projects import good_stage
@@ -33,9 +33,9 @@ from tests.session.harmed_projects import good_stage
 BEGIN = """
 import itertools, json, os, sys
 from pathlib import Path
-from mirkle.core.book.decisions import Decision, Entry
+from mirkle.core.notebook.decisions import Decision, Entry
 from mirkle.core.progress import silent
-from mirkle.files.project import Material, Pass, Project
+from mirkle.files.project.project import Material, Pass, Project
 from mirkle.session import places
 path = Path(sys.argv[1])
 def say(*what):
@@ -50,7 +50,7 @@ for n in itertools.count():
     say("kept", project.append(Entry("decide", Decision(f"keep@{n}x", "keep")), 1).number)
 """,
     "undo": """
-from mirkle.session.stage import Stage
+from mirkle.session.reviewed_pass import Stage
 stage = Stage.of_project(Project.open(path))
 say("began")
 for n in itertools.count():
@@ -73,7 +73,7 @@ for n in itertools.count():
 """,
     "by hand": """
 from dataclasses import replace
-from mirkle.session.stage import Stage
+from mirkle.session.reviewed_pass import Stage
 stage = Stage.of_project(Project.open(path))
 say("began")
 for n in itertools.count():
@@ -84,8 +84,8 @@ for n in itertools.count():
         say("finish", 20.0 + n - 1)
 """,
     "import": """
-from mirkle.session.opening import put_together
-from mirkle.session.material import described
+from mirkle.session.open_files import put_together
+from mirkle.session.import_files import described
 run = Project.open(path)
 notes, csv = run.material(1).content, run.material(2).content
 run.close()
@@ -97,9 +97,9 @@ for n in itertools.count():
     stage.project.close()
 """,
     "take in": """
-from mirkle.session.intake import intake_of, take_in_all
-from mirkle.session.material import described
-from mirkle.session.stage import Stage
+from mirkle.session.assign_files import intake_of, take_in_all
+from mirkle.session.import_files import described
+from mirkle.session.reviewed_pass import Stage
 stage = Stage.of_project(Project.open(path))
 say("began")
 for n in itertools.count():
@@ -119,7 +119,7 @@ for n in itertools.count():
     say("migrated", old)
 """,
     "export": """
-from mirkle.session.stage import Stage
+from mirkle.session.reviewed_pass import Stage
 from mirkle.session.export import write_export
 stage = Stage.of_project(Project.open(path))
 target = path.with_name("taken.txt")
@@ -139,10 +139,10 @@ for n in itertools.count():
     "settings": """
 say("began")
 for n in itertools.count():
-    places.keep_setting(f"s{n % 5}", n)
+    user_paths.keep_setting(f"s{n % 5}", n)
     say("setting", n)
     if n % 7 == 0:
-        places.keep_typed_draft(f"R5 80 {n}\\n" * 200)
+        user_paths.keep_typed_draft(f"R5 80 {n}\\n" * 200)
         say("draft", n)
 """,
 }
@@ -204,8 +204,8 @@ def killed(what: str, work: Path, good: Path, old: Path, chance: random.Random) 
 
 def _look(path: Path, said: list[list[str]]) -> None:
     """Whether all that was said to be kept is there."""
-    from mirkle.session import places
-    from mirkle.session.stage import Stage
+    from mirkle.session import user_paths
+    from mirkle.session.reviewed_pass import Stage
 
     by_topic: dict[str, list[str]] = {}
     for topic, value in said:
@@ -226,8 +226,8 @@ def _look(path: Path, said: list[list[str]]) -> None:
         "calls": lambda told: {told[-1]} <= {name for _, name in stage.project.listed("calls")} and _logged(stage.project),
         "migrated": lambda told: all(Path(p).is_file() for p in told),
         "export": lambda _: _whole(path.with_name("taken.txt")),
-        "setting": lambda told: all(isinstance(places.setting(f"s{int(n) % 5}", None), int) for n in told[-5:]),
-        "draft": lambda _: len(set(places.typed_draft().splitlines())) == 1 and len(places.typed_draft().splitlines()) == 200,
+        "setting": lambda told: all(isinstance(user_paths.setting(f"s{int(n) % 5}", None), int) for n in told[-5:]),
+        "draft": lambda _: len(set(user_paths.typed_draft().splitlines())) == 1 and len(user_paths.typed_draft().splitlines()) == 200,
     }  # fmt: skip
     for topic, values in by_topic.items():
         assert looks[topic](values), f"{topic} {values[-3:]}"
@@ -248,9 +248,9 @@ def _whole(path: Path) -> bool:
 
 def _nothing_is_half(home: Path) -> None:
     """Every stage in the folder opens, and after the next start nothing hidden is left."""
-    from mirkle.session import places
+    from mirkle.session import user_paths
 
-    places.clear_up()
+    user_paths.clear_up()
     for left in home.iterdir():
         assert not left.name.startswith(".") or left.suffix == ".lock", f"left: {left.name}"
         if left.suffix == ".mirkle":

@@ -14,14 +14,14 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from mirkle.core.listening.alike import repeats_told
-from mirkle.core.listening.calls import Listening, evidence_for, listen
-from mirkle.core.listening.clock import sound_clock
-from mirkle.core.listening.lengths import syllables_of
-from mirkle.core.listening.segments import Activity
-from mirkle.files.crew import shipped_crew
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.sound import FRAME_S, STEP_S, voice_of
+from mirkle.core.audio.calls import Listening, evidence_for, listen
+from mirkle.core.audio.clock import sound_clock
+from mirkle.core.audio.lengths import syllables_of
+from mirkle.core.audio.repeats import repeats_told
+from mirkle.core.audio.segments import Activity
+from mirkle.files.audio.voice import FRAME_S, STEP_S, voice_of
+from mirkle.files.notes.crew_profile import shipped_crew
+from mirkle.files.notes.text import parse_notes
 from rough.sound import Scene, scene
 
 SCENES = (

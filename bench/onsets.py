@@ -11,7 +11,7 @@ import sys
 
 import numpy as np
 
-from mirkle.files.onset import VoiceOnsets
+from mirkle.files.audio.onset import VoiceOnsets
 from rough.sound import Scene, scene
 
 # A voice that begins so long after the last one ended is a call that begins; what comes sooner is its next word.

@@ -21,11 +21,11 @@ import numpy as np
 sys.path.insert(0, str(Path(__file__).parent))
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.motion.recording import Floats
+from mirkle.core.recording.model import Floats
 from mirkle.core.review import measure_run
-from mirkle.files import runs
-from mirkle.standins import camera
-from mirkle.standins.camera import FOCAL_PX, HIGH, WIDE, Scene, View, picture_of
+from mirkle.files.recordings import readers
+from mirkle.synthetic import camera
+from mirkle.synthetic.camera import FOCAL_PX, HIGH, WIDE, Scene, View, picture_of
 from rough.worlds import World, recorded, world
 
 A_SECOND, LENGTH_M, SHAKE_RAD = 15.0, 3000.0, 0.002
@@ -112,7 +112,7 @@ def track(w: World, kept: str, times: Floats, rates: Floats | None) -> bytes:
 def radius_errors(w: World, csv: bytes) -> list[float]:
     """How far off the tightest radius of each bend of 15 degrees and more is, as a natural logarithm."""
     run, window = w.run, np.ones(9) / 9
-    found = measure_run(runs.parse_run(csv, name="track.csv")).profile
+    found = measure_run(readers.parse_run(csv, name="track.csv")).profile
     along = np.flatnonzero(np.diff(run.distance_m, prepend=-1.0) > 1e-6)
     at = np.arange(0.0, run.distance_m[-1])
     bent = np.convolve(np.interp(at, run.distance_m[along], run.curvature_per_m[along]), window, "same")

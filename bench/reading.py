@@ -2,7 +2,7 @@
 
 python bench/reading.py
 
-Two recognisers harm the calls: the table of slips in ``standins/recogniser.py``, and ``hearing.py``, which goes by sound and
+Two recognisers harm the calls: the table of slips in ``synthetic/recogniser.py``, and ``hearing.py``, which goes by sound and
 tears, joins, loses and doubles words. No fit has opened the numbers used here (``fit_repairs.py`` uses those below 1000), nor
 the third way of harming, which mostly tears and joins.
 """
@@ -18,16 +18,16 @@ import numpy as np
 
 from fit_repairs import WAYS, repaired_right
 from hearing import Call, Text, Way, make_text
+from mirkle.core.notes.grading import school_of
 from mirkle.core.notes.lattice import Choice
 from mirkle.core.notes.model import Token
 from mirkle.core.notes.repairs import STEERING
-from mirkle.core.notes.school import school_of
-from mirkle.core.notes.speech import Speech
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.timed_text import parse_calls
-from mirkle.standins.crew import write_book
-from mirkle.standins.recogniser import Called, Voice, calls_of, recognised
-from mirkle.standins.road import make_road
+from mirkle.core.speech.reading import Speech
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.speech.timed_text import parse_calls
+from mirkle.synthetic.crew import write_book
+from mirkle.synthetic.recogniser import Called, Voice, calls_of, recognised
+from mirkle.synthetic.road import make_road
 
 VOICES = [
     Voice(),

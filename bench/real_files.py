@@ -18,7 +18,7 @@ from pathlib import Path
 from types import FrameType
 
 from mirkle.core.errors import MirkleError
-from mirkle.session.material import take_in
+from mirkle.session.import_files import take_in
 
 LIST = Path(__file__).with_name("real_files.toml")
 MOST_S, LEAST_SHARE = 60, 55 / 60

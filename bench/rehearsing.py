@@ -12,8 +12,8 @@ import time
 import numpy as np
 from PyQt6.QtCore import QEvent, QEventLoop, QObject, QTimer
 
-from mirkle.desk.app import make_app
-from mirkle.desk.window import Window
+from mirkle.gui.app import make_app
+from mirkle.gui.window import Window
 from mirkle.session.rehearsal import READ_AHEAD_S
 
 

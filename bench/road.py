@@ -18,10 +18,10 @@ from pathlib import Path
 import numpy as np
 
 from memory import peak_mb
-from mirkle.standins.car import drive
-from mirkle.standins.crew import write_book
-from mirkle.standins.recorder import Recorder, record
-from mirkle.standins.road import make_road
+from mirkle.synthetic.car import drive
+from mirkle.synthetic.crew import write_book
+from mirkle.synthetic.recorder import Recorder, record
+from mirkle.synthetic.road import make_road
 
 ROUNDS = 5
 KILOMETRES = (5, 10, 20, 40, 80)
@@ -75,12 +75,12 @@ def _of_length(folder: Path, km: int) -> dict[str, float]:
 
 def measured(folder: Path) -> dict[str, float]:
     """The best of the rounds on the stage in a folder, in seconds and megabytes."""
-    from mirkle.core.by_hand import ByHand
-    from mirkle.core.lineup.called import Pin
+    from mirkle.core.lineup.called_notes import Pin
+    from mirkle.core.overrides import ByHand
     from mirkle.core.review import measure_run, review_again, review_run
-    from mirkle.files.crew import shipped_crew
-    from mirkle.files.notes_text import parse_notes
-    from mirkle.files.runs import parse_run
+    from mirkle.files.notes.crew_profile import shipped_crew
+    from mirkle.files.notes.text import parse_notes
+    from mirkle.files.recordings.readers import parse_run
 
     content, crew = (folder / "run.csv").read_bytes(), shipped_crew()
     reading = parse_notes((folder / "notes.txt").read_bytes(), name="notes")

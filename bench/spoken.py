@@ -19,9 +19,9 @@ from books import KINDS, Called, Hand, found
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.speech import Speech
-from mirkle.files.languages import shipped_languages
-from mirkle.files.timed_text import parse_calls
+from mirkle.core.speech.reading import Speech
+from mirkle.files.notes.languages import shipped_languages
+from mirkle.files.speech.timed_text import parse_calls
 
 WANTED, TALK_READ, CORRECTIONS_FOUND = 0.97, 1 / 1000, 0.95
 TALKS, CORRECTS, NOTES = 0.12, 1 / 16, 60

@@ -18,8 +18,8 @@ from itertools import pairwise
 
 import numpy as np
 
+from mirkle.core.judging.findings import Finding
 from mirkle.core.review import Review
-from mirkle.core.verdict.findings import Finding
 from rough.crews import Corner, Slip, position_written
 from rough.recorders import BOXES
 from rough.roads import CALLED_RAD, even

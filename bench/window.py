@@ -15,8 +15,8 @@ from PyQt6.QtCore import QCoreApplication, QEvent, QEventLoop, QObject
 from PyQt6.QtWidgets import QWidget
 
 from memory import peak_mb
-from mirkle.desk.app import make_app
-from mirkle.desk.window import Window
+from mirkle.gui.app import make_app
+from mirkle.gui.window import Window
 
 app = make_app()
 window = Window()

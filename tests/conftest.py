@@ -22,9 +22,9 @@ if os.environ.get("MIRKLE_TESTS_WITHOUT_QT"):
     sys.meta_path.insert(0, _NoQt())
 
 from mirkle.core.review import Review  # noqa: E402
-from mirkle.files.project import Material  # noqa: E402
-from mirkle.session.material import Inputs, review_material  # noqa: E402
-from mirkle.standins import slatehook  # noqa: E402
+from mirkle.files.project.project import Material  # noqa: E402
+from mirkle.session.import_files import Inputs, review_material  # noqa: E402
+from mirkle.synthetic import slatehook  # noqa: E402
 
 # How long an example takes says nothing on a machine that does other things meanwhile.
 settings.register_profile("mirkle", deadline=None)

@@ -7,12 +7,12 @@ from dataclasses import replace
 
 import numpy as np
 
-from mirkle.core.listening.calls import HeardCall, Listening
-from mirkle.core.listening.clock import SoundClock
-from mirkle.core.listening.lengths import Rate, syllables_of
+from mirkle.core.audio.calls import HeardCall, Listening
+from mirkle.core.audio.clock import SoundClock
+from mirkle.core.audio.lengths import Rate, syllables_of
 from mirkle.core.review import Review
-from mirkle.files.heard import Heard
-from mirkle.session.material import crew_of
+from mirkle.files.speech.heard_json import Heard
+from mirkle.session.import_files import crew_of
 
 STEP = 0.032
 

@@ -6,11 +6,11 @@ from functools import cache
 
 import numpy as np
 
-from mirkle.core.notes.school import WORDS
+from mirkle.core.notes.grading import WORDS
 from mirkle.core.review import Review
-from mirkle.files.project import Material
-from mirkle.session.material import Inputs, review_material
-from mirkle.standins import slatehook
+from mirkle.files.project.project import Material
+from mirkle.session.import_files import Inputs, review_material
+from mirkle.synthetic import slatehook
 
 # How a crew grades: what it goes by, and the names of its grades from the tightest.
 SIX = ("1", "2", "3", "4", "5", "6")

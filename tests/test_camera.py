@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from mirkle.standins.camera import FOCAL_PX, HIGH, TRACK, WIDE, Scene, View, picture_of
+from mirkle.synthetic.camera import FOCAL_PX, HIGH, TRACK, WIDE, Scene, View, picture_of
 
 STRAIGHT_M = 30
 

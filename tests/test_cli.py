@@ -10,7 +10,7 @@ from pathlib import Path
 import pytest
 
 from mirkle.cli import main
-from mirkle.standins import slatehook
+from mirkle.synthetic import slatehook
 
 
 @pytest.fixture(scope="module")
@@ -226,7 +226,7 @@ def test_a_sound_that_is_not_there_is_told_before_anything_is_worked_out(
     demo: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(
-        "mirkle.session.material.review_material", lambda *_a, **_k: pytest.fail("it was reviewed first")
+        "mirkle.session.import_files.review_material", lambda *_a, **_k: pytest.fail("it was reviewed first")
     )
     os.mkfifo(tmp_path / "pipe")
     (tmp_path / "text.opus").write_text("left 4")

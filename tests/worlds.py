@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from geographiclib.geodesic import Geodesic
 
-from mirkle.core.motion.recording import Channel, Recording
+from mirkle.core.recording.model import Channel, Recording
 
 ORIGIN = (44.2, -33.5)
 

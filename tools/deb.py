@@ -81,7 +81,7 @@ def copyright_of(library: Path) -> str:
     for package in sorted(distributions(path=[str(library)]), key=lambda d: d.name.lower()):
         texts = [text.strip() for text in _licence_texts(package)]
         parts.append("\n\n".join([f"{package.name} {package.version}: {_licence_name(package)}", *texts]))
-    fonts = ROOT / "src/mirkle/desk/fonts"
+    fonts = ROOT / "src/mirkle/gui/fonts"
     parts += [f"Font licence {path.name}\n\n{path.read_text()}" for path in sorted(fonts.glob("*.txt"))]
     return f"\n\n{'-' * 72}\n\n".join(part.strip() for part in parts) + "\n"
 

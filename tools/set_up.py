@@ -99,7 +99,7 @@ FOR_BUILDING = (
 TEST_PROGRAMS = {"xvfb-run": "xvfb", "xauth": "xauth"}
 # What the environment has to import before it counts as made: all that the program starts with.
 IMPORTS = {
-    "run": "import mirkle.cli, mirkle.desk.app, av, scipy.linalg",
+    "run": "import mirkle.cli, mirkle.gui.app, av, scipy.linalg",
     "test": "import pytest, hypothesis, scipy.optimize",
 }
 # pip gives an address that doesn't answer a quarter of a minute, five times over.

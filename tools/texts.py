@@ -34,7 +34,7 @@ FILE_NAME = re.compile(r"\w+\.\w{3,4}")
 def faults() -> list[str]:
     """The names of all classes of faults: each says as its first argument what is wrong, and as its second what mends it."""
     for module in pkgutil.walk_packages([str(ROOT)], "mirkle."):
-        if not module.name.startswith(("mirkle.desk", "mirkle.__main__", "mirkle.standins")):
+        if not module.name.startswith(("mirkle.gui", "mirkle.__main__", "mirkle.synthetic")):
             importlib.import_module(module.name)
 
     def below(kind: type) -> Iterator[type]:
@@ -51,7 +51,7 @@ def texts() -> list[str]:
     found: list[str] = []
     # A call's words are extracted at one place of it, so calls with two are gone through twice.
     for keywords in (dict.fromkeys((*BY_FIRST, *names), (1,)), dict.fromkeys(names, (2,))):
-        methods = [("standins/**.py", "ignore"), ("**.py", "python")]
+        methods = [("synthetic/**.py", "ignore"), ("**.py", "python")]
         for _, _, words, _, _ in extract_from_dir(ROOT, methods, keywords=keywords):
             found += [words] if isinstance(words, str) else words
     return [t for t in dict.fromkeys(found) if any(c.isalpha() for c in t) and not FILE_NAME.fullmatch(t)]

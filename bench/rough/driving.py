@@ -11,8 +11,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.standins.car import _aside as line_of_least_curvature
-from mirkle.standins.car import flight_s
+from mirkle.synthetic.car import _aside as line_of_least_curvature
+from mirkle.synthetic.car import flight_s
 from rough.roads import Floats, Road, even, noise
 
 GRAVITY_MPS2 = 9.80665

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.standins.recorder import _degrees
+from mirkle.synthetic.recorder import _degrees
 from rough.driving import GRAVITY_MPS2, Drive
 from rough.roads import Floats
 

@@ -18,9 +18,9 @@ from pathlib import Path
 import numpy as np
 
 from mirkle.core.notes.language import Language
-from mirkle.files.languages import shipped_languages
-from mirkle.standins.car import Drive, drive
-from mirkle.standins.road import make_road
+from mirkle.files.notes.languages import shipped_languages
+from mirkle.synthetic.car import Drive, drive
+from mirkle.synthetic.road import make_road
 
 RATE_HZ = 16_000
 # Voices as (synthesiser, name, words a minute, pitch 0-99): to look at, and kept.
@@ -316,7 +316,7 @@ def _coded(sound: np.ndarray, codec: str) -> np.ndarray:
         return sound
     import av
 
-    from mirkle.files.sound import samples_of
+    from mirkle.files.audio.voice import samples_of
 
     name, suffix, rate = {"aac": ("aac", "mp4", 48_000), "opus": ("libopus", "ogg", 14_000)}[codec]
     with tempfile.TemporaryDirectory() as folder:

@@ -9,8 +9,8 @@ from functools import lru_cache
 import numpy as np
 
 from mirkle.core.review import Review
-from mirkle.files.project import Material
-from mirkle.session.material import Inputs, review_material
+from mirkle.files.project.project import Material
+from mirkle.session.import_files import Inputs, review_material
 from rough.crews import Book, Crew, plant, spoken, write_book
 from rough.driving import Drive, Manner, drive
 from rough.recorders import BOXES, Recorded, record

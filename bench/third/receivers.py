@@ -7,7 +7,7 @@ from itertools import pairwise
 
 import numpy as np
 
-from mirkle.standins.recorder import _degrees
+from mirkle.synthetic.recorder import _degrees
 from rough.driving import Drive
 from rough.recorders import COLUMNS, Box, Recorded, inertial_rows, position_row, recorded_rotation, wandering
 from rough.roads import Floats

@@ -32,15 +32,15 @@ import numpy as np
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
+from mirkle.files.atomic_write import write_whole
 from mirkle.files.export.by_ending import exported
 from mirkle.files.export.content import Content
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.project import Material
-from mirkle.files.review_json import review_table
-from mirkle.files.whole import write_whole
+from mirkle.files.export.review_json import review_table
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.project.project import Material
 from mirkle.results import ReadingResult, ReviewResult, with_methods
-from mirkle.session.material import Inputs, load, loaded, review_material
-from mirkle.standins import slatehook
+from mirkle.session.import_files import Inputs, load, loaded, review_material
+from mirkle.synthetic import slatehook
 
 # A file, an open file, or for a recording columns by name: a mapping of arrays, a structured array, or a data frame.
 PathLike = str | Path
@@ -154,6 +154,6 @@ def write(found: Review, path: PathLike) -> Path:
 
 def demo_files() -> dict[str, Path]:
     """The demo's files: its first pass with notes and words."""
-    folder = Path(str(resources.files("mirkle.standins") / "demo"))
+    folder = Path(str(resources.files("mirkle.synthetic") / "demo"))
     names = {"run": slatehook.MORNING, "notes": slatehook.NOTES, "calls": slatehook.CALLS, "later": slatehook.AFTERNOON}
     return {kind: folder / name for kind, name in names.items()}

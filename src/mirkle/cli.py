@@ -11,12 +11,12 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 from mirkle import __version__
-from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import MirkleError
+from mirkle.core.messages import Clause, clause
 from mirkle.core.progress import Progress, silent
 
 if TYPE_CHECKING:
-    from mirkle.files.project import Material
+    from mirkle.files.project.project import Material
 
 COMMANDS = ("open", "demo", "desktop", "review", "passes", "read", "listen")
 
@@ -165,7 +165,7 @@ def _add_common(command: argparse.ArgumentParser) -> None:
 
 def _loaded(path: Path, kind: str | None = None) -> Material:
     """A file's material, or what comes from standard input."""
-    from mirkle.session.material import load, loaded
+    from mirkle.session.import_files import load, loaded
 
     if str(path) != STANDARD:
         return load(path, kind=kind)
@@ -195,8 +195,8 @@ BAR_WIDTH = 24
 
 
 def _review(options: argparse.Namespace) -> int:
-    from mirkle.files.review_json import review_json
-    from mirkle.session.material import Inputs, Measurements, check_one_road, review_material
+    from mirkle.files.export.review_json import review_json
+    from mirkle.session.import_files import Inputs, Measurements, check_one_road, review_material
 
     if options.notes is None and options.calls is None:
         raise MirkleError("there are no notes", mend="give --notes, or --calls with what was said")
@@ -217,9 +217,9 @@ def _review(options: argparse.Namespace) -> int:
 
 
 def _passes(options: argparse.Namespace) -> int:
-    from mirkle.files.passes_json import passes_json
-    from mirkle.session.followed import followed
-    from mirkle.session.material import Inputs
+    from mirkle.files.export.passes_json import passes_json
+    from mirkle.session.change_review import followed
+    from mirkle.session.import_files import Inputs
 
     crew = _loaded(options.crew, "crew") if options.crew else None
     passes = [
@@ -236,7 +236,7 @@ def _passes(options: argparse.Namespace) -> int:
 
 
 def _read(options: argparse.Namespace) -> int:
-    from mirkle.session.material import crew_of, read_alone
+    from mirkle.session.import_files import crew_of, read_alone
 
     crew = crew_of(_loaded(options.crew, "crew") if options.crew else None)
     calls = _loaded(options.calls, "calls") if options.calls else None
@@ -246,11 +246,11 @@ def _read(options: argparse.Namespace) -> int:
 
 
 def _listen(options: argparse.Namespace) -> int:
-    from mirkle.files.heard import heard_json
-    from mirkle.files.listen_json import listen_json
-    from mirkle.files.sound import check_there_is_sound
+    from mirkle.files.audio.voice import check_there_is_sound
+    from mirkle.files.speech.heard_json import heard_json
+    from mirkle.files.speech.listen_json import listen_json
+    from mirkle.session.import_files import Inputs, book_in, crew_of, review_material
     from mirkle.session.listening import believable, heard_in
-    from mirkle.session.material import Inputs, book_in, crew_of, review_material
 
     # Before anything long: it may not be there.
     check_there_is_sound(options.sound)
@@ -282,7 +282,7 @@ def _write(text: str, out: Path | None) -> None:
     if out is None or str(out) == STANDARD:
         sys.stdout.write(text)
         return
-    from mirkle.files.whole import write_whole
+    from mirkle.files.atomic_write import write_whole
 
     write_whole(out, text.encode())
 
@@ -297,7 +297,7 @@ def _window(options: argparse.Namespace) -> int:
             mend="start it in a desktop session, or work without the window: “mirkle review --help”",
         )
     try:
-        from mirkle.desk.app import run_window
+        from mirkle.gui.app import run_window
     except ImportError as missing:
         raise MirkleError(
             clause("the window can't open ({0})", missing), mend="run “make demo” once, which installs what Qt needs"

@@ -12,8 +12,8 @@ from numpy.typing import NDArray
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.model import Reading
 from mirkle.core.review import Review
-from mirkle.files.project import Material
-from mirkle.files.review_json import called_table, review_table
+from mirkle.files.export.review_json import called_table, review_table
+from mirkle.files.project.project import Material
 
 if TYPE_CHECKING:
     import pandas

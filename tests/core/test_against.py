@@ -7,13 +7,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from mirkle.core.notes import against
-from mirkle.core.notes.against import align
 from mirkle.core.notes.model import Reading
-from mirkle.core.notes.said import Spoken
-from mirkle.files.languages import shipped_languages
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.timed_text import parse_calls
+from mirkle.core.speech import book_alignment
+from mirkle.core.speech.book_alignment import align
+from mirkle.core.speech.delivery import Spoken
+from mirkle.files.notes.languages import shipped_languages
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.speech.timed_text import parse_calls
 
 ENGLISH, _ = shipped_languages()
 BOOK = """start 80
@@ -140,17 +140,17 @@ WORDS = [
 def test_the_search_finds_the_cheapest_way_there_is(words: list[str]) -> None:
     """Dijkstra's algorithm over the same moves, written out one by one, is the reference."""
     reading = book("left 4 over crest 60\nright 5 long into\nleft 5 60")
-    places = against.places_of(reading, order="direction-first")
-    sounds = against._Sounds(places, ENGLISH)
+    places = book_alignment.places_of(reading, order="direction-first")
+    sounds = book_alignment._Sounds(places, ENGLISH)
     sounds.listen(words)
-    search = against._Search(places)
+    search = book_alignment._Search(places)
     table = search.rows(words, sounds)
     assert table[-1].min() == pytest.approx(_dijkstra(words, places, sounds, search))
 
 
 def _dijkstra(words: list[str], places, sounds, search) -> float:  # type: ignore[no-untyped-def]
     count, begins = len(places), [int(b) for b in search.begins]
-    queue = [(min(against.PER_BEFORE * n, against.MOST_SKIP), 0, b) for n, b in enumerate(begins)]
+    queue = [(min(book_alignment.PER_BEFORE * n, book_alignment.MOST_SKIP), 0, b) for n, b in enumerate(begins)]
     heapq.heapify(queue)
     known: dict[tuple[int, int], float] = {}
     while queue:
@@ -165,9 +165,9 @@ def _dijkstra(words: list[str], places, sounds, search) -> float:  # type: ignor
         if place:
             own = max(n for n, b in enumerate(begins) if b < place)
             for note, begin in enumerate(begins):
-                ahead = against.SKIP + against.PER_SKIPPED * (note - own)
-                back = against.AGAIN + against.PER_BACK * (own - note)
-                step = min(ahead if note > own else back, against.MOST_SKIP)
+                ahead = book_alignment.SKIP + book_alignment.PER_SKIPPED * (note - own)
+                back = book_alignment.AGAIN + book_alignment.PER_BACK * (own - note)
+                step = min(ahead if note > own else back, book_alignment.MOST_SKIP)
                 heapq.heappush(queue, (cost + step, at, begin))
         entries, added = sounds.of(words, at)
         heapq.heappush(queue, (cost + added, at + 1, place))

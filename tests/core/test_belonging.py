@@ -7,12 +7,12 @@ import numpy as np
 import pytest
 from scipy.stats import spearmanr
 
-from mirkle.core.lineup.belonging import Belonging, belonging_of
+from mirkle.core.lineup.book_fit import Belonging, belonging_of
 from mirkle.core.lineup.pairing import line_up, sense_on_the_road
 from mirkle.core.lineup.ranks import rank_correlation
 from mirkle.core.lineup.road import Road, road_of
+from mirkle.core.notes.grading import School
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.school import School
 from tests.core.test_pairing import SCHOOL, numbered, world
 
 COUNT = 44

@@ -6,8 +6,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mirkle.core.motion.bends import KnownBends, bend_between, gaps_before, grown
-from mirkle.core.motion.pieces import cut_in_pieces, measure
 from mirkle.core.motion.profile import Profile
+from mirkle.core.motion.spans import cut_in_pieces, measure
 
 
 def profile(curvature: np.ndarray) -> Profile:

@@ -4,9 +4,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from mirkle.core.book.decisions import Decision, Entry, Ledger
-from mirkle.core.book.edition import Edition
 from mirkle.core.errors import UnusableNotes
+from mirkle.core.notebook.decisions import Decision, Entry, Ledger
+from mirkle.core.notebook.edition import Edition
 from tests.core.test_notes import read
 
 SOURCE = "page 1\nL4  80\nR3 /cr 60\n\nL5 into   # ask\nR2 100\n"

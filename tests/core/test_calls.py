@@ -8,10 +8,10 @@ import numpy as np
 import pytest
 from scipy.stats import theilslopes
 
-from mirkle.core.lineup.calls import Clock, clock_of, gains_of, heard_places, places_s
-from mirkle.core.motion.drives import Drive
-from mirkle.core.notes.speech import Said, Speech
-from mirkle.files.timed_text import parse_calls
+from mirkle.core.lineup.call_clock import Clock, clock_of, gains_of, heard_places, places_s
+from mirkle.core.motion.segments import Drive
+from mirkle.core.speech.reading import Said, Speech
+from mirkle.files.speech.timed_text import parse_calls
 from tests.core.test_bends import profile
 
 START_S, OFFSET_S = 60.0, 17.5

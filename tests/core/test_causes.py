@@ -7,12 +7,12 @@ from collections.abc import Sequence
 import numpy as np
 import pytest
 
-from mirkle.core.lineup.called import written_again
+from mirkle.core.judging.common_causes import with_causes
+from mirkle.core.judging.corners import judge_corners
+from mirkle.core.judging.findings import Case, Finding
+from mirkle.core.judging.gaps import judge_gaps
+from mirkle.core.lineup.called_notes import written_again
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.verdict.causes import with_causes
-from mirkle.core.verdict.corners import judge_corners
-from mirkle.core.verdict.findings import Case, Finding
-from mirkle.core.verdict.gaps import judge_gaps
 from tests.core.test_verdict import ENGLISH, case_of, stage
 
 HONEST = stage()

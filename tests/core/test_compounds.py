@@ -7,9 +7,9 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from mirkle.core.verdict.compounds import call_nothing, with_compounds
-from mirkle.core.verdict.corners import judge_corners
-from mirkle.core.verdict.findings import Case, Finding
+from mirkle.core.judging.compounds import call_nothing, with_compounds
+from mirkle.core.judging.corners import judge_corners
+from mirkle.core.judging.findings import Case, Finding
 from tests.core.test_bends import profile
 from tests.core.test_pairing import radius
 from tests.core.test_verdict import GRIP, case_of, kinds

@@ -7,13 +7,13 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from mirkle.core.judging.corners import judge_corners
+from mirkle.core.judging.findings import Case, Finding
+from mirkle.core.judging.gaps import judge_gaps
 from mirkle.core.lineup.pairing import sense_on_the_road
 from mirkle.core.lineup.road import road_of
+from mirkle.core.notes.grading import School, school_of
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.school import School, school_of
-from mirkle.core.verdict.corners import judge_corners
-from mirkle.core.verdict.findings import Case, Finding
-from mirkle.core.verdict.gaps import judge_gaps
 from tests.core.test_verdict import ENGLISH, stage
 
 HONEST = stage()

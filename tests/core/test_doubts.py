@@ -5,10 +5,10 @@ from __future__ import annotations
 import pytest
 
 from mirkle.core.notes.doubts import doubts_of
+from mirkle.core.notes.grading import school_of
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.school import school_of
-from mirkle.files.languages import shipped_languages
-from mirkle.standins import slatehook
+from mirkle.files.notes.languages import shipped_languages
+from mirkle.synthetic import slatehook
 
 GOOD = [
     "page 1", "L4 60", "R3 long >2 into", "L5 >4 80", "R6 over cr 100", "! L3 40", "page 2", "R2 30", "L4 <5 50", "R5 150", "L6 >4 40", "R4 >3 60",

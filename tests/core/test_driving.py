@@ -5,15 +5,15 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from mirkle.core.lineup.calls import Clock
+from mirkle.core.judging.corners import judge_corners
+from mirkle.core.judging.driving import judge_driving
+from mirkle.core.judging.findings import Case
+from mirkle.core.judging.parts import propose_parts
+from mirkle.core.judging.slides import slides_of
+from mirkle.core.lineup.call_clock import Clock
 from mirkle.core.lineup.finish import finish_m
-from mirkle.core.lineup.leftovers import Whose
 from mirkle.core.lineup.pairing import Uncalled
-from mirkle.core.verdict.corners import judge_corners
-from mirkle.core.verdict.driving import judge_driving
-from mirkle.core.verdict.findings import Case
-from mirkle.core.verdict.parts import propose_parts
-from mirkle.core.verdict.slides import slides_of
+from mirkle.core.lineup.unclaimed import Whose
 from tests.core.test_verdict import case_of, kinds, said_notes, stage, timed
 
 SLIP_PER_MPS2 = 0.025

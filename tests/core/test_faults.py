@@ -5,9 +5,9 @@ from collections.abc import Callable
 import numpy as np
 import pytest
 
-from mirkle.core.motion.faults import checked
-from mirkle.core.motion.path import smooth_path
-from mirkle.core.motion.recording import Channel, Recording
+from mirkle.core.motion.driven_line import smooth_path
+from mirkle.core.recording.consistency import checked
+from mirkle.core.recording.model import Channel, Recording
 from tests.worlds import recording_of_curvature
 
 RNG = np.random.default_rng(7)

@@ -12,11 +12,11 @@ import pytest
 
 from mirkle.core.followup.changes import Between, aspects_of, between, changed_blocks
 from mirkle.core.followup.gained import AHEAD_M, BEHIND_M, Gained, gained
+from mirkle.core.joint.same_road import SameRoad
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.passes.same_road import SameRoad
 from mirkle.core.review import Review
-from mirkle.files.languages import shipped_languages
-from mirkle.files.passes_json import passes_json
+from mirkle.files.export.passes_json import passes_json
+from mirkle.files.notes.languages import shipped_languages
 
 sys.path.insert(0, str(Path(__file__).parents[2] / "bench"))
 

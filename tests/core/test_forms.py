@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import pytest
 
-from mirkle.core.book.decisions import Decision
-from mirkle.core.book.edition import Edition
-from mirkle.core.notes.hand import Hand, Rewording
+from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.edition import Edition
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.reading import read_notes
-from mirkle.files.languages import shipped_languages
-from mirkle.files.timed_text import parse_calls
+from mirkle.core.notes.rewording import Hand, Rewording
+from mirkle.files.notes.languages import shipped_languages
+from mirkle.files.speech.timed_text import parse_calls
 
 # What each note calls, as a line: side, grade, then what it is, in the contract's words.
 FORMS = [

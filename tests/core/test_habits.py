@@ -8,10 +8,10 @@ import numpy as np
 import pytest
 from scipy.optimize import minimize
 
+from mirkle.core.judging.crew_habits import AT_LARGE_SD, GROWS, as_habits, calling
+from mirkle.core.judging.findings import Case, Finding
+from mirkle.core.judging.vertical import judge_vertical
 from mirkle.core.motion.vertical import Feature
-from mirkle.core.verdict.findings import Case, Finding
-from mirkle.core.verdict.habits import AT_LARGE_SD, GROWS, as_habits, calling
-from mirkle.core.verdict.vertical import judge_vertical
 from tests.core.test_verdict import stage
 
 USUAL = 0.06

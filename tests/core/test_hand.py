@@ -5,11 +5,11 @@ from __future__ import annotations
 import pytest
 
 from mirkle.core.errors import UnusableNotes
-from mirkle.core.notes.hand import Hand, Rewording
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.reading import read_notes
+from mirkle.core.notes.rewording import Hand, Rewording
 from mirkle.core.notes.writing import written_out
-from mirkle.files.languages import shipped_languages
+from mirkle.files.notes.languages import shipped_languages
 
 ENGLISH, PORTUGUESE = shipped_languages()
 # One crew each: short-hand, full words, the grade first with halves, and Portuguese with the distance ahead.

@@ -5,11 +5,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from mirkle.core.lineup.called import calls_of
-from mirkle.core.lineup.leftovers import WEIGHTS, WHOSE, Claimed, Whose, evidence_of, weighed
+from mirkle.core.lineup.called_notes import calls_of
+from mirkle.core.lineup.crew_scale import PLAIN_GAPS
 from mirkle.core.lineup.pairing import Uncalled, line_up
 from mirkle.core.lineup.road import road_of
-from mirkle.core.lineup.yardstick import PLAIN_GAPS
+from mirkle.core.lineup.unclaimed import WEIGHTS, WHOSE, Claimed, Whose, evidence_of, weighed
 from mirkle.core.motion.bends import bend_between
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.slip import beyond_usual

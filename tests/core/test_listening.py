@@ -7,14 +7,14 @@ from itertools import product
 import numpy as np
 import pytest
 
-from mirkle.core.listening import segments
-from mirkle.core.listening.alike import repeats_told, warped
-from mirkle.core.listening.calls import HeardCall, Listening, listen, voice_evidence
-from mirkle.core.listening.clock import sound_clock
-from mirkle.core.listening.lengths import Rate, rate_of, syllables_of
-from mirkle.core.listening.segments import Activity, Begins, log_probability, place
+from mirkle.core.audio import segments
+from mirkle.core.audio.calls import HeardCall, Listening, listen, voice_evidence
+from mirkle.core.audio.clock import sound_clock
+from mirkle.core.audio.lengths import Rate, rate_of, syllables_of
+from mirkle.core.audio.repeats import repeats_told, warped
+from mirkle.core.audio.segments import Activity, Begins, log_probability, place
 from mirkle.core.notes.reading import read_notes
-from mirkle.files.languages import shipped_languages
+from mirkle.files.notes.languages import shipped_languages
 
 STEP = 0.032
 

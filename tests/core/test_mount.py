@@ -5,10 +5,10 @@ import pytest
 from scipy.spatial.transform import Rotation
 
 from mirkle.core.motion import vertical
-from mirkle.core.motion.mount import GRAVITY_MPS2, MOST_SD_S, RECEIVED, mount_of, set_right
-from mirkle.core.motion.path import smooth_path
-from mirkle.core.motion.recording import Channel, Floats, Recording, mended
+from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.vertical import noise_rad, vertical_of
+from mirkle.core.recording.model import GRAVITY_MPS2, Channel, Floats, Recording, mended
+from mirkle.core.recording.mounting import MOST_SD_S, RECEIVED, mount_of, set_right
 
 FAST_S, FIX_S = 0.01, 0.05
 LENGTH_S = 240.0

@@ -5,12 +5,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mirkle.core.errors import UnusableLanguage, UnusableNotes
-from mirkle.core.notes.hand import Hand, Rewording
+from mirkle.core.notes.grading import School, school_of
 from mirkle.core.notes.language import language_from_table
 from mirkle.core.notes.model import Direction, Note, Reading
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.school import School, school_of
-from mirkle.files.languages import shipped_languages
+from mirkle.core.notes.rewording import Hand, Rewording
+from mirkle.files.notes.languages import shipped_languages
 
 ENGLISH = shipped_languages()[0]
 

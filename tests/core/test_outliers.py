@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 from scipy import stats
 
-from mirkle.core.verdict.outliers import FREEDOMS, SCALES, SHARES, SLIPS_SPREAD, slips_among
+from mirkle.core.judging.outliers import FREEDOMS, SCALES, SHARES, SLIPS_SPREAD, slips_among
 
 
 def book(rng: np.random.Generator, freedom: float, share: float, count: int = 90) -> tuple[np.ndarray, np.ndarray]:

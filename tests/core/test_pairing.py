@@ -8,14 +8,14 @@ import pytest
 from mirkle.core.lineup import marginals as marginals_
 from mirkle.core.lineup import road as roads
 from mirkle.core.lineup.alignment import COST_OF_NOTE_WITHOUT_ROAD, USUAL_SPREAD_M, align, fit_of, swept
-from mirkle.core.lineup.called import Pin, calls_of, expected_gaps
+from mirkle.core.lineup.called_notes import Pin, calls_of, expected_gaps
+from mirkle.core.lineup.crew_scale import PLAIN_GAPS, plain_yardstick
 from mirkle.core.lineup.marginals import marginals
 from mirkle.core.lineup.pairing import line_up, pin_down
 from mirkle.core.lineup.road import road_of
-from mirkle.core.lineup.yardstick import PLAIN_GAPS, plain_yardstick
 from mirkle.core.motion.profile import Profile
+from mirkle.core.notes.grading import School
 from mirkle.core.notes.model import Direction, Note, Span
-from mirkle.core.notes.school import School
 from tests.core.test_bends import profile
 
 SCHOOL = School()

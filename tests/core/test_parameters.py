@@ -10,11 +10,11 @@ from pathlib import Path
 
 import pytest
 
-from mirkle.core.by_hand import NOTHING_BY_HAND
-from mirkle.core.notes.crew import Crew
+from mirkle.core.judging.parameters import PARAMETERS, Parameters, rows
+from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.overrides import NOTHING_BY_HAND
 from mirkle.core.review import Review, judged
-from mirkle.core.verdict.parameters import PARAMETERS, Parameters, rows
-from mirkle.files.languages import shipped_languages
+from mirkle.files.notes.languages import shipped_languages
 
 ROOT = Path(__file__).parents[2]
 sys.path.insert(0, str(ROOT / "bench"))

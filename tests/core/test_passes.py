@@ -7,12 +7,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from mirkle.core.lineup.leftovers import Whose
+from mirkle.core.joint.joint_alignment import Beside, seen_as_before, seen_on_all, shown_places
+from mirkle.core.joint.same_road import SameRoad, same_road
 from mirkle.core.lineup.pairing import Heard, Uncalled
+from mirkle.core.lineup.unclaimed import Whose
 from mirkle.core.motion.bends import bend_between
 from mirkle.core.motion.profile import Profile
-from mirkle.core.passes.jointly import Beside, seen_as_before, seen_on_all, shown_places
-from mirkle.core.passes.same_road import SameRoad, same_road
 from mirkle.core.review import Measured, measure_run
 from tests.core.test_bends import profile
 from tests.core.test_verdict import stage

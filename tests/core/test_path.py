@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import UnusableRecording
-from mirkle.core.motion.drives import find_drive, started_at
-from mirkle.core.motion.path import Path, smooth_path
+from mirkle.core.motion.driven_line import Path, smooth_path
 from mirkle.core.motion.profile import profile_of
-from mirkle.core.motion.recording import Channel, Recording, mended
+from mirkle.core.motion.segments import find_drive, started_at
+from mirkle.core.recording.model import Channel, Recording, mended
 from tests.worlds import recording_of_curvature
 
 

@@ -6,13 +6,13 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import UnusableRecording
-from mirkle.core.motion.drives import A_DRIVE_M, Bridged, drives_of, launched
-from mirkle.core.motion.holes import Hole, holes_of, length_bounds
-from mirkle.core.motion.path import smooth_path
-from mirkle.core.motion.plausible import plausible
-from mirkle.core.motion.recording import Channel, Floats, Recording, mended
+from mirkle.core.judging.findings import Finding
+from mirkle.core.motion.driven_line import smooth_path
+from mirkle.core.motion.gaps import Hole, holes_of, length_bounds
+from mirkle.core.motion.segments import A_DRIVE_M, Bridged, drives_of, launched
+from mirkle.core.recording.model import Channel, Floats, Recording, mended
+from mirkle.core.recording.ranges import plausible
 from mirkle.core.review import measure_run, with_doubt
-from mirkle.core.verdict.findings import Finding
 
 COUNT = 300
 TIME_S = np.arange(COUNT, dtype=float)

@@ -13,23 +13,23 @@ from numbers import Real
 import numpy as np
 import pytest
 
-from mirkle.core.book.decisions import Decision
-from mirkle.core.book.edition import Edition
-from mirkle.core.clauses import Clause
 from mirkle.core.errors import UnusableNotes
-from mirkle.core.notes.hand import Hand
+from mirkle.core.judging.finding_kinds import SEVERITIES
+from mirkle.core.judging.findings import Finding
+from mirkle.core.messages import Clause
+from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.edition import Edition
 from mirkle.core.notes.model import Note
+from mirkle.core.notes.rewording import Hand
 from mirkle.core.review import Review
-from mirkle.core.verdict.findings import Finding
-from mirkle.core.verdict.kinds import SEVERITIES
-from mirkle.files.languages import shipped_languages
-from mirkle.files.project import Material
-from mirkle.files.review_json import review_json
-from mirkle.session.material import Inputs, review_material
-from mirkle.standins.car import Drive, drive
-from mirkle.standins.crew import Book, plant_slips, spoken, write_book
-from mirkle.standins.recorder import Recorder, record
-from mirkle.standins.road import make_road
+from mirkle.files.export.review_json import review_json
+from mirkle.files.notes.languages import shipped_languages
+from mirkle.files.project.project import Material
+from mirkle.session.import_files import Inputs, review_material
+from mirkle.synthetic.car import Drive, drive
+from mirkle.synthetic.crew import Book, plant_slips, spoken, write_book
+from mirkle.synthetic.recorder import Recorder, record
+from mirkle.synthetic.road import make_road
 
 LEVELS = {"good": (20.0, 100.0), "usual": (10.0, 50.0), "poor": (1.0, None)}
 FIRST = (4_030, 8_152)

@@ -5,19 +5,19 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
-from mirkle.core.book.decisions import Decision
-from mirkle.core.book.edition import Edition
-from mirkle.core.listening.lengths import Rate
+from mirkle.core.audio.lengths import Rate
+from mirkle.core.judging.pace import PULL_MPS2, Pace
+from mirkle.core.judging.parts import Part
+from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.edition import Edition
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.said import Spoken
 from mirkle.core.rehearsal.breath import crowded, dense, rate_of
 from mirkle.core.rehearsal.lines import lines_of, places_of, stretches
 from mirkle.core.rehearsal.pacing import book_places, counted_speed, from_book, from_calls, from_review, paced
 from mirkle.core.rehearsal.timing import Practised, judged, rehearsed, worst
 from mirkle.core.review import Review
-from mirkle.core.verdict.pace import PULL_MPS2, Pace
-from mirkle.core.verdict.parts import Part
-from mirkle.files.languages import shipped_languages
+from mirkle.core.speech.delivery import Spoken
+from mirkle.files.notes.languages import shipped_languages
 
 BOOK = "start 80\nL4 60\nR2 40\nL3 stones inside post outside 50\nR5 100\nL6 60\nR6 100\nL4 40\nR3 80\nL2 60\nfinish"
 

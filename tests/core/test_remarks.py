@@ -7,14 +7,14 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
+from mirkle.files.project.review_cache import pack_review, unpack_review
 
-from mirkle.core.lineup.calls import Clock
+from mirkle.core.lineup.call_clock import Clock
 from mirkle.core.lineup.remarks import remarks_of
-from mirkle.core.notes.speech import SaidWord
 from mirkle.core.review import Review
-from mirkle.files.project import Material
-from mirkle.files.review_cache import pack_review, unpack_review
-from mirkle.session.material import Inputs, review_material
+from mirkle.core.speech.reading import SaidWord
+from mirkle.files.project.project import Material
+from mirkle.session.import_files import Inputs, review_material
 from tests.conftest import CALLS, MORNING, NOTES
 from tests.core.test_bends import profile
 

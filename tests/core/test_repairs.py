@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mirkle.core.notes.repairs import Evidence, probability
-from mirkle.files.timed_text import parse_calls
+from mirkle.files.speech.timed_text import parse_calls
 
 REST = "right 3 80 left 5 long 60 right 2 into left 4 100 right 6 40 left 3 30"
 

@@ -2,11 +2,11 @@
 
 import pytest
 
-from mirkle.core.book.seen import SEEN, to_write, with_grade
-from mirkle.core.notes.hand import Hand
+from mirkle.core.notebook.observed import SEEN, to_write, with_grade
+from mirkle.core.notes.grading import school_of
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.school import school_of
-from mirkle.files.languages import shipped_languages
+from mirkle.core.notes.rewording import Hand
+from mirkle.files.notes.languages import shipped_languages
 
 BOOK = "start 80\nL4 long 60\nR2 >1 into\nL hp 40\nR6 cr 120\nL5+ 30\nR1 50\ncaut L sq 30\nL4 >3 50\nR3 <4 50"
 

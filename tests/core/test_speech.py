@@ -8,14 +8,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mirkle.core.errors import MirkleError, UnusableNotes
-from mirkle.core.notes.crew import Crew
+from mirkle.core.notes.crew_profile import Crew
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.speech import Speech
-from mirkle.files.crew import parse_crew
-from mirkle.files.languages import shipped_languages
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.timed_text import parse_calls
-from mirkle.standins.recogniser import Voice, calls_of, recognised
+from mirkle.core.speech.reading import Speech
+from mirkle.files.notes.crew_profile import parse_crew
+from mirkle.files.notes.languages import shipped_languages
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.speech.timed_text import parse_calls
+from mirkle.synthetic.recogniser import Voice, calls_of, recognised
 
 REST = " right 3 80 left 5 long 60 right 2 into left 4 100 right 6 40 left 3 30"
 

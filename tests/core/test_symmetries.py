@@ -11,13 +11,13 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from mirkle.core.motion.recording import Channel, Recording
+from mirkle.core.judging.findings import Finding
+from mirkle.core.recording.model import Channel, Recording
 from mirkle.core.review import Review, measure_run, review_run
-from mirkle.core.verdict.findings import Finding
-from mirkle.files.crew import shipped_crew
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.runs import parse_run
-from mirkle.session.other_hand import in_another_hand
+from mirkle.files.notes.crew_profile import shipped_crew
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.recordings.readers import parse_run
+from mirkle.session.convert_notes import in_another_hand
 from tests.conftest import MORNING, NOTES
 
 BOOK = NOTES.content.decode()

@@ -7,10 +7,10 @@ from functools import cache
 import numpy as np
 import pytest
 
+from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.geodesy import degrees_of, local_metres, map_middle
-from mirkle.core.motion.path import smooth_path
-from mirkle.core.motion.recording import Channel, Recording
-from mirkle.core.motion.unsmoothed import unsmoothed
+from mirkle.core.motion.receiver_filter import unsmoothed
+from mirkle.core.recording.model import Channel, Recording
 from tests.core import test_path
 from tests.worlds import recording_of_curvature
 

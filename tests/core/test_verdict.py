@@ -7,29 +7,29 @@ from typing import get_args
 import numpy as np
 import pytest
 
-from mirkle.core import verdict
-from mirkle.core.clauses import clause
-from mirkle.core.lineup.calls import Clock, SaidNote
+from mirkle.core import judging
+from mirkle.core.joint.agreement import with_other_passes
+from mirkle.core.judging.call_timing import judge_timing
+from mirkle.core.judging.crew_habits import as_habits
+from mirkle.core.judging.finding_kinds import KINDS, Group
+from mirkle.core.judging.findings import Case, Finding, surely_off
+from mirkle.core.judging.other_pass import Witness
+from mirkle.core.judging.pace import pace_of
+from mirkle.core.judging.parts import propose_parts
+from mirkle.core.judging.shape import begins_tighter, judge_lengths, judge_shapes
+from mirkle.core.lineup.call_clock import Clock, SaidNote
 from mirkle.core.lineup.leads import leads_of
 from mirkle.core.lineup.pairing import line_up
 from mirkle.core.lineup.road import road_of
+from mirkle.core.messages import clause
 from mirkle.core.motion.bends import road_radius
 from mirkle.core.motion.profile import Profile
-from mirkle.core.notes.hand import Hand
+from mirkle.core.notes.grading import school_of
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.school import school_of
-from mirkle.core.notes.speech import Said
-from mirkle.core.passes.agreement import with_other_passes
-from mirkle.core.verdict.findings import Case, Finding, surely_off
-from mirkle.core.verdict.habits import as_habits
-from mirkle.core.verdict.kinds import KINDS, Group
-from mirkle.core.verdict.pace import pace_of
-from mirkle.core.verdict.parts import propose_parts
-from mirkle.core.verdict.shape import begins_tighter, judge_lengths, judge_shapes
-from mirkle.core.verdict.timing import judge_timing
-from mirkle.core.verdict.witness import Witness
-from mirkle.files.languages import shipped_languages
+from mirkle.core.notes.rewording import Hand
+from mirkle.core.speech.reading import Said
+from mirkle.files.notes.languages import shipped_languages
 from tests.core.test_bends import profile
 from tests.core.test_pairing import radius
 
@@ -269,7 +269,7 @@ def test_every_kind_has_a_row_and_every_row_a_judge() -> None:
     with pytest.raises(ValueError, match="no kind of finding"):
         Finding("a", "corner-imagined", 3, 100.0, 140.0, None, None, "check", 0.9, 1.0, (), None)
     assert set(get_args(Group)) == {k.group for k in KINDS.values()}
-    source = "".join(p.read_text() for p in Path(verdict.__path__[0]).glob("*.py") if p.name != "kinds.py")
+    source = "".join(p.read_text() for p in Path(judging.__path__[0]).glob("*.py") if p.name != "kinds.py")
     # Some are put together: f"{way}-uncalled", f"distance-{way}".
     for kind in KINDS:
         head, _, tail = kind.partition("-")

@@ -6,9 +6,9 @@ from dataclasses import replace
 
 import pytest
 
+from mirkle.core.judging.findings import Case, Finding
+from mirkle.core.judging.vertical import judge_vertical
 from mirkle.core.motion.vertical import Feature
-from mirkle.core.verdict.findings import Case, Finding
-from mirkle.core.verdict.vertical import judge_vertical
 from tests.core.test_verdict import stage
 
 # The note whose bend everything lies behind, and one on whose way out is room.

@@ -4,11 +4,11 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from mirkle.core.notes.grading import School, sense_of
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.school import School, sense_of
 from mirkle.core.notes.writing import carried_over, written_out
-from mirkle.files.languages import shipped_languages
+from mirkle.files.notes.languages import shipped_languages
 
 ENGLISH, PORTUGUESE = shipped_languages()
 SHAPES = ["", "long", "extra long", "tightens 3", "opens 5", "tightens late", "over crest", "over big jump", "don't cut",

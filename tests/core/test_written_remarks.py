@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from mirkle.core.notes.model import Note, Reading, Span
 from mirkle.core.notes.reading import read_notes
-from mirkle.files.languages import shipped_languages
+from mirkle.files.notes.languages import shipped_languages
 
 BOOKS = {
     "short": ["L4 60", "R3 long >2 into", "L hp 40", "! R5 over cr 80", "L6 dc 150", "R2+ sh keep in 30", "L4 in", "R sq 50", "dip 30", "L5 >3 100"],

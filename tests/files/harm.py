@@ -6,7 +6,7 @@ import gzip
 
 import numpy as np
 
-from mirkle.standins import slatehook
+from mirkle.synthetic import slatehook
 from tests.files.mp4 import camm, mp4_with_track
 from tests.files.test_documents import OTHERS, ROLLING, RTF, docx, odt, xlsx
 from tests.files.test_readers import NMEA, STYLES, TRACKS, fit, packed

@@ -8,10 +8,10 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.columns import UnknownColumns, look_at, missing_of, twice_in, with_columns
-from mirkle.files.runs import parse_run
-from mirkle.session import places
-from mirkle.session.material import load, take_in
+from mirkle.files.recordings.columns import UnknownColumns, look_at, missing_of, twice_in, with_columns
+from mirkle.files.recordings.readers import parse_run
+from mirkle.session import user_paths
+from mirkle.session.import_files import load, take_in
 from tests.files.test_runs import CSV
 
 ROWS = [r.split(",") for r in CSV.strip().split("\n")[1:]]
@@ -85,7 +85,7 @@ def test_the_next_file_of_the_same_shape_is_read_without_a_question(tmp_path: Pa
     with pytest.raises(UnknownColumns) as met:
         take_in(first)
     assert met.value.names == ("",) * 5
-    places.keep_columns(met.value.look.shape, NAMES)
+    user_paths.keep_columns(met.value.look.shape, NAMES)
     assert take_in(first).material.kind == take_in(second).material.kind == load(second, kind="run").kind == "run"
     third = tmp_path / "third.csv"
     third.write_bytes(written(";", ["a;b;c;v;other"], ","))
@@ -99,7 +99,7 @@ def test_columns_said_wrong_are_asked_for_again(tmp_path: Path) -> None:
     look = look_at(path.read_bytes())
     assert look is not None
     # The course is no time: it goes back and forth.
-    places.keep_columns(look.shape, ["", "lat (rad)", "lon (rad)", "time (s)", ""])
+    user_paths.keep_columns(look.shape, ["", "lat (rad)", "lon (rad)", "time (s)", ""])
     with pytest.raises(UnknownColumns) as met:
         take_in(path)
     assert met.value.names == ("", "lat (rad)", "lon (rad)", "time (s)", "")

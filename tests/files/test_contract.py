@@ -22,16 +22,16 @@ from mirkle import api
 from mirkle.cli import main
 from mirkle.core.review import Review
 from mirkle.files.export.by_ending import BY_ENDING
-from mirkle.files.heard import speech_of
-from mirkle.files.listen_json import listen_json, looks_like_listened
-from mirkle.files.passes_json import passes_json
-from mirkle.files.project import Material
-from mirkle.files.review_json import review_json, review_table
-from mirkle.files.timed_text import parse_calls
-from mirkle.session.followed import followed
+from mirkle.files.export.passes_json import passes_json
+from mirkle.files.export.review_json import review_json, review_table
+from mirkle.files.project.project import Material
+from mirkle.files.speech.heard_json import speech_of
+from mirkle.files.speech.listen_json import listen_json, looks_like_listened
+from mirkle.files.speech.timed_text import parse_calls
+from mirkle.session.change_review import followed
+from mirkle.session.import_files import Inputs
 from mirkle.session.listening import believable
-from mirkle.session.material import Inputs
-from mirkle.standins import slatehook
+from mirkle.synthetic import slatehook
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 from tests.heard import heard_by
 

@@ -5,9 +5,9 @@ import time
 import pytest
 
 from mirkle.core.errors import MirkleError, UnusableLanguage
-from mirkle.files.crew import parse_crew
-from mirkle.files.languages import read_language
-from mirkle.files.notes_text import parse_notes
+from mirkle.files.notes.crew_profile import parse_crew
+from mirkle.files.notes.languages import read_language
+from mirkle.files.notes.text import parse_notes
 
 
 def test_it_overrules_what_the_notes_say() -> None:

@@ -11,11 +11,11 @@ from pathlib import Path
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.notes import speech
-from mirkle.files.documents import is_document, text_of
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.timed_text import looks_like_calls, parse_calls, timed_blocks
-from mirkle.session.material import take_in
+from mirkle.core.speech import reading
+from mirkle.files.notes.documents import is_document, text_of
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.speech.timed_text import looks_like_calls, parse_calls, timed_blocks
+from mirkle.session.import_files import take_in
 
 BOOK = [
     "page 1",
@@ -227,8 +227,8 @@ def test_words_of_every_form_are_read_alike(form: str, tmp_path: Path) -> None:
 def test_a_long_text_is_not_put_together_again_for_each_cue(monkeypatch: pytest.MonkeyPatch) -> None:
     """Said again and again, a phrase is found in a few rounds, however often that is: counted in rounds, not by a clock."""
     rounds: list[int] = []
-    whole = speech.assemble
-    monkeypatch.setattr(speech, "assemble", lambda *given: rounds.append(1) or whole(*given))
+    whole = reading.assemble
+    monkeypatch.setattr(reading, "assemble", lambda *given: rounds.append(1) or whole(*given))
 
     def counted(count: int) -> int:
         rounds.clear()

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.session.material import take_in
+from mirkle.session.import_files import take_in
 from tests.files.harm import corpus, harmed
 
 FILES = corpus()

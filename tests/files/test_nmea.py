@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.nmea import KNOT_MPS, looks_like_nmea, parse_nmea_run
-from mirkle.files.runs import parse_run
+from mirkle.files.recordings.nmea import KNOT_MPS, looks_like_nmea, parse_nmea_run
+from mirkle.files.recordings.readers import parse_run
 from tests.worlds import degrees_of
 
 # The example sentences that every description of the format carries (from memory, checksums verified).

@@ -5,11 +5,11 @@ from itertools import islice, pairwise
 import numpy as np
 import pytest
 
-from mirkle.files.media import media_path, shipped_reference
-from mirkle.files.onset import VoiceOnsets
-from mirkle.files.sound import PIECE, RATE_HZ, samples_of
-from mirkle.files.timed_text import parse_calls
-from mirkle.standins import slatehook
+from mirkle.files.audio.media import media_path, shipped_reference
+from mirkle.files.audio.onset import VoiceOnsets
+from mirkle.files.audio.voice import PIECE, RATE_HZ, samples_of
+from mirkle.files.speech.timed_text import parse_calls
+from mirkle.synthetic import slatehook
 
 FIRST_S, LAST_S = 60.0, 125.0
 

@@ -17,13 +17,13 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from mirkle.files.project.packing import pack, unpack
+from mirkle.files.project.review_cache import pack_review, unpack_review
 
-from mirkle.core.book.decisions import Decision, Entry
+from mirkle.core.notebook.decisions import Decision, Entry
 from mirkle.core.review import Review
-from mirkle.files.packing import pack, unpack
-from mirkle.files.project import VERSION, Material, Pass, Project, UnusableProject, glance
-from mirkle.files.review_cache import pack_review, unpack_review
-from mirkle.files.whole import clear_parts, part_of
+from mirkle.files.atomic_write import clear_parts, part_of
+from mirkle.files.project.project import VERSION, Material, Pass, Project, UnusableProject, glance
 
 MATERIAL = [Material("notes", "n.txt", b"L4 80\nR3 60\n"), Material("run", "r.csv", bytes(range(256)) * 50)]
 
@@ -54,8 +54,8 @@ def test_killed_at_any_moment_it_loses_no_decision(tmp_path: Path) -> None:
     path = tmp_path / "stage.mirkle"
     writer = textwrap.dedent(f"""
         from pathlib import Path
-        from mirkle.files.project import Project
-        from mirkle.core.book.decisions import Decision, Entry
+        from mirkle.files.project.project import Project
+        from mirkle.core.notebook.decisions import Decision, Entry
         project = Project.open(Path({str(path)!r}))
         start = len(project.entries())
         for i in range(start, start + 100000):
@@ -332,7 +332,7 @@ def test_what_can_be_saved_of_a_log_is_opened(tmp_path: Path) -> None:
 
 def test_a_blob_that_unpacks_to_more_than_any_file_is_damaged(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     project = made(tmp_path)
-    monkeypatch.setattr("mirkle.files.project_format.LARGEST_BYTES", 1000)
+    monkeypatch.setattr("mirkle.files.project.format.LARGEST_BYTES", 1000)
     with pytest.raises(UnusableProject, match=r"r\.csv in it is damaged"):
         project.materials()
     project.close()
@@ -368,7 +368,7 @@ def test_a_full_disk_is_the_reason_given_and_leaves_no_half_made_file(tmp_path: 
         import random, resource, signal
         from pathlib import Path
         from mirkle.core.errors import MirkleError
-        from mirkle.files.project import Material, Project
+        from mirkle.files.project.project import Material, Project
         signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
         resource.setrlimit(resource.RLIMIT_FSIZE, (60_000, 60_000))
         big = Material("run", "r.csv", random.Random(1).randbytes(400_000))
@@ -460,7 +460,7 @@ def test_a_copy_is_whole_or_not_there(tmp_path: Path, monkeypatch: pytest.Monkey
         raise OSError(28, "No space left on device")
 
     with monkeypatch.context() as patch:
-        patch.setattr("mirkle.files.project.put_in_place", full)
+        patch.setattr("mirkle.files.project.project.put_in_place", full)
         with pytest.raises(UnusableProject, match="No space left"):
             project.copy_to(copy)
     assert [p.name for p in tmp_path.iterdir()] == ["stage.mirkle"]
@@ -480,7 +480,7 @@ def test_more_decisions_than_any_crew_makes_are_refused_in_a_sentence(
     for i in range(4):
         project.append(entry(i), 1)
     project.close()
-    monkeypatch.setattr("mirkle.files.project.MOST_ENTRIES", 3)
+    monkeypatch.setattr("mirkle.files.project.project.MOST_ENTRIES", 3)
     with pytest.raises(UnusableProject, match="it holds 4 decisions; no more than 3 can be opened"):
         Project.open(tmp_path / "stage.mirkle")
 

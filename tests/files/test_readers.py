@@ -18,12 +18,12 @@ import pynmea2
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.motion.recording import Recording
-from mirkle.files.moments import moment_s
-from mirkle.files.phone import parse_phone_run
-from mirkle.files.quantities import column_of
-from mirkle.files.runs import READERS, parse_run, reader_of
-from mirkle.session.material import take_in
+from mirkle.core.recording.model import Recording
+from mirkle.files.recordings.phone import parse_phone_run
+from mirkle.files.recordings.quantities import column_of
+from mirkle.files.recordings.readers import READERS, parse_run, reader_of
+from mirkle.files.recordings.timestamps import moment_s
+from mirkle.session.import_files import take_in
 from tests.files.test_runs import CSV
 
 PLAIN = parse_run(CSV.encode(), name="plain.csv")

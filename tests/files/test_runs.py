@@ -14,9 +14,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.runs import parse_run, read_run
-from mirkle.files.sniff import UnusableFile
-from mirkle.session.material import take_in
+from mirkle.files.detect import UnusableFile
+from mirkle.files.recordings.readers import parse_run, read_run
+from mirkle.session.import_files import take_in
 from tests.core.test_path import _arcs
 from tests.worlds import csv_of, recording_of_curvature
 

@@ -8,9 +8,9 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.motion.recording import Recording
-from mirkle.files.columns import look_at, with_columns
-from mirkle.files.runs import looks_like_run, parse_run
+from mirkle.core.recording.model import Recording
+from mirkle.files.recordings.columns import look_at, with_columns
+from mirkle.files.recordings.readers import looks_like_run, parse_run
 from tests.files.styles import PLAIN, ROWS, STYLES, Row, table
 
 EARTH_M = 6.371e6

@@ -9,8 +9,8 @@ import pytest
 import webvtt
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.notes.speech import Block
-from mirkle.files.timed_text import looks_like_calls, parse_calls, timed_blocks
+from mirkle.core.speech.reading import Block
+from mirkle.files.speech.timed_text import looks_like_calls, parse_calls, timed_blocks
 
 VTT = """WEBVTT - made by a recogniser
 

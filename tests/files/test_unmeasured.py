@@ -8,11 +8,11 @@ import pytest
 from mirkle.core.review import Review
 from mirkle.files.export.content import Content
 from mirkle.files.export.report import report_html
+from mirkle.files.export.review_json import review_json
 from mirkle.files.export.table import csv_of
-from mirkle.files.project import Material
-from mirkle.files.review_json import review_json
-from mirkle.files.runs import parse_run
-from mirkle.session.material import Inputs, review_material
+from mirkle.files.project.project import Material
+from mirkle.files.recordings.readers import parse_run
+from mirkle.session.import_files import Inputs, review_material
 from tests.conftest import MORNING, NOTES
 
 

@@ -11,9 +11,9 @@ import numpy as np
 import pytest
 
 from mirkle.core.progress import silent
-from mirkle.files.runs import parse_run
-from mirkle.files.video import positions_in
-from mirkle.session.opening import taken
+from mirkle.files.recordings.readers import parse_run
+from mirkle.files.recordings.video import positions_in
+from mirkle.session.open_files import taken
 from tests.files.mp4 import camm, klv, mp4_with_track, nested
 from tests.outside import shipped
 

@@ -9,13 +9,13 @@ from pathlib import Path
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.gpx import parse_gpx_run
-from mirkle.files.media import is_media, media_path, reference, shipped_reference
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.sniff import UnusableFile, decoded, read_bytes, unpacked
-from mirkle.files.timed_text import parse_calls
-from mirkle.session.material import take_in
-from mirkle.standins import slatehook
+from mirkle.files.audio.media import is_media, media_path, reference, shipped_reference
+from mirkle.files.detect import UnusableFile, decoded, read_bytes, unpacked
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.recordings.gpx import parse_gpx_run
+from mirkle.files.speech.timed_text import parse_calls
+from mirkle.session.import_files import take_in
+from mirkle.synthetic import slatehook
 
 BEGINNINGS = {
     "wav": (b"RIFF\x24\x00\x00\x00WAVEfmt ", True),

@@ -10,11 +10,11 @@ from geographiclib.geodesic import Geodesic
 from scipy.interpolate import CubicSpline
 from scipy.spatial.transform import Rotation
 
-from mirkle.core.motion.drives import find_drive
-from mirkle.core.motion.mount import mount_of
-from mirkle.core.motion.path import smooth_path
+from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.profile import profile_of
-from mirkle.core.motion.recording import Channel, Recording, mended
+from mirkle.core.motion.segments import find_drive
+from mirkle.core.recording.model import Channel, Recording, mended
+from mirkle.core.recording.mounting import mount_of
 from tests.outside import shipped
 from tests.worlds import degrees_of
 

@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.session.material import take_in
+from mirkle.session.import_files import take_in
 
 HERE = Path(__file__).parent / "tracks"
 LIST = tomllib.loads((Path(__file__).parents[2] / "bench" / "real_files.toml").read_text())["package"]

@@ -6,7 +6,7 @@ import gpxpy
 import numpy as np
 
 from mirkle.core.review import measure_run
-from mirkle.files.runs import read_run
+from mirkle.files.recordings.readers import read_run
 
 TRACK = Path(__file__).parent / "tracks" / "around-visnjan-with-car.gpx"
 

@@ -3,10 +3,10 @@
 import numpy as np
 import pytest
 
+from mirkle.core.judging.grading_measure import quadratic_kappa
+from mirkle.core.judging.scale import monotone
 from mirkle.core.lineup.ranks import rank_correlation
 from mirkle.core.motion.banded import BandedProblem, difference_weights
-from mirkle.core.verdict.scale import monotone
-from mirkle.core.verdict.yardsticks import quadratic_kappa
 
 
 def test_the_banded_smoother_is_the_kalman_smoother_on_a_linear_case() -> None:

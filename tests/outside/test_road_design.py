@@ -5,11 +5,11 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from mirkle.core.judging.pace import Pace
 from mirkle.core.motion.bends import bend_between
-from mirkle.core.motion.path import GRAVITY_MPS2
-from mirkle.core.verdict.pace import Pace
-from mirkle.standins.car import _vertical, flight_s
-from mirkle.standins.road import TrueFeature, TrueRoad
+from mirkle.core.recording.model import GRAVITY_MPS2
+from mirkle.synthetic.car import _vertical, flight_s
+from mirkle.synthetic.road import TrueFeature, TrueRoad
 from tests.core.test_bends import profile
 
 BEND = bend_between(profile(np.concatenate([np.zeros(50), np.full(60, 1 / 50.0), np.zeros(50)])), 45, 115)

@@ -15,14 +15,14 @@ from scipy.signal import correlate, correlation_lags
 from scipy.spatial.transform import Rotation
 
 from mirkle.core.motion.bends import bend_between
-from mirkle.core.motion.mount import AXES, mount_of
-from mirkle.core.motion.path import GRAVITY_MPS2, smooth_path
-from mirkle.core.motion.plausible import plausible
+from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.profile import profile_of
-from mirkle.core.motion.recording import Floats, Recording, mended
+from mirkle.core.recording.model import GRAVITY_MPS2, Floats, Recording, mended
+from mirkle.core.recording.mounting import AXES, mount_of
+from mirkle.core.recording.ranges import plausible
 from mirkle.core.review import measure_run
-from mirkle.files.csv_run import parse_csv_run
-from mirkle.files.runs import parse_run
+from mirkle.files.recordings.csv_table import parse_csv_run
+from mirkle.files.recordings.readers import parse_run
 
 sys.path.insert(0, str(Path(__file__).parents[2] / "bench"))
 

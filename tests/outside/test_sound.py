@@ -4,8 +4,8 @@ import jellyfish
 import pytest
 from rapidfuzz.distance import Levenshtein
 
-from mirkle.core.notes.sound import sound_of, unlikeness
-from mirkle.files.languages import shipped_languages
+from mirkle.core.notes.phonetics import sound_of, unlikeness
+from mirkle.files.notes.languages import shipped_languages
 
 ENGLISH, PORTUGUESE = (la.sound_rules for la in shipped_languages())
 

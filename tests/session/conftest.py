@@ -6,10 +6,10 @@ from pathlib import Path
 import pytest
 
 from mirkle.core.review import Review
-from mirkle.files.project import Project
+from mirkle.files.project.project import Project
+from mirkle.session.import_files import Inputs
 from mirkle.session.kept_reviews import keep_review
-from mirkle.session.material import Inputs
-from mirkle.session.stage import Stage
+from mirkle.session.reviewed_pass import Stage
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 
 

@@ -18,18 +18,18 @@ from pathlib import Path
 
 import numpy as np
 
-from mirkle.core.by_hand import hand_parts
 from mirkle.core.errors import MirkleError
+from mirkle.core.judging.parts import Part
+from mirkle.core.overrides import hand_parts
 from mirkle.core.progress import silent
-from mirkle.core.verdict.parts import Part
-from mirkle.files.media import media_path
-from mirkle.files.project import Material, Pass, Project
+from mirkle.files.audio.media import media_path
+from mirkle.files.project.project import Material, Pass, Project
+from mirkle.session.change_review import follow
 from mirkle.session.editions import editions
-from mirkle.session.followed import follow
-from mirkle.session.opening import opened
+from mirkle.session.open_files import opened
 from mirkle.session.rehearsal import history
+from mirkle.session.reviewed_pass import Stage
 from mirkle.session.shelf import keep_summary, shelved
-from mirkle.session.stage import Stage
 from tests.core.test_passes import winding
 from tests.worlds import csv_of, recording_of_curvature
 

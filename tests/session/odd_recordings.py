@@ -11,8 +11,8 @@ from collections.abc import Callable
 import numpy as np
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.project import Material
-from mirkle.session.material import Inputs, review_material
+from mirkle.files.project.project import Material
+from mirkle.session.import_files import Inputs, review_material
 from tests.worlds import recording_of_curvature
 
 NOTES = Material(

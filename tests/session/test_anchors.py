@@ -12,15 +12,15 @@ import numpy as np
 import pytest
 from geographiclib.geodesic import Geodesic
 
-from mirkle.core.book.decisions import Decision
-from mirkle.core.by_hand import hand_parts
+from mirkle.core.judging.parts import Part
 from mirkle.core.motion.geodesy import degrees_of
-from mirkle.core.notes.crew import Crew
-from mirkle.core.verdict.parts import Part
-from mirkle.files.project import Material, Project
-from mirkle.session.book import BOTH, Book
-from mirkle.session.material import Measurements
-from mirkle.session.stage import Stage
+from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.overrides import hand_parts
+from mirkle.files.project.project import Material, Project
+from mirkle.session.decision_book import BOTH, Book
+from mirkle.session.import_files import Measurements
+from mirkle.session.reviewed_pass import Stage
 
 
 @pytest.fixture(scope="module")

@@ -8,15 +8,15 @@ import numpy as np
 import pytest
 
 from mirkle import cli
-from mirkle.core.motion.recording import Channel, Recording
-from mirkle.core.passes.same_road import road_of
-from mirkle.files.project import Material, Project
-from mirkle.session import places
-from mirkle.session.intake import NEW, STAGE, intake_of, take_in_all
-from mirkle.session.material import described
-from mirkle.session.opening import put_together
+from mirkle.core.joint.same_road import road_of
+from mirkle.core.recording.model import Channel, Recording
+from mirkle.files.project.project import Material, Project
+from mirkle.session import user_paths
+from mirkle.session.assign_files import NEW, STAGE, intake_of, take_in_all
+from mirkle.session.import_files import described
+from mirkle.session.open_files import put_together
+from mirkle.session.reviewed_pass import Stage
 from mirkle.session.shelf import shelf
-from mirkle.session.stage import Stage
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 from tests.core.test_passes import driven, winding
 from tests.worlds import csv_of, recording_of_curvature
@@ -134,13 +134,13 @@ def test_a_stage_has_the_name_that_its_notes_or_its_recording_give_it() -> None:
 
 
 def test_the_seasons_counts_can_be_put_right() -> None:
-    places.count_verdicts(Path("a.mirkle"), {"fits": 3, "too-fast": 1})
-    assert places.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 5, "too-fast": 1}
-    places.count_stage("a.mirkle", counts=False)
-    assert places.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 2}
-    assert [(s.path, s.counts) for s in places.counted_stages()] == [("a.mirkle", False), ("b.mirkle", True)]
-    places.count_stage("a.mirkle", counts=True)
-    assert places.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 5, "too-fast": 1}
+    user_paths.count_verdicts(Path("a.mirkle"), {"fits": 3, "too-fast": 1})
+    assert user_paths.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 5, "too-fast": 1}
+    user_paths.count_stage("a.mirkle", counts=False)
+    assert user_paths.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 2}
+    assert [(s.path, s.counts) for s in user_paths.counted_stages()] == [("a.mirkle", False), ("b.mirkle", True)]
+    user_paths.count_stage("a.mirkle", counts=True)
+    assert user_paths.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 5, "too-fast": 1}
 
 
 def test_the_shelf_counts_again_what_was_decided_since(stage: Stage, tmp_path: Path) -> None:

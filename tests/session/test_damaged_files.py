@@ -13,7 +13,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from mirkle.core.errors import MirkleError
-from mirkle.session.material import take_in
+from mirkle.session.import_files import take_in
 from tests.conftest import CALLS, MORNING, NOTES
 
 ROWS = gzip.decompress(MORNING.content).decode().splitlines()

@@ -3,11 +3,11 @@
 import numpy as np
 import pytest
 
+from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.review import Review
-from mirkle.core.verdict.kinds import KINDS
-from mirkle.files.project import Material
-from mirkle.session.material import Inputs, review_material
-from mirkle.standins import slatehook
+from mirkle.files.project.project import Material
+from mirkle.session.import_files import Inputs, review_material
+from mirkle.synthetic import slatehook
 from tests.conftest import NOTES
 
 JUDGED = {

@@ -9,8 +9,8 @@ import pytest
 from lxml import etree
 
 from mirkle.cli import _parser, main
-from mirkle.files.project import APPLICATION_ID, Project
-from mirkle.session import places
+from mirkle.files.project.project import APPLICATION_ID, Project
+from mirkle.session import user_paths
 from mirkle.session.desktop import PLACES
 
 
@@ -75,7 +75,7 @@ def test_completion_offers_every_command_and_option() -> None:
 
 def test_the_file_type_knows_a_stage_by_its_bytes() -> None:
     """The application id lies at byte 68 of an SQLite file (sqlite.org, Database File Format)."""
-    project = places.demo_project()
+    project = user_paths.demo_project()
     project.close()
     head = project.path.read_bytes()[:72]
     assert head.startswith(b"SQLite format 3")
@@ -101,17 +101,17 @@ def test_the_manual_names_every_command_and_option() -> None:
 
 
 def test_recent_stages_are_the_latest_first_and_only_those_still_there(tmp_path: Path) -> None:
-    assert places.recent() == []
+    assert user_paths.recent() == []
     made = []
-    for i in range(places.MOST_RECENT + 2):
+    for i in range(user_paths.MOST_RECENT + 2):
         project = Project.create(tmp_path / f"s{i}.mirkle", [], name=f"s{i}")
         project.close()
-        places.remember(project.path)
+        user_paths.remember(project.path)
         made.append(project.path)
-    places.remember(made[4])
-    assert places.recent()[:2] == [made[4], made[-1]]
-    assert len(places.recent()) == places.MOST_RECENT
+    user_paths.remember(made[4])
+    assert user_paths.recent()[:2] == [made[4], made[-1]]
+    assert len(user_paths.recent()) == user_paths.MOST_RECENT
     made[-1].unlink()
-    assert made[-1] not in places.recent()
-    places.keep_setting("recent", "nonsense")
-    assert places.recent() == []
+    assert made[-1] not in user_paths.recent()
+    user_paths.keep_setting("recent", "nonsense")
+    assert user_paths.recent() == []

@@ -25,12 +25,12 @@ from mirkle.core.motion.geodesy import degrees_of
 from mirkle.files.export.content import Content
 from mirkle.files.export.report import report_html
 from mirkle.files.export.table import COLUMNS, csv_of, rows_of
-from mirkle.files.runs import read_run
-from mirkle.files.timed_text import parse_calls
-from mirkle.session.book import BOTH
+from mirkle.files.recordings.readers import read_run
+from mirkle.files.speech.timed_text import parse_calls
+from mirkle.session.decision_book import BOTH
 from mirkle.session.editions import differences, editions
 from mirkle.session.export import write_export
-from mirkle.session.stage import Stage
+from mirkle.session.reviewed_pass import Stage
 
 EVIL = '=HYPERLINK("http://x.invalid";"L4") <script>alert(1)</script> & <img src=x onerror=y>'
 

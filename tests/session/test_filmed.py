@@ -8,24 +8,24 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import MirkleError, UnusableNotes
-from mirkle.core.notes.said import Spoken
 from mirkle.core.progress import silent
-from mirkle.files.heard import parse_heard
-from mirkle.files.media import shipped_reference
-from mirkle.files.project import Material, Pass, Project
-from mirkle.files.timed_text import parse_calls
-from mirkle.session import places
-from mirkle.session.book import BOTH
+from mirkle.core.speech.delivery import Spoken
+from mirkle.files.audio.media import shipped_reference
+from mirkle.files.project.project import Material, Pass, Project
+from mirkle.files.speech.heard_json import parse_heard
+from mirkle.files.speech.timed_text import parse_calls
+from mirkle.session import user_paths
+from mirkle.session.assign_files import NEW, intake_of, take_in_all
+from mirkle.session.decision_book import BOTH
 from mirkle.session.export import write_export
-from mirkle.session.filmed import BookAlone, Filmed, in_one_breath
-from mirkle.session.intake import NEW, intake_of, take_in_all
+from mirkle.session.import_files import Sorted, described, take_in
 from mirkle.session.listening import can_listen, heard_of, keep_heard
-from mirkle.session.material import Sorted, described, take_in
-from mirkle.session.opening import Taken, open_pass, opened, taken
+from mirkle.session.open_files import Taken, open_pass, opened, taken
+from mirkle.session.reviewed_pass import Stage
 from mirkle.session.shelf import NOT_MEASURED, keep_summary, shelved
-from mirkle.session.stage import Stage
-from mirkle.session.watching import answered, moments_of, next_unanswered
-from mirkle.standins import slatehook
+from mirkle.session.video_pass import BookAlone, Filmed, in_one_breath
+from mirkle.session.video_watching import answered, moments_of, next_unanswered
+from mirkle.synthetic import slatehook
 from tests.conftest import CALLS, MORNING
 
 VIDEO = shipped_reference(slatehook.VIDEO)
@@ -271,7 +271,7 @@ def test_what_rests_on_a_recording_is_not_written_without_one(filmed: Filmed, tm
 
 
 def test_the_calls_of_a_pass_without_a_recording_are_written_with_their_times(tmp_path: Path) -> None:
-    project = places.demo_project()
+    project = user_paths.demo_project()
     filmed = open_pass(project, project.passes()[2].id)
     assert isinstance(filmed, Filmed)
     write_export(filmed, tmp_path / "out.vtt")
@@ -286,7 +286,7 @@ def test_the_calls_of_a_pass_without_a_recording_are_written_with_their_times(tm
 
 
 def test_the_demos_third_pass_had_nothing_but_a_camera() -> None:
-    project = places.demo_project()
+    project = user_paths.demo_project()
     third = project.passes()[2]
     assert third.run is None
     assert third.notes == project.passes()[1].notes, "the book that was corrected over lunch"

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from mirkle.session.finding import found
-from mirkle.session.stage import Stage
+from mirkle.session.reviewed_pass import Stage
+from mirkle.session.search import found
 
 
 def test_findings_are_found_by_what_they_say_and_by_what_was_decided(stage: Stage) -> None:

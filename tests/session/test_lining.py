@@ -3,9 +3,9 @@
 import pytest
 
 from mirkle.core.review import Review
-from mirkle.files.project import Project
-from mirkle.session.lining import clock_by_dragging, nearest_place, place_beside, said_at_m, ties_of, unsure
-from mirkle.session.stage import Stage
+from mirkle.files.project.project import Project
+from mirkle.session.pairing_edits import clock_by_dragging, nearest_place, place_beside, said_at_m, ties_of, unsure
+from mirkle.session.reviewed_pass import Stage
 
 
 def tie(stage: Stage, note: int):  # type: ignore[no-untyped-def]

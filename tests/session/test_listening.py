@@ -13,21 +13,21 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.notes.crew import Crew
+from mirkle.core.notes.crew_profile import Crew
 from mirkle.core.review import Review
-from mirkle.files.heard import Heard, heard_json, looks_like_heard, parse_heard, speech_of
-from mirkle.files.listen_json import listen_json
-from mirkle.files.media import media_path, shipped_reference
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.project import Material, Project
-from mirkle.files.review_json import review_json
-from mirkle.files.sound import FRAME_S, RATE_HZ, Samples, Voice, samples_of, voice_of
-from mirkle.files.timed_text import parse_calls
+from mirkle.files.audio.media import media_path, shipped_reference
+from mirkle.files.audio.voice import FRAME_S, RATE_HZ, Samples, Voice, samples_of, voice_of
+from mirkle.files.export.review_json import review_json
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.project.project import Material, Project
+from mirkle.files.speech.heard_json import Heard, heard_json, looks_like_heard, parse_heard, speech_of
+from mirkle.files.speech.listen_json import listen_json
+from mirkle.files.speech.timed_text import parse_calls
+from mirkle.session.import_files import Inputs, crew_of, described, review_material
 from mirkle.session.listening import accepted, believable, can_listen, heard_in, heard_of, keep_heard, listened, to_hear
-from mirkle.session.material import Inputs, crew_of, described, review_material
 from mirkle.session.proof import proofs_of
-from mirkle.session.stage import Stage
-from mirkle.standins import slatehook
+from mirkle.session.reviewed_pass import Stage
+from mirkle.synthetic import slatehook
 from tests.conftest import CALLS, MORNING, NOTES
 
 

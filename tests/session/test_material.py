@@ -6,17 +6,17 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from mirkle.files.project.overrides import by_hand_json, parse_by_hand
 
-from mirkle.core.by_hand import ByHand, HandPart, HandPin, HandPlace
 from mirkle.core.errors import MirkleError
-from mirkle.core.lineup.called import Pin
+from mirkle.core.judging.parts import Part
+from mirkle.core.lineup.called_notes import Pin
+from mirkle.core.overrides import ByHand, HandPart, HandPin, HandPlace
 from mirkle.core.review import Review
-from mirkle.core.verdict.parts import Part
-from mirkle.files.by_hand import by_hand_json, parse_by_hand
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.project import Material
-from mirkle.files.timed_text import parse_calls
-from mirkle.session.material import (
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.project.project import Material
+from mirkle.files.speech.timed_text import parse_calls
+from mirkle.session.import_files import (
     Inputs,
     UnlikeNotes,
     channels_in_words,

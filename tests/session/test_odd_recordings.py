@@ -4,8 +4,8 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.project import Material
-from mirkle.session.material import Inputs, review_material
+from mirkle.files.project.project import Material
+from mirkle.session.import_files import Inputs, review_material
 from tests.session.odd_recordings import NOTES, tried
 
 

@@ -8,8 +8,8 @@ from pathlib import Path
 
 import pytest
 
-from mirkle.files.project import VERSION, Project
-from mirkle.session.stage import Stage
+from mirkle.files.project.project import VERSION, Project
+from mirkle.session.reviewed_pass import Stage
 
 KEPT = Path(__file__).parents[2] / "bench" / "golden"
 

@@ -10,14 +10,14 @@ import numpy as np
 import pytest
 
 from mirkle.core.rehearsal.timing import Practised
-from mirkle.files.media import shipped_reference
-from mirkle.files.project import Material, Project
-from mirkle.session.book import BOTH
-from mirkle.session.filmed import Filmed
-from mirkle.session.opening import open_pass
+from mirkle.files.audio.media import shipped_reference
+from mirkle.files.project.project import Material, Project
+from mirkle.session.decision_book import BOTH
+from mirkle.session.open_files import open_pass
 from mirkle.session.rehearsal import GONE_S, LEAD_IN_S, READ_AHEAD_S, Pacer, Practice, Rehearsal, history, pacing_of
-from mirkle.session.stage import Stage
-from mirkle.standins import slatehook
+from mirkle.session.reviewed_pass import Stage
+from mirkle.session.video_pass import Filmed
+from mirkle.synthetic import slatehook
 
 BOOK = Material("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
 
@@ -172,8 +172,8 @@ def test_what_was_practised_survives_a_kill_between_two_calls(stage: Stage) -> N
     code = f"""
 import os, signal
 from pathlib import Path
-from mirkle.files.project import Project
-from mirkle.session.stage import Stage
+from mirkle.files.project.project import Project
+from mirkle.session.reviewed_pass import Stage
 from mirkle.session.rehearsal import Rehearsal
 stage = Stage.of_project(Project.open(Path({str(path)!r})))
 now = [0.0]

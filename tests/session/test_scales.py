@@ -5,8 +5,8 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from mirkle.core.lineup.yardstick import GradeYardstick
-from mirkle.core.verdict.scale import ruler_of
+from mirkle.core.judging.scale import ruler_of
+from mirkle.core.lineup.crew_scale import GradeYardstick
 from tests.regraded import CREWS, SLIP_EVERY, regraded
 
 UNITS = {"radius": ("m", 1.0), "speed": ("mps", 3.6), "angle": ("deg", 1.0)}

@@ -1,8 +1,8 @@
 """The minutes to the time control, and more changes than a crew can rehearse."""
 
-from mirkle.session.book import BOTH
-from mirkle.session.service import MOST_CHANGES, plan_for, too_many
-from mirkle.session.stage import Stage
+from mirkle.session.decision_book import BOTH
+from mirkle.session.reviewed_pass import Stage
+from mirkle.session.time_budget import MOST_CHANGES, plan_for, too_many
 
 
 def test_what_fits_grows_with_the_time_and_shrinks_with_what_is_marked(stage: Stage) -> None:

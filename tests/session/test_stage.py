@@ -5,14 +5,14 @@ from pathlib import Path
 
 import pytest
 
-from mirkle.core.book.decisions import Decision, Entry
 from mirkle.core.errors import MirkleError, UnusableNotes
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.project import Project
-from mirkle.session import places
-from mirkle.session.book import BOTH
+from mirkle.core.notebook.decisions import Decision, Entry
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.project.project import Project
+from mirkle.session import user_paths
+from mirkle.session.decision_book import BOTH
 from mirkle.session.export import write_export
-from mirkle.session.stage import SHOWN, Stage
+from mirkle.session.reviewed_pass import SHOWN, Stage
 from tests.conftest import MORNING
 
 
@@ -60,8 +60,8 @@ def test_all_proposals_together_still_make_a_book_that_can_be_read(stage: Stage)
 
 def test_a_new_edition_no_longer_shows_what_was_mended(stage: Stage) -> None:
     """The check on the next pass: the marked book against the same road leaves none of the marked findings."""
-    from mirkle.files.project import Material
-    from mirkle.session.material import Inputs, review_material
+    from mirkle.files.project.project import Material
+    from mirkle.session.import_files import Inputs, review_material
 
     for finding in stage.findings:
         if finding.severity in ("danger", "change"):
@@ -147,20 +147,20 @@ def test_an_edition_is_written_whole_or_not_at_all(
 
 
 def test_a_file_of_the_same_name_is_never_taken(tmp_path: Path) -> None:
-    first = places.fresh_project_path("../my stage!")
+    first = user_paths.fresh_project_path("../my stage!")
     assert first.parent == tmp_path / "data" / "mirkle"
     first.parent.mkdir(parents=True)
     first.touch()
-    assert places.fresh_project_path("../my stage!") != first
+    assert user_paths.fresh_project_path("../my stage!") != first
 
 
 def test_settings_survive_a_broken_file() -> None:
-    places.keep_setting("theme", "night")
-    assert places.setting("theme", "paper") == "night"
-    places.settings_file().write_text("{ broken")
-    assert places.setting("theme", "paper") == "paper"
-    places.keep_setting("theme", "night")
-    assert places.setting("theme", "paper") == "night"
+    user_paths.keep_setting("theme", "night")
+    assert user_paths.setting("theme", "paper") == "night"
+    user_paths.settings_file().write_text("{ broken")
+    assert user_paths.setting("theme", "paper") == "paper"
+    user_paths.keep_setting("theme", "night")
+    assert user_paths.setting("theme", "paper") == "night"
 
 
 def test_a_faster_note_takes_the_word_of_both_however_it_comes_about(stage: Stage) -> None:

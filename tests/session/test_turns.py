@@ -1,6 +1,6 @@
 """Commands that come while something long is being worked out."""
 
-from mirkle.session.turns import Command, Turns
+from mirkle.session.command_queue import Command, Turns
 
 
 def made(log: list[str], name: str, *, fits: bool = True, key: str = "") -> Command:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from mirkle.core.clauses import gettext_noop
+from mirkle.core.messages import gettext_noop
 
 CAUTIONS = (
     gettext_noop(

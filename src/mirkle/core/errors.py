@@ -1,6 +1,6 @@
 """The one family of faults a user may meet; each carries a sentence that says where, what and how to mend."""
 
-from mirkle.core.clauses import Clause, clause
+from mirkle.core.messages import Clause, clause
 
 
 class MirkleError(Exception):

@@ -5,7 +5,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from mirkle.core.clauses import Clause
+from mirkle.core.messages import Clause
 
 Progress = Callable[[Clause, float], None]
 

@@ -9,19 +9,41 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.by_hand import NOTHING_BY_HAND, ByHand
-from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import UnusableRecording
-from mirkle.core.lineup.belonging import Belonging, belonging_of
-from mirkle.core.lineup.called import Pin
-from mirkle.core.lineup.calls import Clock, SaidNote, clock_of, heard_places, places_s
+from mirkle.core.joint.joint_alignment import Beside, seen_as_before, seen_on_all, shown_places
+from mirkle.core.judging.call_timing import judge_timing
+from mirkle.core.judging.common_causes import with_causes
+from mirkle.core.judging.compounds import call_nothing, with_compounds
+from mirkle.core.judging.corners import judge_corners
+from mirkle.core.judging.crew_habits import as_habits
+from mirkle.core.judging.driving import judge_driving
+from mirkle.core.judging.finding_kinds import KINDS, SEVERITIES
+from mirkle.core.judging.findings import DANGER_SURE, Case, Finding
+from mirkle.core.judging.gaps import judge_gaps
+from mirkle.core.judging.grading_measure import Yardstick, yardsticks_of
+from mirkle.core.judging.other_pass import Witness
+from mirkle.core.judging.pace import Pace, pace_of
+from mirkle.core.judging.parameters import PARAMETERS, Parameters
+from mirkle.core.judging.parts import Part, propose_parts
+from mirkle.core.judging.scale import Band, Ruler, bands_of, ruler_of
+from mirkle.core.judging.shape import begins_tighter, judge_lengths, judge_shapes
+from mirkle.core.judging.vertical import judge_vertical
+from mirkle.core.judging.wording import judge_words
+from mirkle.core.lineup.book_fit import Belonging, belonging_of
+from mirkle.core.lineup.call_clock import Clock, SaidNote, clock_of, heard_places, places_s
+from mirkle.core.lineup.called_notes import Pin
 from mirkle.core.lineup.finish import finish_m as find_finish_m
 from mirkle.core.lineup.leads import Leads, leads_of
 from mirkle.core.lineup.pairing import Heard, Lineup, line_up, pin_down, sense_on_the_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.road import Road, road_of
+from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
-from mirkle.core.motion.drives import (
+from mirkle.core.motion.driven_line import smooth_path
+from mirkle.core.motion.gaps import Unmeasured
+from mirkle.core.motion.profile import Profile, profile_of
+from mirkle.core.motion.receiver_filter import unsmoothed
+from mirkle.core.motion.segments import (
     A_DRIVE_M,
     Bridged,
     Drive,
@@ -32,39 +54,17 @@ from mirkle.core.motion.drives import (
     started_at,
     unmeasured_in,
 )
-from mirkle.core.motion.holes import Unmeasured
-from mirkle.core.motion.path import smooth_path
-from mirkle.core.motion.plan import Plan, plan_of
-from mirkle.core.motion.profile import Profile, profile_of
-from mirkle.core.motion.recording import Floats, Recording
-from mirkle.core.motion.unsmoothed import unsmoothed
+from mirkle.core.motion.stage_map import Plan, plan_of
 from mirkle.core.motion.vertical import Feature, vertical_of
-from mirkle.core.notes.crew import Crew
-from mirkle.core.notes.hand import Hand
+from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.grading import School, school_of
 from mirkle.core.notes.model import Note, Reading
-from mirkle.core.notes.said import Spoken
-from mirkle.core.notes.school import School, school_of
-from mirkle.core.notes.speech import Said, Speech
-from mirkle.core.passes.jointly import Beside, seen_as_before, seen_on_all, shown_places
+from mirkle.core.notes.rewording import Hand
+from mirkle.core.overrides import NOTHING_BY_HAND, ByHand
 from mirkle.core.progress import Progress, silent
-from mirkle.core.verdict.causes import with_causes
-from mirkle.core.verdict.compounds import call_nothing, with_compounds
-from mirkle.core.verdict.corners import judge_corners
-from mirkle.core.verdict.driving import judge_driving
-from mirkle.core.verdict.findings import DANGER_SURE, Case, Finding
-from mirkle.core.verdict.gaps import judge_gaps
-from mirkle.core.verdict.habits import as_habits
-from mirkle.core.verdict.kinds import KINDS, SEVERITIES
-from mirkle.core.verdict.pace import Pace, pace_of
-from mirkle.core.verdict.parameters import PARAMETERS, Parameters
-from mirkle.core.verdict.parts import Part, propose_parts
-from mirkle.core.verdict.scale import Band, Ruler, bands_of, ruler_of
-from mirkle.core.verdict.shape import begins_tighter, judge_lengths, judge_shapes
-from mirkle.core.verdict.timing import judge_timing
-from mirkle.core.verdict.vertical import judge_vertical
-from mirkle.core.verdict.witness import Witness
-from mirkle.core.verdict.words import judge_words
-from mirkle.core.verdict.yardsticks import Yardstick, yardsticks_of
+from mirkle.core.recording.model import Floats, Recording
+from mirkle.core.speech.delivery import Spoken
+from mirkle.core.speech.reading import Said, Speech
 
 # Surer than this, the notes' own "tightens to" and "opens to" need no help from the road.
 SENSE_SURE = 0.97
@@ -219,7 +219,7 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
 
     Parameters
     ----------
-    recording : as :func:`mirkle.core.motion.recording.mended` returns it
+    recording : as :func:`mirkle.core.recording.model.mended` returns it
     start_s : when the car left the start line, on the recording's clock, where a hand set it
     progress : is told in words what is being done and the share done; it may raise to cancel
     """
@@ -271,7 +271,7 @@ def review_run(
     crew : what is known of the crew's way of writing
     speech : what was said in the car, if it was recorded, read against ``reading``
     by_hand : what the crew set by hand; what it left open is found
-    passes : other passes of the stage, each reviewed by itself (see :mod:`mirkle.core.passes.jointly`)
+    passes : other passes of the stage, each reviewed by itself (see :mod:`mirkle.core.joint.joint_alignment`)
     """
     if not measured.road.turns:
         raise UnusableRecording(

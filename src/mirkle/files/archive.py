@@ -10,8 +10,8 @@ import zlib
 from collections.abc import Callable
 from pathlib import Path
 
-from mirkle.core.clauses import clause
-from mirkle.files.sniff import LARGEST_RUN_BYTES, UnusableFile, read_bytes
+from mirkle.core.messages import clause
+from mirkle.files.detect import LARGEST_RUN_BYTES, UnusableFile, read_bytes
 
 
 def members(

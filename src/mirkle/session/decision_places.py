@@ -7,12 +7,12 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Protocol
 
-from mirkle.core.book.anchors import NotePlaces, with_notes
-from mirkle.core.book.decisions import ANSWERS, Decision, Ledger
+from mirkle.core.judging.answers import Answer, Stretch, attached
+from mirkle.core.judging.findings import Finding
+from mirkle.core.notebook.anchors import NotePlaces, with_notes
+from mirkle.core.notebook.decisions import ANSWERS, Decision, Ledger
+from mirkle.core.notes.grading import School
 from mirkle.core.notes.model import Reading
-from mirkle.core.notes.school import School
-from mirkle.core.verdict.answers import Answer, Stretch, attached
-from mirkle.core.verdict.findings import Finding
 
 MOMENT, SEEN_ON, NOTE, CHANGED, KEPT = "moment", "seen", "note", "change", "kept"
 # A tick in the list of changes: it stands in the paper book.

@@ -8,9 +8,9 @@ import sys
 from importlib import resources
 from pathlib import Path
 
-from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
-from mirkle.files.whole import write_whole
+from mirkle.core.messages import clause
+from mirkle.files.atomic_write import write_whole
 
 # Each shipped file and its place under the user's own data folder (XDG base directories, icon theme, shared MIME info).
 PLACES = {

@@ -6,11 +6,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
-from mirkle.core.book.edition import Edition
-from mirkle.core.clauses import Clause, clause
-from mirkle.files.sniff import decoded
-from mirkle.session.open_book import OpenBook
-from mirkle.session.passes import edition_numbers
+from mirkle.core.messages import Clause, clause
+from mirkle.core.notebook.edition import Edition
+from mirkle.files.detect import decoded
+from mirkle.session.open_pass import OpenBook
+from mirkle.session.pass_list import edition_numbers
 
 
 @dataclass(frozen=True)

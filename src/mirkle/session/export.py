@@ -5,14 +5,14 @@ from __future__ import annotations
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.notes.speech import Said
+from mirkle.core.speech.reading import Said
+from mirkle.files.atomic_write import write_whole
 from mirkle.files.export.by_ending import exported
 from mirkle.files.export.calls import calls_vtt
 from mirkle.files.export.content import Content, Tell
-from mirkle.files.whole import write_whole
-from mirkle.session.filmed import Filmed
-from mirkle.session.open_book import OpenBook
-from mirkle.session.stage import Stage
+from mirkle.session.open_pass import OpenBook
+from mirkle.session.reviewed_pass import Stage
+from mirkle.session.video_pass import Filmed
 
 
 def write_export(stage: OpenBook, path: Path, tell: Tell = str, language: str = "en") -> None:

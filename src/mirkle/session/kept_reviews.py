@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from mirkle.core.review import Review
-from mirkle.files.project import Project
-from mirkle.files.review_cache import cache_key, pack_review, unpack_review
-from mirkle.session.material import Inputs
+from mirkle.files.project.project import Project
+from mirkle.files.project.review_cache import cache_key, pack_review, unpack_review
+from mirkle.session.import_files import Inputs
 
 
 def kept_review(project: Project, inputs: Inputs) -> Review | None:

@@ -7,27 +7,27 @@ from pathlib import Path
 
 import numpy as np
 
-from mirkle.core.clauses import Clause, clause
+from mirkle.core.audio.calls import ByWords, evidence_for, listen
+from mirkle.core.audio.clock import sound_clock
+from mirkle.core.audio.lengths import syllables_of
+from mirkle.core.audio.repeats import repeats_told
+from mirkle.core.audio.segments import Activity
 from mirkle.core.errors import MirkleError
-from mirkle.core.lineup.calls import places_s
-from mirkle.core.listening.alike import repeats_told
-from mirkle.core.listening.calls import ByWords, evidence_for, listen
-from mirkle.core.listening.clock import sound_clock
-from mirkle.core.listening.lengths import syllables_of
-from mirkle.core.listening.segments import Activity
-from mirkle.core.motion.recording import Floats
-from mirkle.core.notes.crew import Crew
+from mirkle.core.lineup.call_clock import places_s
+from mirkle.core.messages import Clause, clause
+from mirkle.core.notes.crew_profile import Crew
 from mirkle.core.notes.model import Reading
 from mirkle.core.progress import Progress, silent
+from mirkle.core.recording.model import Floats
 from mirkle.core.review import Review
-from mirkle.files.heard import Heard, heard_json, looks_like_heard, parse_heard
-from mirkle.files.project import Material
-from mirkle.files.sound import FRAME_S, STEP_S, voice_in
-from mirkle.files.timed_text import parse_calls
-from mirkle.session.lining import SURE
-from mirkle.session.open_book import OpenBook
-from mirkle.session.sound import sound_of
-from mirkle.session.stage import Stage
+from mirkle.files.audio.voice import FRAME_S, STEP_S, voice_in
+from mirkle.files.project.project import Material
+from mirkle.files.speech.heard_json import Heard, heard_json, looks_like_heard, parse_heard
+from mirkle.files.speech.timed_text import parse_calls
+from mirkle.session.open_pass import OpenBook
+from mirkle.session.pairing_edits import SURE
+from mirkle.session.playback_clock import sound_of
+from mirkle.session.reviewed_pass import Stage
 
 # A moment is heard from so long before it.
 BEFORE_S = 2.0

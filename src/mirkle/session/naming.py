@@ -7,8 +7,8 @@ from collections.abc import Collection
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.project import Material
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.project.project import Material
 
 # File names that say nothing of a stage, without figures and signs between.
 SAYS_NOTHING = frozenset(

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.joint.same_road import SameRoad, same_road
 from mirkle.core.motion.profile import Profile
-from mirkle.core.passes.same_road import SameRoad, same_road
 from mirkle.core.progress import silent
 from mirkle.core.review import Measured
-from mirkle.files.project import Project
+from mirkle.files.project.project import Project
+from mirkle.session.import_files import Measurements
 from mirkle.session.kept_reviews import kept_review
-from mirkle.session.material import Measurements
-from mirkle.session.passes import inputs_of_pass
+from mirkle.session.pass_list import inputs_of_pass
 
 
 class OtherPasses:

@@ -7,22 +7,22 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from mirkle.core.clauses import Clause, gettext_noop
-from mirkle.core.notes.crew import Crew
+from mirkle.core.messages import Clause, gettext_noop
+from mirkle.core.notes.crew_profile import Crew
 from mirkle.core.notes.doubts import doubts_of
+from mirkle.core.notes.grading import school_of
 from mirkle.core.notes.language import Language, pieces
-from mirkle.core.notes.meanings import MOST, Meaning, meanings_of
 from mirkle.core.notes.model import Reading, Token
 from mirkle.core.notes.reading import BY_BOOK
 from mirkle.core.notes.repairs import STEERING
-from mirkle.core.notes.said import BY_SOUND
-from mirkle.core.notes.school import school_of
-from mirkle.core.notes.speech import SaidWord, Speech
-from mirkle.files.crew import edited
-from mirkle.files.notes_text import language_of
-from mirkle.files.project import Material
-from mirkle.files.timed_text import parse_calls
-from mirkle.session.material import Inputs, book_in, crew_of
+from mirkle.core.notes.suggestions import MOST, Meaning, meanings_of
+from mirkle.core.speech.delivery import BY_SOUND
+from mirkle.core.speech.reading import SaidWord, Speech
+from mirkle.files.notes.crew_profile import edited
+from mirkle.files.notes.text import language_of
+from mirkle.files.project.project import Material
+from mirkle.files.speech.timed_text import parse_calls
+from mirkle.session.import_files import Inputs, book_in, crew_of
 
 # What the book shows to stand for another word so often, and never for anything else, is this recogniser's habit.
 HABIT = 3

@@ -12,26 +12,26 @@ from typing import Any, Literal
 
 import numpy as np
 
-from mirkle.core.clauses import Clause, clause
+from mirkle.core.audio.lengths import syllables_of
 from mirkle.core.errors import MirkleError
-from mirkle.core.listening.lengths import syllables_of
-from mirkle.core.motion.recording import Floats
+from mirkle.core.messages import Clause, clause
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import written_out
+from mirkle.core.recording.model import Floats
 from mirkle.core.rehearsal.breath import Crowded, Dense, crowded, dense, rate_of
 from mirkle.core.rehearsal.lines import Line, lines_of, stretches
 from mirkle.core.rehearsal.pacing import Pacing, from_book, from_calls, from_review
 from mirkle.core.rehearsal.timing import Practised, judged, rehearsed
 from mirkle.core.review import Review
-from mirkle.session import places
-from mirkle.session.filmed import Filmed
+from mirkle.session import user_paths
 from mirkle.session.kept_reviews import kept_review
-from mirkle.session.open_book import OpenBook
-from mirkle.session.passes import driven, inputs_of_pass
+from mirkle.session.open_pass import OpenBook
+from mirkle.session.pass_list import driven, inputs_of_pass
+from mirkle.session.playback_clock import sound_s
+from mirkle.session.reviewed_pass import Stage
 from mirkle.session.signal import Signal
-from mirkle.session.sound import sound_s
-from mirkle.session.stage import Stage
-from mirkle.session.watching import moments_of
+from mirkle.session.video_pass import Filmed
+from mirkle.session.video_watching import moments_of
 
 Way = Literal["read", "call", "listen"]
 # A stretch begins so long before its first line is due, and ends so long behind its last corner.
@@ -61,7 +61,7 @@ def needs_average(stage: OpenBook) -> bool:
 
 def average_kmh() -> float:
     """The average that the crew set for stages that nobody recorded."""
-    kept = places.setting(AVERAGE_KMH, USUAL_KMH)
+    kept = user_paths.setting(AVERAGE_KMH, USUAL_KMH)
     return float(kept) if isinstance(kept, int) and 20 <= kept <= 160 else float(USUAL_KMH)
 
 

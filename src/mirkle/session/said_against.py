@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mirkle.core.notes.crew import Crew
-from mirkle.core.notes.said import Spoken
-from mirkle.files.notes_text import parse_notes
-from mirkle.files.project import Material
-from mirkle.files.timed_text import parse_calls
+from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.speech.delivery import Spoken
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.project.project import Material
+from mirkle.files.speech.timed_text import parse_calls
 
 # A note that was said behind so many words of later ones came late.
 LATE_WORDS = 3

@@ -9,12 +9,12 @@ from pathlib import Path
 from typing import Any
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.project import SUFFIX, Project, glance
-from mirkle.session import places
+from mirkle.files.project.project import SUFFIX, Project, glance
+from mirkle.session import user_paths
 from mirkle.session.kept_reviews import kept_review
-from mirkle.session.open_book import OpenBook
-from mirkle.session.passes import chosen_pass, inputs_of_pass
-from mirkle.session.stage import Stage
+from mirkle.session.open_pass import OpenBook
+from mirkle.session.pass_list import chosen_pass, inputs_of_pass
+from mirkle.session.reviewed_pass import Stage
 
 _SUMMARY = "summary"
 NOT_MEASURED, NOT_KNOWN = -1, -2
@@ -41,9 +41,9 @@ class Shelved:
 
 def shelf() -> list[Shelved]:
     """Every stage in the folder of stages, and those that were opened elsewhere and are still there; the latest first."""
-    kept = sorted(places.data_folder().glob(f"*{SUFFIX}"), key=_changed, reverse=True)
+    kept = sorted(user_paths.data_folder().glob(f"*{SUFFIX}"), key=_changed, reverse=True)
     found: dict[Path, Path] = {}
-    for path in [*places.recent(), *kept]:
+    for path in [*user_paths.recent(), *kept]:
         with suppress(OSError, RuntimeError):
             if path.is_file():
                 found.setdefault(path.resolve(), path)
@@ -59,7 +59,7 @@ def _changed(path: Path) -> float:
 
 def names() -> set[str]:
     """The names of all stages on the shelf."""
-    return {shelved(path).name for path in places.data_folder().glob(f"*{SUFFIX}")}
+    return {shelved(path).name for path in user_paths.data_folder().glob(f"*{SUFFIX}")}
 
 
 def shelved(path: Path) -> Shelved:

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mirkle.core.clauses import Clause, clause, in_a_row
+from mirkle.core.messages import Clause, clause, in_a_row
 from mirkle.core.notes.reading import read_notes
-from mirkle.files.languages import shipped_languages
+from mirkle.files.notes.languages import shipped_languages
 
 
 @dataclass(frozen=True)

@@ -15,14 +15,14 @@ from typing import Literal
 
 import numpy as np
 
-from mirkle.core.clauses import Clause, clause
 from mirkle.core.followup.gained import AHEAD_M, BEHIND_M, Gain, Gained, gained
+from mirkle.core.joint.same_road import SameRoad, same_road
+from mirkle.core.judging.finding_kinds import KINDS
+from mirkle.core.judging.findings import LEAST_SCATTER, TIGHTEST, Finding
+from mirkle.core.messages import Clause, clause
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.said import BY_SOUND
-from mirkle.core.passes.same_road import SameRoad, same_road
 from mirkle.core.review import Review
-from mirkle.core.verdict.findings import LEAST_SCATTER, TIGHTEST, Finding
-from mirkle.core.verdict.kinds import KINDS
+from mirkle.core.speech.delivery import BY_SOUND
 
 Verdict = Literal["fits", "too-fast", "too-slow", "cant-tell"]
 Said = Literal["new", "old", "otherwise", "not-said"]

@@ -11,9 +11,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from mirkle.core.joint.same_road import SameRoad
 from mirkle.core.motion.profile import Profile
-from mirkle.core.motion.recording import Floats
-from mirkle.core.passes.same_road import SameRoad
+from mirkle.core.recording.model import Floats
 
 # A change shows from where a car brakes for it to where it has pulled out of it. # common practice
 AHEAD_M, BEHIND_M = 80.0, 70.0

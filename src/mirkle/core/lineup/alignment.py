@@ -19,11 +19,19 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.called import Calls, call_cost, distance_cost, expected_gaps, grade_cost, length_cost, turn_cost
+from mirkle.core.lineup.called_notes import (
+    Calls,
+    call_cost,
+    distance_cost,
+    expected_gaps,
+    grade_cost,
+    length_cost,
+    turn_cost,
+)
+from mirkle.core.lineup.crew_scale import CREW_SCATTER, GapYardstick, GradeYardstick
 from mirkle.core.lineup.road import Road
-from mirkle.core.lineup.yardstick import CREW_SCATTER, GapYardstick, GradeYardstick
-from mirkle.core.motion.pieces import Pieces, Runs
-from mirkle.core.motion.recording import Floats
+from mirkle.core.motion.spans import Pieces, Runs
+from mirkle.core.recording.model import Floats
 
 # How far before its first piece a note's predecessor may end: so many times what was called and so many of its scatters, and at
 # least so many metres. Notes that were left without a road owe some more.

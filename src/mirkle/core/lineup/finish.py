@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
+from mirkle.core.lineup.crew_scale import PLAIN_LINK_M
 from mirkle.core.lineup.pairing import Lineup
-from mirkle.core.lineup.yardstick import PLAIN_LINK_M
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import STEP_M, Profile
 from mirkle.core.notes.model import Reading

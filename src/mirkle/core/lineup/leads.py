@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.lineup.calls import Clock, SaidNote, usual_lead
+from mirkle.core.lineup.call_clock import Clock, SaidNote, usual_lead
 from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile

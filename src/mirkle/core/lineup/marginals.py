@@ -14,11 +14,11 @@ from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
 
 from mirkle.core.lineup.alignment import Fit, Windows, swept
-from mirkle.core.lineup.called import Calls
+from mirkle.core.lineup.called_notes import Calls
+from mirkle.core.lineup.crew_scale import GapYardstick
 from mirkle.core.lineup.road import MOST_PIECES, Road, assembled
-from mirkle.core.lineup.yardstick import GapYardstick
-from mirkle.core.motion.pieces import Pieces
-from mirkle.core.motion.recording import Floats
+from mirkle.core.motion.spans import Pieces
+from mirkle.core.recording.model import Floats
 
 # How many notes each way the likelihood of all alignments together is read from.
 NEIGHBOURS = 6

@@ -15,12 +15,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.lineup.alignment import Windows, align, fit_of, windows_about
-from mirkle.core.lineup.called import Calls, Pin, calls_of
-from mirkle.core.lineup.leftovers import Claimed, Whose, evidence_of, weighed
-from mirkle.core.lineup.marginals import Marginals, marginals
-from mirkle.core.lineup.ranks import rank_correlation
-from mirkle.core.lineup.road import Road, claimed
-from mirkle.core.lineup.settling import (
+from mirkle.core.lineup.called_notes import Calls, Pin, calls_of
+from mirkle.core.lineup.crew_scale import PLAIN_GAPS, GapYardstick, GradeYardstick, plain_yardstick
+from mirkle.core.lineup.iterated_fit import (
     ROUNDS,
     WINDOW_M,
     anywhere_windows,
@@ -32,14 +29,17 @@ from mirkle.core.lineup.settling import (
     led_by_pins,
     settled,
 )
-from mirkle.core.lineup.sharing import Alone, met_of
+from mirkle.core.lineup.marginals import Marginals, marginals
+from mirkle.core.lineup.merged_bends import Alone, met_of
+from mirkle.core.lineup.ranks import rank_correlation
+from mirkle.core.lineup.road import Road, claimed
 from mirkle.core.lineup.turned import EVERYWHERE, Turned, turned_pairs
-from mirkle.core.lineup.yardstick import PLAIN_GAPS, GapYardstick, GradeYardstick, plain_yardstick
+from mirkle.core.lineup.unclaimed import Claimed, Whose, evidence_of, weighed
 from mirkle.core.motion.bends import Bend, Stretches, bend_between, gaps_before
-from mirkle.core.motion.pieces import EVERY_METRE, measure
-from mirkle.core.motion.recording import Floats
+from mirkle.core.motion.spans import EVERY_METRE, measure
+from mirkle.core.notes.grading import School
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.school import School
+from mirkle.core.recording.model import Floats
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from mirkle.core.motion.recording import Floats
+from mirkle.core.recording.model import Floats
 
 
 def rank_correlation(a: Floats, b: Floats) -> float:

@@ -6,9 +6,9 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from mirkle.core.lineup.calls import Clock
+from mirkle.core.lineup.call_clock import Clock
 from mirkle.core.motion.profile import Profile
-from mirkle.core.notes.speech import SaidWord
+from mirkle.core.speech.reading import SaidWord
 
 ROLES = ("remark", "incident", "after")
 # A longer silence ends what was said in one breath.

@@ -9,9 +9,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.motion.bends import KnownBends
-from mirkle.core.motion.pieces import Pieces, Runs, cut_in_pieces, measure
 from mirkle.core.motion.profile import STEP_M, Profile
-from mirkle.core.motion.recording import Floats
+from mirkle.core.motion.spans import Pieces, Runs, cut_in_pieces, measure
+from mirkle.core.recording.model import Floats
 
 LONGEST_BEND_M = 320.0
 MOST_PIECES = 24

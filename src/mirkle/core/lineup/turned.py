@@ -14,10 +14,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.lineup.alignment import align, fit_of, windows_about
-from mirkle.core.lineup.called import Calls
+from mirkle.core.lineup.called_notes import Calls
+from mirkle.core.lineup.crew_scale import GapYardstick, GradeYardstick
 from mirkle.core.lineup.road import Road
-from mirkle.core.lineup.yardstick import GapYardstick, GradeYardstick
-from mirkle.core.motion.recording import Floats
+from mirkle.core.recording.model import Floats
 
 # How many notes each way are aligned with a pair, and how far from its place each is looked for.
 ABOUT, NEAR_M = 2, 300.0

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.motion.recording import Floats
+from mirkle.core.recording.model import Floats
 
 Indices = NDArray[np.intp]
 

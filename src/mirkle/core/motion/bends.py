@@ -7,9 +7,9 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.motion.pieces import EDGE_SHARE, EVERY_METRE, Ints, Runs, measure
 from mirkle.core.motion.profile import STEP_M, Profile
-from mirkle.core.motion.recording import Floats
+from mirkle.core.motion.spans import EDGE_SHARE, EVERY_METRE, Ints, Runs, measure
+from mirkle.core.recording.model import Floats
 
 # An arc whose ends a driver eases begins and ends where half of its curvature is there: easing moves as much of the
 # turn out of the arc as it leaves inside. The ends may lie a little outside the stretch, down to the lesser share.

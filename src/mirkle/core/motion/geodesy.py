@@ -6,7 +6,7 @@ from typing import Any
 
 import numpy as np
 
-from mirkle.core.motion.recording import Floats
+from mirkle.core.recording.model import Floats
 
 
 def local_metres(lat_rad: Floats, lon_rad: Floats) -> tuple[Floats, Floats]:

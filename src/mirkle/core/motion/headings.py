@@ -6,8 +6,8 @@ import numpy as np
 
 from mirkle.core.motion.banded import BandedProblem, between, difference_weights
 from mirkle.core.motion.positions import CRAWL_MPS
-from mirkle.core.motion.recording import Channel, Floats, Recording
 from mirkle.core.motion.states import DOPPLER_SD_MPS, DRAWS, Motion, Positions
+from mirkle.core.recording.model import Channel, Floats, Recording
 
 # White third difference of heading: a quick driver turns the wheel so that the heading rate's rate changes by
 # several rad/s3 within a tenth of a second; the figure is the square root of its spectral density.

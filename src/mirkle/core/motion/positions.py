@@ -9,8 +9,8 @@ from __future__ import annotations
 import numpy as np
 
 from mirkle.core.motion.banded import BandedProblem, Indices, between, difference_weights
-from mirkle.core.motion.recording import Channel, Floats, Recording
 from mirkle.core.motion.states import DOPPLER_SD_MPS, DRAWS, Motion, Positions
+from mirkle.core.recording.model import Channel, Floats, Recording
 
 # White jerk of a car on loose roads, m/s3 per root hertz, where each coordinate is smoothed by itself.
 POSITION_JERK = 4.5

@@ -8,9 +8,9 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.motion.holes import inside
-from mirkle.core.motion.path import Path
-from mirkle.core.motion.recording import Floats
+from mirkle.core.motion.driven_line import Path
+from mirkle.core.motion.gaps import inside
+from mirkle.core.recording.model import Floats
 
 STEP_M = 1.0
 # The tightest radius is the mean over this length: shorter follows the wheel's twitches (a car is 4 m long and

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from mirkle.core.motion.profile import Profile
-from mirkle.core.motion.recording import Floats
+from mirkle.core.recording.model import Floats
 
 # Slip is told from lateral acceleration where the car corners at least so hard, on so many metres of road.
 LEAST_LATERAL_MPS2, LEAST_M = 1.5, 200

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mirkle.core.motion.recording import Floats
+from mirkle.core.recording.model import Floats
 
 # How many draws of the posterior give the spread of the curvature.
 DRAWS = 16

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.motion.path import GRAVITY_MPS2, Path
-from mirkle.core.motion.recording import Floats, Recording
+from mirkle.core.motion.driven_line import Path
+from mirkle.core.recording.model import GRAVITY_MPS2, Floats, Recording
 
 # Below this the car is in the air; the threshold that leaves no bias in air time is 0.4 g, and 0.3 g must be reached.
 AIRBORNE_G, SURELY_AIRBORNE_G, LANDING_G = 0.4, 0.3, 1.25

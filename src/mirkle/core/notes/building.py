@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from itertools import pairwise
 
-from mirkle.core.clauses import Clause
+from mirkle.core.messages import Clause
 from mirkle.core.notes.model import Direction, Note, Offer, Span
 
 

@@ -11,9 +11,9 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
-from mirkle.core.clauses import Clause, clause
+from mirkle.core.messages import Clause, clause
+from mirkle.core.notes.grading import School, school_of, stray_number
 from mirkle.core.notes.model import Note, Reading
-from mirkle.core.notes.school import School, school_of, stray_number
 
 # From this length on, a distance that is this many times the next largest was probably meant ten times shorter. # common practice: crews call a few hundred metres
 FAR_BEYOND, SURELY_FAR_M = 3.0, 1000

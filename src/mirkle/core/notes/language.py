@@ -8,9 +8,9 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
-from mirkle.core.clauses import clause
 from mirkle.core.errors import UnusableLanguage
-from mirkle.core.notes.sound import Lexicon, unlikeness
+from mirkle.core.messages import clause
+from mirkle.core.notes.phonetics import Lexicon, unlikeness
 
 # No form has more words than this.
 MOST_WORDS = 6

@@ -15,7 +15,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from mirkle.core.clauses import Clause, clause
+from mirkle.core.messages import Clause, clause
 from mirkle.core.notes import grammar
 from mirkle.core.notes.language import HALF_SIGNS, Language, Match, Term
 

@@ -9,11 +9,11 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import groupby, pairwise
 
-from mirkle.core.clauses import Clause, clause
+from mirkle.core.messages import Clause, clause
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.lattice import LARGEST_GRADE
 from mirkle.core.notes.model import Span
-from mirkle.core.notes.words import Word, split_words
+from mirkle.core.notes.tokens import Word, split_words
 
 # Lines are numbered, or have bullets, where so much of the text is.
 SHARE, LEAST_LINES = 0.6, 3

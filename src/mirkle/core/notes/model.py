@@ -8,7 +8,7 @@ from enum import Enum
 from functools import cached_property
 from typing import NamedTuple
 
-from mirkle.core.clauses import Called, Clause, clause, gettext_noop, in_a_row
+from mirkle.core.messages import Called, Clause, clause, gettext_noop, in_a_row
 
 
 class Direction(Enum):

@@ -14,17 +14,17 @@ from collections.abc import Sequence
 from dataclasses import replace
 from itertools import groupby, zip_longest
 
-from mirkle.core.clauses import Clause, clause
 from mirkle.core.errors import UnusableNotes
+from mirkle.core.messages import Clause, clause
 from mirkle.core.notes.building import Habits, Item, build_notes
+from mirkle.core.notes.grading import WORDS
 from mirkle.core.notes.language import HALF_SIGNS, Language
 from mirkle.core.notes.lattice import LARGEST_GRADE, Choice, Reader
 from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
 from mirkle.core.notes.model import Reading, Span, Token
 from mirkle.core.notes.remarks import calls_set_apart, remarks_in
 from mirkle.core.notes.repairs import Settled
-from mirkle.core.notes.school import WORDS
-from mirkle.core.notes.words import Word, check_length, split_words
+from mirkle.core.notes.tokens import Word, check_length, split_words
 
 
 def read_notes(

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from mirkle.core.notes.grading import School
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.school import School
-from mirkle.core.notes.speech import Speech
 
 
 @dataclass(frozen=True)
@@ -65,12 +64,6 @@ def written_out(note: Note, language: Language, *, order: str) -> Written:
     ]
     lost += note.unread
     return Written(" ".join(p for p in parts if p), tuple(lost))
-
-
-def book_of(speech: Speech, language: Language) -> str:
-    """The notes that were said as a text of notes, one a line: what stands for the book where there is none."""
-    order = speech.reading.order
-    return "\n".join(written_out(n, language, order=order).text for n in speech.reading.notes) + "\n"
 
 
 def _plural(feature: str, language: Language) -> str:

@@ -7,12 +7,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.listening.lengths import Rate
-from mirkle.core.motion.recording import Floats
+from mirkle.core.audio.lengths import Rate
+from mirkle.core.judging.findings import OUTSIDE
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.said import Spoken
+from mirkle.core.recording.model import Floats
 from mirkle.core.rehearsal.pacing import Pacing
-from mirkle.core.verdict.findings import OUTSIDE
+from mirkle.core.speech.delivery import Spoken
 
 # Fewer calls than this tell no rate; a call of more than this has a pause in it.
 LEAST_CALLS, LONGEST_S, CERTAIN_S = 12, 6.0, 0.6

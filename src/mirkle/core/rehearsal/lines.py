@@ -7,8 +7,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.book.edition import Edition
-from mirkle.core.motion.recording import Floats
+from mirkle.core.notebook.edition import Edition
+from mirkle.core.recording.model import Floats
 
 # A change is rehearsed with so many lines before it and so many behind.
 BEFORE, BEHIND = 3, 2

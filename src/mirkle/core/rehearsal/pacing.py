@@ -11,14 +11,14 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.motion.recording import Floats
+from mirkle.core.judging.call_timing import BRAKES_AHEAD_M, LATE_FOR_HABIT_S, SLOWS_MPS2
+from mirkle.core.judging.pace import PULL_MPS2, Pace
+from mirkle.core.judging.parameters import PARAMETERS
+from mirkle.core.judging.parts import Part
 from mirkle.core.notes.model import Note
+from mirkle.core.recording.model import Floats
 from mirkle.core.rehearsal.lines import Line, places_of
 from mirkle.core.review import Review
-from mirkle.core.verdict.pace import PULL_MPS2, Pace
-from mirkle.core.verdict.parameters import PARAMETERS
-from mirkle.core.verdict.parts import Part
-from mirkle.core.verdict.timing import BRAKES_AHEAD_M, LATE_FOR_HABIT_S, SLOWS_MPS2
 
 # Seconds from the first word to the corner where no recording tells a crew's own. # common practice
 USUAL_LEAD_S = 3.1

@@ -9,8 +9,8 @@ from typing import Literal
 
 import numpy as np
 
+from mirkle.core.judging.call_timing import EARLY_FOR_HABIT_S
 from mirkle.core.rehearsal.pacing import Pacing
-from mirkle.core.verdict.timing import EARLY_FOR_HABIT_S
 
 Verdict = Literal["early", "in-time", "late", "not-called"]
 # A change is rehearsed when it was called in time so often.

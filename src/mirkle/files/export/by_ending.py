@@ -5,18 +5,18 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 
-from mirkle.core.clauses import clause
 from mirkle.core.errors import MirkleError
+from mirkle.core.messages import clause
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.writing import written_out
 from mirkle.files.export.calls import calls_vtt
 from mirkle.files.export.content import Content
 from mirkle.files.export.map import geojson_of, gpx_of, kml_of
 from mirkle.files.export.report import report_html
+from mirkle.files.export.review_json import review_json
 from mirkle.files.export.table import csv_of, ods_of, xlsx_of
-from mirkle.files.notes_text import language_of
-from mirkle.files.project import Material
-from mirkle.files.review_json import review_json
+from mirkle.files.notes.text import language_of
+from mirkle.files.project.project import Material
 
 
 def _vtt(content: Content) -> bytes:

@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from html import escape
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.notes.speech import Said
-from mirkle.files.timed_text import webvtt_time
+from mirkle.core.speech.reading import Said
+from mirkle.files.speech.timed_text import webvtt_time
 
 # A call whose end is not known lasts this long.
 SHORTEST_S = 0.3

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 
-from mirkle.core.book.decisions import Decision
-from mirkle.core.book.edition import Change
-from mirkle.core.clauses import Clause, clause
+from mirkle.core.judging.findings import Finding
+from mirkle.core.messages import Clause, clause
+from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.edition import Change
 from mirkle.core.review import Review
-from mirkle.core.verdict.findings import Finding
 
 # Says a sentence in some language.
 Tell = Callable[[Clause | str], str]

@@ -12,10 +12,10 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from mirkle.core.clauses import Clause
 from mirkle.core.errors import MirkleError
+from mirkle.core.messages import Clause
 from mirkle.core.motion.geodesy import degrees_of
-from mirkle.core.motion.recording import Floats
+from mirkle.core.recording.model import Floats
 from mirkle.files.export.content import Content
 from mirkle.files.export.table import printable
 

@@ -10,13 +10,13 @@ from html import escape
 
 import numpy as np
 
-from mirkle.core.book.decisions import Decision
-from mirkle.core.book.seen import seen_words
 from mirkle.core.cautions import CAUTIONS
-from mirkle.core.clauses import Clause, clause
-from mirkle.core.motion.recording import Floats
+from mirkle.core.judging.findings import Finding
+from mirkle.core.messages import Clause, clause
+from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.observed import seen_words
+from mirkle.core.recording.model import Floats
 from mirkle.core.review import Review
-from mirkle.core.verdict.findings import Finding
 from mirkle.files.export.content import Content, Tell
 
 

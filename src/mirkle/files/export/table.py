@@ -13,10 +13,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from mirkle.core.book.decisions import Decision
-from mirkle.core.book.seen import seen_words
-from mirkle.core.clauses import Clause, clause, gettext_noop
-from mirkle.core.verdict.findings import Finding
+from mirkle.core.judging.findings import Finding
+from mirkle.core.messages import Clause, clause, gettext_noop
+from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.observed import seen_words
 from mirkle.files.export.content import Content
 
 if TYPE_CHECKING:

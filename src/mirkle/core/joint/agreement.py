@@ -1,0 +1,63 @@
+"""Other passes of the same stage: they strengthen a finding or speak against it, and the sentence says so."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+
+from mirkle.core.judging.finding_kinds import KINDS, SEVERITIES
+from mirkle.core.judging.findings import Finding
+from mirkle.core.judging.other_pass import Witness
+from mirkle.core.messages import Clause, clause
+
+# The same place on another pass: distances drift by a few metres in a kilometre.
+NEAR_M = 40.0
+AKIN = {
+    "grade-tighter": ("grade-tighter", "tightens-uncalled"),
+    "tightens-uncalled": ("tightens-uncalled", "grade-tighter"),
+}
+
+
+def with_other_passes(findings: Sequence[Finding], others: Iterable[Witness]) -> tuple[Finding, ...]:
+    """The findings with what other passes say of each, in the order of risk.
+
+    A pass that shows the same makes it surer; one that does not makes it less sure, and what would have been a change
+    rests on one pass against another, so it becomes a check. A danger stays a danger: two passes that disagree about one
+    are a reason to look, not to rest. But what a pass can't show it says nothing against.
+    """
+    others = list(others)
+    out = []
+    for finding in findings:
+        if not others or KINDS[finding.kind].passes == "none":
+            out.append(finding)
+            continue
+        shown = [any(_same(finding, f) for f in other.findings) for other in others]
+        silent = [not s and other.speaks_to(finding.kind) for s, other in zip(shown, others, strict=True)]
+        agree, against = sum(shown), sum(silent)
+        if not agree and not against:
+            out.append(finding)
+            continue
+        confidence, severity = finding.confidence, finding.severity
+        if finding.kind != "corner-uncalled":
+            # What other lines show of that is in it already (mirkle.core.joint.joint_alignment).
+            confidence = (1 - (1 - confidence) * 0.5**agree) * 0.75**against
+            severity = "check" if severity == "change" and against > agree else severity
+        out.append(replace(finding, confidence=confidence, severity=severity,
+                           because=(*finding.because, _words(agree, against))))  # fmt: skip
+    return tuple(sorted(out, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
+
+
+def _same(a: Finding, b: Finding) -> bool:
+    near = a.from_m - NEAR_M < b.to_m and a.to_m + NEAR_M > b.from_m
+    return near and b.kind in AKIN.get(a.kind, (a.kind,))
+
+
+def _words(agree: int, against: int) -> Clause:
+    others = agree + against
+    if others == 1:
+        return clause("The other pass agrees.") if agree else clause("The other pass does not show it.")
+    if not against:
+        return clause("{0} other passes agree.", others)
+    if not agree:
+        return clause("{0} other passes do not show it.", others)
+    return clause("Of {0} other passes, {1} agree with it.", others, agree)

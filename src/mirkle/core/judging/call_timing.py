@@ -1,0 +1,106 @@
+"""Judging when the calls came: the lead against the crew's own habit and what braking needs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+import numpy as np
+
+from mirkle.core.judging.findings import OUTSIDE, Case, Facts, Finding, Proposal
+from mirkle.core.lineup.call_clock import Clock, SaidNote
+from mirkle.core.lineup.leads import Leads
+from mirkle.core.lineup.pairing import Tie
+from mirkle.core.messages import Clause, clause
+from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.rewording import Rewording
+
+# A crew that calls late by habit is held to a call a second later still. # common practice
+LATE_FOR_HABIT_S = 1.0
+# A call that comes so near its corner, and so many of the crew's own spreads later than it likes, is a slip as well.
+NEARLY_TOO_LATE_S = 2.0
+EARLY_S, EARLY_FOR_HABIT_S = 7.0, 3.5
+WORDS_A_SECOND = 4.5
+# Less sure of its corner than this, no call is more than a check.
+WELL_PLACED = 0.9
+# Braking begins so far before a corner, and a car slows by so much. # common practice
+BRAKES_AHEAD_M, SLOWS_MPS2 = 80.0, 5.0
+
+
+def judge_timing(case: Case, said: Sequence[SaidNote | None], clock: Clock | None, leads: Leads) -> Iterator[Finding]:
+    """Findings on calls that came too late or much too early."""
+    if clock is None or leads.spread_s is None:
+        return
+    latest = max(
+        min(case.given.late_s, leads.habit_s - LATE_FOR_HABIT_S),
+        min(NEARLY_TOO_LATE_S, leads.habit_s - case.given.late_spreads * leads.spread_s),
+    )
+    earliest = max(EARLY_S, leads.habit_s + EARLY_FOR_HABIT_S)
+    for note, lead in sorted(leads.by_note.items()):
+        tie, spoken = case.lineup.tie_of[note], said[note]
+        if tie.bend is None or tie.sure < 0.6 or spoken is None or spoken.time.uncertainty_s > 1.5:
+            continue
+        late = -3.0 < lead < latest
+        if late or (lead > earliest and tie.bend.from_m > 200):
+            yield _finding(case, tie, tie.bend, lead, leads.habit_s, clock.uncertainty_s, said, late=late)
+
+
+def _finding(
+    case: Case, tie: Tie, bend: Bend, lead: float, habit: float, clock_sd_s: float, said: Sequence[SaidNote | None], *,
+    late: bool,
+) -> Finding:  # fmt: skip
+    note = case.notes[tie.note]
+    speed = case.speed_mps(bend.from_m - 10.0)
+    braked_s = max(0.0, case.speed_mps(bend.from_m - BRAKES_AHEAD_M) - bend.speed_min_mps) / SLOWS_MPS2
+    # A note that may belong elsewhere was perhaps called in time for its own corner.
+    urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.given.late_s and tie.sure > WELL_PLACED
+    facts = Facts(lead_s=lead, habit_s=habit, met_m=max(0.0, lead) * speed)
+    because = [
+        clause(
+            "Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.", lead, facts.met_m, habit
+        )
+    ]
+    proposal = None
+    if late:
+        because += [*_sooner(case, bend, habit), *_bunched(said, tie.note)]
+        if case.hand.writes("caution", "early"):
+            # Only a crew that writes the word knows what it asks for.
+            rewording = Rewording(caution="early")
+            proposal = Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
+    return Finding(
+        id=f"call@{note.index}",
+        kind="call-late" if late else "call-early",
+        note=note.index,
+        from_m=bend.from_m,
+        to_m=bend.to_m,
+        called=clause("{0:.1f} s before", lead),
+        met=clause("you like {0:.1f} s", habit),
+        severity="change" if urgent else "check" if late else "remark",
+        confidence=tie.sure
+        * float(np.clip(0.5 + 0.5 * (case.given.late_s - lead) / max(2 * clock_sd_s, 0.3), 0.5, 0.95)),
+        risk=(1.0 + case.speed_kmh(bend.from_m) / 100.0) if late else 0.1,
+        because=tuple(because),
+        proposal=proposal,
+        facts=facts,
+    )
+
+
+def _sooner(case: Case, bend: Bend, habit_s: float) -> tuple[Clause, ...]:
+    """Where a call has to come so that it has its usual lead: how far back, and after which note's corner begins."""
+    at_m = case.profile.metres_at(case.profile.seconds_at(bend.from_m) - habit_s)
+    there = case.note_before(at_m)
+    if there is None or not 0.0 < at_m < bend.from_m:
+        return ()
+    return (clause("To come in time it is called {0:.0f} m before, at “{1}”.", bend.from_m - at_m, there.text),)
+
+
+def _bunched(said: Sequence[SaidNote | None], note: int) -> tuple[Clause, ...]:
+    """Which words could go, where more had to be said before than there was time for."""
+    before = said[note - 1] if note else None
+    own = said[note]
+    if before is None or own is None:
+        return ()
+    words = len(before.note.text.split())
+    spare = [o for o in before.note.objects if not any(word in o for word in OUTSIDE)]
+    if own.time.from_s - before.time.from_s < words / WORDS_A_SECOND + 0.3 and spare:
+        return (clause("The call before has {0} words; “{1}” could go.", words, spare[-1]),)
+    return ()

@@ -1,0 +1,259 @@
+"""A heap of findings with one cause is one finding: a page that is missing, one that stands there twice or was not driven, two notes the
+wrong way round.
+
+Each judge looks at one note or one bend. Here what they found is put together where one slip of the pen explains all of it better than
+a slip for each: the finding that stays says the cause, and what to write.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from itertools import groupby
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mirkle.core.judging.corners import A_BEND_DEG
+from mirkle.core.judging.finding_kinds import Severity
+from mirkle.core.judging.findings import DANGER_SURE, Case, Facts, Finding, Proposal
+from mirkle.core.lineup.called_notes import written_again
+from mirkle.core.lineup.pairing import Tie, Uncalled
+from mirkle.core.lineup.turned import TURNED_NATS
+from mirkle.core.messages import Clause, clause, gettext_noop
+from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.model import Direction, Note
+from mirkle.core.notes.rewording import Rewording
+
+# From this many missing corners on, with hardly a note between and this much more road than a crew's distances may be short by, a page is
+# missing; one corner fewer needs so much more road.
+PAGE, LONGER_SHARE, LONGER_M, A_CORNER_FEWER_M = 4, 1.2, 150.0, 150.0
+# A corner and a link word take about so many metres. # common practice
+CORNER_M, LINK_M = 40.0, 10.0
+OF_A_CORNER = (
+    "grade-tighter", "grade-easier", "direction", "tightens-uncalled", "tightens-unmet", "opens-uncalled", "opens-unmet", "length-longer",
+    "length-shorter", "distance-longer", "distance-shorter",
+)  # fmt: skip
+TWICE_SURE = 0.9
+# That a page is missing is never surer than this; a missing corner that is tighter than nearly flat out makes it a danger.
+SUREST, GENTLE = 0.95, 0.9
+# What two turned notes cost where nothing else was found beside them.
+TURNED_RISK = 2.0
+OF_A_PAIR = (
+    "direction",
+    "grade-tighter",
+    "grade-easier",
+    "corner-unmet",
+    "distance-longer",
+    "distance-shorter",
+    "tightens-uncalled",
+    "tightens-unmet",
+)
+
+
+Flags = NDArray[np.bool_]
+
+
+def with_causes(case: Case, findings: Sequence[Finding]) -> list[Finding]:
+    """The findings with each heap of one cause put together."""
+    out = list(findings)
+    corners = [case.notes[t.note] for t in case.lineup.ties]
+    again = written_again(corners)
+    of_notes = (*_written_twice(case, corners, again), *_not_driven(case, corners, again))
+    for cause in (*_missing_pages(case, out), *of_notes, *_swapped(case, out)):
+        explained = [f for f in out if cause.explains(f)]
+        out = [f for f in out if f not in explained] + [cause.finding]
+    return out
+
+
+@dataclass(frozen=True)
+class _Cause:
+    """A finding that stands for others: those of some kinds on some notes, or those that it was made of."""
+
+    finding: Finding
+    kinds: tuple[str, ...]
+    notes: frozenset[int] = frozenset()
+    of: tuple[Finding, ...] = ()
+
+    def explains(self, finding: Finding) -> bool:
+        return finding in self.of or (finding.kind in self.kinds and finding.note in self.notes)
+
+
+def _missing_pages(case: Case, findings: Sequence[Finding]) -> Iterator[_Cause]:
+    """Corners in a row that no note calls, on more road than is called there: a page that is missing."""
+    for heap in _heaps(case):
+        paired = [t for t in case.lineup.ties if t.bend is not None]
+        before = max((t for t in paired if _place(t) < heap[0].bend.apex_m), key=_place, default=None)
+        behind = min((t for t in paired if _place(t) > heap[-1].bend.apex_m), key=_place, default=None)
+        if before is None or before.bend is None or behind is None or behind.bend is None:
+            continue
+        met_m = behind.bend.from_m - before.bend.to_m
+        called_m = _called_m(case.notes[before.note : behind.note])
+        if met_m < LONGER_SHARE * called_m + LONGER_M + A_CORNER_FEWER_M * max(PAGE - len(heap), 0):
+            continue
+        from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
+        found = [f for f in findings if f.kind == "corner-uncalled" and from_m <= f.from_m <= to_m]
+        found += [f for f in findings if f.kind == "distance-longer" and f.note == before.note]
+        finding = _missing_page(case, case.notes[before.note], heap, behind.bend, met_m=met_m, called_m=called_m)
+        finding = replace(finding, risk=max((f.risk for f in found), default=1.0))
+        # A note that was put among them has its own corner elsewhere.
+        inside = {t.note for t in paired if from_m < _place(t) < to_m}
+        yield _Cause(finding, OF_A_CORNER, frozenset(inside), tuple(found))
+
+
+def _called_m(notes: Sequence[Note]) -> float:
+    """About how long the road is from the end of the first note's corner to the corner behind the last note, as called."""
+    gaps_m = sum(n.distance_m if n.distance_m is not None else LINK_M for n in notes)
+    return float(gaps_m + CORNER_M * sum(n.is_corner for n in notes[1:]))
+
+
+def _missing_page(
+    case: Case, before: Note, heap: Sequence[Uncalled], behind: Bend, *, met_m: float, called_m: float
+) -> Finding:
+    """The finding of a page that is missing behind a note, with the corners that belong on it."""
+    from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
+    # That none of them is missing takes a reason of another kind for each.
+    sure = min(1.0 - float(np.prod([1.0 - u.missing for u in heap])), SUREST)
+    proposal = _all_put_in(case, before, heap, behind)
+    tight = any(u.position < case.school.top - GENTLE for u in heap)
+    severity: Severity = "danger" if tight and sure > DANGER_SURE and proposal is not None else "change"
+    because = clause(
+        "{0} corners between {1:.2f} and {2:.2f} km stand in no note, and the road is {3:.0f} m long there where about {4:.0f} m are called: a page "
+        "seems to be missing.",
+        len(heap), from_m / 1000, to_m / 1000, met_m, called_m,
+    )  # fmt: skip
+    return Finding(
+        id=f"page@{before.index}", kind="corner-uncalled", note=before.index, from_m=from_m, to_m=to_m, called=None,
+        met=clause("{0} corners", len(heap)), severity="check" if case.coarse else severity, confidence=sure, risk=1.0,
+        because=(because,), proposal=proposal,
+        facts=Facts(of=len(heap), from_m=from_m, to_m=to_m, met_m=met_m, called_m=called_m),
+        cause=gettext_noop("A page seems to be missing"),
+    )  # fmt: skip
+
+
+def _place(tie: Tie) -> float:
+    return tie.bend.apex_m if tie.bend is not None else 0.0
+
+
+def _heaps(case: Case) -> Iterator[list[Uncalled]]:
+    """The clear bends that no note answers, in rows with at most one answered bend between two of them."""
+    clear = sorted(
+        (u for u in case.lineup.uncalled if u.bend.turn_deg > A_BEND_DEG and u.bend.to_m < case.finish_m), key=lambda u: u.bend.apex_m
+    )  # fmt: skip
+    apexes = np.array(sorted(_place(t) for t in case.lineup.ties if t.bend is not None))
+    heap: list[Uncalled] = []
+    for uncalled in clear:
+        between = heap and np.count_nonzero((apexes > heap[-1].bend.apex_m) & (apexes < uncalled.bend.apex_m)) > 1
+        if between:
+            if len(heap) >= PAGE - 1:
+                yield heap
+            heap = []
+        heap.append(uncalled)
+    if len(heap) >= PAGE - 1:
+        yield heap
+
+
+def _all_put_in(case: Case, before: Note, missing: Sequence[Uncalled], behind: Bend) -> Proposal | None:
+    """The note before with the distance to the first of the missing corners, and a plain note for each of them."""
+    here = case.lineup.bend_of(before.index)
+    if here is None:
+        return None
+    begins = [*(u.bend.from_m for u in missing), behind.from_m]
+    ends = [here.to_m, *(u.bend.to_m for u in missing)]
+    metres = [case.called_metres(max(b - a, 1.0)) for a, b in zip(ends, begins, strict=True)]
+    corners = [(Direction.LEFT if u.bend.side > 0 else Direction.RIGHT, case.met_grade(u.position)) for u in missing]
+    if case.hand.reading.distance_first:
+        lines = [before.text, *(case.hand.corner(*c, distance_m=m) for c, m in zip(corners, metres, strict=False))]
+    else:
+        first = case.hand.reworded(before, Rewording(distance_m=metres[0]))
+        first = f"{before.text} {metres[0]}" if before.gap_span is None else first
+        lines = [first, *(case.hand.corner(*c, distance_m=m) for c, m in zip(corners, metres[1:], strict=True))]
+    return Proposal(before.index, before.index, ("\n" if case.one_note_a_line() else " ").join(lines), None)
+
+
+def _written_twice(case: Case, corners: Sequence[Note], again: Flags) -> Iterator[_Cause]:
+    """A page that stands in the book twice running."""
+    for twice in _runs(again):
+        notes = [corners[i] for i in twice]
+        if any(case.lineup.bend_of(n.index) is not None for n in notes):
+            continue
+        because = clause(
+            "“{0}” to “{1}”: these {2} corners stand in the book twice running, and on the road once. Strike one of the two out.",
+            notes[0].text, notes[-1].text, len(notes),
+        )  # fmt: skip
+        yield _cause_of_notes(case, notes, "twice", because, TWICE_SURE, gettext_noop("A page stands there twice"))
+
+
+def _not_driven(case: Case, corners: Sequence[Note], again: Flags) -> Iterator[_Cause]:
+    """Notes in a row that no corner answers, between others that have theirs."""
+    nowhere = np.array([t.bend is None for t in case.lineup.ties], dtype=bool) & ~again
+    for run in _runs(nowhere):
+        if len(run) < PAGE or run[0] == 0 or run[-1] + 1 == len(corners):
+            continue
+        notes = [corners[i] for i in run]
+        because = clause(
+            "“{0}” to “{1}”: none of these {2} corners was met. Either the page belongs to another road, or it was not driven.",
+            notes[0].text, notes[-1].text, len(notes),
+        )  # fmt: skip
+        sure = float(np.mean([case.lineup.ties[i].sure for i in run]))
+        yield _cause_of_notes(case, notes, "page-unmet", because, sure, gettext_noop("Notes without their corners"))
+
+
+def _runs(flags: Flags) -> Iterator[list[int]]:
+    for flag, group in groupby(range(len(flags)), key=lambda i: bool(flags[i])):
+        if flag:
+            yield list(group)
+
+
+def _cause_of_notes(case: Case, notes: Sequence[Note], name: str, because: Clause, sure: float, cause: str) -> _Cause:
+    ahead = [t.bend.to_m for t in case.lineup.ties if t.bend is not None and t.note < notes[0].index]
+    behind = [t.bend.from_m for t in case.lineup.ties if t.bend is not None and t.note > notes[-1].index]
+    from_m = ahead[-1] if ahead else 0.0
+    to_m = max(behind[0] if behind else case.finish_m, from_m + 1.0)
+    finding = Finding(
+        id=f"{name}@{notes[0].index}", kind="corner-unmet", note=notes[0].index, from_m=from_m, to_m=to_m, called=clause("{0} corners", len(notes)),
+        met=None, severity="check", confidence=sure, risk=0.5, because=(because,), proposal=None, facts=Facts(of=len(notes)), cause=cause,
+    )  # fmt: skip
+    return _Cause(finding, ("corner-unmet", "distance-longer", "distance-shorter"), frozenset(n.index for n in notes))
+
+
+def _swapped(case: Case, findings: Sequence[Finding]) -> Iterator[_Cause]:
+    """Two neighbouring notes that fit the road the other way round (see :mod:`mirkle.core.lineup.turned`)."""
+    for turned in case.lineup.turned:
+        a, b = case.notes[turned.note], case.notes[turned.next_note]
+        of = [
+            f
+            for f in findings
+            if (f.kind in OF_A_PAIR and f.note in (a.index, b.index))
+            or (f.kind == "corner-uncalled" and any(f.from_m < end and f.to_m > begin for begin, end in (turned.ahead, turned.behind)))
+        ]  # fmt: skip
+        sure = float(1.0 / (1.0 + np.exp(TURNED_NATS - turned.nats)))
+        tight = min(p for n in (a, b) if (p := case.called_position(n)) is not None)
+        because = clause(
+            "“{0}” and “{1}” are the wrong way round: each fits the corner of the other, and not its own.",
+            a.text,
+            b.text,
+        )
+        finding = Finding(
+            id=f"swapped@{a.index}", kind="direction" if a.direction != b.direction else "grade-tighter", note=a.index,
+            from_m=turned.ahead[0], to_m=max(turned.behind[1], turned.ahead[0] + 1.0),
+            severity="danger" if tight < case.school.top - GENTLE else "change", called=clause("{0}, {1}", a.text, b.text),
+            met=clause("{0}, {1}", b.text, a.text), confidence=sure, risk=max([f.risk for f in of], default=TURNED_RISK),
+            because=(because,), proposal=_turned_round(case, a, b), cause=gettext_noop("Two notes the wrong way round"),
+        )  # fmt: skip
+        yield _Cause(finding, (), of=tuple(of))
+
+
+def _turned_round(case: Case, a: Note, b: Note) -> Proposal | None:
+    """Both notes in the other order, each with the distance that stood in its place."""
+    if b.index != a.index + 1 or a.borrows or b.borrows:
+        return None
+    if (a.distance_m is None) != (b.distance_m is None) or case.hand.reading.distance_first:
+        return None
+    texts = (b.text, a.text)
+    if a.distance_m is not None and b.distance_m is not None:
+        texts = (
+            case.hand.reworded(b, Rewording(distance_m=a.distance_m)),
+            case.hand.reworded(a, Rewording(distance_m=b.distance_m)),
+        )
+    return Proposal(a.index, b.index, ("\n" if case.one_note_a_line() else " ").join(texts), None)

@@ -1,0 +1,78 @@
+"""Words that call two corners at once: a "change over" is the corner it stands with and the one the other way behind it.
+
+A word that nobody has explained is likely such a compound where the book has it, again and again, right ahead of a bend the other way that
+no note calls, and hardly such a bend stands anywhere else. It is asked about once, instead of one missing corner after the other.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import replace
+
+from mirkle.core.judging.findings import Case, Finding
+from mirkle.core.messages import clause
+from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.model import Note
+
+# What calls the bend behind its corner as well.
+CALLS_BOTH = ("change over",)
+# The second corner of a compound begins this near behind the first. # common practice
+DIRECTLY_M = 60.0
+# So many times at least, and at so many of the notes with the word, a bend the other way follows that no note calls.
+LEAST, SHARE = 3, 0.7
+
+
+def calls_too(case: Case, note: Note, bend: Bend) -> bool:
+    """Whether a note calls a bend behind its own corner as well."""
+    return bool(set(CALLS_BOTH) & set(note.features)) and _other_way_behind(case, note, bend)
+
+
+def _other_way_behind(case: Case, note: Note, bend: Bend) -> bool:
+    own = case.lineup.bend_of(note.index)
+    return (
+        own is not None
+        and own.side != bend.side
+        and bend.apex_m - own.apex_m >= 0.0
+        and bend.from_m - own.to_m < DIRECTLY_M
+    )
+
+
+def call_nothing(case: Case, findings: Sequence[Finding]) -> frozenset[str]:
+    """The unread words that call no bend, in lower case: most of the notes they stand at have none beside them that nobody calls."""
+    uncalled = [f.note for f in findings if f.kind == "corner-uncalled"]
+    places: defaultdict[str, list[bool]] = defaultdict(list)
+    for note in case.notes:
+        for word in {w.lower() for w in note.unknown_words}:
+            places[word].append(note.index in uncalled or note.index - 1 in uncalled)
+    return frozenset(w for w, beside in places.items() if len(beside) - sum(beside) >= max(LEAST, 3 * sum(beside)))
+
+
+def with_compounds(case: Case, findings: Sequence[Finding]) -> list[Finding]:
+    """The findings, with the missing corners behind a word that seems to call them put together into one question."""
+    bend_at = {u.bend.from_m: u.bend for u in case.lineup.uncalled}
+    behind: defaultdict[str, list[Finding]] = defaultdict(list)
+    for finding in findings:
+        bend = bend_at.get(finding.from_m) if finding.kind == "corner-uncalled" else None
+        note = case.notes[finding.note]
+        if bend is not None and _other_way_behind(case, note, bend):
+            for word in {w.lower() for w in note.unknown_words}:
+                behind[word].append(finding)
+    out = list(findings)
+    for word, of_word in behind.items():
+        # Of two words for it the first asks.
+        found = [f for f in of_word if f in out]
+        with_word = sum(n.is_corner and word in map(str.lower, n.unknown_words) for n in case.notes)
+        if len(found) < LEAST or len(found) < SHARE * with_word:
+            continue
+        first = min(found, key=lambda f: f.from_m)
+        question = clause(
+            "“{0}” stands ahead of a bend the other way that no note calls at {1} of {2} places. If it calls both, say under Gather that it is a change over.",
+            word, len(found), with_word,
+        )  # fmt: skip
+        asked = replace(
+            first, id=f"compound@{word}", severity="check", because=(*first.because, question), proposal=None,
+            facts=replace(first.facts, called=len(found), of=with_word),
+        )  # fmt: skip
+        out = [f for f in out if f not in found] + [asked]
+    return out

@@ -1,0 +1,389 @@
+"""Judging corners: the grade, the direction, corners that no note calls and notes that no corner answers."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from mirkle.core.judging.compounds import calls_too
+from mirkle.core.judging.finding_kinds import Severity
+from mirkle.core.judging.findings import TIGHTEST, Case, Facts, Finding, Proposal, surely_off
+from mirkle.core.judging.parameters import PARAMETERS, Parameters
+from mirkle.core.lineup.pairing import Tie
+from mirkle.core.messages import Clause, clause
+from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.model import Direction, Note
+from mirkle.core.notes.rewording import Rewording
+
+# What a crew would rewrite: a grade. # common practice
+A_GRADE = 1.0
+# A bend that turns less than this hardly shows in a driven line.
+HARDLY_A_BEND_DEG = 5.0
+A_BEND_DEG = 15.0
+# One that is not clear still shows where it is so many scatters off.
+BEYOND_DOUBT = 2.8
+# Where the radius is known no better than this, nothing is more than a check.
+BLURRED = 0.35
+# A driver can straighten out the bends of notes beyond this share of the scale.
+GENTLE_SHARE = 0.58
+# So likely the road goes the other way that it is asked about: nothing costs a car more.
+PERHAPS_THE_OTHER_WAY = 0.25
+# That a note has no corner is not said where it is as good as sure that this is wrong.
+HARDLY_SURE = 0.1
+# A slice of a neighbour's bend that is no longer than this is no bend of its own; the two touch.
+A_SLIVER_M, TOUCHING_M = 10.0, 3.0
+
+
+def judge_corners(case: Case) -> Iterator[Finding]:
+    """Findings on every corner note and on every bend without a note."""
+    for note in case.notes:
+        tie = case.lineup.tie_of.get(note.index)
+        if tie is None or note.direction is None:
+            continue
+        if tie.bend is None or tie.bend.turn_deg < HARDLY_A_BEND_DEG or _sliver(case, note, tie):
+            finding = _unmet(case, note, tie)
+        elif tie.bend.side != note.direction.sign:
+            finding = _direction(case, note, tie, tie.bend)
+        else:
+            finding = _grade(case, note, tie, tie.bend)
+        if finding is not None:
+            yield finding
+    yield from _uncalled(case)
+
+
+def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
+    called = case.called_position(note)
+    if note.grade is None or called is None or tie.position is None:
+        return None
+    shift = max(tie.position, TIGHTEST) - called
+    slid = case.slides_deg.get(note.index)
+    scatter = case.scatter_of(tie)
+    confidence = tie.sure * surely_off(shift, scatter, case.given) * (0.7 if case.coarse else 1.0)
+    if shift > 0:
+        # A line opens a bend in more ways than one: what looks easier is so of this pass more often than of the road.
+        confidence *= case.given.easier_true
+    least = max(case.given.least_shift, case.given.least_scatters * scatter)
+    # Positions alone blur bends, and a blurred bend looks easier than it is.
+    if abs(shift) < (case.given.coarse_widens * least if case.coarse and shift > 0 else least):
+        return None
+    met = case.met_grade(tie.position)
+    tighter = shift < 0
+    words = _graded_words(case, note, met, tighter=tighter)
+    if words is None:
+        return None
+    said, seen, rewording = words
+    if not tighter and "don't cut" in note.line_on_road:
+        return None  # a car that cuts drives a wider line: that is said as a cut, and never as an easier corner
+    ruler = case.ruler(bend, tie.position)
+    low, high = ruler.range_of(said)
+    facts = replace(_facts(bend), grades_off=shift, scatter_grades=scatter, slid_deg=slid)
+    facts = _with_range(facts, ruler.measure, low, high)
+    because = [
+        clause(
+            "Called {0}; it turned like your {1}: {2:.0f} m at its tightest, {3:.0f}° over {4:.0f} m, {5:.0f} km/h at the slowest.",
+            said, met, bend.radius_m, bend.turn_deg, bend.length_m, bend.speed_min_mps * 3.6,
+        ),
+        *_usual_range(said, ruler.measure, low, high),
+    ]  # fmt: skip
+    if slid:
+        because.append(clause("The car slid there, {0:.0f}° more than it usually does, so its line says less.", slid))
+    return Finding(
+        id=f"grade@{note.index}",
+        kind="grade-tighter" if tighter else "grade-easier",
+        note=note.index,
+        from_m=bend.from_m,
+        to_m=bend.to_m,
+        called=corner_called(note),
+        met=seen,
+        severity=_grade_severity(case, note, shift, scatter, tie, bend) if tighter else "check",
+        confidence=confidence,
+        risk=max(0.0, -shift) * _heat(case, bend) * case.stakes(note),
+        because=tuple(because),
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
+        if rewording
+        else None,
+        facts=facts,
+    )
+
+
+def corner_called(note: Note) -> str:
+    """A note's grade, and what it tightens to."""
+    target = next((c for c in note.changes if c.startswith("tightens ")), None)
+    return f"{note.grade} {target}" if target else f"{note.grade}"
+
+
+def _graded_words(case: Case, note: Note, met: str, *, tighter: bool) -> tuple[str, str, Rewording | None] | None:
+    """The grade of a note that what was met is held against, what the note should say, and the rewording that says it.
+
+    Where a note tightens to a grade, that grade is what its tightest part was called: it is replaced, and the first stays. What would
+    contradict itself ("5 opens 5", "4 tightens 5") is not proposed. ``None`` where the note says so already.
+    """
+    assert note.grade is not None
+    target = case.school.tightest_target(note)
+    if target is not None:
+        # That it does not tighten to what was called is said by its shape.
+        if met in (target, note.grade):
+            return None
+        if not tighter and case.school.position(met) >= case.school.position(note.grade):
+            return target, f"{note.grade}", None
+        return target, f"{note.grade} tightens {met}", Rewording(target_was=target, target=met)
+    if met == note.grade:
+        return None
+    opened = [to for c in note.changes if c.startswith("opens ") and case.school.has(to := c.rpartition(" ")[2])]
+    contradicts = any(case.school.position(to) <= case.school.position(met) for to in opened)
+    return note.grade, met, None if contradicts else Rewording(grade=met)
+
+
+def _facts(bend: Bend) -> Facts:
+    """What the car met in a bend."""
+    return Facts(radius_m=bend.radius_m, turn_deg=bend.turn_deg, length_m=bend.length_m, speed_mps=bend.speed_min_mps)
+
+
+def _with_range(facts: Facts, measure: str, low: float | None, high: float | None) -> Facts:
+    """The facts with from what to what the crew calls its grade, in the unit of its measure."""
+    if measure == "angle":
+        return replace(facts, low_deg=low, high_deg=high)
+    if measure == "speed":
+        return replace(facts, low_mps=low, high_mps=high)
+    return replace(facts, low_m=low, high_m=high)
+
+
+def _usual_range(grade: str, measure: str, low: float | None, high: float | None) -> tuple[Clause, ...]:
+    """From what to what a bend like this one is a grade to this crew, in the measure that it grades by."""
+    unit = {"radius": clause(" m"), "speed": clause(" km/h"), "angle": clause("°")}[measure]
+    low, high = (v * 3.6 if v is not None and measure == "speed" else v for v in (low, high))
+    name = grade.rstrip("+-")
+    if low is not None and high is not None:
+        return (clause("A bend like this is your {0} from {1:.0f} to {2:.0f}{3}.", name, low, high, unit),)
+    if low is not None:
+        return (clause("A bend like this is your {0} from {1:.0f}{2} up.", name, low, unit),)
+    if high is not None:
+        return (clause("A bend like this is your {0} up to {1:.0f}{2}.", name, high, unit),)
+    return ()
+
+
+def _grade_severity(case: Case, note: Note, shift: float, scatter: float, tie: Tie, bend: Bend) -> Severity:
+    blurred = case.coarse or bend.radius_sd_m > BLURRED * bend.radius_m
+    # What a driver draws out hardly shows, so a gentle bend has to be off by more.
+    clear = bend.turn_deg > case.given.clear_bend_deg
+    shows = clear or (bend.turn_deg > A_BEND_DEG and shift < -BEYOND_DOUBT * scatter)
+    if blurred or not shows:
+        return "check"
+    given = case.given
+    likely = tie.sure * a_grade_tighter(shift, scatter, given)
+    loss = likely * (case.overspeed(note, tie) - 1.0)
+    if likely <= given.change_likely or loss <= given.change_loss:
+        return "check"
+    # A gentle bend that is a grade tighter still goes at the speed that the car can have there.
+    return "danger" if clear and loss > given.danger_loss else "change"
+
+
+def a_grade_tighter(shift: float, scatter: float, given: Parameters = PARAMETERS) -> float:
+    """The probability that a corner is tighter than called by a grade or more, from the measured shift and the crew's scatter.
+
+    The scatter is shared between the note, which is judged, and the measurement, whose part is a normal spread.
+    """
+    # Not until it is needed: the window is to stand there sooner.
+    from scipy.special import ndtr
+
+    return float(ndtr((-shift - A_GRADE) / (given.shared_scatter * scatter)))
+
+
+def _heat(case: Case, bend: Bend) -> float:
+    """How fast a car comes at a bend, as a share of 100 km/h: where a surprise is worst."""
+    return case.speed_kmh(max(0.0, bend.from_m - 60.0)) / 100.0
+
+
+def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
+    assert note.direction is not None
+    if tie.sure < PERHAPS_THE_OTHER_WAY:
+        return None
+    other = note.direction.other
+    rewording = Rewording(direction=other)
+    # Less sure than a danger is, it leads the checks.
+    danger = bend.turn_deg > A_BEND_DEG
+    return Finding(
+        id=f"direction@{note.index}",
+        kind="direction",
+        note=note.index,
+        from_m=bend.from_m,
+        to_m=bend.to_m,
+        called=note.direction.value,
+        met=other.value,
+        severity="danger" if danger else "check",
+        confidence=tie.sure * (1.0 if bend.turn_deg > A_BEND_DEG else 0.6),
+        risk=4.0 * _heat(case, bend) * case.stakes(note),
+        because=(
+            clause(
+                "Called {0}; the road went {1}: {2:.0f}° round {3:.0f} m at {4:.0f} km/h.",
+                note.direction.value,
+                other.value,
+                bend.turn_deg,
+                bend.radius_m,
+                bend.speed_min_mps * 3.6,
+            ),
+        ),
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        facts=_facts(bend),
+    )
+
+
+def _sliver(case: Case, note: Note, tie: Tie) -> bool:
+    """Whether a note was left with a thin slice of the bend that its neighbour answers for."""
+    bend = tie.bend
+    if bend is None or bend.length_m > A_SLIVER_M:
+        return False
+    return any(
+        t is not None
+        and t.bend is not None
+        and t.bend.side == bend.side
+        and t.bend.turn_deg > case.given.clear_bend_deg
+        and min(abs(t.bend.eased_from_m - bend.eased_to_m), abs(bend.eased_from_m - t.bend.eased_to_m)) < TOUCHING_M
+        for t in _neighbours(case, note)
+    )
+
+
+def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
+    called = case.called_position(note)
+    if called is None:
+        return None
+    before, after = _neighbours(case, note)
+    if before is None or after is None or before.bend is None or after.bend is None:
+        return None
+    # A gentle bend can vanish in the driven line; that says little about the note.
+    gentle = called > GENTLE_SHARE * case.school.top
+    if tie.bend is not None and gentle:
+        return None
+    sure = min(before.sure, after.sure, tie.sure if tie.bend is None else 1.0)
+    if sure < HARDLY_SURE:
+        return None
+    from_m, to_m = before.bend.to_m, max(after.bend.from_m, before.bend.to_m + 1.0)
+    clear = tie.bend is None and sure > 0.9 and not case.coarse and not gentle
+    turn = abs(tie.bend.turn_deg) if tie.bend else 0.0
+    seen = (
+        clause("the car turned only {0:.0f}° there", turn) if turn >= 1 else clause("the car drove straight on there")
+    )
+    return Finding(
+        id=f"unmet@{note.index}",
+        kind="corner-unmet",
+        note=note.index,
+        from_m=from_m,
+        to_m=to_m,
+        called=f"{note.direction.value if note.direction else ''} {note.grade}".strip(),
+        met=None,
+        severity="change" if clear else "check",
+        confidence=sure * (0.92 if clear else 0.8),
+        risk=0.5,
+        because=(
+            clause(
+                "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.",
+                note.text,
+                seen,
+                from_m / 1000,
+                to_m / 1000,
+            ),
+        ),
+        proposal=_without(case, note),
+        facts=Facts(turn_deg=turn, from_m=from_m, to_m=to_m),
+    )
+
+
+def _neighbours(case: Case, note: Note) -> tuple[Tie | None, Tie | None]:
+    ties = case.lineup.ties
+    at = next(i for i, t in enumerate(ties) if t.note == note.index)
+    return (ties[at - 1] if at else None), (ties[at + 1] if at + 1 < len(ties) else None)
+
+
+def _without(case: Case, note: Note) -> Proposal | None:
+    """The page without a note: its distance is added to the one before it, as this crew writes distances."""
+    kept_at, other_at = (
+        (note.index - 1, note.index) if not case.hand.reading.distance_first else (note.index + 1, note.index)
+    )
+    if not 0 <= kept_at < len(case.notes):
+        return None
+    before = case.notes[note.index - 1] if note.index else None
+    if before is None or before.distance_m is None:
+        return None
+    metres = case.hand.nearest_distance(before.distance_m + (note.distance_m or 0) + 15.0)
+    rewording = Rewording(distance_m=metres)
+    if case.hand.reading.distance_first:
+        # In this hand the gap before a note stands at the head of its own line, and the one after on the next.
+        following = case.notes[kept_at]
+        text = (
+            following.text
+            if note.gap_span is None
+            else str(metres) + following.text[note.gap_span.end - following.span.start :]
+        )
+    else:
+        text = case.hand.reworded(before, rewording)
+    return Proposal(min(kept_at, other_at), max(kept_at, other_at), text, None)
+
+
+def _uncalled(case: Case) -> Iterator[Finding]:
+    for uncalled in case.lineup.uncalled:
+        bend, position = uncalled.bend, uncalled.position
+        if bend.turn_deg < A_BEND_DEG or bend.from_m > case.finish_m:
+            continue
+        if position > case.school.top + 0.5:
+            continue
+        before = _last_note_before(case, bend)
+        if before is None or calls_too(case, before, bend):
+            continue
+        missing = uncalled.missing
+        if missing < case.given.asked:
+            continue
+        grade = case.met_grade(position)
+        severity: Severity = "change"
+        blurred = case.coarse and bend.turn_deg < 2.5 * A_BEND_DEG
+        if (
+            blurred
+            or missing < case.given.said_missing
+            or bend.turn_deg < 1.4 * A_BEND_DEG
+            or bend.radius_sd_m > BLURRED * bend.radius_m
+        ):
+            severity = "check"
+        elif position < case.school.top - 0.9:
+            severity = "danger"
+        yield Finding(
+            id=f"uncalled@{round(bend.apex_m / 20)}",
+            kind="corner-uncalled",
+            note=before.index,
+            from_m=bend.from_m,
+            to_m=bend.to_m,
+            called=None,
+            met=f"{bend.direction} {grade}",
+            severity=severity,
+            confidence=missing,
+            risk=(case.school.top + 1 - position) * _heat(case, bend),
+            because=(
+                clause(
+                    "No note calls this {0}: it turned like your {1}, {2:.0f}° round {3:.0f} m, {4:.0f} km/h at the slowest.",
+                    bend.direction,
+                    grade,
+                    bend.turn_deg,
+                    bend.radius_m,
+                    bend.speed_min_mps * 3.6,
+                ),
+            ),
+            proposal=_inserted(case, before, bend, grade),
+            facts=_facts(bend),
+        )
+
+
+def _last_note_before(case: Case, bend: Bend) -> Note | None:
+    """The note after which the missing one belongs: the last whose corner is behind, with the features it leads to."""
+    last = None
+    for tie in case.lineup.ties:
+        if tie.bend is not None and tie.bend.apex_m < bend.apex_m:
+            last = case.notes[tie.note]
+    return last
+
+
+def _inserted(case: Case, before: Note, bend: Bend, grade: str) -> Proposal | None:
+    """The note before with the distance to the missing corner, then the missing corner with the rest."""
+    direction = Direction.LEFT if bend.side > 0 else Direction.RIGHT
+
+    def new(distance_m: int | None) -> str:
+        return case.hand.corner(direction, grade, distance_m=distance_m)
+
+    return case.put_in(before, new, bend.from_m, bend.to_m)

@@ -1,0 +1,74 @@
+"""What a crew leaves out by habit is one remark, not forty findings; and from which size on it calls a thing is learnt from its own calls.
+
+How likely a crew calls a crest that turns the road by x is taken as 1 / (1 + exp(-(a + b log(x / x0)))), a logistic regression on what it
+called and what it left out this stage. The two numbers are drawn to what crews do at large (a normal prior), and are
+the most likely ones, found by Newton's steps. What a crew would rather leave out than call is no finding.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+from scipy.special import expit
+
+from mirkle.core.judging.findings import Finding
+from mirkle.core.messages import clause
+from mirkle.core.notes.model import Note
+
+# Whoever calls fewer than one in five of a thing, and leaves out at least so many, does so by habit. # common practice
+CALLED_SHARE, LEAST_LEFT_OUT = 0.2, 5
+# The kinds that a crew may leave out by habit, and the word by which its notes would call them.
+MAY_BE_HABIT = {"crest-uncalled": "crest", "dip-uncalled": "dip", "bump-uncalled": "bump", "opens-uncalled": "opens"}
+# Standard deviations of a and b from crew to crew, and b at large. # common practice
+AT_LARGE_SD, GROWS = (1.5, 3.0), 4.0
+STEPS, LONGEST_STEP = 20, 2.0
+# What is less likely called than this, here and of this size, is nothing that was forgotten.
+RATHER_CALLED = 0.5
+# From this risk on a thing stands for itself, whoever is used to leaving it out: a crest that would throw a car that is a little faster.
+STANDS_FOR_ITSELF = 0.9
+
+
+def calling(sizes: Sequence[float], called: Sequence[bool], *, usual: float, at_large: float) -> list[float]:
+    """How likely this crew calls each of these things, from their sizes and from which it called.
+
+    ``usual`` is the size x0, and ``at_large`` the log odds by which crews at large call what has it.
+    """
+    rows = np.column_stack([np.ones(len(sizes)), np.log(np.asarray(sizes, dtype=float) / usual)])
+    answers, precision = np.asarray(called, dtype=float), np.diag(1.0 / np.square(AT_LARGE_SD))
+    prior = np.array([at_large, GROWS])
+    found = prior
+    for _ in range(STEPS):
+        likely = expit(rows @ found)
+        slope = rows.T @ (answers - likely) - precision @ (found - prior)
+        step = np.linalg.solve((rows.T * (likely * (1.0 - likely))) @ rows + precision, slope)
+        # Where all are called or none is, Newton's first steps may leap.
+        found = found + step / max(1.0, float(np.abs(step).max()) / LONGEST_STEP)
+    return [float(p) for p in expit(rows @ found)]
+
+
+def as_habits(findings: Sequence[Finding], notes: Sequence[Note]) -> list[Finding]:
+    """The findings, with those of a habit put together into one remark at the first of them."""
+    out = list(findings)
+    for kind, word in MAY_BE_HABIT.items():
+        left_out = [f for f in findings if f.kind == kind and f.risk < STANDS_FOR_ITSELF]
+        called = sum(any(word in said for said in (*n.features, *n.changes)) for n in notes)
+        count = len(left_out)
+        if count < LEAST_LEFT_OUT or called >= CALLED_SHARE * (called + count):
+            out = [f for f in out if f not in left_out or f.confidence >= RATHER_CALLED]
+            continue
+        first = min(left_out, key=lambda f: f.from_m)
+        said = clause(
+            "This is the first of {0} like it: you call {1} of {2}, so they are shown once. Look whether that is your habit.",
+            count, called, called + count,
+        )  # fmt: skip
+        remark = replace(
+            first,
+            id=f"habit@{word}",
+            severity="remark",
+            because=(*first.because, said),
+            facts=replace(first.facts, left_out=count, called=called, of=called + count),
+        )
+        out = [f for f in out if f not in left_out] + [remark]
+    return out

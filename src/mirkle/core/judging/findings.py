@@ -1,0 +1,285 @@
+"""What a finding is, and the facts that all judges share."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from functools import cached_property
+from itertools import pairwise
+from math import isnan
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mirkle.core.judging.finding_kinds import KINDS, Severity
+from mirkle.core.judging.pace import Pace
+from mirkle.core.judging.parameters import PARAMETERS, Parameters
+from mirkle.core.judging.scale import Ruler, ruler_of
+from mirkle.core.judging.slides import slides_of
+from mirkle.core.lineup.pairing import Lineup, Tie
+from mirkle.core.messages import Clause
+from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.profile import Profile
+from mirkle.core.motion.vertical import Feature
+from mirkle.core.notes.grading import School
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.rewording import Hand, Rewording
+
+# How objects that wait for a car that runs wide end, as the readings name them, and what they weigh. # common practice
+OUTSIDE = ("outside", "drop", "exit")
+HAZARD_OUTSIDE, WARNED = 1.4, 0.8
+# Words for the tightest corners have no edge: beyond this place on the scale nothing is tighter than another.
+TIGHTEST = 0.6
+# No crew grades better than this, in grades. # common practice
+LEAST_SCATTER = 0.4
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """What to write: ``text`` stands instead of the notes ``first_note`` to ``last_note``.
+
+    ``rewording`` is the same as a change to one note, so that it can be made to a note that was already changed;
+    ``None`` where notes are put in or taken out.
+    """
+
+    first_note: int
+    last_note: int
+    text: str
+    rewording: Rewording | None
+
+
+@dataclass(frozen=True)
+class Facts:
+    """The numbers behind a finding; ``None`` where it does not rest on one. Every figure in its sentences is one of them.
+
+    ``called_m`` and ``met_m`` are what was called and met of a distance or a length, ``low_m`` to ``high_m`` what the crew usually means
+    by what it called; ``low_mps`` to ``high_mps`` and ``low_deg`` to ``high_deg`` the same where its grades go by speed or angle. ``radius_m``, ``first_radius_m`` and ``second_radius_m`` are the tightest driven of the whole bend and of its
+    halves, or a crest's. ``grades_off`` is how much wider than called, in grades,
+    ``scatter_grades`` how far notes of this crew lie from such a bend without a slip, as one standard deviation. ``used`` is a share of the usual grip. ``from_m`` and
+    ``to_m`` are where something was looked for. ``takeoff_mps`` is the speed above which the car would fly.
+    ``left_out`` of something and ``called`` ``of`` it show a habit.
+    """
+
+    called_m: float | None = None
+    met_m: float | None = None
+    usual_m: float | None = None
+    low_m: float | None = None
+    high_m: float | None = None
+    low_mps: float | None = None
+    high_mps: float | None = None
+    low_deg: float | None = None
+    high_deg: float | None = None
+    radius_m: float | None = None
+    first_radius_m: float | None = None
+    second_radius_m: float | None = None
+    turn_deg: float | None = None
+    length_m: float | None = None
+    speed_mps: float | None = None
+    believed_mps: float | None = None
+    takeoff_mps: float | None = None
+    braking_mps2: float | None = None
+    slid_deg: float | None = None
+    grades_off: float | None = None
+    scatter_grades: float | None = None
+    used: float | None = None
+    lead_s: float | None = None
+    habit_s: float | None = None
+    air_s: float | None = None
+    at_s: float | None = None
+    from_m: float | None = None
+    to_m: float | None = None
+    left_out: int | None = None
+    called: int | None = None
+    of: int | None = None
+
+
+@dataclass(frozen=True)
+class Finding:
+    """One thing worth a crew's minute. Places are metres from the start line; ``note`` is where the page shows it. ``cause`` heads it where it
+    stands for more than its kind does.
+
+    ``called`` and ``met`` are words of the book, or a text with numbers in it; the numbers themselves stand in ``facts``.
+    """
+
+    id: str
+    kind: str
+    note: int
+    from_m: float
+    to_m: float
+    called: str | Clause | None
+    met: str | Clause | None
+    severity: Severity
+    confidence: float
+    risk: float
+    because: tuple[Clause, ...]
+    proposal: Proposal | None
+    seconds: float | None = None
+    facts: Facts = Facts()
+    cause: str = ""
+
+    def __post_init__(self) -> None:
+        if self.kind not in KINDS:
+            raise ValueError(f"{self.kind} is no kind of finding: it has no row in mirkle.core.judging.finding_kinds")
+
+    def __repr__(self) -> str:
+        return f"<Finding {self.id}: {self.severity}, {self.confidence:.0%}, {self.from_m:.0f} to {self.to_m:.0f} m>"
+
+    @property
+    def title(self) -> str:
+        """What heads it."""
+        return self.cause or KINDS[self.kind].title
+
+    @property
+    def why(self) -> str:
+        """What was called and what was met, in English sentences."""
+        return " ".join(map(str, self.because))
+
+
+@dataclass(frozen=True)
+class Case:
+    """All that the judges look at; ``coarse`` is true where the recording blurs bends, so that most is a check.
+
+    ``vertical`` is ``None`` where the recording can't show what is in the vertical; ``slides_deg`` are the notes in whose
+    bend the car slid, with the degrees beyond its usual slip; ``given`` is what the judges weigh by; ``measure`` is what the crew's grades
+    go by best.
+    """
+
+    notes: tuple[Note, ...]
+    lineup: Lineup
+    school: School
+    profile: Profile
+    hand: Hand
+    finish_m: float
+    coarse: bool
+    pace: Pace
+    vertical: tuple[Feature, ...] | None
+    shaken: NDArray[np.bool_] | None = None
+    given: Parameters = PARAMETERS
+    measure: str = "radius"
+    slides_deg: dict[int, float] = field(init=False)
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "slides_deg", slides_of(self.lineup, self.profile))
+
+    def hidden_by_shake(self, from_m: float, to_m: float) -> bool:
+        """Whether shake hides crests and dips on a good part of a stretch."""
+        if self.shaken is None:
+            return False
+        part = self.shaken[max(0, int(from_m)) : int(to_m) + 1]
+        return bool(len(part)) and float(part.mean()) > 0.3
+
+    def ruler(self, bend: Bend, position: float) -> Ruler:
+        """The crew's grades along the measure that it goes by, for one bend."""
+        return ruler_of(self.lineup.grades, bend, position, self.school, self.measure)
+
+    def speed_kmh(self, at_m: float) -> float:
+        """The car's speed at a place in this pass."""
+        return self.speed_mps(at_m) * 3.6
+
+    def speed_mps(self, at_m: float) -> float:
+        """The car's speed at a place in this pass, in metres a second."""
+        return float(np.interp(at_m, self.profile.distance_m, self.profile.speed_mps))
+
+    def called_position(self, note: Note) -> float | None:
+        """Where the called grade lies; the words beyond the numbers have no edge, so they lie just beyond them."""
+        position = self.school.tightest_position(note)
+        return None if isnan(position) else min(max(position, TIGHTEST), self.school.top + 0.5)
+
+    def overspeed(self, note: Note, tie: Tie) -> float:
+        """The speed with which a crew that believes the note arrives, over what the road allows at its usual grip."""
+        called = self.called_position(note)
+        if called is None or tie.bend is None:
+            return 1.0
+        carried = min(self.pace.believed_mps(called), self.pace.reachable_mps(self.profile, tie.bend))
+        return carried / max(self.pace.allowed_mps(tie.bend), 1.0)
+
+    def scatter_of(self, tie: Tie) -> float:
+        """The standard deviation of a corner's measured place on the scale against the called one, in grades.
+
+        The crew's own scatter holds what bends are usually out by; where this one's curvature is known less well than most, its draws
+        (:func:`mirkle.core.motion.bends._spreads`) widen it, and a slide does.
+        """
+        crew = max(self.lineup.grades.scatter, LEAST_SCATTER)
+        if tie.bend is None:
+            return crew
+        beyond = max(0.0, self.lineup.grades.spread_of(tie.bend) ** 2 - self._usual_spread**2)
+        return float(np.hypot(crew, np.sqrt(beyond))) * (self.given.slid_widens if tie.note in self.slides_deg else 1.0)
+
+    @cached_property
+    def _usual_spread(self) -> float:
+        spreads = [self.lineup.grades.spread_of(b) for b in self._bends]
+        return float(np.median(spreads)) if spreads else 0.0
+
+    def bend_behind(self, bend: Bend) -> Bend | None:
+        """The next called bend behind one."""
+        at = bisect_right(self._begins, bend.to_m - 1.0)
+        return self._bends[at] if at < len(self._bends) else None
+
+    @cached_property
+    def _bends(self) -> list[Bend]:
+        return sorted((t.bend for t in self.lineup.ties if t.bend is not None), key=lambda b: b.from_m)
+
+    @cached_property
+    def _begins(self) -> list[float]:
+        return [b.from_m for b in self._bends]
+
+    def stakes(self, note: Note) -> float:
+        """What a slip on a note costs besides speed: more with a hazard outside, less where the crew is warned anyway."""
+        outside = any(word in o for o in note.objects for word in OUTSIDE)
+        return (HAZARD_OUTSIDE if outside else 1.0) * (WARNED if note.cautions else 1.0)
+
+    def note_before(self, at_m: float) -> Note | None:
+        """The note on the page after which a place comes."""
+        last = None
+        for tie in self.lineup.ties:
+            if tie.bend is not None and tie.bend.from_m <= at_m:
+                last = self.notes[tie.note]
+        return last or (self.notes[0] if self.notes else None)
+
+    def called_metres(self, met_m: float) -> int:
+        """What this crew would call for metres met, by its own odometer and numbers."""
+        yardstick = self.lineup.distances
+        return self.hand.nearest_distance((met_m - yardstick.offset_m) / yardstick.factor)
+
+    def one_note_a_line(self) -> bool:
+        """Whether this hand gives each note a line of its own."""
+        return all(a.line != b.line or a.page != b.page for a, b in pairwise(self.notes))
+
+    def put_in(self, before: Note, new: Callable[[int | None], str], from_m: float, to_m: float) -> Proposal | None:
+        """The page with a new note behind another: the distances on both sides of it are those that were met.
+
+        ``new`` writes the new note with the distance that belongs to it in this hand.
+        """
+        here = self.lineup.bend_of(before.index)
+        if here is None:
+            return None
+        after = next((t.bend for t in self.lineup.ties if t.bend is not None and t.bend.apex_m > to_m), None)
+        ahead = self.called_metres(from_m - here.to_m)
+        behind = self.called_metres(after.from_m - to_m) if after is not None else None
+        if self.hand.reading.distance_first:
+            return Proposal(before.index, before.index, f"{before.text}\n{new(ahead)}", None)
+        first = self.hand.reworded(before, Rewording(distance_m=ahead))
+        if before.gap_span is None:
+            first = f"{before.text} {ahead}"
+        joint = "\n" if self.one_note_a_line() else " "
+        return Proposal(before.index, before.index, first + joint + new(behind), None)
+
+    def met_grade(self, position: float) -> str:
+        """The crew's own name for a position on its scale."""
+        if position > self.school.top + 0.7:
+            return "flat"
+        return self.school.grade_at(position)
+
+
+# A danger is said from here on; what is less sure and as grave is a check.
+DANGER_SURE = 0.6
+
+
+def surely_off(shift: float, scatter: float, given: Parameters = PARAMETERS) -> float:
+    """How sure it is that a corner lies clearly off the called one, 0 to 1: by three quarters of a grade it is as likely as not.
+
+    The logistic of the distance over the spread that is left when a crew's own scatter is shared out between note and
+    measurement; held against what is right on worlds not our own by the table in ``bench/accuracy.py``.
+    """
+    return float(1.0 / (1.0 + np.exp(-(abs(shift) - given.half_sure_shift) / (given.shared_scatter * scatter))))

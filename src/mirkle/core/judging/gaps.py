@@ -1,0 +1,175 @@
+"""Judging distances: a gap is a finding only outside what the crew's own habit explains."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import numpy as np
+
+from mirkle.core.judging.findings import Case, Facts, Finding, Proposal
+from mirkle.core.judging.outliers import slips_among
+from mirkle.core.lineup.crew_scale import GapYardstick
+from mirkle.core.lineup.pairing import GapMet
+from mirkle.core.messages import Clause, clause
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.rewording import Rewording
+
+# A bend that hardly turns begins and ends anywhere: one in ten is out by 14 m instead of 8, and by 20 to 30 where positions
+# are all there is. So much more has to speak for a finding beside one.
+GENTLE_DEG, COARSELY_GENTLE_DEG, BESIDE_A_GENTLE_ONE = 15.0, 25.0, 1.75
+SMALLEST_DIFFERENCE_M = 15.0
+# A distance that may have a zero too many is longer by more scatters than this, between two notes that are surer of their bends than this.
+FAR_TOO_LONG, SURELY_PAIRED = 3.0, 0.8
+# A distance is a usual one within this many standard deviations.
+USUAL_SPREADS = 2.0
+# What is surely wrong by itself has a zero too many where a tenth of it comes about right.
+ABOUT = 2.0
+# How sure that is where dividing by ten makes a sum of distances right.
+ZERO_SURE = 0.9
+
+
+def judge_gaps(case: Case, troubled: frozenset[int]) -> Iterator[Finding]:
+    """Findings on the distances between corners; ``troubled`` notes have a corner missing or too many beside them."""
+    called = [(g, g.called_m) for g in case.lineup.gaps if g.called_m is not None]
+    measured = [
+        (g, called_m, g.met_m)
+        for g, called_m in called
+        if g.usable and g.met_m is not None and g.next_note == g.note + 1 and not {g.note, g.next_note} & troubled
+    ]
+    odd = slips_among(np.array([_oddness(case, *gap) for gap in measured]))
+    found = {g.note: _distance(case, g, c, m, sure) for (g, c, m), sure in zip(measured, odd.tolist(), strict=True)}
+    for gap, called_m in called:
+        finding = found.get(gap.note) or _zero_too_many(case, gap, called_m)
+        if finding is not None:
+            yield finding
+
+
+def _distance(case: Case, gap: GapMet, called_m: float, met_m: float, sure: float) -> Finding | None:
+    """A distance that is so surely a slip, if that is worth a finding."""
+    before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
+    assert before is not None, "a measured gap lies between two paired bends"
+    assert after is not None
+    yardstick = case.lineup.distances
+    expected, scatter = _usual(yardstick, called_m)
+    off = met_m - expected
+    if sure < case.given.asked or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m):
+        return None
+    in_their_metres = (met_m - yardstick.offset_m) / yardstick.factor
+    metres = case.hand.nearest_distance(in_their_metres)
+    if metres == called_m:
+        return None
+    fits = all(
+        t.position is not None and called is not None and abs(t.position - called) < 1.0 and t.bend is not None
+        and t.bend.turn_deg > 12
+        for t, called in ((case.lineup.tie_of[n], case.called_position(case.notes[n])) for n in (gap.note, gap.next_note))
+    )  # fmt: skip
+    # Only between two corners that are surely the ones called is a distance more than a question.
+    strong = sure > case.given.change_likely and abs(off) > 0.4 * called_m and not case.coarse and fits
+    note, following = case.notes[gap.note], case.notes[gap.next_note]
+    way = "longer" if off > 0 else "shorter"
+    low_m, high_m = max(0.0, expected - 2 * scatter), expected + 2 * scatter
+    return Finding(
+        id=f"distance@{gap.note}",
+        kind=f"distance-{way}",
+        note=gap.note,
+        from_m=before.to_m,
+        to_m=max(after.from_m, before.to_m + 1.0),
+        called=clause("{0:.0f}", called_m),
+        met=clause("{0:.0f} m", met_m),
+        severity="change" if strong else "check",
+        confidence=sure,
+        risk=0.3 * abs(off) / 50.0 * (1.5 if off < 0 else 1.0),
+        because=(
+            clause(
+                "Called {0:.0f}; it was {1:.0f} m from the end of {2} to {3}, where your {0:.0f}s run from {4:.0f} to "
+                "{5:.0f} m.",
+                called_m,
+                met_m,
+                note.text,
+                following.text,
+                low_m,
+                high_m,
+            ),
+            *_ten_times(case, called_m, met_m),
+        ),
+        proposal=_rewritten(case, note, metres),
+        facts=Facts(called_m=called_m, met_m=met_m, low_m=low_m, high_m=high_m),
+    )
+
+
+def _oddness(case: Case, gap: GapMet, called_m: float, met_m: float) -> float:
+    """By how many of the crew's standard deviations a distance is off: between the arcs and between the eased ends, the lesser of both.
+
+    Where a long tail is an end of the bend to some and a part of it to others, both ways of measuring have to say so.
+    """
+    before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
+    assert before is not None, "a measured gap lies between two paired bends"
+    assert after is not None
+    expected, scatter = _usual(case.lineup.distances, called_m)
+    eased, eased_scatter = _usual(case.lineup.eased_distances, called_m)
+    way = float(np.sign(met_m - expected))
+    eased_z = way * (after.eased_from_m - before.eased_to_m - eased) / eased_scatter
+    gentle = min(before.turn_deg, after.turn_deg) < (COARSELY_GENTLE_DEG if case.coarse else GENTLE_DEG)
+    return way * max(0.0, min(abs(met_m - expected) / scatter, eased_z)) / (BESIDE_A_GENTLE_ONE if gentle else 1.0)
+
+
+def _rewritten(case: Case, note: Note, metres: int) -> Proposal:
+    """The distance behind a note written otherwise, where the book has it: in its own text, or at the head of the next."""
+    rewording = Rewording(distance_m=metres)
+    following = case.notes[note.index + 1]
+    if note.gap_span is None or note.gap_span.start < following.span.start:
+        return Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
+    first, last = note.gap_span.start - following.span.start, note.gap_span.end - following.span.start
+    return Proposal(following.index, following.index, f"{following.text[:first]}{metres}{following.text[last:]}", None)
+
+
+def _zero_too_many(case: Case, gap: GapMet, called_m: float) -> Finding | None:
+    """Where nothing shows a bend's end, or other notes (a crest, a dip) stand between two corners, only this is said of a distance: that it
+    has a zero too many, and with several which one.
+    """
+    before, after = case.lineup.tie_of[gap.note], case.lineup.tie_of[gap.next_note]
+    if before.bend is None or after.bend is None or min(before.sure, after.sure) < SURELY_PAIRED:
+        return None
+    # The more road of both ways to measure speaks less for it.
+    met_m = max(after.bend.from_m - before.bend.to_m, 0.0)
+    expected, scatter = _usual(case.lineup.distances, called_m)
+    note = max(case.notes[gap.note : gap.next_note], key=lambda n: n.distance_m or 0)
+    if not note.distance_m or note.distance_m % 100 or (expected - met_m) / scatter < FAR_TOO_LONG:
+        return None
+    metres = note.distance_m // 10
+    if not _fits(case, called_m - note.distance_m + metres, met_m):
+        return None
+    return Finding(
+        id=f"distance@{note.index}", kind="distance-shorter", note=note.index, from_m=before.bend.to_m,
+        to_m=max(after.bend.from_m, before.bend.to_m + 1.0), called=clause("{0:.0f}", note.distance_m),
+        met=clause("{0:.0f} m", met_m), severity="check" if case.coarse else "change", confidence=ZERO_SURE,
+        risk=0.3 * (note.distance_m - metres) / 50.0 * 1.5,
+        because=(
+            clause(
+                "Called {0:.0f} in all from {1} to {2}; it was {3:.0f} m.",
+                called_m, case.notes[gap.note].text, case.notes[gap.next_note].text, met_m,
+            ),
+            clause("It seems to have a zero too many."),
+        ),
+        proposal=_rewritten(case, note, metres),
+        facts=Facts(called_m=called_m, met_m=met_m),
+    )  # fmt: skip
+
+
+def _fits(case: Case, called_m: float, met_m: float, spreads: float = 1.0) -> bool:
+    """Whether a distance as met is a usual one for what was called, or within so many times what is."""
+    expected, scatter = _usual(case.lineup.distances, called_m)
+    return abs(met_m - expected) < spreads * USUAL_SPREADS * scatter
+
+
+def _usual(yardstick: GapYardstick, called_m: float) -> tuple[float, float]:
+    """What this crew means by a distance, and the standard deviation of that, in metres."""
+    called = np.array([called_m])
+    return float(yardstick.expected_m(called)[0]), float(yardstick.scatter_m(called)[0])
+
+
+def _ten_times(case: Case, called_m: float, met_m: float) -> tuple[Clause, ...]:
+    """Where a zero too many or too few explains a distance."""
+    if called_m % 100 == 0 and _fits(case, called_m / 10.0, met_m, ABOUT):
+        return (clause("It seems to have a zero too many."),)
+    return (clause("It seems to lack a zero."),) if _fits(case, called_m * 10.0, met_m, ABOUT) else ()

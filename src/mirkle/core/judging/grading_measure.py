@@ -1,0 +1,85 @@
+"""What a crew's grades go by: the radius of a corner, the speed it takes, or the angle that it turns through.
+
+Crews differ, and one crew is consistent with itself at best. Each measure is held against the called grades: how well it
+ranks them, and how well a rising curve through it tells the grade.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from mirkle.core.judging.scale import monotone
+from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.lineup.ranks import rank_correlation
+from mirkle.core.notes.grading import School
+from mirkle.core.notes.model import Note
+from mirkle.core.recording.model import Floats
+
+# Fewer corners say nothing about a crew; a lead by less is chance.
+LEAST_CORNERS, CLEAR_LEAD = 15, 0.02
+
+
+@dataclass(frozen=True)
+class Yardstick:
+    """One measure against the called grades of ``count`` corners.
+
+    ``rank_correlation`` is Spearman's, 1 where wider, faster or gentler corners always have the more open grade; ``kappa`` is
+    Cohen's with quadratic weights, of called grades against those that the measure alone tells; ``scatter`` is the
+    spread of the difference in grades.
+    """
+
+    name: str
+    rank_correlation: float
+    kappa: float
+    scatter: float
+    count: int
+
+
+def yardsticks_of(lineup: Lineup, notes: dict[int, Note], school: School) -> tuple[Yardstick, ...]:
+    """The measures, the one that fits this crew best first; empty where there are too few corners.
+
+    The radius leads unless another is clearly better, since it is the corner's own.
+    """
+    ties = [
+        (school.position(grade), t.bend)
+        for t in lineup.ties
+        if t.bend is not None
+        and t.sure > 0.5
+        and (grade := notes[t.note].grade) is not None
+        and (grade[:1].isdigit() or grade in school.words)
+        and school.has(grade)
+    ]
+    if len(ties) < LEAST_CORNERS:
+        return ()
+    called = np.array([p for p, _ in ties])
+    measures = {
+        "radius": np.array([b.radius_m for _, b in ties]),
+        "speed": np.array([b.speed_min_mps for _, b in ties]),
+        # The more a corner turns, the lower its grade.
+        "angle": -np.array([b.turn_deg for _, b in ties]),
+    }
+    found = [_fit(name, measure, called) for name, measure in measures.items()]
+    return tuple(sorted(found, key=lambda y: -y.rank_correlation - CLEAR_LEAD * (y.name == "radius")))
+
+
+def _fit(name: str, measure: Floats, called: Floats) -> Yardstick:
+    order = np.argsort(measure, kind="stable")
+    told = np.empty(len(called))
+    told[order] = monotone(called[order], np.ones(len(called)))
+    off = called - told
+    return Yardstick(
+        name=name,
+        rank_correlation=rank_correlation(measure, called),
+        kappa=quadratic_kappa(np.rint(called), np.rint(told)),
+        scatter=1.483 * float(np.median(np.abs(off))),
+        count=len(called),
+    )
+
+
+def quadratic_kappa(a: Floats, b: Floats) -> float:
+    """Cohen's kappa with quadratic weights between two gradings: 1 the same, 0 as chance would have it (Cohen, 1968)."""
+    observed = float(np.mean((a - b) ** 2))
+    by_chance = float(np.mean((a[:, None] - b[None, :]) ** 2))
+    return 1.0 - observed / by_chance if by_chance else 1.0

@@ -1,0 +1,102 @@
+"""What happens to a car that believes a note: the speed it would carry in against the speed the road allows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.profile import Profile
+from mirkle.core.notes.grading import School
+from mirkle.core.notes.model import Note
+from mirkle.core.recording.model import Floats
+
+# Where nothing is known of the car: good gravel. # common practice
+PLAIN_GRIP_MPS2, PLAIN_BRAKING_MPS2 = 6.0, 5.0
+# The grip that a crew uses in its quicker corners, not its single best moment.
+GRIP_PERCENTILE = 80.0
+AROUND_M = 1500.0
+PULL_MPS2 = 3.0
+
+
+@dataclass(frozen=True)
+class Pace:
+    """The car's grip envelope on this pass: lateral by place, braking, and the speed each grade is taken at."""
+
+    at_m: Floats
+    grip_mps2: Floats
+    braking_mps2: float
+    grade_speed: tuple[tuple[float, float], ...]
+
+    def grip(self, at_m: float) -> float:
+        """The lateral acceleration that this car used in its quicker bends about here."""
+        return float(np.interp(at_m, self.at_m, self.grip_mps2)) if len(self.at_m) else PLAIN_GRIP_MPS2
+
+    def allowed_mps(self, bend: Bend) -> float:
+        """The speed that the tightest of a bend allows at that grip: v^2 = a R."""
+        return float(np.sqrt(self.grip(bend.apex_m) * bend.radius_m))
+
+    def believed_mps(self, position: float) -> float:
+        """The speed at which this crew takes bends of a position on its scale."""
+        positions, speeds = np.array(self.grade_speed).T
+        return float(np.interp(position, positions, speeds))
+
+    def reachable_mps(self, profile: Profile, bend: Bend) -> float:
+        """The speed with which the car could arrive: what it had at its fastest before, and pulled on from there."""
+        first, last = max(0, int(bend.from_m - 150)), max(1, int(bend.from_m))
+        speed = profile.speed_mps[first:last]
+        if not len(speed):
+            return 0.0
+        at = first + int(np.argmax(speed))
+        return float(np.sqrt(speed.max() ** 2 + 2 * PULL_MPS2 * 0.5 * (last - at)))
+
+
+def pace_of(lineup: Lineup, profile: Profile, notes: dict[int, Note], school: School) -> Pace:
+    """The envelope from the bends that notes were paired with."""
+    ties = [t for t in lineup.ties if t.bend is not None and t.sure > 0.5 and t.position is not None]
+    bends = [t.bend for t in ties if t.bend is not None and t.bend.turn_deg > 15 and t.bend.radius_m < 220]
+    at = np.array([b.apex_m for b in bends])
+    used = np.array([b.speed_min_mps**2 / b.radius_m for b in bends])
+    places = np.arange(0.0, profile.length_m + AROUND_M, 500.0)
+    grip = np.full(len(places), PLAIN_GRIP_MPS2)
+    if len(used) >= 8:
+        overall = float(np.percentile(used, GRIP_PERCENTILE))
+        for i, place in enumerate(places):
+            near = used[np.abs(at - place) < AROUND_M]
+            # Few bends about a place: what the whole stage shows.
+            share = len(near) / (len(near) + 6.0)
+            grip[i] = (
+                share * float(np.percentile(near, GRIP_PERCENTILE)) + (1 - share) * overall if len(near) else overall
+            )
+    slowing = (
+        -np.gradient(0.5 * profile.speed_mps**2, profile.distance_m) if len(profile.speed_mps) > 2 else np.zeros(1)
+    )
+    hard = slowing[slowing > 1.5]
+    braking = float(np.percentile(hard, 70)) if len(hard) > 30 else PLAIN_BRAKING_MPS2
+    return Pace(places, grip, braking, _grade_speeds(lineup, notes, school, grip))
+
+
+def _grade_speeds(
+    lineup: Lineup, notes: dict[int, Note], school: School, grip: Floats
+) -> tuple[tuple[float, float], ...]:
+    """Positions and the speeds they are taken at, never falling from tight to open; ends filled from the radius scale."""
+    speeds: dict[float, list[float]] = {}
+    usual = float(np.median(grip))
+    for tie in lineup.ties:
+        grade = notes[tie.note].grade
+        if tie.bend is None or tie.sure < 0.5 or grade is None:
+            continue
+        try:
+            position = round(school.position(grade))
+        except ValueError:
+            continue
+        allowed = float(np.sqrt(usual * tie.bend.radius_m))
+        # A bend may be slow for its neighbour's sake: what its own radius allowed counts for half.
+        speeds.setdefault(float(position), []).append(0.5 * (tie.bend.speed_min_mps + allowed))
+    found = sorted((p, float(np.median(v))) for p, v in speeds.items() if len(v) >= 2)
+    if len(found) < 2:
+        return ((0.0, 8.0), (float(school.top), 40.0))
+    rising = np.maximum.accumulate([v for _, v in found])
+    return tuple((p, float(v)) for (p, _), v in zip(found, rising, strict=True))

@@ -1,0 +1,89 @@
+"""Parts of a pass that don't count: where the pace says nothing about the notes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.lib.stride_tricks import sliding_window_view
+
+from mirkle.core.judging.pace import Pace
+from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.messages import gettext_noop
+from mirkle.core.motion.profile import Profile
+from mirkle.core.motion.slip import beyond_usual
+
+# Pace is lost where so many bends in a row use less than this share of the grip that the car has elsewhere.
+LOST, FOUND_AGAIN, BENDS_IN_A_ROW = 0.62, 0.75, 7
+LEAST_M, STOPPED_MPS, STOPPED_S = 300.0, 1.0, 2.0
+# A tail that comes round by so much beyond the usual slip is an incident, but in a corner that is turned by the handbrake.
+LOST_TAIL_RAD, BY_HANDBRAKE_M, CAUGHT_M = 0.35, 22.0, 60.0
+
+
+@dataclass(frozen=True)
+class Part:
+    """From where to where, and why it does not count; ``proposed`` where nobody has confirmed it."""
+
+    from_m: float
+    to_m: float
+    reason: str
+    proposed: bool = False
+
+    def holds(self, at_m: float) -> bool:
+        """Whether a place lies in it."""
+        return self.from_m <= at_m <= self.to_m
+
+
+def propose_parts(lineup: Lineup, profile: Profile, pace: Pace, finish_m: float) -> tuple[Part, ...]:
+    """Where the pace was lost for a while, where the car stopped on the stage, and where its tail got away."""
+    bends = [t.bend for t in lineup.ties if t.bend is not None and t.bend.turn_deg > 12 and t.bend.to_m < finish_m]
+    found = [*_stops(profile, finish_m), *_lost_tails(profile, finish_m)]
+    if len(bends) >= 3 * BENDS_IN_A_ROW:
+        used = np.array([b.speed_min_mps**2 / b.radius_m / pace.grip(b.apex_m) for b in bends])
+        half = BENDS_IN_A_ROW // 2
+        padded = np.pad(used, half, mode="reflect")
+        level = np.median(sliding_window_view(padded, BENDS_IN_A_ROW), axis=1)
+        first: int | None = None
+        for i, value in enumerate([*level, 1.0]):
+            if first is None and value < LOST:
+                first = i
+            elif first is not None and value > FOUND_AGAIN:
+                part = Part(
+                    bends[first].from_m - 30.0, bends[i - 1].to_m + 30.0, gettext_noop("pace lost"), proposed=True
+                )
+                if part.to_m - part.from_m > LEAST_M and i - first >= half:
+                    found.append(part)
+                first = None
+    return tuple(sorted(found, key=lambda p: p.from_m))
+
+
+def _stops(profile: Profile, finish_m: float) -> list[Part]:
+    """Stops after the launch and before the finish."""
+    slow = profile.speed_mps < STOPPED_MPS
+    slow[: min(60, len(slow))] = False
+    seconds = np.diff(profile.time_s, append=profile.time_s[-1])
+    out: list[Part] = []
+    for at in np.flatnonzero(slow | (seconds > STOPPED_S)):
+        place = float(profile.distance_m[at])
+        if 60.0 < place < finish_m - 30.0 and (not out or place > out[-1].to_m):
+            out.append(Part(max(0.0, place - 80.0), place + 120.0, gettext_noop("the car stopped"), proposed=True))
+    return out
+
+
+def _lost_tails(profile: Profile, finish_m: float) -> list[Part]:
+    """Where the tail came round, to where the car was straight again: the swerve behind a slide is no road."""
+    beyond = beyond_usual(profile)
+    if beyond is None:
+        return []
+    tight = np.abs(profile.curvature_per_m) > 1 / BY_HANDBRAKE_M
+    near_tight = np.convolve(tight, np.ones(41), mode="same") > 0.5
+    out: list[Part] = []
+    for at in np.flatnonzero((np.abs(beyond) > LOST_TAIL_RAD) & ~near_tight):
+        place = float(profile.distance_m[at])
+        if place >= finish_m - 30.0:
+            break
+        if out and place <= out[-1].to_m:
+            out[-1] = replace(out[-1], to_m=place + CAUGHT_M)
+        else:
+            out.append(Part(max(0.0, place - 10.0), place + CAUGHT_M, gettext_noop("the tail got away"), proposed=True))
+    return out

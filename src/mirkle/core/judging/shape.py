@@ -1,0 +1,314 @@
+"""Judging the shape of corners: tightening and opening, and length, called against met."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from mirkle.core.judging.corners import a_grade_tighter
+from mirkle.core.judging.crew_habits import calling
+from mirkle.core.judging.finding_kinds import Severity
+from mirkle.core.judging.findings import Case, Facts, Finding, Proposal
+from mirkle.core.judging.outliers import slips_among
+from mirkle.core.lineup.pairing import Tie
+from mirkle.core.messages import Clause, clause
+from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.rewording import Rewording
+from mirkle.core.recording.model import Floats
+
+# Logs of mean curvatures, the last third of a bend over its first: what usual steady bends lie about, since a driver lets the car run out, how
+# far they spread, and for how many bends this counts.
+STEADY_SHAPE, BORROWED_BENDS = (-0.07, 0.15), 10
+SURELY_PAIRED = 0.8
+# The second half's tightest over the first half's, of a bend that tightens.
+TIGHTER_HALF = 0.12
+# The easing at either end, in this share of the turn, is left out up to where most of its peak is reached.
+ENDS, OF_PEAK = 0.3, 0.7
+# The tightest part has to be so much tighter than the note promises, in grades, to be more than a check.
+HALF_A_GRADE = 0.5
+# A change of radius that was called and does not show is mostly there: what nobody planted came up thirty times on training worlds.
+HARDLY = 0.25
+# Against this stage's steady bends: what no longer tightens, what opens, and what surely does not.
+NO_TIGHTER, OPENS, SURELY_NOT_OPENING = 0.07, -0.38, 0.12
+HELD = -0.23
+# The least that counts as a size of opening, and the log odds that crews at large call one that opens clearly. # common practice
+LEAST_OPENING, SELDOM_CALLED = 0.1, -0.5
+# Shorter or gentler bends have no shape that a driven line would show.
+LEAST_TURN_DEG, LEAST_LENGTH_M = 31.0, 38.0
+# Nothing is said of a length that is nearer to this crew's own than by this factor. The least standard deviation of their logarithms.
+LEAST_LENGTH_RATIO, LEAST_SCATTER = 1.4, 0.15
+CLEAR_DEG, REPORTED_DEG, LEAST_BENDS = 20.0, 25.0, 18
+LENGTHS = ("short", "", "long", "very long", "extra long", "extra extra long")
+
+
+@dataclass(frozen=True)
+class Shape:
+    """Log of the last third's mean curvature over the first third's, and of the halves' tightest."""
+
+    thirds: float
+    halves: float
+
+
+def shape_of(case: Case, bend: Bend) -> Shape | None:
+    """A bend's shape, or ``None`` where it is too short or too gentle to have one."""
+    first, last = int(bend.eased_from_m), int(bend.eased_to_m)
+    if bend.turn_deg < LEAST_TURN_DEG or last - first < LEAST_LENGTH_M or case.coarse:
+        return None
+    bent = _trimmed(np.maximum(bend.side * case.profile.curvature_per_m[first : last + 1], 1e-4))
+    third = max(len(bent) // 3, 1)
+    early, late = _halves(bent)
+    return Shape(
+        thirds=float(np.log(bent[-third:].mean() / bent[:third].mean())), halves=float(np.log(late.max() / early.max()))
+    )
+
+
+def _halves(bent: Floats) -> tuple[Floats, Floats]:
+    """The first and the last of a bend's curvature, without the fifth in its middle, where a change of radius may still be going on."""
+    half = max(2 * len(bent) // 5, 1)
+    return bent[:half], bent[-half:]
+
+
+def _trimmed(bent: Floats) -> Floats:
+    """The curvature of a bend without the easing at either end: from where it first reaches most of the peak in the first part of the turn."""
+    turned = np.cumsum(bent)
+    head = int(np.searchsorted(turned, ENDS * turned[-1])) + 1
+    tail = int(np.searchsorted(turned, (1.0 - ENDS) * turned[-1]))
+    first = int(np.argmax(bent[:head] >= OF_PEAK * bent[:head].max()))
+    last = len(bent) - int(np.argmax(bent[tail:][::-1] >= OF_PEAK * bent[tail:].max()))
+    return bent[first:last]
+
+
+def steady_of(case: Case) -> tuple[float, float]:
+    """Median and standard deviation of the shape of this stage's bends whose notes call no change of radius.
+
+    What a driver does with every bend (a lazy entry, a car that runs out) is no tightening. Few bends borrow from what is usual.
+    """
+    shapes = [
+        shape.thirds
+        for tie in case.lineup.ties
+        if tie.bend is not None and tie.sure > SURELY_PAIRED and not case.notes[tie.note].changes and not tie.parts
+        and (shape := shape_of(case, tie.bend)) is not None
+    ]  # fmt: skip
+    middle, spread = STEADY_SHAPE
+    if not shapes:
+        return middle, spread
+    own = float(np.median(shapes))
+    # A tightening that was left out is one of them: the spread comes from the middle half.
+    deviation = float(np.median(np.abs(np.array(shapes) - own))) / 0.6745
+    share = len(shapes) / (len(shapes) + BORROWED_BENDS)
+    return share * own + (1.0 - share) * middle, float(
+        np.hypot(np.sqrt(share) * deviation, np.sqrt(1.0 - share) * spread)
+    )
+
+
+def judge_shapes(case: Case) -> Iterator[Finding]:
+    """Findings on changes of radius inside corners."""
+    middle, spread = steady_of(case)
+    least = middle + case.given.tightens_spreads * spread
+    shapes = [
+        (note, tie, replace(shape, thirds=shape.thirds - middle))
+        for note in case.notes
+        if (tie := case.lineup.tie_of.get(note.index)) is not None and tie.bend is not None and tie.sure >= 0.6
+        and note.direction is not None and tie.bend.side == note.direction.sign
+        and (shape := shape_of(case, tie.bend)) is not None
+    ]  # fmt: skip
+    # How likely this crew calls a bend that opens so far, from those it called.
+    opening = calling(
+        [max(-shape.thirds, LEAST_OPENING) for _, _, shape in shapes], [_says(note, "opens") for note, _, _ in shapes],
+        usual=-OPENS, at_large=SELDOM_CALLED,
+    )  # fmt: skip
+    for (note, tie, shape), called in zip(shapes, opening, strict=True):
+        finding = _change(case, note, tie, shape, least - middle, called)
+        if finding is not None:
+            yield finding
+
+
+def _says(note: Note, *words: str) -> bool:
+    return any(word in change for word in words for change in note.changes)
+
+
+def _change(case: Case, note: Note, tie: Tie, shape: Shape, least: float, opening: float) -> Finding | None:
+    bend = tie.bend
+    assert bend is not None
+    tightens, opens = _says(note, "tightens", "narrows", "nips"), _says(note, "opens")
+    if not tightens and not opens and shape.thirds > least and shape.halves > TIGHTER_HALF:
+        return _tightens_uncalled(case, note, tie, bend, _tightens_surely(shape.thirds - least))
+    if tightens and not opens and shape.thirds < NO_TIGHTER and shape.halves < 0.05:
+        words = clause("it held its radius") if shape.thirds > HELD else clause("it opened")
+        return _shape_finding(note, bend, "tightens-unmet", words, confidence=HARDLY)
+    if not opens and not tightens and shape.thirds < OPENS and shape.halves < -0.3 and bend.turn_deg > 34:
+        words = clause("it opened towards its end")
+        rewording = Rewording(opens=True)
+        proposal = Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
+        return _shape_finding(note, bend, "opens-uncalled", words, confidence=opening, proposal=proposal)
+    if opens and not tightens and shape.thirds > SURELY_NOT_OPENING:
+        return _shape_finding(note, bend, "opens-unmet", clause("it did not open"), confidence=HARDLY)
+    return None
+
+
+def _tightens_surely(beyond: float) -> float:
+    """How sure a tightening is by how far its shape lies beyond the least, of the training worlds': a third at it, three in four from 0.2 on."""
+    return float(np.clip(0.3 + 2.2 * beyond, 0.0, 0.8))
+
+
+def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shows: float) -> Finding:
+    bent = np.maximum(bend.side * case.profile.curvature_per_m[int(bend.eased_from_m) : int(bend.eased_to_m) + 1], 1e-4)
+    first, last = (1 / float(part.max()) for part in _halves(bent))
+    grade = case.met_grade(tie.position) if tie.position is not None else note.grade
+    called = case.called_position(note)
+    shift = tie.position - called if called is not None and tie.position is not None else 0.0
+    lost = case.overspeed(note, tie) - 1.0
+    # A grade that holds for the tightest part promises nothing that the road does not keep, whatever it begins like.
+    severity: Severity = "check"
+    likely = shows
+    if shift < -HALF_A_GRADE:
+        likely = max(shows, a_grade_tighter(shift, case.scatter_of(tie), case.given))
+        severity = "danger" if likely * lost > case.given.danger_loss and tie.sure > 0.8 else "change"
+    if tie.parts:
+        # What tightens is another bend that was taken for a part of this one: likely so, and to be looked at.
+        severity = "check"
+    # A tightening leads to a tighter grade, or the word stands alone.
+    to = case.school.position(grade) if grade is not None and grade != "flat" else None
+    leads = to is not None and called is not None and to < called
+    rewording = Rewording(tightens=grade if leads else "")
+    return Finding(
+        id=f"tightens@{note.index}",
+        kind="tightens-uncalled",
+        note=note.index,
+        from_m=bend.from_m,
+        to_m=bend.to_m,
+        called=note.grade,
+        met=clause("tightens {0}", grade) if leads else "tightens",
+        severity=severity,
+        confidence=likely * tie.sure,
+        risk=(1.5 + 20.0 * max(0.0, lost)) * case.stakes(note),
+        because=(
+            clause(
+                "It tightens and the note does not say so: {0:.0f} m round in its first half, {1:.0f} m in its second, over "
+                "{2:.0f} m; {3:.0f} km/h at the slowest.",
+                first,
+                last,
+                bend.length_m,
+                bend.speed_min_mps * 3.6,
+            ),
+        ),
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        facts=Facts(first_radius_m=first, second_radius_m=last, length_m=bend.length_m, speed_mps=bend.speed_min_mps),
+    )
+
+
+def begins_tighter(case: Case, finding: Finding) -> bool:
+    """Whether a corner that tightens lies nearer to the grade that was met than to its note from its first half on."""
+    tie = case.lineup.tie_of[finding.note]
+    called = case.called_position(case.notes[finding.note])
+    if tie.bend is None or tie.position is None or called is None or finding.facts.first_radius_m is None:
+        return False
+    wider = case.lineup.grades.by_radius * float(np.log(finding.facts.first_radius_m / tie.bend.radius_m))
+    return tie.position + wider < 0.5 * (tie.position + called)
+
+
+def _shape_finding(
+    note: Note, bend: Bend, kind: str, words: Clause, *, confidence: float, proposal: Proposal | None = None
+) -> Finding:
+    called = ", ".join(note.changes) or None
+    return Finding(
+        id=f"shape@{note.index}",
+        kind=kind,
+        note=note.index,
+        from_m=bend.from_m,
+        to_m=bend.to_m,
+        called=called,
+        met=words,
+        severity="check",
+        confidence=confidence,
+        risk=0.3,
+        because=(
+            clause("Called {0}, and {1}: {2:.0f}° over {3:.0f} m.", note.text, words, bend.turn_deg, bend.length_m),
+        ),
+        proposal=proposal,
+        facts=Facts(turn_deg=bend.turn_deg, length_m=bend.length_m),
+    )
+
+
+@dataclass(frozen=True)
+class _Measured:
+    """A note whose length can be held against the crew's own metres: its bend, its place on the scale, its word."""
+
+    note: Note
+    bend: Bend
+    position: float
+    word: int
+
+
+def judge_lengths(case: Case) -> Iterator[Finding]:
+    """Findings on corners that go on for clearly longer or less than this crew's own words for length mean.
+
+    Only clear bends that stand free count: where the line leads from one bend into the next nothing shows their ends.
+    """
+    rows = list(_with_lengths(case))
+    if len(rows) < LEAST_BENDS:
+        return
+    length = np.log([max(r.bend.length_m, 5.0) for r in rows])
+    # One slope for the grade, one for each step of the words: a crew's own metres, robustly.
+    columns = np.array([[1.0, r.position, r.word] for r in rows])
+    weights = np.ones(len(rows))
+    fit: Floats = np.zeros(3)
+    for _ in range(8):
+        fit = np.asarray(np.linalg.lstsq(columns * weights[:, None], length * weights, rcond=None)[0])
+        rest = length - columns @ fit
+        scatter = max(1.483 * float(np.median(np.abs(rest))), LEAST_SCATTER)
+        weights = np.sqrt(5.0 / (4.0 + (rest / scatter) ** 2))
+    if fit[2] < 0.15:
+        return  # this crew's words for length do not go by metres
+    for row, off, sure in zip(rows, rest.tolist(), slips_among(rest / scatter).tolist(), strict=True):
+        if sure < case.given.asked or abs(off) < np.log(LEAST_LENGTH_RATIO) or row.bend.turn_deg < REPORTED_DEG:
+            continue
+        usual = float(np.exp(fit @ [1.0, row.position, row.word]))
+        better = int(np.clip(round(row.word + off / fit[2]), 0, 4))
+        if better != row.word:
+            yield _length(case, row, usual, LENGTHS[better], sure)
+
+
+def _with_lengths(case: Case) -> Iterator[_Measured]:
+    led_into = {n for g in case.lineup.gaps if g.met_m is None for n in (g.note, g.next_note)}
+    for note in case.notes:
+        tie = case.lineup.tie_of.get(note.index)
+        if tie is None or tie.bend is None or tie.position is None or tie.sure < 0.8 or note.index in led_into:
+            continue
+        if (note.length or "") not in LENGTHS or note.grade in ("hairpin", "square") or tie.bend.turn_deg < CLEAR_DEG:
+            continue
+        called = case.called_position(note)
+        if called is not None:
+            # Between what was called and what was met, so that a slip of the grade is not one of the length too.
+            yield _Measured(note, tie.bend, 0.5 * (called + tie.position), LENGTHS.index(note.length or ""))
+
+
+def _length(case: Case, row: _Measured, usual: float, better: str, sure: float) -> Finding:
+    note, bend = row.note, row.bend
+    longer = bend.length_m > usual
+    rewording = Rewording(length=better)
+    return Finding(
+        id=f"length@{note.index}",
+        kind="length-longer" if longer else "length-shorter",
+        note=note.index,
+        from_m=bend.from_m,
+        to_m=bend.to_m,
+        called=note.length or "no word of length",
+        met=better or "plain",
+        severity="check",
+        confidence=sure,
+        risk=0.4 if longer else 0.2,
+        because=(
+            clause(
+                "Called {0}; it went on for {1:.0f} m, where such notes of yours go on for about {2:.0f} m.",
+                note.length or clause("without a word of length"),
+                bend.length_m,
+                usual,
+            ),
+        ),
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        facts=Facts(met_m=bend.length_m, usual_m=usual),
+    )

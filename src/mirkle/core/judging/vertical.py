@@ -1,0 +1,326 @@
+"""Judging the vertical: crests, jumps, bumps and dips, called against met, and a "maybe" settled."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from scipy.special import ndtr
+
+from mirkle.core.judging.crew_habits import calling
+from mirkle.core.judging.finding_kinds import Severity
+from mirkle.core.judging.findings import Case, Facts, Finding, Proposal
+from mirkle.core.messages import Clause, clause
+from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.vertical import Feature
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.rewording import Rewording
+
+# A called feature belongs to what the car met from a little before its corner to a little behind it.
+BEFORE_M, BEHIND_M = 30.0, 45.0
+# From here on a flight moves the car about; less is a light moment. # common practice
+A_JUMP_S = 0.2
+# What a pass five per cent faster would do is worth a word.
+FASTER = 1.05
+WORDS = {"jump": "jump", "crest": "crest", "bump": "bump", "dip": "dip", "compression": "dip"}
+CONVEX = ("jump", "crest")
+# What is called and not felt: two in a hundred are slips # common practice; of the rest a pass feels what it feels of the crew's other
+# calls, before it is known eight in ten. Less likely than the last it is no remark.
+# Nats that a call and a feature cost each when left alone, of one kind called by another's name (bumps and dips are called for each other
+# often enough), and by how far the feature lies from the corner, a nat for each so many metres. # common practice
+CALL_ALONE, FEATURE_ALONE, OTHER_CONVEX, OTHER_BUMP, FAR_M, MOST_OFF = 4.0, 5.0, 2.5, 2.0, 80.0, 2.0
+# Windows overlap by a few notes: of more ways than this none but the best is ever needed.
+MOST_WAYS = 64
+# Log odds that crews at large call what turns the road by so much. # common practice
+USUAL_RAD, MOSTLY_CALLED = 0.06, 1.0
+# What turns the road by less than this over sixteen metres nobody calls. # common practice
+LEAST_CALLED_RAD, CLEARLY_THERE = 0.04, 0.9
+UNFELT = ("crest-unmet", "bump-unmet", "dip-unmet")
+FELT, WORTH_A_REMARK = (8.0, 2.0), 0.15
+
+
+def judge_vertical(case: Case) -> Iterator[Finding]:
+    """Findings on everything in the vertical; none where the recording can't show it."""
+    if case.vertical is None:
+        return
+    unfelt: list[Finding] = []
+    calls = 0
+    called = [
+        _Call(note, kind, window)
+        for note in case.notes
+        if (kinds := _called(note)) and (window := _window(case, note)) is not None
+        for kind in kinds
+    ]
+    met = _matched(case, called, case.vertical)
+    for call, number in zip(called, met, strict=True):
+        calls += "maybe" not in call.kind and not call.kind.startswith("jump")
+        for finding in _of_call(case, call, case.vertical[number] if number >= 0 else None):
+            if finding.kind in UNFELT:
+                unfelt.append(finding)
+            else:
+                yield finding
+    slip = _unfelt_is_a_slip(len(unfelt), calls, case.given.slip_share)
+    if slip > WORTH_A_REMARK:
+        yield from (replace(f, confidence=slip) for f in unfelt)
+    sure = _left_out(case.vertical, met)
+    for number, feature in enumerate(case.vertical):
+        if number not in met and feature.at_m < case.finish_m:
+            yield from _uncalled(case, feature, sure[number])
+
+
+def _left_out(features: Sequence[Feature], met: Sequence[int]) -> list[float]:
+    """For each feature how likely it is there and this crew would call its like: what was left out by habit is not forgotten."""
+    out = [1.0] * len(features)
+    for kind in sorted({f.kind for f in features}):
+        like = [i for i, f in enumerate(features) if f.kind == kind]
+        sizes = [features[i].turned_rad or USUAL_RAD for i in like]
+        likely = calling(sizes, [i in met for i in like], usual=USUAL_RAD, at_large=MOSTLY_CALLED)
+        for i, called in zip(like, likely, strict=True):
+            out[i] = called * _there(features[i])
+    return out
+
+
+def _there(feature: Feature) -> float:
+    """How likely the road has it, by its size and that size's spread; what shows no size was as clear as most."""
+    if feature.turned_rad is None or feature.turned_sd_rad <= 0.0:
+        return CLEARLY_THERE
+    return float(ndtr((feature.turned_rad - LEAST_CALLED_RAD) / feature.turned_sd_rad))
+
+
+def _unfelt_is_a_slip(unfelt: int, calls: int, slips: float) -> float:
+    """How likely it is that what was called and not felt is not there: against how seldom this pass feels what is called."""
+    felt = (calls - unfelt + FELT[0]) / (calls + sum(FELT))
+    return slips / (slips + 1.0 - felt)
+
+
+def _called(note: Note) -> list[str]:
+    """The kinds that a note calls, "maybe" kept with it."""
+    out = []
+    for feature in note.features:
+        for word, kind in WORDS.items():
+            if word in feature.split() or f"{word}s" in feature.split():
+                out.append(f"{kind} maybe" if "maybe" in feature else kind)
+    return out
+
+
+def _window(case: Case, note: Note) -> tuple[float, float] | None:
+    """From where to where the road could hold what a note calls."""
+    bends = {t.note: t.bend for t in case.lineup.ties if t.bend is not None}
+    own = bends.get(note.index)
+    if own is not None:
+        behind = _next_bend(case, note, bends)
+        reach = 60.0 + BEHIND_M if note.distance_m and note.gap_span and _carried(note) else BEHIND_M
+        last = own.to_m + reach
+        last = max(own.to_m + 20.0, min(last, behind.from_m + 10.0) if behind else last)
+        return min(own.from_m - BEFORE_M, own.eased_from_m), max(last, own.eased_to_m)
+    if note.is_corner:
+        return None
+    before = next((bends[n.index] for n in reversed(case.notes[: note.index]) if n.index in bends), None)
+    after = _next_bend(case, note, bends)
+    first = before.to_m - 25.0 if before is not None else 0.0
+    last = after.from_m + 25.0 if after is not None else case.finish_m
+    return (first, last) if last > first else None
+
+
+def _carried(note: Note) -> bool:
+    """Whether a feature stands behind the distance: "100 over crest"."""
+    assert note.gap_span is not None
+    return note.gap_span.end < note.span.end
+
+
+def _next_bend(case: Case, note: Note, bends: dict[int, Bend]) -> Bend | None:
+    return next((bends[n.index] for n in case.notes[note.index + 1 :] if n.index in bends), None)
+
+
+@dataclass(frozen=True)
+class _Call:
+    """One feature that a note calls, with "maybe" where it does, and from where to where the road could hold it."""
+
+    note: Note
+    kind: str
+    window: tuple[float, float]
+
+
+def _matched(case: Case, calls: Sequence[_Call], features: Sequence[Feature]) -> list[int]:
+    """For each call the feature that answers it, each answering one at most; -1 where none does.
+
+    The cheapest pairs of all (the assignment problem), so that two calls near to one another don't take each other's. Call after call, the
+    best way to each set of features that are taken and that a later call could still have reached.
+    """
+    reach = [call.window[0] for call in calls]
+    ways: dict[frozenset[int], tuple[float, tuple[int, ...]]] = {frozenset(): (0.0, ())}
+    for i, call in enumerate(calls):
+        costs = {k: cost for k, feature in enumerate(features) if (cost := _pair_cost(case, call, feature)) is not None}
+        later_m = min(reach[i + 1 :], default=np.inf)
+        ahead: dict[frozenset[int], tuple[float, tuple[int, ...]]] = {}
+        for taken, (so_far, chosen) in ways.items():
+            for k, cost in ((-1, CALL_ALONE + FEATURE_ALONE), *costs.items()):
+                if k in taken:
+                    continue
+                still = frozenset(t for t in (*taken, *((k,) if k >= 0 else ())) if features[t].at_m >= later_m)
+                whole = so_far + cost
+                if still not in ahead or whole < ahead[still][0]:
+                    ahead[still] = whole, (*chosen, k)
+        ways = dict(sorted(ahead.items(), key=lambda way: way[1][0])[:MOST_WAYS])
+    return list(min(ways.values())[1])
+
+
+def _pair_cost(case: Case, call: _Call, feature: Feature) -> float | None:
+    """What it costs that a feature is what was called; ``None`` where it can't be."""
+    other = _other_kind(call.kind.split()[0], feature.kind)
+    if other is None or not call.window[0] <= feature.at_m <= call.window[1]:
+        return None
+    bend = case.lineup.bend_of(call.note.index)
+    off = max(bend.from_m - feature.at_m, feature.at_m - bend.to_m, 0.0) if bend is not None else 0.0
+    return other + min(off / FAR_M, MOST_OFF)
+
+
+def _other_kind(called: str, met: str) -> float | None:
+    """What it costs that something was called by another name; ``None`` where it can't have been meant."""
+    if called == met:
+        return 0.0
+    if (called in CONVEX) != (met in CONVEX):
+        return None
+    return OTHER_CONVEX if called in CONVEX else OTHER_BUMP
+
+
+def _of_call(case: Case, call: _Call, feature: Feature | None) -> Iterator[Finding]:
+    """What is said of one called feature and what answers it."""
+    note, window, wanted = call.note, call.window, call.kind.split()[0]
+    if "maybe" in call.kind:
+        yield _settled(case, note, feature, window)
+    elif wanted == "jump" and (feature is None or feature.kind != "jump"):
+        yield _unmet(case, note, "jump", feature, window)
+    elif wanted == "crest" and feature is not None and feature.kind == "jump" and (feature.air_s or 0) >= A_JUMP_S:
+        yield _jump(case, note, feature)
+    elif feature is None and not case.hidden_by_shake(*window):
+        yield _unmet(case, note, wanted, None, window)
+
+
+def _settled(case: Case, note: Note, feature: Feature | None, window: tuple[float, float]) -> Finding:
+    at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
+    jumped = feature is not None and feature.kind == "jump"
+    speed = feature.speed_mps * 3.6 if feature is not None else case.speed_kmh(at_m)
+    if jumped:
+        assert feature is not None
+        met: str | Clause = clause("jump, {0:.2f} s in the air", feature.air_s or 0.0)
+        why = clause("Called jump maybe: it flew for {0:.1f} s at {1:.0f} km/h.", feature.air_s or 0.0, speed)
+    elif feature is not None and feature.takeoff_mps is not None:
+        met = "no jump"
+        why = clause(
+            "Called jump maybe: at {0:.0f} km/h it did not fly; by the load felt it would above {1:.0f} km/h.",
+            speed, feature.takeoff_mps * 3.6,
+        )  # fmt: skip
+    else:
+        met = "no jump"
+        why = clause("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
+    # What flew once will fly again; what did not may, at another speed: that maybe stays.
+    rewording = Rewording(feature="jump")
+    proposal = Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording) if jumped else None
+    return _finding(case, note, "maybe-settled", at_m, "jump maybe", met, "check", 0.85, 0.5, why,
+                    seconds=feature.air_s if jumped and feature is not None else None, feature=feature, proposal=proposal)  # fmt: skip
+
+
+def _unmet(case: Case, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]) -> Finding:
+    at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
+    words = clause("no {0} was felt between {1:.2f} and {2:.2f} km", kind, window[0] / 1000, window[1] / 1000)
+    if feature is not None and feature.takeoff_mps is not None:
+        words = clause(
+            "the car stayed on the ground at {0:.0f} km/h; by the load felt it would fly above {1:.0f} km/h",
+            feature.speed_mps * 3.6, feature.takeoff_mps * 3.6,
+        )  # fmt: skip
+    severity: Severity = "check" if kind == "jump" else "remark"
+    return _finding(case, note, f"{kind}-unmet", at_m, kind, None, severity, 0.6, 0.2,
+                    clause("Called {0}, and {1}.", kind, words), feature=feature, window=window)  # fmt: skip
+
+
+def _jump(case: Case, note: Note, feature: Feature) -> Finding:
+    assert feature.air_s is not None
+    rewording = Rewording(feature="jump")
+    severity: Severity = "danger" if feature.air_s >= 0.25 else "change"
+    return _finding(
+        case, note, "jump-uncalled", feature.at_m, "crest", clause("jump, {0:.2f} s in the air", feature.air_s), severity, 0.95,
+        3.0 * feature.air_s / 0.4,
+        clause("Called a crest; it flew for {0:.1f} s at {1:.0f} km/h and landed {2:.0f} m on.", feature.air_s,
+               feature.speed_mps * 3.6, feature.to_m - feature.from_m),
+        seconds=feature.air_s,
+        feature=feature,
+        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+    )  # fmt: skip
+
+
+def _uncalled(case: Case, feature: Feature, sure: float) -> Iterator[Finding]:
+    note = case.note_before(feature.at_m + 15.0)
+    if note is None:
+        return
+    kmh = feature.speed_mps * 3.6
+    if feature.kind == "jump":
+        assert feature.air_s is not None
+        severity: Severity = "danger" if feature.air_s >= 0.25 else "change" if feature.air_s >= A_JUMP_S else "check"
+        yield _finding(
+            case, note, "jump-uncalled", feature.at_m, None, clause("jump, {0:.2f} s in the air", feature.air_s), severity, 0.95,
+            3.0 * feature.air_s / 0.4,
+            clause("No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.", feature.air_s,
+                   kmh, feature.to_m - feature.from_m),
+            seconds=feature.air_s, feature=feature, proposal=_put_in(case, note, feature),
+        )  # fmt: skip
+        return
+    faster = feature.takeoff_mps is not None and feature.takeoff_mps < FASTER * feature.speed_mps
+    words = {
+        "crest": clause("a crest of about {0:.0f} m radius", feature.radius_m or 0.0),
+        "dip": clause("a dip"),
+        "bump": clause("a bump"),
+    }[feature.kind]
+    more: Clause | str = ""
+    if feature.takeoff_mps is not None:
+        more = clause("; by the load felt it would fly above {0:.0f} km/h", feature.takeoff_mps * 3.6)
+    near_a_corner = any(
+        t.bend is not None and t.bend.from_m - 60.0 < feature.at_m < t.bend.to_m for t in case.lineup.ties
+    )
+    severity = "check" if faster or near_a_corner or feature.kind == "crest" else "remark"
+    yield _finding(case, note, f"{feature.kind}-uncalled", feature.at_m, None, feature.kind, severity, sure,
+                   1.0 if faster else 0.3,
+                   clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh, more),
+                   feature=feature, proposal=_put_in(case, note, feature))  # fmt: skip
+
+
+def _put_in(case: Case, note: Note, feature: Feature) -> Proposal | None:
+    """What was met on its corner's note, or as a note of its own where it lies on a straight: to add a warning is safe."""
+    bend = case.lineup.bend_of(note.index)
+    if bend is not None and feature.at_m < bend.to_m + 8.0:
+        return Proposal(note.index, note.index, case.hand.with_feature(note, feature.kind), None)
+    return case.put_in(
+        note, lambda metres: case.hand.feature(feature.kind, distance_m=metres), feature.from_m, feature.from_m + 5.0
+    )
+
+
+def _finding(
+    case: Case, note: Note, kind: str, at_m: float, called: str | None, met: str | Clause | None, severity: Severity,
+    confidence: float, risk: float, why: Clause, *, seconds: float | None = None, proposal: Proposal | None = None,
+    feature: Feature | None = None, window: tuple[float, float] | None = None,
+) -> Finding:  # fmt: skip
+    return Finding(
+        id=f"{kind.split('-')[0]}@{round(at_m / 20)}",
+        kind=kind,
+        note=note.index,
+        from_m=max(0.0, at_m - 12.0),
+        to_m=min(at_m + 12.0, case.profile.length_m),
+        called=called,
+        met=met,
+        severity=severity,
+        confidence=confidence,
+        risk=risk,
+        because=(why,),
+        proposal=proposal,
+        seconds=seconds,
+        facts=Facts(
+            speed_mps=feature.speed_mps if feature else case.speed_mps(at_m),
+            air_s=feature.air_s if feature else None,
+            takeoff_mps=feature.takeoff_mps if feature else None,
+            radius_m=feature.radius_m if feature else None,
+            met_m=feature.to_m - feature.from_m if feature else None,
+            from_m=window[0] if window else None,
+            to_m=window[1] if window else None,
+        ),
+    )

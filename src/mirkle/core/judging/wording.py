@@ -1,0 +1,126 @@
+"""Judging words: where what was said in the car differs from what is written. In favour of neither."""
+
+from __future__ import annotations
+
+from collections import Counter, defaultdict
+from collections.abc import Iterator, Sequence
+
+from mirkle.core.judging.findings import Case, Facts, Finding, Proposal
+from mirkle.core.lineup.call_clock import SaidNote
+from mirkle.core.messages import Called, Clause, clause
+from mirkle.core.notes.model import Note
+from mirkle.core.notes.rewording import Rewording
+from mirkle.core.speech.delivery import ReadOver, Spoken, corner_words, differing, merely_shorter
+
+# It is the freshest evidence there is, and ready to be marked: ahead of what only sounds otherwise.
+CORRECTED_RISK = 1.0
+DISTANCE = "distance"
+# What is left out at so many notes and at so large a share of them is a habit. # common practice
+LEAST_LEFT_OUT, LEFT_OUT_SHARE, HABIT_SURE = 5, 0.8, 0.9
+
+
+def judge_words(case: Case, said: Sequence[SaidNote | None], spoken: Sequence[Spoken]) -> Iterator[Finding]:
+    """A finding for each note that was corrected aloud, said otherwise than it is written, or read over otherwise ahead of the start;
+    ``spoken`` is empty without words."""
+    for note, heard, how in zip(case.notes, said, spoken, strict=False):
+        bend = case.lineup.bend_of(note.index)
+        if bend is None:
+            continue
+        found = _corrected(case, note, heard.note, how) if heard is not None and heard.note.first_called else None
+        if (
+            found is None
+            and how.said_as == "otherwise"
+            and not (heard is not None and merely_shorter(note, heard.note))
+        ):
+            found = _otherwise(note, heard, how)
+        if found is None and how.read_over is not None:
+            found, how = _read_otherwise(note, how.read_over), how.read_over.how
+        if found is not None:
+            called, met, because, proposal = found
+            yield Finding(
+                id=f"said@{note.index}", kind="said-otherwise", note=note.index, from_m=bend.from_m, to_m=bend.to_m, called=called, met=met,
+                severity="check", confidence=how.probability, risk=0.4 if proposal is None else CORRECTED_RISK, because=(because,),
+                proposal=proposal, facts=Facts(at_s=how.from_s),
+            )  # fmt: skip
+
+    yield from _left_out_by_habit(case, said)
+
+
+def _left_out_by_habit(case: Case, said: Sequence[SaidNote | None]) -> Iterator[Finding]:
+    """One remark for each thing that this crew writes and hardly ever calls."""
+    written: defaultdict[str, list[int]] = defaultdict(list)
+    left_out: Counter[str] = Counter()
+    for note, heard in zip(case.notes, said, strict=False):
+        if heard is None or case.lineup.bend_of(note.index) is None:
+            continue
+        voiced = _things(heard.note)
+        for thing in _things(note):
+            written[thing].append(note.index)
+            left_out[thing] += thing not in voiced
+    for thing, notes in written.items():
+        if left_out[thing] < LEAST_LEFT_OUT or left_out[thing] < LEFT_OUT_SHARE * len(notes):
+            continue
+        bend = case.lineup.bend_of(notes[0])
+        assert bend is not None
+        because = clause(
+            "Written and not called, at {1} of {2} notes: {0}. It seems to be your habit, so it is shown once.", clause("distances") if thing == DISTANCE else Called(thing), left_out[thing], len(notes)
+        )  # fmt: skip
+        yield Finding(
+            id=f"habit@said {thing}", kind="said-otherwise", note=notes[0], from_m=bend.from_m, to_m=bend.to_m, called=thing, met=None,
+            severity="remark", confidence=HABIT_SURE, risk=0.0, because=(because,), proposal=None,
+            facts=Facts(left_out=left_out[thing], of=len(notes)),
+        )  # fmt: skip
+
+
+def _things(note: Note) -> frozenset[str]:
+    """What a note calls besides its corner, each by its own word, its gap by what kind it is."""
+    gap = (DISTANCE,) if note.distance_m is not None else (note.link,) if note.link else ()
+    length = (note.length,) if note.length else ()
+    return frozenset((*length, *note.cautions, *note.features, *note.line_on_road, *note.objects, *gap))
+
+
+_Found = tuple[str, str, Clause, Proposal | None]
+
+
+def _otherwise(note: Note, heard: SaidNote | None, how: Spoken) -> _Found:
+    written, voiced = differing(note, heard.note if heard is not None else None, how)
+    because = clause(
+        "Written {0}, but what was said sounds like {1}, at {2} of the recorded words. One of the two is wrong: listen, and decide which.",
+        written, voiced, clock_words(how.from_s),
+    )  # fmt: skip
+    return written, voiced, because, None
+
+
+def _read_otherwise(note: Note, read: ReadOver) -> _Found | None:
+    """A note that was read over otherwise than written, and called as written."""
+    if read.note.unread or merely_shorter(note, read.note):
+        return None
+    written, voiced = differing(note, read.note, read.how)
+    because = clause(
+        "Written {0}, but read over before the start as {1}, at {2} of the recorded words.",
+        written, voiced, clock_words(read.how.from_s),
+    )  # fmt: skip
+    return written, voiced, because, None
+
+
+def _corrected(case: Case, note: Note, said: Note, how: Spoken) -> _Found | None:
+    """What the co-driver put in a note's place in the same breath; nothing where he came back to what is written."""
+    grade = said.grade if said.grade is not None and said.grade != note.grade else None
+    direction = said.direction if said.direction is not None and said.direction != note.direction else None
+    metres = said.distance_m if note.distance_m is not None and said.distance_m not in (None, note.distance_m) else None
+    if grade is None and direction is None and metres is None:
+        return None
+    rewording = Rewording(direction=direction, grade=grade, distance_m=metres)
+    written, voiced = corner_words(note), corner_words(said)
+    if grade is None and direction is None:
+        written, voiced = f"{note.distance_m} m", f"{said.distance_m} m"
+    because = clause(
+        "Corrected in the car: “{0}”, then {1}, at {2} of the recorded words. Written is {3}. Either the note is wrong or it was misread.",
+        said.first_called, voiced, clock_words(how.from_s), written,
+    )  # fmt: skip
+    return written, voiced, because, Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
+
+
+def clock_words(seconds: float) -> str:
+    """Minutes and seconds, such as 4:07."""
+    return f"{int(seconds) // 60}:{int(seconds) % 60:02d}"

@@ -1,0 +1,189 @@
+"""The corner notes as numbers, as an alignment sees them."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from mirkle.core.lineup.crew_scale import PLAIN_LINK_M, GapYardstick
+from mirkle.core.notes.grading import School
+from mirkle.core.notes.model import Note
+from mirkle.core.recording.model import Floats
+
+# Runs are chosen to suit the distances, so what is left of those says too little of how far eased ends wander: metres, and
+# a share of the distance, that they do at least; and a distance written wrong must not tear an alignment apart.
+WANDER_M, WANDER_SHARE, FORGIVING = 6.0, 0.08, 1.1
+# Metres of a bend with no word of length, and how the words stretch it. # common practice
+PLAIN_LENGTH_M, LENGTHENS_BY_GRADE = 30.0, 0.13
+# How far the logarithm of a bend's length scatters about what the note says of it.
+LENGTH_SCATTER = 0.45
+# A tight corner turns: a square hardly ever less than this, and each grade on a scale to six so much less; -ln per scatter below.
+# From training worlds and those of pairing.md, 97 of 100 turn more.
+SQUARE_TURNS_DEG, TURNS_LESS_BY_GRADE, TURN_SCATTER = 40.0, 0.42, 0.25
+LENGTH_WORDS = {
+    "short": 0.6,
+    "medium": 1.2,
+    "half long": 1.3,
+    "long": 1.6,
+    "very long": 2.3,
+    "extra long": 3.2,
+    "extra extra long": 4.2,
+}
+
+
+@dataclass(frozen=True)
+class Calls:
+    """The corner notes as numbers: side, position (nan: unknown), called distance before each; all (n,).
+
+    ``heard_m`` is where the calls put a note, nan where unsaid; ``pinned_m`` where a hand put it, nan where none did, and
+    infinite where a hand said that no bend answers it. ``again`` are the notes of a page that stands in the book a second time.
+    """
+
+    notes: tuple[Note, ...]
+    side: Floats
+    position: Floats
+    length_m: Floats
+    least_turn_deg: Floats
+    gap_m: Floats
+    gap_word: NDArray[np.str_]
+    gap_parts: NDArray[np.intp]
+    heard_m: Floats
+    heard_sigma_m: Floats
+    pinned_m: Floats
+    again: NDArray[np.bool_]
+
+    def between(self, first: int, end: int) -> Calls:
+        """The corner notes from ``first`` up to ``end``."""
+        return Calls(**{name: getattr(self, name)[first:end] for name in Calls.__dataclass_fields__})
+
+    def reversed(self) -> Calls:
+        """The same seen from the far end, where the gap before a note is the one that stood after it."""
+        turned = {name: getattr(self, name)[::-1] for name in Calls.__dataclass_fields__}
+        nothing: dict[str, float | str | int] = {"gap_m": np.nan, "gap_word": "", "gap_parts": 1}
+        for name, value in nothing.items():
+            turned[name] = np.concatenate([getattr(self, name)[1:], [value]])[::-1]
+        return Calls(**turned)
+
+
+@dataclass(frozen=True)
+class Pin:
+    """A corner note put on its place by hand: ``note`` in the book, metres from the start line; ``None``: no bend."""
+
+    note: int
+    at_m: float | None
+
+
+def calls_of(notes: tuple[Note, ...], school: School, pins: Sequence[Pin] = ()) -> Calls:
+    """The corners of a book in numbers, with their pins."""
+    corners = tuple(n for n in notes if n.is_corner)
+    position = [school.tightest_position(n) for n in corners]
+    metres, words, parts = [], [], []
+    before: list[Note] = []
+    for note in notes:
+        if note.is_corner:
+            m, w, k = _called_gap(before)
+            metres.append(m)
+            words.append(w)
+            parts.append(k)
+            before = [note]
+        else:
+            before.append(note)
+    places = {p.note: np.inf if p.at_m is None else p.at_m for p in pins}
+    return Calls(
+        notes=corners,
+        side=np.array([n.direction.sign if n.direction else 0 for n in corners], dtype=float),
+        position=np.array(position),
+        length_m=np.array([_usual_length_m(n, p) for n, p in zip(corners, position, strict=True)]),
+        least_turn_deg=_least_turn_deg(np.array(position), school.top),
+        gap_m=np.array(metres),
+        gap_word=np.array(words, dtype=np.str_),
+        gap_parts=np.array(parts, dtype=np.intp),
+        heard_m=np.full(len(corners), np.nan),
+        heard_sigma_m=np.ones(len(corners)),
+        pinned_m=np.array([places.get(n.index, np.nan) for n in corners], dtype=float),
+        again=written_again(corners),
+    )
+
+
+# A page counts as copied twice from this many corners on, if at least this share of them is the same to the letter and it has at least
+# this many different ones.
+PAGE, ALIKE, DIFFERENT, LONGEST_PAGE = 4, 0.9, 4, 40
+
+
+def written_again(corners: Sequence[Note]) -> NDArray[np.bool_]:
+    """The corners of a page that stands in the book twice running, the second time, (n,)."""
+    texts = [" ".join(n.called_text.lower().split()) for n in corners]
+    again = np.zeros(len(texts), dtype=bool)
+    for long in range(PAGE, min(LONGEST_PAGE, len(texts) // 2) + 1):
+        same = np.array([a == b for a, b in zip(texts, texts[long:], strict=False)], dtype=float)
+        alike = np.convolve(same, np.ones(long), mode="valid")
+        for first in np.flatnonzero(alike >= ALIKE * long):
+            second = slice(first + long, first + 2 * long)
+            if not again[first : second.stop].any() and len(set(texts[second])) >= DIFFERENT:
+                again[second] = True
+    return again
+
+
+def _usual_length_m(note: Note, position: float) -> float:
+    grade = position if np.isfinite(position) else 4.0
+    plain = PLAIN_LENGTH_M * np.exp(LENGTHENS_BY_GRADE * max(grade, 0.0))
+    return float(plain * LENGTH_WORDS.get(note.length or "", 1.0))
+
+
+def _least_turn_deg(position: Floats, top: int) -> Floats:
+    """What a bend of a grade turns at least, but for three in a hundred, (n,); nan where the grade is not known."""
+    in_six = np.where(position > 0.0, position * 6.0 / max(top, 1), position)
+    return np.asarray(SQUARE_TURNS_DEG * np.exp(-TURNS_LESS_BY_GRADE * in_six))
+
+
+def _called_gap(before: list[Note]) -> tuple[float, str, int]:
+    """Metres called over the given notes, or nan and the link word; and how many notes the metres add up over."""
+    numbers = [n.distance_m for n in before if n.distance_m is not None]
+    links = [n.link for n in before if n.link]
+    if not before or len(numbers) + len(links) < len(before):
+        return np.nan, "", len(before)
+    if not numbers:
+        return np.nan, links[0] or "", len(before)
+    return float(sum(numbers)) + 8.0 * len(links), "", len(before)
+
+
+def expected_gaps(calls: Calls, distances: GapYardstick) -> tuple[Floats, Floats]:
+    """Metres expected before each note and their scatter, (n,); nan where nothing was called."""
+    expected = distances.expected_m(calls.gap_m)
+    wander_m = np.maximum(distances.scatter_m(calls.gap_m), WANDER_M + WANDER_SHARE * calls.gap_m)
+    scatter = FORGIVING * wander_m + 5.0 * np.maximum(calls.gap_parts - 1, 0)
+    for at, word in enumerate(calls.gap_word):
+        if word:
+            low, middle, high, _ = distances.links.get(str(word), (*PLAIN_LINK_M, 0))
+            expected[at], scatter[at] = middle, max(6.0, 0.5 * (high - low))
+    return expected, scatter
+
+
+def grade_cost(off: Floats) -> Floats:
+    """-ln of the likelihood of grades that lie ``off`` scatters from the called one, with Student's tails, (n,)."""
+    return np.asarray(2.5 * np.log(1.0 + off * off * 0.25))
+
+
+def distance_cost(off: Floats) -> Floats:
+    """-ln of how likely a distance is that lies so many scatters from the called one, with Student's tails, (n,)."""
+    return np.asarray(2.0 * np.log(1.0 + off * off / 3.0))
+
+
+def length_cost(log_ratio: Floats) -> Floats:
+    """-ln of how likely a bend's length is, by the logarithm of its ratio to the note's, with Student's tails, (n,)."""
+    stretch = log_ratio / LENGTH_SCATTER
+    return np.asarray(1.5 * np.log(1.0 + stretch * stretch / 3.0))
+
+
+def turn_cost(log_short: Floats) -> Floats:
+    """-ln of how likely it is that a bend turns less than its grade's do, by the logarithm of how much less, (n,)."""
+    short = np.maximum(log_short, 0.0) / TURN_SCATTER
+    return np.asarray(1.5 * np.log(1.0 + short * short))
+
+
+def call_cost(off: Floats) -> Floats:
+    """-ln of how likely a place is that lies so many scatters from where the call puts it, (n,)."""
+    return np.asarray(1.5 * np.log(1.0 + off * off / 3.0))

@@ -1,0 +1,231 @@
+"""Whose is a bend that no note claimed: a corner that nobody called, a part of a noted one, the driver's, or left out by habit.
+
+Five hypotheses compete for each such bend, each with what speaks for it as a sum of evidence times weight; the probabilities are
+their softmax (a conditional logit). The evidence of the first three are differences of the costs with which the alignment
+works, so they are in nats; the weights are fitted by ``bench/fit.py`` on worlds whose truth is known. See docs/pairing.md.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from mirkle.core.lineup.called_notes import Calls, call_cost, distance_cost, expected_gaps, length_cost
+from mirkle.core.lineup.crew_scale import GapYardstick
+from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.profile import Profile
+from mirkle.core.motion.slip import beyond_usual
+
+WHOSE = ("missing", "before", "behind", "swerve", "habit")
+# Where evidence is looked for: metres before a bend for a slide, and for what the speed was.
+SLID_BEFORE_M, SPEED_BEFORE_M = 35.0, 20.0
+# Bends are alike to a crew within so much of a grade.
+ALIKE = 0.7
+# A bend that begins further from the end of another is no part of it. # common practice
+MOST_APART_M = 100.0
+# Evidence beyond so many nats says no more.
+MOST_NATS = 6.0
+
+# What each piece of evidence weighs, by hypothesis; from bench/fit.py.
+WEIGHTS: dict[str, dict[str, float]] = {
+    "missing": {"turn": 1.49, "others": -0.62},
+    "before": {"always": 5.29, "apart": -2.09, "distance": -1.0, "length": -1.22, "dip": -3.23, "said": 1.55, "turn": -0.52},
+    "behind": {"always": 4.39, "apart": -2.35, "distance": -1.0, "length": -2.44, "dip": -3.08, "said": 1.98, "call": -1.0, "turn": 0.17},
+    "swerve": {"always": -0.71, "seconds": -0.82, "slowed": -3.62, "slid": 0.16},
+    "habit": {"always": 0.8, "alike": 1.0, "open": 1.19},
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Whose:
+    """The probabilities that a bend without a note is a corner that nobody called, the rest of the note before, the beginning of
+    the note behind, the driver's own swerve, or one of those that this crew leaves out; they add up to 1.
+    """
+
+    missing: float
+    before: float
+    behind: float
+    swerve: float
+    habit: float
+
+
+Evidence = dict[str, dict[str, float]]
+
+
+def weighed(evidence: Evidence, weights: dict[str, dict[str, float]] = WEIGHTS) -> Whose:
+    """The probabilities under some weights; a hypothesis without evidence is out of the question."""
+    score = {name: sum(weights[name][k] * v for k, v in values.items()) for name, values in evidence.items()}
+    most = max(score.values())
+    odds = {name: float(np.exp(s - most)) for name, s in score.items()}
+    total = sum(odds.values())
+    return Whose(**{name: odds.get(name, 0.0) / total for name in WHOSE})
+
+
+@dataclass(frozen=True)
+class Claimed:
+    """A paired note and its bend: ``corner`` is its number among the corner notes."""
+
+    corner: int
+    bend: Bend
+    position: float
+
+
+def evidence_of(
+    left: Sequence[tuple[Bend, float]],
+    paired: Sequence[Claimed],
+    calls: Calls,
+    profile: Profile,
+    distances: GapYardstick,
+    top: float,
+) -> list[Evidence]:
+    """What speaks for each hypothesis about each left-over bend.
+
+    Parameters
+    ----------
+    left : each bend that no note answers for, and where it lies on the crew's scale
+    paired : the notes that have a bend, in the order of the road
+    distances : the crew's metres between eased ends
+    top : the crew's highest grade
+    """
+    asked = _Asked(left, paired, calls, profile, distances, top)
+    return [asked.evidence(k) for k in range(len(left))]
+
+
+class _Asked:
+    """All that is asked about the left-over bends of one stage."""
+
+    def __init__(
+        self,
+        left: Sequence[tuple[Bend, float]],
+        paired: Sequence[Claimed],
+        calls: Calls,
+        profile: Profile,
+        distances: GapYardstick,
+        top: float,
+    ) -> None:
+        self.left, self.paired, self.calls, self.profile = left, paired, calls, profile
+        self.expected, self.scatter = expected_gaps(calls, distances)
+        self.top = top
+        self.apexes = np.array([c.bend.apex_m for c in paired])
+        self.between = [int(np.searchsorted(self.apexes, bend.apex_m)) for bend, _ in left]
+        self.slid = beyond_usual(profile)
+        self.called_positions = np.array([c.position for c in paired])
+        self.left_positions = np.array([position for _, position in left])
+
+    def evidence(self, which: int) -> Evidence:
+        """What speaks for each hypothesis about one bend."""
+        bend, position = self.left[which]
+        at = self.between[which]
+        before = self.paired[at - 1] if at else None
+        behind = self.paired[at] if at < len(self.paired) else None
+        others = sum(n == at for n in self.between) - 1
+        out: Evidence = {
+            "missing": {"turn": float(np.log(max(bend.turn_deg, 5.0) / 30.0)), "others": float(min(others, 3))},
+            "swerve": self._swerve(bend),
+            "habit": {
+                "always": 1.0,
+                "alike": self._alike(position),
+                "open": float(np.clip(position - self.top + 1.0, -3.0, 2.0)),
+            },
+        }
+        if before is not None and self._beside(before, bend):
+            out["before"] = self._part_of(before, bend, position, before, behind)
+        if behind is not None and self._beside(behind, bend):
+            out["behind"] = self._part_of(behind, bend, position, before, behind)
+        return out
+
+    def _beside(self, owner: Claimed, bend: Bend) -> bool:
+        """Whether a bend may be a part of a noted one: the same way, not far off, and with no bend the other way between."""
+        own = owner.bend
+        first, last = sorted((own.apex_m, bend.apex_m))
+        between = any(b.side != own.side and first < b.apex_m < last for b, _ in self.left)
+        apart = max(bend.from_m - own.to_m, own.from_m - bend.to_m)
+        return own.side == bend.side and not between and apart < MOST_APART_M
+
+    def _part_of(
+        self, owner: Claimed, bend: Bend, position: float, before: Claimed | None, behind: Claimed | None
+    ) -> dict[str, float]:
+        """What changes when a note takes a bend beside its own in."""
+        is_before = owner is before
+        own = owner.bend
+        apart = bend.from_m - own.to_m if is_before else own.from_m - bend.to_m
+        with_it = self._distance(before, behind, bend if is_before else None, None if is_before else bend)
+        whole = (min(own.eased_from_m, bend.eased_from_m), max(own.eased_to_m, bend.eased_to_m))
+        changes = " ".join(self.calls.notes[owner.corner].changes)
+        tighter = position < owner.position - 0.3
+        said = ("tightens" in changes and tighter == is_before) or ("opens" in changes and tighter != is_before)
+        out = {
+            "always": 1.0,
+            "apart": float(np.clip(apart, -10.0, 150.0)) / 20.0,
+            "distance": _bounded(with_it - self._distance(before, behind, None, None)),
+            "length": _bounded(
+                self._length(owner, whole[1] - whole[0]) - self._length(owner, own.eased_to_m - own.eased_from_m)
+            ),
+            "dip": self._dip(own, bend),
+            "said": float(said),
+            "turn": float(np.log(max(bend.turn_deg, 5.0) / 30.0)),
+        }
+        if not is_before:
+            out["call"] = self._call(owner, bend)
+        return out
+
+    def _distance(
+        self, before: Claimed | None, behind: Claimed | None, taken_before: Bend | None, taken_behind: Bend | None
+    ) -> float:
+        """What the distance called between two notes costs, with a bend taken in by one of them; 0 where none was called."""
+        if before is None or behind is None or behind.corner != before.corner + 1:
+            return 0.0
+        expected, scatter = float(self.expected[behind.corner]), float(self.scatter[behind.corner])
+        if not np.isfinite(expected):
+            return 0.0
+        first = (taken_before or before.bend).eased_to_m
+        last = (taken_behind or behind.bend).eased_from_m
+        return float(distance_cost(np.array([(last - first - expected) / scatter]))[0])
+
+    def _length(self, owner: Claimed, length_m: float) -> float:
+        """What a length costs for what the note says of it."""
+        return float(length_cost(np.log([max(length_m, 3.0) / self.calls.length_m[owner.corner]]))[0])
+
+    def _call(self, owner: Claimed, bend: Bend) -> float:
+        """How much less likely the call becomes when the note begins with the bend before its own."""
+        heard, sigma = float(self.calls.heard_m[owner.corner]), float(self.calls.heard_sigma_m[owner.corner])
+        if not np.isfinite(heard):
+            return 0.0
+        begins = np.array([bend.eased_from_m, owner.bend.eased_from_m])
+        cost = call_cost((begins - heard) / sigma)
+        return _bounded(float(cost[0] - cost[1]))
+
+    def _dip(self, own: Bend, bend: Bend) -> float:
+        """How far the line eases between two bends of one side, 0 not at all to 1 straight."""
+        first, last = sorted((own.apex_m, bend.apex_m))
+        bent = own.side * self.profile.curvature_per_m[int(first) : int(last) + 1]
+        lesser = min(float(bent[0]), float(bent[-1]), 1.0 / own.radius_m, 1.0 / bend.radius_m)
+        return float(np.clip(1.0 - float(bent.min()) / max(lesser, 1e-4), 0.0, 1.0))
+
+    def _swerve(self, bend: Bend) -> dict[str, float]:
+        """What speaks for the driver: how quick it was, whether he slowed for it, and slid before it."""
+        at = np.array([bend.from_m, bend.to_m, max(0.0, bend.from_m - SPEED_BEFORE_M)])
+        first_s, last_s, _ = np.interp(at, self.profile.distance_m, self.profile.time_s)
+        came = float(np.interp(at[2], self.profile.distance_m, self.profile.speed_mps))
+        slid = 0.0
+        if self.slid is not None:
+            near = self.slid[int(max(0.0, bend.from_m - SLID_BEFORE_M)) : int(bend.from_m) + 1]
+            slid = float(np.degrees(np.abs(near).max())) if len(near) else 0.0
+        return {
+            "always": 1.0,
+            "seconds": float(np.log(max(last_s - first_s, 0.2))),
+            "slowed": float(np.clip((came - bend.speed_min_mps) / max(came, 1.0), -0.2, 0.8)),
+            "slid": min(slid, 30.0) / 10.0,
+        }
+
+    def _alike(self, position: float) -> float:
+        """The log odds with which this crew leaves such bends out, this one aside."""
+        left = float(np.sum(np.abs(self.left_positions - position) < ALIKE)) - 1.0
+        called = float(np.sum(np.abs(self.called_positions - position) < ALIKE))
+        return float(np.log((left + 0.3) / (called + 0.3)))
+
+
+def _bounded(nats: float) -> float:
+    return float(np.clip(nats, -MOST_NATS, MOST_NATS))

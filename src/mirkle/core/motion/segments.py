@@ -1,0 +1,193 @@
+"""The drives in a recording: which is the stage, when the car left the start line, and what of it was not measured."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from mirkle.core.errors import UnusableRecording
+from mirkle.core.motion.driven_line import Path
+from mirkle.core.motion.gaps import Unmeasured, length_bounds, outages_of
+from mirkle.core.recording.model import Recording
+
+# Shorter than this is no stage: the way to the start, or from the stop.
+A_DRIVE_M = 1000.0
+# What is shorter is a receiver's wandering.
+SHORTEST_M = 50.0
+# A hole so long between standing and standing parts two drives.
+LIAISON_S, STOOD_MPS = 30.0, 1.0
+# The car is away from this speed on, which takes it so long at most; what stood so long before tells the receiver's noise, between these bounds.
+AWAY_MPS, LAUNCH_S, STOOD_AT_LEAST_S, QUIET_MPS, NOISIEST_MPS = 5.0, 4.0, 5.0, 0.5, 3.5
+# A launch is looked for so long about when the speed shows it; before it the car stands, behind it this much is gained.
+LAUNCH_WITHIN_S, STANDS_S, LEAST_LAUNCH_MPS2 = 0.6, 2.0, 1.0
+
+
+@dataclass(frozen=True)
+class Drive:
+    """The part of the path that is the stage: from standing at the start line to the stop; metres on the path."""
+
+    start_m: float
+    start_s: float
+    stop_m: float
+    stop_s: float
+
+    @property
+    def length_m(self) -> float:
+        """How long it is."""
+        return self.stop_m - self.start_m
+
+
+def unmeasured_in(path: Path, drive: Drive) -> tuple[Unmeasured, ...]:
+    """The stretches of the stage whose shape was not measured, in order."""
+    out = []
+    for hole in path.holes:
+        first, last = (int(np.searchsorted(path.time_s, t)) for t in (hole.from_s, hole.to_s))
+        first, last = max(0, first - 1), min(last, len(path.time_s) - 1)
+        from_m, to_m = (float(path.distance_m[n]) - drive.start_m for n in (first, last))
+        if to_m <= 0.0 or from_m >= drive.stop_m - drive.start_m:
+            continue
+        drawn = to_m - from_m
+        chord = float(np.hypot(path.east_m[last] - path.east_m[first], path.north_m[last] - path.north_m[first]))
+        bounds = length_bounds(hole, chord)
+        least, most = (drawn, drawn) if hole.length_known else bounds
+        out.append(Unmeasured(max(from_m, 0.0), to_m, hole.seconds, least, most))
+    return tuple(out)
+
+
+@dataclass(frozen=True)
+class Bridged:
+    """A stretch without positions that was bridged by what else was recorded, metres from the start line."""
+
+    from_m: float
+    to_m: float
+    seconds: float
+
+    def touches(self, from_m: float, to_m: float) -> bool:
+        """Whether a stretch lies on it in part."""
+        return from_m < self.to_m and to_m > self.from_m
+
+
+def bridged_in(path: Path, recording: Recording, drive: Drive) -> tuple[Bridged, ...]:
+    """The stretches of the stage over which positions were missing and the line was bridged, in order."""
+    out = []
+    for from_s, to_s in outages_of(recording):
+        if any(hole.from_s == from_s for hole in path.holes):
+            continue
+        from_m, to_m = (float(np.interp(t, path.time_s, path.distance_m)) - drive.start_m for t in (from_s, to_s))
+        if to_m > 0.0 and from_m < drive.length_m:
+            out.append(Bridged(from_m, to_m, to_s - from_s))
+    return tuple(out)
+
+
+def drives_of(path: Path) -> list[Drive]:
+    """Every drive in the recording, with short stops inside it (a spin, a stall) not ending it.
+
+    The car stands at the start line and is away when its speed leaves zero for good; a recording that begins or
+    ends while moving is taken from its first or to its last sample.
+    """
+    moving = path.speed_mps > 0.5
+    for hole in path.holes:
+        if hole.seconds > LIAISON_S and max(hole.entry_mps, hole.leaving_mps) < STOOD_MPS:
+            # The car stood when the positions went and when they came back: what lies between is the way to another drive.
+            moving[(path.time_s > hole.from_s) & (path.time_s < hole.to_s)] = False
+    step_s = float(path.time_s[1] - path.time_s[0])
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], moving.astype(np.int8), [0]])))
+    starts, ends = edges[0::2], edges[1::2] - 1
+    legs: list[list[int]] = []
+    for start, end in zip(starts, ends, strict=True):
+        # A stop of under half a minute after some way is an incident of the stage, not its end.
+        if (
+            legs
+            and (start - legs[-1][1]) * step_s < 30.0
+            and path.distance_m[legs[-1][1]] - path.distance_m[legs[-1][0]] > 150
+        ):
+            legs[-1][1] = int(end)
+        else:
+            legs.append([int(start), int(end)])
+    legs = [[_out_of_noise(path, start, end), end] for start, end in legs]
+    return [
+        Drive(
+            start_m=float(path.distance_m[start]),
+            start_s=float(path.time_s[start]),
+            stop_m=float(path.distance_m[end]),
+            stop_s=float(path.time_s[end]),
+        )
+        for start, end in legs
+    ]
+
+
+def _out_of_noise(path: Path, start: int, end: int) -> int:
+    """The sample at which the speed leaves the receiver's noise for good: some receivers wander by metres a second while the car stands.
+
+    The noise is the median and four median deviations of what was recorded until the car was away; the launch is the last rise through it.
+    """
+    away = start + int(np.argmax(path.speed_mps[start : end + 1] > AWAY_MPS))
+    step_s = float(path.time_s[1] - path.time_s[0])
+    until = max(away - round(LAUNCH_S / step_s), 0)
+    rolled = np.flatnonzero(path.speed_mps[:until] > NOISIEST_MPS)
+    stood = path.speed_mps[rolled[-1] + 1 if len(rolled) else 0 : until]
+    if len(stood) * step_s < STOOD_AT_LEAST_S:
+        return start
+    middle = float(np.median(stood))
+    noise = float(np.clip(middle + 4.0 * np.median(np.abs(stood - middle)), QUIET_MPS, NOISIEST_MPS))
+    below = np.flatnonzero(path.speed_mps[start : away + 1] <= noise)
+    if noise <= QUIET_MPS or not len(below):
+        return start
+    rises = start + int(below[-1])
+    # The line of the rise, back to standing.
+    gained = float(path.speed_mps[away] - path.speed_mps[rises])
+    back = (away - rises) * float(path.speed_mps[rises]) / max(gained, 0.1)
+    return max(start, rises - round(back))
+
+
+def find_drive(path: Path) -> Drive:
+    """The longest drive in the recording.
+
+    Raises
+    ------
+    UnusableRecording
+        The car stands all the time, or all but.
+    """
+    drives = [d for d in drives_of(path) if d.length_m > SHORTEST_M]
+    if not drives:
+        raise UnusableRecording("the car never drives in it", mend="choose the recording of the stage")
+    return max(drives, key=lambda d: d.length_m)
+
+
+def started_at(drive: Drive, path: Path, start_s: float | None) -> Drive:
+    """The drive begun when a hand said so, if one did: of several, the one that goes on at that moment or next."""
+    if start_s is None:
+        return drive
+    drive = next((d for d in drives_of(path) if d.length_m > A_DRIVE_M and d.stop_s > start_s + 1.0), drive)
+    start_s = float(np.clip(start_s, path.time_s[0], drive.stop_s - 1.0))
+    return replace(drive, start_s=start_s, start_m=float(np.interp(start_s, path.time_s, path.distance_m)))
+
+
+def launched(drive: Drive, path: Path, recording: Recording) -> Drive:
+    """The drive begun when the car began to be pushed, where a forward acceleration was recorded and it stood before.
+
+    A speed shows a launch a quarter of a second late, since it has to rise out of its noise; the push is felt at once. The
+    launch is where the acceleration, evened over a twentieth of a second, first reaches half of the most that it becomes.
+    """
+    if not recording.has("acc_x_mps2"):
+        return drive
+    push = recording.channels["acc_x_mps2"]
+    about = (push.time_s > drive.start_s - LAUNCH_WITHIN_S - STANDS_S) & (
+        push.time_s < drive.start_s + 2 * LAUNCH_WITHIN_S
+    )
+    time_s, value = push.time_s[about], push.value[about]
+    stood = time_s < drive.start_s - LAUNCH_WITHIN_S
+    before = np.interp(time_s[stood], path.time_s, path.speed_mps)
+    if np.count_nonzero(stood) < 10 or np.count_nonzero(~stood) < 10 or float(before.max()) > 0.5:
+        return drive
+    even = max(1, round(0.05 * push.rate_hz))
+    value = np.convolve(np.pad(value, even, mode="edge"), np.ones(even) / even, mode="same")[even:-even]
+    value = value - float(np.median(value[stood]))
+    most = float(value[~stood].max())
+    if most < max(LEAST_LAUNCH_MPS2, 8.0 * float(value[stood].std())):
+        return drive
+    start_s = float(time_s[np.flatnonzero(~stood & (value > 0.5 * most))[0]])
+    if abs(start_s - drive.start_s) > LAUNCH_WITHIN_S:
+        return drive
+    return replace(drive, start_s=start_s, start_m=float(np.interp(start_s, path.time_s, path.distance_m)))

@@ -1,0 +1,50 @@
+"""A crew's way of writing notes, as far as it was told rather than found: language, order, sense, words of its own."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from mirkle.core.errors import UnusableLanguage
+from mirkle.core.messages import clause, gettext_noop
+from mirkle.core.notes.language import Language, Term, pieces
+
+ORDERS, SENSES = ("direction-first", "grade-first"), ("ascending", "descending")
+# The orders of side and grade in words.
+ORDER_WORDS = {"direction-first": gettext_noop("direction first"), "grade-first": gettext_noop("grade first")}
+
+
+@dataclass(frozen=True)
+class Crew:
+    """What overrules what the material says; ``None`` leaves it to be found.
+
+    ``languages`` are those to choose from, ``leave`` the words that shall not be read as others, ``meant`` the notes, in lower case, that
+    seem to be slips and are meant so.
+    """
+
+    languages: tuple[Language, ...]
+    order: str | None = None
+    sense: str | None = None
+    leave: frozenset[str] = frozenset()
+    meant: frozenset[str] = frozenset()
+
+
+def taught(language: Language, kind: str, key: str, form: str) -> Language:
+    """The language with one more form of a term: "this word means …".
+
+    Raises
+    ------
+    UnusableLanguage
+        The form is no word, or there is no such term.
+    """
+    if not pieces(form):
+        raise UnusableLanguage("there is no word to teach", mend="give the word as it stands in the notes")
+    try:
+        known = language.term(key, kind)
+    except KeyError:
+        raise UnusableLanguage(
+            clause("“{0}” is no {1} of {2}", key, kind, language.name), mend="choose one of its words"
+        ) from None
+    grown: Term = replace(known, said=(*known.said, form))
+    if known not in language.terms:
+        return replace(language, terms=(*language.terms, grown))
+    return replace(language, terms=tuple(grown if t is known else t for t in language.terms))

@@ -1,0 +1,411 @@
+"""What is wrong with a recorder, found from how its channels contradict each other: noticed, said, and mended if it can be.
+
+A mount may be turned, a sign or an axis swapped, a unit wrong, a channel dead, a sensor clipped. Each check holds one
+channel against what others say of the same thing; nothing is changed silently.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+
+import numpy as np
+
+from mirkle.core.messages import Clause, clause
+from mirkle.core.recording.model import GRAVITY_MPS2, OUTAGE_S, Channel, Floats, Recording
+
+# Two channels that measure one thing agree this well even on gravel; a swapped one does not, whatever the noise.
+AGREES, CONTRADICTS = 0.35, -0.35
+STEP_S = 0.1
+# A wheel goes with the car to within this but when it spins or locks; no speed is read farther than this from a measured one.
+WHEELS_SCATTER, NEAR_S = 0.12, 1.6
+# Sampling wanders where a tenth of the samples come so much off their time; samples are missing where so many of them are.
+WANDERS, MISSING = 0.35, 0.005
+# No road climbs by more than this share of its length; a climb is looked at over so many seconds. # common practice
+STEEPEST, CLIMBS_OVER_S = 0.3, 20.0
+SAY_NOTHING = {"brake": "brake", "throttle": "throttle", "steer_rad": "steering"}
+EVENED_S = 1.0
+# A level that moves by so much is 9 degrees of tilt: more than start and stop lines slope. # common practice
+MOUNT_MOVED_MPS2 = 1.5
+
+
+def checked(recording: Recording) -> Recording:
+    """The recording without channels that can't be right, signs and units mended, and a sentence for each."""
+    doubts = list(recording.doubts)
+    channels = dict(recording.channels)
+    for name in list(channels):
+        reason = _dead(channels[name], name)
+        if reason:
+            doubts.append(reason)
+            del channels[name]
+    _set_aside(channels, doubts)
+    _clocks(channels, doubts)
+    _heights(channels, doubts)
+    _doubled(channels, doubts)
+    _wheels(channels, doubts)
+    _speed_unit(channels, doubts)
+    _gravity(channels, doubts)
+    _lateral(channels, doubts)
+    _forward(channels, doubts)
+    _mount(channels, doubts)
+    for name in ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2"):
+        if name in channels and _clipped(channels[name]):
+            most = float(np.abs(channels[name].value).max()) / GRAVITY_MPS2
+            doubts.append(clause("{0} is clipped at {1:.1f} g: peaks are not to be trusted.", _words(name), most))
+    return replace(recording, channels=channels, doubts=tuple(doubts))
+
+
+def _words(name: str) -> str:
+    words = {
+        "acc_x_mps2": "The forward acceleration", "acc_y_mps2": "The lateral acceleration",
+        "acc_z_mps2": "The vertical acceleration", "yaw_rate_radps": "The yaw rate", "speed_mps": "The speed",
+    }  # fmt: skip
+    return words.get(name, name.split("_")[0].capitalize())
+
+
+def _dead(channel: Channel, name: str) -> Clause | None:
+    moving = name in (
+        "speed_mps",
+        "course_rad",
+        "yaw_rate_radps",
+        "acc_x_mps2",
+        "acc_y_mps2",
+        "acc_z_mps2",
+        "wheel_speed_mps",
+    )
+    if moving and len(channel.value) > 50 and float(np.ptp(channel.value)) == 0.0:
+        return clause("{0} never changes: a dead channel, left out.", _words(name))
+    return None
+
+
+def _set_aside(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+    """What is read and says nothing here is named rather than shown as if it counted."""
+    aside = [word for name, word in SAY_NOTHING.items() if channels.pop(name, None) is not None]
+    if aside:
+        doubts.append(clause("Recorded, but nothing here rests on it: {0}.", ", ".join(aside)))
+
+
+def _clocks(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
+    """Samples that come at uneven times, and samples that never came, each said once for the channels of one clock."""
+    seen: dict[bytes, list[str]] = {}
+    for name, channel in channels.items():
+        if len(channel.time_s) > 200:
+            seen.setdefault(channel.time_s[:50].tobytes(), []).append(name)
+    for names in seen.values():
+        gaps = np.diff(channels[names[0]].time_s)
+        usual = float(np.median(gaps))
+        short, long = np.percentile(gaps[gaps < 1.5 * usual], [5, 95])
+        words = ", ".join(dict.fromkeys(_words(n).removeprefix("The ").lower() for n in names))
+        if long - short > WANDERS * usual:
+            doubts.append(
+                clause(
+                    "Samples come {0:.0f} to {1:.0f} ms apart where {2:.0f} are usual ({3}).",
+                    1000 * short,
+                    1000 * long,
+                    1000 * usual,
+                    words,
+                )
+            )
+        lost = np.rint(gaps[(gaps > 1.5 * usual) & (gaps < OUTAGE_S)] / usual) - 1.0
+        if lost.sum() > MISSING * len(gaps):
+            doubts.append(
+                clause("{0:.0f} of {1:.0f} samples are missing ({2}).", lost.sum(), len(gaps) + lost.sum(), words)
+            )
+
+
+def _heights(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+    """Heights that no road has are left out."""
+    by_position, height = _position_speed(channels), channels.get("alt_m")
+    if by_position is None or height is None:
+        return
+    at = np.arange(by_position.time_s[0], by_position.time_s[-1], CLIMBS_OVER_S)
+    gone = np.concatenate([[0.0], np.cumsum(by_position.value[1:] * np.diff(by_position.time_s))])
+    metres = np.diff(np.interp(at, by_position.time_s, gone))
+    climbs = np.abs(np.diff(np.interp(at, height.time_s, height.value)))
+    driven = metres > 100.0
+    if driven.any() and float(np.mean(climbs[driven] > STEEPEST * metres[driven])) > 0.1:
+        low, high = np.percentile(height.value, [1, 99])
+        doubts.append(clause("Heights from {0:.0f} to {1:.0f} m can't be this road's: they were left out.", low, high))
+        del channels["alt_m"]
+
+
+def _wheels(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+    """The wheel speed to the scale of the Doppler speed; in its place where there is none.
+
+    A tyre's size, a unit and a gear are one factor, the median of the ratio: spinning and locked wheels are the exception.
+    """
+    wheels = channels.get("wheel_speed_mps")
+    if wheels is None:
+        return
+    known = channels.get("speed_mps") or _position_speed(channels)
+    if known is None or len(known.value) < 20:
+        return
+    truth = np.interp(wheels.time_s, known.time_s, known.value)
+    # Beside a hole nothing is known of the speed.
+    near = np.searchsorted(known.time_s, wheels.time_s).clip(1, len(known.time_s) - 1)
+    moving = (truth > 5.0) & (known.time_s[near] - known.time_s[near - 1] < NEAR_S)
+    if np.count_nonzero(moving) < 50:
+        return
+    ratio = wheels.value[moving] / truth[moving]
+    scale = float(np.median(ratio))
+    scatter = 1.483 * float(np.median(np.abs(ratio / scale - 1.0))) if scale > 0.0 else np.inf
+    if scatter > WHEELS_SCATTER:
+        doubts.append(clause("The wheel speed has nothing to do with the speed; it was left out."))
+        del channels["wheel_speed_mps"]
+        return
+    channels["wheel_speed_mps"] = replace(wheels, value=wheels.value / scale)
+    if not 0.97 < scale < 1.03:
+        doubts.append(clause("The wheels read {0:.2f} times the speed: taken at the speed's scale.", scale))
+    if "speed_mps" not in channels:
+        channels["speed_mps"] = channels["wheel_speed_mps"]
+        doubts.append(
+            clause("No speed was recorded: the wheel speed was taken for it, at the scale that the positions show.")
+        )
+
+
+def _doubled(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+    """Channels in which every value stands two to five times: written more often than they were measured."""
+    found: dict[int, list[str]] = {}
+    for name in list(channels):
+        times = _repeats(channels[name].value)
+        if times > 1:
+            first = _first_of_group(channels[name].value, times)
+            channels[name] = Channel(channels[name].time_s[first::times], channels[name].value[first::times])
+            found.setdefault(times, []).append(name)
+    for times, names in found.items():
+        words = ", ".join(dict.fromkeys(_words(n).removeprefix("The ") for n in names))
+        doubts.append(clause("Each value stands {0} times in a row ({1}): taken as measured once.", times, words))
+
+
+def _repeats(value: Floats) -> int:
+    """How often each value of a channel stands in a row; 1 where it changes at every sample, or hardly ever."""
+    if len(value) < 400:
+        return 1
+    lengths = np.diff(np.flatnonzero(np.concatenate([[True], np.diff(value) != 0.0, [True]])))
+    times = round(float(np.median(lengths)))
+    # A car at rest repeats its values without end: what counts is that hardly any run is shorter.
+    return times if 2 <= times <= 5 and np.mean(lengths % times == 0) > 0.9 else 1
+
+
+def _first_of_group(value: Floats, times: int) -> int:
+    """The sample with which the first whole group begins."""
+    changes = np.flatnonzero(np.diff(value) != 0.0) + 1
+    return int(np.bincount(changes % times, minlength=times).argmax())
+
+
+def _mount(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
+    """Whether a level has moved between standing at the start and standing at the stop."""
+    speed = channels.get("speed_mps")
+    for name in ("acc_x_mps2", "acc_y_mps2"):
+        channel = channels.get(name)
+        if speed is None or channel is None:
+            continue
+        still = np.interp(channel.time_s, speed.time_s, speed.value) < 0.3
+        middle = 0.5 * (channel.time_s[0] + channel.time_s[-1])
+        before, after = (channel.value[still & side] for side in (channel.time_s < middle, channel.time_s >= middle))
+        if min(len(before), len(after)) < 50:
+            continue
+        moved = float(np.median(after) - np.median(before))
+        if abs(moved) > MOUNT_MOVED_MPS2:
+            doubts.append(
+                clause(
+                    "{0} stands {1:.1f} m/s² off at the stop from where it stood at the start: the mount has "
+                    "turned, or the ground slopes much there. Its level is followed slowly.",
+                    _words(name),
+                    abs(moved),
+                )
+            )
+
+
+def _clipped(channel: Channel) -> bool:
+    value = channel.value
+    if len(value) < 500:
+        return False
+    return any(np.count_nonzero(value == edge) > max(20, len(value) // 2000) for edge in (value.max(), value.min()))
+
+
+def _on(channel: Channel, at: Floats) -> Floats:
+    """A channel's running mean over the step, read at even times, (n,)."""
+    total = np.concatenate([[0.0], np.cumsum(0.5 * (channel.value[1:] + channel.value[:-1]) * np.diff(channel.time_s))])
+    ends = np.interp(at + STEP_S / 2, channel.time_s, total) - np.interp(at - STEP_S / 2, channel.time_s, total)
+    return np.asarray(ends / STEP_S)
+
+
+def _evened(values: Floats) -> Floats:
+    """Running means over a second, (n,)."""
+    count = round(EVENED_S / STEP_S)
+    return np.asarray(np.convolve(values, np.ones(count) / count, mode="same"), dtype=float)
+
+
+def _grid(*channels: Channel) -> Floats:
+    first, last = max(c.time_s[0] for c in channels) + 1.0, min(c.time_s[-1] for c in channels) - 1.0
+    return np.arange(first, last, STEP_S)
+
+
+def _position_speed(channels: Mapping[str, Channel]) -> Channel | None:
+    if "lat_rad" not in channels or "lon_rad" not in channels:
+        return None
+    lat, lon = channels["lat_rad"], channels["lon_rad"]
+    if len(lat.time_s) != len(lon.time_s) or len(lat.time_s) < 20:
+        return None
+    apart = max(1, round(1.0 / max(float(np.median(np.diff(lat.time_s))), 1e-3)))
+    north = (lat.value[apart:] - lat.value[:-apart]) * 6.371e6
+    east = (lon.value[apart:] - lon.value[:-apart]) * 6.371e6 * np.cos(lat.value[apart:])
+    seconds = np.maximum(lat.time_s[apart:] - lat.time_s[:-apart], 1e-3)
+    return Channel(0.5 * (lat.time_s[apart:] + lat.time_s[:-apart]), np.hypot(north, east) / seconds)
+
+
+def _speed_unit(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+    by_position = _position_speed(channels)
+    if by_position is None or "speed_mps" not in channels:
+        return
+    speed = channels["speed_mps"]
+    at = _grid(by_position, speed)
+    truth, said = np.interp(at, by_position.time_s, by_position.value), np.interp(at, speed.time_s, speed.value)
+    moving = truth > 5.0
+    if np.count_nonzero(moving) < 50:
+        return
+    ratio = float(np.median(said[moving] / truth[moving]))
+    for factor, unit in ((3.6, "km/h"), (1 / 3.6, "m/s"), (1 / 0.514444, "knots"), (1 / 0.44704, "mph")):
+        if abs(ratio / factor - 1) < 0.06:
+            channels["speed_mps"] = replace(speed, value=speed.value / factor)
+            doubts.append(
+                clause(
+                    "The speed is {0:.1f} times what the positions show: taken as {1}, which its column does not say.",
+                    ratio,
+                    unit,
+                )
+            )
+            return
+    if not 0.8 < ratio < 1.25:
+        doubts.append(clause("The speed is {0:.2f} times what the positions show; it was left out.", ratio))
+        del channels["speed_mps"]
+
+
+def _gravity(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+    if "acc_z_mps2" not in channels:
+        return
+    vertical = channels["acc_z_mps2"]
+    level = float(np.median(vertical.value))
+    if abs(level - 1.0) < 0.25:
+        channels["acc_z_mps2"] = replace(vertical, value=vertical.value * GRAVITY_MPS2)
+        doubts.append(
+            clause(
+                "The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its "
+                "column does not say."
+            )
+        )
+    elif abs(level - GRAVITY_MPS2 * GRAVITY_MPS2) < 20.0:
+        channels["acc_z_mps2"] = replace(vertical, value=vertical.value / GRAVITY_MPS2)
+        doubts.append(
+            clause(
+                "The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its "
+                "column does not say."
+            )
+        )
+    elif abs(level + GRAVITY_MPS2) < 2.5:
+        channels["acc_z_mps2"] = replace(vertical, value=-vertical.value)
+        doubts.append(clause("The vertical acceleration is upside down; its sign was turned."))
+    elif abs(level) < 2.5:
+        others = [
+            n
+            for n in ("acc_x_mps2", "acc_y_mps2")
+            if n in channels and abs(abs(np.median(channels[n].value)) - GRAVITY_MPS2) < 2.5
+        ]
+        why = f"gravity stands in {_words(others[0]).lower()}" if others else "it does not hold gravity"
+        doubts.append(
+            clause("The vertical acceleration can't be used, since {0}: crests and jumps are not judged.", why)
+        )
+        del channels["acc_z_mps2"]
+
+
+def _heading_rate(channels: Mapping[str, Channel], at: Floats) -> Floats | None:
+    """How fast the course turns to the left, from the recorder's course, (n,)."""
+    course, speed = channels.get("course_rad"), channels.get("speed_mps")
+    if course is None or speed is None or len(course.value) < 20:
+        return None
+    heading = np.unwrap(-course.value)
+    rate = np.gradient(heading, course.time_s)
+    rate[np.interp(course.time_s, speed.time_s, speed.value) < 5.0] = 0.0
+    return np.interp(at, course.time_s, np.clip(rate, -2.0, 2.0))
+
+
+def _agreement(a: Floats, b: Floats) -> float:
+    if np.std(a) == 0 or np.std(b) == 0:
+        return 0.0
+    return float(np.corrcoef(a, b)[0, 1])
+
+
+def _lateral(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+    """The yaw rate against the course, then the lateral acceleration against speed times yaw rate; axes too."""
+    speed = channels.get("speed_mps")
+    if speed is None:
+        return
+    yaw = channels.get("yaw_rate_radps")
+    if yaw is not None:
+        at = _grid(yaw, speed)
+        turned = _heading_rate(channels, at)
+        if turned is not None and len(at) > 200:
+            measured = _on(yaw, at)
+            agreement = _agreement(measured, turned)
+            size = float(np.std(measured)) / max(float(np.std(turned)), 1e-6)
+            if agreement < CONTRADICTS:
+                yaw = channels["yaw_rate_radps"] = replace(yaw, value=-yaw.value)
+                doubts.append(clause("The yaw rate has the wrong sign; it was turned."))
+            if abs(agreement) > AGREES and 35.0 < size < 95.0:
+                yaw = channels["yaw_rate_radps"] = replace(yaw, value=np.radians(yaw.value))
+                doubts.append(
+                    clause(
+                        "The yaw rate is 57 times what the course shows: taken as degrees a second, which its column "
+                        "does not say."
+                    )
+                )
+            elif abs(agreement) < 0.15 and np.std(turned) > 0.02:
+                doubts.append(clause("The yaw rate has nothing to do with the course; it was left out."))
+                del channels["yaw_rate_radps"]
+                yaw = None
+    if yaw is None or "acc_y_mps2" not in channels:
+        return
+    lateral = channels["acc_y_mps2"]
+    at = _grid(yaw, speed, lateral)
+    if len(at) < 200:
+        return
+    # Gravel shakes more in a tenth of a second than a corner pulls; over a second it doesn't.
+    expected = _evened(np.interp(at, speed.time_s, speed.value) * _on(yaw, at))
+    agreement = _agreement(_evened(_on(lateral, at)), expected)
+    if agreement < CONTRADICTS:
+        channels["acc_y_mps2"] = replace(lateral, value=-lateral.value)
+        doubts.append(clause("The lateral acceleration has the wrong sign; it was turned."))
+    elif agreement < AGREES:
+        forward = channels.get("acc_x_mps2")
+        swapped = abs(_agreement(_evened(_on(forward, at)), expected)) if forward is not None else 0.0
+        if forward is not None and swapped > 2 * AGREES:
+            sign = 1.0 if _agreement(_evened(_on(forward, at)), expected) > 0 else -1.0
+            channels["acc_y_mps2"] = replace(forward, value=sign * forward.value)
+            channels["acc_x_mps2"] = lateral
+            doubts.append(
+                clause(
+                    "Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right."
+                )
+            )
+        else:
+            doubts.append(clause("The lateral acceleration has nothing to do with the turning; it was left out."))
+            del channels["acc_y_mps2"]
+
+
+def _forward(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+    speed, forward = channels.get("speed_mps"), channels.get("acc_x_mps2")
+    if speed is None or forward is None:
+        return
+    at = _grid(speed, forward)
+    if len(at) < 200:
+        return
+    smooth = np.interp(at, speed.time_s, speed.value)
+    expected = np.gradient(smooth, STEP_S)
+    agreement = _agreement(_on(forward, at), expected)
+    if agreement < CONTRADICTS:
+        channels["acc_x_mps2"] = replace(forward, value=-forward.value)
+        doubts.append(clause("The forward acceleration has the wrong sign; it was turned."))
+    elif agreement < 0.1 and np.std(expected) > 0.5:
+        doubts.append(clause("The forward acceleration has nothing to do with the speed; it was left out."))
+        del channels["acc_x_mps2"]

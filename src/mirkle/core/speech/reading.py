@@ -1,0 +1,339 @@
+"""What was said in the car: words with times, parted into rehearsal, countdown, calls, remarks and what comes after.
+
+Recognised speech comes in blocks with no respect for note borders. The words of all blocks are read as one stream: against
+the book where there is one (:mod:`mirkle.core.speech.book_alignment`), freely where not and where the words depart from it
+(:mod:`mirkle.core.notes.lattice`, :mod:`mirkle.core.notes.repairs`). Then what is no call is set aside with its role
+(:mod:`mirkle.core.speech.chatter`), a call said twice is kept once, and notes are built from the rest. Every word of the source is
+in the result once, in order.
+"""
+
+from __future__ import annotations
+
+from bisect import bisect_left, bisect_right
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+from mirkle.core.errors import UnusableNotes
+from mirkle.core.notes.building import Item
+from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.grading import WORDS
+from mirkle.core.notes.language import Language, Match
+from mirkle.core.notes.lattice import APART, PARTED, SMALLEST_DISTANCE_M, TOUCHES, Reader
+from mirkle.core.notes.model import Offer, Reading, Span
+from mirkle.core.notes.reading import assemble, best_language, graded_as, items_of, order_of
+from mirkle.core.notes.repairs import settle
+from mirkle.core.notes.tokens import Word, check_length
+from mirkle.core.speech.book_alignment import Against, align
+from mirkle.core.speech.chatter import calls_within, fragments, graded_before, repeats, without_talk
+from mirkle.core.speech.delivery import ReadOver, Spoken, spoken_of, stretch_of
+from mirkle.core.speech.timed_words import Block, TimedWord, put_pauses_between_notes, same_block, timed_words
+
+
+@dataclass(frozen=True)
+class SaidWord:
+    """One word of the source. ``role`` as in the contract; ``at_s`` is good to about ``uncertainty_s``.
+
+    ``read_as`` is set where it was repaired, ``offer`` where it only might be; ``start`` is its first character in the
+    source.
+    """
+
+    text: str
+    at_s: float
+    uncertainty_s: float
+    role: str
+    note: int | None
+    read_as: str | None
+    confidence: float
+    start: int
+    offer: Offer | None = None
+
+
+@dataclass(frozen=True)
+class Said:
+    """When a note was said: its first and last word, and how uncertain that is."""
+
+    from_s: float
+    to_s: float
+    uncertainty_s: float
+
+
+@dataclass(frozen=True)
+class Speech:
+    """What was said; ``said`` runs beside ``reading.notes``. ``go_s`` is when "go" was said, if it was heard.
+
+    ``spoken`` says of each note of the book how it was said; it is empty where the words were read without a book. ``tied`` is what the
+    words' clock reads more than the recording's, and how uncertain that is, where the sound itself told it.
+    """
+
+    reading: Reading
+    said: tuple[Said, ...]
+    words: tuple[SaidWord, ...]
+    go_s: float | None
+    spoken: tuple[Spoken, ...] = ()
+    tied: tuple[float, float] | None = None
+
+    @property
+    def finish_s(self) -> float | None:
+        """When the finish was called, if it was."""
+        called = [s.from_s for n, s in zip(self.reading.notes, self.said, strict=True) if "finish" in n.marks]
+        return called[-1] if called else None
+
+
+def read_speech(source: str, blocks: Sequence[Block], crew: Crew, *, book: Reading | None = None) -> Speech:
+    """Reads timed text, against the ``book`` that was read from where there is one.
+
+    Raises
+    ------
+    UnusableNotes
+        Not one corner could be read in it.
+    """
+    stream = timed_words(source, blocks)
+    words = [t.word for t in stream]
+    check_length(words)
+    language = _language(words, crew, book)
+    if any(n.grade in WORDS for n in book.notes) if book is not None else graded_as(words, language) is not language:
+        language = language.grading_by_words
+    order = crew.order or order_of(words, language)
+    start, counted_from = _go(words, language)
+    roles = dict.fromkeys(range(counted_from), "before") | dict.fromkeys(range(counted_from, start), "countdown")
+    called = _without_marks(words[start:])
+    texts, joints = [w.text for w in called], _joints(source, called)
+    against = align(texts, book, language, order=order) if book is not None else None
+    usual = _usual_distances(words, language)
+    reader = Reader(language, order == "grade-first", spoken=True, usual=usual, leave=crew.leave)
+    fixed = (against.fixed(texts) if against else {}) | graded_before(texts, language)
+    settled = settle(reader, texts, joints, fixed=fixed)
+    items = items_of(called, settled.choices, settled)
+    _leave_torn_numbers(items, reader)
+    kept = _calls_of(items, called, against, heard_go=start > 0)
+    reading = assemble(source, kept, language, order)
+    within = same_block(blocks)
+    while True:
+        parts, again = fragments(reading.notes), repeats(reading.notes, within)
+        again -= _two_of_the_book(reading, again, against, called)
+        if not parts and not again:
+            break
+        for item in kept:
+            if item.note in parts or item.note in again:
+                item.kind, item.why = "dropped", "unread" if item.note in parts else "repeat"
+        kept = [i for i in kept if i.kind != "dropped"]
+        reading = assemble(source, kept, language, order)
+    if not reading.corners:
+        raise UnusableNotes("no corner could be read in what was said", mend="choose the text of the calls in the car")
+    put_pauses_between_notes(stream, blocks, {n.span.start for n in reading.notes})
+    by_start = {i.span.start: i for i in items}
+    said_words = _said_words(source, stream, by_start, roles)
+    go_s = stream[start - 1].at_s if start else None
+    speech = Speech(_with_own_words(reading), _said(reading, stream), said_words, go_s)
+    if book is None or against is None:
+        return speech
+    aside = frozenset(i.span.start for i in items if i.why in ("before", "after"))
+    corrections = _corrections(items, called)
+    spoken = spoken_of(book, against, called, speech.reading, stream, aside, corrections)
+    over = _read_over(source, _without_marks(words[:counted_from]), reader, book, stream) if start else {}
+    return replace(speech, spoken=tuple(replace(s, read_over=over.get(n)) for n, s in enumerate(spoken)))
+
+
+def _read_over(
+    source: str, words: Sequence[Word], reader: Reader, book: Reading, stream: Sequence[TimedWord]
+) -> dict[int, ReadOver]:
+    """The notes that were read over ahead of the countdown otherwise than they stand in the book, by their index."""
+    if not words:
+        return {}
+    texts, joints = [w.text for w in words], _joints(source, words)
+    order = "grade-first" if reader.grade_first else "direction-first"
+    against = align(texts, book, reader.language, order=order)
+    settled = settle(reader, texts, joints, fixed=against.fixed(texts) | graded_before(texts, reader.language))
+    items = items_of(words, settled.choices, settled)
+    read = _with_own_words(assemble(source, without_talk(items), reader.language, order))
+    spoken = spoken_of(book, against, words, read, stream, frozenset(), _corrections(items, words))
+    return {
+        note: ReadOver(read.notes[how.note], how)
+        for note, how in enumerate(spoken)
+        if how.said_as == "otherwise" and how.note is not None
+    }
+
+
+def _language(words: Sequence[Word], crew: Crew, book: Reading | None) -> Language:
+    """The language of the book if its words are said, else the one that knows most of them."""
+    found = best_language(words, crew.languages)
+    own = next((la for la in crew.languages if book is not None and la.code == book.language), found)
+    known = sum(own.knows(w.text) for w in words)
+    return own if 2 * known >= sum(found.knows(w.text) for w in words) else found
+
+
+def _leave_torn_numbers(items: Sequence[Item], reader: Reader) -> None:
+    """Leaves a distance unread where a harmed part of it may stand ahead: "threw hundred" is no 100; in place."""
+    for before, item in pairwise(items):
+        if item.kind != "distance" or before.kind != "unread" or not item.text[0].isalpha():
+            continue
+        bare = item.text.split()[0] in reader.language.multiplied
+        sounds = [term.kind for term, _, _ in reader.nearest(before.text)]
+        if bare or "number" in sounds[:1]:
+            item.kind, item.key = "unread", item.text
+
+
+def _calls_of(items: list[Item], called: Sequence[Word], against: Against | None, *, heard_go: bool) -> list[Item]:
+    """The items that are calls; the others are told why they are none."""
+    first, last = calls_within(items, heard_go=heard_go)
+    again: frozenset[int] = frozenset()
+    if against is not None:
+        starts = [w.span.start for w in called]
+        begin, end, more = stretch_of(against, len(called), heard_go=heard_go, corrections=_corrections(items, called))
+        if begin is not None:
+            first = bisect_left(items, starts[begin], key=lambda i: i.span.start)
+        if end is not None:
+            last = bisect_right(items, starts[end], key=lambda i: i.span.start)
+        again = frozenset(starts[w] for w in more)
+    for item in items[:first]:
+        item.why = "before"
+    for item in items[last:]:
+        item.why = "after"
+    kept = without_talk(items[first:last])
+    for item in kept:
+        if item.span.start in again:
+            item.kind, item.why = "dropped", "repeat"
+    return [i for i in kept if i.kind != "dropped"]
+
+
+def _two_of_the_book(reading: Reading, again: set[int], against: Against | None, called: Sequence[Word]) -> set[int]:
+    """Of the notes that seem to say again what a neighbour says those that are another note of the book: two corners alike."""
+    if against is None:
+        return set()
+    starts = {called[h.first].span.start: v.note for v in against.visits for h in v.heard}
+    found: dict[int, Counter[int]] = {}
+    for piece in reading.pieces:
+        if piece.note is not None and piece.span.start in starts:
+            found.setdefault(piece.note, Counter())[starts[piece.span.start]] += 1
+    own = {note: count.most_common(1)[0][0] for note, count in found.items()}
+    return {n for n in again if n in own and own[n] not in (own.get(n - 1), own.get(n + 1))}
+
+
+def _corrections(items: Sequence[Item], called: Sequence[Word]) -> frozenset[int]:
+    """The words that end a correction such as "no" or "I mean", as indices of the words that were read."""
+    ends = {i.span.end for i in items if i.kind == "correction"}
+    return frozenset(n for n, word in enumerate(called) if word.span.end in ends)
+
+
+def _without_marks(words: Sequence[Word]) -> list[Word]:
+    """The words without a recogniser's punctuation, which carries no meaning: only a plus sign is said."""
+    return [w for w in words if w.text[0].isalnum() or w.text == "+"]
+
+
+def _joints(source: str, words: Sequence[Word]) -> list[int]:
+    """How each word follows the one before: :data:`PARTED` behind a mark that parts words."""
+    out = [APART]
+    for before, word in pairwise(words):
+        between = source[before.span.end : word.span.start]
+        out.append(TOUCHES if word.touches else PARTED if any(mark in between for mark in ",.;:") else APART)
+    return out[: len(words)]
+
+
+def _with_own_words(reading: Reading) -> Reading:
+    """The reading with each note's text made of its own words: between them may stand time stamps and talk."""
+    own: dict[int, list[str]] = {}
+    for token in reading.pieces:
+        if token.note is not None:
+            own.setdefault(token.note, []).append(token.text)
+    notes = tuple(replace(n, text=" ".join(" ".join(own[n.index]).split())) for n in reading.notes)
+    return replace(reading, notes=notes)
+
+
+def _usual_distances(words: Sequence[Word], language: Language) -> frozenset[int]:
+    """Distances that are said often enough to be this crew's own, however odd."""
+    numbers = {f: int(t.key) for t in language.terms if t.kind == "number" for f in t.said}
+    counts = Counter(int(w.text) if w.text.isdecimal() and len(w.text) < 5 else numbers.get(w.text, 0) for w in words)
+    least = max(3, sum(c for n, c in counts.items() if n >= SMALLEST_DISTANCE_M) // 40)
+    return frozenset(n for n, c in counts.items() if n >= SMALLEST_DISTANCE_M and c >= least)
+
+
+def _go(words: Sequence[Word], language: Language) -> tuple[int, int]:
+    """The first word after "go" and the first of the countdown; both 0 where none is heard.
+
+    A countdown runs down to one by steps of one; from three is enough. The last one that ends in "go" counts; only where
+    none does, one without it.
+    """
+    values = {
+        f: int(t.key) for t in language.terms if t.kind == "number" and int(t.key) <= 10 for f in (*t.said, *t.heard)
+    }
+    spoken = [(i, w.text) for i, w in enumerate(words) if w.text[0].isalnum()]
+    numbers = [int(t) if t.isdecimal() and len(t) < 3 else values.get(t, -1) for _, t in spoken]
+    found = (False, 0, 0)
+    for at in range(len(spoken) // 2 + 1):
+        length = 0
+        while at + length < len(numbers) and numbers[at + length] == numbers[at] - length and numbers[at] > 0:
+            length += 1
+        if length >= 3 and numbers[at + length - 1] == 1:
+            end = at + length
+            while gone := [m.taken for m in _matches(language, spoken, end) if m.term.kind == "go"]:
+                end += max(gone)
+            behind = spoken[end][0] if end < len(spoken) else len(words)
+            if behind > found[1] or found[0] < (end > at + length):
+                found = max(found, (end > at + length, behind, spoken[at][0]))
+    return found[1], found[2]
+
+
+def _matches(language: Language, spoken: Sequence[tuple[int, str]], at: int) -> list[Match]:
+    return language.matches([t for _, t in spoken[at : at + 3]], 0)
+
+
+def _said_words(
+    source: str, stream: Sequence[TimedWord], by_start: dict[int, Item], roles: dict[int, str]
+) -> tuple[SaidWord, ...]:
+    """Every word of the source as it stands there, with the role and note of its first telling piece."""
+    out: list[SaidWord] = []
+    item: Item | None = None
+    start = 0
+    for number, timed in enumerate(stream):
+        span = timed.word.span
+        item = by_start.get(span.start, item)
+        role, note, read_as, sure, offer = roles.get(number, ""), None, None, 1.0, None
+        if not role and item is not None and item.span.start <= span.start < item.span.end:
+            owner = item.joined_to or item
+            role, offer = _role(owner), item.offer
+            if role == "note":
+                note, read_as, sure = owner.note, item.read_as, item.sure
+        if timed.word.touches and out:
+            # "L4," is one word of the source: its marks and figures go with what stands before them.
+            last = out[-1]
+            text, role, read_as = source[start : span.end], last.role or role, last.read_as or read_as
+            sure, offer, note = min(last.confidence, sure), last.offer or offer, last.note
+            out[-1] = SaidWord(text, last.at_s, last.uncertainty_s, role, note, read_as, sure, start, offer)
+            continue
+        start = span.start
+        if not role and out:
+            # A mark by itself goes with the word before it.
+            role, note = out[-1].role, out[-1].note
+        text = source[span.start : span.end]
+        out.append(SaidWord(text, timed.at_s, timed.uncertainty_s, role or "before", note, read_as, sure, start, offer))
+    return tuple(out)
+
+
+def _role(item: Item) -> str:
+    if item.why in ("before", "after", "remark", "incident", "unread", "repeat"):
+        return item.why
+    return "note" if item.note is not None else "unread"
+
+
+def _said(reading: Reading, stream: Sequence[TimedWord]) -> tuple[Said, ...]:
+    """First and last word of each note, by the tokens that went into it."""
+    at = {t.word.span.start: t for t in stream}
+    ends = {t.word.span.end: t for t in stream}
+    spans: dict[int, list[Span]] = {}
+    for token in reading.pieces:
+        if token.note is not None:
+            spans.setdefault(token.note, []).append(token.span)
+    out = []
+    for note in reading.notes:
+        own = spans[note.index]
+        first = _nearest(at, own[0].start)
+        last = ends.get(own[-1].end, first)
+        out.append(Said(first.at_s, last.end_s, first.uncertainty_s))
+    return tuple(out)
+
+
+def _nearest(at: dict[int, TimedWord], start: int) -> TimedWord:
+    """The word that begins at a character, or the one it lies in (the second of two numbers stuck together)."""
+    return at[start] if start in at else at[max(s for s in at if s <= start)]

@@ -1,0 +1,84 @@
+"""A finished review as bytes, to be kept in the project file."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterable
+from functools import cache
+from pathlib import Path
+
+from mirkle.core.judging.findings import Facts, Finding, Proposal
+from mirkle.core.judging.grading_measure import Yardstick
+from mirkle.core.judging.other_pass import Witness
+from mirkle.core.judging.pace import Pace
+from mirkle.core.judging.parts import Part
+from mirkle.core.judging.scale import Band
+from mirkle.core.lineup.book_fit import Belonging
+from mirkle.core.lineup.call_clock import Clock, SaidNote
+from mirkle.core.lineup.crew_scale import GapYardstick, GradeYardstick
+from mirkle.core.lineup.leads import Leads
+from mirkle.core.lineup.pairing import GapMet, Lineup, Tie, Uncalled
+from mirkle.core.lineup.remarks import Remark
+from mirkle.core.lineup.unclaimed import Whose
+from mirkle.core.messages import Clause
+from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.gaps import Unmeasured
+from mirkle.core.motion.profile import Profile
+from mirkle.core.motion.segments import Bridged, Drive
+from mirkle.core.motion.stage_map import Plan
+from mirkle.core.motion.vertical import Feature
+from mirkle.core.notes.grading import School
+from mirkle.core.notes.model import Direction, Note, Offer, Reading, Span, Token
+from mirkle.core.notes.rewording import Rewording
+from mirkle.core.review import Measured, Review
+from mirkle.core.speech.delivery import ReadOver, Spoken
+from mirkle.core.speech.reading import Said
+from mirkle.files.project.packing import pack, unpack
+from mirkle.files.project.project import Material
+
+_CLASSES = (
+    Band, Belonging, Bend, Bridged, Clause, Clock, Direction, Drive, Facts, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Leads, Lineup, Measured, Note, Offer, Pace, Part, Plan, Profile, Proposal,
+    ReadOver, Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Spoken, Tie, Token, Uncalled, Unmeasured,
+    Whose, Witness, Yardstick,
+)  # fmt: skip
+
+
+def cache_key(materials: Iterable[Material | None]) -> str:
+    """Names a review by what it was made from and by what: other code than made it makes it again."""
+    digest = hashlib.sha256(computed_by())
+    for material in materials:
+        if material is not None:
+            digest.update(f"{material.kind} {material.sha256}".encode())
+    return digest.hexdigest()
+
+
+@cache
+def computed_by() -> bytes:
+    """A hash of all that computes a review: the core with its languages, and what reads files into it."""
+    digest = hashlib.sha256()
+    package = Path(__file__).parents[2]
+    read = [file for folder in ("core", "files", "session") for file in sorted((package / folder).rglob("*"))]
+    for file in read:
+        if file.suffix in (".py", ".toml"):
+            digest.update(file.relative_to(package).as_posix().encode())
+            digest.update(file.read_bytes())
+    return digest.digest()
+
+
+def pack_review(review: Review) -> bytes:
+    """A review as bytes."""
+    return pack(review)
+
+
+def unpack_review(content: bytes) -> Review:
+    """A review from bytes.
+
+    Raises
+    ------
+    ValueError
+        They hold no review of this version.
+    """
+    review = unpack(content, _CLASSES)
+    if not isinstance(review, Review):
+        raise ValueError("not a review")
+    return review

@@ -1,0 +1,128 @@
+"""Adding by hand what no sensor saw: a hazard at a place, or a condition that holds for the next pass only."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QDialog,
+    QDoubleSpinBox,
+    QHBoxLayout,
+    QLineEdit,
+    QListWidget,
+    QPushButton,
+    QRadioButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.messages import gettext_noop
+from mirkle.gui.controls import DecimalBox, label
+from mirkle.gui.translation import say, say_fault
+from mirkle.session.reviewed_pass import Stage
+
+KINDS = {
+    "hazard": gettext_noop("a hazard that stays: stones inside, a new rut, water"),
+    "condition": gettext_noop("for the next pass only: ice, fog, dust, as others report it"),
+}
+
+
+class AddDialog(QDialog):
+    """What it is, where, and until where; what was added before can be taken away."""
+
+    def __init__(self, stage: Stage, at_m: float, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self.setWindowTitle(say("Add by hand"))
+        self.setMinimumWidth(620)
+        self.words, self.list, self.said = QLineEdit(), QListWidget(), label()
+        self.words.setPlaceholderText(say("in your words: stones inside on exit"))
+        self.words.setAccessibleName(say("What it is"))
+        self.said.setObjectName("fault")
+        self.said.setWordWrap(True)
+        self.kinds = QButtonGroup(self)
+        self.places = []
+        for metres, name in ((at_m, gettext_noop("from")), (at_m, gettext_noop("until"))):
+            box = DecimalBox()
+            box.setDecimals(2)
+            box.setRange(0.0, stage.review.finish_m / 1000)
+            box.setSingleStep(0.05)
+            box.setSuffix(" km")
+            box.setValue(metres / 1000)
+            box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
+            box.setAccessibleName(say("{0} kilometre", say(name)))
+            self.places.append(box)
+        self._lay_out()
+        self._fill()
+        self.words.setFocus()
+
+    def _lay_out(self) -> None:
+        column = QVBoxLayout(self)
+        column.setContentsMargins(28, 22, 28, 20)
+        title = label(say("What did the car meet that no sensor saw?"))
+        title.setObjectName("title")
+        column.addWidget(title)
+        column.addWidget(self.words)
+        for at, (kind, words) in enumerate(KINDS.items()):
+            button = QRadioButton(say(words))
+            button.setChecked(at == 0)
+            button.setProperty("kind", kind)
+            self.kinds.addButton(button)
+            column.addWidget(button)
+        row = QHBoxLayout()
+        for box, words in zip(self.places, (gettext_noop("from"), gettext_noop("until")), strict=True):
+            row.addWidget(label(say(words)))
+            row.addWidget(box)
+        row.addStretch(1)
+        column.addLayout(row)
+        told = label(
+            say("It goes on the road, the strip and the change card, never into the book's own text: E edits a note.")
+        )
+        told.setObjectName("faint")
+        told.setWordWrap(True)
+        column.addWidget(told)
+        column.addWidget(self.list)
+        column.addWidget(self.said)
+        buttons = QHBoxLayout()
+        self.away = QPushButton(say("Take the chosen one away"))
+        self.away.clicked.connect(self._take_away)
+        self.add_button, back = QPushButton(say("Add it")), QPushButton(say("Done"))
+        self.add_button.setObjectName("primary")
+        self.add_button.setDefault(True)
+        self.add_button.clicked.connect(self.add)
+        back.clicked.connect(self.accept)
+        buttons.addWidget(self.away)
+        buttons.addStretch(1)
+        buttons.addWidget(back)
+        buttons.addWidget(self.add_button)
+        column.addLayout(buttons)
+
+    def _fill(self) -> None:
+        self.list.clear()
+        for addition in self.stage.book.additions:
+            until = say("–{0:.2f}", addition.to_m / 1000) if addition.to_m - addition.from_m >= 10.0 else ""
+            kind = say("next pass only") if addition.answer == "condition" else say("hazard")
+            self.list.addItem(say("{0:.2f}{1} km, {2}: {3}", addition.from_m / 1000, until, kind, addition.text))
+        self.list.setVisible(bool(self.stage.book.additions))
+        self.away.setVisible(bool(self.stage.book.additions))
+
+    def add(self) -> None:
+        """Adds what is typed; a fault is said below."""
+        checked = self.kinds.checkedButton()
+        kind = str(checked.property("kind")) if checked is not None else "hazard"
+        self._do(lambda: self.stage.book.add(kind, *(1000.0 * b.value() for b in self.places), self.words.text()))
+
+    def _take_away(self) -> None:
+        row = self.list.currentRow()
+        if row >= 0:
+            self._do(lambda: self.stage.book.take_away(self.stage.book.additions[row]))
+
+    def _do(self, work) -> None:  # type: ignore[no-untyped-def]
+        try:
+            work()
+        except MirkleError as fault:
+            self.said.setText(say_fault(fault))
+        else:
+            self.said.setText("")
+            self.words.clear()
+            self._fill()

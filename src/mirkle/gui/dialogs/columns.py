@@ -1,0 +1,137 @@
+"""A table whose columns are not known: its head and first rows, and a box for each column to say what it holds."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from mirkle.core.messages import gettext_noop
+from mirkle.files.recordings.columns import UnknownColumns, missing_of, twice_in
+from mirkle.files.recordings.quantities import column_of, quantities, shown_unit, units_of
+from mirkle.gui.controls import ChoiceBox, label, wrapped
+from mirkle.gui.translation import say, say_fault
+
+QUANTITY_WORDS = {
+    "time": gettext_noop("time"), "lat": gettext_noop("latitude"), "lon": gettext_noop("longitude"), "alt": gettext_noop("height"), "speed": gettext_noop("speed"), "course": gettext_noop("course"),
+    "hacc": gettext_noop("accuracy of the position"), "acc_x": gettext_noop("acceleration along the car"), "acc_y": gettext_noop("acceleration across the car"),
+    "acc_z": gettext_noop("acceleration upwards"), "yaw_rate": gettext_noop("yaw rate"), "brake": gettext_noop("brake"), "throttle": gettext_noop("throttle"),
+    "steer": gettext_noop("steering angle"), "wheel_speed": gettext_noop("wheel speed"), "date": gettext_noop("day and time of a spreadsheet"),
+    "position": gettext_noop("both latitude and longitude in one cell"),
+}  # fmt: skip
+
+
+class ColumnsDialog(QDialog):
+    """Stays until the columns make a run; ``names`` is then what each holds, as a name that is understood."""
+
+    def __init__(self, fault: UnknownColumns, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        look = fault.look
+        self.setWindowTitle(say("What do the columns hold?"))
+        self.resize(880, 640)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(28, 22, 28, 20)
+        column.setSpacing(8)
+        column.addWidget(wrapped(say("What do the columns of {0} hold?", fault.file), "title"))
+        column.addWidget(wrapped(say_fault(fault), "fault"))
+        column.addWidget(
+            wrapped(
+                say(
+                    "Say it once: the next file with the same columns is read in the same way. What is left open is not used. "
+                    "Tab goes on, the first letters choose."
+                ),
+                "why",
+            )
+        )
+        grid_of, area = QWidget(), QScrollArea()
+        grid = QGridLayout(grid_of)
+        grid.setContentsMargins(0, 6, 10, 6)
+        grid.setHorizontalSpacing(16)
+        grid.setColumnStretch(1, 1)
+        for at, words in enumerate(
+            (gettext_noop("Column"), gettext_noop("Its first rows"), gettext_noop("Holds"), gettext_noop("In"))
+        ):
+            grid.addWidget(label(say(words), "faint"), 0, at)
+        self.boxes: list[tuple[ChoiceBox, ChoiceBox]] = []
+        for at, (name, taken) in enumerate(zip(look.names, fault.names, strict=True)):
+            values = ["…" if len(row[at]) > 20 else row[at] for row in look.rows if at < len(row) and row[at]]
+            called = name or say("column {0}", at + 1)
+            grid.addWidget(wrapped(called), at + 1, 0)
+            grid.addWidget(wrapped("   ".join(values), "why"), at + 1, 1)
+            self.boxes.append(self._boxes_for(called, taken))
+            for n, box in enumerate(self.boxes[-1]):
+                grid.addWidget(box, at + 1, 2 + n)
+        grid.setRowStretch(len(look.names) + 1, 1)
+        area.setWidget(grid_of)
+        area.setWidgetResizable(True)
+        area.setFrameShape(QScrollArea.Shape.NoFrame)
+        column.addWidget(area, 1)
+        self.told = wrapped(style="why")
+        column.addWidget(self.told)
+        row, back = QHBoxLayout(), QPushButton(say("Back: leave the file out"))
+        self.take = QPushButton(say("Read it so"))
+        self.take.setObjectName("primary")
+        self.take.setDefault(True)
+        back.clicked.connect(self.reject)
+        self.take.clicked.connect(self.accept)
+        row.addStretch(1)
+        row.addWidget(back)
+        row.addWidget(self.take)
+        column.addLayout(row)
+        self._changed()
+
+    @property
+    def names(self) -> list[str]:
+        """A name that is understood for each column, empty where it is not used."""
+        out = []
+        for holds, unit in self.boxes:
+            quantity, chosen = holds.currentData(), unit.currentData()
+            out.append(f"{quantity} ({chosen})" if quantity and chosen else quantity or "")
+        return out
+
+    def _boxes_for(self, called: str, taken: str) -> tuple[ChoiceBox, ChoiceBox]:
+        """What one column holds and in what unit, as it is taken for so far."""
+        holds, unit = ChoiceBox(), ChoiceBox()
+        holds.addItem(say("not used") + "  ▾", "")
+        for quantity in quantities():
+            holds.addItem(f"{say(QUANTITY_WORDS[quantity])}  ▾", quantity)
+        holds.setAccessibleName(say("What {0} holds", called))
+        unit.setAccessibleName(say("The unit of {0}", called))
+        unit.setMinimumContentsLength(10)
+        column = column_of(taken) if taken else None
+        known = next((q for q in quantities() if column is not None and _channel(q) == column.channel), "")
+        holds.setCurrentIndex(max(holds.findData(known), 0))
+        self._offer_units(holds, unit)
+        if column is not None:
+            same = next((u for u, f in units_of(column.channel).items() if f == column.factor), "")
+            unit.setCurrentIndex(max(unit.findData(same), 0))
+        holds.currentIndexChanged.connect(lambda _: (self._offer_units(holds, unit), self._changed()))
+        unit.currentIndexChanged.connect(lambda _: self._changed())
+        return holds, unit
+
+    def _offer_units(self, holds: ChoiceBox, unit: ChoiceBox) -> None:
+        quantity = holds.currentData()
+        unit.blockSignals(True)
+        unit.clear()
+        units = quantities().get(quantity, ())
+        for one in units:
+            unit.addItem(say("as a part of one") if one == "1" else shown_unit(one), one)
+        if quantity == "time":
+            unit.addItem(say("as a clock shows it"), "")
+        unit.setEnabled(unit.count() > 1)
+        unit.blockSignals(False)
+
+    def _changed(self) -> None:
+        missing, twice = missing_of(self.names), twice_in(self.names)
+        self.take.setEnabled(not missing and twice is None)
+        if twice is not None:
+            self.told.setText(
+                say("Two columns are said to hold the same: {0}.", say(QUANTITY_WORDS[twice.split(" ")[0]]))
+            )
+        elif missing:
+            self.told.setText(say("Still missing: {0}.", "; ".join(say(m) for m in missing)))
+        else:
+            self.told.setText(say("That is enough for a run."))
+
+
+def _channel(quantity: str) -> str:
+    column = column_of(quantity)
+    return column.channel if column is not None else ""

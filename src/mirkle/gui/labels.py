@@ -1,0 +1,52 @@
+"""What the window says: titles of findings, the cautions, the keys."""
+
+from __future__ import annotations
+
+from mirkle.core.judging.finding_kinds import KINDS
+from mirkle.core.judging.findings import Finding
+from mirkle.core.messages import gettext_noop
+from mirkle.gui.translation import say
+
+SEVERITY_WORDS = {
+    "danger": gettext_noop("danger"),
+    "change": gettext_noop("worth changing"),
+    "check": gettext_noop("worth a second look"),
+    "remark": gettext_noop("a remark"),
+}
+ANSWER_WORDS = {
+    "mark": gettext_noop("marked"), "keep": gettext_noop("kept as written"), "talk": gettext_noop("to talk over"), "video": gettext_noop("to look at on the video"),
+    "copied": gettext_noop("copied into the book"), "not-copied": gettext_noop("not copied into the book"),
+}  # fmt: skip
+BY_WORDS = {
+    "": gettext_noop("who says so?"),
+    "driver": gettext_noop("the driver says"),
+    "co-driver": gettext_noop("the co-driver says"),
+    "both": gettext_noop("we both say"),
+}
+BY_SAID = {
+    "driver": gettext_noop("the driver"),
+    "co-driver": gettext_noop("the co-driver"),
+    "both": gettext_noop("both"),
+}
+
+
+def title_of(finding: Finding) -> str:
+    """The plain heading of a finding."""
+    return say(finding.title)
+
+
+def sure_words(finding: Finding) -> str:
+    """How sure a finding is, and of what."""
+    # Nothing that rests on measurements is certain.
+    sure = min(finding.confidence, 0.99)
+    kind = KINDS[finding.kind]
+    if finding.cause or kind.of_the_pass or kind.of_a_place:
+        return say("{0:.0%} sure of this", sure)
+    return say("{0:.0%} sure the note is wrong", sure)
+
+
+def lost_words(count: int) -> str:
+    """How many decisions have no place; empty where every one has."""
+    if not count:
+        return ""
+    return say("1 decision has no place now") if count == 1 else say("{0} decisions have no place now", count)

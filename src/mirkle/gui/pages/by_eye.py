@@ -1,0 +1,467 @@
+"""By eye: the video note by note, and one key for what was seen of each. It needs no recording, and stands beside what one measures."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtGui import QKeyEvent, QTextCursor
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+
+from mirkle.core.errors import MirkleError, UnusableNotes
+from mirkle.core.messages import gettext_noop
+from mirkle.core.notebook.observed import SEEN, Seen, seen_words, to_write, with_grade
+from mirkle.core.notes.rewording import Hand
+from mirkle.gui.controls import ChoiceBox, button, label, wrapped
+from mirkle.gui.labels import BY_WORDS
+from mirkle.gui.splitters import panes
+from mirkle.gui.theme import Theme, font
+from mirkle.gui.translation import say, say_clause, say_fault
+from mirkle.gui.views.note_field import NoteField
+from mirkle.gui.views.notes_page import PageView
+from mirkle.gui.views.status_line import clock
+from mirkle.session.decision_book import BOTH
+from mirkle.session.open_pass import OpenBook
+from mirkle.session.video_pass import Filmed
+from mirkle.session.video_watching import BEFORE_S, Moment, answered, moments_of, next_unanswered
+
+if TYPE_CHECKING:
+    from mirkle.gui.playback import Playback
+    from mirkle.gui.views.video import Picture
+
+NOTE_PX = 26
+SPEEDS = (1.0, 1.5, 2.0, 0.5)
+# Each answer with its key, and how its button is called.
+ANSWERS: dict[Seen, tuple[Qt.Key, str]] = {
+    "as-called": (Qt.Key.Key_A, gettext_noop("as called")),
+    "tighter": (Qt.Key.Key_T, gettext_noop("tighter")),
+    "opener": (Qt.Key.Key_O, gettext_noop("more open")),
+    "other-side": (Qt.Key.Key_S, gettext_noop("other side")),
+    "longer": (Qt.Key.Key_L, gettext_noop("longer")),
+    "shorter": (Qt.Key.Key_K, gettext_noop("shorter")),
+    "missing": (Qt.Key.Key_M, gettext_noop("note missing")),
+    "hazard": (Qt.Key.Key_H, gettext_noop("hazard here")),
+}
+_SEEN_BY_KEY = {key: seen for seen, (key, _) in ANSWERS.items()}
+KNOWN_WORDS = {
+    "tap": gettext_noop("called at {0}, by your key"), "text": gettext_noop("called at {0}, by the timed text"), "sound": gettext_noop("called at {0}, by the sound"),
+    "road": gettext_noop("called about {0}, by where the car was"), "between": gettext_noop("called about {0}, between its neighbours"),
+}  # fmt: skip
+
+
+class WatchView(QWidget):
+    """The page on the left, the picture with the answers on the right. All keys are handled here."""
+
+    def __init__(self, stage: OpenBook, theme: Theme, video: Path | None, fault: str = "") -> None:
+        super().__init__()
+        self.stage, self._theme, self._video = stage, theme, video
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(say("By eye"))
+        self.playback: Playback | None = None
+        self.picture: Picture | None = None
+        self.pending: tuple[Seen, int] | None = None
+        # What was begun and not written, by the note that it is for: going elsewhere loses none of it.
+        self._drafts: dict[int, tuple[tuple[Seen, int], str]] = {}
+        self._shown = -1
+        self._one_said_yes: tuple[int, Seen, str] | None = None
+        self._speed = 0
+        self._until_s: float | None = None
+        self.moments: list[Moment | None] = []
+        self.page = PageView(stage, theme)
+        self.page.picked.connect(self._picked)
+        self.note = wrapped()
+        self.note.setFont(font(NOTE_PX, family="hand"))
+        self.when, self.told, self.said = wrapped(style="faint"), wrapped(style="why"), wrapped(style="readBack")
+        self.at, self.count = label(style="faint"), label(style="faint")
+        self.buttons = {seen: button(f"{say(words)}  {chr(key)}") for seen, (key, words) in ANSWERS.items()}
+        self.field = NoteField(say("What shall stand instead"))
+        self.field.installEventFilter(self)
+        self.field.textChanged.connect(self._read_back)
+        self.asked = wrapped(style="faint")
+        self.write_button = button(say("Write it  ⏎"), say("Write this into the book (Enter)"), "primary")
+        self.later_button = button(say("Talk it over  Esc"), say("Leave the note as it is, to be talked over (Esc)"))
+        self.who = ChoiceBox()
+        self.who.setAccessibleName(say("Who says so"))
+        for by, words in BY_WORDS.items():
+            self.who.addItem(f"{say(words)}  ▾", by)
+        self.play_button = button(say("Play  Space"), say("Play from before the call, or stop (Space)"), "small")
+        self.back_button = button("◂  ,", say("One picture back (comma)"), "small")
+        self.on_button = button("▸  .", say("One picture on (full stop)"), "small")
+        self.speed_button = button(say("× {0:g}  F", 1), say("Faster, twice as fast, half as fast (F)"), "small")
+        self.tap_button = button(
+            say("It is called now  C"),
+            say("The chosen note is being called at this moment; on to the next (C)"),
+            "small",
+        )
+        self.next_button = button(say("Next open  N"), say("The next note that nobody has answered (N)"), "small")
+        self._picture_place = QVBoxLayout()
+        self._keys = self._works()
+        self._lay_out()
+        stage.chosen.connect(self.show_chosen)
+        stage.book.changed.connect(self._decided)
+        stage.reviewed.connect(self.page.show_review)
+        self._decided()
+        self.show_chosen()
+        self.said.setText(fault)
+
+    def _works(self) -> dict[int, Callable[[], object]]:
+        """What each key does; the buttons do the same."""
+        works: dict[int, Callable[[], object]] = {
+            key: lambda s=seen: self.answer(s) for key, seen in _SEEN_BY_KEY.items()
+        }
+        for seen, pressed in self.buttons.items():
+            pressed.clicked.connect(lambda _=False, s=seen: self.answer(s))
+        for key, pressed, work in (
+            (Qt.Key.Key_Space, self.play_button, self.play_or_stop),
+            (Qt.Key.Key_Comma, self.back_button, lambda: self._step_picture(-1)),
+            (Qt.Key.Key_Period, self.on_button, lambda: self._step_picture(1)),
+            (Qt.Key.Key_F, self.speed_button, self.next_speed),
+            (Qt.Key.Key_C, self.tap_button, self.tap),
+            (Qt.Key.Key_N, self.next_button, self.next_open),
+            (Qt.Key.Key_Return, self.write_button, self.write),
+            (Qt.Key.Key_Escape, self.later_button, self.talk_over),
+        ):
+            works[key] = work
+            pressed.clicked.connect(lambda _=False, w=work: w())
+        works[Qt.Key.Key_Enter] = self.write
+        works[Qt.Key.Key_E] = self._edit
+        works[Qt.Key.Key_B] = lambda: self.who.setCurrentIndex((self.who.currentIndex() + 1) % self.who.count())
+        return works
+
+    def _lay_out(self) -> None:
+        right = QWidget()
+        right.setObjectName("card")
+        column = QVBoxLayout(right)
+        column.setContentsMargins(20, 12, 20, 12)
+        column.setSpacing(6)
+        column.addWidget(self.note)
+        column.addWidget(self.when)
+        column.addLayout(self._picture_place, 1)
+        playing = QHBoxLayout()
+        for widget in (self.play_button, self.back_button, self.on_button, self.speed_button, self.tap_button):
+            playing.addWidget(widget)
+        playing.addWidget(self.at)
+        playing.addStretch(1)
+        playing.addWidget(self.count)
+        playing.addWidget(self.next_button)
+        column.addLayout(playing)
+        column.addWidget(self.told)
+        answers = QGridLayout()
+        answers.setSpacing(6)
+        for place, pressed in enumerate(self.buttons.values()):
+            pressed.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            answers.addWidget(pressed, place // 4, place % 4)
+        column.addLayout(answers)
+        column.addWidget(self.asked)
+        writing = QHBoxLayout()
+        writing.addWidget(self.field, 1)
+        writing.addWidget(self.who)
+        writing.addWidget(self.write_button)
+        writing.addWidget(self.later_button)
+        column.addLayout(writing)
+        column.addWidget(self.said)
+        self.empty = wrapped(say("No picture yet. Space plays from before the call."), "faint")
+        self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.empty.setMinimumHeight(150)
+        self._picture_place.addWidget(self.empty, 1)
+        both = panes(self, "by-eye", (self.page, 4), (right, 7))
+        both.setContentsMargins(10, 10, 10, 10)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        self._theme = theme
+        self.page.set_theme(theme)
+        if self.picture is not None:
+            self.picture.theme = theme
+
+    # What is shown
+
+    def _decided(self) -> None:
+        """Takes in what was decided, and moments that were tapped."""
+        self.moments = moments_of(self.stage)
+        self.count.setText(say("{0} of {1} answered", answered(self.stage), len(self.stage.notes)))
+        self.page.viewport().update()
+        self._show_answer()
+
+    def show_chosen(self) -> None:
+        """Shows the chosen note, what can be said of it, and what was answered."""
+        note = self.stage.notes[self.stage.note]
+        if self.pending is not None:
+            self._drafts[self._shown] = self.pending, self.field.toPlainText()
+        self._shown, self._one_said_yes = note.index, None
+        self.pending, text = self._drafts.pop(note.index, (None, ""))
+        self.field.setPlainText(text)
+        self.page.show_chosen()
+        self.note.setText(note.text)
+        moment = self.moments[note.index]
+        when = (
+            say(KNOWN_WORDS[moment.known], clock(moment.from_s))
+            if moment is not None
+            else say("no call is known yet: play it, and press C at each call")
+        )
+        self.when.setText(say("page {0}, line {1}: {2}", note.page, note.line, when))
+        told = self.stage.told(note.index) if isinstance(self.stage, Filmed) else []
+        self.told.setText(" ".join(say_clause(c) for c in told))
+        self.told.setVisible(bool(told))
+        self._show_answer()
+        self._read_back()
+
+    def _show_answer(self) -> None:
+        """What was seen of the chosen note, or what is asked about it now."""
+        decision = self.stage.book.seen(self.stage.note)
+        asked = self.pending is not None
+        for widget in (self.field, self.who, self.write_button, self.later_button):
+            widget.setVisible(asked)
+        if self.pending is not None:
+            seen, _ = self.pending
+            words = {"missing": say("Which note is missing behind this one?"), "hazard": say("What is there?")}.get(
+                seen,
+                say(
+                    "{0}: what shall stand instead? The same key goes one further, a figure is the grade, E edits.",
+                    say(SEEN[seen].words),
+                ),
+            )
+            self.asked.setText(words)
+        elif decision is None:
+            self.asked.setText(say("Play it, then say what you saw."))
+        elif decision.answer == "mark":
+            new = decision.text.replace("\n", " / ")
+            self.asked.setText(say("Seen on the video: {0}; marked: {1}", say(seen_words(decision.seen)), new))
+        elif decision.answer == "talk":
+            self.asked.setText(say("Seen on the video: {0}; to talk over", say(seen_words(decision.seen))))
+        else:
+            self.asked.setText(say("Seen on the video: {0}", say(seen_words(decision.seen))))
+        for seen, pressed in self.buttons.items():
+            is_it = (self.pending[0] if self.pending else decision.seen if decision else "") == seen
+            name = "primary" if is_it else ""
+            if pressed.objectName() != name:
+                pressed.setObjectName(name)
+                pressed.style().polish(pressed)
+
+    # Answers
+
+    def answer(self, seen: Seen) -> None:
+        """What was seen of the chosen note: right as it was called, or what shall stand instead is asked next."""
+        if seen == "as-called":
+            self._do(lambda: self.stage.book.see(seen, self.stage.note, by=self._by), on=True)
+            return
+        steps = self.pending[1] + 1 if self.pending is not None and self.pending[0] == seen else 1
+        text = self._proposed(seen, steps)
+        if not text and steps > 1:
+            return
+        self.pending = (seen, steps)
+        by_itself = bool(text) or seen in ("missing", "hazard")
+        # Where only the crew can say how, it goes on from what stands there.
+        self.field.setPlainText(text if by_itself else self._as_it_stands)
+        self._show_answer()
+        if not text:
+            self.field.setFocus()
+            self.field.moveCursor(QTextCursor.MoveOperation.End)
+
+    @property
+    def _as_it_stands(self) -> str:
+        return self.stage.book.edition.text_of(self.stage.notes[self.stage.note])
+
+    def _proposed(self, seen: Seen, steps: int) -> str:
+        hand = Hand(self.stage.reading, self.stage.language)
+        return to_write(seen, self.stage.notes[self.stage.note], hand, self.stage.school, steps)
+
+    def _grade(self, grade: str) -> None:
+        """A figure pressed while a grade is asked for is that grade."""
+        hand = Hand(self.stage.reading, self.stage.language)
+        text = with_grade(self.stage.notes[self.stage.note], hand, self.stage.school, grade)
+        if text:
+            self.field.setPlainText(text)
+
+    @property
+    def _by(self) -> str:
+        return str(self.who.currentData())
+
+    @property
+    def text(self) -> str:
+        """What would be written: a missing note stands behind the chosen one."""
+        words = self.field.text
+        if self.pending is not None and self.pending[0] == "missing" and words:
+            return f"{self._as_it_stands}\n{words}"
+        return words
+
+    def _read_back(self) -> None:
+        """What stands in the field in plain words, or why it is no note."""
+        self._one_said_yes = None
+        if self.pending is None or self.pending[0] == "hazard" or not self.field.text:
+            self.said.setText("")
+            return
+        try:
+            self.said.setText(say("Reads: {0}", say_clause(self.stage.book.read_back(self.text))))
+        except UnusableNotes as fault:
+            self.said.setText(say_fault(fault))
+
+    def write(self) -> None:
+        """Writes what stands in the field; what lets the car go faster takes a second Enter, by the other of the two."""
+        if self.pending is None:
+            return
+        (seen, _), text, note, by = self.pending, self.text, self.stage.note, self._by
+        if not text:
+            self.said.setText(say("Write it, or press Esc to talk it over."))
+            return
+        faster = seen != "hazard" and (SEEN[seen].faster or self.stage.book.wants_both(None, note, text))
+        if faster and self.stage.book.can_be_marked(None, note, text):
+            if self._one_said_yes != (note, seen, text):
+                self._one_said_yes = (note, seen, text)
+                self.said.setText(
+                    say("This makes the note faster: one of you has said yes, the other presses Enter too.")
+                )
+                return
+            by = BOTH
+        self._do(lambda: self.stage.book.see(seen, note, text, by=by), on=seen != "hazard")
+
+    def talk_over(self) -> None:
+        """Keeps what was seen without writing anything yet."""
+        pending, note = self.pending, self.stage.note
+        self.setFocus()
+        if pending is not None and pending[0] != "hazard":
+            self._do(lambda: self.stage.book.see(pending[0], note, by=self._by), on=True)
+        elif pending is not None:
+            self.pending = None
+            self._show_answer()
+            self.said.setText("")
+
+    def _do(self, work: Callable[[], None], *, on: bool) -> None:
+        """Takes an answer, and goes ``on`` to the next note that is open; a fault is said under the field."""
+        try:
+            work()
+        except MirkleError as fault:
+            self.said.setText(say_fault(fault))
+            return
+        self.setFocus()
+        self.pending = self._one_said_yes = None
+        self._show_answer()
+        self.said.setText("")
+        if on:
+            self.next_open()
+
+    def _edit(self) -> None:
+        if self.pending is not None:
+            self.field.setFocus()
+            self.field.selectAll()
+
+    def next_open(self) -> None:
+        """Goes to the next note that nobody has answered, and plays it where the video is running or has run."""
+        following = next_unanswered(self.stage)
+        if following is None:
+            self.said.setText(say("Every note is answered."))
+            return
+        self.stage.choose_note(following)
+        if self.playback is not None and self.moments[following] is not None:
+            self._play_chosen()
+
+    # The video
+
+    def _player(self) -> Playback | None:
+        """What plays the video, where this machine can; made when it is first wanted."""
+        if self.playback is None and self._video is not None:
+            try:
+                from mirkle.gui.playback import Playback
+                from mirkle.gui.views.video import Picture
+            except ImportError:
+                self.said.setText(say("The sound can't be played here: a system library is missing"))
+                return None
+            self.playback = Playback(self._video, self)
+            self.picture = Picture(self.playback, self._theme)
+            self._picture_place.replaceWidget(self.empty, self.picture)
+            self._picture_place.setStretchFactor(self.picture, 1)
+            self.empty.hide()
+            self.playback.moved.connect(self._moved)
+            self.playback.failed.connect(lambda words: self.said.setText(say("The sound can't be played: {0}", words)))
+        return self.playback
+
+    def play_or_stop(self) -> None:
+        """Plays the chosen note from before its call to behind its corner, or stops. Where no call is known yet it plays on from where it
+        is, so that each can be tapped."""
+        player = self._player()
+        if player is None:
+            return
+        if player.playing:
+            player.stop()
+        elif self.moments[self.stage.note] is not None:
+            self._play_chosen()
+        else:
+            self._until_s = None
+            player.play_from(player.seconds)
+
+    def _play_chosen(self) -> None:
+        moment, player = self.moments[self.stage.note], self._player()
+        if moment is not None and player is not None:
+            # Between taps it runs on: the next call has to be heard.
+            self._until_s = None if moment.known == "between" and self.stage.book.taps else moment.until_s
+            player.play_from(moment.from_s - BEFORE_S)
+
+    def _moved(self, seconds: float) -> None:
+        self.at.setText(clock(seconds))
+        if self._until_s is not None and seconds >= self._until_s and self.playback is not None:
+            self._until_s = None
+            self.playback.stop()
+
+    def _step_picture(self, by: int) -> None:
+        player = self._player()
+        if player is not None:
+            player.step(by)
+
+    def next_speed(self) -> None:
+        """As recorded, half as fast again, twice as fast, half as fast."""
+        self._speed = (self._speed + 1) % len(SPEEDS)
+        self.speed_button.setText(say("× {0:g}  F", SPEEDS[self._speed]))
+        player = self._player()
+        if player is not None:
+            player.set_speed(SPEEDS[self._speed])
+
+    def tap(self) -> None:
+        """The chosen note is being called now: keeps the moment, and goes on to the next note while the video runs."""
+        player = self._player()
+        if player is None:
+            return
+        self._until_s = None
+        at_s, note = player.seconds, self.stage.note
+        try:
+            self.stage.book.tap(note, at_s)
+        except MirkleError as fault:
+            self.said.setText(say_fault(fault))
+            return
+        if player.playing and note + 1 < len(self.stage.notes):
+            self.stage.choose_note(note + 1)
+        else:
+            self.show_chosen()
+
+    def _picked(self, note: int) -> None:
+        self.stage.choose_note(note)
+        if self.playback is not None and self.playback.playing and self.moments[self.stage.note] is not None:
+            self._play_chosen()
+
+    def hideEvent(self, event: QEvent | None) -> None:
+        if self.playback is not None:
+            self.playback.stop()
+        super().hideEvent(event)  # type: ignore[arg-type]
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if watched is self.field and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                self.write()
+                return True
+            if event.key() == Qt.Key.Key_Escape:
+                self.talk_over()
+                return True
+        return super().eventFilter(watched, event)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
+            event.ignore()
+        elif event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
+            self.page.keyPressEvent(event)
+        elif event.text().isdigit() and self.pending is not None and self.pending[0] in ("tighter", "opener"):
+            self._grade(event.text())
+        elif (work := self._keys.get(event.key())) is not None:
+            work()
+        else:
+            event.ignore()

@@ -1,0 +1,130 @@
+"""Two editions of the book against each other, and the decisions in the order in which they were taken."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
+
+from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.observed import seen_words
+from mirkle.gui.controls import ChoiceBox, label, wrap_items
+from mirkle.gui.labels import ANSWER_WORDS, BY_SAID
+from mirkle.gui.translation import say, say_clause
+from mirkle.gui.views.status_line import clock
+from mirkle.session.decision_book import ADDITIONS, ON_PASS
+from mirkle.session.decision_places import COPIED, MOMENT, NOT_COPIED
+from mirkle.session.editions import differences, editions, in_words
+from mirkle.session.open_pass import OpenBook
+
+
+class EditionsDialog(QDialog):
+    """Choose two editions; the places where they differ are listed by line."""
+
+    def __init__(self, stage: OpenBook, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(say("Two editions"))
+        self.resize(760, 560)
+        self._editions = editions(stage)
+        self.heading, self.list = label(), QListWidget()
+        self.heading.setObjectName("title")
+        self.list.setAccessibleName(say("What differs, by line"))
+        wrap_items(self.list)
+        self.boxes = (ChoiceBox(), ChoiceBox())
+        written = next(i for i, e in enumerate(self._editions) if str(e.name) == "as written")
+        row = QHBoxLayout()
+        for box, name, at in zip(self.boxes, ("first", "second"), (written, len(self._editions) - 1), strict=True):
+            for edition in self._editions:
+                box.addItem(f"{say_clause(edition.name)}  ▾")
+            box.setAccessibleName(say("The first edition") if name == "first" else say("The second edition"))
+            box.setCurrentIndex(at)
+            box.currentIndexChanged.connect(self.refresh)
+            row.addWidget(box)
+        back = QPushButton(say("Back"))
+        back.clicked.connect(self.accept)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(28, 22, 28, 20)
+        column.addWidget(self.heading)
+        column.addLayout(row)
+        column.addWidget(self.list, 1)
+        column.addWidget(back)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Compares the two that are chosen."""
+        first, second = (self._editions[box.currentIndex()] for box in self.boxes)
+        found = differences(first.text, second.text)
+        self.heading.setText(say_clause(in_words(found)))
+        self.list.clear()
+        for d in found:
+            old, new = (t.replace("\n", " / ") for t in (d.old, d.new))
+            self.list.addItem(
+                say("line {0}     {1}   →   {2}", d.line, old or say("nothing"), new or say("struck out"))
+            )
+
+
+class HistoryDialog(QDialog):
+    """What was decided, the latest first; undo takes the topmost back."""
+
+    def __init__(self, stage: OpenBook, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self.setWindowTitle(say("What was decided"))
+        self.resize(700, 520)
+        self.list = QListWidget()
+        self.list.setAccessibleName(say("Decisions, the latest first"))
+        wrap_items(self.list)
+        self.undo_button, self.redo_button, back = (
+            QPushButton(say("Undo")),
+            QPushButton(say("Redo")),
+            QPushButton(say("Back")),
+        )
+        self.undo_button.clicked.connect(stage.undo)
+        self.redo_button.clicked.connect(stage.redo)
+        back.clicked.connect(self.accept)
+        title = label(say("What was decided, the latest first"))
+        title.setObjectName("title")
+        row = QHBoxLayout()
+        row.addWidget(self.undo_button)
+        row.addWidget(self.redo_button)
+        row.addStretch(1)
+        row.addWidget(back)
+        column = QVBoxLayout(self)
+        column.setContentsMargins(28, 22, 28, 20)
+        column.addWidget(title)
+        column.addWidget(self.list, 1)
+        column.addLayout(row)
+        stage.book.changed.connect(self.refresh)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Lists the decisions as they stand."""
+        self.list.clear()
+        for decision in self.stage.book.history:
+            self.list.addItem(_sentence(self.stage, decision))
+        self.undo_button.setEnabled(bool(self.stage.book.history))
+        self.redo_button.setEnabled(bool(self.stage.book.undone))
+
+
+def _sentence(stage: OpenBook, decision: Decision) -> str:
+    by = f", {say(BY_SAID[decision.by])}" if decision.by else ""
+    remark = f" ({decision.remark})" if decision.remark else ""
+    if decision.answer == ON_PASS:
+        return say("About the pass itself: its files, or what was set by hand")
+    if decision.answer in (*ADDITIONS, "gone") and decision.from_m >= 0:
+        what = say("taken away") if decision.answer == "gone" else say(decision.answer)
+        return say("{0} at {1:.2f} km: {2}{3}{4}", what, decision.from_m / 1000, decision.text, by, remark)
+    if decision.answer in (COPIED, NOT_COPIED):
+        return say(
+            "{0}: {1}", say(ANSWER_WORDS[decision.answer]), decision.text.replace("\n", " / ") or say("struck out")
+        )
+    finding = stage.book.finding_of(decision)
+    at = decision.first_note if decision.first_note >= 0 else finding.note if finding else 0
+    note = stage.notes[min(at, len(stage.notes) - 1)]
+    place = say("page {0}, line {1}", note.page, note.line)
+    if decision.answer == MOMENT:
+        return say("{0}: called at {1}, by your key: {2}", place, clock(float(decision.text)), note.text)
+    if decision.answer in ADDITIONS:
+        return say("{0}: {1} behind it: {2}{3}{4}", place, say(decision.answer), decision.text, by, remark)
+    if decision.seen:
+        remark += " (" + say("seen on the video") + f": {say(seen_words(decision.seen))})"
+    new = f" → {decision.text}".replace("\n", " / ") if decision.answer == "mark" else ""
+    return f"{place}: {say(ANSWER_WORDS[decision.answer])}{by}: {note.text}{new}{remark}"

@@ -1,0 +1,522 @@
+"""Gather: bring the notes and the run, see what each is and what was read from it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+from pathlib import Path
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QCheckBox,
+    QFileDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from mirkle.core.cautions import CAUTIONS
+from mirkle.core.messages import gettext_noop
+from mirkle.core.notes.crew_profile import ORDERS, SENSES
+from mirkle.core.review import Review
+from mirkle.files.project.project import Material
+from mirkle.gui.controls import ChoiceBox, button, empty, label, wrapped
+from mirkle.gui.pages.gather_rows import filmed_rows, rows_of
+from mirkle.gui.pages.proof import ProofView, heading_of
+from mirkle.gui.pages.shelf import ShelfView
+from mirkle.gui.theme import Theme
+from mirkle.gui.translation import say
+from mirkle.gui.views.map_with_heights import PlanView
+from mirkle.gui.views.said_against import AgainstView
+from mirkle.gui.views.status_line import clock
+from mirkle.session.proof import Doubt, Proof, meant, overruled, proofs_of, taught, undone
+from mirkle.session.reviewed_pass import Stage
+from mirkle.session.said_against import SaidAgainst
+from mirkle.session.video_pass import Filmed
+
+FILTER = (
+    "Notes, runs, words, sound (*.txt *.docx *.odt *.rtf *.xlsx *.ods *.csv *.gpx *.nmea *.log *.mf4 *.fit *.tcx *.kml *.kmz "
+    "*.geojson *.zip *.gz *.vtt *.srt *.sbv *.ttml *.ass *.json *.toml *.mirkle *.wav *.flac *.opus *.ogg *.mp3 *.mp4 *.mkv *.mov);;"
+    "All files (*)"
+)
+
+
+PASS_WORDS = {
+    "reconnaissance": gettext_noop("reconnaissance"),
+    "first": gettext_noop("first pass"),
+    "later": gettext_noop("later pass"),
+}
+HABIT_NAMES = {"order": gettext_noop("what comes first"), "sense": gettext_noop("which way the grades run")}
+HABITS = {"order": ORDERS, "sense": SENSES}
+HABIT_WORDS = {
+    "direction-first": gettext_noop("direction first, left 4"), "grade-first": gettext_noop("grade first, 4 left"),
+    "ascending": gettext_noop("1 is tight"), "descending": gettext_noop("1 is nearly flat out"),
+}  # fmt: skip
+STEPS = (
+    (
+        gettext_noop("First, Gather"),
+        gettext_noop("your notes and the run. Mirkle finds the start, the driven line and the place of every note."),
+    ),
+    (
+        gettext_noop("then Line up"),
+        gettext_noop("see that every note lies on its bend: the few that are unsure come first, and a key mends them."),
+    ),
+    (
+        gettext_noop("then Compare"),
+        gettext_noop(
+            "note by note, what was called with what the car met, the most dangerous first. Mark it, keep it, or "
+            "talk it over: one key each, and every one can be undone."
+        ),
+    ),
+    (
+        gettext_noop("then Book"),
+        gettext_noop(
+            "the new notes in your own hand, and a card of the changes by page and line to copy with a pencil."
+        ),
+    ),
+    (
+        gettext_noop("then Rehearse"),
+        gettext_noop("the changed places at their coming pace, until each was called in time twice."),
+    ),
+    (
+        gettext_noop("then Passes"),
+        gettext_noop("after the next pass: whether each change was right, is still too fast, or is now too slow."),
+    ),
+)
+
+# The width of the headings at the left.
+HEAD_PX = 116
+
+
+class Gather(QWidget):
+    """Emits ``files_given`` and ``new_stage_wanted`` with paths, ``demo_wanted`` and ``typing_wanted``.
+
+    ``settled`` carries the crew's file as it shall be after a doubtful word was settled; ``limits_wanted`` when the car left
+    the start line and passed the finish, each ``None`` to have it found; ``about_pass_typed`` what kind of pass it was and its day; ``stage_wanted`` a recent stage's file;
+    ``hear_wanted`` a moment of the words' clock to be heard; ``compare_wanted`` when all was taken for the right thing.
+    """
+
+    files_given = pyqtSignal(list)
+    demo_wanted = pyqtSignal()
+    typing_wanted = pyqtSignal()
+    settled = pyqtSignal(object)
+    limits_wanted = pyqtSignal(object, object)
+    about_pass_typed = pyqtSignal(str, str)
+    stage_wanted = pyqtSignal(object)
+    new_stage_wanted = pyqtSignal(list)
+    hear_wanted = pyqtSignal(float)
+    compare_wanted = pyqtSignal()
+    change_wanted = pyqtSignal(int)
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.heading = wrapped(style="title")
+        self.lead = wrapped(style="why")
+        self.open_button = QPushButton(say("Choose files…  Ctrl+O"))
+        self.demo_button = QPushButton(say("Show me the demo stage"))
+        self.type_button = QPushButton(say("Type the notes in…"))
+        self.type_button.clicked.connect(self.typing_wanted)
+        self.next_button = button(
+            say("Go on to Compare  ⏎"), say("See what was found, the most dangerous first (Enter)"), "primary"
+        )
+        self.next_button.clicked.connect(self.compare_wanted)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(say("Gather"))
+        self.open_button.clicked.connect(self.choose_files)
+        self.demo_button.clicked.connect(self.demo_wanted)
+        self.shelf = ShelfView()
+        self.shelf.wanted.connect(self.stage_wanted)
+        self.read = QVBoxLayout()
+        self.fault = wrapped(style="fault")
+        self.fault.setAccessibleName(say("What went wrong"))
+        self.habit_boxes = {habit: ChoiceBox() for habit in HABITS}
+        self.habits = self._habits_row()
+        self.start_field, self.finish_field = QLineEdit(), QLineEdit()
+        self.kind_box, self.day_field = ChoiceBox(), QLineEdit()
+        self.about_pass = self._about_pass_row()
+        self.limits = self._limits_row()
+        self.drives = QWidget()
+        QHBoxLayout(self.drives).setContentsMargins(0, 4, 0, 4)
+        self._plan_place = QVBoxLayout()
+        self._waiting: Callable[[], None] | None = None
+        self.has_stage = False
+        self._lay_out()
+        self.show_empty([])
+
+    def _habits_row(self) -> QWidget:
+        """Two boxes in which the crew overrules what was found of its way of writing."""
+        row, column = _headed(say("How you write"))
+        for habit, box in self.habit_boxes.items():
+            box.setAccessibleName(say("How you write: {0}", say(HABIT_NAMES[habit])))
+            box.activated.connect(lambda _i, h=habit, b=box: self._settle(overruled(self._inputs, h, b.currentData())))
+            # However long its words are, it is as wide as the page and no wider.
+            box.setSizeAdjustPolicy(ChoiceBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+            box.setMinimumContentsLength(12)
+            column.addWidget(box)
+        return row
+
+    def _about_pass_row(self) -> QWidget:
+        """What kind of pass it was, and its day, in the crew's own words."""
+        row, column = _headed(say("This pass"))
+        for key, words in PASS_WORDS.items():
+            self.kind_box.addItem(f"{say(words)}  ▾", key)
+        self.kind_box.setAccessibleName(say("What kind of pass it was"))
+        self.day_field.setObjectName("quiet")
+        self.day_field.setAccessibleName(say("Day, time and conditions of the pass"))
+        self.day_field.setPlaceholderText(say("day, time, dry or wet"))
+        self.kind_box.activated.connect(lambda _: self._about_pass_told())
+        self.day_field.editingFinished.connect(self._about_pass_told)
+        column.addWidget(self.kind_box)
+        column.addWidget(self.day_field)
+        return row
+
+    def _about_pass_told(self) -> None:
+        self.about_pass_typed.emit(self.kind_box.currentData(), self.day_field.text().strip())
+
+    def _limits_row(self) -> QWidget:
+        """Two fields in which the crew sets right when the car left the start and passed the finish."""
+        row, column = _headed(say("On its clock"))
+        set_button = QPushButton(say("Set"))
+        set_button.setObjectName("small")
+        set_button.clicked.connect(self._limits_typed)
+        for words, field in (
+            (gettext_noop("away at"), self.start_field),
+            (gettext_noop("finish at"), self.finish_field),
+        ):
+            field.setFixedWidth(86)
+            field.setObjectName("quiet")
+            field.setAccessibleName(say("{0}, minutes and seconds on the recording's clock", say(words)))
+            field.setToolTip(say("Minutes and seconds, such as 10:57.2; empty to have it found"))
+            field.returnPressed.connect(self._limits_typed)
+            line = QHBoxLayout()
+            line.addWidget(label(say(words)), 1)
+            line.addWidget(field)
+            column.addLayout(line)
+        column.addWidget(set_button, alignment=Qt.AlignmentFlag.AlignRight)
+        return row
+
+    def _show_drives(self, review: Review) -> None:
+        """Which drive of a recording that holds several is the stage: a question with a button for each."""
+        row = self.drives.layout()
+        assert row is not None
+        empty(row)
+        found = review.measured.drives
+        self.drives.setVisible(len(found) > 1)
+        if len(found) < 2:
+            return
+        head = wrapped(style="faint")
+        head.setText(say("Which of {0} drives is the stage?", len(found)))
+        head.setFixedWidth(HEAD_PX)
+        row.addWidget(head)
+        choices = QWidget()
+        column = QVBoxLayout(choices)
+        column.setContentsMargins(0, 0, 0, 0)
+        row.addWidget(choices)
+        for drive in found:
+            words = say("{0} to {1}, {2:.1f} km", clock(drive.start_s), clock(drive.stop_s), drive.length_m / 1000)
+            button = QPushButton(words)
+            button.setCheckable(True)
+            button.setChecked(
+                drive.start_s < review.measured.drive.stop_s and drive.stop_s > review.measured.drive.start_s
+            )
+            button.clicked.connect(lambda _=False, at=drive.start_s: self.limits_wanted.emit(at, None))
+            column.addWidget(button)
+
+    def _limits_typed(self) -> None:
+        times: list[float | None] = []
+        for field, found in zip((self.start_field, self.finish_field), self._found_limits, strict=True):
+            text = field.text().strip()
+            try:
+                times.append(None if not text else found[1] if text == clock(found[0]) else seconds_of(text))
+            except ValueError:
+                self.say_fault(say("“{0}” is no time: write minutes and seconds, such as 10:57.2", text))
+                return
+        start, finish = times
+        if start is not None and finish is not None and finish <= start:
+            self.say_fault(say("The finish can't come before the start: set one of them right"))
+            return
+        self.say_fault("")
+        self.limits_wanted.emit(start, finish)
+
+    def _show_plan(self, plan: PlanView | None) -> None:
+        empty(self._plan_place)
+        if plan is not None:
+            self._plan_place.addWidget(plan)
+
+    def _show_habits(self, stage: Stage) -> None:
+        crew, school = stage.crew, stage.review.school
+        found = {
+            "order": (stage.review.reading.order, crew.order, 1.0),
+            "sense": (school.sense, crew.sense, school.sense_sure),
+        }
+        for habit, box in self.habit_boxes.items():
+            value, told, sure = found[habit]
+            box.clear()
+            how_sure = "" if sure > 0.98 else say(", {0:.0%} sure", sure)
+            box.addItem(
+                say("found: {0}{1}", say(HABIT_WORDS[value]), how_sure) if told is None else say("let Mirkle tell"),
+                None,
+            )
+            for choice in HABITS[habit]:
+                box.addItem(say(HABIT_WORDS[choice]), choice)
+            box.setCurrentIndex(max(0, box.findData(told)) if told else 0)
+
+    def _lay_out(self) -> None:
+        card = QWidget()
+        card.setObjectName("card")
+        column = QVBoxLayout(card)
+        column.setContentsMargins(36, 26, 36, 22)
+        column.setSpacing(7)
+        column.addWidget(self.heading)
+        column.addWidget(self.lead)
+        buttons = QHBoxLayout()
+        buttons.addWidget(self.open_button)
+        buttons.addWidget(self.type_button)
+        buttons.addWidget(self.demo_button)
+        buttons.addWidget(self.next_button)
+        buttons.addStretch(1)
+        column.addLayout(buttons)
+        column.addWidget(self.shelf, 3)
+        column.addWidget(self.fault)
+        column.addWidget(self._scrolled(self.drives, self.read, self.about_pass, self.limits, self.habits), 4)
+        column.addLayout(self._plan_place, 2)
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(10, 10, 10, 10)
+        self.proof_card = QWidget()
+        self.proof_card.setObjectName("card")
+        self.proofs = QVBoxLayout(self.proof_card)
+        self.proofs.setContentsMargins(24, 20, 24, 20)
+        self.proofs.setSpacing(14)
+        self._left, self._right = QWidget(), QWidget()
+        outer.addWidget(self._left, 1)
+        outer.addWidget(card, 4)
+        outer.addWidget(self.proof_card, 5)
+        outer.addWidget(self._right, 1)
+
+    def _scrolled(self, *parts: QWidget | QVBoxLayout) -> QScrollArea:
+        """Parts under each other that keep their height; what has no room is scrolled to."""
+        inside, area = QWidget(), QScrollArea()
+        column = QVBoxLayout(inside)
+        column.setContentsMargins(0, 0, 8, 0)
+        column.setSpacing(2)
+        for part in parts:
+            if isinstance(part, QWidget):
+                column.addWidget(part)
+            else:
+                column.addLayout(part)
+        column.addStretch(1)
+        area.setWidget(inside)
+        area.setWidgetResizable(True)
+        inside.setAutoFillBackground(False)
+        if (shown := area.viewport()) is not None:
+            shown.setAutoFillBackground(False)
+        area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setAccessibleName(say("What was read"))
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        return area
+
+    def show_empty(self, sentences: list[tuple[str, str]], against: SaidAgainst | None = None) -> None:
+        """Before a stage is open: what is there of it, as (name, sentence), and the words against the notes."""
+        self.heading.setText(say("Drop your notes and the recording of the run here"))
+        self._waiting, self.has_stage = None, False
+        self.demo_button.show()
+        self.type_button.show()
+        self.next_button.hide()
+        self.lead.setText(
+            say(
+                "The notes as text or in a document, a note a line, as you write them. The run as a table (time and position at "
+                "least), a telephone's archive, GPX, NMEA, FIT, TCX, KML, GeoJSON or MDF4. What was said in the car as timed text, "
+                "and its sound or video, if you have them. Mirkle says what each file is and what it read from it; all stay as they are."
+            )
+        )
+        self._show_beside([] if against is None else [(say("Said against written"), AgainstView(against))])
+        self.habits.hide()
+        self.limits.hide()
+        self.about_pass.hide()
+        self.drives.hide()
+        self.shelf.refresh()
+        self._show_plan(None)
+        first = [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)]
+        self._show_rows(sentences or [(say(head) if head else "", say(words)) for head, words in first])
+
+    def show_stage(self, stage: Stage, theme: Theme, *, can_hear: bool = False) -> None:
+        """The open stage: its files, what was read, and what can't be judged from it; ``can_hear`` its words.
+
+        Worked out when it is gone to (:meth:`fill`): most of the time a stage opens in Compare.
+        """
+        self._waiting, self.has_stage = lambda: self._fill(stage, theme, can_hear=can_hear), True
+
+    def show_filmed(self, filmed: Filmed) -> None:
+        """An open pass with nothing but a book and a video."""
+        self._waiting, self.has_stage = None, True
+        self._show_beside([])
+        for part in (self.habits, self.limits, self.drives, self.shelf, self.demo_button, self.type_button):
+            part.hide()
+        self._show_plan(None)
+        self.next_button.setText(say("Go on to watch it  ⏎"))
+        self.next_button.show()
+        self.heading.setText(say("{0}: book and video", filmed.project.name))
+        self.lead.setText(
+            say(
+                "Nothing recorded this pass but the camera, so nothing is measured: you watch, note by note, and say what you saw. "
+                "Drop the recording of the run here at any time, and it is measured as well."
+            )
+        )
+        self.about_pass.show()
+        self.kind_box.setCurrentIndex(max(self.kind_box.findData(filmed.this_pass.kind), 0))
+        self.day_field.setText(filmed.this_pass.day)
+        self._show_rows(filmed_rows(filmed))
+
+    def fill(self) -> None:
+        """Shows what :meth:`show_stage` was given, unless it was shown already."""
+        waiting, self._waiting = self._waiting, None
+        if waiting is not None:
+            waiting()
+
+    def _fill(self, stage: Stage, theme: Theme, *, can_hear: bool) -> None:
+        self._inputs = stage.inputs
+        self._show_proofs(proofs_of(stage.inputs), theme, can_hear=can_hear)
+        self._show_habits(stage)
+        self._show_plan(PlanView(stage, theme))
+        self.habits.show()
+        self.shelf.hide()
+        self.demo_button.hide()
+        self.type_button.hide()
+        self.next_button.setText(say("Go on to Compare  ⏎"))
+        self.next_button.show()
+        review = stage.review
+        self.heading.setText(say("{0}: {1:.1f} km from start to finish", stage.project.name, review.finish_m / 1000))
+        self.lead.setText(
+            say(
+                "{0}. Drop another pass or what was said here to add it; what can't be told of a file is asked first.",
+                stage.run.name,
+            )
+        )
+        self.limits.show()
+        self.about_pass.show()
+        self.kind_box.setCurrentIndex(max(self.kind_box.findData(stage.this_pass.kind), 0))
+        self.day_field.setText(stage.this_pass.day)
+        self._show_drives(review)
+        self._found_limits = (
+            (review.measured.drive.start_s, stage.by_hand.start_s),
+            (review.finish_s, stage.by_hand.finish_s),
+        )
+        for field, (seconds, _) in zip((self.start_field, self.finish_field), self._found_limits, strict=True):
+            field.setText(clock(seconds))
+        self._show_rows(rows_of(stage))
+
+    def _show_proofs(self, proofs: list[Proof], theme: Theme, *, can_hear: bool) -> None:
+        """The proofs, the one with the most to settle in front."""
+        views: list[tuple[str, QWidget]] = []
+        for proof in proofs:
+            view = ProofView(proof, theme)
+            view.offer_sound(there=can_hear)
+            view.left.connect(self._leave)
+            view.change_wanted.connect(self.change_wanted)
+            view.explained.connect(self._teach)
+            view.hear_wanted.connect(self.hear_wanted)
+            views.append((heading_of(proof), view))
+        self._show_beside(views, in_front=max(range(len(proofs)), key=lambda n: len(proofs[n].doubts), default=0))
+
+    def _show_beside(self, views: list[tuple[str, QWidget]], in_front: int = 0) -> None:
+        """Pages beside the card, one of them at a time, each with its heading as a button; without any the card is alone."""
+        empty(self.proofs)
+        for part in (self._left, self._right):
+            part.setVisible(not views)
+        self.proof_card.setVisible(bool(views))
+        if not views:
+            return
+        heads, pages = QWidget(), QStackedWidget()
+        row = QHBoxLayout(heads)
+        row.setContentsMargins(0, 0, 0, 0)
+        group = QButtonGroup(heads)
+        for number, (words, view) in enumerate(views):
+            pages.addWidget(view)
+            button = QPushButton(words)
+            button.setCheckable(True)
+            button.setChecked(number == in_front)
+            button.clicked.connect(lambda _=False, n=number: pages.setCurrentIndex(n))
+            group.addButton(button)
+            row.addWidget(button, 1)
+        pages.setCurrentIndex(in_front)
+        self.proofs.addWidget(heads)
+        heads.setVisible(len(views) > 1)
+        self.proofs.addWidget(pages, 1)
+
+    def _leave(self, doubt: Doubt) -> None:
+        self._settle((meant if doubt.kind == "itself" else undone)(self._inputs, doubt))
+
+    def _teach(self, doubt: Doubt, kind: str, key: str) -> None:
+        self._settle(taught(self._inputs, doubt, kind, key))
+
+    def _settle(self, crew: Material) -> None:
+        # The next word is settled on top of this one, whether or not the notes have been read again by then.
+        self._inputs = replace(self._inputs, crew=crew)
+        self.settled.emit(crew)
+
+    def _show_rows(self, rows: list[tuple[str, str]]) -> None:
+        empty(self.read)
+        for name, sentence in rows:
+            row = QWidget()
+            line = QHBoxLayout(row)
+            line.setContentsMargins(0, 4, 0, 4)
+            head, body = wrapped(style="faint"), wrapped(style="why")
+            head.setText(name)
+            head.setFixedWidth(HEAD_PX)
+            head.setAlignment(Qt.AlignmentFlag.AlignTop)
+            body.setText(sentence)
+            line.addWidget(head)
+            line.addWidget(body, 1)
+            self.read.addWidget(row)
+
+    def say_fault(self, sentence: str) -> None:
+        """Shows what went wrong; an empty sentence takes it away."""
+        self.fault.setText(sentence)
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self.next_button.isHidden():
+            self.compare_wanted.emit()
+        else:
+            event.ignore()
+
+    def choose_files(self) -> None:
+        """Asks for files, and, where a stage is open, whether they are another one's."""
+        dialog = QFileDialog(self, say("Notes, recording, words, sound"), "", FILTER)
+        dialog.setFileMode(QFileDialog.FileMode.ExistingFiles)
+        new = QCheckBox(say("Begin a new stage with these files"))
+        column = dialog.layout()
+        if self.has_stage and isinstance(column, QGridLayout):
+            column.addWidget(new, column.rowCount(), 0, 1, column.columnCount())
+        if dialog.exec() and (names := dialog.selectedFiles()):
+            paths = [Path(n) for n in names]
+            (self.new_stage_wanted if new.isChecked() else self.files_given).emit(paths)
+
+
+def _headed(words: str) -> tuple[QWidget, QVBoxLayout]:
+    """A row with its heading at the left, and the column beside it."""
+    row, column = QWidget(), QVBoxLayout()
+    line = QHBoxLayout(row)
+    line.setContentsMargins(0, 4, 0, 4)
+    head = wrapped(words, "faint")
+    head.setFixedWidth(HEAD_PX)
+    line.addWidget(head, alignment=Qt.AlignmentFlag.AlignTop)
+    line.addLayout(column, 1)
+    return row, column
+
+
+def seconds_of(text: str) -> float:
+    """Seconds from ``m:ss.s`` or plain seconds.
+
+    Raises
+    ------
+    ValueError
+    """
+    minutes, _, seconds = text.rpartition(":")
+    return 60.0 * int(minutes or 0) + float(seconds.replace(",", "."))

@@ -1,0 +1,129 @@
+"""Decisions that have no place any more: each is put back on a finding by hand, or taken out of the list."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.judging.finding_kinds import KINDS
+from mirkle.core.judging.findings import Finding
+from mirkle.core.notebook.decisions import Decision
+from mirkle.gui.controls import button, label, wrap_items, wrapped
+from mirkle.gui.labels import ANSWER_WORDS, lost_words, title_of
+from mirkle.gui.translation import say, say_fault
+from mirkle.session.reviewed_pass import Stage
+
+VALUE = Qt.ItemDataRole.UserRole
+
+
+class LostDecisionsDialog(QDialog):
+    """The decisions at the left, the findings that are not decided at the right, the nearest first."""
+
+    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self.setWindowTitle(say("Decisions without a place"))
+        self.resize(980, 560)
+        self.heading = label("", "title")
+        why = wrapped(
+            say(
+                "What they were about was not found again after the start, the notes or the words were changed. They are kept. Put each "
+                "on the finding that it belongs to, or take it out of this list; undo brings it back."
+            ),
+            "why",
+        )
+        self.lost, self.findings = QListWidget(), QListWidget()
+        self.lost.setAccessibleName(say("Decisions without a place"))
+        self.findings.setAccessibleName(say("Findings that nobody has decided on, the nearest first"))
+        for view in (self.lost, self.findings):
+            wrap_items(view)
+        self.lost.currentRowChanged.connect(lambda _: self._show_findings())
+        self.findings.itemActivated.connect(lambda _: self._put_back())
+        self.put_button = button(say("Put it on this finding"), name="primary")
+        self.aside_button, back = button(say("Take it out of this list")), button(say("Back"))
+        self.put_button.clicked.connect(self._put_back)
+        self.aside_button.clicked.connect(self._set_aside)
+        back.clicked.connect(self.accept)
+        self.fault = wrapped(style="fault")
+        lists, row, column = QHBoxLayout(), QHBoxLayout(), QVBoxLayout(self)
+        lists.addWidget(self.lost, 1)
+        lists.addWidget(self.findings, 1)
+        row.addWidget(self.aside_button)
+        row.addStretch(1)
+        row.addWidget(back)
+        row.addWidget(self.put_button)
+        column.setContentsMargins(28, 22, 28, 20)
+        column.addWidget(self.heading)
+        column.addWidget(why)
+        column.addLayout(lists, 1)
+        column.addWidget(self.fault)
+        column.addLayout(row)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Lists what has no place now."""
+        decisions = self.stage.book.without_place
+        self.heading.setText(lost_words(len(decisions)) or say("Every decision has its place"))
+        self.lost.clear()
+        for decision in decisions:
+            item = QListWidgetItem(_sentence(decision))
+            item.setData(VALUE, decision)
+            self.lost.addItem(item)
+        self.lost.setCurrentRow(0 if decisions else -1)
+        self._show_findings()
+
+    def _show_findings(self) -> None:
+        """The findings that are open, those nearest to where the decision was made first."""
+        lost = self._chosen(self.lost)
+        self.findings.clear()
+        if lost is not None:
+            decided = self.stage.book.decisions
+            left = [f for f in self.stage.findings if f.id not in decided]
+            for finding in sorted(left, key=lambda f: abs(f.from_m - lost.from_m)):
+                item = QListWidgetItem(self._finding_words(finding))
+                item.setData(VALUE, finding)
+                self.findings.addItem(item)
+            self.findings.setCurrentRow(0)
+        self.put_button.setEnabled(lost is not None and self.findings.count() > 0)
+        self.aside_button.setEnabled(lost is not None)
+
+    def _finding_words(self, finding: Finding) -> str:
+        note = self.stage.notes[finding.note]
+        return say("{0:.2f} km: {1}\n{2}", finding.from_m / 1000, title_of(finding), note.text)
+
+    def _chosen(self, view: QListWidget) -> object:
+        item = view.currentItem()
+        return item.data(VALUE) if item is not None else None
+
+    def _put_back(self) -> None:
+        lost, finding = self._chosen(self.lost), self._chosen(self.findings)
+        if isinstance(lost, Decision) and isinstance(finding, Finding):
+            self._do(lambda: self.stage.book.put_back(lost, finding))
+
+    def _set_aside(self) -> None:
+        lost = self._chosen(self.lost)
+        if isinstance(lost, Decision):
+            self._do(lambda: self.stage.book.set_aside(lost))
+
+    def _do(self, work: Callable[[], None]) -> None:
+        try:
+            work()
+        except MirkleError as fault:
+            self.fault.setText(say_fault(fault))
+        else:
+            self.fault.setText("")
+            self.refresh()
+
+
+def _sentence(decision: Decision) -> str:
+    """What was decided, about what, and what the note read then."""
+    about = say(KINDS[decision.kind].title) if decision.kind in KINDS else decision.text
+    what = say(ANSWER_WORDS.get(decision.answer, decision.answer))
+    remark = f" ({decision.remark})" if decision.remark else ""
+    place = say("at {0:.2f} km", decision.from_m / 1000) if decision.from_m >= 0 else ""
+    new = f" → {decision.text}".replace("\n", " / ") if decision.answer == "mark" else ""
+    lines = [", ".join(p for p in (f"{what}{remark}", place) if p), about, decision.old.replace("\n", " / ") + new]
+    return "\n".join(line for line in lines if line)

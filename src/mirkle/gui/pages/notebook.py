@@ -1,0 +1,229 @@
+"""Book: the new edition with its pencil marks, what changed by page and line, and what to take away."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeyEvent, QShowEvent
+from PyQt6.QtWidgets import (
+    QFileDialog,
+    QHBoxLayout,
+    QListWidget,
+    QListWidgetItem,
+    QMenu,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.messages import gettext_noop
+from mirkle.core.notebook.paging import Pages, turned
+from mirkle.gui.controls import NumberBox, button, label, wrap_items, wrapped
+from mirkle.gui.dialogs.convert_notes import OtherHandDialog
+from mirkle.gui.pages.editions import EditionsDialog, HistoryDialog
+from mirkle.gui.splitters import panes
+from mirkle.gui.theme import Theme
+from mirkle.gui.translation import say, say_clause, say_fault, spoken, told
+from mirkle.gui.views.notes_page import PageView
+from mirkle.session.export import write_export
+from mirkle.session.open_pass import OpenBook
+from mirkle.session.paging import pages_of
+from mirkle.session.rehearsal import Practice, left_words
+from mirkle.session.reviewed_pass import Stage
+
+# What can be taken away besides the card and the book: how it is called, how its file ends unless another ending is given, and the kinds.
+TAKE_AWAY = {
+    "notes": (gettext_noop("The new notes as text…"), "notes.txt", gettext_noop("Text (*.txt)")),
+    "table": (gettext_noop("The findings as a table…"), "findings.xlsx", gettext_noop("Table (*.xlsx *.ods *.csv)")),
+    "html": (gettext_noop("The review to read in a browser…"), "review.html", gettext_noop("Page (*.html)")),
+    "map": (gettext_noop("The findings on a map, with the driven line…"), "places.gpx", gettext_noop("Map (*.gpx *.kml *.geojson)")),
+    "calls": (gettext_noop("The calls with their times…"), "calls.vtt", gettext_noop("Timed text (*.vtt)")),
+    "json": (gettext_noop("The review for other programs…"), "review.json", gettext_noop("JSON (*.json)")),
+}  # fmt: skip
+
+
+class Book(QWidget):
+    """The page on the left, the changes to copy and what to take away on the right."""
+
+    def __init__(self, stage: OpenBook, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(say("Book"))
+        self.page = PageView(stage, theme)
+        self.heading, self.said = label(style="title"), wrapped(style="readBack")
+        self.told = wrapped(say("Tick each change when it stands in your paper book (Space)."), "faint")
+        self.warning = wrapped(style="faint")
+        self.list = QListWidget()
+        self.list.setAccessibleName(say("Changes by page and line, to be ticked when they are copied"))
+        wrap_items(self.list)
+        self.list.itemChanged.connect(self._ticked)
+        self.list.currentRowChanged.connect(self._pick)
+        self.card_button = button(say("Change card…"), say("See the card of changes, and print it"), "primary")
+        self.book_button = button(say("New book…"), say("See the whole new book, and print it"))
+        self.more_button = button(say("More to take away  ▾"))
+        self.compare_button = button(say("Compare editions…"))
+        self.history_button = button(say("What was decided…"))
+        self.card_button.clicked.connect(lambda: self.preview("card"))
+        self.book_button.clicked.connect(lambda: self.preview("book"))
+        self.compare_button.clicked.connect(lambda: EditionsDialog(self.stage, self).exec())
+        self.history_button.clicked.connect(lambda: HistoryDialog(self.stage, self).exec())
+        self.menu = QMenu(self)
+        for what, (words, _, _) in TAKE_AWAY.items():
+            if what != "notes" and not isinstance(stage, Stage):
+                # What rests on a recording.
+                continue
+            self.menu.addAction(say(words), lambda w=what: self._ask(w))
+        self.menu.addAction(say("The notes for another co-driver…"), lambda: OtherHandDialog(self.stage, self).exec())
+        self.more_button.setMenu(self.menu)
+        self.lines = NumberBox()
+        self.lines.setRange(0, 60)
+        self.lines.setSpecialValueText(say("pages as in the notes"))
+        self.lines.setSuffix(say(" lines a page"))
+        self.lines.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.lines.setKeyboardTracking(False)
+        self.lines.setAccessibleName(say("Lines a page of the paper book, 0 for the pages of the notes"))
+        self.lines.setToolTip(say("How many lines your paper book has on a page: list, card and book go by it"))
+        self.lines.valueChanged.connect(lambda lines: self._set_pages(Pages(lines)))
+        self.turn_button = button(
+            say("A page begins here"), say("Begin a page of the paper book at the chosen note, or end that (G)")
+        )
+        self.turn_button.clicked.connect(self.turn)
+        self.page.picked.connect(stage.choose_note)
+        stage.book.changed.connect(self.refresh)
+        stage.reviewed.connect(self.show_review)
+        stage.chosen.connect(self._show_chosen)
+        self._lay_out()
+        self.show_review()
+
+    def _lay_out(self) -> None:
+        right = QWidget()
+        right.setObjectName("card")
+        column = QVBoxLayout(right)
+        column.setContentsMargins(24, 20, 24, 20)
+        column.setSpacing(10)
+        column.addWidget(self.heading)
+        column.addWidget(self.told)
+        column.addWidget(self.warning)
+        column.addWidget(self.list, 1)
+        column.addWidget(self.said)
+        for widgets in (
+            (label(say("Your paper book:")), self.lines, self.turn_button),
+            (self.compare_button, self.history_button),
+            (self.card_button, self.book_button, self.more_button),
+        ):
+            row = QHBoxLayout()
+            for widget in widgets:
+                row.addWidget(widget)
+            row.addStretch(1)
+            column.addLayout(row)
+        both = panes(self, "book", (self.page, 4), (right, 5))
+        both.setContentsMargins(10, 10, 10, 10)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        self.page.set_theme(theme)
+
+    def show_review(self) -> None:
+        """Takes in the pages as they are now."""
+        self.lines.blockSignals(True)
+        self.lines.setValue(pages_of(self.stage.project, self.stage.reading).lines_a_page)
+        self.lines.blockSignals(False)
+        self.page.show_review()
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Shows the edition as it stands."""
+        book = self.stage.book
+        changes, left = book.edition.changes, len(book.to_copy)
+        practice = Practice(self.stage)
+        done, unrehearsed = practice.notes_done, practice.left()
+        self.heading.setText(
+            say("Nothing marked yet")
+            if not changes
+            else say("All {0} changes are copied into the book", len(changes))
+            if not left
+            else say("1 change to copy into the book")
+            if left == 1
+            else say("{0} changes to copy into the book", left)
+        )
+        self.told.setVisible(bool(changes))
+        self.warning.setText(say_clause(left_words(unrehearsed)) + "." if unrehearsed else "")
+        self.warning.setVisible(bool(unrehearsed))
+        self.list.blockSignals(True)
+        at = self.list.currentRow()
+        self.list.clear()
+        for c in changes:
+            old, new = c.old.replace("\n", " / "), c.new.replace("\n", " / ")
+            words = say("page {0}, line {1}     {2}   →   {3}", c.page, c.line, old, new or say("struck out"))
+            item = QListWidgetItem(words + "     ✓ " + say("rehearsed") if c.first_note in done else words)
+            item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
+            item.setCheckState(Qt.CheckState.Checked if book.is_copied(c) else Qt.CheckState.Unchecked)
+            self.list.addItem(item)
+        self.list.setCurrentRow(min(at, len(changes) - 1))
+        self.list.blockSignals(False)
+        self.page.viewport().update()
+
+    def _ticked(self, item: QListWidgetItem) -> None:
+        change = self.stage.book.edition.changes[self.list.row(item)]
+        self._do(lambda: self.stage.book.tick_copied(change, copied=item.checkState() == Qt.CheckState.Checked))
+
+    def _set_pages(self, pages: Pages) -> None:
+        self._do(lambda: self.stage.set_pages(pages))
+
+    def turn(self) -> None:
+        """Lets a page of the paper book begin at the chosen note, or no longer."""
+        self._set_pages(turned(self.stage.reading, self.stage.note))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_G and not event.modifiers():
+            self.turn()
+        elif event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
+            self.page.keyPressEvent(event)
+        else:
+            event.ignore()
+
+    def _show_chosen(self) -> None:
+        if self.isVisible():
+            self.page.show_chosen()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.page.show_chosen()
+        # Something may have been rehearsed since.
+        self.refresh()
+
+    def _pick(self, row: int) -> None:
+        changes = self.stage.book.edition.changes
+        if 0 <= row < len(changes):
+            self.stage.choose_note(changes[row].first_note)
+
+    def preview(self, what: str) -> None:
+        """Shows the ``card`` or the ``book`` as it will be printed."""
+        # What prints is made when it is first wanted: most of the time somebody only looks.
+        from mirkle.gui.pages.preview import PreviewDialog
+
+        PreviewDialog(self.stage, what, self).exec()
+
+    def _ask(self, what: str) -> None:
+        words, ending, kind = TAKE_AWAY[what]
+        name, _ = QFileDialog.getSaveFileName(self, say(words), f"{self.stage.project.name}-{ending}", kind)
+        if name:
+            # A name without an ending gets the usual one.
+            path = Path(name)
+            self.take_away(path if path.suffix else path.with_suffix(Path(ending).suffix))
+
+    def take_away(self, path: Path) -> None:
+        """Writes the notes or the review, as the file's ending says, and says so, or says why not."""
+        self._do(lambda: write_export(self.stage, path, told, spoken()), say("Written: {0}", path))
+
+    def _do(self, work: Callable[[], None], then: str = "") -> None:
+        try:
+            work()
+        except MirkleError as fault:
+            self.said.setText(say_fault(fault))
+        else:
+            self.said.setText(then)

@@ -1,0 +1,510 @@
+"""Rehearse: the changed stage at its coming pace, read along, called by key, or heard."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from pathlib import Path
+from time import monotonic
+from typing import TYPE_CHECKING
+
+from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
+from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QHBoxLayout, QListWidget, QSpinBox, QVBoxLayout, QWidget
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.messages import gettext_noop
+from mirkle.core.rehearsal.timing import Practised, worst
+from mirkle.gui.controls import NumberBox, Slider, button, label, wrap_items, wrapped
+from mirkle.gui.pages.rehearse_page import TurningPage
+from mirkle.gui.splitters import panes
+from mirkle.gui.text_to_speech import ReadingVoice
+from mirkle.gui.theme import Theme
+from mirkle.gui.translation import say, say_clause, say_fault
+from mirkle.gui.views.road import RoadView
+from mirkle.gui.views.status_line import clock
+from mirkle.session import user_paths
+from mirkle.session.open_pass import OpenBook
+from mirkle.session.rehearsal import AVERAGE_KMH, Practice, Rehearsal, Run, Way, average_kmh, left_words, needs_average
+from mirkle.session.reviewed_pass import Stage
+
+if TYPE_CHECKING:
+    from mirkle.gui.microphone import Microphone
+    from mirkle.gui.playback import Playback
+    from mirkle.gui.views.video import Picture
+
+FRAME_MS = 16
+SLOWEST, FASTEST, HALF = 80, 110, 50
+# A video that is so far out of step is set right.
+OUT_OF_STEP_S = 0.3
+WAYS: dict[Way, tuple[Qt.Key, str]] = {
+    "read": (Qt.Key.Key_R, gettext_noop("Read along")),
+    "call": (Qt.Key.Key_C, gettext_noop("Call it")),
+    "listen": (Qt.Key.Key_L, gettext_noop("Listen")),
+}
+VERDICTS = {
+    "early": gettext_noop("early"),
+    "in-time": gettext_noop("in time"),
+    "late": gettext_noop("late"),
+    "not-called": gettext_noop("not called"),
+}
+WAY_TOLD = {
+    "read": gettext_noop("The page turns itself. Enter starts and stops."),
+    "call": gettext_noop("Space at each call: it is held against when the driver needs it."),
+    "listen": gettext_noop("The new notes are read aloud when they are due, where this machine has a voice."),
+}
+
+
+class RehearseView(QWidget):
+    """The page that turns on the left, road or video and what came of it on the right. All keys are handled here. ``moved`` carries the
+    metres where the car is."""
+
+    moved = pyqtSignal(float)
+
+    def __init__(self, stage: OpenBook, theme: Theme, video: Path | None = None) -> None:
+        super().__init__()
+        self.stage, self._video = stage, video
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(say("Rehearse"))
+        self.rehearsal = Rehearsal(stage, clock=lambda: monotonic())
+        self.voice = ReadingVoice(stage.language.code)
+        self.playback: Playback | None = None
+        self.picture: Picture | None = None
+        self._theme, self._stale = theme, False
+        self._key_lag_s = math.inf
+        self._frames = QTimer(self)
+        self._frames.setTimerType(Qt.TimerType.PreciseTimer)
+        self._frames.setInterval(FRAME_MS)
+        self._frames.timeout.connect(self.step)
+        # What is due before the next picture does not wait for it.
+        self._due = QTimer(self)
+        self._due.setTimerType(Qt.TimerType.PreciseTimer)
+        self._due.setSingleShot(True)
+        self._due.timeout.connect(self.rehearsal.tick)
+        self.page = TurningPage(self.rehearsal, theme)
+        self.road = RoadView(stage, theme) if isinstance(stage, Stage) else None
+        self._ways = QButtonGroup(self)
+        self.way_buttons = {way: button(f"{say(words)}  {chr(key)}") for way, (key, words) in WAYS.items()}
+        self.whole_button = button(say("Whole stage  X"), say("The whole stage, or the changed places only (X)"))
+        self.both_box = QCheckBox(say("we are both here  B"))
+        self.voice_box = QCheckBox(say("by voice  V"))
+        self.voice_box.setToolTip(say("The microphone hears when a call begins, instead of Space (V)"))
+        self.microphone: Microphone | None = None
+        self.slider = Slider()
+        self.half_button = button(say("½  H"), say("Half speed, for learning (H)"), "small")
+        self.at_pace, self.at = label(), label(style="faint")
+        self.kmh = NumberBox()
+        self.go_button = button(say("Start  ⏎"), say("Start, or stop (Enter)"), "primary")
+        self.told, self.warning, self.heading = wrapped(style="faint"), wrapped(style="fault"), label(style="title")
+        self.list = QListWidget()
+        self.list.setAccessibleName(say("What came of it"))
+        self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        wrap_items(self.list)
+        self._keys = self._works()
+        self._lay_out()
+        r = self.rehearsal
+        r.turned.connect(lambda _: self.page.show_line())
+        r.spoken.connect(lambda line: self.voice.say(r.in_full(line)))
+        r.practised.connect(self._practised)
+        r.ended.connect(self._show_state)
+        stage.book.changed.connect(self._marked)
+        self._show_state()
+
+    def _works(self) -> dict[int, Callable[[], object]]:
+        """What each key does; the buttons do the same."""
+        works: dict[int, Callable[[], object]] = {
+            Qt.Key.Key_Return: self.go_or_stop,
+            Qt.Key.Key_Enter: self.go_or_stop,
+            Qt.Key.Key_X: self.turn_whole,
+            Qt.Key.Key_B: self.both_box.toggle,
+            Qt.Key.Key_V: self.turn_voice,
+            Qt.Key.Key_H: lambda: self.set_pace(HALF if round(100 * self.rehearsal.pace) != HALF else 100),
+            Qt.Key.Key_Plus: lambda: self.change_pace(5),
+            Qt.Key.Key_Equal: lambda: self.change_pace(5),
+            Qt.Key.Key_Minus: lambda: self.change_pace(-5),
+        }
+        for way, (key, _) in WAYS.items():
+            works[key] = lambda w=way: self.choose_way(w)
+        for place, key in enumerate((Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3)):
+            works[key] = lambda n=place: self.do_again(n)
+        return works
+
+    def _lay_out(self) -> None:
+        left, right = QWidget(), QWidget()
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, 0, 0, 0)
+        top = QHBoxLayout()
+        for way, pressed in self.way_buttons.items():
+            pressed.setCheckable(True)
+            pressed.setChecked(way == self.rehearsal.way)
+            pressed.clicked.connect(lambda _=False, w=way: self.choose_way(w))
+            self._ways.addButton(pressed)
+            top.addWidget(pressed)
+        self.whole_button.setCheckable(True)
+        self.whole_button.clicked.connect(self.turn_whole)
+        self.voice_box.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.voice_box.hide()
+        top.addWidget(self.voice_box)
+        top.addStretch(1)
+        top.addWidget(self.whole_button)
+        column.addLayout(top)
+        column.addWidget(self.page, 1)
+        pace = QHBoxLayout()
+        self.slider.setRange(SLOWEST, FASTEST)
+        self.slider.setMinimumWidth(90)
+        self.slider.setValue(100)
+        self.slider.setAccessibleName(say("The pace, in hundredths of the recorded one"))
+        self.slider.valueChanged.connect(self.set_pace)
+        self.slider.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.half_button.clicked.connect(self._keys[Qt.Key.Key_H])
+        self.both_box.toggled.connect(lambda on: setattr(self.rehearsal, "both", on))
+        self.both_box.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.go_button.clicked.connect(self.go_or_stop)
+        self.kmh.setRange(20, 160)
+        self.kmh.setValue(round(average_kmh()))
+        self.kmh.setSuffix(say(" km/h on average"))
+        self.kmh.setAccessibleName(say("The average speed on a stage that nobody recorded"))
+        self.kmh.valueChanged.connect(self._set_average)
+        self.kmh.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
+        self.kmh.setVisible(needs_average(self.stage))
+        for widget in (
+            self.go_button,
+            label(say("pace")),
+            self.slider,
+            self.at_pace,
+            self.half_button,
+            self.kmh,
+            self.both_box,
+        ):
+            pace.addWidget(widget, 1 if widget is self.slider else 0)
+        pace.addWidget(self.at)
+        column.addLayout(pace)
+        column.addWidget(self.told)
+        column.addWidget(wrapped(say("At the desk only: never while driving, and never on an open road."), "faint"))
+        self._right = QVBoxLayout(right)
+        self._right.setContentsMargins(0, 0, 0, 0)
+        if self.road is not None:
+            self._right.addWidget(self.road, 3)
+        results = QWidget()
+        results.setObjectName("card")
+        inside = QVBoxLayout(results)
+        inside.setContentsMargins(16, 12, 16, 12)
+        inside.addWidget(self.heading)
+        inside.addWidget(self.warning)
+        inside.addWidget(self.list, 1)
+        self._right.addWidget(results, 4)
+        both = panes(self, "rehearse", (left, 5), (right, 4))
+        both.setContentsMargins(10, 10, 10, 10)
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        self._theme = self.page.theme = theme
+        if self.road is not None:
+            self.road.set_theme(theme)
+        if self.picture is not None:
+            self.picture.theme = theme
+        self.page.update()
+
+    # What is set
+
+    def choose_way(self, way: Way) -> None:
+        """Read along, call it, or listen."""
+        self.rehearsal.way = way
+        self.way_buttons[way].setChecked(True)
+        self._stop()
+        self.voice_box.setVisible(way == "call" and _has_microphone())
+
+    def turn_voice(self) -> None:
+        """Calls are heard instead of pressed, or no longer; nothing where there is no microphone."""
+        if not self.voice_box.isHidden():
+            self.voice_box.toggle()
+
+    def hear_calls(self, microphone: Microphone) -> None:
+        """Takes a voice that begins for a call."""
+        self.microphone = microphone
+        microphone.begun.connect(self.rehearsal.call)
+
+    def turn_whole(self) -> None:
+        """The whole stage, or the changed places only."""
+        self._stop()
+        self.rehearsal.choose_parts(only_changes=not self.rehearsal.only_changes)
+        self._show_state()
+
+    def set_pace(self, per_cent: int) -> None:
+        """The pace in hundredths of the recorded one."""
+        self.rehearsal.set_pace(per_cent / 100.0)
+        self.slider.blockSignals(True)
+        self.slider.setValue(max(SLOWEST, per_cent))
+        self.slider.blockSignals(False)
+        if self.playback is not None:
+            self.playback.set_speed(per_cent / 100.0)
+        self._show_state()
+
+    def change_pace(self, by: int) -> None:
+        """A little quicker, or slower."""
+        self.set_pace(min(max(round(100 * self.rehearsal.pace) + by, SLOWEST), FASTEST))
+
+    def _set_average(self, kmh: int) -> None:
+        user_paths.keep_setting(AVERAGE_KMH, kmh)
+        self._stop()
+        self.rehearsal.again()
+        self._show_state()
+
+    def _marked(self) -> None:
+        """Takes in what was marked meanwhile, when it is looked at."""
+        self._stale = True
+        if self.isVisible() and not self.rehearsal.running:
+            self._fresh()
+
+    def _fresh(self) -> None:
+        if self._stale:
+            self._stale = False
+            self.rehearsal.again()
+        self._show_state()
+
+    # Going
+
+    def go_or_stop(self) -> None:
+        """Starts, stops, or goes on."""
+        if self.rehearsal.running:
+            self._stop()
+            return
+        self._do(self.rehearsal.go_on)
+
+    def do_again(self, number: int) -> None:
+        """One of the places that went worst, again: from three lines before it to two behind."""
+        found = worst(self.rehearsal.results)
+        if number < len(found):
+            at = found[number].line
+            lines = range(max(0, at - 3), min(len(self.rehearsal.lines), at + 3))
+            self._do(lambda: self.rehearsal.begin(lines))
+
+    def _do(self, work: Callable[[], None]) -> None:
+        try:
+            work()
+        except MirkleError as fault:
+            self.told.setText(say_fault(fault))
+            return
+        self._frames.start()
+        if self.rehearsal.way == "call" and self.voice_box.isChecked():
+            if self.microphone is None:
+                from mirkle.gui.microphone import Microphone
+
+                self.hear_calls(Microphone(self))
+            self.microphone.listen()
+        self._show_state()
+
+    def _stop(self) -> None:
+        self.halt()
+        self._show_state()
+
+    def halt(self) -> None:
+        """Everything stands still: clock, voice, microphone and video."""
+        self.rehearsal.stop()
+        self._frames.stop()
+        self._due.stop()
+        self.voice.stop()
+        if self.microphone is not None:
+            self.microphone.stop()
+        if self.playback is not None:
+            self.playback.stop()
+
+    def step(self) -> None:
+        """One picture: page, road and video go to where the stage's clock is."""
+        r = self.rehearsal
+        r.tick()
+        if not r.running:
+            self._frames.stop()
+            return
+        self.page.show_time()
+        self._show_place()
+        self._keep_video_in_step()
+        wait_ms = 1000 * r.next_due_s
+        if wait_ms < 2 * FRAME_MS:
+            self._due.start(max(0, math.ceil(wait_ms)))
+
+    def _keep_video_in_step(self) -> None:
+        wanted = self.rehearsal.video_s
+        player = self._player() if wanted is not None and wanted >= 0.0 else None
+        if player is None or wanted is None:
+            return
+        if not player.playing or abs(player.seconds - wanted) > OUT_OF_STEP_S:
+            player.play_from(wanted)
+
+    def _player(self) -> Playback | None:
+        """What plays the video, where there is one; made when it is first wanted."""
+        if self.playback is None and self._video is not None:
+            try:
+                from mirkle.gui.playback import Playback
+                from mirkle.gui.views.video import Picture
+            except ImportError:
+                self._video = None
+                return None
+            self.playback = Playback(self._video, self)
+            self.playback.set_speed(self.rehearsal.pace)
+            self.picture = Picture(self.playback, self._theme)
+            self._right.insertWidget(0, self.picture, 3)
+        return self.playback
+
+    def _practised(self, one: Practised) -> None:
+        self.told.setText(self._call_words(one))
+
+    # What is told
+
+    def _call_words(self, one: Practised) -> str:
+        text = self.rehearsal.lines[one.line].text
+        if one.verdict == "not-called":
+            return say("not called: {0}", text)
+        told, seconds, metres = say(VERDICTS[one.verdict]), abs(one.late_s), abs(one.late_m)
+        if one.late_s > 0:
+            return say("{0}, {1:.1f} s and {2:.0f} m later than usual: {3}", told, seconds, metres, text)
+        return say("{0}, {1:.1f} s and {2:.0f} m sooner than usual: {3}", told, seconds, metres, text)
+
+    def _show_state(self) -> None:
+        """The heading, what is left, and below what came of the last run, what is crowded, and what was practised before."""
+        r = self.rehearsal
+        self.go_button.setText(say("Stop  ⏎") if r.running else say("Start  ⏎"))
+        self.at_pace.setText(f"{100 * r.pace:.0f} %")
+        self.whole_button.setChecked(not r.only_changes)
+        if not r.running:
+            self.told.setText(say(WAY_TOLD[r.way]))
+        practice = Practice(self.stage)
+        left, for_both = practice.left(), practice.left(both=True)
+        told = [say_clause(left_words(left)) + "."] if left else []
+        told += [say("With both of you there {0} are left.", for_both)] if for_both > left else []
+        self.warning.setText(" ".join(told))
+        self.warning.setVisible(bool(told))
+        self.list.clear()
+        if r.results and not r.running:
+            self._show_results()
+        else:
+            self._show_before(practice)
+        self.page.show_line()
+        self._show_place()
+
+    def _show_place(self) -> None:
+        r = self.rehearsal
+        at_m = r.place_m
+        self.at.setText(say("{0}   {1:.2f} km", clock(max(r.pacer.now_s, 0.0)), at_m / 1000))
+        if self.road is not None:
+            self.road.show_car(at_m)
+            self.road.look_at(at_m)
+        self.moved.emit(at_m)
+
+    def _show_results(self) -> None:
+        r = self.rehearsal
+        counts = {v: sum(p.verdict == v for p in r.results) for v in VERDICTS}
+        told = [say("{0} {1}", n, say(VERDICTS[v])) for v, n in counts.items() if n]
+        self.heading.setText(", ".join(told))
+        again = worst(r.results)
+        for number, one in enumerate(again, start=1):
+            self.list.addItem(say("{0}  again:  {1}", number, self._call_words(one)))
+        for one in r.results:
+            if one not in again and one.verdict != "in-time":
+                self.list.addItem(self._call_words(one))
+        self._show_breath()
+        for one in r.results:
+            if one.verdict == "in-time":
+                self.list.addItem(self._call_words(one))
+
+    def _show_before(self, practice: Practice) -> None:
+        r = self.rehearsal
+        count = sum(line.changed for line in r.lines)
+        self.heading.setText(
+            say("Nothing is changed: the stage as it is written")
+            if not count
+            else say("1 changed line")
+            if count == 1
+            else say("{0} changed lines", count)
+        )
+        done, both = practice.rehearsed(), practice.rehearsed(both=True)
+        for line in r.lines:
+            if line.changed:
+                tick = (
+                    say("rehearsed, both") if line.change in both else say("rehearsed") if line.change in done else "–"
+                )
+                old = line.old or say("put in")
+                self.list.addItem(say("{0}   {1}   →   {2}", tick, old, line.text))
+        self._show_breath()
+        for run in practice.runs[:12]:
+            self.list.addItem(_run_words(run))
+
+    def _show_breath(self) -> None:
+        r = self.rehearsal
+        for one in r.crowded:
+            text = r.lines[one.line].text
+            self.list.addItem(
+                say(
+                    "No time to say it: {0}. It takes {1:.1f} s, and there are {2:.1f}.",
+                    text,
+                    one.takes_s,
+                    max(one.there_is_s, 0.0),
+                )
+                + (" " + say("“{0}” could go.", ", ".join(one.could_go)) if one.could_go else "")
+            )
+        for d in r.dense[:3]:
+            self.list.addItem(
+                say(
+                    "{0:.1f} words a second from {1:.1f} to {2:.1f} km",
+                    d.words_a_second,
+                    d.from_m / 1000,
+                    d.to_m / 1000,
+                )
+            )
+
+    # Keys
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        r = self.rehearsal
+        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
+            event.ignore()
+        elif event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
+            if r.way == "call" and r.running:
+                r.call(self._pressed_s(event))
+            else:
+                self.go_or_stop()
+        elif (work := self._keys.get(event.key())) is not None:
+            work()
+        else:
+            event.ignore()
+
+    def _pressed_s(self, event: QKeyEvent) -> float:
+        """When a key was pressed, on the clock beneath the stage's: by the event's own time, whatever the window did meanwhile.
+
+        That time counts from somewhere; the smallest difference to now that was ever seen is where.
+        """
+        now = monotonic()
+        if not event.timestamp():
+            return now
+        self._key_lag_s = min(self._key_lag_s, now - event.timestamp() / 1000.0)
+        return event.timestamp() / 1000.0 + self._key_lag_s
+
+    def event(self, event: QEvent | None) -> bool:
+        # Every key tells how the two clocks go, not only those that call.
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            self._pressed_s(event)
+        return super().event(event)
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self._fresh()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        self.halt()
+        super().hideEvent(event)
+
+
+def _has_microphone() -> bool:
+    """Whether there is one, and what would hear it."""
+    try:
+        from mirkle.gui.microphone import there_is_one
+    except ImportError:
+        return False
+    return there_is_one()
+
+
+def _run_words(run: Run) -> str:
+    """A practised run in a line of the history."""
+    when, way = run.when.replace("T", " ")[:16], say(WAYS[run.way][1]) if run.way in WAYS else run.way  # type: ignore[index]
+    told = [say("{0} {1}", run.count(v), say(words)) for v, words in VERDICTS.items() if run.count(v)]
+    return say("{0}: {1} at {2:.0f} %", when, way, 100 * run.pace) + (f": {', '.join(told)}" if told else "")

@@ -1,0 +1,204 @@
+"""Typing a paper book in: the crew's own short-hand on the left, each line read back on the right as it is typed."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QFontMetrics, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent, QShortcut
+from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
+
+from mirkle.gui.controls import ask, label, wrapped
+from mirkle.gui.theme import Theme, font
+from mirkle.gui.translation import say, say_clause
+from mirkle.session import user_paths
+from mirkle.session.typing import TypedLine, read_typed
+
+KEEP_AFTER_MS = 1000
+
+
+class TypingView(QWidget):
+    """Emits ``finished`` with the typed text, and ``given_up``. What is typed is kept from moment to moment, until it is used or
+    thrown away: whoever is called away, or whose computer dies, goes on where he was."""
+
+    finished = pyqtSignal(str)
+    given_up = pyqtSignal()
+
+    def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.theme = theme
+        self.lines: list[TypedLine] = []
+        self.heading = label(say("Type the book in, a note a line"))
+        self.heading.setObjectName("title")
+        hint = label(
+            say(
+                "Write as you write: L4 long 80, 4 left long 80, R3 >2 dc into. The distance goes on the same line. "
+                "Ctrl+Enter begins a new page. Text can be pasted from anywhere."
+            )
+        )
+        hint.setObjectName("why")
+        hint.setWordWrap(True)
+        self.page = _TypedPage(self)
+        self.page.setFont(font(22, family="hand"))
+        self.page.setAccessibleName(say("The notes that you type"))
+        self.page.setPlaceholderText("start 80\nL4 long 60\nR3 >2 into")
+        self.page.setPlainText(user_paths.typed_draft())
+        self.page.textChanged.connect(self._read)
+        self.page.cursorPositionChanged.connect(self._show_line)
+        self._keeping = QTimer(self)
+        self._keeping.setSingleShot(True)
+        self._keeping.setInterval(KEEP_AFTER_MS)
+        self._keeping.timeout.connect(self.keep)
+        self.page.textChanged.connect(self._keeping.start)
+        self.count = label()
+        self.count.setObjectName("faint")
+        self.use = QPushButton(say("Use these notes  Ctrl+S"))
+        self.use.setObjectName("primary")
+        self.use.clicked.connect(self._finish)
+        back = QPushButton(say("Back"))
+        back.clicked.connect(self._leave)
+        # A long note is read back whole here: beside its line there is room for the beginning.
+        self.told = wrapped(style="readBack")
+        QShortcut(QKeySequence("Ctrl+S"), self, self._finish)
+        card = QWidget()
+        card.setObjectName("card")
+        column = QVBoxLayout(card)
+        column.setContentsMargins(24, 18, 24, 18)
+        column.addWidget(self.heading)
+        column.addWidget(hint)
+        column.addWidget(self.page, 1)
+        row = QHBoxLayout()
+        row.addWidget(self.count, 1)
+        row.addWidget(back)
+        row.addWidget(self.use)
+        column.addWidget(self.told)
+        column.addLayout(row)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(10, 10, 10, 10)
+        outer.addWidget(card)
+        self.setFocusProxy(self.page)
+        self._read()
+
+    def _read(self) -> None:
+        self.lines = read_typed(self.page.toPlainText())
+        notes = sum(line.notes for line in self.lines)
+        pages = 1 + sum(line.is_page for line in self.lines[1:])
+        faults = sum(bool(line.fault) for line in self.lines)
+        words = say("notes: {0}, pages: {1}", notes, pages)
+        self.count.setText(
+            words
+            + (
+                ""
+                if not faults
+                else say(", 1 line not understood")
+                if faults == 1
+                else say(", {0} lines not understood", faults)
+            )
+        )
+        self.use.setEnabled(notes > 0)
+        self._show_line()
+        self.page.read_back.update()
+
+    def _show_line(self) -> None:
+        at = self.page.textCursor().blockNumber()
+        line = self.lines[at] if at < len(self.lines) else None
+        self.told.setText("" if line is None else say_clause(line.fault or line.words))
+
+    def keep(self) -> None:
+        """Keeps what is typed by now."""
+        self._keeping.stop()
+        user_paths.keep_typed_draft(self.page.toPlainText())
+
+    @property
+    def text(self) -> str:
+        """What is typed by now."""
+        return self.page.toPlainText()
+
+    def _finish(self) -> None:
+        if self.use.isEnabled():
+            # Until a stage's file holds it, it is kept here.
+            self.keep()
+            self.finished.emit(self.page.toPlainText())
+
+    def _leave(self) -> None:
+        """Asks what becomes of what is typed, where something is."""
+        if self.page.toPlainText().strip():
+            answer = ask(
+                self,
+                say("What becomes of what you typed?"),
+                {"keep": say("Keep it for later"), "drop": say("Throw it away"), "stay": say("Go on typing")},
+            )
+            if answer == "stay":
+                return
+            if answer == "drop":
+                self.page.clear()
+        self.keep()
+        self.given_up.emit()
+
+
+class _TypedPage(QPlainTextEdit):
+    """The field, with a strip at its right in which each line is read back."""
+
+    def __init__(self, view: TypingView) -> None:
+        super().__init__()
+        self._view = view
+        self.setTabChangesFocus(True)
+        self.setLineWrapMode(QPlainTextEdit.LineWrapMode.NoWrap)
+        self.read_back = _ReadBack(self, view)
+        self.updateRequest.connect(self._scrolled)
+
+    def _scrolled(self, _area: QRect, _dy: int) -> None:
+        self.read_back.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        width = self.width() * 11 // 20
+        self.setViewportMargins(0, 0, width, 0)
+        inside = self.contentsRect()
+        self.read_back.setGeometry(inside.right() - width, inside.top(), width, inside.height())
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
+        if control and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            page = 1 + sum(line.is_page for line in self._view.lines) + (not self._first_is_a_page())
+            cursor = self.textCursor()
+            lead = "" if cursor.atBlockStart() else "\n"
+            cursor.insertText(f"{lead}page {page}\n")
+            self.setTextCursor(cursor)
+            return
+        super().keyPressEvent(event)
+
+    def _first_is_a_page(self) -> bool:
+        return bool(self._view.lines) and self._view.lines[0].is_page
+
+
+class _ReadBack(QWidget):
+    """Paints what each line in sight was read as."""
+
+    def __init__(self, page: _TypedPage, view: TypingView) -> None:
+        super().__init__(page)
+        self._page, self._view = page, view
+        self.setAccessibleName(say("Each line as it was read"))
+
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
+        painter = QPainter(self)
+        painter.fillRect(self.rect(), self._view.theme.colour("paper"))
+        painter.setPen(self._view.theme.colour("margin"))
+        painter.drawLine(QPointF(0, 0), QPointF(0, self.height()))
+        page = self._page
+        block = page.firstVisibleBlock()
+        painter.setFont(font(14))
+        metrics = QFontMetrics(font(14))
+        while block.isValid():
+            box = page.blockBoundingGeometry(block).translated(page.contentOffset())
+            if box.top() > self.height():
+                break
+            number = block.blockNumber()
+            if number < len(self._view.lines):
+                line = self._view.lines[number]
+                painter.setPen(self._view.theme.colour("danger" if line.fault else "pencil"))
+                text = metrics.elidedText(
+                    say_clause(line.fault or line.words), Qt.TextElideMode.ElideRight, self.width() - 24
+                )
+                place = QRectF(14, box.top(), self.width() - 20, box.height())
+                painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, text)
+            block = block.next()
+        painter.end()

@@ -1,0 +1,396 @@
+"""What is printed: the change card and the new edition of the book, as PDF with fonts in it and text that can be searched.
+
+Every text stands whole, wrapped where it is long and never made smaller; no sheet says anything by a colour alone, so that red light
+at night takes nothing away.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from PyQt6.QtCore import QBuffer, QIODevice, QMarginsF, QRectF, Qt
+from PyQt6.QtGui import QFont, QPagedPaintDevice, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
+from PyQt6.QtPrintSupport import QPrinter
+
+from mirkle.core.cautions import CAUTIONS
+from mirkle.core.judging.finding_kinds import SEVERITIES
+from mirkle.core.judging.findings import Finding
+from mirkle.core.messages import gettext_noop
+from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.edition import Change
+from mirkle.core.notebook.observed import seen_words
+from mirkle.core.notes.model import Note
+from mirkle.files.atomic_write import write_whole
+from mirkle.gui.theme import PAPER, Theme, font
+from mirkle.gui.translation import say, say_clause, say_why
+from mirkle.session.open_pass import OpenBook
+from mirkle.session.pass_list import driven
+from mirkle.session.rehearsal import Practice, left_words
+from mirkle.session.reviewed_pass import Stage
+
+DPI = 96
+# A larger sheet has larger type, and so has one for the night.
+SIZES = {"A5": (QPageSize.PageSizeId.A5, 1.0), "A4": (QPageSize.PageSizeId.A4, 1.4)}
+AT_NIGHT = 1.15
+# A pencil's work: 14 points are 19 pixels here; what replaces a note is never smaller than it.
+NOTE_PX, NEW_PX, WORDS_PX, SMALL_PX = 19, 22, 13, 11
+_WRAP = int(Qt.TextFlag.TextWordWrap)
+# Black on white is read in full sun and under red light.
+INK = Theme(
+    **{
+        **PAPER.__dict__,
+        "paper": "#ffffff",
+        "ink": "#000000",
+        "faint": "#444444",
+        "pencil": "#000000",
+        "rule": "#bbbbbb",
+    }
+)
+CARD_ORDERS = {"page": gettext_noop("in the order of the pages"), "risk": gettext_noop("the biggest risk first")}
+
+
+def card(stage: OpenBook, *, size: str = "A5", order: str = "page") -> Printed:
+    """The change card: what to copy by page and line, with a box to tick; then what was added by hand, and what is to be talked
+    over or looked at. ``order`` is one of :data:`CARD_ORDERS`."""
+    title = say("{0}: changes to the notes", stage.project.name)
+    return Printed(title, _foot(stage), size, 1.0, lambda sheet: _draw_card(stage, sheet, order))
+
+
+def book(stage: OpenBook, *, size: str = "A5", night: bool = False) -> Printed:
+    """The new edition in large type with its pencil marks, page by page as the paper book has them; larger still for the ``night``."""
+    title = say("{0}: notes", stage.project.name)
+    return Printed(title, _foot(stage), size, AT_NIGHT if night else 1.0, lambda sheet: _draw_book(stage, sheet))
+
+
+@dataclass(frozen=True)
+class Printed:
+    """Something that can be printed: its title, what stands at the foot of every sheet, and what draws it."""
+
+    title: str
+    foot: str
+    size: str
+    larger: float
+    draw: Callable[[_Sheet], None]
+
+    def pdf(self) -> bytes:
+        """As PDF: drawn twice, first to count the sheets."""
+        return self._drawn(self.sheets)[1]
+
+    @property
+    def layout(self) -> QPageLayout:
+        """The sheet of paper."""
+        page, _ = SIZES[self.size]
+        return QPageLayout(QPageSize(page), QPageLayout.Orientation.Portrait, QMarginsF(0, 0, 0, 0))
+
+    def write(self, path: Path) -> None:
+        """Writes it as PDF.
+
+        Raises
+        ------
+        MirkleError
+            The file can't be written; what stood there before is untouched.
+        """
+        write_whole(path, self.pdf())
+
+    def print_on(self, printer: QPrinter) -> None:
+        """Prints it."""
+        # How many sheets there are is the same on any device: text is laid out at one size.
+        self._draw_on(printer, printer.resolution() / DPI, self.sheets)
+
+    @property
+    def sheets(self) -> int:
+        """How many sheets it takes."""
+        return self._drawn(0)[0]
+
+    def _drawn(self, sheets: int) -> tuple[int, bytes]:
+        """Drawn once, as if there were so many sheets: how many it took, and the PDF."""
+        buffer = QBuffer()
+        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+        writer = QPdfWriter(buffer)
+        writer.setResolution(DPI)
+        writer.setPageLayout(self.layout)
+        writer.setTitle(self.title)
+        writer.setCreator("Mirkle")
+        count = self._draw_on(writer, 1.0, sheets)
+        return count, bytes(buffer.data())
+
+    def _draw_on(self, device: QPagedPaintDevice, dots: float, sheets: int) -> int:
+        """Draws on a device with so many dots for each of ours; returns how many sheets it took."""
+        scale = dots * SIZES[self.size][1] * self.larger
+        painter = QPainter(device)
+        painter.scale(scale, scale)
+        sheet = _Sheet(painter, device, scale, self.foot, sheets)
+        self.draw(sheet)
+        sheet.finish()
+        painter.end()
+        return sheet.number
+
+
+def _foot(stage: OpenBook) -> str:
+    """What every sheet says of itself: event, stage, car, pass, day and edition."""
+    here = next((d for d in driven(stage.project) if d.made.id == stage.this_pass.id), None)
+    car = stage.project.told("car")
+    parts = [stage.project.told("event"), stage.project.name, say("car {0}", car) if car else ""]
+    if here is not None:
+        parts += [say("pass {0}", here.name), here.made.day]
+        parts.append(say("edition {0}", here.edition) if here.edition is not None else "")
+    return " · ".join(p for p in parts if p)
+
+
+@dataclass(frozen=True)
+class _Text:
+    """A text with its type, laid out to a width."""
+
+    words: str
+    font: QFont
+    height: float
+
+
+class _Sheet:
+    """A page being filled from the top; a new one begins where there is no more room. ``of`` is how many there are, 0 while that is
+    counted."""
+
+    MARGIN, FOOT = 36.0, 20.0
+
+    def __init__(self, painter: QPainter, writer: QPagedPaintDevice, scale: float, foot: str, of: int) -> None:
+        self.painter, self.writer, self._foot, self._of = painter, writer, foot, of
+        self._whole = QRectF(0, 0, writer.width() / scale, writer.height() / scale)
+        self.width = self._whole.width() - 2 * self.MARGIN
+        self.bottom = self._whole.height() - self.MARGIN - self.FOOT
+        self.number = 1
+        self.y = self.MARGIN
+
+    def new_page(self) -> None:
+        """Goes on at the top of a new page."""
+        self.finish()
+        self.writer.newPage()
+        self.number += 1
+        self.y = self.MARGIN
+
+    def finish(self) -> None:
+        """Says at the foot of the sheet which one it is."""
+        said = say("{0} · sheet {1} of {2}", self._foot, self.number, self._of)
+        self._draw(
+            self.laid_out(said, SMALL_PX, self.width), 0.0, self._whole.height() - self.MARGIN, self.width, "faint"
+        )
+
+    def room(self, needed: float) -> None:
+        """Sees to it that so much height is left, unless no page has it."""
+        if self.y + needed > self.bottom and self.y > self.MARGIN:
+            self.new_page()
+
+    def laid_out(self, words: str, size: int, width: float, *, bold: bool = False, struck: bool = False) -> _Text:
+        """A text as it stands in a width, with every word of it."""
+        face = font(size, family="hand", bold=bold)
+        face.setStrikeOut(struck)
+        self.painter.setFont(face)
+        bounds = self.painter.boundingRect(QRectF(0, 0, width, 4000), _WRAP, words)
+        return _Text(words, face, bounds.height())
+
+    def _draw(self, text: _Text, left: float, top: float, width: float, colour: str) -> None:
+        self.painter.setFont(text.font)
+        self.painter.setPen(QPen(INK.colour(colour)))
+        self.painter.drawText(QRectF(self.MARGIN + left, top, width, text.height + 2), _WRAP, text.words)
+
+    def text(self, words: str, size: int, *, bold: bool = False, colour: str = "ink", behind: float = 0.0) -> None:
+        """A paragraph over the whole width; ``behind`` it so much is left on its page, so that no heading stands alone."""
+        laid = self.laid_out(words, size, self.width, bold=bold)
+        self.room(laid.height + behind)
+        self._draw(laid, 0.0, self.y, self.width, colour)
+        self.y += laid.height + 2
+
+    def columns(self, parts: list[tuple[_Text, float, float, str]], *, rule: bool = True) -> None:
+        """Texts side by side at (left, width), in colours; the tallest tells how high they are."""
+        height = max(part.height for part, *_ in parts)
+        self.room(height + 6)
+        for part, left, width, colour in parts:
+            self._draw(part, left, self.y, width, colour)
+        self.y += height + 5
+        if rule:
+            self.rule()
+
+    def box(self, left: float, size: float) -> None:
+        """An empty box to tick at the present height."""
+        self.painter.setPen(QPen(INK.colour("ink"), 1.2))
+        self.painter.setBrush(Qt.BrushStyle.NoBrush)
+        self.painter.drawRect(QRectF(self.MARGIN + left, self.y + 4, size, size))
+
+    def rule(self) -> None:
+        """A thin line across at the present height."""
+        self.painter.setPen(QPen(INK.colour("rule")))
+        self.painter.drawLine(int(self.MARGIN), int(self.y), int(self.MARGIN + self.width), int(self.y))
+        self.y += 3
+
+    def cautions(self) -> None:
+        """The cautions in full, where a whole book is taken along."""
+        self.y += 4
+        self.text(say("Before you trust this"), SMALL_PX, bold=True, behind=30.0)
+        for caution in CAUTIONS:
+            self.text(f"–  {say(caution)}", SMALL_PX)
+
+
+def _draw_card(stage: OpenBook, sheet: _Sheet, order: str) -> None:
+    changes = list(stage.book.edition.changes)
+    if order == "risk":
+        changes.sort(key=lambda c: _risk(stage, c))
+    sheet.text(say("{0}: changes to the notes", stage.project.name), 20, bold=True)
+    count = (
+        say("No changes.")
+        if not changes
+        else say("1 change.")
+        if len(changes) == 1
+        else say("{0} changes.", len(changes))
+    )
+    told = f"{count} " + say("Copy them into the book by page and line, then read them aloud once.")
+    sheet.text(told, WORDS_PX)
+    for stretch in stage.review.measured.unmeasured if isinstance(stage, Stage) else ():
+        sheet.text(say_clause(stretch.sentence), WORDS_PX, bold=True)
+    sheet.y += 4
+    practice = Practice(stage)
+    done, left = practice.notes_done, practice.left()
+    if left:
+        sheet.text(say_clause(left_words(left)) + ".", WORDS_PX, bold=True)
+    for change in changes:
+        told = [say("seen on the video")] if change.seen else []
+        told += ["✓ " + say("rehearsed")] if change.first_note in done else []
+        told += [remark for note in stage.notes[change.first_note : change.last_note + 1] for remark in note.remarks]
+        _draw_change(sheet, change, "\n".join(told))
+    for answer, heading in (("hazard", say("Met on the road")), ("condition", say("For the next pass only"))):
+        _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.answer == answer])
+    decisions = stage.book.decisions
+    _draw_seen(stage, sheet)
+    for answer, heading in (
+        ("talk", say("To talk over before the next pass")),
+        ("video", say("To look at on the video")),
+    ):
+        found = [f for f in stage.findings if (d := decisions.get(f.id)) and d.answer == answer]
+        if found and isinstance(stage, Stage):
+            sheet.y += 6
+            sheet.text(heading, 15, bold=True, behind=40.0)
+            for finding in found:
+                _draw_asked(stage, sheet, finding, decisions[finding.id].remark)
+    sheet.y += 4
+    last = (
+        say("One car's line on one pass: both agree on each change, and look at the recording first.")
+        if isinstance(stage, Stage)
+        else say("Nothing was measured: this is what was seen on one video. Both agree on each change.")
+    )
+    sheet.text(last, SMALL_PX)
+
+
+def _draw_asked(stage: Stage, sheet: _Sheet, finding: Finding, remark: str) -> None:
+    """Something to be talked over or looked at: its note, where it stands, when it was in the recording, and why."""
+    at_s = stage.review.profile.seconds_at(finding.from_m)
+    when = say("recording {0}:{1:02d}", int(at_s) // 60, int(at_s) % 60)
+    words = say_why(finding.because) + (f" ({remark})" if remark else "")
+    _draw_on_note(sheet, stage.notes[finding.note], when, words)
+
+
+def _draw_on_note(sheet: _Sheet, note: Note, when: str, words: str) -> None:
+    place, wide = say("p {0}  line {1}", note.page, note.line), sheet.width - 104.0
+    at_left = sheet.laid_out(f"{place}\n{when}".strip(), WORDS_PX, 100.0)
+    beside = sheet.laid_out(f"{_one_line(note.text)}\n{words}", WORDS_PX, wide)
+    sheet.columns([(at_left, 0.0, 100.0, "faint"), (beside, 104.0, wide, "ink")])
+
+
+def _draw_seen(stage: OpenBook, sheet: _Sheet) -> None:
+    """What was seen on the video and is to be talked over, apart from what was measured."""
+    found = [(n, d) for n in stage.notes if (d := stage.book.seen(n.index)) is not None and d.answer == "talk"]
+    if not found:
+        return
+    sheet.y += 6
+    sheet.text(say("Seen on the video, to talk over before the next pass"), 15, bold=True, behind=40.0)
+    for note, decision in found:
+        remark = f" ({decision.remark})" if decision.remark else ""
+        _draw_on_note(sheet, note, "", say(seen_words(decision.seen)) + remark)
+
+
+def _risk(stage: OpenBook, change: Change) -> tuple[int, float, int]:
+    """Most risk first; what the crew changed of its own after the findings, in the order of the book."""
+    finding = stage.book.finding_of(change.decision)
+    if finding is None:
+        return len(SEVERITIES), 0.0, change.first_note
+    return SEVERITIES.index(finding.severity), -finding.risk, change.first_note
+
+
+def _one_line(text: str) -> str:
+    return "  /  ".join(" ".join(line.split()) for line in text.splitlines() if line.strip())
+
+
+def _draw_change(sheet: _Sheet, change: Change, told: str) -> None:
+    """Page and line with a box to tick, what is crossed out, and what stands instead, larger; beside it what is told of it."""
+    left, width = 112.0, sheet.width - 112.0
+    place = sheet.laid_out(say("p {0}  line {1}", change.page, change.line), WORDS_PX, 88.0)
+    beside = sheet.laid_out(told, SMALL_PX, 88.0)
+    old = sheet.laid_out(_one_line(change.old), NOTE_PX, width, struck=True)
+    new = sheet.laid_out(_one_line(change.new) or say("strike it out"), NEW_PX, width, bold=True)
+    sheet.room(old.height + new.height + 12)
+    sheet.box(0.0, 14.0)
+    sheet.columns([(place, 22.0, 88.0, "faint"), (old, left, width, "faint")], rule=False)
+    sheet.columns([(beside, 22.0, 88.0, "faint"), (new, left, width, "ink")])
+
+
+def _draw_additions(stage: OpenBook, sheet: _Sheet, heading: str, additions: list[Decision]) -> None:
+    if not additions:
+        return
+    sheet.y += 6
+    sheet.text(heading, 15, bold=True, behind=30.0)
+    for a in additions:
+        if a.from_m < 0:
+            note = stage.notes[a.first_note]
+            sheet.text(
+                say("behind “{0}”, page {1}, line {2}: {3}", _one_line(note.text), note.page, note.line, a.text),
+                WORDS_PX,
+            )
+            continue
+        until = say(" to {0:.2f}", a.to_m / 1000) if a.to_m - a.from_m >= 10.0 else ""
+        before = stage.note_before(a.from_m) if isinstance(stage, Stage) else None
+        by = (
+            say(", behind “{0}”, page {1}, line {2}", _one_line(before.text), before.page, before.line)
+            if before
+            else ""
+        )
+        sheet.text(say("{0:.2f}{1} km{2}: {3}", a.from_m / 1000, until, by, a.text), WORDS_PX)
+
+
+def _draw_book(stage: OpenBook, sheet: _Sheet) -> None:
+    for number, (page, notes) in enumerate(_pages(stage.notes)):
+        if number:
+            sheet.new_page()
+        _draw_head(stage, sheet, page)
+        for note in notes:
+            _draw_note(stage, sheet, note, page)
+    sheet.cautions()
+
+
+def _pages(notes: tuple[Note, ...]) -> Iterator[tuple[int, list[Note]]]:
+    """The notes of each page with its number."""
+    for page in dict.fromkeys(n.page for n in notes):
+        yield page, [n for n in notes if n.page == page]
+
+
+def _draw_head(stage: OpenBook, sheet: _Sheet, page: int) -> None:
+    sheet.text(say("{0}, page {1}", stage.project.name, page), WORDS_PX, colour="faint")
+    sheet.rule()
+
+
+def _draw_note(stage: OpenBook, sheet: _Sheet, note: Note, page: int) -> None:
+    mark = stage.book.edition.mark_on(note.index)
+    old = sheet.laid_out(
+        _one_line(note.called_text), NEW_PX if mark is None else NOTE_PX, sheet.width, struck=mark is not None
+    )
+    # Nobody calls it, so it stands lighter.
+    remarks = sheet.laid_out("  ".join(note.remarks), WORDS_PX, sheet.width - 20.0) if note.remarks else None
+    new = None
+    if mark is not None and mark.first_note == note.index:
+        new = sheet.laid_out(_one_line(mark.text) or "—", NEW_PX, sheet.width - 20.0, bold=True)
+    if sheet.y + sum(part.height for part in (old, new, remarks) if part is not None) + 10 > sheet.bottom:
+        sheet.new_page()
+        _draw_head(stage, sheet, page)
+    sheet.columns([(old, 0.0, sheet.width, "ink" if mark is None else "faint")], rule=new is None and remarks is None)
+    if new is not None:
+        sheet.columns([(new, 20.0, sheet.width - 20.0, "pencil")], rule=remarks is None)
+    if remarks is not None:
+        sheet.columns([(remarks, 20.0, sheet.width - 20.0, "faint")])

@@ -1,0 +1,208 @@
+"""Renews the pictures in docs/screenshots from the demo: ``python -m mirkle.gui.screens FOLDER``."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from PyQt6.QtWidgets import QApplication, QWidget
+
+    from mirkle.gui.window import Window
+
+Grab = Callable[[str], None]
+KINDS = (
+    "grade-tighter", "grade-easier", "call-late",
+)  # fmt: skip
+TYPED = "page 1\nstart 80\nL4 long 60\nR3 >2 dc into\nL hp 40\nR5 /cr 120\nL4 brow 60\ncaut R2 30"
+
+
+def main() -> int:
+    """Drives the real window through the demo and grabs each main view at 1280x800."""
+    folder = Path(sys.argv[1])
+    folder.mkdir(parents=True, exist_ok=True)
+    os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    os.environ.setdefault("LANGUAGE", "en")
+    with tempfile.TemporaryDirectory() as home:
+        os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"] = home
+        _shoot(folder)
+    return 0
+
+
+def _shoot(folder: Path) -> None:
+    from PyQt6.QtTest import QTest
+
+    from mirkle.gui.app import make_app
+    from mirkle.gui.window import Window
+
+    app = make_app()
+    window = Window()
+    window.resize(1280, 800)
+    window.show()
+
+    def grab(name: str, widget: QWidget | None = None) -> None:
+        app.processEvents()
+        (widget or window).grab().save(str(folder / f"{name}.png"))
+
+    grab("first-start")
+    window.open_demo()
+    while window.stage is None:
+        QTest.qWait(20)
+    QTest.qWait(50)
+    _compare(window, grab)
+    _line_up(window, grab)
+    _gather(window, grab)
+    window.go_to("Book")
+    grab("book")
+    _rehearse(window, grab)
+    window.go_to("Passes")
+    assert window.followed is not None
+    while not window.followed.steps:
+        QTest.qWait(20)
+    window.followed.list.setCurrentRow(3)
+    grab("passes")
+    _dialogs(window, folder)
+    _by_eye(window, grab)
+    window.close()
+    _words(app, folder)
+
+
+def _compare(window: Window, grab: Grab) -> None:
+    stage, compare = window.stage, window.compare
+    assert stage is not None
+    assert compare is not None
+    grab("compare-danger")
+    by_kind = {f.kind: f for f in reversed(stage.findings)}
+    for kind in KINDS:
+        if kind in by_kind:
+            stage.choose(by_kind[kind])
+            grab(f"compare-{kind}")
+    stage.book.add(
+        "hazard", stage.findings[2].from_m - 70.0, stage.findings[2].from_m - 70.0, "stones inside", by="both"
+    )
+    stage.book.add("condition", stage.findings[2].from_m + 90.0, stage.findings[2].from_m + 220.0, "ice in the shade")
+    for finding in stage.findings[:8]:
+        stage.choose(finding)
+        compare.answer("mark")
+        if stage.finding is finding:  # a faster note takes the other's word too
+            compare.answer("mark")
+    for finding, answer in zip(stage.findings[8:11], ("talk", "keep", "video"), strict=True):
+        stage.choose(finding)
+        compare.answer(answer)
+    stage.choose(stage.findings[2])
+    grab("compare-marked")
+    compare.middle.show_view("plan")
+    compare.plan.zoom(9)
+    compare.plan.show_chosen()
+    grab("compare-plan")
+    compare.middle.show_view("road")
+    window.change_theme()
+    grab("compare-night")
+    window.change_theme()
+
+
+def _rehearse(window: Window, grab: Grab) -> None:
+    """In the midst of a changed place, with the line to be called half a second away."""
+    window.go_to("Rehearse")
+    view = window.rehearse
+    assert view is not None
+    r = view.rehearsal
+    line = next(n for n, one in enumerate(r.lines) if one.old)
+    view.go_or_stop()
+    r.pacer.go(float(r.pacing.due_s()[line]) - 0.5)
+    view.step()
+    grab("rehearse")
+    view.halt()
+
+
+def _by_eye(window: Window, grab: Grab) -> None:
+    """The third pass, which has a camera and nothing else."""
+    from PyQt6.QtCore import Qt
+    from PyQt6.QtTest import QTest
+
+    window._change_pass(3)
+    while window.reviewed is not None or window._job is not None:
+        QTest.qWait(20)
+    view = window.watch
+    assert view is not None
+    for note, key in ((6, Qt.Key.Key_A), (8, Qt.Key.Key_A), (9, Qt.Key.Key_T)):
+        window.stage.choose_note(note)  # type: ignore[union-attr]
+        QTest.keyClick(view, key)
+    QTest.keyClick(view, Qt.Key.Key_Return)
+    window.stage.choose_note(10)  # type: ignore[union-attr]
+    view.play_or_stop()
+    while view.picture is None or view.picture.image.isNull():
+        QTest.qWait(20)
+    QTest.qWait(600)
+    view.play_or_stop()
+    QTest.keyClick(view, Qt.Key.Key_T)
+    grab("by-eye")
+
+
+def _line_up(window: Window, grab: Grab) -> None:
+    view = window.line_up
+    assert view is not None
+    window.go_to("Line up")
+    view.next_unsure()
+    grab("line-up")
+
+
+def _gather(window: Window, grab: Grab) -> None:
+    from mirkle.gui.pages.typing import TypingView
+
+    window.go_to("Gather")
+    grab("gather")
+    window.type_notes()
+    typing = window.stack.currentWidget()
+    assert isinstance(typing, TypingView)
+    typing.page.setPlainText(TYPED)
+    grab("typing")
+
+
+def _words(app: QApplication, folder: Path) -> None:
+    """The demo's run and words without its book: there every repair has to stand by itself."""
+    from PyQt6.QtTest import QTest
+
+    from mirkle.gui.window import Window
+    from mirkle.synthetic import slatehook
+
+    window = Window()
+    window.resize(1280, 800)
+    window.show()
+    with tempfile.TemporaryDirectory() as place:
+        files = [Path(place) / name for name in (slatehook.MORNING, slatehook.CALLS)]
+        for file in files:
+            file.write_bytes(slatehook.demo_file(file.name))
+        window.take_files(files)
+        while window.stage is None:
+            QTest.qWait(20)
+        QTest.qWait(50)
+    window.go_to("Gather")
+    app.processEvents()
+    window.grab().save(str(folder / "words.png"))
+    window.close()
+
+
+def _dialogs(window: Window, folder: Path) -> None:
+    from mirkle.gui.dialogs.cautions_and_keys import Cautions, Keys
+    from mirkle.gui.pages.preview import PreviewDialog
+
+    assert window.stage is not None
+    dialogs = {
+        "cautions": Cautions(window),
+        "keys": Keys(window),
+        "preview": PreviewDialog(window.stage, "card", window),
+    }
+    for name, dialog in dialogs.items():
+        dialog.show()
+        dialog.repaint()
+        dialog.grab().save(str(folder / f"{name}.png"))
+        dialog.close()
+
+
+if __name__ == "__main__":
+    sys.exit(main())

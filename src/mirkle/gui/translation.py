@@ -1,0 +1,124 @@
+"""What the window says, in the user's language.
+
+Texts stand in the code in English and are looked up by gettext (``share/mirkle_pt.po`` and ``.mo``); one that is not there stays English.
+``python tools/texts.py`` puts new texts into the files.
+"""
+
+from __future__ import annotations
+
+import locale
+import os
+import string
+from collections.abc import Iterable
+from functools import cache
+from gettext import GNUTranslations, NullTranslations
+from importlib import resources
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.messages import Called, Clause
+from mirkle.files.notes.languages import shipped_languages
+from mirkle.session import user_paths
+
+DECIMAL_COMMA = ("pt",)
+# Terms that stand for figures; those are written as figures.
+_FIGURE_KINDS = ("number", "half")
+
+
+class _Figures(string.Formatter):
+    """Figures with the decimal sign of the language that is spoken."""
+
+    def format_field(self, value: object, spec: str) -> str:
+        """As :meth:`string.Formatter.format_field`, with a comma where that is written."""
+        shown = super().format_field(value, spec)
+        return shown.replace(".", ",") if "." in spec and spoken() in DECIMAL_COMMA else shown
+
+
+_FIGURES = _Figures()
+
+
+def say(text: str, *values: object) -> str:
+    """A text in the user's language, with values in the places of ``{0}``, ``{1:.1f}`` and so on."""
+    # An empty text would be answered with the head of the file.
+    said = _texts.gettext(text) if text else text
+    return _FIGURES.format(said, *values) if values else said
+
+
+def spoken() -> str:
+    """The language that is spoken now."""
+    return _code
+
+
+def _called(words: Called) -> str:
+    """Words of a note as co-drivers of the language say them; the longest that are known first."""
+    known, left, out = _said_in(spoken()), words.split(), []
+    while left:
+        count = next((n for n in range(len(left), 0, -1) if " ".join(left[:n]) in known), 0)
+        out.append(known[" ".join(left[:count])] if count else left[0])
+        left = left[max(count, 1) :]
+    return " ".join(out)
+
+
+@cache
+def _said_in(code: str) -> dict[str, str]:
+    """How each of the contract's words is said in a language; nothing for English, which is what they are."""
+    language = next((one for one in shipped_languages() if one.code == code), None)
+    if language is None or code == "en":
+        return {}
+    # A word of two kinds is said as its first.
+    return {term.key: term.said[0] for term in reversed(language.terms) if term.said and term.kind not in _FIGURE_KINDS}
+
+
+def say_why(because: Iterable[Clause]) -> str:
+    """The sentences of a finding in the user's language."""
+    return " ".join(say_clause(c) for c in because)
+
+
+def say_clause(part: Clause | str) -> str:
+    """A sentence or a part of one in the user's language, with its values."""
+    if isinstance(part, Called):
+        return _called(part)
+    if isinstance(part, str):
+        return say(part) if part else ""
+    return say(part.text, *(say_clause(v) if isinstance(v, Clause | str) else v for v in part.values))
+
+
+def told(part: Clause | str) -> str:
+    """As :func:`say_clause`, but a text that may be the crew's own is never taken for one of ours."""
+    return part if type(part) is str else say_clause(part)
+
+
+def say_fault(fault: MirkleError) -> str:
+    """Where, what and how to mend, in the user's language: :attr:`MirkleError.sentence` said again."""
+    place = f"{say_clause(fault.where)}: " if fault.where else ""
+    cure = f"; {say_clause(fault.mend)}" if fault.mend else ""
+    # What a damaged file holds may be quoted in it, line breaks and all.
+    return " ".join(f"{place}{say_clause(fault.what)}{cure}.".split())
+
+
+def speak(code: str, texts: NullTranslations | None = None) -> None:
+    """Says everything in a language from now on; ``texts`` where its translations are not those that ship."""
+    global _code, _texts
+    _code, _texts = code, texts or translations(code)
+
+
+def translations(code: str) -> NullTranslations:
+    """The texts of a language that ships; those of English stand in the code."""
+    if code == "en":
+        return NullTranslations()
+    with (resources.files("mirkle") / "share" / f"mirkle_{code}.mo").open("rb") as file:
+        return GNUTranslations(file)
+
+
+_code, _texts = "en", NullTranslations()
+
+
+def speakable(code: str) -> bool:
+    """Whether the window can be in a language."""
+    return code == "en" or (resources.files("mirkle") / "share" / f"mirkle_{code}.mo").is_file()
+
+
+def wanted_language() -> str:
+    """The language that the user set, else that of the desktop; ``en`` where there is no file for it."""
+    told = user_paths.setting("language", None) or os.environ.get("LANGUAGE") or locale.getlocale()[0] or "en"
+    code = str(told)[:2].lower()
+    return code if speakable(code) else "en"

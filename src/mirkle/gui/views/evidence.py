@@ -1,0 +1,343 @@
+"""The evidence for the chosen finding: a plain sentence, the drawings, what to write instead, and three answers."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QEvent, QObject, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QResizeEvent
+from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.review import Review
+from mirkle.gui.controls import ChoiceBox, button, label, wrapped
+from mirkle.gui.labels import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, sure_words, title_of
+from mirkle.gui.theme import Theme
+from mirkle.gui.translation import say, say_clause, say_fault, say_why
+from mirkle.gui.views.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
+from mirkle.gui.views.note_field import NoteField
+from mirkle.session.reviewed_pass import Stage
+
+# Who speaks of a place does so there, or in the seconds after it.
+REMARK_BEFORE_M, REMARK_BEHIND_M = 20.0, 90.0
+# So high is it in a window of 800 pixels; no finding may make the window outgrow its screen.
+HIGHEST_PX = 474
+# Lower than this, the traces are not drawn, and then the plan is not.
+ROOM_FOR_TRACES_PX, ROOM_FOR_PLAN_PX = 560, 480
+# A note of more letters than this does not fit on the line above the field.
+NAMED = 36
+# More notes than this are not read out under the field.
+READ_OUT = 3
+
+
+class Evidence(QWidget):
+    """Emits ``answered`` with ``mark``, ``keep``, ``talk`` or ``video``."""
+
+    answered = pyqtSignal(str)
+
+    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage = stage
+        self._least = QSize(0, 0)
+        # What was typed and not marked, by the finding or note that it is for: going elsewhere loses none of it.
+        self._drafts: dict[str | int, str] = {}
+        self.setObjectName("card")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.title, self.why, self.severity = wrapped(style="title"), wrapped(style="why"), wrapped(style="faint")
+        self.drawings: list[Drawing] = [
+            ScaleBar(stage, theme, 98),
+            Traces(stage, theme, 60),
+            FromAbove(stage, theme, 40),
+        ]
+        self.facts = wrapped(style="faint")
+        self.rest = QWidget()
+        self.write_label = label(say("Write instead"))
+        self.write_label.setObjectName("faint")
+        self.field = NoteField(say("What to write instead"))
+        self.field.textChanged.connect(self._read_back)
+        self.field.textChanged.connect(self._note_typing)
+        self._shown: str | int | None = None
+        self._typed = self._fresh = False
+        self.field.installEventFilter(self)
+        self.read_back = wrapped(style="readBack")
+        self.buttons = {
+            "mark": button(say("Mark it  ⏎"), say("Write this into the book (Enter)"), "primary"),
+            "keep": button(say("Keep  K"), say("Keep the note as it is written (K)")),
+            "talk": button(say("Talk  T"), say("Put it aside to talk over (T)")),
+            "video": button(say("Video  V"), say("Look at it on the video before deciding (V)")),
+        }
+        self.who = ChoiceBox()
+        for by, words in BY_WORDS.items():
+            self.who.addItem(f"{say(words)}  ▾", by)
+        self.who.setAccessibleName(say("Who says so"))
+        self.who.setToolTip(say("Who says so (B goes round)"))
+        self.remark = QLineEdit()
+        self.remark.setObjectName("quiet")
+        self.remark.setPlaceholderText(say("a word on it  R"))
+        self.remark.setAccessibleName(say("A remark on the decision"))
+        self.remark.installEventFilter(self)
+        for name, pressed in self.buttons.items():
+            pressed.clicked.connect(lambda _=False, n=name: self.answered.emit(n))
+        for text in (self.title, self.why, self.severity, self.facts, self.read_back):
+            text.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
+        self._lay_out()
+        self.show_chosen()
+
+    def _lay_out(self) -> None:
+        column = QVBoxLayout(self)
+        column.setContentsMargins(18, 8, 18, 8)
+        column.setSpacing(3)
+        column.addWidget(self.title)
+        column.addWidget(self.severity)
+        column.addWidget(self.why)
+        column.addWidget(self.drawings[0])
+        column.addWidget(self.drawings[1], 3)
+        below = QHBoxLayout()
+        below.addWidget(self.drawings[2], 2)
+        self.facts.setAlignment(Qt.AlignmentFlag.AlignTop)
+        below.addWidget(self.facts, 3)
+        column.addLayout(below, 2)
+        column.addWidget(self.rest, 4)
+        column.addWidget(self.write_label)
+        column.addWidget(self.field)
+        column.addWidget(self.read_back)
+        said = QHBoxLayout()
+        said.addWidget(self.who, 1)
+        said.addWidget(self.remark, 2)
+        column.addLayout(said)
+        row = QHBoxLayout()
+        for name, pressed in self.buttons.items():
+            row.addWidget(pressed, 3 if name == "mark" else 2)
+        column.addLayout(row)
+
+    # Its texts change with every finding. The size it asks for does not, or only upwards: else the whole window would be
+    # laid out anew at each step, which costs more than painting it.
+
+    def hasHeightForWidth(self) -> bool:
+        return False
+
+    def minimumSizeHint(self) -> QSize:
+        asked = super().minimumSizeHint().boundedTo(QSize(10_000, HIGHEST_PX))
+        self._least = self._least.expandedTo(asked)
+        return self._least
+
+    def sizeHint(self) -> QSize:
+        return self.minimumSizeHint()
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        for drawing in self.drawings:
+            drawing.theme = theme
+            drawing.update()
+
+    @property
+    def text(self) -> str:
+        """What stands in the field."""
+        return self.field.text
+
+    @property
+    def by(self) -> str:
+        """Who says so: the driver, the co-driver, both, or nobody said."""
+        return str(self.who.currentData())
+
+    def next_by(self) -> None:
+        """Goes round who says so."""
+        self.who.setCurrentIndex((self.who.currentIndex() + 1) % self.who.count())
+
+    def begin_editing(self) -> None:
+        """Opens the field on a note on which nothing was found, so that a crew can write what it knows."""
+        if self.stage.finding is None:
+            for widget in (self.write_label, self.field, self.buttons["mark"], self.who, self.remark):
+                widget.setVisible(True)
+            self._name_what_is_replaced()
+            text = self.stage.book.edition.text_of(self.stage.review.notes[self.stage.note])
+            self.field.setPlainText(self._drafts.get(self._subject, text))
+            self.rest.setVisible(True)
+
+    @property
+    def _subject(self) -> str | int:
+        """What a typed text is for: the chosen finding, or the note."""
+        return self.stage.finding.id if self.stage.finding is not None else self.stage.note
+
+    def _keep_draft(self) -> None:
+        """Keeps what stands in the field for what was shown until now, where somebody has typed there."""
+        if self._shown is not None and self._typed:
+            self._drafts[self._shown] = self.text
+        self._typed = False
+
+    def forget_draft(self) -> None:
+        """What was typed for what is shown is marked, or not wanted any more."""
+        self._drafts.pop(self._subject, None)
+        self._typed = False
+
+    def show_chosen(self) -> None:
+        """Shows the chosen finding, or the note where it has none."""
+        self._keep_draft()
+        self._fresh, self._shown = self._shown != self._subject, self._subject
+        finding = self.stage.finding
+        for widget in (*self.drawings, self.facts, self.write_label, self.field, *self.buttons.values(), self.severity,
+                       self.who, self.remark):  # fmt: skip
+            widget.setVisible(finding is not None)
+        self.rest.setVisible(finding is None)
+        self._spare_drawings()
+        note = self.stage.review.notes[self.stage.note]
+        if finding is None:
+            self.title.setText(note.text)
+            self._colour_title("")
+            words = say(
+                "Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.",
+                say_clause(note.read_back),
+            )
+            here = self.stage.review.lineup.bend_of(note.index)
+            near = _remarks_near(self.stage.review, here.from_m, here.to_m) if here is not None else []
+            self.why.setText("\n\n".join([words, *near]))
+            self.read_back.setText("")
+        else:
+            self.title.setText(title_of(finding))
+            self._colour_title(finding.severity)
+            decision = self.stage.book.decisions.get(finding.id)
+            place = say("page {0}, line {1} · {2:.2f} km", note.page, note.line, finding.from_m / 1000)
+            said = (
+                f" · {say(ANSWER_WORDS[decision.answer])}{f', {say(BY_SAID[decision.by])}' if decision.by else ''}"
+                if decision
+                else ""
+            )
+            self.remark.setText(decision.remark if decision else "")
+            self.severity.setText(
+                say("{0} · {1} · {2}{3}", say(SEVERITY_WORDS[finding.severity]), sure_words(finding), place, said)
+            )
+            self.why.setText(say_why(finding.because))
+            self.facts.setText(self._facts())
+            proposal = self.stage.book.proposal(finding)
+            self._name_what_is_replaced()
+            text = proposal.text if proposal else note.text
+            draft = self._drafts.get(finding.id)
+            if self._fresh and draft is not None and draft != text:
+                self.severity.setText(self.severity.text() + " · " + say("with what you typed before"))
+            self.field.setPlainText(draft or text)
+            for drawing in self.drawings:
+                drawing.update()
+
+    def _spare_drawings(self) -> None:
+        """On a low window words come first: the traces go before anything is squeezed, then the plan."""
+        shown = self.stage.finding is not None
+        wanted = {
+            self.drawings[1]: ROOM_FOR_TRACES_PX,
+            self.drawings[2]: ROOM_FOR_PLAN_PX,
+            self.facts: ROOM_FOR_PLAN_PX,
+        }
+        changed = False
+        for widget, least in wanted.items():
+            visible = shown and self.height() >= least
+            changed |= visible is widget.isHidden()
+            widget.setVisible(visible)
+        layout = self.layout()
+        if changed and layout is not None:
+            # Else what has come stands over the rest until the next turn of the loop.
+            layout.activate()
+
+    def _note_typing(self) -> None:
+        # Only whoever has the keyboard types: everything else that changes the text is this program's.
+        self._typed = self._typed or self.field.hasFocus()
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._spare_drawings()
+        super().resizeEvent(event)
+
+    def _old_text(self) -> str:
+        finding = self.stage.finding
+        proposal = self.stage.book.proposal(finding) if finding is not None else None
+        first, last = (proposal.first_note, proposal.last_note) if proposal else (self.stage.note, self.stage.note)
+        return self.stage.book.edition.old_text(first, last).replace("\n", " / ")
+
+    def _facts(self) -> str:
+        """What else is known about the place, in short lines."""
+        finding, review = self.stage.finding, self.stage.review
+        assert finding is not None
+        lines = []
+        bend, _ = bend_of(review, finding)
+        # A sentence on a grade holds it already.
+        if bend is not None and finding.facts.grades_off is None:
+            lines.append(say("turned {0:.0f}° over {1:.0f} m", bend.turn_deg, bend.length_m))
+        tie = review.lineup.tie_of.get(finding.note)
+        if tie is not None and tie.bend is not None and tie.sure < 0.9:
+            lines.append(say("{0:.0%} sure that the note belongs here", tie.sure))
+        said = _said(review, finding.note)
+        if said:
+            lines.append(said)
+        gap = next((g for g in review.lineup.gaps if g.note == finding.note), None)
+        if gap is not None and gap.met_m is not None:
+            called = f"{gap.called_m:.0f}" if gap.called_m is not None else gap.word or say("nothing")
+            lines.append(say("to the next: called {0}, was {1:.0f} m", called, gap.met_m))
+        before = next((g for g in review.lineup.gaps if g.next_note == finding.note), None)
+        if before is not None and before.met_m is not None:
+            called = f"{before.called_m:.0f}" if before.called_m is not None else before.word or say("nothing")
+            lines.append(say("before it: called {0}, was {1:.0f} m", called, before.met_m))
+        lines += _remarks_near(review, finding.from_m, finding.to_m)
+        others = [f for f in self.stage.findings_on(finding.note) if f is not finding]
+        lines += [say("also here: {0}", title_of(f).lower()) for f in others]
+        return "\n".join(lines)
+
+    def _name_what_is_replaced(self) -> None:
+        """Heads the field with the old note; a wordy one, which the page shows whole, would press the page together."""
+        old = self._old_text()
+        self.write_label.setText(say("Write instead of “{0}”", old) if len(old) <= NAMED else say("Write instead"))
+
+    def _read_back(self) -> None:
+        if self.field.isHidden():
+            return
+        try:
+            words, fault = say_clause(self.stage.book.read_back(self.text)), False
+        except MirkleError as error:
+            words, fault = say_fault(error), True
+        same = self.text == self._old_text()
+        if same and not fault:
+            words = say("As it is written. Edit it (E) if something else shall stand there.")
+        lines = self.text.count("\n") + 1
+        read = say("Reads: {0}", words) if lines <= READ_OUT else say("Reads as {0} notes.", lines)
+        self.say(words if fault or same else read, fault=fault)
+        self.buttons["mark"].setEnabled(not fault and not same)
+
+    def say(self, words: str, *, fault: bool) -> None:
+        """A sentence under the field, as what was read or as a fault."""
+        name = "fault" if fault else "readBack"
+        if self.read_back.objectName() != name:
+            self.read_back.setObjectName(name)
+            self.read_back.style().polish(self.read_back)
+        self.read_back.setText(words)
+
+    def _colour_title(self, severity: str) -> None:
+        # Style sheets are worked out anew only where something changes: that takes milliseconds.
+        if self.title.property("severity") != severity:
+            self.title.setProperty("severity", severity)
+            self.title.style().polish(self.title)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        if watched is self.remark and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape):
+                self.parentWidget().setFocus()
+                return True
+        elif watched is self.field and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not event.modifiers():
+                if self.buttons["mark"].isEnabled():
+                    self.answered.emit("mark")
+                return True
+            if event.key() == Qt.Key.Key_Escape:
+                self.forget_draft()
+                self.show_chosen()
+                self.parentWidget().setFocus()
+                return True
+        return super().eventFilter(watched, event)
+
+
+def _remarks_near(review: Review, from_m: float, to_m: float) -> list[str]:
+    """What else was said in the car about a place: there, or just behind it."""
+    near = [r for r in review.remarks if from_m - REMARK_BEFORE_M < r.at_m < to_m + REMARK_BEHIND_M]
+    return [say("said there: “{0}”", r.text) for r in near]
+
+
+def _said(review: Review, note: int) -> str:
+    """When a corner's note was said, before its place."""
+    said, clock = review.said[note], review.clock
+    bend = review.lineup.bend_of(note)
+    if said is None or clock is None or bend is None:
+        return ""
+    return say("said {0:.1f} s before", review.profile.seconds_at(bend.from_m) - clock.run_s(said.time.from_s))

@@ -1,0 +1,118 @@
+"""The header of the window: the menu, the stage and its pass, the places, and the dangers that are left."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeySequence
+from PyQt6.QtWidgets import QButtonGroup, QComboBox, QHBoxLayout, QMenu, QPushButton, QWidget
+
+from mirkle.core.messages import gettext_noop
+from mirkle.gui.controls import ChoiceBox, button, label
+from mirkle.gui.labels import lost_words
+from mirkle.gui.translation import say
+from mirkle.session.open_pass import OpenBook
+from mirkle.session.pass_list import driven
+from mirkle.session.reviewed_pass import Stage
+
+PLACES = (
+    gettext_noop("Gather"),
+    gettext_noop("Line up"),
+    gettext_noop("Compare"),
+    gettext_noop("Book"),
+    gettext_noop("Rehearse"),
+    gettext_noop("Passes"),
+)
+
+
+class Header(QWidget):
+    """``place_wanted`` carries a place's name, ``pass_wanted`` a pass's number, ``danger_wanted`` asks for the next danger left,
+    ``lost_wanted`` for the decisions that have no place."""
+
+    place_wanted = pyqtSignal(str)
+    pass_wanted = pyqtSignal(int)
+    danger_wanted = pyqtSignal()
+    lost_wanted = pyqtSignal()
+
+    def __init__(self, menu: QMenu, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setObjectName("header")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedHeight(44)
+        self.stage_name = label("Mirkle", "stageName")
+        self.dangers = button("", say("Go to the next danger that is left (D in Compare)"), "dangersLeft")
+        self.dangers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.dangers.clicked.connect(self.danger_wanted)
+        self.dangers.hide()
+        self.lost = button("", say("See them and put them back (☰, Decide)"), "small")
+        self.lost.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.lost.clicked.connect(self.lost_wanted)
+        self.lost.hide()
+        self.passes = ChoiceBox()
+        self.passes.setAccessibleName(say("Which pass"))
+        self.passes.setMinimumContentsLength(10)
+        self.passes.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
+        self.passes.setMinimumWidth(120)
+        self.passes.activated.connect(lambda at: self.pass_wanted.emit(self.passes.itemData(at)))
+        self.passes.hide()
+        menu_button = button("☰", say("All commands, with their keys (Alt+M)"), "place")
+        menu_button.setShortcut(QKeySequence("Alt+M"))
+        menu_button.setMenu(menu)
+        self.place_buttons: dict[str, QPushButton] = {}
+        group = QButtonGroup(self)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(18, 0, 14, 0)
+        row.setSpacing(8)
+        for widget in (menu_button, self.stage_name, self.passes):
+            row.addWidget(widget)
+        row.addStretch(1)
+        for number, name in enumerate(PLACES, start=1):
+            place = button(say(name), f"{say(name)} (Ctrl+{number})", "place")
+            place.setCheckable(True)
+            place.clicked.connect(lambda _=False, n=name: self.place_wanted.emit(n))
+            group.addButton(place)
+            self.place_buttons[name] = place
+            row.addWidget(place)
+        row.addStretch(1)
+        row.addWidget(self.lost)
+        row.addWidget(self.dangers)
+
+    @property
+    def place(self) -> str | None:
+        """The place that is shown."""
+        return next((name for name, button in self.place_buttons.items() if button.isChecked()), None)
+
+    def show_passes(self, stage: OpenBook | None) -> None:
+        """The passes of a stage, this one chosen."""
+        self.passes.clear()
+        if stage is None:
+            self.passes.hide()
+            return
+        for one in driven(stage.project):
+            self.passes.addItem(f"{one.name}  ▾", one.made.id)
+        self.passes.setCurrentIndex(self.passes.findData(stage.this_pass.id))
+        self.passes.setVisible(self.passes.count() > 1)
+
+    def show_stage(self, stage: OpenBook | None, *, book_alone: bool = False) -> None:
+        """The stage's name, the dangers left, and which places can be gone to; ``book_alone`` where a book waits for its recording."""
+        there = {"Gather"} | ({"Rehearse"} if book_alone else set())
+        if stage is not None:
+            # Without a recording there is nothing to line up.
+            there = set(PLACES) - (set() if isinstance(stage, Stage) else {"Line up"})
+        for name, place in self.place_buttons.items():
+            place.setEnabled(name in there)
+        if stage is None:
+            if self.place not in there:
+                self.place_buttons["Gather"].setChecked(True)
+            self.stage_name.setText("Mirkle")
+            self.dangers.hide()
+            self.lost.hide()
+            return
+        self.stage_name.setText(stage.project.name)
+        left = stage.book.dangers_left
+        self.dangers.setText(
+            "" if not left else say("▼ 1 danger left") if left == 1 else say("▼ {0} dangers left", left)
+        )
+        self.dangers.setVisible(left > 0)
+        lost = lost_words(len(stage.book.without_place))
+        self.lost.setText(lost)
+        self.lost.setVisible(bool(lost))

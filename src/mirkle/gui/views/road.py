@@ -1,0 +1,505 @@
+"""The road, straightened and drawn top to bottom; its width is the crew's own scale.
+
+From the middle line outwards lie the grades, open ones near it, tight ones far out. The fill reaches as far as the
+road really was, the bracket stands where the note said. Fill beyond the bracket: the note is too fast. Empty space
+inside it: the note is too slow.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import (
+    QBrush,
+    QFontMetricsF,
+    QMouseEvent,
+    QPainter,
+    QPainterPath,
+    QPaintEvent,
+    QPen,
+    QPixmap,
+    QPolygonF,
+    QResizeEvent,
+    QWheelEvent,
+)
+from PyQt6.QtWidgets import QWidget
+
+from mirkle.core.judging.findings import Finding
+from mirkle.core.lineup.pairing import Tie
+from mirkle.core.messages import gettext_noop
+from mirkle.core.motion.bends import Bend
+from mirkle.core.motion.vertical import Feature
+from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notes.model import Note
+from mirkle.gui.shapes import draw_mark, draw_unmeasured, mark_name, pixmap_for, polygon
+from mirkle.gui.theme import Theme, font
+from mirkle.gui.translation import say, say_clause, say_why
+from mirkle.gui.views.drawings import uncalled_in
+from mirkle.session.reviewed_pass import Stage
+
+METRES_PER_PIXEL = 0.95
+# How far it zooms, in metres a pixel, and by how much at each step.
+FINEST, COARSEST, ZOOM = 0.2, 6.0, 1.25
+# With more metres in a pixel than this a label stands only where it has room; all others are seen by going nearer.
+ALL_LABELS = 1.3
+HEAD_PX = 30
+# Names of grades nearer to each other than this would touch.
+CLOSE_PX = 21
+
+
+class RoadView(QWidget):
+    """Emits ``picked`` with a note's number, ``looked_at`` with the metres in the middle while it scrolls, ``zoomed`` when it
+    shows more or less of the road."""
+
+    picked = pyqtSignal(int)
+    looked_at = pyqtSignal(float)
+    zoomed = pyqtSignal()
+
+    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage, self.theme = stage, theme
+        self.middle_m, self.metres_per_pixel = 0.0, METRES_PER_PIXEL
+        self.setAccessibleName(say("The straightened road"))
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.setMinimumWidth(330)
+        self._scale = _Scale(stage)
+        self._car_m: float | None = None
+        # What looks the same wherever the road is: worked out once for a size and theme.
+        self._ground: tuple[QPixmap, QPixmap] | None = None
+        # Pixels down to which the labels on the left and the right reach, while they are painted.
+        self._free_below = {True: 0.0, False: 0.0}
+        self._shapes: dict[tuple[Bend, float | None], QPainterPath] = {}
+        self.show_review()
+
+    def show_car(self, at_m: float | None) -> None:
+        """Shows where the car was at the moment that is heard, or nothing."""
+        self._car_m = at_m
+        self.update()
+
+    def look_at(self, metres: float) -> None:
+        """Brings a place to the middle without telling anybody."""
+        self.middle_m = metres
+        self.update()
+
+    def show_review(self) -> None:
+        """Takes in what the review says by now."""
+        self._places = _places_of_notes(self.stage)
+        self._shapes.clear()
+        self.show_chosen()
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        self.theme, self._ground = theme, None
+        self.update()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._ground = None
+        self._shapes.clear()
+        super().resizeEvent(event)
+        self.zoomed.emit()
+
+    # Where things are
+
+    def show_chosen(self) -> None:
+        """Brings the chosen finding or note to the middle."""
+        finding = self.stage.finding
+        self.middle_m = 0.5 * (finding.from_m + finding.to_m) if finding else self._places[self.stage.note]
+        self.setAccessibleDescription(say_why(finding.because) if finding else "")
+        self.update()
+
+    def center_on(self, note: int) -> None:
+        """Brings a note to the middle without telling anybody."""
+        self.middle_m = self._places[note]
+        self.update()
+
+    def y_of(self, metres):  # type: ignore[no-untyped-def]
+        """Pixels from the top of the widget, for one place or an array of them."""
+        return HEAD_PX + (self.height() - HEAD_PX) / 2 + (metres - self.middle_m) / self.metres_per_pixel
+
+    def note_near(self, metres: float) -> int:
+        """The note whose place is nearest."""
+        return min(self._places, key=lambda n: abs(self._places[n] - metres))
+
+    def place_of(self, note: int) -> float:
+        """Metres from the start line to where a note lies."""
+        return self._places[note]
+
+    def label_px(self, note: int) -> float:
+        """How far a note's label reaches to the left of the middle line; 0 where it stands to the right of it."""
+        tie = self.stage.review.lineup.tie_of.get(note)
+        if (
+            tie is None
+            or tie.bend is None
+            or tie.bend.side > 0
+            or self._scale.called(self.stage.review.notes[note]) is None
+        ):
+            return 0.0
+        text = self.stage.book.edition.text_of(self.stage.review.notes[note]).split("\n")[0]
+        return QFontMetricsF(font(14, family="hand", bold=True)).horizontalAdvance(text) + 16.0
+
+    @property
+    def in_sight_m(self) -> float:
+        """How many metres of road are in sight."""
+        return (self.height() - HEAD_PX) * self.metres_per_pixel
+
+    def zoom(self, steps: float) -> None:
+        """Nearer by so many steps, farther by negative ones; the middle stays where it is."""
+        self.metres_per_pixel = float(np.clip(self.metres_per_pixel / ZOOM**steps, FINEST, COARSEST))
+        self._shapes.clear()
+        self.update()
+        self.zoomed.emit()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            self.zoom(event.angleDelta().y() / 120.0)
+            return
+        self.middle_m -= event.angleDelta().y() / 120.0 * 60.0 * self.metres_per_pixel
+        self.middle_m = float(np.clip(self.middle_m, 0.0, self.stage.review.finish_m))
+        self.update()
+        self.looked_at.emit(self.middle_m)
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        metres = self.middle_m + (event.position().y() - self.y_of(self.middle_m)) * self.metres_per_pixel
+        inside = [f for f in self.stage.listed if f.from_m - 8 <= metres <= f.to_m + 8]
+        if inside:
+            self.stage.choose(inside[0])
+        else:
+            self.picked.emit(self.note_near(metres))
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        self._ground = self._ground or self._painted_ground()
+        painter.drawPixmap(0, 0, self._ground[0])
+        half_m = self.in_sight_m / 2 + 40
+        first, last = self.middle_m - half_m, self.middle_m + half_m
+        self._paint_unmeasured(painter, first, last)
+        self._paint_kilometres(painter, first, last)
+        self._free_below = {True: -1e9, False: -1e9}
+        ties, notes = self.stage.review.lineup.tie_of, self.stage.review.notes
+        for note in notes:
+            tie = ties.get(note.index)
+            if tie is not None and tie.bend is not None and tie.bend.to_m > first and tie.bend.from_m < last:
+                self._paint_bend(painter, note, tie, tie.bend)
+            elif not note.is_corner and first < self._places[note.index] < last:
+                self._paint_feature(painter, note)
+        self._paint_middle_line(painter, first, last)
+        for feature in self.stage.review.measured.vertical or ():
+            if first < feature.at_m < last:
+                self._paint_met(painter, feature)
+        for finding in self.stage.listed:
+            if finding.to_m > first and finding.from_m < last:
+                self._paint_finding(painter, finding)
+        for remark in self.stage.review.remarks:
+            if first < remark.at_m < last:
+                draw_mark(painter, self.theme, "speech", QPointF(62.0, self.y_of(remark.at_m)), 12)
+        for addition in self.stage.book.additions:
+            if addition.to_m > first and addition.from_m < last:
+                self._paint_addition(painter, addition)
+        if self._car_m is not None:
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(self.theme.colour("pencil"))
+            painter.drawEllipse(QPointF(self.width() / 2, self.y_of(self._car_m)), 8, 8)
+        painter.drawPixmap(0, 0, self._ground[1])
+        painter.end()
+
+    def _x(self, position: float, side: int) -> float:
+        """Pixels across for a position on the crew's scale, to the left (+1) or right (-1) of the middle line."""
+        reach = self.width() / 2 - 26
+        return self.width() / 2 - side * reach * self._scale.share(position)
+
+    def _painted_ground(self) -> tuple[QPixmap, QPixmap]:
+        """The columns of the grades under the road, and their names over it."""
+        ground, head = (pixmap_for(self, height) for height in (self.height(), HEAD_PX))
+        for pixmap in (ground, head):
+            pixmap.fill(self.theme.colour("desk"))
+        painter = QPainter(ground)
+        painter.setPen(QPen(self.theme.colour("rule"), 1))
+        for x, _ in self.columns():
+            painter.drawLine(QPointF(x, HEAD_PX), QPointF(x, self.height()))
+        painter.end()
+        painter = QPainter(head)
+        painter.setFont(font(13))
+        painter.setPen(self.theme.colour("faint"))
+        columns = self.columns()
+        # Where names would touch they stand in turn a little higher and lower.
+        close = abs(columns[0][0] - columns[2][0]) < CLOSE_PX if len(columns) > 2 else False
+        for n, (x, name) in enumerate(columns):
+            down = (-7 if n // 2 % 2 else 7) if close else 0
+            painter.drawText(QRectF(x - 20, 4 + down, 40, 20), Qt.AlignmentFlag.AlignCenter, name)
+        painter.end()
+        return ground, head
+
+    def columns(self) -> list[tuple[float, str]]:
+        """Pixels across and names of the grades on both sides."""
+        return [(self._x(position, side), name) for name, position in self._scale.columns for side in (1, -1)]
+
+    def _paint_unmeasured(self, painter: QPainter, first: float, last: float) -> None:
+        """Hatched across the whole width: here there is no road to show."""
+        for stretch in self.stage.review.measured.unmeasured:
+            if stretch.touches(first, last):
+                top, bottom = self.y_of(max(first, stretch.from_m)), self.y_of(min(last, stretch.to_m))
+                draw_unmeasured(painter, self.theme, QRectF(48, top, self.width() - 52, bottom - top))
+
+    def _paint_kilometres(self, painter: QPainter, first: float, last: float) -> None:
+        painter.setFont(font(13))
+        step = next(s for s in (100, 200, 500, 1000) if s / self.metres_per_pixel >= 50)
+        for metres in range(int(max(0.0, first) // step) * step, int(last) + step, step):
+            y = self.y_of(metres)
+            painter.setPen(self.theme.colour("faint"))
+            painter.drawText(QRectF(4, y - 9, 44, 18), Qt.AlignmentFlag.AlignVCenter, say("{0:.1f}", metres / 1000))
+
+    def _paint_middle_line(self, painter: QPainter, first: float, last: float) -> None:
+        painter.setPen(QPen(self.theme.colour("ink"), 3))
+        at = max(0.0, first)
+        for from_m, to_m in [*((u.from_m, u.to_m) for u in self.stage.review.measured.unmeasured), (np.inf, np.inf)]:
+            end = min(last, self.stage.review.finish_m, from_m)
+            if end > at:
+                painter.drawLine(QPointF(self.width() / 2, self.y_of(at)), QPointF(self.width() / 2, self.y_of(end)))
+            at = max(at, to_m)
+        for name, metres in ((gettext_noop("start"), 0.0), (gettext_noop("finish"), self.stage.review.finish_m)):
+            if first < metres < last:
+                y = self.y_of(metres)
+                painter.drawLine(QPointF(self.width() / 2 - 40, y), QPointF(self.width() / 2 + 40, y))
+                painter.setFont(font(13))
+                painter.drawText(QPointF(self.width() / 2 + 46, y + 5), say(name))
+
+    def _paint_bend(self, painter: QPainter, note: Note, tie: Tie, bend: Bend) -> None:
+        shape = self._shape(bend, tie.position)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.theme.colour("road"))
+        painter.drawPath(shape)
+        called = self._scale.called(note)
+        if called is None or note.direction is None:
+            return
+        side = note.direction.sign
+        bracket = self._x(called, side)
+        top, bottom = self.y_of(bend.from_m - 4), self.y_of(bend.to_m + 4)
+        self._paint_difference(painter, note, bend, shape, bracket, top, bottom)
+        painter.setPen(QPen(self.theme.colour("ink"), 2))
+        inward = 9 * side
+        for y in (top, bottom):
+            painter.drawLine(QPointF(bracket, y), QPointF(bracket + inward, y))
+        painter.drawLine(QPointF(bracket, top), QPointF(bracket, bottom))
+        # Where the road went the other way the bracket stands on the label's side.
+        clear_px = abs(bracket - self.width() / 2) - 4 if side != bend.side else 0.0
+        self._paint_label(painter, note, bend, -bend.side, clear_px)
+
+    def _paint_label(self, painter: QPainter, note: Note, bend: Bend, side: int, clear_px: float) -> None:
+        painter.setPen(self.theme.colour("ink" if note.index == self.stage.note else "faint"))
+        text = self.stage.book.edition.text_of(note).split("\n")[0] or note.text
+        y = self.y_of(0.5 * (bend.from_m + bend.to_m))
+        middle = self.width() / 2
+        # On the right the findings' marks stand at the edge.
+        width = middle - (66 if side > 0 else 50) - clear_px
+        chosen = note.index == self.stage.note
+        painter.setFont(font(14, family="hand", bold=chosen))
+        left = middle - 12 - clear_px - width if side > 0 else middle + 12 + clear_px
+        align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
+        wrap = align | Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
+        whole = painter.boundingRect(QRectF(left, y - 150, width, 300), wrap, text)
+        # A long note moves out of the way of the one before it on its side, and stands whole.
+        free = self._free_below[side > 0]
+        if self.metres_per_pixel > ALL_LABELS and whole.top() < free and not chosen:
+            return
+        if whole.top() < free and whole.height() > 30:
+            whole.translate(0.0, min(free - whole.top(), whole.height()))
+        self._free_below[side > 0] = whole.bottom()
+        if chosen or self.metres_per_pixel > ALL_LABELS:
+            painter.fillRect(whole.adjusted(-3, -1, 3, 1), self.theme.colour("desk", 255 if chosen else 190))
+        painter.drawText(whole, wrap, text)
+
+    def _paint_difference(
+        self, painter: QPainter, note: Note, bend: Bend, shape: QPainterPath, bracket: float, top: float, bottom: float
+    ) -> None:
+        """The part of the fill beyond the bracket, or the room left inside it, where that is a finding."""
+        finding = next(
+            (f for f in self.stage.findings_on(note.index) if f.kind in ("grade-tighter", "grade-easier", "direction")),
+            None,
+        )
+        if finding is None:
+            return
+        middle, outer = self.width() / 2, 0.0 if bend.side > 0 else float(self.width())
+        painter.setPen(Qt.PenStyle.NoPen)
+        if finding.kind == "grade-easier":
+            room = QPainterPath()
+            room.addRect(QRectF(QPointF(min(middle, bracket), top + 2), QPointF(max(middle, bracket), bottom - 2)))
+            painter.setBrush(QBrush(self.theme.colour("time"), Qt.BrushStyle.BDiagPattern))
+            painter.drawPath(room.subtracted(shape))
+        else:
+            beyond = QPainterPath()
+            start = bracket if finding.kind == "grade-tighter" else middle
+            beyond.addRect(QRectF(QPointF(min(start, outer), top - 40), QPointF(max(start, outer), bottom + 40)))
+            colour = "danger" if finding.severity != "check" else "span"
+            painter.setBrush(self.theme.colour(colour))
+            painter.drawPath(shape.intersected(beyond))
+
+    def _shape(self, bend: Bend, position: float | None) -> QPainterPath:
+        """The bend's own curvature along its length, out to where its grade lies on the scale."""
+        shape = self._shapes.get((bend, position))
+        if shape is None:
+            shape = self._shapes[bend, position] = self._shape_at_start(bend, position)
+        return shape.translated(0.0, self.y_of(bend.from_m))
+
+    def _shape_at_start(self, bend: Bend, position: float | None) -> QPainterPath:
+        """As :meth:`_shape`, with the bend's beginning at the top."""
+        profile = self.stage.review.profile
+        first, last = max(0, int(bend.from_m) - 8), min(len(profile.distance_m) - 1, int(bend.to_m) + 8)
+        bent = np.maximum(bend.side * profile.curvature_per_m[first : last + 1], 0.0)
+        step = max(1, len(bent) // 60)
+        share = self._scale.share(position) if position is not None else 0.5
+        out = share * (bent / max(float(bent.max()), 1e-6)) ** 0.6
+        reach = (self.width() / 2 - 26) * bend.side
+        middle = self.width() / 2
+        metres = np.arange(first, last + 1, step)
+        across = middle - reach * out[::step]
+        x = np.concatenate([[middle], across, [middle]])
+        path = QPainterPath()
+        path.addPolygon(polygon(x, (np.concatenate([[first], metres, [last]]) - bend.from_m) / self.metres_per_pixel))
+        path.closeSubpath()
+        return path
+
+    def _paint_feature(self, painter: QPainter, note: Note) -> None:
+        """Called features on the straights as small signs on the middle line, where the distances put them."""
+        x, y = self.width() / 2, self.y_of(self._places[note.index])
+        words = " ".join(note.features)
+        painter.setPen(QPen(self.theme.colour("ink"), 2))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        turn = -1 if ("dip" in words) else 1
+        rises = 2 if "jump" in words else 1 if words else 0
+        for k in range(rises):
+            tip = y - 5 * turn + 6 * k
+            painter.drawPolyline(
+                QPolygonF([QPointF(x - 13, tip + 9 * turn), QPointF(x, tip), QPointF(x + 13, tip + 9 * turn)])
+            )
+        chosen = note.index == self.stage.note
+        face = font(14, family="hand", bold=chosen)
+        # Its words stand at its place and nowhere else; where they have no room they come when one goes nearer.
+        box = QRectF(x + 20, y - 10, self.width() / 2 - 66, 20)
+        crowded = self.metres_per_pixel > ALL_LABELS and box.top() < self._free_below[False]
+        if words and (chosen or not crowded):
+            self._free_below[False] = max(self._free_below[False], box.bottom())
+            painter.setFont(face)
+            painter.setPen(self.theme.colour("ink" if chosen else "faint"))
+            wrap = Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap
+            painter.drawText(painter.boundingRect(box, wrap, note.text), wrap, note.text)
+
+    def _paint_met(self, painter: QPainter, feature: Feature) -> None:
+        """What the car met in the vertical: solid signs on the middle line, a flight with its time and speed."""
+        x, y = self.width() / 2, self.y_of(feature.at_m)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.theme.colour("ink"))
+        if feature.kind == "bump":
+            painter.drawEllipse(QPointF(x, y), 5, 5)
+            return
+        turn = -1 if feature.kind == "dip" else 1
+        for k in range(2 if feature.kind == "jump" else 1):
+            tip = y - 6 * turn + 9 * k
+            painter.drawPolygon(
+                QPolygonF([QPointF(x - 9, tip + 10 * turn), QPointF(x, tip), QPointF(x + 9, tip + 10 * turn)])
+            )
+        if feature.kind == "jump":
+            painter.setFont(font(13))
+            painter.setPen(self.theme.colour("ink"))
+            words = say("flew {0:.1f} s at {1:.0f} km/h", feature.air_s, feature.speed_mps * 3.6)
+            painter.drawText(QPointF(x + 20, y + 20), words)
+
+    def _paint_finding(self, painter: QPainter, finding: Finding) -> None:
+        decision = self.stage.book.decisions.get(finding.id)
+        chosen = finding is self.stage.finding
+        top, bottom = self.y_of(finding.from_m), self.y_of(finding.to_m)
+        x = self.width() / 2
+        if finding.kind == "corner-uncalled":
+            painter.setPen(QPen(self.theme.colour("danger"), 2, Qt.PenStyle.DashLine))
+            painter.setBrush(self.theme.colour("danger", 150))
+            for bend, position in uncalled_in(self.stage.review, finding):
+                painter.drawPath(self._shape(bend, position))
+        elif finding.kind == "corner-unmet":
+            note = self.stage.review.notes[finding.note]
+            called = self._scale.called(note)
+            side = note.direction.sign if note.direction else 1
+            if called is not None:
+                out = self._x(called, side)
+                middle = 0.5 * (top + bottom)
+                painter.setPen(QPen(self.theme.colour("ink"), 2, Qt.PenStyle.DashLine))
+                painter.setBrush(Qt.BrushStyle.NoBrush)
+                painter.drawRect(QRectF(QPointF(min(x, out), middle - 16), QPointF(max(x, out), middle + 16)))
+                self._paint_unmet_label(painter, note, middle, -side)
+        elif finding.kind.startswith("distance"):
+            painter.setPen(QPen(self.theme.colour("span"), 3 if chosen else 2))
+            for y in (top, bottom):
+                painter.drawLine(QPointF(x - 12, y), QPointF(x + 12, y))
+            painter.drawLine(QPointF(x, top), QPointF(x, bottom))
+            painter.setFont(font(13))
+            painter.drawText(
+                QPointF(x + 16, 0.5 * (top + bottom) + 5),
+                say("called {0}, was {1}", say_clause(finding.called or ""), say_clause(finding.met or "")),
+            )
+        if chosen or decision is not None or finding.severity == "danger":
+            name = mark_name(finding, decision.answer if decision else None)
+            draw_mark(painter, self.theme, name, QPointF(self.width() - 14, 0.5 * (top + bottom)), 16)
+
+    def _paint_addition(self, painter: QPainter, addition: Decision) -> None:
+        """What the crew added by hand, along the right border with its words."""
+        top, bottom = self.y_of(addition.from_m), self.y_of(addition.to_m)
+        colour = self.theme.colour("danger" if addition.answer == "hazard" else "span")
+        x = self.width() - 40.0
+        painter.setPen(QPen(colour, 3, Qt.PenStyle.DotLine))
+        painter.drawLine(QPointF(x, top), QPointF(x, max(bottom, top + 2)))
+        draw_mark(painter, self.theme, addition.answer, QPointF(x, top), 14)
+        painter.setFont(font(14, family="hand", bold=True))
+        painter.setPen(colour)
+        painter.drawText(QRectF(x - 212, top - 11, 200, 22), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
+                         addition.text)  # fmt: skip
+
+    def _paint_unmet_label(self, painter: QPainter, note: Note, y: float, side: int) -> None:
+        painter.setFont(font(14, family="hand"))
+        painter.setPen(self.theme.colour("ink"))
+        x = self.width() / 2
+        box = QRectF(x - 172, y - 10, 160, 20) if side > 0 else QRectF(x + 12, y - 10, 160, 20)
+        align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
+        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, say("{0}: no corner", note.text))
+
+
+class _Scale:
+    """Positions on the crew's scale as shares of the width, 0 at the middle line, 1 at the tightest."""
+
+    def __init__(self, stage: Stage) -> None:
+        school = stage.review.school
+        self._school = school
+        self._tightest, self._open = -1.2, school.top + 1.5
+        names = {"hairpin": "hp", "square": "sq"}
+        self.columns = [(names.get(g, g), school.position(g)) for g in school.grades if g != "flat"]
+
+    def share(self, position: float) -> float:
+        """0 to 1."""
+        return min(max((self._open - position) / (self._open - self._tightest), 0.03), 1.0)
+
+    def called(self, note: Note) -> float | None:
+        """Where the bracket of a note stands."""
+        position = self._school.tightest_position(note)
+        return None if math.isnan(position) else position
+
+
+def _places_of_notes(stage: Stage) -> dict[int, float]:
+    """Metres from the start line to each note: its bend, or by the called distances from the bend before it."""
+    review = stage.review
+    bends = {t.note: t.bend for t in review.lineup.ties if t.bend is not None}
+    places: dict[int, float] = {}
+    end = 0.0
+    for note in review.notes:
+        bend = bends.get(note.index)
+        if bend is not None:
+            places[note.index] = bend.apex_m
+            end = bend.to_m
+        else:
+            places[note.index] = min(end, review.finish_m)
+        if note.distance_m is not None:
+            end += review.lineup.distances.factor * note.distance_m
+        elif note.link:
+            end += 8.0
+    return places

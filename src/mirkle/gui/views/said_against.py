@@ -1,0 +1,66 @@
+"""Said against written, where there is no recording: each note that was said otherwise, left out, said twice or late."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
+
+from mirkle.gui.controls import label, wrap_items
+from mirkle.gui.translation import say
+from mirkle.session.said_against import LATE_WORDS, Row, SaidAgainst
+
+
+class AgainstView(QWidget):
+    """The notes that differ, in the order of the book, each whole with what was said of it."""
+
+    def __init__(self, against: SaidAgainst, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        heading = label(say("What was said, held against the notes"))
+        heading.setObjectName("title")
+        counts = label(_counts(against))
+        counts.setObjectName("why")
+        counts.setWordWrap(True)
+        self.list = QListWidget()
+        self.list.setAccessibleName(heading.text())
+        wrap_items(self.list)
+        self.list.setObjectName("handList")
+        for row in against.rows:
+            if row.differs:
+                self.list.addItem(QListWidgetItem(_words(row)))
+        column = QVBoxLayout(self)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.addWidget(heading)
+        column.addWidget(counts)
+        column.addWidget(self.list, 1)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setFocusProxy(self.list)
+
+
+def _counts(against: SaidAgainst) -> str:
+    return say(
+        "Of {0} notes {1} were said as written, {2} otherwise, {3} not, {4} twice; {5} came behind a later note.",
+        len(against.rows),
+        against.count("written"),
+        against.count("otherwise"),
+        against.count("not-said"),
+        against.count("twice"),
+        against.late,
+    )
+
+
+def _words(row: Row) -> str:
+    """One note: where it stands, what is written, and below it what was said."""
+    spoken = row.spoken
+    how = {
+        "otherwise": say("said otherwise, {0:.0%} sure", spoken.probability),
+        "not-said": say("not said, {0:.0%} sure", spoken.probability),
+        "twice": say("said twice"),
+        "written": say("said as written"),
+        "heard": say("heard"),
+        "perhaps": say("perhaps heard, {0:.0%} sure when", spoken.probability),
+        "not-heard": say("not heard"),
+    }[spoken.said_as]
+    late = say(", late by {0} words", spoken.late_words) if spoken.late_words >= LATE_WORDS else ""
+    said = f"\n      “{spoken.words}”" if spoken.said_as == "otherwise" else ""
+    place = say("Page {0}, line {1}", row.page, row.line)
+    return f"{row.written}{said}\n      {place}: {how}{late}"

@@ -1,0 +1,354 @@
+"""Words, notes and road side by side along the stage, with the ties between them."""
+
+from __future__ import annotations
+
+import numpy as np
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QBrush, QFontMetrics, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtWidgets import QWidget
+
+from mirkle.core.lineup.pairing import Tie
+from mirkle.core.motion.bends import Bend
+from mirkle.gui.shapes import draw_unmeasured, polygon
+from mirkle.gui.theme import Theme, font
+from mirkle.gui.translation import say
+from mirkle.session.listening import heard_of
+from mirkle.session.pairing_edits import SURE, places, said_at_m
+from mirkle.session.playback_clock import place_m
+from mirkle.session.reviewed_pass import Stage
+
+METRES_PER_PIXEL = 1.1
+HEAD_PX, ROW_PX = 30, 24
+# Where the voice in the sound is drawn, from the left.
+VOICE_PX, BLOCK_PX = 48, 7
+_WRAP, _MIDDLE = int(Qt.TextFlag.TextWordWrap), int(Qt.AlignmentFlag.AlignVCenter)
+# A bend of this radius fills the road's column; gentler ones less, by the square root of their curvature.
+FULL_RADIUS_M = 12.0
+
+
+class TiesView(QWidget):
+    """A note dragged onto a bend emits ``moved`` with note and metres; a call dragged there ``call_moved``.
+
+    ``picked`` carries a note that was clicked.
+    """
+
+    picked = pyqtSignal(int)
+    moved = pyqtSignal(int, float)
+    call_moved = pyqtSignal(int, float)
+    call_put = pyqtSignal(int, float)
+
+    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.stage, self.theme = stage, theme
+        self.middle_m = 0.0
+        self._heights: dict[tuple[str, int], float] = {}
+        self._drag: tuple[str, int, QPointF] | None = None
+        self.setMinimumWidth(440)
+        self.setMouseTracking(True)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
+        self.setAccessibleName(say("Words, notes and road with their ties"))
+        self.show_review()
+
+    def set_theme(self, theme: Theme) -> None:
+        """Paints in another theme from now on."""
+        self.theme = theme
+        self.update()
+
+    def show_review(self) -> None:
+        """Takes in what the review says by now."""
+        review = self.stage.review
+        self._heard = heard_of(self.stage) if review.clock is not None else None
+        self._voice_m = np.zeros(0)
+        if self._heard is not None and review.clock is not None:
+            at_s = (np.arange(len(self._heard.sure)) + 0.5) * self._heard.frame_s
+            begin_s, second_s = review.clock.run_s(0.0), review.clock.run_s(1.0) - review.clock.run_s(0.0)
+            self._voice_m = np.interp(begin_s + at_s * second_s, review.profile.time_s, review.profile.distance_m)
+        self._ties = {t.note: t for t in review.lineup.ties}
+        self._pins = {p.note for p in self.stage.by_hand.pins}
+        self._said = {n.index: said_at_m(self.stage, n.index) for n in review.notes if n.is_corner}
+        self._places = _places_of_corners(self.stage)
+        self.show_chosen()
+
+    def show_chosen(self) -> None:
+        """Brings the chosen note, or the corner before it, to the middle."""
+        note = max((n for n in self._places if n <= self.stage.note), default=min(self._places, default=0))
+        if self._places:
+            self.middle_m = self._places[note]
+        tie = self._ties.get(note)
+        on = say("on the bend at {0:.2f} km", tie.bend.apex_m / 1000) if tie and tie.bend else say("on no bend")
+        self.setAccessibleDescription(f"{self.stage.review.notes[note].text}, {on}")
+        self.update()
+
+    def y_of(self, metres: float) -> float:
+        """Pixels from the top of the widget to a place."""
+        return HEAD_PX + (self.height() - HEAD_PX) / 2 + (metres - self.middle_m) / METRES_PER_PIXEL
+
+    def _metres_at(self, y: float) -> float:
+        return self.middle_m + (y - self.y_of(self.middle_m)) * METRES_PER_PIXEL
+
+    # Three columns
+
+    @property
+    def _said_right(self) -> float:
+        return self.width() * 0.30
+
+    @property
+    def _notes_left(self) -> float:
+        # Where nothing was said, its column is the notes'.
+        return self.width() * 0.37 if any(m is not None for m in self._said.values()) else 56.0
+
+    @property
+    def _notes_right(self) -> float:
+        return self.width() * 0.66
+
+    @property
+    def _road_middle(self) -> float:
+        return self.width() * 0.84
+
+    def _rows(self) -> dict[int, float]:
+        """Pixels down to the middle of each visible note's row: at its place, pushed apart where notes are close."""
+        rows: dict[int, float] = {}
+        shown = [n for n, m in self._places.items() if -60 < self.y_of(m) < self.height() + 60]
+        wanted = np.array([self.y_of(self._places[n]) for n in shown])
+        if not len(wanted):
+            return rows
+        # The nearest rows that don't touch: pooling of neighbours that would overlap, each as high as its text.
+        high = np.array([self._height_of(note) for note in shown])
+        shift = np.concatenate([[0.0], np.cumsum(0.5 * (high[1:] + high[:-1]))])
+        for note, y in zip(shown, _evened(wanted - shift) + shift, strict=True):
+            rows[note] = float(y)
+        return rows
+
+    def _height_of(self, note: int) -> float:
+        """Pixels that a note takes, whole and wrapped; as bold as when it is chosen, so that nothing jumps."""
+        key = self._words_of(note), int(self._notes_right - self._notes_left - 12)
+        if key not in self._heights:
+            metrics = QFontMetrics(font(16, family="hand", bold=True))
+            bounds = metrics.boundingRect(0, 0, key[1], 1000, _WRAP, key[0])
+            self._heights[key] = max(float(ROW_PX), bounds.height() + 2.0)
+        return self._heights[key]
+
+    def _words_of(self, note: int) -> str:
+        """A note with its mark: pinned, or unsure."""
+        tie = self._ties[note]
+        mark = "◉ " if note in self._pins else "? " if tie.bend is None or tie.sure < SURE else ""
+        return mark + self.stage.review.notes[note].text
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.middle_m -= event.angleDelta().y() / 120.0 * 70.0 * METRES_PER_PIXEL
+        self.middle_m = float(np.clip(self.middle_m, 0.0, self.stage.review.finish_m))
+        self.update()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        at = event.position()
+        rows = self._rows()
+        near = min(rows, key=lambda n: abs(rows[n] - at.y()), default=None)
+        if near is None:
+            return
+        if at.x() < self._said_right:
+            heard = {n: m for n, m in self._said.items() if m is not None and n in rows}
+            near = min(heard, key=lambda n: abs(self.y_of(heard[n]) - at.y()), default=None)
+            if near is not None and abs(self.y_of(heard[near]) - at.y()) < ROW_PX:
+                self._drag = ("call", near, at)
+        elif abs(rows[near] - at.y()) < ROW_PX:
+            self._drag = ("note", near, at)
+        if self._drag is not None:
+            self.picked.emit(self._drag[1])
+            self._drag = (self._drag[0], self._drag[1], at)
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._drag is not None:
+            self._drag = (*self._drag[:2], event.position())
+            self.update()
+        over_road = event.position().x() > self._notes_right
+        self.setCursor(Qt.CursorShape.ArrowCursor if over_road else Qt.CursorShape.OpenHandCursor)
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        drag, self._drag = self._drag, None
+        self.update()
+        if drag is None:
+            return
+        metres = self._metres_at(event.position().y())
+        if drag[0] == "call" and self._heard is not None and event.position().x() < self._said_right:
+            if abs(event.position().y() - drag[2].y()) > 3 or abs(metres - (self._said.get(drag[1]) or metres)) > 8:
+                self.call_put.emit(drag[1], metres)
+            return
+        if event.position().x() < self._notes_right:
+            return
+        (self.moved if drag[0] == "note" else self.call_moved).emit(drag[1], metres)
+
+    # Painting
+
+    def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.fillRect(self.rect(), self.theme.colour("paper"))
+        self._paint_kilometres(painter)
+        self._paint_road(painter)
+        self._paint_voice(painter)
+        rows = self._rows()
+        for note, y in rows.items():
+            self._paint_tie(painter, note, y)
+        for note, y in rows.items():
+            self._paint_note(painter, note, y)
+            self._paint_call(painter, note, y)
+        if self._drag is not None:
+            self._paint_drag(painter, rows)
+        self._paint_head(painter)
+        painter.end()
+
+    def _paint_head(self, painter: QPainter) -> None:
+        painter.fillRect(QRectF(0, 0, self.width(), HEAD_PX), self.theme.colour("paper"))
+        painter.setFont(font(13))
+        painter.setPen(self.theme.colour("faint"))
+        painter.drawText(QPointF(52.0, 20), say("said, and where the car was"))
+        box = QRectF(self._notes_left, 0, self._notes_right - self._notes_left - 12, HEAD_PX)
+        painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, say("written"))
+        painter.drawText(QRectF(self._road_middle - 40, 0, 80, HEAD_PX), Qt.AlignmentFlag.AlignCenter, say("met"))
+
+    def _paint_kilometres(self, painter: QPainter) -> None:
+        painter.setFont(font(13))
+        painter.setPen(self.theme.colour("faint"))
+        first, last = self._metres_at(HEAD_PX), self._metres_at(self.height())
+        for metres in range(int(max(0.0, first) // 100) * 100, int(last) + 100, 100):
+            y = self.y_of(metres)
+            painter.drawText(QRectF(6, y - 9, 40, 18), Qt.AlignmentFlag.AlignVCenter, say("{0:.1f}", metres / 1000))
+
+    def _paint_road(self, painter: QPainter) -> None:
+        """The road as its curvature: to the left where it turns left, as wide as it is tight."""
+        profile = self.stage.review.profile
+        first = int(np.clip(self._metres_at(HEAD_PX), 0, len(profile.distance_m) - 2))
+        last = int(np.clip(self._metres_at(self.height()), first + 1, len(profile.distance_m) - 1))
+        at = np.arange(first, last + 1)
+        bent = profile.curvature_per_m[at]
+        reach = (self.width() - self._road_middle - 10) * np.sqrt(np.minimum(np.abs(bent) * FULL_RADIUS_M, 1.0))
+        x = self._road_middle - np.sign(bent) * reach
+        y = HEAD_PX + (self.height() - HEAD_PX) / 2 + (at - self.middle_m) / METRES_PER_PIXEL
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(self.theme.colour("road"))
+        ends = np.full(1, self._road_middle)
+        painter.drawPolygon(polygon(np.concatenate([ends, x, ends]), np.concatenate([y[:1], y, y[-1:]])))
+        painter.setPen(QPen(self.theme.colour("ink"), 2))
+        painter.drawLine(QPointF(self._road_middle, y[0]), QPointF(self._road_middle, y[-1]))
+        for stretch in self.stage.review.measured.unmeasured:
+            if stretch.touches(first, last):
+                top, bottom = self.y_of(max(first, stretch.from_m)), self.y_of(min(last, stretch.to_m))
+                left = self._notes_right + 8
+                draw_unmeasured(painter, self.theme, QRectF(left, top, self.width() - left - 4, bottom - top))
+        for bend in (u.bend for u in self.stage.review.lineup.uncalled):
+            if bend.to_m > first and bend.from_m < last and bend.turn_deg > 14.0:
+                self._paint_uncalled(painter, bend)
+
+    def _paint_voice(self, painter: QPainter) -> None:
+        """Where in the sound there is a voice, along the road, and each call as a block: solid where it is sure, hatched where not."""
+        if self._heard is None:
+            return
+        first, last = np.searchsorted(self._voice_m, (self._metres_at(HEAD_PX), self._metres_at(self.height())))
+        painter.setPen(QPen(self.theme.colour("rule"), 1))
+        for m, sure in zip(self._voice_m[first:last], self._heard.sure[first:last], strict=True):
+            if sure > 0.2:
+                painter.drawLine(QPointF(VOICE_PX, self.y_of(m)), QPointF(VOICE_PX + 6 * sure, self.y_of(m)))
+        for call in self._heard.listening.calls:
+            if not call.was_heard:
+                continue
+            top, bottom = (self.y_of(place_m(self.stage, s)) for s in (call.from_s, call.to_s))
+            if bottom > HEAD_PX and top < self.height():
+                block = QRectF(VOICE_PX - BLOCK_PX - 1, top, BLOCK_PX, max(bottom - top, BLOCK_PX))
+                sure = self._heard.is_sure(call)
+                pattern = Qt.BrushStyle.SolidPattern if sure else Qt.BrushStyle.BDiagPattern
+                painter.setBrush(QBrush(self.theme.colour("pencil"), pattern))
+                painter.setPen(QPen(self.theme.colour("pencil"), 1))
+                painter.drawRect(block)
+
+    def _paint_uncalled(self, painter: QPainter, bend: Bend) -> None:
+        """A bend that no note claims: bracketed on the free side, and said so."""
+        top, bottom = self.y_of(bend.from_m), self.y_of(bend.to_m)
+        side = -1 if bend.side > 0 else 1
+        x = self._road_middle - side * 10
+        painter.setPen(QPen(self.theme.colour("danger"), 2, Qt.PenStyle.DashLine))
+        painter.drawLine(QPointF(x, top), QPointF(x, bottom))
+        painter.setFont(font(13))
+        painter.setPen(self.theme.colour("danger"))
+        box = QRectF(x - 76, top, 70, bottom - top) if side > 0 else QRectF(x + 6, top, 70, bottom - top)
+        align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
+        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, say("no note"))
+
+    def _paint_tie(self, painter: QPainter, note: int, y: float) -> None:
+        tie = self._ties[note]
+        if tie.bend is None:
+            return
+        chosen = note == self.stage.note
+        unsure = tie.sure < SURE and note not in self._pins
+        pen = QPen(self.theme.colour("danger" if unsure else "pencil" if chosen else "road"), 2.4 if chosen else 1.4)
+        if unsure:
+            pen.setStyle(Qt.PenStyle.DashLine)
+        painter.setPen(pen)
+        end = QPointF(self._road_middle - tie.bend.side * 10, self.y_of(tie.bend.apex_m))
+        self._curve(painter, QPointF(self._notes_right - 6, y), end)
+
+    def _curve(self, painter: QPainter, start: QPointF, end: QPointF) -> None:
+        path = QPainterPath(start)
+        reach = QPointF((end.x() - start.x()) * 0.5, 0)
+        path.cubicTo(start + reach, end - reach, end)
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(path)
+
+    def _paint_note(self, painter: QPainter, note: int, y: float) -> None:
+        tie, high = self._ties[note], self._height_of(note)
+        box = QRectF(self._notes_left, y - high / 2 + 1, self._notes_right - self._notes_left - 8, high - 2)
+        chosen = note == self.stage.note
+        if chosen:
+            painter.fillRect(box.adjusted(-6, 0, 0, 0), self.theme.colour("chosen"))
+        painter.setFont(font(16, family="hand", bold=chosen))
+        painter.setPen(self.theme.colour("ink" if tie.bend is not None else "danger"))
+        painter.drawText(box, _WRAP | _MIDDLE | int(Qt.AlignmentFlag.AlignRight), self._words_of(note))
+
+    def _paint_call(self, painter: QPainter, note: int, y: float) -> None:
+        heard, said = self._said.get(note), self.stage.review.said[note]
+        if heard is None or said is None:
+            return
+        at = self.y_of(heard)
+        if not HEAD_PX - 20 < at < self.height() + 20:
+            return
+        chosen = note == self.stage.note
+        painter.setFont(font(13, bold=chosen))
+        painter.setPen(self.theme.colour("ink" if chosen else "faint"))
+        left = 50 if self._heard is None else VOICE_PX + 12
+        words, room = said.note.text, QRectF(left, at - 60, self._said_right - left - 8, 120)
+        whole = painter.boundingRect(room, _WRAP | _MIDDLE, words)
+        painter.drawText(whole, _WRAP | _MIDDLE, words)
+        painter.setPen(QPen(self.theme.colour("pencil" if chosen else "rule"), 2 if chosen else 1.2))
+        width = whole.width()
+        self._curve(painter, QPointF(left + 4 + width + 4, at), QPointF(self._notes_left - 8, y))
+
+    def _paint_drag(self, painter: QPainter, rows: dict[int, float]) -> None:
+        assert self._drag is not None
+        kind, note, at = self._drag
+        painter.setPen(QPen(self.theme.colour("pencil"), 2.4, Qt.PenStyle.DotLine))
+        heard = self._said.get(note)
+        start = (
+            QPointF(self._notes_right - 6, rows.get(note, at.y()))
+            if kind == "note"
+            else QPointF(self._said_right, self.y_of(heard if heard is not None else 0.0))
+        )
+        self._curve(painter, start, at)
+        if at.x() > self._notes_right:
+            painter.drawLine(QPointF(self._notes_right, at.y()), QPointF(self.width() - 8.0, at.y()))
+
+
+def _places_of_corners(stage: Stage) -> dict[int, float]:
+    """Metres to each corner note: its bend, or half-way between its neighbours' where it has none."""
+    ties: list[Tie] = list(stage.review.lineup.ties)
+    known = [(i, t.bend.apex_m) for i, t in enumerate(ties) if t.bend is not None]
+    if not known:
+        bends = places(stage)
+        return {t.note: bends[min(i, len(bends) - 1)].apex_m if bends else 0.0 for i, t in enumerate(ties)}
+    at, metres = zip(*known, strict=True)
+    return {t.note: float(np.interp(i, at, metres)) for i, t in enumerate(ties)}
+
+
+def _evened(wanted: np.ndarray) -> np.ndarray:
+    """The nearest sequence that never falls, in least squares, (n,)."""
+    from mirkle.core.judging.scale import monotone
+
+    return monotone(wanted, np.ones(len(wanted)))

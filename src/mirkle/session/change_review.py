@@ -1,0 +1,159 @@
+"""Several passes of a stage, each with the book that was read on it, held against each other in the order driven."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
+
+from mirkle.core.errors import MirkleError, UnusableNotes
+from mirkle.core.followup.changes import Between, Changed, Kept, between
+from mirkle.core.joint.same_road import road_of
+from mirkle.core.messages import clause
+from mirkle.core.notebook.decisions import Decision
+from mirkle.core.progress import Progress, silent
+from mirkle.core.review import Review
+from mirkle.files.notes.text import language_of
+from mirkle.files.project.project import Project
+from mirkle.session.decision_book import Book
+from mirkle.session.decision_places import CHANGED, KEPT
+from mirkle.session.import_files import Inputs, Measurements, check_one_road, crew_of, review_material
+from mirkle.session.kept_reviews import keep_review, kept_review
+from mirkle.session.paging import on_paper
+from mirkle.session.pass_list import Driven, driven, inputs_of_pass
+
+
+def followed(
+    passes: Sequence[Inputs], *, measurements: Measurements | None = None, any_road: bool = False
+) -> list[Between]:
+    """Each pass against the one before it; ``any_road`` where they are not looked at for being of one road.
+
+    Raises
+    ------
+    MirkleError
+        There are fewer than two, one can't be read, or one is of another road.
+    """
+    if len(passes) < 2:
+        raise MirkleError(
+            "one pass alone says nothing of a change", mend="give --pass twice or more, in the order driven"
+        )
+    measurements = measurements or Measurements()
+    if not any_road:
+        check_one_road([p.run for p in passes], measurements)
+    reviews = [review_material(inputs, measurements=measurements) for inputs in passes]
+    return [between(earlier, later) for earlier, later in pairwise(reviews)]
+
+
+@dataclass(frozen=True)
+class Step:
+    """A pass against the one before it, and the crew's decisions about the book that was read on it; ``added`` are the hazards and
+    conditions that were put in after the earlier one."""
+
+    earlier: Driven
+    later: Driven
+    earlier_review: Review
+    later_review: Review
+    found: Between
+    book: Book
+    added: tuple[Decision, ...] = ()
+
+    @property
+    def new_differences(self) -> int:
+        """How many dangers and changes the later pass shows on notes that were neither changed nor kept against a finding."""
+        told = {n for c in self.found.changes for n in range(*c.notes_now)} | {k.note for k in self.found.kept}
+        return sum(f.severity in ("danger", "change") and f.note not in told for f in self.later_review.findings)
+
+    @property
+    def counts_in_the_season(self) -> bool:
+        """Whether its verdicts say anything of this crew's changes: not where the two passes are of different roads."""
+        one, other = self.earlier_review.measured, self.later_review.measured
+        return road_of((one.profile, one.plan), (other.profile, other.plan)) != "another"
+
+    @property
+    def rows(self) -> list[Changed | Kept]:
+        """What was changed and what was kept, in the order of the road."""
+        return sorted([*self.found.changes, *self.found.kept], key=lambda r: r.from_m)
+
+    def counts(self) -> Counter[str]:
+        """How many changes have each verdict."""
+        return Counter(c.verdict for c in self.found.changes)
+
+    # Follow-up: what becomes of a change is decided on the book that the later pass read.
+
+    def answered(self, row: Changed | Kept) -> str | None:
+        """What was decided of a row: ``keep``, ``talk``, or ``mark`` where its note was written otherwise since."""
+        decision = self.book.about(_topic_of(row), _note_of(row))
+        marked = self.book.edition.mark_on(_note_of(row))
+        return "mark" if marked is not None else decision.answer if decision is not None else None
+
+    def seen(self, row: Changed | Kept) -> str:
+        """What was seen of a row's note on the video of a pass that read the same book; empty where nobody watched it."""
+        decision = self.book.seen(_note_of(row))
+        return decision.seen if decision is not None else ""
+
+    def answer(self, row: Changed | Kept, answer: str) -> None:
+        """Keeps a row as it is, or leaves it to be talked over."""
+        self.book.answer_note(_topic_of(row), _note_of(row), answer)
+
+    def put_back(self, row: Changed | Kept, *, by: str = "") -> None:
+        """Writes what stood before the change again.
+
+        Raises
+        ------
+        UnusableNotes
+            Nothing was changed there, it is more than one note, or it would be faster without the word of both.
+        """
+        if isinstance(row, Kept):
+            raise UnusableNotes("this note was not changed", mend="correct it, or keep it")
+        self.correct(row, row.old, by=by)
+
+    def correct(self, row: Changed | Kept, text: str, *, by: str = "") -> None:
+        """Writes something else for a row's note.
+
+        Raises
+        ------
+        UnusableNotes
+            As for :meth:`Book.mark`, or the change is of more than one note.
+        """
+        if isinstance(row, Changed) and row.notes_now[1] - row.notes_now[0] != 1:
+            raise UnusableNotes("this change is of more than one note", mend="mark it on its notes in Compare")
+        self.book.mark(None, _note_of(row), text, by=by)
+
+
+def _topic_of(row: Changed | Kept) -> str:
+    """What a decision about a row is filed under."""
+    return CHANGED if isinstance(row, Changed) else KEPT
+
+
+def _note_of(row: Changed | Kept) -> int:
+    """The note of the later book that a row is about."""
+    return row.note if isinstance(row, Kept) else min(row.notes_now[0], max(row.notes_now[1] - 1, 0))
+
+
+def follow(project: Project, measurements: Measurements | None = None, progress: Progress = silent) -> list[Step]:
+    """Every pass of a stage against the one before it; reviews that were made before are taken from the project.
+
+    Raises
+    ------
+    MirkleError
+        A pass can't be reviewed.
+    """
+    measurements = measurements or Measurements()
+    passes = [d for d in driven(project) if d.made.run is not None]
+    reviews = []
+    for i, one in enumerate(passes):
+        progress(clause("Reviewing {0}", one.name), i / max(len(passes), 1))
+        inputs = inputs_of_pass(project, one.made)
+        review = kept_review(project, inputs)
+        if review is None:
+            review = review_material(inputs, measurements=measurements)
+            keep_review(project, inputs, review)
+        review = replace(review, reading=on_paper(project, review.reading))
+        reviews.append((one, review, inputs))
+    steps = []
+    for (a, earlier, _), (b, later, inputs) in pairwise(reviews):
+        book = Book(project, later, language_of(later.reading, crew_of(inputs.crew)), b.made.id)
+        before = Book(project, earlier, language_of(earlier.reading, crew_of(inputs.crew)), a.made.id)
+        steps.append(Step(a, b, earlier, later, between(earlier, later), book, tuple(before.additions)))
+    return steps

@@ -1,0 +1,505 @@
+"""The crew's book: what was decided about each finding, and the edition that these decisions add up to."""
+
+from __future__ import annotations
+
+import secrets
+from collections.abc import Mapping
+from contextlib import suppress
+from dataclasses import replace
+
+from mirkle.core.errors import UnusableNotes
+from mirkle.core.judging.finding_kinds import KINDS
+from mirkle.core.judging.findings import Finding, Proposal
+from mirkle.core.messages import Clause, clause, in_a_row
+from mirkle.core.notebook.anchors import with_notes
+from mirkle.core.notebook.decisions import ANSWERS, Decision, Entry, Ledger
+from mirkle.core.notebook.edition import Change, Edition
+from mirkle.core.notebook.observed import SEEN, Seen
+from mirkle.core.notes.language import Language
+from mirkle.core.notes.rewording import Hand
+from mirkle.files.project.project import Material, Pass, Project, UnusableProject, pass_from, pass_text
+from mirkle.session.decision_places import (
+    COPIED,
+    MOMENT,
+    NOT_COPIED,
+    NOTE,
+    SEEN_ON,
+    DecisionPlaces,
+    Elsewhere,
+    Judged,
+    Placed,
+    nowhere_else,
+)
+from mirkle.session.pass_list import same_edition
+from mirkle.session.signal import Signal
+
+# Findings whose proposal lets the car go faster take the word of both.
+BOTH, ADDITIONS = "both", ("hazard", "condition")
+# An entry for what became of a pass itself (its book, its words, what was set by hand): how it is now, and in the remark how it was.
+ON_PASS = "pass"
+
+
+class Book:
+    """The decisions on a review, ``taken_on`` a pass. Every one is in the project file before anybody is told of it.
+
+    They are about the edition that was read on that pass: what was decided on another pass that read the same stands here, too.
+    ``elsewhere`` tells where places of such a pass lie on this one.
+
+    Signal: ``changed`` (the decisions did).
+    """
+
+    def __init__(
+        self,
+        project: Project,
+        judged: Judged,
+        language: Language,
+        taken_on: int = 1,
+        elsewhere: Elsewhere = nowhere_else,
+    ) -> None:
+        self._project, self._taken_on, self._elsewhere = project, taken_on, elsewhere
+        self.changed = Signal()
+        self._about = same_edition(project, taken_on)
+        self._hand = Hand(judged.reading, language)
+        self._edition: Edition | None = None
+        self._now: Placed | None = None
+        self._places = DecisionPlaces(judged, taken_on, elsewhere)
+        # Where each decision belongs in this review, by its entry's number.
+        self._here_now: dict[int, Decision | None] = {}
+        self._ledger = Ledger.of(project.entries(self._about))
+        self._bring_over()
+
+    @property
+    def judged(self) -> Judged:
+        """What the decisions are about."""
+        return self._places.judged
+
+    def over(self, judged: Judged) -> None:
+        """Goes on with a review in which a note was moved by hand; what was decided stands where its finding does."""
+        self._places = DecisionPlaces(judged, self._taken_on, self._elsewhere)
+        self._here_now, self._now, self._edition = {}, None, None
+
+    def _bring_over(self) -> None:
+        """Gives the decisions of an older program their places, once: it kept metres and numbers of notes, which this review still has."""
+        by_name = {f.id: f for f in self.judged.findings}
+        entries = []
+        for number, decision in self._ledger.decisions.items():
+            now = self._places.in_todays_form(decision, by_name)
+            if now != decision:
+                entries.append(Entry("anchor", now, of=number))
+        if not entries:
+            return
+        # In a file that can't be written they have their places here all the same.
+        with suppress(UnusableProject):
+            self._project.append_all(entries, self._taken_on)
+        for entry in entries:
+            self._ledger.apply(entry)
+
+    # Where decisions belong today
+
+    @property
+    def _placed(self) -> Placed:
+        if self._now is None:
+            placed = self._places.all(self._ledger, self._here)
+            self._now = replace(placed, lost=tuple(n for n in placed.lost if self._is_shown(n)))
+        return self._now
+
+    def _here(self, number: int) -> Decision | None:
+        if number not in self._here_now:
+            self._here_now[number] = self._places.here(self._ledger.decisions[number])
+        return self._here_now[number]
+
+    # What stands
+
+    @property
+    def decisions(self) -> dict[str, Decision]:
+        """The standing decision on each finding by its id."""
+        placed = self._placed
+        return {f.id: placed.decisions[placed.answers[f.id]] for f in self.judged.findings if f.id in placed.answers}
+
+    @property
+    def without_place(self) -> list[Decision]:
+        """What was decided and has no place any more, the latest first: its finding is not there now, or its note reads otherwise."""
+        return [self._ledger.decisions[n] for n in reversed(self._placed.lost)]
+
+    def finding_of(self, decision: Decision) -> Finding | None:
+        """The finding that a decision answers, or would answer if it still stood."""
+        placed = self._placed
+        found = (f for f in self.judged.findings if f.id in placed.answers)
+        standing = next((f for f in found if placed.decisions[placed.answers[f.id]].finding == decision.finding), None)
+        return standing if standing is not None else self._places.finding_for(decision)
+
+    @property
+    def edition(self) -> Edition:
+        """The book as it stands after the decisions."""
+        if self._edition is None:
+            self._edition = Edition(self.judged.reading, self._placed.decisions.values())
+        return self._edition
+
+    def about(self, topic: str, note: int) -> Decision | None:
+        """The standing decision of a topic (such as :data:`SEEN_ON`) on a note."""
+        found = [d for d in self._placed.decisions.values() if d.topic == topic and d.first_note == note]
+        return found[-1] if found else None
+
+    @property
+    def additions(self) -> list[Decision]:
+        """Hazards and conditions that the crew added, in the order of the road."""
+        found = [self._behind_note(d) for d in self._placed.decisions.values() if d.answer in ADDITIONS]
+        return sorted(found, key=lambda d: (d.from_m, d.first_note))
+
+    def _behind_note(self, addition: Decision) -> Decision:
+        """What was seen behind a note on a video, at that note's place where a recording knows it by now."""
+        if addition.from_m >= 0:
+            return addition
+        at_m = self.judged.place_m(addition.first_note)
+        return replace(addition, from_m=at_m, to_m=at_m)
+
+    @property
+    def dangers_left(self) -> int:
+        """Findings called danger that nobody has decided on."""
+        decided = self.decisions
+        return sum(f.severity == "danger" and f.id not in decided for f in self.judged.findings)
+
+    # What could be written
+
+    def proposal(self, finding: Finding) -> Proposal | None:
+        """What to write for a finding, taking in what was already marked on the same note."""
+        proposed = finding.proposal
+        decided = self.decisions.get(finding.id)
+        if decided is not None and decided.answer == "mark":
+            return Proposal(decided.first_note, decided.last_note, decided.text, None)
+        if proposed is None or proposed.rewording is None:
+            return proposed
+        mark = self.edition.mark_on(proposed.first_note)
+        if mark is None:
+            return proposed
+        first = self._hand.read_back(mark.text)[0]
+        reworded = self._hand.reworded(first, proposed.rewording)
+        text = mark.text[: first.span.start] + reworded + mark.text[first.span.end :]
+        return Proposal(mark.first_note, mark.last_note, text, None)
+
+    def read_back(self, text: str) -> Clause:
+        """A replacement in plain words, as it was understood.
+
+        Raises
+        ------
+        UnusableNotes
+            It is no note; the sentence says why.
+        """
+        notes = self._hand.read_back(text)
+        unknown = [clause("“{0}” is not understood", word) for n in notes for word in n.unread]
+        return in_a_row([*(n.read_back for n in notes), *unknown], "; ")
+
+    def wants_both(self, finding: Finding | None, note: int, text: str) -> bool:
+        """Whether marking ``text`` makes the note faster, which takes the word of driver and co-driver.
+
+        By what was found, or because a corner in it is given a more open grade than it had.
+        """
+        if finding is not None and KINDS[finding.kind].faster:
+            return True
+        return self._opens(self._replaced(finding, note, text), text)
+
+    def _opens(self, replaced: Proposal, text: str) -> bool:
+        """Whether a corner is given a more open grade than it had."""
+        try:
+            new = [n for n in self._hand.read_back(text) if n.is_corner]
+        except UnusableNotes:
+            return False
+        old = [n for n in self.judged.reading.notes[replaced.first_note : replaced.last_note + 1] if n.is_corner]
+        position = self.judged.school.tightest_position
+        return any(position(b) > position(a) + 0.1 for a, b in zip(old, new, strict=False))
+
+    def _replaced(self, finding: Finding | None, note: int, text: str) -> Proposal:
+        proposal = self.proposal(finding) if finding is not None else None
+        if proposal is not None:
+            return proposal
+        mark = self.edition.mark_on(note)
+        first, last = (mark.first_note, mark.last_note) if mark is not None else (note, note)
+        return Proposal(first, last, text, None)
+
+    def can_be_marked(self, finding: Finding | None, note: int, text: str) -> bool:
+        """Whether a text is a note, and another than stands there already."""
+        try:
+            self._hand.read_back(text)
+        except UnusableNotes:
+            return False
+        replaced = self._replaced(finding, note, text)
+        return text.strip() != self.edition.old_text(replaced.first_note, replaced.last_note)
+
+    # Deciding
+
+    def mark(self, finding: Finding | None, note: int, text: str, *, by: str = "", remark: str = "") -> None:
+        """Marks a finding, or a note where there is none: ``text`` shall stand instead.
+
+        Raises
+        ------
+        UnusableNotes
+            It is no note, or a faster one without the word of both.
+        UnusableProject
+            It can't be kept.
+        """
+        replaced = self._replaced(finding, note, text)
+        if finding is not None:
+            made = self._places.on(self._named(finding), finding)
+        else:
+            same = self.about(NOTE, replaced.first_note)
+            made = Decision(same.finding if same is not None else _name(NOTE), "")
+        both = finding is not None and KINDS[finding.kind].faster
+        self._mark(replace(made, by=by, remark=remark), replaced, text, faster=both)
+
+    def _mark(self, made: Decision, replaced: Proposal, text: str, *, faster: bool = False) -> None:
+        self._hand.read_back(text)
+        first, last = replaced.first_note, replaced.last_note
+        if text.strip() == self.edition.old_text(first, last):
+            raise UnusableNotes("this is what is written already", mend="edit it, or keep the note")
+        if made.by != BOTH and (faster or self._opens(replaced, text)):
+            raise UnusableNotes("this makes the note faster", mend="let both of you say yes to it")
+        decision = replace(made, answer="mark", first_note=first, last_note=last, text=text.strip())
+        self.edition.check_can_take(decision)
+        self._decide(with_notes(decision, self.judged.reading))
+
+    def answer(self, finding: Finding, answer: str, *, by: str = "", remark: str = "") -> None:
+        """Answers a finding without a change: ``keep`` the note, ``talk`` it over, look at the ``video``."""
+        if _differs(self.decisions.get(finding.id), answer, by, remark):
+            self._decide(self._places.on(replace(self._named(finding), answer=answer, by=by, remark=remark), finding))
+
+    def answer_note(self, topic: str, note: int, answer: str) -> None:
+        """Answers something about a note that is no finding of this review, such as a change."""
+        same = self.about(topic, note)
+        if _differs(same, answer, "", ""):
+            name = same.finding if same is not None else _name(topic)
+            self._decide(with_notes(Decision(name, answer, note, note), self.judged.reading))
+
+    def _named(self, finding: Finding) -> Decision:
+        """An empty decision on a finding, under the name that it was decided on before, if it was."""
+        before = self.decisions.get(finding.id)
+        return Decision(before.finding if before is not None else _name(finding.kind), "")
+
+    def put_back(self, lost: Decision, finding: Finding) -> None:
+        """Puts a decision that has no place any more on a finding; a note that was written otherwise is marked there.
+
+        Raises
+        ------
+        UnusableNotes
+            It is a mark, and its text can't stand for the finding's note.
+        UnusableProject
+            It can't be kept.
+        """
+        if lost.answer == "mark":
+            self._mark(
+                self._places.on(replace(lost, first_note=-1), finding),
+                self._replaced(finding, finding.note, lost.text),
+                lost.text,
+            )
+        else:
+            self._decide(self._places.on(replace(lost, first_note=-1), finding))
+
+    def set_aside(self, lost: Decision) -> None:
+        """Takes a decision that has no place any more out of the list; undo brings it back."""
+        self._decide(replace(lost, answer="gone"))
+
+    def add(self, kind: str, from_m: float, to_m: float, words: str, *, by: str = "") -> None:
+        """Adds a ``hazard`` that no sensor saw, or a ``condition`` for the next pass only, at a place.
+
+        Raises
+        ------
+        UnusableNotes
+            There are no words.
+        UnusableProject
+            It can't be kept.
+        """
+        if not words.strip():
+            raise UnusableNotes("there are no words for it", mend="say what it is, such as: stones inside")
+        low, high = sorted((from_m, to_m))
+        self._decide(self._places.at(Decision(_name(kind), kind, text=words.strip(), by=by), low, high))
+
+    def see(self, seen: Seen, note: int, text: str = "", *, by: str = "", remark: str = "") -> None:
+        """Answers a note by what was seen on the video: ``text`` shall stand instead of it, or be the words of a hazard. Without a text
+        it is right as it was called, or to be talked over.
+
+        A later answer on the same note takes the place of an earlier one; hazards stand beside it.
+
+        Raises
+        ------
+        UnusableNotes
+            The text is no note, or a faster one without the word of both; a hazard has no words.
+        UnusableProject
+            It can't be kept.
+        """
+        if seen == "hazard":
+            if not text.strip():
+                raise UnusableNotes("there are no words for it", mend="say what it is, such as: stones inside")
+            made = Decision(_name("hazard"), "hazard", note, note, text.strip(), by, remark, seen=seen)
+            self._decide(with_notes(made, self.judged.reading))
+            return
+        before = self.seen(note)
+        name = before.finding if before is not None else _name(SEEN_ON)
+        if text:
+            made = Decision(name, "", by=by, remark=remark, seen=seen)
+            self._mark(made, self._replaced(None, note, text), text, faster=SEEN[seen].faster)
+            return
+        answer = "keep" if seen == "as-called" else "talk"
+        if before is None or before.seen != seen or _differs(before, answer, by, remark):
+            made = Decision(name, answer, note, note, by=by, remark=remark, seen=seen)
+            self._decide(with_notes(made, self.judged.reading))
+
+    def seen(self, note: int) -> Decision | None:
+        """What was seen of a note on the video, but for hazards."""
+        return self.about(SEEN_ON, note)
+
+    @property
+    def all_seen(self) -> list[Decision]:
+        """Everything that was seen on the video but hazards, in the order of the book."""
+        found = (self.seen(note.index) for note in self.judged.reading.notes)
+        return [d for d in found if d is not None]
+
+    # When a note was called, as somebody pressed a key for it
+
+    def tap(self, note: int, sound_s: float) -> None:
+        """Keeps that a note was called at a moment of this pass's sound.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept.
+        """
+        before = next((d for d in self._tapped if d.first_note == note), None)
+        name = before.finding if before is not None else _name(MOMENT)
+        made = Decision(name, MOMENT, note, note, text=f"{sound_s:.2f}", of_pass=self._taken_on)
+        self._decide(with_notes(made, self.judged.reading))
+
+    @property
+    def _tapped(self) -> list[Decision]:
+        decisions = self._placed.decisions.values()
+        return [d for d in decisions if d.answer == MOMENT and d.of_pass == self._taken_on]
+
+    @property
+    def taps(self) -> dict[int, float]:
+        """When notes were called on this pass, by key, seconds of its sound."""
+        return {d.first_note: float(d.text) for d in self._tapped}
+
+    def take_away(self, addition: Decision) -> None:
+        """Takes a hazard or condition away again."""
+        self._decide(replace(addition, answer="gone"))
+
+    # Copying into the paper book
+
+    def is_copied(self, change: Change) -> bool:
+        """Whether somebody has ticked that a change stands in the paper book as it is now."""
+        ticked = self._tick_of(change)
+        return ticked is not None and ticked.answer == COPIED and ticked.text == change.new
+
+    def _tick_of(self, change: Change) -> Decision | None:
+        ticked = self.about(COPIED, change.first_note)
+        return ticked if ticked is not None and ticked.last_note == change.last_note else None
+
+    def tick_copied(self, change: Change, *, copied: bool = True) -> None:
+        """Ticks a change as copied into the paper book, or takes the tick away."""
+        if copied is not self.is_copied(change):
+            before = self._tick_of(change)
+            name = before.finding if before is not None else _name(COPIED)
+            answer = COPIED if copied else NOT_COPIED
+            made = Decision(name, answer, change.first_note, change.last_note, text=change.new)
+            self._decide(with_notes(made, self.judged.reading))
+
+    @property
+    def to_copy(self) -> list[Change]:
+        """The changes that nobody has ticked as copied."""
+        return [c for c in self.edition.changes if not self.is_copied(c)]
+
+    def set_pass(self, now: Pass, files: Mapping[str, Material] | None = None) -> Pass:
+        """Puts a pass as it is now, with files that came for it, and notes it, so that undo takes it back; returns it as it is kept.
+
+        Raises
+        ------
+        UnusableProject
+            It can't be kept; nothing was changed.
+        """
+        made, entry = change_pass(self._project, now, files, self._taken_on)
+        self._take(entry)
+        return made
+
+    # Taking back
+
+    @property
+    def history(self) -> list[Decision]:
+        """Every decision that stands or was taken over by a later one, the latest first: what undo will take back."""
+        return [self._shown(n) for n in reversed(self._ledger.done) if self._is_shown(n)]
+
+    @property
+    def undone(self) -> list[Decision]:
+        """Every decision that was taken back, the latest first: what redo will make again."""
+        return [self._shown(n) for n in reversed(self._ledger.undone) if self._is_shown(n)]
+
+    def _is_shown(self, number: int) -> bool:
+        """Whether the crew can see a decision: not where a newer program made it, or where it is about no note of this book."""
+        decision = self._ledger.decisions[number]
+        on_a_note = decision.answer in ("mark", MOMENT) and not decision.old
+        return decision.answer in ANSWERS and not (on_a_note and self._here(number) is None)
+
+    def _shown(self, number: int) -> Decision:
+        return self._here(number) or self._ledger.decisions[number]
+
+    def undo(self) -> Decision | None:
+        """Takes the last decision back, and says which; ``None`` where there is none."""
+        return self._step("undo", self._ledger.done)
+
+    def redo(self) -> Decision | None:
+        """Makes the decision that was last taken back again, and says which; ``None`` where there is none."""
+        return self._step("redo", self._ledger.undone)
+
+    def _step(self, action: str, numbers: list[int]) -> Decision | None:
+        # By its number: what was decided elsewhere since, and isn't on the screen yet, is not touched.
+        number = next((n for n in reversed(numbers) if self._is_shown(n)), None)
+        if number is None:
+            return None
+        decision = self._shown(number)
+        with self._project.together():
+            entry = self._project.append(Entry(action, of=number), self._taken_on)
+            if decision.answer == ON_PASS:
+                made = pass_from(decision.of_pass, decision.remark if action == "undo" else decision.text)
+                if made is not None:
+                    self._project.set_pass(made)
+        self._take(entry)
+        return decision
+
+    def again(self) -> None:
+        """Reads the decisions anew: another hand on the same stage may have taken some."""
+        self._ledger, self._edition, self._now = Ledger.of(self._project.entries(self._about)), None, None
+        self._here_now = {}
+        self.changed.emit()
+
+    def _decide(self, decision: Decision) -> None:
+        self._take(self._project.append(Entry("decide", decision), self._taken_on))
+
+    def _take(self, entry: Entry) -> None:
+        self._ledger.apply(entry)
+        self._edition = self._now = None
+        self.changed.emit()
+
+
+def _name(topic: str) -> str:
+    """A new name to file a decision under; no two programs that work on copies of a stage make the same."""
+    return f"{topic}@{secrets.token_hex(6)}x"
+
+
+def _differs(before: Decision | None, answer: str, by: str, remark: str) -> bool:
+    """Whether an answer is another one than what stands: a key pressed twice is no second decision."""
+    return before is None or (before.answer, before.by, before.remark) != (answer, by, remark)
+
+
+def change_pass(project: Project, now: Pass, files: Mapping[str, Material] | None, on_pass: int) -> tuple[Pass, Entry]:
+    """Puts a pass as it is now, with files that came for it, and notes it in the log of ``on_pass``: both, or neither.
+
+    Raises
+    ------
+    UnusableProject
+        It can't be kept; nothing was changed.
+    """
+    with project.together():
+        before = next((p for p in project.passes() if p.id == now.id), now)
+        made = project.set_pass(now, files)
+        decision = Decision(
+            f"{ON_PASS}@{made.id}", ON_PASS, text=pass_text(made), remark=pass_text(before), of_pass=made.id
+        )
+        entry = project.append(Entry("decide", decision), on_pass)
+    return made, entry

@@ -1,0 +1,148 @@
+"""The passes of a stage and the editions of its book: which pass read which, and what the next one will read."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.notebook.edition import Edition
+from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.model import Reading
+from mirkle.core.notes.reading import read_notes
+from mirkle.files.notes.text import parse_notes
+from mirkle.files.project.project import Material, Pass, Project
+from mirkle.files.speech.timed_text import parse_calls
+from mirkle.session.import_files import Inputs
+
+# Where fewer of a book's notes were said than this, the words are hardly of it.
+HARDLY_SAID = 0.5
+
+
+@dataclass(frozen=True)
+class Driven:
+    """A pass with its number in the order driven, its name, and the number of the edition that was read, ``None`` without a book."""
+
+    made: Pass
+    number: int
+    name: str
+    edition: int | None
+
+
+def driven(project: Project) -> list[Driven]:
+    """The passes of a stage in the order driven."""
+    passes, editions = project.passes(), edition_numbers(project)
+    names = dict([*project.listed("run"), *project.listed("media")])
+
+    def name_of(made: Pass) -> str:
+        number = made.run if made.run is not None else made.media
+        return names.get(number or 0, "pass").split(".")[0]
+
+    return [Driven(p, i, f"{i}. {name_of(p)}", editions.get(p.notes or 0)) for i, p in enumerate(passes, start=1)]
+
+
+def edition_numbers(project: Project) -> dict[int, int]:
+    """The editions of the book by their number of material: 1 as it came, in the order in which they came."""
+    return {number: i for i, (number, _) in enumerate(project.listed("notes"), start=1)}
+
+
+def chosen_pass(project: Project, wanted: int | None = None) -> Pass:
+    """The pass of a number, else the first that has a recording.
+
+    Raises
+    ------
+    MirkleError
+        There is none.
+    """
+    passes = [p for p in project.passes() if p.run is not None]
+    found = next((p for p in passes if p.id == wanted), passes[0] if passes else None)
+    if found is None:
+        raise MirkleError("the recording is still missing", mend="add the run as CSV or GPX")
+    return found
+
+
+def inputs_of_pass(project: Project, made: Pass) -> Inputs:
+    """What the review of a pass is made from; the other passes' recordings stand beside it.
+
+    Raises
+    ------
+    MirkleError
+        The recording, or both the book and the words, are missing or damaged.
+    """
+    run, notes, calls = (project.material(number) for number in (made.run, made.notes, made.calls))
+    if run is None:
+        raise MirkleError("the recording is still missing", mend="add the run as CSV or GPX")
+    if notes is None and calls is None:
+        raise MirkleError("the notes are still missing", mend="add the notes as text, or what was said as timed text")
+    others = [project.material(p.run) for p in project.passes() if p.id != made.id]
+    return Inputs(
+        run,
+        notes,
+        calls,
+        project.newest("crew"),
+        project.material(made.by_hand),
+        tuple(o for o in others if o is not None),
+    )
+
+
+def same_edition(project: Project, of_pass: int) -> frozenset[int]:
+    """The passes on which the same edition was read as on one; decisions taken on any of them are about that edition."""
+    passes = project.passes()
+    about = next((p.notes for p in passes if p.id == of_pass), None)
+    return frozenset(p.id for p in passes if p.notes == about) | {of_pass}
+
+
+def next_edition(edition: Edition, crew: Crew, number: int) -> Material:
+    """The book with the crew's decisions in it, as the next pass will read it; pages and lines stay those of the paper book.
+
+    A note that was put in stands behind the one before it, on its line, where it reads the same there.
+    """
+    text = edition.on_paper
+    if not _reads_alike(text, edition.text, edition.reading, crew):
+        text = edition.text
+    return Material("notes", f"edition-{number}.txt", text.encode())
+
+
+def _reads_alike(a: str, b: str, reading: Reading, crew: Crew) -> bool:
+    """Whether two texts hold the same notes, wherever their lines end."""
+    first, second = (read_notes(text, crew.languages, order=reading.order) for text in (a, b))
+    return [(n.direction, n.grade, n.distance_m, n.features) for n in first.notes] == [
+        (n.direction, n.grade, n.distance_m, n.features) for n in second.notes
+    ]
+
+
+@dataclass(frozen=True)
+class SaidOf:
+    """How many of a book's notes some words say, as they are written and at all, of how many; ``hardly`` where they are not of it."""
+
+    written: int
+    said: int
+    of: int
+
+    @property
+    def hardly(self) -> bool:
+        """Whether the words are hardly of this book."""
+        return self.said < HARDLY_SAID * self.of
+
+
+def said_of(notes: Material, calls: Material, crew: Crew) -> SaidOf:
+    """How well words fit a book.
+
+    Raises
+    ------
+    MirkleError
+    """
+    book = parse_notes(notes.content, name=notes.name, crew=crew)
+    spoken = parse_calls(calls.content, name=calls.name, crew=crew, book=book).spoken
+    return SaidOf(
+        sum(s.said_as in ("written", "heard", "perhaps") for s in spoken), sum(s.was_said for s in spoken), len(spoken)
+    )
+
+
+def best_read(editions: Sequence[Material], calls: Material, crew: Crew) -> int | None:
+    """Which of some editions the words say as it is written more than any other; ``None`` where that can't be told."""
+    counts = [said_of(e, calls, crew).written for e in editions]
+    if not counts:
+        return None
+    order = sorted(range(len(counts)), key=lambda i: -counts[i])
+    return order[0] if len(order) == 1 or counts[order[0]] > counts[order[1]] else None

@@ -1,0 +1,107 @@
+"""The real window on the demo, with the review made once and kept, so that each test opens in a moment."""
+
+from __future__ import annotations
+
+import shutil
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QCoreApplication
+from PyQt6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from mirkle.core.review import Review
+from mirkle.gui.app import make_app
+from mirkle.gui.window import Window
+from mirkle.session import user_paths
+from mirkle.session.import_files import Inputs, review_material
+from mirkle.session.kept_reviews import keep_review
+from tests.conftest import AFTERNOON, HEARD, MORNING, NOTES
+
+DEMO = Inputs(MORNING, NOTES, HEARD, others=(AFTERNOON,))
+SIZES = ((1280, 800), (1920, 1080))
+
+
+@pytest.fixture(scope="session")
+def qapp() -> object:
+    """The application as the program makes it, fonts and theme and all, in English on any desktop."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setenv("LANGUAGE", "en")
+        return make_app()
+
+
+@pytest.fixture(scope="session")
+def demo_review() -> Review:
+    """The morning pass as the demo opens with it: the words' times are those of the sound."""
+    return review_material(DEMO)
+
+
+@pytest.fixture(scope="session")
+def reviewed_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The demo's file with its review in it."""
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("demo")))
+        project = user_paths.demo_project()
+        keep_review(project, DEMO, demo_review)
+        project.close()
+    return project.path
+
+
+@pytest.fixture
+def kept_demo(reviewed_demo: Path) -> Path:
+    """The demo as it is when it was opened before."""
+    folder = user_paths.data_folder()
+    folder.mkdir(parents=True)
+    return Path(shutil.copy(reviewed_demo, folder))
+
+
+def settled() -> None:
+    """Lets the window lay itself out and paint, however busy the machine is."""
+    for _ in range(4):
+        QCoreApplication.sendPostedEvents()
+        QApplication.processEvents()
+
+
+@pytest.fixture
+def window(qtbot: QtBot) -> Iterator[Window]:
+    """A window at the size of the screens in the guide; a fault in a slot fails the test."""
+    faults: list[BaseException] = []
+    before, sys.excepthook = sys.excepthook, lambda _kind, error, _trace: faults.append(error)
+    made = Window()
+    made.resize(*SIZES[0])
+    qtbot.addWidget(made)
+    made.show()
+    qtbot.waitExposed(made)
+    # With no window manager nobody else gives the window the keyboard.
+    QApplication.setActiveWindow(made)
+    yield made
+    made.close()
+    sys.excepthook = before
+    assert not faults
+
+
+@pytest.fixture
+def open_window(window: Window, kept_demo: Path, qtbot: QtBot) -> Window:  # noqa: ARG001
+    """The window with the demo stage on it."""
+    with qtbot.waitSignal(window.opened, timeout=10_000):
+        window.open_demo()
+    # The job's thread ends after it has handed its result over.
+    qtbot.waitUntil(lambda: window._job is None)
+    return window
+
+
+@pytest.fixture
+def reopen(qtbot: QtBot):  # type: ignore[no-untyped-def]
+    """Opens a saved stage in a second window."""
+
+    def opened(path: Path) -> Window:
+        other = Window()
+        qtbot.addWidget(other)
+        with qtbot.waitSignal(other.opened, timeout=10_000):
+            other.open_project(path)
+        qtbot.waitUntil(lambda: other._job is None)
+        return other
+
+    return opened

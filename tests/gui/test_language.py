@@ -1,0 +1,168 @@
+"""The window in another language: nothing left out, every value in its place, nothing that outgrows the window."""
+
+from __future__ import annotations
+
+import ast
+import re
+import runpy
+import string
+from collections.abc import Iterator
+from contextlib import contextmanager
+from gettext import GNUTranslations
+from importlib import resources
+from pathlib import Path
+
+import numpy as np
+import pytest
+from babel.messages.pofile import read_po
+from PyQt6.QtWidgets import QApplication, QPushButton, QScrollArea
+from pytestqt.qtbot import QtBot
+
+from mirkle.core.errors import MirkleError
+from mirkle.core.recording.model import Channel, Recording, mended
+from mirkle.core.review import NO_VERTICAL
+from mirkle.files.recordings.readers import read_run
+from mirkle.gui.translation import say, say_clause, say_fault, say_why, speak, wanted_language
+from mirkle.gui.window import Window
+from mirkle.session import user_paths
+from tests.gui.conftest import settled
+
+TOOL = Path(__file__).parents[2] / "tools" / "texts.py"
+ROOT = Path(__file__).parents[2] / "src" / "mirkle"
+NUMBER = re.compile(r"\d+(?:\.\d+)?")
+
+
+@contextmanager
+def spoken(code: str) -> Iterator[None]:
+    """The window's language, for a while."""
+    speak(code)
+    try:
+        yield
+    finally:
+        speak("en")
+
+
+def placeholders(text: str) -> list[tuple[str | None, str | None]]:
+    return sorted((name or "", spec or "") for _, name, spec, _ in string.Formatter().parse(text) if name is not None)
+
+
+def test_every_text_is_translated_and_keeps_its_values() -> None:
+    """A text added to the window without a run of the tool, or a value lost on the way, is seen here."""
+    share = Path(str(resources.files("mirkle") / "share"))
+    catalog = read_po((share / "mirkle_pt.po").open("rb"))
+    known = {m.id: m.string for m in catalog if m.id}
+    wanted = set(runpy.run_path(str(TOOL))["texts"]())
+    assert len(wanted) > 300
+    assert known.keys() == wanted
+    assert [t for t, told in known.items() if not told or placeholders(t) != placeholders(told)] == []
+    # What the window reads was compiled from it.
+    compiled = GNUTranslations((share / "mirkle_pt.mo").open("rb"))
+    assert {t: compiled.gettext(t) for t in known} == known
+
+
+def test_the_language_is_the_settings_then_the_desktops(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setenv("LANGUAGE", "pt_PT:en")
+    assert wanted_language() == "pt"
+    monkeypatch.setenv("LANGUAGE", "xx")
+    assert wanted_language() == "en"
+    user_paths.keep_setting("language", "pt")
+    assert wanted_language() == "pt"
+
+
+def test_the_whole_window_speaks_it_and_fits(qapp: QApplication, kept_demo: Path, qtbot: QtBot) -> None:
+    with spoken("pt"):
+        assert say("a text that nobody translated") == "a text that nobody translated"
+        window = Window()
+        qtbot.addWidget(window)
+        window.resize(1280, 800)
+        window.show()
+        with qtbot.waitSignal(window.opened, timeout=10_000):
+            window.open_project(kept_demo)
+        for place in ("Gather", "Line up", "Compare", "Book"):
+            window.go_to(place)
+            settled()
+            # What is scrolled up and down is never wider than what is seen of it.
+            for area in window.findChildren(QScrollArea):
+                if area.isVisible():
+                    assert area.widget().width() <= area.viewport().width(), place
+            assert (window.width(), window.height()) == (1280, 800)
+            cut = [
+                b.text()
+                for b in window.findChildren(QPushButton)
+                if b.isVisible() and b.fontMetrics().horizontalAdvance(b.text()) > b.width()
+            ]
+            assert cut == []
+        stage = window.stage
+        assert stage is not None
+        for finding in stage.findings:
+            stage.choose(finding)
+            qapp.processEvents()
+            said = say_why(finding.because)
+            assert said != finding.why
+            # The figures are the same in both.
+            assert sorted(NUMBER.findall(said.replace(",", "."))) == sorted(NUMBER.findall(finding.why))
+        assert (window.width(), window.height()) == (1280, 800)
+        shown = {b.text() for b in window.findChildren(QPushButton)}
+        assert {"Comparar", "Caderno", "Marcar  ⏎", "Cartão de alterações…"} <= shown
+
+
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [
+        (b"speed_kmh,lat_deg\n1,2\n", "run.csv, linha 1: não há coluna de tempo; dê nome às colunas na primeira linha"),
+        (
+            b"time_s,speed_kmh,yaw_rate_dps\n0,1,0\n1,fast,0\n2,3,0\n3,4,0\n",
+            "run.csv, linha 3: speed_kmh contém “fast”, que não é um número",
+        ),
+        (b"", "run.csv: o ficheiro está vazio; escolha o ficheiro com"),
+    ],
+)
+def test_a_file_that_can_t_be_read_is_refused_in_it(tmp_path: Path, content: bytes, words: str) -> None:
+    """Where, what and how to mend, said again with the same line and the same value."""
+    path = tmp_path / "run.csv"
+    path.write_bytes(content)
+    with pytest.raises(MirkleError) as fault:
+        read_run(path)
+    assert say_fault(fault.value) == fault.value.sentence
+    with spoken("pt"):
+        assert say_fault(fault.value).startswith(words)
+
+
+def test_no_fault_has_its_values_printed_into_it() -> None:
+    """A sentence that came with its values in it could not be said in another language."""
+    printed = [
+        f"{file.name}:{node.lineno}"
+        for file in sorted(ROOT.glob("**/*.py"))
+        for node in ast.walk(ast.parse(file.read_text()))
+        if isinstance(node, ast.Call) and getattr(node.func, "id", "").startswith(("Unusable", "MirkleError"))
+        for part in [*node.args, *(k.value for k in node.keywords)]
+        if any(isinstance(inner, ast.JoinedStr) for inner in ast.walk(part))
+    ]
+    assert printed == []
+
+
+def test_no_text_hides_from_the_extractor() -> None:
+    """What is said inside an f-string is not found by it, and would stay English without anybody noticing."""
+    hidden = [
+        f"{file.name}:{node.lineno}"
+        for file in sorted(ROOT.glob("**/*.py"))
+        if "synthetic" not in file.parts
+        for node in ast.walk(ast.parse(file.read_text()))
+        if isinstance(node, ast.JoinedStr)
+        for call in ast.walk(node)
+        if isinstance(call, ast.Call)
+        and getattr(call.func, "id", "") in ("say", "clause", "gettext_noop")
+        and call.args
+        if isinstance(call.args[0], ast.Constant)
+    ]
+    assert hidden == []
+
+
+def test_doubts_about_a_recording_are_said_in_it() -> None:
+    """A sentence keeps its numbers apart from its words, wherever it was made."""
+    doubled = Channel(np.repeat(np.arange(300.0), 2), np.linspace(0.0, 0.01, 600))
+    doubt = mended(Recording("run.csv", {"lat_rad": doubled, "lon_rad": doubled})).doubts[0]
+    assert str(doubt).startswith("300 samples repeat")
+    with spoken("pt"):
+        assert say_clause(doubt).startswith("300 amostras")
+        assert say_clause(NO_VERTICAL).startswith("Sem acelerómetro vertical")

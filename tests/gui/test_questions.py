@@ -1,0 +1,256 @@
+"""What a newcomer asks of each screen is answered on it; every control can be reached by keyboard, and says what it is."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QComboBox,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QPlainTextEdit,
+    QSpinBox,
+    QWidget,
+)
+from pytestqt.qtbot import QtBot
+
+from mirkle.core.judging.findings import Finding
+from mirkle.files.project.project import Project
+from mirkle.gui.commands import COMMANDS
+from mirkle.gui.labels import sure_words
+from mirkle.gui.pages.guide import KEYS, Guide, guide_text, keys_table
+from mirkle.gui.translation import say, say_why
+from mirkle.gui.views.status_line import clock
+from mirkle.gui.window import Window
+from mirkle.session import user_paths
+from mirkle.session.playback_clock import recording_s
+from mirkle.session.reviewed_pass import Stage
+from tests.gui.conftest import settled
+from tests.gui.test_language import spoken
+
+DOC = Path(__file__).parents[2] / "docs" / "questions.md"
+
+
+def seen(widget: QWidget) -> str:
+    """Everything that can be read on a screen, as a user would: what is painted says it to screen readers."""
+    words = []
+    for part in (widget, *widget.findChildren(QWidget)):
+        if not part.isVisible():
+            continue
+        if isinstance(part, QLabel | QAbstractButton | QLineEdit):
+            words.append(part.text())
+        elif isinstance(part, QPlainTextEdit):
+            words.append(part.toPlainText())
+        elif isinstance(part, QComboBox):
+            words.append(part.currentText())
+        elif isinstance(part, QListWidget):
+            words += [part.item(i).text() for i in range(part.count())]
+    return "\n".join(words)
+
+
+@pytest.mark.parametrize("code", ["en", "pt"])
+def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtBot, code: str) -> None:
+    assert re.findall(r"^(\d+)\. ", DOC.read_text(), re.MULTILINE) == [str(n) for n in range(1, 41)]
+    with spoken(code):
+        user_paths.remember(kept_demo)
+        with_summary(kept_demo)
+        window = Window()
+        qtbot.addWidget(window)
+        window.resize(1280, 800)
+        window.show()
+        first = seen(window)
+        for words in (
+            "Drop your notes and the recording of the run here", "Show me the demo stage", "Type the notes in…", "Your stages",
+            "then Compare",
+        ):  # fmt: skip
+            assert say(words) in first
+        assert "Slatehook" in first
+        assert re.search(say("▼ {0} dangers left", r"\d+"), first)
+        with qtbot.waitSignal(window.opened, timeout=10_000):
+            window.open_project(kept_demo)
+        qtbot.waitUntil(lambda: window._job is None)
+        stage = window.stage
+        assert stage is not None
+        finding = stage.finding
+        assert isinstance(finding, Finding)
+        compare = seen(window)
+        note = stage.review.notes[finding.note]
+        for words in (
+            say_why(finding.because), sure_words(finding), str(note.page), str(note.line),
+            say("Mark it  ⏎"), say("Keep  K"), say("Talk  T"), say("Video  V"), say("Hear it  Space"), say("Add  H"),
+            say("▼ {0} dangers left", stage.book.dangers_left), say("time control in"), "−", "+",
+            say("{0:.0f} m in sight", window.compare.road.in_sight_m), stage.book.proposal(finding).text,
+            window.status.place.text(),
+        ):  # fmt: skip
+            assert words in compare, words
+        assert say("Reads: {0}", "").strip() in compare
+        at = [recording_s(stage, m) for m in (finding.from_m - 30, finding.to_m + 30)]
+        minutes, seconds = re.search(r"(\d+):(\d+)", window.status.place.text()).groups()
+        assert at[0] < int(minutes) * 60 + int(seconds) < at[1]
+        window.go_to("Gather")
+        settled()
+        gather = seen(window)
+        for words in (
+            "The notes", "The recording", "The words", "The sound", "On the road", "Mind", "Go on to Compare  ⏎"
+        ):  # fmt: skip
+            assert say(words) in gather
+        assert say("{0}: {1:.1f} km from start to finish", "Slatehook", stage.review.finish_m / 1000) in gather
+        window.go_to("Line up")
+        settled()
+        line_up = seen(window)
+        for words in ("right as it is  ⏎", "←  to the bend before", "to the next bend  →"):
+            assert say(words) in line_up
+        assert say("{0:.0%} sure", 0.5)[-4:] in line_up
+        window.compare.answer("mark")
+        window.go_to("Book")
+        book = seen(window)
+        change = stage.book.edition.changes[0]
+        place = say("page {0}, line {1}     {2}   →   {3}", change.page, change.line, "", "").split("   ")[0].strip()
+        for words in (
+            place,
+            "Change card…",
+            "New book…",
+            "Tick each change when it stands in your paper book (Space).",
+        ):
+            assert say(words) in book
+        window.go_to("Rehearse")
+        qtbot.keyClick(window.rehearse, Qt.Key.Key_C)
+        rehearse = seen(window)
+        line = next(x for x in window.rehearse.rehearsal.lines if x.changed)
+        for words in (
+            say("Start  ⏎"), f"{say('Call it')}  C", "100 %", say("1 change is not rehearsed yet"), line.text,
+            say("Space at each call: it is held against when the driver needs it."),
+        ):  # fmt: skip
+            assert words in rehearse, words
+        window.rehearse.rehearsal.line = window.rehearse.rehearsal.lines.index(line)
+        window.rehearse.page.show_line()
+        assert window.rehearse.page.accessibleDescription() == line.text
+        window.go_to("Passes")
+        qtbot.waitUntil(lambda: bool(window.followed.steps) and window._job is None, timeout=60_000)
+        assert any(say(v) in seen(window.followed) for v in ("fits", "still too fast", "now too slow"))
+        window._change_pass(3)
+        qtbot.waitUntil(lambda: window.reviewed is None and window._job is None, timeout=15_000)
+        window.stage.choose_note(8)
+        qtbot.keyClick(window.watch, Qt.Key.Key_T)
+        by_eye = seen(window)
+        for words in (
+            say("called at {0}, by the sound", clock(window.watch.moments[8].from_s)), f"{say('as called')}  A",
+            f"{say('hazard here')}  H", "R4 20", say("{0} of {1} answered", 0, 142),
+            say("Nothing was measured on this pass: what stands here is what you saw."),
+        ):  # fmt: skip
+            assert words in by_eye, words
+        assert say("Reads: {0}", "").strip() in by_eye
+
+
+def with_summary(path: Path) -> None:
+    """The shelf knows of a stage what was kept when it was last open."""
+    from mirkle.session.shelf import keep_summary
+
+    project = Project.open(path)
+    keep_summary(Stage.of_project(project))
+    project.close()
+
+
+def test_every_control_is_reached_by_tab_and_says_what_it_is(open_window: Window, qtbot: QtBot) -> None:
+    """Round each place with Tab: what has the keyboard has a name, shows that it has it, and nothing is left out."""
+    window = open_window
+    for place in ("Gather", "Line up", "Compare", "Book", "Rehearse", "Passes", "By eye"):
+        if place == "By eye":
+            window._change_pass(3)
+            qtbot.waitUntil(lambda: window.reviewed is None and window._job is None, timeout=15_000)
+        window.go_to(place)
+        settled()
+        if place == "Passes":
+            qtbot.waitUntil(lambda: bool(window.followed.steps) and window._job is None, timeout=60_000)
+            settled()
+        stops: list[QWidget] = []
+        for _ in range(120):
+            qtbot.keyClick(QApplication.focusWidget() or window, Qt.Key.Key_Tab)
+            here = QApplication.focusWidget()
+            if here is None or (stops and here is stops[0]):
+                break
+            stops.append(here)
+        assert len(stops) > 5, place
+        nameless = [type(w).__name__ for w in stops if not (w.accessibleName() or getattr(w, "text", str)())]
+        assert nameless == [], place
+        wanted = {
+            w
+            for w in window.findChildren(QAbstractButton)
+            if w.isVisible() and w.isEnabled() and w.focusPolicy() & Qt.FocusPolicy.TabFocus
+        }
+        # Of buttons that shut each other out Tab finds the one that is on; arrows lead to the rest.
+        missed = [b.text() for b in wanted - set(stops) if not (b.group() and not b.isChecked())]
+        assert missed == [], place
+
+
+def test_focus_is_seen_at_every_kind_of_stop(open_window: Window) -> None:
+    """With the keyboard on it a control looks otherwise than without."""
+    window = open_window
+    window.go_to("Book")
+    settled()
+    for widget in (window.book.card_button, window.book.lines, window.header.passes, window.book.list):
+        window.setFocus()
+        settled()
+        before = widget.grab().toImage()
+        widget.setFocus(Qt.FocusReason.TabFocusReason)
+        settled()
+        assert widget.grab().toImage() != before, widget.accessibleName()
+
+
+def test_the_wheel_scrolls_the_page_and_changes_no_box(open_window: Window) -> None:
+    """Whoever scrolls over a box on the way sets nothing."""
+    compare = open_window.compare
+
+    def turn(widget: QWidget) -> None:
+        at = QPointF(widget.rect().center())
+        event = QWheelEvent(
+            at, QPointF(widget.mapToGlobal(at)), QPoint(), QPoint(0, -240), Qt.MouseButton.NoButton,
+            Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
+        )  # fmt: skip
+        QApplication.sendEvent(widget, event)
+
+    before = compare.page.verticalScrollBar().value()
+    turn(compare.page.viewport())
+    assert compare.page.verticalScrollBar().value() > before
+    boxes = (compare.bar.order, compare.bar.minutes, compare.evidence.who, open_window.header.passes)
+    turn(open_window.rehearse.slider)
+    assert open_window.rehearse.rehearsal.pace == 1.0
+    values = [b.text() if isinstance(b, QSpinBox) else b.currentIndex() for b in boxes]
+    for box in boxes:
+        turn(box)
+    assert [b.text() if isinstance(b, QSpinBox) else b.currentIndex() for b in boxes] == values
+
+
+def test_all_findings_are_decided_in_hardly_more_than_a_key_each(open_window: Window, qtbot: QtBot) -> None:
+    """A crew that takes what is proposed, and keeps the rest: keys counted as they are pressed."""
+    stage, compare = open_window.stage, open_window.compare
+    keys = 0
+    while len(stage.book.decisions) < len(stage.findings):
+        assert stage.finding is not None
+        takes = compare.evidence.buttons["mark"].isEnabled()
+        qtbot.keyClick(compare, Qt.Key.Key_Return if takes else Qt.Key.Key_K)
+        keys += 1
+        assert keys < 200
+    assert len(stage.findings) >= 31
+    assert keys <= 1.3 * len(stage.findings), (keys, len(stage.findings))
+
+
+def test_the_guide_has_every_key_and_no_pictures(open_window: Window, qtbot: QtBot) -> None:
+    guide = Guide(open_window)
+    qtbot.addWidget(guide)
+    words = guide.page.toPlainText()
+    for command in COMMANDS:
+        assert command.name in words or not command.keys
+    for code in ("en", "pt"):
+        text = guide_text(code)
+        assert KEYS not in text
+        assert "![" not in text
+        assert keys_table() in text
+        assert text.count("\n1. ") + text.count("\n6. ") == 2
