@@ -16,7 +16,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from mirkle.core.review import Review
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.session.import_files import Inputs, review_material
 from mirkle.synthetic.car import Drive, Driver, drive
 from mirkle.synthetic.crew import Book, plant_slips, position_of, spoken, write_book
@@ -83,9 +83,9 @@ def reviewed(world: World) -> Review:
     """The review of a world."""
     return review_material(
         Inputs(
-            Material("run", "run.csv", world.csv.encode()),
-            Material("notes", "notes.txt", world.book.lines().encode()),
-            Material("calls", "calls.vtt", world.calls.encode()),
+            SourceFile("run", "run.csv", world.csv.encode()),
+            SourceFile("notes", "notes.txt", world.book.lines().encode()),
+            SourceFile("calls", "calls.vtt", world.calls.encode()),
         )
     )
 

@@ -21,7 +21,7 @@ from pathlib import Path
 
 import numpy as np
 
-from mirkle.files.project.project import Material, Project
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.reviewed_pass import Stage
 from mirkle.synthetic.car import drive
 from mirkle.synthetic.crew import plant_slips, write_book
@@ -139,8 +139,8 @@ assert len(follow(Project.open(Path(sys.argv[1])))) == 2
 def passes_figure(folder: Path, notes: Path, runs_of: list[Path], runs: int) -> float:
     """Median seconds to hold three saved passes against each other, start-up included."""
     materials = [
-        Material("notes", notes.name, notes.read_bytes()),
-        *(Material("run", r.name, r.read_bytes()) for r in runs_of),
+        SourceFile("notes", notes.name, notes.read_bytes()),
+        *(SourceFile("run", r.name, r.read_bytes()) for r in runs_of),
     ]
     project = Project.create(folder / "three.mirkle", materials, name="Slatehook thrice")
     project.close()
@@ -166,7 +166,7 @@ def timed(command: list[str], runs: int) -> tuple[float, float]:
 
 def saved(folder: Path, notes: Path, run: Path) -> Path:
     """The stage as a project with its review kept, as it is the second time that it is opened."""
-    materials = [Material("notes", notes.name, notes.read_bytes()), Material("run", run.name, run.read_bytes())]
+    materials = [SourceFile("notes", notes.name, notes.read_bytes()), SourceFile("run", run.name, run.read_bytes())]
     project = Project.create(folder / "long.mirkle", materials, name="Slatehook long")
     Stage.of_project(project)
     project.close()

@@ -51,7 +51,7 @@ def cases_of(job: tuple[int, str]) -> tuple[str, list[tuple[Evidence, str]]]:
     seen: dict[int, Evidence] = {}
     last: list[tuple[Sequence[Claimed], Sequence[Uncalled]]] = []
 
-    def recorded(evidence: Evidence) -> unclaimed.Whose:
+    def recorded(evidence: Evidence) -> unclaimed.UnclaimedOdds:
         whose = weighed(evidence)
         seen[id(whose)] = evidence
         return whose

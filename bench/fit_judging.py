@@ -14,8 +14,8 @@ from dataclasses import replace
 import numpy as np
 
 from mirkle.core.judging.parameters import FITTED, PARAMETERS, Parameters, rows
-from mirkle.core.notes.crew_profile import Crew
-from mirkle.core.overrides import NOTHING_BY_HAND
+from mirkle.core.notes.crew_profile import CrewProfile
+from mirkle.core.overrides import NO_OVERRIDES
 from mirkle.core.review import Review, judged
 from mirkle.files.notes.languages import shipped_languages
 from rough.recorders import BOXES
@@ -61,14 +61,14 @@ def costs(job: tuple[int, str]) -> tuple[int, np.ndarray]:
     number, box = job
     w = world(number)
     review, _ = reviewed(w, box)
-    crew = Crew(languages=shipped_languages())
+    crew = CrewProfile(languages=shipped_languages())
 
     def again(given: Parameters) -> float:
         r = review
         return cost_of(
             w,
             judged(
-                r.measured, r.reading, crew, r.school, r.said, r.spoken, r.clock, r.lineup, NOTHING_BY_HAND, r.fit,
+                r.measured, r.reading, crew, r.school, r.said, r.spoken, r.clock, r.lineup, NO_OVERRIDES, r.fit,
                 given=given,
             ),
         )  # fmt: skip

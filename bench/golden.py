@@ -27,7 +27,7 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 from lxml import html
 from pypdf import PdfReader
 
-from mirkle.files.project.project import Material, Project
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import BOTH
 from mirkle.session.export import write_export
 from mirkle.session.reviewed_pass import Stage
@@ -46,12 +46,12 @@ IN_WORDS = 1.01
 FIGURE = re.compile(r"\d+(?:\.\d+)?")
 
 
-def materials(name: str) -> list[Material]:
+def materials(name: str) -> list[SourceFile]:
     """The files of the demo, or of a world by its kind and number."""
     if name == "demo":
         files = (slatehook.NOTES, slatehook.MORNING, slatehook.AFTERNOON, slatehook.CALLS)
         kinds = ("notes", "run", "run", "calls")
-        return [Material(k, f, slatehook.demo_file(f)) for k, f in zip(kinds, files, strict=True)]
+        return [SourceFile(k, f, slatehook.demo_file(f)) for k, f in zip(kinds, files, strict=True)]
     kind, number = name.split("-")[0], int(name.split("-")[1])
     if kind == "rough":
         w = rough_worlds.world(number, held_out=False)
@@ -60,7 +60,7 @@ def materials(name: str) -> list[Material]:
         w = third_worlds.world(number)
         run = third_worlds.recorded(w).csv
     texts = (("notes", "notes.txt", w.book.text()), ("run", "run.csv", run), ("calls", "calls.vtt", w.calls))
-    return [Material(k, f, text.encode()) for k, f, text in texts]
+    return [SourceFile(k, f, text.encode()) for k, f, text in texts]
 
 
 def written(name: str) -> dict[str, Any]:

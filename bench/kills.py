@@ -35,7 +35,7 @@ import itertools, json, os, sys
 from pathlib import Path
 from mirkle.core.notebook.decisions import Decision, Entry
 from mirkle.core.progress import silent
-from mirkle.files.project.project import Material, Pass, Project
+from mirkle.files.project.project import SourceFile, Pass, Project
 from mirkle.session import places
 path = Path(sys.argv[1])
 def say(*what):
@@ -65,9 +65,9 @@ project = Project.open(path)
 run = project.material(2).content
 say("began")
 for n in itertools.count():
-    made = project.add_pass(Pass(0, None, 1, kind="later"), {"run": Material("run", f"r{n}.csv", run)})
+    made = project.add_pass(Pass(0, None, 1, kind="later"), {"run": SourceFile("run", f"r{n}.csv", run)})
     say("pass", made.id)
-    project.set_pass(made, {"by_hand": Material("by-hand", "b.json", b"{}")})
+    project.set_pass(made, {"by_hand": SourceFile("by-hand", "b.json", b"{}")})
     say("set", made.id)
     project.keep(f"k{n % 3}", bytes(300000))
 """,
@@ -91,7 +91,7 @@ notes, csv = run.material(1).content, run.material(2).content
 run.close()
 say("began")
 for n in itertools.count():
-    found = [described(Material("notes", f"stage {n} brook.txt", notes)), described(Material("run", "r.csv", csv))]
+    found = [described(SourceFile("notes", f"stage {n} brook.txt", notes)), described(SourceFile("run", "r.csv", csv))]
     stage = put_together(found, silent).stage
     say("stage", stage.project.path)
     stage.project.close()
@@ -104,7 +104,7 @@ stage = Stage.of_project(Project.open(path))
 say("began")
 for n in itertools.count():
     words = f"WEBVTT\\n\\n00:0{n % 10}.000 --> 00:09.900\\nleft 4 150 right 2 150 {n}\\n"
-    asked = intake_of(stage, [described(Material("calls", f"c{n}.vtt", words.encode()))])
+    asked = intake_of(stage, [described(SourceFile("calls", f"c{n}.vtt", words.encode()))])
     take_in_all(stage, asked.with_choice(0, "1"))
     say("calls", f"c{n}.vtt")
 """,

@@ -18,7 +18,7 @@ import numpy as np
 from scipy.optimize import minimize
 
 from mirkle.core.followup import changes
-from mirkle.core.followup.changes import Between, between
+from mirkle.core.followup.changes import ChangeReview, compare_passes
 from mirkle.core.notes.model import Note
 from rough.pairs import Pair, pair, reviews_of
 from rough.recorders import BOXES
@@ -55,13 +55,13 @@ def one(job: tuple[int, bool, str]) -> tuple[str, Score]:
     earlier, later = reviews_of(p, number, box)
     score = Score()
     score.cases = _cases(number, p, earlier, later)
-    found = between(earlier, later)
+    found = compare_passes(earlier, later)
     _verdicts(p, earlier, found, score)
     _places(p, earlier, later, found, score)
     return box, score
 
 
-def _verdicts(p: Pair, earlier, found: Between, score: Score) -> None:  # type: ignore[no-untyped-def]
+def _verdicts(p: Pair, earlier, found: ChangeReview, score: Score) -> None:  # type: ignore[no-untyped-def]
     run = p.runs[0]
 
     def road_m(at_m: float) -> float:
@@ -89,7 +89,7 @@ def _verdicts(p: Pair, earlier, found: Between, score: Score) -> None:  # type: 
             score.told.append((told.confidence, right))
 
 
-def _places(p: Pair, earlier, later, found: Between, score: Score) -> None:  # type: ignore[no-untyped-def]
+def _places(p: Pair, earlier, later, found: ChangeReview, score: Score) -> None:  # type: ignore[no-untyped-def]
     """The passes laid on each other, and the seconds, against the truth."""
     if found.road is None or found.gained is None:
         score.tally["not laid on each other"] += 1
@@ -106,12 +106,12 @@ def _places(p: Pair, earlier, later, found: Between, score: Score) -> None:  # t
         at = np.interp(
             np.interp([a, b], first.road_m, first.time_s), earlier.profile.time_s, earlier.profile.distance_m
         )
-        score.errors["seconds"].append(abs(found.gained.between(*at) - (truth[0] - truth[1])))
+        score.errors["seconds"].append(abs(found.gained.compare_passes(*at) - (truth[0] - truth[1])))
 
 
 def _cases(number: int, p: Pair, earlier, later) -> list[tuple[int, float, float, str]]:  # type: ignore[no-untyped-def]
     """Shift and entry of every planted note that both passes show, with the truth."""
-    judge = changes._Between(earlier, later)
+    judge = changes._Comparison(earlier, later)
     written: list[Note] = list(later.notes)
     out = []
     if len(written) != len(p.books[1].notes):

@@ -22,7 +22,7 @@ if os.environ.get("MIRKLE_TESTS_WITHOUT_QT"):
     sys.meta_path.insert(0, _NoQt())
 
 from mirkle.core.review import Review  # noqa: E402
-from mirkle.files.project.project import Material  # noqa: E402
+from mirkle.files.project.project import SourceFile  # noqa: E402
 from mirkle.session.import_files import Inputs, review_material  # noqa: E402
 from mirkle.synthetic import slatehook  # noqa: E402
 
@@ -30,12 +30,12 @@ from mirkle.synthetic import slatehook  # noqa: E402
 settings.register_profile("mirkle", deadline=None)
 settings.load_profile("mirkle")
 
-NOTES = Material("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES))
-MORNING = Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING))
-AFTERNOON = Material("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON))
-CALLS = Material("calls", slatehook.CALLS, slatehook.demo_file(slatehook.CALLS))
+NOTES = SourceFile("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES))
+MORNING = SourceFile("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING))
+AFTERNOON = SourceFile("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON))
+CALLS = SourceFile("calls", slatehook.CALLS, slatehook.demo_file(slatehook.CALLS))
 # The same words by their blocks, with the times from the sound: what the demo opens with.
-HEARD = Material("calls", slatehook.MORNING_HEARD, slatehook.demo_file(slatehook.MORNING_HEARD))
+HEARD = SourceFile("calls", slatehook.MORNING_HEARD, slatehook.demo_file(slatehook.MORNING_HEARD))
 
 
 @pytest.fixture(autouse=True)

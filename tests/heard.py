@@ -11,13 +11,13 @@ from mirkle.core.audio.calls import HeardCall, Listening
 from mirkle.core.audio.clock import SoundClock
 from mirkle.core.audio.lengths import Rate, syllables_of
 from mirkle.core.review import Review
-from mirkle.files.speech.heard_json import Heard
+from mirkle.files.speech.heard_json import HeardCalls
 from mirkle.session.import_files import crew_of
 
 STEP = 0.032
 
 
-def heard_by(review: Review) -> Heard:
+def heard_by(review: Review) -> HeardCalls:
     """As the demo's sound would give it, but for one call that is late, one that is not there and one that is doubtful."""
     reading = review.reading
     syllables = syllables_of(reading, next(la for la in crew_of(None).languages if la.code == "en"))
@@ -35,7 +35,7 @@ def heard_by(review: Review) -> Heard:
     clock = SoundClock(review.clock.calls_minus_run_s, 0.2, "noise")
     found = Listening(tuple(calls), (), ((300.0, 300.6),), Rate(), 3.4, 0.6, 5.0)
     places = np.array([c.due_s + 3.4 for c in calls])
-    return Heard(
+    return HeardCalls(
         "slatehook-morning.opus",
         STEP,
         sure,

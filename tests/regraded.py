@@ -8,7 +8,7 @@ import numpy as np
 
 from mirkle.core.notes.grading import WORDS
 from mirkle.core.review import Review
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.session.import_files import Inputs, review_material
 from mirkle.synthetic import slatehook
 
@@ -57,5 +57,5 @@ def regraded(crew: str) -> Review:
 
 
 def _reviewed(book: bytes) -> Review:
-    run = Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING))
-    return review_material(Inputs(run, Material("notes", "notes.txt", book)))
+    run = SourceFile("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING))
+    return review_material(Inputs(run, SourceFile("notes", "notes.txt", book)))

@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from mirkle.core.review import Review
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.session.import_files import Inputs, review_material
 from rough.crews import Book, Crew, Note, position_written, spoken, write_book
 from rough.driving import Drive, Manner, drive
@@ -134,9 +134,9 @@ def inputs_of(p: Pair, number: int, box: str, which: int) -> Inputs:
     rng = np.random.default_rng([number, list(BOXES).index(box), 17 + which])
     seen = record(rng, p.runs[which], BOXES[box], gravel=p.road.surface == "gravel")
     return Inputs(
-        Material("run", f"pass-{which + 1}.csv", seen.csv.encode()),
-        Material("notes", "notes.txt", p.books[which].text().encode()),
-        Material("calls", "calls.vtt", p.calls[which].encode()),
+        SourceFile("run", f"pass-{which + 1}.csv", seen.csv.encode()),
+        SourceFile("notes", "notes.txt", p.books[which].text().encode()),
+        SourceFile("calls", "calls.vtt", p.calls[which].encode()),
     )
 
 

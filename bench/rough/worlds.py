@@ -9,7 +9,7 @@ from functools import lru_cache
 import numpy as np
 
 from mirkle.core.review import Review
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.session.import_files import Inputs, review_material
 from rough.crews import Book, Crew, plant, spoken, write_book
 from rough.driving import Drive, Manner, drive
@@ -90,17 +90,17 @@ def recorded(w: World, box: str, run: Drive | None = None) -> Recorded:
 def reviewed(w: World, box: str, *, book: Book | None = None, recce: bool = False) -> tuple[Review, Recorded]:
     """The review of a world's pass, with the reconnaissance beside it if wanted, and the recording with its truth."""
     seen = recorded(w, box)
-    slow = (Material("run", "recce.csv", recorded(w, box, reconnaissance(w)).csv.encode()),) if recce else ()
+    slow = (SourceFile("run", "recce.csv", recorded(w, box, reconnaissance(w)).csv.encode()),) if recce else ()
     return review_of(w, seen, book or w.book, others=slow), seen
 
 
-def review_of(w: World, seen: Recorded, book: Book, *, others: tuple[Material, ...] = ()) -> Review:
+def review_of(w: World, seen: Recorded, book: Book, *, others: tuple[SourceFile, ...] = ()) -> Review:
     """The review of a world's pass as a box saw it, with a book, and other passes beside it."""
     return review_material(
         Inputs(
-            Material("run", "run.csv", seen.csv.encode()),
-            Material("notes", "notes.txt", book.text().encode()),
-            Material("calls", "calls.vtt", w.calls.encode()),
+            SourceFile("run", "run.csv", seen.csv.encode()),
+            SourceFile("notes", "notes.txt", book.text().encode()),
+            SourceFile("calls", "calls.vtt", w.calls.encode()),
             others=others,
         )
     )

@@ -37,7 +37,7 @@ from mirkle.files.export.by_ending import exported
 from mirkle.files.export.content import Content
 from mirkle.files.export.review_json import review_table
 from mirkle.files.notes.text import parse_notes
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.results import ReadingResult, ReviewResult, with_methods
 from mirkle.session.import_files import Inputs, load, loaded, review_material
 from mirkle.synthetic import slatehook
@@ -95,7 +95,7 @@ def review(
     return with_methods(ReviewResult, review_material(inputs), inputs=inputs.files)
 
 
-def _run(source: Source | Columns) -> Material:
+def _run(source: Source | Columns) -> SourceFile:
     names = getattr(source, "columns", None)
     if names is None and isinstance(source, np.ndarray):
         names = source.dtype.names
@@ -117,10 +117,10 @@ def _run(source: Source | Columns) -> Material:
     out.write(",".join(columns) + "\n")
     for row in zip(*(column.tolist() for column in columns.values()), strict=True):
         out.write(",".join("" if value != value else repr(value) for value in row) + "\n")
-    return Material("run", "columns.csv", out.getvalue().encode())
+    return SourceFile("run", "columns.csv", out.getvalue().encode())
 
 
-def _material(source: Source, kind: str) -> Material:
+def _material(source: Source, kind: str) -> SourceFile:
     if isinstance(source, str | Path):
         return load(Path(source), kind=kind)
     content = source.read()

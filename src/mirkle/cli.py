@@ -16,7 +16,7 @@ from mirkle.core.messages import Clause, clause
 from mirkle.core.progress import Progress, silent
 
 if TYPE_CHECKING:
-    from mirkle.files.project.project import Material
+    from mirkle.files.project.project import SourceFile
 
 COMMANDS = ("open", "demo", "desktop", "review", "passes", "read", "listen")
 
@@ -163,7 +163,7 @@ def _add_common(command: argparse.ArgumentParser) -> None:
     command.add_argument("--quiet", action="store_true", help="show no progress")
 
 
-def _loaded(path: Path, kind: str | None = None) -> Material:
+def _loaded(path: Path, kind: str | None = None) -> SourceFile:
     """A file's material, or what comes from standard input."""
     from mirkle.session.import_files import load, loaded
 

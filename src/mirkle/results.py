@@ -13,7 +13,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.notes.model import Reading
 from mirkle.core.review import Review
 from mirkle.files.export.review_json import called_table, review_table
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 
 if TYPE_CHECKING:
     import pandas
@@ -26,7 +26,7 @@ _Found = TypeVar("_Found")
 class ReviewResult(Review):
     """A review with the ``inputs`` that it was made from."""
 
-    inputs: tuple[Material, ...] = ()
+    inputs: tuple[SourceFile, ...] = ()
 
     def arrays(self, what: str = "findings") -> Arrays:
         """The ``findings``, the ``notes``, or the ``road`` by distance, as arrays by name, (n,) each.

@@ -7,11 +7,11 @@ import numpy as np
 import pytest
 from scipy.stats import spearmanr
 
-from mirkle.core.lineup.book_fit import Belonging, belonging_of
-from mirkle.core.lineup.pairing import line_up, sense_on_the_road
+from mirkle.core.lineup.book_fit import BookFit, belonging_of
+from mirkle.core.lineup.pairing import line_up, sense_from_road
 from mirkle.core.lineup.ranks import rank_correlation
 from mirkle.core.lineup.road import Road, road_of
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from tests.core.test_pairing import SCHOOL, numbered, world
 
@@ -24,7 +24,7 @@ def stage() -> tuple[Road, list[Note]]:
     return road_of(profile), notes
 
 
-def belongs(road: Road, notes: list[Note], school: School = SCHOOL) -> Belonging:
+def belongs(road: Road, notes: list[Note], school: GradingScheme = SCHOOL) -> BookFit:
     notes_ = numbered(notes)
     lineup = line_up(notes_, school, road)
     paired = float(np.mean([t.bend is not None for t in lineup.ties]))
@@ -108,11 +108,11 @@ def test_the_road_tells_which_way_the_grades_run(stage: tuple[Road, list[Note]])
     road, notes = stage
     turned = [replace(n, grade=str(7 - int(n.grade or 1))) for n in notes]
     open_ = replace(SCHOOL, sense_sure=0.6)
-    assert sense_on_the_road(numbered(notes), open_, road).sense == "ascending"
-    assert sense_on_the_road(numbered(turned), open_, road).sense == "descending"
+    assert sense_from_road(numbered(notes), open_, road).sense == "ascending"
+    assert sense_from_road(numbered(turned), open_, road).sense == "descending"
     rng = np.random.default_rng(2)
     thrown = [replace(n, grade=str(int(rng.integers(1, 7)))) for n in notes]
-    assert sense_on_the_road(numbered(thrown), open_, road).sense_sure == 0.6
+    assert sense_from_road(numbered(thrown), open_, road).sense_sure == 0.6
 
 
 def test_ties_share_their_rank() -> None:

@@ -9,8 +9,8 @@ import pytest
 from scipy.stats import theilslopes
 
 from mirkle.core.lineup.call_clock import Clock, clock_of, gains_of, heard_places, places_s
-from mirkle.core.motion.segments import Drive
-from mirkle.core.speech.reading import Said, Speech
+from mirkle.core.motion.segments import Segment
+from mirkle.core.speech.reading import CallTime, Speech
 from mirkle.files.speech.timed_text import parse_calls
 from tests.core.test_bends import profile
 
@@ -19,13 +19,13 @@ START_S, OFFSET_S = 60.0, 17.5
 
 def calls(
     rate: float, *, seed: int = 0, count: int = 100, scatter_s: float = 0.8
-) -> tuple[list[Said | None], np.ndarray]:
+) -> tuple[list[CallTime | None], np.ndarray]:
     """Calls over 400 s by a crew that likes 3.4 s, on a clock of some rate; and when the car came to each place."""
     rng = np.random.default_rng(seed)
     place_s = START_S + np.sort(rng.uniform(5, 400, count))
     at_s = place_s - rng.normal(3.4, scatter_s, count)
     on_words = START_S + OFFSET_S + (at_s - START_S) * rate
-    return [Said(float(t), float(t) + 1.0, 0.1) for t in on_words], place_s
+    return [CallTime(float(t), float(t) + 1.0, 0.1) for t in on_words], place_s
 
 
 @pytest.mark.parametrize("seed", range(3))
@@ -48,7 +48,7 @@ def test_a_crews_uneven_lead_is_no_drift(seed: int) -> None:
     for i in range(60, 100, 9):
         late = said[i]
         assert late is not None
-        said[i] = Said(late.from_s + 5.0, late.to_s + 5.0, 0.1)
+        said[i] = CallTime(late.from_s + 5.0, late.to_s + 5.0, 0.1)
     clock = clock_of(silence(), said, place_s, drive())
     assert clock is not None
     assert clock.gains == 0.0
@@ -84,8 +84,8 @@ def silence() -> Speech:
     return parse_calls(b"WEBVTT\n\n00:01.000 --> 00:02.000\nleft four fifty\n", name="c.vtt")
 
 
-def drive() -> Drive:
-    return Drive(start_m=0.0, start_s=START_S, stop_m=9000.0, stop_s=START_S + 410.0)
+def drive() -> Segment:
+    return Segment(start_m=0.0, start_s=START_S, stop_m=9000.0, stop_s=START_S + 410.0)
 
 
 def test_go_is_said_a_reaction_before_the_car_moves() -> None:
@@ -123,12 +123,12 @@ def test_where_the_calls_put_a_note_goes_by_the_habitual_lead() -> None:
     road = replace(road, speed_mps=np.full(4000, 20.0), time_s=100.0 + at / 20.0)
     places_m = np.arange(300.0, 3300.0, 150.0)
     place_s = places_s(places_m, road)
-    said = [Said(float(t) - 2.0, float(t) - 1.5, 0.1) for t in place_s]
-    said[10] = Said(float(place_s[10]), float(place_s[10]) + 0.5, 0.1)
+    said = [CallTime(float(t) - 2.0, float(t) - 1.5, 0.1) for t in place_s]
+    said[10] = CallTime(float(place_s[10]), float(place_s[10]) + 0.5, 0.1)
     heard_m, sigma_m = heard_places(said, Clock(0.0, 0.2, "go", 0.0, 100.0), place_s, road)
     off = heard_m - places_m
     assert np.delete(off, 10) == pytest.approx(0.0, abs=0.5)
     assert off[10] == pytest.approx(40.0, abs=0.5)
     assert sigma_m == pytest.approx(8.0 + np.hypot(0.6, 0.1) * 20.0, abs=0.1)
-    early = [Said(50.0, 51.0, 0.1), *said[1:]]
+    early = [CallTime(50.0, 51.0, 0.1), *said[1:]]
     assert np.isnan(heard_places(early, Clock(0.0, 0.2, "go", 0.0, 100.0), place_s, road)[0][0])

@@ -9,7 +9,7 @@ import pytest
 
 from mirkle.core.judging.common_causes import with_causes
 from mirkle.core.judging.corners import judge_corners
-from mirkle.core.judging.findings import Case, Finding
+from mirkle.core.judging.findings import Finding, JudgingContext
 from mirkle.core.judging.gaps import judge_gaps
 from mirkle.core.lineup.called_notes import written_again
 from mirkle.core.notes.reading import read_notes
@@ -20,7 +20,7 @@ LINES = [n.text for n in HONEST.notes]
 FIRST, LAST = 16, 24
 
 
-def judged(lines: Sequence[str]) -> tuple[Case, list[Finding]]:
+def judged(lines: Sequence[str]) -> tuple[JudgingContext, list[Finding]]:
     """The corners and gaps of a book, judged against the honest road, with the causes."""
     case = case_of("\n".join(lines), HONEST.profile)
     return case, with_causes(case, [*judge_corners(case), *judge_gaps(case, frozenset())])

@@ -9,7 +9,7 @@ import pytest
 
 from mirkle.core.judging.compounds import call_nothing, with_compounds
 from mirkle.core.judging.corners import judge_corners
-from mirkle.core.judging.findings import Case, Finding
+from mirkle.core.judging.findings import Finding, JudgingContext
 from tests.core.test_bends import profile
 from tests.core.test_pairing import radius
 from tests.core.test_verdict import GRIP, case_of, kinds
@@ -18,7 +18,7 @@ EVERY, COUNT = 5, 40
 DOUBLED = [i for i in range(COUNT) if i % EVERY == 2]
 
 
-def case(word: str, *, at: list[int] = DOUBLED) -> Case:
+def case(word: str, *, at: list[int] = DOUBLED) -> JudgingContext:
     """A road on which every fifth bend is followed by one the other way that the book has no corner for, with a word there."""
     rng = np.random.default_rng(5)
     parts, lines, side = [np.zeros(80)], [], 1
@@ -39,7 +39,7 @@ def case(word: str, *, at: list[int] = DOUBLED) -> Case:
     return case_of("\n".join(lines), replace(road, speed_mps=speed, time_s=time_s))
 
 
-def found_in(on: Case) -> list[Finding]:
+def found_in(on: JudgingContext) -> list[Finding]:
     return with_compounds(on, list(judge_corners(on)))
 
 

@@ -8,11 +8,11 @@ import numpy as np
 import pytest
 
 from mirkle.core.judging.corners import judge_corners
-from mirkle.core.judging.findings import Case, Finding
+from mirkle.core.judging.findings import Finding, JudgingContext
 from mirkle.core.judging.gaps import judge_gaps
-from mirkle.core.lineup.pairing import sense_on_the_road
+from mirkle.core.lineup.pairing import sense_from_road
 from mirkle.core.lineup.road import road_of
-from mirkle.core.notes.grading import School, school_of
+from mirkle.core.notes.grading import GradingScheme, school_of
 from mirkle.core.notes.reading import read_notes
 from tests.core.test_verdict import ENGLISH, stage
 
@@ -21,7 +21,7 @@ GRADE = {i: HONEST.notes[i].grade or "" for i in range(len(HONEST.notes))}
 NUMBERS = [i for i in range(8, 40) if GRADE[i] in ("2", "3")]
 
 
-def changed(note: int, text: str, *, before: str | None = None) -> Case:
+def changed(note: int, text: str, *, before: str | None = None) -> JudgingContext:
     """The honest book with another text for one note, and perhaps for the one before it."""
     return stage(texts={note: text} | ({note - 1: before} if before is not None else {}))
 
@@ -31,7 +31,7 @@ def regraded(note: int, by: int) -> str:
     return text.replace(f" {grade} ", f" {int(grade) + by} ", 1)
 
 
-def found(case: Case) -> list[Finding]:
+def found(case: JudgingContext) -> list[Finding]:
     return list(judge_corners(case))
 
 
@@ -105,7 +105,7 @@ def test_a_tighter_corner_is_as_grave_as_likely_times_lost(
     grades = replace(HONEST.lineup.grades, scatter=scatter)
     ties = tuple(tie if t.note == note else t for t in HONEST.lineup.ties)
     case = replace(HONEST, lineup=replace(HONEST.lineup, ties=ties, grades=grades))
-    monkeypatch.setattr(Case, "overspeed", lambda *_: overspeed)
+    monkeypatch.setattr(JudgingContext, "overspeed", lambda *_: overspeed)
     (finding,) = (f for f in found(case) if f.note == note)
     assert (finding.kind, finding.severity) == ("grade-tighter", severity)
 
@@ -159,12 +159,12 @@ def test_a_corner_that_was_left_out_is_put_in_where_it_belongs(note: int) -> Non
     assert finding.severity in ("danger", "change")
     assert finding.from_m == pytest.approx(bend.from_m, abs=6.0)
     assert finding.proposal is not None
-    before, put_in = case.hand.read_back(finding.proposal.text)
+    before, inserted = case.hand.read_back(finding.proposal.text)
     assert before.grade == GRADE[note - 1]
-    assert put_in.direction == own.direction
-    assert abs(int(put_in.grade or 0) - int(GRADE[note])) <= 1
+    assert inserted.direction == own.direction
+    assert abs(int(inserted.grade or 0) - int(GRADE[note])) <= 1
     assert before.distance_m == pytest.approx(int(gap), abs=15)
-    assert put_in.distance_m == pytest.approx(own.distance_m, abs=15)
+    assert inserted.distance_m == pytest.approx(own.distance_m, abs=15)
 
 
 @pytest.mark.parametrize("note", [12, 26])
@@ -287,7 +287,7 @@ def test_beside_a_missing_corner_no_distance_is_judged() -> None:
 
 def book(sense: str, count: int = 48) -> tuple:
     """The honest book as a crew writes it that counts in that sense, with no word that would give it away."""
-    school = School(sense=sense)
+    school = GradingScheme(sense=sense)
     lines = [
         f"{n.direction.value} {school.grade_at(float(n.grade or 0))} {n.distance_m}" for n in HONEST.notes[:count]
         if n.direction is not None
@@ -301,14 +301,14 @@ def book(sense: str, count: int = 48) -> tuple:
 def test_the_road_shows_which_way_a_crew_counts(sense: str, thought: str) -> None:
     notes, school = book(sense)
     assert school.sense_sure < 0.95, "nothing in the words says it"
-    seen = sense_on_the_road(notes, replace(school, sense=thought), road_of(HONEST.profile))
+    seen = sense_from_road(notes, replace(school, sense=thought), road_of(HONEST.profile))
     assert seen.sense == sense
     assert seen.sense_sure > 0.95
 
 
 def test_a_handful_of_corners_shows_nothing() -> None:
     notes, school = book("descending", count=10)
-    assert sense_on_the_road(notes, school, road_of(HONEST.profile)) == school
+    assert sense_from_road(notes, school, road_of(HONEST.profile)) == school
 
 
 def test_grades_strewn_at_random_leave_the_school_as_it_was() -> None:
@@ -318,4 +318,4 @@ def test_grades_strewn_at_random_leave_the_school_as_it_was() -> None:
     ]
     reading = read_notes("\n".join(lines), (ENGLISH,))
     school = school_of(reading.notes)
-    assert sense_on_the_road(reading.notes, school, road_of(HONEST.profile)) == school
+    assert sense_from_road(reading.notes, school, road_of(HONEST.profile)) == school

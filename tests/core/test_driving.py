@@ -7,19 +7,19 @@ import pytest
 
 from mirkle.core.judging.corners import judge_corners
 from mirkle.core.judging.driving import judge_driving
-from mirkle.core.judging.findings import Case
+from mirkle.core.judging.findings import JudgingContext
 from mirkle.core.judging.parts import propose_parts
 from mirkle.core.judging.slides import slides_of
 from mirkle.core.lineup.call_clock import Clock
 from mirkle.core.lineup.finish import finish_m
 from mirkle.core.lineup.pairing import Uncalled
-from mirkle.core.lineup.unclaimed import Whose
+from mirkle.core.lineup.unclaimed import UnclaimedOdds
 from tests.core.test_verdict import case_of, kinds, said_notes, stage, timed
 
 SLIP_PER_MPS2 = 0.025
 
 
-def with_slip(case: Case, extra_deg: dict[int, float]) -> Case:
+def with_slip(case: JudgingContext, extra_deg: dict[int, float]) -> JudgingContext:
     """The stage with slip in proportion to lateral acceleration, and more of it in some bends."""
     road = case.profile
     slip = SLIP_PER_MPS2 * road.curvature_per_m * road.speed_mps**2
@@ -139,7 +139,7 @@ def finished(
     reading = read_notes("\n".join([*lines, "finish"]), (ENGLISH,))
     last = case.lineup.ties[-1]
     assert last.bend is not None
-    left = Uncalled(last.bend, 4.0, False, Whose(1.0 - rest, rest, 0.0, 0.0, 0.0))
+    left = Uncalled(last.bend, 4.0, False, UnclaimedOdds(1.0 - rest, rest, 0.0, 0.0, 0.0))
     astray = replace(last.bend, to_m=last.bend.to_m - astray_m, apex_m=last.bend.apex_m - astray_m)
     elsewhere = replace(
         case.lineup, uncalled=(left,), ties=(*case.lineup.ties[:-1], replace(last, bend=astray, sure=sure))

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from mirkle.core.motion.driven_line import smooth_path
-from mirkle.core.recording.consistency import checked
+from mirkle.core.recording.consistency import check_channels
 from mirkle.core.recording.model import Channel, Recording
 from tests.worlds import recording_of_curvature
 
@@ -36,7 +36,7 @@ def changed(recording: Recording, **by: Callable[[np.ndarray], np.ndarray]) -> R
 
 
 def test_a_sound_recording_is_left_as_it_is(sound: Recording) -> None:
-    result = checked(sound)
+    result = check_channels(sound)
     assert result.doubts == ()
     assert set(result.channels) == set(sound.channels)
     for name, channel in result.channels.items():
@@ -55,16 +55,16 @@ MENDED = {
 @pytest.mark.parametrize("name", MENDED)
 def test_wrong_signs_and_units_are_said_and_mended(sound: Recording, name: str) -> None:
     spoil, sentence = MENDED[name]
-    result = checked(changed(sound, **{name: spoil}))
+    result = check_channels(changed(sound, **{name: spoil}))
     assert any(sentence in str(doubt) for doubt in result.doubts), result.doubts
     assert result.channels[name].value == pytest.approx(sound.channels[name].value)
 
 
 def test_units_that_no_column_says(sound: Recording) -> None:
-    in_degrees = checked(changed(sound, yaw_rate_radps=np.degrees))
+    in_degrees = check_channels(changed(sound, yaw_rate_radps=np.degrees))
     assert any("degrees a second" in str(d) for d in in_degrees.doubts)
     assert in_degrees.channels["yaw_rate_radps"].value == pytest.approx(sound.channels["yaw_rate_radps"].value)
-    in_g = checked(changed(sound, acc_z_mps2=lambda v: v / 9.80665))
+    in_g = check_channels(changed(sound, acc_z_mps2=lambda v: v / 9.80665))
     assert any("taken as g" in str(d) for d in in_g.doubts)
     assert in_g.channels["acc_z_mps2"].value == pytest.approx(sound.channels["acc_z_mps2"].value)
 
@@ -72,7 +72,7 @@ def test_units_that_no_column_says(sound: Recording) -> None:
 def test_a_recorder_mounted_across_is_put_right(sound: Recording) -> None:
     channels = dict(sound.channels)
     channels["acc_x_mps2"], channels["acc_y_mps2"] = channels["acc_y_mps2"], channels["acc_x_mps2"]
-    result = checked(Recording("run", channels))
+    result = check_channels(Recording("run", channels))
     assert any("swapped" in str(d) for d in result.doubts)
     assert result.channels["acc_y_mps2"].value == pytest.approx(sound.channels["acc_y_mps2"].value)
 
@@ -90,7 +90,7 @@ def test_a_recorder_mounted_across_is_put_right(sound: Recording) -> None:
 def test_what_can_t_be_right_is_left_out_and_said(
     sound: Recording, name: str, spoil: Callable[[np.ndarray], np.ndarray], sentence: str
 ) -> None:
-    result = checked(changed(sound, **{name: spoil}))
+    result = check_channels(changed(sound, **{name: spoil}))
     assert any(sentence in str(doubt) for doubt in result.doubts), result.doubts
     assert name not in result.channels
     if name != "speed_mps":
@@ -98,7 +98,7 @@ def test_what_can_t_be_right_is_left_out_and_said(
 
 
 def test_clipping_is_said(sound: Recording) -> None:
-    result = checked(changed(sound, acc_z_mps2=lambda v: np.clip(v, None, 10.2)))
+    result = check_channels(changed(sound, acc_z_mps2=lambda v: np.clip(v, None, 10.2)))
     assert any("clipped" in str(d) for d in result.doubts)
 
 
@@ -110,7 +110,7 @@ def test_a_doubled_sample_rate_is_said_and_undone(sound: Recording, times: int) 
         step = float(np.median(np.diff(c.time_s))) / times
         fine = (c.time_s[:, None] + step * np.arange(times)[None, :]).ravel()
         channels[name] = Channel(fine, np.repeat(c.value, times))
-    result = checked(Recording("run", channels))
+    result = check_channels(Recording("run", channels))
     assert any(f"stands {times} times in a row" in str(d) for d in result.doubts), result.doubts
     for name, channel in result.channels.items():
         np.testing.assert_array_equal(channel.value[5:-5], sound.channels[name].value[5:-5])
@@ -120,7 +120,7 @@ def test_a_doubled_sample_rate_is_said_and_undone(sound: Recording, times: int) 
 def test_a_mount_that_turns_is_noticed(sound: Recording) -> None:
     lateral = sound.channels["acc_y_mps2"]
     turned = np.where(lateral.time_s > lateral.time_s.mean(), 2.4, 0.0)
-    result = checked(changed(sound, acc_y_mps2=lambda v: v + turned))
+    result = check_channels(changed(sound, acc_y_mps2=lambda v: v + turned))
     assert any("the mount has turned" in str(d) for d in result.doubts)
     assert "acc_y_mps2" in result.channels
     # The line hardly suffers: the level of the lateral acceleration is a state of its own.
@@ -149,11 +149,13 @@ def test_wheels_are_taken_at_the_speeds_scale_and_bridge_an_outage_of_everything
     met = np.interp(about_s, speed.time_s, speed.value)
 
     def off(recording: Recording) -> float:
-        path = smooth_path(checked(recording))
+        path = smooth_path(check_channels(recording))
         return float(np.abs(np.interp(about_s, path.time_s, path.speed_mps) - met).max())
 
     with_wheels = Recording("run", channels | {"wheel_speed_mps": wheels})
-    assert "The wheels read 1.08 times the speed: taken at the speed's scale." in map(str, checked(with_wheels).doubts)
+    assert "The wheels read 1.08 times the speed: taken at the speed's scale." in map(
+        str, check_channels(with_wheels).doubts
+    )
     assert off(with_wheels) < 0.8
     assert off(Recording("run", channels)) > 2.0
 
@@ -161,14 +163,14 @@ def test_wheels_are_taken_at_the_speeds_scale_and_bridge_an_outage_of_everything
 def test_wheels_stand_in_for_a_speed_that_was_not_recorded(sound: Recording) -> None:
     speed = sound.channels["speed_mps"]
     channels = {n: c for n, c in sound.channels.items() if n != "speed_mps"}
-    result = checked(Recording("run", channels | {"wheel_speed_mps": Channel(speed.time_s, 3.6 * speed.value)}))
+    result = check_channels(Recording("run", channels | {"wheel_speed_mps": Channel(speed.time_s, 3.6 * speed.value)}))
     moving = speed.value > 5.0
     assert result.channels["speed_mps"].value[moving] == pytest.approx(speed.value[moving], rel=0.03)
 
 
 def test_what_is_read_and_says_nothing_is_named(sound: Recording) -> None:
     pedal = Channel(sound.channels["acc_y_mps2"].time_s, RNG.random(len(sound.channels["acc_y_mps2"].time_s)))
-    result = checked(Recording("run", dict(sound.channels) | {"brake": pedal, "throttle": pedal}))
+    result = check_channels(Recording("run", dict(sound.channels) | {"brake": pedal, "throttle": pedal}))
     assert "Recorded, but nothing here rests on it: brake, throttle." in map(str, result.doubts)
     assert not {"brake", "throttle"} & set(result.channels)
 
@@ -177,11 +179,13 @@ def test_uneven_and_missing_samples_are_said_with_numbers(sound: Recording) -> N
     yaw = sound.channels["yaw_rate_radps"]
     usual = float(np.median(np.diff(yaw.time_s)))
     wandering = yaw.time_s + RNG.uniform(-0.3, 0.3, len(yaw.time_s)) * usual
-    doubts = checked(Recording("run", dict(sound.channels) | {"yaw_rate_radps": Channel(wandering, yaw.value)})).doubts
+    doubts = check_channels(
+        Recording("run", dict(sound.channels) | {"yaw_rate_radps": Channel(wandering, yaw.value)})
+    ).doubts
     assert any(d.startswith("Samples come") and "yaw rate" in d for d in map(str, doubts)), doubts
     kept = RNG.random(len(yaw.time_s)) > 0.03
     lost = int((~kept).sum())
-    doubts = checked(
+    doubts = check_channels(
         Recording("run", dict(sound.channels) | {"yaw_rate_radps": Channel(yaw.time_s[kept], yaw.value[kept])})
     ).doubts
     (said,) = [d for d in map(str, doubts) if "samples are missing" in d]
@@ -193,5 +197,5 @@ def test_heights_that_no_road_has_are_left_out_and_a_steep_road_is_not(sound: Re
     metres = np.linspace(0.0, 22.0 * (lat.time_s[-1] - lat.time_s[0]), len(lat.time_s))
     wild = Channel(lat.time_s, 400.0 + 800.0 * np.sin(metres / 260.0))
     steep = Channel(lat.time_s, 400.0 + 0.15 * metres)
-    assert "alt_m" not in checked(Recording("run", dict(sound.channels) | {"alt_m": wild})).channels
-    assert "alt_m" in checked(Recording("run", dict(sound.channels) | {"alt_m": steep})).channels
+    assert "alt_m" not in check_channels(Recording("run", dict(sound.channels) | {"alt_m": wild})).channels
+    assert "alt_m" in check_channels(Recording("run", dict(sound.channels) | {"alt_m": steep})).channels

@@ -10,7 +10,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from mirkle.core.followup.changes import Between, aspects_of, between, changed_blocks
+from mirkle.core.followup.changes import ChangeReview, aspects_of, changed_blocks, compare_passes
 from mirkle.core.followup.gained import AHEAD_M, BEHIND_M, Gained, gained
 from mirkle.core.joint.same_road import SameRoad
 from mirkle.core.notes.reading import read_notes
@@ -26,12 +26,12 @@ NEAR_M = 40.0
 
 
 @cache
-def driven(number: int) -> tuple[object, Review, Review, Between]:
+def driven(number: int) -> tuple[object, Review, Review, ChangeReview]:
     from rough.pairs import pair, reviews_of
 
     p = pair(number)
     earlier, later = reviews_of(p, number, "usual logger")
-    return p, earlier, later, between(earlier, later)
+    return p, earlier, later, compare_passes(earlier, later)
 
 
 def notes_of(text: str):  # type: ignore[no-untyped-def]
@@ -70,7 +70,7 @@ def test_wet_and_dry_do_not_compare_by_the_clock() -> None:
 
 def test_a_pass_against_itself_changed_nothing_and_gained_nothing() -> None:
     _, earlier, _, _ = driven(DRY)
-    same = between(earlier, earlier)
+    same = compare_passes(earlier, earlier)
     assert same.changes == ()
     assert same.gained is not None
     assert np.abs(same.gained.seconds).max() < 0.1
@@ -86,9 +86,9 @@ def test_what_was_said_of_a_change_is_told() -> None:
     assert sum(c.said == "new" for c in found.changes) > 0.8 * len(found.changes)
     # The words of the earlier pass, which read the old book, on the later one.
     parroted = replace(later, spoken=tuple(replace(s, said_as="otherwise") for s in later.spoken), said=earlier.said)
-    olds = between(earlier, parroted).changes
+    olds = compare_passes(earlier, parroted).changes
     assert sum(c.said == "old" for c in olds) > 0.8 * len(olds)
-    assert {c.said for c in between(earlier, replace(later, spoken=())).changes} == {None}
+    assert {c.said for c in compare_passes(earlier, replace(later, spoken=())).changes} == {None}
 
 
 def test_seconds_at_a_place_are_those_beyond_what_the_pass_gained_elsewhere() -> None:
@@ -148,12 +148,12 @@ def test_the_contract_has_changes_and_kept_along_the_first_pass() -> None:
     import json
 
     _, earlier, later, found = driven(DRY)
-    out = json.loads(passes_json([found, between(later, later)]))
+    out = json.loads(passes_json([found, compare_passes(later, later)]))
     assert out["format"] == "mirkle-passes/1"
     assert [c["from_m"] for c in out["changes"]] == [round(c.from_m, 1) for c in found.changes]
     # What is told of a note twice is told by the last pass, and once.
     assert len({(k["page"], k["line"], k["text"]) for k in out["kept"]}) == len(out["kept"])
-    first = list(between(later, later).kept)
+    first = list(compare_passes(later, later).kept)
     assert len(out["kept"]) >= len(first)
     lies = {k["text"]: k["from_m"] for k in out["kept"]}
     assert found.road is not None

@@ -8,7 +8,7 @@ from mirkle.core.notebook.decisions import Decision
 from mirkle.core.notebook.edition import Edition
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.rewording import Hand, Rewording
+from mirkle.core.notes.rewording import NoteWriter, Rewording
 from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.speech.timed_text import parse_calls
 
@@ -156,7 +156,7 @@ def test_a_change_of_one_of_two_corners_called_together_leaves_the_other(
     note: int, rewording: Rewording, text: str
 ) -> None:
     reading = read_notes(BORROWED, shipped_languages())
-    hand = Hand(reading, next(la for la in shipped_languages() if la.code == "en"))
+    hand = NoteWriter(reading, next(la for la in shipped_languages() if la.code == "en"))
     new = hand.reworded(reading.notes[note], rewording)
     edition = Edition(reading, [Decision("f", "mark", note, note, new)])
     assert edition.text == text
@@ -183,5 +183,5 @@ def test_a_change_of_one_of_two_corners_called_together_leaves_the_other(
 def test_a_correction_is_written_in_the_crews_own_forms(book: str, rewording: Rewording, text: str) -> None:
     """Halves as words or signs and where this crew puts them, numbers as figures or words, targets named only by who names them."""
     reading = read_notes(book, shipped_languages())
-    hand = Hand(reading, next(la for la in shipped_languages() if la.code == "en"))
+    hand = NoteWriter(reading, next(la for la in shipped_languages() if la.code == "en"))
     assert hand.reworded(reading.notes[0], rewording) == text

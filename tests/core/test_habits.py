@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 from scipy.optimize import minimize
 
-from mirkle.core.judging.crew_habits import AT_LARGE_SD, GROWS, as_habits, calling
-from mirkle.core.judging.findings import Case, Finding
+from mirkle.core.judging.crew_habits import AT_LARGE_SD, GROWS, calling, merge_crew_habits
+from mirkle.core.judging.findings import Finding, JudgingContext
 from mirkle.core.judging.vertical import judge_vertical
 from mirkle.core.motion.vertical import Feature
 from tests.core.test_verdict import stage
@@ -46,7 +46,7 @@ def test_it_is_what_scipys_minimiser_finds() -> None:
     assert calling(list(sizes), list(called), usual=USUAL, at_large=-0.5) == pytest.approx(likely, abs=1e-5)
 
 
-def crests(turned: dict[float, float]) -> Case:
+def crests(turned: dict[float, float]) -> JudgingContext:
     """The stage with crests of these sizes where these metres are, and nothing called."""
     felt = tuple(
         Feature("crest", at - 8.0, at + 8.0, at, 25.0, None, 200.0, 0.7, None, size, 0.01)
@@ -55,8 +55,8 @@ def crests(turned: dict[float, float]) -> Case:
     return replace(stage(), vertical=felt)
 
 
-def found_in(case: Case) -> list[Finding]:
-    return as_habits(list(judge_vertical(case)), case.notes)
+def found_in(case: JudgingContext) -> list[Finding]:
+    return merge_crew_habits(list(judge_vertical(case)), case.notes)
 
 
 def test_a_crest_of_a_size_that_the_crew_calls_is_missed_and_a_smaller_one_is_not() -> None:

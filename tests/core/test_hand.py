@@ -7,7 +7,7 @@ import pytest
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.rewording import Hand, Rewording
+from mirkle.core.notes.rewording import NoteWriter, Rewording
 from mirkle.core.notes.writing import written_out
 from mirkle.files.notes.languages import shipped_languages
 
@@ -21,12 +21,12 @@ BOOKS = {
 }
 
 
-def hand_of(book: str) -> Hand:
+def hand_of(book: str) -> NoteWriter:
     reading = read_notes(BOOKS[book], (ENGLISH, PORTUGUESE))
-    return Hand(reading, PORTUGUESE if reading.language == "pt" else ENGLISH)
+    return NoteWriter(reading, PORTUGUESE if reading.language == "pt" else ENGLISH)
 
 
-def note(hand: Hand, index: int) -> Note:
+def note(hand: NoteWriter, index: int) -> Note:
     return hand.reading.notes[index]
 
 
@@ -115,7 +115,7 @@ def test_distances_are_called_as_finely_as_this_crew_calls_them(metres: float, c
 
 
 def test_a_number_of_the_crews_own_comes_first() -> None:
-    own = Hand(read_notes("L4 75\nR3 75\nL2 75\nR5 40", (ENGLISH,)), ENGLISH)
+    own = NoteWriter(read_notes("L4 75\nR3 75\nL2 75\nR5 40", (ENGLISH,)), ENGLISH)
     assert own.nearest_distance(76.0) == 75
     assert own.nearest_distance(62.0) == 60
 
@@ -126,7 +126,7 @@ def test_a_number_of_the_crews_own_comes_first() -> None:
 def test_a_crew_with_a_list_of_its_own_gets_no_other_number(metres: float, called: int) -> None:
     """Eight numbers are a list; what lies far beyond its end is rounded."""
     book = "\n".join(f"left 4 {m}" for m in (20, 30, 40, 50, 60, 80, 100, 150))
-    assert Hand(read_notes(book, (ENGLISH,)), ENGLISH).nearest_distance(metres) == called
+    assert NoteWriter(read_notes(book, (ENGLISH,)), ENGLISH).nearest_distance(metres) == called
 
 
 @pytest.mark.parametrize(
@@ -150,7 +150,7 @@ def test_a_side_that_shares_a_grade_gets_its_own() -> None:
     reading = read_notes("left 5 60\ninto right left 3 40\nright 4 80", (ENGLISH,))
     shared = reading.notes[1]
     assert (shared.grade, shared.grade_span) == ("3", None)
-    assert Hand(reading, ENGLISH).reworded(shared, Rewording(grade="2")) == "into right 2"
+    assert NoteWriter(reading, ENGLISH).reworded(shared, Rewording(grade="2")) == "into right 2"
 
 
 def test_a_word_that_is_not_known_is_not_refused() -> None:

@@ -9,7 +9,7 @@ from mirkle.core.lineup.called_notes import calls_of
 from mirkle.core.lineup.crew_scale import PLAIN_GAPS
 from mirkle.core.lineup.pairing import Uncalled, line_up
 from mirkle.core.lineup.road import road_of
-from mirkle.core.lineup.unclaimed import WEIGHTS, WHOSE, Claimed, Whose, evidence_of, weighed
+from mirkle.core.lineup.unclaimed import WEIGHTS, WHOSE, Claimed, UnclaimedOdds, evidence_of, weighed
 from mirkle.core.motion.bends import bend_between
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.slip import beyond_usual
@@ -18,7 +18,7 @@ from tests.core.test_bends import profile
 from tests.core.test_pairing import SCHOOL, corner, numbered, world
 
 
-def whose_at(profile_: Profile, notes: list[Note], at_m: float) -> Whose:
+def whose_at(profile_: Profile, notes: list[Note], at_m: float) -> UnclaimedOdds:
     """Whose the bend left over at a place is."""
     return left_at(profile_, notes, at_m).whose
 

@@ -7,8 +7,8 @@ from scipy.spatial.transform import Rotation
 from mirkle.core.motion import vertical
 from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.vertical import noise_rad, vertical_of
-from mirkle.core.recording.model import GRAVITY_MPS2, Channel, Floats, Recording, mended
-from mirkle.core.recording.mounting import MOST_SD_S, RECEIVED, mount_of, set_right
+from mirkle.core.recording.model import GRAVITY_MPS2, Channel, Floats, Recording, repair_times
+from mirkle.core.recording.mounting import MOST_SD_S, RECEIVED, align_axes, mount_of
 
 FAST_S, FIX_S = 0.01, 0.05
 LENGTH_S = 240.0
@@ -43,7 +43,7 @@ def drive(
     }
     channels = {n: Channel(time_s[fix] + late_s, v[fix]) for n, v in received.items()}
     channels |= {n: Channel(time_s, box[k]) for k, n in enumerate(("acc_x_mps2", "acc_y_mps2", "acc_z_mps2"))}
-    return mended(Recording("run", channels))
+    return repair_times(Recording("run", channels))
 
 
 @pytest.mark.parametrize("late_s", [0.0, 0.15, 0.35])
@@ -68,7 +68,7 @@ def test_mount_and_lag_are_found_together(late_s: float, angles_deg: tuple, shak
 
 
 def test_what_is_found_is_set_right_and_said() -> None:
-    right = set_right(drive(angles_deg=(6, 9, -4), late_s=0.25))
+    right = align_axes(drive(angles_deg=(6, 9, -4), late_s=0.25))
     assert "Positions come 0.2" in str(right.doubts[0])
     assert "sits 10° from upright" in str(right.doubts[1])
     assert right.channels["lat_rad"].time_s[0] == pytest.approx(0.0, abs=0.035)
@@ -80,9 +80,9 @@ def test_what_is_found_is_set_right_and_said() -> None:
 
 def test_a_straight_box_with_prompt_positions_is_left_alone() -> None:
     good = drive()
-    assert set_right(good) is not good
-    assert set_right(good).doubts == ()
-    assert all(set_right(good).channels[n] is c for n, c in good.channels.items())
+    assert align_axes(good) is not good
+    assert align_axes(good).doubts == ()
+    assert all(align_axes(good).channels[n] is c for n, c in good.channels.items())
 
 
 def test_another_fault_is_no_mount() -> None:

@@ -5,11 +5,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mirkle.core.errors import UnusableLanguage, UnusableNotes
-from mirkle.core.notes.grading import School, school_of
+from mirkle.core.notes.grading import GradingScheme, school_of
 from mirkle.core.notes.language import language_from_table
 from mirkle.core.notes.model import Direction, Note, Reading
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.rewording import Hand, Rewording
+from mirkle.core.notes.rewording import NoteWriter, Rewording
 from mirkle.files.notes.languages import shipped_languages
 
 ENGLISH = shipped_languages()[0]
@@ -181,15 +181,15 @@ def test_rewording_touches_nothing_else(text: str, rewording: Rewording, expecte
         else "L4 50\nR3 40\n"
     )
     book = read(f"{text}\n{rest}")
-    assert Hand(book, ENGLISH).reworded(book.notes[0], rewording) == expected
+    assert NoteWriter(book, ENGLISH).reworded(book.notes[0], rewording) == expected
 
 
 def test_the_hand_uses_the_crews_own_forms_and_numbers() -> None:
-    hand = Hand(read("L4 60\nR3 60\nL2 100\nR hp 40\n"), ENGLISH)
+    hand = NoteWriter(read("L4 60\nR3 60\nL2 100\nR hp 40\n"), ENGLISH)
     assert hand.corner(Direction.RIGHT, "5", distance_m=60) == "R5 60"
     assert hand.corner(Direction.LEFT, "hairpin", distance_m=None) == "L hp"
     assert hand.nearest_distance(57.0) == 60
-    spoken = Hand(read("4 left 60\n3 right 60\n"), ENGLISH)
+    spoken = NoteWriter(read("4 left 60\n3 right 60\n"), ENGLISH)
     assert spoken.corner(Direction.LEFT, "2", distance_m=30) == "2 left 30"
 
 
@@ -204,27 +204,27 @@ def test_the_hand_uses_the_crews_own_forms_and_numbers() -> None:
     ],
 )
 def test_a_replacement_that_is_no_note_is_refused_with_the_reason(text: str, sentence: str) -> None:
-    hand = Hand(read("L4 60\nR3 60\n"), ENGLISH)
+    hand = NoteWriter(read("L4 60\nR3 60\n"), ENGLISH)
     with pytest.raises(UnusableNotes, match=sentence):
         hand.read_back(text)
 
 
 def test_positions_run_from_tightest_to_most_open_in_every_school() -> None:
-    for school in (School(), School(sense="descending"), School(top=9, half_grades=True)):
+    for school in (GradingScheme(), GradingScheme(sense="descending"), GradingScheme(top=9, half_grades=True)):
         positions = [school.position(g) for g in school.grades]
         assert positions == sorted(positions)
         for n in range(1, school.top + 1):
             assert school.grade_at(school.position(str(n))) == str(n)
         assert school.position("3+") > school.position("3") > school.position("3-")
-    assert School(sense="descending").position("1") == 6
+    assert GradingScheme(sense="descending").position("1") == 6
     found = school_of(read("L4+ 40\nR8 40\nL hp 30").notes)
     assert (found.top, found.half_grades, found.sense) == (8, True, "ascending")
     with pytest.raises(ValueError, match="no grade"):
-        School().position("7")
+        GradingScheme().position("7")
 
 
 def test_what_a_note_says_it_tightens_to_is_its_tightest() -> None:
-    school = School()
+    school = GradingScheme()
     assert school.tightest_position(only("L4 >2 40")) == 2
     assert school.tightest_position(only("L4 > 40")) == 3
     assert school.tightest_position(only("L3 <5 40")) == 3

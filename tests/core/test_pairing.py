@@ -14,11 +14,11 @@ from mirkle.core.lineup.marginals import marginals
 from mirkle.core.lineup.pairing import line_up, pin_down
 from mirkle.core.lineup.road import road_of
 from mirkle.core.motion.profile import Profile
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Direction, Note, Span
 from tests.core.test_bends import profile
 
-SCHOOL = School()
+SCHOOL = GradingScheme()
 
 
 def radius(grade: int) -> float:

@@ -11,8 +11,8 @@ from pathlib import Path
 import pytest
 
 from mirkle.core.judging.parameters import PARAMETERS, Parameters, rows
-from mirkle.core.notes.crew_profile import Crew
-from mirkle.core.overrides import NOTHING_BY_HAND
+from mirkle.core.notes.crew_profile import CrewProfile
+from mirkle.core.overrides import NO_OVERRIDES
 from mirkle.core.review import Review, judged
 from mirkle.files.notes.languages import shipped_languages
 
@@ -32,9 +32,9 @@ def reviews() -> tuple[Review, ...]:
 
 def told(review: Review, given: Parameters) -> list[tuple[str, str, float]]:
     """What is shown of a pass that is judged by other numbers."""
-    r, crew = review, Crew(languages=shipped_languages())
+    r, crew = review, CrewProfile(languages=shipped_languages())
     again = judged(
-        r.measured, r.reading, crew, r.school, r.said, r.spoken, r.clock, r.lineup, NOTHING_BY_HAND, r.fit, given=given
+        r.measured, r.reading, crew, r.school, r.said, r.spoken, r.clock, r.lineup, NO_OVERRIDES, r.fit, given=given
     )
     return [(f.id, f.severity, round(f.confidence, 6)) for f in again.findings]
 

@@ -7,10 +7,10 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from mirkle.core.joint.joint_alignment import Beside, seen_as_before, seen_on_all, shown_places
+from mirkle.core.joint.joint_alignment import AlignedPass, keep_pass_weights, places_from_passes, weigh_by_passes
 from mirkle.core.joint.same_road import SameRoad, same_road
-from mirkle.core.lineup.pairing import Heard, Uncalled
-from mirkle.core.lineup.unclaimed import Whose
+from mirkle.core.lineup.pairing import CallPlaces, Uncalled
+from mirkle.core.lineup.unclaimed import UnclaimedOdds
 from mirkle.core.motion.bends import bend_between
 from mirkle.core.motion.profile import Profile
 from mirkle.core.review import Measured, measure_run
@@ -66,7 +66,7 @@ def test_another_road_is_not_laid_on_this_one() -> None:
 
 
 def _left(lineup_profile: Profile) -> Uncalled:
-    return Uncalled(bend_between(lineup_profile, 300, 350), 3.0, False, Whose(0.5, 0.1, 0.0, 0.3, 0.1))
+    return Uncalled(bend_between(lineup_profile, 300, 350), 3.0, False, UnclaimedOdds(0.5, 0.1, 0.0, 0.3, 0.1))
 
 
 def test_what_only_one_line_shows_is_the_drivers_own() -> None:
@@ -75,7 +75,7 @@ def test_what_only_one_line_shows_is_the_drivers_own() -> None:
     with_it, without = profile(bent), profile(np.zeros(800))
     lineup = replace(stage().lineup, uncalled=(_left(with_it),))
     seen = {
-        name: seen_on_all(lineup, [Beside(other, lineup, SAME) for other in others]).uncalled[0]
+        name: weigh_by_passes(lineup, [AlignedPass(other, lineup, SAME) for other in others]).uncalled[0]
         for name, others in {
             "one": [with_it],
             "none": [without],
@@ -91,9 +91,9 @@ def test_what_only_one_line_shows_is_the_drivers_own() -> None:
         assert whose.missing + whose.before + whose.behind + whose.swerve + whose.habit == pytest.approx(1.0)
         assert whose.missing / whose.before == pytest.approx(5.0)
     # It turns the other way on the other line: that is not this bend.
-    assert seen_on_all(lineup, [Beside(profile(-bent), lineup, SAME)]).uncalled[0].whose.swerve > 0.9
+    assert weigh_by_passes(lineup, [AlignedPass(profile(-bent), lineup, SAME)]).uncalled[0].whose.swerve > 0.9
     # A note moved by hand leaves what was seen of the bends that stay.
-    again = seen_as_before(lineup, seen_on_all(lineup, [Beside(without, lineup, SAME)]))
+    again = keep_pass_weights(lineup, weigh_by_passes(lineup, [AlignedPass(without, lineup, SAME)]))
     assert again.uncalled[0].whose == seen["none"].whose
 
 
@@ -101,23 +101,23 @@ def test_another_pass_shows_where_a_note_is_as_a_call_does() -> None:
     honest = stage()
     tie = next(t for t in honest.lineup.ties if t.bend is not None and t.sure > 0.95)
     assert tie.bend is not None
-    other = Beside(honest.profile, honest.lineup, SameRoad(np.array([0.0, 5000.0]), np.array([10.0, 5010.0])))
+    other = AlignedPass(honest.profile, honest.lineup, SameRoad(np.array([0.0, 5000.0]), np.array([10.0, 5010.0])))
     place_m = tie.bend.eased_from_m - 10.0
-    alone = shown_places([tie.note], [other], None)
+    alone = places_from_passes([tie.note], [other], None)
     assert alone is not None
     assert alone.place_m[0] == pytest.approx(place_m)
-    called = Heard(np.array([place_m + 16.0]), np.array([16.0]))
-    both = shown_places([tie.note], [other], called)
+    called = CallPlaces(np.array([place_m + 16.0]), np.array([16.0]))
+    both = places_from_passes([tie.note], [other], called)
     assert both is not None
     # Four fifths of the way to what is known twice as well.
     assert both.place_m[0] == pytest.approx(place_m + 3.2)
     assert both.sigma_m[0] < alone.sigma_m[0] < 16.0
-    far = Heard(np.array([place_m + 90.0]), np.array([16.0]))
-    against = shown_places([tie.note], [other], far)
+    far = CallPlaces(np.array([place_m + 90.0]), np.array([16.0]))
+    against = places_from_passes([tie.note], [other], far)
     assert against is not None
     assert against.place_m[0] == far.place_m[0]
     unsure = replace(honest.lineup, ties=tuple(replace(t, sure=0.5) for t in honest.lineup.ties))
-    nothing = shown_places([tie.note], [replace(other, lineup=unsure)], None)
+    nothing = places_from_passes([tie.note], [replace(other, lineup=unsure)], None)
     assert nothing is not None
     assert np.isnan(nothing.place_m[0])
-    assert shown_places([tie.note], [], called) is called
+    assert places_from_passes([tie.note], [], called) is called

@@ -6,10 +6,10 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import UnusableRecording
-from mirkle.core.motion.driven_line import Path, smooth_path
+from mirkle.core.motion.driven_line import DrivenLine, smooth_path
 from mirkle.core.motion.profile import profile_of
-from mirkle.core.motion.segments import find_drive, started_at
-from mirkle.core.recording.model import Channel, Recording, mended
+from mirkle.core.motion.segments import longest_segment, trimmed_to_start
+from mirkle.core.recording.model import Channel, Recording, repair_times
 from tests.worlds import recording_of_curvature
 
 
@@ -24,9 +24,9 @@ def _arcs(*arcs: tuple[float, float]) -> np.ndarray:
 ARCS = ((60.0, 80), (-30.0, 100), (150.0, 45), (-12.0, 150), (45.0, 60))
 
 
-def _radius_errors(path: Path) -> list[float]:
+def _radius_errors(path: DrivenLine) -> list[float]:
     """How far out, as a share, the tightest radius of each of :data:`ARCS` is."""
-    drive = find_drive(path)
+    drive = longest_segment(path)
     profile = profile_of(path, drive.start_m, drive.stop_m)
     at, errors = 80, []
     for radius, degrees in ARCS:
@@ -54,7 +54,7 @@ def test_close_positions_alone_show_how_the_car_was_steered(rate_hz: float) -> N
     alone = Recording("p", {name: whole.channels[name] for name in ("lat_rad", "lon_rad")})
     path = smooth_path(alone)
     assert path.sources == ("position",)
-    drive = find_drive(path)
+    drive = longest_segment(path)
     errors = _radius_errors(path)
     assert np.median(errors) < 0.1
     assert drive.stop_m - drive.start_m == pytest.approx(len(_arcs(*ARCS)) - 1, rel=0.01)
@@ -103,7 +103,7 @@ def test_positions_alone_do_not_wander_off_where_they_are_missing(seed: int, mis
     time_s = whole.channels["lat_rad"].time_s
     there = (time_s < missing_s) | (time_s > missing_s + 6.5)
     seen = {n: Channel(time_s[there], whole.channels[n].value[there]) for n in ("lat_rad", "lon_rad")}
-    drive = find_drive(smooth_path(Recording("p", seen)))
+    drive = longest_segment(smooth_path(Recording("p", seen)))
     assert drive.stop_m - drive.start_m == pytest.approx(len(bends) - 1, abs=14.0)
 
 
@@ -135,13 +135,13 @@ def test_the_body_yaws_before_the_path_turns_and_that_is_slip() -> None:
 
 def test_the_start_is_where_a_hand_put_it() -> None:
     path = smooth_path(recording_of_curvature(_arcs(*ARCS)))
-    found = find_drive(path)
-    later = started_at(found, path, found.start_s + 4.0)
+    found = longest_segment(path)
+    later = trimmed_to_start(found, path, found.start_s + 4.0)
     assert later.start_s == found.start_s + 4.0
     assert later.start_m == pytest.approx(float(np.interp(later.start_s, path.time_s, path.distance_m)))
     assert later.stop_m == found.stop_m
-    assert started_at(found, path, None) is found
-    assert started_at(found, path, 1e9).start_s < found.stop_s
+    assert trimmed_to_start(found, path, None) is found
+    assert trimmed_to_start(found, path, 1e9).start_s < found.stop_s
 
 
 def test_turned_angle_survives_a_biased_gyro_and_sideways_tilt() -> None:
@@ -154,7 +154,7 @@ def test_turned_angle_survives_a_biased_gyro_and_sideways_tilt() -> None:
 def test_distance_and_positions_agree_with_the_line_driven() -> None:
     curvature = _arcs(*ARCS)
     path = smooth_path(recording_of_curvature(curvature))
-    drive = find_drive(path)
+    drive = longest_segment(path)
     assert drive.stop_m - drive.start_m == pytest.approx(len(curvature) - 1, rel=2e-3)
     assert drive.start_s == pytest.approx(5.0, abs=0.3)
 
@@ -166,7 +166,7 @@ def test_a_receiver_that_wanders_while_the_car_stands_does_not_begin_the_stage(n
     rng = np.random.default_rng(4)
     wandering = np.convolve(np.abs(rng.normal(0.0, noise_mps, len(speed.value))), np.ones(20) / 20, mode="same")
     noisy = replace(speed, value=np.maximum(speed.value, np.where(speed.time_s < 30.0, wandering, 0.0)))
-    found = find_drive(smooth_path(Recording("p", {**whole.channels, "speed_mps": noisy})))
+    found = longest_segment(smooth_path(Recording("p", {**whole.channels, "speed_mps": noisy})))
     assert found.start_s == pytest.approx(30.0, abs=0.4)
 
 
@@ -192,7 +192,7 @@ def test_stated_spread_of_the_curvature_covers_the_error() -> None:
     normalised = []
     for seed in range(4):
         path = smooth_path(recording_of_curvature(curvature, speed_mps=14.0, seed=seed))
-        drive = find_drive(path)
+        drive = longest_segment(path)
         s = path.distance_m - drive.start_m
         inside = (s > 40) & (s < len(curvature) - 40)
         truth = np.interp(s, np.arange(len(curvature)), curvature)
@@ -206,7 +206,7 @@ def test_positions_alone_find_the_bends_and_say_that_they_are_blurred() -> None:
     only = {k: v for k, v in whole.channels.items() if k in ("lat_rad", "lon_rad")}
     path = smooth_path(Recording("gpx", only))
     assert path.sources == ("position",)
-    profile = profile_of(path, find_drive(path).start_m, find_drive(path).stop_m)
+    profile = profile_of(path, longest_segment(path).start_m, longest_segment(path).stop_m)
     second = 80 + int(60 * np.radians(80)) + 80
     left, right = profile.curvature_per_m[70 : second - 10], -profile.curvature_per_m[second - 10 : second + 90]
     assert 1 / left.max() == pytest.approx(60.0, rel=0.25)
@@ -225,7 +225,7 @@ def test_repeated_and_swapped_times_are_mended_and_said() -> None:
     times[[50, 51]] = times[[51, 50]]
     times[80] = times[79]
     shuffled = Recording("r", {**good.channels, "speed_mps": Channel(times, speed.value)})
-    result = mended(shuffled)
+    result = repair_times(shuffled)
     assert np.all(np.diff(result.channels["speed_mps"].time_s) > 0)
     assert any("stepped back" in str(d) for d in result.doubts)
     assert any("repeat" in str(d) for d in result.doubts)
@@ -248,6 +248,6 @@ def test_repeated_and_swapped_times_are_mended_and_said() -> None:
 )
 def test_recordings_without_a_drive_are_refused_with_a_sentence(channels: dict, sentence: str) -> None:
     with pytest.raises(UnusableRecording, match=sentence) as fault:
-        mended(Recording("run.csv", channels))
+        repair_times(Recording("run.csv", channels))
     assert fault.value.sentence.startswith("run.csv: ")
     assert fault.value.mend

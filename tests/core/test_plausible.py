@@ -8,10 +8,10 @@ import pytest
 from mirkle.core.errors import UnusableRecording
 from mirkle.core.judging.findings import Finding
 from mirkle.core.motion.driven_line import smooth_path
-from mirkle.core.motion.gaps import Hole, holes_of, length_bounds
-from mirkle.core.motion.segments import A_DRIVE_M, Bridged, drives_of, launched
-from mirkle.core.recording.model import Channel, Floats, Recording, mended
-from mirkle.core.recording.ranges import plausible
+from mirkle.core.motion.gaps import PositionGap, holes_of, length_bounds
+from mirkle.core.motion.segments import A_DRIVE_M, BridgedGap, drives_of, trimmed_to_launch
+from mirkle.core.recording.model import Channel, Floats, Recording, repair_times
+from mirkle.core.recording.ranges import drop_impossible
 from mirkle.core.review import measure_run, with_doubt
 
 COUNT = 300
@@ -35,7 +35,7 @@ def recording(time_s: Floats = TIME_S, **changed: Floats) -> Recording:
 
 
 def length_m(record: Recording) -> float:
-    return measure_run(mended(plausible(record))).profile.length_m
+    return measure_run(repair_times(drop_impossible(record))).profile.length_m
 
 
 TRUE_M = length_m(recording())
@@ -63,7 +63,7 @@ TRUE_M = length_m(recording())
     ],
 )
 def test_a_slip_is_put_right_and_said(changed: dict, said: str) -> None:
-    found = plausible(recording(**changed))
+    found = drop_impossible(recording(**changed))
     assert said in " ".join(map(str, found.doubts))
     assert bool(said) == bool(found.doubts)
     assert length_m(recording(**changed)) == pytest.approx(TRUE_M, rel=0.01)
@@ -73,12 +73,12 @@ def test_a_slip_is_put_right_and_said(changed: dict, said: str) -> None:
 def test_positions_that_hardly_move_say_nothing_of_the_courses_unit(step_rad: float) -> None:
     lat, lon, _, course = winding()
     crept = recording(lat_rad=lat[0] + step_rad * TIME_S, lon_rad=np.full(COUNT, lon[0]), course_rad=course)
-    assert "taken as" not in " ".join(map(str, plausible(crept).doubts))
+    assert "taken as" not in " ".join(map(str, drop_impossible(crept).doubts))
 
 
 def test_a_good_recording_is_left_as_it_is() -> None:
     good = recording()
-    found = plausible(good)
+    found = drop_impossible(good)
     assert found.doubts == ()
     assert all(np.array_equal(found.channels[n].value, c.value) for n, c in good.channels.items())
 
@@ -93,14 +93,14 @@ def test_a_good_recording_is_left_as_it_is() -> None:
 )
 def test_what_can_be_no_drive_is_refused(changed: dict, sentence: str) -> None:
     with pytest.raises(UnusableRecording, match=sentence) as fault:
-        plausible(recording(**changed))
+        drop_impossible(recording(**changed))
     assert fault.value.mend
 
 
 @pytest.mark.parametrize("leap_s", [86_400.0, 1e9])
 def test_a_clock_that_leaps_costs_no_memory(leap_s: float) -> None:
     time_s = TIME_S + leap_s * (TIME_S > 200)
-    found = mended(plausible(recording(time_s)))
+    found = repair_times(drop_impossible(recording(time_s)))
     assert "leaps by more than an hour" in str(found.doubts[0])
     assert len(smooth_path(found).time_s) < 5000
 
@@ -111,7 +111,7 @@ def test_positions_too_far_apart_show_no_bend() -> None:
         "run.gpx", {"lat_rad": Channel(TIME_S[::4], lat[::4]), "lon_rad": Channel(TIME_S[::4], lon[::4])}
     )
     with pytest.raises(UnusableRecording, match="4 s apart"):
-        mended(plausible(sparse))
+        repair_times(drop_impossible(sparse))
 
 
 def with_hole(seconds: float, *, only_positions: bool) -> Recording:
@@ -124,7 +124,7 @@ def with_hole(seconds: float, *, only_positions: bool) -> Recording:
 @pytest.mark.parametrize("only_positions", [True, False])
 @pytest.mark.parametrize("seconds", [5.0, 12.0, 30.0, 90.0])
 def test_where_nothing_was_measured_there_is_no_road(seconds: float, only_positions: bool) -> None:
-    record = mended(plausible(with_hole(seconds, only_positions=only_positions)))
+    record = repair_times(drop_impossible(with_hole(seconds, only_positions=only_positions)))
     (hole,) = holes_of(record)
     assert (hole.from_s, hole.to_s) == (100.0, 100.0 + seconds)
     assert hole.length_known == (seconds <= 10.0)
@@ -144,8 +144,8 @@ def test_where_nothing_was_measured_there_is_no_road(seconds: float, only_positi
 
 def test_the_length_of_a_hole_lies_between_chord_and_pace() -> None:
     """200 m of chord in 20 s: at 20 m/s beside it no more than 1.4 times 400 m."""
-    assert length_bounds(Hole(0.0, 20.0, False, 20.0, 20.0), 200.0) == (200.0, pytest.approx(560.0))
-    assert length_bounds(Hole(0.0, 20.0, False, 20.0, 20.0), 900.0) == (900.0, 900.0)
+    assert length_bounds(PositionGap(0.0, 20.0, False, 20.0, 20.0), 200.0) == (200.0, pytest.approx(560.0))
+    assert length_bounds(PositionGap(0.0, 20.0, False, 20.0, 20.0), 900.0) == (900.0, 900.0)
 
 
 def test_a_yaw_rate_and_a_speed_that_go_on_carry_the_shape_through() -> None:
@@ -166,13 +166,13 @@ def test_several_drives_are_listed_and_one_can_be_chosen() -> None:
     lats, lons = np.concatenate([lat, stand[0], back[0]]), np.concatenate([lon, stand[1], back[1]])
     time_s = np.arange(len(lats), dtype=float)
     record = Recording("day.gpx", {"lat_rad": Channel(time_s, lats), "lon_rad": Channel(time_s, lons)})
-    measured = measure_run(mended(record))
+    measured = measure_run(repair_times(record))
     assert any("holds 2 drives" in str(d) for d in measured.doubts)
     assert measured.profile.length_m == pytest.approx(TRUE_M, rel=0.02)
-    second = measure_run(mended(record), start_s=360.0)
+    second = measure_run(repair_times(record), start_s=360.0)
     assert second.drive.start_s == pytest.approx(360.0, abs=2.0)
     assert second.profile.length_m < 0.75 * TRUE_M
-    assert len(drives_of(smooth_path(mended(record)))) == 2
+    assert len(drives_of(smooth_path(repair_times(record)))) == 2
 
 
 def test_a_way_between_two_stages_that_was_not_recorded_parts_them() -> None:
@@ -186,7 +186,7 @@ def test_a_way_between_two_stages_that_was_not_recorded_parts_them() -> None:
     at = np.arange(len(first), dtype=float)
     time_s = np.concatenate([at, at + len(first) + 300.0])
     path = smooth_path(
-        mended(Recording("day.gpx", {"lat_rad": Channel(time_s, lats), "lon_rad": Channel(time_s, lons)}))
+        repair_times(Recording("day.gpx", {"lat_rad": Channel(time_s, lats), "lon_rad": Channel(time_s, lons)}))
     )
     found = [d for d in drives_of(path) if d.length_m > A_DRIVE_M]
     assert len(found) == 2
@@ -195,7 +195,7 @@ def test_a_way_between_two_stages_that_was_not_recorded_parts_them() -> None:
 
 def test_a_finding_on_a_bridged_stretch_says_so() -> None:
     base = Finding("a", "grade-tighter", 3, 300.0, 340.0, "5", "4", "change", 0.7, 1.0, (), None)
-    bridged = (Bridged(330.0, 420.0, 4.2), Bridged(900.0, 950.0, 6.0))
+    bridged = (BridgedGap(330.0, 420.0, 4.2), BridgedGap(900.0, 950.0, 6.0))
     assert with_doubt(base, bridged).why == "Positions are missing there for 4 s; the line was bridged."
     assert with_doubt(replace(base, from_m=500.0, to_m=540.0), bridged).because == ()
 
@@ -214,7 +214,7 @@ def test_the_push_tells_when_the_car_left(late_s: float) -> None:
     path = smooth_path(bare)
     (drive,) = drives_of(path)
     pushed = Recording("run", {**bare.channels, "acc_x_mps2": Channel(time_s, pull + rng.normal(0, 0.1, len(time_s)))})
-    assert launched(drive, path, pushed).start_s == pytest.approx(20.0, abs=0.08)
-    assert launched(drive, path, bare) == drive
+    assert trimmed_to_launch(drive, path, pushed).start_s == pytest.approx(20.0, abs=0.08)
+    assert trimmed_to_launch(drive, path, bare) == drive
     quiet = Recording("run", {**bare.channels, "acc_x_mps2": Channel(time_s, rng.normal(0, 0.1, len(time_s)))})
-    assert launched(drive, path, quiet) == drive
+    assert trimmed_to_launch(drive, path, quiet) == drive

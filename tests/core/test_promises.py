@@ -20,11 +20,11 @@ from mirkle.core.messages import Clause
 from mirkle.core.notebook.decisions import Decision
 from mirkle.core.notebook.edition import Edition
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.rewording import Hand
+from mirkle.core.notes.rewording import NoteWriter
 from mirkle.core.review import Review
 from mirkle.files.export.review_json import review_json
 from mirkle.files.notes.languages import shipped_languages
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.session.import_files import Inputs, review_material
 from mirkle.synthetic.car import Drive, drive
 from mirkle.synthetic.crew import Book, plant_slips, spoken, write_book
@@ -40,7 +40,7 @@ class Judged:
     """A review with the hand that its proposals are written in."""
 
     review: Review
-    hand: Hand
+    hand: NoteWriter
     level: str
     inputs: Inputs
 
@@ -75,12 +75,12 @@ def judged(which: int, level: str) -> Judged:
         lines = [line.split(",") for line in csv.splitlines()]
         csv = "\n".join(",".join(cells[:4]) for cells in lines if cells[1]) + "\n"
     inputs = Inputs(
-        Material("run", "run.csv", csv.encode()),
-        Material("notes", "notes.txt", book.lines().encode()),
-        Material("calls", "calls.vtt", spoken(rng, book, run, clock_s=4.0, damage=0.02).encode()),
+        SourceFile("run", "run.csv", csv.encode()),
+        SourceFile("notes", "notes.txt", book.lines().encode()),
+        SourceFile("calls", "calls.vtt", spoken(rng, book, run, clock_s=4.0, damage=0.02).encode()),
     )
     review = review_material(inputs)
-    return Judged(review, Hand(review.reading, shipped_languages()[0]), level, inputs)
+    return Judged(review, NoteWriter(review.reading, shipped_languages()[0]), level, inputs)
 
 
 @pytest.fixture(scope="module", params=[(i % len(FIRST), level) for i, level in enumerate(LEVELS)], ids=str)
@@ -206,7 +206,7 @@ def test_no_proposal_is_refused_by_the_judge_that_made_it(world: Judged) -> None
             made.append((finding.note, subject))
     assert len(made) > 5 or world.level == "poor"
     text = Edition(review.reading, marks).text
-    again = review_material(replace(world.inputs, notes=Material("notes", "notes.txt", text.encode())))
+    again = review_material(replace(world.inputs, notes=SourceFile("notes", "notes.txt", text.encode())))
     assert len(again.notes) == len(review.notes)
     refused = [f for f in again.findings if (f.note, SUBJECTS.get(f.kind.split("-")[0])) in made]
     assert not refused

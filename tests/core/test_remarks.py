@@ -7,13 +7,13 @@ from itertools import pairwise
 
 import numpy as np
 import pytest
-from mirkle.files.project.review_cache import pack_review, unpack_review
 
 from mirkle.core.lineup.call_clock import Clock
 from mirkle.core.lineup.remarks import remarks_of
 from mirkle.core.review import Review
-from mirkle.core.speech.reading import SaidWord
-from mirkle.files.project.project import Material
+from mirkle.core.speech.reading import SpokenWord
+from mirkle.files.project.project import SourceFile
+from mirkle.files.project.review_cache import pack_review, unpack_review
 from mirkle.session.import_files import Inputs, review_material
 from tests.conftest import CALLS, MORNING, NOTES
 from tests.core.test_bends import profile
@@ -21,9 +21,9 @@ from tests.core.test_bends import profile
 ROAD = profile(np.zeros(1000))
 
 
-def said(text: str, at_s: float, role: str) -> list[SaidWord]:
+def said(text: str, at_s: float, role: str) -> list[SpokenWord]:
     """Words a third of a second apart."""
-    return [SaidWord(w, at_s + 0.3 * i, 0.1, role, None, None, 1.0, i) for i, w in enumerate(text.split())]
+    return [SpokenWord(w, at_s + 0.3 * i, 0.1, role, None, None, 1.0, i) for i, w in enumerate(text.split())]
 
 
 def test_words_of_one_breath_stand_at_one_place_by_the_tied_clock() -> None:
@@ -67,7 +67,7 @@ def test_a_remark_in_the_recording_of_the_words_is_found_on_the_road(demo_review
     at_s = before.to_s + 0.8
     cue = f"{_stamp(at_s)} --> {_stamp(at_s + 1.4)}\nthat was really close my friend"
     head, *cues = [*CALLS.content.decode().strip().split("\n\n"), cue]
-    calls = Material("calls", CALLS.name, "\n\n".join([head, *sorted(cues, key=_begins)]).encode())
+    calls = SourceFile("calls", CALLS.name, "\n\n".join([head, *sorted(cues, key=_begins)]).encode())
     assert demo_review.remarks == () or all("really close" not in r.text for r in demo_review.remarks)
     review = review_material(Inputs(MORNING, NOTES, calls))
     (remark,) = [r for r in review.remarks if "close" in r.text]

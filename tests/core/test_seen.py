@@ -5,7 +5,7 @@ import pytest
 from mirkle.core.notebook.observed import SEEN, to_write, with_grade
 from mirkle.core.notes.grading import school_of
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.rewording import Hand
+from mirkle.core.notes.rewording import NoteWriter
 from mirkle.files.notes.languages import shipped_languages
 
 BOOK = "start 80\nL4 long 60\nR2 >1 into\nL hp 40\nR6 cr 120\nL5+ 30\nR1 50\ncaut L sq 30\nL4 >3 50\nR3 <4 50"
@@ -15,7 +15,7 @@ def written(seen: str, line: int, steps: int = 1, book: str = BOOK) -> str:
     language = next(la for la in shipped_languages() if la.code == "en")
     reading = read_notes(book, (language,))
     note = reading.notes[line - 1]
-    return to_write(seen, note, Hand(reading, language), school_of(reading.notes), steps)  # type: ignore[arg-type]
+    return to_write(seen, note, NoteWriter(reading, language), school_of(reading.notes), steps)  # type: ignore[arg-type]
 
 
 @pytest.mark.parametrize(
@@ -63,7 +63,7 @@ def test_a_crew_that_counts_down_goes_the_other_way() -> None:
 def test_a_grade_that_is_typed_is_taken_if_it_is_one() -> None:
     language = next(la for la in shipped_languages() if la.code == "en")
     reading = read_notes(BOOK, (language,))
-    hand, school = Hand(reading, language), school_of(reading.notes)
+    hand, school = NoteWriter(reading, language), school_of(reading.notes)
     assert with_grade(reading.notes[1], hand, school, "2") == "L2 long 60"
     assert with_grade(reading.notes[1], hand, school, "9") == ""
     assert with_grade(reading.notes[0], hand, school, "2") == "", "a start has no grade"

@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from mirkle.core.errors import MirkleError, UnusableNotes
-from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.model import Note
 from mirkle.core.speech.reading import Speech
 from mirkle.files.notes.crew_profile import parse_crew
@@ -20,7 +20,7 @@ from mirkle.synthetic.recogniser import Voice, calls_of, recognised
 REST = " right 3 80 left 5 long 60 right 2 into left 4 100 right 6 40 left 3 30"
 
 
-def read(text: str, crew: Crew | None = None) -> Speech:
+def read(text: str, crew: CrewProfile | None = None) -> Speech:
     return parse_calls(text.encode(), name="calls.txt", crew=crew)
 
 

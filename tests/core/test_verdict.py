@@ -10,14 +10,14 @@ import pytest
 from mirkle.core import judging
 from mirkle.core.joint.agreement import with_other_passes
 from mirkle.core.judging.call_timing import judge_timing
-from mirkle.core.judging.crew_habits import as_habits
+from mirkle.core.judging.crew_habits import merge_crew_habits
 from mirkle.core.judging.finding_kinds import KINDS, Group
-from mirkle.core.judging.findings import Case, Finding, surely_off
+from mirkle.core.judging.findings import Finding, JudgingContext, surely_off
 from mirkle.core.judging.other_pass import Witness
 from mirkle.core.judging.pace import pace_of
 from mirkle.core.judging.parts import propose_parts
 from mirkle.core.judging.shape import begins_tighter, judge_lengths, judge_shapes
-from mirkle.core.lineup.call_clock import Clock, SaidNote
+from mirkle.core.lineup.call_clock import Clock, SpokenNote
 from mirkle.core.lineup.leads import leads_of
 from mirkle.core.lineup.pairing import line_up
 from mirkle.core.lineup.road import road_of
@@ -27,8 +27,8 @@ from mirkle.core.motion.profile import Profile
 from mirkle.core.notes.grading import school_of
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.rewording import Hand
-from mirkle.core.speech.reading import Said
+from mirkle.core.notes.rewording import NoteWriter
+from mirkle.core.speech.reading import CallTime
 from mirkle.files.notes.languages import shipped_languages
 from tests.core.test_bends import profile
 from tests.core.test_pairing import radius
@@ -38,7 +38,7 @@ GRIP = 6.0
 
 
 def stage(count: int = 48, *, change: dict[int, float] | None = None, stretch: dict[int, float] | None = None,
-          texts: dict[int, str] | None = None, slow: tuple[int, int] | None = None) -> Case:  # fmt: skip
+          texts: dict[int, str] | None = None, slow: tuple[int, int] | None = None) -> JudgingContext:  # fmt: skip
     """Arcs with honest notes; ``change`` makes the second half of a bend tighter by a factor, ``stretch`` lengthens it."""
     rng = np.random.default_rng(8)
     parts, lines, speeds, at = [np.zeros(80)], [], [np.full(80, 25.0)], 80
@@ -64,14 +64,14 @@ def stage(count: int = 48, *, change: dict[int, float] | None = None, stretch: d
     return case_of("\n".join(lines), road)
 
 
-def case_of(text: str, road: Profile) -> Case:
+def case_of(text: str, road: Profile) -> JudgingContext:
     reading = read_notes(text, (ENGLISH,))
     school = school_of(reading.notes)
     lineup = line_up(reading.notes, school, road_of(road))
     notes = {n.index: n for n in reading.notes}
-    return Case(
+    return JudgingContext(
         notes=reading.notes, lineup=lineup, school=school, profile=road,
-        hand=Hand(reading, ENGLISH), finish_m=road.length_m, coarse=False,
+        hand=NoteWriter(reading, ENGLISH), finish_m=road.length_m, coarse=False,
         pace=pace_of(lineup, road, notes, school), vertical=None,
     )  # fmt: skip
 
@@ -144,8 +144,8 @@ def test_a_note_that_is_believed_two_grades_too_fast_is_arrived_at_too_fast() ->
     assert case.overspeed(replace(honest, grade="5"), tie) > 1.25
 
 
-def said_notes(case: Case, lead_s: dict[int, float]) -> list[SaidNote | None]:
-    out: list[SaidNote | None] = []
+def said_notes(case: JudgingContext, lead_s: dict[int, float]) -> list[SpokenNote | None]:
+    out: list[SpokenNote | None] = []
     for note in case.notes:
         bend = case.lineup.tie_of[note.index].bend
         if bend is None:
@@ -156,11 +156,11 @@ def said_notes(case: Case, lead_s: dict[int, float]) -> list[SaidNote | None]:
             - lead_s.get(note.index, 3.2)
             + 100.0
         )
-        out.append(SaidNote(note, Said(at, at + 1.0, 0.2)))
+        out.append(SpokenNote(note, CallTime(at, at + 1.0, 0.2)))
     return out
 
 
-def timed(case: Case, said: list[SaidNote | None], clock: Clock | None) -> list[Finding]:
+def timed(case: JudgingContext, said: list[SpokenNote | None], clock: Clock | None) -> list[Finding]:
     return list(judge_timing(case, said, clock, leads_of(case.lineup, case.profile, said, clock)))
 
 
@@ -180,7 +180,7 @@ def test_late_and_early_calls_against_the_crews_own_habit() -> None:
     assert [f.proposal for f in found] == [None, None]
     source = f"{case.hand.reading.source}\nearly left 4 60\n"
     english = next(la for la in shipped_languages() if la.code == "en")
-    case = replace(case, hand=Hand(read_notes(source, [english]), english))
+    case = replace(case, hand=NoteWriter(read_notes(source, [english]), english))
     (late, _) = timed(case, said, Clock(100.0, 0.2, "go"))
     assert late.proposal is not None
     assert case.hand.read_back(late.proposal.text)[0].cautions[-1] == "early"
@@ -285,7 +285,7 @@ def test_what_a_crew_leaves_out_by_habit_is_one_remark() -> None:
     flying = finding_of("crest-uncalled", "crest@99", 40.0, risk=1.0)
     other = finding_of("dip-uncalled", "dip@3", 60.0, risk=0.3)
     plain = [replace(n, features=()) for n in case.notes]
-    (alone, apart, habit) = sorted(as_habits([*crests, flying, other], plain), key=lambda f: f.from_m)
+    (alone, apart, habit) = sorted(merge_crew_habits([*crests, flying, other], plain), key=lambda f: f.from_m)
     assert (alone, apart) == (flying, other)
     assert (habit.id, habit.severity, habit.from_m, habit.facts.left_out, habit.facts.called) == (
         "habit@crest", "remark", place, 6, 0,
@@ -293,8 +293,8 @@ def test_what_a_crew_leaves_out_by_habit_is_one_remark() -> None:
     assert "first of 6 like it" in habit.why
     # Whoever calls two of eight leaves none out by habit, nor does anybody by four.
     calling = [replace(n, features=("crest",)) if n.index < 2 else n for n in plain]
-    assert as_habits([*crests, other], calling) == [*crests, other]
-    assert as_habits(crests[:4], plain) == crests[:4]
+    assert merge_crew_habits([*crests, other], calling) == [*crests, other]
+    assert merge_crew_habits(crests[:4], plain) == crests[:4]
 
 
 def finding_of(kind: str, name: str, from_m: float, *, risk: float) -> Finding:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import pytest
 
-from mirkle.core.judging.findings import Case, Finding
+from mirkle.core.judging.findings import Finding, JudgingContext
 from mirkle.core.judging.vertical import judge_vertical
 from mirkle.core.motion.vertical import Feature
 from tests.core.test_verdict import stage
@@ -27,7 +27,7 @@ def felt(kind: str, at_m: float, *, air_s: float | None = None, takeoff_mps: flo
 PLAIN = stage()
 
 
-def with_words(words: str) -> Case:
+def with_words(words: str) -> JudgingContext:
     """The stage with some words on :data:`NOTE`, ahead of its distance."""
     head, _, gap = PLAIN.notes[NOTE].text.rpartition(" ")
     return stage(texts={NOTE: f"{head} {words} {gap}"}) if words else PLAIN

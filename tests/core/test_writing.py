@@ -4,7 +4,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from mirkle.core.notes.grading import School, sense_of
+from mirkle.core.notes.grading import GradingScheme, sense_of
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import carried_over, written_out
@@ -60,7 +60,7 @@ def test_a_books_text_comes_back_to_the_letter(lines: list[str]) -> None:
 
 @pytest.mark.parametrize("grade", ["1", "3+", "6", "4-", "hairpin", "square", "flat"])
 def test_there_and_back_again_between_schools(grade: str) -> None:
-    up, down = School(half_grades=True), School(sense="descending", half_grades=True)
+    up, down = GradingScheme(half_grades=True), GradingScheme(sense="descending", half_grades=True)
     note = read("left 4 80\nright 3 60\n").notes[0].__class__(**{
         f: getattr(read("left 4 80").notes[0], f) for f in Note.__dataclass_fields__} | {"grade": grade})  # fmt: skip
     there, lost = carried_over(note, up, down)
@@ -73,7 +73,7 @@ def test_there_and_back_again_between_schools(grade: str) -> None:
 
 def test_what_lies_between_two_grades_of_the_other_school_is_said() -> None:
     note = read("left 4 tightens 3 80").notes[0]
-    carried, lost = carried_over(note, School(top=6), School(top=9))
+    carried, lost = carried_over(note, GradingScheme(top=6), GradingScheme(top=9))
     assert carried.grade == "6"
     assert any("4 lies between" in what for what in lost)
 

@@ -24,7 +24,7 @@ from mirkle.core.review import Review
 from mirkle.files.export.by_ending import BY_ENDING
 from mirkle.files.export.passes_json import passes_json
 from mirkle.files.export.review_json import review_json, review_table
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.files.speech.heard_json import speech_of
 from mirkle.files.speech.listen_json import listen_json, looks_like_listened
 from mirkle.files.speech.timed_text import parse_calls
@@ -123,7 +123,7 @@ def test_in_noise_that_hides_the_voice_no_call_has_a_time(demo_review: Review) -
 
 
 def test_passes_are_as_their_schema_says() -> None:
-    corrected = Material("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
+    corrected = SourceFile("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
     told = json.loads(passes_json(followed([Inputs(MORNING, NOTES), Inputs(AFTERNOON, corrected)])))
     assert told["changes"]
     described(told, SCHEMAS["passes"])

@@ -17,15 +17,15 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from mirkle.files.project.packing import pack, unpack
-from mirkle.files.project.review_cache import pack_review, unpack_review
 
 from mirkle.core.notebook.decisions import Decision, Entry
 from mirkle.core.review import Review
 from mirkle.files.atomic_write import clear_parts, part_of
-from mirkle.files.project.project import VERSION, Material, Pass, Project, UnusableProject, glance
+from mirkle.files.project.packing import pack, unpack
+from mirkle.files.project.project import VERSION, Pass, Project, SourceFile, UnusableProject, glance
+from mirkle.files.project.review_cache import pack_review, unpack_review
 
-MATERIAL = [Material("notes", "n.txt", b"L4 80\nR3 60\n"), Material("run", "r.csv", bytes(range(256)) * 50)]
+MATERIAL = [SourceFile("notes", "n.txt", b"L4 80\nR3 60\n"), SourceFile("run", "r.csv", bytes(range(256)) * 50)]
 
 
 def made(folder: Path) -> Project:
@@ -272,16 +272,16 @@ def test_decisions_and_passes_are_kept_apart(tmp_path: Path) -> None:
     (first,) = project.passes()
     second = project.add_pass(
         Pass(0, None, first.notes, kind="later"),
-        {"run": Material("run", "s.csv", b"s"), "calls": Material("calls", "c.vtt", b"c")},
+        {"run": SourceFile("run", "s.csv", b"s"), "calls": SourceFile("calls", "c.vtt", b"c")},
     )
     project.append(entry(0), first.id)
     project.append(entry(1), second.id)
-    moved = project.set_pass(second, {"notes": Material("notes", "edition-2.txt", b"L4 80\n")})
+    moved = project.set_pass(second, {"notes": SourceFile("notes", "edition-2.txt", b"L4 80\n")})
     project.close()
     again = Project.open(tmp_path / "stage.mirkle")
     assert again.passes() == [first, moved]
     assert again.entries({second.id}) == [entry(1)]
-    assert again.material(moved.notes) == Material("notes", "edition-2.txt", b"L4 80\n")
+    assert again.material(moved.notes) == SourceFile("notes", "edition-2.txt", b"L4 80\n")
     assert [name for _, name in again.listed("notes")] == ["n.txt", "edition-2.txt"]
     again.close()
 
@@ -368,10 +368,10 @@ def test_a_full_disk_is_the_reason_given_and_leaves_no_half_made_file(tmp_path: 
         import random, resource, signal
         from pathlib import Path
         from mirkle.core.errors import MirkleError
-        from mirkle.files.project.project import Material, Project
+        from mirkle.files.project.project import SourceFile, Project
         signal.signal(signal.SIGXFSZ, signal.SIG_IGN)
         resource.setrlimit(resource.RLIMIT_FSIZE, (60_000, 60_000))
-        big = Material("run", "r.csv", random.Random(1).randbytes(400_000))
+        big = SourceFile("run", "r.csv", random.Random(1).randbytes(400_000))
         folder = Path({str(tmp_path)!r})
         for make in (lambda: Project.create(folder / "a.mirkle", [big], name="a"),
                      lambda: Project.create(folder / "b.mirkle", [], name="b").add(big)):

@@ -10,7 +10,7 @@ from mirkle.files.export.content import Content
 from mirkle.files.export.report import report_html
 from mirkle.files.export.review_json import review_json
 from mirkle.files.export.table import csv_of
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.files.recordings.readers import parse_run
 from mirkle.session.import_files import Inputs, review_material
 from tests.conftest import MORNING, NOTES
@@ -30,7 +30,7 @@ def holed() -> Review:
         strict=True,
     )
     table = "time_s,lat_deg,lon_deg\n" + "".join(f"{t:.1f},{a:.7f},{b:.7f}\n" for t, a, b in rows)
-    return review_material(Inputs(Material("run", "run.csv", table.encode()), NOTES))
+    return review_material(Inputs(SourceFile("run", "run.csv", table.encode()), NOTES))
 
 
 def test_no_finding_rests_on_it(holed: Review, demo_review: Review) -> None:

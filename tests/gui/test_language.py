@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import QApplication, QPushButton, QScrollArea
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.recording.model import Channel, Recording, mended
+from mirkle.core.recording.model import Channel, Recording, repair_times
 from mirkle.core.review import NO_VERTICAL
 from mirkle.files.recordings.readers import read_run
 from mirkle.gui.translation import say, say_clause, say_fault, say_why, speak, wanted_language
@@ -161,7 +161,7 @@ def test_no_text_hides_from_the_extractor() -> None:
 def test_doubts_about_a_recording_are_said_in_it() -> None:
     """A sentence keeps its numbers apart from its words, wherever it was made."""
     doubled = Channel(np.repeat(np.arange(300.0), 2), np.linspace(0.0, 0.01, 600))
-    doubt = mended(Recording("run.csv", {"lat_rad": doubled, "lon_rad": doubled})).doubts[0]
+    doubt = repair_times(Recording("run.csv", {"lat_rad": doubled, "lon_rad": doubled})).doubts[0]
     assert str(doubt).startswith("300 samples repeat")
     with spoken("pt"):
         assert say_clause(doubt).startswith("300 amostras")

@@ -12,7 +12,7 @@ from pytestqt.qtbot import QtBot
 
 from mirkle.core.review import Review
 from mirkle.files.audio.media import shipped_reference
-from mirkle.files.project.project import Material, Project
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.heard_json import heard_json
 from mirkle.gui.window import Window
 from mirkle.session.listening import heard_of
@@ -25,7 +25,7 @@ from tests.heard import heard_by
 @pytest.fixture(scope="module")
 def heard_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A stage with the demo's sound, and calls that were found in it, reviewed."""
-    calls = Material("calls", "slatehook-morning-heard.json", heard_json(heard_by(demo_review)))
+    calls = SourceFile("calls", "slatehook-morning-heard.json", heard_json(heard_by(demo_review)))
     files = [MORNING, NOTES, calls, shipped_reference(slatehook.SOUND)]
     project = Project.create(tmp_path_factory.mktemp("heard") / "heard.mirkle", files, name="Slatehook")
     Stage.of_project(project)

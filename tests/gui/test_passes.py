@@ -13,7 +13,7 @@ from pytestqt.qtbot import QtBot
 
 from mirkle.core.followup.changes import Changed
 from mirkle.core.judging.parts import Part
-from mirkle.core.overrides import ByHand, hand_parts
+from mirkle.core.overrides import ManualOverrides, hand_parts
 from mirkle.files.project.project import Project
 from mirkle.gui.dialogs.assign_files import IntakeDialog
 from mirkle.gui.pages.followup import Passes
@@ -148,7 +148,7 @@ def test_parts_that_do_not_count_are_undone_by_undo(open_window: Window, qtbot: 
     found = stage.review.parts
     with qtbot.waitSignal(open_window.opened, timeout=60_000):
         open_window._review_by_hand(
-            stage, ByHand(parts=hand_parts([Part(1000.0, 2000.0, "dust")], stage.review.profile))
+            stage, ManualOverrides(parts=hand_parts([Part(1000.0, 2000.0, "dust")], stage.review.profile))
         )
     qtbot.waitUntil(lambda: open_window._job is None, timeout=30_000)
     assert open_window.stage is not None
@@ -163,7 +163,7 @@ def test_what_was_decided_while_a_pass_was_reviewed_again_is_there(open_window: 
     stage = open_window.stage
     assert stage is not None
     with qtbot.waitSignal(open_window.opened, timeout=60_000):
-        open_window._review_by_hand(stage, ByHand(parts=()))
+        open_window._review_by_hand(stage, ManualOverrides(parts=()))
         stage.answer("talk")
         decided = stage.finding.id  # type: ignore[union-attr]
     assert open_window.stage is not stage

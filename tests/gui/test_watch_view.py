@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from mirkle.files.audio.media import reference, shipped_reference
-from mirkle.files.project.project import Material, Project
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.gui import theme as themes
 from mirkle.gui.commands import COMMANDS
 from mirkle.gui.pages.by_eye import ANSWERS, WatchView
@@ -19,11 +19,11 @@ from mirkle.gui.window import Window
 from mirkle.session.video_pass import Filmed
 from mirkle.synthetic import slatehook
 
-BOOK = Material("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
-HEARD = Material("calls", slatehook.HEARD, slatehook.demo_file(slatehook.HEARD))
+BOOK = SourceFile("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
+HEARD = SourceFile("calls", slatehook.HEARD, slatehook.demo_file(slatehook.HEARD))
 
 
-def opened(window: Window, qtbot: QtBot, path: Path, *more: Material) -> WatchView:
+def opened(window: Window, qtbot: QtBot, path: Path, *more: SourceFile) -> WatchView:
     Project.create(path, [BOOK, shipped_reference(slatehook.VIDEO), *more], name="Slatehook").close()
     window.open_project(path)
     qtbot.waitUntil(lambda: window.stage is not None and window._job is None, timeout=15_000)

@@ -10,12 +10,12 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from mirkle.files.project.overrides import parse_by_hand
 from PyQt6.QtCore import Qt
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.judging.parts import Part
-from mirkle.core.overrides import ByHand
+from mirkle.core.overrides import ManualOverrides
+from mirkle.files.project.overrides import parse_by_hand
 from mirkle.files.project.project import Project, UnusableProject
 from mirkle.gui import window as windows
 from mirkle.gui.dialogs.excluded_parts import PartsDialog
@@ -44,11 +44,11 @@ def reviewed(window: Window) -> Stage:
     return stage
 
 
-def by_hand_of(window: Window) -> ByHand:
+def by_hand_of(window: Window) -> ManualOverrides:
     """What is set by hand by now, as the file has it."""
     stage = reviewed(window)
     kept = stage.project.material(stage.pass_now().by_hand)
-    return parse_by_hand(kept.content, stage.notes, name="kept") if kept is not None else ByHand()
+    return parse_by_hand(kept.content, stage.notes, name="kept") if kept is not None else ManualOverrides()
 
 
 def test_what_is_set_while_passes_are_worked_out_is_kept_and_reviewed(open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip

@@ -15,7 +15,7 @@ from pytestqt.qtbot import QtBot
 from mirkle.core.notes.writing import written_out
 from mirkle.core.review import Review
 from mirkle.files.notes.languages import shipped_languages
-from mirkle.files.project.project import Material, Project
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.gui import printing
 from mirkle.gui.theme import PAPER
 from mirkle.gui.views.notes_page import HAND_PX, LINE_PX, PageView
@@ -43,7 +43,7 @@ def wordy(request: pytest.FixtureRequest, demo_review: Review, tmp_path_factory:
         more = " ".join(MORE[code][: i % 4]) if note.is_corner else ""
         lines.append(" ".join(f"{body} {more} {gap}".split()))
     folder = tmp_path_factory.mktemp("wordy")
-    notes = Material("notes", "wordy.txt", ("\n".join(lines) + "\n").encode())
+    notes = SourceFile("notes", "wordy.txt", ("\n".join(lines) + "\n").encode())
     stage = Stage.of_project(Project.create(folder / "wordy.mirkle", [notes, MORNING], name="Slatehook"))
     proposed = [f for f in stage.findings if stage.book.proposal(f) is not None]
     assert len(proposed) > 8

@@ -7,7 +7,7 @@ from geographiclib.geodesic import Geodesic
 from scipy.special import fresnel
 
 from mirkle.core.motion.bends import bend_between
-from mirkle.core.motion.driven_line import Path
+from mirkle.core.motion.driven_line import DrivenLine
 from mirkle.core.motion.geodesy import local_metres
 from mirkle.core.motion.profile import profile_of
 from mirkle.core.recording.model import GRAVITY_MPS2
@@ -39,13 +39,13 @@ def test_a_stage_across_the_date_line_is_in_one_piece() -> None:
     assert east[1] - east[0] == pytest.approx(true, rel=1e-4)
 
 
-def _path_of(east: np.ndarray, north: np.ndarray) -> Path:
+def _path_of(east: np.ndarray, north: np.ndarray) -> DrivenLine:
     """A path through given points, with heading and curvature left to :func:`profile_of`."""
     step = np.hypot(np.diff(east), np.diff(north))
     distance = np.concatenate([[0.0], np.cumsum(step)])
     heading = np.unwrap(np.arctan2(np.gradient(north), np.gradient(east)))
     zeros = np.zeros_like(distance)
-    return Path(
+    return DrivenLine(
         time_s=distance / 20.0, distance_m=distance, east_m=east, north_m=north, height_m=zeros,
         speed_mps=zeros + 20.0, heading_rad=heading, curvature_per_m=zeros, curvature_sd_per_m=zeros + 1e-5,
         forward_mps2=zeros, lateral_mps2=zeros, slip_rad=zeros, sources=("position",),

@@ -12,8 +12,8 @@ from scipy.spatial.transform import Rotation
 
 from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.profile import profile_of
-from mirkle.core.motion.segments import find_drive
-from mirkle.core.recording.model import Channel, Recording, mended
+from mirkle.core.motion.segments import longest_segment
+from mirkle.core.recording.model import Channel, Recording, repair_times
 from mirkle.core.recording.mounting import mount_of
 from tests.outside import shipped
 from tests.worlds import degrees_of
@@ -34,7 +34,7 @@ def drive() -> tuple[Recording, np.ndarray, np.ndarray]:
         "yaw_rate_radps": Channel(unit[:, 0], unit[:, 7]),
         "acc_y_mps2": Channel(unit[:, 0], unit[:, 3]),
     }
-    return mended(Recording("town", channels)), east, north
+    return repair_times(Recording("town", channels)), east, north
 
 
 def test_its_length_is_that_of_the_geodesics_between_its_positions(drive) -> None:  # type: ignore[no-untyped-def]
@@ -59,8 +59,8 @@ def test_curvature_from_positions_alone_agrees_with_the_inertial_unit(drive) -> 
     """Two independent instruments on one road: r over 0.9 with the gyro's own yaw rate over speed."""
     recording, *_ = drive
     alone = Recording("town", {k: v for k, v in recording.channels.items() if k in ("lat_rad", "lon_rad")})
-    blurred = smooth_path(mended(alone))
-    stage = find_drive(blurred)
+    blurred = smooth_path(repair_times(alone))
+    stage = longest_segment(blurred)
     profile = profile_of(blurred, stage.start_m, stage.stop_m)
     gyro = recording.channels["yaw_rate_radps"]
     rate = np.convolve(gyro.value, np.ones(100) / 100, mode="same")
@@ -100,7 +100,7 @@ def test_a_real_box_that_was_turned_and_late_is_found_out(angles_deg: tuple[int,
     channels = {name: Channel(time_s + late_s, values) for name, values in fixed.items()}
     channels |= {f"acc_{axis}_mps2": Channel(unit[:, 0], force[:, k]) for k, axis in enumerate("xyz")}
     channels["yaw_rate_radps"] = Channel(unit[:, 0], turning[:, 2])
-    mount = mount_of(mended(Recording("town", channels)))
+    mount = mount_of(repair_times(Recording("town", channels)))
     assert mount is not None
     assert mount.lag_s == pytest.approx(late_s, abs=0.05)
     left = Rotation.from_matrix(mount.rotation @ turned)

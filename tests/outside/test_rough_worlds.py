@@ -17,9 +17,9 @@ from scipy.spatial.transform import Rotation
 from mirkle.core.motion.bends import bend_between
 from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.profile import profile_of
-from mirkle.core.recording.model import GRAVITY_MPS2, Floats, Recording, mended
+from mirkle.core.recording.model import GRAVITY_MPS2, Floats, Recording, repair_times
 from mirkle.core.recording.mounting import AXES, mount_of
-from mirkle.core.recording.ranges import plausible
+from mirkle.core.recording.ranges import drop_impossible
 from mirkle.core.review import measure_run
 from mirkle.files.recordings.csv_table import parse_csv_run
 from mirkle.files.recordings.readers import parse_run
@@ -48,7 +48,7 @@ def put_right(number: int, box: str) -> Recording:
 
 def as_written(seen: Recorded) -> Recording:
     """The recording before anything is put right."""
-    return mended(plausible(parse_csv_run(seen.csv.encode(), name="run.csv")))
+    return repair_times(drop_impossible(parse_csv_run(seen.csv.encode(), name="run.csv")))
 
 
 def positions_alone(seen: Recorded) -> bytes:

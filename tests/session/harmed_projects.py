@@ -23,7 +23,7 @@ from mirkle.core.judging.parts import Part
 from mirkle.core.overrides import hand_parts
 from mirkle.core.progress import silent
 from mirkle.files.audio.media import media_path
-from mirkle.files.project.project import Material, Pass, Project
+from mirkle.files.project.project import Pass, Project, SourceFile
 from mirkle.session.change_review import follow
 from mirkle.session.editions import editions
 from mirkle.session.open_files import opened
@@ -51,11 +51,11 @@ NASTY = (None, 0, -1, 2**62, 1.5, float("inf"), b"", b"\x78\x9c", os.urandom(500
 def good_stage(path: Path) -> Path:
     """A short stage with everything in it that a crew can put there."""
     road = winding((60.0, 80), (-30.0, 100), (150.0, 45), (-12.0, 150), (45.0, 60), (-80.0, 70))
-    runs = [Material("run", f"run-{i}.csv", csv_of(recording_of_curvature(road, seed=i)).encode()) for i in (4, 5)]
-    project = Project.create(path, [Material("notes", "notes.txt", NOTES.encode()), *runs[:1]], name="Short")
+    runs = [SourceFile("run", f"run-{i}.csv", csv_of(recording_of_curvature(road, seed=i)).encode()) for i in (4, 5)]
+    project = Project.create(path, [SourceFile("notes", "notes.txt", NOTES.encode()), *runs[:1]], name="Short")
     project.add_pass(Pass(0, None, 1, kind="later"), {"run": runs[1]})
     project.set_pass(
-        project.passes()[0], {"media": Material("media", "in-car.opus", b'{"path": "/nowhere", "bytes": 3}')}
+        project.passes()[0], {"media": SourceFile("media", "in-car.opus", b'{"path": "/nowhere", "bytes": 3}')}
     )
     stage = Stage.of_project(project)
     for finding in stage.findings[:3]:

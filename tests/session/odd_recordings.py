@@ -11,11 +11,11 @@ from collections.abc import Callable
 import numpy as np
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.session.import_files import Inputs, review_material
 from tests.worlds import recording_of_curvature
 
-NOTES = Material(
+NOTES = SourceFile(
     "notes",
     "notes.txt",
     b"L4 80\nR3 60\nL6 150\nR1 20\nL5 into\nR2 40\nhp L 30\nL3 >2 60\nR4 70\nL2 50\nR5 100\nL4 to finish\n",
@@ -98,7 +98,7 @@ def tried(seed: int) -> str | None:
     kind = chance.choice(KINDS)
     content, began = kind(chance), time.process_time()
     try:
-        review_material(Inputs(Material("run", "odd.csv", content), NOTES))
+        review_material(Inputs(SourceFile("run", "odd.csv", content), NOTES))
     except MirkleError:
         pass
     except Exception:

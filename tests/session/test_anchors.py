@@ -15,9 +15,9 @@ from geographiclib.geodesic import Geodesic
 from mirkle.core.judging.parts import Part
 from mirkle.core.motion.geodesy import degrees_of
 from mirkle.core.notebook.decisions import Decision
-from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.overrides import hand_parts
-from mirkle.files.project.project import Material, Project
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import BOTH, Book
 from mirkle.session.import_files import Measurements
 from mirkle.session.reviewed_pass import Stage
@@ -341,7 +341,7 @@ def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: Stage)
 
 def test_what_was_set_by_hand_and_is_damaged_keeps_the_rest_from_nothing(stage: Stage) -> None:
     stage.book.answer(stage.findings[0], "keep")
-    broken = Material("by-hand", "by-hand.json", b'{"parts": [{"from_s": 1}]}')
+    broken = SourceFile("by-hand", "by-hand.json", b'{"parts": [{"from_s": 1}]}')
     stage.project.set_pass(stage.pass_now(), {"by_hand": broken})
     again = Stage.of_project(stage.project)
     assert again.by_hand.damaged
@@ -354,7 +354,7 @@ def test_an_undo_in_the_window_leaves_what_came_meanwhile(stage: Stage) -> None:
     """A hazard is added, files are taken in beside the window, undo is pressed: the hazard goes, the pass keeps its files."""
     stage.book.add("hazard", 900.0, 900.0, "stones")
     elsewhere = Book(stage.project, stage.review, stage.language, stage.this_pass.id)
-    words = Material("calls", "other.vtt", b"WEBVTT\n")
+    words = SourceFile("calls", "other.vtt", b"WEBVTT\n")
     made = elsewhere.set_pass(stage.pass_now(), {"calls": words})
     undone = stage.book.undo()
     assert undone is not None
@@ -376,5 +376,5 @@ def test_a_decision_says_all_that_it_was(stage: Stage) -> None:
         kind=stage.findings[3].kind, of_pass=1, from_s=kept.from_s, to_s=kept.to_s, old=stage.notes[stage.findings[3].note].text,
         at=stage.notes[stage.findings[3].note].span.start,
     )  # fmt: skip
-    assert isinstance(stage.crew, Crew)
+    assert isinstance(stage.crew, CrewProfile)
     assert Path(stage.project.path).is_file()

@@ -10,7 +10,7 @@ import pytest
 from mirkle import cli
 from mirkle.core.joint.same_road import road_of
 from mirkle.core.recording.model import Channel, Recording
-from mirkle.files.project.project import Material, Project
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.session import user_paths
 from mirkle.session.assign_files import NEW, STAGE, intake_of, take_in_all
 from mirkle.session.import_files import described
@@ -68,7 +68,7 @@ def elsewhere(tmp_path: Path) -> Path:
 
 def test_a_recording_of_another_road_is_asked_about_as_another_stage(stage: Stage, tmp_path: Path) -> None:
     path = elsewhere(tmp_path)
-    other = described(Material("run", path.name, path.read_bytes()))
+    other = described(SourceFile("run", path.name, path.read_bytes()))
     asked = intake_of(stage, [other])
     (row,) = asked.rows
     assert asked.has_to_ask
@@ -77,9 +77,9 @@ def test_a_recording_of_another_road_is_asked_about_as_another_stage(stage: Stag
     assert row.roads is not None
     assert [r.shape[0] for r in row.roads] == [2, 2]
     # What comes along goes with it; a third drive of the same road is a pass like any other.
-    book = described(Material("notes", "other.txt", b"L4 80\nR3 60\nL5 40\n"))
+    book = described(SourceFile("notes", "other.txt", b"L4 80\nR3 60\nL5 40\n"))
     assert {r.chosen for r in intake_of(stage, [other, book]).rows} == {STAGE}
-    same = intake_of(stage, [described(Material("run", "third.csv", gzip.decompress(AFTERNOON.content)))])
+    same = intake_of(stage, [described(SourceFile("run", "third.csv", gzip.decompress(AFTERNOON.content)))])
     assert [(r.chosen, r.warning) for r in same.rows] == [(NEW, None)]
     # Who is sure takes it in all the same.
     shown = take_in_all(stage, asked.with_choice(0, NEW))
@@ -106,7 +106,7 @@ def test_the_command_line_refuses_passes_of_two_roads_unless_it_is_told(
 
 def test_a_stage_has_the_name_that_its_notes_or_its_recording_give_it() -> None:
     def made(notes: str, content: bytes, run: str = "run.csv.gz") -> str:
-        found = [described(Material("notes", notes, content)), described(Material("run", run, MORNING.content))]
+        found = [described(SourceFile("notes", notes, content)), described(SourceFile("run", run, MORNING.content))]
         stage = put_together(found, lambda *_: None).stage
         assert stage is not None
         name = stage.project.name

@@ -11,16 +11,16 @@ from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.progress import silent
 from mirkle.core.speech.delivery import Spoken
 from mirkle.files.audio.media import shipped_reference
-from mirkle.files.project.project import Material, Pass, Project
+from mirkle.files.project.project import Pass, Project, SourceFile
 from mirkle.files.speech.heard_json import parse_heard
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session import user_paths
 from mirkle.session.assign_files import NEW, intake_of, take_in_all
 from mirkle.session.decision_book import BOTH
 from mirkle.session.export import write_export
-from mirkle.session.import_files import Sorted, described, take_in
+from mirkle.session.import_files import ImportedFile, described, take_in
 from mirkle.session.listening import can_listen, heard_of, keep_heard
-from mirkle.session.open_files import Taken, open_pass, opened, taken
+from mirkle.session.open_files import ImportResult, open_pass, opened, taken
 from mirkle.session.reviewed_pass import Stage
 from mirkle.session.shelf import NOT_MEASURED, keep_summary, shelved
 from mirkle.session.video_pass import BookAlone, Filmed, in_one_breath
@@ -29,8 +29,8 @@ from mirkle.synthetic import slatehook
 from tests.conftest import CALLS, MORNING
 
 VIDEO = shipped_reference(slatehook.VIDEO)
-BOOK = Material("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
-HEARD = Material("calls", slatehook.HEARD, slatehook.demo_file(slatehook.HEARD))
+BOOK = SourceFile("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
+HEARD = SourceFile("calls", slatehook.HEARD, slatehook.demo_file(slatehook.HEARD))
 
 
 @pytest.fixture
@@ -42,7 +42,7 @@ def filmed(tmp_path: Path) -> Filmed:
     return found
 
 
-def with_calls(tmp_path: Path, calls: Material) -> Filmed:
+def with_calls(tmp_path: Path, calls: SourceFile) -> Filmed:
     found = open_pass(Project.create(tmp_path / "called.mirkle", [BOOK, VIDEO, calls], name="Slatehook"))
     assert isinstance(found, Filmed)
     return found
@@ -67,7 +67,7 @@ def test_a_book_with_nothing_but_its_sound_waits_for_more(tmp_path: Path) -> Non
     """There is nothing to see, and without a road nothing to hear that would judge anything."""
     project = Project.create(tmp_path / "s.mirkle", [BOOK, shipped_reference(slatehook.SOUND)], name="s")
     project.close()
-    assert isinstance(opened(tmp_path / "s.mirkle", silent), Taken)
+    assert isinstance(opened(tmp_path / "s.mirkle", silent), ImportResult)
 
 
 def test_what_was_seen_makes_the_book_and_outlives_the_program(filmed: Filmed) -> None:
@@ -141,7 +141,7 @@ def test_taps_are_of_their_own_pass(filmed: Filmed) -> None:
 def test_moments_come_from_the_sound_and_are_right_in_the_demo(tmp_path: Path) -> None:
     filmed = with_calls(tmp_path, HEARD)
     _, _, text = slatehook.third_pass()
-    truth = with_calls(tmp_path / "t", Material("calls", "truth.vtt", text.encode()))
+    truth = with_calls(tmp_path / "t", SourceFile("calls", "truth.vtt", text.encode()))
     moments, true = moments_of(filmed), moments_of(truth)
     assert {m.known for m in moments if m is not None} == {"sound"}
     apart = [abs(m.from_s - t.from_s) for m, t in zip(moments, true, strict=True) if m is not None and t is not None]
@@ -202,7 +202,7 @@ def test_what_needs_no_road_is_said_and_nothing_else(filmed: Filmed) -> None:
 # With a recording
 
 
-def files(*materials: Material) -> list[Sorted]:
+def files(*materials: SourceFile) -> list[ImportedFile]:
     return [described(m) for m in materials]
 
 
@@ -312,7 +312,7 @@ def test_what_the_sound_tells_is_kept_as_the_words_of_the_pass_until_undone(film
 
 def test_words_that_know_their_times_are_not_listened_for(tmp_path: Path) -> None:
     _, _, text = slatehook.third_pass()
-    assert not can_listen(with_calls(tmp_path, Material("calls", "t.vtt", text.encode())))
+    assert not can_listen(with_calls(tmp_path, SourceFile("calls", "t.vtt", text.encode())))
 
 
 def test_the_shelf_says_of_a_filmed_stage_that_nothing_was_measured(filmed: Filmed) -> None:

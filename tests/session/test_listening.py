@@ -13,14 +13,14 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.review import Review
 from mirkle.files.audio.media import media_path, shipped_reference
 from mirkle.files.audio.voice import FRAME_S, RATE_HZ, Samples, Voice, samples_of, voice_of
 from mirkle.files.export.review_json import review_json
 from mirkle.files.notes.text import parse_notes
-from mirkle.files.project.project import Material, Project
-from mirkle.files.speech.heard_json import Heard, heard_json, looks_like_heard, parse_heard, speech_of
+from mirkle.files.project.project import Project, SourceFile
+from mirkle.files.speech.heard_json import HeardCalls, heard_json, looks_like_heard, parse_heard, speech_of
 from mirkle.files.speech.listen_json import listen_json
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.import_files import Inputs, crew_of, described, review_material
@@ -37,7 +37,7 @@ def sound() -> Path:
 
 
 @pytest.fixture(scope="module")
-def crew() -> Crew:
+def crew() -> CrewProfile:
     return crew_of(None)
 
 
@@ -58,14 +58,14 @@ def listened_before(voice: Voice, monkeypatch: pytest.MonkeyPatch) -> None:
 
 
 @pytest.fixture(scope="module")
-def heard(sound: Path, voice: Voice, crew: Crew, demo_review: Review) -> Heard:
+def heard(sound: Path, voice: Voice, crew: CrewProfile, demo_review: Review) -> HeardCalls:
     """By the book and the road; what was said is not looked at."""
     with pytest.MonkeyPatch.context() as patch:
         patch.setattr("mirkle.session.listening.voice_in", lambda _path, **_: voice)
         return heard_in(sound, demo_review.reading, crew, demo_review)
 
 
-def test_the_demos_calls_are_found_where_they_were_spoken(heard: Heard, demo_review: Review) -> None:
+def test_the_demos_calls_are_found_where_they_were_spoken(heard: HeardCalls, demo_review: Review) -> None:
     off = [
         abs(c.from_s - s.time.from_s)
         for c, s in zip(heard.listening.calls, demo_review.said, strict=True)
@@ -80,8 +80,10 @@ def test_the_demos_calls_are_found_where_they_were_spoken(heard: Heard, demo_rev
     )
 
 
-def test_a_review_by_the_sound_finds_the_same_late_calls_and_accuses_nobody(heard: Heard, demo_review: Review) -> None:
-    by_sound = review_material(Inputs(MORNING, NOTES, Material("calls", "heard.json", heard_json(heard))))
+def test_a_review_by_the_sound_finds_the_same_late_calls_and_accuses_nobody(
+    heard: HeardCalls, demo_review: Review
+) -> None:
+    by_sound = review_material(Inputs(MORNING, NOTES, SourceFile("calls", "heard.json", heard_json(heard))))
     late = [{f.note for f in r.findings if f.kind == "call-late"} for r in (by_sound, demo_review)]
     assert late[0] == late[1] != set()
     # A crest lies somewhere between its corners: nobody is sent to listen to how late it was called.
@@ -94,7 +96,7 @@ def test_a_review_by_the_sound_finds_the_same_late_calls_and_accuses_nobody(hear
 
 
 def test_without_a_road_the_order_of_the_notes_is_enough(
-    sound: Path, voice: Voice, crew: Crew, demo_review: Review, monkeypatch: pytest.MonkeyPatch
+    sound: Path, voice: Voice, crew: CrewProfile, demo_review: Review, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """The first forty notes, and the sound of them."""
     lines = NOTES.content.decode().splitlines()
@@ -110,7 +112,7 @@ def test_without_a_road_the_order_of_the_notes_is_enough(
     assert np.mean([abs(a - b) < 0.3 for a, b in pairs]) > 0.9
 
 
-def test_what_was_heard_is_kept_whole(heard: Heard) -> None:
+def test_what_was_heard_is_kept_whole(heard: HeardCalls) -> None:
     content = heard_json(heard.solved_with(5, heard.listening.calls[5].from_s))
     assert looks_like_heard(content.decode())
     again = parse_heard(content, name="h")
@@ -120,7 +122,7 @@ def test_what_was_heard_is_kept_whole(heard: Heard) -> None:
         parse_heard(b'{"heard": 1}', name="h")
 
 
-def test_another_edition_keeps_the_notes_that_did_not_change(heard: Heard, crew: Crew) -> None:
+def test_another_edition_keeps_the_notes_that_did_not_change(heard: HeardCalls, crew: CrewProfile) -> None:
     lines = NOTES.content.decode().splitlines()
     changed = lines.index(heard.texts[10])
     lines[changed] = lines[changed].replace("L", "left ").replace("R", "right ")
@@ -130,13 +132,13 @@ def test_another_edition_keeps_the_notes_that_did_not_change(heard: Heard, crew:
     assert spoken[11].from_s == heard.listening.calls[11].from_s
 
 
-def test_without_its_book_a_sound_says_nothing(heard: Heard) -> None:
+def test_without_its_book_a_sound_says_nothing(heard: HeardCalls) -> None:
     with pytest.raises(MirkleError, match="when and not what"):
         parse_calls(heard_json(heard), name="h")
-    assert "of 14" in str(described(Material("calls", "h.json", heard_json(heard))).sentence)
+    assert "of 14" in str(described(SourceFile("calls", "h.json", heard_json(heard))).sentence)
 
 
-def test_doubtful_calls_say_nothing_against_the_co_driver(heard: Heard, crew: Crew) -> None:
+def test_doubtful_calls_say_nothing_against_the_co_driver(heard: HeardCalls, crew: CrewProfile) -> None:
     book = parse_notes(NOTES.content, name="b", crew=crew)
     doubted = replace(
         heard,
@@ -158,7 +160,7 @@ def test_doubtful_calls_say_nothing_against_the_co_driver(heard: Heard, crew: Cr
     assert not speech.spoken[3].was_said
 
 
-def test_what_is_worth_most_is_listened_to_first(heard: Heard) -> None:
+def test_what_is_worth_most_is_listened_to_first(heard: HeardCalls) -> None:
     calls = list(heard.listening.calls)
     calls[20] = replace(calls[20], from_s=math.nan)
     calls[30] = replace(calls[30], from_s=calls[30].due_s + 1.8)
@@ -186,10 +188,10 @@ def test_what_is_worth_most_is_listened_to_first(heard: Heard) -> None:
     assert not [i for i in to_hear(accepted(found, other)) if i.kind == "other"]
 
 
-def test_a_remark_that_is_written_down_stands_at_its_place(heard: Heard) -> None:
+def test_a_remark_that_is_written_down_stands_at_its_place(heard: HeardCalls) -> None:
     at_s = heard.listening.calls[60].to_s + 1.0
     noted = heard.with_remark(at_s, "that  opened more")
-    review = review_material(Inputs(MORNING, NOTES, Material("calls", "h.json", heard_json(noted))))
+    review = review_material(Inputs(MORNING, NOTES, SourceFile("calls", "h.json", heard_json(noted))))
     (remark,) = review.remarks
     assert remark.text == "that opened more"
     assert review.clock is not None
@@ -197,7 +199,7 @@ def test_a_remark_that_is_written_down_stands_at_its_place(heard: Heard) -> None
     assert noted.with_remark(at_s + 0.2, "").remarks == ((at_s + 0.2, ""),)
 
 
-def test_they_are_the_words_of_the_pass_until_undone(heard: Heard, tmp_path: Path) -> None:
+def test_they_are_the_words_of_the_pass_until_undone(heard: HeardCalls, tmp_path: Path) -> None:
     project = Project.create(
         tmp_path / "s.mirkle", [MORNING, NOTES, shipped_reference(slatehook.SOUND)], name="Slatehook"
     )
@@ -216,7 +218,7 @@ def test_they_are_the_words_of_the_pass_until_undone(heard: Heard, tmp_path: Pat
 
 @pytest.mark.usefixtures("listened_before")
 def test_coarse_words_say_what_and_the_sound_says_when(demo_review: Review, tmp_path: Path) -> None:
-    coarse = Material("calls", "coarse.vtt", slatehook.demo_file(slatehook.BLOCKS))
+    coarse = SourceFile("calls", "coarse.vtt", slatehook.demo_file(slatehook.BLOCKS))
     alone = review_material(Inputs(MORNING, NOTES, coarse))
     files = [MORNING, NOTES, coarse, shipped_reference(slatehook.SOUND)]
     stage = Stage.of_project(Project.create(tmp_path / "s.mirkle", files, name="Slatehook"))
@@ -261,14 +263,14 @@ def test_sound_is_decoded_at_its_rate_and_what_is_none_is_said(pieces: list[Samp
 
 @pytest.mark.usefixtures("listened_before")
 def test_where_sound_and_recording_cant_be_tied_nobody_is_judged(
-    sound: Path, crew: Crew, demo_review: Review, monkeypatch: pytest.MonkeyPatch
+    sound: Path, crew: CrewProfile, demo_review: Review, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr("mirkle.session.listening.sound_clock", lambda *_: None)
     with pytest.raises(MirkleError, match="tied to this recording"):
         heard_in(sound, demo_review.reading, crew, demo_review)
 
 
-def test_a_sound_without_a_voice_is_refused(tmp_path: Path, crew: Crew) -> None:
+def test_a_sound_without_a_voice_is_refused(tmp_path: Path, crew: CrewProfile) -> None:
     import wave
 
     path = tmp_path / "noise.wav"

@@ -6,15 +6,15 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from mirkle.files.project.overrides import by_hand_json, parse_by_hand
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.judging.parts import Part
 from mirkle.core.lineup.called_notes import Pin
-from mirkle.core.overrides import ByHand, HandPart, HandPin, HandPlace
+from mirkle.core.overrides import HandPart, HandPin, HandPlace, ManualOverrides
 from mirkle.core.review import Review
 from mirkle.files.notes.text import parse_notes
-from mirkle.files.project.project import Material
+from mirkle.files.project.overrides import by_hand_json, parse_by_hand
+from mirkle.files.project.project import SourceFile
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.import_files import (
     Inputs,
@@ -46,7 +46,7 @@ def test_each_file_is_told_apart_and_said_to_be_what_it_is(
 ) -> None:
     (tmp_path / name).write_bytes(content)
     taken = take_in(tmp_path / name)
-    assert taken.material == Material(kind, name, content)
+    assert taken.material == SourceFile(kind, name, content)
     assert words in str(taken.sentence)
 
 
@@ -58,7 +58,7 @@ def test_a_file_given_as_another_kind_is_refused(tmp_path: Path) -> None:
 
 
 def test_the_newest_book_counts_and_the_first_run_is_judged() -> None:
-    old, new = Material("notes", "old", b"x"), Material("notes", "new", b"y")
+    old, new = SourceFile("notes", "old", b"x"), SourceFile("notes", "new", b"y")
     first = inputs_of([old, MORNING, AFTERNOON, CALLS, new])
     assert (first.run, first.notes, first.calls, first.others) == (MORNING, new, CALLS, (AFTERNOON,))
     with pytest.raises(MirkleError, match="recording is still missing"):
@@ -83,7 +83,7 @@ def test_the_clocks_differ_by_what_they_were_made_to_differ(demo_review, planted
     assert abs(clock.calls_minus_run_s - planted["calls_minus_run_s"]) < 0.3 + clock.uncertainty_s
     # Without "go" the lead of the calls gives it within its own uncertainty.
     without = CALLS.content.replace(b"\ngo\n", b"\n\n").replace(b"five\n", b"\n").replace(b"\nthree\n", b"\n\n")
-    review = review_material(Inputs(MORNING, NOTES, Material("calls", "c.vtt", without)))
+    review = review_material(Inputs(MORNING, NOTES, SourceFile("calls", "c.vtt", without)))
     assert review.clock is not None
     assert review.clock.by == "lead"
     assert abs(review.clock.calls_minus_run_s - planted["calls_minus_run_s"]) < 2 * review.clock.uncertainty_s
@@ -98,7 +98,7 @@ def test_words_at_the_rate_of_another_film_tell_the_same(demo_review) -> None:  
         return f"{int(at) // 3600:02d}:{int(at) // 60 % 60:02d}:{at % 60:06.3f}"
 
     words = re.sub(r"\d\d:\d\d:\d\d\.\d{3}", slower, CALLS.content.decode())
-    review = review_material(Inputs(MORNING, NOTES, Material("calls", "c.vtt", words.encode())))
+    review = review_material(Inputs(MORNING, NOTES, SourceFile("calls", "c.vtt", words.encode())))
     assert review.clock is not None
     assert review.clock.gains == pytest.approx(1 / 24, abs=0.001)
     for said, before in zip(review.said, demo_review.said, strict=True):
@@ -109,7 +109,7 @@ def test_words_at_the_rate_of_another_film_tell_the_same(demo_review) -> None:  
     assert len({f.id for f in review.findings} ^ set(alone)) <= 1
 
 
-BOOK = Inputs(MORNING, Material("notes", "n", b"L4 80\nR3 zorbl 60\nL5 kressst 40\nR2 into"))
+BOOK = Inputs(MORNING, SourceFile("notes", "n", b"L4 80\nR3 zorbl 60\nL5 kressst 40\nR2 into"))
 
 
 def test_a_typed_book_is_not_repaired_but_asked_about() -> None:
@@ -144,7 +144,7 @@ SHORT = b"R90 60\nL4 K 80\nHL 40\nL90 into\nR3 K 50\nR5 !! 30\nL3 K brk 30"
 
 
 def test_each_unknown_form_is_asked_once_with_its_likeliest_meanings() -> None:
-    inputs = Inputs(MORNING, Material("notes", "n", SHORT))
+    inputs = Inputs(MORNING, SourceFile("notes", "n", SHORT))
     (proof,) = proofs_of(inputs)
     asked = {d.text: (d.count, [m.said for m in d.meanings]) for d in proof.doubts}
     assert {form: count for form, (count, _) in asked.items()} == {"k": 3, "90": 2, "hl": 1, "!!": 1, "brk": 1}
@@ -169,7 +169,7 @@ def test_what_might_be_a_harmed_word_is_offered_with_its_moment() -> None:
     words = (
         b"[0:10] start 80 left 5 over crest 40\n[0:20] right 3 zest 80 left 5 long 60 right 2 into left 4 happen 100"
     )
-    (proof,) = proofs_in(None, Material("calls", "c.txt", words), crew_of(None))
+    (proof,) = proofs_in(None, SourceFile("calls", "c.txt", words), crew_of(None))
     offered = {d.text: d for d in proof.doubts if d.kind == "offered"}
     assert "zest" in offered
     (place,) = offered["zest"].places
@@ -195,7 +195,7 @@ def test_what_was_set_by_hand_comes_back() -> None:
         HandPart(HandPlace(None, 900.0), HandPlace(None, 1200.0), "Furo à direita"),
     )
     pins = (HandPin(1, HandPlace(64.0)), HandPin(2, None))
-    told = ByHand(parts=parts, finish_s=301.2344, calls_minus_run_s=-12.5, pins=pins, extra={"later": [1]})
+    told = ManualOverrides(parts=parts, finish_s=301.2344, calls_minus_run_s=-12.5, pins=pins, extra={"later": [1]})
     content = by_hand_json(told, notes)
     again = parse_by_hand(content, notes, name="h")
     assert (again.start_s, again.finish_s, again.calls_minus_run_s) == (None, 301.234, -12.5)
@@ -275,7 +275,7 @@ def test_what_a_recogniser_always_makes_of_a_word_is_kept_for_the_next_text() ->
         f"{'left' if n % 2 else 'right'} {1 + n % 6} tightens late over crest {40 + 10 * (n % 5)}" for n in range(12)
     ]
     said = "[0:10] five four three two one go " + " ".join(lines).replace("tightens late", "tie tens plate")
-    notes, words = Material("notes", "n.txt", "\n".join(lines).encode()), Material("calls", "c.txt", said.encode())
+    notes, words = SourceFile("notes", "n.txt", "\n".join(lines).encode()), SourceFile("calls", "c.txt", said.encode())
     _, proof = proofs_in(notes, words, crew_of(None))
     (habit,) = [d for d in proof.doubts if d.kind == "habit"]
     assert proof.doubts[0] is habit

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import MirkleError
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.session.import_files import Inputs, review_material
 from tests.session.odd_recordings import NOTES, tried
 
@@ -23,13 +23,13 @@ def test_those_that_once_broke_it(seed: int) -> None:
 
 def test_a_road_without_a_bend_says_so() -> None:
     rows = (f"{t / 2},{44 + t * 1e-4:.6f},-33.5" for t in range(1200))
-    run = Material("run", "north.csv", "\n".join(["time_s,lat_deg,lon_deg", *rows]).encode())
+    run = SourceFile("run", "north.csv", "\n".join(["time_s,lat_deg,lon_deg", *rows]).encode())
     with pytest.raises(MirkleError, match=r"north.csv: there is no bend in it"):
         review_material(Inputs(run, NOTES))
 
 
 def test_a_recording_of_a_moment_says_so() -> None:
     rows = (f"{t * 1e-6},{44 + t * 1e-4:.6f},-33.5" for t in range(800))
-    run = Material("run", "short.csv", "\n".join(["time_s,lat_deg,lon_deg", *rows]).encode())
+    run = SourceFile("run", "short.csv", "\n".join(["time_s,lat_deg,lon_deg", *rows]).encode())
     with pytest.raises(MirkleError, match="it lasts only"):
         review_material(Inputs(run, NOTES))

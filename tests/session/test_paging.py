@@ -15,7 +15,7 @@ from mirkle.core.messages import Clause, clause
 from mirkle.core.notebook.paging import Pages, lines_of, paged, turned
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.notes.rewording import Hand, Rewording
+from mirkle.core.notes.rewording import NoteWriter, Rewording
 from mirkle.files.export.content import Content
 from mirkle.files.export.table import csv_of
 from mirkle.files.notes.languages import shipped_languages
@@ -188,7 +188,7 @@ def test_the_table_speaks_another_language_with_its_own_decimal_sign(stage: Stag
 )
 def test_an_addition_can_be_written_and_reads_back(text: str, rewording: Rewording, wanted: str) -> None:
     reading = read(text)
-    hand = Hand(reading, shipped_languages()[0])
+    hand = NoteWriter(reading, shipped_languages()[0])
     written = hand.reworded(reading.notes[0], rewording)
     assert written == wanted
     (again,) = hand.read_back(written)
@@ -198,5 +198,5 @@ def test_an_addition_can_be_written_and_reads_back(text: str, rewording: Rewordi
 
 
 def test_who_warns_with_care_is_offered_care() -> None:
-    assert Hand(read("care L4 60\nR3 care 50\ncaution L2"), shipped_languages()[0]).usual_caution == "care"
-    assert Hand(read("L4 60\nR3 50"), shipped_languages()[0]).usual_caution == "caution"
+    assert NoteWriter(read("care L4 60\nR3 care 50\ncaution L2"), shipped_languages()[0]).usual_caution == "care"
+    assert NoteWriter(read("L4 60\nR3 50"), shipped_languages()[0]).usual_caution == "caution"

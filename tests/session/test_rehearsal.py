@@ -11,7 +11,7 @@ import pytest
 
 from mirkle.core.rehearsal.timing import Practised
 from mirkle.files.audio.media import shipped_reference
-from mirkle.files.project.project import Material, Project
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import BOTH
 from mirkle.session.open_files import open_pass
 from mirkle.session.rehearsal import GONE_S, LEAD_IN_S, READ_AHEAD_S, Pacer, Practice, Rehearsal, history, pacing_of
@@ -19,7 +19,7 @@ from mirkle.session.reviewed_pass import Stage
 from mirkle.session.video_pass import Filmed
 from mirkle.synthetic import slatehook
 
-BOOK = Material("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
+BOOK = SourceFile("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
 
 
 class Clock:
@@ -236,7 +236,7 @@ def test_without_a_recording_by_the_video_or_by_the_book(tmp_path: Path) -> None
     slow, fast = pacing_of(bare, 50.0), pacing_of(bare, 100.0)
     assert slow.length_s() == pytest.approx(2 * fast.length_s(), rel=1e-6)
     _, run, text = slatehook.third_pass()
-    calls = Material("calls", "t.vtt", text.encode())
+    calls = SourceFile("calls", "t.vtt", text.encode())
     called = open_pass(
         Project.create(tmp_path / "b.mirkle", [BOOK, shipped_reference(slatehook.VIDEO), calls], name="b")
     )

@@ -60,7 +60,7 @@ def test_all_proposals_together_still_make_a_book_that_can_be_read(stage: Stage)
 
 def test_a_new_edition_no_longer_shows_what_was_mended(stage: Stage) -> None:
     """The check on the next pass: the marked book against the same road leaves none of the marked findings."""
-    from mirkle.files.project.project import Material
+    from mirkle.files.project.project import SourceFile
     from mirkle.session.import_files import Inputs, review_material
 
     for finding in stage.findings:
@@ -69,7 +69,7 @@ def test_a_new_edition_no_longer_shows_what_was_mended(stage: Stage) -> None:
             proposal = stage.book.proposal(finding)
             assert proposal is not None
             stage.mark(proposal.text, by=BOTH)
-    again = review_material(Inputs(MORNING, Material("notes", "new", stage.book.edition.text.encode())))
+    again = review_material(Inputs(MORNING, SourceFile("notes", "new", stage.book.edition.text.encode())))
     assert [f.why for f in again.findings if f.severity in ("danger", "change")] == []
 
 

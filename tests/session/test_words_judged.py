@@ -10,7 +10,7 @@ import pytest
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.review import Review
 from mirkle.files.notes.languages import shipped_languages
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.session.import_files import Inputs, review_material
 from tests.conftest import CALLS, MORNING, NOTES
 
@@ -46,7 +46,7 @@ def corrected(text: str, rng: np.random.Generator, share: float) -> tuple[str, d
 @pytest.fixture(scope="module")
 def told() -> tuple[Review, dict[str, str]]:
     text, meant = corrected(CALLS.content.decode(), np.random.default_rng(7), 0.25)
-    return review_material(Inputs(MORNING, NOTES, Material("calls", "said.vtt", text.encode()))), meant
+    return review_material(Inputs(MORNING, NOTES, SourceFile("calls", "said.vtt", text.encode()))), meant
 
 
 def test_what_was_corrected_is_found_and_can_be_marked(told: tuple[Review, dict[str, str]]) -> None:
@@ -82,7 +82,7 @@ def test_what_comes_back_to_the_book_is_no_finding() -> None:
     said = "\nleft 5 80, no, right 5 80\n"
     assert "\nright 5 80\n" in text
     review = review_material(
-        Inputs(MORNING, NOTES, Material("calls", "said.vtt", text.replace("\nright 5 80\n", said, 1).encode()))
+        Inputs(MORNING, NOTES, SourceFile("calls", "said.vtt", text.replace("\nright 5 80\n", said, 1).encode()))
     )
     assert not any(f.kind == "said-otherwise" and f.note == 1 for f in review.findings)
 
@@ -92,7 +92,7 @@ def test_no_danger_rests_beside_a_word_that_is_not_understood() -> None:
     plain = review_material(Inputs(MORNING, NOTES))
     danger = next(f for f in plain.findings if f.kind == "corner-uncalled" and f.severity == "danger")
     book, at = NOTES.content.decode(), plain.notes[danger.note].span.end
-    review = review_material(Inputs(MORNING, Material("notes", "n.txt", f"{book[:at]} zorbl{book[at:]}".encode())))
+    review = review_material(Inputs(MORNING, SourceFile("notes", "n.txt", f"{book[:at]} zorbl{book[at:]}".encode())))
     (same,) = [f for f in review.findings if f.kind == "corner-uncalled" and abs(f.from_m - danger.from_m) < 5.0]
     assert same.severity == "check"
     assert "“zorbl” stands there and is not understood" in same.why
@@ -107,7 +107,7 @@ def test_what_was_read_over_otherwise_before_the_start_is_found() -> None:
     over = "WEBVTT\n\n00:00:01.000 --> 00:00:04.000\nstart 80 right 3 80 left 5 very long into right 4 very long opens 5 40\n"
     said = text.replace("WEBVTT\n", over, 1)
     plain = review_material(Inputs(MORNING, NOTES, CALLS))
-    review = review_material(Inputs(MORNING, NOTES, Material("calls", "said.vtt", said.encode())))
+    review = review_material(Inputs(MORNING, NOTES, SourceFile("calls", "said.vtt", said.encode())))
     new = {f.id: f for f in review.findings if f.id not in {p.id for p in plain.findings}}
     assert all("read over before the start as" in f.why for f in new.values())
     (read,) = new.values()
@@ -117,7 +117,7 @@ def test_what_was_read_over_otherwise_before_the_start_is_found() -> None:
 
 def test_what_a_crew_writes_and_never_calls_is_said_once() -> None:
     text = re.sub(r"^((?:left|right) .*) \d+$", r"\1", CALLS.content.decode(), flags=re.M)
-    review = review_material(Inputs(MORNING, NOTES, Material("calls", "said.vtt", text.encode())))
+    review = review_material(Inputs(MORNING, NOTES, SourceFile("calls", "said.vtt", text.encode())))
     (habit,) = [f for f in review.findings if f.id.startswith("habit@said")]
     assert (habit.severity, habit.proposal) == ("remark", None)
     assert re.match(r"Written and not called, at \d+ of \d+ notes: distances.", habit.why)

@@ -50,7 +50,7 @@ class HandPin:
 
 
 @dataclass(frozen=True)
-class ByHand:
+class ManualOverrides:
     """Times in seconds on the recording's own clock; ``None`` leaves a thing to be found.
 
     ``calls_minus_run_s`` is what the words' clock reads more than the recording's; ``pins`` put notes on their places. ``homeless`` are
@@ -78,7 +78,7 @@ class ByHand:
         """The pins, metres from the start line."""
         return tuple(Pin(p.note, p.place.metres(profile) if p.place is not None else None) for p in self.pins)
 
-    def by_clock(self, profile: Profile) -> ByHand:
+    def by_clock(self, profile: Profile) -> ManualOverrides:
         """The same with every place by the recording's clock."""
         parts = self.parts and tuple(
             replace(p, start=p.start.by_clock(profile), end=p.end.by_clock(profile)) for p in self.parts
@@ -101,4 +101,4 @@ def _place(metres: float, profile: Profile) -> HandPlace:
     return HandPlace(profile.seconds_at(metres))
 
 
-NOTHING_BY_HAND = ByHand()
+NO_OVERRIDES = ManualOverrides()

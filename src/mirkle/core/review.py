@@ -10,15 +10,15 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.errors import UnusableRecording
-from mirkle.core.joint.joint_alignment import Beside, seen_as_before, seen_on_all, shown_places
+from mirkle.core.joint.joint_alignment import AlignedPass, keep_pass_weights, places_from_passes, weigh_by_passes
 from mirkle.core.judging.call_timing import judge_timing
 from mirkle.core.judging.common_causes import with_causes
 from mirkle.core.judging.compounds import call_nothing, with_compounds
 from mirkle.core.judging.corners import judge_corners
-from mirkle.core.judging.crew_habits import as_habits
+from mirkle.core.judging.crew_habits import merge_crew_habits
 from mirkle.core.judging.driving import judge_driving
 from mirkle.core.judging.finding_kinds import KINDS, SEVERITIES
-from mirkle.core.judging.findings import DANGER_SURE, Case, Finding
+from mirkle.core.judging.findings import DANGER_SURE, Finding, JudgingContext
 from mirkle.core.judging.gaps import judge_gaps
 from mirkle.core.judging.grading_measure import Yardstick, yardsticks_of
 from mirkle.core.judging.other_pass import Witness
@@ -29,42 +29,42 @@ from mirkle.core.judging.scale import Band, Ruler, bands_of, ruler_of
 from mirkle.core.judging.shape import begins_tighter, judge_lengths, judge_shapes
 from mirkle.core.judging.vertical import judge_vertical
 from mirkle.core.judging.wording import judge_words
-from mirkle.core.lineup.book_fit import Belonging, belonging_of
-from mirkle.core.lineup.call_clock import Clock, SaidNote, clock_of, heard_places, places_s
+from mirkle.core.lineup.book_fit import BookFit, belonging_of
+from mirkle.core.lineup.call_clock import Clock, SpokenNote, clock_of, heard_places, places_s
 from mirkle.core.lineup.called_notes import Pin
 from mirkle.core.lineup.finish import finish_m as find_finish_m
 from mirkle.core.lineup.leads import Leads, leads_of
-from mirkle.core.lineup.pairing import Heard, Lineup, line_up, pin_down, sense_on_the_road
+from mirkle.core.lineup.pairing import CallPlaces, Lineup, line_up, pin_down, sense_from_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.road import Road, road_of
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.driven_line import smooth_path
-from mirkle.core.motion.gaps import Unmeasured
+from mirkle.core.motion.gaps import UnmeasuredStretch
 from mirkle.core.motion.profile import Profile, profile_of
 from mirkle.core.motion.receiver_filter import unsmoothed
 from mirkle.core.motion.segments import (
     A_DRIVE_M,
-    Bridged,
-    Drive,
+    BridgedGap,
+    Segment,
     bridged_in,
     drives_of,
-    find_drive,
-    launched,
-    started_at,
+    longest_segment,
+    trimmed_to_launch,
+    trimmed_to_start,
     unmeasured_in,
 )
-from mirkle.core.motion.stage_map import Plan, plan_of
+from mirkle.core.motion.stage_map import StageMap, plan_of
 from mirkle.core.motion.vertical import Feature, vertical_of
-from mirkle.core.notes.crew_profile import Crew
-from mirkle.core.notes.grading import School, school_of
+from mirkle.core.notes.crew_profile import CrewProfile
+from mirkle.core.notes.grading import GradingScheme, school_of
 from mirkle.core.notes.model import Note, Reading
-from mirkle.core.notes.rewording import Hand
-from mirkle.core.overrides import NOTHING_BY_HAND, ByHand
+from mirkle.core.notes.rewording import NoteWriter
+from mirkle.core.overrides import NO_OVERRIDES, ManualOverrides
 from mirkle.core.progress import Progress, silent
 from mirkle.core.recording.model import Floats, Recording
 from mirkle.core.speech.delivery import Spoken
-from mirkle.core.speech.reading import Said, Speech
+from mirkle.core.speech.reading import CallTime, Speech
 
 # Surer than this, the notes' own "tightens to" and "opens to" need no help from the road.
 SENSE_SURE = 0.97
@@ -90,17 +90,17 @@ class Measured:
     """
 
     recording_name: str
-    drive: Drive
+    drive: Segment
     profile: Profile
-    plan: Plan
+    plan: StageMap
     vertical: tuple[Feature, ...] | None
     load_g: Floats | None
     doubts: tuple[Clause, ...]
     recorded: tuple[tuple[str, float], ...]
     coarse: bool
-    unmeasured: tuple[Unmeasured, ...] = ()
-    bridged: tuple[Bridged, ...] = ()
-    drives: tuple[Drive, ...] = ()
+    unmeasured: tuple[UnmeasuredStretch, ...] = ()
+    bridged: tuple[BridgedGap, ...] = ()
+    drives: tuple[Segment, ...] = ()
     shaken: NDArray[np.bool_] | None = None
 
     @cached_property
@@ -109,7 +109,7 @@ class Measured:
         return road_of(self.profile)
 
 
-def several(drives: Sequence[Drive]) -> tuple[Clause, ...]:
+def several(drives: Sequence[Segment]) -> tuple[Clause, ...]:
     """A sentence that lists the drives of a recording that holds more than one."""
     if len(drives) < 2:
         return ()
@@ -152,18 +152,18 @@ class Review:
 
     measured: Measured
     reading: Reading
-    school: School
+    school: GradingScheme
     finish_m: float
     finish_s: float
     lineup: Lineup
     bands: tuple[Band, ...]
     findings: tuple[Finding, ...]
-    said: tuple[SaidNote | None, ...]
+    said: tuple[SpokenNote | None, ...]
     spoken: tuple[Spoken, ...]
     clock: Clock | None
     parts: tuple[Part, ...]
     yardsticks: tuple[Yardstick, ...]
-    fit: Belonging
+    fit: BookFit
     leads: Leads
     pace: Pace
     remarks: tuple[Remark, ...] = ()
@@ -219,7 +219,7 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
 
     Parameters
     ----------
-    recording : as :func:`mirkle.core.recording.model.mended` returns it
+    recording : as :func:`mirkle.core.recording.model.repair_times` returns it
     start_s : when the car left the start line, on the recording's clock, where a hand set it
     progress : is told in words what is being done and the share done; it may raise to cancel
     """
@@ -227,7 +227,7 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
     recording = unsmoothed(recording)
     path = smooth_path(recording)
     drives = [d for d in drives_of(path) if d.length_m > A_DRIVE_M]
-    drive = started_at(launched(find_drive(path), path, recording), path, start_s)
+    drive = trimmed_to_start(trimmed_to_launch(longest_segment(path), path, recording), path, start_s)
     profile = profile_of(path, drive.start_m, drive.stop_m)
     progress(clause("Pairing the notes with the road"), 0.5)
     felt = vertical_of(recording, path, drive.start_m, drive.stop_m)
@@ -256,11 +256,11 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
 def review_run(
     measured: Measured,
     reading: Reading,
-    crew: Crew,
+    crew: CrewProfile,
     *,
     speech: Speech | None = None,
-    by_hand: ByHand = NOTHING_BY_HAND,
-    passes: Sequence[Beside] = (),
+    by_hand: ManualOverrides = NO_OVERRIDES,
+    passes: Sequence[AlignedPass] = (),
     progress: Progress = silent,
 ) -> Review:
     """Reviews one pass.
@@ -301,7 +301,7 @@ def review_run(
     return replace(review, remarks=remarks_of(speech.words, clock, measured.profile))
 
 
-def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Review:
+def review_again(before: Review, crew: CrewProfile, moved: Pin, by_hand: ManualOverrides) -> Review:
     """The review with one note moved by hand; ``by_hand`` holds all pins, ``moved`` among them."""
     measured, reading, clock = before.measured, before.reading, before.clock
     heard = _heard(reading, [_time(s) for s in before.said], clock, before.lineup, measured.profile) if clock else None
@@ -314,7 +314,7 @@ def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Rev
         heard=heard,
         pins=by_hand.pins_on(measured.profile),
     )
-    lineup = seen_as_before(lineup, before.lineup) if before.others else lineup
+    lineup = keep_pass_weights(lineup, before.lineup) if before.others else lineup
     again = judged(
         measured, reading, crew, before.school, before.said, before.spoken, clock, lineup, by_hand, before.fit
     )
@@ -324,14 +324,14 @@ def review_again(before: Review, crew: Crew, moved: Pin, by_hand: ByHand) -> Rev
 def judged(
     measured: Measured,
     reading: Reading,
-    crew: Crew,
-    school: School,
-    said: tuple[SaidNote | None, ...],
+    crew: CrewProfile,
+    school: GradingScheme,
+    said: tuple[SpokenNote | None, ...],
     spoken: tuple[Spoken, ...],
     clock: Clock | None,
     lineup: Lineup,
-    by_hand: ByHand,
-    fit: Belonging,
+    by_hand: ManualOverrides,
+    fit: BookFit,
     *,
     given: Parameters = PARAMETERS,
 ) -> Review:
@@ -343,12 +343,12 @@ def judged(
     by_crew = by_hand.parts_on(profile)
     parts = propose_parts(lineup, profile, pace, finish_m) if by_crew is None else by_crew
     yardsticks = yardsticks_of(lineup, notes, school)
-    case = Case(
+    case = JudgingContext(
         notes=reading.notes,
         lineup=lineup,
         school=school,
         profile=profile,
-        hand=Hand(reading, next(la for la in crew.languages if la.code == reading.language)),
+        hand=NoteWriter(reading, next(la for la in crew.languages if la.code == reading.language)),
         finish_m=finish_m,
         coarse=measured.coarse,
         pace=pace,
@@ -377,43 +377,43 @@ def judged(
     )
 
 
-def _finish_m(measured: Measured, reading: Reading, lineup: Lineup, by_hand: ByHand) -> float:
+def _finish_m(measured: Measured, reading: Reading, lineup: Lineup, by_hand: ManualOverrides) -> float:
     profile = measured.profile
     if by_hand.finish_s is not None:
         return profile.metres_at(by_hand.finish_s)
     return find_finish_m(reading, lineup, profile, coarse=measured.coarse)
 
 
-def _school(reading: Reading, crew: Crew, road: Road) -> School:
+def _school(reading: Reading, crew: CrewProfile, road: Road) -> GradingScheme:
     """The crew's school; the road says which way the grades run where the notes leave it open."""
     school = school_of(reading.notes, sense=crew.sense)
-    return school if school.sense_sure >= SENSE_SURE else sense_on_the_road(reading.notes, school, road)
+    return school if school.sense_sure >= SENSE_SURE else sense_from_road(reading.notes, school, road)
 
 
-def _said(reading: Reading, speech: Speech | None) -> tuple[SaidNote | None, ...]:
+def _said(reading: Reading, speech: Speech | None) -> tuple[SpokenNote | None, ...]:
     """For each note what was said of it and when."""
     if speech is None:
         return (None,) * len(reading.notes)
 
-    def said(spoken: Spoken) -> SaidNote | None:
+    def said(spoken: Spoken) -> SpokenNote | None:
         if spoken.note is None:
             return None
-        return SaidNote(speech.reading.notes[spoken.note], Said(spoken.from_s, spoken.to_s, spoken.uncertainty_s))
+        return SpokenNote(speech.reading.notes[spoken.note], CallTime(spoken.from_s, spoken.to_s, spoken.uncertainty_s))
 
     return tuple(said(spoken) for spoken in speech.spoken)
 
 
 def _paired(
     reading: Reading,
-    school: School,
+    school: GradingScheme,
     measured: Measured,
     speech: Speech | None,
-    said: Sequence[SaidNote | None],
-    by_hand: ByHand,
-    passes: Sequence[Beside],
+    said: Sequence[SpokenNote | None],
+    by_hand: ManualOverrides,
+    passes: Sequence[AlignedPass],
     *,
     progress: Callable[[float], None],
-) -> tuple[Lineup, Clock | None, Belonging]:
+) -> tuple[Lineup, Clock | None, BookFit]:
     """The notes paired with the road, the clock that ties the words to the recording, and whether the notes belong here."""
     profile, road, pins = measured.profile, measured.road, by_hand.pins_on(measured.profile)
     lineup = line_up(reading.notes, school, road, pins=pins, progress=progress)
@@ -432,14 +432,14 @@ def _paired(
     # Now that the clocks are tied, the calls say where each note belongs, as other passes do, and better places tie them better.
     clock = clock_by(lineup)
     heard = _heard(reading, times, clock, lineup, profile) if clock is not None else None
-    heard = shown_places(corners, passes, heard)
+    heard = places_from_passes(corners, passes, heard)
     if heard is not None:
         lineup = line_up(reading.notes, school, road, heard=heard, pins=pins, before=lineup)
         clock = clock_by(lineup)
-    return seen_on_all(lineup, passes), clock, fit
+    return weigh_by_passes(lineup, passes), clock, fit
 
 
-def _time(said: SaidNote | None) -> Said | None:
+def _time(said: SpokenNote | None) -> CallTime | None:
     return said.time if said is not None else None
 
 
@@ -452,13 +452,15 @@ def _corner_times(reading: Reading, lineup: Lineup, profile: Profile) -> Floats:
     return places_s(place_m, profile)
 
 
-def _heard(reading: Reading, times: Sequence[Said | None], clock: Clock, lineup: Lineup, profile: Profile) -> Heard:
+def _heard(
+    reading: Reading, times: Sequence[CallTime | None], clock: Clock, lineup: Lineup, profile: Profile
+) -> CallPlaces:
     place_m, sigma_m = heard_places(times, clock, _corner_times(reading, lineup, profile), profile)
     corners = [n.index for n in reading.corners]
-    return Heard(place_m[corners], np.where(np.isfinite(sigma_m), sigma_m, 1.0)[corners])
+    return CallPlaces(place_m[corners], np.where(np.isfinite(sigma_m), sigma_m, 1.0)[corners])
 
 
-def _sense_unsure(school: School) -> Clause | None:
+def _sense_unsure(school: GradingScheme) -> Clause | None:
     """A sentence where nothing tells which way the grades run."""
     if school.sense_sure >= SENSE_KNOWN:
         return None
@@ -478,7 +480,9 @@ def _of_other_notes(speech: Speech) -> bool:
     return len(said) >= 8 and sum(said) < LEAST_SAID * len(said)
 
 
-def _one_for_each(case: Case, corners: list[Finding], shapes: list[Finding]) -> tuple[list[Finding], list[Finding]]:
+def _one_for_each(
+    case: JudgingContext, corners: list[Finding], shapes: list[Finding]
+) -> tuple[list[Finding], list[Finding]]:
     """The findings with one for a corner that is tighter than its note: that it tightens, or its grade.
 
     It is the grade where that would be graver, or where the corner begins nearer to the grade that was met than to the one called.
@@ -495,14 +499,14 @@ def _one_for_each(case: Case, corners: list[Finding], shapes: list[Finding]) -> 
 
 
 def _findings(
-    case: Case,
-    said: Sequence[SaidNote | None],
+    case: JudgingContext,
+    said: Sequence[SpokenNote | None],
     spoken: Sequence[Spoken],
     clock: Clock | None,
     leads: Leads,
     parts: Sequence[Part],
     pass_measured: Measured,
-    fit: Belonging,
+    fit: BookFit,
 ) -> tuple[Finding, ...]:
     if not fit.belongs:
         return ()
@@ -540,7 +544,7 @@ def _findings(
     harmless = call_nothing(case, found)
     inside = [
         perhaps(with_doubt(beside_unknown(capped(f), case.notes, harmless), pass_measured.bridged))
-        for f in as_habits(with_causes(case, with_compounds(case, found)), case.notes)
+        for f in merge_crew_habits(with_causes(case, with_compounds(case, found)), case.notes)
         if f.from_m <= case.finish_m and counts(f) and measured(f)
     ]
     grave = {f.id for f in found if f.severity == "danger"}
@@ -582,7 +586,7 @@ def beside_unknown(finding: Finding, notes: Sequence[Note], harmless: frozenset[
     return replace(finding, severity="check", because=(*finding.because, said))
 
 
-def with_doubt(finding: Finding, bridged: Sequence[Bridged]) -> Finding:
+def with_doubt(finding: Finding, bridged: Sequence[BridgedGap]) -> Finding:
     """The finding with a sentence where it lies on a stretch that was bridged."""
     longest = max((b.seconds for b in bridged if b.touches(finding.from_m, finding.to_m)), default=0.0)
     if not longest:

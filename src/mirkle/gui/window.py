@@ -15,11 +15,11 @@ from PyQt6.QtWidgets import QApplication, QMainWindow, QMenu, QStackedWidget, QV
 from mirkle.core.errors import Cancelled, MirkleError
 from mirkle.core.judging.parts import Part
 from mirkle.core.messages import Clause
-from mirkle.core.overrides import ByHand, hand_parts
+from mirkle.core.overrides import ManualOverrides, hand_parts
 from mirkle.core.progress import Progress
-from mirkle.files.project.project import SUFFIX, Material, Project
+from mirkle.files.project.project import SUFFIX, Project, SourceFile
 from mirkle.files.recordings.columns import UnknownColumns
-from mirkle.files.speech.heard_json import Heard
+from mirkle.files.speech.heard_json import HeardCalls
 from mirkle.gui import theme as themes
 from mirkle.gui import window_place
 from mirkle.gui.commands import COMMANDS, Command, use
@@ -39,8 +39,8 @@ from mirkle.session import user_paths
 from mirkle.session.assign_files import Intake, take_in_all
 from mirkle.session.command_queue import Command as Waiting
 from mirkle.session.command_queue import Turns
-from mirkle.session.import_files import Sorted, UnlikeNotes, described, inputs_of
-from mirkle.session.open_files import Taken, book_alone, open_pass, opened, put_together, taken
+from mirkle.session.import_files import ImportedFile, UnlikeNotes, described, inputs_of
+from mirkle.session.open_files import ImportResult, book_alone, open_pass, opened, put_together, taken
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.playback_clock import has_video, recording_s, sound_of, sound_s
 from mirkle.session.reviewed_pass import Stage
@@ -53,7 +53,7 @@ if TYPE_CHECKING:
     from mirkle.gui.pages.notebook import Book
     from mirkle.gui.pages.rehearse import RehearseView
     from mirkle.gui.pages.typing import TypingView
-    from mirkle.session.change_review import Step
+    from mirkle.session.change_review import PassPair
 
 # Places and pages that come later are read in when they are first wanted: the window is to stand there sooner.
 
@@ -75,7 +75,7 @@ class Window(QMainWindow):
         self.typing: TypingView | None = None
         self._job: Job | None = None
         self._turns = Turns(refused=self._was_refused)
-        self._waiting: list[Sorted] = []
+        self._waiting: list[ImportedFile] = []
         # The files that are being read.
         self._taking: list[Path] = []
         self._agreed: frozenset[Path] = frozenset()
@@ -354,7 +354,7 @@ class Window(QMainWindow):
             return
         known = _passes_of(stage)
 
-        def show(steps: list[Step]) -> None:
+        def show(steps: list[PassPair]) -> None:
             if self.stage is stage and self.followed is not None:
                 self._followed_at = known
                 counts = sum((step.counts() for step in steps if step.counts_in_the_season), Counter())
@@ -413,7 +413,7 @@ class Window(QMainWindow):
             fits=lambda: self.stage is stage,
         )
 
-    def _hear_again(self, make: Callable[[], Heard]) -> None:
+    def _hear_again(self, make: Callable[[], HeardCalls]) -> None:
         """Solves the call times again, beside the interface, after one was set right."""
         stage = self.stage
         self._when_free(
@@ -422,7 +422,7 @@ class Window(QMainWindow):
             fits=lambda: self.stage is stage,
         )
 
-    def _heard(self, heard: Heard) -> None:
+    def _heard(self, heard: HeardCalls) -> None:
         stage = self.stage
         if stage is None:
             return
@@ -552,8 +552,8 @@ class Window(QMainWindow):
         """Takes files in as a new stage, whatever is open."""
         self._when_free(say("New stage"), lambda: (self._begin_anew(), self.take_files(paths)))
 
-    def _show_opened(self, found: OpenBook | Taken) -> None:
-        if isinstance(found, Taken):
+    def _show_opened(self, found: OpenBook | ImportResult) -> None:
+        if isinstance(found, ImportResult):
             self._took(found)
         else:
             self.show_stage(found)
@@ -571,7 +571,7 @@ class Window(QMainWindow):
         self.typing.setFocus()
 
     def _take_typed(self, text: str) -> None:
-        typed = Material("notes", "typed-notes.txt", text.encode())
+        typed = SourceFile("notes", "typed-notes.txt", text.encode())
 
         def put() -> None:
             waiting = [s for s in self._waiting if s.material.kind != "notes"]
@@ -583,7 +583,7 @@ class Window(QMainWindow):
 
         self._when_free(say("Use these notes"), put, key="typed")
 
-    def _took_typed(self, text: str, taken: Taken) -> None:
+    def _took_typed(self, text: str, taken: ImportResult) -> None:
         """The typed notes are in a stage's file by now; until then they were kept as they were typed."""
         if taken.stage is None and taken.beginning is None:
             self._took(taken)
@@ -626,7 +626,7 @@ class Window(QMainWindow):
         if stage is not None:
             self._review_by_hand(stage, replace(stage.by_hand, calls_minus_run_s=calls_minus_run_s))
 
-    def _review_by_hand(self, stage: Stage, by_hand: ByHand) -> None:
+    def _review_by_hand(self, stage: Stage, by_hand: ManualOverrides) -> None:
         """Keeps what was set by hand, and reviews the pass again with it."""
         self._again(stage, lambda: stage.set_by_hand(by_hand))
 
@@ -639,7 +639,7 @@ class Window(QMainWindow):
         if self.compare is not None:
             self.compare.edit_note()
 
-    def _settle(self, crew: Material) -> None:
+    def _settle(self, crew: SourceFile) -> None:
         """Takes a settled word into the crew's own file, and reads and reviews again."""
         stage = self.stage
         if stage is not None:
@@ -691,7 +691,7 @@ class Window(QMainWindow):
         self.gather.say_fault(words)
         self.status.tell(words)
 
-    def _took(self, taken: Taken) -> None:
+    def _took(self, taken: ImportResult) -> None:
         if taken.intake is not None:
             self._ask(taken.intake, list(taken.files))
             return
@@ -719,7 +719,7 @@ class Window(QMainWindow):
         self.go_to("Gather")
         self._show_header()
 
-    def _ask(self, intake: Intake, files: list[Sorted]) -> None:
+    def _ask(self, intake: Intake, files: list[ImportedFile]) -> None:
         """Takes files in that came to the open stage; what can't be told is asked first."""
         stage = self.stage
         if stage is None:
@@ -757,7 +757,7 @@ class Window(QMainWindow):
         self._when_free(fault.path.name, lambda: self.take_files(paths), first=True)
         return True
 
-    def _take_in(self, stage: OpenBook, intake: Intake, files: list[Sorted]) -> None:
+    def _take_in(self, stage: OpenBook, intake: Intake, files: list[ImportedFile]) -> None:
         if self._turns.busy:
             # The job that read the files is about to end.
             names = ", ".join(f.material.name for f in files)
@@ -773,7 +773,7 @@ class Window(QMainWindow):
 
         self._start(work)
 
-    def _took_as_new(self, taken: Taken) -> None:
+    def _took_as_new(self, taken: ImportResult) -> None:
         """Files of another stage: the one that was open is put away first, unless they make a whole one."""
         if taken.stage is None:
             self._begin_anew()

@@ -16,15 +16,15 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.joint.same_road import road_of
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.geodesy import degrees_of, local_metres_about
-from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.progress import silent
 from mirkle.core.recording.model import Floats
 from mirkle.core.review import Measured
-from mirkle.core.speech.reading import Said
+from mirkle.core.speech.reading import CallTime
 from mirkle.files.export.calls import calls_vtt
-from mirkle.files.project.project import Material, Pass, Project
+from mirkle.files.project.project import Pass, Project, SourceFile
 from mirkle.session.decision_book import change_pass
-from mirkle.session.import_files import Sorted
+from mirkle.session.import_files import ImportedFile
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.pass_list import SaidOf, best_read, driven, edition_numbers, next_edition, said_of
 from mirkle.session.playback_clock import has_picture
@@ -57,7 +57,7 @@ class Row:
     above, where they are not of one road: each (2, n), metres to the east and north.
     """
 
-    material: Material
+    material: SourceFile
     sentence: Clause
     choices: tuple[Choice, ...]
     chosen: str
@@ -94,7 +94,7 @@ class Intake:
         return replace(self, read=key, read_sure=True)
 
 
-def intake_of(stage: OpenBook, files: Sequence[Sorted]) -> Intake:
+def intake_of(stage: OpenBook, files: Sequence[ImportedFile]) -> Intake:
     """What files that came to an open stage are taken for.
 
     Raises
@@ -169,17 +169,17 @@ def _take_in_all(stage: OpenBook, intake: Intake) -> int:
     return shown
 
 
-def tapped_calls(stage: OpenBook, of_pass: Pass) -> Material | None:
+def tapped_calls(stage: OpenBook, of_pass: Pass) -> SourceFile | None:
     """The calls that somebody tapped while watching a pass, as timed text, for the recording that joins it; ``None`` where there are
     fewer than :data:`LEAST_TAPPED`."""
     taps = stage.book.taps if stage.this_pass.id == of_pass.id else {}
     if len(taps) < LEAST_TAPPED:
         return None
-    calls = [(note, Said(at, at + TAP_S, TAP_S), stage.said_out(note)) for note, at in taps.items()]
-    return Material("calls", "tapped-calls.vtt", calls_vtt(calls))
+    calls = [(note, CallTime(at, at + TAP_S, TAP_S), stage.said_out(note)) for note, at in taps.items()]
+    return SourceFile("calls", "tapped-calls.vtt", calls_vtt(calls))
 
 
-def come_to(project: Project, materials: Sequence[Material]) -> None:
+def come_to(project: Project, materials: Sequence[SourceFile]) -> None:
     """Adds to a stage that had no recording what has come since: to its first pass, and passes for more recordings."""
     with project.together():
         (first, *_) = project.passes()
@@ -194,7 +194,7 @@ def come_to(project: Project, materials: Sequence[Material]) -> None:
             project.add_pass(Pass(0, None, now.notes, kind="later"), {"run": run})
 
 
-def _new_pass(stage: OpenBook, read: str, first: Material, came: dict[str, Material]) -> Pass:
+def _new_pass(stage: OpenBook, read: str, first: SourceFile, came: dict[str, SourceFile]) -> Pass:
     files = {first.kind: first, **came}
     notes: int | None = stage.this_pass.notes
     if read == NEXT:
@@ -205,7 +205,7 @@ def _new_pass(stage: OpenBook, read: str, first: Material, came: dict[str, Mater
     return stage.project.add_pass(Pass(0, None, notes, kind="later"), files)
 
 
-def _recording(stage: OpenBook, one: Sorted, runs: Sequence[Sorted]) -> Row:
+def _recording(stage: OpenBook, one: ImportedFile, runs: Sequence[ImportedFile]) -> Row:
     """One recording more is one pass more, unless a pass has had nothing but a video until now."""
     filmed = [p for p in driven(stage.project) if p.made.run is None]
     choices = [
@@ -287,14 +287,16 @@ def _of_another_stage(row: Row) -> Row:
     return replace(row, choices=choices, chosen=STAGE, sure=False)
 
 
-def _book(one: Sorted, *, with_run: bool) -> Row:
+def _book(one: ImportedFile, *, with_run: bool) -> Row:
     choices = [ANOTHER_STAGE, LEAVE_OUT]
     if with_run:
         choices.insert(0, Choice(NEW, clause("the book that was read on the new pass")))
     return Row(one.material, one.sentence, tuple(choices), choices[0].key, sure=False)
 
 
-def _of_a_pass(stage: OpenBook, one: Sorted, crew: Crew, *, with_run: bool, comes_with: Sequence[Material]) -> Row:
+def _of_a_pass(
+    stage: OpenBook, one: ImportedFile, crew: CrewProfile, *, with_run: bool, comes_with: Sequence[SourceFile]
+) -> Row:
     """Words or sound: of the pass that comes along, else of one that has none; words are held against its book first."""
     material = one.material
     passes = driven(stage.project)
@@ -321,7 +323,9 @@ def _of_a_pass(stage: OpenBook, one: Sorted, crew: Crew, *, with_run: bool, come
     return Row(material, one.sentence, tuple(choices), chosen, sure, warning)
 
 
-def _fit(stage: OpenBook, calls: Material, chosen: str, crew: Crew, comes_with: Sequence[Material]) -> SaidOf | None:
+def _fit(
+    stage: OpenBook, calls: SourceFile, chosen: str, crew: CrewProfile, comes_with: Sequence[SourceFile]
+) -> SaidOf | None:
     """How well words fit the book of the pass that they are taken for."""
     book = comes_with[0] if chosen == NEW and comes_with else None
     if book is None:
@@ -333,7 +337,7 @@ def _fit(stage: OpenBook, calls: Material, chosen: str, crew: Crew, comes_with: 
         return None
 
 
-def _books_read(stage: OpenBook, crew: Crew, calls: Material | None) -> tuple[tuple[Choice, ...], str, bool]:
+def _books_read(stage: OpenBook, crew: CrewProfile, calls: SourceFile | None) -> tuple[tuple[Choice, ...], str, bool]:
     """Which books may have been read on a new pass, the likeliest, and whether that can be told."""
     numbers = edition_numbers(stage.project)
     choices = [Choice(str(n), clause("edition {0}", at)) for n, at in numbers.items()]
@@ -354,7 +358,7 @@ def _books_read(stage: OpenBook, crew: Crew, calls: Material | None) -> tuple[tu
     return tuple(choices), choices[likeliest].key, len(choices) == 1
 
 
-def _hash(material: Material) -> str:
+def _hash(material: SourceFile) -> str:
     return material.kind + material.sha256
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from mirkle.core.errors import MirkleError, UnusableNotes
-from mirkle.core.followup.changes import Between, Changed, Kept, between
+from mirkle.core.followup.changes import Changed, ChangeReview, Kept, compare_passes
 from mirkle.core.joint.same_road import road_of
 from mirkle.core.messages import clause
 from mirkle.core.notebook.decisions import Decision
@@ -21,12 +21,12 @@ from mirkle.session.decision_places import CHANGED, KEPT
 from mirkle.session.import_files import Inputs, Measurements, check_one_road, crew_of, review_material
 from mirkle.session.kept_reviews import keep_review, kept_review
 from mirkle.session.paging import on_paper
-from mirkle.session.pass_list import Driven, driven, inputs_of_pass
+from mirkle.session.pass_list import PassInfo, driven, inputs_of_pass
 
 
 def followed(
     passes: Sequence[Inputs], *, measurements: Measurements | None = None, any_road: bool = False
-) -> list[Between]:
+) -> list[ChangeReview]:
     """Each pass against the one before it; ``any_road`` where they are not looked at for being of one road.
 
     Raises
@@ -42,19 +42,19 @@ def followed(
     if not any_road:
         check_one_road([p.run for p in passes], measurements)
     reviews = [review_material(inputs, measurements=measurements) for inputs in passes]
-    return [between(earlier, later) for earlier, later in pairwise(reviews)]
+    return [compare_passes(earlier, later) for earlier, later in pairwise(reviews)]
 
 
 @dataclass(frozen=True)
-class Step:
+class PassPair:
     """A pass against the one before it, and the crew's decisions about the book that was read on it; ``added`` are the hazards and
     conditions that were put in after the earlier one."""
 
-    earlier: Driven
-    later: Driven
+    earlier: PassInfo
+    later: PassInfo
     earlier_review: Review
     later_review: Review
-    found: Between
+    found: ChangeReview
     book: Book
     added: tuple[Decision, ...] = ()
 
@@ -131,7 +131,7 @@ def _note_of(row: Changed | Kept) -> int:
     return row.note if isinstance(row, Kept) else min(row.notes_now[0], max(row.notes_now[1] - 1, 0))
 
 
-def follow(project: Project, measurements: Measurements | None = None, progress: Progress = silent) -> list[Step]:
+def follow(project: Project, measurements: Measurements | None = None, progress: Progress = silent) -> list[PassPair]:
     """Every pass of a stage against the one before it; reviews that were made before are taken from the project.
 
     Raises
@@ -155,5 +155,5 @@ def follow(project: Project, measurements: Measurements | None = None, progress:
     for (a, earlier, _), (b, later, inputs) in pairwise(reviews):
         book = Book(project, later, language_of(later.reading, crew_of(inputs.crew)), b.made.id)
         before = Book(project, earlier, language_of(earlier.reading, crew_of(inputs.crew)), a.made.id)
-        steps.append(Step(a, b, earlier, later, between(earlier, later), book, tuple(before.additions)))
+        steps.append(PassPair(a, b, earlier, later, compare_passes(earlier, later), book, tuple(before.additions)))
     return steps

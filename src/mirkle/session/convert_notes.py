@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.writing import carried_over, written_out
 from mirkle.files.notes.languages import shipped_languages
@@ -18,7 +18,9 @@ class OtherHand:
     lost: tuple[tuple[int, int, str], ...]
 
 
-def in_another_hand(reading: Reading, school: School, *, language: str, order: str, other: School) -> OtherHand:
+def in_another_hand(
+    reading: Reading, school: GradingScheme, *, language: str, order: str, other: GradingScheme
+) -> OtherHand:
     """Every note written out in full words of the other language, in the other order and school.
 
     Raises

@@ -16,8 +16,8 @@ from mirkle.core.notebook.decisions import ANSWERS, Decision, Entry, Ledger
 from mirkle.core.notebook.edition import Change, Edition
 from mirkle.core.notebook.observed import SEEN, Seen
 from mirkle.core.notes.language import Language
-from mirkle.core.notes.rewording import Hand
-from mirkle.files.project.project import Material, Pass, Project, UnusableProject, pass_from, pass_text
+from mirkle.core.notes.rewording import NoteWriter
+from mirkle.files.project.project import Pass, Project, SourceFile, UnusableProject, pass_from, pass_text
 from mirkle.session.decision_places import (
     COPIED,
     MOMENT,
@@ -59,7 +59,7 @@ class Book:
         self._project, self._taken_on, self._elsewhere = project, taken_on, elsewhere
         self.changed = Signal()
         self._about = same_edition(project, taken_on)
-        self._hand = Hand(judged.reading, language)
+        self._hand = NoteWriter(judged.reading, language)
         self._edition: Edition | None = None
         self._now: Placed | None = None
         self._places = DecisionPlaces(judged, taken_on, elsewhere)
@@ -406,7 +406,7 @@ class Book:
         """The changes that nobody has ticked as copied."""
         return [c for c in self.edition.changes if not self.is_copied(c)]
 
-    def set_pass(self, now: Pass, files: Mapping[str, Material] | None = None) -> Pass:
+    def set_pass(self, now: Pass, files: Mapping[str, SourceFile] | None = None) -> Pass:
         """Puts a pass as it is now, with files that came for it, and notes it, so that undo takes it back; returns it as it is kept.
 
         Raises
@@ -487,7 +487,9 @@ def _differs(before: Decision | None, answer: str, by: str, remark: str) -> bool
     return before is None or (before.answer, before.by, before.remark) != (answer, by, remark)
 
 
-def change_pass(project: Project, now: Pass, files: Mapping[str, Material] | None, on_pass: int) -> tuple[Pass, Entry]:
+def change_pass(
+    project: Project, now: Pass, files: Mapping[str, SourceFile] | None, on_pass: int
+) -> tuple[Pass, Entry]:
     """Puts a pass as it is now, with files that came for it, and notes it in the log of ``on_pass``: both, or neither.
 
     Raises

@@ -11,7 +11,7 @@ from mirkle.core.judging.answers import Answer, Stretch, attached
 from mirkle.core.judging.findings import Finding
 from mirkle.core.notebook.anchors import NotePlaces, with_notes
 from mirkle.core.notebook.decisions import ANSWERS, Decision, Ledger
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Reading
 
 MOMENT, SEEN_ON, NOTE, CHANGED, KEPT = "moment", "seen", "note", "change", "kept"
@@ -30,7 +30,7 @@ class Judged(Protocol):
     @property
     def reading(self) -> Reading: ...
     @property
-    def school(self) -> School: ...
+    def school(self) -> GradingScheme: ...
     @property
     def findings(self) -> tuple[Finding, ...]: ...
     def place_m(self, note: int) -> float:

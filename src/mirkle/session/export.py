@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.speech.reading import Said
+from mirkle.core.speech.reading import CallTime
 from mirkle.files.atomic_write import write_whole
 from mirkle.files.export.by_ending import exported
 from mirkle.files.export.calls import calls_vtt
@@ -37,7 +37,7 @@ def write_export(stage: OpenBook, path: Path, tell: Tell = str, language: str = 
         write_whole(path, exported(content, path, stage.inputs.files))
     elif isinstance(stage, Filmed) and path.suffix.lower() == ".vtt":
         calls = [
-            (n, Said(s.from_s, s.to_s, s.uncertainty_s), s.words or stage.said_out(n))
+            (n, CallTime(s.from_s, s.to_s, s.uncertainty_s), s.words or stage.said_out(n))
             for n, s in enumerate(stage.spoken)
         ]
         write_whole(path, calls_vtt(calls))

@@ -9,14 +9,14 @@ from pathlib import Path
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.joint.agreement import with_other_passes
-from mirkle.core.joint.joint_alignment import Beside
+from mirkle.core.joint.joint_alignment import AlignedPass
 from mirkle.core.joint.same_road import road_of, same_road
 from mirkle.core.judging.other_pass import Witness
 from mirkle.core.messages import Clause, clause, gettext_noop, in_a_row
-from mirkle.core.notes.crew_profile import ORDER_WORDS, Crew
+from mirkle.core.notes.crew_profile import ORDER_WORDS, CrewProfile
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
-from mirkle.core.overrides import NOTHING_BY_HAND, ByHand
+from mirkle.core.overrides import NO_OVERRIDES, ManualOverrides
 from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Measured, Review, measure_run, review_run
 from mirkle.core.speech.as_book import book_of
@@ -28,7 +28,7 @@ from mirkle.files.notes.documents import is_document
 from mirkle.files.notes.reading_json import against_json, reading_json
 from mirkle.files.notes.text import language_of, parse_notes, reads_as_notes, unlike_notes
 from mirkle.files.project.overrides import parse_by_hand
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.files.recordings import readers
 from mirkle.files.recordings.columns import UnknownColumns, look_at, with_columns
 from mirkle.files.recordings.video import positions_in
@@ -41,14 +41,14 @@ WANTED = gettext_noop("notes, a run, or timed words")
 
 
 @dataclass(frozen=True)
-class Sorted:
+class ImportedFile:
     """A file taken in: its material and one sentence that says what was read from it.
 
     ``from_video`` where it is a recording that a camera wrote into its video; ``doubt`` where somebody should say first that this is what
     it was taken for.
     """
 
-    material: Material
+    material: SourceFile
     sentence: Clause
     from_video: bool = False
     doubt: Clause | None = None
@@ -70,7 +70,7 @@ _WANTED_KIND = {
 }
 
 
-def load(path: Path, *, kind: str | None = None) -> Material:
+def load(path: Path, *, kind: str | None = None) -> SourceFile:
     """A file as it is, told apart by its first lines; not read further. ``kind`` is what it has to be, if anything.
 
     Raises
@@ -82,7 +82,7 @@ def load(path: Path, *, kind: str | None = None) -> Material:
     return loaded(content, name=path.name, kind=kind)
 
 
-def loaded(content: bytes, *, name: str, kind: str | None = None) -> Material:
+def loaded(content: bytes, *, name: str, kind: str | None = None) -> SourceFile:
     """As :func:`load`, from a file's bytes.
 
     Raises
@@ -96,7 +96,7 @@ def loaded(content: bytes, *, name: str, kind: str | None = None) -> Material:
     if kind is not None and found != kind:
         what, mend = _WANTED_KIND[kind]
         raise MirkleError(clause("this is not {0}", what), mend=mend, where=name)
-    return Material(found, name, content)
+    return SourceFile(found, name, content)
 
 
 def _kind_of(plain: bytes, name: str) -> str:
@@ -133,7 +133,7 @@ def _is_markup(text: str) -> bool:
     )
 
 
-def take_in(path: Path, *, agreed: bool = False) -> Sorted:
+def take_in(path: Path, *, agreed: bool = False) -> ImportedFile:
     """Reads a file, tells whether it is notes or a run, and checks that it can be used; ``agreed`` where somebody said that it is the book.
 
     Raises
@@ -158,19 +158,19 @@ def take_in(path: Path, *, agreed: bool = False) -> Sorted:
         raise
 
 
-def recorded_in(path: Path) -> Sorted | None:
+def recorded_in(path: Path) -> ImportedFile | None:
     """The recording that a camera wrote into its video, on the video's own clock; ``None`` where there is none."""
     table = positions_in(path)
     if table is None:
         return None
-    material = Material("run", f"{path.stem}-positions.csv", table)
+    material = SourceFile("run", f"{path.stem}-positions.csv", table)
     try:
         told = described(material)
     except MirkleError:
         # Positions of which no drive can be made: the video is a video all the same.
         return None
     sentence = in_a_row([clause("The camera wrote it into {0}.", path.name), told.sentence])
-    return Sorted(material, sentence, from_video=True)
+    return ImportedFile(material, sentence, from_video=True)
 
 
 def _unknown_columns(path: Path, fault: MirkleError) -> UnknownColumns | None:
@@ -190,7 +190,7 @@ def _unknown_columns(path: Path, fault: MirkleError) -> UnknownColumns | None:
     return UnknownColumns(look, columns_of(look.shape) or look.known(), fault, file=path.name)
 
 
-def described(material: Material) -> Sorted:
+def described(material: SourceFile) -> ImportedFile:
     """A material with one sentence that says what was read from it.
 
     Raises
@@ -199,25 +199,25 @@ def described(material: Material) -> Sorted:
     """
     if material.kind == "notes":
         reading = parse_notes(material.content, name=material.name)
-        return Sorted(material, _notes_sentence(material.name, reading), doubt=unlike_notes(reading))
+        return ImportedFile(material, _notes_sentence(material.name, reading), doubt=unlike_notes(reading))
     sentence = {"run": _run_sentence, "calls": _calls_sentence, "crew": _crew_sentence, "media": _media_sentence}
-    return Sorted(material, sentence[material.kind](material))
+    return ImportedFile(material, sentence[material.kind](material))
 
 
-def _media_sentence(material: Material) -> Clause:
+def _media_sentence(material: SourceFile) -> Clause:
     size = media_path(material).stat().st_size
     return clause(
         "The sound or video of the run, {0:.0f} MB; it stays where it is, and is played from there.", size / 1e6
     )
 
 
-def _crew_sentence(material: Material) -> Clause:
+def _crew_sentence(material: SourceFile) -> Clause:
     crew = crew_of(material)
     told = [crew.order or "", crew.sense or "", " or ".join(la.name for la in crew.languages)]
     return clause("The crew's own file: {0}.", in_a_row([t.replace("-", " ") for t in told if t], ", "))
 
 
-def _calls_sentence(material: Material) -> Clause:
+def _calls_sentence(material: SourceFile) -> Clause:
     head = material.content[:300].decode("utf-8", "replace")
     heard = None
     if looks_like_heard(head):
@@ -241,7 +241,7 @@ def _calls_sentence(material: Material) -> Clause:
     return in_a_row([counts, *speech.reading.doubts])
 
 
-def _run_sentence(material: Material) -> Clause:
+def _run_sentence(material: SourceFile) -> Clause:
     recording = readers.parse_run(material.content, name=material.name)
     seconds = max(float(c.time_s[-1] - c.time_s[0]) for c in recording.channels.values())
     channels = in_a_row(sorted({_channel_words(c) for c in recording.channels}), ", ")
@@ -296,21 +296,21 @@ def _channel_words(channel: str) -> str:
 class Inputs:
     """What one review is made from; either the notes or the calls may be missing, not both."""
 
-    run: Material
-    notes: Material | None = None
-    calls: Material | None = None
-    crew: Material | None = None
-    by_hand: Material | None = None
-    others: tuple[Material, ...] = ()
+    run: SourceFile
+    notes: SourceFile | None = None
+    calls: SourceFile | None = None
+    crew: SourceFile | None = None
+    by_hand: SourceFile | None = None
+    others: tuple[SourceFile, ...] = ()
 
     @property
-    def files(self) -> tuple[Material, ...]:
+    def files(self) -> tuple[SourceFile, ...]:
         """The files that a crew gave, without what was set by hand."""
         own = (self.run, self.notes, self.calls, self.crew, *self.others)
         return tuple(m for m in own if m is not None)
 
 
-def crew_of(material: Material | None) -> Crew:
+def crew_of(material: SourceFile | None) -> CrewProfile:
     """The crew in a crew's own file, or one of which nothing is known.
 
     Raises
@@ -326,7 +326,7 @@ class Measurements:
     def __init__(self) -> None:
         self._known: dict[tuple[str, float | None], Measured] = {}
 
-    def of(self, run: Material, start_s: float | None, progress: Progress) -> Measured:
+    def of(self, run: SourceFile, start_s: float | None, progress: Progress) -> Measured:
         """The pass of a recording, with its start where a hand set it.
 
         Raises
@@ -339,12 +339,12 @@ class Measurements:
             self._known[key] = measure_run(recording, start_s=start_s, progress=progress)
         return self._known[key]
 
-    def know(self, run: Material, start_s: float | None, measured: Measured) -> None:
+    def know(self, run: SourceFile, start_s: float | None, measured: Measured) -> None:
         """Takes in a pass that came measured from elsewhere."""
         self._known[run.sha256, start_s] = measured
 
 
-def check_one_road(runs: Sequence[Material], measurements: Measurements) -> None:
+def check_one_road(runs: Sequence[SourceFile], measurements: Measurements) -> None:
     """Looks whether recordings are of one road, as far as that can be told.
 
     Raises
@@ -391,7 +391,7 @@ def review_material(inputs: Inputs, *, measurements: Measurements | None = None,
         reviewed.append(alone)
         road = same_road((measured.profile, measured.plan), (driven.profile, driven.plan))
         if road is not None:
-            paired.append(Beside(driven.profile, alone.lineup, road))
+            paired.append(AlignedPass(driven.profile, alone.lineup, road))
     review = review_run(measured, reading, crew, speech=speech, by_hand=by_hand, passes=paired, progress=progress)
     others = []
     for alone in reviewed:
@@ -411,18 +411,18 @@ def agreed(review: Review) -> Review:
     return replace(review, findings=with_other_passes(review.findings, review.others)) if review.others else review
 
 
-def by_hand_of(inputs: Inputs, reading: Reading) -> ByHand:
+def by_hand_of(inputs: Inputs, reading: Reading) -> ManualOverrides:
     """What was set by hand about the pass; where that can't be read any more, nothing, and that it is damaged."""
     set_by = inputs.by_hand
     if set_by is None:
-        return NOTHING_BY_HAND
+        return NO_OVERRIDES
     try:
         return parse_by_hand(set_by.content, reading.notes, name=set_by.name)
     except MirkleError:
-        return ByHand(damaged=True)
+        return ManualOverrides(damaged=True)
 
 
-def book_in(notes: Material | None, calls: Material | None, crew: Crew) -> Reading:
+def book_in(notes: SourceFile | None, calls: SourceFile | None, crew: CrewProfile) -> Reading:
     """The written book, or what was said written down.
 
     Raises
@@ -436,7 +436,7 @@ def book_in(notes: Material | None, calls: Material | None, crew: Crew) -> Readi
     return read_notes(book_of(speech, language_of(speech.reading, crew)), crew.languages, order=speech.reading.order)
 
 
-def inputs_of(materials: Sequence[Material]) -> Inputs:
+def inputs_of(materials: Sequence[SourceFile]) -> Inputs:
     """The newest book, calls and crew's file with the first of the runs.
 
     Raises
@@ -453,7 +453,7 @@ def inputs_of(materials: Sequence[Material]) -> Inputs:
     return Inputs(passes[0], newest.get("notes"), newest.get("calls"), newest.get("crew"), others=tuple(passes[1:]))
 
 
-def read_alone(material: Material, crew: Crew, calls: Material | None = None) -> str:
+def read_alone(material: SourceFile, crew: CrewProfile, calls: SourceFile | None = None) -> str:
     """A reading of notes or timed words without a recording, as JSON; of notes with what was said against them.
 
     Raises

@@ -15,14 +15,14 @@ from mirkle.core.audio.segments import Activity
 from mirkle.core.errors import MirkleError
 from mirkle.core.lineup.call_clock import places_s
 from mirkle.core.messages import Clause, clause
-from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.model import Reading
 from mirkle.core.progress import Progress, silent
 from mirkle.core.recording.model import Floats
 from mirkle.core.review import Review
 from mirkle.files.audio.voice import FRAME_S, STEP_S, voice_in
-from mirkle.files.project.project import Material
-from mirkle.files.speech.heard_json import Heard, heard_json, looks_like_heard, parse_heard
+from mirkle.files.project.project import SourceFile
+from mirkle.files.speech.heard_json import HeardCalls, heard_json, looks_like_heard, parse_heard
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.pairing_edits import SURE
@@ -53,12 +53,12 @@ class ToHear:
 def heard_in(
     path: Path,
     reading: Reading,
-    crew: Crew,
+    crew: CrewProfile,
     review: Review | None,
     progress: Progress = silent,
     *,
-    timed_text: Material | None = None,
-) -> Heard:
+    timed_text: SourceFile | None = None,
+) -> HeardCalls:
     """The calls in a sound or video, by the book and, where there is a recording, by where the car was; ``timed_text`` says what was said
     and only about when.
 
@@ -100,13 +100,13 @@ def heard_in(
     found = repeats_told(found, voice.cepstra, STEP_S)
     texts = tuple(n.text for n in reading.notes)
     text = timed_text.content if timed_text is not None else b""
-    return Heard(
+    return HeardCalls(
         path.name, FRAME_S, voice.sure, texts, syllables, place_s, {}, found, clock, place_sd_s, text, words,
         signal_to_noise_db=voice.signal_to_noise_db,
     )  # fmt: skip
 
 
-def believable(heard: Heard) -> Heard:
+def believable(heard: HeardCalls) -> HeardCalls:
     """What was heard, where it can be believed.
 
     Raises
@@ -123,7 +123,7 @@ def believable(heard: Heard) -> Heard:
     return heard
 
 
-def _by_words(timed_text: Material, reading: Reading, crew: Crew) -> ByWords:
+def _by_words(timed_text: SourceFile, reading: Reading, crew: CrewProfile) -> ByWords:
     """Between which moments a text has each note said, and which it has not."""
     spoken = parse_calls(timed_text.content, name=timed_text.name, crew=crew, book=reading).spoken
     said = {
@@ -156,7 +156,7 @@ def _places_on_run(review: Review) -> tuple[Floats, Floats]:
     return place_s, sd_s
 
 
-def listened(stage: OpenBook, progress: Progress = silent) -> Heard:
+def listened(stage: OpenBook, progress: Progress = silent) -> HeardCalls:
     """The calls in the sound of a stage's pass.
 
     Raises
@@ -170,7 +170,7 @@ def listened(stage: OpenBook, progress: Progress = silent) -> Heard:
     calls, review = stage.calls, stage.review if isinstance(stage, Stage) else None
     before = heard_of(stage)
     text = (
-        Material("calls", f"{before.sound}-words", before.timed_text)
+        SourceFile("calls", f"{before.sound}-words", before.timed_text)
         if before is not None and before.timed_text
         else None
     )
@@ -190,12 +190,12 @@ def can_listen(stage: OpenBook) -> bool:
     )
 
 
-def is_heard(calls: Material) -> bool:
+def is_heard(calls: SourceFile) -> bool:
     """Whether a pass's words are call times from a sound."""
     return looks_like_heard(calls.content[:80].decode("utf-8", "replace"))
 
 
-def keep_heard(stage: OpenBook, heard: Heard) -> None:
+def keep_heard(stage: OpenBook, heard: HeardCalls) -> None:
     """Keeps call times as the words of the pass; opening it again takes them in, and undo brings back what was there.
 
     Raises
@@ -203,16 +203,16 @@ def keep_heard(stage: OpenBook, heard: Heard) -> None:
     UnusableProject
         They can't be kept.
     """
-    stage.set_calls(Material("calls", f"{Path(heard.sound).stem}-heard.json", heard_json(heard)))
+    stage.set_calls(SourceFile("calls", f"{Path(heard.sound).stem}-heard.json", heard_json(heard)))
 
 
-def heard_of(stage: OpenBook) -> Heard | None:
+def heard_of(stage: OpenBook) -> HeardCalls | None:
     """What was heard on the stage's pass; ``None`` where its words came from elsewhere, or there are none."""
     calls = stage.calls
     return parse_heard(calls.content, name=calls.name) if calls is not None and is_heard(calls) else None
 
 
-def to_hear(heard: Heard) -> list[ToHear]:
+def to_hear(heard: HeardCalls) -> list[ToHear]:
     """What is worth listening to, in that order: perhaps late, not heard, unexplained speech, sound and road apart, not sure."""
     found = heard.listening
     waiting = [c for c in found.calls if c.note not in heard.by_hand]
@@ -239,13 +239,13 @@ def to_hear(heard: Heard) -> list[ToHear]:
     return out
 
 
-def _between(heard: Heard, note: int) -> float:
+def _between(heard: HeardCalls, note: int) -> float:
     """Where a note that was not heard would lie: behind the one before it."""
     before = [c.to_s for c in heard.listening.calls[:note] if c.was_heard]
     return before[-1] if before else 0.0
 
 
-def accepted(heard: Heard, item: ToHear) -> Heard:
+def accepted(heard: HeardCalls, item: ToHear) -> HeardCalls:
     """With what a moment is taken for confirmed by ear: a call is there, and the rest is solved again around it; a note was not said;
     speech is nothing to keep."""
     if item.note is None or item.kind == "again":

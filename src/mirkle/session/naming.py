@@ -8,7 +8,7 @@ from collections.abc import Collection
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
 from mirkle.files.notes.text import parse_notes
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 
 # File names that say nothing of a stage, without figures and signs between.
 SAYS_NOTHING = frozenset(
@@ -53,7 +53,7 @@ _DAY = re.compile(rb"\b(20\d\d)-([01]\d)-([0-3]\d)\b")
 _HEAD_BYTES = 20_000
 
 
-def name_in(materials: Collection[Material]) -> str:
+def name_in(materials: Collection[SourceFile]) -> str:
     """The title in the notes, else the name of their file, else of the recording's; empty where none of them says anything."""
     newest = {m.kind: m for m in materials}
     notes = newest.get("notes")
@@ -62,7 +62,7 @@ def name_in(materials: Collection[Material]) -> str:
     return title or next((stem for stem in stems if _says_something(stem)), "")
 
 
-def _title_of(notes: Material) -> str:
+def _title_of(notes: SourceFile) -> str:
     try:
         title = parse_notes(notes.content, name=notes.name).title
     except MirkleError:
@@ -75,7 +75,7 @@ def _says_something(stem: str) -> bool:
     return any(word not in SAYS_NOTHING for word in words)
 
 
-def name_by_recording(run: Material, review: Review) -> str:
+def name_by_recording(run: SourceFile, review: Review) -> str:
     """The day and place of a recording, such as “2026-05-03, 41.18 N 8.61 W”; empty where it knows neither."""
     day = _DAY.search(run.content[:_HEAD_BYTES])
     parts = [day[0].decode()] if day is not None else []

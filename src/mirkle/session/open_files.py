@@ -8,10 +8,10 @@ from pathlib import Path
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import clause
 from mirkle.core.progress import Progress, silent
-from mirkle.files.project.project import Material, Project
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.session import user_paths
 from mirkle.session.assign_files import Intake, come_to, intake_of
-from mirkle.session.import_files import Measurements, Sorted, crew_of, described, inputs_of, recorded_in, take_in
+from mirkle.session.import_files import ImportedFile, Measurements, crew_of, described, inputs_of, recorded_in, take_in
 from mirkle.session.naming import name_by_recording, name_in, told_apart
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.reviewed_pass import Stage
@@ -21,10 +21,10 @@ from mirkle.session.video_pass import Filmed, filmed_in
 
 
 @dataclass(frozen=True)
-class Taken:
+class ImportResult:
     """Files that were taken in: those that wait, the stage they make, or the words against the notes until there is one."""
 
-    files: tuple[Sorted, ...]
+    files: tuple[ImportedFile, ...]
     stage: OpenBook | None
     against: SaidAgainst | None = None
     intake: Intake | None = None
@@ -32,9 +32,9 @@ class Taken:
 
 
 def taken(
-    paths: list[Path], waiting: list[Sorted], stage: OpenBook | None, beginning: Project | None, progress: Progress,
+    paths: list[Path], waiting: list[ImportedFile], stage: OpenBook | None, beginning: Project | None, progress: Progress,
     agreed: frozenset[Path] = frozenset(),
-) -> Taken:  # fmt: skip
+) -> ImportResult:  # fmt: skip
     """The files sorted out, and the stage they make; of those ``agreed`` somebody said that they are the book.
 
     Where a stage is open they may belong to it: then nothing is done before it is known how.
@@ -48,7 +48,7 @@ def taken(
         own = [recorded_in(path) for path, s in zip(paths, read, strict=True) if s.material.kind == "media"]
         read += [s for s in own if s is not None]
     if stage is not None:
-        return Taken(tuple(read), None, intake=intake_of(stage, read))
+        return ImportResult(tuple(read), None, intake=intake_of(stage, read))
     found = list(waiting)
     for sorted_ in read:
         # There may be several runs, but only one book, one text of words, one crew.
@@ -56,9 +56,9 @@ def taken(
     return put_together(found, progress, beginning)
 
 
-def put_together(found: list[Sorted], progress: Progress, beginning: Project | None = None) -> Taken:
+def put_together(found: list[ImportedFile], progress: Progress, beginning: Project | None = None) -> ImportResult:
     """The new stage that the files make; while the recording is missing the stage's beginning, which is kept as well."""
-    materials: list[Material] = [s.material for s in found]
+    materials: list[SourceFile] = [s.material for s in found]
     newest = {m.kind: m for m in materials}
     found_name = name_in(materials)
     name = told_apart(found_name or Path((newest.get("notes") or materials[-1]).name).stem, names())
@@ -67,7 +67,7 @@ def put_together(found: list[Sorted], progress: Progress, beginning: Project | N
     except MirkleError:
         against = _against(newest)
         if "notes" not in newest:
-            return Taken(tuple(found), None, against)
+            return ImportResult(tuple(found), None, against)
         if beginning is None:
             beginning = Project.create(user_paths.fresh_project_path(name), materials, name=name)
         else:
@@ -76,18 +76,18 @@ def put_together(found: list[Sorted], progress: Progress, beginning: Project | N
         kept = {(m.kind, m.name, m.content): m for m in beginning.materials()}
         found = [replace(s, material=kept[s.material.kind, s.material.name, s.material.content]) for s in found]
         if filmed_in(beginning) is not None:
-            return Taken(tuple(found), open_pass(beginning))
-        return Taken(tuple(found), None, against, beginning=beginning)
+            return ImportResult(tuple(found), open_pass(beginning))
+        return ImportResult(tuple(found), None, against, beginning=beginning)
     if beginning is not None:
         come_to(beginning, materials)
-        return Taken(tuple(found), Stage.of_project(beginning, progress=progress))
+        return ImportResult(tuple(found), Stage.of_project(beginning, progress=progress))
     path = user_paths.fresh_project_path(name)
     project = Project.create(path, materials, name=name)
     try:
         stage = Stage.of_project(project, progress=progress)
         if not found_name and (by_recording := name_by_recording(stage.run, stage.review)):
             project.tell("name", told_apart(by_recording, names()))
-        return Taken(tuple(found), stage)
+        return ImportResult(tuple(found), stage)
     except BaseException:
         # A stage that can't be reviewed, or was stopped, leaves nothing behind.
         project.close()
@@ -95,7 +95,7 @@ def put_together(found: list[Sorted], progress: Progress, beginning: Project | N
         raise
 
 
-def _against(newest: dict[str, Material]) -> SaidAgainst | None:
+def _against(newest: dict[str, SourceFile]) -> SaidAgainst | None:
     """The words against the notes, where both are there."""
     notes, calls = newest.get("notes"), newest.get("calls")
     return said_against(notes, calls, crew_of(newest.get("crew"))) if notes and calls else None
@@ -125,10 +125,10 @@ def book_alone(project: Project) -> Filmed | None:
         return None
 
 
-def opened(path: Path, progress: Progress) -> OpenBook | Taken:
+def opened(path: Path, progress: Progress) -> OpenBook | ImportResult:
     """The stage of a file, or its beginning where it has neither a recording nor a book with a video yet."""
     project = Project.open(path)
     if any(p.run is not None for p in project.passes()) or filmed_in(project) is not None:
         return open_pass(project, progress=progress)
     found = [described(m) for m in project.materials()]
-    return Taken(tuple(found), None, _against({s.material.kind: s.material for s in found}), beginning=project)
+    return ImportResult(tuple(found), None, _against({s.material.kind: s.material for s in found}), beginning=project)

@@ -9,13 +9,13 @@ from dataclasses import replace
 from mirkle.core.judging.findings import Finding
 from mirkle.core.notebook.decisions import Decision
 from mirkle.core.notebook.paging import Pages
-from mirkle.core.notes.crew_profile import Crew
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.crew_profile import CrewProfile
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.writing import written_out
-from mirkle.core.speech.reading import Said
+from mirkle.core.speech.reading import CallTime
 from mirkle.files.notes.text import language_of
-from mirkle.files.project.project import Material, Pass, Project
+from mirkle.files.project.project import Pass, Project, SourceFile
 from mirkle.session.decision_book import ON_PASS, Book
 from mirkle.session.decision_places import Elsewhere, Judged, nowhere_else
 from mirkle.session.import_files import Measurements, crew_of
@@ -35,14 +35,14 @@ class OpenBook:
         project: Project,
         judged: Judged,
         this_pass: Pass,
-        crew: Material | None,
+        crew: SourceFile | None,
         measurements: Measurements | None,
         elsewhere: Elsewhere = nowhere_else,
     ) -> None:
         self.project, self.this_pass, self.crew_file = project, this_pass, crew
         self.measurements = measurements or Measurements()
         self.chosen, self.reviewed, self.stale = Signal(), Signal(), Signal()
-        self.crew: Crew = crew_of(crew)
+        self.crew: CrewProfile = crew_of(crew)
         self.language = language_of(judged.reading, self.crew)
         self.book = Book(project, judged, self.language, this_pass.id, elsewhere)
         self.finding: Finding | None = None
@@ -59,12 +59,12 @@ class OpenBook:
         return self.judged.reading
 
     @property
-    def calls(self) -> Material | None:
+    def calls(self) -> SourceFile | None:
         """What was said on this pass, or when."""
         raise NotImplementedError
 
     @property
-    def said(self) -> Sequence[Said]:
+    def said(self) -> Sequence[CallTime]:
         """When notes were said, in any order."""
         raise NotImplementedError
 
@@ -78,7 +78,7 @@ class OpenBook:
         return written_out(self.notes[note], self.language, order=self.reading.order).text
 
     @property
-    def school(self) -> School:
+    def school(self) -> GradingScheme:
         """How this crew counts its grades."""
         return self.judged.school
 
@@ -151,7 +151,7 @@ class OpenBook:
         if (before.kind, before.day) != (kind, day):
             self.this_pass = self.book.set_pass(replace(before, kind=kind, day=day))
 
-    def set_calls(self, calls: Material) -> None:
+    def set_calls(self, calls: SourceFile) -> None:
         """Keeps other words for this pass; opening it again takes them in.
 
         Raises

@@ -16,7 +16,7 @@ SURE = 0.9
 
 
 @dataclass(frozen=True)
-class Tie:
+class PairingRow:
     """One corner note as the list shows it: how sure its place is, and in which words (``{0}`` is how sure)."""
 
     note: int
@@ -25,14 +25,14 @@ class Tie:
     pinned: bool
 
 
-def ties_of(stage: Stage) -> list[Tie]:
+def ties_of(stage: Stage) -> list[PairingRow]:
     """Every corner note, the least sure first; what was pinned by hand is sure."""
     pinned = {p.note for p in stage.by_hand.pins}
     out = []
     for tie in stage.review.lineup.ties:
         if tie.note in pinned:
             out.append(
-                Tie(
+                PairingRow(
                     tie.note,
                     1.0,
                     gettext_noop("put there by hand") if tie.bend is not None else gettext_noop("no bend, by hand"),
@@ -42,7 +42,7 @@ def ties_of(stage: Stage) -> list[Tie]:
         elif tie.bend is None:
             lost = _may_be_unmeasured(stage, tie.note)
             out.append(
-                Tie(
+                PairingRow(
                     tie.note,
                     0.0,
                     gettext_noop("its road was not measured") if lost else gettext_noop("no bend answers it"),
@@ -51,11 +51,11 @@ def ties_of(stage: Stage) -> list[Tie]:
             )
         else:
             words = gettext_noop("sure") if tie.sure >= SURE else gettext_noop("{0:.0%} sure")
-            out.append(Tie(tie.note, tie.sure, words, False))
+            out.append(PairingRow(tie.note, tie.sure, words, False))
     return sorted(out, key=lambda t: (t.sure, t.note))
 
 
-def unsure(stage: Stage) -> list[Tie]:
+def unsure(stage: Stage) -> list[PairingRow]:
     """The ties that deserve a second look, the least sure first."""
     return [t for t in ties_of(stage) if t.sure < SURE]
 

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.notebook.edition import Edition
-from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.notes.text import parse_notes
-from mirkle.files.project.project import Material, Pass, Project
+from mirkle.files.project.project import Pass, Project, SourceFile
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.import_files import Inputs
 
@@ -20,7 +20,7 @@ HARDLY_SAID = 0.5
 
 
 @dataclass(frozen=True)
-class Driven:
+class PassInfo:
     """A pass with its number in the order driven, its name, and the number of the edition that was read, ``None`` without a book."""
 
     made: Pass
@@ -29,7 +29,7 @@ class Driven:
     edition: int | None
 
 
-def driven(project: Project) -> list[Driven]:
+def driven(project: Project) -> list[PassInfo]:
     """The passes of a stage in the order driven."""
     passes, editions = project.passes(), edition_numbers(project)
     names = dict([*project.listed("run"), *project.listed("media")])
@@ -38,7 +38,7 @@ def driven(project: Project) -> list[Driven]:
         number = made.run if made.run is not None else made.media
         return names.get(number or 0, "pass").split(".")[0]
 
-    return [Driven(p, i, f"{i}. {name_of(p)}", editions.get(p.notes or 0)) for i, p in enumerate(passes, start=1)]
+    return [PassInfo(p, i, f"{i}. {name_of(p)}", editions.get(p.notes or 0)) for i, p in enumerate(passes, start=1)]
 
 
 def edition_numbers(project: Project) -> dict[int, int]:
@@ -92,7 +92,7 @@ def same_edition(project: Project, of_pass: int) -> frozenset[int]:
     return frozenset(p.id for p in passes if p.notes == about) | {of_pass}
 
 
-def next_edition(edition: Edition, crew: Crew, number: int) -> Material:
+def next_edition(edition: Edition, crew: CrewProfile, number: int) -> SourceFile:
     """The book with the crew's decisions in it, as the next pass will read it; pages and lines stay those of the paper book.
 
     A note that was put in stands behind the one before it, on its line, where it reads the same there.
@@ -100,10 +100,10 @@ def next_edition(edition: Edition, crew: Crew, number: int) -> Material:
     text = edition.on_paper
     if not _reads_alike(text, edition.text, edition.reading, crew):
         text = edition.text
-    return Material("notes", f"edition-{number}.txt", text.encode())
+    return SourceFile("notes", f"edition-{number}.txt", text.encode())
 
 
-def _reads_alike(a: str, b: str, reading: Reading, crew: Crew) -> bool:
+def _reads_alike(a: str, b: str, reading: Reading, crew: CrewProfile) -> bool:
     """Whether two texts hold the same notes, wherever their lines end."""
     first, second = (read_notes(text, crew.languages, order=reading.order) for text in (a, b))
     return [(n.direction, n.grade, n.distance_m, n.features) for n in first.notes] == [
@@ -125,7 +125,7 @@ class SaidOf:
         return self.said < HARDLY_SAID * self.of
 
 
-def said_of(notes: Material, calls: Material, crew: Crew) -> SaidOf:
+def said_of(notes: SourceFile, calls: SourceFile, crew: CrewProfile) -> SaidOf:
     """How well words fit a book.
 
     Raises
@@ -139,7 +139,7 @@ def said_of(notes: Material, calls: Material, crew: Crew) -> SaidOf:
     )
 
 
-def best_read(editions: Sequence[Material], calls: Material, crew: Crew) -> int | None:
+def best_read(editions: Sequence[SourceFile], calls: SourceFile, crew: CrewProfile) -> int | None:
     """Which of some editions the words say as it is written more than any other; ``None`` where that can't be told."""
     counts = [said_of(e, calls, crew).written for e in editions]
     if not counts:

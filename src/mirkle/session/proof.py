@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from mirkle.core.messages import Clause, gettext_noop
-from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.doubts import doubts_of
 from mirkle.core.notes.grading import school_of
 from mirkle.core.notes.language import Language, pieces
@@ -17,10 +17,10 @@ from mirkle.core.notes.reading import BY_BOOK
 from mirkle.core.notes.repairs import STEERING
 from mirkle.core.notes.suggestions import MOST, Meaning, meanings_of
 from mirkle.core.speech.delivery import BY_SOUND
-from mirkle.core.speech.reading import SaidWord, Speech
+from mirkle.core.speech.reading import Speech, SpokenWord
 from mirkle.files.notes.crew_profile import edited
 from mirkle.files.notes.text import language_of
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.import_files import Inputs, book_in, crew_of
 
@@ -106,7 +106,7 @@ def proofs_of(inputs: Inputs) -> list[Proof]:
     return proofs_in(inputs.notes, inputs.calls, crew)
 
 
-def proofs_in(notes: Material | None, calls: Material | None, crew: Crew) -> list[Proof]:
+def proofs_in(notes: SourceFile | None, calls: SourceFile | None, crew: CrewProfile) -> list[Proof]:
     """The proofs of a book and of what was said, of which one may be missing.
 
     Raises
@@ -125,7 +125,7 @@ def proofs_in(notes: Material | None, calls: Material | None, crew: Crew) -> lis
     return out
 
 
-def proof_of_book(reading: Reading, crew: Crew) -> Proof:
+def proof_of_book(reading: Reading, crew: CrewProfile) -> Proof:
     """The written notes; nothing in them is repaired, so what is not known is asked about, the commonest word first."""
     language = language_of(reading, crew)
     text, spans = _page(reading)
@@ -160,7 +160,7 @@ def _lines_of(text: str) -> list[tuple[int, int]]:
     return list(zip([0, *(e + 1 for e in ends)], [*ends, len(text)], strict=True))
 
 
-def proof_of_speech(speech: Speech, crew: Crew) -> Proof:
+def proof_of_speech(speech: Speech, crew: CrewProfile) -> Proof:
     """What was said; what is only offered first, then repairs, each with what steers and is least sure ahead."""
     reading = speech.reading
     language = language_of(reading, crew)
@@ -187,7 +187,7 @@ def proof_of_speech(speech: Speech, crew: Crew) -> Proof:
     )
 
 
-def _habits(reading: Reading, language: Language, crew: Crew) -> list[_Asked]:
+def _habits(reading: Reading, language: Language, crew: CrewProfile) -> list[_Asked]:
     """The words that stood for the same term of the book at least :data:`HABIT` times, and for no other; sides and numbers are never learnt."""
     places: dict[str, list[Token]] = {}
     for token in reading.pieces:
@@ -219,7 +219,7 @@ class _Asked(NamedTuple):
 
 
 def _doubts(
-    asked: Sequence[_Asked], kind: str, words: Sequence[SaidWord], at: dict[int, tuple[int, int]], language: Language
+    asked: Sequence[_Asked], kind: str, words: Sequence[SpokenWord], at: dict[int, tuple[int, int]], language: Language
 ) -> list[Doubt]:
     groups: dict[tuple[str, str], list[_Asked]] = {}
     for one in asked:
@@ -268,7 +268,7 @@ def _written_place(text: str, start: int, end: int) -> Place:
     return Place(start, end, text[head : tail if tail >= 0 else len(text)])
 
 
-def _said_place(words: Sequence[SaidWord], start: int, span: tuple[int, int]) -> Place:
+def _said_place(words: Sequence[SpokenWord], start: int, span: tuple[int, int]) -> Place:
     """The words around the one that begins at a character of the source, and when it was said."""
     number = max(0, bisect_right(words, start, key=lambda w: w.start) - 1)
     around = " ".join(w.text for w in words[max(0, number - AROUND) : number + AROUND])
@@ -281,25 +281,29 @@ def _taught(kind: str, key: str) -> tuple[str, str]:
     return ("number" if kind == "grade" and key.isdecimal() else kind), key
 
 
-def undone(inputs: Inputs, doubt: Doubt) -> Material:
+def undone(inputs: Inputs, doubt: Doubt) -> SourceFile:
     """The crew's file that leaves the word as it stands."""
     return _crew(inputs, leave=doubt.text.split()[0])
 
 
-def meant(inputs: Inputs, doubt: Doubt) -> Material:
+def meant(inputs: Inputs, doubt: Doubt) -> SourceFile:
     """The crew's file that says that a note is meant as it stands."""
-    return Material("crew", "crew.toml", edited(inputs.crew.content if inputs.crew else None, meant=doubt.text.lower()))
+    return SourceFile(
+        "crew", "crew.toml", edited(inputs.crew.content if inputs.crew else None, meant=doubt.text.lower())
+    )
 
 
-def taught(inputs: Inputs, doubt: Doubt, kind: str, key: str) -> Material:
+def taught(inputs: Inputs, doubt: Doubt, kind: str, key: str) -> SourceFile:
     """The crew's file in which "this word means …"."""
     return _crew(inputs, teach=(kind, key, doubt.text))
 
 
-def overruled(inputs: Inputs, habit: str, value: str | None) -> Material:
+def overruled(inputs: Inputs, habit: str, value: str | None) -> SourceFile:
     """The crew's file in which ``order`` or ``sense`` is told; ``None`` leaves it to be found."""
-    return Material("crew", "crew.toml", edited(inputs.crew.content if inputs.crew else None, habits={habit: value}))
+    return SourceFile("crew", "crew.toml", edited(inputs.crew.content if inputs.crew else None, habits={habit: value}))
 
 
-def _crew(inputs: Inputs, *, teach: tuple[str, str, str] | None = None, leave: str | None = None) -> Material:
-    return Material("crew", "crew.toml", edited(inputs.crew.content if inputs.crew else None, teach=teach, leave=leave))
+def _crew(inputs: Inputs, *, teach: tuple[str, str, str] | None = None, leave: str | None = None) -> SourceFile:
+    return SourceFile(
+        "crew", "crew.toml", edited(inputs.crew.content if inputs.crew else None, teach=teach, leave=leave)
+    )

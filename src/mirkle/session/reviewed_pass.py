@@ -14,12 +14,12 @@ from mirkle.core.lineup.called_notes import Pin
 from mirkle.core.messages import clause
 from mirkle.core.notebook.decisions import Decision
 from mirkle.core.notes.model import Note
-from mirkle.core.overrides import ByHand, hand_pin
+from mirkle.core.overrides import ManualOverrides, hand_pin
 from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Review, review_again
-from mirkle.core.speech.reading import Said
+from mirkle.core.speech.reading import CallTime
 from mirkle.files.project.overrides import by_hand_json
-from mirkle.files.project.project import Material, Pass, Project
+from mirkle.files.project.project import Pass, Project, SourceFile
 from mirkle.session.import_files import Inputs, Measurements, agreed, by_hand_of, review_material
 from mirkle.session.kept_reviews import keep_review, kept_review
 from mirkle.session.open_pass import OpenBook
@@ -83,11 +83,11 @@ class Stage(OpenBook):
         return review
 
     @property
-    def calls(self) -> Material | None:
+    def calls(self) -> SourceFile | None:
         return self.inputs.calls
 
     @property
-    def said(self) -> Sequence[Said]:
+    def said(self) -> Sequence[CallTime]:
         return [s.time for s in self.review.said if s is not None]
 
     @classmethod
@@ -197,7 +197,7 @@ class Stage(OpenBook):
 
     # Setting right by hand
 
-    def set_by_hand(self, by_hand: ByHand) -> None:
+    def set_by_hand(self, by_hand: ManualOverrides) -> None:
         """Keeps what was set by hand in the project; opening the pass again takes it in.
 
         Raises
@@ -206,12 +206,12 @@ class Stage(OpenBook):
             It can't be kept.
         """
         by_hand = by_hand.by_clock(self.review.profile)
-        material = Material("by-hand", f"{self.run.name}-by-hand.json", by_hand_json(by_hand, self.review.notes))
+        material = SourceFile("by-hand", f"{self.run.name}-by-hand.json", by_hand_json(by_hand, self.review.notes))
         # The pass may have got more since, such as its sound.
         self.this_pass = self.book.set_pass(self.pass_now(), {"by_hand": material})
         self.by_hand, self.inputs = by_hand, replace(self.inputs, by_hand=material)
 
-    def set_calls(self, calls: Material) -> None:
+    def set_calls(self, calls: SourceFile) -> None:
         super().set_calls(calls)
         self.inputs = replace(self.inputs, calls=calls)
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.speech.delivery import Spoken
 from mirkle.files.notes.text import parse_notes
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.files.speech.timed_text import parse_calls
 
 # A note that was said behind so many words of later ones came late.
@@ -45,7 +45,7 @@ class SaidAgainst:
         return sum(r.spoken.late_words >= LATE_WORDS for r in self.rows)
 
 
-def said_against(notes: Material, calls: Material, crew: Crew) -> SaidAgainst:
+def said_against(notes: SourceFile, calls: SourceFile, crew: CrewProfile) -> SaidAgainst:
     """The book and the words beside each other.
 
     Raises

@@ -16,7 +16,7 @@ MOST_CHANGES = 12
 
 
 @dataclass(frozen=True)
-class Plan:
+class TimeBudget:
     """What fits into ``seconds_left``: so many of the ``waiting`` findings, in the order chosen, after the copying."""
 
     seconds_left: float
@@ -35,7 +35,7 @@ class Plan:
         return clause("{0}: time for {1} of {2}", left, self.fitting, self.waiting)
 
 
-def plan_for(stage: Stage, seconds_left: float) -> Plan:
+def plan_for(stage: Stage, seconds_left: float) -> TimeBudget:
     """What fits, with the time to copy what is marked already taken off."""
     decided = stage.book.decisions
     waiting = [f for f in stage.listed if f.id not in decided]
@@ -46,7 +46,7 @@ def plan_for(stage: Stage, seconds_left: float) -> Plan:
         if room < 0:
             break
         fitting += 1
-    return Plan(max(0.0, seconds_left), fitting, len(waiting))
+    return TimeBudget(max(0.0, seconds_left), fitting, len(waiting))
 
 
 def _seconds(finding: Finding) -> float:

@@ -16,7 +16,7 @@ import platformdirs
 from mirkle.core.errors import MirkleError
 from mirkle.files.atomic_write import clear_parts, write_whole
 from mirkle.files.audio.media import shipped_reference
-from mirkle.files.project.project import SUFFIX, Material, Pass, Project
+from mirkle.files.project.project import SUFFIX, Pass, Project, SourceFile
 from mirkle.synthetic import slatehook
 
 MOST_RECENT = 40
@@ -198,19 +198,19 @@ def demo_project() -> Project:
     if path.exists():
         return Project.open(path)
     morning = [
-        Material("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES)),
-        Material("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING)),
-        Material("calls", slatehook.MORNING_HEARD, slatehook.demo_file(slatehook.MORNING_HEARD)),
+        SourceFile("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES)),
+        SourceFile("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING)),
+        SourceFile("calls", slatehook.MORNING_HEARD, slatehook.demo_file(slatehook.MORNING_HEARD)),
         shipped_reference(slatehook.SOUND),
     ]
     afternoon = {
-        "run": Material("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON)),
-        "notes": Material("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED)),
-        "calls": Material("calls", slatehook.AFTERNOON_CALLS, slatehook.demo_file(slatehook.AFTERNOON_CALLS)),
+        "run": SourceFile("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON)),
+        "notes": SourceFile("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED)),
+        "calls": SourceFile("calls", slatehook.AFTERNOON_CALLS, slatehook.demo_file(slatehook.AFTERNOON_CALLS)),
     }
     filmed = {
         "media": shipped_reference(slatehook.VIDEO),
-        "calls": Material("calls", slatehook.HEARD, slatehook.demo_file(slatehook.HEARD)),
+        "calls": SourceFile("calls", slatehook.HEARD, slatehook.demo_file(slatehook.HEARD)),
     }
 
     def first(project: Project) -> None:

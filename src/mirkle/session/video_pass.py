@@ -13,11 +13,11 @@ from dataclasses import dataclass, replace
 from mirkle.core.errors import MirkleError
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import Clause, clause
-from mirkle.core.notes.grading import School, school_of
+from mirkle.core.notes.grading import GradingScheme, school_of
 from mirkle.core.notes.model import Reading
 from mirkle.core.speech.delivery import Spoken
-from mirkle.core.speech.reading import Said
-from mirkle.files.project.project import Material, Pass, Project
+from mirkle.core.speech.reading import CallTime
+from mirkle.files.project.project import Pass, Project, SourceFile
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.import_files import Measurements, book_in, crew_of
 from mirkle.session.open_pass import OpenBook
@@ -38,7 +38,7 @@ class BookAlone:
     """A book of which no road is known."""
 
     reading: Reading
-    school: School
+    school: GradingScheme
     findings: tuple[Finding, ...] = ()
 
     def place_m(self, _note: int) -> float:
@@ -60,10 +60,10 @@ class Filmed(OpenBook):
         project: Project,
         book: BookAlone,
         this_pass: Pass,
-        crew: Material | None,
+        crew: SourceFile | None,
         *,
         spoken: Sequence[Spoken] = (),
-        calls: Material | None = None,
+        calls: SourceFile | None = None,
         measurements: Measurements | None = None,
     ) -> None:
         # As it was read, before it was laid on the pages of the paper book.
@@ -90,12 +90,12 @@ class Filmed(OpenBook):
         return cls(project, book, made, crew_file, spoken=spoken, calls=calls, measurements=measurements)
 
     @property
-    def calls(self) -> Material | None:
+    def calls(self) -> SourceFile | None:
         return self._calls
 
     @property
-    def said(self) -> Sequence[Said]:
-        return [Said(s.from_s, s.to_s, s.uncertainty_s) for s in self.spoken if math.isfinite(s.from_s)]
+    def said(self) -> Sequence[CallTime]:
+        return [CallTime(s.from_s, s.to_s, s.uncertainty_s) for s in self.spoken if math.isfinite(s.from_s)]
 
     def _laid_out(self) -> BookAlone:
         return BookAlone(on_paper(self.project, self._read), self.school)

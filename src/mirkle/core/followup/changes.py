@@ -104,7 +104,7 @@ class Kept:
 
 
 @dataclass(frozen=True)
-class Between:
+class ChangeReview:
     """Two passes against each other: what was changed between them and what was kept; places are along the earlier one."""
 
     changes: tuple[Changed, ...]
@@ -114,9 +114,9 @@ class Between:
     comparable: bool
 
 
-def between(earlier: Review, later: Review) -> Between:
+def compare_passes(earlier: Review, later: Review) -> ChangeReview:
     """What the later pass says of the changes that were made after the earlier one, and of what was kept."""
-    return _Between(earlier, later).all()
+    return _Comparison(earlier, later).all()
 
 
 @dataclass(frozen=True)
@@ -126,7 +126,7 @@ class _Told:
     because: tuple[Clause, ...]
 
 
-class _Between:
+class _Comparison:
     def __init__(self, earlier: Review, later: Review) -> None:
         self.earlier, self.later = earlier, later
         here, there = earlier.measured, later.measured
@@ -146,7 +146,7 @@ class _Between:
         for finding in later.findings:
             self.on_note.setdefault(finding.note, []).append(finding)
 
-    def all(self) -> Between:
+    def all(self) -> ChangeReview:
         """Every change and everything kept, in the order of the road."""
         blocks = list(changed_blocks(self.earlier.notes, self.later.notes))
         same = _same_notes(self.earlier.notes, self.later.notes)
@@ -163,7 +163,7 @@ class _Between:
         spoilt = [(a - AHEAD_M, b + BEHIND_M) for a, b in touched] + self.parts
         changes = tuple(self._changed(*block, place, spoilt) for block, place in zip(blocks, places, strict=True))
         kept = tuple(self._kept(f, same[note], spoilt) for note, f in sorted(first.items()))
-        return Between(changes, kept, self.road, self.gained, self.comparable)
+        return ChangeReview(changes, kept, self.road, self.gained, self.comparable)
 
     def _place(self, before: tuple[int, int], now: tuple[int, int]) -> tuple[float, float]:
         """From where to where notes lie, along the earlier pass."""

@@ -12,8 +12,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from mirkle.core.joint.same_road import SameRoad
-from mirkle.core.lineup.pairing import Heard, Lineup, Uncalled
-from mirkle.core.lineup.unclaimed import Whose
+from mirkle.core.lineup.pairing import CallPlaces, Lineup, Uncalled
+from mirkle.core.lineup.unclaimed import UnclaimedOdds
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
 from mirkle.core.recording.model import Floats
@@ -27,7 +27,7 @@ CORNER_SHOWN, SWERVE_SHOWN = 0.97, 0.1
 
 
 @dataclass(frozen=True)
-class Beside:
+class AlignedPass:
     """Another pass of the stage as this one sees it: its line, where its notes lie, and which metres are the same."""
 
     profile: Profile
@@ -35,7 +35,9 @@ class Beside:
     road: SameRoad
 
 
-def shown_places(corners: Sequence[int], passes: Sequence[Beside], heard: Heard | None) -> Heard | None:
+def places_from_passes(
+    corners: Sequence[int], passes: Sequence[AlignedPass], heard: CallPlaces | None
+) -> CallPlaces | None:
     """Where calls and other passes put each corner note, on this pass's metres; each by its spread.
 
     ``corners`` are the notes' numbers in the book. A pass that contradicts the call by more than three spreads says nothing.
@@ -54,7 +56,7 @@ def shown_places(corners: Sequence[int], passes: Sequence[Beside], heard: Heard 
                 place[i], sigma[i] = shown, SHOWN_SD_M
             elif abs(shown - place[i]) < 3.0 * np.hypot(SHOWN_SD_M, sigma[i]):
                 place[i], sigma[i] = _both(place[i], sigma[i], shown)
-    return Heard(place, sigma)
+    return CallPlaces(place, sigma)
 
 
 def _both(place_m: float, sigma_m: float, shown_m: float) -> tuple[float, float]:
@@ -64,12 +66,12 @@ def _both(place_m: float, sigma_m: float, shown_m: float) -> tuple[float, float]
     return (place_m * precision[0] + shown_m * precision[1]) / total, total**-0.5
 
 
-def seen_on_all(lineup: Lineup, passes: Sequence[Beside]) -> Lineup:
+def weigh_by_passes(lineup: Lineup, passes: Sequence[AlignedPass]) -> Lineup:
     """The line-up with what other lines show of the bends without a note."""
     return replace(lineup, uncalled=tuple(_seen(left, passes) for left in lineup.uncalled)) if passes else lineup
 
 
-def seen_as_before(lineup: Lineup, before: Lineup) -> Lineup:
+def keep_pass_weights(lineup: Lineup, before: Lineup) -> Lineup:
     """The line-up with what other lines showed of bends that were without a note before, too."""
     known = {round(u.bend.apex_m): u.whose for u in before.uncalled}
     return replace(
@@ -77,7 +79,7 @@ def seen_as_before(lineup: Lineup, before: Lineup) -> Lineup:
     )
 
 
-def _seen(left: Uncalled, passes: Sequence[Beside]) -> Uncalled:
+def _seen(left: Uncalled, passes: Sequence[AlignedPass]) -> Uncalled:
     """By Bayes' rule: a corner, or a part of one, is shown by every line; a swerve by chance."""
     odds = 1.0
     for other in passes:
@@ -87,10 +89,10 @@ def _seen(left: Uncalled, passes: Sequence[Beside]) -> Uncalled:
     swerve = whose.swerve * odds
     total = swerve + (1.0 - whose.swerve)
     rest = {n: getattr(whose, n) / total for n in ("missing", "before", "behind", "habit")}
-    return replace(left, whose=Whose(**rest, swerve=swerve / total))
+    return replace(left, whose=UnclaimedOdds(**rest, swerve=swerve / total))
 
 
-def _turns(bend: Bend, other: Beside) -> float:
+def _turns(bend: Bend, other: AlignedPass) -> float:
     """How far another line turns to a bend's side about its place, in degrees."""
     first, last = (other.road.there(m) for m in (bend.from_m - ABOUT_M, bend.to_m + ABOUT_M))
     bent: Floats = bend.side * other.profile.curvature_per_m[max(0, int(first)) : int(last) + 1]

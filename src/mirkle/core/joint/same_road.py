@@ -18,7 +18,7 @@ from numpy.lib.stride_tricks import sliding_window_view
 from mirkle.core.motion.banded import BandedProblem, difference_weights
 from mirkle.core.motion.geodesy import degrees_of, local_metres_about
 from mirkle.core.motion.profile import Profile
-from mirkle.core.motion.stage_map import Plan
+from mirkle.core.motion.stage_map import StageMap
 from mirkle.core.recording.model import Floats
 
 STEP_M = 10.0
@@ -37,7 +37,7 @@ BENT_PER_M = 1.0 / 200.0
 PIECE_M, MOVED_M, MOVED_SHARE, LEAST_PIECES, ALIKE = 600, 60, 0.02, 3, 0.65
 
 # A pass as it was measured: by the metre, and from above.
-Pass = tuple[Profile, Plan]
+Pass = tuple[Profile, StageMap]
 Road = Literal["same", "another", "unknown"]
 
 
@@ -57,7 +57,7 @@ class SameRoad:
         return float(np.interp(there_m, self.there_m, self.here_m))
 
 
-def same_road(here: tuple[Profile, Plan], there: tuple[Profile, Plan]) -> SameRoad | None:
+def same_road(here: tuple[Profile, StageMap], there: tuple[Profile, StageMap]) -> SameRoad | None:
     """Which metres of two passes are the same places; ``None`` where they are not of one road, or it can't be told."""
     profile, other = here[0], there[0]
     near_m = _nearest(here, there)
@@ -115,7 +115,7 @@ def _at(profile: Profile, values: Floats, metres: Floats) -> Floats:
     return np.asarray(np.interp(metres, profile.distance_m, values))
 
 
-def _nearest(here: tuple[Profile, Plan], there: tuple[Profile, Plan]) -> Floats | None:
+def _nearest(here: tuple[Profile, StageMap], there: tuple[Profile, StageMap]) -> Floats | None:
     """For every :data:`STEP_M` of this pass the metre of the other's nearest point that points the same way, nan where none does;
     ``None`` where most have none."""
     (profile, plan), (other, map_) = here, there

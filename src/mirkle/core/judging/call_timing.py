@@ -6,10 +6,10 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 
-from mirkle.core.judging.findings import OUTSIDE, Case, Facts, Finding, Proposal
-from mirkle.core.lineup.call_clock import Clock, SaidNote
+from mirkle.core.judging.findings import OUTSIDE, Facts, Finding, JudgingContext, Proposal
+from mirkle.core.lineup.call_clock import Clock, SpokenNote
 from mirkle.core.lineup.leads import Leads
-from mirkle.core.lineup.pairing import Tie
+from mirkle.core.lineup.pairing import Pairing
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.rewording import Rewording
@@ -26,7 +26,9 @@ WELL_PLACED = 0.9
 BRAKES_AHEAD_M, SLOWS_MPS2 = 80.0, 5.0
 
 
-def judge_timing(case: Case, said: Sequence[SaidNote | None], clock: Clock | None, leads: Leads) -> Iterator[Finding]:
+def judge_timing(
+    case: JudgingContext, said: Sequence[SpokenNote | None], clock: Clock | None, leads: Leads
+) -> Iterator[Finding]:
     """Findings on calls that came too late or much too early."""
     if clock is None or leads.spread_s is None:
         return
@@ -45,7 +47,7 @@ def judge_timing(case: Case, said: Sequence[SaidNote | None], clock: Clock | Non
 
 
 def _finding(
-    case: Case, tie: Tie, bend: Bend, lead: float, habit: float, clock_sd_s: float, said: Sequence[SaidNote | None], *,
+    case: JudgingContext, tie: Pairing, bend: Bend, lead: float, habit: float, clock_sd_s: float, said: Sequence[SpokenNote | None], *,
     late: bool,
 ) -> Finding:  # fmt: skip
     note = case.notes[tie.note]
@@ -84,7 +86,7 @@ def _finding(
     )
 
 
-def _sooner(case: Case, bend: Bend, habit_s: float) -> tuple[Clause, ...]:
+def _sooner(case: JudgingContext, bend: Bend, habit_s: float) -> tuple[Clause, ...]:
     """Where a call has to come so that it has its usual lead: how far back, and after which note's corner begins."""
     at_m = case.profile.metres_at(case.profile.seconds_at(bend.from_m) - habit_s)
     there = case.note_before(at_m)
@@ -93,7 +95,7 @@ def _sooner(case: Case, bend: Bend, habit_s: float) -> tuple[Clause, ...]:
     return (clause("To come in time it is called {0:.0f} m before, at “{1}”.", bend.from_m - at_m, there.text),)
 
 
-def _bunched(said: Sequence[SaidNote | None], note: int) -> tuple[Clause, ...]:
+def _bunched(said: Sequence[SpokenNote | None], note: int) -> tuple[Clause, ...]:
     """Which words could go, where more had to be said before than there was time for."""
     before = said[note - 1] if note else None
     own = said[note]

@@ -16,9 +16,9 @@ from numpy.typing import NDArray
 
 from mirkle.core.judging.corners import A_BEND_DEG
 from mirkle.core.judging.finding_kinds import Severity
-from mirkle.core.judging.findings import DANGER_SURE, Case, Facts, Finding, Proposal
+from mirkle.core.judging.findings import DANGER_SURE, Facts, Finding, JudgingContext, Proposal
 from mirkle.core.lineup.called_notes import written_again
-from mirkle.core.lineup.pairing import Tie, Uncalled
+from mirkle.core.lineup.pairing import Pairing, Uncalled
 from mirkle.core.lineup.turned import TURNED_NATS
 from mirkle.core.messages import Clause, clause, gettext_noop
 from mirkle.core.motion.bends import Bend
@@ -54,7 +54,7 @@ OF_A_PAIR = (
 Flags = NDArray[np.bool_]
 
 
-def with_causes(case: Case, findings: Sequence[Finding]) -> list[Finding]:
+def with_causes(case: JudgingContext, findings: Sequence[Finding]) -> list[Finding]:
     """The findings with each heap of one cause put together."""
     out = list(findings)
     corners = [case.notes[t.note] for t in case.lineup.ties]
@@ -79,7 +79,7 @@ class _Cause:
         return finding in self.of or (finding.kind in self.kinds and finding.note in self.notes)
 
 
-def _missing_pages(case: Case, findings: Sequence[Finding]) -> Iterator[_Cause]:
+def _missing_pages(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cause]:
     """Corners in a row that no note calls, on more road than is called there: a page that is missing."""
     for heap in _heaps(case):
         paired = [t for t in case.lineup.ties if t.bend is not None]
@@ -108,7 +108,7 @@ def _called_m(notes: Sequence[Note]) -> float:
 
 
 def _missing_page(
-    case: Case, before: Note, heap: Sequence[Uncalled], behind: Bend, *, met_m: float, called_m: float
+    case: JudgingContext, before: Note, heap: Sequence[Uncalled], behind: Bend, *, met_m: float, called_m: float
 ) -> Finding:
     """The finding of a page that is missing behind a note, with the corners that belong on it."""
     from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
@@ -131,11 +131,11 @@ def _missing_page(
     )  # fmt: skip
 
 
-def _place(tie: Tie) -> float:
+def _place(tie: Pairing) -> float:
     return tie.bend.apex_m if tie.bend is not None else 0.0
 
 
-def _heaps(case: Case) -> Iterator[list[Uncalled]]:
+def _heaps(case: JudgingContext) -> Iterator[list[Uncalled]]:
     """The clear bends that no note answers, in rows with at most one answered bend between two of them."""
     clear = sorted(
         (u for u in case.lineup.uncalled if u.bend.turn_deg > A_BEND_DEG and u.bend.to_m < case.finish_m), key=lambda u: u.bend.apex_m
@@ -153,7 +153,7 @@ def _heaps(case: Case) -> Iterator[list[Uncalled]]:
         yield heap
 
 
-def _all_put_in(case: Case, before: Note, missing: Sequence[Uncalled], behind: Bend) -> Proposal | None:
+def _all_put_in(case: JudgingContext, before: Note, missing: Sequence[Uncalled], behind: Bend) -> Proposal | None:
     """The note before with the distance to the first of the missing corners, and a plain note for each of them."""
     here = case.lineup.bend_of(before.index)
     if here is None:
@@ -171,7 +171,7 @@ def _all_put_in(case: Case, before: Note, missing: Sequence[Uncalled], behind: B
     return Proposal(before.index, before.index, ("\n" if case.one_note_a_line() else " ").join(lines), None)
 
 
-def _written_twice(case: Case, corners: Sequence[Note], again: Flags) -> Iterator[_Cause]:
+def _written_twice(case: JudgingContext, corners: Sequence[Note], again: Flags) -> Iterator[_Cause]:
     """A page that stands in the book twice running."""
     for twice in _runs(again):
         notes = [corners[i] for i in twice]
@@ -184,7 +184,7 @@ def _written_twice(case: Case, corners: Sequence[Note], again: Flags) -> Iterato
         yield _cause_of_notes(case, notes, "twice", because, TWICE_SURE, gettext_noop("A page stands there twice"))
 
 
-def _not_driven(case: Case, corners: Sequence[Note], again: Flags) -> Iterator[_Cause]:
+def _not_driven(case: JudgingContext, corners: Sequence[Note], again: Flags) -> Iterator[_Cause]:
     """Notes in a row that no corner answers, between others that have theirs."""
     nowhere = np.array([t.bend is None for t in case.lineup.ties], dtype=bool) & ~again
     for run in _runs(nowhere):
@@ -205,7 +205,9 @@ def _runs(flags: Flags) -> Iterator[list[int]]:
             yield list(group)
 
 
-def _cause_of_notes(case: Case, notes: Sequence[Note], name: str, because: Clause, sure: float, cause: str) -> _Cause:
+def _cause_of_notes(
+    case: JudgingContext, notes: Sequence[Note], name: str, because: Clause, sure: float, cause: str
+) -> _Cause:
     ahead = [t.bend.to_m for t in case.lineup.ties if t.bend is not None and t.note < notes[0].index]
     behind = [t.bend.from_m for t in case.lineup.ties if t.bend is not None and t.note > notes[-1].index]
     from_m = ahead[-1] if ahead else 0.0
@@ -217,7 +219,7 @@ def _cause_of_notes(case: Case, notes: Sequence[Note], name: str, because: Claus
     return _Cause(finding, ("corner-unmet", "distance-longer", "distance-shorter"), frozenset(n.index for n in notes))
 
 
-def _swapped(case: Case, findings: Sequence[Finding]) -> Iterator[_Cause]:
+def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cause]:
     """Two neighbouring notes that fit the road the other way round (see :mod:`mirkle.core.lineup.turned`)."""
     for turned in case.lineup.turned:
         a, b = case.notes[turned.note], case.notes[turned.next_note]
@@ -244,7 +246,7 @@ def _swapped(case: Case, findings: Sequence[Finding]) -> Iterator[_Cause]:
         yield _Cause(finding, (), of=tuple(of))
 
 
-def _turned_round(case: Case, a: Note, b: Note) -> Proposal | None:
+def _turned_round(case: JudgingContext, a: Note, b: Note) -> Proposal | None:
     """Both notes in the other order, each with the distance that stood in its place."""
     if b.index != a.index + 1 or a.borrows or b.borrows:
         return None

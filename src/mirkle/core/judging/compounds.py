@@ -10,7 +10,7 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import replace
 
-from mirkle.core.judging.findings import Case, Finding
+from mirkle.core.judging.findings import Finding, JudgingContext
 from mirkle.core.messages import clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Note
@@ -23,12 +23,12 @@ DIRECTLY_M = 60.0
 LEAST, SHARE = 3, 0.7
 
 
-def calls_too(case: Case, note: Note, bend: Bend) -> bool:
+def calls_too(case: JudgingContext, note: Note, bend: Bend) -> bool:
     """Whether a note calls a bend behind its own corner as well."""
     return bool(set(CALLS_BOTH) & set(note.features)) and _other_way_behind(case, note, bend)
 
 
-def _other_way_behind(case: Case, note: Note, bend: Bend) -> bool:
+def _other_way_behind(case: JudgingContext, note: Note, bend: Bend) -> bool:
     own = case.lineup.bend_of(note.index)
     return (
         own is not None
@@ -38,7 +38,7 @@ def _other_way_behind(case: Case, note: Note, bend: Bend) -> bool:
     )
 
 
-def call_nothing(case: Case, findings: Sequence[Finding]) -> frozenset[str]:
+def call_nothing(case: JudgingContext, findings: Sequence[Finding]) -> frozenset[str]:
     """The unread words that call no bend, in lower case: most of the notes they stand at have none beside them that nobody calls."""
     uncalled = [f.note for f in findings if f.kind == "corner-uncalled"]
     places: defaultdict[str, list[bool]] = defaultdict(list)
@@ -48,7 +48,7 @@ def call_nothing(case: Case, findings: Sequence[Finding]) -> frozenset[str]:
     return frozenset(w for w, beside in places.items() if len(beside) - sum(beside) >= max(LEAST, 3 * sum(beside)))
 
 
-def with_compounds(case: Case, findings: Sequence[Finding]) -> list[Finding]:
+def with_compounds(case: JudgingContext, findings: Sequence[Finding]) -> list[Finding]:
     """The findings, with the missing corners behind a word that seems to call them put together into one question."""
     bend_at = {u.bend.from_m: u.bend for u in case.lineup.uncalled}
     behind: defaultdict[str, list[Finding]] = defaultdict(list)

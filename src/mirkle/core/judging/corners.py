@@ -7,9 +7,9 @@ from dataclasses import replace
 
 from mirkle.core.judging.compounds import calls_too
 from mirkle.core.judging.finding_kinds import Severity
-from mirkle.core.judging.findings import TIGHTEST, Case, Facts, Finding, Proposal, surely_off
+from mirkle.core.judging.findings import TIGHTEST, Facts, Finding, JudgingContext, Proposal, surely_off
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
-from mirkle.core.lineup.pairing import Tie
+from mirkle.core.lineup.pairing import Pairing
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Direction, Note
@@ -34,13 +34,13 @@ HARDLY_SURE = 0.1
 A_SLIVER_M, TOUCHING_M = 10.0, 3.0
 
 
-def judge_corners(case: Case) -> Iterator[Finding]:
+def judge_corners(case: JudgingContext) -> Iterator[Finding]:
     """Findings on every corner note and on every bend without a note."""
     for note in case.notes:
         tie = case.lineup.tie_of.get(note.index)
         if tie is None or note.direction is None:
             continue
-        if tie.bend is None or tie.bend.turn_deg < HARDLY_A_BEND_DEG or _sliver(case, note, tie):
+        if tie.bend is None or tie.bend.turn_deg < HARDLY_A_BEND_DEG or _is_leftover_slice(case, note, tie):
             finding = _unmet(case, note, tie)
         elif tie.bend.side != note.direction.sign:
             finding = _direction(case, note, tie, tie.bend)
@@ -51,7 +51,7 @@ def judge_corners(case: Case) -> Iterator[Finding]:
     yield from _uncalled(case)
 
 
-def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
+def _grade(case: JudgingContext, note: Note, tie: Pairing, bend: Bend) -> Finding | None:
     called = case.called_position(note)
     if note.grade is None or called is None or tie.position is None:
         return None
@@ -97,7 +97,7 @@ def _grade(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         met=seen,
         severity=_grade_severity(case, note, shift, scatter, tie, bend) if tighter else "check",
         confidence=confidence,
-        risk=max(0.0, -shift) * _heat(case, bend) * case.stakes(note),
+        risk=max(0.0, -shift) * _approach_speed(case, bend) * case.hazard_weight(note),
         because=tuple(because),
         proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
         if rewording
@@ -112,7 +112,9 @@ def corner_called(note: Note) -> str:
     return f"{note.grade} {target}" if target else f"{note.grade}"
 
 
-def _graded_words(case: Case, note: Note, met: str, *, tighter: bool) -> tuple[str, str, Rewording | None] | None:
+def _graded_words(
+    case: JudgingContext, note: Note, met: str, *, tighter: bool
+) -> tuple[str, str, Rewording | None] | None:
     """The grade of a note that what was met is held against, what the note should say, and the rewording that says it.
 
     Where a note tightens to a grade, that grade is what its tightest part was called: it is replaced, and the first stays. What would
@@ -162,7 +164,9 @@ def _usual_range(grade: str, measure: str, low: float | None, high: float | None
     return ()
 
 
-def _grade_severity(case: Case, note: Note, shift: float, scatter: float, tie: Tie, bend: Bend) -> Severity:
+def _grade_severity(
+    case: JudgingContext, note: Note, shift: float, scatter: float, tie: Pairing, bend: Bend
+) -> Severity:
     blurred = case.coarse or bend.radius_sd_m > BLURRED * bend.radius_m
     # What a driver draws out hardly shows, so a gentle bend has to be off by more.
     clear = bend.turn_deg > case.given.clear_bend_deg
@@ -189,12 +193,12 @@ def a_grade_tighter(shift: float, scatter: float, given: Parameters = PARAMETERS
     return float(ndtr((-shift - A_GRADE) / (given.shared_scatter * scatter)))
 
 
-def _heat(case: Case, bend: Bend) -> float:
+def _approach_speed(case: JudgingContext, bend: Bend) -> float:
     """How fast a car comes at a bend, as a share of 100 km/h: where a surprise is worst."""
     return case.speed_kmh(max(0.0, bend.from_m - 60.0)) / 100.0
 
 
-def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
+def _direction(case: JudgingContext, note: Note, tie: Pairing, bend: Bend) -> Finding | None:
     assert note.direction is not None
     if tie.sure < PERHAPS_THE_OTHER_WAY:
         return None
@@ -212,7 +216,7 @@ def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
         met=other.value,
         severity="danger" if danger else "check",
         confidence=tie.sure * (1.0 if bend.turn_deg > A_BEND_DEG else 0.6),
-        risk=4.0 * _heat(case, bend) * case.stakes(note),
+        risk=4.0 * _approach_speed(case, bend) * case.hazard_weight(note),
         because=(
             clause(
                 "Called {0}; the road went {1}: {2:.0f}° round {3:.0f} m at {4:.0f} km/h.",
@@ -228,7 +232,7 @@ def _direction(case: Case, note: Note, tie: Tie, bend: Bend) -> Finding | None:
     )
 
 
-def _sliver(case: Case, note: Note, tie: Tie) -> bool:
+def _is_leftover_slice(case: JudgingContext, note: Note, tie: Pairing) -> bool:
     """Whether a note was left with a thin slice of the bend that its neighbour answers for."""
     bend = tie.bend
     if bend is None or bend.length_m > A_SLIVER_M:
@@ -243,7 +247,7 @@ def _sliver(case: Case, note: Note, tie: Tie) -> bool:
     )
 
 
-def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
+def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
     called = case.called_position(note)
     if called is None:
         return None
@@ -288,13 +292,13 @@ def _unmet(case: Case, note: Note, tie: Tie) -> Finding | None:
     )
 
 
-def _neighbours(case: Case, note: Note) -> tuple[Tie | None, Tie | None]:
+def _neighbours(case: JudgingContext, note: Note) -> tuple[Pairing | None, Pairing | None]:
     ties = case.lineup.ties
     at = next(i for i, t in enumerate(ties) if t.note == note.index)
     return (ties[at - 1] if at else None), (ties[at + 1] if at + 1 < len(ties) else None)
 
 
-def _without(case: Case, note: Note) -> Proposal | None:
+def _without(case: JudgingContext, note: Note) -> Proposal | None:
     """The page without a note: its distance is added to the one before it, as this crew writes distances."""
     kept_at, other_at = (
         (note.index - 1, note.index) if not case.hand.reading.distance_first else (note.index + 1, note.index)
@@ -319,7 +323,7 @@ def _without(case: Case, note: Note) -> Proposal | None:
     return Proposal(min(kept_at, other_at), max(kept_at, other_at), text, None)
 
 
-def _uncalled(case: Case) -> Iterator[Finding]:
+def _uncalled(case: JudgingContext) -> Iterator[Finding]:
     for uncalled in case.lineup.uncalled:
         bend, position = uncalled.bend, uncalled.position
         if bend.turn_deg < A_BEND_DEG or bend.from_m > case.finish_m:
@@ -354,7 +358,7 @@ def _uncalled(case: Case) -> Iterator[Finding]:
             met=f"{bend.direction} {grade}",
             severity=severity,
             confidence=missing,
-            risk=(case.school.top + 1 - position) * _heat(case, bend),
+            risk=(case.school.top + 1 - position) * _approach_speed(case, bend),
             because=(
                 clause(
                     "No note calls this {0}: it turned like your {1}, {2:.0f}° round {3:.0f} m, {4:.0f} km/h at the slowest.",
@@ -370,7 +374,7 @@ def _uncalled(case: Case) -> Iterator[Finding]:
         )
 
 
-def _last_note_before(case: Case, bend: Bend) -> Note | None:
+def _last_note_before(case: JudgingContext, bend: Bend) -> Note | None:
     """The note after which the missing one belongs: the last whose corner is behind, with the features it leads to."""
     last = None
     for tie in case.lineup.ties:
@@ -379,11 +383,11 @@ def _last_note_before(case: Case, bend: Bend) -> Note | None:
     return last
 
 
-def _inserted(case: Case, before: Note, bend: Bend, grade: str) -> Proposal | None:
+def _inserted(case: JudgingContext, before: Note, bend: Bend, grade: str) -> Proposal | None:
     """The note before with the distance to the missing corner, then the missing corner with the rest."""
     direction = Direction.LEFT if bend.side > 0 else Direction.RIGHT
 
     def new(distance_m: int | None) -> str:
         return case.hand.corner(direction, grade, distance_m=distance_m)
 
-    return case.put_in(before, new, bend.from_m, bend.to_m)
+    return case.propose_insertion(before, new, bend.from_m, bend.to_m)

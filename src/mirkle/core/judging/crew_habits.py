@@ -48,7 +48,7 @@ def calling(sizes: Sequence[float], called: Sequence[bool], *, usual: float, at_
     return [float(p) for p in expit(rows @ found)]
 
 
-def as_habits(findings: Sequence[Finding], notes: Sequence[Note]) -> list[Finding]:
+def merge_crew_habits(findings: Sequence[Finding], notes: Sequence[Note]) -> list[Finding]:
     """The findings, with those of a habit put together into one remark at the first of them."""
     out = list(findings)
     for kind, word in MAY_BE_HABIT.items():

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from mirkle.core.judging.findings import Case, Facts, Finding, Proposal
+from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
 from mirkle.core.messages import clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.rewording import Rewording
@@ -21,14 +21,14 @@ LEAST_SECONDS = 0.2
 CUT_WIDER, CUT_TURNS_DEG = 0.45, 25.0
 
 
-def judge_driving(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
+def judge_driving(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
     """Surprises and spare speed; ``taken`` notes carry a finding on their grade or shape already."""
     yield from _surprises(case, taken)
     yield from _spare(case, taken)
     yield from _cuts(case)
 
 
-def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
+def _surprises(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
     """Speed scrubbed inside a corner whose note said that it could be carried."""
     profile = case.profile
     slowing = -np.gradient(0.5 * profile.speed_mps**2, profile.distance_m)
@@ -76,7 +76,7 @@ def _surprises(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
         )
 
 
-def _next_is_tight(case: Case, bend: Bend) -> bool:
+def _next_is_tight(case: JudgingContext, bend: Bend) -> bool:
     """Whether the braking was for the corner behind this one."""
     behind = case.bend_behind(bend)
     if behind is None:
@@ -85,7 +85,7 @@ def _next_is_tight(case: Case, bend: Bend) -> bool:
     return behind.from_m - bend.to_m < needed_m + 30.0
 
 
-def _spare(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
+def _spare(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
     for tie in case.lineup.ties:
         bend = tie.bend
         note = case.notes[tie.note]
@@ -132,7 +132,7 @@ def _spare(case: Case, taken: frozenset[int]) -> Iterator[Finding]:
         )
 
 
-def _cuts(case: Case) -> Iterator[Finding]:
+def _cuts(case: JudgingContext) -> Iterator[Finding]:
     """Corners that must not be cut, driven on a line wider than they were written for.
 
     Positions are good to a metre or two, so a cut is not seen itself; what is seen is the wider line that it leaves.
@@ -155,7 +155,7 @@ def _cuts(case: Case) -> Iterator[Finding]:
             met=clause("a line of {0:.0f} m", bend.radius_m),
             severity="check",
             confidence=0.6,
-            risk=0.7 * case.stakes(note),
+            risk=0.7 * case.hazard_weight(note),
             because=(
                 clause(
                     "The note says not to cut; the line was {0:.0f} m at its tightest, {1:.1f} of a grade wider than the "

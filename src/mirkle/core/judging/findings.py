@@ -17,14 +17,14 @@ from mirkle.core.judging.pace import Pace
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
 from mirkle.core.judging.scale import Ruler, ruler_of
 from mirkle.core.judging.slides import slides_of
-from mirkle.core.lineup.pairing import Lineup, Tie
+from mirkle.core.lineup.pairing import Lineup, Pairing
 from mirkle.core.messages import Clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.vertical import Feature
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.rewording import Hand, Rewording
+from mirkle.core.notes.rewording import NoteWriter, Rewording
 
 # How objects that wait for a car that runs wide end, as the readings name them, and what they weigh. # common practice
 OUTSIDE = ("outside", "drop", "exit")
@@ -137,7 +137,7 @@ class Finding:
 
 
 @dataclass(frozen=True)
-class Case:
+class JudgingContext:
     """All that the judges look at; ``coarse`` is true where the recording blurs bends, so that most is a check.
 
     ``vertical`` is ``None`` where the recording can't show what is in the vertical; ``slides_deg`` are the notes in whose
@@ -147,9 +147,9 @@ class Case:
 
     notes: tuple[Note, ...]
     lineup: Lineup
-    school: School
+    school: GradingScheme
     profile: Profile
-    hand: Hand
+    hand: NoteWriter
     finish_m: float
     coarse: bool
     pace: Pace
@@ -186,7 +186,7 @@ class Case:
         position = self.school.tightest_position(note)
         return None if isnan(position) else min(max(position, TIGHTEST), self.school.top + 0.5)
 
-    def overspeed(self, note: Note, tie: Tie) -> float:
+    def overspeed(self, note: Note, tie: Pairing) -> float:
         """The speed with which a crew that believes the note arrives, over what the road allows at its usual grip."""
         called = self.called_position(note)
         if called is None or tie.bend is None:
@@ -194,7 +194,7 @@ class Case:
         carried = min(self.pace.believed_mps(called), self.pace.reachable_mps(self.profile, tie.bend))
         return carried / max(self.pace.allowed_mps(tie.bend), 1.0)
 
-    def scatter_of(self, tie: Tie) -> float:
+    def scatter_of(self, tie: Pairing) -> float:
         """The standard deviation of a corner's measured place on the scale against the called one, in grades.
 
         The crew's own scatter holds what bends are usually out by; where this one's curvature is known less well than most, its draws
@@ -224,7 +224,7 @@ class Case:
     def _begins(self) -> list[float]:
         return [b.from_m for b in self._bends]
 
-    def stakes(self, note: Note) -> float:
+    def hazard_weight(self, note: Note) -> float:
         """What a slip on a note costs besides speed: more with a hazard outside, less where the crew is warned anyway."""
         outside = any(word in o for o in note.objects for word in OUTSIDE)
         return (HAZARD_OUTSIDE if outside else 1.0) * (WARNED if note.cautions else 1.0)
@@ -246,7 +246,9 @@ class Case:
         """Whether this hand gives each note a line of its own."""
         return all(a.line != b.line or a.page != b.page for a, b in pairwise(self.notes))
 
-    def put_in(self, before: Note, new: Callable[[int | None], str], from_m: float, to_m: float) -> Proposal | None:
+    def propose_insertion(
+        self, before: Note, new: Callable[[int | None], str], from_m: float, to_m: float
+    ) -> Proposal | None:
         """The page with a new note behind another: the distances on both sides of it are those that were met.
 
         ``new`` writes the new note with the distance that belongs to it in this hand.

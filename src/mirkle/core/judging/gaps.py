@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from mirkle.core.judging.findings import Case, Facts, Finding, Proposal
+from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
 from mirkle.core.judging.outliers import slips_among
 from mirkle.core.lineup.crew_scale import GapYardstick
 from mirkle.core.lineup.pairing import GapMet
@@ -28,7 +28,7 @@ ABOUT = 2.0
 ZERO_SURE = 0.9
 
 
-def judge_gaps(case: Case, troubled: frozenset[int]) -> Iterator[Finding]:
+def judge_gaps(case: JudgingContext, troubled: frozenset[int]) -> Iterator[Finding]:
     """Findings on the distances between corners; ``troubled`` notes have a corner missing or too many beside them."""
     called = [(g, g.called_m) for g in case.lineup.gaps if g.called_m is not None]
     measured = [
@@ -44,7 +44,7 @@ def judge_gaps(case: Case, troubled: frozenset[int]) -> Iterator[Finding]:
             yield finding
 
 
-def _distance(case: Case, gap: GapMet, called_m: float, met_m: float, sure: float) -> Finding | None:
+def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, sure: float) -> Finding | None:
     """A distance that is so surely a slip, if that is worth a finding."""
     before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
     assert before is not None, "a measured gap lies between two paired bends"
@@ -97,7 +97,7 @@ def _distance(case: Case, gap: GapMet, called_m: float, met_m: float, sure: floa
     )
 
 
-def _oddness(case: Case, gap: GapMet, called_m: float, met_m: float) -> float:
+def _oddness(case: JudgingContext, gap: GapMet, called_m: float, met_m: float) -> float:
     """By how many of the crew's standard deviations a distance is off: between the arcs and between the eased ends, the lesser of both.
 
     Where a long tail is an end of the bend to some and a part of it to others, both ways of measuring have to say so.
@@ -113,7 +113,7 @@ def _oddness(case: Case, gap: GapMet, called_m: float, met_m: float) -> float:
     return way * max(0.0, min(abs(met_m - expected) / scatter, eased_z)) / (BESIDE_A_GENTLE_ONE if gentle else 1.0)
 
 
-def _rewritten(case: Case, note: Note, metres: int) -> Proposal:
+def _rewritten(case: JudgingContext, note: Note, metres: int) -> Proposal:
     """The distance behind a note written otherwise, where the book has it: in its own text, or at the head of the next."""
     rewording = Rewording(distance_m=metres)
     following = case.notes[note.index + 1]
@@ -123,7 +123,7 @@ def _rewritten(case: Case, note: Note, metres: int) -> Proposal:
     return Proposal(following.index, following.index, f"{following.text[:first]}{metres}{following.text[last:]}", None)
 
 
-def _zero_too_many(case: Case, gap: GapMet, called_m: float) -> Finding | None:
+def _zero_too_many(case: JudgingContext, gap: GapMet, called_m: float) -> Finding | None:
     """Where nothing shows a bend's end, or other notes (a crest, a dip) stand between two corners, only this is said of a distance: that it
     has a zero too many, and with several which one.
     """
@@ -156,7 +156,7 @@ def _zero_too_many(case: Case, gap: GapMet, called_m: float) -> Finding | None:
     )  # fmt: skip
 
 
-def _fits(case: Case, called_m: float, met_m: float, spreads: float = 1.0) -> bool:
+def _fits(case: JudgingContext, called_m: float, met_m: float, spreads: float = 1.0) -> bool:
     """Whether a distance as met is a usual one for what was called, or within so many times what is."""
     expected, scatter = _usual(case.lineup.distances, called_m)
     return abs(met_m - expected) < spreads * USUAL_SPREADS * scatter
@@ -168,7 +168,7 @@ def _usual(yardstick: GapYardstick, called_m: float) -> tuple[float, float]:
     return float(yardstick.expected_m(called)[0]), float(yardstick.scatter_m(called)[0])
 
 
-def _ten_times(case: Case, called_m: float, met_m: float) -> tuple[Clause, ...]:
+def _ten_times(case: JudgingContext, called_m: float, met_m: float) -> tuple[Clause, ...]:
     """Where a zero too many or too few explains a distance."""
     if called_m % 100 == 0 and _fits(case, called_m / 10.0, met_m, ABOUT):
         return (clause("It seems to have a zero too many."),)

@@ -13,7 +13,7 @@ import numpy as np
 from mirkle.core.judging.scale import monotone
 from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.lineup.ranks import rank_correlation
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 
@@ -37,7 +37,7 @@ class Yardstick:
     count: int
 
 
-def yardsticks_of(lineup: Lineup, notes: dict[int, Note], school: School) -> tuple[Yardstick, ...]:
+def yardsticks_of(lineup: Lineup, notes: dict[int, Note], school: GradingScheme) -> tuple[Yardstick, ...]:
     """The measures, the one that fits this crew best first; empty where there are too few corners.
 
     The radius leads unless another is clearly better, since it is the corner's own.

@@ -9,7 +9,7 @@ import numpy as np
 from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 
@@ -53,7 +53,7 @@ class Pace:
         return float(np.sqrt(speed.max() ** 2 + 2 * PULL_MPS2 * 0.5 * (last - at)))
 
 
-def pace_of(lineup: Lineup, profile: Profile, notes: dict[int, Note], school: School) -> Pace:
+def pace_of(lineup: Lineup, profile: Profile, notes: dict[int, Note], school: GradingScheme) -> Pace:
     """The envelope from the bends that notes were paired with."""
     ties = [t for t in lineup.ties if t.bend is not None and t.sure > 0.5 and t.position is not None]
     bends = [t.bend for t in ties if t.bend is not None and t.bend.turn_deg > 15 and t.bend.radius_m < 220]
@@ -79,7 +79,7 @@ def pace_of(lineup: Lineup, profile: Profile, notes: dict[int, Note], school: Sc
 
 
 def _grade_speeds(
-    lineup: Lineup, notes: dict[int, Note], school: School, grip: Floats
+    lineup: Lineup, notes: dict[int, Note], school: GradingScheme, grip: Floats
 ) -> tuple[tuple[float, float], ...]:
     """Positions and the speeds they are taken at, never falling from tight to open; ends filled from the radius scale."""
     speeds: dict[float, list[float]] = {}

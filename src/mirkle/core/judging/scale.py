@@ -9,7 +9,7 @@ import numpy as np
 from mirkle.core.lineup.crew_scale import GradeYardstick
 from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.motion.bends import Bend
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 
@@ -32,7 +32,7 @@ class Band:
     count: int
 
 
-def bands_of(lineup: Lineup, notes: dict[int, Note], school: School) -> tuple[Band, ...]:
+def bands_of(lineup: Lineup, notes: dict[int, Note], school: GradingScheme) -> tuple[Band, ...]:
     """The crew's bands from tightest to most open; they never cross.
 
     Each grade's middle is the median log radius of its bends, drawn towards the line through all grades where it has
@@ -60,7 +60,7 @@ def bands_of(lineup: Lineup, notes: dict[int, Note], school: School) -> tuple[Ba
     )
 
 
-def _line_through(position: Floats, middle: Floats, count: Floats, school: School) -> Floats:
+def _line_through(position: Floats, middle: Floats, count: Floats, school: GradingScheme) -> Floats:
     known = count > 0
     slope, at = np.log(220.0 / 18.0) / (school.top - 1), np.log(18.0)
     if np.count_nonzero(known & (position >= 1)) >= 3:
@@ -120,7 +120,7 @@ class Ruler:
         return low, high
 
 
-def ruler_of(yardstick: GradeYardstick, bend: Bend, position: float, school: School, measure: str) -> Ruler:
+def ruler_of(yardstick: GradeYardstick, bend: Bend, position: float, school: GradingScheme, measure: str) -> Ruler:
     """A bend's ruler by a measure, or by one that says more where that one alone hardly tells this crew's grades apart.
 
     Parameters

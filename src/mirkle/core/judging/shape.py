@@ -10,9 +10,9 @@ import numpy as np
 from mirkle.core.judging.corners import a_grade_tighter
 from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import Severity
-from mirkle.core.judging.findings import Case, Facts, Finding, Proposal
+from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
 from mirkle.core.judging.outliers import slips_among
-from mirkle.core.lineup.pairing import Tie
+from mirkle.core.lineup.pairing import Pairing
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Note
@@ -52,7 +52,7 @@ class Shape:
     halves: float
 
 
-def shape_of(case: Case, bend: Bend) -> Shape | None:
+def shape_of(case: JudgingContext, bend: Bend) -> Shape | None:
     """A bend's shape, or ``None`` where it is too short or too gentle to have one."""
     first, last = int(bend.eased_from_m), int(bend.eased_to_m)
     if bend.turn_deg < LEAST_TURN_DEG or last - first < LEAST_LENGTH_M or case.coarse:
@@ -81,7 +81,7 @@ def _trimmed(bent: Floats) -> Floats:
     return bent[first:last]
 
 
-def steady_of(case: Case) -> tuple[float, float]:
+def steady_of(case: JudgingContext) -> tuple[float, float]:
     """Median and standard deviation of the shape of this stage's bends whose notes call no change of radius.
 
     What a driver does with every bend (a lazy entry, a car that runs out) is no tightening. Few bends borrow from what is usual.
@@ -104,7 +104,7 @@ def steady_of(case: Case) -> tuple[float, float]:
     )
 
 
-def judge_shapes(case: Case) -> Iterator[Finding]:
+def judge_shapes(case: JudgingContext) -> Iterator[Finding]:
     """Findings on changes of radius inside corners."""
     middle, spread = steady_of(case)
     least = middle + case.given.tightens_spreads * spread
@@ -130,7 +130,9 @@ def _says(note: Note, *words: str) -> bool:
     return any(word in change for word in words for change in note.changes)
 
 
-def _change(case: Case, note: Note, tie: Tie, shape: Shape, least: float, opening: float) -> Finding | None:
+def _change(
+    case: JudgingContext, note: Note, tie: Pairing, shape: Shape, least: float, opening: float
+) -> Finding | None:
     bend = tie.bend
     assert bend is not None
     tightens, opens = _says(note, "tightens", "narrows", "nips"), _says(note, "opens")
@@ -154,7 +156,7 @@ def _tightens_surely(beyond: float) -> float:
     return float(np.clip(0.3 + 2.2 * beyond, 0.0, 0.8))
 
 
-def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shows: float) -> Finding:
+def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Bend, shows: float) -> Finding:
     bent = np.maximum(bend.side * case.profile.curvature_per_m[int(bend.eased_from_m) : int(bend.eased_to_m) + 1], 1e-4)
     first, last = (1 / float(part.max()) for part in _halves(bent))
     grade = case.met_grade(tie.position) if tie.position is not None else note.grade
@@ -184,7 +186,7 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shows: floa
         met=clause("tightens {0}", grade) if leads else "tightens",
         severity=severity,
         confidence=likely * tie.sure,
-        risk=(1.5 + 20.0 * max(0.0, lost)) * case.stakes(note),
+        risk=(1.5 + 20.0 * max(0.0, lost)) * case.hazard_weight(note),
         because=(
             clause(
                 "It tightens and the note does not say so: {0:.0f} m round in its first half, {1:.0f} m in its second, over "
@@ -200,7 +202,7 @@ def _tightens_uncalled(case: Case, note: Note, tie: Tie, bend: Bend, shows: floa
     )
 
 
-def begins_tighter(case: Case, finding: Finding) -> bool:
+def begins_tighter(case: JudgingContext, finding: Finding) -> bool:
     """Whether a corner that tightens lies nearer to the grade that was met than to its note from its first half on."""
     tie = case.lineup.tie_of[finding.note]
     called = case.called_position(case.notes[finding.note])
@@ -243,7 +245,7 @@ class _Measured:
     word: int
 
 
-def judge_lengths(case: Case) -> Iterator[Finding]:
+def judge_lengths(case: JudgingContext) -> Iterator[Finding]:
     """Findings on corners that go on for clearly longer or less than this crew's own words for length mean.
 
     Only clear bends that stand free count: where the line leads from one bend into the next nothing shows their ends.
@@ -272,7 +274,7 @@ def judge_lengths(case: Case) -> Iterator[Finding]:
             yield _length(case, row, usual, LENGTHS[better], sure)
 
 
-def _with_lengths(case: Case) -> Iterator[_Measured]:
+def _with_lengths(case: JudgingContext) -> Iterator[_Measured]:
     led_into = {n for g in case.lineup.gaps if g.met_m is None for n in (g.note, g.next_note)}
     for note in case.notes:
         tie = case.lineup.tie_of.get(note.index)
@@ -286,7 +288,7 @@ def _with_lengths(case: Case) -> Iterator[_Measured]:
             yield _Measured(note, tie.bend, 0.5 * (called + tie.position), LENGTHS.index(note.length or ""))
 
 
-def _length(case: Case, row: _Measured, usual: float, better: str, sure: float) -> Finding:
+def _length(case: JudgingContext, row: _Measured, usual: float, better: str, sure: float) -> Finding:
     note, bend = row.note, row.bend
     longer = bend.length_m > usual
     rewording = Rewording(length=better)

@@ -10,7 +10,7 @@ from scipy.special import ndtr
 
 from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import Severity
-from mirkle.core.judging.findings import Case, Facts, Finding, Proposal
+from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.vertical import Feature
@@ -40,7 +40,7 @@ UNFELT = ("crest-unmet", "bump-unmet", "dip-unmet")
 FELT, WORTH_A_REMARK = (8.0, 2.0), 0.15
 
 
-def judge_vertical(case: Case) -> Iterator[Finding]:
+def judge_vertical(case: JudgingContext) -> Iterator[Finding]:
     """Findings on everything in the vertical; none where the recording can't show it."""
     if case.vertical is None:
         return
@@ -104,7 +104,7 @@ def _called(note: Note) -> list[str]:
     return out
 
 
-def _window(case: Case, note: Note) -> tuple[float, float] | None:
+def _window(case: JudgingContext, note: Note) -> tuple[float, float] | None:
     """From where to where the road could hold what a note calls."""
     bends = {t.note: t.bend for t in case.lineup.ties if t.bend is not None}
     own = bends.get(note.index)
@@ -129,7 +129,7 @@ def _carried(note: Note) -> bool:
     return note.gap_span.end < note.span.end
 
 
-def _next_bend(case: Case, note: Note, bends: dict[int, Bend]) -> Bend | None:
+def _next_bend(case: JudgingContext, note: Note, bends: dict[int, Bend]) -> Bend | None:
     return next((bends[n.index] for n in case.notes[note.index + 1 :] if n.index in bends), None)
 
 
@@ -142,7 +142,7 @@ class _Call:
     window: tuple[float, float]
 
 
-def _matched(case: Case, calls: Sequence[_Call], features: Sequence[Feature]) -> list[int]:
+def _matched(case: JudgingContext, calls: Sequence[_Call], features: Sequence[Feature]) -> list[int]:
     """For each call the feature that answers it, each answering one at most; -1 where none does.
 
     The cheapest pairs of all (the assignment problem), so that two calls near to one another don't take each other's. Call after call, the
@@ -166,7 +166,7 @@ def _matched(case: Case, calls: Sequence[_Call], features: Sequence[Feature]) ->
     return list(min(ways.values())[1])
 
 
-def _pair_cost(case: Case, call: _Call, feature: Feature) -> float | None:
+def _pair_cost(case: JudgingContext, call: _Call, feature: Feature) -> float | None:
     """What it costs that a feature is what was called; ``None`` where it can't be."""
     other = _other_kind(call.kind.split()[0], feature.kind)
     if other is None or not call.window[0] <= feature.at_m <= call.window[1]:
@@ -185,7 +185,7 @@ def _other_kind(called: str, met: str) -> float | None:
     return OTHER_CONVEX if called in CONVEX else OTHER_BUMP
 
 
-def _of_call(case: Case, call: _Call, feature: Feature | None) -> Iterator[Finding]:
+def _of_call(case: JudgingContext, call: _Call, feature: Feature | None) -> Iterator[Finding]:
     """What is said of one called feature and what answers it."""
     note, window, wanted = call.note, call.window, call.kind.split()[0]
     if "maybe" in call.kind:
@@ -198,7 +198,7 @@ def _of_call(case: Case, call: _Call, feature: Feature | None) -> Iterator[Findi
         yield _unmet(case, note, wanted, None, window)
 
 
-def _settled(case: Case, note: Note, feature: Feature | None, window: tuple[float, float]) -> Finding:
+def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: tuple[float, float]) -> Finding:
     at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
     jumped = feature is not None and feature.kind == "jump"
     speed = feature.speed_mps * 3.6 if feature is not None else case.speed_kmh(at_m)
@@ -222,7 +222,9 @@ def _settled(case: Case, note: Note, feature: Feature | None, window: tuple[floa
                     seconds=feature.air_s if jumped and feature is not None else None, feature=feature, proposal=proposal)  # fmt: skip
 
 
-def _unmet(case: Case, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]) -> Finding:
+def _unmet(
+    case: JudgingContext, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]
+) -> Finding:
     at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
     words = clause("no {0} was felt between {1:.2f} and {2:.2f} km", kind, window[0] / 1000, window[1] / 1000)
     if feature is not None and feature.takeoff_mps is not None:
@@ -235,7 +237,7 @@ def _unmet(case: Case, note: Note, kind: str, feature: Feature | None, window: t
                     clause("Called {0}, and {1}.", kind, words), feature=feature, window=window)  # fmt: skip
 
 
-def _jump(case: Case, note: Note, feature: Feature) -> Finding:
+def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
     assert feature.air_s is not None
     rewording = Rewording(feature="jump")
     severity: Severity = "danger" if feature.air_s >= 0.25 else "change"
@@ -250,7 +252,7 @@ def _jump(case: Case, note: Note, feature: Feature) -> Finding:
     )  # fmt: skip
 
 
-def _uncalled(case: Case, feature: Feature, sure: float) -> Iterator[Finding]:
+def _uncalled(case: JudgingContext, feature: Feature, sure: float) -> Iterator[Finding]:
     note = case.note_before(feature.at_m + 15.0)
     if note is None:
         return
@@ -285,18 +287,18 @@ def _uncalled(case: Case, feature: Feature, sure: float) -> Iterator[Finding]:
                    feature=feature, proposal=_put_in(case, note, feature))  # fmt: skip
 
 
-def _put_in(case: Case, note: Note, feature: Feature) -> Proposal | None:
+def _put_in(case: JudgingContext, note: Note, feature: Feature) -> Proposal | None:
     """What was met on its corner's note, or as a note of its own where it lies on a straight: to add a warning is safe."""
     bend = case.lineup.bend_of(note.index)
     if bend is not None and feature.at_m < bend.to_m + 8.0:
         return Proposal(note.index, note.index, case.hand.with_feature(note, feature.kind), None)
-    return case.put_in(
+    return case.propose_insertion(
         note, lambda metres: case.hand.feature(feature.kind, distance_m=metres), feature.from_m, feature.from_m + 5.0
     )
 
 
 def _finding(
-    case: Case, note: Note, kind: str, at_m: float, called: str | None, met: str | Clause | None, severity: Severity,
+    case: JudgingContext, note: Note, kind: str, at_m: float, called: str | None, met: str | Clause | None, severity: Severity,
     confidence: float, risk: float, why: Clause, *, seconds: float | None = None, proposal: Proposal | None = None,
     feature: Feature | None = None, window: tuple[float, float] | None = None,
 ) -> Finding:  # fmt: skip

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Sequence
 
-from mirkle.core.judging.findings import Case, Facts, Finding, Proposal
-from mirkle.core.lineup.call_clock import SaidNote
+from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
+from mirkle.core.lineup.call_clock import SpokenNote
 from mirkle.core.messages import Called, Clause, clause
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import Rewording
@@ -19,7 +19,7 @@ DISTANCE = "distance"
 LEAST_LEFT_OUT, LEFT_OUT_SHARE, HABIT_SURE = 5, 0.8, 0.9
 
 
-def judge_words(case: Case, said: Sequence[SaidNote | None], spoken: Sequence[Spoken]) -> Iterator[Finding]:
+def judge_words(case: JudgingContext, said: Sequence[SpokenNote | None], spoken: Sequence[Spoken]) -> Iterator[Finding]:
     """A finding for each note that was corrected aloud, said otherwise than it is written, or read over otherwise ahead of the start;
     ``spoken`` is empty without words."""
     for note, heard, how in zip(case.notes, said, spoken, strict=False):
@@ -46,7 +46,7 @@ def judge_words(case: Case, said: Sequence[SaidNote | None], spoken: Sequence[Sp
     yield from _left_out_by_habit(case, said)
 
 
-def _left_out_by_habit(case: Case, said: Sequence[SaidNote | None]) -> Iterator[Finding]:
+def _left_out_by_habit(case: JudgingContext, said: Sequence[SpokenNote | None]) -> Iterator[Finding]:
     """One remark for each thing that this crew writes and hardly ever calls."""
     written: defaultdict[str, list[int]] = defaultdict(list)
     left_out: Counter[str] = Counter()
@@ -82,7 +82,7 @@ def _things(note: Note) -> frozenset[str]:
 _Found = tuple[str, str, Clause, Proposal | None]
 
 
-def _otherwise(note: Note, heard: SaidNote | None, how: Spoken) -> _Found:
+def _otherwise(note: Note, heard: SpokenNote | None, how: Spoken) -> _Found:
     written, voiced = differing(note, heard.note if heard is not None else None, how)
     because = clause(
         "Written {0}, but what was said sounds like {1}, at {2} of the recorded words. One of the two is wrong: listen, and decide which.",
@@ -103,7 +103,7 @@ def _read_otherwise(note: Note, read: ReadOver) -> _Found | None:
     return written, voiced, because, None
 
 
-def _corrected(case: Case, note: Note, said: Note, how: Spoken) -> _Found | None:
+def _corrected(case: JudgingContext, note: Note, said: Note, how: Spoken) -> _Found | None:
     """What the co-driver put in a note's place in the same breath; nothing where he came back to what is written."""
     grade = said.grade if said.grade is not None and said.grade != note.grade else None
     direction = said.direction if said.direction is not None and said.direction != note.direction else None

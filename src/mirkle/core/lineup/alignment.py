@@ -20,7 +20,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.lineup.called_notes import (
-    Calls,
+    CalledNotes,
     call_cost,
     distance_cost,
     expected_gaps,
@@ -30,7 +30,7 @@ from mirkle.core.lineup.called_notes import (
 )
 from mirkle.core.lineup.crew_scale import CREW_SCATTER, GapYardstick, GradeYardstick
 from mirkle.core.lineup.road import Road
-from mirkle.core.motion.spans import Pieces, Runs
+from mirkle.core.motion.spans import Pieces, Spans
 from mirkle.core.recording.model import Floats
 
 # How far before its first piece a note's predecessor may end: so many times what was called and so many of its scatters, and at
@@ -65,8 +65,8 @@ SHALLOW_DIP, DEEP_DIP, COST_OF_DIP = 0.1, 0.4, 3.0
 class Fit:
     """How well runs fit notes under one yardstick; everything that depends on the run alone is worked out once."""
 
-    calls: Calls
-    runs: Runs
+    calls: CalledNotes
+    runs: Spans
     position: Floats
     scatter: float
     log_length: Floats
@@ -107,7 +107,7 @@ class Fit:
         return np.asarray(cost + turn_cost(np.log(calls.least_turn_deg[note]) - self.log_turn[which]))
 
 
-def fit_of(calls: Calls, road: Road, grades: GradeYardstick) -> Fit:
+def fit_of(calls: CalledNotes, road: Road, grades: GradeYardstick) -> Fit:
     runs = road.runs
     hardly_turned = 3.0 * np.exp(-runs.turn_deg / 4.0)
     # A straight inside a bend makes it two; a few metres of easing do not.
@@ -269,7 +269,7 @@ Windows = list[tuple[int, int]]
 
 
 def align(
-    calls: Calls, road: Road, fit: Fit, distances: GapYardstick, windows: Windows, *, free_ends: bool = False
+    calls: CalledNotes, road: Road, fit: Fit, distances: GapYardstick, windows: Windows, *, free_ends: bool = False
 ) -> tuple[NDArray[np.intp], Table]:
     """The best run for each note, -1 where it has none, (notes,), and the table.
 
@@ -317,7 +317,7 @@ def align(
 
 
 def swept(
-    calls: Calls, road: Road, fit: Fit, distances: GapYardstick, windows: Windows, *, free_ends: bool = False
+    calls: CalledNotes, road: Road, fit: Fit, distances: GapYardstick, windows: Windows, *, free_ends: bool = False
 ) -> Table:
     """What :func:`align` finds with sums in place of minima: -ln of the likelihood of all alignments that end with each run.
 
@@ -372,7 +372,7 @@ def _front(road: Road, *, free_ends: bool) -> _Front:
     )
 
 
-def _skipped(calls: Calls, note: int, expected_m: float, scatter_m: float) -> tuple[float, float, float]:
+def _skipped(calls: CalledNotes, note: int, expected_m: float, scatter_m: float) -> tuple[float, float, float]:
     """What it costs that a note has no road, how many metres it owes, and their standard deviation."""
     if calls.again[note]:
         return COST_OF_NOTE_WRITTEN_AGAIN, 0.0, 0.0

@@ -12,12 +12,12 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from mirkle.core.lineup.called_notes import Calls, calls_of
+from mirkle.core.lineup.called_notes import CalledNotes, calls_of
 from mirkle.core.lineup.crew_scale import PLAIN_GAPS, GradeYardstick, plain_yardstick
 from mirkle.core.lineup.iterated_fit import Settled, anywhere_windows, called_m, first_windows, settled
 from mirkle.core.lineup.road import Road
 from mirkle.core.messages import Clause, clause
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 
 # Nats a note by which a book is better than what it is not, where belonging is even, and how quickly it becomes sure. On
@@ -57,7 +57,7 @@ MISFITS = {
 
 
 @dataclass(frozen=True)
-class Belonging:
+class BookFit:
     """How likely the notes describe the road from ``from_m`` to ``to_m``; ``why`` they hardly do, ``None`` where they do.
 
     ``why`` is ``another-stage``, ``opposite-way``, ``sides-swapped``, ``part`` (they describe only that part), or ``pasted-twice``;
@@ -93,8 +93,8 @@ class Belonging:
 
 
 def belonging_of(
-    notes: Sequence[Note], school: School, road: Road, cost: float, scatter: float, paired: float
-) -> Belonging:
+    notes: Sequence[Note], school: GradingScheme, road: Road, cost: float, scatter: float, paired: float
+) -> BookFit:
     """Whether notes belong to a road; a handful of notes can't be told and is believed.
 
     Parameters
@@ -102,12 +102,12 @@ def belonging_of(
     cost, scatter, paired : of the notes lined up with the whole road, in nats and in grades, and the share that has a bend
     """
     calls, length_m = calls_of(tuple(notes), school), road.profile.length_m
-    whole = Belonging(1.0, 0.0, length_m)
+    whole = BookFit(1.0, 0.0, length_m)
     if len(calls.notes) < LEAST_NOTES:
         return whole
     reach = called_m(calls) / length_m
     if reach > TWICE_REACHES and _twice(calls):
-        return Belonging(0.0, 0.0, length_m, "pasted-twice")
+        return BookFit(0.0, 0.0, length_m, "pasted-twice")
     short = reach < LEAST_REACH
     if not short and cost < BEYOND_DOUBT_NATS * len(calls.notes) and scatter < BEYOND_DOUBT_SCATTER:
         return whole
@@ -128,21 +128,21 @@ def belonging_of(
     why = "another-stage"
     if -margin > OTHERWISE_NATS:
         why = "sides-swapped" if others[0].table.whole == least else "opposite-way"
-    return Belonging(sure, 0.0, length_m, why)
+    return BookFit(sure, 0.0, length_m, why)
 
 
-def _seen_otherwise(calls: Calls) -> tuple[Calls, Calls, Calls]:
+def _seen_otherwise(calls: CalledNotes) -> tuple[CalledNotes, CalledNotes, CalledNotes]:
     """The notes as they are, with their sides swapped, and driven from the end, where sides swap, too."""
     back = calls.reversed()
     return calls, replace(calls, side=-calls.side), replace(back, side=-back.side)
 
 
-def _gain(calls: Calls, road: Road, plain: GradeYardstick) -> Settled:
+def _gain(calls: CalledNotes, road: Road, plain: GradeYardstick) -> Settled:
     windows = first_windows(calls, road, PLAIN_GAPS)
     return settled(calls, road, plain, PLAIN_GAPS, windows, plain, rounds=ROUNDS_FOR_OTHERS)
 
 
-def _part(calls: Calls, road: Road, plain: GradeYardstick) -> Belonging | None:
+def _part(calls: CalledNotes, road: Road, plain: GradeYardstick) -> BookFit | None:
     """The part of the road that the notes describe, if they clearly describe one."""
     found = []
     for seen in _seen_otherwise(calls):
@@ -154,10 +154,10 @@ def _part(calls: Calls, road: Road, plain: GradeYardstick) -> Belonging | None:
     if margin < PART_NATS or len(paired) < PART_PAIRED * len(own.chosen) or own.grades.scatter > PART_SCATTER:
         return None
     sure = float(1.0 / (1.0 + np.exp(-(margin - PART_NATS) / SLOPE_NATS)))
-    return Belonging(sure, float(road.runs.from_m[paired[0]]), float(road.runs.to_m[paired[-1]]), "part")
+    return BookFit(sure, float(road.runs.from_m[paired[0]]), float(road.runs.to_m[paired[-1]]), "part")
 
 
-def _twice(calls: Calls) -> bool:
+def _twice(calls: CalledNotes) -> bool:
     """Whether the second half of the notes is the first once more."""
     half = len(calls.notes) // 2
     said = [(n.direction, n.grade) for n in calls.notes]

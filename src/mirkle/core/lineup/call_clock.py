@@ -8,10 +8,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.motion.profile import Profile
-from mirkle.core.motion.segments import Drive
+from mirkle.core.motion.segments import Segment
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
-from mirkle.core.speech.reading import Said, Speech
+from mirkle.core.speech.reading import CallTime, Speech
 
 # A co-driver calls a corner about 3.4 s before it; crews differ by 0.14 s or so. # common practice
 USUAL_LEAD_S, LEAD_DIFFERS_S = 3.4, 0.25
@@ -53,15 +53,15 @@ class Clock:
 
 
 @dataclass(frozen=True)
-class SaidNote:
+class SpokenNote:
     """What was said where a note is written, and when on the words' clock."""
 
     note: Note
-    time: Said
+    time: CallTime
 
 
 def clock_of(
-    speech: Speech, said: Sequence[Said | None], place_s: Floats, drive: Drive, *, by_hand_s: float | None = None
+    speech: Speech, said: Sequence[CallTime | None], place_s: Floats, drive: Segment, *, by_hand_s: float | None = None
 ) -> Clock | None:
     """The offset between the clocks, and the drift where the calls show one.
 
@@ -134,7 +134,9 @@ def gains_of(early_s: Floats, driven_s: Floats) -> float:
     return slope if max(DRIFT_SURE * error, LEAST_GAIN) < abs(slope) < MOST_GAIN else 0.0
 
 
-def heard_places(said: Sequence[Said | None], clock: Clock, place_s: Floats, profile: Profile) -> tuple[Floats, Floats]:
+def heard_places(
+    said: Sequence[CallTime | None], clock: Clock, place_s: Floats, profile: Profile
+) -> tuple[Floats, Floats]:
     """Where the calls put each note, by this crew's habitual lead, and how far that is out; both (notes,) metres."""
     at_s = np.array([clock.run_s(s.from_s) if s is not None else np.nan for s in said])
     blur_s = np.array([s.uncertainty_s if s is not None else np.nan for s in said])

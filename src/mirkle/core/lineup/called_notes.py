@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.lineup.crew_scale import PLAIN_LINK_M, GapYardstick
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 
@@ -35,7 +35,7 @@ LENGTH_WORDS = {
 
 
 @dataclass(frozen=True)
-class Calls:
+class CalledNotes:
     """The corner notes as numbers: side, position (nan: unknown), called distance before each; all (n,).
 
     ``heard_m`` is where the calls put a note, nan where unsaid; ``pinned_m`` where a hand put it, nan where none did, and
@@ -55,17 +55,17 @@ class Calls:
     pinned_m: Floats
     again: NDArray[np.bool_]
 
-    def between(self, first: int, end: int) -> Calls:
+    def between(self, first: int, end: int) -> CalledNotes:
         """The corner notes from ``first`` up to ``end``."""
-        return Calls(**{name: getattr(self, name)[first:end] for name in Calls.__dataclass_fields__})
+        return CalledNotes(**{name: getattr(self, name)[first:end] for name in CalledNotes.__dataclass_fields__})
 
-    def reversed(self) -> Calls:
+    def reversed(self) -> CalledNotes:
         """The same seen from the far end, where the gap before a note is the one that stood after it."""
-        turned = {name: getattr(self, name)[::-1] for name in Calls.__dataclass_fields__}
+        turned = {name: getattr(self, name)[::-1] for name in CalledNotes.__dataclass_fields__}
         nothing: dict[str, float | str | int] = {"gap_m": np.nan, "gap_word": "", "gap_parts": 1}
         for name, value in nothing.items():
             turned[name] = np.concatenate([getattr(self, name)[1:], [value]])[::-1]
-        return Calls(**turned)
+        return CalledNotes(**turned)
 
 
 @dataclass(frozen=True)
@@ -76,7 +76,7 @@ class Pin:
     at_m: float | None
 
 
-def calls_of(notes: tuple[Note, ...], school: School, pins: Sequence[Pin] = ()) -> Calls:
+def calls_of(notes: tuple[Note, ...], school: GradingScheme, pins: Sequence[Pin] = ()) -> CalledNotes:
     """The corners of a book in numbers, with their pins."""
     corners = tuple(n for n in notes if n.is_corner)
     position = [school.tightest_position(n) for n in corners]
@@ -92,7 +92,7 @@ def calls_of(notes: tuple[Note, ...], school: School, pins: Sequence[Pin] = ()) 
         else:
             before.append(note)
     places = {p.note: np.inf if p.at_m is None else p.at_m for p in pins}
-    return Calls(
+    return CalledNotes(
         notes=corners,
         side=np.array([n.direction.sign if n.direction else 0 for n in corners], dtype=float),
         position=np.array(position),
@@ -150,7 +150,7 @@ def _called_gap(before: list[Note]) -> tuple[float, str, int]:
     return float(sum(numbers)) + 8.0 * len(links), "", len(before)
 
 
-def expected_gaps(calls: Calls, distances: GapYardstick) -> tuple[Floats, Floats]:
+def expected_gaps(calls: CalledNotes, distances: GapYardstick) -> tuple[Floats, Floats]:
     """Metres expected before each note and their scatter, (n,); nan where nothing was called."""
     expected = distances.expected_m(calls.gap_m)
     wander_m = np.maximum(distances.scatter_m(calls.gap_m), WANDER_M + WANDER_SHARE * calls.gap_m)

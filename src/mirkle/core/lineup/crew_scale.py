@@ -14,8 +14,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.motion.bends import Bend
-from mirkle.core.motion.spans import Runs
-from mirkle.core.notes.grading import School
+from mirkle.core.motion.spans import Spans
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.recording.model import Floats
 
 # Where a scale of grades begins and ends before anything is known of the crew. # common practice
@@ -27,7 +27,7 @@ CREW_SCATTER = 0.4
 SIDES_ALIKE = 2.5
 
 
-def features_of(runs: Runs) -> Floats:
+def features_of(runs: Spans) -> Floats:
     """Columns 1, ln radius, ln carried radius, ln angle, ln length, and half the side (left positive) of each run, (m, 6)."""
     return np.stack(
         [
@@ -50,7 +50,7 @@ class GradeYardstick:
     scatter: float
     count: int
 
-    def position(self, runs: Runs) -> Floats:
+    def position(self, runs: Spans) -> Floats:
         """Predicted grade positions, (m,)."""
         return features_of(runs) @ self.weights
 
@@ -80,14 +80,14 @@ class GradeYardstick:
         return float(np.sqrt(sum(p**2 for p in parts)))
 
 
-def plain_yardstick(school: School) -> GradeYardstick:
+def plain_yardstick(school: GradingScheme) -> GradeYardstick:
     """The scale before anything is known of the crew: even steps of log radius over the school's grades."""
     slope = (school.top - 1) / np.log(OPEN_GRADE_RADIUS_M / TIGHTEST_GRADE_RADIUS_M)
     weights = np.array([1.0 - slope * np.log(TIGHTEST_GRADE_RADIUS_M), slope / 2, slope / 2, 0.0, 0.0, 0.0])
     return GradeYardstick(weights=weights, scatter=0.9, count=0)
 
 
-def fit_yardstick(runs: Runs, position: Floats, trust: Floats, plain: GradeYardstick) -> GradeYardstick:
+def fit_yardstick(runs: Spans, position: Floats, trust: Floats, plain: GradeYardstick) -> GradeYardstick:
     """The crew's own yardstick from pairs, by ridge regression towards ``plain`` with Student-t weights.
 
     Parameters

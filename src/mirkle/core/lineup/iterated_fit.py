@@ -9,11 +9,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.lineup.alignment import Fit, Table, Windows, align, fit_of, windows_about
-from mirkle.core.lineup.called_notes import Calls, expected_gaps
+from mirkle.core.lineup.called_notes import CalledNotes, expected_gaps
 from mirkle.core.lineup.crew_scale import PLAIN_GAPS, GapYardstick, GradeYardstick, fit_gaps, fit_yardstick
 from mirkle.core.lineup.merged_bends import met_of
 from mirkle.core.lineup.road import Road
-from mirkle.core.motion.spans import Runs
+from mirkle.core.motion.spans import Spans
 from mirkle.core.recording.model import Floats
 
 ROUNDS = 3
@@ -27,19 +27,19 @@ A_PAGE_M = 1200.0
 FAR_M, FAR_SHARE = 500.0, 2.5
 
 
-def reached_m(calls: Calls, distances: GapYardstick) -> Floats:
+def reached_m(calls: CalledNotes, distances: GapYardstick) -> Floats:
     """How far each note's bend is from the start by what was called, (n,)."""
     expected, _ = expected_gaps(calls, distances)
     steps = np.where(np.isfinite(expected), expected, 60.0) + calls.length_m
     return np.cumsum(np.where(calls.again, 0.0, steps))
 
 
-def called_m(calls: Calls) -> float:
+def called_m(calls: CalledNotes) -> float:
     """How long the road is by what was called, from the start to what was called behind the last corner."""
     return float(reached_m(calls, PLAIN_GAPS)[-1]) + (calls.notes[-1].distance_m or 0)
 
 
-def first_windows(calls: Calls, road: Road, distances: GapYardstick) -> Windows:
+def first_windows(calls: CalledNotes, road: Road, distances: GapYardstick) -> Windows:
     """For each note the pieces it may begin at: near where the called distances, stretched to the stage, put it.
 
     A distance far beyond all others is likely a slip of the pen (1500 for 150): all notes behind it are looked for as well where they would
@@ -60,7 +60,7 @@ def _union(one: Windows, other: Windows) -> Windows:
     return [(min(a, c), max(b, d)) for (a, b), (c, d) in zip(one, other, strict=True)]
 
 
-def _windows_by(calls: Calls, road: Road, distances: GapYardstick) -> Windows:
+def _windows_by(calls: CalledNotes, road: Road, distances: GapYardstick) -> Windows:
     reached = reached_m(calls, distances)
     # Behind the last corner lies what was called behind it.
     behind_m = calls.notes[-1].distance_m or 0 if calls.notes else 0
@@ -85,7 +85,7 @@ def _windows_by(calls: Calls, road: Road, distances: GapYardstick) -> Windows:
 SHARE_OF_CALLED, SLACK_M = 0.85, 150.0
 
 
-def anywhere_windows(calls: Calls, road: Road) -> Windows:
+def anywhere_windows(calls: CalledNotes, road: Road) -> Windows:
     """For each note the pieces it may begin at when the book may be of any part of the road."""
     reached = reached_m(calls, PLAIN_GAPS)
     length_m, pieces = road.profile.length_m, road.pieces
@@ -98,7 +98,7 @@ def anywhere_windows(calls: Calls, road: Road) -> Windows:
     return [(int(a), max(int(a) + 1, int(b))) for a, b in zip(lows, highs, strict=True)]
 
 
-def led_by_pins(calls: Calls, place_m: Floats) -> Floats:
+def led_by_pins(calls: CalledNotes, place_m: Floats) -> Floats:
     """Places moved along with the pins among them, as straight lines between pins say, (n,)."""
     pinned = np.flatnonzero(np.isfinite(calls.pinned_m))
     if not len(pinned):
@@ -107,7 +107,7 @@ def led_by_pins(calls: Calls, place_m: Floats) -> Floats:
     return place_m + moved
 
 
-def next_windows(calls: Calls, chosen: NDArray[np.intp], road: Road) -> Windows:
+def next_windows(calls: CalledNotes, chosen: NDArray[np.intp], road: Road) -> Windows:
     """Narrower windows about where the notes lie by now."""
     paired = np.flatnonzero(chosen >= 0)
     if not len(paired):
@@ -129,7 +129,7 @@ class Settled:
 
 
 def settled(
-    calls: Calls,
+    calls: CalledNotes,
     road: Road,
     grades: GradeYardstick,
     distances: GapYardstick,
@@ -162,7 +162,7 @@ def follows(paired: NDArray[np.intp]) -> NDArray[np.intp]:
     return np.asarray(np.flatnonzero(np.diff(paired) == 1) + 1)
 
 
-def fitted_grades(calls: Calls, paired: NDArray[np.intp], runs: Runs, plain: GradeYardstick) -> GradeYardstick:
+def fitted_grades(calls: CalledNotes, paired: NDArray[np.intp], runs: Spans, plain: GradeYardstick) -> GradeYardstick:
     known = np.isfinite(calls.position[paired])
     runs, notes = runs.picked(np.flatnonzero(known)), paired[known]
     # A bend the other way teaches nothing; words for the tightest corners go by angle as much as by radius.
@@ -170,7 +170,7 @@ def fitted_grades(calls: Calls, paired: NDArray[np.intp], runs: Runs, plain: Gra
     return fit_yardstick(runs, calls.position[notes], trust, plain)
 
 
-def fitted_distances(calls: Calls, note: NDArray[np.intp], met_m: Floats) -> GapYardstick:
+def fitted_distances(calls: CalledNotes, note: NDArray[np.intp], met_m: Floats) -> GapYardstick:
     """The crew's distances from the gaps met before some notes; both (m,), nan where a gap was not measured."""
     called = np.isfinite(calls.gap_m[note]) | (calls.gap_word[note] != "")
     usable = np.isfinite(met_m) & called & (calls.gap_parts[note] == 1)
@@ -178,7 +178,7 @@ def fitted_distances(calls: Calls, note: NDArray[np.intp], met_m: Floats) -> Gap
     return fit_gaps(calls.gap_m[note], met_m, calls.gap_word[note]) if len(note) else PLAIN_GAPS
 
 
-def fitted_eased_distances(calls: Calls, road: Road, chosen: NDArray[np.intp]) -> GapYardstick:
+def fitted_eased_distances(calls: CalledNotes, road: Road, chosen: NDArray[np.intp]) -> GapYardstick:
     """The crew's distances as an alignment sees them: between eased ends, whether the line straightened or not."""
     paired = np.flatnonzero(chosen >= 0)
     at = follows(paired)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.lineup.call_clock import Clock, SaidNote, usual_lead
+from mirkle.core.lineup.call_clock import Clock, SpokenNote, usual_lead
 from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
@@ -26,7 +26,7 @@ class Leads:
     spread_s: float | None
 
 
-def leads_of(lineup: Lineup, profile: Profile, said: Sequence[SaidNote | None], clock: Clock | None) -> Leads:
+def leads_of(lineup: Lineup, profile: Profile, said: Sequence[SpokenNote | None], clock: Clock | None) -> Leads:
     """The leads of the notes that have a bend and were said after the launch."""
     by_note: dict[int, float] = {}
     trusted: list[float] = []

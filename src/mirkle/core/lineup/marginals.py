@@ -14,7 +14,7 @@ from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
 
 from mirkle.core.lineup.alignment import Fit, Windows, swept
-from mirkle.core.lineup.called_notes import Calls
+from mirkle.core.lineup.called_notes import CalledNotes
 from mirkle.core.lineup.crew_scale import GapYardstick
 from mirkle.core.lineup.road import MOST_PIECES, Road, assembled
 from mirkle.core.motion.spans import Pieces
@@ -37,7 +37,7 @@ class Marginals:
 
 
 def marginals(
-    calls: Calls,
+    calls: CalledNotes,
     road: Road,
     fit: Fit,
     distances: GapYardstick,
@@ -87,7 +87,7 @@ def marginals(
     return Marginals(np.clip(sure, 0.0, 1.0), np.clip(1.0 - np.cumsum(changes)[:-1], 0.0, 1.0))
 
 
-def _turned(fit: Fit, seen: Calls, mirrored: Road, order: NDArray[np.intp]) -> Fit:
+def _turned(fit: Fit, seen: CalledNotes, mirrored: Road, order: NDArray[np.intp]) -> Fit:
     """The fit of the mirrored runs."""
     return replace(
         fit,
@@ -101,7 +101,7 @@ def _turned(fit: Fit, seen: Calls, mirrored: Road, order: NDArray[np.intp]) -> F
     )
 
 
-def _mirrored(calls: Calls, road: Road) -> tuple[Calls, Road, NDArray[np.intp]]:
+def _mirrored(calls: CalledNotes, road: Road) -> tuple[CalledNotes, Road, NDArray[np.intp]]:
     """The same problem seen from the far end, and for each mirrored run its own number."""
     pieces, runs, length_m, count = road.pieces, road.runs, road.profile.length_m, len(road.pieces)
     back = Pieces(

@@ -8,11 +8,11 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.called_notes import Calls, call_cost, distance_cost, expected_gaps
+from mirkle.core.lineup.called_notes import CalledNotes, call_cost, distance_cost, expected_gaps
 from mirkle.core.lineup.crew_scale import GapYardstick
 from mirkle.core.lineup.road import Road, claimed, holds_a_bend, stands_alone, unclaimed
 from mirkle.core.motion.bends import Stretches, grown
-from mirkle.core.motion.spans import EVERY_METRE, Pieces, Runs, measure
+from mirkle.core.motion.spans import EVERY_METRE, Pieces, Spans, measure
 from mirkle.core.recording.model import Floats
 
 # First and last piece of stretches of road that are bends of their own and answer to no note.
@@ -22,8 +22,8 @@ SPEAKS_AGAINST = 2.0
 
 
 def met_of(
-    calls: Calls, road: Road, chosen: NDArray[np.intp], distances: GapYardstick
-) -> tuple[NDArray[np.intp], tuple[Stretches, Alone], Runs]:
+    calls: CalledNotes, road: Road, chosen: NDArray[np.intp], distances: GapYardstick
+) -> tuple[NDArray[np.intp], tuple[Stretches, Alone], Spans]:
     """Which notes are paired, their bends and those beside them, and the bends' measures, without what was called."""
     paired = np.flatnonzero(chosen >= 0)
     shared = _shared_out(road, chosen[paired], _Spacing(calls, road, chosen, distances))
@@ -60,7 +60,7 @@ class _Spacing:
     whose call came for the place behind it, does not answer for it.
     """
 
-    calls: Calls
+    calls: CalledNotes
     road: Road
     chosen: NDArray[np.intp]
     distances: GapYardstick

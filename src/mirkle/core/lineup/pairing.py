@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.lineup.alignment import Windows, align, fit_of, windows_about
-from mirkle.core.lineup.called_notes import Calls, Pin, calls_of
+from mirkle.core.lineup.called_notes import CalledNotes, Pin, calls_of
 from mirkle.core.lineup.crew_scale import PLAIN_GAPS, GapYardstick, GradeYardstick, plain_yardstick
 from mirkle.core.lineup.iterated_fit import (
     ROUNDS,
@@ -34,16 +34,16 @@ from mirkle.core.lineup.merged_bends import Alone, met_of
 from mirkle.core.lineup.ranks import rank_correlation
 from mirkle.core.lineup.road import Road, claimed
 from mirkle.core.lineup.turned import EVERYWHERE, Turned, turned_pairs
-from mirkle.core.lineup.unclaimed import Claimed, Whose, evidence_of, weighed
+from mirkle.core.lineup.unclaimed import Claimed, UnclaimedOdds, evidence_of, weighed
 from mirkle.core.motion.bends import Bend, Stretches, bend_between, gaps_before
 from mirkle.core.motion.spans import EVERY_METRE, measure
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 
 
 @dataclass(frozen=True)
-class Tie:
+class Pairing:
     """A corner note and the bend it was paired with, or ``None``; ``sure`` is the probability that it is that one, or none.
 
     ``parts`` counts the bends beside it that were taken in as parts of it.
@@ -84,7 +84,7 @@ class Uncalled:
     bend: Bend
     position: float
     joined: bool
-    whose: Whose
+    whose: UnclaimedOdds
     free: float = 1.0
 
     @property
@@ -102,7 +102,7 @@ class Lineup:
     is that no note claims it, (pieces,); ``cost`` is that of the whole alignment, in nats. ``turned`` are pairs that fit the other way round.
     """
 
-    ties: tuple[Tie, ...]
+    ties: tuple[Pairing, ...]
     gaps: tuple[GapMet, ...]
     uncalled: tuple[Uncalled, ...]
     grades: GradeYardstick
@@ -114,7 +114,7 @@ class Lineup:
     turned: tuple[Turned, ...] = ()
 
     @cached_property
-    def tie_of(self) -> dict[int, Tie]:
+    def tie_of(self) -> dict[int, Pairing]:
         """The tie of each corner note, by the note's number in the book."""
         return {t.note: t for t in self.ties}
 
@@ -130,7 +130,7 @@ class Lineup:
 
 
 @dataclass(frozen=True)
-class Heard:
+class CallPlaces:
     """Where the calls put each corner note: metres from the start line and their spread, nan where unsaid; (corners,)."""
 
     place_m: Floats
@@ -139,10 +139,10 @@ class Heard:
 
 def line_up(
     notes: tuple[Note, ...],
-    school: School,
+    school: GradingScheme,
     road: Road,
     *,
-    heard: Heard | None = None,
+    heard: CallPlaces | None = None,
     pins: Sequence[Pin] = (),
     before: Lineup | None = None,
     anywhere: bool = False,
@@ -175,12 +175,12 @@ def line_up(
 
 def pin_down(
     notes: tuple[Note, ...],
-    school: School,
+    school: GradingScheme,
     road: Road,
     before: Lineup,
     moved: Pin,
     *,
-    heard: Heard | None = None,
+    heard: CallPlaces | None = None,
     pins: Sequence[Pin] = (),
 ) -> Lineup:
     """The line-up with one note moved by hand: only what lies about it is aligned again, with the yardsticks as they are.
@@ -234,12 +234,12 @@ def _sure_behind(before: Lineup, place: int) -> int | None:
     return next((i for i in range(place + NEIGHBOURS, len(ties)) if _surely_on_a_bend(ties[i])), None)
 
 
-def _surely_on_a_bend(tie: Tie) -> bool:
+def _surely_on_a_bend(tie: Pairing) -> bool:
     """Whether a note holds its neighbours' place on the road: one that surely has no bend is nowhere on it."""
     return tie.bend is not None and tie.sure > SURE_ENOUGH
 
 
-def _heard_too(calls: Calls, heard: Heard | None) -> Calls:
+def _heard_too(calls: CalledNotes, heard: CallPlaces | None) -> CalledNotes:
     return calls if heard is None else replace(calls, heard_m=heard.place_m, heard_sigma_m=heard.sigma_m)
 
 
@@ -248,7 +248,7 @@ CLEARLY_RANKED, CLEARLY_LIKELIER_NATS = 3.0, 30.0
 LEAST_NUMBERED = 12
 
 
-def sense_on_the_road(notes: tuple[Note, ...], school: School, road: Road) -> School:
+def sense_from_road(notes: tuple[Note, ...], school: GradingScheme, road: Road) -> GradingScheme:
     """The school with the sense that the road shows: notes are lined up without their grades, then ranked by radius.
 
     A crew whose higher numbers fall on wider bends counts upwards. Where the ranks do not say so clearly, the notes are lined up
@@ -276,7 +276,7 @@ def sense_on_the_road(notes: tuple[Note, ...], school: School, road: Road) -> Sc
     return replace(school, sense="ascending" if z > 0 else "descending", sense_sure=0.99)
 
 
-def _windows_before(calls: Calls, road: Road, before: Lineup) -> Windows:
+def _windows_before(calls: CalledNotes, road: Road, before: Lineup) -> Windows:
     """Windows about where an earlier line-up put the notes, and the calls where it put none."""
     place = np.array([t.bend.from_m if t.bend is not None else np.nan for t in before.ties])
     place = np.where(np.isfinite(place), place, calls.heard_m)
@@ -288,7 +288,7 @@ def _windows_before(calls: Calls, road: Road, before: Lineup) -> Windows:
 
 
 def _lineup(
-    calls: Calls,
+    calls: CalledNotes,
     road: Road,
     chosen: NDArray[np.intp],
     spaced: GapYardstick,
@@ -325,10 +325,10 @@ def _lineup(
     for i, note in enumerate(calls.notes):
         k = place.get(i)
         if k is None:
-            ties.append(Tie(note.index, None, float(sums.sure[i]), None))
+            ties.append(Pairing(note.index, None, float(sums.sure[i]), None))
             continue
         parts = sum(owner == k for owner in taken.values())
-        ties.append(Tie(note.index, bends[k], float(sums.sure[i]), float(position[k]), parts))
+        ties.append(Pairing(note.index, bends[k], float(sums.sure[i]), float(position[k]), parts))
     missing_m = [left.bend.apex_m for left in uncalled if left.missing > SEEMS_MISSING]
     return Lineup(
         ties=tuple(ties),
@@ -344,7 +344,7 @@ def _lineup(
     )
 
 
-def _gaps_met(calls: Calls, behind: NDArray[np.intp], gap_m: Floats, sure: Floats) -> tuple[GapMet, ...]:
+def _gaps_met(calls: CalledNotes, behind: NDArray[np.intp], gap_m: Floats, sure: Floats) -> tuple[GapMet, ...]:
     """The distance before each of the notes ``behind``, as called and as met, (m,)."""
     gaps = []
     for i, metres in zip(behind, gap_m, strict=True):
@@ -368,7 +368,7 @@ SEEMS_MISSING = 0.3
 A_PART = 0.9
 
 
-def _owner(left: Uncalled, claims: Sequence[Claimed], calls: Calls) -> int | None:
+def _owner(left: Uncalled, claims: Sequence[Claimed], calls: CalledNotes) -> int | None:
     """Which of the paired notes a left-over bend is a part of, by its place among them; ``None`` where it is of none.
 
     What a hand has put on a bend has that bend and no more.
@@ -388,7 +388,7 @@ def _with_parts(road: Road, stretches: Stretches, parts: Sequence[tuple[int, tup
 
 
 def _uncalled(
-    calls: Calls,
+    calls: CalledNotes,
     road: Road,
     run: NDArray[np.intp],
     alone: Alone,

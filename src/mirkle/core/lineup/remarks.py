@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from mirkle.core.lineup.call_clock import Clock
 from mirkle.core.motion.profile import Profile
-from mirkle.core.speech.reading import SaidWord
+from mirkle.core.speech.reading import SpokenWord
 
 ROLES = ("remark", "incident", "after")
 # A longer silence ends what was said in one breath.
@@ -29,14 +29,14 @@ class Remark:
     debrief: bool = False
 
 
-def remarks_of(words: Sequence[SaidWord], clock: Clock, profile: Profile) -> tuple[Remark, ...]:
+def remarks_of(words: Sequence[SpokenWord], clock: Clock, profile: Profile) -> tuple[Remark, ...]:
     """Remarks and incidents in the order of the road, and the debrief behind the finish, at the end of what was driven; what was said before
     the start is left out.
 
     ``clock`` ties the words to the recording.
     """
     found: list[Remark] = []
-    breath: list[SaidWord] = []
+    breath: list[SpokenWord] = []
     for word in (*words, None):
         if breath and (word is None or word.role != breath[0].role or word.at_s - breath[-1].at_s > BREATH_S):
             at_s, role = clock.run_s(breath[0].at_s), breath[0].role

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from mirkle.core.motion.bends import KnownBends
 from mirkle.core.motion.profile import STEP_M, Profile
-from mirkle.core.motion.spans import Pieces, Runs, cut_in_pieces, measure
+from mirkle.core.motion.spans import Pieces, Spans, cut_in_pieces, measure
 from mirkle.core.recording.model import Floats
 
 LONGEST_BEND_M = 320.0
@@ -34,7 +34,7 @@ class Road:
     pieces: Pieces
     a: NDArray[np.intp]
     b: NDArray[np.intp]
-    runs: Runs
+    runs: Spans
     cuts: Floats
     dip: Floats
     left_over: Floats
@@ -67,7 +67,7 @@ class Road:
 
 
 def assembled(
-    pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp], runs: Runs, cuts: Floats, dip: Floats, profile: Profile
+    pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp], runs: Spans, cuts: Floats, dip: Floats, profile: Profile
 ) -> Road:
     """The road of some pieces and runs, with what each piece costs that no note claims."""
     # A slice left over costs its share of the curvature squared of the bend that it was cut from.

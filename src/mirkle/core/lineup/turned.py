@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.lineup.alignment import align, fit_of, windows_about
-from mirkle.core.lineup.called_notes import Calls
+from mirkle.core.lineup.called_notes import CalledNotes
 from mirkle.core.lineup.crew_scale import GapYardstick, GradeYardstick
 from mirkle.core.lineup.road import Road
 from mirkle.core.recording.model import Floats
@@ -41,7 +41,7 @@ class Turned:
 
 
 def turned_pairs(
-    calls: Calls,
+    calls: CalledNotes,
     road: Road,
     grades: GradeYardstick,
     distances: GapYardstick,
@@ -84,7 +84,12 @@ def turned_pairs(
 
 
 def _exchanged(
-    calls: Calls, road: Road, grades: GradeYardstick, distances: GapYardstick, chosen: NDArray[np.intp], first: int
+    calls: CalledNotes,
+    road: Road,
+    grades: GradeYardstick,
+    distances: GapYardstick,
+    chosen: NDArray[np.intp],
+    first: int,
 ) -> Turned | None:
     """What it gains to exchange a note with the one behind it, and where both then lie; ``None`` where one has no bend then."""
     paired = np.flatnonzero(chosen >= 0)

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.lineup.called_notes import Calls, call_cost, distance_cost, expected_gaps, length_cost
+from mirkle.core.lineup.called_notes import CalledNotes, call_cost, distance_cost, expected_gaps, length_cost
 from mirkle.core.lineup.crew_scale import GapYardstick
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
@@ -39,7 +39,7 @@ WEIGHTS: dict[str, dict[str, float]] = {
 
 
 @dataclass(frozen=True)
-class Whose:
+class UnclaimedOdds:
     """The probabilities that a bend without a note is a corner that nobody called, the rest of the note before, the beginning of
     the note behind, the driver's own swerve, or one of those that this crew leaves out; they add up to 1.
     """
@@ -54,13 +54,13 @@ class Whose:
 Evidence = dict[str, dict[str, float]]
 
 
-def weighed(evidence: Evidence, weights: dict[str, dict[str, float]] = WEIGHTS) -> Whose:
+def weighed(evidence: Evidence, weights: dict[str, dict[str, float]] = WEIGHTS) -> UnclaimedOdds:
     """The probabilities under some weights; a hypothesis without evidence is out of the question."""
     score = {name: sum(weights[name][k] * v for k, v in values.items()) for name, values in evidence.items()}
     most = max(score.values())
     odds = {name: float(np.exp(s - most)) for name, s in score.items()}
     total = sum(odds.values())
-    return Whose(**{name: odds.get(name, 0.0) / total for name in WHOSE})
+    return UnclaimedOdds(**{name: odds.get(name, 0.0) / total for name in WHOSE})
 
 
 @dataclass(frozen=True)
@@ -75,7 +75,7 @@ class Claimed:
 def evidence_of(
     left: Sequence[tuple[Bend, float]],
     paired: Sequence[Claimed],
-    calls: Calls,
+    calls: CalledNotes,
     profile: Profile,
     distances: GapYardstick,
     top: float,
@@ -100,7 +100,7 @@ class _Asked:
         self,
         left: Sequence[tuple[Bend, float]],
         paired: Sequence[Claimed],
-        calls: Calls,
+        calls: CalledNotes,
         profile: Profile,
         distances: GapYardstick,
         top: float,

@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.motion.profile import STEP_M, Profile
-from mirkle.core.motion.spans import EDGE_SHARE, EVERY_METRE, Ints, Runs, measure
+from mirkle.core.motion.spans import EDGE_SHARE, EVERY_METRE, Ints, Spans, measure
 from mirkle.core.recording.model import Floats
 
 # An arc whose ends a driver eases begins and ends where half of its curvature is there: easing moves as much of the
@@ -220,7 +220,7 @@ class KnownBends:
                 self._arcs[stretch] = arc_ends(self.profile, s, *stretch)
         return [self._arcs[stretch] for stretch in at]
 
-    def bends(self, stretches: Stretches, runs: Runs, arcs: Arcs) -> list[Bend]:
+    def bends(self, stretches: Stretches, runs: Spans, arcs: Arcs) -> list[Bend]:
         """The bend of each stretch, from its measures and its arc."""
         at = [stretches.at(k) for k in range(len(arcs))]
         for k, (stretch, arc) in enumerate(zip(at, arcs, strict=True)):
@@ -236,7 +236,7 @@ def bend_between(profile: Profile, first: int, last: int) -> Bend:
     return _bend(profile, alone.at(0), runs, 0, arc_ends(profile, int(runs.side[0]), *alone.at(0)))
 
 
-def _bend(profile: Profile, stretch: Stretch, runs: Runs, which: int, arc: tuple[int, int]) -> Bend:
+def _bend(profile: Profile, stretch: Stretch, runs: Spans, which: int, arc: tuple[int, int]) -> Bend:
     first, last, room = stretch
     side, radius_m = int(runs.side[which]), float(runs.radius_m[which])
     from_m, to_m = arc[0] * STEP_M, arc[1] * STEP_M

@@ -23,7 +23,7 @@ from numpy.typing import NDArray
 
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.banded import BandedProblem, between, difference_weights
-from mirkle.core.motion.gaps import Hole, bounded, filled, holes_of, outages_of, straightened
+from mirkle.core.motion.gaps import PositionGap, bounded, filled, holes_of, outages_of, straightened
 from mirkle.core.motion.geodesy import local_metres, map_middle
 from mirkle.core.motion.headings import motion_from_headings, smooth_speed
 from mirkle.core.motion.positions import STEP_ROUNDS, motion_from_positions
@@ -39,7 +39,7 @@ ASTRAY_M, ASTRAY_ROUGH_M, ASTRAY_BLIND_M = 0.15, 0.6, 2.0
 
 
 @dataclass(frozen=True)
-class Path:
+class DrivenLine:
     """The driven line on a time grid of ``n`` nodes; all arrays (n,).
 
     ``distance_m`` grows from 0 at the first node; ``heading_rad`` is anticlockwise from east and unwrapped;
@@ -66,7 +66,7 @@ class Path:
     sources: tuple[str, ...]
     doubts: tuple[Clause, ...] = ()
     middle_deg: tuple[float, float] | None = None
-    holes: tuple[Hole, ...] = ()
+    holes: tuple[PositionGap, ...] = ()
     heading_draws: Floats | None = None
     slip_sd_rad: Floats | None = None
 
@@ -83,8 +83,8 @@ class Path:
         return float(self.time_s[a] + np.clip(share, 0, 1) * (self.time_s[b] - self.time_s[a]))
 
 
-def smooth_path(recording: Recording) -> Path:
-    """The driven line of a mended recording (see :func:`mirkle.core.recording.model.mended`)."""
+def smooth_path(recording: Recording) -> DrivenLine:
+    """The driven line of a mended recording (see :func:`mirkle.core.recording.model.repair_times`)."""
     grid_s = _grid(recording)
     holes = holes_of(recording)
     positions = _positions(recording)
@@ -110,7 +110,7 @@ def smooth_path(recording: Recording) -> Path:
         else np.zeros_like(rate)
     )
     moving = speed > 1.0
-    return Path(
+    return DrivenLine(
         time_s=grid_s,
         distance_m=distance,
         east_m=east,

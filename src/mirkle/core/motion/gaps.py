@@ -32,7 +32,7 @@ BY_CHORD_S = 3.0
 
 
 @dataclass(frozen=True)
-class Hole:
+class PositionGap:
     """A stretch of time without positions, on the recording's clock; ``length_known`` where its length was measured.
 
     ``entry_mps`` and ``leaving_mps`` are the speeds with which the car went into it and came out of it.
@@ -51,7 +51,7 @@ class Hole:
 
 
 @dataclass(frozen=True)
-class Unmeasured:
+class UnmeasuredStretch:
     """A stretch of the stage whose shape was not measured, metres from the start line.
 
     Its true length lies between ``least_m`` and ``most_m``; both are the drawn length where that was measured.
@@ -91,7 +91,7 @@ def outages_of(recording: Recording) -> list[tuple[float, float]]:
     return [(float(time_s[at]), float(time_s[at + 1])) for at in long]
 
 
-def holes_of(recording: Recording) -> tuple[Hole, ...]:
+def holes_of(recording: Recording) -> tuple[PositionGap, ...]:
     """The holes whose shape is not known, in the order of time; none where there are no positions at all."""
     out = []
     for first, last in outages_of(recording):
@@ -103,7 +103,7 @@ def holes_of(recording: Recording) -> tuple[Hole, ...]:
         if seconds > (SHAPE_BY_MOTION_S if turned else SHAPE_S):
             known = seconds <= (LENGTH_BY_MOTION_S if speed else LENGTH_S)
             beside = ((first - BY_CHORD_S, first), (last, last + BY_CHORD_S))
-            out.append(Hole(first, last, known, *(_speed_in(recording, *ends) for ends in beside)))
+            out.append(PositionGap(first, last, known, *(_speed_in(recording, *ends) for ends in beside)))
     return tuple(out)
 
 
@@ -129,7 +129,7 @@ def _goes_on(channel: Channel | None, from_s: float, to_s: float) -> bool:
     return bool(inside >= GOES_ON * (to_s - from_s) * channel.rate_hz)
 
 
-def filled(positions: Positions, holes: Sequence[Hole]) -> Positions:
+def filled(positions: Positions, holes: Sequence[PositionGap]) -> Positions:
     """The positions with a point a second on the straight line through each hole whose length can't be told.
 
     They say nothing of the road; they keep the smoothing from inventing one, since with nothing to hold it the smoothest line
@@ -148,7 +148,7 @@ def filled(positions: Positions, holes: Sequence[Hole]) -> Positions:
     return with_added(time_s), with_added(east), with_added(north), with_added(sigma)
 
 
-def straightened(motion: Motion, positions: Positions, holes: Sequence[Hole], grid_s: Floats) -> Motion:
+def straightened(motion: Motion, positions: Positions, holes: Sequence[PositionGap], grid_s: Floats) -> Motion:
     """The motion with the straight line, evenly driven, in each hole whose length can't be told.
 
     What would be reckoned there from interpolated speeds and headings ends somewhere else than the positions begin again.
@@ -169,7 +169,7 @@ def straightened(motion: Motion, positions: Positions, holes: Sequence[Hole], gr
 
 
 def bounded(
-    holes: Sequence[Hole], grid_s: Floats, east: Floats, north: Floats, speed: Floats
+    holes: Sequence[PositionGap], grid_s: Floats, east: Floats, north: Floats, speed: Floats
 ) -> tuple[Floats, Floats, Floats]:
     """East, north and speed with a straight line through each hole, as fast as its ends allow; all (n,).
 
@@ -197,12 +197,12 @@ def bounded(
     return east, north, speed
 
 
-def length_bounds(hole: Hole, chord_m: float) -> tuple[float, float]:
+def length_bounds(hole: PositionGap, chord_m: float) -> tuple[float, float]:
     """Between what the true length of a hole lies, metres."""
     return chord_m, max(chord_m, MOST_OF_MEAN * 0.5 * (hole.entry_mps + hole.leaving_mps) * hole.seconds)
 
 
-def inside(holes: Sequence[Hole], time_s: Floats) -> NDArray[np.bool_]:
+def inside(holes: Sequence[PositionGap], time_s: Floats) -> NDArray[np.bool_]:
     """Which moments lie in a hole or close beside it, (n,)."""
     out = np.zeros(len(time_s), dtype=bool)
     for hole in holes:

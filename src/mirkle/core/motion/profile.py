@@ -8,7 +8,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.motion.driven_line import Path
+from mirkle.core.motion.driven_line import DrivenLine
 from mirkle.core.motion.gaps import inside
 from mirkle.core.recording.model import Floats
 
@@ -62,7 +62,7 @@ class Profile:
         return float(np.interp(metres, self.distance_m, self.time_s))
 
 
-def profile_of(path: Path, start_m: float, end_m: float) -> Profile:
+def profile_of(path: DrivenLine, start_m: float, end_m: float) -> Profile:
     """The stage from ``start_m`` to ``end_m`` on the path, by distance from its start."""
     distance = np.arange(0.0, end_m - start_m, STEP_M)
     at = distance + start_m

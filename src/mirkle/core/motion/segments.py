@@ -7,8 +7,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from mirkle.core.errors import UnusableRecording
-from mirkle.core.motion.driven_line import Path
-from mirkle.core.motion.gaps import Unmeasured, length_bounds, outages_of
+from mirkle.core.motion.driven_line import DrivenLine
+from mirkle.core.motion.gaps import UnmeasuredStretch, length_bounds, outages_of
 from mirkle.core.recording.model import Recording
 
 # Shorter than this is no stage: the way to the start, or from the stop.
@@ -24,7 +24,7 @@ LAUNCH_WITHIN_S, STANDS_S, LEAST_LAUNCH_MPS2 = 0.6, 2.0, 1.0
 
 
 @dataclass(frozen=True)
-class Drive:
+class Segment:
     """The part of the path that is the stage: from standing at the start line to the stop; metres on the path."""
 
     start_m: float
@@ -38,7 +38,7 @@ class Drive:
         return self.stop_m - self.start_m
 
 
-def unmeasured_in(path: Path, drive: Drive) -> tuple[Unmeasured, ...]:
+def unmeasured_in(path: DrivenLine, drive: Segment) -> tuple[UnmeasuredStretch, ...]:
     """The stretches of the stage whose shape was not measured, in order."""
     out = []
     for hole in path.holes:
@@ -51,12 +51,12 @@ def unmeasured_in(path: Path, drive: Drive) -> tuple[Unmeasured, ...]:
         chord = float(np.hypot(path.east_m[last] - path.east_m[first], path.north_m[last] - path.north_m[first]))
         bounds = length_bounds(hole, chord)
         least, most = (drawn, drawn) if hole.length_known else bounds
-        out.append(Unmeasured(max(from_m, 0.0), to_m, hole.seconds, least, most))
+        out.append(UnmeasuredStretch(max(from_m, 0.0), to_m, hole.seconds, least, most))
     return tuple(out)
 
 
 @dataclass(frozen=True)
-class Bridged:
+class BridgedGap:
     """A stretch without positions that was bridged by what else was recorded, metres from the start line."""
 
     from_m: float
@@ -68,7 +68,7 @@ class Bridged:
         return from_m < self.to_m and to_m > self.from_m
 
 
-def bridged_in(path: Path, recording: Recording, drive: Drive) -> tuple[Bridged, ...]:
+def bridged_in(path: DrivenLine, recording: Recording, drive: Segment) -> tuple[BridgedGap, ...]:
     """The stretches of the stage over which positions were missing and the line was bridged, in order."""
     out = []
     for from_s, to_s in outages_of(recording):
@@ -76,11 +76,11 @@ def bridged_in(path: Path, recording: Recording, drive: Drive) -> tuple[Bridged,
             continue
         from_m, to_m = (float(np.interp(t, path.time_s, path.distance_m)) - drive.start_m for t in (from_s, to_s))
         if to_m > 0.0 and from_m < drive.length_m:
-            out.append(Bridged(from_m, to_m, to_s - from_s))
+            out.append(BridgedGap(from_m, to_m, to_s - from_s))
     return tuple(out)
 
 
-def drives_of(path: Path) -> list[Drive]:
+def drives_of(path: DrivenLine) -> list[Segment]:
     """Every drive in the recording, with short stops inside it (a spin, a stall) not ending it.
 
     The car stands at the start line and is away when its speed leaves zero for good; a recording that begins or
@@ -107,7 +107,7 @@ def drives_of(path: Path) -> list[Drive]:
             legs.append([int(start), int(end)])
     legs = [[_out_of_noise(path, start, end), end] for start, end in legs]
     return [
-        Drive(
+        Segment(
             start_m=float(path.distance_m[start]),
             start_s=float(path.time_s[start]),
             stop_m=float(path.distance_m[end]),
@@ -117,7 +117,7 @@ def drives_of(path: Path) -> list[Drive]:
     ]
 
 
-def _out_of_noise(path: Path, start: int, end: int) -> int:
+def _out_of_noise(path: DrivenLine, start: int, end: int) -> int:
     """The sample at which the speed leaves the receiver's noise for good: some receivers wander by metres a second while the car stands.
 
     The noise is the median and four median deviations of what was recorded until the car was away; the launch is the last rise through it.
@@ -141,7 +141,7 @@ def _out_of_noise(path: Path, start: int, end: int) -> int:
     return max(start, rises - round(back))
 
 
-def find_drive(path: Path) -> Drive:
+def longest_segment(path: DrivenLine) -> Segment:
     """The longest drive in the recording.
 
     Raises
@@ -155,7 +155,7 @@ def find_drive(path: Path) -> Drive:
     return max(drives, key=lambda d: d.length_m)
 
 
-def started_at(drive: Drive, path: Path, start_s: float | None) -> Drive:
+def trimmed_to_start(drive: Segment, path: DrivenLine, start_s: float | None) -> Segment:
     """The drive begun when a hand said so, if one did: of several, the one that goes on at that moment or next."""
     if start_s is None:
         return drive
@@ -164,7 +164,7 @@ def started_at(drive: Drive, path: Path, start_s: float | None) -> Drive:
     return replace(drive, start_s=start_s, start_m=float(np.interp(start_s, path.time_s, path.distance_m)))
 
 
-def launched(drive: Drive, path: Path, recording: Recording) -> Drive:
+def trimmed_to_launch(drive: Segment, path: DrivenLine, recording: Recording) -> Segment:
     """The drive begun when the car began to be pushed, where a forward acceleration was recorded and it stood before.
 
     A speed shows a launch a quarter of a second late, since it has to rise out of its noise; the push is felt at once. The

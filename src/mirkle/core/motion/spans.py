@@ -149,7 +149,7 @@ def _half_peak_extents(size: Floats, first: Ints, last: Ints, peak: Floats) -> t
 
 
 @dataclass(frozen=True)
-class Runs:
+class Spans:
     """Measures of many stretches of one bend each; all arrays (m,).
 
     Radii are of the tightest :data:`~mirkle.core.motion.profile.TIGHTEST_OVER_M` and :data:`~mirkle.core.motion.profile.CARRIED_OVER_M` metres; ``against_deg`` is the turn
@@ -168,12 +168,12 @@ class Runs:
     from_m: Floats
     to_m: Floats
 
-    def picked(self, which: Ints) -> Runs:
+    def picked(self, which: Ints) -> Spans:
         """The chosen rows."""
-        return Runs(**{name: getattr(self, name)[which] for name in Runs.__dataclass_fields__})
+        return Spans(**{name: getattr(self, name)[which] for name in Spans.__dataclass_fields__})
 
 
-def measure(profile: Profile, first: Ints, last: Ints, *, samples: int = SAMPLES) -> Runs:
+def measure(profile: Profile, first: Ints, last: Ints, *, samples: int = SAMPLES) -> Spans:
     """Measures of the stretches from sample ``first`` to sample ``last`` (inclusive), both (m,).
 
     Each stretch is looked at in ``samples`` places, so its ends are good to its length over that number.
@@ -195,7 +195,7 @@ def measure(profile: Profile, first: Ints, last: Ints, *, samples: int = SAMPLES
     inside = (at * STEP_M >= from_m[:, None]) & (at * STEP_M < to_m[:, None])
     easing = (inside & ~high).sum(axis=1) * (last - first + 1) * STEP_M / samples
     turned, against = np.maximum(to_left, to_right), np.minimum(to_left, to_right)
-    return Runs(
+    return Spans(
         side=side,
         turn_deg=np.degrees(turned - against),
         length_m=np.maximum(to_m - from_m, STEP_M),

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mirkle.core.motion.driven_line import Path
+from mirkle.core.motion.driven_line import DrivenLine
 from mirkle.core.motion.profile import Profile
-from mirkle.core.motion.segments import Drive
+from mirkle.core.motion.segments import Segment
 from mirkle.core.recording.model import Floats
 
 
 @dataclass(frozen=True)
-class Plan:
+class StageMap:
     """The driven line from above and its heights, one point a metre from the start line; all (n,) metres.
 
     ``height_m`` is nan where no height was recorded. ``start_m`` is where the start line lies from ``middle_deg``, a latitude
@@ -25,11 +25,11 @@ class Plan:
     middle_deg: tuple[float, float] | None
 
 
-def plan_of(path: Path, drive: Drive, profile: Profile) -> Plan:
+def plan_of(path: DrivenLine, drive: Segment, profile: Profile) -> StageMap:
     """The line of a drive from above, laid out as its profile is."""
     at = profile.distance_m + drive.start_m
     east, north = path.at_distance(path.east_m, at), path.at_distance(path.north_m, at)
-    return Plan(
+    return StageMap(
         east_m=east - east[0],
         north_m=north - north[0],
         height_m=path.at_distance(path.height_m, at),

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.motion.driven_line import Path
+from mirkle.core.motion.driven_line import DrivenLine
 from mirkle.core.recording.model import GRAVITY_MPS2, Floats, Recording
 
 # Below this the car is in the air; the threshold that leaves no bias in air time is 0.4 g, and 0.3 g must be reached.
@@ -96,7 +96,7 @@ class _Felt:
     norm_g: Floats | None
 
 
-def vertical_of(recording: Recording, path: Path, start_m: float, end_m: float) -> Vertical | None:
+def vertical_of(recording: Recording, path: DrivenLine, start_m: float, end_m: float) -> Vertical | None:
     """What is in the vertical between two places on the path; places count from ``start_m``. ``None`` where nothing shows it."""
     if not recording.has("acc_z_mps2") or recording.channels["acc_z_mps2"].rate_hz < SLOWEST_HZ:
         return None
@@ -120,7 +120,7 @@ def _features(felt: _Felt, place_m: Floats, noise: Floats) -> list[Feature]:
     return sorted([*jumps, *curves, *bumps], key=lambda f: f.at_m)
 
 
-def _felt(recording: Recording, path: Path, start_m: float) -> _Felt:
+def _felt(recording: Recording, path: DrivenLine, start_m: float) -> _Felt:
     channel = recording.channels["acc_z_mps2"]
     step_s = float(np.median(np.diff(channel.time_s)))
     time_s = np.arange(max(channel.time_s[0], path.time_s[0]), min(channel.time_s[-1], path.time_s[-1]), step_s)

@@ -9,9 +9,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
-from mirkle.core.notes.rewording import Hand, Rewording
+from mirkle.core.notes.rewording import NoteWriter, Rewording
 
 Seen = Literal["as-called", "tighter", "opener", "longer", "shorter", "other-side", "missing", "hazard"]
 
@@ -46,7 +46,7 @@ def seen_words(seen: str) -> str:
 LENGTHS = ("short", "", "long", "very long", "extra long")
 
 
-def to_write(seen: Seen, note: Note, hand: Hand, school: School, steps: int = 1) -> str:
+def to_write(seen: Seen, note: Note, hand: NoteWriter, school: GradingScheme, steps: int = 1) -> str:
     """What would stand instead of a note, in the crew's own hand; empty where the crew has to say it itself.
 
     ``steps`` are grades for ``tighter`` and ``opener``, words of length for ``longer`` and ``shorter``.
@@ -63,7 +63,7 @@ def to_write(seen: Seen, note: Note, hand: Hand, school: School, steps: int = 1)
     return hand.reworded(note, rewording) if rewording is not None else ""
 
 
-def _fits_change(note: Note, grade: str, school: School) -> bool:
+def _fits_change(note: Note, grade: str, school: GradingScheme) -> bool:
     """Whether a grade goes with what the note says it tightens or opens to: "3 tightens 3" is no note."""
     for change in note.changes:
         word, _, to = change.rpartition(" ")
@@ -74,14 +74,14 @@ def _fits_change(note: Note, grade: str, school: School) -> bool:
     return True
 
 
-def with_grade(note: Note, hand: Hand, school: School, grade: str) -> str:
+def with_grade(note: Note, hand: NoteWriter, school: GradingScheme, grade: str) -> str:
     """The note with a grade that the crew names; empty where it is none of its numbers, or the note has none."""
     if note.grade is None or grade not in school.grades:
         return ""
     return hand.reworded(note, Rewording(grade=grade))
 
 
-def _grade_beside(note: Note, hand: Hand, school: School, steps: int) -> str | None:
+def _grade_beside(note: Note, hand: NoteWriter, school: GradingScheme, steps: int) -> str | None:
     """The grade so many steps more open than a note's, of those that are numbers or that this crew writes; a half counts as its grade.
     ``None`` where there is none."""
     if note.grade is None:

@@ -14,7 +14,7 @@ ORDER_WORDS = {"direction-first": gettext_noop("direction first"), "grade-first"
 
 
 @dataclass(frozen=True)
-class Crew:
+class CrewProfile:
     """What overrules what the material says; ``None`` leaves it to be found.
 
     ``languages`` are those to choose from, ``leave`` the words that shall not be read as others, ``meant`` the notes, in lower case, that

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from mirkle.core.messages import Clause, clause
-from mirkle.core.notes.grading import School, school_of, stray_number
+from mirkle.core.notes.grading import GradingScheme, school_of, stray_number
 from mirkle.core.notes.model import Note, Reading
 
 # From this length on, a distance that is this many times the next largest was probably meant ten times shorter. # common practice: crews call a few hundred metres
@@ -35,7 +35,9 @@ class Doubt:
     sentence: Clause
 
 
-def doubts_of(reading: Reading, school: School | None = None, meant: frozenset[str] = frozenset()) -> list[Doubt]:
+def doubts_of(
+    reading: Reading, school: GradingScheme | None = None, meant: frozenset[str] = frozenset()
+) -> list[Doubt]:
     """Every doubt about a written book, in its order, without the notes that the crew ``meant`` so (in lower case)."""
     notes = reading.notes
     school = school or school_of(notes)
@@ -67,7 +69,7 @@ def _half_corners(notes: Sequence[Note]) -> Iterator[Doubt]:
             yield Doubt("half-corner", note.index, clause("“{0}” has a grade and no side.", _said(note)))
 
 
-def _changes(notes: Sequence[Note], school: School) -> Iterator[Doubt]:
+def _changes(notes: Sequence[Note], school: GradingScheme) -> Iterator[Doubt]:
     """A tightening that leads to a wider grade, or an opening that leads to a tighter one."""
     if school.sense_sure < 0.9:
         return

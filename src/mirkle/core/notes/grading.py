@@ -19,7 +19,7 @@ _NUMBER = re.compile(r"(\d+)([+-]?)$")
 
 
 @dataclass(frozen=True)
-class School:
+class GradingScheme:
     """``sense`` is ``ascending`` (1 is tight) or ``descending``; grades count from 1 to ``top``.
 
     ``sense_sure`` says how sure the sense is, 0.5 to 1. ``words`` are the names of the grades where a crew counts by words
@@ -124,16 +124,16 @@ _SLIP = 1 / 12
 _ASCENDING_TO_SIX, _ASCENDING_BEYOND = 0.8, 0.98
 
 
-def school_of(notes: Iterable[Note], *, sense: str | None = None) -> School:
+def school_of(notes: Iterable[Note], *, sense: str | None = None) -> GradingScheme:
     """The school that notes speak for: the highest number, whether halves are used, and which way it counts."""
     notes = list(notes)
     grades = [n.grade for n in notes if n.grade]
     numbers = [int(m[1]) for g in grades if (m := _NUMBER.match(g))]
     if sum(g in WORDS for g in grades) > len(numbers):
-        return School(top=len(WORDS), words=WORDS)
+        return GradingScheme(top=len(WORDS), words=WORDS)
     found, sure = sense_of(notes)
     stray = stray_number(numbers)
-    return School(
+    return GradingScheme(
         sense=sense or found,
         top=max([6, *(n for n in numbers if n != stray)]),
         stray=stray or 0,

@@ -41,7 +41,7 @@ class Rewording:
     target: str | None = None
 
 
-class Hand:
+class NoteWriter:
     """How one crew writes: which form it uses for each direction, grade and link, and which numbers it calls."""
 
     def __init__(self, reading: Reading, language: Language) -> None:
@@ -122,7 +122,7 @@ class Hand:
     def _alone(self, note: Note, rewording: Rewording) -> str:
         """A note that borrows from the next one, written out and reworded: "double right 2" is a right 2 and another."""
         alone = read_notes(self.reading.written_alone(note), (self.language,), order=self.reading.order)
-        hand = Hand(alone, self.language)
+        hand = NoteWriter(alone, self.language)
         hand._forms, hand._half = hand._forms | self._forms, self._half
         return hand.reworded(alone.notes[0], rewording)
 

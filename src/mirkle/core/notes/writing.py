@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Note
 
@@ -124,7 +124,7 @@ def _object_words(key: str, language: Language) -> str:
     return " ".join(out)
 
 
-def carried_over(note: Note, old: School, new: School) -> tuple[Note, tuple[str, ...]]:
+def carried_over(note: Note, old: GradingScheme, new: GradingScheme) -> tuple[Note, tuple[str, ...]]:
     """A note in another school: the same place on the scale under the new school's name, and what that loses.
 
     Ascending 6 becomes descending 1; a plus stays the faster half; on a scale of another size the nearest grade stands.

@@ -29,7 +29,7 @@ EVENED_S = 1.0
 MOUNT_MOVED_MPS2 = 1.5
 
 
-def checked(recording: Recording) -> Recording:
+def check_channels(recording: Recording) -> Recording:
     """The recording without channels that can't be right, signs and units mended, and a sentence for each."""
     doubts = list(recording.doubts)
     channels = dict(recording.channels)

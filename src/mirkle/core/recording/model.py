@@ -56,7 +56,7 @@ class Recording:
         return all(n in self.channels and len(self.channels[n].time_s) >= 4 for n in names)
 
 
-def mended(recording: Recording) -> Recording:
+def repair_times(recording: Recording) -> Recording:
     """The recording with times in order and no repeats, and a sentence for each thing that was mended.
 
     Raises

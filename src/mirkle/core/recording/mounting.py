@@ -246,7 +246,7 @@ def _angle_deg(a: Floats, b: Floats) -> float:
     return float(np.degrees(np.arccos(np.clip(a @ b / np.linalg.norm(a) / np.linalg.norm(b), -1.0, 1.0))))
 
 
-def set_right(recording: Recording) -> Recording:
+def align_axes(recording: Recording) -> Recording:
     """The recording with its accelerations turned into the car's axes and its positions moved to when they were true.
 
     Each only where it is sure enough and large enough to matter, and said in a sentence.

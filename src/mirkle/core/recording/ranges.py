@@ -44,7 +44,7 @@ FITS = 0.05
 TURNED = 0.35
 
 
-def plausible(recording: Recording) -> Recording:
+def drop_impossible(recording: Recording) -> Recording:
     """The recording without what no car's can be, and a sentence for each thing that was left out or put right.
 
     Raises

@@ -66,7 +66,7 @@ class Place:
         return ("number", self.key) if self.key.isdecimal() else (self.kind.removesuffix(" to"), self.key)
 
 
-class Heard(NamedTuple):
+class HeardTerm(NamedTuple):
     """Words ``first`` to ``first + words`` taken for a place; ``how`` is ``same``, ``heard``, ``sound``, ``confused``,
     ``part`` or ``other``."""
 
@@ -82,7 +82,7 @@ class Visit:
     """One time that a note was said: its places as they were heard one after the other, and words among them that are none."""
 
     note: int
-    heard: list[Heard] = field(default_factory=list)
+    heard: list[HeardTerm] = field(default_factory=list)
     added: list[int] = field(default_factory=list)
 
     @property
@@ -97,7 +97,7 @@ class Visit:
 
 
 @dataclass(frozen=True)
-class Against:
+class BookAlignment:
     """The words beside the book. ``visits`` stand in the order in which they were said.
 
     ``telling`` are the words at which a term begins that would change what a driver does.
@@ -422,7 +422,7 @@ def _instead(said: tuple[str, str], written: tuple[str, str]) -> bool:
     return all(grades)
 
 
-def align(words: Sequence[str], book: Reading, language: Language, *, order: str) -> Against:
+def align(words: Sequence[str], book: Reading, language: Language, *, order: str) -> BookAlignment:
     """The cheapest way to say these words from this book (Viterbi's algorithm over words × places).
 
     Parameters
@@ -435,7 +435,7 @@ def align(words: Sequence[str], book: Reading, language: Language, *, order: str
     """
     places = places_of(book, order=order)
     if not places or not words:
-        return Against(places, ())
+        return BookAlignment(places, ())
     sounds = _Sounds(places, language)
     search = _Search(places)
     sounds.listen(words)
@@ -445,7 +445,7 @@ def align(words: Sequence[str], book: Reading, language: Language, *, order: str
         for at in range(len(words))
         if any(m.way == "said" and m.term.kind in TELLING for m in language.matches(words[at : at + LONGEST], 0))
     }
-    return Against(places, tuple(_visits(places, search.back(words, sounds, rows))), frozenset(telling))
+    return BookAlignment(places, tuple(_visits(places, search.back(words, sounds, rows))), frozenset(telling))
 
 
 class _Search:
@@ -495,10 +495,10 @@ class _Search:
         np.minimum(jumps, least + MOST_SKIP, out=jumps)
         return jumps
 
-    def back(self, words: Sequence[str], sounds: _Sounds, table: Floats) -> list[Heard | int | None]:
+    def back(self, words: Sequence[str], sounds: _Sounds, table: Floats) -> list[HeardTerm | int | None]:
         """The cheapest way from its end to its beginning: what was heard, words that were added, ``None`` for a jump."""
         at, place = len(words), int(np.argmin(table[-1]))
-        out: list[Heard | int | None] = []
+        out: list[HeardTerm | int | None] = []
         while at > 0:
             here = table[at, place]
             if place and _same(here, table[at, place - 1] + self.left_out[place - 1]):
@@ -519,7 +519,7 @@ class _Search:
 
     def _step(
         self, words: Sequence[str], sounds: _Sounds, table: Floats, at: int, place: int
-    ) -> tuple[list[Heard | int | None], int, int] | None:
+    ) -> tuple[list[HeardTerm | int | None], int, int] | None:
         here = table[at, place]
         for back in range(1, min(LONGEST, at) + 1):
             entries, added = sounds.of(words, at - back)
@@ -529,7 +529,7 @@ class _Search:
                     continue
                 if _same(here, table[at - back, from_place] + e.cost) and from_place in e.places:
                     unlike = e.unlike if e.said is None else sounds.apart(e.said, self.places[from_place].sort)
-                    heard = [Heard(from_place + n, at - back, e.words, e.how, unlike) for n in range(e.takes)]
+                    heard = [HeardTerm(from_place + n, at - back, e.words, e.how, unlike) for n in range(e.takes)]
                     return [*heard[::-1]], at - back, from_place
             if back == 1 and _same(here, table[at - 1, place] + added):
                 return [at - 1], at - 1, place
@@ -555,7 +555,7 @@ def _same(a: float, b: float) -> bool:
     return abs(a - b) < 1e-6
 
 
-def _visits(places: Sequence[Place], steps: Sequence[Heard | int | None]) -> Iterator[Visit]:
+def _visits(places: Sequence[Place], steps: Sequence[HeardTerm | int | None]) -> Iterator[Visit]:
     """The steps grouped by the note that was being said; words between two notes go to the first of them."""
     visit: Visit | None = None
     for step in steps:

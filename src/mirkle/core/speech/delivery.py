@@ -11,7 +11,7 @@ import numpy as np
 
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.tokens import Word
-from mirkle.core.speech.book_alignment import Against, Visit
+from mirkle.core.speech.book_alignment import BookAlignment, Visit
 from mirkle.core.speech.timed_words import TimedWord
 
 # Logits of a note being said otherwise: what speaks for it, from a sure contradiction to a word that is missing.
@@ -66,7 +66,7 @@ class ReadOver:
 
 
 def stretch_of(
-    against: Against, count: int, *, heard_go: bool, corrections: frozenset[int] = frozenset()
+    against: BookAlignment, count: int, *, heard_go: bool, corrections: frozenset[int] = frozenset()
 ) -> tuple[int | None, int | None, frozenset[int]]:
     """The first and the last word of the calls by the book, ``None`` where it can't tell, and words that only say a note again.
 
@@ -114,7 +114,7 @@ def _follows(visit: Visit, corrections: frozenset[int]) -> bool:
     return visit.first - 1 in corrections
 
 
-def _tells(visit: Visit, against: Against) -> bool:
+def _tells(visit: Visit, against: BookAlignment) -> bool:
     """Whether a visit is more than a number or a link that happens to be the note's."""
     kinds = {against.places[h.place].kind for h in visit.heard}
     return len(visit.heard) >= min(TWICE, against.sizes[visit.note]) and bool(kinds - {"distance", "link", "filler"})
@@ -122,7 +122,7 @@ def _tells(visit: Visit, against: Against) -> bool:
 
 def spoken_of(
     book: Reading,
-    against: Against,
+    against: BookAlignment,
     words: Sequence[Word],
     said: Reading,
     stream: Sequence[TimedWord],
@@ -198,7 +198,7 @@ def merely_shorter(written: Note, said: Note) -> bool:
     return alike and within and changes and not said.unread
 
 
-def _said_as(visit: Visit, against: Against, *, twice: bool) -> tuple[str, float]:
+def _said_as(visit: Visit, against: BookAlignment, *, twice: bool) -> tuple[str, float]:
     """Whether a note was said as written, twice, or otherwise, and how sure that is: no words are heard so well that nothing is left to doubt."""
     otherwise = min(max(_otherwise(visit, against), 1.0 - MOST_SURE), MOST_SURE)
     if otherwise >= 0.5:
@@ -225,14 +225,14 @@ def corner_words(note: Note) -> str:
     return f"{note.direction.value if note.direction else ''} {note.grade or ''}".strip()
 
 
-def _otherwise(visit: Visit, against: Against) -> float:
+def _otherwise(visit: Visit, against: BookAlignment) -> float:
     """How probable it is that a note was said otherwise than it is written."""
     found = otherwise_features(visit, against)
     logit = sum(OTHERWISE[name] * value for name, value in found.items())
     return 1.0 / (1.0 + math.exp(-logit))
 
 
-def otherwise_features(visit: Visit, against: Against) -> dict[str, float]:
+def otherwise_features(visit: Visit, against: BookAlignment) -> dict[str, float]:
     """What speaks for a note having been said otherwise, by the names of the weights."""
     out: dict[str, float] = defaultdict(float, {"": 1.0})
     for h in visit.heard:

@@ -17,7 +17,7 @@ from itertools import pairwise
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.notes.building import Item
-from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.grading import WORDS
 from mirkle.core.notes.language import Language, Match
 from mirkle.core.notes.lattice import APART, PARTED, SMALLEST_DISTANCE_M, TOUCHES, Reader
@@ -25,14 +25,14 @@ from mirkle.core.notes.model import Offer, Reading, Span
 from mirkle.core.notes.reading import assemble, best_language, graded_as, items_of, order_of
 from mirkle.core.notes.repairs import settle
 from mirkle.core.notes.tokens import Word, check_length
-from mirkle.core.speech.book_alignment import Against, align
+from mirkle.core.speech.book_alignment import BookAlignment, align
 from mirkle.core.speech.chatter import calls_within, fragments, graded_before, repeats, without_talk
 from mirkle.core.speech.delivery import ReadOver, Spoken, spoken_of, stretch_of
 from mirkle.core.speech.timed_words import Block, TimedWord, put_pauses_between_notes, same_block, timed_words
 
 
 @dataclass(frozen=True)
-class SaidWord:
+class SpokenWord:
     """One word of the source. ``role`` as in the contract; ``at_s`` is good to about ``uncertainty_s``.
 
     ``read_as`` is set where it was repaired, ``offer`` where it only might be; ``start`` is its first character in the
@@ -51,7 +51,7 @@ class SaidWord:
 
 
 @dataclass(frozen=True)
-class Said:
+class CallTime:
     """When a note was said: its first and last word, and how uncertain that is."""
 
     from_s: float
@@ -68,8 +68,8 @@ class Speech:
     """
 
     reading: Reading
-    said: tuple[Said, ...]
-    words: tuple[SaidWord, ...]
+    said: tuple[CallTime, ...]
+    words: tuple[SpokenWord, ...]
     go_s: float | None
     spoken: tuple[Spoken, ...] = ()
     tied: tuple[float, float] | None = None
@@ -81,7 +81,7 @@ class Speech:
         return called[-1] if called else None
 
 
-def read_speech(source: str, blocks: Sequence[Block], crew: Crew, *, book: Reading | None = None) -> Speech:
+def read_speech(source: str, blocks: Sequence[Block], crew: CrewProfile, *, book: Reading | None = None) -> Speech:
     """Reads timed text, against the ``book`` that was read from where there is one.
 
     Raises
@@ -156,7 +156,7 @@ def _read_over(
     }
 
 
-def _language(words: Sequence[Word], crew: Crew, book: Reading | None) -> Language:
+def _language(words: Sequence[Word], crew: CrewProfile, book: Reading | None) -> Language:
     """The language of the book if its words are said, else the one that knows most of them."""
     found = best_language(words, crew.languages)
     own = next((la for la in crew.languages if book is not None and la.code == book.language), found)
@@ -175,7 +175,9 @@ def _leave_torn_numbers(items: Sequence[Item], reader: Reader) -> None:
             item.kind, item.key = "unread", item.text
 
 
-def _calls_of(items: list[Item], called: Sequence[Word], against: Against | None, *, heard_go: bool) -> list[Item]:
+def _calls_of(
+    items: list[Item], called: Sequence[Word], against: BookAlignment | None, *, heard_go: bool
+) -> list[Item]:
     """The items that are calls; the others are told why they are none."""
     first, last = calls_within(items, heard_go=heard_go)
     again: frozenset[int] = frozenset()
@@ -198,7 +200,9 @@ def _calls_of(items: list[Item], called: Sequence[Word], against: Against | None
     return [i for i in kept if i.kind != "dropped"]
 
 
-def _two_of_the_book(reading: Reading, again: set[int], against: Against | None, called: Sequence[Word]) -> set[int]:
+def _two_of_the_book(
+    reading: Reading, again: set[int], against: BookAlignment | None, called: Sequence[Word]
+) -> set[int]:
     """Of the notes that seem to say again what a neighbour says those that are another note of the book: two corners alike."""
     if against is None:
         return set()
@@ -281,9 +285,9 @@ def _matches(language: Language, spoken: Sequence[tuple[int, str]], at: int) -> 
 
 def _said_words(
     source: str, stream: Sequence[TimedWord], by_start: dict[int, Item], roles: dict[int, str]
-) -> tuple[SaidWord, ...]:
+) -> tuple[SpokenWord, ...]:
     """Every word of the source as it stands there, with the role and note of its first telling piece."""
-    out: list[SaidWord] = []
+    out: list[SpokenWord] = []
     item: Item | None = None
     start = 0
     for number, timed in enumerate(stream):
@@ -300,14 +304,16 @@ def _said_words(
             last = out[-1]
             text, role, read_as = source[start : span.end], last.role or role, last.read_as or read_as
             sure, offer, note = min(last.confidence, sure), last.offer or offer, last.note
-            out[-1] = SaidWord(text, last.at_s, last.uncertainty_s, role, note, read_as, sure, start, offer)
+            out[-1] = SpokenWord(text, last.at_s, last.uncertainty_s, role, note, read_as, sure, start, offer)
             continue
         start = span.start
         if not role and out:
             # A mark by itself goes with the word before it.
             role, note = out[-1].role, out[-1].note
         text = source[span.start : span.end]
-        out.append(SaidWord(text, timed.at_s, timed.uncertainty_s, role or "before", note, read_as, sure, start, offer))
+        out.append(
+            SpokenWord(text, timed.at_s, timed.uncertainty_s, role or "before", note, read_as, sure, start, offer)
+        )
     return tuple(out)
 
 
@@ -317,7 +323,7 @@ def _role(item: Item) -> str:
     return "note" if item.note is not None else "unread"
 
 
-def _said(reading: Reading, stream: Sequence[TimedWord]) -> tuple[Said, ...]:
+def _said(reading: Reading, stream: Sequence[TimedWord]) -> tuple[CallTime, ...]:
     """First and last word of each note, by the tokens that went into it."""
     at = {t.word.span.start: t for t in stream}
     ends = {t.word.span.end: t for t in stream}
@@ -330,7 +336,7 @@ def _said(reading: Reading, stream: Sequence[TimedWord]) -> tuple[Said, ...]:
         own = spans[note.index]
         first = _nearest(at, own[0].start)
         last = ends.get(own[-1].end, first)
-        out.append(Said(first.at_s, last.end_s, first.uncertainty_s))
+        out.append(CallTime(first.at_s, last.end_s, first.uncertainty_s))
     return tuple(out)
 
 

@@ -10,7 +10,7 @@ from pathlib import Path
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import clause
 from mirkle.files.detect import UnusableFile
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 
 # How the first bytes of what can be played look: WAV, FLAC, Ogg with Opus or Vorbis, MP3, MP4 and its kin, Matroska.
 _BEGINNINGS = ((0, b"RIFF"), (0, b"fLaC"), (0, b"OggS"), (0, b"ID3"), (4, b"ftyp"), (0, b"\x1aE\xdf\xa3"))
@@ -33,7 +33,7 @@ def is_media(path: Path) -> bool:
     return mp3_frame or any(head[at : at + len(begin)] == begin for at, begin in _BEGINNINGS)
 
 
-def reference(path: Path) -> Material:
+def reference(path: Path) -> SourceFile:
     """A sound or video as it is kept in a project: where it lies, how large it is, and its SHA-256.
 
     Raises
@@ -52,15 +52,15 @@ def reference(path: Path) -> Material:
             clause("it can't be read ({0})", error.strerror), mend="check who may read it", where=path.name
         ) from None
     told = {"path": str(path.resolve()), "bytes": size, "sha256": digest.hexdigest()}
-    return Material("media", path.name, json.dumps(told).encode())
+    return SourceFile("media", path.name, json.dumps(told).encode())
 
 
-def shipped_reference(name: str) -> Material:
+def shipped_reference(name: str) -> SourceFile:
     """A sound that ships with the application, wherever that is installed."""
-    return Material("media", name, json.dumps({"path": _SHIPPED + name}).encode())
+    return SourceFile("media", name, json.dumps({"path": _SHIPPED + name}).encode())
 
 
-def media_path(material: Material) -> Path:
+def media_path(material: SourceFile) -> Path:
     """Where a kept sound or video lies now.
 
     Raises

@@ -16,7 +16,7 @@ from mirkle.files.export.report import report_html
 from mirkle.files.export.review_json import review_json
 from mirkle.files.export.table import csv_of, ods_of, xlsx_of
 from mirkle.files.notes.text import language_of
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 
 
 def _vtt(content: Content) -> bytes:
@@ -43,7 +43,7 @@ BY_ENDING: Mapping[str, Callable[[Content], bytes]] = {
 }
 
 
-def exported(content: Content, path: Path, inputs: Sequence[Material] = ()) -> bytes:
+def exported(content: Content, path: Path, inputs: Sequence[SourceFile] = ()) -> bytes:
     """The bytes of a file that ends as ``path`` does. JSON is the contract's, with the ``inputs`` it was made from.
 
     Raises

@@ -7,14 +7,14 @@ from collections.abc import Iterable
 from html import escape
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.speech.reading import Said
+from mirkle.core.speech.reading import CallTime
 from mirkle.files.speech.timed_text import webvtt_time
 
 # A call whose end is not known lasts this long.
 SHORTEST_S = 0.3
 
 
-def calls_vtt(calls: Iterable[tuple[int, Said, str]]) -> bytes:
+def calls_vtt(calls: Iterable[tuple[int, CallTime, str]]) -> bytes:
     """The calls in the order they were made. Each is a note's index, when it was said, and the words; those without a time are left out.
 
     Raises

@@ -8,11 +8,11 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from mirkle import __version__
-from mirkle.core.followup.changes import Between, Changed, Kept
+from mirkle.core.followup.changes import Changed, ChangeReview, Kept
 from mirkle.core.followup.gained import Gain
 
 
-def passes_json(steps: Sequence[Between]) -> str:
+def passes_json(steps: Sequence[ChangeReview]) -> str:
     """The contract's file as text; each of ``steps`` holds a pass against the one before it, in the order driven."""
     changes: list[dict[str, Any]] = []
     kept: list[dict[str, Any]] = []
@@ -33,7 +33,7 @@ def _itself(at_m: float) -> float:
     return at_m
 
 
-def _through(step: Between, along: Callable[[float], float]) -> Callable[[float], float]:
+def _through(step: ChangeReview, along: Callable[[float], float]) -> Callable[[float], float]:
     """From a place of the later pass to one of the first: through the earlier one, as far as they lie on one road."""
     road = step.road
     return along if road is None else lambda at_m: along(road.here(at_m))

@@ -11,19 +11,19 @@ from typing import Any
 
 from mirkle import __version__
 from mirkle.core.judging.findings import Finding
-from mirkle.core.lineup.pairing import GapMet, Tie
+from mirkle.core.lineup.pairing import GapMet, Pairing
 from mirkle.core.lineup.remarks import Remark
 from mirkle.core.messages import Clause
-from mirkle.core.motion.gaps import Unmeasured
+from mirkle.core.motion.gaps import UnmeasuredStretch
 from mirkle.core.motion.geodesy import degrees_of
 from mirkle.core.notes.model import Note
 from mirkle.core.review import Review
 from mirkle.core.speech.delivery import Spoken
 from mirkle.files.notes.languages import shipped_languages
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 
 
-def review_table(review: Review, inputs: Sequence[Material] = ()) -> dict[str, Any]:
+def review_table(review: Review, inputs: Sequence[SourceFile] = ()) -> dict[str, Any]:
     """The contract's object; a number that was not measured is ``None``. ``inputs`` are the files that it was made from."""
     gaps = {g.note: g for g in review.lineup.gaps}
     return {
@@ -95,7 +95,7 @@ def _kind_of(remark: Remark) -> str:
     return "debrief" if remark.debrief else "incident" if remark.incident else "remark"
 
 
-def review_json(review: Review, inputs: Sequence[Material] = ()) -> str:
+def review_json(review: Review, inputs: Sequence[SourceFile] = ()) -> str:
     """The contract's file as text."""
     return json.dumps(review_table(review, inputs), ensure_ascii=False, indent=1, allow_nan=False) + "\n"
 
@@ -131,7 +131,7 @@ def said_table(spoken: Spoken | None) -> dict[str, Any]:
     return {"as": spoken.said_as, "probability": _r(spoken.probability, 3)}
 
 
-def _note(note: Note, tie: Tie | None, gap: GapMet | None, review: Review) -> dict[str, Any]:
+def _note(note: Note, tie: Pairing | None, gap: GapMet | None, review: Review) -> dict[str, Any]:
     met = None
     if tie is not None and tie.bend is not None and tie.position is not None:
         bend = tie.bend
@@ -178,7 +178,7 @@ def _said(note: Note, review: Review) -> dict[str, float | None]:
     }
 
 
-def _unmeasured(stretch: Unmeasured) -> dict[str, Any]:
+def _unmeasured(stretch: UnmeasuredStretch) -> dict[str, Any]:
     return {
         "from_m": _r(stretch.from_m, 1),
         "to_m": _r(stretch.to_m, 1),

@@ -18,7 +18,7 @@ from typing import Any
 
 from mirkle.core.errors import UnusableLanguage
 from mirkle.core.messages import Clause, clause, gettext_noop
-from mirkle.core.notes.crew_profile import ORDERS, SENSES, Crew, taught
+from mirkle.core.notes.crew_profile import ORDERS, SENSES, CrewProfile, taught
 from mirkle.core.notes.language import Language
 from mirkle.files.detect import decoded, read_bytes
 from mirkle.files.notes.languages import line_of, read_language, shipped_languages
@@ -26,12 +26,12 @@ from mirkle.files.notes.languages import line_of, read_language, shipped_languag
 WANTED = gettext_noop("the crew's file as TOML")
 
 
-def shipped_crew() -> Crew:
+def shipped_crew() -> CrewProfile:
     """A crew of which nothing is known yet."""
-    return Crew(shipped_languages())
+    return CrewProfile(shipped_languages())
 
 
-def read_crew(path: Path) -> Crew:
+def read_crew(path: Path) -> CrewProfile:
     """The crew in a file.
 
     Raises
@@ -43,7 +43,7 @@ def read_crew(path: Path) -> Crew:
     return parse_crew(content, name=path.name, folder=path.parent)
 
 
-def parse_crew(content: bytes, *, name: str, folder: Path | None = None) -> Crew:
+def parse_crew(content: bytes, *, name: str, folder: Path | None = None) -> CrewProfile:
     """As :func:`read_crew`, from the file's bytes; language files are looked for in ``folder``."""
     text = decoded(content, name=name)
     try:
@@ -69,7 +69,7 @@ def parse_crew(content: bytes, *, name: str, folder: Path | None = None) -> Crew
     leave = _listed(table.get("leave", []), where=line_of(text, "leave", name))
     meant = _listed(table.get("meant", []), where=line_of(text, "meant", name))
     lower = [frozenset(words.lower() for words in given) for given in (leave, meant)]
-    return Crew(languages, table.get("order"), table.get("sense"), *lower)
+    return CrewProfile(languages, table.get("order"), table.get("sense"), *lower)
 
 
 def _listed(given: object, *, where: str | Clause) -> list[str]:

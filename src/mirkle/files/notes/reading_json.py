@@ -6,7 +6,7 @@ import json
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.doubts import doubts_of
 from mirkle.core.notes.grading import school_of
 from mirkle.core.notes.model import Note, Offer, Reading
@@ -17,7 +17,7 @@ from mirkle.files.export.review_json import called_table, said_table
 from mirkle.files.notes.text import language_of
 
 
-def reading_json(reading: Reading, crew: Crew, *, speech: Speech | None = None) -> str:
+def reading_json(reading: Reading, crew: CrewProfile, *, speech: Speech | None = None) -> str:
     """The contract's file as text; ``speech`` is what ``reading`` is part of where it was said."""
     language = language_of(reading, crew)
     notes = []
@@ -31,7 +31,7 @@ def reading_json(reading: Reading, crew: Crew, *, speech: Speech | None = None) 
     return _text({**head, "doubts": [*head["doubts"], *against_itself], "notes": notes, "words": words})
 
 
-def against_json(reading: Reading, speech: Speech, crew: Crew) -> str:
+def against_json(reading: Reading, speech: Speech, crew: CrewProfile) -> str:
     """The book with how each of its notes was said, and the findings that follow; ``speech`` was read against it."""
     notes, findings = [], []
     for note, spoken in zip(reading.notes, speech.spoken, strict=True):
@@ -62,7 +62,7 @@ def _finding(note: Note, spoken: Spoken, speech: Speech) -> Mapping[str, Any]:
     }  # fmt: skip
 
 
-def _head(reading: Reading, crew: Crew) -> Mapping[str, Any]:
+def _head(reading: Reading, crew: CrewProfile) -> Mapping[str, Any]:
     school = school_of(reading.notes, sense=crew.sense)
     return {
         "format": "mirkle-reading/1",

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from mirkle.core.errors import UnusableNotes, at_line
 from mirkle.core.messages import Clause, clause, gettext_noop
-from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
@@ -23,7 +23,7 @@ DOUBTFUL_UNREAD = 0.4
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0e-\x1f\x7f-\x9f]")
 
 
-def parse_notes(content: bytes, *, name: str, crew: Crew | None = None) -> Reading:
+def parse_notes(content: bytes, *, name: str, crew: CrewProfile | None = None) -> Reading:
     """The notes in a text file's bytes, in the crew's own words.
 
     Raises
@@ -76,6 +76,6 @@ def _unread(reading: Reading) -> float:
     return sum(p.kind == "unread" for p in pieces) / len(pieces)
 
 
-def language_of(reading: Reading, crew: Crew | None = None) -> Language:
+def language_of(reading: Reading, crew: CrewProfile | None = None) -> Language:
     """The language that a reading was made in."""
     return next(la for la in (crew or shipped_crew()).languages if la.code == reading.language)

@@ -50,7 +50,7 @@ class UnusableProject(MirkleError):
     """A project file that is missing, damaged, another program's, newer, or can't be written."""
 
 
-class Material:
+class SourceFile:
     """A file as it came: ``kind`` is ``notes``, ``run``, ``calls``, ``crew``, ``media`` or ``by-hand``; ``id`` is its number in the
     project, 0 outside of one.
 
@@ -83,7 +83,7 @@ class Material:
         return self._sha256
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, Material) and (self.kind, self.name, self.sha256) == (
+        return isinstance(other, SourceFile) and (self.kind, self.name, self.sha256) == (
             other.kind,
             other.name,
             other.sha256,
@@ -93,7 +93,7 @@ class Material:
         return hash((self.kind, self.name, self.sha256))
 
     def __repr__(self) -> str:
-        return f"Material({self.kind!r}, {self.name!r}, id={self.id})"
+        return f"SourceFile({self.kind!r}, {self.name!r}, id={self.id})"
 
 
 @dataclass(frozen=True)
@@ -140,7 +140,7 @@ def transaction(connection: sqlite3.Connection) -> Iterator[None]:
         raise
 
 
-def insert(connection: sqlite3.Connection, material: Material) -> int:
+def insert(connection: sqlite3.Connection, material: SourceFile) -> int:
     """Puts a file in; returns its number."""
     cursor = connection.execute(
         "INSERT INTO material (kind, name, sha256, content) VALUES (?, ?, ?, ?)",

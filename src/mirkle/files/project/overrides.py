@@ -14,12 +14,12 @@ from typing import Any
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.model import Note
-from mirkle.core.overrides import ByHand, HandPart, HandPin, HandPlace
+from mirkle.core.overrides import HandPart, HandPin, HandPlace, ManualOverrides
 
 _KEYS = ("start_s", "finish_s", "calls_minus_run_s", "parts", "pins")
 
 
-def by_hand_json(by_hand: ByHand, notes: Sequence[Note]) -> bytes:
+def by_hand_json(by_hand: ManualOverrides, notes: Sequence[Note]) -> bytes:
     """What was set by hand as bytes; its parts count as set by hand from then on."""
     out: dict[str, Any] = dict(by_hand.extra)
     for name in ("start_s", "finish_s", "calls_minus_run_s"):
@@ -38,7 +38,7 @@ def _told(name: str, place: HandPlace | None) -> dict[str, float | None]:
     return {f"{name}_s": round(place.at_s, 4)} if place.at_s is not None else {f"{name}_m": round(place.at_m, 1)}
 
 
-def parse_by_hand(content: bytes, notes: Sequence[Note], *, name: str) -> ByHand:
+def parse_by_hand(content: bytes, notes: Sequence[Note], *, name: str) -> ManualOverrides:
     """What was set by hand. A pin belongs to the note that reads as it did, the nearest if there are several; one whose note is not in
     the book now is left aside.
 
@@ -50,7 +50,7 @@ def parse_by_hand(content: bytes, notes: Sequence[Note], *, name: str) -> ByHand
         told = json.loads(content)
         parts = told.get("parts")
         pins = [(pin, _note_of(pin, notes)) for pin in told.get("pins", ())]
-        return ByHand(
+        return ManualOverrides(
             start_s=_number(told.get("start_s")),
             finish_s=_number(told.get("finish_s")),
             calls_minus_run_s=_number(told.get("calls_minus_run_s")),

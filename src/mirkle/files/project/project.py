@@ -29,8 +29,8 @@ from mirkle.files.project.format import (
     SCHEMA,
     TABLE,
     VERSION,
-    Material,
     Pass,
+    SourceFile,
     UnusableProject,
     connected,
     entry_of,
@@ -68,7 +68,7 @@ class Project:
 
     @classmethod
     def create(
-        cls, path: Path, materials: list[Material], *, name: str, first: Callable[[Project], None] | None = None
+        cls, path: Path, materials: list[SourceFile], *, name: str, first: Callable[[Project], None] | None = None
     ) -> Project:
         """A new project file with its material; an existing file of that name is left alone. ``first`` puts more into it before it takes
         its place.
@@ -219,7 +219,7 @@ class Project:
                 where=str(path),
             ) from None  # fmt: skip
 
-    def materials(self) -> list[Material]:
+    def materials(self) -> list[SourceFile]:
         """Every file of the stage, as it came and whole, in the order in which they came.
 
         Raises
@@ -232,7 +232,7 @@ class Project:
             material.content  # noqa: B018
         return found
 
-    def material(self, number: int | None) -> Material | None:
+    def material(self, number: int | None) -> SourceFile | None:
         """The file of a number, unpacked when it is wanted; ``None`` for ``None``.
 
         Raises
@@ -254,7 +254,7 @@ class Project:
         rows = self._read("SELECT id, name FROM material WHERE kind = ? ORDER BY id", kind)
         return [(int(number), str(name)) for number, name in rows]
 
-    def newest(self, kind: str) -> Material | None:
+    def newest(self, kind: str) -> SourceFile | None:
         """The file of one kind that came last."""
         numbers = [number for number, _ in self.listed(kind)]
         return self.material(numbers[-1]) if numbers else None
@@ -274,7 +274,7 @@ class Project:
                 "a part of it is damaged", mend="open a copy of it, or add the files to a new stage", where=self.path.name
             ) from None  # fmt: skip
 
-    def _kept(self, number: int, kind: str, name: str, sha256: str) -> Material:
+    def _kept(self, number: int, kind: str, name: str, sha256: str) -> SourceFile:
         """A file of the project, unpacked when it is wanted."""
 
         def content() -> bytes:
@@ -286,9 +286,9 @@ class Project:
                 )
             return found
 
-        return Material(str(kind), str(name), content, int(number), str(sha256))
+        return SourceFile(str(kind), str(name), content, int(number), str(sha256))
 
-    def add(self, material: Material) -> int:
+    def add(self, material: SourceFile) -> int:
         """Takes one more file in; returns its number."""
         with self._writing() as connection:
             return insert(connection, material)
@@ -301,7 +301,7 @@ class Project:
         found = [pass_from(int(number), body) for number, body in rows]
         return [p for p in found if p is not None]
 
-    def add_pass(self, new: Pass, materials: Mapping[str, Material] | None = None) -> Pass:
+    def add_pass(self, new: Pass, materials: Mapping[str, SourceFile] | None = None) -> Pass:
         """Takes a pass in, together with the files that came with it, by what they are to it (``run``, ``notes``, ``calls``, ``media``)."""
         with self._writing() as connection:
             numbers = {what: insert(connection, m) for what, m in (materials or {}).items()}
@@ -310,7 +310,7 @@ class Project:
             connection.execute("INSERT INTO pass (id, body) VALUES (?, ?)", (made.id, pass_text(made)))
         return made
 
-    def set_pass(self, changed: Pass, materials: Mapping[str, Material] | None = None) -> Pass:
+    def set_pass(self, changed: Pass, materials: Mapping[str, SourceFile] | None = None) -> Pass:
         """Puts a pass as it is now, together with files that came for it. What it had before stays in the file."""
         with self._writing() as connection:
             numbers = {what: insert(connection, m) for what, m in (materials or {}).items()}
@@ -549,4 +549,4 @@ def _fault(path: Path, application: int, version: int, health: str) -> UnusableP
     return None
 
 
-__all__ = ["SUFFIX", "VERSION", "Material", "Pass", "Project", "UnusableProject", "pass_from", "pass_text"]
+__all__ = ["SUFFIX", "VERSION", "Pass", "Project", "SourceFile", "UnusableProject", "pass_from", "pass_text"]

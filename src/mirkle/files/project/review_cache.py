@@ -13,37 +13,37 @@ from mirkle.core.judging.other_pass import Witness
 from mirkle.core.judging.pace import Pace
 from mirkle.core.judging.parts import Part
 from mirkle.core.judging.scale import Band
-from mirkle.core.lineup.book_fit import Belonging
-from mirkle.core.lineup.call_clock import Clock, SaidNote
+from mirkle.core.lineup.book_fit import BookFit
+from mirkle.core.lineup.call_clock import Clock, SpokenNote
 from mirkle.core.lineup.crew_scale import GapYardstick, GradeYardstick
 from mirkle.core.lineup.leads import Leads
-from mirkle.core.lineup.pairing import GapMet, Lineup, Tie, Uncalled
+from mirkle.core.lineup.pairing import GapMet, Lineup, Pairing, Uncalled
 from mirkle.core.lineup.remarks import Remark
-from mirkle.core.lineup.unclaimed import Whose
+from mirkle.core.lineup.unclaimed import UnclaimedOdds
 from mirkle.core.messages import Clause
 from mirkle.core.motion.bends import Bend
-from mirkle.core.motion.gaps import Unmeasured
+from mirkle.core.motion.gaps import UnmeasuredStretch
 from mirkle.core.motion.profile import Profile
-from mirkle.core.motion.segments import Bridged, Drive
-from mirkle.core.motion.stage_map import Plan
+from mirkle.core.motion.segments import BridgedGap, Segment
+from mirkle.core.motion.stage_map import StageMap
 from mirkle.core.motion.vertical import Feature
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Direction, Note, Offer, Reading, Span, Token
 from mirkle.core.notes.rewording import Rewording
 from mirkle.core.review import Measured, Review
 from mirkle.core.speech.delivery import ReadOver, Spoken
-from mirkle.core.speech.reading import Said
+from mirkle.core.speech.reading import CallTime
 from mirkle.files.project.packing import pack, unpack
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 
 _CLASSES = (
-    Band, Belonging, Bend, Bridged, Clause, Clock, Direction, Drive, Facts, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Leads, Lineup, Measured, Note, Offer, Pace, Part, Plan, Profile, Proposal,
-    ReadOver, Reading, Remark, Review, Rewording, Said, SaidNote, School, Span, Spoken, Tie, Token, Uncalled, Unmeasured,
-    Whose, Witness, Yardstick,
+    Band, BookFit, Bend, BridgedGap, Clause, Clock, Direction, Segment, Facts, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Leads, Lineup, Measured, Note, Offer, Pace, Part, StageMap, Profile, Proposal,
+    ReadOver, Reading, Remark, Review, Rewording, CallTime, SpokenNote, GradingScheme, Span, Spoken, Pairing, Token, Uncalled, UnmeasuredStretch,
+    UnclaimedOdds, Witness, Yardstick,
 )  # fmt: skip
 
 
-def cache_key(materials: Iterable[Material | None]) -> str:
+def cache_key(materials: Iterable[SourceFile | None]) -> str:
     """Names a review by what it was made from and by what: other code than made it makes it again."""
     digest = hashlib.sha256(computed_by())
     for material in materials:

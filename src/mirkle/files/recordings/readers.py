@@ -8,10 +8,10 @@ from pathlib import Path
 from typing import Protocol
 
 from mirkle.core.messages import gettext_noop
-from mirkle.core.recording.consistency import checked
-from mirkle.core.recording.model import Recording, check_it_can_be_reviewed, mended
-from mirkle.core.recording.mounting import set_right
-from mirkle.core.recording.ranges import plausible
+from mirkle.core.recording.consistency import check_channels
+from mirkle.core.recording.model import Recording, check_it_can_be_reviewed, repair_times
+from mirkle.core.recording.mounting import align_axes
+from mirkle.core.recording.ranges import drop_impossible
 from mirkle.files.detect import LARGEST_RUN_BYTES, read_bytes, unpacked
 from mirkle.files.recordings.csv_table import channel_known, parse_csv_run
 from mirkle.files.recordings.fit import looks_like_fit, parse_fit_run
@@ -100,7 +100,7 @@ def parse_run(content: bytes, *, name: str) -> Recording:
     content = unpacked(content, name=name, largest=LARGEST_RUN_BYTES, wanted=WANTED)
     reader = reader_of(content)
     parse: Parse = reader.parse if reader is not None else parse_gpx_run if _is_xml(content) else parse_csv_run
-    recording = checked(set_right(mended(plausible(parse(content, name=name)))))
+    recording = check_channels(align_axes(repair_times(drop_impossible(parse(content, name=name)))))
     # A channel that speaks against the others is gone by now.
     check_it_can_be_reviewed(recording)
     return recording

@@ -18,7 +18,7 @@ from mirkle.core.audio.lengths import Rate
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.recording.model import Floats
 from mirkle.core.speech.delivery import Spoken
-from mirkle.core.speech.reading import Said, SaidWord, Speech
+from mirkle.core.speech.reading import CallTime, Speech, SpokenWord
 from mirkle.files.structured import call_times, converter
 
 KEY = "heard"
@@ -29,7 +29,7 @@ SAME_S, WORD_S = 0.5, 0.25
 
 
 @dataclass(frozen=True)
-class Heard:
+class HeardCalls:
     """What was heard in a sound: the voice's sureness by frames of ``frame_s``, the notes' ``texts``, syllables and places on the
     sound's clock, what a hand set, and the calls. ``clock`` is ``None`` without a recording.
 
@@ -70,7 +70,7 @@ class Heard:
         """The calls by the notes of a book, which may have changed since."""
         return {note: self.listening.calls[of] for note, of in same_notes(self.texts, book.notes).items()}
 
-    def solved_with(self, note: int, from_s: float | None) -> Heard:
+    def solved_with(self, note: int, from_s: float | None) -> HeardCalls:
         """With a note's beginning set by hand, or let go where ``from_s`` is ``None``: the rest is solved again around it."""
         by_hand = {n: s for n, s in self.by_hand.items() if n != note} | ({note: from_s} if from_s is not None else {})
         again = listen(
@@ -92,12 +92,12 @@ class Heard:
         )
         return replace(self, by_hand=by_hand, listening=again, left_out=self.left_out - {note})
 
-    def with_remark(self, from_s: float, words: str) -> Heard:
+    def with_remark(self, from_s: float, words: str) -> HeardCalls:
         """With what was said at a moment written down; empty words say that somebody listened, and that it is nothing to keep."""
         others = tuple(r for r in self.remarks if abs(r[0] - from_s) > SAME_S)
         return replace(self, remarks=tuple(sorted((*others, (from_s, " ".join(words.split()))))))
 
-    def without(self, note: int) -> Heard:
+    def without(self, note: int) -> HeardCalls:
         """With a note that somebody listened for and that was not said."""
         return replace(self, left_out=self.left_out | {note})
 
@@ -153,7 +153,7 @@ def looks_like_heard(text: str) -> bool:
     return text.lstrip()[:40].startswith(f'{{"{KEY}":')
 
 
-def heard_json(heard: Heard) -> bytes:
+def heard_json(heard: HeardCalls) -> bytes:
     """What was heard as bytes, with all that solving it again needs."""
     found, clock = heard.listening, heard.clock
     calls = [
@@ -189,7 +189,7 @@ def heard_json(heard: Heard) -> bytes:
     return (json.dumps(converter().unstructure(kept), ensure_ascii=False) + "\n").encode()
 
 
-def parse_heard(content: bytes, *, name: str) -> Heard:
+def parse_heard(content: bytes, *, name: str) -> HeardCalls:
     """What was heard.
 
     Raises
@@ -199,7 +199,7 @@ def parse_heard(content: bytes, *, name: str) -> Heard:
     return _heard_of(call_times(content, _Kept, name=name))
 
 
-def _heard_of(kept: _Kept) -> Heard:
+def _heard_of(kept: _Kept) -> HeardCalls:
     calls = tuple(
         HeardCall(c.note, _number(c.from_s), _number(c.to_s), c.sure, c.heard, _number(c.due_s), _number(c.other_s))
         for c in kept.calls
@@ -207,7 +207,7 @@ def _heard_of(kept: _Kept) -> Heard:
     found = Listening(
         calls, tuple(kept.again), tuple(kept.others), Rate(*kept.rate), kept.lead_s, kept.lead_spread_s, kept.clear
     )
-    return Heard(
+    return HeardCalls(
         sound=kept.sound,
         frame_s=kept.frame_s,
         sure=np.frombuffer(kept.voice, np.uint8) / 255.0,
@@ -226,7 +226,7 @@ def _heard_of(kept: _Kept) -> Heard:
     )
 
 
-def speech_of(heard: Heard, book: Reading) -> Speech:
+def speech_of(heard: HeardCalls, book: Reading) -> Speech:
     """The calls as speech beside a book: its own words stand for what was said, since a sound tells when and not what.
 
     A note that reads otherwise than when Mirkle listened is taken for the one with its words nearest by, if there is one. What was not
@@ -237,7 +237,7 @@ def speech_of(heard: Heard, book: Reading) -> Speech:
     for note in book.notes:
         call = calls.get(note.index)
         if call is None or not call.was_heard or heard.listening.too_noisy:
-            said.append(Said(math.nan, math.nan, math.nan))
+            said.append(CallTime(math.nan, math.nan, math.nan))
             by_ear = call is not None and call.note in heard.left_out
             spoken.append(
                 Spoken(
@@ -246,21 +246,21 @@ def speech_of(heard: Heard, book: Reading) -> Speech:
             )
             continue
         kind, blur = ("heard", SURE_S) if heard.is_sure(call) else ("perhaps", DOUBTFUL_S)
-        said.append(Said(call.from_s, call.to_s, blur))
+        said.append(CallTime(call.from_s, call.to_s, blur))
         spoken.append(Spoken(kind, call.sure, note.index, "", call.from_s, call.to_s, blur))
     return Speech(book, tuple(said), _written_down(heard), None, tuple(spoken), tied=heard.tied)
 
 
-def _written_down(heard: Heard) -> tuple[SaidWord, ...]:
+def _written_down(heard: HeardCalls) -> tuple[SpokenWord, ...]:
     """What somebody wrote down of other speech, as remarks at its moment."""
     return tuple(
-        SaidWord(word, at + WORD_S * k, SURE_S, "remark", None, None, 1.0, 0)
+        SpokenWord(word, at + WORD_S * k, SURE_S, "remark", None, None, 1.0, 0)
         for at, words in heard.remarks
         for k, word in enumerate(words.split())
     )
 
 
-def with_times(speech: Speech, heard: Heard, book: Reading) -> Speech:
+def with_times(speech: Speech, heard: HeardCalls, book: Reading) -> Speech:
     """What a text says was said, with the sound's times where they are sure: the words say what, the sound says when."""
     spoken = list(speech.spoken)
     for note, call in heard.calls_of(book).items():

@@ -13,8 +13,8 @@ from dataclasses import dataclass
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.model import Reading
 from mirkle.core.speech.delivery import Spoken
-from mirkle.core.speech.reading import Said, Speech
-from mirkle.files.speech.heard_json import DOUBTFUL_S, SURE_S, Heard, same_notes
+from mirkle.core.speech.reading import CallTime, Speech
+from mirkle.files.speech.heard_json import DOUBTFUL_S, SURE_S, HeardCalls, same_notes
 from mirkle.files.structured import call_times, converter
 
 FORMAT = "mirkle-listen/1"
@@ -69,7 +69,7 @@ class Listened:
     remarks: list[Remark]
 
 
-def listen_json(heard: Heard) -> str:
+def listen_json(heard: HeardCalls) -> str:
     """The contract's file as text. In noise that hides the voice no call has a time."""
     found, clock = heard.listening, heard.clock
     usable = not found.too_noisy
@@ -133,12 +133,12 @@ def speech_of_listened(listened: Listened, book: Reading, *, name: str) -> Speec
     for note in book.notes:
         call = found.get(note.index)
         if call is None or call.start_s is None:
-            said.append(Said(math.nan, math.nan, math.nan))
+            said.append(CallTime(math.nan, math.nan, math.nan))
             spoken.append(Spoken("not-heard", 1.0))
             continue
         end_s = call.end_s if call.end_s is not None else call.start_s
         kind, blur = ("heard", SURE_S) if call.sure else ("perhaps", DOUBTFUL_S)
-        said.append(Said(call.start_s, end_s, blur))
+        said.append(CallTime(call.start_s, end_s, blur))
         spoken.append(Spoken(kind, call.probability, note.index, "", call.start_s, end_s, blur))
     clock = listened.clock
     tied = None if clock is None else (clock.sound_minus_run_s, clock.uncertainty_s)

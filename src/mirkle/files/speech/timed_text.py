@@ -11,7 +11,7 @@ from typing import Any
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.messages import clause, gettext_noop
-from mirkle.core.notes.crew_profile import Crew
+from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.model import Reading, Span
 from mirkle.core.speech.reading import Speech, read_speech
 from mirkle.core.speech.timed_words import Block
@@ -55,7 +55,7 @@ def looks_like_calls(text: str) -> bool:
     )
 
 
-def parse_calls(content: bytes, *, name: str, crew: Crew | None = None, book: Reading | None = None) -> Speech:
+def parse_calls(content: bytes, *, name: str, crew: CrewProfile | None = None, book: Reading | None = None) -> Speech:
     """The calls in a timed text's bytes, read against the ``book`` that was read from where there is one.
 
     Raises

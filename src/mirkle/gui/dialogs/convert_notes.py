@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import gettext_noop
 from mirkle.core.notes.crew_profile import ORDER_WORDS
-from mirkle.core.notes.grading import School
+from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.atomic_write import write_whole
 from mirkle.files.notes.languages import shipped_languages
@@ -91,7 +91,7 @@ class OtherHandDialog(QDialog):
         """Writes the book again as the choices stand."""
         school = self.stage.school
         edition = read_notes(self.stage.book.edition.text, (self.stage.language,), order=self.stage.reading.order)
-        other: School = replace(school, sense=self.sense.currentData(), top=self.top.currentData())
+        other: GradingScheme = replace(school, sense=self.sense.currentData(), top=self.top.currentData())
         self.result = in_another_hand(
             edition, school, language=self.language.currentData(), order=self.order.currentData(), other=other
         )

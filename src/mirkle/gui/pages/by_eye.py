@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.messages import gettext_noop
 from mirkle.core.notebook.observed import SEEN, Seen, seen_words, to_write, with_grade
-from mirkle.core.notes.rewording import Hand
+from mirkle.core.notes.rewording import NoteWriter
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
 from mirkle.gui.labels import BY_WORDS
 from mirkle.gui.splitters import panes
@@ -265,12 +265,12 @@ class WatchView(QWidget):
         return self.stage.book.edition.text_of(self.stage.notes[self.stage.note])
 
     def _proposed(self, seen: Seen, steps: int) -> str:
-        hand = Hand(self.stage.reading, self.stage.language)
+        hand = NoteWriter(self.stage.reading, self.stage.language)
         return to_write(seen, self.stage.notes[self.stage.note], hand, self.stage.school, steps)
 
     def _grade(self, grade: str) -> None:
         """A figure pressed while a grade is asked for is that grade."""
-        hand = Hand(self.stage.reading, self.stage.language)
+        hand = NoteWriter(self.stage.reading, self.stage.language)
         text = with_grade(self.stage.notes[self.stage.note], hand, self.stage.school, grade)
         if text:
             self.field.setPlainText(text)

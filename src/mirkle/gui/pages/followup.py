@@ -30,7 +30,7 @@ from mirkle.gui.labels import BY_WORDS
 from mirkle.gui.shapes import draw_mark, polygon
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import say, say_fault, say_why
-from mirkle.session.change_review import Step
+from mirkle.session.change_review import PassPair
 
 VERDICT_WORDS = {
     "fits": gettext_noop("fits"), "too-fast": gettext_noop("still too fast"), "too-slow": gettext_noop("now too slow"), "cant-tell": gettext_noop("can't tell"),
@@ -68,7 +68,7 @@ class Passes(QWidget):
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.theme = theme
-        self.steps: list[Step] = []
+        self.steps: list[PassPair] = []
         self._season: Mapping[str, int] = {}
         self.heading, self.counts, self.told = label(), label(), label()
         self.heading.setObjectName("title")
@@ -141,7 +141,7 @@ class Passes(QWidget):
         self.list.viewport().update()
         self.picture.update()
 
-    def show_steps(self, steps: list[Step], season: Mapping[str, int] | None = None) -> None:
+    def show_steps(self, steps: list[PassPair], season: Mapping[str, int] | None = None) -> None:
         """Shows the passes against each other, the last pair first; ``season`` counts the verdicts on the changes of all stages."""
         self.steps, self._season = steps, season or {}
         self.pair.clear()
@@ -152,7 +152,7 @@ class Passes(QWidget):
         self._show_step()
 
     @property
-    def step(self) -> Step | None:
+    def step(self) -> PassPair | None:
         """The pair of passes that is shown."""
         at = self.pair.currentIndex()
         return self.steps[at] if 0 <= at < len(self.steps) else None
@@ -299,7 +299,7 @@ def _of_season(season: Mapping[str, int], here: int) -> list[str]:
     ]  # fmt: skip
 
 
-def _counts(step: Step) -> str:
+def _counts(step: PassPair) -> str:
     counts = step.counts()
     changed = ", ".join(say(words, counts[v]) for v, words in COUNT_WORDS.items() if counts[v])
     told = (
@@ -405,12 +405,12 @@ class Twice(QWidget):
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.theme = theme
-        self._step: Step | None = None
+        self._step: PassPair | None = None
         self._row: Changed | Kept | None = None
         self.setFixedHeight(132)
         self.setAccessibleName(say("Where the later pass was quicker and slower"))
 
-    def show_step(self, step: Step | None) -> None:
+    def show_step(self, step: PassPair | None) -> None:
         """Shows a pair of passes."""
         self._step, self._row = step, None
         self.update()
@@ -464,7 +464,7 @@ class Twice(QWidget):
             painter.drawText(QRectF(x - 14, bottom + 1, 28, 24), Qt.AlignmentFlag.AlignHCenter, SIGNS[row.verdict])
         painter.end()
 
-    def _draw_ahead(self, painter: QPainter, step: Step, scale: float, top: float, bottom: float) -> None:
+    def _draw_ahead(self, painter: QPainter, step: PassPair, scale: float, top: float, bottom: float) -> None:
         gained = step.found.gained
         assert gained is not None
         ahead = gained.ahead
@@ -483,6 +483,6 @@ class Twice(QWidget):
         painter.drawText(QRectF(0, bottom - 14, self.width() - PAD, 16), right, say("−{0:.1f} s", most))
 
 
-def _on_the_earlier(step: Step):  # type: ignore[no-untyped-def]
+def _on_the_earlier(step: PassPair):  # type: ignore[no-untyped-def]
     road = step.found.road
     return road.here if road is not None else lambda m: m

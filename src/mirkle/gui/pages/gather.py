@@ -26,7 +26,7 @@ from mirkle.core.cautions import CAUTIONS
 from mirkle.core.messages import gettext_noop
 from mirkle.core.notes.crew_profile import ORDERS, SENSES
 from mirkle.core.review import Review
-from mirkle.files.project.project import Material
+from mirkle.files.project.project import SourceFile
 from mirkle.gui.controls import ChoiceBox, button, empty, label, wrapped
 from mirkle.gui.pages.gather_rows import filmed_rows, rows_of
 from mirkle.gui.pages.proof import ProofView, heading_of
@@ -456,7 +456,7 @@ class Gather(QWidget):
     def _teach(self, doubt: Doubt, kind: str, key: str) -> None:
         self._settle(taught(self._inputs, doubt, kind, key))
 
-    def _settle(self, crew: Material) -> None:
+    def _settle(self, crew: SourceFile) -> None:
         # The next word is settled on top of this one, whether or not the notes have been read again by then.
         self._inputs = replace(self._inputs, crew=crew)
         self.settled.emit(crew)

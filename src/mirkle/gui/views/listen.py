@@ -7,7 +7,7 @@ from collections.abc import Callable
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
-from mirkle.files.speech.heard_json import Heard
+from mirkle.files.speech.heard_json import HeardCalls
 from mirkle.gui.controls import button, show_rows, wrap_items, wrapped
 from mirkle.gui.translation import say, say_clause
 from mirkle.gui.views.status_line import clock
@@ -26,7 +26,7 @@ class ListenView(QWidget):
     def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
-        self.heard: Heard | None = None
+        self.heard: HeardCalls | None = None
         self.items: list[ToHear] = []
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 4, 0, 4)
@@ -69,7 +69,7 @@ class ListenView(QWidget):
         column.addWidget(self.list, 1)
         column.addLayout(row)
 
-    def show_heard(self, heard: Heard | None) -> None:
+    def show_heard(self, heard: HeardCalls | None) -> None:
         """The moments of what was heard; hidden where the words came from elsewhere."""
         self.heard = heard
         self.setVisible(heard is not None)

@@ -27,7 +27,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.judging.findings import Finding
-from mirkle.core.lineup.pairing import Tie
+from mirkle.core.lineup.pairing import Pairing
 from mirkle.core.messages import gettext_noop
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.vertical import Feature
@@ -268,7 +268,7 @@ class RoadView(QWidget):
                 painter.setFont(font(13))
                 painter.drawText(QPointF(self.width() / 2 + 46, y + 5), say(name))
 
-    def _paint_bend(self, painter: QPainter, note: Note, tie: Tie, bend: Bend) -> None:
+    def _paint_bend(self, painter: QPainter, note: Note, tie: Pairing, bend: Bend) -> None:
         shape = self._shape(bend, tie.position)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(self.theme.colour("road"))

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QFontMetrics, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
-from mirkle.core.lineup.pairing import Tie
+from mirkle.core.lineup.pairing import Pairing
 from mirkle.core.motion.bends import Bend
 from mirkle.gui.shapes import draw_unmeasured, polygon
 from mirkle.gui.theme import Theme, font
@@ -338,7 +338,7 @@ class TiesView(QWidget):
 
 def _places_of_corners(stage: Stage) -> dict[int, float]:
     """Metres to each corner note: its bend, or half-way between its neighbours' where it has none."""
-    ties: list[Tie] = list(stage.review.lineup.ties)
+    ties: list[Pairing] = list(stage.review.lineup.ties)
     known = [(i, t.bend.apex_m) for i, t in enumerate(ties) if t.bend is not None]
     if not known:
         bends = places(stage)
