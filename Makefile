@@ -101,7 +101,7 @@ demo-data: setup
 	$(BIN)/python -m mirkle.synthetic.slatehook
 
 # The synthesiser is a package that nothing else needs.
-DEMO := src/mirkle/synthetic/demo
+DEMO := src/mirkle/share/demo
 demo-sound:
 	@$(SETUP) run sound
 	$(BIN)/python -m mirkle.synthetic.voice

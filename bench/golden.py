@@ -27,11 +27,11 @@ os.environ["QT_QPA_PLATFORM"] = "offscreen"
 from lxml import html
 from pypdf import PdfReader
 
+from mirkle.files import demo_files
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import BOTH
 from mirkle.session.export import write_export
 from mirkle.session.reviewed_pass import Stage
-from mirkle.synthetic import slatehook
 from rough import worlds as rough_worlds
 from rough.recorders import BOXES
 from third import worlds as third_worlds
@@ -49,9 +49,9 @@ FIGURE = re.compile(r"\d+(?:\.\d+)?")
 def materials(name: str) -> list[SourceFile]:
     """The files of the demo, or of a world by its kind and number."""
     if name == "demo":
-        files = (slatehook.NOTES, slatehook.MORNING, slatehook.AFTERNOON, slatehook.CALLS)
+        files = (demo_files.NOTES, demo_files.MORNING, demo_files.AFTERNOON, demo_files.CALLS)
         kinds = ("notes", "run", "run", "calls")
-        return [SourceFile(k, f, slatehook.demo_file(f)) for k, f in zip(kinds, files, strict=True)]
+        return [SourceFile(k, f, demo_files.demo_file(f)) for k, f in zip(kinds, files, strict=True)]
     kind, number = name.split("-")[0], int(name.split("-")[1])
     if kind == "rough":
         w = rough_worlds.world(number, held_out=False)

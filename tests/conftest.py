@@ -22,20 +22,20 @@ if os.environ.get("MIRKLE_TESTS_WITHOUT_QT"):
     sys.meta_path.insert(0, _NoQt())
 
 from mirkle.core.review import Review  # noqa: E402
+from mirkle.files import demo_files  # noqa: E402
 from mirkle.files.project.project import SourceFile  # noqa: E402
 from mirkle.session.import_files import Inputs, review_material  # noqa: E402
-from mirkle.synthetic import slatehook  # noqa: E402
 
 # How long an example takes says nothing on a machine that does other things meanwhile.
 settings.register_profile("mirkle", deadline=None)
 settings.load_profile("mirkle")
 
-NOTES = SourceFile("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES))
-MORNING = SourceFile("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING))
-AFTERNOON = SourceFile("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON))
-CALLS = SourceFile("calls", slatehook.CALLS, slatehook.demo_file(slatehook.CALLS))
+NOTES = SourceFile("notes", demo_files.NOTES, demo_files.demo_file(demo_files.NOTES))
+MORNING = SourceFile("run", demo_files.MORNING, demo_files.demo_file(demo_files.MORNING))
+AFTERNOON = SourceFile("run", demo_files.AFTERNOON, demo_files.demo_file(demo_files.AFTERNOON))
+CALLS = SourceFile("calls", demo_files.CALLS, demo_files.demo_file(demo_files.CALLS))
 # The same words by their blocks, with the times from the sound: what the demo opens with.
-HEARD = SourceFile("calls", slatehook.MORNING_HEARD, slatehook.demo_file(slatehook.MORNING_HEARD))
+HEARD = SourceFile("calls", demo_files.MORNING_HEARD, demo_files.demo_file(demo_files.MORNING_HEARD))
 
 
 @pytest.fixture(autouse=True)
@@ -54,4 +54,4 @@ def demo_review() -> Review:
 @pytest.fixture(scope="session")
 def planted() -> dict:
     """What was planted in the demo."""
-    return json.loads(slatehook.demo_file(slatehook.PLANTED))
+    return json.loads(demo_files.demo_file(demo_files.PLANTED))

@@ -8,9 +8,9 @@ import numpy as np
 
 from mirkle.core.notes.grading import WORDS
 from mirkle.core.review import Review
+from mirkle.files import demo_files
 from mirkle.files.project.project import SourceFile
 from mirkle.session.import_files import Inputs, review_material
-from mirkle.synthetic import slatehook
 
 # How a crew grades: what it goes by, and the names of its grades from the tightest.
 SIX = ("1", "2", "3", "4", "5", "6")
@@ -47,7 +47,7 @@ def book_of(review: Review, crew: str) -> bytes:
 @cache
 def as_written() -> Review:
     """The review of the demo's morning by its own notes."""
-    return _reviewed(slatehook.demo_file(slatehook.NOTES))
+    return _reviewed(demo_files.demo_file(demo_files.NOTES))
 
 
 @cache
@@ -57,5 +57,5 @@ def regraded(crew: str) -> Review:
 
 
 def _reviewed(book: bytes) -> Review:
-    run = SourceFile("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING))
+    run = SourceFile("run", demo_files.MORNING, demo_files.demo_file(demo_files.MORNING))
     return review_material(Inputs(run, SourceFile("notes", "notes.txt", book)))

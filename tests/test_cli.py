@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 
 from mirkle.cli import main
+from mirkle.files import demo_files
 from mirkle.synthetic import slatehook
 
 
@@ -23,7 +24,8 @@ def demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
 def test_review_writes_the_contracts_file(demo: Path, tmp_path: Path) -> None:
     out = tmp_path / "out.json"
     assert (
-        main(["review", str(demo / slatehook.MORNING), "--notes", str(demo / slatehook.NOTES), "--json", str(out)]) == 0
+        main(["review", str(demo / demo_files.MORNING), "--notes", str(demo / demo_files.NOTES), "--json", str(out)])
+        == 0
     )
     review = json.loads(out.read_text())
     assert review["format"] == "mirkle-review/1"
@@ -66,7 +68,7 @@ def test_bad_input_ends_with_two_and_one_line_and_writes_nothing(demo: Path, tmp
     out.write_text("what stood here before")
     picture = tmp_path / "run.csv"
     picture.write_bytes(b"\x89PNG\r\n\x1a\n" + bytes(100))
-    command = [sys.executable, "-m", "mirkle", "review", str(picture), "--notes", str(demo / slatehook.NOTES)]
+    command = [sys.executable, "-m", "mirkle", "review", str(picture), "--notes", str(demo / demo_files.NOTES)]
     done = subprocess.run([*command, "--json", str(out)], capture_output=True, text=True, check=False)
     assert done.returncode == 2
     assert done.stdout == ""
@@ -76,7 +78,7 @@ def test_bad_input_ends_with_two_and_one_line_and_writes_nothing(demo: Path, tmp
 
 
 def test_files_given_the_wrong_way_round_are_told_apart(demo: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    assert main(["review", str(demo / slatehook.NOTES), "--notes", str(demo / slatehook.MORNING)]) == 2
+    assert main(["review", str(demo / demo_files.NOTES), "--notes", str(demo / demo_files.MORNING)]) == 2
     assert "--notes" in capsys.readouterr().err
 
 
@@ -84,7 +86,7 @@ def test_review_needs_no_qt(demo: Path) -> None:
     program = (
         "import sys; sys.modules['PyQt6'] = None\n"
         "from mirkle.cli import main\n"
-        f"sys.exit(main(['review', {str(demo / slatehook.MORNING)!r}, '--notes', {str(demo / slatehook.NOTES)!r}]))"
+        f"sys.exit(main(['review', {str(demo / demo_files.MORNING)!r}, '--notes', {str(demo / demo_files.NOTES)!r}]))"
     )
     done = subprocess.run([sys.executable, "-c", program], capture_output=True, text=True, check=False)
     assert done.returncode == 0
@@ -93,11 +95,11 @@ def test_review_needs_no_qt(demo: Path) -> None:
 
 def test_words_tie_the_clocks_and_say_what_differs(demo: Path, tmp_path: Path) -> None:
     out = tmp_path / "out.json"
-    files = [str(demo / name) for name in (slatehook.MORNING, slatehook.AFTERNOON)]
-    notes, calls = str(demo / slatehook.NOTES), str(demo / slatehook.CALLS)
+    files = [str(demo / name) for name in (demo_files.MORNING, demo_files.AFTERNOON)]
+    notes, calls = str(demo / demo_files.NOTES), str(demo / demo_files.CALLS)
     assert main(["review", *files, "--notes", notes, "--calls", calls, "--json", str(out)]) == 0
     review = json.loads(out.read_text())
-    planted = json.loads(slatehook.demo_file(slatehook.PLANTED))
+    planted = json.loads(demo_files.demo_file(demo_files.PLANTED))
     clock = review["clock"]
     assert abs(clock["calls_minus_run_s"] - planted["calls_minus_run_s"]) < 2 * clock["uncertainty_s"]
     said = [n for n in review["notes"] if n["lead_s"] is not None]
@@ -112,14 +114,14 @@ def test_words_tie_the_clocks_and_say_what_differs(demo: Path, tmp_path: Path) -
 
 
 def test_notes_may_be_left_out_where_words_are_given(demo: Path, capsys: pytest.CaptureFixture[str]) -> None:
-    assert main(["review", str(demo / slatehook.MORNING), "--calls", str(demo / slatehook.CALLS)]) == 0
+    assert main(["review", str(demo / demo_files.MORNING), "--calls", str(demo / demo_files.CALLS)]) == 0
     review = json.loads(capsys.readouterr().out)
     assert len(review["notes"]) > 120
-    assert main(["review", str(demo / slatehook.MORNING)]) == 2
+    assert main(["review", str(demo / demo_files.MORNING)]) == 2
     assert "--notes" in capsys.readouterr().err
 
 
-@pytest.mark.parametrize("name", [slatehook.NOTES, slatehook.CALLS])
+@pytest.mark.parametrize("name", [demo_files.NOTES, demo_files.CALLS])
 def test_read_writes_the_contracts_file(demo: Path, tmp_path: Path, name: str) -> None:
     out = tmp_path / "out.json"
     assert main(["read", str(demo / name), "--json", str(out)]) == 0
@@ -129,7 +131,7 @@ def test_read_writes_the_contracts_file(demo: Path, tmp_path: Path, name: str) -
     assert [n["index"] for n in reading["notes"]] == list(range(len(reading["notes"])))
     roles = {"before", "countdown", "note", "repeat", "remark", "incident", "unread", "after"}
     assert {w["role"] for w in reading["words"]} <= roles
-    timed = name == slatehook.CALLS
+    timed = name == demo_files.CALLS
     assert all((w["at_s"] is not None) == timed for w in reading["words"])
     assert all((n["said_at_s"] is not None) == timed for n in reading["notes"])
     assert {w["note"] for w in reading["words"] if w["role"] == "note" and w["note"] is not None} == set(
@@ -151,16 +153,16 @@ def test_a_crews_file_overrules_on_the_command_line(
 ) -> None:
     crew = tmp_path / "crew.toml"
     crew.write_text('sense = "descending"\n')
-    assert main(["read", str(demo / slatehook.NOTES), "--crew", str(crew)]) == 0
+    assert main(["read", str(demo / demo_files.NOTES), "--crew", str(crew)]) == 0
     assert json.loads(capsys.readouterr().out)["crew"]["sense"] == "descending"
     crew.write_text('sense = "sideways"\n')
-    assert main(["read", str(demo / slatehook.NOTES), "--crew", str(crew)]) == 2
+    assert main(["read", str(demo / demo_files.NOTES), "--crew", str(crew)]) == 2
     assert capsys.readouterr().err.startswith("crew.toml, line 1: sense is “sideways”")
 
 
 def test_passes_writes_the_contracts_file(demo: Path, tmp_path: Path) -> None:
     """The afternoon with one note changed against the morning; what stands on the road is told of it."""
-    written = (demo / slatehook.NOTES).read_text()
+    written = (demo / demo_files.NOTES).read_text()
     lines = written.splitlines()
     at = next(i for i, line in enumerate(lines) if i > 40 and re.match(r"[LR][34] ", line))
     changed = lines[at][0] + str(int(lines[at][1]) + 2) + lines[at][2:]
@@ -168,8 +170,8 @@ def test_passes_writes_the_contracts_file(demo: Path, tmp_path: Path) -> None:
     afterwards.write_text("\n".join([*lines[:at], changed, *lines[at + 1 :]]) + "\n")
     out = tmp_path / "out.json"
     passes = [
-        "--pass", str(demo / slatehook.MORNING), str(demo / slatehook.NOTES), str(demo / slatehook.CALLS),
-        "--pass", str(demo / slatehook.AFTERNOON), str(afterwards), "-",
+        "--pass", str(demo / demo_files.MORNING), str(demo / demo_files.NOTES), str(demo / demo_files.CALLS),
+        "--pass", str(demo / demo_files.AFTERNOON), str(afterwards), "-",
     ]  # fmt: skip
     assert main(["passes", *passes, "--json", str(out)]) == 0
     told = json.loads(out.read_text())
@@ -197,13 +199,13 @@ def run_as_program(arguments: list[str], **how: object) -> subprocess.CompletedP
 
 
 def test_a_dash_is_standard_input_and_output(demo: Path, tmp_path: Path) -> None:
-    notes = (demo / slatehook.NOTES).read_bytes()
+    notes = (demo / demo_files.NOTES).read_bytes()
     done = run_as_program(["read", "-", "--json", "-"], input=notes, cwd=tmp_path)
     assert done.returncode == 0
     assert json.loads(done.stdout)["format"] == "mirkle-reading/1"
     assert list(tmp_path.iterdir()) == [], "no file of that name"
-    run = (demo / slatehook.MORNING).read_bytes()
-    reviewed = run_as_program(["review", "-", "--notes", str(demo / slatehook.NOTES)], input=run)
+    run = (demo / demo_files.MORNING).read_bytes()
+    reviewed = run_as_program(["review", "-", "--notes", str(demo / demo_files.NOTES)], input=run)
     assert json.loads(reviewed.stdout)["findings"]
     assert reviewed.stderr == b"", "no progress where there is no terminal"
     nothing = run_as_program(["read", "-"], input=b"")
@@ -212,7 +214,7 @@ def test_a_dash_is_standard_input_and_output(demo: Path, tmp_path: Path) -> None
 
 
 def test_a_closed_pipe_ends_quietly_and_a_full_output_says_so(demo: Path) -> None:
-    command = f"{sys.executable} -m mirkle read {demo / slatehook.NOTES}"
+    command = f"{sys.executable} -m mirkle read {demo / demo_files.NOTES}"
     closed = subprocess.run(["bash", "-c", f"{command} | head -c 10 > /dev/null; exit ${{PIPESTATUS[0]}}"], capture_output=True, check=False)  # fmt: skip
     assert closed.stderr == b""
     assert closed.returncode in (0, 141)
@@ -239,9 +241,9 @@ def test_a_sound_that_is_not_there_is_told_before_anything_is_worked_out(
             "listen",
             str(tmp_path / name),
             "--notes",
-            str(demo / slatehook.NOTES),
+            str(demo / demo_files.NOTES),
             "--run",
-            str(demo / slatehook.MORNING),
+            str(demo / demo_files.MORNING),
         ]
         assert main(command) == 2
         assert words in capsys.readouterr().err

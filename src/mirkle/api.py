@@ -24,7 +24,6 @@ from __future__ import annotations
 
 import io
 from collections.abc import Mapping, Sequence
-from importlib import resources
 from pathlib import Path
 from typing import IO, Any
 
@@ -33,6 +32,7 @@ import numpy as np
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
 from mirkle.files.atomic_write import write_whole
+from mirkle.files.demo_files import AFTERNOON, CALLS, MORNING, NOTES, demo_folder
 from mirkle.files.export.by_ending import exported
 from mirkle.files.export.content import Content
 from mirkle.files.export.review_json import review_table
@@ -40,7 +40,6 @@ from mirkle.files.notes.text import parse_notes
 from mirkle.files.project.project import SourceFile
 from mirkle.results import ReadingResult, ReviewResult, with_methods
 from mirkle.session.import_files import Inputs, load, loaded, review_material
-from mirkle.synthetic import slatehook
 
 # A file, an open file, or for a recording columns by name: a mapping of arrays, a structured array, or a data frame.
 PathLike = str | Path
@@ -154,6 +153,6 @@ def write(found: Review, path: PathLike) -> Path:
 
 def demo_files() -> dict[str, Path]:
     """The demo's files: its first pass with notes and words."""
-    folder = Path(str(resources.files("mirkle.synthetic") / "demo"))
-    names = {"run": slatehook.MORNING, "notes": slatehook.NOTES, "calls": slatehook.CALLS, "later": slatehook.AFTERNOON}
+    folder = demo_folder()
+    names = {"run": MORNING, "notes": NOTES, "calls": CALLS, "later": AFTERNOON}
     return {kind: folder / name for kind, name in names.items()}

@@ -7,8 +7,8 @@ import pytest
 from mirkle.core.notes.doubts import doubts_of
 from mirkle.core.notes.grading import school_of
 from mirkle.core.notes.reading import read_notes
+from mirkle.files import demo_files
 from mirkle.files.notes.languages import shipped_languages
-from mirkle.synthetic import slatehook
 
 GOOD = [
     "page 1", "L4 60", "R3 long >2 into", "L5 >4 80", "R6 over cr 100", "! L3 40", "page 2", "R2 30", "L4 <5 50", "R5 150", "L6 >4 40", "R4 >3 60",
@@ -22,8 +22,8 @@ def doubts(lines: list[str]) -> list[tuple[str, str]]:
 
 def test_a_good_book_is_not_doubted() -> None:
     assert doubts(GOOD) == []
-    for name in (slatehook.NOTES, slatehook.CORRECTED):
-        reading = read_notes(slatehook.demo_file(name).decode(), shipped_languages())
+    for name in (demo_files.NOTES, demo_files.CORRECTED):
+        reading = read_notes(demo_files.demo_file(name).decode(), shipped_languages())
         assert doubts_of(reading) == []
 
 

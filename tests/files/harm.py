@@ -6,7 +6,7 @@ import gzip
 
 import numpy as np
 
-from mirkle.synthetic import slatehook
+from mirkle.files import demo_files
 from tests.files.mp4 import camm, mp4_with_track
 from tests.files.test_documents import OTHERS, ROLLING, RTF, docx, odt, xlsx
 from tests.files.test_readers import NMEA, STYLES, TRACKS, fit, packed
@@ -20,7 +20,7 @@ NASTY = (b"\0", b"\xff" * 9, b"9" * 600, b"-" * 40, b"[" * 300, b"{" * 300, b'"'
 def corpus() -> dict[str, bytes]:
     """A whole file of each kind, short ones."""
     short = {f"style-{i}.csv": content[:60_000] for i, content in enumerate(STYLES.values())}
-    notes = {name: slatehook.demo_file(name) for name in (slatehook.NOTES, slatehook.CALLS)}
+    notes = {name: demo_files.demo_file(name) for name in (demo_files.NOTES, demo_files.CALLS)}
     words = {f"words-{k}.txt": v.encode() for k, v in OTHERS.items()} | {"rolling.vtt": ROLLING.encode()}
     telephone = packed(
         **{"Location_csv": b"time,latitude,longitude\n" + b"".join(b"%d,44.2%03d,-33.4\n" % (i, i) for i in range(200))}

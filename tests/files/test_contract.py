@@ -21,6 +21,7 @@ import mirkle
 from mirkle import api
 from mirkle.cli import main
 from mirkle.core.review import Review
+from mirkle.files import demo_files
 from mirkle.files.export.by_ending import BY_ENDING
 from mirkle.files.export.passes_json import passes_json
 from mirkle.files.export.review_json import review_json, review_table
@@ -31,7 +32,6 @@ from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.change_review import followed
 from mirkle.session.import_files import Inputs
 from mirkle.session.listening import believable
-from mirkle.synthetic import slatehook
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 from tests.heard import heard_by
 
@@ -123,7 +123,7 @@ def test_in_noise_that_hides_the_voice_no_call_has_a_time(demo_review: Review) -
 
 
 def test_passes_are_as_their_schema_says() -> None:
-    corrected = SourceFile("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
+    corrected = SourceFile("notes", demo_files.CORRECTED, demo_files.demo_file(demo_files.CORRECTED))
     told = json.loads(passes_json(followed([Inputs(MORNING, NOTES), Inputs(AFTERNOON, corrected)])))
     assert told["changes"]
     described(told, SCHEMAS["passes"])

@@ -5,11 +5,11 @@ from itertools import islice, pairwise
 import numpy as np
 import pytest
 
+from mirkle.files import demo_files
 from mirkle.files.audio.media import media_path, shipped_reference
 from mirkle.files.audio.onset import VoiceOnsets
 from mirkle.files.audio.voice import PIECE, RATE_HZ, samples_of
 from mirkle.files.speech.timed_text import parse_calls
-from mirkle.synthetic import slatehook
 
 FIRST_S, LAST_S = 60.0, 125.0
 
@@ -26,9 +26,9 @@ def engine(rng: np.random.Generator, count: int) -> np.ndarray:
 
 def spoken() -> tuple[np.ndarray, np.ndarray]:
     """A stretch of the demo's sound, and where each voice begins after a pause, from the text that it was spoken from."""
-    pieces = samples_of(media_path(shipped_reference(slatehook.SOUND)))
+    pieces = samples_of(media_path(shipped_reference(demo_files.SOUND)))
     sound = np.concatenate(list(islice(pieces, 1 + int(LAST_S * RATE_HZ / PIECE)))).astype(float)
-    calls = parse_calls(slatehook.demo_file(slatehook.CALLS), name="calls")
+    calls = parse_calls(demo_files.demo_file(demo_files.CALLS), name="calls")
     times = sorted((s.from_s, s.to_s) for s in calls.said)
     begins = [b[0] for a, b in pairwise(times) if b[0] - a[1] > 0.5]
     piece = sound[int(FIRST_S * RATE_HZ) : int(LAST_S * RATE_HZ)]

@@ -9,13 +9,13 @@ from pathlib import Path
 import pytest
 
 from mirkle.core.errors import MirkleError
+from mirkle.files import demo_files
 from mirkle.files.audio.media import is_media, media_path, reference, shipped_reference
 from mirkle.files.detect import UnusableFile, decoded, read_bytes, unpacked
 from mirkle.files.notes.text import parse_notes
 from mirkle.files.recordings.gpx import parse_gpx_run
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.import_files import take_in
-from mirkle.synthetic import slatehook
 
 BEGINNINGS = {
     "wav": (b"RIFF\x24\x00\x00\x00WAVEfmt ", True),
@@ -55,8 +55,8 @@ def test_sound_stays_where_it_is_and_is_known_again(tmp_path: Path) -> None:
         media_path(kept)
     with pytest.raises(UnusableFile, match="it can't be read"):
         reference(sound)
-    assert media_path(shipped_reference(slatehook.SOUND)).is_file()
-    assert "/" not in json.loads(shipped_reference(slatehook.SOUND).content)["path"]
+    assert media_path(shipped_reference(demo_files.SOUND)).is_file()
+    assert "/" not in json.loads(shipped_reference(demo_files.SOUND).content)["path"]
 
 
 @pytest.mark.parametrize(

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QApplication, QLabel, QMenu, QMessageBox, QPushButto
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.cautions import CAUTIONS
+from mirkle.files import demo_files
 from mirkle.files.export.by_ending import BY_ENDING
 from mirkle.gui.app import _say_and_go_on
 from mirkle.gui.commands import COMMANDS
@@ -62,12 +63,12 @@ def test_cautions_are_shown_at_the_first_start_only(window: Window, qtbot: QtBot
 
 def test_own_files_are_dropped_reviewed_and_saved(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     slatehook.write_demo(tmp_path)
-    drop(window, tmp_path / slatehook.NOTES)
+    drop(window, tmp_path / demo_files.NOTES)
     qtbot.waitUntil(lambda: window._job is None)
     assert window.stage is None
     assert "recording is still missing" in " ".join(_labels(window.gather))
     with qtbot.waitSignal(window.opened, timeout=30_000):
-        drop(window, tmp_path / slatehook.MORNING)
+        drop(window, tmp_path / demo_files.MORNING)
     assert window.stage is not None
     assert window.stage.findings
     assert window.stage.project.path.parent == user_paths.data_folder()
@@ -221,8 +222,8 @@ def test_each_edition_has_its_own_decisions(open_window: Window, qtbot: QtBot) -
         open_window._change_pass(stage.project.passes()[1].id)
     qtbot.waitUntil(lambda: open_window._job is None)
     assert open_window.stage is not None
-    assert open_window.stage.run.name == slatehook.AFTERNOON
-    assert open_window.stage.review.reading.source == slatehook.demo_file(slatehook.CORRECTED).decode()
+    assert open_window.stage.run.name == demo_files.AFTERNOON
+    assert open_window.stage.review.reading.source == demo_files.demo_file(demo_files.CORRECTED).decode()
     assert open_window.stage.book.history == []
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
         open_window._change_pass(stage.project.passes()[0].id)
@@ -261,7 +262,7 @@ def test_the_whole_job_from_dropped_files_to_the_printed_card(
     """As a crew does it in service: drop, look at the unsure, hear, decide by keys, add what was seen, print."""
     slatehook.write_demo(tmp_path)
     with qtbot.waitSignal(window.opened, timeout=60_000):
-        drop(window, tmp_path / slatehook.NOTES, tmp_path / slatehook.MORNING, tmp_path / slatehook.CALLS)
+        drop(window, tmp_path / demo_files.NOTES, tmp_path / demo_files.MORNING, tmp_path / demo_files.CALLS)
     qtbot.waitUntil(lambda: window._job is None)
     stage = window.stage
     assert stage is not None

@@ -11,13 +11,13 @@ from PyQt6.QtWidgets import QInputDialog
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.review import Review
+from mirkle.files import demo_files
 from mirkle.files.audio.media import shipped_reference
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.heard_json import heard_json
 from mirkle.gui.window import Window
 from mirkle.session.listening import heard_of
 from mirkle.session.reviewed_pass import Stage
-from mirkle.synthetic import slatehook
 from tests.conftest import MORNING, NOTES
 from tests.heard import heard_by
 
@@ -26,7 +26,7 @@ from tests.heard import heard_by
 def heard_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A stage with the demo's sound, and calls that were found in it, reviewed."""
     calls = SourceFile("calls", "slatehook-morning-heard.json", heard_json(heard_by(demo_review)))
-    files = [MORNING, NOTES, calls, shipped_reference(slatehook.SOUND)]
+    files = [MORNING, NOTES, calls, shipped_reference(demo_files.SOUND)]
     project = Project.create(tmp_path_factory.mktemp("heard") / "heard.mirkle", files, name="Slatehook")
     Stage.of_project(project)
     project.close()

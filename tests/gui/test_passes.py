@@ -14,6 +14,7 @@ from pytestqt.qtbot import QtBot
 from mirkle.core.followup.changes import Changed
 from mirkle.core.judging.parts import Part
 from mirkle.core.overrides import ManualOverrides, hand_parts
+from mirkle.files import demo_files
 from mirkle.files.project.project import Project
 from mirkle.gui.dialogs.assign_files import IntakeDialog
 from mirkle.gui.pages.followup import Passes
@@ -102,7 +103,7 @@ def test_words_of_another_stage_are_asked_about_and_undo_brings_the_old_ones_bac
         stage.undo()
     assert open_window.stage is not None
     assert open_window.stage.inputs.calls is not None
-    assert open_window.stage.inputs.calls.name == slatehook.MORNING_HEARD
+    assert open_window.stage.inputs.calls.name == demo_files.MORNING_HEARD
     assert open_window.stage.project.passes() == passes
 
 
@@ -114,7 +115,7 @@ def test_a_new_pass_reads_the_book_with_the_marks_and_keeps_its_pages(
     qtbot.keyClick(open_window.compare, Qt.Key.Key_Return)
     marked, places = stage.book.edition, [(n.page, n.line) for n in stage.review.notes]
     run = tmp_path / "evening.csv"
-    run.write_bytes(gzip.decompress(slatehook.demo_file(slatehook.AFTERNOON)) + b"\n")
+    run.write_bytes(gzip.decompress(demo_files.demo_file(demo_files.AFTERNOON)) + b"\n")
     ANSWERS.append(take((-1, "next")))
     later = dropped(open_window, qtbot, run)
     assert len(asked) == 1
@@ -133,8 +134,8 @@ def test_a_new_pass_reads_the_book_with_the_marks_and_keeps_its_pages(
 def test_a_file_that_is_in_the_stage_is_said_to_be(
     open_window: Window, qtbot: QtBot, tmp_path: Path, asked: list[IntakeDialog]
 ) -> None:
-    again = tmp_path / slatehook.MORNING_HEARD
-    again.write_bytes(slatehook.demo_file(slatehook.MORNING_HEARD))
+    again = tmp_path / demo_files.MORNING_HEARD
+    again.write_bytes(demo_files.demo_file(demo_files.MORNING_HEARD))
     open_window.take_files([again])
     qtbot.waitUntil(lambda: bool(asked), timeout=30_000)
     qtbot.waitUntil(lambda: open_window._job is None, timeout=30_000)
@@ -243,7 +244,7 @@ def test_a_row_is_seen_in_compare_on_its_pass(passes: Passes, open_window: Windo
         qtbot.keyClick(passes, Qt.Key.Key_C)
     stage = open_window.stage
     assert stage is not None
-    assert stage.run.name == slatehook.AFTERNOON
+    assert stage.run.name == demo_files.AFTERNOON
     assert stage.note == row.notes_now[0]
 
 
@@ -271,7 +272,7 @@ def test_the_stage_that_is_open_is_not_opened_in_its_own_way(open_window: Window
 
 def test_a_stage_without_a_recording_is_kept_and_gets_it_later(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     slatehook.write_demo(tmp_path)
-    window.take_files([tmp_path / slatehook.NOTES, tmp_path / slatehook.CALLS])
+    window.take_files([tmp_path / demo_files.NOTES, tmp_path / demo_files.CALLS])
     qtbot.waitUntil(lambda: window._beginning is not None, timeout=30_000)
     qtbot.waitUntil(lambda: window._job is None, timeout=30_000)
     path = window._beginning.path  # type: ignore[union-attr]
@@ -282,7 +283,7 @@ def test_a_stage_without_a_recording_is_kept_and_gets_it_later(window: Window, q
     qtbot.waitUntil(lambda: again._beginning is not None and again._job is None, timeout=30_000)
     assert sorted(s.material.kind for s in again._waiting) == ["calls", "notes"]
     with qtbot.waitSignal(again.opened, timeout=60_000):
-        again.take_files([tmp_path / slatehook.MORNING])
+        again.take_files([tmp_path / demo_files.MORNING])
     qtbot.waitUntil(lambda: again._job is None, timeout=30_000)
     stage = again.stage
     assert stage is not None

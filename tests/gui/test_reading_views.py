@@ -9,6 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from mirkle.files import demo_files
 from mirkle.files.notes.text import parse_notes
 from mirkle.gui.dialogs.convert_notes import OtherHandDialog
 from mirkle.gui.pages.proof import ProofView
@@ -16,7 +17,6 @@ from mirkle.gui.pages.typing import TypingView
 from mirkle.gui.views.said_against import AgainstView
 from mirkle.gui.window import Window
 from mirkle.session.proof import MANY
-from mirkle.synthetic import slatehook
 
 
 def proof(window: Window, title: str) -> ProofView:
@@ -45,11 +45,11 @@ def from_files(window: Window, qtbot: QtBot, tmp_path: Path):  # type: ignore[no
     return opened
 
 
-RUN, WORDS = slatehook.demo_file(slatehook.MORNING), slatehook.demo_file(slatehook.CALLS)
+RUN, WORDS = demo_files.demo_file(demo_files.MORNING), demo_files.demo_file(demo_files.CALLS)
 
 
 def test_unknown_words_of_a_book_are_asked_once_each_and_settled_by_one_key(from_files, qtbot: QtBot) -> None:  # type: ignore[no-untyped-def]
-    lines = slatehook.demo_file(slatehook.NOTES).decode().splitlines()
+    lines = demo_files.demo_file(demo_files.NOTES).decode().splitlines()
     strange = [f"K {x}" if n in (3, 5, 8) else f"{x} brk" if n == 10 else x for n, x in enumerate(lines)]
     window = from_files({"notes.txt": "\n".join(strange).encode(), "run.csv.gz": RUN})
     view = proof(window, "The notes")
@@ -155,15 +155,15 @@ def test_a_paper_book_is_typed_in_and_reviewed(window: Window, qtbot: QtBot, tmp
         "start, then 80 metres", "left 4, long, then 60 metres", "page 2", "right 3, tightens 2, into"
     ]  # fmt: skip
     assert typing.count.text() == "notes: 3, pages: 2"
-    typing.page.setPlainText(slatehook.demo_file(slatehook.NOTES).decode())
+    typing.page.setPlainText(demo_files.demo_file(demo_files.NOTES).decode())
     qtbot.keyClick(typing.page, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
     qtbot.waitUntil(lambda: window._job is None and bool(window._waiting))
-    run = tmp_path / slatehook.MORNING
-    run.write_bytes(slatehook.demo_file(slatehook.MORNING))
+    run = tmp_path / demo_files.MORNING
+    run.write_bytes(demo_files.demo_file(demo_files.MORNING))
     with qtbot.waitSignal(window.opened, timeout=30_000):
         window.take_files([run])
     assert window.stage is not None
-    assert window.stage.review.reading.source.encode() == slatehook.demo_file(slatehook.NOTES)
+    assert window.stage.review.reading.source.encode() == demo_files.demo_file(demo_files.NOTES)
 
 
 def test_the_book_is_written_for_another_co_driver(open_window: Window, qtbot: QtBot, tmp_path: Path) -> None:
@@ -187,7 +187,7 @@ def test_the_book_is_written_for_another_co_driver(open_window: Window, qtbot: Q
 
 
 def test_what_a_book_says_against_itself_is_settled_by_a_key(from_files, qtbot: QtBot) -> None:  # type: ignore[no-untyped-def]
-    book = slatehook.demo_file(slatehook.NOTES).decode().replace("R3 30", "R10 30", 1)
+    book = demo_files.demo_file(demo_files.NOTES).decode().replace("R3 30", "R10 30", 1)
     window = from_files({"run.csv.gz": RUN, "n.txt": book.encode()})
     view = proof(window, "The notes")
     (doubt,) = view.proof.doubts

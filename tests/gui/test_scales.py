@@ -9,10 +9,10 @@ from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtWidgets import QWidget
 from pytestqt.qtbot import QtBot
 
+from mirkle.files import demo_files
 from mirkle.gui.theme import Theme
 from mirkle.gui.views.scale import OWN_SCALE
 from mirkle.gui.window import Window
-from mirkle.synthetic import slatehook
 from tests.gui.conftest import settled
 from tests.regraded import as_written, book_of
 
@@ -41,9 +41,9 @@ def edge_of_road(image: QImage, y: int, step: int, theme: Theme) -> int:
 def test_drawing_road_and_dots_show_the_grade_that_the_sentence_names(
     window: Window, qtbot: QtBot, tmp_path: Path, crew: str
 ) -> None:
-    notes, run = tmp_path / "notes.txt", tmp_path / slatehook.MORNING
+    notes, run = tmp_path / "notes.txt", tmp_path / demo_files.MORNING
     notes.write_bytes(book_of(as_written(), crew))
-    run.write_bytes(slatehook.demo_file(slatehook.MORNING))
+    run.write_bytes(demo_files.demo_file(demo_files.MORNING))
     with qtbot.waitSignal(window.opened, timeout=30_000):
         window.take_files([run, notes])
     stage = window.stage

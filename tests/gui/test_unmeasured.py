@@ -10,15 +10,15 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
+from mirkle.files import demo_files
 from mirkle.files.recordings.readers import parse_run
 from mirkle.gui.window import Window
 from mirkle.session.pairing_edits import ties_of
-from mirkle.synthetic import slatehook
 
 
 def holed_run() -> bytes:
     """The demo's run as positions once a second, half a minute of them missing."""
-    whole = parse_run(slatehook.demo_file(slatehook.MORNING), name="run")
+    whole = parse_run(demo_files.demo_file(demo_files.MORNING), name="run")
     lat, lon = whole.channels["lat_rad"], whole.channels["lon_rad"]
     at = np.arange(lat.time_s[0], lat.time_s[-1], 1.0)
     at = at[(at < 200.0) | (at > 230.0)]
@@ -35,7 +35,7 @@ def ink(widget: QWidget, x: int) -> int:
 
 def test_it_is_hatched_and_the_road_ends_there(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     (tmp_path / "run.csv").write_bytes(holed_run())
-    (tmp_path / "notes.txt").write_bytes(slatehook.demo_file(slatehook.NOTES))
+    (tmp_path / "notes.txt").write_bytes(demo_files.demo_file(demo_files.NOTES))
     with qtbot.waitSignal(window.opened, timeout=30_000):
         window.take_files([tmp_path / "run.csv", tmp_path / "notes.txt"])
     assert window.stage is not None
@@ -68,11 +68,11 @@ def test_which_of_several_drives_is_the_stage_is_asked_before_anything_is_judged
     window: Window, qtbot: QtBot, tmp_path: Path
 ) -> None:
     """A recording of a whole morning: the stage, a stop, and a part of it once more."""
-    head, *lines = gzip.decompress(slatehook.demo_file(slatehook.MORNING)).decode().splitlines()
+    head, *lines = gzip.decompress(demo_files.demo_file(demo_files.MORNING)).decode().splitlines()
     stamped = [(float(line.split(",", 1)[0]), line.split(",", 1)[1]) for line in lines]
     again = [f"{t + 1000.0:.3f},{rest}" for t, rest in stamped if t < 260.0]
     (tmp_path / "run.csv").write_text("\n".join([head, *lines, *again]) + "\n")
-    (tmp_path / "notes.txt").write_bytes(slatehook.demo_file(slatehook.NOTES))
+    (tmp_path / "notes.txt").write_bytes(demo_files.demo_file(demo_files.NOTES))
     with qtbot.waitSignal(window.opened, timeout=30_000):
         window.take_files([tmp_path / "run.csv", tmp_path / "notes.txt"])
     assert window.stack.currentWidget() is window.gather
@@ -92,8 +92,8 @@ def test_a_book_of_another_stage_is_said_large_and_nothing_is_judged(
 ) -> None:
     """The demo's notes with left and right swapped: the sentence stands over every view, the pairing is there to look at."""
     swapped = str.maketrans("LR", "RL")
-    (tmp_path / "run.csv.gz").write_bytes(slatehook.demo_file(slatehook.MORNING))
-    (tmp_path / "notes.txt").write_text(slatehook.demo_file(slatehook.NOTES).decode().translate(swapped))
+    (tmp_path / "run.csv.gz").write_bytes(demo_files.demo_file(demo_files.MORNING))
+    (tmp_path / "notes.txt").write_text(demo_files.demo_file(demo_files.NOTES).decode().translate(swapped))
     with qtbot.waitSignal(window.opened, timeout=30_000):
         window.take_files([tmp_path / "run.csv.gz", tmp_path / "notes.txt"])
     assert window.stage is not None

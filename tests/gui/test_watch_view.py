@@ -9,6 +9,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
+from mirkle.files import demo_files
 from mirkle.files.audio.media import reference, shipped_reference
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.gui import theme as themes
@@ -17,14 +18,13 @@ from mirkle.gui.pages.by_eye import ANSWERS, WatchView
 from mirkle.gui.shapes import mark_name
 from mirkle.gui.window import Window
 from mirkle.session.video_pass import Filmed
-from mirkle.synthetic import slatehook
 
-BOOK = SourceFile("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
-HEARD = SourceFile("calls", slatehook.HEARD, slatehook.demo_file(slatehook.HEARD))
+BOOK = SourceFile("notes", demo_files.CORRECTED, demo_files.demo_file(demo_files.CORRECTED))
+HEARD = SourceFile("calls", demo_files.HEARD, demo_files.demo_file(demo_files.HEARD))
 
 
 def opened(window: Window, qtbot: QtBot, path: Path, *more: SourceFile) -> WatchView:
-    Project.create(path, [BOOK, shipped_reference(slatehook.VIDEO), *more], name="Slatehook").close()
+    Project.create(path, [BOOK, shipped_reference(demo_files.VIDEO), *more], name="Slatehook").close()
     window.open_project(path)
     qtbot.waitUntil(lambda: window.stage is not None and window._job is None, timeout=15_000)
     view = window.stack.currentWidget()
@@ -193,7 +193,7 @@ def test_beside_a_recording_it_ends_behind_the_corner_and_joins_the_findings(
 ) -> None:
     project = Project.open(kept_demo)
     morning = project.passes()[0]
-    project.set_pass(morning, {"media": shipped_reference(slatehook.VIDEO)})
+    project.set_pass(morning, {"media": shipped_reference(demo_files.VIDEO)})
     project.close()
     window.open_project(kept_demo)
     qtbot.waitUntil(lambda: window.reviewed is not None and window._job is None, timeout=30_000)
@@ -224,7 +224,7 @@ def test_a_video_that_is_gone_is_said_and_the_notes_are_answered_all_the_same(
     window: Window, qtbot: QtBot, tmp_path: Path
 ) -> None:
     video, path = tmp_path / "run.mkv", tmp_path / "s.mirkle"
-    video.write_bytes(slatehook.demo_file(slatehook.VIDEO))
+    video.write_bytes(demo_files.demo_file(demo_files.VIDEO))
     Project.create(path, [BOOK, reference(video), HEARD], name="Slatehook").close()
     video.unlink()
     window.open_project(path)

@@ -5,9 +5,9 @@ import pytest
 
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.review import Review
+from mirkle.files import demo_files
 from mirkle.files.project.project import SourceFile
 from mirkle.session.import_files import Inputs, review_material
-from mirkle.synthetic import slatehook
 from tests.conftest import NOTES
 
 JUDGED = {
@@ -25,7 +25,7 @@ def review(request: pytest.FixtureRequest, demo_review: Review) -> Review:
     if request.param == "morning":
         return demo_review
     return review_material(
-        Inputs(SourceFile("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON)), NOTES)
+        Inputs(SourceFile("run", demo_files.AFTERNOON, demo_files.demo_file(demo_files.AFTERNOON)), NOTES)
     )
 
 

@@ -10,6 +10,7 @@ import pytest
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.progress import silent
 from mirkle.core.speech.delivery import Spoken
+from mirkle.files import demo_files
 from mirkle.files.audio.media import shipped_reference
 from mirkle.files.project.project import Pass, Project, SourceFile
 from mirkle.files.speech.heard_json import parse_heard
@@ -28,9 +29,9 @@ from mirkle.session.video_watching import answered, moments_of, next_unanswered
 from mirkle.synthetic import slatehook
 from tests.conftest import CALLS, MORNING
 
-VIDEO = shipped_reference(slatehook.VIDEO)
-BOOK = SourceFile("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
-HEARD = SourceFile("calls", slatehook.HEARD, slatehook.demo_file(slatehook.HEARD))
+VIDEO = shipped_reference(demo_files.VIDEO)
+BOOK = SourceFile("notes", demo_files.CORRECTED, demo_files.demo_file(demo_files.CORRECTED))
+HEARD = SourceFile("calls", demo_files.HEARD, demo_files.demo_file(demo_files.HEARD))
 
 
 @pytest.fixture
@@ -51,7 +52,7 @@ def with_calls(tmp_path: Path, calls: SourceFile) -> Filmed:
 def test_book_and_video_dropped_are_a_stage_and_open_as_one_again(tmp_path: Path) -> None:
     notes, video = tmp_path / "book.txt", tmp_path / "in-car.mkv"
     notes.write_bytes(BOOK.content)
-    video.write_bytes(slatehook.demo_file(slatehook.VIDEO))
+    video.write_bytes(demo_files.demo_file(demo_files.VIDEO))
     found = taken([notes, video], [], None, None, silent)
     assert isinstance(found.stage, Filmed)
     assert len(found.stage.notes) == 142
@@ -65,7 +66,7 @@ def test_book_and_video_dropped_are_a_stage_and_open_as_one_again(tmp_path: Path
 
 def test_a_book_with_nothing_but_its_sound_waits_for_more(tmp_path: Path) -> None:
     """There is nothing to see, and without a road nothing to hear that would judge anything."""
-    project = Project.create(tmp_path / "s.mirkle", [BOOK, shipped_reference(slatehook.SOUND)], name="s")
+    project = Project.create(tmp_path / "s.mirkle", [BOOK, shipped_reference(demo_files.SOUND)], name="s")
     project.close()
     assert isinstance(opened(tmp_path / "s.mirkle", silent), ImportResult)
 
@@ -235,7 +236,7 @@ def test_a_recording_that_comes_later_joins_the_video_with_what_was_tapped(filme
 
 def test_a_video_to_a_stage_may_be_a_pass_of_its_own(stage: Stage, tmp_path: Path) -> None:
     video = tmp_path / "third.mkv"
-    video.write_bytes(slatehook.demo_file(slatehook.VIDEO))
+    video.write_bytes(demo_files.demo_file(demo_files.VIDEO))
     intake = intake_of(stage, [take_in(video)])
     (row,) = intake.rows
     assert NEW in [c.key for c in row.choices]
@@ -292,7 +293,7 @@ def test_the_demos_third_pass_had_nothing_but_a_camera() -> None:
     assert third.notes == project.passes()[1].notes, "the book that was corrected over lunch"
     found = open_pass(project, third.id)
     assert isinstance(found, Filmed)
-    assert len(slatehook.demo_file(slatehook.VIDEO)) < 4_000_000
+    assert len(demo_files.demo_file(demo_files.VIDEO)) < 4_000_000
     project.close()
 
 

@@ -15,6 +15,7 @@ import pytest
 from mirkle.core.errors import MirkleError
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.review import Review
+from mirkle.files import demo_files
 from mirkle.files.audio.media import media_path, shipped_reference
 from mirkle.files.audio.voice import FRAME_S, RATE_HZ, Samples, Voice, samples_of, voice_of
 from mirkle.files.export.review_json import review_json
@@ -27,13 +28,12 @@ from mirkle.session.import_files import Inputs, crew_of, described, review_mater
 from mirkle.session.listening import accepted, believable, can_listen, heard_in, heard_of, keep_heard, listened, to_hear
 from mirkle.session.proof import proofs_of
 from mirkle.session.reviewed_pass import Stage
-from mirkle.synthetic import slatehook
 from tests.conftest import CALLS, MORNING, NOTES
 
 
 @pytest.fixture(scope="module")
 def sound() -> Path:
-    return media_path(shipped_reference(slatehook.SOUND))
+    return media_path(shipped_reference(demo_files.SOUND))
 
 
 @pytest.fixture(scope="module")
@@ -201,7 +201,7 @@ def test_a_remark_that_is_written_down_stands_at_its_place(heard: HeardCalls) ->
 
 def test_they_are_the_words_of_the_pass_until_undone(heard: HeardCalls, tmp_path: Path) -> None:
     project = Project.create(
-        tmp_path / "s.mirkle", [MORNING, NOTES, shipped_reference(slatehook.SOUND)], name="Slatehook"
+        tmp_path / "s.mirkle", [MORNING, NOTES, shipped_reference(demo_files.SOUND)], name="Slatehook"
     )
     stage = Stage.of_project(project)
     assert can_listen(stage)
@@ -218,9 +218,9 @@ def test_they_are_the_words_of_the_pass_until_undone(heard: HeardCalls, tmp_path
 
 @pytest.mark.usefixtures("listened_before")
 def test_coarse_words_say_what_and_the_sound_says_when(demo_review: Review, tmp_path: Path) -> None:
-    coarse = SourceFile("calls", "coarse.vtt", slatehook.demo_file(slatehook.BLOCKS))
+    coarse = SourceFile("calls", "coarse.vtt", demo_files.demo_file(demo_files.BLOCKS))
     alone = review_material(Inputs(MORNING, NOTES, coarse))
-    files = [MORNING, NOTES, coarse, shipped_reference(slatehook.SOUND)]
+    files = [MORNING, NOTES, coarse, shipped_reference(demo_files.SOUND)]
     stage = Stage.of_project(Project.create(tmp_path / "s.mirkle", files, name="Slatehook"))
     assert can_listen(stage)
     keep_heard(stage, listened(stage))
@@ -244,7 +244,7 @@ def test_coarse_words_say_what_and_the_sound_says_when(demo_review: Review, tmp_
 
 
 def test_timed_text_wins(tmp_path: Path) -> None:
-    files = [MORNING, NOTES, CALLS, shipped_reference(slatehook.SOUND)]
+    files = [MORNING, NOTES, CALLS, shipped_reference(demo_files.SOUND)]
     project = Project.create(tmp_path / "s.mirkle", files, name="Slatehook")
     assert not can_listen(Stage.of_project(project))
     project.close()

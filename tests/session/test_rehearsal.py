@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 
 from mirkle.core.rehearsal.timing import Practised
+from mirkle.files import demo_files
 from mirkle.files.audio.media import shipped_reference
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import BOTH
@@ -19,7 +20,7 @@ from mirkle.session.reviewed_pass import Stage
 from mirkle.session.video_pass import Filmed
 from mirkle.synthetic import slatehook
 
-BOOK = SourceFile("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED))
+BOOK = SourceFile("notes", demo_files.CORRECTED, demo_files.demo_file(demo_files.CORRECTED))
 
 
 class Clock:
@@ -231,14 +232,14 @@ def test_one_place_again(stage: Stage) -> None:
 
 
 def test_without_a_recording_by_the_video_or_by_the_book(tmp_path: Path) -> None:
-    bare = open_pass(Project.create(tmp_path / "a.mirkle", [BOOK, shipped_reference(slatehook.VIDEO)], name="a"))
+    bare = open_pass(Project.create(tmp_path / "a.mirkle", [BOOK, shipped_reference(demo_files.VIDEO)], name="a"))
     assert isinstance(bare, Filmed)
     slow, fast = pacing_of(bare, 50.0), pacing_of(bare, 100.0)
     assert slow.length_s() == pytest.approx(2 * fast.length_s(), rel=1e-6)
     _, run, text = slatehook.third_pass()
     calls = SourceFile("calls", "t.vtt", text.encode())
     called = open_pass(
-        Project.create(tmp_path / "b.mirkle", [BOOK, shipped_reference(slatehook.VIDEO), calls], name="b")
+        Project.create(tmp_path / "b.mirkle", [BOOK, shipped_reference(demo_files.VIDEO), calls], name="b")
     )
     pacing = pacing_of(called)
     assert pacing.length_s() == pytest.approx(run.finish_s - run.start_s, abs=8.0), "as long as the drive was"

@@ -7,6 +7,7 @@ import numpy as np
 import pytest
 
 from mirkle.core.recording.model import GRAVITY_MPS2
+from mirkle.files import demo_files
 from mirkle.files.notes.text import parse_notes
 from mirkle.synthetic import slatehook
 from mirkle.synthetic.road import make_road
@@ -22,12 +23,12 @@ def test_the_shipped_files_are_what_the_command_makes(made: dict[str, bytes]) ->
     def plain(name: str, content: bytes) -> bytes:
         return gzip.decompress(content) if name.endswith(".gz") else content
 
-    same = {name: plain(name, slatehook.demo_file(name)) == plain(name, content) for name, content in made.items()}
+    same = {name: plain(name, demo_files.demo_file(name)) == plain(name, content) for name, content in made.items()}
     assert same == dict.fromkeys(made, True)
 
 
 def test_it_is_small_and_in_mid_ocean(made: dict[str, bytes], planted: dict) -> None:
-    sizes = [len(slatehook.demo_file(n)) for n in made]
+    sizes = [len(demo_files.demo_file(n)) for n in made]
     assert sum(sizes) < 4_000_000
     assert planted["stage"]["finish_m"] == 14_200
 
@@ -52,8 +53,8 @@ def test_jumps_leave_the_ground_only_above_the_speed_that_a_crest_holds_down(pla
 
 
 def test_its_notes_are_read_whole() -> None:
-    reading = parse_notes(slatehook.demo_file(slatehook.NOTES), name="notes")
+    reading = parse_notes(demo_files.demo_file(demo_files.NOTES), name="notes")
     assert reading.order == "direction-first"
     assert not [w for n in reading.notes for w in n.unread]
     assert {n.grade for n in reading.corners} >= {"1", "2", "3", "4", "5", "6", "hairpin", "square"}
-    assert json.loads(slatehook.demo_file(slatehook.PLANTED))["format"] == "slatehook-planted/1"
+    assert json.loads(demo_files.demo_file(demo_files.PLANTED))["format"] == "slatehook-planted/1"

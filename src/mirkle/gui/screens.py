@@ -167,16 +167,16 @@ def _words(app: QApplication, folder: Path) -> None:
     """The demo's run and words without its book: there every repair has to stand by itself."""
     from PyQt6.QtTest import QTest
 
+    from mirkle.files import demo_files
     from mirkle.gui.window import Window
-    from mirkle.synthetic import slatehook
 
     window = Window()
     window.resize(1280, 800)
     window.show()
     with tempfile.TemporaryDirectory() as place:
-        files = [Path(place) / name for name in (slatehook.MORNING, slatehook.CALLS)]
+        files = [Path(place) / name for name in (demo_files.MORNING, demo_files.CALLS)]
         for file in files:
-            file.write_bytes(slatehook.demo_file(file.name))
+            file.write_bytes(demo_files.demo_file(file.name))
         window.take_files(files)
         while window.stage is None:
             QTest.qWait(20)

@@ -14,10 +14,10 @@ from pathlib import Path
 import platformdirs
 
 from mirkle.core.errors import MirkleError
+from mirkle.files import demo_files
 from mirkle.files.atomic_write import clear_parts, write_whole
 from mirkle.files.audio.media import shipped_reference
 from mirkle.files.project.project import SUFFIX, Pass, Project, SourceFile
-from mirkle.synthetic import slatehook
 
 MOST_RECENT = 40
 MOST_SHAPES = 60
@@ -198,19 +198,19 @@ def demo_project() -> Project:
     if path.exists():
         return Project.open(path)
     morning = [
-        SourceFile("notes", slatehook.NOTES, slatehook.demo_file(slatehook.NOTES)),
-        SourceFile("run", slatehook.MORNING, slatehook.demo_file(slatehook.MORNING)),
-        SourceFile("calls", slatehook.MORNING_HEARD, slatehook.demo_file(slatehook.MORNING_HEARD)),
-        shipped_reference(slatehook.SOUND),
+        SourceFile("notes", demo_files.NOTES, demo_files.demo_file(demo_files.NOTES)),
+        SourceFile("run", demo_files.MORNING, demo_files.demo_file(demo_files.MORNING)),
+        SourceFile("calls", demo_files.MORNING_HEARD, demo_files.demo_file(demo_files.MORNING_HEARD)),
+        shipped_reference(demo_files.SOUND),
     ]
     afternoon = {
-        "run": SourceFile("run", slatehook.AFTERNOON, slatehook.demo_file(slatehook.AFTERNOON)),
-        "notes": SourceFile("notes", slatehook.CORRECTED, slatehook.demo_file(slatehook.CORRECTED)),
-        "calls": SourceFile("calls", slatehook.AFTERNOON_CALLS, slatehook.demo_file(slatehook.AFTERNOON_CALLS)),
+        "run": SourceFile("run", demo_files.AFTERNOON, demo_files.demo_file(demo_files.AFTERNOON)),
+        "notes": SourceFile("notes", demo_files.CORRECTED, demo_files.demo_file(demo_files.CORRECTED)),
+        "calls": SourceFile("calls", demo_files.AFTERNOON_CALLS, demo_files.demo_file(demo_files.AFTERNOON_CALLS)),
     }
     filmed = {
-        "media": shipped_reference(slatehook.VIDEO),
-        "calls": SourceFile("calls", slatehook.HEARD, slatehook.demo_file(slatehook.HEARD)),
+        "media": shipped_reference(demo_files.VIDEO),
+        "calls": SourceFile("calls", demo_files.HEARD, demo_files.demo_file(demo_files.HEARD)),
     }
 
     def first(project: Project) -> None:

@@ -10,12 +10,12 @@ import sys
 from collections.abc import Iterator
 from dataclasses import dataclass
 from fractions import Fraction
-from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.recording.model import Floats
+from mirkle.files import demo_files
 from mirkle.synthetic import slatehook
 from mirkle.synthetic.car import Drive
 from mirkle.synthetic.road import TrueRoad
@@ -219,7 +219,7 @@ def main() -> int:
     road, run, text = slatehook.third_pass()
     scene = scene_of(np.random.default_rng(slatehook.SEED), road, run)
     whole = film(pictures(scene, run, shake_rad=0.002), spoken_calls(text))
-    (Path(__file__).parent / "demo" / slatehook.VIDEO).write_bytes(whole)
+    (demo_files.demo_folder() / demo_files.VIDEO).write_bytes(whole)
     return 0
 
 

@@ -5,11 +5,21 @@ from __future__ import annotations
 import gzip
 import json
 from dataclasses import asdict, replace
-from importlib import resources
 from pathlib import Path
 
 import numpy as np
 
+from mirkle.files.demo_files import (
+    AFTERNOON,
+    AFTERNOON_CALLS,
+    BLOCKS,
+    CALLS,
+    CORRECTED,
+    MORNING,
+    NOTES,
+    PLANTED,
+    demo_folder,
+)
 from mirkle.files.speech.timed_text import timed_blocks, webvtt_time
 from mirkle.synthetic.car import Drive, drive
 from mirkle.synthetic.crew import Book, plant_slips, spoken, write_book
@@ -18,25 +28,17 @@ from mirkle.synthetic.road import TrueRoad, make_road
 
 SEED = 7005
 LENGTH_M = 14_200.0
-NOTES, MORNING, AFTERNOON = "slatehook-notes.txt", "slatehook-morning.csv.gz", "slatehook-afternoon.csv.gz"
-CALLS, PLANTED = "slatehook-morning-calls.vtt", "slatehook-planted.json"
-# What the crew made of the morning: the book that is read in the afternoon, and what is said then.
-CORRECTED, AFTERNOON_CALLS = "slatehook-afternoon-notes.txt", "slatehook-afternoon-calls.vtt"
 # The grades that were changed over lunch, in grades off the honest ones: two are right, one went too far, one not far enough. What
 # else was planted stays as it was.
 CHANGED = {"grade-two-too-fast": (0, 1), "grade-one-too-fast": (-1, 0), "grade-two-too-slow": (0, None)}
 OFF = {"grade-two-too-fast": 2, "grade-one-too-fast": 1, "grade-two-too-slow": -2}
-# Spoken from the calls by a synthesiser (see :mod:`mirkle.synthetic.voice`), not part of :func:`make_demo`.
 WORDY_EACH, ROOM_M = 3, 80
 WORDY = (
     "dc stones inside keep in", "past barn rocks outside", "over bridge slippery dc", "past gate keep in rocks inside",
     "caut logs outside dc keep in", "dc stones inside ditch outside", "past house keep out", "slippery past wall dc",
 )  # fmt: skip
-SOUND = "slatehook-morning.opus"
-# What was said in the morning as a recogniser gives it that knows no better than a block of so many seconds; the sound says when.
-BLOCKS, BLOCK_S, MORNING_HEARD = "slatehook-morning-blocks.vtt", 30.0, "slatehook-morning-heard.json"
-# The third pass had a camera and nothing else (see :mod:`mirkle.synthetic.camera`); its calls were found in its sound.
-VIDEO, HEARD = "slatehook-third.mkv", "slatehook-third-heard.json"
+# Seconds of one block of the morning's words.
+BLOCK_S = 30.0
 
 
 def make_demo(seed: int = SEED) -> dict[str, bytes]:
@@ -123,11 +125,6 @@ def in_blocks(timed_text: str, seconds: float) -> str:
     return "WEBVTT\n\n" + "\n".join(lines)
 
 
-def demo_file(name: str) -> bytes:
-    """A shipped file of the demo."""
-    return (resources.files("mirkle.synthetic") / "demo" / name).read_bytes()
-
-
 def write_demo(folder: Path) -> None:
     """Writes every file of the demo into a folder."""
     folder.mkdir(parents=True, exist_ok=True)
@@ -136,4 +133,4 @@ def write_demo(folder: Path) -> None:
 
 
 if __name__ == "__main__":
-    write_demo(Path(__file__).parent / "demo")
+    write_demo(demo_folder())

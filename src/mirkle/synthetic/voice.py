@@ -9,13 +9,12 @@ from __future__ import annotations
 import ctypes
 import io
 import sys
-from pathlib import Path
 
 import numpy as np
 
 from mirkle.core.recording.model import Floats
+from mirkle.files import demo_files
 from mirkle.files.speech.timed_text import timed_blocks
-from mirkle.synthetic import slatehook
 
 RATE_HZ = 16_000
 WORDS_A_MINUTE = 215
@@ -94,8 +93,8 @@ def opus(sound: Floats, bits_a_second: int = 12_000) -> bytes:
 
 def main() -> int:
     """Writes the demo's sound as Opus."""
-    sound = spoken_calls(slatehook.demo_file(slatehook.CALLS).decode())
-    (Path(__file__).parent / "demo" / slatehook.SOUND).write_bytes(opus(sound))
+    sound = spoken_calls(demo_files.demo_file(demo_files.CALLS).decode())
+    (demo_files.demo_folder() / demo_files.SOUND).write_bytes(opus(sound))
     return 0
 
 

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import hashlib
 import json
-from importlib import resources
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import clause
+from mirkle.files.demo_files import demo_folder
 from mirkle.files.detect import UnusableFile
 from mirkle.files.project.project import SourceFile
 
@@ -76,7 +76,7 @@ def media_path(material: SourceFile) -> Path:
         raise MirkleError(what, mend="drop it on the window again", where=material.name) from None
     if where.startswith(_SHIPPED):
         name = Path(where.removeprefix(_SHIPPED)).name
-        return Path(str(resources.files("mirkle.synthetic") / "demo" / name))
+        return demo_folder() / name
     path = Path(where.replace("\0", ""))
     if not path.is_file():
         raise MirkleError("the sound is no longer there", mend="drop it on the window again", where=where)
