@@ -51,7 +51,8 @@ quick: lint
 golden: setup
 	$(BIN)/python bench/golden.py
 
-# How many seeded changes to the core its tests notice: an hour on two processors.
+# How many seeded changes to the core its tests notice; more than an hour on two processors.
+# What the house looks like in figures: python bench/house.py
 mutants: setup
 	$(BIN)/python bench/mutants.py
 

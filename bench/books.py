@@ -202,7 +202,7 @@ def found(note: Note) -> dict[str, object]:
 def proposals(rng: random.Random, reading: Reading, language: Language) -> tuple[int, list[str]]:
     """One correction on every second corner, written in the crew's hand into the book and read again: how many, and those that changed more
     than their subject or not that."""
-    hand, marks, wanted = written.Hand(reading, language), [], {}
+    hand, marks, wanted = written.NoteWriter(reading, language), [], {}
     for note in reading.corners[::2]:
         subject = rng.choice(["grade", "direction", "distance", "length"])
         if subject == "distance" and (note.distance_m is None or note.gap_span is None):

@@ -35,8 +35,8 @@ import itertools, json, os, sys
 from pathlib import Path
 from mirkle.core.notebook.decisions import Decision, Entry
 from mirkle.core.progress import silent
-from mirkle.files.project.project import SourceFile, Pass, Project
-from mirkle.session import places
+from mirkle.files.project.project import Pass, Project, SourceFile
+from mirkle.session import user_paths
 path = Path(sys.argv[1])
 def say(*what):
     print(*what, flush=True)

@@ -171,14 +171,12 @@ def main() -> int:
     tests = {m: sorted(tests_of(m, lines, users), key=lambda t: width[t]) for m in picked}
     killed: dict[str, list[bool]] = defaultdict(list)
     with ThreadPoolExecutor(os.cpu_count()) as pool:
-        tried = [m for m in picked if tests[m]]
-        alive = dict(zip(tried, pool.map(lambda m: survives(m, tests[m]), tried), strict=True))
-    for m in picked:
-        lives = alive.get(m, True)
-        killed[m.package].append(not lives)
-        killed["constants" if m.constant else "logic"].append(not lives)
-        if lives:
-            print(f"survived {m.path.relative_to(ROOT)}:{m.line}: {m.text}")
+        # What no test runs has survived without being tried.
+        for m, lives in zip(picked, pool.map(lambda m: not tests[m] or survives(m, tests[m]), picked), strict=True):
+            killed[m.package].append(not lives)
+            killed["constants" if m.constant else "logic"].append(not lives)
+            words = "survived" if lives else "noticed"
+            print(f"{words} {m.path.relative_to(ROOT)}:{m.line}: {m.text}", flush=True)
     for name, noticed in sorted(killed.items()):
         print(f"{name:12} {sum(noticed):4} of {len(noticed):4} noticed, {sum(noticed) / len(noticed):.0%}")
     print(f"{sum(len(t) for t in tests.values()) / len(picked):.0f} files of tests a mutant")

@@ -106,7 +106,7 @@ def _places(p: Pair, earlier, later, found: ChangeReview, score: Score) -> None:
         at = np.interp(
             np.interp([a, b], first.road_m, first.time_s), earlier.profile.time_s, earlier.profile.distance_m
         )
-        score.errors["seconds"].append(abs(found.gained.compare_passes(*at) - (truth[0] - truth[1])))
+        score.errors["seconds"].append(abs(found.gained.between(*at) - (truth[0] - truth[1])))
 
 
 def _cases(number: int, p: Pair, earlier, later) -> list[tuple[int, float, float, str]]:  # type: ignore[no-untyped-def]

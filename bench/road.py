@@ -76,7 +76,7 @@ def _of_length(folder: Path, km: int) -> dict[str, float]:
 def measured(folder: Path) -> dict[str, float]:
     """The best of the rounds on the stage in a folder, in seconds and megabytes."""
     from mirkle.core.lineup.called_notes import Pin
-    from mirkle.core.overrides import ManualOverrides
+    from mirkle.core.overrides import HandPin, HandPlace, ManualOverrides
     from mirkle.core.review import measure_run, review_again, review_run
     from mirkle.files.notes.crew_profile import shipped_crew
     from mirkle.files.notes.text import parse_notes
@@ -96,7 +96,8 @@ def measured(folder: Path) -> dict[str, float]:
         reviewed = time.perf_counter()
         a, b = review.lineup.ties[len(road.pieces) % 20 + 4], review.lineup.ties[len(road.pieces) % 20 + 5]
         pin = Pin(a.note, b.bend.apex_m if b.bend else None)
-        review_again(review, crew, pin, ManualOverrides(pins=(pin,)))
+        place = HandPlace(review.seconds_at(pin.at_m)) if pin.at_m is not None else None
+        review_again(review, crew, pin, ManualOverrides(pins=(HandPin(pin.note, place),)))
         pinned = time.perf_counter()
         steps = (parsed - began, there - began, reviewed - there, pinned - reviewed)
         for name, value in zip(times, steps, strict=True):

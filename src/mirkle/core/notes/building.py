@@ -424,12 +424,14 @@ _TAKERS: dict[str, Callable[[Builder, Item], None]] = {
     if name.startswith("_take_")
 }
 
+# A book of paper has no page of more digits than this. # common practice
+MOST_DIGITS = 4
+
 
 def build_notes(items: list[Item], source: str, habits: Habits | None = None) -> tuple[Note, ...]:
     """The notes that the items make up; each item is told which note it went into."""
     builder = Builder(items, habits)
-    skip_line = 0
-    last_at = 0
+    skip_line = last_at = 0
     for at, item in enumerate(items):
         builder.at = at
         if "\f" in source[last_at : item.span.start] and builder.drafts:
@@ -437,25 +439,17 @@ def build_notes(items: list[Item], source: str, habits: Habits | None = None) ->
         last_at = item.span.start
         if item.line == skip_line:
             continue
+        following = items[at + 1] if at + 1 < len(items) else None
         if item.kind == "mark" and item.key == "page" and item.first_on_line:
-            following = items[at + 1] if at + 1 < len(items) else None
-            numbered = (
-                following is not None
-                and following.line == item.line
-                and following.text.isdecimal()
-                and len(following.text) < 5
-            )
-            builder.page = int(following.text) if following and numbered else builder.page + 1
+            number = _number_behind(item, following)
+            builder.page = builder.page + 1 if number is None else number
             skip_line = item.line
             builder.close()
-            continue
-        following = items[at + 1] if at + 1 < len(items) else None
-        if item.kind == "remark":
+        elif item.kind == "remark":
             builder.take_remark(
                 item, goes_on=any(i.line == item.line and i.kind != "remark" for i in items[at + 1 : at + 3])
             )
-            continue
-        if item.kind == "unread" and following is not None and following.line != item.line and builder.current:
+        elif item.kind == "unread" and following is not None and following.line != item.line and builder.current:
             # Behind the distance and last on its line: it is this note's all the same.
             builder.keep(item)
         else:
@@ -463,9 +457,21 @@ def build_notes(items: list[Item], source: str, habits: Habits | None = None) ->
     _double_corners(builder.drafts)
     if builder.habits.stops:
         _share_grades(builder.drafts)
+    return _numbered(builder.drafts, builder.pages, source)
+
+
+def _number_behind(mark: Item, following: Item | None) -> int | None:
+    """The number of a page that stands behind its mark on the same line."""
+    if following is None or following.line != mark.line or not following.text.isdecimal():
+        return None
+    return int(following.text) if len(following.text) <= MOST_DIGITS else None
+
+
+def _numbered(drafts: Sequence[_Draft], pages: Sequence[int], source: str) -> tuple[Note, ...]:
+    """The notes of the drafts that hold anything, each with its number in the book and its line on its page."""
     notes: list[Note] = []
     first_lines: dict[int, int] = {}
-    for draft, page in zip(builder.drafts, builder.pages, strict=True):
+    for draft, page in zip(drafts, pages, strict=True):
         if not draft.items:
             continue
         for item in draft.items:

@@ -7,6 +7,7 @@ our own making (``bench/reading.py``); what matters is that a corner left withou
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cache
 from typing import NamedTuple
 
@@ -38,67 +39,92 @@ _STANDS_ANYWHERE = {
 }  # fmt: skip
 
 
+# What may follow a word that leads to something, and what anything else costs; the word of an object or a filler after "over" is no break.
+_LEADS_TO = {
+    "over": (frozenset({"feature", "object", "surface", "line", "mark", "over", "filler", "count"}), 2.0),
+    "count": (frozenset({"feature"}), 6.0),
+    "change to": (frozenset({"change grade", "half"}), 1.6),
+    "double": (frozenset({"direction", "grade", "half"}), 6.0),
+}
+# A change is said in one breath with what it changes to.
+FILLED_CHANGE = 1.0
+
+
 @cache
 def step(state: State, kind: str, named_grade: bool, grade_first: bool) -> tuple[float, State]:
     """The cost of a kind coming after a state, and the state it leads to.
 
     ``named_grade`` is true for a grade that is a word (hairpin, square, flat): it stands on either side of a direction.
     """
-    waits, corner, last = state
     if kind == "blank":
         return 0.0, state
-    cost = 0.0
-    if last == "over" and kind not in ("feature", "object", "surface", "line", "mark", "over", "filler", "count"):
-        cost += 2.0
-    if last == "count" and kind != "feature":
-        cost += 6.0
-    if last == "change to" and kind not in ("change grade", "half"):
-        cost += 1.6
-    if last == "change" and kind == "filler":
-        cost += 1.0
-    if last == "double" and kind not in ("direction", "grade", "half"):
-        cost += 6.0
     if kind == "direction":
         added, after = _direction(state, grade_first)
     elif kind == "grade":
         added, after = _grade(state, named_grade, grade_first)
-    elif kind == "asked":
-        # It stands for a grade, whatever it means.
-        added, after = 0.0, State(NOTHING_WAITS, True, "grade")
-    elif kind == "lead":
-        added, after = (0.1 if last == "change" else 6.0), State(waits, corner, "change to")
-    elif kind == "change grade":
-        # "Tightens to slow": where a grade may be an alert as well, it is what the change leads to.
-        added, after = {"change": 0.0, "change to": LEADS_ON}.get(last, 6.0), State(waits, corner, kind)
-    elif kind in _ENDS_A_NOTE:
-        # "Left four, sorry, five hundred": ahead of any distance, it is the grade that is corrected.
-        added = (
-            LEFT_WAITING * (waits != NOTHING_WAITS)
-            + _after_a_gap(kind, last)
-            + CORRECTS * (last == "correction" and corner)
-        )
-        after = State(NOTHING_WAITS, False, kind)
-    elif kind in ("length", "change", "change to"):
-        added = 0.0 if corner else 0.8 if waits else OUT_OF_PLACE if kind != "length" else 1.5
-        after = State(waits, corner, kind)
     elif kind == "half":
-        # "5 right plus": where the grade stands first, the half may follow the direction.
-        behind = grade_first and last == "direction" and waits == NOTHING_WAITS
-        beside = behind or last in ("grade", "corrected grade", "change grade") or waits == DIRECTION_WAITS
-        # "Tightens to tight two": the half belongs to the grade that the change leads to.
-        leads = last in ("change", "change to")
-        added = 0.0 if beside or leads else 1.0 if waits == NOTHING_WAITS else 3.0
-        after = State(waits, corner, last if leads or last == "corrected grade" else kind)
-    elif kind == "side":
-        added = 0.0 if last in ("object", "surface", "side", "line", "feature", "over") else 1.5
-        after = State(waits, corner, kind)
-    elif kind == "double":
-        added, after = 0.4 + LEFT_WAITING * (waits != NOTHING_WAITS), State(NOTHING_WAITS, False, kind)
-    elif kind in _NOT_UNDERSTOOD:
-        added, after = _not_understood(kind, state), State(waits, corner, "chat" if kind == "chat" else "unread")
+        added, after = _half(state, grade_first)
     else:
-        added, after = _STANDS_ANYWHERE[kind], State(waits, corner, kind)
-    return cost + added, after
+        added, after = _RULES.get(kind, _anywhere)(state, kind)
+    return _left_open(state.last, kind) + added, after
+
+
+def _left_open(last: str, kind: str) -> float:
+    """What it costs that a word which leads to something is not followed by it."""
+    if last == "change":
+        return FILLED_CHANGE if kind == "filler" else 0.0
+    wanted, cost = _LEADS_TO.get(last, (frozenset(), 0.0))
+    return 0.0 if kind in wanted else cost
+
+
+def _anywhere(state: State, kind: str) -> tuple[float, State]:
+    return _STANDS_ANYWHERE[kind], state._replace(last=kind)
+
+
+def _asked(state: State, kind: str) -> tuple[float, State]:  # noqa: ARG001
+    # It stands for a grade, whatever it means.
+    return 0.0, State(NOTHING_WAITS, True, "grade")
+
+
+def _lead(state: State, kind: str) -> tuple[float, State]:  # noqa: ARG001
+    return (0.1 if state.last == "change" else 6.0), state._replace(last="change to")
+
+
+def _change_grade(state: State, kind: str) -> tuple[float, State]:
+    # "Tightens to slow": where a grade may be an alert as well, it is what the change leads to.
+    return {"change": 0.0, "change to": LEADS_ON}.get(state.last, 6.0), state._replace(last=kind)
+
+
+def _gap(state: State, kind: str) -> tuple[float, State]:
+    # "Left four, sorry, five hundred": ahead of any distance, it is the grade that is corrected.
+    corrects = CORRECTS * (state.last == "correction" and state.corner)
+    waiting = LEFT_WAITING * (state.waits != NOTHING_WAITS)
+    return waiting + _after_a_gap(kind, state.last) + corrects, State(NOTHING_WAITS, False, kind)
+
+
+def _shape(state: State, kind: str) -> tuple[float, State]:
+    without_corner = 0.8 if state.waits else OUT_OF_PLACE if kind != "length" else 1.5
+    return (0.0 if state.corner else without_corner), state._replace(last=kind)
+
+
+def _half(state: State, grade_first: bool) -> tuple[float, State]:
+    waits, _, last = state
+    # "5 right plus": where the grade stands first, the half may follow the direction.
+    behind = grade_first and last == "direction" and waits == NOTHING_WAITS
+    beside = behind or last in ("grade", "corrected grade", "change grade") or waits == DIRECTION_WAITS
+    # "Tightens to tight two": the half belongs to the grade that the change leads to.
+    leads = last in ("change", "change to")
+    cost = 0.0 if beside or leads else 1.0 if waits == NOTHING_WAITS else 3.0
+    return cost, state._replace(last=last if leads or last == "corrected grade" else "half")
+
+
+def _side(state: State, kind: str) -> tuple[float, State]:
+    known = state.last in ("object", "surface", "side", "line", "feature", "over")
+    return (0.0 if known else 1.5), state._replace(last=kind)
+
+
+def _double(state: State, kind: str) -> tuple[float, State]:
+    return 0.4 + LEFT_WAITING * (state.waits != NOTHING_WAITS), State(NOTHING_WAITS, False, kind)
 
 
 # What a word that is none of a note costs: behind others like it, and else.
@@ -107,7 +133,7 @@ _NOT_UNDERSTOOD = {
 }  # fmt: skip
 
 
-def _not_understood(kind: str, state: State) -> float:
+def _not_understood(state: State, kind: str) -> tuple[float, State]:
     again, first = _NOT_UNDERSTOOD[kind]
     cost = again if state.last in ("unread", "chat") else first
     # Between a side and its grade hardly another word of theirs is skipped: rather the side was talk.
@@ -115,7 +141,7 @@ def _not_understood(kind: str, state: State) -> float:
     cost += torn * (state.waits > 0)
     # Who writes a figure beside a side means its grade, whatever other figure follows.
     beside = kind == "unread figure" and state.last == "direction" and state.waits == DIRECTION_WAITS
-    return cost + BESIDE * beside
+    return cost + BESIDE * beside, state._replace(last="chat" if kind == "chat" else "unread")
 
 
 def end_cost(state: State) -> float:
@@ -147,3 +173,16 @@ def _after_a_gap(kind: str, last: str) -> float:
     if kind == "link":
         return 1.5 if last in _ENDS_A_NOTE else 1.0 if last in ("", "unread", "chat", "over", "filler") else 0.0
     return 2.0 if last == "distance" else 0.6 if last == "link" else 0.0
+
+
+# How each kind is taken that needs no more than the state; all others stand anywhere.
+_RULES: dict[str, Callable[[State, str], tuple[float, State]]] = {
+    "asked": _asked,
+    "lead": _lead,
+    "change grade": _change_grade,
+    "side": _side,
+    "double": _double,
+    **dict.fromkeys(_ENDS_A_NOTE, _gap),
+    **dict.fromkeys(("length", "change", "change to"), _shape),
+    **dict.fromkeys(_NOT_UNDERSTOOD, _not_understood),
+}

@@ -194,7 +194,8 @@ class Evidence(QWidget):
             self.title.setText(title_of(finding))
             self._colour_title(finding.severity)
             decision = self.stage.book.decisions.get(finding.id)
-            place = say("page {0}, line {1} · {2:.2f} km", note.page, note.line, finding.from_m / 1000)
+            # The kilometre and the times stand at the bottom of the window.
+            place = say("page {0}, line {1}", note.page, note.line)
             said = (
                 f" · {say(ANSWER_WORDS[decision.answer])}{f', {say(BY_SAID[decision.by])}' if decision.by else ''}"
                 if decision
