@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 
 from mirkle.core.lineup.crew_scale import PLAIN_LINK_M
 from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import STEP_M, Profile
-from mirkle.core.notes.model import Reading
+from mirkle.core.notes.model import Note, Reading
 
 # A driver holds the throttle to the finish board and lifts just behind it. # common practice
 LIFTS_BEHIND_M, LIFT_SPREAD_M, AS_GOOD_AS_MPS = 13.0, 8.0, 0.3
@@ -26,11 +28,25 @@ def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool
     last = next((t for t in reversed(lineup.ties) if t.bend is not None), None)
     if at is None or last is None or last.bend is None or last.note > at:
         return profile.length_m
-    before = reading.notes[last.note : at]
+    noted = _noted_behind(reading.notes[last.note : at], lineup)
+    if noted is None:
+        return profile.length_m
+    if not coarse and last.sure < SURE and (lift := _lift_m(profile, last.bend.to_m)) is not None:
+        # A last corner that is likelier another one says nothing of the finish.
+        return lift
+    found = [
+        _weighed(ended_m + noted[0], noted[1], None if coarse else _lift_m(profile, ended_m), likely)
+        for ended_m, likely in _ends(last.bend, lineup)
+    ]
+    return min(profile.length_m, min(found)[1])
+
+
+def _noted_behind(before: Sequence[Note], lineup: Lineup) -> tuple[float, float] | None:
+    """How far behind the last corner the finish is noted and how far that is out, metres; ``None`` where nothing is called between."""
     between = [n.distance_m for n in before if n.distance_m is not None]
     links = [lineup.distances.links.get(n.link, (*PLAIN_LINK_M, 0)) for n in before if n.link]
     if not between and not links:
-        return profile.length_m
+        return None
     # Into the finish is the flying finish, not the stop behind it.
     behind_m = sum(middle for _, middle, _, _ in links)
     spread = 0.5 * sum(high - low for low, _, high, _ in links)
@@ -38,18 +54,17 @@ def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool
         called = np.array([float(sum(between))])
         behind_m += float(lineup.distances.expected_m(called)[0])
         spread = float(np.hypot(spread, lineup.distances.scatter_m(called)[0]))
-    if not coarse and last.sure < SURE and (lift := _lift_m(profile, last.bend.to_m)) is not None:
-        # A last corner that is likelier another one says nothing of the finish.
-        return lift
-    off_m = float(np.hypot(spread, LIFT_SPREAD_M))
-    found = []
-    for ended_m, likely in _ends(last.bend, lineup):
-        noted, lift = ended_m + behind_m, None if coarse else _lift_m(profile, ended_m)
-        z = abs(lift - noted) / off_m if lift is not None else SAME_PLACE
-        if lift is not None and z < SAME_PLACE:
-            noted += spread**2 / (spread**2 + LIFT_SPREAD_M**2) * (lift - noted)
-        found.append((0.5 * min(z, SAME_PLACE) ** 2 - np.log(likely), noted))
-    return min(profile.length_m, min(found)[1])
+    return behind_m, spread
+
+
+def _weighed(noted_m: float, spread_m: float, lift_m: float | None, likely: float) -> tuple[float, float]:
+    """The cost of one end of the last corner, and the finish behind it: the noted place and the lift by the inverse of their variances."""
+    if lift_m is None:
+        return 0.5 * SAME_PLACE**2 - float(np.log(likely)), noted_m
+    z = abs(lift_m - noted_m) / float(np.hypot(spread_m, LIFT_SPREAD_M))
+    if z < SAME_PLACE:
+        noted_m += spread_m**2 / (spread_m**2 + LIFT_SPREAD_M**2) * (lift_m - noted_m)
+    return 0.5 * min(z, SAME_PLACE) ** 2 - float(np.log(likely)), noted_m
 
 
 def _ends(last: Bend, lineup: Lineup) -> list[tuple[float, float]]:
