@@ -11,7 +11,7 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -108,18 +108,13 @@ def read_speech(source: str, blocks: Sequence[Block], crew: CrewProfile, *, book
     items = items_of(called, settled.choices, settled)
     _leave_torn_numbers(items, reader)
     kept = _calls_of(items, called, against, heard_go=start > 0)
-    reading = assemble(source, kept, language, order)
     within = same_block(blocks)
-    while True:
-        parts, again = fragments(reading.notes), repeats(reading.notes, within)
-        again -= _two_of_the_book(reading, again, against, called)
-        if not parts and not again:
-            break
-        for item in kept:
-            if item.note in parts or item.note in again:
-                item.kind, item.why = "dropped", "unread" if item.note in parts else "repeat"
-        kept = [i for i in kept if i.kind != "dropped"]
-        reading = assemble(source, kept, language, order)
+
+    def again(reading: Reading) -> set[int]:
+        found = repeats(reading.notes, within)
+        return found - _two_of_the_book(reading, found, against, called)
+
+    reading = _without_fragments(lambda items: assemble(source, items, language, order), kept, again)
     if not reading.corners:
         raise UnusableNotes("no corner could be read in what was said", mend="choose the text of the calls in the car")
     put_pauses_between_notes(stream, blocks, {n.span.start for n in reading.notes})
@@ -134,6 +129,20 @@ def read_speech(source: str, blocks: Sequence[Block], crew: CrewProfile, *, book
     spoken = spoken_of(book, against, called, speech.reading, stream, aside, corrections)
     over = _read_over(source, _without_marks(words[:counted_from]), reader, book, stream) if start else {}
     return replace(speech, spoken=tuple(replace(s, read_over=over.get(n)) for n, s in enumerate(spoken)))
+
+
+def _without_fragments(
+    assembled: Callable[[list[Item]], Reading], items: list[Item], again: Callable[[Reading], set[int]]
+) -> Reading:
+    """The notes of what was said without fragments of talk and without what was said again; what is dropped says why, in place."""
+    reading = assembled(items)
+    while (parts := fragments(reading.notes)) | (repeated := again(reading)):
+        for item in items:
+            if item.note in parts or item.note in repeated:
+                item.kind, item.why = "dropped", "unread" if item.note in parts else "repeat"
+        items = [i for i in items if i.kind != "dropped"]
+        reading = assembled(items)
+    return reading
 
 
 def _read_over(
