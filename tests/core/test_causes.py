@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -44,6 +45,21 @@ def test_a_page_that_is_missing_is_one_finding_that_writes_its_corners() -> None
     assert len(written) == page.facts.of + 1  # type: ignore[operator]
     assert len([f for f in found if f.severity == "danger"]) == 1
     assert case.notes[page.note].text.rsplit(" ", 1)[0] in page.proposal.text
+
+
+def test_a_missing_page_is_a_danger_only_where_a_corner_on_it_is_tight_and_the_recording_shows_it() -> None:
+    lines = [*LINES[:FIRST], *LINES[LAST:]]
+    case = case_of("\n".join(lines), HONEST.profile)
+
+    def page(of: JudgingContext) -> Finding:
+        found = with_causes(of, [*judge_corners(of), *judge_gaps(of, frozenset())])
+        return next(f for f in found if f.id.startswith("page@"))
+
+    assert page(case).severity == "danger"
+    assert page(replace(case, coarse=True)).severity == "check"
+    # As open as the most open corners of the scale: nobody is caught out by them.
+    gentle = tuple(replace(u, position=float(case.school.top)) for u in case.lineup.uncalled)
+    assert page(replace(case, lineup=replace(case.lineup, uncalled=gentle))).severity == "change"
 
 
 def test_a_page_that_stands_there_twice_moves_nothing_and_is_one_finding() -> None:

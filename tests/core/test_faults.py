@@ -67,6 +67,10 @@ def test_units_that_no_column_says(sound: Recording) -> None:
     in_g = check_channels(changed(sound, acc_z_mps2=lambda v: v / 9.80665))
     assert any("taken as g" in str(d) for d in in_g.doubts)
     assert in_g.channels["acc_z_mps2"].value == pytest.approx(sound.channels["acc_z_mps2"].value)
+    # Taken for g by whoever wrote the column, and multiplied once too often.
+    twice = check_channels(changed(sound, acc_z_mps2=lambda v: v * 9.80665))
+    assert any("taken as m/s²" in str(d) for d in twice.doubts)
+    assert twice.channels["acc_z_mps2"].value == pytest.approx(sound.channels["acc_z_mps2"].value)
 
 
 def test_a_recorder_mounted_across_is_put_right(sound: Recording) -> None:
