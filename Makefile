@@ -43,7 +43,7 @@ test-display: setup
 	xvfb-run -a -s "-screen 0 1400x1000x24" env QT_QPA_PLATFORM=xcb $(BIN)/python -m pytest $(ON_A_DISPLAY)
 
 # Under a minute: linters, types, and the tests of the core that make no world of their own.
-WORLDS := $(addprefix tests/core/test_,$(addsuffix .py,causes driving followup listening parameters passes promises rehearsal remarks symmetries written_remarks))
+WORLDS := $(addprefix tests/core/test_,$(addsuffix .py,causes corners_judged driving followup listening parameters passes promises rehearsal remarks symmetries unsmoothed written_remarks))
 quick: lint
 	$(WITHOUT_QT) -q tests/core $(WORLDS:%=--ignore=%)
 
