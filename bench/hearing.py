@@ -1,6 +1,6 @@
 """Wordy calls of many schools, the book they were read from, and a recogniser that harms them by sound; with the truth.
 
-Unlike ``synthetic/recogniser.py``, which has a table of slips, this one takes what sounds near by rules of its own (metaphone
+Unlike ``synthetic/recogniser.py``, which has a table of slips, this one swaps words that sound alike by other rules (metaphone
 for English, a coarse key for Portuguese, letters that are easily taken for one another), puts common words in place of
 terms, tears words apart and runs them together, and makes the same mistake again in one text. Each heard word keeps the
 words that were said, so that every repair can be judged.

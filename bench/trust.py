@@ -36,7 +36,7 @@ TIGHTENS, WRONG_M, WRONG_SHARE = 1.3, 12.0, 0.3
 # Less than this before its corner a call is late; the calls as they stand in their file, behind "five" to "go".
 LATE_S = 1.6
 CUE, COUNTED_DOWN = r"(\d+):(\d+):([\d.]+) -->", 6
-# What a slip of more than one note is called where it is told as such.
+# The heading of the one finding for a slip that touches several notes.
 NAMES = {
     "page-out": "A page seems to be missing", "page-twice": "A page stands there twice", "turned": "Two notes the wrong way round",
     "tenfold": "a zero too many",

@@ -20,7 +20,7 @@ from mirkle.core.judging.driving import judge_driving
 from mirkle.core.judging.finding_kinds import KINDS, SEVERITIES
 from mirkle.core.judging.findings import DANGER_SURE, Finding, JudgingContext
 from mirkle.core.judging.gaps import judge_gaps
-from mirkle.core.judging.grading_measure import Yardstick, yardsticks_of
+from mirkle.core.judging.grading_measure import Yardstick, measure_of, yardsticks_of
 from mirkle.core.judging.other_pass import Witness
 from mirkle.core.judging.pace import Pace, pace_of
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
@@ -194,7 +194,7 @@ class Review:
     @property
     def measure(self) -> str:
         """What the crew's grades go by best: ``radius``, ``speed`` or ``angle``."""
-        return self.yardsticks[0].name if self.yardsticks else "radius"
+        return measure_of(self.yardsticks)
 
     def ruler(self, bend: Bend, position: float) -> Ruler:
         """The crew's grades along the measure that it goes by, for a bend at a position on its scale."""
@@ -355,7 +355,7 @@ def judged(
         vertical=measured.vertical,
         shaken=measured.shaken,
         given=given,
-        measure=yardsticks[0].name if yardsticks else "radius",
+        measure=measure_of(yardsticks),
     )
     return Review(
         measured=measured,

@@ -45,6 +45,15 @@ def sure_words(finding: Finding) -> str:
     return say("{0:.0%} sure the note is wrong", sure)
 
 
+# Grades that are words, where there is little room.
+SHORT_GRADES = {"hairpin": "hp", "square": "sq"}
+
+
+def short_grade(grade: str) -> str:
+    """A grade in as few letters as it is known by."""
+    return SHORT_GRADES.get(grade, grade)
+
+
 def lost_words(count: int) -> str:
     """How many decisions have no place; empty where every one has."""
     if not count:

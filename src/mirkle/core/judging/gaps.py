@@ -11,6 +11,7 @@ from mirkle.core.judging.outliers import slips_among
 from mirkle.core.lineup.crew_scale import GapYardstick
 from mirkle.core.lineup.pairing import GapMet
 from mirkle.core.messages import Clause, clause
+from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import Rewording
 
@@ -46,9 +47,7 @@ def judge_gaps(case: JudgingContext, troubled: frozenset[int]) -> Iterator[Findi
 
 def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, sure: float) -> Finding | None:
     """A distance that is so surely a slip, if that is worth a finding."""
-    before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
-    assert before is not None, "a measured gap lies between two paired bends"
-    assert after is not None
+    before, after = _ends(case, gap)
     yardstick = case.lineup.distances
     expected, scatter = _usual(yardstick, called_m)
     off = met_m - expected
@@ -97,14 +96,20 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
     )
 
 
+def _ends(case: JudgingContext, gap: GapMet) -> tuple[Bend, Bend]:
+    """The bends before and behind a measured gap."""
+    before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
+    assert before is not None, "a measured gap lies between two paired bends"
+    assert after is not None
+    return before, after
+
+
 def _oddness(case: JudgingContext, gap: GapMet, called_m: float, met_m: float) -> float:
     """By how many of the crew's standard deviations a distance is off: between the arcs and between the eased ends, the lesser of both.
 
     Where a long tail is an end of the bend to some and a part of it to others, both ways of measuring have to say so.
     """
-    before, after = case.lineup.bend_of(gap.note), case.lineup.bend_of(gap.next_note)
-    assert before is not None, "a measured gap lies between two paired bends"
-    assert after is not None
+    before, after = _ends(case, gap)
     expected, scatter = _usual(case.lineup.distances, called_m)
     eased, eased_scatter = _usual(case.lineup.eased_distances, called_m)
     way = float(np.sign(met_m - expected))

@@ -6,6 +6,7 @@ ranks them, and how well a rising curve through it tells the grade.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -62,6 +63,11 @@ def yardsticks_of(lineup: Lineup, notes: dict[int, Note], school: GradingScheme)
     }
     found = [_fit(name, measure, called) for name, measure in measures.items()]
     return tuple(sorted(found, key=lambda y: -y.rank_correlation - CLEAR_LEAD * (y.name == "radius")))
+
+
+def measure_of(yardsticks: Sequence[Yardstick]) -> str:
+    """What the grades go by best: ``radius``, ``speed`` or ``angle``; the radius where there are too few corners to tell."""
+    return yardsticks[0].name if yardsticks else "radius"
 
 
 def _fit(name: str, measure: Floats, called: Floats) -> Yardstick:

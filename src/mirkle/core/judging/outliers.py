@@ -27,7 +27,7 @@ SLIPS_SPREAD = 4.0
 def slips_among(z: Floats) -> Floats:
     """The probability that each residual is a slip, (n,), from residuals in standard deviations, (n,).
 
-    Either side has tails of its own: a driver who cuts makes bends shorter, never longer.
+    Each side is fitted separately: a driver who cuts makes bends shorter, never longer.
     """
     out = np.zeros(len(z))
     for side in (z > 0, z <= 0):

@@ -16,6 +16,7 @@ from mirkle.core.messages import gettext_noop
 from mirkle.core.motion.bends import Bend
 from mirkle.core.recording.model import GRAVITY_MPS2
 from mirkle.core.review import Review
+from mirkle.gui.labels import short_grade
 from mirkle.gui.shapes import polygon
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import say
@@ -148,8 +149,7 @@ class ScaleBar(Drawing):
             painter.fillRect(box, self.theme.colour("chosen" if i % 2 else "rule"))
             painter.setFont(font(14))
             painter.setPen(self.theme.colour("ink"))
-            short = {"hairpin": "hp", "square": "sq"}.get(grade, grade)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, short)
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, short_grade(grade))
             if i and ruler is not None and not math.isnan(ruler.borders[i - 1]):
                 painter.setFont(font(13))
                 painter.setPen(self.theme.colour("faint"))

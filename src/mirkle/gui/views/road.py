@@ -33,6 +33,7 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notebook.decisions import Decision
 from mirkle.core.notes.model import Note
+from mirkle.gui.labels import short_grade
 from mirkle.gui.shapes import draw_mark, draw_unmeasured, mark_name, pixmap_for, polygon
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import say, say_clause, say_why
@@ -472,8 +473,7 @@ class _Scale:
         school = stage.review.school
         self._school = school
         self._tightest, self._open = -1.2, school.top + 1.5
-        names = {"hairpin": "hp", "square": "sq"}
-        self.columns = [(names.get(g, g), school.position(g)) for g in school.grades if g != "flat"]
+        self.columns = [(short_grade(g), school.position(g)) for g in school.grades if g != "flat"]
 
     def share(self, position: float) -> float:
         """0 to 1."""

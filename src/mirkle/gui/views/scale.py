@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.judging.findings import Finding
 from mirkle.core.motion.bends import Bend
+from mirkle.gui.labels import short_grade
 from mirkle.gui.shapes import draw_mark, mark_name
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import say
@@ -27,7 +28,6 @@ AXES = {
 OWN_SCALE = "scale"
 # What lies beyond the last grade is shown this far, in grades.
 BEYOND = 0.6
-SHORT = {"hairpin": "hp", "square": "sq"}
 GRADE_KINDS = ("grade-tighter", "grade-easier")
 
 
@@ -129,7 +129,7 @@ class ScaleView(QWidget):
     def _ticks(self) -> list[tuple[float, str]]:
         """Values along the axis and what stands under them."""
         if self.axis == OWN_SCALE:
-            return [(place, SHORT.get(g, g)) for g, place in self._columns.items()]
+            return [(place, short_grade(g)) for g, place in self._columns.items()]
         *_, ticks, _, unit = AXES[self.axis]
         return [(tick, f"{tick} {unit}" if tick == ticks[-1] else f"{tick}") for tick in ticks]
 
@@ -152,4 +152,4 @@ class ScaleView(QWidget):
                 painter.fillRect(QRectF(left, top + 2, right - left, height - 4), self.theme.colour("road", 95))
             painter.setPen(self.theme.colour("ink"))
             box = QRectF(0, top, LEFT_PX, height)
-            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, SHORT.get(grade, grade))
+            painter.drawText(box, Qt.AlignmentFlag.AlignCenter, short_grade(grade))
