@@ -13,7 +13,7 @@ import sys
 from collections import Counter
 from dataclasses import dataclass, field
 
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import NoteChange, NotePlace
 from mirkle.core.notebook.edition import Edition
 from mirkle.core.notes import rewording as written
 from mirkle.core.notes.language import Language, Term
@@ -223,7 +223,7 @@ def proposals(rng: random.Random, reading: Reading, language: Language) -> tuple
             value = rng.choice([w for w in ("short", "long", "very long") if w != note.length])
             rewording = written.Rewording(length=str(value))
         text = hand.reworded(note, rewording)
-        marks.append(Decision(f"f{note.index}", "mark", note.index, note.index, text))
+        marks.append(NoteChange(key=f"f{note.index}", notes=NotePlace(note.index, note.index), text=text))
         wanted[note.index] = {**parts(note), subject: value}, text
     again = read_notes(Edition(reading, marks).text, shipped_languages(), order=reading.order)
     strayed = []

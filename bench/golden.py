@@ -112,8 +112,8 @@ def opened(path: Path) -> dict[str, Any]:
         stage = Stage.of_project(Project.open(Path(shutil.copy(path, folder))))
         book = stage.book
         return {
-            "decided": sorted(f"{d.answer} {d.text}" for d in book.decisions.values()),
-            "added": sorted(f"{d.answer} {d.text}" for d in book.additions),
+            "decided": sorted(f"{d.answer} {getattr(d, 'text', '')}" for d in book.decisions.values()),
+            "added": sorted(f"{d.kind} {d.words}" for d in book.additions),
             "edition": book.edition.text.splitlines(),
             "lost": stage.project.lost_entries,
         }

@@ -9,7 +9,6 @@ has to be whole, and what was half-written has to be gone after the next start.
 from __future__ import annotations
 
 import argparse
-import json
 import os
 import random
 import shutil
@@ -25,6 +24,7 @@ from contextlib import closing
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.notebook.decisions import PassChange
 from mirkle.files.project.project import Project
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
@@ -33,9 +33,10 @@ from tests.session.harmed_projects import good_stage
 BEGIN = """
 import itertools, json, os, sys
 from pathlib import Path
-from mirkle.core.notebook.decisions import Decision, Entry
+from mirkle.core.notebook.decisions import Entry, FindingAnswer
 from mirkle.core.progress import silent
-from mirkle.files.project.project import Pass, Project, SourceFile
+from mirkle.core.notebook.passes import Pass
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.session import user_paths
 path = Path(sys.argv[1])
 def say(*what):
@@ -47,7 +48,7 @@ WRITERS = {
 project = Project.open(path)
 say("began")
 for n in itertools.count():
-    say("kept", project.append(Entry("decide", Decision(f"keep@{n}x", "keep")), 1).number)
+    say("kept", project.append(Entry("decide", FindingAnswer(key=f"keep@{n}x", answer="keep")), 1).number)
 """,
     "undo": """
 from mirkle.session.reviewed_pass import Stage
@@ -213,7 +214,7 @@ def _look(path: Path, said: list[list[str]]) -> None:
     stage = Stage.of_project(Project.open(path))
     numbers = {e.number for e in stage.project.entries()}
     passes = {p.id: p for p in stage.project.passes()}
-    hazards = {a.text for a in stage.book.additions}
+    hazards = {a.words for a in stage.book.additions}
     looks: dict[str, Callable[[list[str]], bool]] = {
         "kept": lambda told: {int(n) for n in told} <= numbers,
         # The very last one may have been taken back before that was said, or the other way round.
@@ -236,10 +237,8 @@ def _look(path: Path, said: list[list[str]]) -> None:
 
 def _logged(project: Project) -> bool:
     """Whether what became of a pass and the log of it agree."""
-    last = next(
-        e.decision for e in reversed(project.entries()) if e.decision is not None and e.decision.answer == "pass"
-    )
-    return json.loads(last.text)["calls"] == project.passes()[0].calls
+    last = next(e.decision for e in reversed(project.entries()) if isinstance(e.decision, PassChange))
+    return last.after.calls == project.passes()[0].calls
 
 
 def _whole(path: Path) -> bool:

@@ -5,20 +5,24 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mirkle.core.errors import UnusableNotes
-from mirkle.core.notebook.decisions import Decision, Entry, Ledger
+from mirkle.core.notebook.decisions import Entry, FindingAnswer, Ledger, NoteChange, NotePlace
 from mirkle.core.notebook.edition import Edition
 from tests.core.test_notes import read
 
 SOURCE = "page 1\nL4  80\nR3 /cr 60\n\nL5 into   # ask\nR2 100\n"
 
 
-def mark(finding: str, first: int, last: int, text: str) -> Decision:
-    return Decision(finding, "mark", first, last, text)
+def mark(key: str, first: int, last: int, text: str) -> NoteChange:
+    return NoteChange(key=key, notes=NotePlace(first, last), text=text)
+
+
+def keep(key: str) -> FindingAnswer:
+    return FindingAnswer(key=key, answer="keep")
 
 
 def test_an_edition_changes_only_what_was_marked() -> None:
     reading = read(SOURCE)
-    edition = Edition(reading, [mark("a", 1, 1, "R2 /cr 60"), Decision("b", "keep"), Decision("c", "talk")])
+    edition = Edition(reading, [mark("a", 1, 1, "R2 /cr 60"), keep("b"), keep("c")])
     assert edition.text == SOURCE.replace("R3 /cr 60", "R2 /cr 60")
     (change,) = edition.changes
     assert (change.page, change.line, change.old, change.new) == (1, 2, "R3 /cr 60", "R2 /cr 60")
@@ -62,13 +66,13 @@ def test_the_ledger_is_a_stack_with_a_memory(moves: list[str]) -> None:
             if undone:
                 done.append(undone.pop())
         else:
-            decision = Decision(move, "mark", i, i, str(i))
+            decision = mark(move, i, i, str(i))
             entries.append(Entry("decide", decision))
             done.append(decision)
             undone = []
     ledger = Ledger.of(entries)
     assert [ledger.decisions[n] for n in ledger.done] == done
-    assert {name: ledger.decisions[n] for name, n in ledger.standing.items()} == {d.finding: d for d in done}
+    assert {name: ledger.decisions[n] for name, n in ledger.standing.items()} == {d.key: d for d in done}
 
 
 @given(st.lists(st.sampled_from(["decide", "elsewhere", "undo", "redo"]), max_size=30))
@@ -78,7 +82,7 @@ def test_an_undo_takes_back_what_was_seen_whatever_came_meanwhile(moves: list[st
     seen = Ledger()
     for number, move in enumerate(moves, start=1):
         if move in ("decide", "elsewhere"):
-            entry = Entry("decide", Decision(f"{move}@{number}", "keep"), number=number)
+            entry = Entry("decide", keep(f"{move} {number}"), number=number)
         else:
             numbers = seen.done if move == "undo" else seen.undone
             if not numbers:
@@ -88,8 +92,8 @@ def test_an_undo_takes_back_what_was_seen_whatever_came_meanwhile(moves: list[st
         if move != "elsewhere":
             seen.apply(entry)
     again = Ledger.of(log)
-    mine = [n for n in again.done if again.decisions[n].topic == "decide"]
+    mine = [n for n in again.done if again.decisions[n].key.startswith("decide")]
     assert mine == seen.done
     assert [n for n in again.done if n not in mine] == [
-        e.number for e in log if (e.decision and e.decision.topic) == "elsewhere"
+        e.number for e in log if e.decision is not None and e.decision.key.startswith("elsewhere")
     ]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import NoteChange, NotePlace
 from mirkle.core.notebook.edition import Edition
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.reading import read_notes
@@ -158,7 +158,7 @@ def test_a_change_of_one_of_two_corners_called_together_leaves_the_other(
     reading = read_notes(BORROWED, shipped_languages())
     hand = NoteWriter(reading, next(la for la in shipped_languages() if la.code == "en"))
     new = hand.reworded(reading.notes[note], rewording)
-    edition = Edition(reading, [Decision("f", "mark", note, note, new)])
+    edition = Edition(reading, [NoteChange(key="f", notes=NotePlace(note, note), text=new)])
     assert edition.text == text
     before, after = ([called(n) for n in read_notes(t, shipped_languages()).notes] for t in (BORROWED, text))
     assert [n for n, (a, b) in enumerate(zip(before, after, strict=True)) if a != b] == [note]

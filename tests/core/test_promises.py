@@ -17,7 +17,7 @@ from mirkle.core.errors import UnusableNotes
 from mirkle.core.judging.finding_kinds import SEVERITIES
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import Clause
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import NoteChange, NotePlace
 from mirkle.core.notebook.edition import Edition
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import NoteWriter
@@ -126,7 +126,7 @@ def test_every_proposal_can_be_read_written_and_taken_back(world: Judged) -> Non
         if finding.proposal is None:
             continue
         proposal = finding.proposal
-        mark = Decision(finding.id, "mark", proposal.first_note, proposal.last_note, proposal.text)
+        mark = NoteChange(key=finding.id, notes=NotePlace(proposal.first_note, proposal.last_note), text=proposal.text)
         Edition(reading, []).check_can_take(mark)
         edition = Edition(reading, [mark])
         (change,) = edition.changes
@@ -202,7 +202,9 @@ def test_no_proposal_is_refused_by_the_judge_that_made_it(world: Judged) -> None
         if proposal is None or proposal.rewording is None or subject is None:
             continue
         if proposal.first_note not in {m.first_note for m in marks}:
-            marks.append(Decision(finding.id, "mark", proposal.first_note, proposal.last_note, proposal.text))
+            marks.append(
+                NoteChange(key=finding.id, notes=NotePlace(proposal.first_note, proposal.last_note), text=proposal.text)
+            )
             made.append((finding.note, subject))
     assert len(made) > 5 or world.level == "poor"
     text = Edition(review.reading, marks).text

@@ -8,7 +8,7 @@ import pytest
 from mirkle.core.audio.lengths import Rate
 from mirkle.core.judging.pace import PULL_MPS2, Pace
 from mirkle.core.judging.parts import Part
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import NoteChange, NotePlace
 from mirkle.core.notebook.edition import Edition
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.rehearsal.breath import crowded, dense, rate_of
@@ -26,15 +26,19 @@ def reading():  # type: ignore[no-untyped-def]
     return read_notes(BOOK, tuple(la for la in shipped_languages() if la.code == "en"))
 
 
-def marked(first: int, last: int, text: str, *more: Decision) -> Edition:
-    return Edition(reading(), [Decision(f"note@{first}", "mark", first, last, text), *more])
+def change(first: int, last: int, text: str) -> NoteChange:
+    return NoteChange(key=f"{first}", notes=NotePlace(first, last), text=text)
+
+
+def marked(first: int, last: int, text: str, *more: NoteChange) -> Edition:
+    return Edition(reading(), [change(first, last, text), *more])
 
 
 # Lines
 
 
 def test_a_change_a_note_put_in_and_one_struck_out() -> None:
-    edition = marked(2, 2, "R1 40", Decision("b", "mark", 4, 4, "R5 50\nL3 50"), Decision("c", "mark", 6, 6, ""))
+    edition = marked(2, 2, "R1 40", change(4, 4, "R5 50\nL3 50"), change(6, 6, ""))
     lines = lines_of(edition)
     assert [(x.text, x.old) for x in lines if x.changed] == [("R1 40", "R2 40"), ("R5 50", "R5 100"), ("L3 50", "")]
     assert [x.text for x in lines].count("R6 100") == 0, "what was struck out is not called"
@@ -49,7 +53,7 @@ def test_where_a_note_was_put_in_the_one_before_it_may_stand() -> None:
 
 def test_changed_places_have_three_lines_before_and_two_behind() -> None:
     def parts(*notes: int) -> list[range]:
-        return stretches(lines_of(Edition(reading(), [Decision(f"n{n}", "mark", n, n, "R1 10") for n in notes])))
+        return stretches(lines_of(Edition(reading(), [change(n, n, "R1 10") for n in notes])))
 
     assert parts(5) == [range(2, 8)]
     assert parts(0) == [range(3)]

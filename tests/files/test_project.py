@@ -12,17 +12,17 @@ import textwrap
 import time
 import zlib
 from contextlib import closing
-from dataclasses import asdict
 from pathlib import Path
 
 import numpy as np
 import pytest
 
-from mirkle.core.notebook.decisions import Decision, Entry
+from mirkle.core.notebook.decisions import Entry, FindingAnswer, NoteChange, NotePlace
+from mirkle.core.notebook.passes import Pass
 from mirkle.core.review import Review
 from mirkle.files.atomic_write import clear_parts, part_of
 from mirkle.files.project.packing import pack, unpack
-from mirkle.files.project.project import VERSION, Pass, Project, SourceFile, UnusableProject, glance
+from mirkle.files.project.project import VERSION, Project, SourceFile, UnusableProject, glance
 from mirkle.files.project.review_cache import pack_review, unpack_review
 
 MATERIAL = [SourceFile("notes", "n.txt", b"L4 80\nR3 60\n"), SourceFile("run", "r.csv", bytes(range(256)) * 50)]
@@ -33,7 +33,7 @@ def made(folder: Path) -> Project:
 
 
 def entry(i: int) -> Entry:
-    return Entry("decide", Decision(f"f{i}", "mark", i, i, f"L{i % 6 + 1} 40 “é”"))
+    return Entry("decide", NoteChange(key=f"f{i}", notes=NotePlace(i, i), text=f"L{i % 6 + 1} 40 “é”"))
 
 
 def test_material_and_decisions_come_back_as_they_were(tmp_path: Path) -> None:
@@ -55,11 +55,11 @@ def test_killed_at_any_moment_it_loses_no_decision(tmp_path: Path) -> None:
     writer = textwrap.dedent(f"""
         from pathlib import Path
         from mirkle.files.project.project import Project
-        from mirkle.core.notebook.decisions import Decision, Entry
+        from mirkle.core.notebook.decisions import Entry, FindingAnswer
         project = Project.open(Path({str(path)!r}))
         start = len(project.entries())
         for i in range(start, start + 100000):
-            project.append(Entry("decide", Decision(f"f{{i}}", "keep")), 1)
+            project.append(Entry("decide", FindingAnswer(key=f"f{{i}}", answer="keep")), 1)
             print(i, flush=True)
     """)
     for round_ in range(4):
@@ -73,7 +73,7 @@ def test_killed_at_any_moment_it_loses_no_decision(tmp_path: Path) -> None:
         # The pipe may have been cut in the middle of the last number.
         last = max([last, *(int(line) for line in rest[:-1])])
         project = Project.open(path)
-        kept = [e.decision.finding for e in project.entries() if e.decision]
+        kept = [e.decision.key for e in project.entries() if e.decision]
         assert not project.read_only
         project.close()
         assert kept[: last + 1] == [f"f{i}" for i in range(last + 1)]
@@ -150,13 +150,16 @@ def test_a_review_survives_its_cache_to_the_last_number(demo_review: Review) -> 
 
 def test_a_cache_builds_nothing_but_the_classes_it_knows() -> None:
     with pytest.raises(ValueError, match="not a packed value"):
-        unpack(pack(Decision("a", "keep")), (Entry,))
+        unpack(pack(FindingAnswer(key="a", answer="keep")), (Entry,))
     with pytest.raises(ValueError, match="not a packed value"):
         unpack(b"cos\nsystem\n(S'echo'\ntR.", (Entry,))
 
 
-# What a decision had in the first formats.
-OF_OLD = ("finding", "answer", "first_note", "last_note", "text", "by", "remark", "from_m", "to_m")
+def of_old(i: int) -> str:
+    """A decision as the first formats kept it."""
+    told = {"finding": f"f{i}", "answer": "mark", "first_note": i, "last_note": i, "text": f"L{i % 6 + 1} 40 “é”", "by": "", "remark": "",
+            "from_m": -1.0, "to_m": -1.0}  # fmt: skip
+    return json.dumps(told)
 
 
 def of_format_1(path: Path) -> None:
@@ -179,9 +182,8 @@ def of_format_1(path: Path) -> None:
     for kind, name, content in contents:
         row = (kind, name, hashlib.sha256(content).hexdigest(), zlib.compress(content))
         connection.execute("INSERT INTO material (kind, name, sha256, content) VALUES (?, ?, ?, ?)", row)
-    for made in (entry(0), entry(1)):
-        told = {name: value for name, value in asdict(made.decision).items() if name in OF_OLD}
-        connection.execute("INSERT INTO log (kind, body) VALUES ('decide', ?)", (json.dumps(told),))
+    for i in range(2):
+        connection.execute("INSERT INTO log (kind, body) VALUES ('decide', ?)", (of_old(i),))
     connection.execute("INSERT INTO log (kind, body) VALUES ('undo', '')")
     connection.commit()
     connection.close()
@@ -231,8 +233,7 @@ def test_a_file_of_the_second_format_gets_a_place_for_practice(tmp_path: Path, w
     project.close()
     with closing(sqlite3.connect(path)) as connection:
         connection.executescript("DROP TABLE practice; PRAGMA user_version = 2")
-        told = {name: value for name, value in asdict(entry(0).decision).items() if name in OF_OLD}
-        connection.execute("UPDATE log SET body = ?", (json.dumps(told),))
+        connection.execute("UPDATE log SET body = ?", (of_old(0),))
         connection.commit()
     with path.open("r+b") as holder:
         if not writable:
@@ -316,7 +317,7 @@ def test_what_can_be_saved_of_a_log_is_opened(tmp_path: Path) -> None:
     bodies = (
         "'no json'",
         "'[1, 2]'",
-        '\'{"finding": 3, "answer": "keep"}\'',
+        '\'{"type": "finding-answer", "key": 3, "answer": "keep"}\'',
         "'{\"odd\": 1}'",
         "x'00'",
         f"'{'[' * 5000}'",

@@ -376,7 +376,7 @@ def test_a_hazard_is_added_by_keyboard_and_stands_on_the_road(open_window: Windo
 
     QTimer.singleShot(100, fill)
     qtbot.keyClick(open_window.compare, Qt.Key.Key_H)
-    assert [a.text for a in stage.book.additions] == ["stones inside"]
+    assert [a.words for a in stage.book.additions] == ["stones inside"]
     assert picture(open_window.compare.road) != before
     # No window manager gives the keyboard back after a dialog.
     QApplication.setActiveWindow(open_window)

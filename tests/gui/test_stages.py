@@ -68,7 +68,7 @@ def test_a_second_stage_is_begun_by_the_menu(open_window: Window, qtbot: QtBot, 
     assert window.stage.project.path != first.project.path
     with qtbot.waitSignal(window.opened, timeout=30_000):
         window.open_project(first.project.path)
-    assert [a.text for a in window.stage.book.additions] == ["stones"], "the first is as it was left"
+    assert [a.words for a in window.stage.book.additions] == ["stones"], "the first is as it was left"
 
 
 def test_a_second_stage_is_begun_from_the_shelf(open_window: Window, monkeypatch: pytest.MonkeyPatch) -> None:

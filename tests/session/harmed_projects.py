@@ -20,10 +20,11 @@ import numpy as np
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.judging.parts import Part
+from mirkle.core.notebook.passes import Pass
 from mirkle.core.overrides import hand_parts
 from mirkle.core.progress import silent
 from mirkle.files.audio.media import media_path
-from mirkle.files.project.project import Pass, Project, SourceFile
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.change_review import follow
 from mirkle.session.editions import editions
 from mirkle.session.open_files import opened

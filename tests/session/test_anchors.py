@@ -14,7 +14,18 @@ from geographiclib.geodesic import Geodesic
 
 from mirkle.core.judging.parts import Part
 from mirkle.core.motion.geodesy import degrees_of
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import (
+    Addition,
+    CallTap,
+    ChangeAnswer,
+    FindingAnswer,
+    NoteChange,
+    NotePlace,
+    Observation,
+    PassChange,
+    Removal,
+    RoadPlace,
+)
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.overrides import hand_parts
 from mirkle.files.project.project import Project, SourceFile
@@ -48,7 +59,7 @@ def where(stage: Stage) -> dict[str, tuple[str, float]]:
     """For each decision on a finding the kind of the finding, and when the car was at its middle."""
     found = {f.id: f for f in stage.findings}
     return {
-        d.finding: (found[name].kind, clock_of(stage, 0.5 * (found[name].from_m + found[name].to_m)))
+        d.key: (found[name].kind, clock_of(stage, 0.5 * (found[name].from_m + found[name].to_m)))
         for name, d in stage.book.decisions.items()
     }
 
@@ -74,7 +85,7 @@ def test_decisions_and_hazards_stay_where_they_are_when_the_start_is_set(
         for name, (_, at_s) in after.items():
             # Within what a bend's own ends move by.
             assert abs(at_s - before[name][1]) * speed_at(again, at_s) < 20.0
-        hazard, ice = again.book.additions
+        (_, hazard), (_, ice) = again.book.additions_on_road
         there = [clock_of(again, m) for m in (hazard.from_m, ice.from_m, ice.to_m)]
         assert there == pytest.approx(seconds, abs=0.02)
         assert hazard.from_m < 1495.0
@@ -112,9 +123,9 @@ def test_whatever_is_moved_every_decision_is_where_it_was_made_or_is_listed(
         metres = chance.uniform(300.0, 13000.0)
         stage.book.add("hazard", metres, metres + chance.choice([0.0, 150.0]), f"hazard {i}")
     made, marked = where(stage), stage.book.edition.text
-    hazards = {a.text: clock_of(stage, a.from_m) for a in stage.book.additions}
-    names = {d.finding for d in stage.book.decisions.values()}
-    marks = {d.finding for d in stage.book.decisions.values() if d.answer == "mark"}
+    hazards = {a.words: clock_of(stage, a.from_m) for a in stage.book.additions}
+    names = {d.key for d in stage.book.decisions.values()}
+    marks = {d.key for d in stage.book.decisions.values() if d.answer == "mark"}
     for _ in range(5):
         profile, by_hand = stage.review.profile, stage.by_hand
         move = chance.choice(["start", "finish", "clock", "part", "pin"])
@@ -140,13 +151,13 @@ def test_whatever_is_moved_every_decision_is_where_it_was_made_or_is_listed(
         for name, (kind, at_s) in after.items():
             assert kind == made[name][0]
             assert abs(at_s - made[name][1]) * speed_at(stage, at_s) < 60.0, (move, name)
-        listed = {d.finding for d in stage.book.without_place}
+        listed = {d.key for d in stage.book.without_place}
         assert names == set(after) | listed | (marks & names), move
         assert not listed & set(after)
         assert stage.book.edition.text == marked
         for addition in stage.book.additions:
             start_s = stage.review.profile.time_s[0]
-            assert clock_of(stage, addition.from_m) == pytest.approx(max(hazards[addition.text], start_s), abs=0.05)
+            assert clock_of(stage, addition.from_m) == pytest.approx(max(hazards[addition.words], start_s), abs=0.05)
 
 
 def test_what_is_said_about_a_place_is_one_for_one_and_of_its_kind(stage: Stage) -> None:
@@ -189,7 +200,7 @@ def test_a_decision_without_a_place_is_put_back_by_hand(stage: Stage) -> None:
     assert stage.book.decisions[second.id].remark == "wet there"
     assert stage.book.without_place == []
     stage.book.undo()
-    stage.book.set_aside(stage.book.without_place[0])
+    stage.book.take_away(stage.book.without_place[0])
     assert stage.book.without_place == []
     stage.book.undo()
     stage.book.over(review)
@@ -256,7 +267,7 @@ def test_decisions_of_an_older_program_are_brought_over_once(
     assert text != stage.reading.source
     assert stage.book.seen(30) is not None
     assert stage.book.taps == {7: 61.25}
-    assert stage.book.about("change", 40) is not None
+    assert stage.book.change_answer("change", 40) is not None
     (hazard,) = stage.book.additions
     assert hazard.from_m == pytest.approx(1500.0, abs=0.1)
     entries = len(stage.project.entries())
@@ -269,10 +280,9 @@ def test_decisions_of_an_older_program_are_brought_over_once(
     assert clock_of(stage, stage.book.additions[0].from_m) == pytest.approx(seconds, abs=0.02)
     assert stage.book.edition.text == text
     # The stack of undo is what it was.
-    assert [d.answer for d in stage.book.history[-16:]] == [
-        *["keep", "moment", "talk", "hazard"],
-        *list(answers.values())[::-1],
-    ]
+    *on_findings, _, seen, tap, kept = stage.book.history[::-1][:16]
+    assert [d.answer for d in on_findings if isinstance(d, NoteChange | FindingAnswer)] == list(answers.values())
+    assert (type(seen), type(tap), type(kept)) == (Observation, CallTap, ChangeAnswer)
 
 
 def test_a_hazard_of_another_pass_lies_at_the_same_place_on_this_one(stage: Stage, measurements: Measurements) -> None:
@@ -316,8 +326,11 @@ def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: Stage)
         connection.execute("INSERT INTO log (pass, kind, body) VALUES (1, 'weather', '{\"rain\": true}')")
         connection.execute(
             "INSERT INTO log (pass, kind, body) VALUES (1, 'decide', ?)",
-            (json.dumps({"finding": "x@1", "answer": "postpone", "first_note": 3, "last_note": 3}),),
+            (json.dumps({"type": "postponed", "key": "x", "until": "noon"}),),
         )
+        # An answer that only a newer program knows.
+        unknown = {"type": "finding-answer", "key": "y", "answer": "sleep-on-it"}
+        connection.execute("INSERT INTO log (pass, kind, body) VALUES (1, 'decide', ?)", (json.dumps(unknown),))
         connection.execute("ALTER TABLE about ADD COLUMN since TEXT")
         connection.commit()
     again = Stage.of_project(Project.open(path))
@@ -325,16 +338,16 @@ def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: Stage)
     assert again.pass_now().day == "Friday"
     assert again.by_hand.finish_s is not None
     assert [d.answer for d in again.book.decisions.values()] == ["keep"]
-    assert again.project.unknown_entries == 2
+    assert again.project.unknown_entries == 3
     again.tell_of_pass("later", "Saturday")
     assert again.pass_now().extra == {"mood": ["new", 1]}
     assert all(d.extra == {"mood": ["new", 1]} for d in again.book.additions)
     again.book.take_away(again.book.additions[0])
-    gone = [e.decision for e in again.project.entries() if e.decision is not None and e.decision.answer == "gone"]
+    gone = [e.decision for e in again.project.entries() if isinstance(e.decision, Removal)]
     assert [d.extra for d in gone] == [{"mood": ["new", 1]}]
     # Undo takes back what the crew sees, not what it can't.
     assert again.book.undo() is not None
-    assert [d.text for d in again.book.additions] == ["stones"]
+    assert [d.words for d in again.book.additions] == ["stones"]
     again.project.tell("event", "Quarry days")
     assert again.project.told("event") == "Quarry days"
 
@@ -357,12 +370,12 @@ def test_an_undo_in_the_window_leaves_what_came_meanwhile(stage: Stage) -> None:
     words = SourceFile("calls", "other.vtt", b"WEBVTT\n")
     made = elsewhere.set_pass(stage.pass_now(), {"calls": words})
     undone = stage.book.undo()
-    assert undone is not None
-    assert undone.text == "stones"
+    assert isinstance(undone, Addition)
+    assert undone.words == "stones"
     assert stage.pass_now().calls == made.calls
     stage.book.again()
     assert stage.book.additions == []
-    assert [d.answer for d in stage.book.history] == ["pass"]
+    assert [type(d) for d in stage.book.history] == [PassChange]
     back = stage.book.undo()
     assert back is not None
     assert stage.pass_now().calls != made.calls
@@ -371,10 +384,14 @@ def test_an_undo_in_the_window_leaves_what_came_meanwhile(stage: Stage) -> None:
 def test_a_decision_says_all_that_it_was(stage: Stage) -> None:
     stage.book.answer(stage.findings[3], "video", by="driver", remark="at the gate")
     (kept,) = [e.decision for e in stage.project.entries()]
-    assert kept == Decision(
-        kept.finding, "video", kept.first_note, kept.last_note, by="driver", remark="at the gate", from_m=kept.from_m, to_m=kept.to_m,
-        kind=stage.findings[3].kind, of_pass=1, from_s=kept.from_s, to_s=kept.to_s, old=stage.notes[stage.findings[3].note].text,
-        at=stage.notes[stage.findings[3].note].span.start,
+    finding = stage.findings[3]
+    note = stage.notes[finding.note]
+    assert isinstance(kept, FindingAnswer)
+    assert kept.road is not None
+    assert kept == FindingAnswer(
+        key=kept.key, answer="video", finding_kind=finding.kind, by="driver", remark="at the gate",
+        notes=NotePlace(finding.note, finding.note, note.text, note.span.start),
+        road=RoadPlace(1, finding.from_m, finding.to_m, kept.road.from_s, kept.road.to_s),
     )  # fmt: skip
     assert isinstance(stage.crew, CrewProfile)
     assert Path(stage.project.path).is_file()

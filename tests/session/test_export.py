@@ -56,7 +56,7 @@ def content_of(stage: Stage, name: str = "Slatehook") -> Content:
 def test_a_cell_that_a_spreadsheet_could_run_is_quoted(text: str, stage: Stage) -> None:
     stage.book.add("hazard", 900.0, 900.0, text)
     rows = list(csv.DictReader(io.StringIO(csv_of(content_of(stage)).decode("utf-8-sig"))))
-    assert rows[-1]["why"] == f"'{stage.book.additions[-1].text}"
+    assert rows[-1]["why"] == f"'{stage.book.additions[-1].words}"
 
 
 def test_workbooks_read_elsewhere_hold_figures_as_figures_and_text_as_text(stage: Stage, tmp_path: Path) -> None:

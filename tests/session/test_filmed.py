@@ -8,11 +8,12 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import MirkleError, UnusableNotes
+from mirkle.core.notebook.passes import Pass
 from mirkle.core.progress import silent
 from mirkle.core.speech.delivery import Spoken
 from mirkle.files import demo_files
 from mirkle.files.audio.media import shipped_reference
-from mirkle.files.project.project import Pass, Project, SourceFile
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.heard_json import parse_heard
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session import user_paths
@@ -88,7 +89,7 @@ def test_what_was_seen_makes_the_book_and_outlives_the_program(filmed: Filmed) -
     assert {n: (d.answer, d.seen) for n, d in seen.items()} == {
         6: ("keep", "as-called"), 8: ("mark", "tighter"), 9: ("talk", "longer"),
     }  # fmt: skip
-    assert [(a.first_note, a.text) for a in again.book.additions] == [(10, "stone inside"), (10, "water behind it")]
+    assert [(a.notes.first, a.words) for a in again.book.additions] == [(10, "stone inside"), (10, "water behind it")]
     again.book.see("as-called", 8)
     assert again.book.edition.text.splitlines() == before, "a later answer takes the place of an earlier one"
     again.undo()

@@ -8,6 +8,7 @@ from pathlib import Path
 
 import pytest
 
+from mirkle.core.notebook.decisions import NoteChange
 from mirkle.files.project.project import VERSION, Project
 from mirkle.session.reviewed_pass import Stage
 
@@ -21,13 +22,13 @@ def test_a_file_of_any_format_opens_with_its_decisions(version: int, tmp_path: P
         assert connection.execute("PRAGMA user_version").fetchone() == (version,)
     stage = Stage.of_project(Project.open(path))
     book = stage.book
-    assert {d.text for d in book.decisions.values() if d.answer == "mark"} == {
+    assert {d.text for d in book.decisions.values() if isinstance(d, NoteChange)} == {
         "L2 long 30",
         "L4 long dc stones inside keep in 350",
     }
-    assert {d.remark for d in book.decisions.values() if d.answer == "mark"} == {"after the cattle grid"}
+    assert {d.remark for d in book.decisions.values() if isinstance(d, NoteChange)} == {"after the cattle grid"}
     assert "keep" in {d.answer for d in book.decisions.values()}
-    assert [d.text for d in book.additions] == ["rock on the line", "ice in the shade"]
+    assert [d.words for d in book.additions] == ["rock on the line", "ice in the shade"]
     assert [d.from_m for d in book.additions] == pytest.approx([900.0, 1200.0], abs=2.0)
     lines = book.edition.text.splitlines()
     assert {"L2 long 30", "L4 long dc stones inside keep in 350"} <= set(lines)

@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 
 from mirkle.core.errors import MirkleError, UnusableNotes
-from mirkle.core.notebook.decisions import Decision, Entry
+from mirkle.core.notebook.decisions import Entry, NoteChange, NotePlace
 from mirkle.files.notes.text import parse_notes
 from mirkle.files.project.project import Project
 from mirkle.session import user_paths
@@ -210,7 +210,7 @@ def test_what_no_sensor_saw_is_kept_beside_the_book(stage: Stage) -> None:
         stage.book.add("hazard", 900.0, 900.0, "  ")
     stage.book.add("condition", 3200.0, 3000.0, "ice in the shade", by="driver")
     stage.book.add("hazard", 900.0, 900.0, "stones inside")
-    assert [(a.answer, a.from_m, a.to_m) for a in stage.book.additions] == [
+    assert [(a.kind, a.road.from_m, a.road.to_m) for a in stage.book.additions] == [
         ("hazard", 900.0, 900.0),
         ("condition", 3000.0, 3200.0),
     ]
@@ -219,9 +219,9 @@ def test_what_no_sensor_saw_is_kept_beside_the_book(stage: Stage) -> None:
     path = stage.project.path
     stage.project.close()
     again = Stage.of_project(Project.open(path))
-    assert [a.text for a in again.book.additions] == ["stones inside", "ice in the shade"]
+    assert [a.words for a in again.book.additions] == ["stones inside", "ice in the shade"]
     again.book.take_away(again.book.additions[0])
-    assert [a.text for a in again.book.additions] == ["ice in the shade"]
+    assert [a.words for a in again.book.additions] == ["ice in the shade"]
     again.undo()
     assert len(again.book.additions) == 2
 
@@ -229,9 +229,9 @@ def test_what_no_sensor_saw_is_kept_beside_the_book(stage: Stage) -> None:
 def test_a_decision_about_a_note_that_the_book_has_not_is_left_out(stage: Stage) -> None:
     """It comes from a damaged or forged file: what can be saved is opened."""
     forged = [
-        Decision("note@9999", "mark", 9999, 9999, "L4 80"),
-        Decision("x", "mark", -1, -1, "L4"),
-        Decision("y", "mark", 5, 3, "L4"),
+        NoteChange(key="far", notes=NotePlace(9999, 9999), text="L4 80"),
+        NoteChange(key="before", notes=NotePlace(-1, -1), text="L4"),
+        NoteChange(key="turned", notes=NotePlace(5, 3), text="L4"),
     ]
     for decision in forged:
         stage.project.append(Entry("decide", decision), stage.this_pass.id)

@@ -15,7 +15,6 @@ SEVERITY_WORDS = {
 }
 ANSWER_WORDS = {
     "mark": gettext_noop("marked"), "keep": gettext_noop("kept as written"), "talk": gettext_noop("to talk over"), "video": gettext_noop("to look at on the video"),
-    "copied": gettext_noop("copied into the book"), "not-copied": gettext_noop("not copied into the book"),
 }  # fmt: skip
 BY_WORDS = {
     "": gettext_noop("who says so?"),

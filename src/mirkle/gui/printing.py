@@ -18,7 +18,7 @@ from mirkle.core.cautions import CAUTIONS
 from mirkle.core.judging.finding_kinds import SEVERITIES
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import gettext_noop
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import Addition
 from mirkle.core.notebook.edition import Change
 from mirkle.core.notebook.observed import seen_words
 from mirkle.core.notes.model import Note
@@ -258,7 +258,7 @@ def _draw_card(stage: OpenBook, sheet: _Sheet, order: str) -> None:
         told += [remark for note in stage.notes[change.first_note : change.last_note + 1] for remark in note.remarks]
         _draw_change(sheet, change, "\n".join(told))
     for answer, heading in (("hazard", say("Met on the road")), ("condition", say("For the next pass only"))):
-        _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.answer == answer])
+        _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.kind == answer])
     decisions = stage.book.decisions
     _draw_seen(stage, sheet)
     for answer, heading in (
@@ -332,16 +332,16 @@ def _draw_change(sheet: _Sheet, change: Change, told: str) -> None:
     sheet.columns([(beside, 22.0, 88.0, "faint"), (new, left, width, "ink")])
 
 
-def _draw_additions(stage: OpenBook, sheet: _Sheet, heading: str, additions: list[Decision]) -> None:
+def _draw_additions(stage: OpenBook, sheet: _Sheet, heading: str, additions: list[Addition]) -> None:
     if not additions:
         return
     sheet.y += 6
     sheet.text(heading, 15, bold=True, behind=30.0)
     for a in additions:
-        if a.from_m < 0:
-            note = stage.notes[a.first_note]
+        if a.road is None:
+            note = stage.notes[a.notes.first]
             sheet.text(
-                say("behind “{0}”, page {1}, line {2}: {3}", _one_line(note.text), note.page, note.line, a.text),
+                say("behind “{0}”, page {1}, line {2}: {3}", _one_line(note.text), note.page, note.line, a.words),
                 WORDS_PX,
             )
             continue

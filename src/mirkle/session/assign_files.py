@@ -16,13 +16,14 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.joint.same_road import road_of
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.geodesy import degrees_of, local_metres_about
+from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.progress import silent
 from mirkle.core.recording.model import Floats
 from mirkle.core.review import Measured
 from mirkle.core.speech.reading import CallTime
 from mirkle.files.export.calls import calls_vtt
-from mirkle.files.project.project import Pass, Project, SourceFile
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import change_pass
 from mirkle.session.import_files import ImportedFile
 from mirkle.session.open_pass import OpenBook

@@ -6,18 +6,18 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
+from typing import Literal
 
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.followup.changes import Changed, ChangeReview, Kept, compare_passes
 from mirkle.core.joint.same_road import road_of
 from mirkle.core.messages import clause
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import Addition, RoadPlace
 from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Review
 from mirkle.files.notes.text import language_of
 from mirkle.files.project.project import Project
 from mirkle.session.decision_book import Book
-from mirkle.session.decision_places import CHANGED, KEPT
 from mirkle.session.import_files import Inputs, Measurements, check_one_road, crew_of, review_material
 from mirkle.session.kept_reviews import keep_review, kept_review
 from mirkle.session.paging import on_paper
@@ -56,7 +56,7 @@ class PassPair:
     later_review: Review
     found: ChangeReview
     book: Book
-    added: tuple[Decision, ...] = ()
+    added: tuple[tuple[Addition, RoadPlace], ...] = ()
 
     @property
     def new_differences(self) -> int:
@@ -83,7 +83,7 @@ class PassPair:
 
     def answered(self, row: Changed | Kept) -> str | None:
         """What was decided of a row: ``keep``, ``talk``, or ``mark`` where its note was written otherwise since."""
-        decision = self.book.about(_topic_of(row), _note_of(row))
+        decision = self.book.change_answer(_about(row), _note_of(row))
         marked = self.book.edition.mark_on(_note_of(row))
         return "mark" if marked is not None else decision.answer if decision is not None else None
 
@@ -92,9 +92,9 @@ class PassPair:
         decision = self.book.seen(_note_of(row))
         return decision.seen if decision is not None else ""
 
-    def answer(self, row: Changed | Kept, answer: str) -> None:
+    def answer(self, row: Changed | Kept, answer: Literal["keep", "talk"]) -> None:
         """Keeps a row as it is, or leaves it to be talked over."""
-        self.book.answer_note(_topic_of(row), _note_of(row), answer)
+        self.book.answer_change(_about(row), _note_of(row), answer)
 
     def put_back(self, row: Changed | Kept, *, by: str = "") -> None:
         """Writes what stood before the change again.
@@ -121,9 +121,8 @@ class PassPair:
         self.book.mark(None, _note_of(row), text, by=by)
 
 
-def _topic_of(row: Changed | Kept) -> str:
-    """What a decision about a row is filed under."""
-    return CHANGED if isinstance(row, Changed) else KEPT
+def _about(row: Changed | Kept) -> Literal["change", "kept"]:
+    return "change" if isinstance(row, Changed) else "kept"
 
 
 def _note_of(row: Changed | Kept) -> int:
@@ -155,5 +154,7 @@ def follow(project: Project, measurements: Measurements | None = None, progress:
     for (a, earlier, _), (b, later, inputs) in pairwise(reviews):
         book = Book(project, later, language_of(later.reading, crew_of(inputs.crew)), b.made.id)
         before = Book(project, earlier, language_of(earlier.reading, crew_of(inputs.crew)), a.made.id)
-        steps.append(PassPair(a, b, earlier, later, compare_passes(earlier, later), book, tuple(before.additions)))
+        steps.append(
+            PassPair(a, b, earlier, later, compare_passes(earlier, later), book, tuple(before.additions_on_road))
+        )
     return steps

@@ -3,40 +3,50 @@
 from __future__ import annotations
 
 import secrets
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import replace
+from typing import Literal, TypeVar
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding, Proposal
 from mirkle.core.messages import Clause, clause, in_a_row
-from mirkle.core.notebook.anchors import with_notes
-from mirkle.core.notebook.decisions import ANSWERS, Decision, Entry, Ledger
+from mirkle.core.notebook.anchors import note_place
+from mirkle.core.notebook.decisions import (
+    Addition,
+    CallTap,
+    ChangeAnswer,
+    CopyTick,
+    Decision,
+    Entry,
+    FindingAnswer,
+    Ledger,
+    NoteChange,
+    NotePlace,
+    Observation,
+    OnNotes,
+    PassChange,
+    Removal,
+    RoadPlace,
+    UnknownDecision,
+)
 from mirkle.core.notebook.edition import Change, Edition
 from mirkle.core.notebook.observed import SEEN, Seen
+from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.rewording import NoteWriter
-from mirkle.files.project.project import Pass, Project, SourceFile, UnusableProject, pass_from, pass_text
-from mirkle.session.decision_places import (
-    COPIED,
-    MOMENT,
-    NOT_COPIED,
-    NOTE,
-    SEEN_ON,
-    DecisionPlaces,
-    Elsewhere,
-    Judged,
-    Placed,
-    nowhere_else,
-)
+from mirkle.files.project.project import Project, SourceFile, UnusableProject
+from mirkle.session.decision_places import DecisionPlaces, Elsewhere, Judged, Placed, nowhere_else
 from mirkle.session.pass_list import same_edition
 from mirkle.session.signal import Signal
 
 # Findings whose proposal lets the car go faster take the word of both.
-BOTH, ADDITIONS = "both", ("hazard", "condition")
-# An entry for what became of a pass itself (its book, its words, what was set by hand): how it is now, and in the remark how it was.
-ON_PASS = "pass"
+BOTH = "both"
+
+# What answers a finding.
+FindingDecision = NoteChange | FindingAnswer
+Kind = TypeVar("Kind", bound=Decision)
 
 
 class Book:
@@ -111,10 +121,12 @@ class Book:
     # What stands
 
     @property
-    def decisions(self) -> dict[str, Decision]:
+    def decisions(self) -> dict[str, FindingDecision]:
         """The standing decision on each finding by its id."""
         placed = self._placed
-        return {f.id: placed.decisions[placed.answers[f.id]] for f in self.judged.findings if f.id in placed.answers}
+        numbers = {f.id: placed.answers[f.id] for f in self.judged.findings if f.id in placed.answers}
+        found = {name: placed.decisions[number] for name, number in numbers.items()}
+        return {name: d for name, d in found.items() if isinstance(d, NoteChange | FindingAnswer)}
 
     @property
     def without_place(self) -> list[Decision]:
@@ -123,9 +135,9 @@ class Book:
 
     def finding_of(self, decision: Decision) -> Finding | None:
         """The finding that a decision answers, or would answer if it still stood."""
-        placed = self._placed
-        found = (f for f in self.judged.findings if f.id in placed.answers)
-        standing = next((f for f in found if placed.decisions[placed.answers[f.id]].finding == decision.finding), None)
+        standing = next(
+            (f for f in self.judged.findings if (d := self.decisions.get(f.id)) and d.key == decision.key), None
+        )
         return standing if standing is not None else self._places.finding_for(decision)
 
     @property
@@ -135,23 +147,32 @@ class Book:
             self._edition = Edition(self.judged.reading, self._placed.decisions.values())
         return self._edition
 
-    def about(self, topic: str, note: int) -> Decision | None:
-        """The standing decision of a topic (such as :data:`SEEN_ON`) on a note."""
-        found = [d for d in self._placed.decisions.values() if d.topic == topic and d.first_note == note]
-        return found[-1] if found else None
+    def _on_note(self, kind: type[Kind], note: int) -> list[Kind]:
+        """The standing decisions of a kind on the notes from ``note`` on, in the order in which they were made."""
+        return [d for d in self._standing(kind) if d.notes is not None and d.notes.first == note]
+
+    def _standing(self, kind: type[Kind]) -> list[Kind]:
+        return [d for d in self._placed.decisions.values() if isinstance(d, kind)]
 
     @property
-    def additions(self) -> list[Decision]:
+    def additions(self) -> list[Addition]:
         """Hazards and conditions that the crew added, in the order of the road."""
-        found = [self._behind_note(d) for d in self._placed.decisions.values() if d.answer in ADDITIONS]
-        return sorted(found, key=lambda d: (d.from_m, d.first_note))
+        found = [self._behind_note(d) for d in self._standing(Addition)]
+        return sorted(
+            found, key=lambda d: (-1.0 if d.from_m is None else d.from_m, d.notes.first if d.notes is not None else -1)
+        )
 
-    def _behind_note(self, addition: Decision) -> Decision:
+    @property
+    def additions_on_road(self) -> list[tuple[Addition, RoadPlace]]:
+        """As :attr:`additions`, those that have a place on the road, with it."""
+        return [(a, a.road) for a in self.additions if a.road is not None]
+
+    def _behind_note(self, addition: Addition) -> Addition:
         """What was seen behind a note on a video, at that note's place where a recording knows it by now."""
-        if addition.from_m >= 0:
+        if addition.road is not None or addition.notes is None:
             return addition
-        at_m = self.judged.place_m(addition.first_note)
-        return replace(addition, from_m=at_m, to_m=at_m)
+        at_m = self.judged.place_m(addition.notes.first)
+        return replace(addition, road=RoadPlace(self._taken_on, at_m, at_m)) if at_m >= 0 else addition
 
     @property
     def dangers_left(self) -> int:
@@ -165,7 +186,7 @@ class Book:
         """What to write for a finding, taking in what was already marked on the same note."""
         proposed = finding.proposal
         decided = self.decisions.get(finding.id)
-        if decided is not None and decided.answer == "mark":
+        if isinstance(decided, NoteChange):
             return Proposal(decided.first_note, decided.last_note, decided.text, None)
         if proposed is None or proposed.rewording is None:
             return proposed
@@ -196,15 +217,16 @@ class Book:
         """
         if finding is not None and KINDS[finding.kind].faster:
             return True
-        return self._opens(self._replaced(finding, note, text), text)
+        replaced = self._replaced(finding, note, text)
+        return self._opens(replaced.first_note, replaced.last_note, text)
 
-    def _opens(self, replaced: Proposal, text: str) -> bool:
+    def _opens(self, first: int, last: int, text: str) -> bool:
         """Whether a corner is given a more open grade than it had."""
         try:
             new = [n for n in self._hand.read_back(text) if n.is_corner]
         except UnusableNotes:
             return False
-        old = [n for n in self.judged.reading.notes[replaced.first_note : replaced.last_note + 1] if n.is_corner]
+        old = [n for n in self.judged.reading.notes[first : last + 1] if n.is_corner]
         position = self.judged.school.tightest_position
         return any(position(b) > position(a) + 0.1 for a, b in zip(old, new, strict=False))
 
@@ -238,43 +260,56 @@ class Book:
             It can't be kept.
         """
         replaced = self._replaced(finding, note, text)
-        if finding is not None:
-            made = self._places.on(self._named(finding), finding)
-        else:
-            same = self.about(NOTE, replaced.first_note)
-            made = Decision(same.finding if same is not None else _name(NOTE), "")
-        both = finding is not None and KINDS[finding.kind].faster
-        self._mark(replace(made, by=by, remark=remark), replaced, text, faster=both)
+        if finding is None:
+            same = [d for d in self._on_note(NoteChange, replaced.first_note) if not d.finding_kind and not d.seen]
+            self._mark(self._change(replaced, text, key=_key(same), by=by, remark=remark))
+            return
+        made = self._change(replaced, text, key=self._key_of(finding), by=by, remark=remark)
+        self._mark(self._places.on(made, finding), faster=KINDS[finding.kind].faster)
 
-    def _mark(self, made: Decision, replaced: Proposal, text: str, *, faster: bool = False) -> None:
-        self._hand.read_back(text)
-        first, last = replaced.first_note, replaced.last_note
-        if text.strip() == self.edition.old_text(first, last):
+    def _change(self, replaced: Proposal, text: str, *, key: str, by: str, remark: str, seen: str = "") -> NoteChange:
+        notes = self._notes(replaced.first_note, replaced.last_note)
+        return NoteChange(key=key, notes=notes, text=text.strip(), by=by, remark=remark, seen=seen)
+
+    def _mark(self, made: NoteChange, *, faster: bool = False) -> None:
+        self._hand.read_back(made.text)
+        if made.text == self.edition.old_text(made.first_note, made.last_note):
             raise UnusableNotes("this is what is written already", mend="edit it, or keep the note")
-        if made.by != BOTH and (faster or self._opens(replaced, text)):
+        if made.by != BOTH and (faster or self._opens(made.first_note, made.last_note, made.text)):
             raise UnusableNotes("this makes the note faster", mend="let both of you say yes to it")
-        decision = replace(made, answer="mark", first_note=first, last_note=last, text=text.strip())
-        self.edition.check_can_take(decision)
-        self._decide(with_notes(decision, self.judged.reading))
+        self.edition.check_can_take(made)
+        self._decide(made)
 
-    def answer(self, finding: Finding, answer: str, *, by: str = "", remark: str = "") -> None:
+    def _notes(self, first: int, last: int) -> NotePlace:
+        return note_place(self.judged.reading, first, last)
+
+    def answer(
+        self, finding: Finding, answer: Literal["keep", "talk", "video"], *, by: str = "", remark: str = ""
+    ) -> None:
         """Answers a finding without a change: ``keep`` the note, ``talk`` it over, look at the ``video``."""
-        if _differs(self.decisions.get(finding.id), answer, by, remark):
-            self._decide(self._places.on(replace(self._named(finding), answer=answer, by=by, remark=remark), finding))
-
-    def answer_note(self, topic: str, note: int, answer: str) -> None:
-        """Answers something about a note that is no finding of this review, such as a change."""
-        same = self.about(topic, note)
-        if _differs(same, answer, "", ""):
-            name = same.finding if same is not None else _name(topic)
-            self._decide(with_notes(Decision(name, answer, note, note), self.judged.reading))
-
-    def _named(self, finding: Finding) -> Decision:
-        """An empty decision on a finding, under the name that it was decided on before, if it was."""
         before = self.decisions.get(finding.id)
-        return Decision(before.finding if before is not None else _name(finding.kind), "")
+        # A key pressed twice is no second decision.
+        if before is None or (before.answer, before.by, before.remark) != (answer, by, remark):
+            made = FindingAnswer(key=self._key_of(finding), answer=answer, by=by, remark=remark)
+            self._decide(self._places.on(made, finding))
 
-    def put_back(self, lost: Decision, finding: Finding) -> None:
+    def answer_change(self, about: Literal["change", "kept"], note: int, answer: Literal["keep", "talk"]) -> None:
+        """Answers what this pass says of a note that was changed, or kept against a finding, after an earlier one."""
+        before = self.change_answer(about, note)
+        if before is None or before.answer != answer:
+            key = before.key if before is not None else new_key()
+            self._decide(ChangeAnswer(key=key, about=about, answer=answer, notes=self._notes(note, note)))
+
+    def change_answer(self, about: Literal["change", "kept"], note: int) -> ChangeAnswer | None:
+        """What was answered to a change, or to a note that was kept."""
+        return _last(d for d in self._on_note(ChangeAnswer, note) if d.about == about)
+
+    def _key_of(self, finding: Finding) -> str:
+        """The key that a finding was decided on under before, or a new one."""
+        before = self.decisions.get(finding.id)
+        return before.key if before is not None else new_key()
+
+    def put_back(self, lost: FindingDecision, finding: Finding) -> None:
         """Puts a decision that has no place any more on a finding; a note that was written otherwise is marked there.
 
         Raises
@@ -284,20 +319,30 @@ class Book:
         UnusableProject
             It can't be kept.
         """
-        if lost.answer == "mark":
-            self._mark(
-                self._places.on(replace(lost, first_note=-1), finding),
-                self._replaced(finding, finding.note, lost.text),
-                lost.text,
-            )
-        else:
-            self._decide(self._places.on(replace(lost, first_note=-1), finding))
+        if isinstance(lost, FindingAnswer):
+            self._decide(self._places.on(replace(lost, notes=None), finding))
+            return
+        replaced = self._replaced(finding, finding.note, lost.text)
+        there = replace(lost, notes=self._notes(replaced.first_note, replaced.last_note))
+        self._mark(self._places.on(there, finding))
 
-    def set_aside(self, lost: Decision) -> None:
-        """Takes a decision that has no place any more out of the list; undo brings it back."""
-        self._decide(replace(lost, answer="gone"))
+    def take_away(self, decision: Decision) -> None:
+        """Takes a hazard or condition away again, or a decision that has no place any more out of their list; undo brings it back."""
+        words = (
+            decision.words
+            if isinstance(decision, Addition)
+            else decision.text
+            if isinstance(decision, NoteChange)
+            else ""
+        )
+        of = decision
+        self._decide(
+            Removal(key=of.key, notes=of.notes, road=of.road, by=of.by, remark=of.remark, words=words, extra=of.extra)
+        )
 
-    def add(self, kind: str, from_m: float, to_m: float, words: str, *, by: str = "") -> None:
+    def add(
+        self, kind: Literal["hazard", "condition"], from_m: float, to_m: float, words: str, *, by: str = ""
+    ) -> None:
         """Adds a ``hazard`` that no sensor saw, or a ``condition`` for the next pass only, at a place.
 
         Raises
@@ -310,7 +355,9 @@ class Book:
         if not words.strip():
             raise UnusableNotes("there are no words for it", mend="say what it is, such as: stones inside")
         low, high = sorted((from_m, to_m))
-        self._decide(self._places.at(Decision(_name(kind), kind, text=words.strip(), by=by), low, high))
+        self._decide(
+            Addition(key=new_key(), kind=kind, words=words.strip(), by=by, road=self._places.road_place(low, high))
+        )
 
     def see(self, seen: Seen, note: int, text: str = "", *, by: str = "", remark: str = "") -> None:
         """Answers a note by what was seen on the video: ``text`` shall stand instead of it, or be the words of a hazard. Without a text
@@ -328,26 +375,27 @@ class Book:
         if seen == "hazard":
             if not text.strip():
                 raise UnusableNotes("there are no words for it", mend="say what it is, such as: stones inside")
-            made = Decision(_name("hazard"), "hazard", note, note, text.strip(), by, remark, seen=seen)
-            self._decide(with_notes(made, self.judged.reading))
+            at, words = self._notes(note, note), text.strip()
+            self._decide(Addition(key=new_key(), kind="hazard", words=words, notes=at, by=by, remark=remark, seen=seen))
             return
         before = self.seen(note)
-        name = before.finding if before is not None else _name(SEEN_ON)
+        key = _key([before] if before is not None else [])
         if text:
-            made = Decision(name, "", by=by, remark=remark, seen=seen)
-            self._mark(made, self._replaced(None, note, text), text, faster=SEEN[seen].faster)
+            made = self._change(self._replaced(None, note, text), text, key=key, by=by, remark=remark, seen=seen)
+            self._mark(made, faster=SEEN[seen].faster)
             return
-        answer = "keep" if seen == "as-called" else "talk"
-        if before is None or before.seen != seen or _differs(before, answer, by, remark):
-            made = Decision(name, answer, note, note, by=by, remark=remark, seen=seen)
-            self._decide(with_notes(made, self.judged.reading))
+        answer: Literal["keep", "talk"] = "keep" if seen == "as-called" else "talk"
+        now = (seen, answer, by, remark)
+        if before is None or (before.seen, before.answer, before.by, before.remark) != now:
+            made_of = self._notes(note, note)
+            self._decide(Observation(key=key, notes=made_of, seen=seen, answer=answer, by=by, remark=remark))
 
-    def seen(self, note: int) -> Decision | None:
+    def seen(self, note: int) -> NoteChange | Observation | None:
         """What was seen of a note on the video, but for hazards."""
-        return self.about(SEEN_ON, note)
+        return _last(d for d in self._on_note(OnNotes, note) if isinstance(d, NoteChange | Observation) and d.seen)
 
     @property
-    def all_seen(self) -> list[Decision]:
+    def all_seen(self) -> list[NoteChange | Observation]:
         """Everything that was seen on the video but hazards, in the order of the book."""
         found = (self.seen(note.index) for note in self.judged.reading.notes)
         return [d for d in found if d is not None]
@@ -362,44 +410,35 @@ class Book:
         UnusableProject
             It can't be kept.
         """
-        before = next((d for d in self._tapped if d.first_note == note), None)
-        name = before.finding if before is not None else _name(MOMENT)
-        made = Decision(name, MOMENT, note, note, text=f"{sound_s:.2f}", of_pass=self._taken_on)
-        self._decide(with_notes(made, self.judged.reading))
+        key = _key([d for d in self._tapped if d.first_note == note])
+        self._decide(CallTap(key=key, notes=self._notes(note, note), of_pass=self._taken_on, sound_s=round(sound_s, 2)))
 
     @property
-    def _tapped(self) -> list[Decision]:
-        decisions = self._placed.decisions.values()
-        return [d for d in decisions if d.answer == MOMENT and d.of_pass == self._taken_on]
+    def _tapped(self) -> list[CallTap]:
+        return [d for d in self._standing(CallTap) if d.of_pass == self._taken_on]
 
     @property
     def taps(self) -> dict[int, float]:
         """When notes were called on this pass, by key, seconds of its sound."""
-        return {d.first_note: float(d.text) for d in self._tapped}
-
-    def take_away(self, addition: Decision) -> None:
-        """Takes a hazard or condition away again."""
-        self._decide(replace(addition, answer="gone"))
+        return {d.first_note: d.sound_s for d in self._tapped}
 
     # Copying into the paper book
 
     def is_copied(self, change: Change) -> bool:
         """Whether somebody has ticked that a change stands in the paper book as it is now."""
         ticked = self._tick_of(change)
-        return ticked is not None and ticked.answer == COPIED and ticked.text == change.new
+        return ticked is not None and ticked.copied and ticked.text == change.new
 
-    def _tick_of(self, change: Change) -> Decision | None:
-        ticked = self.about(COPIED, change.first_note)
+    def _tick_of(self, change: Change) -> CopyTick | None:
+        ticked = _last(self._on_note(CopyTick, change.first_note))
         return ticked if ticked is not None and ticked.last_note == change.last_note else None
 
     def tick_copied(self, change: Change, *, copied: bool = True) -> None:
         """Ticks a change as copied into the paper book, or takes the tick away."""
         if copied is not self.is_copied(change):
             before = self._tick_of(change)
-            name = before.finding if before is not None else _name(COPIED)
-            answer = COPIED if copied else NOT_COPIED
-            made = Decision(name, answer, change.first_note, change.last_note, text=change.new)
-            self._decide(with_notes(made, self.judged.reading))
+            key, notes = _key([before] if before is not None else []), self._notes(change.first_note, change.last_note)
+            self._decide(CopyTick(key=key, notes=notes, copied=copied, text=change.new))
 
     @property
     def to_copy(self) -> list[Change]:
@@ -433,8 +472,9 @@ class Book:
     def _is_shown(self, number: int) -> bool:
         """Whether the crew can see a decision: not where a newer program made it, or where it is about no note of this book."""
         decision = self._ledger.decisions[number]
-        on_a_note = decision.answer in ("mark", MOMENT) and not decision.old
-        return decision.answer in ANSWERS and not (on_a_note and self._here(number) is None)
+        if isinstance(decision, NoteChange | CallTap) and not decision.notes.text:
+            return self._here(number) is not None
+        return not isinstance(decision, UnknownDecision)
 
     def _shown(self, number: int) -> Decision:
         return self._here(number) or self._ledger.decisions[number]
@@ -455,10 +495,8 @@ class Book:
         decision = self._shown(number)
         with self._project.together():
             entry = self._project.append(Entry(action, of=number), self._taken_on)
-            if decision.answer == ON_PASS:
-                made = pass_from(decision.of_pass, decision.remark if action == "undo" else decision.text)
-                if made is not None:
-                    self._project.set_pass(made)
+            if isinstance(decision, PassChange):
+                self._project.set_pass(decision.before if action == "undo" else decision.after)
         self._take(entry)
         return decision
 
@@ -477,14 +515,18 @@ class Book:
         self.changed.emit()
 
 
-def _name(topic: str) -> str:
-    """A new name to file a decision under; no two programs that work on copies of a stage make the same."""
-    return f"{topic}@{secrets.token_hex(6)}x"
+def new_key() -> str:
+    """A new key for a decision; no two programs that work on copies of a stage make the same."""
+    return secrets.token_hex(6)
 
 
-def _differs(before: Decision | None, answer: str, by: str, remark: str) -> bool:
-    """Whether an answer is another one than what stands: a key pressed twice is no second decision."""
-    return before is None or (before.answer, before.by, before.remark) != (answer, by, remark)
+def _key(before: Sequence[Decision]) -> str:
+    """The key of the last of some decisions, which a new one replaces; a new key where there is none."""
+    return before[-1].key if before else new_key()
+
+
+def _last(found: Iterable[Kind]) -> Kind | None:
+    return next(reversed(list(found)), None)
 
 
 def change_pass(
@@ -500,8 +542,6 @@ def change_pass(
     with project.together():
         before = next((p for p in project.passes() if p.id == now.id), now)
         made = project.set_pass(now, files)
-        decision = Decision(
-            f"{ON_PASS}@{made.id}", ON_PASS, text=pass_text(made), remark=pass_text(before), of_pass=made.id
-        )
+        decision = PassChange(key=f"pass-{made.id}", before=before, after=made)
         entry = project.append(Entry("decide", decision), on_pass)
     return made, entry

@@ -5,23 +5,30 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
-from typing import Protocol
+from typing import Protocol, TypeVar
 
 from mirkle.core.judging.answers import Answer, Stretch, attached
 from mirkle.core.judging.findings import Finding
-from mirkle.core.notebook.anchors import NotePlaces, with_notes
-from mirkle.core.notebook.decisions import ANSWERS, Decision, Ledger
+from mirkle.core.notebook.anchors import NotePlaces, note_place
+from mirkle.core.notebook.decisions import (
+    Addition,
+    Decision,
+    FindingAnswer,
+    Ledger,
+    NoteChange,
+    OnNotes,
+    Removal,
+    RoadPlace,
+    UnknownDecision,
+)
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Reading
 
-MOMENT, SEEN_ON, NOTE, CHANGED, KEPT = "moment", "seen", "note", "change", "kept"
-# A tick in the list of changes: it stands in the paper book.
-COPIED, NOT_COPIED = "copied", "not-copied"
-# Decisions about notes by themselves; those about findings are named by the finding's kind.
-ABOUT_NOTES = (NOTE, SEEN_ON, CHANGED, KEPT, COPIED, MOMENT)
-_SECONDS = re.compile(r"\d{1,6}\.\d\d$")
 # An older program named a finding by what was found and its note, or by its place in twenties of metres.
 _OLD_NAME = re.compile(r"[a-z]+@\d+$")
+
+
+A = TypeVar("A", bound=NoteChange | FindingAnswer)
 
 
 class Judged(Protocol):
@@ -73,39 +80,48 @@ class DecisionPlaces:
 
     def in_todays_form(self, decision: Decision, by_name: Mapping[str, Finding]) -> Decision:
         """A decision of an older program, which kept metres and numbers of notes only, with the place that these have in this review."""
-        if decision.old or decision.from_s is not None or decision.answer not in ANSWERS:
+        notes, road = decision.notes, decision.road
+        if (notes is not None and notes.text) or (road is not None and road.from_s is not None):
             return decision
-        if decision.from_m >= 0:
-            return self.at(decision, decision.from_m, decision.to_m)
-        finding = by_name.get(decision.finding)
-        if not decision.kind and finding is not None and _OLD_NAME.match(decision.finding):
+        if road is not None:
+            return replace(decision, road=self.road_place(road.from_m, road.to_m))
+        finding = by_name.get(decision.key)
+        if (
+            isinstance(decision, NoteChange | FindingAnswer)
+            and not decision.finding_kind
+            and _OLD_NAME.match(decision.key)
+            and finding
+        ):
             return self.on(decision, finding)
-        return with_notes(decision, self.judged.reading) if decision.topic in (*ABOUT_NOTES, "hazard") else decision
+        return (
+            replace(decision, notes=note_place(self.judged.reading, notes.first, notes.last))
+            if notes is not None
+            else decision
+        )
 
-    def at(self, decision: Decision, from_m: float, to_m: float) -> Decision:
-        """A decision with a stretch of road of this pass."""
-        from_s, to_s = self.judged.seconds_at(from_m), self.judged.seconds_at(to_m)
-        return replace(decision, of_pass=self._of_pass, from_m=from_m, to_m=to_m, from_s=from_s, to_s=to_s)
+    def road_place(self, from_m: float, to_m: float) -> RoadPlace:
+        """A stretch of road of this pass."""
+        return RoadPlace(self._of_pass, from_m, to_m, self.judged.seconds_at(from_m), self.judged.seconds_at(to_m))
 
-    def on(self, decision: Decision, finding: Finding) -> Decision:
-        """A decision about a finding: its kind, its note, and its stretch of road."""
-        first, last = decision.first_note, decision.last_note
-        if first < 0:
-            first = last = finding.note
-        made = replace(decision, kind=finding.kind, first_note=first, last_note=last)
-        return with_notes(self.at(made, finding.from_m, finding.to_m), self.judged.reading)
+    def on(self, decision: A, finding: Finding) -> A:
+        """An answer to a finding: its kind, its note unless the answer has notes already, and its stretch of road."""
+        first, last = (
+            (decision.notes.first, decision.notes.last) if decision.notes is not None else (finding.note, finding.note)
+        )
+        notes, road = note_place(self.judged.reading, first, last), self.road_place(finding.from_m, finding.to_m)
+        return replace(decision, finding_kind=finding.kind, notes=notes, road=road)
 
     def all(self, ledger: Ledger, here: Callable[[int], Decision | None]) -> Placed:
         """Where every standing decision of a ledger belongs; ``here`` gives the place of one by its entry's number."""
         placed, lost, answers = {}, [], []
         for number in ledger.standing.values():
             decision = ledger.decisions[number]
-            if decision.answer not in ANSWERS or decision.answer == "gone":
+            if isinstance(decision, UnknownDecision | Removal):
                 continue
             now = here(number)
             if now is not None:
                 placed[number] = now
-            if now is not None and now.kind:
+            if isinstance(now, NoteChange | FindingAnswer) and now.finding_kind:
                 answers.append(number)
             elif now is None or _of_an_old_finding(decision):
                 lost.append(number)
@@ -114,46 +130,53 @@ class DecisionPlaces:
         # A note that is written otherwise has its place in the book, whatever becomes of its finding; and what was found on another pass
         # need not be found on this one.
         without = set(answers) - set(attached_to.values())
-        lost += [n for n in answers if n in without and placed[n].answer != "mark" and self._is_of_this_pass(placed[n])]
+        lost += [n for n in without if isinstance(placed[n], FindingAnswer) and self._is_of_this_pass(placed[n])]
         return Placed(placed, attached_to, tuple(sorted(lost)))
 
     def finding_for(self, decision: Decision) -> Finding | None:
         """The finding of today that a decision would answer if it stood alone."""
         here = self.here(decision)
-        would = self._attached([here]) if here is not None and here.kind else {}
+        would = self._attached([here]) if here is not None else {}
         return next((f for f in self.judged.findings if f.id in would), None)
 
     def _attached(self, answers: Iterable[Decision]) -> dict[str, int]:
         return attached(self.judged.findings, [self._answer(d) for d in answers])
 
     def _is_of_this_pass(self, decision: Decision) -> bool:
-        return decision.of_pass == self._of_pass and self.judged.metres_at(0.0) is not None
+        """Whether the place of a decision on the road is one of the recording that is open."""
+        of_pass = decision.road.of_pass if decision.road is not None else 0
+        return of_pass == self._of_pass and self.judged.metres_at(0.0) is not None
 
     def _answer(self, decision: Decision) -> Answer:
         """A decision on a finding as it belongs today."""
-        notes = (decision.first_note, decision.last_note) if decision.first_note >= 0 else None
-        return Answer(decision.kind, self._stretch(decision), notes)
+        kind = decision.finding_kind if isinstance(decision, NoteChange | FindingAnswer) else ""
+        notes = (decision.notes.first, decision.notes.last) if decision.notes is not None else None
+        return Answer(kind, self._stretch(decision), notes)
 
     def here(self, decision: Decision) -> Decision | None:
         """A decision with the notes and metres of today; ``None`` where it has no place."""
         stretch = self._stretch(decision)
-        if stretch is not None:
-            decision = replace(decision, from_m=stretch[0], to_m=stretch[1])
-        if decision.first_note < 0:
-            return decision if decision.answer not in ("mark", MOMENT) else None
-        notes = self._notes.of(decision)
-        if notes is None or (decision.answer == MOMENT and not _SECONDS.match(decision.text)):
-            # What is known by its place on the road needs no note.
-            return replace(decision, first_note=-1, last_note=-1) if stretch and decision.answer != "mark" else None
-        return replace(decision, first_note=notes[0], last_note=notes[1])
+        if stretch is not None and decision.road is not None:
+            decision = replace(decision, road=replace(decision.road, from_m=stretch[0], to_m=stretch[1]))
+        if decision.notes is None:
+            return decision
+        notes = self._notes.of(decision.notes)
+        if notes is not None:
+            return replace(decision, notes=replace(decision.notes, first=notes[0], last=notes[1]))
+        # What is known by its place on the road needs no note.
+        return replace(decision, notes=None) if stretch and not isinstance(decision, OnNotes) else None
 
     def _stretch(self, decision: Decision) -> Stretch | None:
         """Where a decision's stretch of road lies on this pass."""
-        if decision.from_s is None or decision.to_s is None:
-            return (decision.from_m, decision.to_m) if decision.from_m >= 0 else None
-        ends = [self._metres(decision.of_pass, s) for s in (decision.from_s, decision.to_s)]
+        road = decision.road
+        if road is None:
+            return None
+        if road.from_s is None or road.to_s is None:
+            return road.from_m, road.to_m
+        ends = [self._metres(road.of_pass, s) for s in (road.from_s, road.to_s)]
         if ends[0] is None or ends[1] is None:
-            return (decision.from_m, decision.to_m) if decision.of_pass != self._of_pass and not decision.kind else None
+            of_another = road.of_pass != self._of_pass and isinstance(decision, Addition)
+            return (road.from_m, road.to_m) if of_another else None
         return ends[0], ends[1]
 
     def _metres(self, of_pass: int, time_s: float) -> float | None:
@@ -163,5 +186,4 @@ class DecisionPlaces:
 
 def _of_an_old_finding(decision: Decision) -> bool:
     """Whether a decision is on a finding that an older program named, and that was not there when it got its place."""
-    of_a_finding = decision.answer in ("keep", "talk", "video") and decision.topic not in ABOUT_NOTES
-    return of_a_finding and bool(_OLD_NAME.match(decision.finding))
+    return isinstance(decision, FindingAnswer) and not decision.finding_kind and bool(_OLD_NAME.match(decision.key))

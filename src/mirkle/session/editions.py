@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from difflib import SequenceMatcher
 
 from mirkle.core.messages import Clause, clause
+from mirkle.core.notebook.decisions import NoteChange
 from mirkle.core.notebook.edition import Edition
 from mirkle.files.detect import decoded
 from mirkle.session.open_pass import OpenBook
@@ -41,7 +42,7 @@ def editions(stage: OpenBook) -> list[Named]:
                 Named(clause("edition {0}, {1}", at, material.name), decoded(material.content, name=material.name))
             )
     out.append(Named(clause("as written"), reading.source))
-    marks = [d for d in reversed(stage.book.history) if d.answer == "mark"]
+    marks = [d for d in reversed(stage.book.history) if isinstance(d, NoteChange)]
     for count in range(1, len(marks)):
         text = Edition(reading, marks[:count]).text
         out.append(Named(clause("after 1 change") if count == 1 else clause("after {0} changes", count), text))

@@ -7,16 +7,17 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from mirkle.core.judging.findings import Finding
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import Decision, PassChange
 from mirkle.core.notebook.paging import Pages
+from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.writing import written_out
 from mirkle.core.speech.reading import CallTime
 from mirkle.files.notes.text import language_of
-from mirkle.files.project.project import Pass, Project, SourceFile
-from mirkle.session.decision_book import ON_PASS, Book
+from mirkle.files.project.project import Project, SourceFile
+from mirkle.session.decision_book import Book
 from mirkle.session.decision_places import Elsewhere, Judged, nowhere_else
 from mirkle.session.import_files import Measurements, crew_of
 from mirkle.session.paging import set_pages
@@ -184,12 +185,12 @@ class OpenBook:
         self._stepped(self.book.redo())
 
     def _stepped(self, decision: Decision | None) -> None:
-        if decision is not None and decision.answer == ON_PASS:
+        if isinstance(decision, PassChange):
             # The pass has to be opened again.
             self.stale.emit()
         self._show(decision)
 
     def _show(self, decision: Decision | None) -> None:
         """Goes to the note that a decision is about."""
-        if decision is not None and decision.first_note >= 0:
-            self.choose_note(decision.first_note)
+        if decision is not None and decision.notes is not None:
+            self.choose_note(decision.notes.first)

@@ -7,11 +7,12 @@ from dataclasses import dataclass
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.notebook.edition import Edition
+from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.notes.text import parse_notes
-from mirkle.files.project.project import Pass, Project, SourceFile
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.import_files import Inputs
 

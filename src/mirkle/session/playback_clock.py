@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from mirkle.core.notebook.passes import Pass
 from mirkle.files.audio.media import media_path
-from mirkle.files.project.project import Pass, Project
+from mirkle.files.project.project import Project
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.reviewed_pass import Stage
 

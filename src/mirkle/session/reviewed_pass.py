@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import partial
-from typing import get_args
+from typing import Literal, get_args
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.judging.finding_kinds import KINDS, Group
@@ -13,13 +13,14 @@ from mirkle.core.judging.findings import Finding
 from mirkle.core.lineup.called_notes import Pin
 from mirkle.core.messages import clause
 from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.model import Note
 from mirkle.core.overrides import ManualOverrides, hand_pin
 from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Review, review_again
 from mirkle.core.speech.reading import CallTime
 from mirkle.files.project.overrides import by_hand_json
-from mirkle.files.project.project import Pass, Project, SourceFile
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.import_files import Inputs, Measurements, agreed, by_hand_of, review_material
 from mirkle.session.kept_reviews import keep_review, kept_review
 from mirkle.session.open_pass import OpenBook
@@ -256,7 +257,7 @@ class Stage(OpenBook):
 
     # Deciding about what is chosen
 
-    def answer(self, answer: str, *, by: str = "", remark: str = "") -> None:
+    def answer(self, answer: Literal["keep", "talk", "video"], *, by: str = "", remark: str = "") -> None:
         """As :meth:`Book.answer`, for the chosen finding.
 
         Raises

@@ -14,10 +14,11 @@ from pathlib import Path
 import platformdirs
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.notebook.passes import Pass
 from mirkle.files import demo_files
 from mirkle.files.atomic_write import clear_parts, write_whole
 from mirkle.files.audio.media import shipped_reference
-from mirkle.files.project.project import SUFFIX, Pass, Project, SourceFile
+from mirkle.files.project.project import SUFFIX, Project, SourceFile
 
 MOST_RECENT = 40
 MOST_SHAPES = 60

@@ -13,11 +13,12 @@ from dataclasses import dataclass, replace
 from mirkle.core.errors import MirkleError
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import Clause, clause
+from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.grading import GradingScheme, school_of
 from mirkle.core.notes.model import Reading
 from mirkle.core.speech.delivery import Spoken
 from mirkle.core.speech.reading import CallTime
-from mirkle.files.project.project import Pass, Project, SourceFile
+from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.import_files import Measurements, book_in, crew_of
 from mirkle.session.open_pass import OpenBook

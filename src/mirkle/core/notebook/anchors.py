@@ -2,15 +2,13 @@
 
 Numbers of notes change with every better reading; the text of the book does not. So a decision keeps what its notes read and where they
 begin, and belongs to the notes that read the same: at the same place of the text where they still do, else the nearest ones. Its place on
-the road is kept by the recording's clock (:class:`mirkle.core.notebook.decisions.Decision`), and its finding is found by both
+the road is kept by the recording's clock (:class:`mirkle.core.notebook.decisions.RoadPlace`), and its finding is found by both
 (:mod:`mirkle.core.judging.answers`).
 """
 
 from __future__ import annotations
 
-from dataclasses import replace
-
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import NotePlace
 from mirkle.core.notes.model import Reading
 
 
@@ -22,17 +20,16 @@ class NotePlaces:
         self._starts = {n.span.start: n.index for n in reading.notes}
         self._ends = {n.span.end: n.index for n in reading.notes}
 
-    def of(self, decision: Decision) -> tuple[int, int] | None:
+    def of(self, kept: NotePlace) -> tuple[int, int] | None:
         """The first and last note that a decision is about, as the book reads now; ``None`` where no notes read so."""
-        first, last = decision.first_note, decision.last_note
-        if not decision.old:
+        if not kept.text:
             # An older program kept no more than the numbers.
-            return (first, last) if 0 <= first <= last < self._count else None
-        at_its_place = self._read_at(decision.at, decision.old)
+            return (kept.first, kept.last) if 0 <= kept.first <= kept.last < self._count else None
+        at_its_place = self._read_at(kept.at, kept.text)
         if at_its_place is not None:
             return at_its_place
-        nearest = sorted(self._starts, key=lambda start: abs(self._starts[start] - first))
-        return next((found for start in nearest if (found := self._read_at(start, decision.old)) is not None), None)
+        nearest = sorted(self._starts, key=lambda start: abs(self._starts[start] - kept.first))
+        return next((found for start in nearest if (found := self._read_at(start, kept.text)) is not None), None)
 
     def _read_at(self, start: int, text: str) -> tuple[int, int] | None:
         """The notes that begin at a place of the text and read so."""
@@ -42,10 +39,10 @@ class NotePlaces:
         return begins, ends
 
 
-def with_notes(decision: Decision, reading: Reading) -> Decision:
-    """The decision with what its notes read, and where in the book's text they begin."""
-    first, last = decision.first_note, decision.last_note
+def note_place(reading: Reading, first: int, last: int) -> NotePlace:
+    """Where notes stand in a book: by their numbers, with what they read and where in the book's text that begins. Numbers that the book
+    has not are kept alone."""
     if not 0 <= first <= last < len(reading.notes):
-        return decision
+        return NotePlace(first, last)
     start, end = reading.notes[first].span.start, reading.notes[last].span.end
-    return replace(decision, old=reading.source[start:end], at=start)
+    return NotePlace(first, last, reading.source[start:end], start)

@@ -3,66 +3,165 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field, replace
-from typing import Any
+from dataclasses import dataclass, field
+from typing import Any, Literal
 
 from mirkle.core.messages import gettext_noop
-
-# Answers to a finding or a note, and everything else that can be decided; the kinds of entry in the log. A newer program may know more:
-# what is not here is kept in the log, counted, and shown nowhere.
-ANSWERS = (
-    gettext_noop("mark"), gettext_noop("keep"), gettext_noop("talk"), gettext_noop("video"), gettext_noop("hazard"),
-    gettext_noop("condition"), "gone", "moment", "pass", "copied", "not-copied",
-)  # fmt: skip
+from mirkle.core.notebook.passes import Pass
 
 # Who said so.
 BY = (gettext_noop("driver"), gettext_noop("co-driver"), gettext_noop("both"))
+# The kinds of entry in the log.
 ENTRIES = ("decide", "undo", "redo", "anchor")
 
 
 @dataclass(frozen=True)
-class Decision:
-    """The answer to one finding, or something that the crew added itself.
+class NotePlace:
+    """The notes ``first`` to ``last`` of a book. Their numbers change with every better reading; what they read (``text``) and where that
+    begins in the book's text (``at``, characters from its start) does not. Both are empty in a file of an old format until it is opened."""
 
-    ``finding`` is the name that it is filed under: a later decision of the same name replaces it. The part before the ``@`` says what it
-    is about (:attr:`topic`). ``mark`` puts ``text`` in place of the notes ``first_note`` to ``last_note``; ``keep``, ``talk`` and
-    ``video`` change nothing. A ``hazard`` is what the car met and no sensor saw, a ``condition`` holds for the next pass only; both are
-    words at a place and never enter the book's own text. ``gone`` takes either away. ``by`` is who said so. ``seen`` says what was seen
-    on the video (see :mod:`mirkle.core.notebook.observed`), where the decision rests on that. A ``moment`` is when a note was called, as somebody
-    pressed a key for it: seconds of the sound in ``text``.
-
-    Its place is kept in two ways that no review can move (see :mod:`mirkle.core.notebook.anchors`):
-
-    - on the road: ``from_s`` to ``to_s``, seconds on the clock of the recording of pass ``of_pass``; ``from_m`` to ``to_m`` are the metres
-      from the start at the time, for when that recording can't be asked;
-    - in the book: ``old`` is what the notes read, ``at`` where they begin in the book's text (characters from its start).
-
-    ``kind`` is the kind of finding that was answered, empty where there was none. ``extra`` holds keys that a newer program wrote: they
-    are written back as they came.
-    """
-
-    finding: str
-    answer: str
-    first_note: int = -1
-    last_note: int = -1
+    first: int
+    last: int
     text: str = ""
-    by: str = ""
-    remark: str = ""
-    from_m: float = -1.0
-    to_m: float = -1.0
-    seen: str = ""
-    kind: str = ""
-    of_pass: int = 0
+    at: int = -1
+
+
+@dataclass(frozen=True)
+class RoadPlace:
+    """A stretch of road: ``from_s`` to ``to_s`` on the clock of the recording of pass ``of_pass``, which no review moves; ``from_m`` to
+    ``to_m`` are the metres from the start at the time, for when that recording can't be asked."""
+
+    of_pass: int
+    from_m: float
+    to_m: float
     from_s: float | None = None
     to_s: float | None = None
-    old: str = ""
-    at: int = -1
+
+
+@dataclass(frozen=True, kw_only=True)
+class Decision:
+    """Something that the crew decided, of one of the kinds below.
+
+    A later decision with the same ``key`` replaces it. Its place is kept in two ways that no review can move: in the book (``notes``) and
+    on the road (``road``). ``by`` is who said so. ``extra`` holds keys that a newer program wrote: they are written back as they came.
+    """
+
+    key: str
+    notes: NotePlace | None = None
+    road: RoadPlace | None = None
+    by: str = ""
+    remark: str = ""
     extra: Mapping[str, Any] = field(default_factory=dict, hash=False)
 
     @property
-    def topic(self) -> str:
-        """What it is about: a kind of finding, ``note``, ``seen``, ``copied``, ``moment``, ``change``, ``kept``, ``pass``, …"""
-        return self.finding.partition("@")[0]
+    def from_m(self) -> float | None:
+        """Where it begins, metres from the start."""
+        return self.road.from_m if self.road is not None else None
+
+
+@dataclass(frozen=True, kw_only=True)
+class OnNotes(Decision):
+    """A decision that is nothing without its notes."""
+
+    notes: NotePlace
+
+    @property
+    def first_note(self) -> int:
+        """The first of its notes."""
+        return self.notes.first
+
+    @property
+    def last_note(self) -> int:
+        """The last of its notes."""
+        return self.notes.last
+
+
+@dataclass(frozen=True, kw_only=True)
+class NoteChange(OnNotes):
+    """``text`` shall stand instead of the notes. ``finding_kind`` is the kind of finding that it answers, empty where there was none;
+    ``seen`` what was seen on the video, where it rests on that (see :mod:`mirkle.core.notebook.observed`)."""
+
+    text: str
+    finding_kind: str = ""
+    seen: str = ""
+
+    @property
+    def answer(self) -> str:
+        """What it is among the answers to a finding."""
+        return gettext_noop("mark")
+
+
+@dataclass(frozen=True, kw_only=True)
+class FindingAnswer(Decision):
+    """The note of a finding is kept, to be talked over, or to be looked at on the video. ``finding_kind`` is empty in a file of an old
+    format until it is opened."""
+
+    answer: Literal["keep", "talk", "video"]
+    finding_kind: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class Observation(OnNotes):
+    """What was ``seen`` of a note on the video, where nothing was written for it: it is right, or to be talked over."""
+
+    seen: str
+    answer: Literal["keep", "talk"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class ChangeAnswer(OnNotes):
+    """An answer to what a later pass says of a note that was changed (``change``), or kept against a finding (``kept``)."""
+
+    about: Literal["change", "kept"]
+    answer: Literal["keep", "talk"]
+
+
+@dataclass(frozen=True, kw_only=True)
+class Addition(Decision):
+    """A ``hazard`` that the car met and no sensor saw, or a ``condition`` that holds for the next pass only: words at a place, which never
+    enter the book's own text. Where it was seen on a video, its place is behind a note until a recording knows that note's."""
+
+    kind: Literal["hazard", "condition"]
+    words: str
+    seen: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class CallTap(OnNotes):
+    """When a note was called, as somebody pressed a key for it: seconds of the sound of a pass."""
+
+    of_pass: int
+    sound_s: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class CopyTick(OnNotes):
+    """Whether somebody ticked that a change stands in the paper book, and what it read then."""
+
+    copied: bool
+    text: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class PassChange(Decision):
+    """What became of a pass itself: its files, or what was set by hand about it."""
+
+    before: Pass
+    after: Pass
+
+
+@dataclass(frozen=True, kw_only=True)
+class Removal(Decision):
+    """The decision of the same key was taken away; ``words`` are what it said."""
+
+    words: str = ""
+
+
+@dataclass(frozen=True, kw_only=True)
+class UnknownDecision(Decision):
+    """A decision of a ``type`` that only a newer program knows: kept in the log, counted, and shown nowhere."""
+
+    type: str
 
 
 @dataclass(frozen=True)
@@ -79,7 +178,7 @@ class Entry:
     @property
     def is_unknown(self) -> bool:
         """Whether it was written by a newer program, as something that this one doesn't know."""
-        return self.kind not in ENTRIES or (self.decision is not None and self.decision.answer not in ANSWERS)
+        return self.kind not in ENTRIES or isinstance(self.decision, UnknownDecision)
 
 
 @dataclass
@@ -119,12 +218,12 @@ class Ledger:
 
     @property
     def standing(self) -> dict[str, int]:
-        """The number of the last decision of each name, in the order in which they were made."""
+        """The number of the last decision of each key, in the order in which they were made."""
         latest: dict[str, int] = {}
         for number in self.done:
-            name = self.decisions[number].finding
-            latest.pop(name, None)
-            latest[name] = number
+            key = self.decisions[number].key
+            latest.pop(key, None)
+            latest[key] = number
         return latest
 
 
@@ -133,18 +232,3 @@ def _move(number: int, source: list[int], target: list[int]) -> None:
     at = next((i for i in reversed(range(len(source))) if number in (0, source[i])), None)
     if at is not None:
         target.append(source.pop(at))
-
-
-def in_todays_form(decision: Decision) -> Decision:
-    """A decision of an older program with what its name says in its fields: which notes it is about, and of which pass it is."""
-    topic, _, rest = decision.finding.partition("@")
-    if topic == "copied" and decision.first_note < 0:
-        first, _, last = rest.partition("-")
-        if first.isdecimal() and last.isdecimal():
-            return replace(decision, first_note=int(first), last_note=int(last))
-    if topic in ("change", "kept") and decision.first_note < 0 and rest.isdecimal():
-        return replace(decision, first_note=int(rest), last_note=int(rest))
-    if topic in ("moment", "pass") and not decision.of_pass:
-        number = rest.partition("-")[0]
-        return replace(decision, of_pass=int(number)) if number.isdecimal() else decision
-    return decision

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.messages import clause
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import Decision, NoteChange
 from mirkle.core.notes.model import Note, Reading
 
 
@@ -21,7 +21,7 @@ class Change:
     last_note: int
     old: str
     new: str
-    decision: Decision
+    decision: NoteChange
 
     @property
     def seen(self) -> bool:
@@ -37,9 +37,9 @@ class Edition:
 
     def __init__(self, reading: Reading, decisions: Iterable[Decision]) -> None:
         self.reading = reading
-        self._marks: list[Decision] = []
+        self._marks: list[NoteChange] = []
         for decision in decisions:
-            if decision.answer == "mark":
+            if isinstance(decision, NoteChange):
                 self._marks = [m for m in self._marks if not _overlap(m, decision)]
                 self._marks.append(decision)
         self._marks.sort(key=lambda m: m.first_note)
@@ -50,14 +50,14 @@ class Edition:
             if (borrower := self._left_alone(mark)) is not None
         }
 
-    def _left_alone(self, mark: Decision) -> Note | None:
+    def _left_alone(self, mark: NoteChange) -> Note | None:
         """The note ahead of a mark that borrows from what the mark changes: it keeps what it called, written out."""
         before = self.reading.notes[mark.first_note - 1] if mark.first_note else None
         if before is None or not before.borrows or before.index in self._by_note:
             return None
         return None if self.reading.corner_text(self.reading.notes[mark.first_note]) in mark.text else before
 
-    def mark_on(self, note: int) -> Decision | None:
+    def mark_on(self, note: int) -> NoteChange | None:
         """The standing mark that covers a note."""
         return self._by_note.get(note)
 
@@ -95,7 +95,7 @@ class Edition:
         """Every change by page and line, in the order of the book."""
         return tuple(map(self._change, self._marks))
 
-    def _change(self, mark: Decision) -> Change:
+    def _change(self, mark: NoteChange) -> Change:
         first_note, new = mark.first_note, mark.text
         if (alone := self._written_alone.get(first_note - 1)) is not None:
             # What the pen has to write is both notes.
@@ -109,18 +109,18 @@ class Edition:
         notes = self.reading.notes
         return self.reading.source[notes[first_note].span.start : notes[last_note].span.end]
 
-    def check_can_take(self, decision: Decision) -> None:
+    def check_can_take(self, decision: NoteChange) -> None:
         """Raises :class:`UnusableNotes` if a mark would tear an earlier one of several notes apart."""
         for mark in self._marks:
             partly = _overlap(mark, decision) and not (
                 decision.first_note <= mark.first_note and mark.last_note <= decision.last_note
             )
-            if partly and mark.finding != decision.finding:
+            if partly and mark.key != decision.key:
                 raise UnusableNotes(
                     clause("this note is already part of “{0}”", mark.text.replace(chr(10), " / ")),
                     mend="undo that change first",
                 )
 
 
-def _overlap(a: Decision, b: Decision) -> bool:
+def _overlap(a: NoteChange, b: NoteChange) -> bool:
     return a.first_note <= b.last_note and b.first_note <= a.last_note

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import Clause, clause
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import Addition, FindingAnswer, NoteChange, Observation
 from mirkle.core.notebook.edition import Change
 from mirkle.core.review import Review
 
@@ -22,9 +22,9 @@ class Content:
 
     name: str
     review: Review
-    decisions: Mapping[str, Decision] = field(default_factory=dict)
-    additions: Sequence[Decision] = ()
-    seen: Sequence[Decision] = ()
+    decisions: Mapping[str, NoteChange | FindingAnswer] = field(default_factory=dict)
+    additions: Sequence[Addition] = ()
+    seen: Sequence[NoteChange | Observation] = ()
     changes: Sequence[Change] = ()
     tell: Tell = str
     language: str = "en"

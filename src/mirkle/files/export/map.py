@@ -85,7 +85,9 @@ def line_of(content: Content) -> tuple[Line, list[Place]]:
         words = f"{tell(Clause(f.severity))}: {content.why(f)}"
         spots.append((0.5 * (f.from_m + f.to_m), review.notes[f.note].text, words, facts))
     for a in content.additions:
-        spots.append((a.from_m, tell(Clause(a.answer)), a.text, {"kind": a.answer, "from_m": a.from_m, "to_m": a.to_m}))
+        if a.road is not None:
+            own: dict[str, str | float | None] = {"kind": a.kind, "from_m": a.road.from_m, "to_m": a.road.to_m}
+            spots.append((a.road.from_m, tell(Clause(a.kind)), a.words, own))
     spots.sort(key=lambda spot: spot[0])
     where = on_line(np.clip(np.array([spot[0] for spot in spots]), 0.0, review.finish_m))
     return line, [

@@ -13,7 +13,7 @@ import numpy as np
 from mirkle.core.cautions import CAUTIONS
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import Clause, clause
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import Addition, NoteChange, Observation
 from mirkle.core.notebook.observed import seen_words
 from mirkle.core.recording.model import Floats
 from mirkle.core.review import Review
@@ -52,7 +52,7 @@ def report_html(content: Content) -> str:
         kinds = {"condition": clause("next pass only"), "hazard": clause("hazard")}
         items = "".join(
             "<li>"
-            + escape(tell(clause("{0:.2f} km, {1}: {2}", a.from_m / 1000, kinds[a.answer], clause("{0}", a.text))))
+            + escape(tell(clause("{0}, {1}: {2}", _place(review, a), kinds[a.kind], clause("{0}", a.words))))
             + "</li>"
             for a in additions
         )
@@ -73,10 +73,18 @@ def report_html(content: Content) -> str:
     )
 
 
-def _seen_html(review: Review, decision: Decision, tell: Tell) -> str:
+def _place(review: Review, addition: Addition) -> Clause:
+    """Where an addition is: on the road, or behind a note of which nobody knows where it lies."""
+    if addition.from_m is not None or addition.notes is None:
+        return clause("{0:.2f} km", (addition.from_m or 0.0) / 1000)
+    note = review.notes[addition.notes.first]
+    return clause("behind “{0}”, page {1}, line {2}", note.text, note.page, note.line)
+
+
+def _seen_html(review: Review, decision: NoteChange | Observation, tell: Tell) -> str:
     note = review.notes[decision.first_note]
     words = tell(clause(seen_words(decision.seen)))
-    new = f" → <b>{_lines(decision.text, tell)}</b>" if decision.answer == "mark" else ""
+    new = f" → <b>{_lines(decision.text, tell)}</b>" if isinstance(decision, NoteChange) else ""
     place = tell(clause("page {0}, line {1}", note.page, note.line))
     return f"{escape(place)}: {escape(note.text)}: {escape(words)}{new}"
 
@@ -132,7 +140,7 @@ def _points(x: Floats, y: Floats) -> str:
     return " ".join(f"{a:.1f},{b:.1f}" for a, b in zip(x, y, strict=True))
 
 
-def _plan_svg(review: Review, additions: Sequence[Decision], tell: Tell) -> str:
+def _plan_svg(review: Review, additions: Sequence[Addition], tell: Tell) -> str:
     """The stage from above, north up, with the findings on it."""
     plan, last = review.measured.plan, int(review.finish_m)
     east, north = plan.east_m[: last + 1], plan.north_m[: last + 1]
@@ -141,7 +149,7 @@ def _plan_svg(review: Review, additions: Sequence[Decision], tell: Tell) -> str:
     y = 20 + (north.max() - north) / span * 660
     height = 40 + float(np.ptp(north)) / span * 660
     marks = [(0.5 * (f.from_m + f.to_m), f.severity == "danger") for f in review.findings]
-    marks += [(a.from_m, True) for a in additions if a.from_m >= 0]
+    marks += [(a.from_m, True) for a in additions if a.from_m is not None]
     dots = "".join(
         f'<circle cx="{x[i]:.1f}" cy="{y[i]:.1f}" r="{6 if danger else 4}" fill="{"#a2321a" if danger else "none"}" '
         'stroke="#1f1d1a"/>'

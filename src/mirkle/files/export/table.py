@@ -15,7 +15,7 @@ from typing import TYPE_CHECKING
 
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import Clause, clause, gettext_noop
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import Decision, NoteChange, Observation
 from mirkle.core.notebook.observed import seen_words
 from mirkle.files.export.content import Content
 
@@ -72,7 +72,13 @@ def rows_of(content: Content) -> list[Row]:
         for u in content.review.measured.unmeasured
     ]
     rows += [
-        Row(kind=tell(Clause(a.answer)), from_m=a.from_m, to_m=a.to_m, why=a.text, by=_by(content, a))
+        Row(
+            kind=tell(Clause(a.kind)),
+            from_m=a.from_m,
+            to_m=a.road.to_m if a.road else None,
+            why=a.words,
+            by=_by(content, a),
+        )
         for a in content.additions
     ]
     return rows + [_seen(content, d) for d in content.seen]
@@ -92,15 +98,19 @@ def _finding(content: Content, finding: Finding) -> Row:
     }  # fmt: skip
     if decision is None:
         return Row(**row)
-    return Row(**row, decision=tell(Clause(decision.answer)), by=_by(content, decision), remark=decision.remark, written=decision.text)  # fmt: skip
+    return Row(**row, decision=tell(Clause(decision.answer)), by=_by(content, decision), remark=decision.remark, written=_written(decision))  # fmt: skip
 
 
-def _seen(content: Content, decision: Decision) -> Row:
+def _written(decision: Decision) -> str:
+    return decision.text if isinstance(decision, NoteChange) else ""
+
+
+def _seen(content: Content, decision: NoteChange | Observation) -> Row:
     tell, note = content.tell, content.review.notes[decision.first_note]
     return Row(
         kind=tell(clause("seen on the video")), page=note.page, line=note.line, note=note.text,
         met=tell(clause(seen_words(decision.seen))), decision=tell(Clause(decision.answer)), by=_by(content, decision),
-        remark=decision.remark, written=decision.text,
+        remark=decision.remark, written=_written(decision),
     )  # fmt: skip
 
 

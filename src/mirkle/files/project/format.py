@@ -8,20 +8,21 @@ import json
 import re
 import sqlite3
 import zlib
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
-from dataclasses import asdict, dataclass, field, fields
-from math import isfinite
 from pathlib import Path
-from typing import Any, Literal
+from typing import Literal
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import clause
-from mirkle.core.notebook.decisions import ENTRIES, Decision, Entry, in_todays_form
+from mirkle.core.notebook.decisions import ENTRIES, Entry
+from mirkle.core.notebook.passes import Pass
 from mirkle.files.atomic_write import flush_folder, part_of
+from mirkle.files.project.decision_rows import decision_of, row_of, row_of_format_4
+from mirkle.files.project.records import from_json, to_json
 
 APPLICATION_ID = 0x4D52_4B4C
-VERSION = 4
+VERSION = 5
 # No file that was ever taken in is larger; today's are smaller (mirkle.files.detect.LARGEST_RUN_BYTES).
 LARGEST_BYTES = 400_000_000
 # A crew makes some hundred decisions on a stage; as many as this are read in two seconds.
@@ -96,26 +97,6 @@ class SourceFile:
         return f"SourceFile({self.kind!r}, {self.name!r}, id={self.id})"
 
 
-@dataclass(frozen=True)
-class Pass:
-    """One drive of the stage: what was recorded of it, and which edition of the book was read; all are numbers of material, ``None``
-    where there is none.
-
-    ``kind`` is ``reconnaissance``, ``first`` or ``later``; ``day`` is free text, such as a date. ``extra`` holds keys that a newer program
-    wrote: they are written back as they came.
-    """
-
-    id: int
-    run: int | None
-    notes: int | None
-    calls: int | None = None
-    media: int | None = None
-    by_hand: int | None = None
-    kind: str = "first"
-    day: str = ""
-    extra: Mapping[str, Any] = field(default_factory=dict, hash=False)
-
-
 def connected(path: Path, mode: Literal["ro", "rw"]) -> sqlite3.Connection:
     """A file as a database, for any thread; nothing in it is taken that is larger than a file may be, and a text that is none is read with
     its damaged letters replaced."""
@@ -173,75 +154,30 @@ def entry_of(number: int, kind: object, body: object) -> Entry | None:
         of = told.pop("of", 0) if kind != "decide" else 0
         if type(of) is not int:
             return None
-        if kind in ("undo", "redo"):
-            return Entry(kind, of=of, number=number)
-        decision = _decision_of(told)
+        decision = decision_of(told) if kind not in ("undo", "redo") else None
     except (AttributeError, TypeError, ValueError, RecursionError):
         return None
-    return Entry(kind, decision, of=of, number=number) if decision is not None else None
+    return Entry(kind, decision, of=of, number=number)
 
 
 def entry_text(entry: Entry) -> str:
     """What is kept of an entry besides its kind."""
-    told = _decision_told(entry.decision) if entry.decision is not None else {}
+    told = row_of(entry.decision) if entry.decision is not None else {}
     return json.dumps(told | ({"of": entry.of} if entry.of else {})) if told or entry.of else ""
-
-
-_DECISION = {f.name: f for f in fields(Decision) if f.name != "extra"}
-_KINDS: dict[str, tuple[type, ...]] = {
-    "str": (str,), "int": (int,), "float": (int, float), "float | None": (int, float, type(None)),
-}  # fmt: skip
-# What each field of a decision may hold.
-_MAY_HOLD = {name: _KINDS[str(f.type)] for name, f in _DECISION.items()}
-
-
-def _decision_of(told: dict[str, Any]) -> Decision | None:
-    """A decision as it was kept, ``None`` where something in it is of the wrong kind."""
-    known: dict[str, Any] = {}
-    extra: dict[str, Any] = {}
-    for name, value in told.items():
-        if name not in _MAY_HOLD:
-            extra[name] = value
-        elif not isinstance(value, _MAY_HOLD[name]) or (isinstance(value, float) and not isfinite(value)):
-            return None
-        else:
-            known[name] = value
-    return in_todays_form(Decision(**known, extra=extra))
-
-
-def _decision_told(decision: Decision) -> dict[str, Any]:
-    """A decision as it is kept: what differs from what it would be anyway, and what a newer program wrote."""
-    own = {
-        name: value
-        for name, f in _DECISION.items()
-        if (value := getattr(decision, name)) != f.default or name in ("finding", "answer")
-    }
-    return dict(decision.extra) | own
 
 
 def pass_text(made: Pass) -> str:
     """A pass as it is kept, without its number."""
-    own = {name: value for name, value in asdict(made).items() if name not in ("id", "extra")}
-    return json.dumps(dict(made.extra) | own)
-
-
-_PASS = {f.name for f in fields(Pass)} - {"id", "extra"}
+    return json.dumps({name: value for name, value in to_json(made).items() if name != "id"})
 
 
 def pass_from(number: int, body: object) -> Pass | None:
     """A pass as it was kept, ``None`` where it can't be read."""
     try:
-        told = json.loads(body) if isinstance(body, str) else None
-        if not isinstance(told, dict):
-            return None
-        known = {name: value for name, value in told.items() if name in _PASS}
-        made = Pass(number, **known, extra={name: value for name, value in told.items() if name not in _PASS})
+        told = json.loads(body) if isinstance(body, str) else {}
+        return from_json(Pass, told | {"id": number})
     except (TypeError, ValueError, RecursionError):
         return None
-    numbers = (made.run, made.notes, made.calls, made.media, made.by_hand)
-    texts = (made.kind, made.day)
-    fits = all(n is None or type(n) is int for n in numbers) and all(isinstance(t, str) for t in texts)
-    return made if fits else None
 
 
 def make_passes(connection: sqlite3.Connection) -> None:
@@ -260,7 +196,7 @@ def make_passes(connection: sqlite3.Connection) -> None:
 
 
 # Formats of older versions, which are brought up to date.
-OLDER = (1, 2, 3)
+OLDER = (1, 2, 3, 4)
 
 
 def version_of(path: Path) -> int | None:
@@ -303,7 +239,7 @@ def migrate(path: Path) -> None:
 
 
 def in_memory(connection: sqlite3.Connection) -> sqlite3.Connection:
-    """An old file that can\'t be written, brought up to date in memory; the connection given is closed."""
+    """An old file that can't be written, brought up to date in memory; the connection given is closed."""
     fresh = sqlite3.connect(":memory:", isolation_level=None, check_same_thread=False)
     connection.backup(fresh)
     connection.close()
@@ -315,13 +251,27 @@ def in_memory(connection: sqlite3.Connection) -> sqlite3.Connection:
 def _bring_up_to_date(connection: sqlite3.Connection) -> None:
     """From format 1: passes were runs, all with the newest book, and every decision was on it. Format 2 knew no practice, and no answers
     by eye, which an older program would take for damage. Format 3 knew decisions by metres and numbers of notes alone: they get their
-    places when their pass is opened (:class:`mirkle.session.decision_book.Book`), for which a review is needed."""
+    places when their pass is opened (:class:`mirkle.session.decision_book.Book`), for which a review is needed. Format 4 had one record for
+    every kind of decision."""
     version = connection.execute("PRAGMA user_version").fetchone()[0]
     if version == 1:
         _from_1(connection)
     if version < 3:
         connection.execute("CREATE TABLE practice (id INTEGER PRIMARY KEY, run INTEGER NOT NULL, body TEXT NOT NULL)")
+    _from_4(connection)
     connection.execute(f"PRAGMA user_version = {VERSION}")
+
+
+def _from_4(connection: sqlite3.Connection) -> None:
+    """Writes every decision by its type; a row that can't be read stays as it is."""
+    rows = connection.execute("SELECT seq, body FROM log WHERE kind IN ('decide', 'anchor')").fetchall()
+    for number, body in rows:
+        with suppress(AttributeError, KeyError, TypeError, ValueError, RecursionError):
+            told = json.loads(body)
+            of = {"of": told.pop("of")} if "of" in told else {}
+            row = row_of_format_4(told)
+            decision_of(row)
+            connection.execute("UPDATE log SET body = ? WHERE seq = ?", (json.dumps(row | of), number))
 
 
 def _from_1(connection: sqlite3.Connection) -> None:

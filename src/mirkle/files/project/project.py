@@ -19,6 +19,7 @@ from typing import IO, Any
 
 from mirkle.core.messages import clause
 from mirkle.core.notebook.decisions import Entry
+from mirkle.core.notebook.passes import Pass
 from mirkle.files.atomic_write import part_of, put_in_place
 from mirkle.files.project.format import (
     ACTS,
@@ -29,7 +30,6 @@ from mirkle.files.project.format import (
     SCHEMA,
     TABLE,
     VERSION,
-    Pass,
     SourceFile,
     UnusableProject,
     connected,
@@ -549,4 +549,4 @@ def _fault(path: Path, application: int, version: int, health: str) -> UnusableP
     return None
 
 
-__all__ = ["SUFFIX", "VERSION", "Pass", "Project", "SourceFile", "UnusableProject", "pass_from", "pass_text"]
+__all__ = ["SUFFIX", "VERSION", "Project", "SourceFile", "UnusableProject"]

@@ -99,12 +99,13 @@ class AddDialog(QDialog):
 
     def _fill(self) -> None:
         self.list.clear()
-        for addition in self.stage.book.additions:
-            until = say("–{0:.2f}", addition.to_m / 1000) if addition.to_m - addition.from_m >= 10.0 else ""
-            kind = say("next pass only") if addition.answer == "condition" else say("hazard")
-            self.list.addItem(say("{0:.2f}{1} km, {2}: {3}", addition.from_m / 1000, until, kind, addition.text))
-        self.list.setVisible(bool(self.stage.book.additions))
-        self.away.setVisible(bool(self.stage.book.additions))
+        added = self.stage.book.additions_on_road
+        for addition, place in added:
+            until = say("–{0:.2f}", place.to_m / 1000) if place.to_m - place.from_m >= 10.0 else ""
+            kind = say("next pass only") if addition.kind == "condition" else say("hazard")
+            self.list.addItem(say("{0:.2f}{1} km, {2}: {3}", place.from_m / 1000, until, kind, addition.words))
+        self.list.setVisible(bool(added))
+        self.away.setVisible(bool(added))
 
     def add(self) -> None:
         """Adds what is typed; a fault is said below."""
@@ -115,7 +116,7 @@ class AddDialog(QDialog):
     def _take_away(self) -> None:
         row = self.list.currentRow()
         if row >= 0:
-            self._do(lambda: self.stage.book.take_away(self.stage.book.additions[row]))
+            self._do(lambda: self.stage.book.take_away(self.stage.book.additions_on_road[row][0]))
 
     def _do(self, work) -> None:  # type: ignore[no-untyped-def]
         try:

@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.messages import gettext_noop
+from mirkle.core.notebook.decisions import NoteChange
 from mirkle.core.notebook.observed import SEEN, Seen, seen_words, to_write, with_grade
 from mirkle.core.notes.rewording import NoteWriter
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
@@ -226,7 +227,7 @@ class WatchView(QWidget):
             self.asked.setText(words)
         elif decision is None:
             self.asked.setText(say("Play it, then say what you saw."))
-        elif decision.answer == "mark":
+        elif isinstance(decision, NoteChange):
             new = decision.text.replace("\n", " / ")
             self.asked.setText(say("Seen on the video: {0}; marked: {1}", say(seen_words(decision.seen)), new))
         elif decision.answer == "talk":

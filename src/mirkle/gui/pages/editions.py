@@ -4,14 +4,21 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import (
+    Addition,
+    CallTap,
+    CopyTick,
+    Decision,
+    NoteChange,
+    Observation,
+    PassChange,
+    Removal,
+)
 from mirkle.core.notebook.observed import seen_words
 from mirkle.gui.controls import ChoiceBox, label, wrap_items
 from mirkle.gui.labels import ANSWER_WORDS, BY_SAID
 from mirkle.gui.translation import say, say_clause
 from mirkle.gui.views.status_line import clock
-from mirkle.session.decision_book import ADDITIONS, ON_PASS
-from mirkle.session.decision_places import COPIED, MOMENT, NOT_COPIED
 from mirkle.session.editions import differences, editions, in_words
 from mirkle.session.open_pass import OpenBook
 
@@ -107,24 +114,28 @@ class HistoryDialog(QDialog):
 def _sentence(stage: OpenBook, decision: Decision) -> str:
     by = f", {say(BY_SAID[decision.by])}" if decision.by else ""
     remark = f" ({decision.remark})" if decision.remark else ""
-    if decision.answer == ON_PASS:
-        return say("About the pass itself: its files, or what was set by hand")
-    if decision.answer in (*ADDITIONS, "gone") and decision.from_m >= 0:
-        what = say("taken away") if decision.answer == "gone" else say(decision.answer)
-        return say("{0} at {1:.2f} km: {2}{3}{4}", what, decision.from_m / 1000, decision.text, by, remark)
-    if decision.answer in (COPIED, NOT_COPIED):
-        return say(
-            "{0}: {1}", say(ANSWER_WORDS[decision.answer]), decision.text.replace("\n", " / ") or say("struck out")
-        )
+    match decision:
+        case PassChange():
+            return say("About the pass itself: its files, or what was set by hand")
+        case Addition(kind=kind, words=words, from_m=float(from_m)):
+            return say("{0} at {1:.2f} km: {2}{3}{4}", say(kind), from_m / 1000, words, by, remark)
+        case Removal(words=words, from_m=float(from_m)):
+            return say("{0} at {1:.2f} km: {2}{3}{4}", say("taken away"), from_m / 1000, words, by, remark)
+        case CopyTick(copied=copied, text=text):
+            what = say("copied into the book") if copied else say("not copied into the book")
+            return say("{0}: {1}", what, text.replace("\n", " / ") or say("struck out"))
     finding = stage.book.finding_of(decision)
-    at = decision.first_note if decision.first_note >= 0 else finding.note if finding else 0
+    at = decision.notes.first if decision.notes is not None else finding.note if finding else 0
     note = stage.notes[min(at, len(stage.notes) - 1)]
     place = say("page {0}, line {1}", note.page, note.line)
-    if decision.answer == MOMENT:
-        return say("{0}: called at {1}, by your key: {2}", place, clock(float(decision.text)), note.text)
-    if decision.answer in ADDITIONS:
-        return say("{0}: {1} behind it: {2}{3}{4}", place, say(decision.answer), decision.text, by, remark)
-    if decision.seen:
-        remark += " (" + say("seen on the video") + f": {say(seen_words(decision.seen))})"
-    new = f" → {decision.text}".replace("\n", " / ") if decision.answer == "mark" else ""
+    match decision:
+        case CallTap(sound_s=sound_s):
+            return say("{0}: called at {1}, by your key: {2}", place, clock(sound_s), note.text)
+        case Addition(kind=kind, words=words):
+            return say("{0}: {1} behind it: {2}{3}{4}", place, say(kind), words, by, remark)
+        case Removal(words=words):
+            return say("{0}: {1}{2}{3}", place, say("taken away"), f": {words}" if words else "", remark)
+        case NoteChange(seen=seen) | Observation(seen=seen) if seen:
+            remark += " (" + say("seen on the video") + f": {say(seen_words(seen))})"
+    new = f" → {decision.text}".replace("\n", " / ") if isinstance(decision, NoteChange) else ""
     return f"{place}: {say(ANSWER_WORDS[decision.answer])}{by}: {note.text}{new}{remark}"

@@ -453,8 +453,8 @@ class Twice(QWidget):
                 )
         if step.found.gained is not None:
             self._draw_ahead(painter, step, scale, top, bottom)
-        for addition in step.added:
-            draw_mark(painter, self.theme, addition.answer, QPointF(PAD + addition.from_m * scale, top + 8.0), 14)
+        for addition, place in step.added:
+            draw_mark(painter, self.theme, addition.kind, QPointF(PAD + place.from_m * scale, top + 8.0), 14)
         for row in step.rows:
             x = PAD + 0.5 * (row.from_m + row.to_m) * scale
             chosen = row is self._row

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, 
 from mirkle.core.errors import MirkleError
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import FindingAnswer, NoteChange
 from mirkle.gui.controls import button, label, wrap_items, wrapped
 from mirkle.gui.labels import ANSWER_WORDS, lost_words, title_of
 from mirkle.gui.translation import say, say_fault
@@ -82,7 +82,7 @@ class LostDecisionsDialog(QDialog):
         if lost is not None:
             decided = self.stage.book.decisions
             left = [f for f in self.stage.findings if f.id not in decided]
-            for finding in sorted(left, key=lambda f: abs(f.from_m - lost.from_m)):
+            for finding in sorted(left, key=lambda f: abs(f.from_m - (lost.from_m or 0.0))):
                 item = QListWidgetItem(self._finding_words(finding))
                 item.setData(VALUE, finding)
                 self.findings.addItem(item)
@@ -100,13 +100,13 @@ class LostDecisionsDialog(QDialog):
 
     def _put_back(self) -> None:
         lost, finding = self._chosen(self.lost), self._chosen(self.findings)
-        if isinstance(lost, Decision) and isinstance(finding, Finding):
+        if isinstance(lost, NoteChange | FindingAnswer) and isinstance(finding, Finding):
             self._do(lambda: self.stage.book.put_back(lost, finding))
 
     def _set_aside(self) -> None:
         lost = self._chosen(self.lost)
-        if isinstance(lost, Decision):
-            self._do(lambda: self.stage.book.set_aside(lost))
+        if isinstance(lost, NoteChange | FindingAnswer):
+            self._do(lambda: self.stage.book.take_away(lost))
 
     def _do(self, work: Callable[[], None]) -> None:
         try:
@@ -118,12 +118,14 @@ class LostDecisionsDialog(QDialog):
             self.refresh()
 
 
-def _sentence(decision: Decision) -> str:
+def _sentence(decision: NoteChange | FindingAnswer) -> str:
     """What was decided, about what, and what the note read then."""
-    about = say(KINDS[decision.kind].title) if decision.kind in KINDS else decision.text
-    what = say(ANSWER_WORDS.get(decision.answer, decision.answer))
+    written = decision.text if isinstance(decision, NoteChange) else ""
+    about = say(KINDS[decision.finding_kind].title) if decision.finding_kind in KINDS else written
+    what = say(ANSWER_WORDS[decision.answer])
     remark = f" ({decision.remark})" if decision.remark else ""
-    place = say("at {0:.2f} km", decision.from_m / 1000) if decision.from_m >= 0 else ""
-    new = f" → {decision.text}".replace("\n", " / ") if decision.answer == "mark" else ""
-    lines = [", ".join(p for p in (f"{what}{remark}", place) if p), about, decision.old.replace("\n", " / ") + new]
+    place = say("at {0:.2f} km", decision.from_m / 1000) if decision.from_m is not None else ""
+    old = decision.notes.text if decision.notes is not None else ""
+    new = f" → {written}" if isinstance(decision, NoteChange) else ""
+    lines = [", ".join(p for p in (f"{what}{remark}", place) if p), about, (old + new).replace("\n", " / ")]
     return "\n".join(line for line in lines if line)

@@ -8,7 +8,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QFont, QFontMetricsF, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QAbstractScrollArea, QWidget
 
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import FindingAnswer, NoteChange
 from mirkle.core.notes.model import Note
 from mirkle.gui.shapes import ANSWER_MARKS, draw_mark, mark_name
 from mirkle.gui.theme import Theme, font
@@ -202,12 +202,12 @@ class PageView(QAbstractScrollArea):
         painter.drawLine(MARGIN_PX, 0, MARGIN_PX, height)
         painter.end()
 
-    def _marks_of(self, note: int, decisions: dict[str, Decision]) -> list[str]:
+    def _marks_of(self, note: int, decisions: dict[str, NoteChange | FindingAnswer]) -> list[str]:
         """The marks beside a note, two at most: what was measured, and an eye with its answer for what was seen on the video."""
         found = [
             mark_name(f, decisions[f.id].answer if f.id in decisions else None) for f in self.stage.findings_on(note)
         ]
-        if any(a.seen and a.first_note == note for a in self.stage.book.additions):
+        if any(a.seen and a.notes is not None and a.notes.first == note for a in self.stage.book.additions):
             found = ["hazard", *found]
         seen = self.stage.book.seen(note)
         if seen is None:
@@ -222,7 +222,13 @@ class PageView(QAbstractScrollArea):
         )
 
     def _paint_note(
-        self, painter: QPainter, note: Note, row: _Row, top: int, width: int, decisions: dict[str, Decision]
+        self,
+        painter: QPainter,
+        note: Note,
+        row: _Row,
+        top: int,
+        width: int,
+        decisions: dict[str, NoteChange | FindingAnswer],
     ) -> None:
         if note.index == self.stage.note:
             painter.fillRect(QRectF(MARGIN_PX, top, width, row.height), self.theme.colour("chosen"))

@@ -31,7 +31,7 @@ from mirkle.core.lineup.pairing import Pairing
 from mirkle.core.messages import gettext_noop
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.vertical import Feature
-from mirkle.core.notebook.decisions import Decision
+from mirkle.core.notebook.decisions import Addition, RoadPlace
 from mirkle.core.notes.model import Note
 from mirkle.gui.labels import short_grade
 from mirkle.gui.shapes import draw_mark, draw_unmeasured, mark_name, pixmap_for, polygon
@@ -198,9 +198,9 @@ class RoadView(QWidget):
         for remark in self.stage.review.remarks:
             if first < remark.at_m < last:
                 draw_mark(painter, self.theme, "speech", QPointF(62.0, self.y_of(remark.at_m)), 12)
-        for addition in self.stage.book.additions:
-            if addition.to_m > first and addition.from_m < last:
-                self._paint_addition(painter, addition)
+        for addition, place in self.stage.book.additions_on_road:
+            if place.to_m > first and place.from_m < last:
+                self._paint_addition(painter, addition, place)
         if self._car_m is not None:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(self.theme.colour("pencil"))
@@ -444,18 +444,18 @@ class RoadView(QWidget):
             name = mark_name(finding, decision.answer if decision else None)
             draw_mark(painter, self.theme, name, QPointF(self.width() - 14, 0.5 * (top + bottom)), 16)
 
-    def _paint_addition(self, painter: QPainter, addition: Decision) -> None:
+    def _paint_addition(self, painter: QPainter, addition: Addition, place: RoadPlace) -> None:
         """What the crew added by hand, along the right border with its words."""
-        top, bottom = self.y_of(addition.from_m), self.y_of(addition.to_m)
-        colour = self.theme.colour("danger" if addition.answer == "hazard" else "span")
+        top, bottom = self.y_of(place.from_m), self.y_of(place.to_m)
+        colour = self.theme.colour("danger" if addition.kind == "hazard" else "span")
         x = self.width() - 40.0
         painter.setPen(QPen(colour, 3, Qt.PenStyle.DotLine))
         painter.drawLine(QPointF(x, top), QPointF(x, max(bottom, top + 2)))
-        draw_mark(painter, self.theme, addition.answer, QPointF(x, top), 14)
+        draw_mark(painter, self.theme, addition.kind, QPointF(x, top), 14)
         painter.setFont(font(14, family="hand", bold=True))
         painter.setPen(colour)
         painter.drawText(QRectF(x - 212, top - 11, 200, 22), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-                         addition.text)  # fmt: skip
+                         addition.words)  # fmt: skip
 
     def _paint_unmet_label(self, painter: QPainter, note: Note, y: float, side: int) -> None:
         painter.setFont(font(14, family="hand"))

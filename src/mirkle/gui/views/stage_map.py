@@ -314,9 +314,9 @@ class StagePlan(QWidget):
                 painter.drawEllipse(at, 13, 13)
             decision = decisions.get(finding.id)
             draw_mark(painter, self.theme, mark_name(finding, decision.answer if decision else None), at, 14)
-        for addition in self.stage.book.additions:
+        for addition, place in self.stage.book.additions_on_road:
             if self._visible(addition.from_m) is not None:
-                draw_mark(painter, self.theme, addition.answer, self._aside(addition.from_m, 15.0, -1), 13)
+                draw_mark(painter, self.theme, addition.kind, self._aside(place.from_m, 15.0, -1), 13)
         for remark in self.stage.review.remarks:
             if self._visible(remark.at_m) is not None and self.px_per_m >= ROOM_FOR_NOTES:
                 draw_mark(painter, self.theme, "speech", self._aside(remark.at_m, 15.0, -1), 11)

@@ -122,8 +122,8 @@ class StageStrip(QWidget):
         if self._car_m is not None:
             painter.setPen(QPen(self.theme.colour("pencil"), 2))
             painter.drawLine(QPointF(self._x(self._car_m), 4), QPointF(self._x(self._car_m), self.height() - 20.0))
-        for addition in self.stage.book.additions:
-            draw_mark(painter, self.theme, addition.answer, QPointF(self._x(addition.from_m), 38), 11)
+        for addition, place in self.stage.book.additions_on_road:
+            draw_mark(painter, self.theme, addition.kind, QPointF(self._x(place.from_m), 38), 11)
         painter.end()
 
     def _centre(self, finding: Finding) -> QPointF:
