@@ -194,8 +194,8 @@ def found(note: Note) -> dict[str, object]:
     gap = str(note.distance_m) if note.distance_m is not None else note.link or ""
     return {
         "direction": note.direction.value if note.direction else None, "grade": note.grade, "length": note.length,
-        "changes": list(note.changes), "cautions": list(note.cautions), "features": list(note.features), "line": list(note.line_on_road),
-        "objects": list(note.objects), "gap": gap,
+        "changes": list(map(str, note.changes)), "cautions": list(note.cautions), "features": list(map(str, note.features)),
+        "line": list(map(str, note.line_on_road)), "objects": list(map(str, note.objects)), "gap": gap,
     }  # fmt: skip
 
 

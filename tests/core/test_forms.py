@@ -77,7 +77,8 @@ def called(note: Note) -> str:
     head += [note.grade] if note.grade else []
     gap = [note.link] if note.link else []
     gap += [str(note.distance_m)] if note.distance_m is not None else []
-    parts = [*head, *([note.length] if note.length else []), *note.changes, *note.cautions, *note.features, *note.line_on_road, *note.objects]  # fmt: skip
+    valued = (*note.features, *note.line_on_road, *note.objects)
+    parts = [*head, *note.length_terms, *map(str, note.changes), *note.cautions, *map(str, valued)]
     return " ".join([*parts, *gap])
 
 

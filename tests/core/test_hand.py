@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from mirkle.core.errors import UnusableNotes
+from mirkle.core.notes.called import CalledChange, CalledThing
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.rewording import NoteWriter, Rewording
@@ -79,10 +80,10 @@ def test_whatever_is_reworded_reads_as_it_was_meant(book: str) -> None:
         assert (turned.grade, turned.direction, turned.changes) == (old.grade, Direction.LEFT, old.changes)
         if not old.changes:
             (tightening,) = hand.read_back(hand.reworded(old, Rewording(tightens="1")))
-            assert (tightening.grade, tightening.changes) == (old.grade, ("tightens 1",))
+            assert (tightening.grade, tightening.changes) == (old.grade, (CalledChange("tightens", to="1"),))
             assert tightening.length == old.length
             (opening,) = hand.read_back(hand.reworded(old, Rewording(opens=True)))
-            assert (opening.grade, opening.changes, opening.length) == (old.grade, ("opens",), old.length)
+            assert (opening.grade, opening.changes, opening.length) == (old.grade, (CalledChange("opens"),), old.length)
 
 
 @pytest.mark.parametrize(
@@ -177,7 +178,10 @@ def test_a_note_in_full_words_of_another_language(english: str, portuguese: str)
 
 def test_what_the_other_language_has_no_word_for_is_said() -> None:
     (read, *_) = read_notes("left 4 over crest 80\nright 3 80\nleft 5 60", (ENGLISH,)).notes
-    strange = Note(**{f: getattr(read, f) for f in Note.__dataclass_fields__} | {"objects": ("llama inside",)})
+    strange = Note(
+        **{f: getattr(read, f) for f in Note.__dataclass_fields__}
+        | {"objects": (CalledThing("llama", "object", sides=("inside",)),)}
+    )
     written = written_out(strange, PORTUGUESE, order="direction-first")
     assert written.lost == ("llama inside",)
     assert "llama" not in written.text

@@ -115,9 +115,7 @@ def test_nothing_faster_is_more_than_a_check(world: Judged) -> None:
                 assert position(note) <= tightest[note.direction] + 0.01, finding
         for name in ("cautions", "objects"):
             assert sum(len(getattr(n, name)) for n in new) >= sum(len(getattr(n, name)) for n in old), finding
-        assert sum("tightens" in c for n in new for c in n.changes) >= sum(
-            "tightens" in c for n in old for c in n.changes
-        )
+        assert sum(c.tightens for n in new for c in n.changes) >= sum(c.tightens for n in old for c in n.changes)
 
 
 def test_every_proposal_can_be_read_written_and_taken_back(world: Judged) -> None:
@@ -271,4 +269,4 @@ def test_a_warning_to_add_comes_with_its_words(world: Judged) -> None:
             assert finding.proposal is not None
             read = world.hand.read_back(finding.proposal.text)
             word = finding.kind.partition("-")[0]
-            assert any(word in f for n in read for f in (*n.features, *n.changes))
+            assert any(word in v.terms for n in read for v in (*n.features, *n.changes))

@@ -24,6 +24,7 @@ from mirkle.core.lineup.road import road_of
 from mirkle.core.messages import clause
 from mirkle.core.motion.bends import road_radius
 from mirkle.core.motion.profile import Profile
+from mirkle.core.notes.called import CalledFeature
 from mirkle.core.notes.grading import school_of
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.reading import read_notes
@@ -292,7 +293,7 @@ def test_what_a_crew_leaves_out_by_habit_is_one_remark() -> None:
     )  # fmt: skip
     assert "first of 6 like it" in habit.why
     # Whoever calls two of eight leaves none out by habit, nor does anybody by four.
-    calling = [replace(n, features=("crest",)) if n.index < 2 else n for n in plain]
+    calling = [replace(n, features=(CalledFeature("crest"),)) if n.index < 2 else n for n in plain]
     assert merge_crew_habits([*crests, other], calling) == [*crests, other]
     assert merge_crew_habits(crests[:4], plain) == crests[:4]
 

@@ -61,7 +61,7 @@ def test_unknown_words_of_a_book_are_asked_once_each_and_settled_by_one_key(from
     assert view.around.text().count("<u>K</u>") == 3
     settle(window, qtbot, lambda: qtbot.keyClick(view, Qt.Key.Key_1))
     assert window.stage is not None
-    kinks = [n for n in window.stage.review.notes if "kinks" in n.features]
+    kinks = [n for n in window.stage.review.notes if any(f.name == "kinks" for f in n.features)]
     assert len(kinks) == 3
     view = proof(window, "The notes")
     assert [d.text for d in view.proof.doubts] == ["brk"]

@@ -236,7 +236,10 @@ def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Windo
     def day() -> Callable[[], bool]:
         words = f"day {chance.random():.4f}"
         window.gather.about_pass_typed.emit("first", words)
-        return lambda: any(isinstance(e.decision, PassChange) and e.decision.after.day == words for e in reviewed(window).project.entries())
+        return lambda: any(
+            isinstance(e.decision, PassChange) and e.decision.after.day == words
+            for e in reviewed(window).project.entries()
+        )
 
     def passes() -> Callable[[], bool]:
         window.go_to("Passes")

@@ -10,6 +10,7 @@ import pytest
 from mirkle.core.errors import MirkleError
 from mirkle.core.judging.parts import Part
 from mirkle.core.lineup.called_notes import Pin
+from mirkle.core.notes.called import CalledChange, CalledFeature
 from mirkle.core.overrides import HandPart, HandPin, HandPlace, ManualOverrides
 from mirkle.core.review import Review
 from mirkle.files.notes.text import parse_notes
@@ -161,7 +162,7 @@ def test_each_unknown_form_is_asked_once_with_its_likeliest_meanings() -> None:
     assert [(n.direction.value if n.direction else None, n.grade) for n in notes[:4]] == [
         ("right", "square"), ("left", "4"), ("left", "hairpin"), ("left", "square")
     ]  # fmt: skip
-    assert notes[1].features == ("kinks",)
+    assert notes[1].features == (CalledFeature("kinks"),)
     assert (notes[0].distance_m, notes[3].link) == (60, "into")
 
 
@@ -285,4 +286,4 @@ def test_what_a_recogniser_always_makes_of_a_word_is_kept_for_the_next_text() ->
     _, after = proofs_in(notes, words, crew_of(crew))
     assert not [d for d in after.doubts if d.kind == "habit"]
     alone = parse_calls(words.content, name="c.txt", crew=crew_of(crew))
-    assert sum("tightens late" in n.changes for n in alone.reading.notes) == 12
+    assert sum(CalledChange("tightens late") in n.changes for n in alone.reading.notes) == 12

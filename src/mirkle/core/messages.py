@@ -9,6 +9,17 @@ from typing import TypeVar
 
 
 @dataclass(frozen=True)
+class Called:
+    """Words of a note by the contract's own names, one by one (``over``, ``crest``); in another language they are looked up in the words that
+    its co-drivers use."""
+
+    terms: tuple[str, ...]
+
+    def __str__(self) -> str:
+        return " ".join(self.terms)
+
+
+@dataclass(frozen=True)
 class Clause:
     """A sentence or a part of one; in English as it stands, ``{0:.0f}`` and so on take the values.
 
@@ -17,22 +28,15 @@ class Clause:
     """
 
     text: str
-    values: tuple[float | str | Clause, ...] = ()
+    values: tuple[float | str | Clause | Called, ...] = ()
 
     def __str__(self) -> str:
         return self.text.format(*self.values)
 
 
-class Called(str):
-    """Words of a note by the contract's own names (``over crest``, ``tightens 3``); in another language they are looked up in the
-    words that its co-drivers use."""
-
-    __slots__ = ()
-
-
 def clause(text: str, *values: object) -> Clause:
     """A clause with its values; what is no number, text or clause goes in as its words."""
-    return Clause(text, tuple(v if isinstance(v, Real | str | Clause) else str(v) for v in values))  # type: ignore[misc]
+    return Clause(text, tuple(v if isinstance(v, Real | str | Clause | Called) else str(v) for v in values))  # type: ignore[misc]
 
 
 Text = TypeVar("Text", bound=str)
@@ -43,6 +47,6 @@ def gettext_noop(text: Text) -> Text:
     return text
 
 
-def in_a_row(parts: Sequence[str | Clause], between: str = " ") -> Clause:
+def in_a_row(parts: Sequence[str | Clause | Called], between: str = " ") -> Clause:
     """Sentences after each other, or words in a list where ``between`` is ``", "``."""
     return Clause(between.join(f"{{{i}}}" for i in range(len(parts))), tuple(parts))

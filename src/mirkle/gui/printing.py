@@ -345,14 +345,14 @@ def _draw_additions(stage: OpenBook, sheet: _Sheet, heading: str, additions: lis
                 WORDS_PX,
             )
             continue
-        until = say(" to {0:.2f}", a.to_m / 1000) if a.to_m - a.from_m >= 10.0 else ""
-        before = stage.note_before(a.from_m) if isinstance(stage, Stage) else None
+        until = say(" to {0:.2f}", a.road.to_m / 1000) if a.road.to_m - a.road.from_m >= 10.0 else ""
+        before = stage.note_before(a.road.from_m) if isinstance(stage, Stage) else None
         by = (
             say(", behind “{0}”, page {1}, line {2}", _one_line(before.text), before.page, before.line)
             if before
             else ""
         )
-        sheet.text(say("{0:.2f}{1} km{2}: {3}", a.from_m / 1000, until, by, a.text), WORDS_PX)
+        sheet.text(say("{0:.2f}{1} km{2}: {3}", a.road.from_m / 1000, until, by, a.words), WORDS_PX)
 
 
 def _draw_book(stage: OpenBook, sheet: _Sheet) -> None:

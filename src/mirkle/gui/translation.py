@@ -49,13 +49,9 @@ def spoken() -> str:
 
 
 def _called(words: Called) -> str:
-    """Words of a note as co-drivers of the language say them; the longest that are known first."""
-    known, left, out = _said_in(spoken()), words.split(), []
-    while left:
-        count = next((n for n in range(len(left), 0, -1) if " ".join(left[:n]) in known), 0)
-        out.append(known[" ".join(left[:count])] if count else left[0])
-        left = left[max(count, 1) :]
-    return " ".join(out)
+    """Words of a note as co-drivers of the language say them."""
+    known = _said_in(spoken())
+    return " ".join(known.get(term, term) for term in words.terms)
 
 
 @cache
@@ -73,13 +69,13 @@ def say_why(because: Iterable[Clause]) -> str:
     return " ".join(say_clause(c) for c in because)
 
 
-def say_clause(part: Clause | str) -> str:
+def say_clause(part: Clause | Called | str) -> str:
     """A sentence or a part of one in the user's language, with its values."""
     if isinstance(part, Called):
         return _called(part)
     if isinstance(part, str):
         return say(part) if part else ""
-    return say(part.text, *(say_clause(v) if isinstance(v, Clause | str) else v for v in part.values))
+    return say(part.text, *(say_clause(v) if isinstance(v, Clause | Called | str) else v for v in part.values))
 
 
 def told(part: Clause | str) -> str:

@@ -425,7 +425,7 @@ def _alike(a: Note, b: Note) -> bool:
 def _key(note: Note) -> tuple[object, ...]:
     """What a note calls, for telling whether another edition has the same."""
     return (
-        note.direction, note.grade, note.length, note.changes, note.cautions, note.features, note.line_on_road, note.objects,
+        note.direction, note.grade, note.length_terms, note.changes, note.cautions, note.features, note.line_on_road, note.objects,
         note.link, note.distance_m, note.marks, note.unread,
     )  # fmt: skip
 

@@ -6,11 +6,11 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 
-from mirkle.core.judging.findings import OUTSIDE, Facts, Finding, JudgingContext, Proposal
+from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
 from mirkle.core.lineup.call_clock import Clock, SpokenNote
 from mirkle.core.lineup.leads import Leads
 from mirkle.core.lineup.pairing import Pairing
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Called, Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.rewording import Rewording
 
@@ -102,7 +102,7 @@ def _bunched(said: Sequence[SpokenNote | None], note: int) -> tuple[Clause, ...]
     if before is None or own is None:
         return ()
     words = len(before.note.text.split())
-    spare = [o for o in before.note.objects if not any(word in o for word in OUTSIDE)]
+    spare = [thing for thing in before.note.objects if not thing.is_outside]
     if own.time.from_s - before.time.from_s < words / WORDS_A_SECOND + 0.3 and spare:
-        return (clause("The call before has {0} words; “{1}” could go.", words, spare[-1]),)
+        return (clause("The call before has {0} words; “{1}” could go.", words, Called(spare[-1].terms)),)
     return ()

@@ -25,7 +25,7 @@ LEAST, SHARE = 3, 0.7
 
 def calls_too(case: JudgingContext, note: Note, bend: Bend) -> bool:
     """Whether a note calls a bend behind its own corner as well."""
-    return bool(set(CALLS_BOTH) & set(note.features)) and _other_way_behind(case, note, bend)
+    return any(f.name in CALLS_BOTH for f in note.features) and _other_way_behind(case, note, bend)
 
 
 def _other_way_behind(case: JudgingContext, note: Note, bend: Bend) -> bool:

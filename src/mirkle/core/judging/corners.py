@@ -12,6 +12,7 @@ from mirkle.core.judging.parameters import PARAMETERS, Parameters
 from mirkle.core.lineup.pairing import Pairing
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.grading import whole_grade
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.rewording import Rewording
 
@@ -72,7 +73,7 @@ def _grade(case: JudgingContext, note: Note, tie: Pairing, bend: Bend) -> Findin
     if words is None:
         return None
     said, seen, rewording = words
-    if not tighter and "don't cut" in note.line_on_road:
+    if not tighter and any(line.name == "don't cut" for line in note.line_on_road):
         return None  # a car that cuts drives a wider line: that is said as a cut, and never as an easier corner
     ruler = case.ruler(bend, tie.position)
     low, high = ruler.range_of(said)
@@ -108,7 +109,7 @@ def _grade(case: JudgingContext, note: Note, tie: Pairing, bend: Bend) -> Findin
 
 def corner_called(note: Note) -> str:
     """A note's grade, and what it tightens to."""
-    target = next((c for c in note.changes if c.startswith("tightens ")), None)
+    target = next((c for c in note.changes if c.way == "tightens" and c.to), None)
     return f"{note.grade} {target}" if target else f"{note.grade}"
 
 
@@ -131,7 +132,7 @@ def _graded_words(
         return target, f"{note.grade} tightens {met}", Rewording(target_was=target, target=met)
     if met == note.grade:
         return None
-    opened = [to for c in note.changes if c.startswith("opens ") and case.school.has(to := c.rpartition(" ")[2])]
+    opened = [c.to for c in note.changes if c.opens and case.school.has(c.to)]
     contradicts = any(case.school.position(to) <= case.school.position(met) for to in opened)
     return note.grade, met, None if contradicts else Rewording(grade=met)
 
@@ -154,7 +155,7 @@ def _usual_range(grade: str, measure: str, low: float | None, high: float | None
     """From what to what a bend like this one is a grade to this crew, in the measure that it grades by."""
     unit = {"radius": clause(" m"), "speed": clause(" km/h"), "angle": clause("°")}[measure]
     low, high = (v * 3.6 if v is not None and measure == "speed" else v for v in (low, high))
-    name = grade.rstrip("+-")
+    name = whole_grade(grade)
     if low is not None and high is not None:
         return (clause("A bend like this is your {0} from {1:.0f} to {2:.0f}{3}.", name, low, high, unit),)
     if low is not None:

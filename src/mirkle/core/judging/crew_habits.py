@@ -48,12 +48,17 @@ def calling(sizes: Sequence[float], called: Sequence[bool], *, usual: float, at_
     return [float(p) for p in expit(rows @ found)]
 
 
+def _calls(note: Note, word: str) -> bool:
+    """Whether a note calls a crest, a dip or a bump, or that its corner opens."""
+    return any(f.vertical == word for f in note.features) or (word == "opens" and any(c.opens for c in note.changes))
+
+
 def merge_crew_habits(findings: Sequence[Finding], notes: Sequence[Note]) -> list[Finding]:
     """The findings, with those of a habit put together into one remark at the first of them."""
     out = list(findings)
     for kind, word in MAY_BE_HABIT.items():
         left_out = [f for f in findings if f.kind == kind and f.risk < STANDS_FOR_ITSELF]
-        called = sum(any(word in said for said in (*n.features, *n.changes)) for n in notes)
+        called = sum(_calls(n, word) for n in notes)
         count = len(left_out)
         if count < LEAST_LEFT_OUT or called >= CALLED_SHARE * (called + count):
             out = [f for f in out if f not in left_out or f.confidence >= RATHER_CALLED]

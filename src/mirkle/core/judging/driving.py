@@ -140,7 +140,12 @@ def _cuts(case: JudgingContext) -> Iterator[Finding]:
     for tie in case.lineup.ties:
         bend, note = tie.bend, case.notes[tie.note]
         called = case.called_position(note)
-        if bend is None or tie.position is None or called is None or "don't cut" not in note.line_on_road:
+        if (
+            bend is None
+            or tie.position is None
+            or called is None
+            or all(line.name != "don't cut" for line in note.line_on_road)
+        ):
             continue
         wider = tie.position - called
         if wider < CUT_WIDER or bend.turn_deg < CUT_TURNS_DEG or tie.sure < 0.8 or tie.note in case.slides_deg:

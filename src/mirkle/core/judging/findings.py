@@ -27,7 +27,6 @@ from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import NoteWriter, Rewording
 
 # How objects that wait for a car that runs wide end, as the readings name them, and what they weigh. # common practice
-OUTSIDE = ("outside", "drop", "exit")
 HAZARD_OUTSIDE, WARNED = 1.4, 0.8
 # Words for the tightest corners have no edge: beyond this place on the scale nothing is tighter than another.
 TIGHTEST = 0.6
@@ -226,7 +225,7 @@ class JudgingContext:
 
     def hazard_weight(self, note: Note) -> float:
         """What a slip on a note costs besides speed: more with a hazard outside, less where the crew is warned anyway."""
-        outside = any(word in o for o in note.objects for word in OUTSIDE)
+        outside = any(thing.is_outside for thing in note.objects)
         return (HAZARD_OUTSIDE if outside else 1.0) * (WARNED if note.cautions else 1.0)
 
     def note_before(self, at_m: float) -> Note | None:

@@ -9,7 +9,7 @@ import numpy as np
 from mirkle.core.lineup.crew_scale import GradeYardstick
 from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.motion.bends import Bend
-from mirkle.core.notes.grading import GradingScheme
+from mirkle.core.notes.grading import GradingScheme, whole_grade
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 
@@ -42,7 +42,7 @@ def bands_of(lineup: Lineup, notes: dict[int, Note], school: GradingScheme) -> t
     for tie in lineup.ties:
         grade = notes[tie.note].grade
         if tie.bend is not None and grade is not None and tie.sure > 0.5:
-            radii.setdefault(grade.rstrip("+-"), []).append(float(np.log(tie.bend.radius_m)))
+            radii.setdefault(whole_grade(grade), []).append(float(np.log(tie.bend.radius_m)))
     grades = [g for g in school.grades if g in radii or g[:1].isdigit() or g in school.words]
     position = np.array([school.position(g) for g in grades])
     count = np.array([len(radii.get(g, [])) for g in grades], dtype=float)
@@ -111,7 +111,7 @@ class Ruler:
 
     def range_of(self, grade: str | None) -> tuple[float | None, float | None]:
         """Least and greatest value that a bend like this has as one of a grade, halves left aside; ``None`` where it is open."""
-        name = (grade or "").rstrip("+-")
+        name = whole_grade(grade or "")
         if name not in self.grades:
             return None, None
         at = self.grades.index(name)

@@ -15,6 +15,7 @@ from mirkle.core.judging.outliers import slips_among
 from mirkle.core.lineup.pairing import Pairing
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.called import NARROWING
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import Rewording
 from mirkle.core.recording.model import Floats
@@ -117,7 +118,7 @@ def judge_shapes(case: JudgingContext) -> Iterator[Finding]:
     ]  # fmt: skip
     # How likely this crew calls a bend that opens so far, from those it called.
     opening = calling(
-        [max(-shape.thirds, LEAST_OPENING) for _, _, shape in shapes], [_says(note, "opens") for note, _, _ in shapes],
+        [max(-shape.thirds, LEAST_OPENING) for _, _, shape in shapes], [_opens(note) for note, _, _ in shapes],
         usual=-OPENS, at_large=SELDOM_CALLED,
     )  # fmt: skip
     for (note, tie, shape), called in zip(shapes, opening, strict=True):
@@ -126,8 +127,8 @@ def judge_shapes(case: JudgingContext) -> Iterator[Finding]:
             yield finding
 
 
-def _says(note: Note, *words: str) -> bool:
-    return any(word in change for word in words for change in note.changes)
+def _opens(note: Note) -> bool:
+    return any(change.opens for change in note.changes)
 
 
 def _change(
@@ -135,7 +136,7 @@ def _change(
 ) -> Finding | None:
     bend = tie.bend
     assert bend is not None
-    tightens, opens = _says(note, "tightens", "narrows", "nips"), _says(note, "opens")
+    tightens, opens = any(c.tightens or c.way in NARROWING for c in note.changes), _opens(note)
     if not tightens and not opens and shape.thirds > least and shape.halves > TIGHTER_HALF:
         return _tightens_uncalled(case, note, tie, bend, _tightens_surely(shape.thirds - least))
     if tightens and not opens and shape.thirds < NO_TIGHTER and shape.halves < 0.05:
@@ -215,7 +216,7 @@ def begins_tighter(case: JudgingContext, finding: Finding) -> bool:
 def _shape_finding(
     note: Note, bend: Bend, kind: str, words: Clause, *, confidence: float, proposal: Proposal | None = None
 ) -> Finding:
-    called = ", ".join(note.changes) or None
+    called = ", ".join(map(str, note.changes)) or None
     return Finding(
         id=f"shape@{note.index}",
         kind=kind,

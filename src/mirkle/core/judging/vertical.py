@@ -23,7 +23,6 @@ BEFORE_M, BEHIND_M = 30.0, 45.0
 A_JUMP_S = 0.2
 # What a pass five per cent faster would do is worth a word.
 FASTER = 1.05
-WORDS = {"jump": "jump", "crest": "crest", "bump": "bump", "dip": "dip", "compression": "dip"}
 CONVEX = ("jump", "crest")
 # What is called and not felt: two in a hundred are slips # common practice; of the rest a pass feels what it feels of the crew's other
 # calls, before it is known eight in ten. Less likely than the last it is no remark.
@@ -47,14 +46,15 @@ def judge_vertical(case: JudgingContext) -> Iterator[Finding]:
     unfelt: list[Finding] = []
     calls = 0
     called = [
-        _Call(note, kind, window)
+        _Call(note, feature.vertical, feature.maybe, window)
         for note in case.notes
-        if (kinds := _called(note)) and (window := _window(case, note)) is not None
-        for kind in kinds
+        if any(f.vertical for f in note.features) and (window := _window(case, note)) is not None
+        for feature in note.features
+        if feature.vertical is not None
     ]
     met = _matched(case, called, case.vertical)
     for call, number in zip(called, met, strict=True):
-        calls += "maybe" not in call.kind and not call.kind.startswith("jump")
+        calls += not call.maybe and call.kind != "jump"
         for finding in _of_call(case, call, case.vertical[number] if number >= 0 else None):
             if finding.kind in UNFELT:
                 unfelt.append(finding)
@@ -94,16 +94,6 @@ def _unfelt_is_a_slip(unfelt: int, calls: int, slips: float) -> float:
     return slips / (slips + 1.0 - felt)
 
 
-def _called(note: Note) -> list[str]:
-    """The kinds that a note calls, "maybe" kept with it."""
-    out = []
-    for feature in note.features:
-        for word, kind in WORDS.items():
-            if word in feature.split() or f"{word}s" in feature.split():
-                out.append(f"{kind} maybe" if "maybe" in feature else kind)
-    return out
-
-
 def _window(case: JudgingContext, note: Note) -> tuple[float, float] | None:
     """From where to where the road could hold what a note calls."""
     bends = {t.note: t.bend for t in case.lineup.ties if t.bend is not None}
@@ -135,10 +125,11 @@ def _next_bend(case: JudgingContext, note: Note, bends: dict[int, Bend]) -> Bend
 
 @dataclass(frozen=True)
 class _Call:
-    """One feature that a note calls, with "maybe" where it does, and from where to where the road could hold it."""
+    """One feature that a note calls, and from where to where the road could hold it; with a ``maybe`` it settles nothing."""
 
     note: Note
     kind: str
+    maybe: bool
     window: tuple[float, float]
 
 
@@ -168,7 +159,7 @@ def _matched(case: JudgingContext, calls: Sequence[_Call], features: Sequence[Fe
 
 def _pair_cost(case: JudgingContext, call: _Call, feature: Feature) -> float | None:
     """What it costs that a feature is what was called; ``None`` where it can't be."""
-    other = _other_kind(call.kind.split()[0], feature.kind)
+    other = _other_kind(call.kind, feature.kind)
     if other is None or not call.window[0] <= feature.at_m <= call.window[1]:
         return None
     bend = case.lineup.bend_of(call.note.index)
@@ -187,8 +178,8 @@ def _other_kind(called: str, met: str) -> float | None:
 
 def _of_call(case: JudgingContext, call: _Call, feature: Feature | None) -> Iterator[Finding]:
     """What is said of one called feature and what answers it."""
-    note, window, wanted = call.note, call.window, call.kind.split()[0]
-    if "maybe" in call.kind:
+    note, window, wanted = call.note, call.window, call.kind
+    if call.maybe:
         yield _settled(case, note, feature, window)
     elif wanted == "jump" and (feature is None or feature.kind != "jump"):
         yield _unmet(case, note, "jump", feature, window)

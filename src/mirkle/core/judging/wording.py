@@ -8,13 +8,14 @@ from collections.abc import Iterator, Sequence
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
 from mirkle.core.lineup.call_clock import SpokenNote
 from mirkle.core.messages import Called, Clause, clause
+from mirkle.core.notes.called import CalledChange
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import Rewording
 from mirkle.core.speech.delivery import ReadOver, Spoken, corner_words, differing, merely_shorter
 
 # It is the freshest evidence there is, and ready to be marked: ahead of what only sounds otherwise.
 CORRECTED_RISK = 1.0
-DISTANCE = "distance"
+DISTANCE = ("distance",)
 # What is left out at so many notes and at so large a share of them is a habit. # common practice
 LEAST_LEFT_OUT, LEFT_OUT_SHARE, HABIT_SURE = 5, 0.8, 0.9
 
@@ -48,8 +49,8 @@ def judge_words(case: JudgingContext, said: Sequence[SpokenNote | None], spoken:
 
 def _left_out_by_habit(case: JudgingContext, said: Sequence[SpokenNote | None]) -> Iterator[Finding]:
     """One remark for each thing that this crew writes and hardly ever calls."""
-    written: defaultdict[str, list[int]] = defaultdict(list)
-    left_out: Counter[str] = Counter()
+    written: defaultdict[tuple[str, ...], list[int]] = defaultdict(list)
+    left_out: Counter[tuple[str, ...]] = Counter()
     for note, heard in zip(case.notes, said, strict=False):
         if heard is None or case.lineup.bend_of(note.index) is None:
             continue
@@ -63,20 +64,21 @@ def _left_out_by_habit(case: JudgingContext, said: Sequence[SpokenNote | None]) 
         bend = case.lineup.bend_of(notes[0])
         assert bend is not None
         because = clause(
-            "Written and not called, at {1} of {2} notes: {0}. It seems to be your habit, so it is shown once.", clause("distances") if thing == DISTANCE else Called(thing), left_out[thing], len(notes)
+            "Written and not called, at {1} of {2} notes: {0}. It seems to be your habit, so it is shown once.",
+            clause("distances") if thing == DISTANCE else Called(thing), left_out[thing], len(notes),
         )  # fmt: skip
         yield Finding(
-            id=f"habit@said {thing}", kind="said-otherwise", note=notes[0], from_m=bend.from_m, to_m=bend.to_m, called=thing, met=None,
+            id=f"habit@said {Called(thing)}", kind="said-otherwise", note=notes[0], from_m=bend.from_m, to_m=bend.to_m, called=str(Called(thing)), met=None,
             severity="remark", confidence=HABIT_SURE, risk=0.0, because=(because,), proposal=None,
             facts=Facts(left_out=left_out[thing], of=len(notes)),
         )  # fmt: skip
 
 
-def _things(note: Note) -> frozenset[str]:
-    """What a note calls besides its corner, each by its own word, its gap by what kind it is."""
-    gap = (DISTANCE,) if note.distance_m is not None else (note.link,) if note.link else ()
-    length = (note.length,) if note.length else ()
-    return frozenset((*length, *note.cautions, *note.features, *note.line_on_road, *note.objects, *gap))
+def _things(note: Note) -> frozenset[tuple[str, ...]]:
+    """What a note calls besides its corner, each by its own words, its gap by what kind it is."""
+    gap = DISTANCE if note.distance_m is not None else (note.link,) if note.link else ()
+    valued = (value.terms for value in note.called_values if not isinstance(value, CalledChange))
+    return frozenset(filter(None, (note.length_terms, *((c,) for c in note.cautions), *valued, gap)))
 
 
 _Found = tuple[str, str, Clause, Proposal | None]

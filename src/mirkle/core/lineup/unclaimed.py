@@ -153,9 +153,10 @@ class _Asked:
         apart = bend.from_m - own.to_m if is_before else own.from_m - bend.to_m
         with_it = self._distance(before, behind, bend if is_before else None, None if is_before else bend)
         whole = (min(own.eased_from_m, bend.eased_from_m), max(own.eased_to_m, bend.eased_to_m))
-        changes = " ".join(self.calls.notes[owner.corner].changes)
+        changes = self.calls.notes[owner.corner].changes
         tighter = position < owner.position - 0.3
-        said = ("tightens" in changes and tighter == is_before) or ("opens" in changes and tighter != is_before)
+        tightens, opens = any(c.tightens for c in changes), any(c.opens for c in changes)
+        said = (tightens and tighter == is_before) or (opens and tighter != is_before)
         out = {
             "always": 1.0,
             "apart": float(np.clip(apart, -10.0, 150.0)) / 20.0,

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal, get_args
 
-from mirkle.core.notes.grading import GradingScheme
+from mirkle.core.notes.grading import GradingScheme, whole_grade
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import NoteWriter, Rewording
 
@@ -66,10 +66,9 @@ def to_write(seen: Seen, note: Note, hand: NoteWriter, school: GradingScheme, st
 def _fits_change(note: Note, grade: str, school: GradingScheme) -> bool:
     """Whether a grade goes with what the note says it tightens or opens to: "3 tightens 3" is no note."""
     for change in note.changes:
-        word, _, to = change.rpartition(" ")
-        if to[:1].isdigit() and school.has(to) and word in ("tightens", "opens"):
-            more_open = school.position(to) > school.position(grade)
-            if more_open is not (word == "opens") or to == grade:
+        if (change.tightens or change.opens) and school.has(change.to):
+            more_open = school.position(change.to) > school.position(grade)
+            if more_open is not change.opens or change.to == grade:
                 return False
     return True
 
@@ -88,7 +87,7 @@ def _grade_beside(note: Note, hand: NoteWriter, school: GradingScheme, steps: in
         return None
     written = {n.grade for n in hand.reading.notes}
     ladder = [g for g in school.grades if g.isdigit() or g in school.words or g in written]
-    grade = note.grade.rstrip("+-")
+    grade = whole_grade(note.grade)
     if grade not in ladder:
         return None
     at = ladder.index(grade) + steps

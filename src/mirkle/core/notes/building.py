@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from itertools import pairwise
 
 from mirkle.core.messages import Clause
+from mirkle.core.notes.called import CalledChange, CalledFeature, CalledThing
 from mirkle.core.notes.model import Direction, Note, Offer, Span
 
 
@@ -45,11 +46,12 @@ class _Draft:
     grade_span: Span | None = None
     gap_span: Span | None = None
     length: str | None = None
-    changes: tuple[str, ...] = ()
+    continues_for: str = ""
+    changes: tuple[CalledChange, ...] = ()
     cautions: tuple[str, ...] = ()
-    features: tuple[str, ...] = ()
-    line_on_road: tuple[str, ...] = ()
-    objects: tuple[str, ...] = ()
+    features: tuple[CalledFeature, ...] = ()
+    line_on_road: tuple[CalledThing, ...] = ()
+    objects: tuple[CalledThing, ...] = ()
     marks: tuple[str, ...] = ()
     unread: list[str] = field(default_factory=list)
     remarks: list[str] = field(default_factory=list)
@@ -234,10 +236,9 @@ class Builder:
         draft = self._note(item)
         if draft.changes and last in ("change", "change to", "change grade"):
             # "Opens six long": the opening is long, not the corner.
-            word, _, to = draft.changes[-1].rpartition(" ") if last == "change grade" else (draft.changes[-1], "", "")
-            draft.changes = (*draft.changes[:-1], " ".join(filter(None, (word, item.key, to))))
+            draft.changes = (*draft.changes[:-1], draft.changes[-1]._replace(length=item.key))
             return
-        draft.length, draft.continues = item.key, item.key == "continues"
+        draft.length, draft.continues_for, draft.continues = item.key, "", item.key == "continues"
 
     def _last_kind(self) -> str:
         """The kind of what was last taken to the note in hand, small words aside."""
@@ -245,12 +246,12 @@ class Builder:
         return next((i.kind for i in reversed(kept) if i.kind not in ("filler", "remark", "blank")), "")
 
     def _take_change(self, item: Item) -> None:
-        self._note(item).changes += (item.key,)
+        self._note(item).changes += (CalledChange(item.key),)
 
     def _take_change_grade(self, item: Item) -> None:
         draft = self._note(item)
         if draft.changes:
-            draft.changes = (*draft.changes[:-1], f"{draft.changes[-1]} {item.key}")
+            draft.changes = (*draft.changes[:-1], draft.changes[-1]._replace(to=item.key))
         else:
             draft.unread.append(item.text)
 
@@ -301,12 +302,8 @@ class Builder:
             self.close()
         draft = self.draft(item)
         draft.items.append(item)
-        feature = item.key
-        if self.count:
-            feature = f"{self.count} {feature.removesuffix('s')}s"
-        if self.maybe:
-            feature += " maybe"
-        draft.features += (f"{self.over} {feature}".strip(),)
+        name, maybe = _with_maybe(item.key)
+        draft.features += (CalledFeature(name, self.over, self.count, maybe or self.maybe),)
         self.over, self.count, self.maybe = "", "", False
 
     def _take_count(self, item: Item) -> None:
@@ -322,39 +319,41 @@ class Builder:
         last = next((i.kind for i in reversed(draft.items) if i.kind not in ("side", "filler")), "")
         draft.items.append(item)
         if last == "feature" and draft.features:
-            draft.features = (*draft.features[:-1], _maybe(draft.features[-1]))
+            draft.features = (*draft.features[:-1], draft.features[-1]._replace(maybe=True))
         elif last == "line" and draft.line_on_road:
-            draft.line_on_road = (*draft.line_on_road[:-1], _maybe(draft.line_on_road[-1]))
+            draft.line_on_road = (*draft.line_on_road[:-1], draft.line_on_road[-1]._replace(maybe=True))
         elif last == "object" and draft.objects:
-            draft.objects = (*draft.objects[:-1], _maybe(draft.objects[-1]))
+            draft.objects = (*draft.objects[:-1], draft.objects[-1]._replace(maybe=True))
         else:
             self.maybe = True
 
     def _take_line(self, item: Item) -> None:
-        self._note(item).line_on_road += (item.key,)
+        name, maybe = _with_maybe(item.key)
+        self._note(item).line_on_road += (CalledThing(name, "line", maybe=maybe),)
 
     def _take_object(self, item: Item) -> None:
         draft = self._note(item)
-        draft.objects += (f"{self.over} {item.key}".strip(),)
+        draft.objects += (CalledThing(item.key, "object", self.over),)
         self.over = ""
 
     def _take_side(self, item: Item) -> None:
         draft = self._note(item)
         if draft.objects:
-            draft.objects = (*draft.objects[:-1], f"{draft.objects[-1]} {item.key}")
+            last = draft.objects[-1]
+            draft.objects = (*draft.objects[:-1], last._replace(sides=(*last.sides, item.key)))
         else:
-            draft.objects += (item.key,)
+            draft.objects += (CalledThing(item.key, "side"),)
 
     def _take_surface(self, item: Item) -> None:
         if self._runs_along(item):
             assert self.current is not None
             self.current.items.append(item)
-            self.current.objects += (item.key,)
+            self.current.objects += (CalledThing(item.key, "surface"),)
             return
-        self._note(item).objects += (item.key,)
+        self._note(item).objects += (CalledThing(item.key, "surface"),)
 
     def _take_state(self, item: Item) -> None:
-        self._note(item).objects += (item.key,)
+        self._note(item).objects += (CalledThing(item.key, "state"),)
 
     def _take_mark(self, item: Item) -> None:
         if item.key == "page":
@@ -378,7 +377,7 @@ class Builder:
     def _take_distance(self, item: Item) -> None:
         if self.current is not None and self.current.continues:
             self.current.continues = False
-            self.current.length = f"continues {item.key}"
+            self.current.continues_for = item.key
             self.current.items.append(item)
         else:
             self._gap(item, distance_m=int(item.key))
@@ -413,8 +412,9 @@ class Builder:
         draft.unread.append(item.text)
 
 
-def _maybe(called: str) -> str:
-    return called if called.endswith(" maybe") else f"{called} maybe"
+def _with_maybe(key: str) -> tuple[str, bool]:
+    """A term's name, and whether it holds a maybe: a language may have one word for "jump maybe"."""
+    return (key.removesuffix(" maybe"), True) if key.endswith(" maybe") else (key, False)
 
 
 # Small talk and the like are no part of a note.
@@ -515,6 +515,7 @@ def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int, 
         direction=draft.direction,
         grade=draft.grade,
         length=draft.length,
+        continues_for=draft.continues_for,
         changes=draft.changes,
         cautions=draft.cautions,
         features=draft.features,

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from mirkle.core.messages import Clause, clause
-from mirkle.core.notes.grading import GradingScheme, school_of, stray_number
+from mirkle.core.notes.grading import GradingScheme, school_of, stray_number, whole_grade
 from mirkle.core.notes.model import Note, Reading
 
 # From this length on, a distance that is this many times the next largest was probably meant ten times shorter. # common practice: crews call a few hundred metres
@@ -75,16 +75,13 @@ def _changes(notes: Sequence[Note], school: GradingScheme) -> Iterator[Doubt]:
         return
     for note in notes:
         for change in note.changes:
-            word, _, to = change.rpartition(" ")
-            tightens, opens = "tightens" in word, "opens" in word
-            if note.grade is None or not (tightens or opens):
-                continue
-            if not (school.has(to) and school.has(note.grade)):
+            to = change.to
+            if note.grade is None or not (school.has(to) and school.has(note.grade)):
                 continue
             wider = school.position(to) - school.position(note.grade)
-            if tightens and wider >= 0:
+            if change.tightens and wider >= 0:
                 yield Doubt("change", note.index, clause("“{0}” tightens to a {1}, which is no tighter than {2}.", _said(note), to, note.grade))  # fmt: skip
-            elif opens and wider <= 0:
+            elif change.opens and wider <= 0:
                 yield Doubt("change", note.index, clause("“{0}” opens to a {1}, which is no wider than {2}.", _said(note), to, note.grade))  # fmt: skip
 
 
@@ -102,7 +99,7 @@ def _distances(notes: Sequence[Note]) -> Iterator[Doubt]:
 
 def _grades(notes: Sequence[Note]) -> Iterator[Doubt]:
     """One number far above all others: a slip of the pen must not make a scale of ten."""
-    numbered = [(n, int(n.grade.rstrip("+-"))) for n in notes if n.grade and n.grade.rstrip("+-").isdecimal()]
+    numbered = [(n, int(whole_grade(n.grade))) for n in notes if n.grade and whole_grade(n.grade).isdecimal()]
     stray = stray_number(number for _, number in numbered)
     highest = max((number for _, number in numbered if number != stray), default=0)
     for note, number in numbered:
@@ -181,6 +178,6 @@ def _crowded(notes: Sequence[Note]) -> Iterator[Doubt]:
 
 def _words_in(note: Note) -> int:
     """How many words a note is called with."""
-    head = (note.grade or "", note.length or "", note.link or "")
-    called = (*head, *note.changes, *note.cautions, *note.features, *note.line_on_road, *note.objects, *note.marks)
-    return note.is_corner + 2 * (note.distance_m is not None) + sum(len(c.split()) for c in called)
+    plain = (note.grade or "", *note.length_terms, note.link or "", *note.cautions, *note.marks)
+    words = (*plain, *(term for value in note.called_values for term in value.terms))
+    return note.is_corner + 2 * (note.distance_m is not None) + sum(len(w.split()) for w in words)

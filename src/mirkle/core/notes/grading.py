@@ -18,6 +18,16 @@ WORDS = ("very slow", "slow", "medium", "fast", "very fast")
 _NUMBER = re.compile(r"(\d+)([+-]?)$")
 
 
+def whole_grade(grade: str) -> str:
+    """A grade without its half: "4" for "4+"."""
+    return grade.rstrip("+-")
+
+
+def half_of(grade: str) -> str:
+    """The sign of a grade's half, empty where it has none."""
+    return grade[-1] if grade[-1:] in ("+", "-") else ""
+
+
 @dataclass(frozen=True)
 class GradingScheme:
     """``sense`` is ``ascending`` (1 is tight) or ``descending``; grades count from 1 to ``top``.
@@ -72,10 +82,9 @@ class GradingScheme:
         try:
             called = self.position(note.grade)
             for change in note.changes:
-                word, _, to = change.rpartition(" ")
-                if "tightens" in word and (to[:1].isdigit() or to in NAMED or to in self.words):
-                    called = min(called, self.position(to))
-                elif "tightens" in change:
+                if change.tightens and change.to:
+                    called = min(called, self.position(change.to))
+                elif change.tightens:
                     called -= 1.0
         except ValueError:
             return float("nan")
@@ -88,9 +97,8 @@ class GradingScheme:
             None,
         )
         for change in note.changes:
-            word, _, to = change.rpartition(" ")
-            if "tightens" in word and self.has(to) and self.position(to) < tightest:
-                tightest, found = self.position(to), to
+            if change.tightens and self.has(change.to) and self.position(change.to) < tightest:
+                tightest, found = self.position(change.to), change.to
         return found
 
     def tightest_grade(self, note: Note) -> str | None:
@@ -153,7 +161,7 @@ def stray_number(numbers: Iterable[int]) -> int | None:
 
 def _uses_halves(grades: list[str]) -> bool:
     """Whether halves are this crew's habit rather than a slip of hearing."""
-    return sum(g.endswith(("+", "-")) for g in grades) >= max(1, len(grades) // 50)
+    return sum(bool(half_of(g)) for g in grades) >= max(1, len(grades) // 50)
 
 
 def sense_of(notes: Iterable[Note]) -> tuple[str, float]:
@@ -168,14 +176,13 @@ def sense_of(notes: Iterable[Note]) -> tuple[str, float]:
         if base:
             top = max(top, int(base[1]))
         for change in note.changes:
-            word, _, to = change.rpartition(" ")
-            found = _NUMBER.match(to)
+            found = _NUMBER.match(change.to)
             if base is None or found is None or found[1] == base[1]:
                 continue
             falls = int(found[1]) < int(base[1])
-            if "tightens" in word:
+            if change.tightens:
                 up, down = up + falls, down + (not falls)
-            elif "opens" in word:
+            elif change.opens:
                 up, down = up + (not falls), down + falls
     prior = _ASCENDING_BEYOND if top > 6 else _ASCENDING_TO_SIX
     odds = prior / (1 - prior) * ((1 - _SLIP) / _SLIP) ** (up - down)

@@ -9,6 +9,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from mirkle.core.messages import Called, Clause, clause, gettext_noop, in_a_row
+from mirkle.core.notes.called import CalledChange, CalledFeature, CalledThing
 
 
 class Direction(Enum):
@@ -75,6 +76,7 @@ class Token(NamedTuple):
 class Note:
     """One note. Words of the contract stand in the tuples in the order in which they were called.
 
+    ``continues_for`` is the number behind "continues", where there is one.
     ``grade`` is the grade as the contract spells it: ``"4"``, ``"4+"``, ``"hairpin"``, ``"square"``, ``"flat"``.
     ``borrows`` says what it has from the note behind it: its ``grade`` ("into right left 3") or its whole ``corner`` (the "double" of "double right 2").
     ``remarks`` stand with the note, and nobody calls them; ``first_called`` is what was said before the co-driver corrected it aloud. ``distance_m`` or ``link`` say how far it is to the next note; ``span`` is the note in the source and
@@ -89,11 +91,12 @@ class Note:
     direction: Direction | None = None
     grade: str | None = None
     length: str | None = None
-    changes: tuple[str, ...] = ()
+    continues_for: str = ""
+    changes: tuple[CalledChange, ...] = ()
     cautions: tuple[str, ...] = ()
-    features: tuple[str, ...] = ()
-    line_on_road: tuple[str, ...] = ()
-    objects: tuple[str, ...] = ()
+    features: tuple[CalledFeature, ...] = ()
+    line_on_road: tuple[CalledThing, ...] = ()
+    objects: tuple[CalledThing, ...] = ()
     link: str | None = None
     distance_m: int | None = None
     marks: tuple[str, ...] = ()
@@ -129,6 +132,16 @@ class Note:
         return self.direction is not None
 
     @property
+    def length_terms(self) -> tuple[str, ...]:
+        """The words for how long it is, one by one: "very long", or "continues" and a number."""
+        return tuple(filter(None, (self.length, self.continues_for)))
+
+    @property
+    def called_values(self) -> tuple[CalledChange | CalledFeature | CalledThing, ...]:
+        """Changes, features, lines and things in the order in which they are read back."""
+        return (*self.changes, *self.features, *self.line_on_road, *self.objects)
+
+    @property
     def in_words(self) -> str:
         """The note in plain English words."""
         return str(self.read_back)
@@ -136,13 +149,14 @@ class Note:
     @property
     def read_back(self) -> Clause:
         """The note in plain words, to be read back in any language."""
-        head = f"{self.direction.value} {self.grade}" if self.direction else ""
-        parts = [*self.marks, *self.cautions, head, self.length or "", *self.changes, *self.features]
-        called = [Called(p) for p in (*parts, *self.line_on_road, *self.objects) if p]
+        head = (self.direction.value, str(self.grade)) if self.direction else ()
+        plain = [(mark,) for mark in (*self.marks, *self.cautions)]
+        parts = [*plain, head, self.length_terms, *(value.terms for value in self.called_values)]
+        called = [Called(terms) for terms in parts if terms]
         words = in_a_row(called, ", ") if called else clause("a distance")
         if self.distance_m is not None:
             return clause("{0}, then {1} metres", words, self.distance_m)
-        return in_a_row([words, Called(self.link)], ", ") if self.link else words
+        return in_a_row([words, Called((self.link,))], ", ") if self.link else words
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ from itertools import pairwise
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.messages import clause
+from mirkle.core.notes.grading import half_of, whole_grade
 from mirkle.core.notes.language import HALF_SIGNS, Language
 from mirkle.core.notes.model import Direction, Note, Reading, Span, Token
 from mirkle.core.notes.reading import read_notes
@@ -72,8 +73,8 @@ class NoteWriter:
     @property
     def names_targets(self) -> bool:
         """Whether this crew says what a corner tightens to; one that never wrote either does."""
-        changes = [c for n in self.reading.notes for c in n.changes if c.startswith(("tightens", "opens"))]
-        return 2 * sum(" " in c for c in changes) >= len(changes)
+        changes = [c for n in self.reading.notes for c in n.changes if c.tightens or c.opens]
+        return 2 * sum(bool(c.to) for c in changes) >= len(changes)
 
     def writes(self, kind: str, key: str) -> bool:
         """Whether this crew has a word in its book."""
@@ -129,7 +130,7 @@ class NoteWriter:
     def _grade_edits(self, note: Note, span: Span, grade: str) -> list[tuple[Span, str]]:
         """The edits that give a note another grade: its half stands where this crew puts halves."""
         edits = [(apart, "") for apart in self._halves_apart(note)]
-        number, sign = grade.rstrip("+-"), grade[-1] if grade[-1] in "+-" else ""
+        number, sign = whole_grade(grade), half_of(grade)
         if not sign or (self._half is None and ("grade", grade) not in self._forms):
             return [*edits, (span, self.form("grade", grade))]
         if ("grade", grade) in self._forms:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from mirkle.core.notes.grading import GradingScheme
+from mirkle.core.notes.called import CalledChange, CalledFeature, CalledThing
+from mirkle.core.notes.grading import GradingScheme, half_of, whole_grade
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Note
 
@@ -19,109 +21,87 @@ class Written:
 
 def written_out(note: Note, language: Language, *, order: str) -> Written:
     """A note in full words of a language, in the order of the trade: alerts, corner, shape, features, line, gap."""
-    lost: list[str] = []
-
-    def spoken(kind: str, key: str) -> str:
-        head, _, rest = key.partition(" ")
-        try:
-            return language.term(key, kind).said[0]
-        except KeyError:
-            pass
-        try:
-            if kind == "change" and rest:
-                return _change_words(key, language)
-            if kind == "change" and _is_term(language, "half", key):
-                return language.term(key, "half").said[0]
-            if key.endswith(" maybe"):
-                return f"{spoken(kind, key.removesuffix(' maybe'))} {language.term('maybe', 'maybe').said[0]}"
-            if kind == "feature" and head.isdecimal():
-                return f"{head} {_plural(rest, language)}"
-            if kind in ("feature", "object") and _is_term(language, "over", head):
-                return f"{language.term(head, 'over').said[0]} {spoken(kind, rest)}"
-            if kind == "object":
-                return _object_words(key, language)
-        except KeyError:
-            pass
-        lost.append(key)
-        return ""
-
-    side = language.term(note.direction.value, "direction").said[0] if note.direction else ""
-    grade = _grade_words(note.grade, language) if note.grade else ""
-    pair = [side, grade] if order == "direction-first" else [grade, side]
-    continues = (note.length or "").startswith("continues ")
-    length = f"{spoken('length', 'continues')} {note.length.split()[-1]}" if note.length and continues else ""
+    say = _Sayings(language)
+    side = say.term("direction", note.direction.value) if note.direction else ""
+    grade = say.grade(note.grade) if note.grade else ""
     parts = [
-        *(spoken("mark", m) for m in note.marks),
-        *(spoken("caution", c) for c in note.cautions),
-        *pair,
-        length if continues else spoken("length", note.length) if note.length else "",
-        *(spoken("change", c) for c in note.changes),
-        *(spoken("feature", f) for f in note.features),
-        *(spoken("line", x) for x in note.line_on_road),
-        *(spoken("object", o) for o in note.objects),
-        spoken("link", note.link) if note.link else "",
+        *(say.term("mark", m) for m in note.marks),
+        *(say.term("caution", c) for c in note.cautions),
+        *((side, grade) if order == "direction-first" else (grade, side)),
+        say.term("length", note.length) if note.length else "",
+        note.continues_for,
+        *map(say.change, note.changes),
+        *map(say.feature, note.features),
+        *map(say.thing, (*note.line_on_road, *note.objects)),
+        say.term("link", note.link) if note.link else "",
         str(note.distance_m) if note.distance_m is not None else "",
     ]
-    lost += note.unread
-    return Written(" ".join(p for p in parts if p), tuple(lost))
+    return Written(" ".join(filter(None, parts)), (*say.lost, *note.unread))
 
 
-def _plural(feature: str, language: Language) -> str:
-    """The counted form of a feature, such as "crests"."""
-    names = (feature, feature.removesuffix("s"))
-    term = next((t for t in language.terms if t.kind == "feature" and t.key in names), None)
-    if term is None:
-        raise KeyError(feature)
-    return next((f for f in term.said if f in language.plurals), term.said[0])
+class _Sayings:
+    """How a language says each word of a note. What it has no word for is ``lost``, and leaves nothing."""
 
+    def __init__(self, language: Language) -> None:
+        self.language = language
+        self.lost: list[str] = []
+        self._said = {(t.kind, t.key): t.said[0] for t in reversed(language.terms) if t.said}
 
-def _is_term(language: Language, kind: str, key: str) -> bool:
-    return any(t.kind == kind and t.key == key for t in language.terms)
+    def term(self, kind: str, key: str) -> str:
+        """A term of one word."""
+        return self._whole(key, (self._said.get((kind, key)),))
 
+    def _whole(self, text: str, parts: Sequence[str | None]) -> str:
+        """Parts in a row; all of it is lost where one of them has no word."""
+        if None in parts:
+            self.lost.append(text)
+            return ""
+        return " ".join(part for part in parts if part)
 
-def _change_words(key: str, language: Language) -> str:
-    """A change with what follows it: "tightens 3", "opens long 6", "tightens very long". The length is said last.
+    def grade(self, grade: str) -> str:
+        """A grade, its half behind it."""
+        return self._whole(grade, self._grade(grade))
 
-    Raises
-    ------
-    KeyError
-        The language has no words for it.
-    """
-    words = key.split()
-    for count in range(len(words), 0, -1):
-        if not _is_term(language, "change", head := " ".join(words[:count])):
-            continue
-        said, left = language.term(head, "change").said[0], words[count:]
-        length = " ".join(left)
-        if left and not _is_term(language, "length", length):
-            said, length = f"{said} {_grade_words(left[-1], language)}", " ".join(left[:-1])
-        return f"{said} {language.term(length, 'length').said[0]}" if length else said
-    raise KeyError(key)
+    def _grade(self, grade: str) -> tuple[str | None, ...]:
+        whole, half = whole_grade(grade), half_of(grade)
+        name = whole if whole.isdecimal() else self._said.get(("grade", whole))
+        return name, self._said.get(("half", "plus" if half == "+" else "minus")) if half else ""
 
+    def change(self, change: CalledChange) -> str:
+        """A change of radius, its grade behind it, and the length of that last."""
+        # What a crew calls a half may stand as a change.
+        way = self._said.get(("change", change.way)) or self._said.get(("half", change.way))
+        length = self._said.get(("length", change.length)) if change.length else ""
+        return self._whole(str(change), (way, *(self._grade(change.to) if change.to else ()), length))
 
-def _grade_words(grade: str, language: Language) -> str:
-    for half, name in (("+", "plus"), ("-", "minus")):
-        if grade.endswith(half):
-            return f"{_grade_words(grade[:-1], language)} {language.term(name, 'half').said[0]}"
-    return grade if grade.isdecimal() else language.term(grade, "grade").said[0]
+    def feature(self, feature: CalledFeature) -> str:
+        """A feature with its count or its maybe, and what leads to it."""
+        over = self._said.get(("over", feature.over)) if feature.over else ""
+        counted = (feature.number, self._plural(feature.name)) if feature.number else ()
+        named = counted or self._perhaps("feature", feature.name, maybe=feature.maybe)
+        return self._whole(str(feature), (over, *named))
 
+    def _perhaps(self, kind: str, name: str, *, maybe: bool) -> tuple[str | None, ...]:
+        """A name, with its maybe: a language may have one word for both."""
+        if not maybe:
+            return (self._said.get((kind, name)),)
+        if (both := self._said.get((kind, f"{name} maybe"))) is not None:
+            return (both,)
+        return self._said.get((kind, name)), self._said.get(("maybe", "maybe"))
 
-def _object_words(key: str, language: Language) -> str:
-    """An object with its side or place, such as "rocks inside", or a surface or state, in the language's words."""
-    words, out = key.split(), []
-    while words:
-        for taken in range(len(words), 0, -1):
-            name = " ".join(words[:taken])
-            kind = next(
-                (k for k in ("object", "side", "surface", "state", "over") if _is_term(language, k, name)), None
-            )
-            if kind is not None:
-                out.append(language.term(name, kind).said[0])
-                words = words[taken:]
-                break
-        else:
-            raise KeyError(key)
-    return " ".join(out)
+    def _plural(self, name: str) -> str | None:
+        """The counted form of a feature, such as "crests"."""
+        term = next((t for t in self.language.terms if t.kind == "feature" and t.key == name), None)
+        if term is None:
+            return None
+        return next((form for form in term.said if form in self.language.plurals), term.said[0])
+
+    def thing(self, thing: CalledThing) -> str:
+        """What stands at the road or how to drive it, with its sides."""
+        over = self._said.get(("over", thing.over)) if thing.over else ""
+        sides = (self._said.get(("side", side)) for side in thing.sides)
+        name, *maybe = self._perhaps(thing.kind, thing.name, maybe=thing.maybe)
+        return self._whole(str(thing), (over, name, *sides, *maybe))
 
 
 def carried_over(note: Note, old: GradingScheme, new: GradingScheme) -> tuple[Note, tuple[str, ...]]:
@@ -148,7 +128,6 @@ def carried_over(note: Note, old: GradingScheme, new: GradingScheme) -> tuple[No
 
     changes = []
     for change in note.changes:
-        word, _, to = change.rpartition(" ")
-        changes.append(f"{word} {named(to)}" if to[:1].isdigit() else change)
+        changes.append(change._replace(to=named(change.to)) if change.to[:1].isdigit() else change)
     grade = named(note.grade) if note.grade else None
     return replace(note, grade=grade, changes=tuple(changes)), tuple(lost)

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.audio.lengths import Rate
-from mirkle.core.judging.findings import OUTSIDE
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 from mirkle.core.rehearsal.pacing import Pacing
@@ -66,7 +65,7 @@ def crowded(pacing: Pacing, takes_s: Floats, read: Sequence[Sequence[Note]], pac
 
 def _could_go(read: Sequence[Note]) -> tuple[str, ...]:
     """Objects that are no reason to be outside: a landmark says only where."""
-    return tuple(o for note in read for o in note.objects if not any(word in o for word in OUTSIDE))
+    return tuple(str(thing) for note in read for thing in note.objects if not thing.is_outside)
 
 
 @dataclass(frozen=True)

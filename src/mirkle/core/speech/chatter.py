@@ -7,6 +7,7 @@ from dataclasses import replace
 from itertools import pairwise
 
 from mirkle.core.notes.building import Item
+from mirkle.core.notes.called import CalledChange
 from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.lattice import Choice
 from mirkle.core.notes.model import Note, Span
@@ -178,7 +179,7 @@ def _calls(note: Note) -> tuple[object, ...]:
     return (
         note.direction,
         note.grade,
-        note.length,
+        note.length_terms,
         note.changes,
         note.features,
         note.cautions,
@@ -201,8 +202,7 @@ def _says_no_more(less: Note, more: Note) -> bool:
         set(getattr(less, name)) <= set(getattr(more, name))
         for name in ("features", "cautions", "objects", "line_on_road")
     )
-    # "opens" may be the first half of "opens 5".
-    changes = all(any(m.startswith(c) for m in more.changes) for c in less.changes)
+    changes = all(any(c in (m, m._replace(to=""), CalledChange(m.way)) for m in more.changes) for c in less.changes)
     return inside and changes and less.length in (None, more.length)
 
 

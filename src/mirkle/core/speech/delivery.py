@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from mirkle.core.notes.called import CalledChange
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.tokens import Word
 from mirkle.core.speech.book_alignment import BookAlignment, Visit
@@ -185,7 +186,7 @@ def merely_shorter(written: Note, said: Note) -> bool:
     alike = all(
         spoken in (None, own)
         for spoken, own in (
-            (said.direction, written.direction), (said.grade, written.grade), (said.length, written.length),
+            (said.direction, written.direction), (said.grade, written.grade), (said.length_terms or None, written.length_terms),
             (said.distance_m, written.distance_m), (said.link, written.link),
         )
     )  # fmt: skip
@@ -194,7 +195,9 @@ def merely_shorter(written: Note, said: Note) -> bool:
         for name in ("features", "cautions", "objects", "line_on_road", "marks")
     )
     # "Tightens" may be the first half of "tightens 3".
-    changes = all(any(own.startswith(change) for own in written.changes) for change in said.changes)
+    changes = all(
+        any(c in (own, own._replace(to=""), CalledChange(own.way)) for own in written.changes) for c in said.changes
+    )
     return alike and within and changes and not said.unread
 
 

@@ -6,7 +6,6 @@ import json
 import math
 from collections.abc import Sequence
 from dataclasses import asdict
-from functools import cache
 from typing import Any
 
 from mirkle import __version__
@@ -19,7 +18,6 @@ from mirkle.core.motion.geodesy import degrees_of
 from mirkle.core.notes.model import Note
 from mirkle.core.review import Review
 from mirkle.core.speech.delivery import Spoken
-from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.project.project import SourceFile
 
 
@@ -105,23 +103,17 @@ def called_table(note: Note) -> dict[str, Any]:
     return {
         "direction": note.direction.value if note.direction else None,
         "grade": note.grade,
-        "length": note.length,
-        "changes": list(note.changes),
+        "length": " ".join(note.length_terms) or None,
+        "changes": list(map(str, note.changes)),
         "cautions": list(note.cautions),
-        "features": list(note.features),
-        "line": list(note.line_on_road),
-        "objects": [o for o in note.objects if o not in _surfaces()],
-        "surface": [o for o in note.objects if o in _surfaces()],
+        "features": list(map(str, note.features)),
+        "line": list(map(str, note.line_on_road)),
+        "objects": [str(o) for o in note.objects if o.kind != "surface"],
+        "surface": [str(o) for o in note.objects if o.kind == "surface"],
         "remarks": list(note.remarks),
         "link": note.link,
         "distance_m": note.distance_m,
     }
-
-
-@cache
-def _surfaces() -> frozenset[str]:
-    """The contract's names of surfaces, which every language has for its own words."""
-    return frozenset(t.key for language in shipped_languages() for t in language.terms if t.kind == "surface")
 
 
 def said_table(spoken: Spoken | None) -> dict[str, Any]:

@@ -20,13 +20,14 @@ from mirkle.core.lineup.leads import Leads
 from mirkle.core.lineup.pairing import GapMet, Lineup, Pairing, Uncalled
 from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.unclaimed import UnclaimedOdds
-from mirkle.core.messages import Clause
+from mirkle.core.messages import Called, Clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.gaps import UnmeasuredStretch
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.segments import BridgedGap, Segment
 from mirkle.core.motion.stage_map import StageMap
 from mirkle.core.motion.vertical import Feature
+from mirkle.core.notes.called import CalledChange, CalledFeature, CalledThing
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Direction, Note, Offer, Reading, Span, Token
 from mirkle.core.notes.rewording import Rewording
@@ -37,7 +38,7 @@ from mirkle.files.project.packing import pack, unpack
 from mirkle.files.project.project import SourceFile
 
 _CLASSES = (
-    Band, BookFit, Bend, BridgedGap, Clause, Clock, Direction, Segment, Facts, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Leads, Lineup, Measured, Note, Offer, Pace, Part, StageMap, Profile, Proposal,
+    Band, BookFit, Bend, BridgedGap, Called, CalledChange, CalledFeature, CalledThing, Clause, Clock, Direction, Segment, Facts, Feature, Finding, GapMet, GapYardstick, GradeYardstick, Leads, Lineup, Measured, Note, Offer, Pace, Part, StageMap, Profile, Proposal,
     ReadOver, Reading, Remark, Review, Rewording, CallTime, SpokenNote, GradingScheme, Span, Spoken, Pairing, Token, Uncalled, UnmeasuredStretch,
     UnclaimedOdds, Witness, Yardstick,
 )  # fmt: skip

@@ -14,6 +14,7 @@ from mirkle.core.judging.findings import Finding
 from mirkle.core.judging.scale import Ruler
 from mirkle.core.messages import gettext_noop
 from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.grading import whole_grade
 from mirkle.core.recording.model import GRAVITY_MPS2
 from mirkle.core.review import Review
 from mirkle.gui.labels import short_grade
@@ -157,7 +158,7 @@ class ScaleBar(Drawing):
                 painter.drawText(border, Qt.AlignmentFlag.AlignCenter, _shown(ruler.measure, ruler.borders[i - 1]))
         both = False
         met_x = self._place(position) * width if position is not None else -100.0
-        if called is not None and (name := called.rstrip("+-")) in grades:
+        if called is not None and (name := whole_grade(called)) in grades:
             at = grades.index(name)
             painter.setPen(QPen(self.theme.colour("ink"), 2.5))
             painter.setBrush(Qt.BrushStyle.NoBrush)

@@ -367,7 +367,7 @@ class RoadView(QWidget):
     def _paint_feature(self, painter: QPainter, note: Note) -> None:
         """Called features on the straights as small signs on the middle line, where the distances put them."""
         x, y = self.width() / 2, self.y_of(self._places[note.index])
-        words = " ".join(note.features)
+        words = " ".join(f.vertical or "" for f in note.features)
         painter.setPen(QPen(self.theme.colour("ink"), 2))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         turn = -1 if ("dip" in words) else 1

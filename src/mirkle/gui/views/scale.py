@@ -12,6 +12,7 @@ from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.judging.findings import Finding
 from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.grading import whole_grade
 from mirkle.gui.labels import short_grade
 from mirkle.gui.shapes import draw_mark, mark_name
 from mirkle.gui.theme import Theme, font
@@ -56,7 +57,7 @@ class ScaleView(QWidget):
         self._ends = (places[0] - BEYOND, places[-1] + BEYOND)
         self._dots: list[tuple[int, str, Bend, float, Finding | None]] = []
         for tie in review.lineup.ties:
-            grade = (notes[tie.note].grade or "").rstrip("+-")
+            grade = whole_grade(notes[tie.note].grade or "")
             if tie.bend is not None and tie.position is not None and grade in self._rows and tie.sure > 0.5:
                 self._dots.append((tie.note, grade, tie.bend, tie.position, odd.get(tie.note)))
         self.setAccessibleDescription(

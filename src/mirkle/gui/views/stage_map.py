@@ -315,7 +315,7 @@ class StagePlan(QWidget):
             decision = decisions.get(finding.id)
             draw_mark(painter, self.theme, mark_name(finding, decision.answer if decision else None), at, 14)
         for addition, place in self.stage.book.additions_on_road:
-            if self._visible(addition.from_m) is not None:
+            if self._visible(place.from_m) is not None:
                 draw_mark(painter, self.theme, addition.kind, self._aside(place.from_m, 15.0, -1), 13)
         for remark in self.stage.review.remarks:
             if self._visible(remark.at_m) is not None and self.px_per_m >= ROOM_FOR_NOTES:
