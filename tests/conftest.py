@@ -35,7 +35,7 @@ MORNING = SourceFile("run", demo_files.MORNING, demo_files.demo_file(demo_files.
 AFTERNOON = SourceFile("run", demo_files.AFTERNOON, demo_files.demo_file(demo_files.AFTERNOON))
 CALLS = SourceFile("calls", demo_files.CALLS, demo_files.demo_file(demo_files.CALLS))
 # The same words by their blocks, with the times from the sound: what the demo opens with.
-HEARD = SourceFile("calls", demo_files.MORNING_HEARD, demo_files.demo_file(demo_files.MORNING_HEARD))
+HEARD = SourceFile("heard", demo_files.MORNING_HEARD, demo_files.demo_file(demo_files.MORNING_HEARD))
 
 
 @pytest.fixture(autouse=True)

@@ -26,9 +26,9 @@ from mirkle.files.export.by_ending import BY_ENDING
 from mirkle.files.export.passes_json import passes_json
 from mirkle.files.export.review_json import review_json, review_table
 from mirkle.files.project.project import SourceFile
+from mirkle.files.speech.call_files import speech_in
 from mirkle.files.speech.heard_json import speech_of
 from mirkle.files.speech.listen_json import listen_json, looks_like_listened
-from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.change_review import followed
 from mirkle.session.import_files import Inputs
 from mirkle.session.listening import believable
@@ -92,22 +92,25 @@ def test_call_times_are_as_their_schema_says_and_come_back_as_calls(demo_review:
     assert told["sound"]["usable"]
     assert looks_like_listened(text)
     book = demo_review.reading
-    by_kept, by_told = speech_of(heard, book), parse_calls(text.encode(), name="listen.json", book=book)
+    by_kept, by_told = (
+        speech_of(heard, book),
+        speech_in(SourceFile("listened", "listen.json", text.encode()), book=book),
+    )
     assert [s.said_as for s in by_told.spoken] == [s.said_as for s in by_kept.spoken]
     np.testing.assert_allclose([s.from_s for s in by_told.said], [s.from_s for s in by_kept.said], atol=1e-3)
     assert by_told.tied == pytest.approx(by_kept.tied, abs=1e-3)
     shorter = replace(book, notes=tuple(replace(n, index=i) for i, n in enumerate(book.notes[4:])))
     np.testing.assert_allclose(
-        [s.from_s for s in parse_calls(text.encode(), name="l", book=shorter).said],
+        [s.from_s for s in speech_in(SourceFile("listened", "l", text.encode()), book=shorter).said],
         [s.from_s for s in by_kept.said][4:],
         atol=1e-3,
     )
     for call in told["calls"]:
         del call["text"]
     bare = json.dumps(told).encode()
-    assert parse_calls(bare, name="l", book=book).said[7] == by_told.said[7]
+    assert speech_in(SourceFile("listened", "l", bare), book=book).said[7] == by_told.said[7]
     with pytest.raises(mirkle.MirkleError, match="not as many as the notes"):
-        parse_calls(bare, name="l", book=shorter)
+        speech_in(SourceFile("listened", "l", bare), book=shorter)
 
 
 def test_in_noise_that_hides_the_voice_no_call_has_a_time(demo_review: Review) -> None:

@@ -498,3 +498,20 @@ def test_a_file_of_a_stage_is_looked_at_without_opening_it(tmp_path: Path) -> No
         )
     with pytest.raises(UnusableProject):
         glance(project.path)
+
+
+def test_call_times_of_an_old_format_become_a_kind_of_their_own(tmp_path: Path) -> None:
+    project = made(tmp_path)
+    path = project.path
+    for content in (b'{"heard": 1, "sound": "s"}', b'{"format": "mirkle-listen/1"}', b"WEBVTT\n"):
+        project.add(SourceFile("calls", "c", content))
+    project.close()
+    with closing(sqlite3.connect(path)) as connection:
+        connection.executescript("PRAGMA user_version = 4")
+    again = Project.open(path)
+    assert [kind for kind in ("heard", "listened", "calls") for _ in again.listed(kind)] == [
+        "heard",
+        "listened",
+        "calls",
+    ]
+    again.close()

@@ -25,7 +25,7 @@ from tests.heard import heard_by
 @pytest.fixture(scope="module")
 def heard_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A stage with the demo's sound, and calls that were found in it, reviewed."""
-    calls = SourceFile("calls", "slatehook-morning-heard.json", heard_json(heard_by(demo_review)))
+    calls = SourceFile("heard", "slatehook-morning-heard.json", heard_json(heard_by(demo_review)))
     files = [MORNING, NOTES, calls, shipped_reference(demo_files.SOUND)]
     project = Project.create(tmp_path_factory.mktemp("heard") / "heard.mirkle", files, name="Slatehook")
     Stage.of_project(project)

@@ -25,6 +25,7 @@ from pytestqt.qtbot import QtBot
 
 import mirkle
 from mirkle.files.notes.languages import shipped_languages
+from mirkle.files.project.format import CALL_KINDS
 from mirkle.gui.dialogs.add import AddDialog
 from mirkle.gui.dialogs.cautions_and_keys import About, Cautions, Keys, Marks
 from mirkle.gui.dialogs.convert_notes import OtherHandDialog
@@ -170,7 +171,7 @@ def test_no_text_of_ours_reaches_the_window_untranslated(window: Window, kept_de
     qtbot.waitUntil(lambda: window._job is None)
     stage = window.reviewed
     assert stage is not None
-    listed = [name for kind in ("run", "notes", "calls", "media") for _, name in stage.project.listed(kind)]
+    listed = [name for kind in ("run", "notes", *CALL_KINDS, "media") for _, name in stage.project.listed(kind)]
     own = set(
         WORD.findall(
             " ".join([stage.reading.source, *listed, stage.project.name, *(r.words for r in stage.review.remarks)])

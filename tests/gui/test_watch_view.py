@@ -20,7 +20,7 @@ from mirkle.gui.window import Window
 from mirkle.session.video_pass import Filmed
 
 BOOK = SourceFile("notes", demo_files.CORRECTED, demo_files.demo_file(demo_files.CORRECTED))
-HEARD = SourceFile("calls", demo_files.HEARD, demo_files.demo_file(demo_files.HEARD))
+HEARD = SourceFile("heard", demo_files.HEARD, demo_files.demo_file(demo_files.HEARD))
 
 
 def opened(window: Window, qtbot: QtBot, path: Path, *more: SourceFile) -> WatchView:

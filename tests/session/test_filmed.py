@@ -1,5 +1,6 @@
 """A pass with a book and a video, and no recording: opened, watched, answered by eye, and joined by a recording later."""
 
+import json
 from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
@@ -32,7 +33,7 @@ from tests.conftest import CALLS, MORNING
 
 VIDEO = shipped_reference(demo_files.VIDEO)
 BOOK = SourceFile("notes", demo_files.CORRECTED, demo_files.demo_file(demo_files.CORRECTED))
-HEARD = SourceFile("calls", demo_files.HEARD, demo_files.demo_file(demo_files.HEARD))
+HEARD = SourceFile("heard", demo_files.HEARD, demo_files.demo_file(demo_files.HEARD))
 
 
 @pytest.fixture
@@ -223,7 +224,8 @@ def test_a_recording_that_comes_later_joins_the_video_with_what_was_tapped(filme
     assert (now.run is not None, now.media) == (True, filmed.this_pass.media)
     calls = filmed.project.material(now.calls)
     assert calls is not None
-    assert calls.content.count(b"-->") == len(tapped)
+    assert calls.kind == "tapped"
+    assert len(json.loads(calls.content)["calls"]) == len(tapped)
     stage = open_pass(filmed.project, shown)
     assert isinstance(stage, Stage)
     assert stage.review.clock is not None

@@ -21,9 +21,9 @@ from mirkle.files.audio.voice import FRAME_S, RATE_HZ, Samples, Voice, samples_o
 from mirkle.files.export.review_json import review_json
 from mirkle.files.notes.text import parse_notes
 from mirkle.files.project.project import Project, SourceFile
+from mirkle.files.speech.call_files import speech_in
 from mirkle.files.speech.heard_json import HeardCalls, heard_json, looks_like_heard, parse_heard, speech_of
 from mirkle.files.speech.listen_json import listen_json
-from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.import_files import Inputs, crew_of, described, review_material
 from mirkle.session.listening import accepted, believable, can_listen, heard_in, heard_of, keep_heard, listened, to_hear
 from mirkle.session.proof import proofs_of
@@ -83,7 +83,7 @@ def test_the_demos_calls_are_found_where_they_were_spoken(heard: HeardCalls, dem
 def test_a_review_by_the_sound_finds_the_same_late_calls_and_accuses_nobody(
     heard: HeardCalls, demo_review: Review
 ) -> None:
-    by_sound = review_material(Inputs(MORNING, NOTES, SourceFile("calls", "heard.json", heard_json(heard))))
+    by_sound = review_material(Inputs(MORNING, NOTES, SourceFile("heard", "heard.json", heard_json(heard))))
     late = [{f.note for f in r.findings if f.kind == "call-late"} for r in (by_sound, demo_review)]
     assert late[0] == late[1] != set()
     # A crest lies somewhere between its corners: nobody is sent to listen to how late it was called.
@@ -134,8 +134,8 @@ def test_another_edition_keeps_the_notes_that_did_not_change(heard: HeardCalls, 
 
 def test_without_its_book_a_sound_says_nothing(heard: HeardCalls) -> None:
     with pytest.raises(MirkleError, match="when and not what"):
-        parse_calls(heard_json(heard), name="h")
-    assert "of 14" in str(described(SourceFile("calls", "h.json", heard_json(heard))).sentence)
+        speech_in(SourceFile("heard", "h.json", heard_json(heard)))
+    assert "of 14" in str(described(SourceFile("heard", "h.json", heard_json(heard))).sentence)
 
 
 def test_doubtful_calls_say_nothing_against_the_co_driver(heard: HeardCalls, crew: CrewProfile) -> None:
@@ -191,7 +191,7 @@ def test_what_is_worth_most_is_listened_to_first(heard: HeardCalls) -> None:
 def test_a_remark_that_is_written_down_stands_at_its_place(heard: HeardCalls) -> None:
     at_s = heard.listening.calls[60].to_s + 1.0
     noted = heard.with_remark(at_s, "that  opened more")
-    review = review_material(Inputs(MORNING, NOTES, SourceFile("calls", "h.json", heard_json(noted))))
+    review = review_material(Inputs(MORNING, NOTES, SourceFile("heard", "h.json", heard_json(noted))))
     (remark,) = review.remarks
     assert remark.text == "that opened more"
     assert review.clock is not None

@@ -21,9 +21,9 @@ from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.progress import silent
 from mirkle.core.recording.model import Floats
 from mirkle.core.review import Measured
-from mirkle.core.speech.reading import CallTime
-from mirkle.files.export.calls import calls_vtt
+from mirkle.files.project.format import CALL_KINDS
 from mirkle.files.project.project import Project, SourceFile
+from mirkle.files.speech.tapped_json import tapped_json
 from mirkle.session.decision_book import change_pass
 from mirkle.session.import_files import ImportedFile
 from mirkle.session.open_pass import OpenBook
@@ -31,8 +31,8 @@ from mirkle.session.pass_list import SaidOf, best_read, driven, edition_numbers,
 from mirkle.session.playback_clock import has_picture
 from mirkle.session.reviewed_pass import Stage
 
-# So many calls tell how two clocks go with each other; a call that was tapped is taken to last so long.
-LEAST_TAPPED, TAP_S = 8, 1.0
+# So many calls tell how two clocks go with each other.
+LEAST_TAPPED = 8
 # Two starts this near are one place.
 SAME_PLACE_M = 100.0
 NEW, NEXT, NOT_IN, STAGE, CREW = "new", "next", "not-in", "stage", "crew"
@@ -119,14 +119,14 @@ def intake_of(stage: OpenBook, files: Sequence[ImportedFile]) -> Intake:
             rows.append(_recording(stage, one, runs))
         elif one.material.kind == "notes":
             rows.append(_book(one, with_run=bool(runs)))
-        elif one.material.kind in ("calls", "media"):
+        elif one.material.role in ("calls", "media"):
             rows.append(_of_a_pass(stage, one, crew, with_run=len(runs) == 1, comes_with=[b.material for b in books]))
         else:
             choices = (Choice(CREW, clause("the crew's file from now on")), LEAVE_OUT)
             rows.append(Row(one.material, one.sentence, choices, CREW, stage.crew_file is None))
     if any(r.roads is not None for r in rows):
         rows = [_of_another_stage(r) for r in rows]
-    calls = next((r.material for r in rows if r.material.kind == "calls" and r.chosen == NEW), None)
+    calls = next((r.material for r in rows if r.material.role == "calls" and r.chosen == NEW), None)
     read_choices, read, sure = _books_read(stage, crew, calls)
     if books and runs:
         read, sure = NEW, True
@@ -151,15 +151,15 @@ def _take_in_all(stage: OpenBook, intake: Intake) -> int:
         if row.chosen == CREW:
             project.add(row.material)
     for row in chosen:
-        if row.material.kind in ("run", "calls", "media") and row.chosen.isdecimal():
+        if row.material.role in ("run", "calls", "media") and row.chosen.isdecimal():
             before = next(p for p in project.passes() if p.id == int(row.chosen))
-            files = {row.material.kind: row.material}
+            files = {row.material.role: row.material}
             if row.material.kind == "run" and before.calls is None and (tapped := tapped_calls(stage, before)):
                 files["calls"] = tapped
             # In a background thread, and so without telling the window: the stage is opened anew with it.
             change_pass(project, before, files, stage.this_pass.id)
     shown = stage.this_pass.id
-    came = {r.material.kind: r.material for r in chosen if r.chosen == NEW and r.material.kind != "run"}
+    came = {r.material.role: r.material for r in chosen if r.chosen == NEW and r.material.kind != "run"}
     for row in chosen:
         if row.material.kind == "run" and row.chosen == NEW:
             shown = _new_pass(stage, intake.read, row.material, came).id
@@ -171,13 +171,12 @@ def _take_in_all(stage: OpenBook, intake: Intake) -> int:
 
 
 def tapped_calls(stage: OpenBook, of_pass: Pass) -> SourceFile | None:
-    """The calls that somebody tapped while watching a pass, as timed text, for the recording that joins it; ``None`` where there are
-    fewer than :data:`LEAST_TAPPED`."""
+    """The calls that somebody tapped while watching a pass, for the recording that joins it; ``None`` where there are fewer than
+    :data:`LEAST_TAPPED`."""
     taps = stage.book.taps if stage.this_pass.id == of_pass.id else {}
     if len(taps) < LEAST_TAPPED:
         return None
-    calls = [(note, CallTime(at, at + TAP_S, TAP_S), stage.said_out(note)) for note, at in taps.items()]
-    return SourceFile("calls", "tapped-calls.vtt", calls_vtt(calls))
+    return SourceFile("tapped", "tapped-calls.json", tapped_json(taps, stage.reading))
 
 
 def come_to(project: Project, materials: Sequence[SourceFile]) -> None:
@@ -186,7 +185,7 @@ def come_to(project: Project, materials: Sequence[SourceFile]) -> None:
         (first, *_) = project.passes()
         fresh = [m for m in materials if not m.id]
         runs = [m for m in fresh if m.kind == "run"]
-        project.set_pass(first, {m.kind: m for m in [*runs[:1], *fresh] if m.kind in ("run", "notes", "calls", "media")
+        project.set_pass(first, {m.role: m for m in [*runs[:1], *fresh] if m.role in ("run", "notes", "calls", "media")
                                  and (m.kind != "run" or m is runs[0])})  # fmt: skip
         for crew in (m for m in fresh if m.kind == "crew"):
             project.add(crew)
@@ -314,7 +313,7 @@ def _of_a_pass(
     free = [p for p in passes if had[p.made.id] is None]
     chosen = NEW if with_run else str(free[0].made.id) if len(free) == 1 else NOT_IN
     sure, warning = chosen != NOT_IN, None
-    if material.kind == "calls":
+    if material.role == "calls":
         fit = _fit(stage, material, chosen, crew, comes_with)
         if fit is not None and fit.hardly:
             sure, warning = (
@@ -364,6 +363,6 @@ def _hash(material: SourceFile) -> str:
 
 
 def _hashes(stage: OpenBook) -> set[str]:
-    kinds = ("run", "notes", "calls", "media")
+    kinds = ("run", "notes", *CALL_KINDS, "media")
     numbers = [n for kind in kinds for n, _ in stage.project.listed(kind)]
     return {_hash(m) for n in numbers if (m := stage.project.material(n)) is not None}

@@ -27,14 +27,15 @@ from mirkle.files.notes.crew_profile import parse_crew, shipped_crew
 from mirkle.files.notes.documents import is_document
 from mirkle.files.notes.reading_json import against_json, reading_json
 from mirkle.files.notes.text import language_of, parse_notes, reads_as_notes, unlike_notes
+from mirkle.files.project.format import role_of
 from mirkle.files.project.overrides import parse_by_hand
 from mirkle.files.project.project import SourceFile
 from mirkle.files.recordings import readers
 from mirkle.files.recordings.columns import UnknownColumns, look_at, with_columns
 from mirkle.files.recordings.video import positions_in
-from mirkle.files.speech.heard_json import looks_like_heard, parse_heard
-from mirkle.files.speech.listen_json import looks_like_listened, parse_listened
-from mirkle.files.speech.timed_text import looks_like_calls, parse_calls
+from mirkle.files.speech.call_files import kind_of_calls, speech_in
+from mirkle.files.speech.heard_json import parse_heard
+from mirkle.files.speech.listen_json import parse_listened
 from mirkle.session.user_paths import columns_of
 
 WANTED = gettext_noop("notes, a run, or timed words")
@@ -93,7 +94,7 @@ def loaded(content: bytes, *, name: str, kind: str | None = None) -> SourceFile:
     if (look := look_at(plain)) is not None and (names := columns_of(look.shape)) is not None:
         content = plain = with_columns(plain, look, names)
     found = _kind_of(plain, name)
-    if kind is not None and found != kind:
+    if kind is not None and role_of(found) != kind:
         what, mend = _WANTED_KIND[kind]
         raise MirkleError(clause("this is not {0}", what), mend=mend, where=name)
     return SourceFile(found, name, content)
@@ -113,8 +114,8 @@ def _kind_of(plain: bytes, name: str) -> str:
             where=name,
         )
     text = decoded(plain[:20_000], name=name)
-    if looks_like_calls(text):
-        return "calls"
+    if (kind := kind_of_calls(text)) is not None:
+        return kind
     if _is_markup(text):
         raise UnusableFile(
             "this is XML of a kind that holds no run and no words",
@@ -201,7 +202,7 @@ def described(material: SourceFile) -> ImportedFile:
         reading = parse_notes(material.content, name=material.name)
         return ImportedFile(material, _notes_sentence(material.name, reading), doubt=unlike_notes(reading))
     sentence = {"run": _run_sentence, "calls": _calls_sentence, "crew": _crew_sentence, "media": _media_sentence}
-    return ImportedFile(material, sentence[material.kind](material))
+    return ImportedFile(material, sentence[material.role](material))
 
 
 def _media_sentence(material: SourceFile) -> Clause:
@@ -218,15 +219,14 @@ def _crew_sentence(material: SourceFile) -> Clause:
 
 
 def _calls_sentence(material: SourceFile) -> Clause:
-    head = material.content[:300].decode("utf-8", "replace")
     heard = None
-    if looks_like_heard(head):
+    if material.kind == "heard":
         heard = [c.was_heard for c in parse_heard(material.content, name=material.name).listening.calls]
-    elif looks_like_listened(head):
+    elif material.kind == "listened":
         heard = [c.start_s is not None for c in parse_listened(material.content, name=material.name).calls]
     if heard is not None:
         return clause("Call times from a sound: {0} of {1} notes were heard.", sum(heard), len(heard))
-    speech = parse_calls(material.content, name=material.name)
+    speech = speech_in(material)
     repaired = len(speech.reading.repairs)
     go = clause("no “go” heard")
     if speech.go_s is not None:
@@ -375,7 +375,7 @@ def review_material(inputs: Inputs, *, measurements: Measurements | None = None,
     progress(clause("Reading the notes"), 0.0)
     calls = inputs.calls
     reading = book_in(inputs.notes, calls, crew)
-    speech = parse_calls(calls.content, name=calls.name, crew=crew, book=reading) if calls else None
+    speech = speech_in(calls, crew, reading) if calls else None
     if speech is not None and inputs.notes is None:
         # What was said stands for the book: it can't have been said otherwise than it stands there.
         as_written = tuple(replace(s, said_as="written") if s.said_as == "otherwise" else s for s in speech.spoken)
@@ -432,7 +432,7 @@ def book_in(notes: SourceFile | None, calls: SourceFile | None, crew: CrewProfil
     if notes is not None:
         return parse_notes(notes.content, name=notes.name, crew=crew)
     assert calls is not None, "inputs_of lets nothing through without notes or calls"
-    speech = parse_calls(calls.content, name=calls.name, crew=crew)
+    speech = speech_in(calls, crew)
     return read_notes(book_of(speech, language_of(speech.reading, crew)), crew.languages, order=speech.reading.order)
 
 
@@ -444,7 +444,7 @@ def inputs_of(materials: Sequence[SourceFile]) -> Inputs:
     MirkleError
         The run, or both the notes and the calls, are missing.
     """
-    newest = {m.kind: m for m in materials}
+    newest = {m.role: m for m in materials}
     passes = [m for m in materials if m.kind == "run"]
     if "notes" not in newest and "calls" not in newest:
         raise MirkleError("the notes are still missing", mend="add the notes as text, or what was said as timed text")
@@ -460,13 +460,13 @@ def read_alone(material: SourceFile, crew: CrewProfile, calls: SourceFile | None
     ------
     MirkleError
     """
-    if material.kind == "calls":
-        speech = parse_calls(material.content, name=material.name, crew=crew)
+    if material.role == "calls":
+        speech = speech_in(material, crew)
         return reading_json(speech.reading, crew, speech=speech)
     if material.kind != "notes":
         raise MirkleError("this is neither notes nor timed words", mend="give a text", where=material.name)
     reading = parse_notes(material.content, name=material.name, crew=crew)
     if calls is None:
         return reading_json(reading, crew)
-    speech = parse_calls(calls.content, name=calls.name, crew=crew, book=reading)
+    speech = speech_in(calls, crew, reading)
     return against_json(reading, speech, crew)

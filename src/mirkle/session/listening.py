@@ -22,8 +22,8 @@ from mirkle.core.recording.model import Floats
 from mirkle.core.review import Review
 from mirkle.files.audio.voice import FRAME_S, STEP_S, voice_in
 from mirkle.files.project.project import SourceFile
-from mirkle.files.speech.heard_json import HeardCalls, heard_json, looks_like_heard, parse_heard
-from mirkle.files.speech.timed_text import parse_calls
+from mirkle.files.speech.call_files import speech_in
+from mirkle.files.speech.heard_json import HeardCalls, heard_json, parse_heard
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.pairing_edits import SURE
 from mirkle.session.playback_clock import sound_of
@@ -125,7 +125,7 @@ def believable(heard: HeardCalls) -> HeardCalls:
 
 def _by_words(timed_text: SourceFile, reading: Reading, crew: CrewProfile) -> ByWords:
     """Between which moments a text has each note said, and which it has not."""
-    spoken = parse_calls(timed_text.content, name=timed_text.name, crew=crew, book=reading).spoken
+    spoken = speech_in(timed_text, crew, reading).spoken
     said = {
         n: (s.from_s - BLOCK * s.uncertainty_s - EDGE_S, s.from_s + BLOCK * s.uncertainty_s + EDGE_S)
         for n, s in enumerate(spoken)
@@ -186,13 +186,8 @@ def can_listen(stage: OpenBook) -> bool:
     return (
         stage.pass_now().media is not None
         and stage.this_pass.notes is not None
-        and (calls is None or is_heard(calls) or coarse)
+        and (calls is None or calls.kind == "heard" or coarse)
     )
-
-
-def is_heard(calls: SourceFile) -> bool:
-    """Whether a pass's words are call times from a sound."""
-    return looks_like_heard(calls.content[:80].decode("utf-8", "replace"))
 
 
 def keep_heard(stage: OpenBook, heard: HeardCalls) -> None:
@@ -203,13 +198,13 @@ def keep_heard(stage: OpenBook, heard: HeardCalls) -> None:
     UnusableProject
         They can't be kept.
     """
-    stage.set_calls(SourceFile("calls", f"{Path(heard.sound).stem}-heard.json", heard_json(heard)))
+    stage.set_calls(SourceFile("heard", f"{Path(heard.sound).stem}-heard.json", heard_json(heard)))
 
 
 def heard_of(stage: OpenBook) -> HeardCalls | None:
     """What was heard on the stage's pass; ``None`` where its words came from elsewhere, or there are none."""
     calls = stage.calls
-    return parse_heard(calls.content, name=calls.name) if calls is not None and is_heard(calls) else None
+    return parse_heard(calls.content, name=calls.name) if calls is not None and calls.kind == "heard" else None
 
 
 def to_hear(heard: HeardCalls) -> list[ToHear]:

@@ -55,7 +55,7 @@ _HEAD_BYTES = 20_000
 
 def name_in(materials: Collection[SourceFile]) -> str:
     """The title in the notes, else the name of their file, else of the recording's; empty where none of them says anything."""
-    newest = {m.kind: m for m in materials}
+    newest = {m.role: m for m in materials}
     notes = newest.get("notes")
     title = _title_of(notes) if notes is not None else ""
     stems = (newest[kind].name.split(".")[0] for kind in ("notes", "run") if kind in newest)

@@ -59,7 +59,7 @@ def taken(
 def put_together(found: list[ImportedFile], progress: Progress, beginning: Project | None = None) -> ImportResult:
     """The new stage that the files make; while the recording is missing the stage's beginning, which is kept as well."""
     materials: list[SourceFile] = [s.material for s in found]
-    newest = {m.kind: m for m in materials}
+    newest = {m.role: m for m in materials}
     found_name = name_in(materials)
     name = told_apart(found_name or Path((newest.get("notes") or materials[-1]).name).stem, names())
     try:

@@ -13,7 +13,7 @@ from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.notes.text import parse_notes
 from mirkle.files.project.project import Project, SourceFile
-from mirkle.files.speech.timed_text import parse_calls
+from mirkle.files.speech.call_files import speech_in
 from mirkle.session.import_files import Inputs
 
 # Where fewer of a book's notes were said than this, the words are hardly of it.
@@ -134,7 +134,7 @@ def said_of(notes: SourceFile, calls: SourceFile, crew: CrewProfile) -> SaidOf:
     MirkleError
     """
     book = parse_notes(notes.content, name=notes.name, crew=crew)
-    spoken = parse_calls(calls.content, name=calls.name, crew=crew, book=book).spoken
+    spoken = speech_in(calls, crew, book).spoken
     return SaidOf(
         sum(s.said_as in ("written", "heard", "perhaps") for s in spoken), sum(s.was_said for s in spoken), len(spoken)
     )

@@ -8,7 +8,7 @@ from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.speech.delivery import Spoken
 from mirkle.files.notes.text import parse_notes
 from mirkle.files.project.project import SourceFile
-from mirkle.files.speech.timed_text import parse_calls
+from mirkle.files.speech.call_files import speech_in
 
 # A note that was said behind so many words of later ones came late.
 LATE_WORDS = 3
@@ -53,7 +53,7 @@ def said_against(notes: SourceFile, calls: SourceFile, crew: CrewProfile) -> Sai
     MirkleError
     """
     book = parse_notes(notes.content, name=notes.name, crew=crew)
-    speech = parse_calls(calls.content, name=calls.name, crew=crew, book=book)
+    speech = speech_in(calls, crew, book)
     return SaidAgainst(
         tuple(
             Row(note.page, note.line, " ".join(note.text.split()), spoken)

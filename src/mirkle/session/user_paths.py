@@ -201,7 +201,7 @@ def demo_project() -> Project:
     morning = [
         SourceFile("notes", demo_files.NOTES, demo_files.demo_file(demo_files.NOTES)),
         SourceFile("run", demo_files.MORNING, demo_files.demo_file(demo_files.MORNING)),
-        SourceFile("calls", demo_files.MORNING_HEARD, demo_files.demo_file(demo_files.MORNING_HEARD)),
+        SourceFile("heard", demo_files.MORNING_HEARD, demo_files.demo_file(demo_files.MORNING_HEARD)),
         shipped_reference(demo_files.SOUND),
     ]
     afternoon = {
@@ -211,7 +211,7 @@ def demo_project() -> Project:
     }
     filmed = {
         "media": shipped_reference(demo_files.VIDEO),
-        "calls": SourceFile("calls", demo_files.HEARD, demo_files.demo_file(demo_files.HEARD)),
+        "calls": SourceFile("heard", demo_files.HEARD, demo_files.demo_file(demo_files.HEARD)),
     }
 
     def first(project: Project) -> None:

@@ -19,7 +19,7 @@ from mirkle.core.notes.model import Reading
 from mirkle.core.speech.delivery import Spoken
 from mirkle.core.speech.reading import CallTime
 from mirkle.files.project.project import Project, SourceFile
-from mirkle.files.speech.timed_text import parse_calls
+from mirkle.files.speech.call_files import speech_in
 from mirkle.session.import_files import Measurements, book_in, crew_of
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.paging import on_paper
@@ -86,7 +86,7 @@ class Filmed(OpenBook):
             raise MirkleError("the notes are still missing", mend="add the notes as text")
         crew = crew_of(crew_file)
         reading = book_in(notes, None, crew)
-        spoken = parse_calls(calls.content, name=calls.name, crew=crew, book=reading).spoken if calls else ()
+        spoken = speech_in(calls, crew, reading).spoken if calls else ()
         book = BookAlone(reading, school_of(reading.notes, sense=crew.sense))
         return cls(project, book, made, crew_file, spoken=spoken, calls=calls, measurements=measurements)
 

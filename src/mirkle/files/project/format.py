@@ -51,9 +51,19 @@ class UnusableProject(MirkleError):
     """A project file that is missing, damaged, another program's, newer, or can't be written."""
 
 
+# The kinds of files that tell when and what was called: timed text, and call times that were found in the sound, that another program
+# found there, or that somebody tapped.
+CALL_KINDS = ("calls", "heard", "listened", "tapped")
+
+
+def role_of(kind: str) -> str:
+    """What a kind of file is to a pass: its ``calls``, whatever kind they are, else the kind itself."""
+    return "calls" if kind in CALL_KINDS else kind
+
+
 class SourceFile:
-    """A file as it came: ``kind`` is ``notes``, ``run``, ``calls``, ``crew``, ``media`` or ``by-hand``; ``id`` is its number in the
-    project, 0 outside of one.
+    """A file as it came: ``kind`` is ``notes``, ``run``, ``crew``, ``media``, ``by-hand`` or one of :data:`CALL_KINDS`; ``id`` is its number
+    in the project, 0 outside of one.
 
     In a project its content is unpacked when it is first wanted: a saved stage opens without.
     """
@@ -63,6 +73,11 @@ class SourceFile:
     ) -> None:
         self.kind, self.name, self.id = kind, name, id
         self._content, self._sha256 = content, sha256
+
+    @property
+    def role(self) -> str:
+        """What it is to a pass, as :func:`role_of`."""
+        return role_of(self.kind)
 
     @property
     def content(self) -> bytes:
@@ -183,7 +198,7 @@ def pass_from(number: int, body: object) -> Pass | None:
 def make_passes(connection: sqlite3.Connection) -> None:
     """The passes of a stage whose files are all there: one a run, with the newest book; words and sound belong to the first."""
     rows = connection.execute("SELECT id, kind, name FROM material ORDER BY id").fetchall()
-    newest = {kind: int(number) for number, kind, _ in rows}
+    newest = {role_of(kind): int(number) for number, kind, _ in rows}
     by_hand = {name: int(number) for number, kind, name in rows if kind == "by-hand"}
     runs: list[tuple[int | None, str]] = [(int(number), name) for number, kind, name in rows if kind == "run"]
     # A stage without a recording has a pass, too: its book is there, and what was said.
@@ -252,13 +267,14 @@ def _bring_up_to_date(connection: sqlite3.Connection) -> None:
     """From format 1: passes were runs, all with the newest book, and every decision was on it. Format 2 knew no practice, and no answers
     by eye, which an older program would take for damage. Format 3 knew decisions by metres and numbers of notes alone: they get their
     places when their pass is opened (:class:`mirkle.session.decision_book.Book`), for which a review is needed. Format 4 had one record for
-    every kind of decision."""
+    every kind of decision, and one kind for timed text and call times."""
     version = connection.execute("PRAGMA user_version").fetchone()[0]
     if version == 1:
         _from_1(connection)
     if version < 3:
         connection.execute("CREATE TABLE practice (id INTEGER PRIMARY KEY, run INTEGER NOT NULL, body TEXT NOT NULL)")
     _from_4(connection)
+    _name_call_times(connection)
     connection.execute(f"PRAGMA user_version = {VERSION}")
 
 
@@ -272,6 +288,16 @@ def _from_4(connection: sqlite3.Connection) -> None:
             row = row_of_format_4(told)
             decision_of(row)
             connection.execute("UPDATE log SET body = ? WHERE seq = ?", (json.dumps(row | of), number))
+
+
+def _name_call_times(connection: sqlite3.Connection) -> None:
+    """Call times from a sound were kept as calls, and known by how they begin."""
+    from mirkle.files.speech.call_files import kind_of_calls
+
+    for number, packed in connection.execute("SELECT id, content FROM material WHERE kind = 'calls'").fetchall():
+        kind = kind_of_calls((unpacked(packed) or b"")[:300].decode("utf-8", "replace"))
+        if kind in ("heard", "listened"):
+            connection.execute("UPDATE material SET kind = ? WHERE id = ?", (kind, number))
 
 
 def _from_1(connection: sqlite3.Connection) -> None:

@@ -26,6 +26,8 @@ KEY = "heard"
 SURE_S, DOUBTFUL_S = 0.1, 2.0
 # Moments so near are one; a word of a remark takes about so long.
 SAME_S, WORD_S = 0.5, 0.25
+# So many notes in a row may have been changed in the book since.
+CHANGED_SINCE = 6
 
 
 @dataclass(frozen=True)
@@ -270,14 +272,15 @@ def with_times(speech: Speech, heard: HeardCalls, book: Reading) -> Speech:
     return replace(speech, spoken=tuple(spoken), words=words, tied=heard.tied)
 
 
-def same_notes(texts: Sequence[str], notes: Sequence[Note]) -> dict[int, int]:
-    """For each note of a book, as an index, the one that was listened for: of the same words, in the same order."""
+def same_notes(texts: Sequence[str], notes: Sequence[Note], *, skips: int = CHANGED_SINCE) -> dict[int, int]:
+    """For each note of a book, as an index, the one that a time is kept of: of the same words, in the same order, and at most ``skips`` of
+    the kept ones left out at a time."""
     out: dict[int, int] = {}
     at = 0
     for note in notes:
         words = note.text.split()
         # What was changed in the book since stands between two that were not.
-        for ahead in range(at, min(at + 6, len(texts))):
+        for ahead in range(at, min(at + skips, len(texts))):
             if texts[ahead].split() == words:
                 out[note.index], at = ahead, ahead + 1
                 break

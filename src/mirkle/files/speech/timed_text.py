@@ -17,8 +17,6 @@ from mirkle.core.speech.reading import Speech, read_speech
 from mirkle.core.speech.timed_words import Block
 from mirkle.files.detect import LARGEST_NOTES_BYTES, LARGEST_TEXT_BYTES, decoded, unpacked
 from mirkle.files.notes.crew_profile import shipped_crew
-from mirkle.files.speech.heard_json import looks_like_heard, parse_heard, speech_of, with_times
-from mirkle.files.speech.listen_json import looks_like_listened, parse_listened, speech_of_listened
 
 WANTED = gettext_noop("what was said, as WebVTT, SRT or lines of [m:ss] words")
 _TIME = r"(?:\d{1,6}:)?\d{1,2}:\d{2}"
@@ -44,8 +42,6 @@ _TAG = re.compile(r"<[^<>\n]{0,80}>|\{\\[^{}\n]{0,40}\}")
 
 def looks_like_calls(text: str) -> bool:
     """Whether a text is timed: cues, stamps at the heads of lines, or JSON with words."""
-    if looks_like_heard(text) or looks_like_listened(text):
-        return True
     head = text[:4000]
     others = "<tt " in head[:1000] or "<tt>" in head[:1000] or _DIALOGUE.search(text[:20_000])
     return (
@@ -65,19 +61,6 @@ def parse_calls(content: bytes, *, name: str, crew: CrewProfile | None = None, b
     """
     content = unpacked(content, name=name, largest=LARGEST_TEXT_BYTES, wanted=WANTED)
     text = decoded(content, name=name)
-    if looks_like_heard(text) or looks_like_listened(text):
-        if book is None:
-            raise UnusableNotes(
-                "call times from a sound say when and not what",
-                mend="give the notes that were read as well",
-                where=name,
-            )
-        if looks_like_listened(text):
-            return speech_of_listened(parse_listened(content, name=name), book, name=name)
-        heard = parse_heard(content, name=name)
-        if heard.timed_text:
-            return with_times(parse_calls(heard.timed_text, name=name, crew=crew, book=book), heard, book)
-        return speech_of(heard, book)
     source, blocks = timed_blocks(text, name=name)
     if len(source) > LARGEST_NOTES_BYTES:
         raise UnusableNotes(
