@@ -16,7 +16,8 @@ class Item:
     """A term or a number in its place; ``read_as`` is set where it was repaired, ``sure`` says how sure, ``offer`` what a
     word that stays as it is might have been.
 
-    A plus or minus is ``joined_to`` the grade that it belongs to.
+    A plus or minus is ``joined_to`` the grade that it belongs to. ``role`` says what it is where it is no part of a note: said ``before``
+    or ``after`` the calls, a ``remark``, an ``incident``, a ``repeat``, or ``unread``.
     """
 
     kind: str
@@ -30,6 +31,7 @@ class Item:
     why: str | Clause = ""
     offer: Offer | None = None
     how: str = ""
+    role: str = ""
     note: int | None = None
     joined_to: Item | None = None
 

@@ -89,7 +89,7 @@ def graded_before(words: Sequence[str], language: Language) -> dict[int, Choice]
 
 
 def without_talk(items: Sequence[Item]) -> list[Item]:
-    """The items without remarks and incidents, which get that as their reason; a bare word of a note among talk is talk."""
+    """The items without remarks and incidents, which get that as their role; a bare word of a note among talk is talk."""
     kept: list[Item] = []
     for run, is_talk in _runs(items):
         if not is_talk:
@@ -98,8 +98,8 @@ def without_talk(items: Sequence[Item]) -> list[Item]:
         incident = any(i.kind == "incident" for i in run)
         understood = any(i.kind in ("chat", "incident") for i in run)
         for item in run:
-            item.why = "incident" if incident else "remark" if understood or len(run) > TALK_WORDS else "unread"
-            if item.why == "unread":
+            item.role = "incident" if incident else "remark" if understood or len(run) > TALK_WORDS else "unread"
+            if item.role == "unread":
                 kept.append(item)
     return kept
 

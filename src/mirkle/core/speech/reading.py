@@ -124,7 +124,7 @@ def read_speech(source: str, blocks: Sequence[Block], crew: CrewProfile, *, book
     speech = Speech(_with_own_words(reading), _said(reading, stream), said_words, go_s)
     if book is None or against is None:
         return speech
-    aside = frozenset(i.span.start for i in items if i.why in ("before", "after"))
+    aside = frozenset(i.span.start for i in items if i.role in ("before", "after"))
     corrections = _corrections(items, called)
     spoken = spoken_of(book, against, called, speech.reading, stream, aside, corrections)
     over = _read_over(source, _without_marks(words[:counted_from]), reader, book, stream) if start else {}
@@ -134,13 +134,13 @@ def read_speech(source: str, blocks: Sequence[Block], crew: CrewProfile, *, book
 def _without_fragments(
     assembled: Callable[[list[Item]], Reading], items: list[Item], again: Callable[[Reading], set[int]]
 ) -> Reading:
-    """The notes of what was said without fragments of talk and without what was said again; what is dropped says why, in place."""
+    """The notes of what was said without fragments of talk and without what was said again; what is dropped gets its role, in place."""
     reading = assembled(items)
     while (parts := fragments(reading.notes)) | (repeated := again(reading)):
         for item in items:
             if item.note in parts or item.note in repeated:
-                item.kind, item.why = "dropped", "unread" if item.note in parts else "repeat"
-        items = [i for i in items if i.kind != "dropped"]
+                item.role = "unread" if item.note in parts else "repeat"
+        items = [i for i in items if i.note not in parts and i.note not in repeated]
         reading = assembled(items)
     return reading
 
@@ -187,7 +187,7 @@ def _leave_torn_numbers(items: Sequence[Item], reader: Reader) -> None:
 def _calls_of(
     items: list[Item], called: Sequence[Word], against: BookAlignment | None, *, heard_go: bool
 ) -> list[Item]:
-    """The items that are calls; the others are told why they are none."""
+    """The items that are calls; the others get the role that they have instead."""
     first, last = calls_within(items, heard_go=heard_go)
     again: frozenset[int] = frozenset()
     if against is not None:
@@ -199,14 +199,14 @@ def _calls_of(
             last = bisect_right(items, starts[end], key=lambda i: i.span.start)
         again = frozenset(starts[w] for w in more)
     for item in items[:first]:
-        item.why = "before"
+        item.role = "before"
     for item in items[last:]:
-        item.why = "after"
+        item.role = "after"
     kept = without_talk(items[first:last])
     for item in kept:
         if item.span.start in again:
-            item.kind, item.why = "dropped", "repeat"
-    return [i for i in kept if i.kind != "dropped"]
+            item.role = "repeat"
+    return [i for i in kept if i.role != "repeat"]
 
 
 def _two_of_the_book(
@@ -226,7 +226,7 @@ def _two_of_the_book(
 
 def _corrections(items: Sequence[Item], called: Sequence[Word]) -> frozenset[int]:
     """The words that end a correction such as "no" or "I mean", as indices of the words that were read."""
-    ends = {i.span.end for i in items if i.kind == "correction"}
+    ends = {i.span.end for i in items if i.kind == "correction" and not i.role}
     return frozenset(n for n, word in enumerate(called) if word.span.end in ends)
 
 
@@ -327,9 +327,7 @@ def _said_words(
 
 
 def _role(item: Item) -> str:
-    if item.why in ("before", "after", "remark", "incident", "unread", "repeat"):
-        return item.why
-    return "note" if item.note is not None else "unread"
+    return item.role or ("note" if item.note is not None else "unread")
 
 
 def _said(reading: Reading, stream: Sequence[TimedWord]) -> tuple[CallTime, ...]:
