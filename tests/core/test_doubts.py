@@ -59,7 +59,7 @@ def test_a_line_and_a_page_that_stand_there_twice_are_doubted() -> None:
 
 
 def test_more_words_than_there_is_time_for_are_doubted_once() -> None:
-    wordy = "caution L3 long >2 over small cr keep right don't cut rocks inside into"
+    wordy = "caution slow L3 >2 over small cr keep right don't cut rocks inside into"
     found = doubts([*GOOD[:5], *[wordy] * 1, wordy.replace("L3", "R3"), wordy.replace("L3", "L4"), *GOOD[5:]])
     assert [k for k, _ in found] == ["crowded"]
     assert "s of words in" in found[0][1]

@@ -10,10 +10,11 @@ from mirkle.core.judging.pace import PULL_MPS2, Pace
 from mirkle.core.judging.parts import Part
 from mirkle.core.notebook.decisions import NoteChange, NotePlace
 from mirkle.core.notebook.edition import Edition
+from mirkle.core.notes.book_metres import CORNER_M, laid_out_m
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.rehearsal.breath import crowded, dense, rate_of
 from mirkle.core.rehearsal.lines import lines_of, places_of, stretches
-from mirkle.core.rehearsal.pacing import book_places, counted_speed, from_book, from_calls, from_review, paced
+from mirkle.core.rehearsal.pacing import counted_speed, from_book, from_calls, from_review, paced
 from mirkle.core.rehearsal.timing import Practised, judged, rehearsed, worst
 from mirkle.core.review import Review
 from mirkle.core.speech.delivery import Spoken
@@ -128,9 +129,9 @@ def test_without_a_recording_the_book_and_an_average_do() -> None:
     notes = reading().notes
     lines = lines_of(Edition(reading(), []))
     pacing = from_book(notes, lines, 20.0)
-    at = book_places(notes)
+    at = laid_out_m(notes)[:-1, 0]
     assert at[1] == 80.0
-    assert at[2] == 80.0 + 30.0 + 60.0
+    assert at[2] == 80.0 + CORNER_M + 60.0
     assert pacing.corner_s[2] == pytest.approx(at[2] / 20.0)
 
 

@@ -34,6 +34,7 @@ from mirkle.core.lineup.call_clock import Clock, SpokenNote, clock_of, heard_pla
 from mirkle.core.lineup.called_notes import Pin
 from mirkle.core.lineup.finish import finish_m as find_finish_m
 from mirkle.core.lineup.leads import Leads, leads_of
+from mirkle.core.lineup.note_positions import NotePositions, eased_m
 from mirkle.core.lineup.pairing import CallPlaces, Lineup, line_up, pin_down, sense_from_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.road import Road, road_of
@@ -200,10 +201,14 @@ class Review:
         """The crew's grades along the measure that it goes by, for a bend at a position on its scale."""
         return ruler_of(self.lineup.grades, bend, position, self.school, self.measure)
 
+    @cached_property
+    def positions(self) -> NotePositions:
+        """Where each note lies."""
+        return NotePositions(self.notes, self.lineup, self.finish_m)
+
     def place_m(self, note: int) -> float:
-        """Where the last bend up to a note ends, metres from the start line: what was met behind that note lies there."""
-        ends = [t.bend.to_m for t in self.lineup.ties if t.bend is not None and t.note <= note]
-        return ends[-1] if ends else 0.0
+        """Where what was met behind a note lies, metres from the start line."""
+        return self.positions.behind_m(note)
 
     def metres_at(self, time_s: float) -> float:
         """Where the car was at a moment of the recording's clock, metres from the start line."""
@@ -339,7 +344,7 @@ def judged(
     profile, notes = measured.profile, {n.index: n for n in reading.notes}
     finish_m = _finish_m(measured, reading, lineup, by_hand)
     pace = pace_of(lineup, profile, notes, school)
-    leads = leads_of(lineup, profile, said, clock)
+    leads = leads_of(lineup, NotePositions(reading.notes, lineup, finish_m), profile, said, clock)
     by_crew = by_hand.parts_on(profile)
     parts = propose_parts(lineup, profile, pace, finish_m) if by_crew is None else by_crew
     yardsticks = yardsticks_of(lineup, notes, school)
@@ -426,7 +431,7 @@ def _paired(
     def clock_by(lineup: Lineup) -> Clock | None:
         if speech is None:
             return None
-        place_s = _corner_times(reading, lineup, profile)
+        place_s = places_s(eased_m(reading.notes, lineup), profile)
         return clock_of(speech, times, place_s, measured.drive, by_hand_s=by_hand.calls_minus_run_s)
 
     # Now that the clocks are tied, the calls say where each note belongs, as other passes do, and better places tie them better.
@@ -443,19 +448,10 @@ def _time(said: SpokenNote | None) -> CallTime | None:
     return said.time if said is not None else None
 
 
-def _corner_times(reading: Reading, lineup: Lineup, profile: Profile) -> Floats:
-    """When the car came to each note's corner, nan where it has none, (notes,)."""
-    place_m = np.full(len(reading.notes), np.nan)
-    for tie in lineup.ties:
-        if tie.bend is not None:
-            place_m[tie.note] = tie.bend.eased_from_m
-    return places_s(place_m, profile)
-
-
 def _heard(
     reading: Reading, times: Sequence[CallTime | None], clock: Clock, lineup: Lineup, profile: Profile
 ) -> CallPlaces:
-    place_m, sigma_m = heard_places(times, clock, _corner_times(reading, lineup, profile), profile)
+    place_m, sigma_m = heard_places(times, clock, places_s(eased_m(reading.notes, lineup), profile), profile)
     corners = [n.index for n in reading.corners]
     return CallPlaces(place_m[corners], np.where(np.isfinite(sigma_m), sigma_m, 1.0)[corners])
 

@@ -14,6 +14,7 @@ from mirkle.core.audio.repeats import repeats_told
 from mirkle.core.audio.segments import Activity
 from mirkle.core.errors import MirkleError
 from mirkle.core.lineup.call_clock import places_s
+from mirkle.core.lineup.note_positions import eased_m
 from mirkle.core.messages import Clause, clause
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.model import Reading
@@ -139,18 +140,16 @@ def _places_on_run(review: Review) -> tuple[Floats, Floats]:
 
     A note without a corner lies somewhere between its neighbours; one whose place is unsure may lie on the bend beside.
     """
-    place_m = np.full(len(review.notes), np.nan)
     sd_s = np.zeros(len(review.notes))
     for tie in review.lineup.ties:
-        if tie.bend is not None:
-            place_m[tie.note] = tie.bend.eased_from_m
-            sd_s[tie.note] = 0.0 if tie.sure >= SURE else UNSURE_S
-    known = np.flatnonzero(np.isfinite(place_m))
+        sd_s[tie.note] = 0.0 if tie.sure >= SURE else UNSURE_S
+    corner_m = eased_m(review.notes, review.lineup)
+    known = np.flatnonzero(np.isfinite(corner_m))
     # Before the first corner lies the start, behind the last the finish.
-    at = np.concatenate([[-1], known, [len(place_m)]])
-    metres = np.concatenate([[0.0], place_m[known], [review.finish_m]])
-    place_s = places_s(np.interp(np.arange(len(place_m)), at, metres), review.profile)
-    for note in np.flatnonzero(~np.isfinite(place_m)):
+    at = np.concatenate([[-1], known, [len(corner_m)]])
+    metres = np.concatenate([[0.0], corner_m[known], [review.finish_m]])
+    place_s = places_s(np.where(np.isfinite(corner_m), corner_m, review.positions.note_m), review.profile)
+    for note in np.flatnonzero(~np.isfinite(corner_m)):
         beside = places_s(metres[[np.searchsorted(at, note) - 1, np.searchsorted(at, note)]], review.profile)
         sd_s[note] = 0.3 * float(beside[1] - beside[0])
     return place_s, sd_s

@@ -149,11 +149,7 @@ class Stage(OpenBook):
 
     def note_before(self, at_m: float) -> Note | None:
         """The last note whose bend begins before a place, ``None`` ahead of the first."""
-        last = None
-        for tie in self.review.lineup.ties:
-            if tie.bend is not None and tie.bend.from_m <= at_m:
-                last = self.review.notes[tie.note]
-        return last
+        return self.review.positions.last_before(at_m)
 
     # Choosing
 

@@ -89,7 +89,7 @@ def _finding(
 def _sooner(case: JudgingContext, bend: Bend, habit_s: float) -> tuple[Clause, ...]:
     """Where a call has to come so that it has its usual lead: how far back, and after which note's corner begins."""
     at_m = case.profile.metres_at(case.profile.seconds_at(bend.from_m) - habit_s)
-    there = case.note_before(at_m)
+    there = case.positions.last_before(at_m)
     if there is None or not 0.0 < at_m < bend.from_m:
         return ()
     return (clause("To come in time it is called {0:.0f} m before, at “{1}”.", bend.from_m - at_m, there.text),)

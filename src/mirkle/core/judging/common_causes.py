@@ -22,14 +22,13 @@ from mirkle.core.lineup.pairing import Pairing, Uncalled
 from mirkle.core.lineup.turned import TURNED_NATS
 from mirkle.core.messages import Clause, clause, gettext_noop
 from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.book_metres import corner_length_m, gap_m
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.rewording import Rewording
 
 # From this many missing corners on, with hardly a note between and this much more road than a crew's distances may be short by, a page is
 # missing; one corner fewer needs so much more road.
 PAGE, LONGER_SHARE, LONGER_M, A_CORNER_FEWER_M = 4, 1.2, 150.0, 150.0
-# A corner and a link word take about so many metres. # common practice
-CORNER_M, LINK_M = 40.0, 10.0
 OF_A_CORNER = (
     "grade-tighter", "grade-easier", "direction", "tightens-uncalled", "tightens-unmet", "opens-uncalled", "opens-unmet", "length-longer",
     "length-shorter", "distance-longer", "distance-shorter",
@@ -103,8 +102,7 @@ def _missing_pages(case: JudgingContext, findings: Sequence[Finding]) -> Iterato
 
 def _called_m(notes: Sequence[Note]) -> float:
     """About how long the road is from the end of the first note's corner to the corner behind the last note, as called."""
-    gaps_m = sum(n.distance_m if n.distance_m is not None else LINK_M for n in notes)
-    return float(gaps_m + CORNER_M * sum(n.is_corner for n in notes[1:]))
+    return sum(map(gap_m, notes)) + sum(map(corner_length_m, notes[1:]))
 
 
 def _missing_page(

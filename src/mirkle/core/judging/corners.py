@@ -331,7 +331,7 @@ def _uncalled(case: JudgingContext) -> Iterator[Finding]:
             continue
         if position > case.school.top + 0.5:
             continue
-        before = _last_note_before(case, bend)
+        before = case.positions.last_before(bend.apex_m)
         if before is None or calls_too(case, before, bend):
             continue
         missing = uncalled.missing
@@ -373,15 +373,6 @@ def _uncalled(case: JudgingContext) -> Iterator[Finding]:
             proposal=_inserted(case, before, bend, grade),
             facts=_facts(bend),
         )
-
-
-def _last_note_before(case: JudgingContext, bend: Bend) -> Note | None:
-    """The note after which the missing one belongs: the last whose corner is behind, with the features it leads to."""
-    last = None
-    for tie in case.lineup.ties:
-        if tie.bend is not None and tie.bend.apex_m < bend.apex_m:
-            last = case.notes[tie.note]
-    return last
 
 
 def _inserted(case: JudgingContext, before: Note, bend: Bend, grade: str) -> Proposal | None:

@@ -17,6 +17,7 @@ from mirkle.core.judging.pace import Pace
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
 from mirkle.core.judging.scale import Ruler, ruler_of
 from mirkle.core.judging.slides import slides_of
+from mirkle.core.lineup.note_positions import NotePositions
 from mirkle.core.lineup.pairing import Lineup, Pairing
 from mirkle.core.messages import Clause
 from mirkle.core.motion.bends import Bend
@@ -228,13 +229,10 @@ class JudgingContext:
         outside = any(thing.is_outside for thing in note.objects)
         return (HAZARD_OUTSIDE if outside else 1.0) * (WARNED if note.cautions else 1.0)
 
-    def note_before(self, at_m: float) -> Note | None:
-        """The note on the page after which a place comes."""
-        last = None
-        for tie in self.lineup.ties:
-            if tie.bend is not None and tie.bend.from_m <= at_m:
-                last = self.notes[tie.note]
-        return last or (self.notes[0] if self.notes else None)
+    @cached_property
+    def positions(self) -> NotePositions:
+        """Where each note lies."""
+        return NotePositions(self.notes, self.lineup, self.finish_m)
 
     def called_metres(self, met_m: float) -> int:
         """What this crew would call for metres met, by its own odometer and numbers."""

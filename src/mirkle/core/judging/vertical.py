@@ -12,13 +12,11 @@ from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import Severity
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
 from mirkle.core.messages import Clause, clause
-from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import Rewording
 
 # A called feature belongs to what the car met from a little before its corner to a little behind it.
-BEFORE_M, BEHIND_M = 30.0, 45.0
 # From here on a flight moves the car about; less is a light moment. # common practice
 A_JUMP_S = 0.2
 # What a pass five per cent faster would do is worth a word.
@@ -48,7 +46,7 @@ def judge_vertical(case: JudgingContext) -> Iterator[Finding]:
     called = [
         _Call(note, feature.vertical, feature.maybe, window)
         for note in case.notes
-        if any(f.vertical for f in note.features) and (window := _window(case, note)) is not None
+        if any(f.vertical for f in note.features) and (window := case.positions.range_m(note)) is not None
         for feature in note.features
         if feature.vertical is not None
     ]
@@ -92,35 +90,6 @@ def _unfelt_is_a_slip(unfelt: int, calls: int, slips: float) -> float:
     """How likely it is that what was called and not felt is not there: against how seldom this pass feels what is called."""
     felt = (calls - unfelt + FELT[0]) / (calls + sum(FELT))
     return slips / (slips + 1.0 - felt)
-
-
-def _window(case: JudgingContext, note: Note) -> tuple[float, float] | None:
-    """From where to where the road could hold what a note calls."""
-    bends = {t.note: t.bend for t in case.lineup.ties if t.bend is not None}
-    own = bends.get(note.index)
-    if own is not None:
-        behind = _next_bend(case, note, bends)
-        reach = 60.0 + BEHIND_M if note.distance_m and note.gap_span and _carried(note) else BEHIND_M
-        last = own.to_m + reach
-        last = max(own.to_m + 20.0, min(last, behind.from_m + 10.0) if behind else last)
-        return min(own.from_m - BEFORE_M, own.eased_from_m), max(last, own.eased_to_m)
-    if note.is_corner:
-        return None
-    before = next((bends[n.index] for n in reversed(case.notes[: note.index]) if n.index in bends), None)
-    after = _next_bend(case, note, bends)
-    first = before.to_m - 25.0 if before is not None else 0.0
-    last = after.from_m + 25.0 if after is not None else case.finish_m
-    return (first, last) if last > first else None
-
-
-def _carried(note: Note) -> bool:
-    """Whether a feature stands behind the distance: "100 over crest"."""
-    assert note.gap_span is not None
-    return note.gap_span.end < note.span.end
-
-
-def _next_bend(case: JudgingContext, note: Note, bends: dict[int, Bend]) -> Bend | None:
-    return next((bends[n.index] for n in case.notes[note.index + 1 :] if n.index in bends), None)
 
 
 @dataclass(frozen=True)
@@ -244,7 +213,7 @@ def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
 
 
 def _uncalled(case: JudgingContext, feature: Feature, sure: float) -> Iterator[Finding]:
-    note = case.note_before(feature.at_m + 15.0)
+    note = case.positions.last_before(feature.at_m + 15.0) or next(iter(case.notes), None)
     if note is None:
         return
     kmh = feature.speed_mps * 3.6

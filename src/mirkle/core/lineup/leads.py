@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.lineup.call_clock import Clock, SpokenNote, usual_lead
+from mirkle.core.lineup.note_positions import NotePositions
 from mirkle.core.lineup.pairing import Lineup
-from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
 
 # Fewer calls than this show no habit.
@@ -26,7 +26,9 @@ class Leads:
     spread_s: float | None
 
 
-def leads_of(lineup: Lineup, profile: Profile, said: Sequence[SpokenNote | None], clock: Clock | None) -> Leads:
+def leads_of(
+    lineup: Lineup, positions: NotePositions, profile: Profile, said: Sequence[SpokenNote | None], clock: Clock | None
+) -> Leads:
     """The leads of the notes that have a bend and were said after the launch."""
     by_note: dict[int, float] = {}
     trusted: list[float] = []
@@ -36,23 +38,8 @@ def leads_of(lineup: Lineup, profile: Profile, said: Sequence[SpokenNote | None]
             continue
         said_s = clock.run_s(spoken.time.from_s)
         if said_s > profile.time_s[0]:
-            lead = profile.seconds_at(_begins_m(lineup, tie.note, tie.bend)) - said_s
+            lead = profile.seconds_at(positions.call_leads_to_m(tie.note)) - said_s
             by_note[tie.note] = lead
             trusted += [lead] if tie.sure >= 0.6 else []
     habit_s, spread_s, count = usual_lead(np.array(trusted))
     return Leads(by_note, habit_s, spread_s if count >= LEAST_LEADS else None)
-
-
-def _begins_m(lineup: Lineup, note: int, bend: Bend) -> float:
-    """Where the corner of a call begins: its arc, or where the line bends as in a corner of its kind if that comes later.
-
-    Where the line led into it without straightening the arc is too early: there the truth lies between it and what the
-    notes say, and neither is better than the other.
-    """
-    begins = max(bend.from_m, bend.eased_from_m)
-    gap = next((g for g in lineup.gaps if g.next_note == note), None)
-    before = lineup.bend_of(gap.note) if gap is not None else None
-    if gap is None or gap.met_m is not None or gap.called_m is None or before is None:
-        return begins
-    noted = before.to_m + float(lineup.distances.expected_m(np.array([gap.called_m]))[0])
-    return 0.5 * (begins + float(np.clip(noted, begins, max(begins, bend.apex_m))))

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from mirkle.core.messages import Clause, clause
+from mirkle.core.notes.book_metres import corner_length_m, gap_m
 from mirkle.core.notes.grading import GradingScheme, school_of, stray_number, whole_grade
 from mirkle.core.notes.model import Note, Reading
 
@@ -21,8 +22,8 @@ FAR_BEYOND, SURELY_FAR_M = 3.0, 1000
 SAYS_MUCH, FULL_PAGE = 3, 4
 # How many words a second a co-driver says, and how many seconds he may fall behind what there is to say. # common practice
 WORDS_A_SECOND, AHEAD_S = 3.5, 4.0
-# How fast a car comes through linked corners at most, how long one of them is, and how far a link word reaches. # common practice
-LINKED_MPS, CORNER_M, LINK_M = 22.0, 35.0, 10.0
+# How fast a car comes through linked corners at most. # common practice
+LINKED_MPS = 22.0
 _FIGURE = re.compile(r"\d{1,2}[+-]?")
 
 
@@ -164,8 +165,7 @@ def _crowded(notes: Sequence[Note]) -> Iterator[Doubt]:
     behind_s, begun, said_s, road_s = 0.0, 0, 0.0, 0.0
     told = False
     for before, note in pairwise(notes):
-        gap_m = before.distance_m if before.distance_m is not None else LINK_M
-        there_is = (gap_m + CORNER_M * before.is_corner) / LINKED_MPS
+        there_is = (gap_m(before) + corner_length_m(before)) / LINKED_MPS
         takes = _words_in(note) / WORDS_A_SECOND
         if behind_s <= 0.0:
             begun, said_s, road_s, told = note.index, 0.0, 0.0, False

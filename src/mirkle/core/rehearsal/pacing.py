@@ -15,6 +15,7 @@ from mirkle.core.judging.call_timing import BRAKES_AHEAD_M, LATE_FOR_HABIT_S, SL
 from mirkle.core.judging.pace import PULL_MPS2, Pace
 from mirkle.core.judging.parameters import PARAMETERS
 from mirkle.core.judging.parts import Part
+from mirkle.core.notes.book_metres import CORNER_M, laid_out_m
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 from mirkle.core.rehearsal.lines import Line, places_of
@@ -24,9 +25,6 @@ from mirkle.core.review import Review
 USUAL_LEAD_S = 3.1
 # So much later than it is liked is still as liked: a breath. # common practice
 ROOM_S = 0.5
-# How long a corner is where only the book is there, and from one corner to the next where a word links them. # from memory
-CORNER_M, LENGTHS_M = 30.0, {"short": 20.0, "long": 60.0, "very long": 90.0, "extra long": 120.0}
-LINKED_M = 12.0
 SLOWEST_MPS = 3.0
 
 
@@ -98,7 +96,7 @@ def from_review(review: Review, lines: Sequence[Line]) -> Pacing:
     speed = counted_speed(profile.speed_mps[:count], profile.curvature_per_m[:count], review.pace, review.parts)
     legs = np.diff(distance_m) * 2.0 / (speed[1:] + speed[:-1])
     seconds = np.concatenate([[0.0], np.cumsum(legs)])
-    return paced(lines, _note_places(review), distance_m, seconds, review.leads.habit_s)
+    return paced(lines, review.positions.note_m, distance_m, seconds, review.leads.habit_s)
 
 
 def counted_speed(speed_mps: Floats, curvature_per_m: Floats, pace: Pace, parts: Sequence[Part]) -> Floats:
@@ -123,23 +121,10 @@ def counted_speed(speed_mps: Floats, curvature_per_m: Floats, pace: Pace, parts:
     return np.maximum(out, SLOWEST_MPS)
 
 
-def _note_places(review: Review) -> Floats:
-    """Where each note's corner begins, metres from the start line, (notes,); one without a corner lies between its neighbours."""
-    place_m = np.full(len(review.notes), np.nan)
-    for tie in review.lineup.ties:
-        if tie.bend is not None:
-            place_m[tie.note] = max(tie.bend.from_m, tie.bend.eased_from_m)
-    known = np.flatnonzero(np.isfinite(place_m))
-    at = np.concatenate([[-1], known, [len(place_m)]])
-    # A corner that eases in late may begin behind the one after it: in the book it comes first.
-    metres = np.maximum.accumulate(np.concatenate([[0.0], place_m[known], [review.finish_m]]))
-    return np.interp(np.arange(len(place_m)), at, metres)
-
-
 def from_calls(notes: Sequence[Note], lines: Sequence[Line], called_s: Floats) -> Pacing:
     """The pace of a pass of which only the calls are known, (notes,) seconds of its sound: each corner comes a usual lead behind its call,
     and metres are those of the book."""
-    note_m = book_places(notes)
+    note_m = laid_out_m(notes)[:-1, 0]
     corner_s = np.maximum.accumulate(called_s - called_s[0]) + USUAL_LEAD_S
     # Two notes in one breath are two moments: a drive has to go on.
     corner_s = corner_s + 1e-3 * np.arange(len(corner_s))
@@ -150,16 +135,6 @@ def from_calls(notes: Sequence[Note], lines: Sequence[Line], called_s: Floats) -
 
 def from_book(notes: Sequence[Note], lines: Sequence[Line], average_mps: float) -> Pacing:
     """A set average over the distances of the book."""
-    note_m = book_places(notes)
+    note_m = laid_out_m(notes)[:-1, 0]
     distance_m = np.arange(0.0, float(note_m[-1]) + CORNER_M + 1.0, 1.0)
     return paced(lines, note_m, distance_m, distance_m / average_mps)
-
-
-def book_places(notes: Sequence[Note]) -> Floats:
-    """Where each note's corner begins by the book alone: its distances, and corners of a usual length, (notes,) metres."""
-    out, at = [], 0.0
-    for note in notes:
-        out.append(at)
-        at += LENGTHS_M.get(note.length or "", CORNER_M) if note.is_corner else 0.0
-        at += note.distance_m if note.distance_m is not None else LINKED_M
-    return np.array(out)

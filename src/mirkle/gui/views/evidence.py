@@ -337,8 +337,5 @@ def _remarks_near(review: Review, from_m: float, to_m: float) -> list[str]:
 
 def _said(review: Review, note: int) -> str:
     """When a corner's note was said, before its place."""
-    said, clock = review.said[note], review.clock
-    bend = review.lineup.bend_of(note)
-    if said is None or clock is None or bend is None:
-        return ""
-    return say("said {0:.1f} s before", review.profile.seconds_at(bend.from_m) - clock.run_s(said.time.from_s))
+    lead_s = review.leads.by_note.get(note)
+    return say("said {0:.1f} s before", lead_s) if lead_s is not None else ""

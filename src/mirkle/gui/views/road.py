@@ -86,7 +86,7 @@ class RoadView(QWidget):
 
     def show_review(self) -> None:
         """Takes in what the review says by now."""
-        self._places = _places_of_notes(self.stage)
+        self._places = {n.index: self.stage.review.positions.shown_m(n.index) for n in self.stage.review.notes}
         self._shapes.clear()
         self.show_chosen()
 
@@ -483,23 +483,3 @@ class _Scale:
         """Where the bracket of a note stands."""
         position = self._school.tightest_position(note)
         return None if math.isnan(position) else position
-
-
-def _places_of_notes(stage: Stage) -> dict[int, float]:
-    """Metres from the start line to each note: its bend, or by the called distances from the bend before it."""
-    review = stage.review
-    bends = {t.note: t.bend for t in review.lineup.ties if t.bend is not None}
-    places: dict[int, float] = {}
-    end = 0.0
-    for note in review.notes:
-        bend = bends.get(note.index)
-        if bend is not None:
-            places[note.index] = bend.apex_m
-            end = bend.to_m
-        else:
-            places[note.index] = min(end, review.finish_m)
-        if note.distance_m is not None:
-            end += review.lineup.distances.factor * note.distance_m
-        elif note.link:
-            end += 8.0
-    return places

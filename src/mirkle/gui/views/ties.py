@@ -7,13 +7,12 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QFontMetrics, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
-from mirkle.core.lineup.pairing import Pairing
 from mirkle.core.motion.bends import Bend
 from mirkle.gui.shapes import draw_unmeasured, polygon
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import say
 from mirkle.session.listening import heard_of
-from mirkle.session.pairing_edits import SURE, places, said_at_m
+from mirkle.session.pairing_edits import SURE, said_at_m
 from mirkle.session.playback_clock import place_m
 from mirkle.session.reviewed_pass import Stage
 
@@ -66,7 +65,7 @@ class TiesView(QWidget):
         self._ties = {t.note: t for t in review.lineup.ties}
         self._pins = {p.note for p in self.stage.by_hand.pins}
         self._said = {n.index: said_at_m(self.stage, n.index) for n in review.notes if n.is_corner}
-        self._places = _places_of_corners(self.stage)
+        self._places = {t.note: self.stage.review.positions.shown_m(t.note) for t in self.stage.review.lineup.ties}
         self.show_chosen()
 
     def show_chosen(self) -> None:
@@ -334,17 +333,6 @@ class TiesView(QWidget):
         self._curve(painter, start, at)
         if at.x() > self._notes_right:
             painter.drawLine(QPointF(self._notes_right, at.y()), QPointF(self.width() - 8.0, at.y()))
-
-
-def _places_of_corners(stage: Stage) -> dict[int, float]:
-    """Metres to each corner note: its bend, or half-way between its neighbours' where it has none."""
-    ties: list[Pairing] = list(stage.review.lineup.ties)
-    known = [(i, t.bend.apex_m) for i, t in enumerate(ties) if t.bend is not None]
-    if not known:
-        bends = places(stage)
-        return {t.note: bends[min(i, len(bends) - 1)].apex_m if bends else 0.0 for i, t in enumerate(ties)}
-    at, metres = zip(*known, strict=True)
-    return {t.note: float(np.interp(i, at, metres)) for i, t in enumerate(ties)}
 
 
 def _evened(wanted: np.ndarray) -> np.ndarray:
