@@ -9,10 +9,10 @@ from scipy.stats import spearmanr
 
 from mirkle.core.lineup.book_fit import BookFit, belonging_of
 from mirkle.core.lineup.pairing import line_up, sense_from_road
-from mirkle.core.lineup.ranks import rank_correlation
 from mirkle.core.lineup.road import Road, road_of
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
+from mirkle.core.stats import rank_correlation
 from tests.core.test_pairing import SCHOOL, numbered, world
 
 COUNT = 44

@@ -3,10 +3,16 @@
 import numpy as np
 import pytest
 
-from mirkle.core.judging.grading_measure import quadratic_kappa
-from mirkle.core.judging.scale import monotone
-from mirkle.core.lineup.ranks import rank_correlation
 from mirkle.core.motion.banded import BandedProblem, difference_weights
+from mirkle.core.stats import (
+    FREEDOM,
+    median_slope,
+    monotone,
+    quadratic_kappa,
+    rank_correlation,
+    robust_sd,
+    student_weights,
+)
 
 
 def test_the_banded_smoother_is_the_kalman_smoother_on_a_linear_case() -> None:
@@ -63,3 +69,24 @@ def test_agreement_between_gradings_is_that_of_scikit_learn_and_scipy(seed: int)
     order = np.argsort(measure)
     isotonic = isotonic().fit_transform(measure[order], called[order])
     np.testing.assert_allclose(monotone(called[order], np.ones(60)), isotonic, atol=1e-9)
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_robust_statistics_are_those_of_scipy(seed: int) -> None:
+    from scipy.stats import median_abs_deviation, theilslopes
+
+    rng = np.random.default_rng(seed)
+    x, slips = rng.uniform(0.0, 50.0, 60), rng.random(60) < 0.2
+    y = 3.0 + 0.7 * x + rng.normal(0.0, 0.3, 60) + 40.0 * slips
+    assert robust_sd(y) == pytest.approx(median_abs_deviation(y, scale="normal"), rel=1e-4)
+    assert median_slope(x, y, least_apart=1e-9) == pytest.approx(theilslopes(y, x).slope, rel=1e-9)
+    assert median_slope(x, y, least_apart=1000.0) is None
+
+
+def test_student_weights_are_the_ratio_of_the_densities_slopes() -> None:
+    """For errors of density f a residual z weighs -f'(z) / (z f(z)): by finite differences of SciPy's Student density."""
+    from scipy.stats import t
+
+    z = np.linspace(0.1, 6.0, 50)
+    slope = (t.logpdf(z + 1e-5, FREEDOM) - t.logpdf(z - 1e-5, FREEDOM)) / 2e-5
+    np.testing.assert_allclose(student_weights(z), -slope / z, rtol=1e-6)

@@ -3,7 +3,7 @@
 import numpy as np
 import pytest
 
-from mirkle.core.judging.scale import monotone
+from mirkle.core.stats import monotone
 
 
 def test_pooling_gives_the_textbook_example() -> None:

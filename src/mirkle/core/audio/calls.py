@@ -17,6 +17,7 @@ import numpy as np
 from mirkle.core.audio.lengths import Rate, rate_of
 from mirkle.core.audio.segments import Activity, Begins, Placed, log_probability, place
 from mirkle.core.recording.model import Floats
+from mirkle.core.stats import robust_sd
 
 # The voice's evidence in one frame counts for less than its own: neighbours say the same thing again.
 FRAMES_ALIKE = 0.3
@@ -279,7 +280,7 @@ def _learnt(placed: Placed, syllables: Floats, rate: Rate, due: Due) -> tuple[Ra
     if len(early) < 6:
         return rate, due
     lead = float(np.median(early))
-    spread = 1.483 * float(np.median(np.abs(early - lead)))
+    spread = robust_sd(early, lead)
     return rate, replace(due, lead_s=lead, spread_s=float(np.clip(spread, *LEAD_SPREADS_S)))
 
 

@@ -12,6 +12,7 @@ import numpy as np
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Reading, Span
 from mirkle.core.recording.model import Floats
+from mirkle.core.stats import median_slope, robust_sd
 
 # A co-driver on a stage says so many syllables a second, and takes so long beside them to begin and to end. # common practice
 USUAL_RATE_SYL_S, USUAL_EDGE_S = 5.5, 0.12
@@ -84,10 +85,9 @@ def rate_of(syllables: Floats, seconds: Floats, *, before: Rate) -> Rate:
     syl, took = syllables[known], seconds[known]
     if len(took) < 12 or np.ptp(syl) < 3:
         return before
-    first, second = np.triu_indices(len(took), 1)
-    apart = np.abs(syl[first] - syl[second]) >= 2
-    slope = float(np.median((took[first] - took[second])[apart] / (syl[first] - syl[second])[apart]))
+    slope = median_slope(syl, took, least_apart=2.0)
+    assert slope is not None, "they span three syllables"
     slope = float(np.clip(slope, 1 / FASTEST_SYL_S, 1 / SLOWEST_SYL_S))
     edge = float(np.clip(np.median(took - slope * syl), 0.0, 0.5))
-    spread = 1.483 * float(np.median(np.abs(np.log(took / (edge + slope * syl)))))
+    spread = robust_sd(np.log(took / (edge + slope * syl)), 0.0)
     return Rate(1 / slope, edge, float(np.clip(spread, 0.1, 0.3)))

@@ -15,6 +15,7 @@ import numpy as np
 from mirkle.core.audio.calls import HeardCall, Listening
 from mirkle.core.audio.segments import AGAIN_WITHIN_S
 from mirkle.core.recording.model import Floats
+from mirkle.core.stats import robust_sd
 
 # Nearer than all but so many of the other calls (the same words stand elsewhere in a book), by so many of their spreads; how many are asked.
 NEARER_THAN_ALL_BUT, NEARER_BY, OTHER_CALLS, LEAST_CALLS = 1, 1.7, 40, 8
@@ -50,7 +51,7 @@ def _is_alike(speech: Floats, call: HeardCall, sounds: dict[int, Floats], cepstr
     # The nearest in the book are said by the same voice at the same pace.
     near = sorted((n for n in sounds if n != call.note), key=lambda n: abs(n - call.note))[:OTHER_CALLS]
     rest = np.array([warped(speech, sounds[n]) for n in near])
-    spread = 1.4826 * float(np.median(np.abs(rest - np.median(rest))))
+    spread = robust_sd(rest)
     nearest = int((rest < own).sum()) <= NEARER_THAN_ALL_BUT
     return nearest and float(np.median(rest)) - own > NEARER_BY * max(spread, 1e-9)
 

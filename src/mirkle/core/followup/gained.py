@@ -14,6 +14,7 @@ import numpy as np
 from mirkle.core.joint.same_road import SameRoad
 from mirkle.core.motion.profile import Profile
 from mirkle.core.recording.model import Floats
+from mirkle.core.stats import robust_sd
 
 # A change shows from where a car brakes for it to where it has pulled out of it. # common practice
 AHEAD_M, BEHIND_M = 80.0, 70.0
@@ -63,7 +64,7 @@ class Gained:
         if len(rest) < LEAST_CONTROLS:
             return Gain(first, last, seconds, None, None)
         usual = float(np.median(rest))
-        spread = 1.483 * float(np.median(np.abs(rest - usual)))
+        spread = robust_sd(rest, usual)
         sd = took * spread * np.sqrt(1.0 + 1.0 / len(rest))
         return Gain(first, last, seconds, seconds - usual * took, float(sd))
 

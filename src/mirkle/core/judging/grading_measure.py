@@ -11,12 +11,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.judging.scale import monotone
 from mirkle.core.lineup.pairing import Lineup
-from mirkle.core.lineup.ranks import rank_correlation
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
+from mirkle.core.stats import monotone, quadratic_kappa, rank_correlation, robust_sd
 
 # Fewer corners say nothing about a crew; a lead by less is chance.
 LEAST_CORNERS, CLEAR_LEAD = 15, 0.02
@@ -79,13 +78,6 @@ def _fit(name: str, measure: Floats, called: Floats) -> Yardstick:
         name=name,
         rank_correlation=rank_correlation(measure, called),
         kappa=quadratic_kappa(np.rint(called), np.rint(told)),
-        scatter=1.483 * float(np.median(np.abs(off))),
+        scatter=robust_sd(off, 0.0),
         count=len(called),
     )
-
-
-def quadratic_kappa(a: Floats, b: Floats) -> float:
-    """Cohen's kappa with quadratic weights between two gradings: 1 the same, 0 as chance would have it (Cohen, 1968)."""
-    observed = float(np.mean((a - b) ** 2))
-    by_chance = float(np.mean((a[:, None] - b[None, :]) ** 2))
-    return 1.0 - observed / by_chance if by_chance else 1.0

@@ -12,6 +12,7 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.grading import GradingScheme, whole_grade
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
+from mirkle.core.stats import monotone
 
 # How many pairs' worth of belief a grade borrows from the straight line through all grades.
 BORROWED_PAIRS = 2.0
@@ -69,18 +70,6 @@ def _line_through(position: Floats, middle: Floats, count: Floats, school: Gradi
         at = at_zero + slope
         slope = max(slope, 0.05)
     return np.asarray(at + slope * (position - 1.0))
-
-
-def monotone(values: Floats, weights: Floats) -> Floats:
-    """The nearest non-decreasing sequence in weighted least squares (pool adjacent violators), (n,)."""
-    blocks: list[list[float]] = []
-    for value, weight in zip(values, weights, strict=True):
-        blocks.append([float(value), float(weight), 1.0])
-        while len(blocks) > 1 and blocks[-2][0] > blocks[-1][0]:
-            b, a = blocks.pop(), blocks.pop()
-            total = a[1] + b[1]
-            blocks.append([(a[0] * a[1] + b[0] * b[1]) / total, total, a[2] + b[2]])
-    return np.concatenate([np.full(int(n), v) for v, _, n in blocks])
 
 
 @dataclass(frozen=True)

@@ -19,6 +19,7 @@ from mirkle.core.notes.called import NARROWING
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import Rewording
 from mirkle.core.recording.model import Floats
+from mirkle.core.stats import robust_sd, student_weights
 
 # Logs of mean curvatures, the last third of a bend over its first: what usual steady bends lie about, since a driver lets the car run out, how
 # far they spread, and for how many bends this counts.
@@ -262,8 +263,8 @@ def judge_lengths(case: JudgingContext) -> Iterator[Finding]:
     for _ in range(8):
         fit = np.asarray(np.linalg.lstsq(columns * weights[:, None], length * weights, rcond=None)[0])
         rest = length - columns @ fit
-        scatter = max(1.483 * float(np.median(np.abs(rest))), LEAST_SCATTER)
-        weights = np.sqrt(5.0 / (4.0 + (rest / scatter) ** 2))
+        scatter = max(robust_sd(rest, 0.0), LEAST_SCATTER)
+        weights = np.sqrt(student_weights(rest / scatter))
     if fit[2] < 0.15:
         return  # this crew's words for length do not go by metres
     for row, off, sure in zip(rows, rest.tolist(), slips_among(rest / scatter).tolist(), strict=True):

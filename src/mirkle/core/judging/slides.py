@@ -8,6 +8,7 @@ from mirkle.core.lineup.pairing import Lineup
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.slip import beyond_usual
+from mirkle.core.stats import robust_sd
 
 # Off the crew's own usual slip by more than this, in radians, and by so many of its usual scatter.
 LEAST_RAD, OF_SCATTER = 0.12, 2.5
@@ -24,7 +25,7 @@ def slides_of(lineup: Lineup, profile: Profile) -> dict[int, float]:
         np.abs(beyond) if profile.slip_sd_rad is None else np.maximum(np.abs(beyond) - 2.0 * profile.slip_sd_rad, 0.0)
     )
     off = np.array([float(sure[_inside(b)].max()) for _, b in bends])
-    limit = max(LEAST_RAD, OF_SCATTER * 1.483 * float(np.median(off)))
+    limit = max(LEAST_RAD, OF_SCATTER * robust_sd(off, 0.0))
     return {note: float(np.degrees(value)) for (note, _), value in zip(bends, off, strict=True) if value > limit}
 
 

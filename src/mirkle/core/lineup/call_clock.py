@@ -12,6 +12,7 @@ from mirkle.core.motion.segments import Segment
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 from mirkle.core.speech.reading import CallTime, Speech
+from mirkle.core.stats import median_slope, robust_sd
 
 # A co-driver calls a corner about 3.4 s before it; crews differ by 0.14 s or so. # common practice
 USUAL_LEAD_S, LEAD_DIFFERS_S = 3.4, 0.25
@@ -107,7 +108,7 @@ def _by_lead(early_s: Floats, blurs_s: Sequence[float]) -> tuple[float, float] |
     if len(early_s) < LEAST_CALLS:
         return None
     middle = float(np.median(early_s))
-    spread = 1.483 * float(np.median(np.abs(early_s - middle)))
+    spread = robust_sd(early_s, middle)
     # Coarse blocks also begin late by the silence ahead of their first word.
     error = np.sqrt(LEAD_DIFFERS_S**2 + spread**2 / len(early_s) + (0.25 * float(np.median(blurs_s))) ** 2)
     return middle + USUAL_LEAD_S + EDGE_BEFORE_S, float(error)
@@ -122,14 +123,11 @@ def gains_of(early_s: Floats, driven_s: Floats) -> float:
     """
     if len(early_s) < 2 * LEAST_CALLS:
         return 0.0
-    first, second = np.triu_indices(len(early_s), 1)
-    apart = driven_s[second] - driven_s[first]
-    far = np.abs(apart) > 1.0
-    if not far.any():
+    slope = median_slope(driven_s, early_s, least_apart=1.0)
+    if slope is None:
         return 0.0
-    slope = float(np.median((early_s[second] - early_s[first])[far] / apart[far]))
     rest = early_s - slope * driven_s
-    spread = 1.483 * float(np.median(np.abs(rest - np.median(rest))))
+    spread = robust_sd(rest)
     error = spread / (np.sqrt(len(early_s)) * float(driven_s.std()))
     return slope if max(DRIFT_SURE * error, LEAST_GAIN) < abs(slope) < MOST_GAIN else 0.0
 
@@ -155,7 +153,7 @@ def usual_lead(lead_s: Floats) -> tuple[float, float, int]:
     if not len(known):
         return USUAL_LEAD_S, 1.0, 0
     habit = float(np.median(known))
-    return habit, 1.483 * float(np.median(np.abs(known - habit))), len(known)
+    return habit, robust_sd(known, habit), len(known)
 
 
 def places_s(places_m: Floats, profile: Profile) -> Floats:

@@ -17,6 +17,7 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.spans import Spans
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.recording.model import Floats
+from mirkle.core.stats import robust_sd, student_weights
 
 # Where a scale of grades begins and ends before anything is known of the crew. # common practice
 TIGHTEST_GRADE_RADIUS_M = 18.0
@@ -110,11 +111,11 @@ def fit_yardstick(runs: Spans, position: Floats, trust: Floats, plain: GradeYard
     scatter = 0.6
     for _ in range(12):
         z = (position - x @ weights) / scatter
-        robust = trust * 5.0 / (4.0 + z**2)
+        robust = trust * student_weights(z)
         normal = (x * robust[:, None]).T @ x + prior
         weights = np.asarray(np.linalg.solve(normal, (x * robust[:, None]).T @ position + prior @ start), dtype=float)
         rest = np.abs(position - x @ weights)
-        scatter = float(np.clip(1.483 * np.median(rest[trust > 0.3] if (trust > 0.3).any() else rest), 0.25, 1.2))
+        scatter = float(np.clip(robust_sd(rest[trust > 0.3] if (trust > 0.3).any() else rest, 0.0), 0.25, 1.2))
     out = weights.copy()
     out[0] -= float(middle @ weights[1:])
     return GradeYardstick(weights=out, scatter=scatter, count=len(position))
@@ -169,7 +170,7 @@ def fit_gaps(called_m: Floats, met_m: Floats, words: NDArray[np.str_]) -> GapYar
         for _ in range(3):
             for _ in range(4):
                 scatter = base + share * x
-                w = 5.0 / (4.0 + ((y - offset - factor * x) / scatter) ** 2) / scatter**2
+                w = student_weights((y - offset - factor * x) / scatter) / scatter**2
                 # The offset is where bends begin for this crew, a few metres; the odometer is good to a few per cent.
                 normal = (rows * w[:, None]).T @ rows + np.diag([1 / 8.0**2, 1 / 0.04**2])
                 right = (rows * w[:, None]).T @ y + np.array([0.0, 1 / 0.04**2])

@@ -31,7 +31,6 @@ from mirkle.core.lineup.iterated_fit import (
 )
 from mirkle.core.lineup.marginals import Marginals, marginals
 from mirkle.core.lineup.merged_bends import Alone, met_of
-from mirkle.core.lineup.ranks import rank_correlation
 from mirkle.core.lineup.road import Road, claimed
 from mirkle.core.lineup.turned import EVERYWHERE, Turned, turned_pairs
 from mirkle.core.lineup.unclaimed import Claimed, UnclaimedOdds, evidence_of, weighed
@@ -40,6 +39,7 @@ from mirkle.core.motion.spans import EVERY_METRE, measure
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
+from mirkle.core.stats import rank_correlation
 
 
 @dataclass(frozen=True)

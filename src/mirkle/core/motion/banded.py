@@ -14,6 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.recording.model import Floats
+from mirkle.core.stats import student_weights
 
 Indices = NDArray[np.intp]
 
@@ -88,7 +89,7 @@ class BandedProblem:
             if turn:
                 for e in self.equations:
                     if e.robust:
-                        e.weight = 5.0 / (4.0 + e.residual(best) ** 2)
+                        e.weight = student_weights(e.residual(best))
             factor = self._factor()
             best = self._back(factor, self._right([e.right for e in self.equations]))
         if not draws:

@@ -8,6 +8,7 @@ from mirkle.core.motion.banded import BandedProblem, between, difference_weights
 from mirkle.core.motion.positions import CRAWL_MPS
 from mirkle.core.motion.states import DOPPLER_SD_MPS, DRAWS, Motion, Positions
 from mirkle.core.recording.model import Channel, Floats, Recording
+from mirkle.core.stats import robust_sd
 
 # White third difference of heading: a quick driver turns the wheel so that the heading rate's rate changes by
 # several rad/s3 within a tenth of a second; the figure is the square root of its spectral density.
@@ -154,7 +155,7 @@ def _noise(mean: Floats, count: Floats, *, least: float) -> Floats:
     """
     if len(mean) < 20:
         return np.asarray(least / np.sqrt(count), dtype=float)
-    shaken = 1.483 * float(np.median(np.abs(np.diff(mean)))) / np.sqrt(2.0) * np.sqrt(float(np.median(count)))
+    shaken = robust_sd(np.diff(mean), 0.0) / np.sqrt(2.0) * np.sqrt(float(np.median(count)))
     return np.asarray(max(least, shaken) / np.sqrt(count), dtype=float)
 
 

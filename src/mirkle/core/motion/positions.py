@@ -11,6 +11,7 @@ import numpy as np
 from mirkle.core.motion.banded import BandedProblem, Indices, between, difference_weights
 from mirkle.core.motion.states import DOPPLER_SD_MPS, DRAWS, Motion, Positions
 from mirkle.core.recording.model import Channel, Floats, Recording
+from mirkle.core.stats import robust_sd
 
 # White jerk of a car on loose roads, m/s3 per root hertz, where each coordinate is smoothed by itself.
 POSITION_JERK = 4.5
@@ -117,7 +118,7 @@ def _white_m(time_s: Floats, east: Floats, north: Floats) -> float:
     if float(np.median(np.diff(time_s))) > 0.35:
         return POSITION_WHITE_M
     thirds = np.concatenate([np.diff(axis, 3) for axis in (east, north)])
-    return float(np.clip(1.483 * np.median(np.abs(thirds)) / np.sqrt(20.0), 0.03, 1.0))
+    return float(np.clip(robust_sd(thirds, 0.0) / np.sqrt(20.0), 0.03, 1.0))
 
 
 def _by_axis(positions: Positions, grid_s: Floats, *, draws: int) -> Motion:

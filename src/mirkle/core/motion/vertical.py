@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from mirkle.core.motion.driven_line import DrivenLine
 from mirkle.core.recording.model import GRAVITY_MPS2, Floats, Recording
+from mirkle.core.stats import NORMAL_MAD
 
 # Below this the car is in the air; the threshold that leaves no bias in air time is 0.4 g, and 0.3 g must be reached.
 AIRBORNE_G, SURELY_AIRBORNE_G, LANDING_G = 0.4, 0.3, 1.25
@@ -308,7 +309,7 @@ def _curves(felt: _Felt, turned: Floats, noise: Floats, kind: str, taken: list[t
 def _bumps(felt: _Felt, taken: list[tuple[float, float]]) -> list[Feature]:
     rolling = felt.speed_mps > ROLLING_MPS
     away = felt.smooth_g - _slowly(felt.smooth_g, max(1, round(1.0 / felt.step_s)))
-    spread = 1.483 * _slowly(np.abs(away), max(1, round(2.0 / felt.step_s)))
+    spread = NORMAL_MAD * _slowly(np.abs(away), max(1, round(2.0 / felt.step_s)))
     found: list[Feature] = []
     for first, end in _runs((away > np.maximum(BUMP_UP_G, BUMP_OVER_SHAKE * spread)) & rolling):
         top = first + int(np.argmax(away[first:end]))

@@ -13,6 +13,7 @@ import numpy as np
 
 from mirkle.core.messages import Clause, clause
 from mirkle.core.recording.model import GRAVITY_MPS2, OUTAGE_S, Channel, Floats, Recording
+from mirkle.core.stats import robust_sd
 
 # Two channels that measure one thing agree this well even on gravel; a swapped one does not, whatever the noise.
 AGREES, CONTRADICTS = 0.35, -0.35
@@ -148,7 +149,7 @@ def _wheels(channels: dict[str, Channel], doubts: list[Clause]) -> None:
         return
     ratio = wheels.value[moving] / truth[moving]
     scale = float(np.median(ratio))
-    scatter = 1.483 * float(np.median(np.abs(ratio / scale - 1.0))) if scale > 0.0 else np.inf
+    scatter = robust_sd(ratio / scale, 1.0) if scale > 0.0 else np.inf
     if scatter > WHEELS_SCATTER:
         doubts.append(clause("The wheel speed has nothing to do with the speed; it was left out."))
         del channels["wheel_speed_mps"]

@@ -11,6 +11,7 @@ from collections import deque
 import numpy as np
 
 from mirkle.core.recording.model import Floats
+from mirkle.core.stats import robust_sd
 from mirkle.files.audio.voice import FRAME, FRAME_S, RATE_HZ, Samples
 
 # A voice is there where the network is so sure, and gone where it was less sure for so long. A launch is a voice to it up to .82.
@@ -97,7 +98,7 @@ class VoiceOnsets:
             at_s = self._frames * FRAME_S - 0.1
         else:
             floor = float(np.median(before))
-            spread = 1.4826 * float(np.median(np.abs(before - floor)))
+            spread = robust_sd(before, floor)
             loud = heard > floor + max(SPREADS * spread, LEAST_DB)
             # From the last moment that was loud back over what was loud, and stops within it.
             where = np.flatnonzero(loud)

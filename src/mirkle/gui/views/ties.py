@@ -337,6 +337,6 @@ class TiesView(QWidget):
 
 def _evened(wanted: np.ndarray) -> np.ndarray:
     """The nearest sequence that never falls, in least squares, (n,)."""
-    from mirkle.core.judging.scale import monotone
+    from mirkle.core.stats import monotone
 
     return monotone(wanted, np.ones(len(wanted)))
