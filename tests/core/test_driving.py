@@ -94,6 +94,57 @@ def test_a_wider_line_at_dont_cut_is_a_cut_to_look_at_and_never_an_easier_corner
     assert not [f for f in judge_driving(slid, frozenset()) if f.kind == "cut-at-dont-cut"]
 
 
+def with_speed(case: JudgingContext, note: int, share: float, from_m: float) -> JudgingContext:
+    """The stage with a bend driven at a share of its speed, from a place ahead of its apex on."""
+    road, bend = case.profile, case.lineup.tie_of[note].bend
+    assert bend is not None
+    slower = np.interp(
+        road.distance_m, [from_m - 1.0, from_m + 12.0, bend.to_m, bend.to_m + 60.0], [1.0, share, share, 1.0]
+    )
+    return case_of("\n".join(n.text for n in case.notes), replace(road, speed_mps=road.speed_mps * slower))
+
+
+def test_a_bend_that_used_half_the_grip_has_time_in_it_and_a_linked_one_has_not() -> None:
+    case = stage()
+    free = next(
+        t
+        for t in case.lineup.ties[6:]
+        if t.bend is not None and case.notes[t.note].grade == "3" and t.bend.turn_deg > 30
+    )
+    assert free.bend is not None
+    assert not list(judge_driving(case, frozenset()))
+    slow = with_speed(case, free.note, 0.6, free.bend.from_m - 80.0)
+    (spare,) = [f for f in judge_driving(slow, frozenset()) if f.kind == "spare" and f.note == free.note]
+    assert (spare.note, spare.severity, spare.proposal) == (free.note, "check", None)
+    bend = slow.lineup.tie_of[free.note].bend
+    assert bend is not None
+    # Seconds of the bend's own length at the speed that was driven, less what it takes at the usual grip.
+    allowed = min(slow.pace.allowed_mps(bend), slow.pace.reachable_mps(slow.profile, bend))
+    assert spare.seconds == pytest.approx(bend.length_m / bend.speed_min_mps - bend.length_m / allowed)
+    assert not [f for f in judge_driving(slow, frozenset((free.note,))) if f.kind == "spare"], (
+        "its grade is a finding already"
+    )
+    assert not [f for f in judge_driving(with_slip(slow, {free.note: 15.0}), frozenset()) if f.kind == "spare"]
+
+
+def test_hard_braking_inside_a_corner_that_was_called_fast_is_a_surprise() -> None:
+    case = stage()
+    fast = next(
+        t
+        for t in case.lineup.ties[6:]
+        if t.bend is not None and case.notes[t.note].grade == "5" and t.bend.length_m > 40
+    )
+    assert fast.bend is not None
+    inside = with_speed(case, fast.note, 0.6, fast.bend.from_m + 2.0)
+    (surprise,) = [f for f in judge_driving(inside, frozenset()) if f.kind == "surprise"]
+    assert (surprise.note, surprise.severity) == (fast.note, "check")
+    assert surprise.proposal is not None
+    assert inside.hand.read_back(surprise.proposal.text)[0].cautions, "a warning ahead of it"
+    # Slowed on the straight ahead of it, it was no surprise.
+    ahead = with_speed(case, fast.note, 0.6, fast.bend.from_m - 60.0)
+    assert not [f for f in judge_driving(ahead, frozenset()) if f.kind == "surprise"]
+
+
 def finished(
     lift_behind_m: float,
     called: int | str,

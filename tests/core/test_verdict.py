@@ -116,6 +116,9 @@ def test_a_called_tightening_that_is_not_there_and_an_opening() -> None:
     called = stage(texts={20: f"{head} tightens {max(1, int(head[-1]) - 1)} {gap}"})
     assert ("tightens-unmet", 20) in kinds(judge_shapes(called))
     assert ("opens-uncalled", 12) in kinds(judge_shapes(stage(change={12: 0.5})))
+    opens = {20: f"{head} opens {gap}"}
+    assert ("opens-unmet", 20) in kinds(judge_shapes(stage(change={20: 1.8}, texts=opens)))
+    assert ("opens-unmet", 20) not in kinds(judge_shapes(stage(change={20: 0.5}, texts=opens)))
 
 
 def test_a_bend_twice_as_long_as_called_is_longer() -> None:
@@ -277,6 +280,10 @@ def test_every_kind_has_a_row_and_every_row_a_judge() -> None:
         put_together = f'-{tail}"' in source or f'"{head}-{{' in source
         assert f'"{kind}"' in source or put_together, kind
     assert not {k for k, row in KINDS.items() if row.time and not row.by_pace}, "time is a matter of pace"
+    assert not {k for k, row in KINDS.items() for other in row.akin if k not in KINDS[other].akin}, "kin is mutual"
+    assert not {k for k, row in KINDS.items() if row.too_much and row.too_little}
+    told_nothing_later = {"maybe-settled", "call-late", "call-early", "cut-at-dont-cut", "said-otherwise"}
+    assert {k for k, row in KINDS.items() if row.aspect is None} == told_nothing_later
 
 
 def test_what_a_crew_leaves_out_by_habit_is_one_remark() -> None:

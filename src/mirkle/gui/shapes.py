@@ -40,7 +40,7 @@ def mark_name(finding: Finding, answer: str | None) -> str:
         return ANSWER_MARKS[answer]
     if finding.severity == "danger":
         return "triangle"
-    if finding.kind.startswith("distance"):
+    if KINDS[finding.kind].drawing == "distance":
         return "span"
     if finding.severity == "change":
         return "diamond"

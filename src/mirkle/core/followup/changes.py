@@ -17,7 +17,7 @@ import numpy as np
 
 from mirkle.core.followup.gained import AHEAD_M, BEHIND_M, Gain, Gained, gained
 from mirkle.core.joint.same_road import SameRoad, same_road
-from mirkle.core.judging.finding_kinds import KINDS
+from mirkle.core.judging.finding_kinds import KINDS, Aspect
 from mirkle.core.judging.findings import LEAST_SCATTER, TIGHTEST, Finding
 from mirkle.core.messages import Clause, clause
 from mirkle.core.notes.model import Note
@@ -26,7 +26,6 @@ from mirkle.core.speech.delivery import BY_SOUND
 
 Verdict = Literal["fits", "too-fast", "too-slow", "cant-tell"]
 Said = Literal["new", "old", "otherwise", "not-said"]
-Aspect = Literal["grade", "direction", "shape", "length", "distance", "vertical", "words"]
 
 # Logits of "too fast" and "too slow" against "fits": a constant, by shift (of both passes' measurements, in scatters) and by how fast the
 # car came into the corner (log of its speed a quarter in over what the road allows, less what is usual). Fitted by bench/passes.py.
@@ -40,17 +39,6 @@ SURE_ENOUGH = 0.6
 NOTHING_FOUND = 0.85
 # Passes whose grip differs by more than this don't compare by the clock: wet and dry.
 ANOTHER_SURFACE = 0.1
-# Which findings say that a note promises too much, and which that it promises too little, by what of the note they are about.
-TOO_MUCH: dict[str, Aspect] = {
-    "direction": "direction", "grade-tighter": "grade", "tightens-uncalled": "shape", "opens-unmet": "shape",
-    "length-longer": "length", "distance-shorter": "distance", "jump-uncalled": "vertical", "crest-uncalled": "vertical",
-    "bump-uncalled": "vertical", "dip-uncalled": "vertical", "corner-uncalled": "grade", "surprise": "grade",
-}  # fmt: skip
-TOO_LITTLE: dict[str, Aspect] = {
-    "grade-easier": "grade", "tightens-unmet": "shape", "opens-uncalled": "shape", "length-shorter": "length",
-    "distance-longer": "distance", "jump-unmet": "vertical", "crest-unmet": "vertical", "bump-unmet": "vertical",
-    "dip-unmet": "vertical", "corner-unmet": "grade", "spare": "grade",
-}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -152,7 +140,7 @@ class _Comparison:
         same = _same_notes(self.earlier.notes, self.later.notes)
         spoken_against = [
             f for f in self.earlier.findings
-            if f.note in same and f.severity in ("danger", "change", "check") and (f.kind in TOO_MUCH or f.kind in TOO_LITTLE)
+            if f.note in same and f.severity in ("danger", "change", "check") and KINDS[f.kind].aspect
             and KINDS[f.kind].group != "pace" and f.kind != "corner-uncalled"
         ]  # fmt: skip
         first: dict[int, Finding] = {}
@@ -219,7 +207,8 @@ class _Comparison:
     def _kept(self, finding: Finding, now: int, spoilt: Sequence[tuple[float, float]]) -> Kept:
         note = self.later.notes[now]
         gain = self._gain(finding.from_m, finding.to_m, spoilt)
-        aspect = TOO_MUCH.get(finding.kind) or TOO_LITTLE[finding.kind]
+        aspect = KINDS[finding.kind].aspect
+        assert aspect is not None
         told = self._of_note(self.earlier.notes[finding.note], note, {aspect})
         return Kept(
             text=note.text,
@@ -306,10 +295,10 @@ class _Comparison:
     def _by_findings(self, note: Note, aspect: Aspect) -> _Told:
         """What the later pass's findings say of one aspect of a note, if it can show that aspect."""
         for finding in self.on_note.get(note.index, []):
-            for told, verdict in ((TOO_MUCH, "too-fast"), (TOO_LITTLE, "too-slow")):
-                if told.get(finding.kind) == aspect:
-                    sure = max(finding.confidence, 0.5)
-                    return _Told(verdict if sure >= TELLS else "cant-tell", sure, finding.because)  # type: ignore[arg-type]
+            kind = KINDS[finding.kind]
+            if kind.aspect == aspect:
+                sure, verdict = max(finding.confidence, 0.5), "too-fast" if kind.too_much else "too-slow"
+                return _Told(verdict if sure >= TELLS else "cant-tell", sure, finding.because)  # type: ignore[arg-type]
         if not self._shows(note, aspect):
             return _Told("cant-tell", 0.5, (clause("This pass does not show it."),))
         return _Told("fits", NOTHING_FOUND, (clause("The later pass has nothing against it."),))

@@ -12,10 +12,6 @@ from mirkle.core.messages import Clause, clause
 
 # The same place on another pass: distances drift by a few metres in a kilometre.
 NEAR_M = 40.0
-AKIN = {
-    "grade-tighter": ("grade-tighter", "tightens-uncalled"),
-    "tightens-uncalled": ("tightens-uncalled", "grade-tighter"),
-}
 
 
 def with_other_passes(findings: Sequence[Finding], others: Iterable[Witness]) -> tuple[Finding, ...]:
@@ -49,7 +45,7 @@ def with_other_passes(findings: Sequence[Finding], others: Iterable[Witness]) ->
 
 def _same(a: Finding, b: Finding) -> bool:
     near = a.from_m - NEAR_M < b.to_m and a.to_m + NEAR_M > b.from_m
-    return near and b.kind in AKIN.get(a.kind, (a.kind,))
+    return near and b.kind in (a.kind, *KINDS[a.kind].akin)
 
 
 def _words(agree: int, against: int) -> Clause:

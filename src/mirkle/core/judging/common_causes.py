@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.judging.corners import A_BEND_DEG
-from mirkle.core.judging.finding_kinds import Severity
+from mirkle.core.judging.finding_kinds import KINDS, Severity
 from mirkle.core.judging.findings import DANGER_SURE, Facts, Finding, JudgingContext, Proposal
 from mirkle.core.lineup.called_notes import written_again
 from mirkle.core.lineup.pairing import Pairing, Uncalled
@@ -29,25 +29,12 @@ from mirkle.core.notes.rewording import Rewording
 # From this many missing corners on, with hardly a note between and this much more road than a crew's distances may be short by, a page is
 # missing; one corner fewer needs so much more road.
 PAGE, LONGER_SHARE, LONGER_M, A_CORNER_FEWER_M = 4, 1.2, 150.0, 150.0
-OF_A_CORNER = (
-    "grade-tighter", "grade-easier", "direction", "tightens-uncalled", "tightens-unmet", "opens-uncalled", "opens-unmet", "length-longer",
-    "length-shorter", "distance-longer", "distance-shorter",
-)  # fmt: skip
+OF_A_CORNER = frozenset(name for name, kind in KINDS.items() if kind.of_a_corner)
 TWICE_SURE = 0.9
 # That a page is missing is never surer than this; a missing corner that is tighter than nearly flat out makes it a danger.
 SUREST, GENTLE = 0.95, 0.9
 # What two turned notes cost where nothing else was found beside them.
 TURNED_RISK = 2.0
-OF_A_PAIR = (
-    "direction",
-    "grade-tighter",
-    "grade-easier",
-    "corner-unmet",
-    "distance-longer",
-    "distance-shorter",
-    "tightens-uncalled",
-    "tightens-unmet",
-)
 
 
 Flags = NDArray[np.bool_]
@@ -70,7 +57,7 @@ class _Cause:
     """A finding that stands for others: those of some kinds on some notes, or those that it was made of."""
 
     finding: Finding
-    kinds: tuple[str, ...]
+    kinds: frozenset[str]
     notes: frozenset[int] = frozenset()
     of: tuple[Finding, ...] = ()
 
@@ -214,7 +201,7 @@ def _cause_of_notes(
         id=f"{name}@{notes[0].index}", kind="corner-unmet", note=notes[0].index, from_m=from_m, to_m=to_m, called=clause("{0} corners", len(notes)),
         met=None, severity="check", confidence=sure, risk=0.5, because=(because,), proposal=None, facts=Facts(of=len(notes)), cause=cause,
     )  # fmt: skip
-    return _Cause(finding, ("corner-unmet", "distance-longer", "distance-shorter"), frozenset(n.index for n in notes))
+    return _Cause(finding, frozenset(("corner-unmet", "distance-longer", "distance-shorter")), frozenset(n.index for n in notes))
 
 
 def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cause]:
@@ -224,7 +211,7 @@ def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cau
         of = [
             f
             for f in findings
-            if (f.kind in OF_A_PAIR and f.note in (a.index, b.index))
+            if (KINDS[f.kind].of_a_pair and f.note in (a.index, b.index))
             or (f.kind == "corner-uncalled" and any(f.from_m < end and f.to_m > begin for begin, end in (turned.ahead, turned.behind)))
         ]  # fmt: skip
         sure = float(1.0 / (1.0 + np.exp(TURNED_NATS - turned.nats)))
@@ -241,7 +228,7 @@ def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cau
             met=clause("{0}, {1}", b.text, a.text), confidence=sure, risk=max([f.risk for f in of], default=TURNED_RISK),
             because=(because,), proposal=_turned_round(case, a, b), cause=gettext_noop("Two notes the wrong way round"),
         )  # fmt: skip
-        yield _Cause(finding, (), of=tuple(of))
+        yield _Cause(finding, frozenset(), of=tuple(of))
 
 
 def _turned_round(case: JudgingContext, a: Note, b: Note) -> Proposal | None:

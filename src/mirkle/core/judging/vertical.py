@@ -9,7 +9,7 @@ import numpy as np
 from scipy.special import ndtr
 
 from mirkle.core.judging.crew_habits import calling
-from mirkle.core.judging.finding_kinds import Severity
+from mirkle.core.judging.finding_kinds import KINDS, Severity
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.vertical import Feature
@@ -33,7 +33,6 @@ MOST_WAYS = 64
 USUAL_RAD, MOSTLY_CALLED = 0.06, 1.0
 # What turns the road by less than this over sixteen metres nobody calls. # common practice
 LEAST_CALLED_RAD, CLEARLY_THERE = 0.04, 0.9
-UNFELT = ("crest-unmet", "bump-unmet", "dip-unmet")
 FELT, WORTH_A_REMARK = (8.0, 2.0), 0.15
 
 
@@ -54,7 +53,7 @@ def judge_vertical(case: JudgingContext) -> Iterator[Finding]:
     for call, number in zip(called, met, strict=True):
         calls += not call.maybe and call.kind != "jump"
         for finding in _of_call(case, call, case.vertical[number] if number >= 0 else None):
-            if finding.kind in UNFELT:
+            if KINDS[finding.kind].not_felt:
                 unfelt.append(finding)
             else:
                 yield finding

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.messages import gettext_noop
 from mirkle.core.motion.driven_line import DrivenLine
 from mirkle.core.recording.model import GRAVITY_MPS2, Floats, Recording
 from mirkle.core.stats import NORMAL_MAD
@@ -117,7 +118,9 @@ def _features(felt: _Felt, place_m: Floats, noise: Floats) -> list[Feature]:
     bent = _over(felt, turned, OVER_M)
     bumps = [b for b in _bumps(felt, taken) if abs(np.interp(b.at_m, place_m, bent)) < MOST_OF_A_BUMP_RAD]
     taken += [(b.at_m - OVER_M, b.at_m + OVER_M) for b in bumps]
-    curves = [c for kind in ("crest", "dip") for c in _curves(felt, turned, noise, kind, taken)]
+    curves = [
+        c for kind in (gettext_noop("crest"), gettext_noop("dip")) for c in _curves(felt, turned, noise, kind, taken)
+    ]
     return sorted([*jumps, *curves, *bumps], key=lambda f: f.at_m)
 
 
@@ -231,7 +234,7 @@ def _with_free_falls(felt: _Felt, jumps: list[Feature]) -> list[Feature]:
         if not len(landing) or landing.max() < LANDING_G or any(j.from_m < to_m and j.to_m > from_m for j in found):
             continue
         found.append(
-            Feature("jump", from_m, to_m, from_m, float(felt.speed_mps[first]), float(air_s), None,
+            Feature(gettext_noop("jump"), from_m, to_m, from_m, float(felt.speed_mps[first]), float(air_s), None,
                     float(felt.smooth_g[first:end].min()), None)
         )  # fmt: skip
     return sorted(found, key=lambda j: j.from_m)
@@ -321,6 +324,16 @@ def _bumps(felt: _Felt, taken: list[tuple[float, float]]) -> list[Feature]:
         if found and at_m - found[-1].at_m < APART_M:
             continue
         found.append(
-            Feature("bump", at_m - 3.0, at_m + 3.0, at_m, float(felt.speed_mps[top]), None, None, 1.0 - drop, None)
+            Feature(
+                gettext_noop("bump"),
+                at_m - 3.0,
+                at_m + 3.0,
+                at_m,
+                float(felt.speed_mps[top]),
+                None,
+                None,
+                1.0 - drop,
+                None,
+            )
         )
     return found

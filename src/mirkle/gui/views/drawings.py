@@ -10,6 +10,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.judging.corners import A_BEND_DEG
+from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding
 from mirkle.core.judging.scale import Ruler
 from mirkle.core.messages import gettext_noop
@@ -28,10 +29,11 @@ AROUND_M = 90.0
 
 def bend_of(review: Review, finding: Finding) -> tuple[Bend | None, float | None]:
     """The bend that a finding is about and where it lies on the crew's scale, where there is one."""
-    if finding.kind == "corner-uncalled":
+    drawing = KINDS[finding.kind].drawing
+    if drawing == "uncalled":
         return next(iter(uncalled_in(review, finding)), (None, None))
     tie = review.lineup.tie_of.get(finding.note)
-    if tie is None or finding.kind == "corner-unmet" or is_vertical(finding):
+    if tie is None or drawing in ("unmet", "vertical"):
         return None, None
     return tie.bend, tie.position
 
@@ -48,15 +50,6 @@ def corners_between(review: Review, finding: Finding) -> list[tuple[Bend, float]
     called = [(t.bend, t.position) for t in review.lineup.ties if t.bend is not None and t.position is not None]
     inside = [(b, p) for b, p in called if finding.from_m - 1 <= b.apex_m <= finding.to_m + 1]
     return sorted([*inside, *uncalled_in(review, finding)], key=lambda corner: corner[0].apex_m)
-
-
-# What is met in the vertical, and what a note says is to be settled.
-VERTICAL = (gettext_noop("jump"), gettext_noop("crest"), gettext_noop("bump"), gettext_noop("dip"), "maybe")
-
-
-def is_vertical(finding: Finding) -> bool:
-    """Whether a finding is about a crest, jump, bump or dip."""
-    return finding.kind.split("-")[0] in VERTICAL
 
 
 class Drawing(QWidget):
@@ -114,7 +107,8 @@ class ScaleBar(Drawing):
 
     def draw(self, painter: QPainter, finding: Finding) -> None:
         """Boxes for the grades, a frame on the called one, a triangle at the met one."""
-        if finding.kind.startswith("distance"):
+        drawing = KINDS[finding.kind].drawing
+        if drawing == "distance":
             called, met = finding.facts.called_m or 0.0, finding.facts.met_m or 0.0
             self._draw_lengths(
                 painter,
@@ -123,12 +117,12 @@ class ScaleBar(Drawing):
                 "",
             )
             return
-        if finding.kind.startswith("call-"):
+        if drawing == "call":
             lead, habit = finding.facts.lead_s or 0.0, finding.facts.habit_s or 0.0
             rows = ((say("you like"), habit, "ink"), (say("here"), max(lead, 0.0), "span"))
             self._draw_lengths(painter, say("from the call to the corner, in seconds"), rows, " s")
             return
-        if is_vertical(finding):
+        if drawing == "vertical":
             self._draw_load(painter, finding)
             return
         review = self.stage.review
@@ -137,7 +131,7 @@ class ScaleBar(Drawing):
             return
         bend, position = bend_of(review, finding)
         note = review.notes[finding.note]
-        called = review.school.tightest_grade(note) if finding.kind != "corner-uncalled" else None
+        called = review.school.tightest_grade(note) if drawing != "uncalled" else None
         ruler = review.ruler(bend, position) if bend is not None and position is not None else None
         grades = [g for g in review.school.grades if g != "flat"]
         self.write(

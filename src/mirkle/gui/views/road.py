@@ -26,6 +26,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
+from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding
 from mirkle.core.lineup.pairing import Pairing
 from mirkle.core.messages import gettext_noop
@@ -414,12 +415,13 @@ class RoadView(QWidget):
         chosen = finding is self.stage.finding
         top, bottom = self.y_of(finding.from_m), self.y_of(finding.to_m)
         x = self.width() / 2
-        if finding.kind == "corner-uncalled":
+        drawing = KINDS[finding.kind].drawing
+        if drawing == "uncalled":
             painter.setPen(QPen(self.theme.colour("danger"), 2, Qt.PenStyle.DashLine))
             painter.setBrush(self.theme.colour("danger", 150))
             for bend, position in uncalled_in(self.stage.review, finding):
                 painter.drawPath(self._shape(bend, position))
-        elif finding.kind == "corner-unmet":
+        elif drawing == "unmet":
             note = self.stage.review.notes[finding.note]
             called = self._scale.called(note)
             side = note.direction.sign if note.direction else 1
@@ -430,7 +432,7 @@ class RoadView(QWidget):
                 painter.setBrush(Qt.BrushStyle.NoBrush)
                 painter.drawRect(QRectF(QPointF(min(x, out), middle - 16), QPointF(max(x, out), middle + 16)))
                 self._paint_unmet_label(painter, note, middle, -side)
-        elif finding.kind.startswith("distance"):
+        elif drawing == "distance":
             painter.setPen(QPen(self.theme.colour("span"), 3 if chosen else 2))
             for y in (top, bottom):
                 painter.drawLine(QPointF(x - 12, y), QPointF(x + 12, y))
