@@ -18,6 +18,7 @@ from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.overrides import NO_OVERRIDES, ManualOverrides
 from mirkle.core.progress import Progress, silent
+from mirkle.core.recording.channels import CHANNELS
 from mirkle.core.review import Measured, Review, measure_run, review_run
 from mirkle.core.speech.as_book import book_of
 from mirkle.files.archive import packed_folder
@@ -244,7 +245,7 @@ def _calls_sentence(material: SourceFile) -> Clause:
 def _run_sentence(material: SourceFile) -> Clause:
     recording = readers.parse_run(material.content, name=material.name)
     seconds = max(float(c.time_s[-1] - c.time_s[0]) for c in recording.channels.values())
-    channels = in_a_row(sorted({_channel_words(c) for c in recording.channels}), ", ")
+    channels = in_a_row(sorted({CHANNELS[c].short for c in recording.channels}), ", ")
     return in_a_row([clause("A run of {0:.0f} minutes with {1}.", seconds / 60, channels), *recording.doubts])
 
 
@@ -263,15 +264,6 @@ def _notes_sentence(name: str, reading: Reading) -> Clause:
     return in_a_row([count, *missed, *reading.doubts])
 
 
-# The channels as a crew would call them.
-CHANNEL_WORDS = {
-    "lat_rad": gettext_noop("position"), "lon_rad": gettext_noop("position"), "alt_m": gettext_noop("height"), "speed_mps": gettext_noop("speed"), "course_rad": gettext_noop("course"),
-    "hacc_m": gettext_noop("accuracy"), "acc_x_mps2": gettext_noop("accelerations"), "acc_y_mps2": gettext_noop("accelerations"),
-    "acc_z_mps2": gettext_noop("accelerations"), "yaw_rate_radps": gettext_noop("yaw rate"), "steer_rad": gettext_noop("steering"),
-    "wheel_speed_mps": gettext_noop("wheel speed"),
-}  # fmt: skip
-
-
 def channels_in_words(recorded: Sequence[tuple[str, float]], said: Callable[[str], str] = str) -> str:
     """Channels with how often a second they come: "position and speed 20, accelerations 100 times a second".
 
@@ -280,16 +272,15 @@ def channels_in_words(recorded: Sequence[tuple[str, float]], said: Callable[[str
     by_rate: dict[int, list[str]] = {}
     for name, rate_hz in recorded:
         words = by_rate.setdefault(round(rate_hz), [])
-        if (word := said(_channel_words(name))) not in words:
+        if (word := said(CHANNELS[name].short)) not in words:
             words.append(word)
-    groups = "; ".join(f"{', '.join(words)} {rate}" for rate, words in sorted(by_rate.items()))
-    if groups.endswith(" 1"):
-        return said(gettext_noop("{0} once a second")).format(groups.removesuffix(" 1"))
-    return said(gettext_noop("{0} times a second")).format(groups)
-
-
-def _channel_words(channel: str) -> str:
-    return CHANNEL_WORDS.get(channel, channel)
+    rates = sorted(by_rate.items())
+    counted = [f"{', '.join(words)} {rate}" for rate, words in rates]
+    # The last rate stands beside the words: "height 1; position 21 times a second", "position once a second".
+    once = rates[-1:] and rates[-1][0] == 1
+    last = ", ".join(rates[-1][1]) if once else "".join(counted[-1:])
+    text = gettext_noop("{0} once a second") if once else gettext_noop("{0} times a second")
+    return said(text).format("; ".join([*counted[:-1], last]))
 
 
 @dataclass(frozen=True)

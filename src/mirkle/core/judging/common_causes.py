@@ -201,7 +201,9 @@ def _cause_of_notes(
         id=f"{name}@{notes[0].index}", kind="corner-unmet", note=notes[0].index, from_m=from_m, to_m=to_m, called=clause("{0} corners", len(notes)),
         met=None, severity="check", confidence=sure, risk=0.5, because=(because,), proposal=None, facts=Facts(of=len(notes)), cause=cause,
     )  # fmt: skip
-    return _Cause(finding, frozenset(("corner-unmet", "distance-longer", "distance-shorter")), frozenset(n.index for n in notes))
+    return _Cause(
+        finding, frozenset(("corner-unmet", "distance-longer", "distance-shorter")), frozenset(n.index for n in notes)
+    )
 
 
 def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cause]:

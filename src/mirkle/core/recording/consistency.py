@@ -6,12 +6,13 @@ channel against what others say of the same thing; nothing is changed silently.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
 import numpy as np
 
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Clause, clause, in_a_row
+from mirkle.core.recording.channels import CHANNELS
 from mirkle.core.recording.model import GRAVITY_MPS2, OUTAGE_S, Channel, Floats, Recording
 from mirkle.core.stats import robust_sd
 
@@ -52,30 +53,20 @@ def check_channels(recording: Recording) -> Recording:
     for name in ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2"):
         if name in channels and _clipped(channels[name]):
             most = float(np.abs(channels[name].value).max()) / GRAVITY_MPS2
-            doubts.append(clause("{0} is clipped at {1:.1f} g: peaks are not to be trusted.", _words(name), most))
+            doubts.append(
+                clause("{0} is clipped at {1:.1f} g: peaks are not to be trusted.", CHANNELS[name].sentence, most)
+            )
     return replace(recording, channels=channels, doubts=tuple(doubts))
 
 
-def _words(name: str) -> str:
-    words = {
-        "acc_x_mps2": "The forward acceleration", "acc_y_mps2": "The lateral acceleration",
-        "acc_z_mps2": "The vertical acceleration", "yaw_rate_radps": "The yaw rate", "speed_mps": "The speed",
-    }  # fmt: skip
-    return words.get(name, name.split("_")[0].capitalize())
+def _listed(names: Iterable[str]) -> Clause:
+    """Channels in a row, each sort once."""
+    return in_a_row(tuple(dict.fromkeys(CHANNELS[n].words for n in names)), ", ")
 
 
 def _dead(channel: Channel, name: str) -> Clause | None:
-    moving = name in (
-        "speed_mps",
-        "course_rad",
-        "yaw_rate_radps",
-        "acc_x_mps2",
-        "acc_y_mps2",
-        "acc_z_mps2",
-        "wheel_speed_mps",
-    )
-    if moving and len(channel.value) > 50 and float(np.ptp(channel.value)) == 0.0:
-        return clause("{0} never changes: a dead channel, left out.", _words(name))
+    if CHANNELS[name].moves and len(channel.value) > 50 and float(np.ptp(channel.value)) == 0.0:
+        return clause("{0} never changes: a dead channel, left out.", CHANNELS[name].sentence)
     return None
 
 
@@ -96,7 +87,7 @@ def _clocks(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
         gaps = np.diff(channels[names[0]].time_s)
         usual = float(np.median(gaps))
         short, long = np.percentile(gaps[gaps < 1.5 * usual], [5, 95])
-        words = ", ".join(dict.fromkeys(_words(n).removeprefix("The ").lower() for n in names))
+        words = _listed(names)
         if long - short > WANDERS * usual:
             doubts.append(
                 clause(
@@ -174,7 +165,7 @@ def _doubled(channels: dict[str, Channel], doubts: list[Clause]) -> None:
             channels[name] = Channel(channels[name].time_s[first::times], channels[name].value[first::times])
             found.setdefault(times, []).append(name)
     for times, names in found.items():
-        words = ", ".join(dict.fromkeys(_words(n).removeprefix("The ") for n in names))
+        words = _listed(names)
         doubts.append(clause("Each value stands {0} times in a row ({1}): taken as measured once.", times, words))
 
 
@@ -212,7 +203,7 @@ def _mount(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
                 clause(
                     "{0} stands {1:.1f} m/s² off at the stop from where it stood at the start: the mount has "
                     "turned, or the ground slopes much there. Its level is followed slowly.",
-                    _words(name),
+                    CHANNELS[name].sentence,
                     abs(moved),
                 )
             )
@@ -313,7 +304,11 @@ def _gravity(channels: dict[str, Channel], doubts: list[Clause]) -> None:
             for n in ("acc_x_mps2", "acc_y_mps2")
             if n in channels and abs(abs(np.median(channels[n].value)) - GRAVITY_MPS2) < 2.5
         ]
-        why = f"gravity stands in {_words(others[0]).lower()}" if others else "it does not hold gravity"
+        why = (
+            clause("gravity stands in the {0}", CHANNELS[others[0]].words)
+            if others
+            else clause("it does not hold gravity")
+        )
         doubts.append(
             clause("The vertical acceleration can't be used, since {0}: crests and jumps are not judged.", why)
         )

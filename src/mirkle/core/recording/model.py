@@ -42,9 +42,7 @@ class Channel:
 class Recording:
     """Channels by name; ``doubts`` are sentences about what was mended while reading.
 
-    Known channels: ``lat_rad``, ``lon_rad``, ``alt_m``, ``speed_mps``, ``course_rad`` (clockwise from north),
-    ``hacc_m``, ``acc_x_mps2`` (forward), ``acc_y_mps2`` (left), ``acc_z_mps2`` (up, gravity included),
-    ``yaw_rate_radps`` (left positive), ``brake``, ``throttle``, ``steer_rad``, ``wheel_speed_mps``.
+    Known channels are those of :data:`mirkle.core.recording.channels.CHANNELS`.
     """
 
     name: str

@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 from mirkle.core.errors import UnusableRecording
 from mirkle.core.messages import Clause, clause
+from mirkle.core.recording.channels import CHANNELS, FASTEST_MPS
 from mirkle.core.recording.model import Channel, Floats, Recording
 from mirkle.core.recording.units import in_sense
 
@@ -23,19 +24,14 @@ LONGEST_S, LEAP_S = 6 * 3600.0, 3600.0
 # A sample every so many seconds at least, else the unit of time is another.
 SLOWEST_S = 5.0
 TIME_UNITS = (("milliseconds", 1e-3), ("microseconds", 1e-6), ("nanoseconds", 1e-9))
-# No car goes faster; a receiver's noise of some metres may look so between close samples. # common practice
-FASTEST_MPS, NOISE_M = 110.0, 30.0
+# A receiver's noise of some metres may look like a leap between close samples. # common practice
+NOISE_M = 30.0
 # So large a share of leaps is no receiver's slip.
 MOST_LEAPS = 0.02
 # A receiver that says one place for longer, and then one so far off, knew no better meanwhile.
 FROZEN_S, WENT_ON_M = 3.0, 15.0
-# What no sensor of a car shows. # common practice
 # Slower than this on the mean nobody moves whose positions are recorded.
 STROLL_MPS = 0.3
-BOUNDS = {
-    "speed_mps": FASTEST_MPS, "wheel_speed_mps": FASTEST_MPS, "acc_x_mps2": 400.0, "acc_y_mps2": 400.0, "acc_z_mps2": 400.0,
-    "yaw_rate_radps": 200.0, "alt_m": 9000.0, "hacc_m": 1e5, "course_rad": 1e3,
-}  # fmt: skip
 # A sum of squares tells a mirrored line from the driven one by so much.
 CLEARLY = 2.0
 # Speeds that differ by less are the same.
@@ -126,14 +122,15 @@ def _one_clock(channels: Channels, doubts: list[Clause], name: str) -> Channels:
 def _bounded(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     """The channels without values that nothing in a car can have."""
     out = dict(channels)
-    for name, most in BOUNDS.items():
-        if name not in out:
+    for name, kind in CHANNELS.items():
+        most = kind.most
+        if name not in out or most is None:
             continue
         good = np.abs(out[name].value) <= most
         if good.all():
             continue
-        words, lost = name.rsplit("_", 1)[0].replace("_", " "), int(np.count_nonzero(~good))
-        doubts.append(clause("{0} values of the {1} are beyond all measure and were left out.", lost, words))
+        lost = int(np.count_nonzero(~good))
+        doubts.append(clause("{0} values are beyond all measure and were left out: {1}.", lost, kind.words))
         out[name] = _only(out[name], good)
         if len(out[name].time_s) < 4:
             del out[name]

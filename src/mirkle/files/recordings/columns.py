@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import gettext_noop
 from mirkle.files.recordings.cells import number_of
-from mirkle.files.recordings.quantities import column_of
+from mirkle.files.recordings.quantities import column_of, quantity_of
 from mirkle.files.recordings.table import DELIMITERS, HEAD_LINES, SAID, as_utf8, cells_of
 from mirkle.files.recordings.timestamps import looks_like_moment
 
@@ -142,12 +142,12 @@ def missing_of(names: Sequence[str]) -> list[str]:
 
 
 def twice_in(names: Sequence[str]) -> str | None:
-    """A quantity that two columns are said to hold, by its name; ``None`` where there is none."""
+    """A quantity that two columns are said to hold; ``None`` where there is none."""
     seen: set[str] = set()
     for name in filter(None, names):
         column = column_of(name)
         if column is not None and column.channel in seen:
-            return name
+            return quantity_of(column.channel)
         if column is not None:
             seen.add(column.channel)
     return None

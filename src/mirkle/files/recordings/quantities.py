@@ -8,6 +8,7 @@ import unicodedata
 from dataclasses import dataclass
 from functools import lru_cache
 
+from mirkle.core.recording.channels import CHANNELS
 from mirkle.core.recording.model import GRAVITY_MPS2
 
 _DEGREE = math.pi / 180.0
@@ -17,22 +18,19 @@ _ANGLE = {"deg": _DEGREE, "rad": 1.0}
 _LENGTH = {"m": 1.0, "ft": 0.3048, "cm": 0.01, "mm": 0.001}
 _SPEED = {"mps": 1.0, "kmh": 1 / 3.6, "mph": 0.44704, "kn": 1852 / 3600}
 _ACCELERATION = {"mps2": 1.0, "g": GRAVITY_MPS2, "mg": GRAVITY_MPS2 / 1000}
+# The units of each dimension, and of which quantities one goes without saying.
+_UNITS_IN = {
+    "rad": _ANGLE,
+    "m": _LENGTH,
+    "m/s": _SPEED,
+    "m/s²": _ACCELERATION,
+    "rad/s": {"dps": _DEGREE, "radps": 1.0},
+    "1": {"1": 1.0},
+}
+_ASSUMED = {"lat": "deg", "lon": "deg", "alt": "m", "course": "deg", "hacc": "m", "brake": "1", "throttle": "1"}
 _QUANTITIES: dict[str, tuple[str, dict[str, float], str]] = {
     "time": ("time_s", {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9, "min": 60.0, "h": 3600.0, "days": 86400.0}, "s"),
-    "lat": ("lat_rad", _ANGLE, "deg"),
-    "lon": ("lon_rad", _ANGLE, "deg"),
-    "alt": ("alt_m", _LENGTH, "m"),
-    "speed": ("speed_mps", _SPEED, ""),
-    "course": ("course_rad", _ANGLE, "deg"),
-    "hacc": ("hacc_m", _LENGTH, "m"),
-    "acc_x": ("acc_x_mps2", _ACCELERATION, ""),
-    "acc_y": ("acc_y_mps2", _ACCELERATION, ""),
-    "acc_z": ("acc_z_mps2", _ACCELERATION, ""),
-    "yaw_rate": ("yaw_rate_radps", {"dps": _DEGREE, "radps": 1.0}, ""),
-    "brake": ("brake", {"1": 1.0}, "1"),
-    "throttle": ("throttle", {"1": 1.0}, "1"),
-    "steer": ("steer_rad", _ANGLE, ""),
-    "wheel_speed": ("wheel_speed_mps", _SPEED, ""),
+    **{kind.quantity: (name, _UNITS_IN[kind.unit], _ASSUMED.get(kind.quantity, "")) for name, kind in CHANNELS.items()},
     # A day, with its time or without, that stands for the time where no other column does.
     "date": ("date_s", {"days": 86400.0}, "days"),
     # Latitude and longitude in one cell.
@@ -183,6 +181,11 @@ def _column_of(header: str, unit: str) -> Column | None:
 def units_of(channel: str) -> dict[str, float]:
     """The units that a channel may come in, each with its factor to SI."""
     return next((units for name, units, _ in _QUANTITIES.values() if name == channel), {})
+
+
+def quantity_of(channel: str) -> str:
+    """What a column with a channel is called."""
+    return next(quantity for quantity, (name, _, _) in _QUANTITIES.items() if name == channel)
 
 
 def quantities() -> dict[str, tuple[str, ...]]:

@@ -5,18 +5,18 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QDialog, QGridLayout, QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from mirkle.core.messages import gettext_noop
+from mirkle.core.recording.channels import CHANNELS
 from mirkle.files.recordings.columns import UnknownColumns, missing_of, twice_in
 from mirkle.files.recordings.quantities import column_of, quantities, shown_unit, units_of
 from mirkle.gui.controls import ChoiceBox, label, wrapped
 from mirkle.gui.translation import say, say_fault
 
-QUANTITY_WORDS = {
-    "time": gettext_noop("time"), "lat": gettext_noop("latitude"), "lon": gettext_noop("longitude"), "alt": gettext_noop("height"), "speed": gettext_noop("speed"), "course": gettext_noop("course"),
-    "hacc": gettext_noop("accuracy of the position"), "acc_x": gettext_noop("acceleration along the car"), "acc_y": gettext_noop("acceleration across the car"),
-    "acc_z": gettext_noop("acceleration upwards"), "yaw_rate": gettext_noop("yaw rate"), "brake": gettext_noop("brake"), "throttle": gettext_noop("throttle"),
-    "steer": gettext_noop("steering angle"), "wheel_speed": gettext_noop("wheel speed"), "date": gettext_noop("day and time of a spreadsheet"),
+# What a column may hold besides a channel.
+_OTHERS = {
+    "time": gettext_noop("time"), "date": gettext_noop("day and time of a spreadsheet"),
     "position": gettext_noop("both latitude and longitude in one cell"),
 }  # fmt: skip
+QUANTITY_WORDS = _OTHERS | {kind.quantity: kind.words for kind in CHANNELS.values()}
 
 
 class ColumnsDialog(QDialog):
@@ -123,9 +123,7 @@ class ColumnsDialog(QDialog):
         missing, twice = missing_of(self.names), twice_in(self.names)
         self.take.setEnabled(not missing and twice is None)
         if twice is not None:
-            self.told.setText(
-                say("Two columns are said to hold the same: {0}.", say(QUANTITY_WORDS[twice.split(" ")[0]]))
-            )
+            self.told.setText(say("Two columns are said to hold the same: {0}.", say(QUANTITY_WORDS[twice])))
         elif missing:
             self.told.setText(say("Still missing: {0}.", "; ".join(say(m) for m in missing)))
         else:
