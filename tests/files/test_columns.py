@@ -74,7 +74,7 @@ def test_what_a_run_lacks_is_named() -> None:
     assert missing_of(NAMES) == []
     assert missing_of(["time (s)", "speed (kmh)", "yaw_rate (dps)"]) == []
     assert missing_of(["", "lat (deg)", "speed (kmh)"]) == ["the time", "latitude and longitude, or speed and yaw rate"]
-    assert twice_in([*NAMES, "speed"]) == "speed (mps)"
+    assert twice_in([*NAMES, "speed"]) == "speed"
     assert twice_in(NAMES) is None
 
 
