@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 
-from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
+from mirkle.core.judging.findings import Facts, Finding, JudgingContext
 from mirkle.core.lineup.call_clock import Clock, SpokenNote
 from mirkle.core.lineup.leads import Leads
 from mirkle.core.lineup.pairing import Pairing
@@ -22,6 +22,9 @@ EARLY_S, EARLY_FOR_HABIT_S = 7.0, 3.5
 WORDS_A_SECOND = 4.5
 # Less sure of its corner than this, no call is more than a check.
 WELL_PLACED = 0.9
+# Of a note whose corner is less sure, or whose time is less well known, nothing is said; a call so long behind its corner is another's, and
+# the first calls are given while the car stands.
+PLACED, COARSELY_KNOWN_S, LONG_BEHIND_S, AT_THE_START_M = 0.6, 1.5, -3.0, 200.0
 # Braking begins so far before a corner, and a car slows by so much. # common practice
 BRAKES_AHEAD_M, SLOWS_MPS2 = 80.0, 5.0
 
@@ -39,10 +42,10 @@ def judge_timing(
     earliest = max(EARLY_S, leads.habit_s + EARLY_FOR_HABIT_S)
     for note, lead in sorted(leads.by_note.items()):
         tie, spoken = case.lineup.tie_of[note], said[note]
-        if tie.bend is None or tie.sure < 0.6 or spoken is None or spoken.time.uncertainty_s > 1.5:
+        if tie.bend is None or tie.sure < PLACED or spoken is None or spoken.time.uncertainty_s > COARSELY_KNOWN_S:
             continue
-        late = -3.0 < lead < latest
-        if late or (lead > earliest and tie.bend.from_m > 200):
+        late = LONG_BEHIND_S < lead < latest
+        if late or (lead > earliest and tie.bend.from_m > AT_THE_START_M):
             yield _finding(case, tie, tie.bend, lead, leads.habit_s, clock.uncertainty_s, said, late=late)
 
 
@@ -67,7 +70,7 @@ def _finding(
         if case.hand.writes("caution", "early"):
             # Only a crew that writes the word knows what it asks for.
             rewording = Rewording(caution="early")
-            proposal = Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
+            proposal = case.proposed(note, rewording)
     return Finding(
         id=f"call@{note.index}",
         kind="call-late" if late else "call-early",

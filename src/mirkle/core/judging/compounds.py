@@ -50,6 +50,18 @@ def call_nothing(case: JudgingContext, findings: Sequence[Finding]) -> frozenset
 
 def with_compounds(case: JudgingContext, findings: Sequence[Finding]) -> list[Finding]:
     """The findings, with the missing corners behind a word that seems to call them put together into one question."""
+    out = list(findings)
+    for word, of_word in _behind_words(case, findings).items():
+        # Of two words for it the first asks.
+        found = [f for f in of_word if f in out]
+        with_word = sum(n.is_corner and word in map(str.lower, n.unknown_words) for n in case.notes)
+        if len(found) >= LEAST and len(found) >= SHARE * with_word:
+            out = [f for f in out if f not in found] + [_question(word, found, with_word)]
+    return out
+
+
+def _behind_words(case: JudgingContext, findings: Sequence[Finding]) -> dict[str, list[Finding]]:
+    """The missing corners that lie the other way right behind a note with an unread word, by the word in lower case."""
     bend_at = {u.bend.from_m: u.bend for u in case.lineup.uncalled}
     behind: defaultdict[str, list[Finding]] = defaultdict(list)
     for finding in findings:
@@ -58,21 +70,17 @@ def with_compounds(case: JudgingContext, findings: Sequence[Finding]) -> list[Fi
         if bend is not None and _other_way_behind(case, note, bend):
             for word in {w.lower() for w in note.unknown_words}:
                 behind[word].append(finding)
-    out = list(findings)
-    for word, of_word in behind.items():
-        # Of two words for it the first asks.
-        found = [f for f in of_word if f in out]
-        with_word = sum(n.is_corner and word in map(str.lower, n.unknown_words) for n in case.notes)
-        if len(found) < LEAST or len(found) < SHARE * with_word:
-            continue
-        first = min(found, key=lambda f: f.from_m)
-        question = clause(
-            "“{0}” stands ahead of a bend the other way that no note calls at {1} of {2} places. If it calls both, say under Gather that it is a change over.",
-            word, len(found), with_word,
-        )  # fmt: skip
-        asked = replace(
-            first, id=f"compound@{word}", severity="check", because=(*first.because, question), proposal=None,
-            facts=replace(first.facts, called=len(found), of=with_word),
-        )  # fmt: skip
-        out = [f for f in out if f not in found] + [asked]
-    return out
+    return behind
+
+
+def _question(word: str, found: Sequence[Finding], with_word: int) -> Finding:
+    """Whether a word calls the bends behind it, asked at the first of them."""
+    first = min(found, key=lambda f: f.from_m)
+    question = clause(
+        "“{0}” stands ahead of a bend the other way that no note calls at {1} of {2} places. If it calls both, say under Gather that it is a change over.",
+        word, len(found), with_word,
+    )  # fmt: skip
+    return replace(
+        first, id=f"compound@{word}", severity="check", because=(*first.because, question), proposal=None,
+        facts=replace(first.facts, called=len(found), of=with_word),
+    )  # fmt: skip

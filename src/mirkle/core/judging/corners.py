@@ -7,9 +7,9 @@ from dataclasses import replace
 
 from mirkle.core.judging.compounds import calls_too
 from mirkle.core.judging.finding_kinds import Severity
-from mirkle.core.judging.findings import TIGHTEST, Facts, Finding, JudgingContext, Proposal, surely_off
+from mirkle.core.judging.findings import TIGHTEST, Facts, Finding, GradedCorner, JudgingContext, Proposal, surely_off
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
-from mirkle.core.lineup.pairing import Pairing
+from mirkle.core.lineup.pairing import Pairing, Uncalled
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.grading import whole_grade
@@ -33,6 +33,12 @@ PERHAPS_THE_OTHER_WAY = 0.25
 HARDLY_SURE = 0.1
 # A slice of a neighbour's bend that is no longer than this is no bend of its own; the two touch.
 A_SLIVER_M, TOUCHING_M = 10.0, 3.0
+# How many of a bend a missing corner has to turn to be more than a check, clearly and where the recording is coarse; and how many grades
+# below flat out it has to be for a danger. # from training worlds
+CLEARLY_A_BEND, COARSELY_A_BEND, NEARLY_FLAT = 1.4, 2.5, 0.9
+# What a coarse recording leaves of how sure a grade is; from how sure neighbours on a note without a bend is surely none, and how sure that
+# is then, and else. # from training worlds
+BLURRED_SURE, SURELY_NONE, CLEARLY_NONE, PERHAPS_NONE = 0.7, 0.9, 0.92, 0.8
 
 
 def judge_corners(case: JudgingContext) -> Iterator[Finding]:
@@ -46,39 +52,28 @@ def judge_corners(case: JudgingContext) -> Iterator[Finding]:
         elif tie.bend.side != note.direction.sign:
             finding = _direction(case, note, tie, tie.bend)
         else:
-            finding = _grade(case, note, tie, tie.bend)
+            corner = case.graded.get(note.index)
+            finding = _grade(case, corner) if corner is not None else None
         if finding is not None:
             yield finding
     yield from _uncalled(case)
 
 
-def _grade(case: JudgingContext, note: Note, tie: Pairing, bend: Bend) -> Finding | None:
-    called = case.called_position(note)
-    if note.grade is None or called is None or tie.position is None:
-        return None
-    shift = max(tie.position, TIGHTEST) - called
-    slid = case.slides_deg.get(note.index)
-    scatter = case.scatter_of(tie)
-    confidence = tie.sure * surely_off(shift, scatter, case.given) * (0.7 if case.coarse else 1.0)
-    if shift > 0:
-        # A line opens a bend in more ways than one: what looks easier is so of this pass more often than of the road.
-        confidence *= case.given.easier_true
-    least = max(case.given.least_shift, case.given.least_scatters * scatter)
-    # Positions alone blur bends, and a blurred bend looks easier than it is.
-    if abs(shift) < (case.given.coarse_widens * least if case.coarse and shift > 0 else least):
-        return None
-    met = case.met_grade(tie.position)
-    tighter = shift < 0
-    words = _graded_words(case, note, met, tighter=tighter)
-    if words is None:
-        return None
-    said, seen, rewording = words
-    if not tighter and any(line.name == "don't cut" for line in note.line_on_road):
+def _grade(case: JudgingContext, corner: GradedCorner) -> Finding | None:
+    """A corner that turned like another grade than its note has."""
+    note, bend, tie = corner.note, corner.bend, corner.tie
+    shift, scatter = max(corner.position, TIGHTEST) - corner.called, case.scatter_of(tie)
+    met, tighter = case.met_grade(corner.position), shift < 0
+    words = (
+        _graded_words(case, note, met, tighter=tighter) if abs(shift) >= _least_shift(case, shift, scatter) else None
+    )
+    if words is None or (not tighter and not_to_be_cut(note)):
         return None  # a car that cuts drives a wider line: that is said as a cut, and never as an easier corner
-    ruler = case.ruler(bend, tie.position)
+    said, seen, rewording = words
+    ruler = case.ruler(bend, corner.position)
     low, high = ruler.range_of(said)
+    slid = case.slides_deg.get(note.index)
     facts = replace(_facts(bend), grades_off=shift, scatter_grades=scatter, slid_deg=slid)
-    facts = _with_range(facts, ruler.measure, low, high)
     because = [
         clause(
             "Called {0}; it turned like your {1}: {2:.0f} m at its tightest, {3:.0f}° over {4:.0f} m, {5:.0f} km/h at the slowest.",
@@ -97,14 +92,30 @@ def _grade(case: JudgingContext, note: Note, tie: Pairing, bend: Bend) -> Findin
         called=corner_called(note),
         met=seen,
         severity=_grade_severity(case, note, shift, scatter, tie, bend) if tighter else "check",
-        confidence=confidence,
+        confidence=_off_surely(case, shift, scatter) * tie.sure,
         risk=max(0.0, -shift) * _approach_speed(case, bend) * case.hazard_weight(note),
         because=tuple(because),
-        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
-        if rewording
-        else None,
-        facts=facts,
+        proposal=case.proposed(note, rewording) if rewording else None,
+        facts=_with_range(facts, ruler.measure, low, high),
     )
+
+
+def not_to_be_cut(note: Note) -> bool:
+    """Whether a note says that its corner must not be cut."""
+    return any(line.name == "don't cut" for line in note.line_on_road)
+
+
+def _least_shift(case: JudgingContext, shift: float, scatter: float) -> float:
+    """How many grades a corner has to be off to be worth a finding; positions alone blur bends, and a blurred bend looks easier than it is."""
+    least = max(case.given.least_shift, case.given.least_scatters * scatter)
+    return case.given.coarse_widens * least if case.coarse and shift > 0 else least
+
+
+def _off_surely(case: JudgingContext, shift: float, scatter: float) -> float:
+    """How sure it is that a corner is off, if it is the note's: a line opens a bend in more ways than one, so what looks easier is so of this
+    pass more often than of the road."""
+    sure = surely_off(shift, scatter, case.given) * (case.given.easier_true if shift > 0 else 1.0)
+    return sure * (BLURRED_SURE if case.coarse else 1.0)
 
 
 def corner_called(note: Note) -> str:
@@ -228,7 +239,7 @@ def _direction(case: JudgingContext, note: Note, tie: Pairing, bend: Bend) -> Fi
                 bend.speed_min_mps * 3.6,
             ),
         ),
-        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        proposal=case.proposed(note, rewording),
         facts=_facts(bend),
     )
 
@@ -249,25 +260,26 @@ def _is_leftover_slice(case: JudgingContext, note: Note, tie: Pairing) -> bool:
 
 
 def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
+    """A note of which no corner was met between its neighbours'."""
     called = case.called_position(note)
-    if called is None:
-        return None
     before, after = _neighbours(case, note)
-    if before is None or after is None or before.bend is None or after.bend is None:
+    if called is None or before is None or after is None or before.bend is None or after.bend is None:
         return None
     # A gentle bend can vanish in the driven line; that says little about the note.
     gentle = called > GENTLE_SHARE * case.school.top
-    if tie.bend is not None and gentle:
-        return None
     sure = min(before.sure, after.sure, tie.sure if tie.bend is None else 1.0)
-    if sure < HARDLY_SURE:
+    if sure < HARDLY_SURE or (tie.bend is not None and gentle):
         return None
     from_m, to_m = before.bend.to_m, max(after.bend.from_m, before.bend.to_m + 1.0)
-    clear = tie.bend is None and sure > 0.9 and not case.coarse and not gentle
+    clear = tie.bend is None and sure > SURELY_NONE and not case.coarse and not gentle
     turn = abs(tie.bend.turn_deg) if tie.bend else 0.0
     seen = (
         clause("the car turned only {0:.0f}° there", turn) if turn >= 1 else clause("the car drove straight on there")
     )
+    because = clause(
+        "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.",
+        note.text, seen, from_m / 1000, to_m / 1000,
+    )  # fmt: skip
     return Finding(
         id=f"unmet@{note.index}",
         kind="corner-unmet",
@@ -277,17 +289,9 @@ def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
         called=f"{note.direction.value if note.direction else ''} {note.grade}".strip(),
         met=None,
         severity="change" if clear else "check",
-        confidence=sure * (0.92 if clear else 0.8),
+        confidence=sure * (CLEARLY_NONE if clear else PERHAPS_NONE),
         risk=0.5,
-        because=(
-            clause(
-                "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.",
-                note.text,
-                seen,
-                from_m / 1000,
-                to_m / 1000,
-            ),
-        ),
+        because=(because,),
         proposal=_without(case, note),
         facts=Facts(turn_deg=turn, from_m=from_m, to_m=to_m),
     )
@@ -325,30 +329,18 @@ def _without(case: JudgingContext, note: Note) -> Proposal | None:
 
 
 def _uncalled(case: JudgingContext) -> Iterator[Finding]:
+    """Bends that no note calls."""
     for uncalled in case.lineup.uncalled:
         bend, position = uncalled.bend, uncalled.position
-        if bend.turn_deg < A_BEND_DEG or bend.from_m > case.finish_m:
-            continue
-        if position > case.school.top + 0.5:
-            continue
         before = case.positions.last_before(bend.apex_m)
-        if before is None or calls_too(case, before, bend):
-            continue
-        missing = uncalled.missing
-        if missing < case.given.asked:
+        hardly = bend.turn_deg < A_BEND_DEG or position > case.school.top + 0.5 or uncalled.missing < case.given.asked
+        if hardly or bend.from_m > case.finish_m or before is None or calls_too(case, before, bend):
             continue
         grade = case.met_grade(position)
-        severity: Severity = "change"
-        blurred = case.coarse and bend.turn_deg < 2.5 * A_BEND_DEG
-        if (
-            blurred
-            or missing < case.given.said_missing
-            or bend.turn_deg < 1.4 * A_BEND_DEG
-            or bend.radius_sd_m > BLURRED * bend.radius_m
-        ):
-            severity = "check"
-        elif position < case.school.top - 0.9:
-            severity = "danger"
+        because = clause(
+            "No note calls this {0}: it turned like your {1}, {2:.0f}° round {3:.0f} m, {4:.0f} km/h at the slowest.",
+            bend.direction, grade, bend.turn_deg, bend.radius_m, bend.speed_min_mps * 3.6,
+        )  # fmt: skip
         yield Finding(
             id=f"uncalled@{round(bend.apex_m / 20)}",
             kind="corner-uncalled",
@@ -357,22 +349,23 @@ def _uncalled(case: JudgingContext) -> Iterator[Finding]:
             to_m=bend.to_m,
             called=None,
             met=f"{bend.direction} {grade}",
-            severity=severity,
-            confidence=missing,
+            severity=_missing_severity(case, uncalled),
+            confidence=uncalled.missing,
             risk=(case.school.top + 1 - position) * _approach_speed(case, bend),
-            because=(
-                clause(
-                    "No note calls this {0}: it turned like your {1}, {2:.0f}° round {3:.0f} m, {4:.0f} km/h at the slowest.",
-                    bend.direction,
-                    grade,
-                    bend.turn_deg,
-                    bend.radius_m,
-                    bend.speed_min_mps * 3.6,
-                ),
-            ),
+            because=(because,),
             proposal=_inserted(case, before, bend, grade),
             facts=_facts(bend),
         )
+
+
+def _missing_severity(case: JudgingContext, uncalled: Uncalled) -> Severity:
+    """A missing corner is a danger unless it is nearly flat out; a check where it may be none."""
+    bend = uncalled.bend
+    least_deg = (COARSELY_A_BEND if case.coarse else CLEARLY_A_BEND) * A_BEND_DEG
+    blurred = bend.radius_sd_m > BLURRED * bend.radius_m
+    if uncalled.missing < case.given.said_missing or bend.turn_deg < least_deg or blurred:
+        return "check"
+    return "danger" if uncalled.position < case.school.top - NEARLY_FLAT else "change"
 
 
 def _inserted(case: JudgingContext, before: Note, bend: Bend, grade: str) -> Proposal | None:

@@ -137,6 +137,22 @@ class Finding:
 
 
 @dataclass(frozen=True)
+class GradedCorner:
+    """A note with a grade, the bend that it was paired with, and where both lie on the crew's scale: ``called`` and ``position``."""
+
+    note: Note
+    tie: Pairing
+    bend: Bend
+    position: float
+    called: float
+
+    @property
+    def sure(self) -> float:
+        """How sure the pair is."""
+        return self.tie.sure
+
+
+@dataclass(frozen=True)
 class JudgingContext:
     """All that the judges look at; ``coarse`` is true where the recording blurs bends, so that most is a check.
 
@@ -185,6 +201,21 @@ class JudgingContext:
         """Where the called grade lies; the words beyond the numbers have no edge, so they lie just beyond them."""
         position = self.school.tightest_position(note)
         return None if isnan(position) else min(max(position, TIGHTEST), self.school.top + 0.5)
+
+    @cached_property
+    def graded(self) -> dict[int, GradedCorner]:
+        """The notes whose grade can be held against the bend that they were paired with, by their numbers, in the order of the book."""
+        out = {}
+        for tie in self.lineup.ties:
+            note = self.notes[tie.note]
+            called = self.called_position(note)
+            if tie.bend is not None and tie.position is not None and called is not None:
+                out[tie.note] = GradedCorner(note, tie, tie.bend, tie.position, called)
+        return out
+
+    def proposed(self, note: Note, rewording: Rewording) -> Proposal:
+        """A note written otherwise in the crew's own hand."""
+        return Proposal(note.index, note.index, self.hand.reworded(note, rewording), rewording)
 
     def overspeed(self, note: Note, tie: Pairing) -> float:
         """The speed with which a crew that believes the note arrives, over what the road allows at its usual grip."""

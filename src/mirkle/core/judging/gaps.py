@@ -19,6 +19,8 @@ from mirkle.core.notes.rewording import Rewording
 # are all there is. So much more has to speak for a finding beside one.
 GENTLE_DEG, COARSELY_GENTLE_DEG, BESIDE_A_GENTLE_ONE = 15.0, 25.0, 1.75
 SMALLEST_DIFFERENCE_M = 15.0
+# A distance that is off by more of what was called is more than a question, between bends that turn by more than hardly.
+FAR_OFF, HARDLY_TURNS_DEG = 0.4, 12.0
 # A distance that may have a zero too many is longer by more scatters than this, between two notes that are surer of their bends than this.
 FAR_TOO_LONG, SURELY_PAIRED = 3.0, 0.8
 # A distance is a usual one within this many standard deviations.
@@ -35,7 +37,7 @@ def judge_gaps(case: JudgingContext, troubled: frozenset[int]) -> Iterator[Findi
     measured = [
         (g, called_m, g.met_m)
         for g, called_m in called
-        if g.usable and g.met_m is not None and g.next_note == g.note + 1 and not {g.note, g.next_note} & troubled
+        if g.usable and g.met_m is not None and g.next_note == g.note + 1 and troubled.isdisjoint((g.note, g.next_note))
     ]
     odd = slips_among(np.array([_oddness(case, *gap) for gap in measured]))
     found = {g.note: _distance(case, g, c, m, sure) for (g, c, m), sure in zip(measured, odd.tolist(), strict=True)}
@@ -51,25 +53,21 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
     yardstick = case.lineup.distances
     expected, scatter = _usual(yardstick, called_m)
     off = met_m - expected
-    if sure < case.given.asked or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m):
+    metres = case.hand.nearest_distance((met_m - yardstick.offset_m) / yardstick.factor)
+    if sure < case.given.asked or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m) or metres == called_m:
         return None
-    in_their_metres = (met_m - yardstick.offset_m) / yardstick.factor
-    metres = case.hand.nearest_distance(in_their_metres)
-    if metres == called_m:
-        return None
-    fits = all(
-        t.position is not None and called is not None and abs(t.position - called) < 1.0 and t.bend is not None
-        and t.bend.turn_deg > 12
-        for t, called in ((case.lineup.tie_of[n], case.called_position(case.notes[n])) for n in (gap.note, gap.next_note))
-    )  # fmt: skip
     # Only between two corners that are surely the ones called is a distance more than a question.
-    strong = sure > case.given.change_likely and abs(off) > 0.4 * called_m and not case.coarse and fits
+    strong = sure > case.given.change_likely and abs(off) > FAR_OFF * called_m and not case.coarse
+    strong = strong and all(_is_the_one_called(case, n) for n in (gap.note, gap.next_note))
     note, following = case.notes[gap.note], case.notes[gap.next_note]
-    way = "longer" if off > 0 else "shorter"
-    low_m, high_m = max(0.0, expected - 2 * scatter), expected + 2 * scatter
+    low_m, high_m = max(0.0, expected - USUAL_SPREADS * scatter), expected + USUAL_SPREADS * scatter
+    because = clause(
+        "Called {0:.0f}; it was {1:.0f} m from the end of {2} to {3}, where your {0:.0f}s run from {4:.0f} to {5:.0f} m.",
+        called_m, met_m, note.text, following.text, low_m, high_m,
+    )  # fmt: skip
     return Finding(
         id=f"distance@{gap.note}",
-        kind=f"distance-{way}",
+        kind="distance-longer" if off > 0 else "distance-shorter",
         note=gap.note,
         from_m=before.to_m,
         to_m=max(after.from_m, before.to_m + 1.0),
@@ -78,22 +76,16 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
         severity="change" if strong else "check",
         confidence=sure,
         risk=0.3 * abs(off) / 50.0 * (1.5 if off < 0 else 1.0),
-        because=(
-            clause(
-                "Called {0:.0f}; it was {1:.0f} m from the end of {2} to {3}, where your {0:.0f}s run from {4:.0f} to "
-                "{5:.0f} m.",
-                called_m,
-                met_m,
-                note.text,
-                following.text,
-                low_m,
-                high_m,
-            ),
-            *_ten_times(case, called_m, met_m),
-        ),
+        because=(because, *_ten_times(case, called_m, met_m)),
         proposal=_rewritten(case, note, metres),
         facts=Facts(called_m=called_m, met_m=met_m, low_m=low_m, high_m=high_m),
     )
+
+
+def _is_the_one_called(case: JudgingContext, note: int) -> bool:
+    """Whether a note's bend turns, and lies within a grade of what is called."""
+    corner = case.graded.get(note)
+    return corner is not None and abs(corner.position - corner.called) < 1.0 and corner.bend.turn_deg > HARDLY_TURNS_DEG
 
 
 def _ends(case: JudgingContext, gap: GapMet) -> tuple[Bend, Bend]:
@@ -123,7 +115,7 @@ def _rewritten(case: JudgingContext, note: Note, metres: int) -> Proposal:
     rewording = Rewording(distance_m=metres)
     following = case.notes[note.index + 1]
     if note.gap_span is None or note.gap_span.start < following.span.start:
-        return Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
+        return case.proposed(note, rewording)
     first, last = note.gap_span.start - following.span.start, note.gap_span.end - following.span.start
     return Proposal(following.index, following.index, f"{following.text[:first]}{metres}{following.text[last:]}", None)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -36,6 +36,10 @@ HARDLY = 0.25
 # Against this stage's steady bends: what no longer tightens, what opens, and what surely does not.
 NO_TIGHTER, OPENS, SURELY_NOT_OPENING = 0.07, -0.38, 0.12
 HELD = -0.23
+# The halves of a bend that tightens no more, and of one that opens; and how far that one has to turn. # from training worlds
+EVEN_HALVES, OPENER_HALF, OPENS_TURNING_DEG = 0.05, -0.3, 34.0
+# Less sure pairs show nothing of a shape.
+SHOWS_SHAPE = 0.6
 # The least that counts as a size of opening, and the log odds that crews at large call one that opens clearly. # common practice
 LEAST_OPENING, SELDOM_CALLED = 0.1, -0.5
 # Shorter or gentler bends have no shape that a driven line would show.
@@ -43,7 +47,11 @@ LEAST_TURN_DEG, LEAST_LENGTH_M = 31.0, 38.0
 # Nothing is said of a length that is nearer to this crew's own than by this factor. The least standard deviation of their logarithms.
 LEAST_LENGTH_RATIO, LEAST_SCATTER = 1.4, 0.15
 CLEAR_DEG, REPORTED_DEG, LEAST_BENDS = 20.0, 25.0, 18
+# Rounds of weighing again; no bend is taken for shorter; a crew whose words for length grow by less a step does not go by metres.
+ROUNDS, SHORTEST_BEND_M, LEAST_STEP = 8, 5.0, 0.15
 LENGTHS = ("short", "", "long", "very long", "extra long", "extra extra long")
+# The longest word that is proposed.
+LONGEST = LENGTHS.index("extra long")
 
 
 @dataclass(frozen=True)
@@ -99,7 +107,7 @@ def steady_of(case: JudgingContext) -> tuple[float, float]:
         return middle, spread
     own = float(np.median(shapes))
     # A tightening that was left out is one of them: the spread comes from the middle half.
-    deviation = float(np.median(np.abs(np.array(shapes) - own))) / 0.6745
+    deviation = robust_sd(np.array(shapes), own)
     share = len(shapes) / (len(shapes) + BORROWED_BENDS)
     return share * own + (1.0 - share) * middle, float(
         np.hypot(np.sqrt(share) * deviation, np.sqrt(1.0 - share) * spread)
@@ -110,13 +118,7 @@ def judge_shapes(case: JudgingContext) -> Iterator[Finding]:
     """Findings on changes of radius inside corners."""
     middle, spread = steady_of(case)
     least = middle + case.given.tightens_spreads * spread
-    shapes = [
-        (note, tie, replace(shape, thirds=shape.thirds - middle))
-        for note in case.notes
-        if (tie := case.lineup.tie_of.get(note.index)) is not None and tie.bend is not None and tie.sure >= 0.6
-        and note.direction is not None and tie.bend.side == note.direction.sign
-        and (shape := shape_of(case, tie.bend)) is not None
-    ]  # fmt: skip
+    shapes = [(note, tie, replace(shape, thirds=shape.thirds - middle)) for note, tie, shape in _shown(case)]
     # How likely this crew calls a bend that opens so far, from those it called.
     opening = calling(
         [max(-shape.thirds, LEAST_OPENING) for _, _, shape in shapes], [_opens(note) for note, _, _ in shapes],
@@ -128,29 +130,51 @@ def judge_shapes(case: JudgingContext) -> Iterator[Finding]:
             yield finding
 
 
+def _shown(case: JudgingContext) -> Iterator[tuple[Note, Pairing, Shape]]:
+    """The notes whose bend goes their way and shows a shape."""
+    for tie in case.lineup.ties:
+        note, bend = case.notes[tie.note], tie.bend
+        if bend is None or tie.sure < SHOWS_SHAPE or note.direction is None or bend.side != note.direction.sign:
+            continue
+        shape = shape_of(case, bend)
+        if shape is not None:
+            yield note, tie, shape
+
+
 def _opens(note: Note) -> bool:
     return any(change.opens for change in note.changes)
+
+
+def _tightens(note: Note) -> bool:
+    return any(change.tightens or change.way in NARROWING for change in note.changes)
 
 
 def _change(
     case: JudgingContext, note: Note, tie: Pairing, shape: Shape, least: float, opening: float
 ) -> Finding | None:
+    """What is said of a bend's change of radius against what its note says of it; nothing where the note says both ways."""
     bend = tie.bend
     assert bend is not None
-    tightens, opens = any(c.tightens or c.way in NARROWING for c in note.changes), _opens(note)
-    if not tightens and not opens and shape.thirds > least and shape.halves > TIGHTER_HALF:
-        return _tightens_uncalled(case, note, tie, bend, _tightens_surely(shape.thirds - least))
-    if tightens and not opens and shape.thirds < NO_TIGHTER and shape.halves < 0.05:
-        words = clause("it held its radius") if shape.thirds > HELD else clause("it opened")
-        return _shape_finding(note, bend, "tightens-unmet", words, confidence=HARDLY)
-    if not opens and not tightens and shape.thirds < OPENS and shape.halves < -0.3 and bend.turn_deg > 34:
-        words = clause("it opened towards its end")
-        rewording = Rewording(opens=True)
-        proposal = Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
-        return _shape_finding(note, bend, "opens-uncalled", words, confidence=opening, proposal=proposal)
-    if opens and not tightens and shape.thirds > SURELY_NOT_OPENING:
+    if _tightens(note):
+        return None if _opens(note) else _tightens_unmet(note, bend, shape)
+    if _opens(note):
+        if shape.thirds <= SURELY_NOT_OPENING:
+            return None
         return _shape_finding(note, bend, "opens-unmet", clause("it did not open"), confidence=HARDLY)
+    if shape.thirds > least and shape.halves > TIGHTER_HALF:
+        return _tightens_uncalled(case, note, tie, bend, _tightens_surely(shape.thirds - least))
+    if shape.thirds < OPENS and shape.halves < OPENER_HALF and bend.turn_deg > OPENS_TURNING_DEG:
+        proposal = case.proposed(note, Rewording(opens=True))
+        words = clause("it opened towards its end")
+        return _shape_finding(note, bend, "opens-uncalled", words, confidence=opening, proposal=proposal)
     return None
+
+
+def _tightens_unmet(note: Note, bend: Bend, shape: Shape) -> Finding | None:
+    if shape.thirds >= NO_TIGHTER or shape.halves >= EVEN_HALVES:
+        return None
+    words = clause("it held its radius") if shape.thirds > HELD else clause("it opened")
+    return _shape_finding(note, bend, "tightens-unmet", words, confidence=HARDLY)
 
 
 def _tightens_surely(beyond: float) -> float:
@@ -161,23 +185,15 @@ def _tightens_surely(beyond: float) -> float:
 def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Bend, shows: float) -> Finding:
     bent = np.maximum(bend.side * case.profile.curvature_per_m[int(bend.eased_from_m) : int(bend.eased_to_m) + 1], 1e-4)
     first, last = (1 / float(part.max()) for part in _halves(bent))
-    grade = case.met_grade(tie.position) if tie.position is not None else note.grade
-    called = case.called_position(note)
-    shift = tie.position - called if called is not None and tie.position is not None else 0.0
     lost = case.overspeed(note, tie) - 1.0
-    # A grade that holds for the tightest part promises nothing that the road does not keep, whatever it begins like.
-    severity: Severity = "check"
-    likely = shows
-    if shift < -HALF_A_GRADE:
-        likely = max(shows, a_grade_tighter(shift, case.scatter_of(tie), case.given))
-        severity = "danger" if likely * lost > case.given.danger_loss and tie.sure > 0.8 else "change"
-    if tie.parts:
-        # What tightens is another bend that was taken for a part of this one: likely so, and to be looked at.
-        severity = "check"
-    # A tightening leads to a tighter grade, or the word stands alone.
-    to = case.school.position(grade) if grade is not None and grade != "flat" else None
-    leads = to is not None and called is not None and to < called
+    severity, likely = _tightens_severity(case, tie, shows, lost)
+    grade, leads = _tightens_to(case, note, tie)
     rewording = Rewording(tightens=grade if leads else "")
+    because = clause(
+        "It tightens and the note does not say so: {0:.0f} m round in its first half, {1:.0f} m in its second, over "
+        "{2:.0f} m; {3:.0f} km/h at the slowest.",
+        first, last, bend.length_m, bend.speed_min_mps * 3.6,
+    )  # fmt: skip
     return Finding(
         id=f"tightens@{note.index}",
         kind="tightens-uncalled",
@@ -189,19 +205,35 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
         severity=severity,
         confidence=likely * tie.sure,
         risk=(1.5 + 20.0 * max(0.0, lost)) * case.hazard_weight(note),
-        because=(
-            clause(
-                "It tightens and the note does not say so: {0:.0f} m round in its first half, {1:.0f} m in its second, over "
-                "{2:.0f} m; {3:.0f} km/h at the slowest.",
-                first,
-                last,
-                bend.length_m,
-                bend.speed_min_mps * 3.6,
-            ),
-        ),
-        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        because=(because,),
+        proposal=case.proposed(note, rewording),
         facts=Facts(first_radius_m=first, second_radius_m=last, length_m=bend.length_m, speed_mps=bend.speed_min_mps),
     )
+
+
+def _tightens_severity(case: JudgingContext, tie: Pairing, shows: float, lost: float) -> tuple[Severity, float]:
+    """How grave a tightening is that was left out, and how likely; ``lost`` is the share of speed that a car has too much there.
+
+    A grade that holds for the tightest part promises nothing that the road does not keep, whatever it begins like. And what tightens may
+    be another bend that was taken for a part of this one: likely so, and to be looked at.
+    """
+    corner = case.graded.get(tie.note)
+    shift = corner.position - corner.called if corner is not None else 0.0
+    if shift >= -HALF_A_GRADE:
+        return "check", shows
+    likely = max(shows, a_grade_tighter(shift, case.scatter_of(tie), case.given))
+    if tie.parts:
+        return "check", likely
+    return "danger" if likely * lost > case.given.danger_loss and tie.sure > SURELY_PAIRED else "change", likely
+
+
+def _tightens_to(case: JudgingContext, note: Note, tie: Pairing) -> tuple[str | None, bool]:
+    """The grade that a bend tightens to, and whether it says so: a tightening leads to a tighter grade, or the word stands alone."""
+    grade = case.met_grade(tie.position) if tie.position is not None else note.grade
+    called = case.called_position(note)
+    if grade is None or grade == "flat" or called is None:
+        return grade, False
+    return grade, case.school.position(grade) < called
 
 
 def begins_tighter(case: JudgingContext, finding: Finding) -> bool:
@@ -255,39 +287,41 @@ def judge_lengths(case: JudgingContext) -> Iterator[Finding]:
     rows = list(_with_lengths(case))
     if len(rows) < LEAST_BENDS:
         return
-    length = np.log([max(r.bend.length_m, 5.0) for r in rows])
-    # One slope for the grade, one for each step of the words: a crew's own metres, robustly.
-    columns = np.array([[1.0, r.position, r.word] for r in rows])
-    weights = np.ones(len(rows))
-    fit: Floats = np.zeros(3)
-    for _ in range(8):
-        fit = np.asarray(np.linalg.lstsq(columns * weights[:, None], length * weights, rcond=None)[0])
-        rest = length - columns @ fit
-        scatter = max(robust_sd(rest, 0.0), LEAST_SCATTER)
-        weights = np.sqrt(student_weights(rest / scatter))
-    if fit[2] < 0.15:
+    fit, off, scatter = _length_of_words(rows)
+    if fit[2] < LEAST_STEP:
         return  # this crew's words for length do not go by metres
-    for row, off, sure in zip(rows, rest.tolist(), slips_among(rest / scatter).tolist(), strict=True):
-        if sure < case.given.asked or abs(off) < np.log(LEAST_LENGTH_RATIO) or row.bend.turn_deg < REPORTED_DEG:
+    for row, beyond, sure in zip(rows, off.tolist(), slips_among(off / scatter).tolist(), strict=True):
+        if sure < case.given.asked or abs(beyond) < np.log(LEAST_LENGTH_RATIO) or row.bend.turn_deg < REPORTED_DEG:
             continue
         usual = float(np.exp(fit @ [1.0, row.position, row.word]))
-        better = int(np.clip(round(row.word + off / fit[2]), 0, 4))
+        better = int(np.clip(round(row.word + beyond / fit[2]), 0, LONGEST))
         if better != row.word:
             yield _length(case, row, usual, LENGTHS[better], sure)
 
 
+def _length_of_words(rows: Sequence[_Measured]) -> tuple[Floats, Floats, float]:
+    """What a crew's words for length mean: the logarithm of metres by one slope for the grade and one for each step of the words, (3,); how
+    far each corner is off that, (rows,), and the scatter. Errors are Student's, weighed again round by round."""
+    length = np.log([max(r.bend.length_m, SHORTEST_BEND_M) for r in rows])
+    columns = np.array([[1.0, r.position, r.word] for r in rows])
+    weights = np.ones(len(rows))
+    for _ in range(ROUNDS):
+        fit = np.asarray(np.linalg.lstsq(columns * weights[:, None], length * weights, rcond=None)[0])
+        off = length - columns @ fit
+        scatter = max(robust_sd(off, 0.0), LEAST_SCATTER)
+        weights = np.sqrt(student_weights(off / scatter))
+    return fit, off, scatter
+
+
 def _with_lengths(case: JudgingContext) -> Iterator[_Measured]:
     led_into = {n for g in case.lineup.gaps if g.met_m is None for n in (g.note, g.next_note)}
-    for note in case.notes:
-        tie = case.lineup.tie_of.get(note.index)
-        if tie is None or tie.bend is None or tie.position is None or tie.sure < 0.8 or note.index in led_into:
+    for corner in case.graded.values():
+        note, bend = corner.note, corner.bend
+        if corner.sure < SURELY_PAIRED or note.index in led_into or bend.turn_deg < CLEAR_DEG:
             continue
-        if (note.length or "") not in LENGTHS or note.grade in ("hairpin", "square") or tie.bend.turn_deg < CLEAR_DEG:
-            continue
-        called = case.called_position(note)
-        if called is not None:
+        if (note.length or "") in LENGTHS and note.grade not in ("hairpin", "square"):
             # Between what was called and what was met, so that a slip of the grade is not one of the length too.
-            yield _Measured(note, tie.bend, 0.5 * (called + tie.position), LENGTHS.index(note.length or ""))
+            yield _Measured(note, bend, 0.5 * (corner.called + corner.position), LENGTHS.index(note.length or ""))
 
 
 def _length(case: JudgingContext, row: _Measured, usual: float, better: str, sure: float) -> Finding:
@@ -313,6 +347,6 @@ def _length(case: JudgingContext, row: _Measured, usual: float, better: str, sur
                 usual,
             ),
         ),
-        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        proposal=case.proposed(note, rewording),
         facts=Facts(met_m=bend.length_m, usual_m=usual),
     )

@@ -176,7 +176,7 @@ def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: 
         why = clause("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
     # What flew once will fly again; what did not may, at another speed: that maybe stays.
     rewording = Rewording(feature="jump")
-    proposal = Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording) if jumped else None
+    proposal = case.proposed(note, rewording) if jumped else None
     return _finding(case, note, "maybe-settled", at_m, "jump maybe", met, "check", 0.85, 0.5, why,
                     seconds=feature.air_s if jumped and feature is not None else None, feature=feature, proposal=proposal)  # fmt: skip
 
@@ -207,7 +207,7 @@ def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
                feature.speed_mps * 3.6, feature.to_m - feature.from_m),
         seconds=feature.air_s,
         feature=feature,
-        proposal=Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording),
+        proposal=case.proposed(note, rewording),
     )  # fmt: skip
 
 

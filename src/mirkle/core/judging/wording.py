@@ -120,7 +120,7 @@ def _corrected(case: JudgingContext, note: Note, said: Note, how: Spoken) -> _Fo
         "Corrected in the car: “{0}”, then {1}, at {2} of the recorded words. Written is {3}. Either the note is wrong or it was misread.",
         said.first_called, voiced, clock_words(how.from_s), written,
     )  # fmt: skip
-    return written, voiced, because, Proposal(note.index, note.index, case.hand.reworded(note, rewording), rewording)
+    return written, voiced, because, case.proposed(note, rewording)
 
 
 def clock_words(seconds: float) -> str:
