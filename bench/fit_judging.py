@@ -15,8 +15,7 @@ import numpy as np
 
 from mirkle.core.judging.parameters import FITTED, PARAMETERS, Parameters, rows
 from mirkle.core.notes.crew_profile import CrewProfile
-from mirkle.core.overrides import NO_OVERRIDES
-from mirkle.core.review import Review, judged
+from mirkle.core.review import Review, judged_again
 from mirkle.files.notes.languages import shipped_languages
 from rough.recorders import BOXES
 from rough.worlds import World, reviewed, world
@@ -64,13 +63,9 @@ def costs(job: tuple[int, str]) -> tuple[int, np.ndarray]:
     crew = CrewProfile(languages=shipped_languages())
 
     def again(given: Parameters) -> float:
-        r = review
         return cost_of(
             w,
-            judged(
-                r.measured, r.reading, crew, r.school, r.said, r.spoken, r.clock, r.lineup, NO_OVERRIDES, r.fit,
-                given=given,
-            ),
+            judged_again(review, crew, given),
         )  # fmt: skip
 
     table = [

@@ -12,8 +12,7 @@ import pytest
 
 from mirkle.core.judging.parameters import PARAMETERS, Parameters, rows
 from mirkle.core.notes.crew_profile import CrewProfile
-from mirkle.core.overrides import NO_OVERRIDES
-from mirkle.core.review import Review, judged
+from mirkle.core.review import Review, judged_again
 from mirkle.files.notes.languages import shipped_languages
 
 ROOT = Path(__file__).parents[2]
@@ -33,9 +32,7 @@ def reviews() -> tuple[Review, ...]:
 def told(review: Review, given: Parameters) -> list[tuple[str, str, float]]:
     """What is shown of a pass that is judged by other numbers."""
     r, crew = review, CrewProfile(languages=shipped_languages())
-    again = judged(
-        r.measured, r.reading, crew, r.school, r.said, r.spoken, r.clock, r.lineup, NO_OVERRIDES, r.fit, given=given
-    )
+    again = judged_again(r, crew, given)
     return [(f.id, f.severity, round(f.confidence, 6)) for f in again.findings]
 
 

@@ -6,13 +6,14 @@ import numpy as np
 import pytest
 
 from mirkle.core.errors import UnusableRecording
+from mirkle.core.judging.all_judges import with_doubt
 from mirkle.core.judging.findings import Finding
 from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.gaps import PositionGap, holes_of, length_bounds
 from mirkle.core.motion.segments import A_DRIVE_M, BridgedGap, drives_of, trimmed_to_launch
 from mirkle.core.recording.model import Channel, Floats, Recording, repair_times
 from mirkle.core.recording.ranges import drop_impossible
-from mirkle.core.review import measure_run, with_doubt
+from mirkle.core.review import measure_run
 
 COUNT = 300
 TIME_S = np.arange(COUNT, dtype=float)

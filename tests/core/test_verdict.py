@@ -165,7 +165,8 @@ def said_notes(case: JudgingContext, lead_s: dict[int, float]) -> list[SpokenNot
 
 
 def timed(case: JudgingContext, said: list[SpokenNote | None], clock: Clock | None) -> list[Finding]:
-    return list(judge_timing(case, said, clock, leads_of(case.lineup, case.positions, case.profile, said, clock)))
+    leads = leads_of(case.lineup, case.positions, case.profile, said, clock)
+    return list(judge_timing(replace(case, said=tuple(said), clock=clock, leads=leads)))
 
 
 def test_late_and_early_calls_against_the_crews_own_habit() -> None:

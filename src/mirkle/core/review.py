@@ -11,24 +11,14 @@ from numpy.typing import NDArray
 
 from mirkle.core.errors import UnusableRecording
 from mirkle.core.joint.joint_alignment import AlignedPass, keep_pass_weights, places_from_passes, weigh_by_passes
-from mirkle.core.judging.call_timing import judge_timing
-from mirkle.core.judging.common_causes import with_causes
-from mirkle.core.judging.compounds import call_nothing, with_compounds
-from mirkle.core.judging.corners import judge_corners
-from mirkle.core.judging.crew_habits import merge_crew_habits
-from mirkle.core.judging.driving import judge_driving
-from mirkle.core.judging.finding_kinds import KINDS, SEVERITIES
-from mirkle.core.judging.findings import DANGER_SURE, Finding, JudgingContext
-from mirkle.core.judging.gaps import judge_gaps
+from mirkle.core.judging.all_judges import findings_of
+from mirkle.core.judging.findings import Finding, JudgingContext
 from mirkle.core.judging.grading_measure import Yardstick, measure_of, yardsticks_of
 from mirkle.core.judging.other_pass import Witness
 from mirkle.core.judging.pace import Pace, pace_of
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
 from mirkle.core.judging.parts import Part, propose_parts
 from mirkle.core.judging.scale import Band, Ruler, bands_of, ruler_of
-from mirkle.core.judging.shape import begins_tighter, judge_lengths, judge_shapes
-from mirkle.core.judging.vertical import judge_vertical
-from mirkle.core.judging.wording import judge_words
 from mirkle.core.lineup.book_fit import BookFit, belonging_of
 from mirkle.core.lineup.call_clock import Clock, SpokenNote, clock_of, heard_places, places_s
 from mirkle.core.lineup.called_notes import Pin
@@ -58,7 +48,7 @@ from mirkle.core.motion.segments import (
 from mirkle.core.motion.stage_map import StageMap, plan_of
 from mirkle.core.motion.vertical import Feature, vertical_of
 from mirkle.core.notes.crew_profile import CrewProfile
-from mirkle.core.notes.grading import GradingScheme, school_of
+from mirkle.core.notes.grading import SENSE_KNOWN, GradingScheme, school_of
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.rewording import NoteWriter
 from mirkle.core.overrides import NO_OVERRIDES, ManualOverrides
@@ -69,8 +59,6 @@ from mirkle.core.speech.reading import CallTime, Speech
 
 # Surer than this, the notes' own "tightens to" and "opens to" need no help from the road.
 SENSE_SURE = 0.97
-# Less sure than this, nobody knows which way the grades run.
-SENSE_KNOWN = 0.9
 # So much of the stage shaken is said.
 WORTH_A_WORD = 0.05
 NO_VERTICAL = clause("No vertical accelerometer: crests, jumps, bumps and dips are not judged.")
@@ -282,70 +270,86 @@ def review_run(
         raise UnusableRecording(
             "there is no bend in it", mend="choose the recording of the stage", where=measured.recording_name
         )
-    school = _school(reading, crew, measured.road)
     others_words = speech is not None and _of_other_notes(speech)
     speech = None if others_words else speech
-    said = _said(reading, speech)
+    spoken = speech.spoken if speech is not None else ()
+    of_pass = _Pass(measured, reading, _school(reading, crew, measured.road), _said(reading, speech), spoken, by_hand)
     lineup, clock, fit = _paired(
-        reading,
-        school,
-        measured,
+        of_pass,
         speech,
-        said,
-        by_hand,
         passes,
         progress=lambda share: progress(clause("Pairing the notes with the road"), 0.5 + 0.4 * share),
     )
     if others_words:
         fit = replace(fit, why=fit.why or "other-words")
     progress(clause("Judging"), 0.95)
-    spoken = speech.spoken if speech is not None else ()
-    review = judged(measured, reading, crew, school, said, spoken, clock, lineup, by_hand, fit)
+    review = _judged(_Paired(of_pass, lineup, clock, fit), crew)
     if speech is None or clock is None:
         return review
     return replace(review, remarks=remarks_of(speech.words, clock, measured.profile))
 
 
+@dataclass(frozen=True)
+class _Pass:
+    """What is known of a pass before its notes are paired."""
+
+    measured: Measured
+    reading: Reading
+    school: GradingScheme
+    said: tuple[SpokenNote | None, ...]
+    spoken: tuple[Spoken, ...]
+    by_hand: ManualOverrides
+
+    @property
+    def times(self) -> list[CallTime | None]:
+        """When each note was called, by the words' clock."""
+        return [said.time if said is not None else None for said in self.said]
+
+    @property
+    def pins(self) -> tuple[Pin, ...]:
+        """What was put in its place by hand."""
+        return self.by_hand.pins_on(self.measured.profile)
+
+
+@dataclass(frozen=True)
+class _Paired:
+    """A pass whose notes are paired, with the clock that ties its words to the recording."""
+
+    of: _Pass
+    lineup: Lineup
+    clock: Clock | None
+    fit: BookFit
+
+
 def review_again(before: Review, crew: CrewProfile, moved: Pin, by_hand: ManualOverrides) -> Review:
     """The review with one note moved by hand; ``by_hand`` holds all pins, ``moved`` among them."""
-    measured, reading, clock = before.measured, before.reading, before.clock
-    heard = _heard(reading, [_time(s) for s in before.said], clock, before.lineup, measured.profile) if clock else None
-    lineup = pin_down(
-        reading.notes,
-        before.school,
-        measured.road,
-        before.lineup,
-        moved,
-        heard=heard,
-        pins=by_hand.pins_on(measured.profile),
-    )
+    of_pass, clock = _pass_of(before, by_hand), before.clock
+    heard = _heard(of_pass, clock, before.lineup) if clock else None
+    road = before.measured.road
+    lineup = pin_down(before.notes, before.school, road, before.lineup, moved, heard=heard, pins=of_pass.pins)
     lineup = keep_pass_weights(lineup, before.lineup) if before.others else lineup
-    again = judged(
-        measured, reading, crew, before.school, before.said, before.spoken, clock, lineup, by_hand, before.fit
-    )
+    again = _judged(_Paired(of_pass, lineup, clock, before.fit), crew)
     return replace(again, remarks=before.remarks, others=before.others)
 
 
-def judged(
-    measured: Measured,
-    reading: Reading,
-    crew: CrewProfile,
-    school: GradingScheme,
-    said: tuple[SpokenNote | None, ...],
-    spoken: tuple[Spoken, ...],
-    clock: Clock | None,
-    lineup: Lineup,
-    by_hand: ManualOverrides,
-    fit: BookFit,
-    *,
-    given: Parameters = PARAMETERS,
-) -> Review:
+def judged_again(before: Review, crew: CrewProfile, given: Parameters) -> Review:
+    """The review of the same pairs judged by other parameters, without what other passes say and nothing set by hand."""
+    return _judged(_Paired(_pass_of(before, NO_OVERRIDES), before.lineup, before.clock, before.fit), crew, given)
+
+
+def _pass_of(review: Review, by_hand: ManualOverrides) -> _Pass:
+    return _Pass(review.measured, review.reading, review.school, review.said, review.spoken, by_hand)
+
+
+def _judged(paired: _Paired, crew: CrewProfile, given: Parameters = PARAMETERS) -> Review:
     """The review of a pass whose notes are paired: all that is left is to judge, by the parameters ``given``."""
+    of, lineup, clock = paired.of, paired.lineup, paired.clock
+    measured, reading, school = of.measured, of.reading, of.school
     profile, notes = measured.profile, {n.index: n for n in reading.notes}
-    finish_m = _finish_m(measured, reading, lineup, by_hand)
+    finish_m = _finish_m(measured, reading, lineup, of.by_hand)
     pace = pace_of(lineup, profile, notes, school)
-    leads = leads_of(lineup, NotePositions(reading.notes, lineup, finish_m), profile, said, clock)
-    by_crew = by_hand.parts_on(profile)
+    leads = leads_of(lineup, NotePositions(reading.notes, lineup, finish_m), profile, of.said, clock)
+    by_crew = of.by_hand.parts_on(profile)
     parts = propose_parts(lineup, profile, pace, finish_m) if by_crew is None else by_crew
     yardsticks = yardsticks_of(lineup, notes, school)
     case = JudgingContext(
@@ -361,7 +365,13 @@ def judged(
         shaken=measured.shaken,
         given=given,
         measure=measure_of(yardsticks),
+        said=of.said,
+        spoken=of.spoken,
+        clock=clock,
+        leads=leads,
+        parts=tuple(parts),
     )
+    fits = paired.fit
     return Review(
         measured=measured,
         reading=reading,
@@ -370,14 +380,14 @@ def judged(
         finish_s=profile.seconds_at(finish_m),
         lineup=lineup,
         bands=bands_of(lineup, notes, school),
-        findings=_findings(case, said, spoken, clock, leads, parts, measured, fit),
+        findings=findings_of(case, measured.unmeasured, measured.bridged, fits) if fits.belongs else (),
         leads=leads,
         pace=pace,
-        fit=fit,
-        said=said,
-        spoken=spoken,
+        fit=fits,
+        said=of.said,
+        spoken=of.spoken,
         clock=clock,
-        parts=parts,
+        parts=tuple(parts),
         yardsticks=yardsticks,
     )
 
@@ -409,49 +419,36 @@ def _said(reading: Reading, speech: Speech | None) -> tuple[SpokenNote | None, .
 
 
 def _paired(
-    reading: Reading,
-    school: GradingScheme,
-    measured: Measured,
-    speech: Speech | None,
-    said: Sequence[SpokenNote | None],
-    by_hand: ManualOverrides,
-    passes: Sequence[AlignedPass],
-    *,
-    progress: Callable[[float], None],
+    of: _Pass, speech: Speech | None, passes: Sequence[AlignedPass], *, progress: Callable[[float], None]
 ) -> tuple[Lineup, Clock | None, BookFit]:
     """The notes paired with the road, the clock that ties the words to the recording, and whether the notes belong here."""
-    profile, road, pins = measured.profile, measured.road, by_hand.pins_on(measured.profile)
-    lineup = line_up(reading.notes, school, road, pins=pins, progress=progress)
+    measured, notes, school, road = of.measured, of.reading.notes, of.school, of.measured.road
+    lineup = line_up(notes, school, road, pins=of.pins, progress=progress)
     paired = lineup.paired / max(len(lineup.ties), 1)
-    fit = belonging_of(reading.notes, school, road, lineup.cost, lineup.grades.scatter, paired)
+    fit = belonging_of(notes, school, road, lineup.cost, lineup.grades.scatter, paired)
     if fit.why == "part":
-        lineup = line_up(reading.notes, school, road, pins=pins, anywhere=True)
-    times, corners = [_time(s) for s in said], [n.index for n in reading.corners]
+        lineup = line_up(notes, school, road, pins=of.pins, anywhere=True)
 
     def clock_by(lineup: Lineup) -> Clock | None:
         if speech is None:
             return None
-        place_s = places_s(eased_m(reading.notes, lineup), profile)
-        return clock_of(speech, times, place_s, measured.drive, by_hand_s=by_hand.calls_minus_run_s)
+        place_s = places_s(eased_m(notes, lineup), measured.profile)
+        return clock_of(speech, of.times, place_s, measured.drive, by_hand_s=of.by_hand.calls_minus_run_s)
 
     # Now that the clocks are tied, the calls say where each note belongs, as other passes do, and better places tie them better.
     clock = clock_by(lineup)
-    heard = _heard(reading, times, clock, lineup, profile) if clock is not None else None
-    heard = places_from_passes(corners, passes, heard)
+    heard = _heard(of, clock, lineup) if clock is not None else None
+    heard = places_from_passes([n.index for n in of.reading.corners], passes, heard)
     if heard is not None:
-        lineup = line_up(reading.notes, school, road, heard=heard, pins=pins, before=lineup)
+        lineup = line_up(notes, school, road, heard=heard, pins=of.pins, before=lineup)
         clock = clock_by(lineup)
     return weigh_by_passes(lineup, passes), clock, fit
 
 
-def _time(said: SpokenNote | None) -> CallTime | None:
-    return said.time if said is not None else None
-
-
-def _heard(
-    reading: Reading, times: Sequence[CallTime | None], clock: Clock, lineup: Lineup, profile: Profile
-) -> CallPlaces:
-    place_m, sigma_m = heard_places(times, clock, places_s(eased_m(reading.notes, lineup), profile), profile)
+def _heard(of: _Pass, clock: Clock, lineup: Lineup) -> CallPlaces:
+    """Where the calls put each corner note."""
+    profile, reading = of.measured.profile, of.reading
+    place_m, sigma_m = heard_places(of.times, clock, places_s(eased_m(reading.notes, lineup), profile), profile)
     corners = [n.index for n in reading.corners]
     return CallPlaces(place_m[corners], np.where(np.isfinite(sigma_m), sigma_m, 1.0)[corners])
 
@@ -476,85 +473,6 @@ def _of_other_notes(speech: Speech) -> bool:
     return len(said) >= 8 and sum(said) < LEAST_SAID * len(said)
 
 
-def _one_for_each(
-    case: JudgingContext, corners: list[Finding], shapes: list[Finding]
-) -> tuple[list[Finding], list[Finding]]:
-    """The findings with one for a corner that is tighter than its note: that it tightens, or its grade.
-
-    It is the grade where that would be graver, or where the corner begins nearer to the grade that was met than to the one called.
-    """
-    tighter = {f.note: f for f in corners if f.kind == "grade-tighter"}
-    shaped = {f.note: f for f in shapes if f.kind == "tightens-uncalled" and f.note in tighter}
-    graded = {
-        n
-        for n, f in shaped.items()
-        if SEVERITIES.index(tighter[n].severity) < SEVERITIES.index(f.severity) or begins_tighter(case, f)
-    }
-    kept = [f for f in corners if not (f.kind == "grade-tighter" and f.note in shaped and f.note not in graded)]
-    return kept, [f for f in shapes if not (f.kind == "tightens-uncalled" and f.note in graded)]
-
-
-def _findings(
-    case: JudgingContext,
-    said: Sequence[SpokenNote | None],
-    spoken: Sequence[Spoken],
-    clock: Clock | None,
-    leads: Leads,
-    parts: Sequence[Part],
-    pass_measured: Measured,
-    fit: BookFit,
-) -> tuple[Finding, ...]:
-    if not fit.belongs:
-        return ()
-    corners, shapes = _one_for_each(case, list(judge_corners(case)), list(judge_shapes(case)))
-    shaped = {f.note for f in shapes if f.kind == "tightens-uncalled"}
-    missing = {f.note for f in corners if f.kind in ("corner-uncalled", "corner-unmet")}
-    troubled = frozenset(missing | {n + 1 for n in missing} | {n - 1 for n in missing})
-    graded = frozenset({f.note for f in corners} | shaped)
-    found = [
-        *corners,
-        *shapes,
-        *(f for f in judge_lengths(case) if f.note not in graded),
-        *judge_gaps(case, troubled),
-        *judge_vertical(case),
-        *judge_words(case, said, spoken),
-        *judge_timing(case, said, clock, leads),
-        *judge_driving(case, graded),
-    ]
-
-    def counts(finding: Finding) -> bool:
-        middle = 0.5 * (finding.from_m + finding.to_m)
-        return not KINDS[finding.kind].by_pace or not any(p.holds(middle) for p in parts)
-
-    def measured(finding: Finding) -> bool:
-        # No finding rests on a stretch where nothing was measured, or that the notes do not describe.
-        return fit.holds(finding.from_m, finding.to_m) and not any(
-            u.touches(finding.from_m, finding.to_m) for u in pass_measured.unmeasured
-        )
-
-    def capped(finding: Finding) -> Finding:
-        # Where nobody knows which way the grades run, what rests on them is a question.
-        known = case.school.sense_sure >= SENSE_KNOWN or not KINDS[finding.kind].by_sense
-        return finding if known or finding.severity == "remark" else replace(finding, severity="check")
-
-    harmless = call_nothing(case, found)
-    inside = [
-        perhaps(with_doubt(beside_unknown(capped(f), case.notes, harmless), pass_measured.bridged))
-        for f in merge_crew_habits(with_causes(case, with_compounds(case, found)), case.notes)
-        if f.from_m <= case.finish_m and counts(f) and measured(f)
-    ]
-    grave = {f.id for f in found if f.severity == "danger"}
-    return tuple(sorted(inside, key=lambda f: (SEVERITIES.index(f.severity), f.id not in grave, -f.risk, f.from_m)))
-
-
-def perhaps(finding: Finding) -> Finding:
-    """A danger that is not sure enough to be one: a check that says so."""
-    if finding.severity != "danger" or finding.confidence >= DANGER_SURE:
-        return finding
-    doubt = clause("Perhaps a danger: the recording does not make it sure.")
-    return replace(finding, severity="check", because=(*finding.because, doubt))
-
-
 def _not_understood(notes: Sequence[Note]) -> Clause | None:
     """The words of a book that nobody has explained, the first of them."""
     words = list(dict.fromkeys(w for n in notes for w in n.unknown_words))
@@ -564,28 +482,3 @@ def _not_understood(notes: Sequence[Note]) -> Clause | None:
         "Not understood in the notes: {0}.",
         ", ".join(words[:SHOWN_WORDS]) + (", …" if len(words) > SHOWN_WORDS else ""),
     )
-
-
-def beside_unknown(finding: Finding, notes: Sequence[Note], harmless: frozenset[str] = frozenset()) -> Finding:
-    """The finding, to be looked at where it says that nothing calls something beside a word that is not understood: that may call it.
-
-    ``harmless`` words, in lower case, stand at enough places where there is nothing to call.
-    """
-    if not finding.kind.endswith("-uncalled") or finding.severity not in ("danger", "change"):
-        return finding
-    words = [
-        w for note in notes[finding.note : finding.note + 2] for w in note.unknown_words if w.lower() not in harmless
-    ]
-    if not words:
-        return finding
-    said = clause("“{0}” stands there and is not understood: perhaps it calls this.", words[0])
-    return replace(finding, severity="check", because=(*finding.because, said))
-
-
-def with_doubt(finding: Finding, bridged: Sequence[BridgedGap]) -> Finding:
-    """The finding with a sentence where it lies on a stretch that was bridged."""
-    longest = max((b.seconds for b in bridged if b.touches(finding.from_m, finding.to_m)), default=0.0)
-    if not longest:
-        return finding
-    said = clause("Positions are missing there for {0:.0f} s; the line was bridged.", longest)
-    return replace(finding, because=(*finding.because, said))

@@ -7,8 +7,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext
-from mirkle.core.lineup.call_clock import Clock, SpokenNote
-from mirkle.core.lineup.leads import Leads
+from mirkle.core.lineup.call_clock import SpokenNote
 from mirkle.core.lineup.pairing import Pairing
 from mirkle.core.messages import Called, Clause, clause
 from mirkle.core.motion.bends import Bend
@@ -29,11 +28,10 @@ PLACED, COARSELY_KNOWN_S, LONG_BEHIND_S, AT_THE_START_M = 0.6, 1.5, -3.0, 200.0
 BRAKES_AHEAD_M, SLOWS_MPS2 = 80.0, 5.0
 
 
-def judge_timing(
-    case: JudgingContext, said: Sequence[SpokenNote | None], clock: Clock | None, leads: Leads
-) -> Iterator[Finding]:
+def judge_timing(case: JudgingContext) -> Iterator[Finding]:
     """Findings on calls that came too late or much too early."""
-    if clock is None or leads.spread_s is None:
+    clock, leads = case.clock, case.leads
+    if clock is None or leads is None or leads.spread_s is None:
         return
     latest = max(
         min(case.given.late_s, leads.habit_s - LATE_FOR_HABIT_S),
@@ -41,19 +39,18 @@ def judge_timing(
     )
     earliest = max(EARLY_S, leads.habit_s + EARLY_FOR_HABIT_S)
     for note, lead in sorted(leads.by_note.items()):
-        tie, spoken = case.lineup.tie_of[note], said[note]
+        tie, spoken = case.lineup.tie_of[note], case.said[note]
         if tie.bend is None or tie.sure < PLACED or spoken is None or spoken.time.uncertainty_s > COARSELY_KNOWN_S:
             continue
         late = LONG_BEHIND_S < lead < latest
         if late or (lead > earliest and tie.bend.from_m > AT_THE_START_M):
-            yield _finding(case, tie, tie.bend, lead, leads.habit_s, clock.uncertainty_s, said, late=late)
+            yield _finding(case, tie, tie.bend, lead, late=late)
 
 
-def _finding(
-    case: JudgingContext, tie: Pairing, bend: Bend, lead: float, habit: float, clock_sd_s: float, said: Sequence[SpokenNote | None], *,
-    late: bool,
-) -> Finding:  # fmt: skip
-    note = case.notes[tie.note]
+def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, late: bool) -> Finding:
+    assert case.clock is not None
+    assert case.leads is not None
+    note, habit, clock_sd_s = case.notes[tie.note], case.leads.habit_s, case.clock.uncertainty_s
     speed = case.speed_mps(bend.from_m - 10.0)
     braked_s = max(0.0, case.speed_mps(bend.from_m - BRAKES_AHEAD_M) - bend.speed_min_mps) / SLOWS_MPS2
     # A note that may belong elsewhere was perhaps called in time for its own corner.
@@ -66,7 +63,7 @@ def _finding(
     ]
     proposal = None
     if late:
-        because += [*_sooner(case, bend, habit), *_bunched(said, tie.note)]
+        because += [*_sooner(case, bend, habit), *_bunched(case.said, tie.note)]
         if case.hand.writes("caution", "early"):
             # Only a crew that writes the word knows what it asks for.
             rewording = Rewording(caution="early")

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from itertools import groupby
+from itertools import groupby, pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,7 +19,7 @@ from mirkle.core.judging.finding_kinds import KINDS, Severity
 from mirkle.core.judging.findings import DANGER_SURE, Facts, Finding, JudgingContext, Proposal
 from mirkle.core.lineup.called_notes import written_again
 from mirkle.core.lineup.pairing import Pairing, Uncalled
-from mirkle.core.lineup.turned import TURNED_NATS
+from mirkle.core.lineup.turned import TURNED_NATS, Turned
 from mirkle.core.messages import Clause, clause, gettext_noop
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.book_metres import corner_length_m, gap_m
@@ -67,24 +67,24 @@ class _Cause:
 
 def _missing_pages(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cause]:
     """Corners in a row that no note calls, on more road than is called there: a page that is missing."""
+    placed = sorted((t.bend.apex_m, t.note, t.bend) for t in case.lineup.ties if t.bend is not None)
     for heap in _heaps(case):
-        paired = [t for t in case.lineup.ties if t.bend is not None]
-        before = max((t for t in paired if _place(t) < heap[0].bend.apex_m), key=_place, default=None)
-        behind = min((t for t in paired if _place(t) > heap[-1].bend.apex_m), key=_place, default=None)
-        if before is None or before.bend is None or behind is None or behind.bend is None:
+        from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
+        ahead = [p for p in placed if p[0] < heap[0].bend.apex_m]
+        following = [p for p in placed if p[0] > heap[-1].bend.apex_m]
+        if not ahead or not following:
             continue
-        met_m = behind.bend.from_m - before.bend.to_m
-        called_m = _called_m(case.notes[before.note : behind.note])
+        (_, before, last), (_, behind, next_bend) = ahead[-1], following[0]
+        met_m, called_m = next_bend.from_m - last.to_m, _called_m(case.notes[before:behind])
         if met_m < LONGER_SHARE * called_m + LONGER_M + A_CORNER_FEWER_M * max(PAGE - len(heap), 0):
             continue
-        from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
         found = [f for f in findings if f.kind == "corner-uncalled" and from_m <= f.from_m <= to_m]
-        found += [f for f in findings if f.kind == "distance-longer" and f.note == before.note]
-        finding = _missing_page(case, case.notes[before.note], heap, behind.bend, met_m=met_m, called_m=called_m)
+        found += [f for f in findings if f.kind == "distance-longer" and f.note == before]
+        finding = _missing_page(case, case.notes[before], heap, next_bend, met_m=met_m, called_m=called_m)
         finding = replace(finding, risk=max((f.risk for f in found), default=1.0))
         # A note that was put among them has its own corner elsewhere.
-        inside = {t.note for t in paired if from_m < _place(t) < to_m}
-        yield _Cause(finding, OF_A_CORNER, frozenset(inside), tuple(found))
+        inside = frozenset(note for apex_m, note, _ in placed if from_m < apex_m < to_m)
+        yield _Cause(finding, OF_A_CORNER, inside, tuple(found))
 
 
 def _called_m(notes: Sequence[Note]) -> float:
@@ -143,17 +143,15 @@ def _all_put_in(case: JudgingContext, before: Note, missing: Sequence[Uncalled],
     here = case.lineup.bend_of(before.index)
     if here is None:
         return None
-    begins = [*(u.bend.from_m for u in missing), behind.from_m]
-    ends = [here.to_m, *(u.bend.to_m for u in missing)]
-    metres = [case.called_metres(max(b - a, 1.0)) for a, b in zip(ends, begins, strict=True)]
+    bends = [here, *(u.bend for u in missing), behind]
+    metres = [case.called_metres(max(b.from_m - a.to_m, 1.0)) for a, b in pairwise(bends)]
     corners = [(Direction.LEFT if u.bend.side > 0 else Direction.RIGHT, case.met_grade(u.position)) for u in missing]
-    if case.hand.reading.distance_first:
-        lines = [before.text, *(case.hand.corner(*c, distance_m=m) for c, m in zip(corners, metres, strict=False))]
-    else:
-        first = case.hand.reworded(before, Rewording(distance_m=metres[0]))
-        first = f"{before.text} {metres[0]}" if before.gap_span is None else first
-        lines = [first, *(case.hand.corner(*c, distance_m=m) for c, m in zip(corners, metres[1:], strict=True))]
-    return Proposal(before.index, before.index, ("\n" if case.one_note_a_line() else " ").join(lines), None)
+    first, gaps = before.text, metres
+    if not case.hand.reading.distance_first:
+        # The distance to the first of them stands with the note before, and that behind each corner with it.
+        first, gaps = case.with_gap(before, metres[0]), metres[1:]
+    lines = [first, *(case.hand.corner(*c, distance_m=m) for c, m in zip(corners, gaps, strict=False))]
+    return Proposal(before.index, before.index, case.in_lines(lines), None)
 
 
 def _written_twice(case: JudgingContext, corners: Sequence[Note], again: Flags) -> Iterator[_Cause]:
@@ -210,13 +208,7 @@ def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cau
     """Two neighbouring notes that fit the road the other way round (see :mod:`mirkle.core.lineup.turned`)."""
     for turned in case.lineup.turned:
         a, b = case.notes[turned.note], case.notes[turned.next_note]
-        of = [
-            f
-            for f in findings
-            if (KINDS[f.kind].of_a_pair and f.note in (a.index, b.index))
-            or (f.kind == "corner-uncalled" and any(f.from_m < end and f.to_m > begin for begin, end in (turned.ahead, turned.behind)))
-        ]  # fmt: skip
-        sure = float(1.0 / (1.0 + np.exp(TURNED_NATS - turned.nats)))
+        of = tuple(f for f in findings if _of_turned(f, turned))
         tight = min(p for n in (a, b) if (p := case.called_position(n)) is not None)
         because = clause(
             "“{0}” and “{1}” are the wrong way round: each fits the corner of the other, and not its own.",
@@ -227,10 +219,18 @@ def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cau
             id=f"swapped@{a.index}", kind="direction" if a.direction != b.direction else "grade-tighter", note=a.index,
             from_m=turned.ahead[0], to_m=max(turned.behind[1], turned.ahead[0] + 1.0),
             severity="danger" if tight < case.school.top - GENTLE else "change", called=clause("{0}, {1}", a.text, b.text),
-            met=clause("{0}, {1}", b.text, a.text), confidence=sure, risk=max([f.risk for f in of], default=TURNED_RISK),
-            because=(because,), proposal=_turned_round(case, a, b), cause=gettext_noop("Two notes the wrong way round"),
+            met=clause("{0}, {1}", b.text, a.text), confidence=float(1.0 / (1.0 + np.exp(TURNED_NATS - turned.nats))),
+            risk=max([f.risk for f in of], default=TURNED_RISK), because=(because,), proposal=_turned_round(case, a, b),
+            cause=gettext_noop("Two notes the wrong way round"),
         )  # fmt: skip
-        yield _Cause(finding, frozenset(), of=tuple(of))
+        yield _Cause(finding, frozenset(), of=of)
+
+
+def _of_turned(finding: Finding, turned: Turned) -> bool:
+    """Whether a finding comes of two notes being turned: on one of them, or a corner there that no note calls."""
+    if finding.kind == "corner-uncalled":
+        return any(finding.from_m < to_m and finding.to_m > from_m for from_m, to_m in (turned.ahead, turned.behind))
+    return KINDS[finding.kind].of_a_pair and finding.note in (turned.note, turned.next_note)
 
 
 def _turned_round(case: JudgingContext, a: Note, b: Note) -> Proposal | None:
@@ -245,4 +245,4 @@ def _turned_round(case: JudgingContext, a: Note, b: Note) -> Proposal | None:
             case.hand.reworded(b, Rewording(distance_m=a.distance_m)),
             case.hand.reworded(a, Rewording(distance_m=b.distance_m)),
         )
-    return Proposal(a.index, b.index, ("\n" if case.one_note_a_line() else " ").join(texts), None)
+    return Proposal(a.index, b.index, case.in_lines(texts), None)

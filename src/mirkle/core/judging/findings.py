@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import pairwise
@@ -15,8 +15,11 @@ from numpy.typing import NDArray
 from mirkle.core.judging.finding_kinds import KINDS, Severity
 from mirkle.core.judging.pace import Pace
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
+from mirkle.core.judging.parts import Part
 from mirkle.core.judging.scale import Ruler, ruler_of
 from mirkle.core.judging.slides import slides_of
+from mirkle.core.lineup.call_clock import Clock, SpokenNote
+from mirkle.core.lineup.leads import Leads
 from mirkle.core.lineup.note_positions import NotePositions
 from mirkle.core.lineup.pairing import Lineup, Pairing
 from mirkle.core.messages import Clause
@@ -26,6 +29,7 @@ from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import NoteWriter, Rewording
+from mirkle.core.speech.delivery import Spoken
 
 # How objects that wait for a car that runs wide end, as the readings name them, and what they weigh. # common practice
 HAZARD_OUTSIDE, WARNED = 1.4, 0.8
@@ -158,7 +162,8 @@ class JudgingContext:
 
     ``vertical`` is ``None`` where the recording can't show what is in the vertical; ``slides_deg`` are the notes in whose
     bend the car slid, with the degrees beyond its usual slip; ``given`` is what the judges weigh by; ``measure`` is what the crew's grades
-    go by best.
+    go by best. ``said`` is what was said of each note and when, ``spoken`` how, ``clock`` ties that to the recording, and ``leads`` are how
+    long before its corner each was called; ``parts`` do not count.
     """
 
     notes: tuple[Note, ...]
@@ -173,6 +178,11 @@ class JudgingContext:
     shaken: NDArray[np.bool_] | None = None
     given: Parameters = PARAMETERS
     measure: str = "radius"
+    said: tuple[SpokenNote | None, ...] = ()
+    spoken: tuple[Spoken, ...] = ()
+    clock: Clock | None = None
+    leads: Leads | None = None
+    parts: tuple[Part, ...] = ()
     slides_deg: dict[int, float] = field(init=False)
 
     def __post_init__(self) -> None:
@@ -239,21 +249,22 @@ class JudgingContext:
 
     @cached_property
     def _usual_spread(self) -> float:
-        spreads = [self.lineup.grades.spread_of(b) for b in self._bends]
+        spreads = [self.lineup.grades.spread_of(b) for b in self.bends]
         return float(np.median(spreads)) if spreads else 0.0
 
     def bend_behind(self, bend: Bend) -> Bend | None:
         """The next called bend behind one."""
         at = bisect_right(self._begins, bend.to_m - 1.0)
-        return self._bends[at] if at < len(self._bends) else None
+        return self.bends[at] if at < len(self.bends) else None
 
     @cached_property
-    def _bends(self) -> list[Bend]:
+    def bends(self) -> list[Bend]:
+        """The bends that notes were paired with, in the order of the road."""
         return sorted((t.bend for t in self.lineup.ties if t.bend is not None), key=lambda b: b.from_m)
 
     @cached_property
     def _begins(self) -> list[float]:
-        return [b.from_m for b in self._bends]
+        return [b.from_m for b in self.bends]
 
     def hazard_weight(self, note: Note) -> float:
         """What a slip on a note costs besides speed: more with a hazard outside, less where the crew is warned anyway."""
@@ -274,6 +285,16 @@ class JudgingContext:
         """Whether this hand gives each note a line of its own."""
         return all(a.line != b.line or a.page != b.page for a, b in pairwise(self.notes))
 
+    def with_gap(self, note: Note, metres: int) -> str:
+        """A note's text with another distance behind it, or with one where it has none."""
+        if note.gap_span is None:
+            return f"{note.text} {metres}"
+        return self.hand.reworded(note, Rewording(distance_m=metres))
+
+    def in_lines(self, texts: Sequence[str]) -> str:
+        """Notes as this hand puts them behind each other."""
+        return ("\n" if self.one_note_a_line() else " ").join(texts)
+
     def propose_insertion(
         self, before: Note, new: Callable[[int | None], str], from_m: float, to_m: float
     ) -> Proposal | None:
@@ -289,11 +310,7 @@ class JudgingContext:
         behind = self.called_metres(after.from_m - to_m) if after is not None else None
         if self.hand.reading.distance_first:
             return Proposal(before.index, before.index, f"{before.text}\n{new(ahead)}", None)
-        first = self.hand.reworded(before, Rewording(distance_m=ahead))
-        if before.gap_span is None:
-            first = f"{before.text} {ahead}"
-        joint = "\n" if self.one_note_a_line() else " "
-        return Proposal(before.index, before.index, first + joint + new(behind), None)
+        return Proposal(before.index, before.index, self.in_lines((self.with_gap(before, ahead), new(behind))), None)
 
     def met_grade(self, position: float) -> str:
         """The crew's own name for a position on its scale."""

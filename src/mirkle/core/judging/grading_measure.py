@@ -19,6 +19,8 @@ from mirkle.core.stats import monotone, quadratic_kappa, rank_correlation, robus
 
 # Fewer corners say nothing about a crew; a lead by less is chance.
 LEAST_CORNERS, CLEAR_LEAD = 15, 0.02
+# Less sure pairs tell nothing of what a crew grades by.
+PAIRED = 0.5
 
 
 @dataclass(frozen=True)
@@ -45,11 +47,7 @@ def yardsticks_of(lineup: Lineup, notes: dict[int, Note], school: GradingScheme)
     ties = [
         (school.position(grade), t.bend)
         for t in lineup.ties
-        if t.bend is not None
-        and t.sure > 0.5
-        and (grade := notes[t.note].grade) is not None
-        and (grade[:1].isdigit() or grade in school.words)
-        and school.has(grade)
+        if t.bend is not None and t.sure > PAIRED and (grade := notes[t.note].grade) and school.counts(grade)
     ]
     if len(ties) < LEAST_CORNERS:
         return ()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -17,7 +18,12 @@ from mirkle.core.recording.model import Floats
 PLAIN_GRIP_MPS2, PLAIN_BRAKING_MPS2 = 6.0, 5.0
 # The grip that a crew uses in its quicker corners, not its single best moment.
 GRIP_PERCENTILE = 80.0
-AROUND_M = 1500.0
+AROUND_M, EVERY_M = 1500.0, 500.0
+# Bends that show what grip was used: surely paired, that turn, and are not wide; so few of them show nothing, and where few are near
+# the whole stage counts for so many.
+PAIRED, TURNS_DEG, WIDEST_M, LEAST_BENDS, BORROWED_BENDS = 0.5, 15.0, 220.0, 8, 6.0
+# Slower than this is lifting; the harder braking of a crew, where there are so many metres of it. # from training worlds
+LIFTING_MPS2, BRAKING_PERCENTILE, LEAST_BRAKED_M = 1.5, 70.0, 30
 PULL_MPS2 = 3.0
 
 
@@ -55,27 +61,36 @@ class Pace:
 
 def pace_of(lineup: Lineup, profile: Profile, notes: dict[int, Note], school: GradingScheme) -> Pace:
     """The envelope from the bends that notes were paired with."""
-    ties = [t for t in lineup.ties if t.bend is not None and t.sure > 0.5 and t.position is not None]
-    bends = [t.bend for t in ties if t.bend is not None and t.bend.turn_deg > 15 and t.bend.radius_m < 220]
+    bends = [t.bend for t in lineup.ties if t.bend is not None and t.sure > PAIRED]
+    bends = [b for b in bends if b.turn_deg > TURNS_DEG and b.radius_m < WIDEST_M]
+    places = np.arange(0.0, profile.length_m + AROUND_M, EVERY_M)
+    grip = _grip_at(places, bends)
+    return Pace(places, grip, _braking_mps2(profile), _grade_speeds(lineup, notes, school, grip))
+
+
+def _grip_at(places: Floats, bends: Sequence[Bend]) -> Floats:
+    """The lateral acceleration that was used about each place, m/s², (places,): a high percentile of the bends near by, drawn towards that of
+    the whole stage where there are few."""
+    if len(bends) < LEAST_BENDS:
+        return np.full(len(places), PLAIN_GRIP_MPS2)
     at = np.array([b.apex_m for b in bends])
     used = np.array([b.speed_min_mps**2 / b.radius_m for b in bends])
-    places = np.arange(0.0, profile.length_m + AROUND_M, 500.0)
-    grip = np.full(len(places), PLAIN_GRIP_MPS2)
-    if len(used) >= 8:
-        overall = float(np.percentile(used, GRIP_PERCENTILE))
-        for i, place in enumerate(places):
-            near = used[np.abs(at - place) < AROUND_M]
-            # Few bends about a place: what the whole stage shows.
-            share = len(near) / (len(near) + 6.0)
-            grip[i] = (
-                share * float(np.percentile(near, GRIP_PERCENTILE)) + (1 - share) * overall if len(near) else overall
-            )
-    slowing = (
-        -np.gradient(0.5 * profile.speed_mps**2, profile.distance_m) if len(profile.speed_mps) > 2 else np.zeros(1)
-    )
-    hard = slowing[slowing > 1.5]
-    braking = float(np.percentile(hard, 70)) if len(hard) > 30 else PLAIN_BRAKING_MPS2
-    return Pace(places, grip, braking, _grade_speeds(lineup, notes, school, grip))
+    out = np.full(len(places), np.percentile(used, GRIP_PERCENTILE))
+    for i, place in enumerate(places):
+        near = used[np.abs(at - place) < AROUND_M]
+        if len(near):
+            share = len(near) / (len(near) + BORROWED_BENDS)
+            out[i] = share * np.percentile(near, GRIP_PERCENTILE) + (1 - share) * out[i]
+    return out
+
+
+def _braking_mps2(profile: Profile) -> float:
+    """How hard this car usually brakes, m/s²: a percentile of all that is braking and not lifting."""
+    if len(profile.speed_mps) < 3:
+        return PLAIN_BRAKING_MPS2
+    slowing = -np.gradient(0.5 * profile.speed_mps**2, profile.distance_m)
+    hard = slowing[slowing > LIFTING_MPS2]
+    return float(np.percentile(hard, BRAKING_PERCENTILE)) if len(hard) > LEAST_BRAKED_M else PLAIN_BRAKING_MPS2
 
 
 def _grade_speeds(

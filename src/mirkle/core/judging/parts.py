@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -15,6 +16,8 @@ from mirkle.core.motion.slip import beyond_usual
 
 # Pace is lost where so many bends in a row use less than this share of the grip that the car has elsewhere.
 LOST, FOUND_AGAIN, BENDS_IN_A_ROW = 0.62, 0.75, 7
+# A bend that turns less shows no pace; a slow part reaches so far beyond its bends.
+TURNS_DEG, BESIDE_M = 12.0, 30.0
 LEAST_M, STOPPED_MPS, STOPPED_S = 300.0, 1.0, 2.0
 # A tail that comes round by so much beyond the usual slip is an incident, but in a corner that is turned by the handbrake.
 LOST_TAIL_RAD, BY_HANDBRAKE_M, CAUGHT_M = 0.35, 22.0, 60.0
@@ -36,25 +39,30 @@ class Part:
 
 def propose_parts(lineup: Lineup, profile: Profile, pace: Pace, finish_m: float) -> tuple[Part, ...]:
     """Where the pace was lost for a while, where the car stopped on the stage, and where its tail got away."""
-    bends = [t.bend for t in lineup.ties if t.bend is not None and t.bend.turn_deg > 12 and t.bend.to_m < finish_m]
-    found = [*_stops(profile, finish_m), *_lost_tails(profile, finish_m)]
-    if len(bends) >= 3 * BENDS_IN_A_ROW:
-        used = np.array([b.speed_min_mps**2 / b.radius_m / pace.grip(b.apex_m) for b in bends])
-        half = BENDS_IN_A_ROW // 2
-        padded = np.pad(used, half, mode="reflect")
-        level = np.median(sliding_window_view(padded, BENDS_IN_A_ROW), axis=1)
-        first: int | None = None
-        for i, value in enumerate([*level, 1.0]):
-            if first is None and value < LOST:
-                first = i
-            elif first is not None and value > FOUND_AGAIN:
-                part = Part(
-                    bends[first].from_m - 30.0, bends[i - 1].to_m + 30.0, gettext_noop("pace lost"), proposed=True
-                )
-                if part.to_m - part.from_m > LEAST_M and i - first >= half:
-                    found.append(part)
-                first = None
+    found = [*_stops(profile, finish_m), *_lost_tails(profile, finish_m), *_slow_parts(lineup, pace, finish_m)]
     return tuple(sorted(found, key=lambda p: p.from_m))
+
+
+def _slow_parts(lineup: Lineup, pace: Pace, finish_m: float) -> Iterator[Part]:
+    """Bends in a row that were driven with much less grip than the rest: from below :data:`LOST` until above :data:`FOUND_AGAIN`, of a
+    running median."""
+    bends = [
+        t.bend for t in lineup.ties if t.bend is not None and t.bend.turn_deg > TURNS_DEG and t.bend.to_m < finish_m
+    ]
+    if len(bends) < 3 * BENDS_IN_A_ROW:
+        return
+    used = np.array([b.speed_min_mps**2 / b.radius_m / pace.grip(b.apex_m) for b in bends])
+    half = BENDS_IN_A_ROW // 2
+    level = np.median(sliding_window_view(np.pad(used, half, mode="reflect"), BENDS_IN_A_ROW), axis=1)
+    first: int | None = None
+    for i, value in enumerate([*level, 1.0]):
+        if first is None and value < LOST:
+            first = i
+        elif first is not None and value > FOUND_AGAIN:
+            from_m, to_m = bends[first].from_m - BESIDE_M, bends[i - 1].to_m + BESIDE_M
+            if to_m - from_m > LEAST_M and i - first >= half:
+                yield Part(from_m, to_m, gettext_noop("pace lost"), proposed=True)
+            first = None
 
 
 def _stops(profile: Profile, finish_m: float) -> list[Part]:

@@ -16,6 +16,8 @@ from mirkle.core.stats import monotone
 
 # How many pairs' worth of belief a grade borrows from the straight line through all grades.
 BORROWED_PAIRS = 2.0
+# Less sure pairs tell nothing of a crew's scale.
+PAIRED = 0.5
 # A measure of which a bend needs more than this many times as much to be a grade wider or tighter says little about the grade.
 MOST_TIMES_A_GRADE = 4.0
 # The least and the greatest value of each measure that a bend on a stage has: metres, metres a second, degrees. # common practice
@@ -39,11 +41,7 @@ def bands_of(lineup: Lineup, notes: dict[int, Note], school: GradingScheme) -> t
     Each grade's middle is the median log radius of its bends, drawn towards the line through all grades where it has
     few, then made monotone by pooling adjacent violators; borders lie halfway between middles.
     """
-    radii: dict[str, list[float]] = {}
-    for tie in lineup.ties:
-        grade = notes[tie.note].grade
-        if tie.bend is not None and grade is not None and tie.sure > 0.5:
-            radii.setdefault(whole_grade(grade), []).append(float(np.log(tie.bend.radius_m)))
+    radii = _log_radii(lineup, notes)
     grades = [g for g in school.grades if g in radii or g[:1].isdigit() or g in school.words]
     position = np.array([school.position(g) for g in grades])
     count = np.array([len(radii.get(g, [])) for g in grades], dtype=float)
@@ -59,6 +57,16 @@ def bands_of(lineup: Lineup, notes: dict[int, Note], school: GradingScheme) -> t
         Band(g, float(np.exp(border[i])), float(np.exp(centre[i])), float(np.exp(border[i + 1])), int(count[i]))
         for i, g in enumerate(grades)
     )
+
+
+def _log_radii(lineup: Lineup, notes: dict[int, Note]) -> dict[str, list[float]]:
+    """The logarithms of the radii that were met under each grade, halves with their grade."""
+    out: dict[str, list[float]] = {}
+    for tie in lineup.ties:
+        grade = notes[tie.note].grade
+        if tie.bend is not None and grade is not None and tie.sure > PAIRED:
+            out.setdefault(whole_grade(grade), []).append(float(np.log(tie.bend.radius_m)))
+    return out
 
 
 def _line_through(position: Floats, middle: Floats, count: Floats, school: GradingScheme) -> Floats:

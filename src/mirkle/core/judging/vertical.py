@@ -18,9 +18,11 @@ from mirkle.core.notes.rewording import Rewording
 
 # A called feature belongs to what the car met from a little before its corner to a little behind it.
 # From here on a flight moves the car about; less is a light moment. # common practice
-A_JUMP_S = 0.2
+A_JUMP_S, LONG_JUMP_S = 0.2, 0.25
 # What a pass five per cent faster would do is worth a word.
 FASTER = 1.05
+# A feature may be felt so far behind where its note's corner begins, and lies at a corner from so far ahead of it.
+JUST_BEHIND_M, NEAR_A_CORNER_M = 15.0, 60.0
 CONVEX = ("jump", "crest")
 # What is called and not felt: two in a hundred are slips # common practice; of the rest a pass feels what it feels of the crew's other
 # calls, before it is known eight in ten. Less likely than the last it is no remark.
@@ -40,23 +42,13 @@ def judge_vertical(case: JudgingContext) -> Iterator[Finding]:
     """Findings on everything in the vertical; none where the recording can't show it."""
     if case.vertical is None:
         return
-    unfelt: list[Finding] = []
-    calls = 0
-    called = [
-        _Call(note, feature.vertical, feature.maybe, window)
-        for note in case.notes
-        if any(f.vertical for f in note.features) and (window := case.positions.range_m(note)) is not None
-        for feature in note.features
-        if feature.vertical is not None
-    ]
+    called = _calls(case)
     met = _matched(case, called, case.vertical)
-    for call, number in zip(called, met, strict=True):
-        calls += not call.maybe and call.kind != "jump"
-        for finding in _of_call(case, call, case.vertical[number] if number >= 0 else None):
-            if KINDS[finding.kind].not_felt:
-                unfelt.append(finding)
-            else:
-                yield finding
+    answers = [case.vertical[number] if number >= 0 else None for number in met]
+    found = [f for call, feature in zip(called, answers, strict=True) for f in _of_call(case, call, feature)]
+    unfelt = [f for f in found if KINDS[f.kind].not_felt]
+    yield from (f for f in found if not KINDS[f.kind].not_felt)
+    calls = sum(not call.maybe and call.kind != "jump" for call in called)
     slip = _unfelt_is_a_slip(len(unfelt), calls, case.given.slip_share)
     if slip > WORTH_A_REMARK:
         yield from (replace(f, confidence=slip) for f in unfelt)
@@ -64,6 +56,17 @@ def judge_vertical(case: JudgingContext) -> Iterator[Finding]:
     for number, feature in enumerate(case.vertical):
         if number not in met and feature.at_m < case.finish_m:
             yield from _uncalled(case, feature, sure[number])
+
+
+def _calls(case: JudgingContext) -> list[_Call]:
+    """Every feature in the vertical that a note calls, where the road could hold it."""
+    out = []
+    for note in case.notes:
+        features = [f for f in note.features if f.vertical is not None]
+        window = case.positions.range_m(note) if features else None
+        if window is not None:
+            out += [_Call(note, f.vertical or "", f.maybe, window) for f in features]
+    return out
 
 
 def _left_out(features: Sequence[Feature], met: Sequence[int]) -> list[float]:
@@ -101,6 +104,9 @@ class _Call:
     window: tuple[float, float]
 
 
+_Ways = dict[frozenset[int], tuple[float, tuple[int, ...]]]
+
+
 def _matched(case: JudgingContext, calls: Sequence[_Call], features: Sequence[Feature]) -> list[int]:
     """For each call the feature that answers it, each answering one at most; -1 where none does.
 
@@ -108,21 +114,27 @@ def _matched(case: JudgingContext, calls: Sequence[_Call], features: Sequence[Fe
     best way to each set of features that are taken and that a later call could still have reached.
     """
     reach = [call.window[0] for call in calls]
-    ways: dict[frozenset[int], tuple[float, tuple[int, ...]]] = {frozenset(): (0.0, ())}
+    ways: _Ways = {frozenset(): (0.0, ())}
     for i, call in enumerate(calls):
-        costs = {k: cost for k, feature in enumerate(features) if (cost := _pair_cost(case, call, feature)) is not None}
+        costs = [(-1, CALL_ALONE + FEATURE_ALONE)]
+        costs += [(k, c) for k, feature in enumerate(features) if (c := _pair_cost(case, call, feature)) is not None]
         later_m = min(reach[i + 1 :], default=np.inf)
-        ahead: dict[frozenset[int], tuple[float, tuple[int, ...]]] = {}
-        for taken, (so_far, chosen) in ways.items():
-            for k, cost in ((-1, CALL_ALONE + FEATURE_ALONE), *costs.items()):
-                if k in taken:
-                    continue
-                still = frozenset(t for t in (*taken, *((k,) if k >= 0 else ())) if features[t].at_m >= later_m)
-                whole = so_far + cost
-                if still not in ahead or whole < ahead[still][0]:
-                    ahead[still] = whole, (*chosen, k)
-        ways = dict(sorted(ahead.items(), key=lambda way: way[1][0])[:MOST_WAYS])
+        within_reach = frozenset(k for k, feature in enumerate(features) if feature.at_m >= later_m)
+        ways = dict(sorted(_ahead(ways, costs, within_reach).items(), key=lambda way: way[1][0])[:MOST_WAYS])
     return list(min(ways.values())[1])
+
+
+def _ahead(ways: _Ways, costs: Sequence[tuple[int, float]], within_reach: frozenset[int]) -> _Ways:
+    """The best way to each set of taken features behind one more call, which is answered at one of the ``costs``."""
+    out: _Ways = {}
+    for taken, (so_far, chosen) in ways.items():
+        for k, cost in costs:
+            if k in taken:
+                continue
+            still, whole = (taken | {k}) & within_reach, so_far + cost
+            if still not in out or whole < out[still][0]:
+                out[still] = whole, (*chosen, k)
+    return out
 
 
 def _pair_cost(case: JudgingContext, call: _Call, feature: Feature) -> float | None:
@@ -146,39 +158,38 @@ def _other_kind(called: str, met: str) -> float | None:
 
 def _of_call(case: JudgingContext, call: _Call, feature: Feature | None) -> Iterator[Finding]:
     """What is said of one called feature and what answers it."""
-    note, window, wanted = call.note, call.window, call.kind
+    note, window = call.note, call.window
+    flew = feature is not None and feature.kind == "jump"
     if call.maybe:
         yield _settled(case, note, feature, window)
-    elif wanted == "jump" and (feature is None or feature.kind != "jump"):
+    elif call.kind == "jump" and not flew:
         yield _unmet(case, note, "jump", feature, window)
-    elif wanted == "crest" and feature is not None and feature.kind == "jump" and (feature.air_s or 0) >= A_JUMP_S:
+    elif call.kind == "crest" and feature is not None and flew and (feature.air_s or 0) >= A_JUMP_S:
         yield _jump(case, note, feature)
     elif feature is None and not case.hidden_by_shake(*window):
-        yield _unmet(case, note, wanted, None, window)
+        yield _unmet(case, note, call.kind, None, window)
 
 
 def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: tuple[float, float]) -> Finding:
     at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
-    jumped = feature is not None and feature.kind == "jump"
     speed = feature.speed_mps * 3.6 if feature is not None else case.speed_kmh(at_m)
-    if jumped:
-        assert feature is not None
-        met: str | Clause = clause("jump, {0:.2f} s in the air", feature.air_s or 0.0)
-        why = clause("Called jump maybe: it flew for {0:.1f} s at {1:.0f} km/h.", feature.air_s or 0.0, speed)
+    met: str | Clause = "no jump"
+    proposal = seconds = None
+    if feature is not None and feature.kind == "jump":
+        seconds = feature.air_s or 0.0
+        met = clause("jump, {0:.2f} s in the air", seconds)
+        why = clause("Called jump maybe: it flew for {0:.1f} s at {1:.0f} km/h.", seconds, speed)
+        # What flew once will fly again; what did not may, at another speed: that maybe stays.
+        proposal = case.proposed(note, Rewording(feature="jump"))
     elif feature is not None and feature.takeoff_mps is not None:
-        met = "no jump"
         why = clause(
             "Called jump maybe: at {0:.0f} km/h it did not fly; by the load felt it would above {1:.0f} km/h.",
             speed, feature.takeoff_mps * 3.6,
         )  # fmt: skip
     else:
-        met = "no jump"
         why = clause("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
-    # What flew once will fly again; what did not may, at another speed: that maybe stays.
-    rewording = Rewording(feature="jump")
-    proposal = case.proposed(note, rewording) if jumped else None
     return _finding(case, note, "maybe-settled", at_m, "jump maybe", met, "check", 0.85, 0.5, why,
-                    seconds=feature.air_s if jumped and feature is not None else None, feature=feature, proposal=proposal)  # fmt: skip
+                    seconds=seconds, feature=feature, proposal=proposal)  # fmt: skip
 
 
 def _unmet(
@@ -199,7 +210,7 @@ def _unmet(
 def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
     assert feature.air_s is not None
     rewording = Rewording(feature="jump")
-    severity: Severity = "danger" if feature.air_s >= 0.25 else "change"
+    severity: Severity = "danger" if feature.air_s >= LONG_JUMP_S else "change"
     return _finding(
         case, note, "jump-uncalled", feature.at_m, "crest", clause("jump, {0:.2f} s in the air", feature.air_s), severity, 0.95,
         3.0 * feature.air_s / 0.4,
@@ -212,21 +223,29 @@ def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
 
 
 def _uncalled(case: JudgingContext, feature: Feature, sure: float) -> Iterator[Finding]:
-    note = case.positions.last_before(feature.at_m + 15.0) or next(iter(case.notes), None)
-    if note is None:
-        return
-    kmh = feature.speed_mps * 3.6
-    if feature.kind == "jump":
-        assert feature.air_s is not None
-        severity: Severity = "danger" if feature.air_s >= 0.25 else "change" if feature.air_s >= A_JUMP_S else "check"
-        yield _finding(
-            case, note, "jump-uncalled", feature.at_m, None, clause("jump, {0:.2f} s in the air", feature.air_s), severity, 0.95,
-            3.0 * feature.air_s / 0.4,
-            clause("No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.", feature.air_s,
-                   kmh, feature.to_m - feature.from_m),
-            seconds=feature.air_s, feature=feature, proposal=_put_in(case, note, feature),
-        )  # fmt: skip
-        return
+    """Something in the vertical that no note calls."""
+    note = case.positions.last_before(feature.at_m + JUST_BEHIND_M) or next(iter(case.notes), None)
+    if note is not None:
+        judged = _jump_uncalled if feature.kind == "jump" else _felt_uncalled
+        yield judged(case, note, feature, sure)
+
+
+def _jump_uncalled(case: JudgingContext, note: Note, feature: Feature, _sure: float) -> Finding:
+    assert feature.air_s is not None
+    severity: Severity = (
+        "danger" if feature.air_s >= LONG_JUMP_S else "change" if feature.air_s >= A_JUMP_S else "check"
+    )
+    return _finding(
+        case, note, "jump-uncalled", feature.at_m, None, clause("jump, {0:.2f} s in the air", feature.air_s), severity, 0.95,
+        3.0 * feature.air_s / 0.4,
+        clause("No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.", feature.air_s,
+               feature.speed_mps * 3.6, feature.to_m - feature.from_m),
+        seconds=feature.air_s, feature=feature, proposal=_put_in(case, note, feature),
+    )  # fmt: skip
+
+
+def _felt_uncalled(case: JudgingContext, note: Note, feature: Feature, sure: float) -> Finding:
+    """A crest, dip or bump: to be looked at where a car that is a little faster would fly, or where it lies at a corner."""
     faster = feature.takeoff_mps is not None and feature.takeoff_mps < FASTER * feature.speed_mps
     words = {
         "crest": clause("a crest of about {0:.0f} m radius", feature.radius_m or 0.0),
@@ -236,14 +255,12 @@ def _uncalled(case: JudgingContext, feature: Feature, sure: float) -> Iterator[F
     more: Clause | str = ""
     if feature.takeoff_mps is not None:
         more = clause("; by the load felt it would fly above {0:.0f} km/h", feature.takeoff_mps * 3.6)
-    near_a_corner = any(
-        t.bend is not None and t.bend.from_m - 60.0 < feature.at_m < t.bend.to_m for t in case.lineup.ties
-    )
-    severity = "check" if faster or near_a_corner or feature.kind == "crest" else "remark"
-    yield _finding(case, note, f"{feature.kind}-uncalled", feature.at_m, None, feature.kind, severity, sure,
-                   1.0 if faster else 0.3,
-                   clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh, more),
-                   feature=feature, proposal=_put_in(case, note, feature))  # fmt: skip
+    near = any(b.from_m - NEAR_A_CORNER_M < feature.at_m < b.to_m for b in case.bends)
+    severity: Severity = "check" if faster or near or feature.kind == "crest" else "remark"
+    return _finding(case, note, f"{feature.kind}-uncalled", feature.at_m, None, feature.kind, severity, sure,
+                    1.0 if faster else 0.3,
+                    clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, feature.speed_mps * 3.6, more),
+                    feature=feature, proposal=_put_in(case, note, feature))  # fmt: skip
 
 
 def _put_in(case: JudgingContext, note: Note, feature: Feature) -> Proposal | None:

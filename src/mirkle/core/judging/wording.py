@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
+from typing import TypeVar
 
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
 from mirkle.core.lineup.call_clock import SpokenNote
@@ -20,38 +21,47 @@ DISTANCE = ("distance",)
 LEAST_LEFT_OUT, LEFT_OUT_SHARE, HABIT_SURE = 5, 0.8, 0.9
 
 
-def judge_words(case: JudgingContext, said: Sequence[SpokenNote | None], spoken: Sequence[Spoken]) -> Iterator[Finding]:
-    """A finding for each note that was corrected aloud, said otherwise than it is written, or read over otherwise ahead of the start;
-    ``spoken`` is empty without words."""
-    for note, heard, how in zip(case.notes, said, spoken, strict=False):
+T = TypeVar("T")
+_Found = tuple[str, str, Clause, Proposal | None]
+
+
+def judge_words(case: JudgingContext) -> Iterator[Finding]:
+    """A finding for each note that was corrected aloud, said otherwise than it is written, or read over otherwise ahead of the start."""
+    for note, heard, how in zip(case.notes, case.said, case.spoken, strict=False):
         bend = case.lineup.bend_of(note.index)
-        if bend is None:
+        found = _said_wrong(case, note, heard, how) if bend is not None else None
+        if bend is None or found is None:
             continue
-        found = _corrected(case, note, heard.note, how) if heard is not None and heard.note.first_called else None
-        if (
-            found is None
-            and how.said_as == "otherwise"
-            and not (heard is not None and merely_shorter(note, heard.note))
-        ):
-            found = _otherwise(note, heard, how)
-        if found is None and how.read_over is not None:
-            found, how = _read_otherwise(note, how.read_over), how.read_over.how
-        if found is not None:
-            called, met, because, proposal = found
-            yield Finding(
-                id=f"said@{note.index}", kind="said-otherwise", note=note.index, from_m=bend.from_m, to_m=bend.to_m, called=called, met=met,
-                severity="check", confidence=how.probability, risk=0.4 if proposal is None else CORRECTED_RISK, because=(because,),
-                proposal=proposal, facts=Facts(at_s=how.from_s),
-            )  # fmt: skip
-
-    yield from _left_out_by_habit(case, said)
+        (called, met, because, proposal), how = found
+        yield Finding(
+            id=f"said@{note.index}", kind="said-otherwise", note=note.index, from_m=bend.from_m, to_m=bend.to_m, called=called, met=met,
+            severity="check", confidence=how.probability, risk=0.4 if proposal is None else CORRECTED_RISK, because=(because,),
+            proposal=proposal, facts=Facts(at_s=how.from_s),
+        )  # fmt: skip
+    yield from _left_out_by_habit(case)
 
 
-def _left_out_by_habit(case: JudgingContext, said: Sequence[SpokenNote | None]) -> Iterator[Finding]:
+def _said_wrong(
+    case: JudgingContext, note: Note, heard: SpokenNote | None, how: Spoken
+) -> tuple[_Found, Spoken] | None:
+    """What is wrong with how a note was said, and the delivery that shows it: corrected aloud, else called otherwise, else read over
+    otherwise."""
+    found = None
+    if heard is not None and heard.note.first_called:
+        found = _corrected(case, note, heard.note, how)
+    if found is None and how.said_as == "otherwise" and (heard is None or not merely_shorter(note, heard.note)):
+        found = _otherwise(note, heard, how)
+    if found is not None:
+        return found, how
+    read = _read_otherwise(note, how.read_over) if how.read_over is not None else None
+    return (read, how.read_over.how) if read is not None and how.read_over is not None else None
+
+
+def _left_out_by_habit(case: JudgingContext) -> Iterator[Finding]:
     """One remark for each thing that this crew writes and hardly ever calls."""
     written: defaultdict[tuple[str, ...], list[int]] = defaultdict(list)
     left_out: Counter[tuple[str, ...]] = Counter()
-    for note, heard in zip(case.notes, said, strict=False):
+    for note, heard in zip(case.notes, case.said, strict=False):
         if heard is None or case.lineup.bend_of(note.index) is None:
             continue
         voiced = _things(heard.note)
@@ -81,9 +91,6 @@ def _things(note: Note) -> frozenset[tuple[str, ...]]:
     return frozenset(filter(None, (note.length_terms, *((c,) for c in note.cautions), *valued, gap)))
 
 
-_Found = tuple[str, str, Clause, Proposal | None]
-
-
 def _otherwise(note: Note, heard: SpokenNote | None, how: Spoken) -> _Found:
     written, voiced = differing(note, heard.note if heard is not None else None, how)
     because = clause(
@@ -107,9 +114,9 @@ def _read_otherwise(note: Note, read: ReadOver) -> _Found | None:
 
 def _corrected(case: JudgingContext, note: Note, said: Note, how: Spoken) -> _Found | None:
     """What the co-driver put in a note's place in the same breath; nothing where he came back to what is written."""
-    grade = said.grade if said.grade is not None and said.grade != note.grade else None
-    direction = said.direction if said.direction is not None and said.direction != note.direction else None
-    metres = said.distance_m if note.distance_m is not None and said.distance_m not in (None, note.distance_m) else None
+    grade = _other(said.grade, note.grade)
+    direction = _other(said.direction, note.direction)
+    metres = _other(said.distance_m, note.distance_m) if note.distance_m is not None else None
     if grade is None and direction is None and metres is None:
         return None
     rewording = Rewording(direction=direction, grade=grade, distance_m=metres)
@@ -121,6 +128,11 @@ def _corrected(case: JudgingContext, note: Note, said: Note, how: Spoken) -> _Fo
         said.first_called, voiced, clock_words(how.from_s), written,
     )  # fmt: skip
     return written, voiced, because, case.proposed(note, rewording)
+
+
+def _other(said: T | None, written: T | None) -> T | None:
+    """What was said, where it is not what is written."""
+    return said if said != written else None
 
 
 def clock_words(seconds: float) -> str:

@@ -15,6 +15,8 @@ HALF = 1 / 3
 NAMED = {"acute hairpin": -1.5, "hairpin": -1.0, "open hairpin": -0.5, "square": 0.0}
 # The grades of crews that count by words, from the tightest.
 WORDS = ("very slow", "slow", "medium", "fast", "very fast")
+# Less sure than this, nobody knows which way the grades run.
+SENSE_KNOWN = 0.9
 _NUMBER = re.compile(r"(\d+)([+-]?)$")
 
 
@@ -74,6 +76,10 @@ class GradingScheme:
         except ValueError:
             return False
         return True
+
+    def counts(self, grade: str) -> bool:
+        """Whether a grade is one of those that this school counts: a number or one of its words, and not a hairpin or flat."""
+        return (grade[:1].isdigit() or grade in self.words) and self.has(grade)
 
     def tightest_position(self, note: Note) -> float:
         """Where the tightest part of a called corner lies: the grade, or what the note says it tightens to; nan if unknown."""
