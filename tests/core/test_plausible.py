@@ -52,7 +52,7 @@ TRUE_M = length_m(recording())
         ({"lat_rad": -winding()[0]}, "latitude has lost its minus"),
         ({"course_rad": np.degrees(winding()[3]) + 360.0}, "taken as degrees"),
         ({"course_rad": np.radians(winding()[3])}, "taken as radians"),
-        ({"speed_mps": np.where(TIME_S == 60, 1e200, winding()[2])}, "1 values of the speed are beyond all measure"),
+        ({"speed_mps": np.where(TIME_S == 60, 1e200, winding()[2])}, "1 values are beyond all measure and were left out: speed"),
         ({"lat_rad": np.where(TIME_S == 70, 0.9, winding()[0])}, "1 positions lie where no car could have come to"),
         (
             {
