@@ -112,23 +112,27 @@ class Language:
         return root
 
     def _composed_numbers(self) -> list[Term]:
+        """The distances from a hundred on that are said in two parts: "two hundred and fifty", in short languages "two fifty" as well."""
         numbers = {int(t.key): t for t in self.terms if t.kind == "number"}
+        tens = [t for n, t in numbers.items() if 10 <= n < 100]
         made = []
         for hundred in (h for h in numbers if h % 100 == 0 and h < 1000):
             unit = numbers[hundred // 100]
-            joints = [f" {j} " for j in self.joiners] + [" "]
             heads = [f"{u} {h}" for u in unit.heard for h in numbers[100].said[:1]] if self.short_hundreds else []
             if heads:
                 made.append(Term(str(hundred), "number", (), heard=tuple(heads)))
-            for ten in (t for t in numbers if 10 <= t < 100):
-                tens = numbers[ten].said
-                said = [h + j + t for h in numbers[hundred].said for j in joints for t in tens]
-                heard = [h + j + t for h in heads for j in joints for t in tens]
-                if self.short_hundreds:
-                    said += [f"{u} {t}" for u in unit.said for t in tens]
-                    heard += [f"{u} {t}" for u in unit.heard for t in tens]
-                made.append(Term(str(hundred + ten), "number", tuple(said), heard=tuple(heard)))
+            made += [self._composed(hundred, numbers[hundred], unit, heads, ten) for ten in tens]
         return made
+
+    def _composed(self, hundred: int, whole: Term, unit: Term, heads: Sequence[str], ten: Term) -> Term:
+        """A number of hundreds and tens; ``unit`` counts the hundreds, ``heads`` are how these are misheard."""
+        joints = [f" {j} " for j in self.joiners] + [" "]
+        said = [h + j + t for h in whole.said for j in joints for t in ten.said]
+        heard = [h + j + t for h in heads for j in joints for t in ten.said]
+        if self.short_hundreds:
+            said += [f"{u} {t}" for u in unit.said for t in ten.said]
+            heard += [f"{u} {t}" for u in unit.heard for t in ten.said]
+        return Term(str(hundred + int(ten.key)), "number", tuple(said), heard=tuple(heard))
 
     def matches(self, words: Sequence[str], start: int) -> list[Match]:
         """Every term whose form begins at ``words[start]``, the shortest first."""
@@ -297,6 +301,18 @@ def pieces(text: str) -> list[str]:
     return [m.group().lower() for m in PIECE.finditer(text)]
 
 
+# What a language's file holds besides its terms.
+OTHER_TABLES = frozenset(("code", "name", "compose", "sound", "asked", "remark", WORD_GRADES))
+
+
+def _entries(table: Mapping[str, Any], kind: str, where: str) -> Iterable[tuple[str, Any]]:
+    """The terms of a kind with their forms."""
+    entries = table.get(kind, {})
+    if not isinstance(entries, dict):
+        raise UnusableLanguage(clause("[{0}] is no table", kind), mend="write its terms below it", where=where)
+    return entries.items()
+
+
 def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
     """A language from the parsed content of its file.
 
@@ -310,19 +326,13 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
     except KeyError as missing:
         raise UnusableLanguage(clause("{0} is missing", missing), mend="add it at the top", where=where) from None
     terms = []
-    for kind, entries in table.items():
-        if kind in ("code", "name", "compose", "sound", "asked", "remark", WORD_GRADES):
-            continue
+    for kind in (k for k in table if k not in OTHER_TABLES):
         if kind not in KINDS:
             raise UnusableLanguage(
                 clause("[{0}] is no kind of term", kind), mend=clause("use one of {0}", ", ".join(KINDS)), where=where
             )
-        if not isinstance(entries, dict):
-            raise UnusableLanguage(clause("[{0}] is no table", kind), mend="write its terms below it", where=where)
-        terms += [_term(key, kind, forms, where=f"{where} [{kind}]") for key, forms in entries.items()]
-    by_words = table.get(WORD_GRADES, {})
-    if not isinstance(by_words, dict):
-        raise UnusableLanguage(clause("[{0}] is no table", WORD_GRADES), mend="write its terms below it", where=where)
+        terms += [_term(key, kind, forms, where=f"{where} [{kind}]") for key, forms in _entries(table, kind, where)]
+    by_words = dict(_entries(table, WORD_GRADES, where))
     try:
         compose, sound, remark = (table.get(part, {}) for part in ("compose", "sound", "remark"))
         return Language(
@@ -362,6 +372,13 @@ def _kind_and_key(text: str) -> tuple[str, str]:
 
 
 def _term(key: str, kind: str, forms: object, *, where: str) -> Term:
+    """A term from its row.
+
+    Raises
+    ------
+    UnusableLanguage
+        It lacks a spoken form, has a form of another kind than those that there are, or a key that its kind can't have.
+    """
     if isinstance(forms, list):
         forms = {"said": forms}
     if not isinstance(forms, dict) or not forms.get("said"):
@@ -377,12 +394,13 @@ def _term(key: str, kind: str, forms: object, *, where: str) -> Term:
         raise UnusableLanguage(
             clause("“{0}” is no direction", key), mend="use left and right as the names", where=where
         )
-    ways = {}
-    for way in _WAYS:
-        given = forms.get(way, [])
-        if not isinstance(given, list) or not all(isinstance(f, str) and pieces(f) for f in given):
-            raise UnusableLanguage(
-                clause("“{0}”: {1} is no list of words", key, way), mend='write ["one", "two"]', where=where
-            )
-        ways[way] = tuple(given)
-    return Term(key=key, kind=kind, **ways)
+    return Term(key=key, kind=kind, **{way: _form_list(key, way, forms.get(way, []), where) for way in _WAYS})
+
+
+def _form_list(key: str, way: str, given: object, where: str) -> tuple[str, ...]:
+    """The forms of a term in one way, each a text with a word in it."""
+    if not isinstance(given, list) or not all(isinstance(f, str) and pieces(f) for f in given):
+        raise UnusableLanguage(
+            clause("“{0}”: {1} is no list of words", key, way), mend='write ["one", "two"]', where=where
+        )
+    return tuple(given)

@@ -94,6 +94,16 @@ class Step:
     cost: float
 
 
+class _Entry(NamedTuple):
+    """The cheapest way to a place in a state: its whole cost, where it came from, and the reading that led here with its own cost."""
+
+    whole: float
+    before: int
+    state_before: grammar.State
+    reading: Choice | None
+    step: float
+
+
 def _nothing_barred(_at: int, _choice: Choice) -> bool:
     return False
 
@@ -136,39 +146,38 @@ class Reader:
         fixed : the only reading at some words, which nothing else may reach across
         start : the state of the grammar ahead of the first word
         """
-        # One table for each place: state -> (cost, place before, state before, reading, cost of the step).
-        Entry = tuple[float, int, grammar.State, Choice | None, float]
         fixed = fixed or {}
         if self.spoken and len(words) > AT_ONCE:
             self._hear(joined for at in range(len(words)) for _, joined in self._spans(words, at, plainly=False))
-        table: list[dict[grammar.State, Entry]] = [{} for _ in range(len(words) + 1)]
-        table[0][start] = (0.0, -1, start, None, 0.0)
+        table: list[dict[grammar.State, _Entry]] = [{} for _ in range(len(words) + 1)]
+        table[0][start] = _Entry(0.0, -1, start, None, 0.0)
         for at in range(len(words)):
-            here = table[at]
-            if not here:
-                continue
-            for reading in self.allowed(words, at, joints[at] == TOUCHES, barred, fixed):
-                ahead = table[at + reading.taken]
-                end = at + reading.taken
-                cost = reading.cost + TORN * (PARTED in joints[at + 1 : end])
-                # "Three, hundred": not the head of three hundred.
-                cost -= CUT_OFF * (reading.cut_off and PARTED in joints[end : end + 1])
-                for state, (so_far, *_) in here.items():
-                    step, after = cost, state
-                    for kind, key in reading.parts:
-                        named = kind == "grade" and not key[0].isdigit()
-                        added, after = grammar.step(after, kind, named, self.grade_first)
-                        step += added
-                    if after not in ahead or so_far + step < ahead[after][0]:
-                        ahead[after] = (so_far + step, at, state, reading, step)
-        state = min(table[-1], key=lambda s: table[-1][s][0] + grammar.end_cost(s))
-        at, path = len(words), []
-        while at > 0:
-            _, before, state_before, found, step = table[at][state]
-            assert found is not None
-            path.append(Step(before, state_before, found, step))
-            at, state = before, state_before
-        return path[::-1]
+            if table[at]:
+                for reading in self.allowed(words, at, joints[at] == TOUCHES, barred, fixed):
+                    self._follow(table[at], table[at + reading.taken], at, reading, joints)
+        return _traced_back(table)
+
+    def _follow(
+        self,
+        here: dict[grammar.State, _Entry],
+        ahead: dict[grammar.State, _Entry],
+        at: int,
+        reading: Choice,
+        joints: Sequence[int],
+    ) -> None:
+        """Enters what one reading of the words at a place leads to, from each state there, where it is cheaper than what was known."""
+        end = at + reading.taken
+        cost = reading.cost + TORN * (PARTED in joints[at + 1 : end])
+        # "Three, hundred": not the head of three hundred.
+        cost -= CUT_OFF * (reading.cut_off and PARTED in joints[end : end + 1])
+        for state, (so_far, *_) in here.items():
+            step, after = cost, state
+            for kind, key in reading.parts:
+                named = kind == "grade" and not key[0].isdigit()
+                added, after = grammar.step(after, kind, named, self.grade_first)
+                step += added
+            if after not in ahead or so_far + step < ahead[after].whole:
+                ahead[after] = _Entry(so_far + step, at, state, reading, step)
 
     def allowed(
         self,
@@ -215,32 +224,13 @@ class Reader:
         word = words[at]
         if word.isdecimal() and len(word) <= MOST_DIGITS:
             taught = [r for m in self.language.matches(words, at) for r in self._of_term(m.term, m.taken)]
-            return [
-                *taught,
-                *self._figures(words, at),
-                Choice(1, (("unread" if self.spoken else "unread figure", word),), 0.4),
-            ]
-        found: list[Choice] = []
-        plainly = False
-        matches = self.language.matches(words, at)
-        numbers = [(m.taken, int(m.term.key)) for m in matches if m.term.kind == "number"]
-        longest = max((taken for taken, value in numbers if self._odd(value) < ODD), default=0)
-        for match in matches:
-            if not self._may_stand(match, word, touching):
-                continue
-            plainly |= match.way != "heard"
-            leads_on = match.taken > 1 and words[at + match.taken - 1] in self.language.leading_on
-            if match.term.kind == "number":
-                found += self._counted(int(match.term.key), words, at + match.taken, match.taken)
-                found += self._two_breaths(int(match.term.key), words, at + match.taken, match.taken)
-            choices = self._of_term(match.term, match.taken, self._price(match, words, at), leads_on=leads_on)
-            if match.term.kind == "number" and match.taken < longest:
-                choices = [_cut_off(c) for c in choices]
-            found += choices
-        found += self._tight_or_on_to(words, at)
+            unread = Choice(1, (("unread" if self.spoken else "unread figure", word),), 0.4)
+            return [*taught, *self._figures(words, at), unread]
+        matches = [m for m in self.language.matches(words, at) if self._may_stand(m, word, touching)]
+        plainly = any(m.way != "heard" for m in matches)
+        found = [*self._of_matches(matches, words, at), *self._tight_or_on_to(words, at)]
         if word in self.language.leading_on:
-            found.append(Choice(1, (("lead", word),), 0.0))
-            found += self._six_to_three(words, at)
+            found += [Choice(1, (("lead", word),), 0.0), *self._six_to_three(words, at)]
         if not word[0].isalnum():
             parts_words = self.spoken or word[0] in PUNCTUATION
             return found if plainly else [*found, Choice(1, (("blank" if parts_words else "unread", word),), 0.0)]
@@ -248,6 +238,20 @@ class Reader:
             found += self._sounding_alike(words, at, plainly)
         # A word that is one of theirs is left unread only where nothing else will do.
         return [*found, Choice(1, (("unread word of theirs" if plainly else "unread", word),), 0.0)]
+
+    def _of_matches(self, matches: Sequence[Match], words: Sequence[str], at: int) -> Iterator[Choice]:
+        """The readings of terms whose forms begin at a place."""
+        numbers = [(m.taken, int(m.term.key)) for m in self.language.matches(words, at) if m.term.kind == "number"]
+        longest = max((taken for taken, value in numbers if self._odd(value) < ODD), default=0)
+        for match in matches:
+            term, end = match.term, at + match.taken
+            is_number = term.kind == "number"
+            if is_number:
+                yield from self._counted(int(term.key), words, end, match.taken)
+                yield from self._two_breaths(int(term.key), words, end, match.taken)
+            leads_on = match.taken > 1 and words[end - 1] in self.language.leading_on
+            for choice in self._of_term(term, match.taken, self._price(match, words, at), leads_on=leads_on):
+                yield _cut_off(choice) if is_number and match.taken < longest else choice
 
     def _six_to_three(self, words: Sequence[str], at: int) -> list[Choice]:
         """ "Six to three": a change of radius called by its two grades alone, nearly always to a tighter one."""
@@ -327,21 +331,20 @@ class Reader:
         return [Choice(taken, ((kind, term.key),), repair.cost, repair.why, read_as, repair.how, repair.unlike)]
 
     def _number(self, value: int, taken: int, repair: Repair = AS_IT_STANDS) -> list[Choice]:
+        """A number as a grade, as what a change leads to, and as a distance; spoken, as another distance that sounds like it."""
         cost, how, why, unlike = repair
         read_as = str(value) if how else ""
-        out = []
-        if 1 <= value <= LARGEST_GRADE:
-            out += [
-                Choice(taken, ((kind, str(value)),), cost, why, read_as, how, unlike)
-                for kind in ("grade", "change grade")
-            ]
+        kinds = [("grade", cost), ("change grade", cost)] if 1 <= value <= LARGEST_GRADE else []
         odd = self._odd(value)
         if SMALLEST_DISTANCE_M <= value <= FARTHEST_M and not (self.spoken and odd >= NOBODY_CALLS):
-            out.append(Choice(taken, (("distance", str(value)),), cost + odd, why, read_as, how, unlike))
-        for heard, meant in self.language.teens if self.spoken else ():
-            if value == heard and value not in self.usual:
-                reason = clause("{0} sounds like {1}", heard, meant)
-                out.append(Choice(taken, (("distance", str(meant)),), cost + TEEN, reason, str(meant), "teen", 0.1))
+            kinds.append(("distance", cost + odd))
+        out = [Choice(taken, ((kind, str(value)),), price, why, read_as, how, unlike) for kind, price in kinds]
+        if self.spoken and value not in self.usual:
+            out += [
+                Choice(taken, (("distance", str(meant)),), cost + TEEN, clause("{0} sounds like {1}", heard, meant), str(meant), "teen", 0.1)
+                for heard, meant in self.language.teens
+                if value == heard
+            ]  # fmt: skip
         return out
 
     def _odd(self, metres: int) -> float:
@@ -378,10 +381,11 @@ class Reader:
         if second == words[following - taken] and taken == 1 and value >= SMALLEST_DISTANCE_M:
             return [Choice(2, (("distance", str(value)),), STUTTERED + self._odd(value))]
         added = self.language.tens_of(second)
-        if not added:
+        # A figure counts hundreds; whole hundreds are such already.
+        hundreds = 100 * value if 1 <= value <= 9 else value if value % 100 == 0 and value < 1000 else 0
+        if not added or not hundreds:
             return []
-        whole = 100 * value + added if 1 <= value <= 9 else value + added if value % 100 == 0 and value < 1000 else 0
-        return [Choice(taken + 1, (("distance", str(whole)),), TWO_BREATHS + self._odd(whole))] if whole else []
+        return [Choice(taken + 1, (("distance", str(hundreds + added)),), TWO_BREATHS + self._odd(hundreds + added))]
 
     def _stuck(self, word: str) -> list[Choice]:
         """Two numbers written as one: a grade and the distance after it, or a distance and the grade after it."""
@@ -421,13 +425,17 @@ class Reader:
         """The next one to three words, of which at least one is no word of the language, run together: (words taken, joined)."""
         for taken in range(1, LONGEST_REPAIR + 1):
             span = words[at : at + taken]
-            if len(span) < taken or not all(w[0].isalpha() and w not in self.leave for w in span):
-                break
-            if (taken == 1 and plainly) or all(self._is_word(w) for w in span):
+            # No word was torn apart to make one that means something by itself.
+            if len(span) < taken or not all(map(self._may_be_repaired, span)):
+                return
+            if (taken == 1 and plainly) or all(map(self._is_word, span)):
                 continue
-            if taken > 1 and any(self._stands_alone(w) for w in span):
-                break
+            if taken > 1 and any(map(self._stands_alone, span)):
+                return
             yield taken, "".join(span)
+
+    def _may_be_repaired(self, word: str) -> bool:
+        return word[0].isalpha() and word not in self.leave
 
     def _is_word(self, word: str) -> bool:
         return any(m.taken == 1 and m.way != "heard" for m in self.language.matches([word], 0))
@@ -460,6 +468,18 @@ class Reader:
                     for at in np.argsort(unlike, kind="stable")[:3]
                     if unlike[at] <= MOST_UNLIKE
                 ]
+
+
+def _traced_back(table: Sequence[dict[grammar.State, _Entry]]) -> list[Step]:
+    """The steps of the cheapest way through a table, from its last place back to the first."""
+    state = min(table[-1], key=lambda s: table[-1][s].whole + grammar.end_cost(s))
+    at, path = len(table) - 1, []
+    while at > 0:
+        _, before, state_before, found, step = table[at][state]
+        assert found is not None
+        path.append(Step(before, state_before, found, step))
+        at, state = before, state_before
+    return path[::-1]
 
 
 def _cut_off(choice: Choice) -> Choice:

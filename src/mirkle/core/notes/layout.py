@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from itertools import groupby, pairwise
+from itertools import groupby, pairwise, takewhile
 
 from mirkle.core.messages import Clause, clause
 from mirkle.core.notes.language import Language
@@ -17,6 +17,8 @@ from mirkle.core.notes.tokens import Word, split_words
 
 # Lines are numbered, or have bullets, where so much of the text is.
 SHARE, LEAST_LINES = 0.6, 3
+# Cells that were pasted one below the other are nearly all behind a note.
+NEARLY_ALL = 0.8
 BULLETS = frozenset("-–—•·*►▪‣◦○●■□✓➢>")
 
 
@@ -49,19 +51,23 @@ def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Se
     if title:
         said = " / ".join(source[line[0].span.start : line[-1].span.end] for line in title)
         doubts.append(clause("“{0}” at the top was taken for a title.", said))
-        aside += [Aside(w, "title") for line in title for w in line]
-    below = lines[len(title) :]
-    enough = max(LEAST_LINES, SHARE * len(below))
-    numbers = [head for line in below if (head := _list_number(line))]
-    if len(numbers) >= enough and _is_list(numbers):
+    numbers, bullets = _list_heads(lines[len(title) :])
+    if numbers:
         doubts.append(clause("The numbers of a list at {0} lines were left out.", len(numbers)))
-        aside += [Aside(w, "list number") for head in numbers for w in head]
-    bullets = [head for line in below if (head := _bullet(line))]
-    if len(bullets) >= enough:
+    if bullets:
         doubts.append(clause("The bullets at {0} lines were left out.", len(bullets)))
-        aside += [Aside(w, "bullet") for head in bullets for w in head]
+    for heads, kind in ((title, "title"), (numbers, "list number"), (bullets, "bullet")):
+        aside += [Aside(w, kind) for head in heads for w in head]
     gone = {a.word.span.start for a in aside}
     return Layout([w for w in words if w.span.start not in gone], aside, tuple(doubts))
+
+
+def _list_heads(lines: Sequence[list[Word]]) -> tuple[list[list[Word]], list[list[Word]]]:
+    """The numbers and the bullets of a list at the heads of lines, each empty where too few lines have them."""
+    enough = max(LEAST_LINES, SHARE * len(lines))
+    numbers, bullets = (list(filter(None, map(head_of, lines))) for head_of in (_list_number, _bullet))
+    is_list = len(numbers) >= enough and _is_list(numbers)
+    return numbers if is_list else [], bullets if len(bullets) >= enough else []
 
 
 def _without(remarks: Sequence[Span], words: Sequence[Word], source: str) -> tuple[list[Word], list[Word]]:
@@ -80,24 +86,26 @@ def _without(remarks: Sequence[Span], words: Sequence[Word], source: str) -> tup
     return kept, list(apart.values())
 
 
+# Terms that other texts are full of, too.
+_COMMON_TERMS = ("filler", "link", "over", "chat", "half", "number", "go")
+
+
 def _title(lines: Sequence[list[Word]], language: Language) -> list[list[Word]]:
-    """The lines at the top that say nothing of a road: none of their words is a note's, or fewer than half are the trade's."""
-    out: list[list[Word]] = []
-    for line in lines:
-        letters = [w.text for w in line if w.text[0].isalpha()]
-        known = {
-            m.term.kind
-            for at in range(len(letters))
-            for m in language.matches(letters, at)
-            if m.way != "heard" and m.term.kind not in ("filler", "link", "over", "chat", "half", "number", "go")
-        }
-        strange = [w for w in letters if not language.knows(w)]
-        of_a_note = bool(known) and 2 * len(strange) < len(letters)
-        if not strange or known & {"direction", "grade", "mark", "caution"} or of_a_note:
-            break
-        out.append(line)
+    """The lines at the top that say nothing of a road."""
+    out = list(takewhile(lambda line: _says_nothing_of_a_road(line, language), lines))
     # A text of nothing else has no title.
     return out if len(out) < len(lines) else []
+
+
+def _says_nothing_of_a_road(line: Sequence[Word], language: Language) -> bool:
+    """Whether none of a line's words is a note's, or fewer than half are the trade's."""
+    letters = [w.text for w in line if w.text[0].isalpha()]
+    matches = (m for at in range(len(letters)) for m in language.matches(letters, at) if m.way != "heard")
+    known = {m.term.kind for m in matches} - set(_COMMON_TERMS)
+    strange = [w for w in letters if not language.knows(w)]
+    if not strange or known & {"direction", "grade", "mark", "caution"}:
+        return False
+    return not known or 2 * len(strange) >= len(letters)
 
 
 def _list_number(line: Sequence[Word]) -> list[Word]:
@@ -128,12 +136,11 @@ def cells_joined(source: str, language: Language) -> tuple[str, tuple[Clause, ..
     the text is no such.
     """
     lines = source.split("\n")
-    bare = [_is_gap(line, language) for line in lines]
     filled = [n for n, line in enumerate(lines) if line.strip()]
-    cells = [n for n in filled if bare[n]]
-    notes = [n for n in filled if not bare[n]]
-    behind = {n for a, n in pairwise(filled) if bare[n] and not bare[a] and not _ends_in_gap(lines[a], language)}
-    if len(cells) < LEAST_LINES or len(behind) < max(0.8 * len(cells), SHARE * len(notes)):
+    cells = {n for n in filled if _is_gap(lines[n], language)}
+    notes = len(filled) - len(cells)
+    behind = {n for a, n in pairwise(filled) if n in cells and a not in cells and not _ends_in_gap(lines[a], language)}
+    if len(cells) < LEAST_LINES or len(behind) < max(NEARLY_ALL * len(cells), SHARE * notes):
         return source, ()
     taken = clause("{0} distances that stood on lines of their own were taken to the notes above them.", len(behind))
     return "".join([lines[0], *((" " if n in behind else "\n") + line for n, line in enumerate(lines) if n)]), (taken,)
@@ -141,21 +148,12 @@ def cells_joined(source: str, language: Language) -> tuple[str, tuple[Clause, ..
 
 def torn_lines_joined(words: Sequence[Word], language: Language) -> tuple[list[Word], tuple[Clause, ...]]:
     """The words with lines that end between a side and its grade made one with the next, and a sentence that says so."""
-    numbers, sides = language.small_numbers, language.directions
-    named = {f for t in language.terms if t.kind == "grade" for f in (*t.said, *t.written)}
-
-    def grade(word: str) -> bool:
-        return word in named or word in numbers or (word.isdecimal() and 1 <= int(word[:3]) <= LARGEST_GRADE)
-
     lines = [list(line) for _, line in groupby(words, key=lambda w: w.line)]
+    grades = _Grades(language)
     torn = 0
     out = list(lines[0]) if lines else []
     for above, line in pairwise(lines):
-        last, before = above[-1].text, [w.text for w in above[-2:-1]]
-        first, second = line[0].text, [w.text for w in line[1:2]]
-        waits = last in sides and not any(map(grade, before)) and grade(first) and not sides & set(second)
-        leads = grade(last) and last not in named and not before and first in sides and not any(map(grade, second))
-        if line[0].line == above[-1].line + 1 and (waits or leads):
+        if line[0].line == above[-1].line + 1 and grades.torn(above, line):
             torn += 1
             line[:] = [w._replace(line=above[-1].line) for w in line]
         out += line
@@ -164,6 +162,28 @@ def torn_lines_joined(words: Sequence[Word], language: Language) -> tuple[list[W
     if torn == 1:
         return out, (clause("A line that ended between a side and its grade was put together with the next."),)
     return out, (clause("{0} lines that ended between a side and its grade were put together with the next.", torn),)
+
+
+class _Grades:
+    """Which words of a language are sides and grades."""
+
+    def __init__(self, language: Language) -> None:
+        self.sides, self.numbers = language.directions, language.small_numbers
+        self.named = {f for t in language.terms if t.kind == "grade" for f in (*t.said, *t.written)}
+
+    def grade(self, word: str) -> bool:
+        """Whether a word may be a grade."""
+        return word in self.named or word in self.numbers or (word.isdecimal() and 1 <= int(word[:3]) <= LARGEST_GRADE)
+
+    def torn(self, above: Sequence[Word], line: Sequence[Word]) -> bool:
+        """Whether a line ends between a side and its grade: one of them ends it and the other begins the next, and neither has another
+        beside it."""
+        last, before = above[-1].text, [w.text for w in above[-2:-1]]
+        first, second = line[0].text, [w.text for w in line[1:2]]
+        if last in self.sides:
+            return not any(map(self.grade, before)) and self.grade(first) and not self.sides & set(second)
+        bare = self.grade(last) and last not in self.named and not before
+        return bare and first in self.sides and not any(map(self.grade, second))
 
 
 def _is_gap(line: str, language: Language) -> bool:
