@@ -186,3 +186,8 @@ def test_a_correction_is_written_in_the_crews_own_forms(book: str, rewording: Re
     reading = read_notes(book, shipped_languages())
     hand = NoteWriter(reading, next(la for la in shipped_languages() if la.code == "en"))
     assert hand.reworded(reading.notes[0], rewording) == text
+
+
+def test_a_half_that_is_said_twice_is_one_half() -> None:
+    reading = read_notes("4 left plus plus 80\n5 right tight tight 60\n3 left 40\n", shipped_languages())
+    assert [n.grade for n in reading.notes] == ["4+", "5-", "3"]

@@ -10,14 +10,14 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from itertools import groupby, zip_longest
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.messages import Clause, clause
 from mirkle.core.notes.building import Habits, Item, build_notes
-from mirkle.core.notes.grading import WORDS
+from mirkle.core.notes.grading import WORDS, half_of
 from mirkle.core.notes.language import HALF_SIGNS, Language
 from mirkle.core.notes.lattice import LARGEST_GRADE, Choice, Reader
 from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
@@ -145,16 +145,17 @@ def order_of(words: Sequence[Word], language: Language) -> str:
     if not language.word_grades:
         numbers |= frozenset(p for t in language.terms if t.key in WORDS for f in t.said for p in f.split())
 
-    def grade(text: str) -> bool:
-        return text in numbers or (text.isdecimal() and len(text) < 3 and 1 <= int(text) <= LARGEST_GRADE)
+    def grade_on(line: int, beside: Sequence[Word]) -> bool:
+        return any(w.line == line and (w.text in numbers or _is_grade_figure(w.text)) for w in beside)
 
-    after = before = 0
-    for at, word in enumerate(words):
-        if word.text in directions:
-            following, last = words[at + 1 : at + 2], words[at - 1 : at]
-            after += any(w.line == word.line and grade(w.text) for w in following)
-            before += any(w.line == word.line and grade(w.text) for w in last)
+    sides = [(at, word.line) for at, word in enumerate(words) if word.text in directions]
+    after = sum(grade_on(line, words[at + 1 : at + 2]) for at, line in sides)
+    before = sum(grade_on(line, words[at - 1 : at]) for at, line in sides)
     return "grade-first" if before > after else "direction-first"
+
+
+def _is_grade_figure(text: str) -> bool:
+    return text.isdecimal() and len(text) < 3 and 1 <= int(text) <= LARGEST_GRADE
 
 
 def _languages_of_lines(
@@ -165,15 +166,23 @@ def _languages_of_lines(
     A line is in another language where that has its side and knows more of its words.
     """
     others = [la for la in languages if la.code != main.code]
-    codes: list[str] = []
-    for _, group in groupby(words, key=lambda w: w.line):
-        line = [w.text for w in group if w.text[0].isalpha()]
-        known = {la.code: sum(w in la.own_words for w in line) for la in (main, *others)}
-        rivals = [la for la in others if known[la.code] > known[main.code] and la.directions & set(line)]
-        codes.append(max(rivals, key=lambda la: known[la.code]).code if rivals else main.code)
+    codes = [
+        _language_of([w.text for w in group if w.text[0].isalpha()], main, others).code
+        for _, group in groupby(words, key=lambda w: w.line)
+    ]
     counts = Counter(code for code in codes if code != main.code)
     names = {la.code: la.name for la in others}
     return codes, tuple(clause("Lines read in {0}: {1}.", names[code], count) for code, count in counts.items())
+
+
+def _language_of(line: Sequence[str], main: Language, others: Sequence[Language]) -> Language:
+    """The language of a line: of those whose side stands there the one that knows most of its words, if it knows more than the main one."""
+
+    def known(language: Language) -> int:
+        return sum(w in language.own_words for w in line)
+
+    rivals = [la for la in others if known(la) > known(main) and la.directions & set(line)]
+    return max(rivals, key=known, default=main)
 
 
 def _written_items(words: list[Word], readers: Sequence[Reader]) -> list[Item]:
@@ -224,30 +233,39 @@ def items_of(words: Sequence[Word], choices: Sequence[Choice], settled: Settled 
     items: list[Item] = []
     at, line = 0, -1
     for choice in choices:
-        begin, first, last = at, words[at], words[at + choice.taken - 1]
+        begin, own = at, words[at : at + choice.taken]
         at += choice.taken
-        first_on_line, line = settled is None and first.line != line, first.line
-        text = first.text if choice.taken == 1 else " ".join(w.text for w in words[begin:at])
-        start = first.span.start
-        for number, (kind, key) in enumerate(choice.parts, start=1):
-            if len(choice.parts) == choice.taken > 1:
-                start, end = words[begin + number - 1].span
-            elif number == len(choice.parts):
-                end = last.span.end
-            else:
-                end = start + (1 if (kind, key[:1].isdigit()) in _ONE_LETTER else len(key))
-            if kind in ("unread word of theirs", "unread figure", "asked") or (
-                kind in ("chat", "incident", "go") and settled is None
-            ):
-                kind = "unread"
-            if kind == "lead":
-                kind = "filler"
-            item = Item(kind, key, Span(start, end), line, first_on_line, text)
+        first_on_line, line = settled is None and own[0].line != line, own[0].line
+        text = own[0].text if choice.taken == 1 else " ".join(w.text for w in own)
+        for (kind, key), span in zip(choice.parts, _spans_of(choice, own), strict=True):
+            item = Item(_kind_of_item(kind, spoken=settled is not None), key, span, line, first_on_line, text)
             if settled is not None:
                 _tell(item, choice, key, settled, begin)
             items.append(item)
-            first_on_line, start = False, end
+            first_on_line = False
     return items
+
+
+def _spans_of(choice: Choice, words: Sequence[Word]) -> Iterator[Span]:
+    """Where each part of a choice stands: a word each, or as many letters of one as its key has, the last one up to the end."""
+    if len(choice.parts) == choice.taken > 1:
+        yield from (word.span for word in words)
+        return
+    start = words[0].span.start
+    for kind, key in choice.parts[:-1]:
+        end = start + (1 if (kind, key[:1].isdigit()) in _ONE_LETTER else len(key))
+        yield Span(start, end)
+        start = end
+    yield Span(start, words[-1].span.end)
+
+
+def _kind_of_item(kind: str, *, spoken: bool) -> str:
+    """What a part of a choice becomes: what is left unread in one way or another is unread, and nobody talks in writing."""
+    if kind in ("unread word of theirs", "unread figure", "asked"):
+        return "unread"
+    if kind in ("chat", "incident", "go") and not spoken:
+        return "unread"
+    return "filler" if kind == "lead" else kind
 
 
 # How sure a word is that stands where the book has it.
@@ -292,39 +310,40 @@ SHARE_OF_HALVES, FEW_GRADES = 1 / 8, 10
 
 
 def _join_halves(items: list[Item]) -> None:
-    """Gives plus and minus to the grade beside them; in place."""
+    """Gives plus and minus to the grade beside them, one half a grade; in place."""
     joined: list[Item] = []
-    before: Item | None = None
+    waiting: Item | None = None
     for item in items:
-        last = joined[-1] if joined else None
-        if (
-            item.kind == "half"
-            and last is not None
-            and last.kind in ("grade", "change grade")
-            and last.line == item.line
-        ):
-            last.key += HALF_SIGNS[item.key]
-            last.span = Span(last.span.start, item.span.end)
-            item.joined_to = last
-            continue
-        beyond = joined[-2] if len(joined) > 1 else None
-        behind_a_pair = last is not None and beyond is not None and (beyond.kind, last.kind) == ("grade", "direction")
-        if item.kind == "half" and behind_a_pair and beyond is not None and beyond.line == item.line:
-            # "5 right plus": the half stands behind the pair, and stays a word of its own in the text.
-            beyond.key += HALF_SIGNS[item.key]
-            item.kind, item.joined_to = "filler", beyond
-            joined.append(item)
-            continue
-        if item.kind == "half":
-            before = item
-            item.kind = "blank"
-        elif item.kind in ("grade", "change grade") and before is not None:
-            item.key += HALF_SIGNS[before.key]
-            before.joined_to = item
+        if item.kind == "half" and (grade := _grade_before(joined, item)) is not None:
+            again = bool(half_of(grade.key))
+            grade.key += "" if again else HALF_SIGNS[item.key]
+            item.joined_to = grade
+            if grade is joined[-1] and not again:
+                grade.span = Span(grade.span.start, item.span.end)
+                continue
+            # "5 right plus", or one said twice: the half stands behind the pair, and stays a word of its own in the text.
+            item.kind = "filler"
+        elif item.kind == "half":
+            waiting, item.kind = item, "blank"
+        elif item.kind in ("grade", "change grade") and waiting is not None:
+            item.key += HALF_SIGNS[waiting.key]
+            waiting.joined_to = item
         if item.kind not in ("blank", "direction"):
-            before = None
+            waiting = None
         joined.append(item)
     items[:] = joined
+
+
+def _grade_before(joined: Sequence[Item], half: Item) -> Item | None:
+    """The grade on the same line that a half stands behind, or behind its pair of grade and side."""
+    kinds = [i.kind for i in joined[-2:]]
+    if kinds[-1:] and kinds[-1] in ("grade", "change grade"):
+        grade = joined[-1]
+    elif kinds == ["grade", "direction"]:
+        grade = joined[-2]
+    else:
+        return None
+    return grade if grade.line == half.line else None
 
 
 def habits_of(items: Sequence[Item], *, written: bool) -> Habits:
@@ -333,23 +352,28 @@ def habits_of(items: Sequence[Item], *, written: bool) -> Habits:
     A line with one corner tells, as does what stands beside a distance: it opens or closes a note. An alert stands in front of what it
     warns of unless the text shows the opposite, a length behind its corner.
     """
-    front: Counter[str] = Counter()
-    behind: Counter[str] = Counter()
+    sides = Counter(_sides_of_corners(items, written=written))
+    in_front = {
+        kind
+        for kind in ("caution", "length")
+        if sides[kind, "front"] > sides[kind, "behind"] or (kind == "caution" and not sides[kind, "behind"])
+    }
+    return Habits(frozenset(in_front), stops=written)
+
+
+def _sides_of_corners(items: Sequence[Item], *, written: bool) -> Iterator[tuple[str, str]]:
+    """Each alert and length beside one corner, with the side that it stands on; behind a change it is the change's."""
     telling = [i for i in items if i.kind not in ("blank", "filler", "remark")]
     lines = [list(group) for _, group in groupby(telling, key=lambda i: i.line)] if written else _between_gaps(telling)
     for line in lines:
         corners = [n for n, i in enumerate(line) if i.kind == "direction"]
-        if len(corners) != 1:
-            continue
-        for n, item in enumerate(line):
-            if item.kind in ("caution", "length"):
-                front[item.kind] += n < corners[0]
-                after_change = n > 0 and line[n - 1].kind in ("change", "change to", "change grade")
-                behind[item.kind] += n > corners[0] and not after_change
-    in_front = {
-        kind for kind in ("caution", "length") if front[kind] > behind[kind] or (kind == "caution" and not behind[kind])
-    }
-    return Habits(frozenset(in_front), stops=written)
+        for n, item in enumerate(line) if len(corners) == 1 else ():
+            if item.kind not in ("caution", "length"):
+                continue
+            if n < corners[0]:
+                yield item.kind, "front"
+            elif line[n - 1].kind not in ("change", "change to", "change grade"):
+                yield item.kind, "behind"
 
 
 def _between_gaps(items: Sequence[Item]) -> list[list[Item]]:
