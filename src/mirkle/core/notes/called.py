@@ -45,6 +45,10 @@ class CalledChange(NamedTuple):
         """Whether it grows wider."""
         return self.way in OPENING
 
+    def begins(self, whole: CalledChange) -> bool:
+        """Whether it is all or the first words of a change: "opens" may be the first half of "opens 5"."""
+        return self in (whole, whole._replace(to=""), CalledChange(whole.way))
+
     @property
     def terms(self) -> tuple[str, ...]:
         """Its words one by one."""

@@ -7,7 +7,6 @@ from dataclasses import replace
 from itertools import pairwise
 
 from mirkle.core.notes.building import Item
-from mirkle.core.notes.called import CalledChange
 from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.lattice import Choice
 from mirkle.core.notes.model import Note, Span
@@ -17,6 +16,8 @@ TALK_WORDS = 3
 # Talk after the finish quotes so many whole corners at most; more show that the stage went on. A rehearsal ahead of the
 # start has so many.
 QUOTED, REHEARSED = 3, 10
+# Phrases that are said twice have so many notes, the longest first.
+LONGEST_PHRASES = (4, 3, 2)
 # The stop is called within so many words of the finish.
 STOP_WITHIN = 12
 NOTE_KINDS = frozenset(
@@ -27,27 +28,34 @@ NOTE_KINDS = frozenset(
 
 def calls_within(items: Sequence[Item], *, heard_go: bool) -> tuple[int, int]:
     """Which items are the calls of the stage: behind a rehearsal or chatter, and up to the finish or the stop."""
-    count = len(items)
-    first = 0
-    if not heard_go:
-        starts = [
-            i
-            for i in range(count // 3)
-            if items[i].kind == "mark" and items[i].key == "start" and _whole_corners(items[:i]) <= REHEARSED
-        ]
-        first = starts[-1] if starts else next((i for i in range(count) if _dense(items[i : i + 8])), 0)
-    finishes = [i for i in range(first, count) if items[i].kind == "mark" and items[i].key in ("finish", "stop")]
+    first = 0 if heard_go else _first_call(items)
+    finishes = [i for i in range(first, len(items)) if items[i].kind == "mark" and items[i].key in ("finish", "stop")]
     # Calls that go on after what sounded like a finish: it was none.
     ends = [i for i in finishes if _whole_corners(items[i:]) <= QUOTED]
     if ends:
         # "Over finish, 50 to stop."
         return first, max(i for i in ends if i <= ends[0] + STOP_WITHIN) + 1
-    last = count
+    return first, _last_call(items, first)
+
+
+def _first_call(items: Sequence[Item]) -> int:
+    """Where the calls begin without a "go": at the start line, else where words of notes stand close together."""
+    starts = [
+        i
+        for i in range(len(items) // 3)
+        if items[i].kind == "mark" and items[i].key == "start" and _whole_corners(items[:i]) <= REHEARSED
+    ]
+    return starts[-1] if starts else next((i for i in range(len(items)) if _dense(items[i : i + 8])), 0)
+
+
+def _last_call(items: Sequence[Item], first: int) -> int:
+    """Behind the last call, without a finish: where words of notes no longer stand close together."""
+    last = len(items)
     while last > first and not _dense(items[max(first, last - 6) : last]):
         last -= 1
     while last > first and items[last - 1].kind in ("chat", "unread", "blank", "filler"):
         last -= 1
-    return first, last
+    return last
 
 
 def _whole_corners(items: Sequence[Item]) -> int:
@@ -68,24 +76,32 @@ def _dense(items: Sequence[Item]) -> bool:
 
 def graded_before(words: Sequence[str], language: Language) -> dict[int, Choice]:
     """Talk of what a corner was, "that one was a four": its words as talk, by place, so that its figure is no grade and no distance."""
-    phrases = [tuple(pieces(p)) for p in language.graded_before]
     grades = language.small_numbers | {f for t in language.terms if t.kind == "grade" for f in t.said}
     out: dict[int, Choice] = {}
-    for at in range(len(words)):
-        phrase = next((p for p in phrases if tuple(words[at : at + len(p)]) == p), None)
+    for at in range(1, len(words)):
         # In speech these words begin a sentence: nobody calls "old four".
-        if phrase is None or at == 0 or words[at - 1] not in language.subjects:
+        end = _behind_phrase(words, at, language) if words[at - 1] in language.subjects else None
+        if end is None or end >= len(words):
             continue
-        end = at + len(phrase)
-        for skipped in (language.articles, tuple(language.directions)):
-            end += end < len(words) and words[end] in skipped
-        if end >= len(words) or not (words[end] in grades or (words[end].isdecimal() and len(words[end]) == 1)):
-            continue
-        first = at
-        while first and words[first - 1] in language.subjects:
-            first -= 1
-        out.update((n, Choice(1, (("chat", words[n]),), 0.0)) for n in range(first, end + 1))
+        figure = words[end].isdecimal() and len(words[end]) == 1
+        if figure or words[end] in grades:
+            first = at
+            while first and words[first - 1] in language.subjects:
+                first -= 1
+            out.update((n, Choice(1, (("chat", words[n]),), 0.0)) for n in range(first, end + 1))
     return out
+
+
+def _behind_phrase(words: Sequence[str], at: int, language: Language) -> int | None:
+    """The word behind "was a left" and the like, where that stands at a place."""
+    phrases = (tuple(pieces(p)) for p in language.graded_before)
+    phrase = next((p for p in phrases if tuple(words[at : at + len(p)]) == p), None)
+    if phrase is None:
+        return None
+    end = at + len(phrase)
+    for skipped in (language.articles, tuple(language.directions)):
+        end += end < len(words) and words[end] in skipped
+    return end
 
 
 def without_talk(items: Sequence[Item]) -> list[Item]:
@@ -127,6 +143,13 @@ def repeats(notes: Sequence[Note], same_block: Callable[[Note, Note], bool]) -> 
 
     Two plain notes alike in every word are kept, unless they were said in one breath: roads do that.
     """
+    return _said_twice(notes, same_block) or next(
+        filter(None, (_phrases_twice(notes, length) for length in LONGEST_PHRASES)), set()
+    )
+
+
+def _said_twice(notes: Sequence[Note], same_block: Callable[[Note, Note], bool]) -> set[int]:
+    """Notes that say no more than their neighbour, which has a distance."""
     found: set[int] = set()
     for a, b in pairwise(notes):
         if a.index in found or b.index in found or a.borrows:
@@ -136,20 +159,19 @@ def repeats(notes: Sequence[Note], same_block: Callable[[Note, Note], bool]) -> 
             found.add(b.index)
         elif _says_no_more(a, b) and not _has_gap(a):
             found.add(a.index)
-    if found:
-        return found
-    for length in (4, 3, 2):
-        at = 0
-        while at + 2 * length <= len(notes):
-            again = notes[at + length : at + 2 * length]
-            if all(_same(a, b) for a, b in zip(notes[at : at + length], again, strict=True)):
-                found |= {n.index for n in again}
-                # What is said a third time is held against what was said the second: they are alike.
-                at += length
-            else:
-                at += 1
-        if found:
-            return found
+    return found
+
+
+def _phrases_twice(notes: Sequence[Note], length: int) -> set[int]:
+    """The notes of phrases of a length that were just said."""
+    found: set[int] = set()
+    at = 0
+    while at + 2 * length <= len(notes):
+        again = notes[at + length : at + 2 * length]
+        said = all(_same(a, b) for a, b in zip(notes[at : at + length], again, strict=True))
+        found |= {n.index for n in again} if said else set()
+        # What is said a third time is held against what was said the second: they are alike.
+        at += length if said else 1
     return found
 
 
@@ -194,7 +216,7 @@ def _same(a: Note, b: Note) -> bool:
 
 def _says_no_more(less: Note, more: Note) -> bool:
     """Whether all that one note calls is called by the other too."""
-    if less.direction != more.direction or less.grade != more.grade:
+    if (less.direction, less.grade) != (more.direction, more.grade):
         return False
     if less.direction is None and not (less.features and less.features == more.features):
         return False
@@ -202,7 +224,7 @@ def _says_no_more(less: Note, more: Note) -> bool:
         set(getattr(less, name)) <= set(getattr(more, name))
         for name in ("features", "cautions", "objects", "line_on_road")
     )
-    changes = all(any(c in (m, m._replace(to=""), CalledChange(m.way)) for m in more.changes) for c in less.changes)
+    changes = all(any(c.begins(m) for m in more.changes) for c in less.changes)
     return inside and changes and less.length in (None, more.length)
 
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 from collections import Counter, defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
-from mirkle.core.notes.called import CalledChange
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.tokens import Word
 from mirkle.core.speech.book_alignment import BookAlignment, Visit
@@ -29,6 +29,8 @@ TWICE = 2
 BY_SOUND = ("heard", "perhaps", "not-heard")
 # Visits behind the last note that are still no calls: remarks after the finish quote a note or two.
 REMARKS = 3
+# With so many of its words heard, a note was hardly named in passing.
+SAYS_MUCH = 3
 
 
 @dataclass(frozen=True)
@@ -74,28 +76,38 @@ def stretch_of(
     ``count`` is the number of words, ``corrections`` are those that correct what was said before them. Without a "go" the rehearsal ends where the first notes are read anew.
     """
     visits = [v for v in against.visits if v.heard]
-    first = None
+    first = last = None
     if visits and not heard_go:
-        begun = 0
-        for number, visit in enumerate(visits):
-            if visit.note <= 1 and number and visits[number - 1].note > visit.note and visit.first < count // 3:
-                begun = number
-        first = visits[begun].first
-        visits = visits[begun:]
-    last = None
+        visits = visits[_begun(visits, count) :]
+        first = visits[0].first
     final = max((p.note for p in against.places), default=0)
-    at_end = [n for n, v in enumerate(visits) if v.note == final]
-    if at_end and sum(len(v.heard) >= 3 for v in visits[at_end[-1] + 1 :]) <= REMARKS:
-        last = visits[at_end[-1]].last
-        visits = visits[: at_end[-1] + 1]
-    again: set[int] = set()
+    at_end = max((n for n, v in enumerate(visits) if v.note == final), default=None)
+    if at_end is not None and sum(len(v.heard) >= SAYS_MUCH for v in visits[at_end + 1 :]) <= REMARKS:
+        last = visits[at_end].last
+        visits = visits[: at_end + 1]
+    return first, last, frozenset(_said_again(visits, against, corrections))
+
+
+def _begun(visits: Sequence[Visit], count: int) -> int:
+    """Where the calls begin among what was heard, without a "go": where the first notes are said anew, in the first third of the words."""
+    anew = [
+        number
+        for number, (before, visit) in enumerate(pairwise(visits), start=1)
+        if visit.note <= 1 and before.note > visit.note and visit.first < count // 3
+    ]
+    return anew[-1] if anew else 0
+
+
+def _said_again(visits: Sequence[Visit], against: BookAlignment, corrections: frozenset[int]) -> Iterator[int]:
+    """The words that only say a note again."""
     for of_note in _by_note(visits).values():
         main = _main(of_note, corrections)
+        # What was corrected stays with what it was corrected to: both are one call.
+        if _follows(main, corrections):
+            continue
         for visit in of_note:
-            # What was corrected stays with what it was corrected to: both are one call.
-            if visit is not main and _tells(visit, against) and not _follows(main, corrections):
-                again |= {h.first + n for h in visit.heard for n in range(h.words)}
-    return first, last, frozenset(again)
+            if visit is not main and _tells(visit, against):
+                yield from (h.first + n for h in visit.heard for n in range(h.words))
 
 
 def _by_note(visits: Sequence[Visit]) -> dict[int, list[Visit]]:
@@ -140,45 +152,56 @@ def spoken_of(
     aside : the characters at which words begin that were said before the start or after the stop
     corrections : the words that correct what was said before them
     """
-    time_of = {t.word.span.start: t for t in stream}
-    note_at = {t.span.start: t.note for t in said.pieces if t.note is not None}
     heard = [v for v in against.visits if v.heard and _tells(v, against)]
     visits = [v for v in heard if not any(words[h.first].span.start in aside for h in v.heard)]
     by_note = _by_note(visits)
-    said_notes = {v.note for v in visits}
-    every = [(v.note, h.first, h.words) for v in visits for h in v.heard]
-    spoken_notes, spoken_at, spoken_words = np.array(every, dtype=int).reshape(-1, 3).T
+    calls = _Calls(against, words, said, {t.word.span.start: t for t in stream}, visits)
     out = []
     for note in book.notes:
         of_note = by_note.get(note.index)
-        if not of_note:
-            among = {note.index - 1, note.index + 1} <= said_notes
+        if of_note:
+            out.append(calls.spoken(note.index, _main(of_note, corrections), twice=len(of_note) > 1))
+        else:
+            among = {note.index - 1, note.index + 1} <= by_note.keys()
             out.append(Spoken("not-said", NOT_SAID_AMONG_OTHERS if among else NOT_SAID))
-            continue
-        main = _main(of_note, corrections)
-        # A distance ahead of the first corner is said before it is called.
-        called = next(
-            (h for h in main.heard if against.places[h.place].kind not in ("distance", "link")), main.heard[0]
-        )
-        first, last = words[called.first], words[main.last]
-        start, end = time_of[first.span.start], time_of[last.span.start]
-        said_as, sure = _said_as(main, against, twice=len(of_note) > 1)
-        holders = Counter(
-            n for h in main.heard if (n := note_at.get(words[h.first].span.start)) is not None
-        ).most_common(1)
-        out.append(
-            Spoken(
-                said_as,
-                sure,
-                holders[0][0] if holders else None,
-                " ".join(w.text for w in words[main.first : main.last + 1]),
-                start.at_s,
-                end.end_s,
-                start.uncertainty_s,
-                int(spoken_words[(spoken_notes > note.index) & (spoken_at < main.first)].sum()),
-            )
-        )
     return tuple(out)
+
+
+class _Calls:
+    """What was said, word by word, to tell of each note how it was called."""
+
+    def __init__(
+        self,
+        against: BookAlignment,
+        words: Sequence[Word],
+        said: Reading,
+        time_of: Mapping[int, TimedWord],
+        visits: Sequence[Visit],
+    ) -> None:
+        self.against, self.words, self.time_of = against, words, time_of
+        self.note_at = {t.span.start: t.note for t in said.pieces if t.note is not None}
+        every = [(v.note, h.first, h.words) for v in visits for h in v.heard]
+        self.note, self.first, self.count = np.array(every, dtype=int).reshape(-1, 3).T
+
+    def spoken(self, note: int, main: Visit, *, twice: bool) -> Spoken:
+        """How a note was said."""
+        # A distance ahead of the first corner is said before it is called.
+        places = self.against.places
+        called = next((h for h in main.heard if places[h.place].kind not in ("distance", "link")), main.heard[0])
+        start, end = (self.time_of[self.words[at].span.start] for at in (called.first, main.last))
+        said_as, sure = _said_as(main, self.against, twice=twice)
+        found = (self.note_at.get(self.words[h.first].span.start) for h in main.heard)
+        holders = Counter(n for n in found if n is not None).most_common(1)
+        return Spoken(
+            said_as,
+            sure,
+            holders[0][0] if holders else None,
+            " ".join(w.text for w in self.words[main.first : main.last + 1]),
+            start.at_s,
+            end.end_s,
+            start.uncertainty_s,
+            int(self.count[(self.note > note) & (self.first < main.first)].sum()),
+        )
 
 
 def merely_shorter(written: Note, said: Note) -> bool:
@@ -194,10 +217,7 @@ def merely_shorter(written: Note, said: Note) -> bool:
         set(getattr(said, name)) <= set(getattr(written, name))
         for name in ("features", "cautions", "objects", "line_on_road", "marks")
     )
-    # "Tightens" may be the first half of "tightens 3".
-    changes = all(
-        any(c in (own, own._replace(to=""), CalledChange(own.way)) for own in written.changes) for c in said.changes
-    )
+    changes = all(any(change.begins(own) for own in written.changes) for change in said.changes)
     return alike and within and changes and not said.unread
 
 
@@ -211,16 +231,17 @@ def _said_as(visit: Visit, against: BookAlignment, *, twice: bool) -> tuple[str,
 
 def differing(written: Note, said: Note | None, spoken: Spoken) -> tuple[str, str]:
     """What is written and what was said, as short as it differs: the corner, else the distance, else the whole note."""
-    if said is not None:
-        if written.direction != said.direction or (said.grade is not None and written.grade != said.grade):
-            return corner_words(written), corner_words(said)
-        for name in ("changes", "line_on_road"):
-            old, new = getattr(written, name), getattr(said, name)
-            if old != new and new:
-                return ", ".join(old) or corner_words(written), ", ".join(new)
-        if said.distance_m is not None and written.distance_m not in (None, said.distance_m):
-            return f"{written.distance_m} m", f"{said.distance_m} m"
-    return " ".join(written.text.split()), spoken.words
+    whole = " ".join(written.text.split()), spoken.words
+    if said is None:
+        return whole
+    if written.direction != said.direction or (said.grade is not None and written.grade != said.grade):
+        return corner_words(written), corner_words(said)
+    for old, new in ((written.changes, said.changes), (written.line_on_road, said.line_on_road)):
+        if old != new and new:
+            return ", ".join(map(str, old)) or corner_words(written), ", ".join(map(str, new))
+    if said.distance_m is not None and written.distance_m not in (None, said.distance_m):
+        return f"{written.distance_m} m", f"{said.distance_m} m"
+    return whole
 
 
 def corner_words(note: Note) -> str:
