@@ -8,7 +8,7 @@ nothing is likely enough, it can't be told.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Container, Iterator, Sequence
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 from typing import Literal
@@ -138,14 +138,7 @@ class _Comparison:
         """Every change and everything kept, in the order of the road."""
         blocks = list(changed_blocks(self.earlier.notes, self.later.notes))
         same = _same_notes(self.earlier.notes, self.later.notes)
-        spoken_against = [
-            f for f in self.earlier.findings
-            if f.note in same and f.severity in ("danger", "change", "check") and KINDS[f.kind].aspect
-            and KINDS[f.kind].group != "pace" and f.kind != "corner-uncalled"
-        ]  # fmt: skip
-        first: dict[int, Finding] = {}
-        for finding in spoken_against:
-            first.setdefault(finding.note, finding)
+        first = self._first_against(same)
         places = [self._place(before, now) for *_, before, now in blocks]
         touched = [*places, *((f.from_m, f.to_m) for f in first.values())]
         spoilt = [(a - AHEAD_M, b + BEHIND_M) for a, b in touched] + self.parts
@@ -153,23 +146,30 @@ class _Comparison:
         kept = tuple(self._kept(f, same[note], spoilt) for note, f in sorted(first.items()))
         return ChangeReview(changes, kept, self.road, self.gained, self.comparable)
 
+    def _first_against(self, notes: Container[int]) -> dict[int, Finding]:
+        """The first finding of the earlier pass that spoke against each of some notes, and that a later pass can tell of."""
+        out: dict[int, Finding] = {}
+        for f in self.earlier.findings:
+            kind = KINDS[f.kind]
+            tells = kind.aspect and kind.group != "pace" and kind.drawing != "uncalled"
+            if f.note in notes and f.severity != "remark" and tells:
+                out.setdefault(f.note, f)
+        return out
+
     def _place(self, before: tuple[int, int], now: tuple[int, int]) -> tuple[float, float]:
         """From where to where notes lie, along the earlier pass."""
-        earlier, later = self.earlier, self.later
-        bends = [t.bend for n in range(*now) if (t := later.lineup.tie_of.get(n)) is not None and t.bend is not None]
+        earlier, later = self.earlier.lineup, self.later.lineup
+        bends = later.bends_of(range(*now))
         if bends and self.road is not None:
             return self.road.here(bends[0].from_m), self.road.here(bends[-1].to_m)
-        bends = [
-            t.bend for n in range(*before) if (t := earlier.lineup.tie_of.get(n)) is not None and t.bend is not None
-        ]
+        bends = earlier.bends_of(range(*before))
         if bends:
             return bends[0].from_m, bends[-1].to_m
-        known = [t.bend for t in earlier.lineup.ties if t.bend is not None]
-        behind = next(
-            (t.bend.to_m for t in reversed(earlier.lineup.ties) if t.note < before[0] and t.bend is not None), 0.0
-        )
-        ahead = next((t.bend.from_m for t in earlier.lineup.ties if t.note >= before[1] and t.bend is not None), None)
-        return behind, ahead if ahead is not None else (known[-1].to_m if known else earlier.finish_m)
+        known = earlier.bends_of(t.note for t in earlier.ties)
+        passed = earlier.bends_of(t.note for t in earlier.ties if t.note < before[0])
+        to_come = earlier.bends_of(t.note for t in earlier.ties if t.note >= before[1])
+        end_m = to_come[0].from_m if to_come else known[-1].to_m if known else self.earlier.finish_m
+        return passed[-1].to_m if passed else 0.0, end_m
 
     def _does_not_count(self, from_m: float, to_m: float) -> bool:
         """Whether a place lies in a part of either pass that does not count."""
@@ -245,21 +245,18 @@ class _Comparison:
         """What was said of the change on the later pass."""
         if not self.later.spoken or now[0] >= now[1]:
             return None
-        spoken = [self.later.spoken[n] for n in range(*now)]
-        if any(s.said_as in BY_SOUND for s in spoken):
+        how = {self.later.spoken[n].said_as for n in range(*now)}
+        if not how.isdisjoint(BY_SOUND):
             # A sound tells when and not what.
             return None
-        if all(s.said_as == "not-said" for s in spoken):
+        if how == {"not-said"}:
             return "not-said"
-        if all(s.said_as != "otherwise" for s in spoken):
+        if "otherwise" not in how:
             return "new"
-        for n, s in zip(range(*now), spoken, strict=True):
-            heard = self.later.said[n]
-            if s.said_as == "otherwise" and heard is not None:
-                olds = [self.earlier.notes[m] for m in range(*before)]
-                if any(_alike(heard.note, old) for old in olds):
-                    return "old"
-        return "otherwise"
+        otherwise = [self.later.said[n] for n in range(*now) if self.later.spoken[n].said_as == "otherwise"]
+        olds = [self.earlier.notes[m] for m in range(*before)]
+        as_before = any(_alike(heard.note, old) for heard in otherwise if heard is not None for old in olds)
+        return "old" if as_before else "otherwise"
 
     # The verdict
 
@@ -320,14 +317,7 @@ class _Comparison:
         """The three hypotheses of a grade, weighed."""
         later = self._shift(self.later, note.index, note)
         if later is None:
-            missing = next(
-                (f for f in self.on_note.get(note.index, []) if f.kind in ("corner-unmet", "direction")), None
-            )
-            if missing is not None and missing.confidence >= TELLS:
-                return _Told(
-                    "too-fast" if missing.kind == "direction" else "too-slow", missing.confidence, missing.because
-                )
-            return _Told("cant-tell", 0.5, (clause("This pass does not show it."),))
+            return self._not_measured(note)
         earlier = self._shift(self.earlier, old.index, note) if old is not None else None
         shift = later if earlier is None else 0.5 * (later + earlier)
         entry = self._entry(note.index)
@@ -344,6 +334,15 @@ class _Comparison:
             note.grade or "", self.later.school.grade_at(tie.position or 0.0), tie.bend.radius_m, tie.bend.speed_min_mps * 3.6,
         )  # fmt: skip
         return _Told(verdicts[best] if likely >= TELLS else "cant-tell", likely, (said,))
+
+    def _not_measured(self, note: Note) -> _Told:
+        """What the later pass tells of a note that it measured no corner for: surely that there is none, or the other way."""
+        findings = self.on_note.get(note.index, [])
+        missing = next((f for f in findings if f.kind in ("corner-unmet", "direction")), None)
+        if missing is None or missing.confidence < TELLS:
+            return _Told("cant-tell", 0.5, (clause("This pass does not show it."),))
+        verdict: Verdict = "too-fast" if missing.kind == "direction" else "too-slow"
+        return _Told(verdict, missing.confidence, missing.because)
 
     def _shift(self, review: Review, index: int, called: Note) -> float | None:
         """How much more open a corner is than called, in scatters, as one pass measured it; ``None`` where it did not."""

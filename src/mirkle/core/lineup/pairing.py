@@ -7,7 +7,7 @@ A place that was pinned by hand holds, and the rest follows.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -122,6 +122,10 @@ class Lineup:
     def paired(self) -> int:
         """How many corner notes have a bend."""
         return sum(t.bend is not None for t in self.ties)
+
+    def bends_of(self, notes: Iterable[int]) -> list[Bend]:
+        """The bends of those of some notes that have one, in their order."""
+        return [bend for note in notes if (bend := self.bend_of(note)) is not None]
 
     def bend_of(self, note: int) -> Bend | None:
         """The bend that answers a note, if it is a corner's and has one."""

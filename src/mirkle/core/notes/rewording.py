@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
+from collections.abc import Iterator
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -40,6 +41,10 @@ class Rewording:
     caution: str | None = None
     target_was: str | None = None
     target: str | None = None
+
+
+# What stands instead of a stretch of the source.
+_Edit = tuple[Span, str]
 
 
 class NoteWriter:
@@ -98,27 +103,39 @@ class NoteWriter:
             return note.text
         if note.borrows:
             return self._alone(note, rewording)
-        edits: list[tuple[Span, str]] = []
-        if rewording.direction is not None and note.direction_span is not None:
-            edits.append((note.direction_span, self.form("direction", rewording.direction.value)))
-        if rewording.grade is not None and note.grade_span is not None:
-            edits += self._grade_edits(note, note.grade_span, rewording.grade)
-        if rewording.distance_m is not None and note.gap_span is not None:
-            edits.append((note.gap_span, self.form("distance", str(rewording.distance_m))))
-        if rewording.caution is not None and note.direction_span is not None and note.grade_span is not None:
-            at = min(note.direction_span.start, *(s.start for s in self._corner_spans(note)))
-            edits.append((Span(at, at), f"{self.form('caution', rewording.caution)} "))
-        if rewording.target is not None and (led := self._target_span(note, rewording.target_was)) is not None:
-            edits += [(half, "") for half in self._halves_ahead(note, led)]
-            edits.append(
-                (led, self._forms.get(("change grade", rewording.target)) or self.form("grade", rewording.target))
-            )
-        edits += self._shape_edits(note, rewording)
+        edits = [
+            *self._plain_edits(note, rewording),
+            *(self._grade_edits(note, note.grade_span, rewording.grade) if note.grade_span and rewording.grade else ()),
+            *self._caution_edits(note, rewording.caution),
+            *self._target_edits(note, rewording),
+            *self._shape_edits(note, rewording),
+        ]
         text, start = note.text, note.span.start
         for span, new in sorted(edits, key=lambda e: e[0].start, reverse=True):
             if start <= span.start and span.end <= note.span.end:
                 text = text[: span.start - start] + new + text[span.end - start :]
         return text
+
+    def _plain_edits(self, note: Note, rewording: Rewording) -> Iterator[_Edit]:
+        """A side or a distance put in the place of another."""
+        if rewording.direction is not None and note.direction_span is not None:
+            yield note.direction_span, self.form("direction", rewording.direction.value)
+        if rewording.distance_m is not None and note.gap_span is not None:
+            yield note.gap_span, self.form("distance", str(rewording.distance_m))
+
+    def _caution_edits(self, note: Note, caution: str | None) -> Iterator[_Edit]:
+        """A warning ahead of the corner."""
+        if caution is not None and note.direction_span is not None and note.grade_span is not None:
+            at = min(s.start for s in self._corner_spans(note))
+            yield Span(at, at), f"{self.form('caution', caution)} "
+
+    def _target_edits(self, note: Note, rewording: Rewording) -> Iterator[_Edit]:
+        """Another grade for a change to lead to; the half ahead of the old one goes."""
+        target = rewording.target
+        led = self._target_span(note, rewording.target_was) if target is not None else None
+        if target is not None and led is not None:
+            yield from ((half, "") for half in self._halves_ahead(note, led))
+            yield led, self._forms.get(("change grade", target)) or self.form("grade", target)
 
     def _alone(self, note: Note, rewording: Rewording) -> str:
         """A note that borrows from the next one, written out and reworded: "double right 2" is a right 2 and another."""
@@ -127,26 +144,26 @@ class NoteWriter:
         hand._forms, hand._half = hand._forms | self._forms, self._half
         return hand.reworded(alone.notes[0], rewording)
 
-    def _grade_edits(self, note: Note, span: Span, grade: str) -> list[tuple[Span, str]]:
+    def _grade_edits(self, note: Note, span: Span, grade: str) -> list[_Edit]:
         """The edits that give a note another grade: its half stands where this crew puts halves."""
-        edits = [(apart, "") for apart in self._halves_apart(note)]
-        number, sign = whole_grade(grade), half_of(grade)
-        if not sign or (self._half is None and ("grade", grade) not in self._forms):
+        edits: list[_Edit] = [(apart, "") for apart in self._halves_apart(note)]
+        sign, half = half_of(grade), self._half
+        if not sign or half is None or ("grade", grade) in self._forms:
             return [*edits, (span, self.form("grade", grade))]
-        if ("grade", grade) in self._forms:
-            return [*edits, (span, self._forms["grade", grade])]
-        assert self._half is not None
-        name = next((n for n in (self._half.name, _OTHER_HALF[self._half.name]) if HALF_SIGNS[n] == sign), "")
-        word = self._half.text if name == self._half.name else self.form("half", name)
-        if not self._half.text[:1].isalpha():
-            word = sign
-        words = self.form("grade", number)
-        if self._half.place == "ahead":
+        word, words = self._half_word(half, sign), self.form("grade", whole_grade(grade))
+        if half.place == "ahead":
             return [*edits, (span, f"{word} {words}")]
-        if self._half.place == "joined":
-            return [*edits, (span, f"{words}{self._half.space}{word}")]
+        if half.place == "joined":
+            return [*edits, (span, f"{words}{half.space}{word}")]
         end = max(s.end for s in (note.direction_span, note.grade_span) if s is not None)
         return [*edits, (span, words), (Span(end, end), f" {word}")]
+
+    def _half_word(self, habit: _Half, sign: str) -> str:
+        """A half as this crew writes it: a sign, or its own word for it."""
+        if not habit.text[:1].isalpha():
+            return sign
+        name = next((n for n in (habit.name, _OTHER_HALF[habit.name]) if HALF_SIGNS[n] == sign), "")
+        return habit.text if name == habit.name else self.form("half", name)
 
     def _corner_spans(self, note: Note) -> list[Span]:
         """Where a note's side, its grade and the halves apart from it stand."""
@@ -175,30 +192,21 @@ class NoteWriter:
             if half.note == note.index and half.kind == "blank" and half.key in HALF_SIGNS and behind.span == grade
         ]
 
-    def _shape_edits(self, note: Note, rewording: Rewording) -> list[tuple[Span, str]]:
+    def _shape_edits(self, note: Note, rewording: Rewording) -> Iterator[_Edit]:
         """Edits of length, change of radius and feature, at the words they replace or behind the corner."""
         own = [t for t in self.reading.pieces if note.span.start <= t.span.start and t.span.end <= note.span.end]
         head = max((s.end for s in self._corner_spans(note)), default=None)
-        edits: list[tuple[Span, str]] = []
-        if rewording.length is not None and head is not None:
-            edits += self._length_edits(own, rewording.length, head)
-        if (rewording.tightens is not None or rewording.opens) and head is not None:
+        if head is not None and rewording.length is not None:
+            yield from self._length_edits(own, rewording.length, head)
+        if head is not None and (rewording.tightens is not None or rewording.opens):
             behind = max([head, *(t.span.end for t in own if t.kind == "length")])
-            edits.append(
-                (
-                    Span(behind, behind),
-                    f" {self._change('opens' if rewording.opens else 'tightens', rewording.tightens)}",
-                )
-            )
-        if rewording.feature is not None:
-            old = next(
-                (t.span for t in own if t.kind == "feature" and ("crest" in t.key or t.key.endswith(" maybe"))), None
-            )
-            if old is not None:
-                edits.append((old, self.form("feature", rewording.feature)))
-        return edits
+            change = self._change("opens" if rewording.opens else "tightens", rewording.tightens)
+            yield Span(behind, behind), f" {change}"
+        replaced = (t.span for t in own if t.kind == "feature" and ("crest" in t.key or t.key.endswith(" maybe")))
+        if rewording.feature is not None and (old := next(replaced, None)) is not None:
+            yield old, self.form("feature", rewording.feature)
 
-    def _length_edits(self, own: list[Token], length: str, head: int) -> list[tuple[Span, str]]:
+    def _length_edits(self, own: list[Token], length: str, head: int) -> list[_Edit]:
         old = next((t.span for t in own if t.kind == "length"), None)
         word = self.form("length", length) if length else ""
         if old is not None:
@@ -316,9 +324,13 @@ def checked_replacement(text: str, language: Language, *, order: str) -> tuple[N
     if not reading.notes:
         raise UnusableNotes("this is no note", mend="write a corner, a feature or a distance")
     for note in reading.notes:
-        if note.is_corner and note.grade is None:
-            side = note.direction.value if note.direction else ""
-            raise UnusableNotes(clause("the {0} has no grade", side), mend="write its grade beside it")
-        if note.grade is not None and not note.is_corner:
-            raise UnusableNotes(clause("the {0} has no direction", note.grade), mend="write left or right beside it")
+        _check_corner(note)
     return reading.notes
+
+
+def _check_corner(note: Note) -> None:
+    """Refuses a side without its grade, and a grade without its side."""
+    if note.direction is not None and note.grade is None:
+        raise UnusableNotes(clause("the {0} has no grade", note.direction.value), mend="write its grade beside it")
+    if note.grade is not None and not note.is_corner:
+        raise UnusableNotes(clause("the {0} has no direction", note.grade), mend="write left or right beside it")
