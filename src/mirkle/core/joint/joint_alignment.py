@@ -6,7 +6,7 @@ pass has and another has not tells a corner from the driver's own swerve: the ro
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -47,16 +47,20 @@ def places_from_passes(
     place = np.full(len(corners), np.nan) if heard is None else heard.place_m.copy()
     sigma = np.ones(len(corners)) if heard is None else heard.sigma_m.copy()
     for other in passes:
-        for i, note in enumerate(corners):
-            tie = other.lineup.tie_of.get(note)
-            if tie is None or tie.bend is None or tie.sure < SURELY_SHOWN:
-                continue
-            shown = other.road.here(tie.bend.eased_from_m)
+        for i, shown in _shown(other, corners):
             if not np.isfinite(place[i]):
                 place[i], sigma[i] = shown, SHOWN_SD_M
             elif abs(shown - place[i]) < 3.0 * np.hypot(SHOWN_SD_M, sigma[i]):
                 place[i], sigma[i] = _both(place[i], sigma[i], shown)
     return CallPlaces(place, sigma)
+
+
+def _shown(other: AlignedPass, corners: Sequence[int]) -> Iterator[tuple[int, float]]:
+    """Where another pass surely has corner notes, on this pass's metres, by their place among the corners."""
+    for i, note in enumerate(corners):
+        tie = other.lineup.tie_of.get(note)
+        if tie is not None and tie.bend is not None and tie.sure >= SURELY_SHOWN:
+            yield i, other.road.here(tie.bend.eased_from_m)
 
 
 def _both(place_m: float, sigma_m: float, shown_m: float) -> tuple[float, float]:

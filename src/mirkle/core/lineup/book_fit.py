@@ -117,13 +117,12 @@ def belonging_of(
     least = min(o.table.whole for o in others)
     margin = (least - cost) / len(calls.notes)
     sure = float(1.0 / (1.0 + np.exp(-np.clip((margin - EVEN_NATS) / SLOPE_NATS, -30.0, 30.0))))
-    if sure >= 0.5 and not short and paired >= LEAST_PAIRED:
-        return replace(whole, probability=sure)
-    part = _part(calls, road, plain)
+    fits = sure >= 0.5 and paired >= LEAST_PAIRED
+    # Where it is short and of no one part, pages are missing between notes that fit.
+    part = _part(calls, road, plain) if short or not fits else None
     if part is not None:
         return part
-    if sure >= 0.5 and paired >= LEAST_PAIRED:
-        # Short, and of no one part: pages are missing between notes that fit.
+    if fits:
         return replace(whole, probability=sure)
     why = "another-stage"
     if -margin > OTHERWISE_NATS:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -80,32 +80,32 @@ def calls_of(notes: tuple[Note, ...], school: GradingScheme, pins: Sequence[Pin]
     """The corners of a book in numbers, with their pins."""
     corners = tuple(n for n in notes if n.is_corner)
     position = [school.tightest_position(n) for n in corners]
-    metres, words, parts = [], [], []
-    before: list[Note] = []
-    for note in notes:
-        if note.is_corner:
-            m, w, k = _called_gap(before)
-            metres.append(m)
-            words.append(w)
-            parts.append(k)
-            before = [note]
-        else:
-            before.append(note)
+    gaps = [_called_gap(before) for before in _between_corners(notes)]
     places = {p.note: np.inf if p.at_m is None else p.at_m for p in pins}
     return CalledNotes(
         notes=corners,
-        side=np.array([n.direction.sign if n.direction else 0 for n in corners], dtype=float),
+        side=np.array([n.direction.sign for n in corners if n.direction], dtype=float),
         position=np.array(position),
         length_m=np.array([_usual_length_m(n, p) for n, p in zip(corners, position, strict=True)]),
         least_turn_deg=_least_turn_deg(np.array(position), school.top),
-        gap_m=np.array(metres),
-        gap_word=np.array(words, dtype=np.str_),
-        gap_parts=np.array(parts, dtype=np.intp),
+        gap_m=np.array([metres for metres, _, _ in gaps]),
+        gap_word=np.array([word for _, word, _ in gaps], dtype=np.str_),
+        gap_parts=np.array([parts for _, _, parts in gaps], dtype=np.intp),
         heard_m=np.full(len(corners), np.nan),
         heard_sigma_m=np.ones(len(corners)),
         pinned_m=np.array([places.get(n.index, np.nan) for n in corners], dtype=float),
         again=written_again(corners),
     )
+
+
+def _between_corners(notes: Sequence[Note]) -> Iterator[list[Note]]:
+    """For each corner note the notes from the corner before it, or from the start line, up to it."""
+    before: list[Note] = []
+    for note in notes:
+        if note.is_corner:
+            yield before
+            before = []
+        before.append(note)
 
 
 # A page counts as copied twice from this many corners on, if at least this share of them is the same to the letter and it has at least

@@ -31,13 +31,16 @@ def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool
     noted = _noted_behind(reading.notes[last.note : at], lineup)
     if noted is None:
         return profile.length_m
-    if not coarse and last.sure < SURE and (lift := _lift_m(profile, last.bend.to_m)) is not None:
+
+    def lift_behind(ended_m: float) -> float | None:
+        return None if coarse else _lift_m(profile, ended_m)
+
+    lift = lift_behind(last.bend.to_m) if last.sure < SURE else None
+    if lift is not None:
         # A last corner that is likelier another one says nothing of the finish.
         return lift
-    found = [
-        _weighed(ended_m + noted[0], noted[1], None if coarse else _lift_m(profile, ended_m), likely)
-        for ended_m, likely in _ends(last.bend, lineup)
-    ]
+    ends = _ends(last.bend, lineup)
+    found = [_weighed(to_m + noted[0], noted[1], lift_behind(to_m), likely) for to_m, likely in ends]
     return min(profile.length_m, min(found)[1])
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from mirkle.core.lineup.call_clock import Clock
@@ -35,19 +35,26 @@ def remarks_of(words: Sequence[SpokenWord], clock: Clock, profile: Profile) -> t
 
     ``clock`` ties the words to the recording.
     """
-    found: list[Remark] = []
-    breath: list[SpokenWord] = []
-    for word in (*words, None):
-        if breath and (word is None or word.role != breath[0].role or word.at_s - breath[-1].at_s > BREATH_S):
-            at_s, role = clock.run_s(breath[0].at_s), breath[0].role
-            if profile.time_s[0] <= at_s:
-                stop_s = float(profile.time_s[-1])
-                text = " ".join(w.text for w in breath)
-                debrief = role == "after" or at_s > stop_s
-                found.append(
-                    Remark(profile.metres_at(min(at_s, stop_s)), text, role == "incident", breath[0].at_s, debrief)
-                )
-            breath = []
-        if word is not None and word.role in ROLES:
-            breath.append(word)
+    stop_s = float(profile.time_s[-1])
+    found = []
+    for breath in _breaths(words):
+        first, at_s = breath[0], clock.run_s(breath[0].at_s)
+        if at_s >= profile.time_s[0]:
+            text = " ".join(w.text for w in breath)
+            debrief = first.role == "after" or at_s > stop_s
+            place_m = profile.metres_at(min(at_s, stop_s))
+            found.append(Remark(place_m, text, first.role == "incident", first.at_s, debrief))
     return tuple(found)
+
+
+def _breaths(words: Sequence[SpokenWord]) -> Iterator[list[SpokenWord]]:
+    """The words of remarks, those of one role that were said in one breath together."""
+    breath: list[SpokenWord] = []
+    for word in words:
+        if breath and (word.role != breath[0].role or word.at_s - breath[-1].at_s > BREATH_S):
+            yield breath
+            breath = []
+        if word.role in ROLES:
+            breath.append(word)
+    if breath:
+        yield breath

@@ -68,19 +68,21 @@ def turned_pairs(
         # A note that is turned may have left its bend and taken one that is as good.
         k = int(np.searchsorted(road.runs.from_m[chosen[paired]], apex_m))
         odd[paired[max(k - 1, 0) : k + 1]] = True
-    found = []
-    for i in range(*among.indices(len(odd) - 1)):
-        same = calls.side[i] == calls.side[i + 1] and calls.position[i] == calls.position[i + 1]
-        held = calls.again[i : i + 2].any() or not np.isnan(calls.pinned_m[i : i + 2]).all()
-        if (odd[i] or odd[i + 1]) and not same and not held:
-            turned = _exchanged(calls, road, grades, distances, chosen, i)
-            if turned is not None and turned.nats > TURNED_NATS:
-                found.append(turned)
+    firsts = [i for i in range(*among.indices(len(odd) - 1)) if (odd[i] or odd[i + 1]) and _may_be_turned(calls, i)]
+    exchanged = (_exchanged(calls, road, grades, distances, chosen, i) for i in firsts)
+    found = [turned for turned in exchanged if turned is not None and turned.nats > TURNED_NATS]
     best: list[Turned] = []
     for turned in sorted(found, key=lambda t: -t.nats):
         if not any({turned.note, turned.next_note} & {other.note, other.next_note} for other in best):
             best.append(turned)
     return tuple(sorted(best, key=lambda t: t.note))
+
+
+def _may_be_turned(calls: CalledNotes, first: int) -> bool:
+    """Whether exchanging a corner note and the next would change anything: not where both call the same, or a hand has placed one."""
+    same = calls.side[first] == calls.side[first + 1] and calls.position[first] == calls.position[first + 1]
+    placed = not np.isnan(calls.pinned_m[first : first + 2]).all()
+    return not (same or placed or calls.again[first : first + 2].any())
 
 
 def _exchanged(

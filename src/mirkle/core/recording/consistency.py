@@ -18,6 +18,9 @@ from mirkle.core.stats import robust_sd
 
 # Two channels that measure one thing agree this well even on gravel; a swapped one does not, whatever the noise.
 AGREES, CONTRADICTS = 0.35, -0.35
+# Two channels can be held against each other from so many samples on; less alike they have nothing to do with each other, where the course
+# turns at all. A rate that is between so many times too large is one in degrees. # common practice
+LEAST_SAMPLES, UNRELATED, TURNING_RADPS, DEGREES = 200, 0.15, 0.02, (35.0, 95.0)
 STEP_S = 0.1
 # A wheel goes with the car to within this but when it spins or locks; no speed is read farther than this from a measured one.
 WHEELS_SCATTER, NEAR_S = 0.12, 1.6
@@ -337,34 +340,10 @@ def _lateral(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     speed = channels.get("speed_mps")
     if speed is None:
         return
-    yaw = channels.get("yaw_rate_radps")
-    if yaw is not None:
-        at = _grid(yaw, speed)
-        turned = _heading_rate(channels, at)
-        if turned is not None and len(at) > 200:
-            measured = _on(yaw, at)
-            agreement = _agreement(measured, turned)
-            size = float(np.std(measured)) / max(float(np.std(turned)), 1e-6)
-            if agreement < CONTRADICTS:
-                yaw = channels["yaw_rate_radps"] = replace(yaw, value=-yaw.value)
-                doubts.append(clause("The yaw rate has the wrong sign; it was turned."))
-            if abs(agreement) > AGREES and 35.0 < size < 95.0:
-                yaw = channels["yaw_rate_radps"] = replace(yaw, value=np.radians(yaw.value))
-                doubts.append(
-                    clause(
-                        "The yaw rate is 57 times what the course shows: taken as degrees a second, which its column "
-                        "does not say."
-                    )
-                )
-            elif abs(agreement) < 0.15 and np.std(turned) > 0.02:
-                doubts.append(clause("The yaw rate has nothing to do with the course; it was left out."))
-                del channels["yaw_rate_radps"]
-                yaw = None
-    if yaw is None or "acc_y_mps2" not in channels:
-        return
-    lateral = channels["acc_y_mps2"]
-    at = _grid(yaw, speed, lateral)
-    if len(at) < 200:
+    _check_yaw_rate(channels, speed, doubts)
+    yaw, lateral = channels.get("yaw_rate_radps"), channels.get("acc_y_mps2")
+    at = _grid(yaw, speed, lateral) if yaw is not None and lateral is not None else np.empty(0)
+    if yaw is None or lateral is None or len(at) < LEAST_SAMPLES:
         return
     # Gravel shakes more in a tenth of a second than a corner pulls; over a second it doesn't.
     expected = _evened(np.interp(at, speed.time_s, speed.value) * _on(yaw, at))
@@ -372,21 +351,45 @@ def _lateral(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     if agreement < CONTRADICTS:
         channels["acc_y_mps2"] = replace(lateral, value=-lateral.value)
         doubts.append(clause("The lateral acceleration has the wrong sign; it was turned."))
-    elif agreement < AGREES:
-        forward = channels.get("acc_x_mps2")
-        swapped = abs(_agreement(_evened(_on(forward, at)), expected)) if forward is not None else 0.0
-        if forward is not None and swapped > 2 * AGREES:
-            sign = 1.0 if _agreement(_evened(_on(forward, at)), expected) > 0 else -1.0
-            channels["acc_y_mps2"] = replace(forward, value=sign * forward.value)
-            channels["acc_x_mps2"] = lateral
-            doubts.append(
-                clause(
-                    "Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right."
-                )
+        return
+    if agreement >= AGREES:
+        return
+    forward = channels.get("acc_x_mps2")
+    swapped = _agreement(_evened(_on(forward, at)), expected) if forward is not None else 0.0
+    if forward is not None and abs(swapped) > 2 * AGREES:
+        channels["acc_y_mps2"] = replace(forward, value=np.sign(swapped) * forward.value)
+        channels["acc_x_mps2"] = lateral
+        doubts.append(
+            clause("Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right.")
+        )
+    else:
+        doubts.append(clause("The lateral acceleration has nothing to do with the turning; it was left out."))
+        del channels["acc_y_mps2"]
+
+
+def _check_yaw_rate(channels: dict[str, Channel], speed: Channel, doubts: list[Clause]) -> None:
+    """The yaw rate against the course: its sign, its unit, and whether it has anything to do with it; in place."""
+    yaw = channels.get("yaw_rate_radps")
+    at = _grid(yaw, speed) if yaw is not None else np.empty(0)
+    turned = _heading_rate(channels, at) if len(at) > LEAST_SAMPLES else None
+    if yaw is None or turned is None:
+        return
+    measured = _on(yaw, at)
+    agreement = _agreement(measured, turned)
+    size = float(np.std(measured)) / max(float(np.std(turned)), 1e-6)
+    if agreement < CONTRADICTS:
+        yaw = channels["yaw_rate_radps"] = replace(yaw, value=-yaw.value)
+        doubts.append(clause("The yaw rate has the wrong sign; it was turned."))
+    if abs(agreement) > AGREES and DEGREES[0] < size < DEGREES[1]:
+        channels["yaw_rate_radps"] = replace(yaw, value=np.radians(yaw.value))
+        doubts.append(
+            clause(
+                "The yaw rate is 57 times what the course shows: taken as degrees a second, which its column does not say."
             )
-        else:
-            doubts.append(clause("The lateral acceleration has nothing to do with the turning; it was left out."))
-            del channels["acc_y_mps2"]
+        )
+    elif abs(agreement) < UNRELATED and np.std(turned) > TURNING_RADPS:
+        doubts.append(clause("The yaw rate has nothing to do with the course; it was left out."))
+        del channels["yaw_rate_radps"]
 
 
 def _forward(channels: dict[str, Channel], doubts: list[Clause]) -> None:

@@ -8,6 +8,7 @@ stage's length of time, and goes with the recorded speed. Only where it has none
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -23,6 +24,8 @@ PACES_MPS, LASTS_S, GOES_M = (5.0, 85.0), (20.0, 6 * 3600.0), 150.0
 TOGETHER = 0.15
 # A recording is cut into this many parts at most to measure its pace: a receiver's noise from sample to sample is no pace.
 PARTS = 400
+# Fewer positions tell no unit.
+LEAST_POSITIONS = 20
 
 
 @dataclass(frozen=True)
@@ -56,27 +59,28 @@ Channels = dict[str, Channel]
 def in_sense(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     """The channels with one unit put right where that alone makes a drive of them; else as they are."""
     lat, lon = channels.get("lat_rad"), channels.get("lon_rad")
-    if lat is None or lon is None or len(lat.time_s) != len(lon.time_s) or len(lat.time_s) < 20:
+    if lat is None or lon is None or len(lat.time_s) != len(lon.time_s) or len(lat.time_s) < LEAST_POSITIONS:
         return channels
     if _has_sense(channels):
         return channels
-    told = []
-    for unit in TIMES:
-        changed = {n: Channel(c.time_s * unit.factor, c.value) for n, c in channels.items()}
-        told.append((changed, clause("Its times make sense as {0}, which the column does not say.", unit.words)))
-    for unit in PLACES:
-        changed = channels | {n: _scaled(channels[n], unit.factor) for n in ("lat_rad", "lon_rad")}
-        words = clause("Latitude and longitude make sense as {0}, which their columns don't say.", unit.words)
-        told.append((changed, words))
-    if (speed := channels.get("speed_mps")) is not None:
-        for unit in SPEEDS:
-            changed = channels | {"speed_mps": _scaled(speed, unit.factor)}
-            told.append((changed, clause("Its speeds make sense as {0} of what the column says.", unit.words)))
-    made = [(changed, words) for changed, words in told if _has_sense(changed)]
+    made = [(changed, words) for changed, words in _in_other_units(channels) if _has_sense(changed)]
     if len(made) != 1:
         return channels
     doubts.append(made[0][1])
     return made[0][0]
+
+
+def _in_other_units(channels: Channels) -> Iterator[tuple[Channels, Clause]]:
+    """The channels with times, places or speeds taken for another unit, and the sentence that says so."""
+    for unit in TIMES:
+        changed = {n: Channel(c.time_s * unit.factor, c.value) for n, c in channels.items()}
+        yield changed, clause("Its times make sense as {0}, which the column does not say.", unit.words)
+    for unit in PLACES:
+        changed = channels | {n: _scaled(channels[n], unit.factor) for n in ("lat_rad", "lon_rad")}
+        yield changed, clause("Latitude and longitude make sense as {0}, which their columns don't say.", unit.words)
+    for unit in SPEEDS if "speed_mps" in channels else ():
+        changed = channels | {"speed_mps": _scaled(channels["speed_mps"], unit.factor)}
+        yield changed, clause("Its speeds make sense as {0} of what the column says.", unit.words)
 
 
 def _scaled(channel: Channel, factor: float) -> Channel:
