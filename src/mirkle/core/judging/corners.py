@@ -15,6 +15,7 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.grading import whole_grade
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.rewording import Rewording
+from mirkle.core.speech.delivery import corner_words
 
 # What a crew would rewrite: a grade. # common practice
 A_GRADE = 1.0
@@ -261,21 +262,20 @@ def _is_leftover_slice(case: JudgingContext, note: Note, tie: Pairing) -> bool:
 
 def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
     """A note of which no corner was met between its neighbours'."""
-    called = case.called_position(note)
-    before, after = _neighbours(case, note)
-    if called is None or before is None or after is None or before.bend is None or after.bend is None:
+    called, between = case.called_position(note), _between_neighbours(case, note)
+    if called is None or between is None:
         return None
     # A gentle bend can vanish in the driven line; that says little about the note.
     gentle = called > GENTLE_SHARE * case.school.top
-    sure = min(before.sure, after.sure, tie.sure if tie.bend is None else 1.0)
-    if sure < HARDLY_SURE or (tie.bend is not None and gentle):
+    from_m, to_m, neighbours_sure = between
+    turn = abs(tie.bend.turn_deg) if tie.bend is not None else None
+    sure = neighbours_sure if turn is not None else min(neighbours_sure, tie.sure)
+    if sure < HARDLY_SURE or (turn is not None and gentle):
         return None
-    from_m, to_m = before.bend.to_m, max(after.bend.from_m, before.bend.to_m + 1.0)
-    clear = tie.bend is None and sure > SURELY_NONE and not case.coarse and not gentle
-    turn = abs(tie.bend.turn_deg) if tie.bend else 0.0
-    seen = (
-        clause("the car turned only {0:.0f}° there", turn) if turn >= 1 else clause("the car drove straight on there")
-    )
+    clear = turn is None and sure > SURELY_NONE and not case.coarse and not gentle
+    seen = clause("the car drove straight on there")
+    if turn is not None and turn >= 1:
+        seen = clause("the car turned only {0:.0f}° there", turn)
     because = clause(
         "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.",
         note.text, seen, from_m / 1000, to_m / 1000,
@@ -286,15 +286,25 @@ def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
         note=note.index,
         from_m=from_m,
         to_m=to_m,
-        called=f"{note.direction.value if note.direction else ''} {note.grade}".strip(),
+        called=corner_words(note),
         met=None,
         severity="change" if clear else "check",
         confidence=sure * (CLEARLY_NONE if clear else PERHAPS_NONE),
         risk=0.5,
         because=(because,),
         proposal=_without(case, note),
-        facts=Facts(turn_deg=turn, from_m=from_m, to_m=to_m),
+        facts=Facts(turn_deg=turn or 0.0, from_m=from_m, to_m=to_m),
     )
+
+
+def _between_neighbours(case: JudgingContext, note: Note) -> tuple[float, float, float] | None:
+    """From the end of the bend before a note's to the beginning of the one behind, metres, and how sure both are; ``None`` where one is
+    missing."""
+    before, after = _neighbours(case, note)
+    if before is None or after is None or before.bend is None or after.bend is None:
+        return None
+    from_m = before.bend.to_m
+    return from_m, max(after.bend.from_m, from_m + 1.0), min(before.sure, after.sure)
 
 
 def _neighbours(case: JudgingContext, note: Note) -> tuple[Pairing | None, Pairing | None]:

@@ -109,13 +109,18 @@ def belonging_of(
     if reach > TWICE_REACHES and _twice(calls):
         return BookFit(0.0, 0.0, length_m, "pasted-twice")
     short = reach < LEAST_REACH
-    if not short and cost < BEYOND_DOUBT_NATS * len(calls.notes) and scatter < BEYOND_DOUBT_SCATTER:
-        return whole
-    plain = plain_yardstick(school)
+    beyond_doubt = cost < BEYOND_DOUBT_NATS * len(calls.notes) and scatter < BEYOND_DOUBT_SCATTER
+    return whole if beyond_doubt and not short else _against_others(calls, road, cost, school, paired, short=short)
+
+
+def _against_others(
+    calls: CalledNotes, road: Road, cost: float, school: GradingScheme, paired: float, *, short: bool
+) -> BookFit:
+    """Whether notes belong to a road, held against the same notes seen otherwise, which can't belong to it."""
+    plain, length_m = plain_yardstick(school), road.profile.length_m
     _, *seen_otherwise = _seen_otherwise(calls)
-    others = [_gain(seen, road, plain) for seen in seen_otherwise]
-    least = min(o.table.whole for o in others)
-    margin = (least - cost) / len(calls.notes)
+    others = [_gain(seen, road, plain).table.whole for seen in seen_otherwise]
+    margin = (min(others) - cost) / len(calls.notes)
     sure = float(1.0 / (1.0 + np.exp(-np.clip((margin - EVEN_NATS) / SLOPE_NATS, -30.0, 30.0))))
     fits = sure >= 0.5 and paired >= LEAST_PAIRED
     # Where it is short and of no one part, pages are missing between notes that fit.
@@ -123,10 +128,10 @@ def belonging_of(
     if part is not None:
         return part
     if fits:
-        return replace(whole, probability=sure)
+        return BookFit(sure, 0.0, length_m)
     why = "another-stage"
     if -margin > OTHERWISE_NATS:
-        why = "sides-swapped" if others[0].table.whole == least else "opposite-way"
+        why = "sides-swapped" if others[0] == min(others) else "opposite-way"
     return BookFit(sure, 0.0, length_m, why)
 
 

@@ -198,16 +198,10 @@ def pin_down(
     end_piece = int(road.b[claims[last]]) + 1 if last is not None else len(road.pieces)
     first_piece = int(road.a[claims[first]]) if first is not None else 0
     near, numbers = road.part(first_piece, end_piece)
-    reach = near.pieces.from_m[0], near.pieces.to_m[-1]
-    if moved.at_m is not None and not reach[0] <= moved.at_m <= reach[1]:
+    if moved.at_m is not None and not near.pieces.from_m[0] <= moved.at_m <= near.pieces.to_m[-1]:
         return line_up(notes, school, road, heard=heard, pins=pins, before=before)
     span = slice(first or 0, (last if last is not None else len(calls.notes) - 1) + 1)
-    held = calls.pinned_m.copy()
-    for end in (first, last):
-        bend = before.ties[end].bend if end is not None else None
-        if end is not None and bend is not None and np.isnan(held[end]):
-            held[end] = bend.apex_m
-    some = replace(calls, pinned_m=held).between(span.start, span.stop)
+    some = _held_at(calls, before, [end for end in (first, last) if end is not None]).between(span.start, span.stop)
     fit = fit_of(some, near, before.grades)
     windows = [(0, len(near.pieces))] * len(some.notes)
     chosen, _ = align(some, near, fit, before.eased_distances, windows)
@@ -221,6 +215,16 @@ def pin_down(
     inside = {n.index for n in calls.notes[span]}
     elsewhere = tuple(t for t in before.turned if not {t.note, t.next_note} & inside)
     return replace(found, turned=tuple(sorted((*found.turned, *elsewhere), key=lambda t: t.note)))
+
+
+def _held_at(calls: CalledNotes, before: Lineup, ends: Sequence[int]) -> CalledNotes:
+    """The notes, of which some are held where an earlier line-up has them unless a hand has placed them."""
+    held = calls.pinned_m.copy()
+    for end in ends:
+        bend = before.ties[end].bend
+        if bend is not None and np.isnan(held[end]):
+            held[end] = bend.apex_m
+    return replace(calls, pinned_m=held)
 
 
 # How far about a note that was moved by hand its neighbours are looked at again.

@@ -145,6 +145,11 @@ class Builder:
     def close(self) -> None:
         self.current, self.over, self.count, self.maybe = None, "", "", False
 
+    def begin_page(self, number: int | None) -> None:
+        """Begins a page, the next one where its number does not stand there."""
+        self.page = self.page + 1 if number is None else number
+        self.close()
+
     def keep(self, item: Item) -> None:
         """Takes an unread word to the note that stands there, though its distance closes it."""
         if item.first_on_line or self.current is None:
@@ -272,21 +277,27 @@ class Builder:
 
     def _take_blank(self, item: Item) -> None:
         """A full stop in front of a corner ends what has none: "keep right over brow. Left five"."""
-        current = self.current
         if item.joined_to is not None:
-            # "Tight four": half a grade, ahead of it.
-            if item.joined_to.kind == "grade" and current is not None and (current.closed or current.grade is not None):
-                self.close()
-            self.draft(item).items.append(item)
-            return
-        if not self.habits.stops or item.text != "." or current is None or current.direction is not None:
-            return
-        # An alert opens what follows, stop or not.
-        if not (current.features or current.line_on_road or current.objects):
-            return
-        following = next(self._behind(), None)
-        if following is not None and following.kind in ("direction", "grade") and current.grade is None:
+            self._take_half_ahead(item, item.joined_to)
+        elif item.text == "." and self.habits.stops and self._stops_here():
             self.close()
+
+    def _take_half_ahead(self, item: Item, owner: Item) -> None:
+        """ "Tight four": half a grade, ahead of it."""
+        current = self.current
+        if owner.kind == "grade" and current is not None and (current.closed or current.grade is not None):
+            self.close()
+        self.draft(item).items.append(item)
+
+    def _stops_here(self) -> bool:
+        """Whether the note in hand calls something and no corner, and a corner follows; an alert opens what follows, stop or not."""
+        current = self.current
+        if current is None or current.direction is not None or current.grade is not None:
+            return False
+        if not (current.features or current.line_on_road or current.objects):
+            return False
+        following = next(self._behind(), None)
+        return following is not None and following.kind in ("direction", "grade")
 
     def _runs_along(self, item: Item) -> bool:
         """Whether it tells what the metres behind a note are like: it stands directly behind its distance."""
@@ -436,30 +447,31 @@ def build_notes(items: list[Item], source: str, habits: Habits | None = None) ->
     skip_line = last_at = 0
     for at, item in enumerate(items):
         builder.at = at
-        if "\f" in source[last_at : item.span.start] and builder.drafts:
-            builder.page += 1
+        builder.page += bool(builder.drafts) and "\f" in source[last_at : item.span.start]
         last_at = item.span.start
         if item.line == skip_line:
             continue
-        following = items[at + 1] if at + 1 < len(items) else None
         if item.kind == "mark" and item.key == "page" and item.first_on_line:
-            number = _number_behind(item, following)
-            builder.page = builder.page + 1 if number is None else number
+            builder.begin_page(_number_behind(item, items[at + 1] if at + 1 < len(items) else None))
             skip_line = item.line
-            builder.close()
-        elif item.kind == "remark":
-            builder.take_remark(
-                item, goes_on=any(i.line == item.line and i.kind != "remark" for i in items[at + 1 : at + 3])
-            )
-        elif item.kind == "unread" and following is not None and following.line != item.line and builder.current:
-            # Behind the distance and last on its line: it is this note's all the same.
-            builder.keep(item)
         else:
-            builder.take(item)
+            _take_one(builder, items, at)
     _double_corners(builder.drafts)
     if builder.habits.stops:
         _share_grades(builder.drafts)
     return _numbered(builder.drafts, builder.pages, source)
+
+
+def _take_one(builder: Builder, items: Sequence[Item], at: int) -> None:
+    """Takes one item to the note where it belongs."""
+    item, following = items[at], items[at + 1 : at + 3]
+    if item.kind == "remark":
+        builder.take_remark(item, goes_on=any(i.line == item.line and i.kind != "remark" for i in following))
+    elif item.kind == "unread" and following and following[0].line != item.line and builder.current:
+        # Behind the distance and last on its line: it is this note's all the same.
+        builder.keep(item)
+    else:
+        builder.take(item)
 
 
 def _number_behind(mark: Item, following: Item | None) -> int | None:
@@ -498,13 +510,22 @@ def _share_grades(drafts: Sequence[_Draft]) -> None:
     """ "Into right left 3": two sides with one grade behind them are two corners of that grade; in place."""
     for first, second in pairwise(drafts):
         bare = [i.kind for i in first.items if i.kind not in ("blank", "filler", "link", "remark")] == ["direction"]
-        if not bare or first.closed or first.line != second.line or second.direction is None or second.grade is None:
-            continue
-        telling = [i for i in second.items if i.kind not in ("blank", "filler", "remark")]
-        if [i.kind for i in telling[:2]] == ["direction", "grade"] and first.items[-1].span.end + 2 > telling[
-            0
-        ].span.start:
+        if (
+            bare
+            and not first.closed
+            and second.direction is not None
+            and second.grade
+            and _stand_together(first, second)
+        ):
             first.grade, first.borrows = second.grade, "grade"
+
+
+def _stand_together(first: _Draft, second: _Draft) -> bool:
+    """Whether a corner of side and grade follows directly on the same line."""
+    telling = [i for i in second.items if i.kind not in ("blank", "filler", "remark")]
+    if first.line != second.line or [i.kind for i in telling[:2]] != ["direction", "grade"]:
+        return False
+    return first.items[-1].span.end + 2 > telling[0].span.start
 
 
 def _finished(draft: _Draft, page: int, span: Span, source: str, *, index: int, line: int) -> Note:

@@ -195,15 +195,15 @@ class NoteWriter:
     def _shape_edits(self, note: Note, rewording: Rewording) -> Iterator[_Edit]:
         """Edits of length, change of radius and feature, at the words they replace or behind the corner."""
         own = [t for t in self.reading.pieces if note.span.start <= t.span.start and t.span.end <= note.span.end]
-        head = max((s.end for s in self._corner_spans(note)), default=None)
-        if head is not None and rewording.length is not None:
-            yield from self._length_edits(own, rewording.length, head)
-        if head is not None and (rewording.tightens is not None or rewording.opens):
-            behind = max([head, *(t.span.end for t in own if t.kind == "length")])
+        ends = [s.end for s in self._corner_spans(note)]
+        if ends and rewording.length is not None:
+            yield from self._length_edits(own, rewording.length, max(ends))
+        if ends and (rewording.tightens is not None or rewording.opens):
+            behind = max([*ends, *(t.span.end for t in own if t.kind == "length")])
             change = self._change("opens" if rewording.opens else "tightens", rewording.tightens)
             yield Span(behind, behind), f" {change}"
-        replaced = (t.span for t in own if t.kind == "feature" and ("crest" in t.key or t.key.endswith(" maybe")))
-        if rewording.feature is not None and (old := next(replaced, None)) is not None:
+        old = next((t.span for t in own if _is_replaced(t)), None)
+        if rewording.feature is not None and old is not None:
             yield old, self.form("feature", rewording.feature)
 
     def _length_edits(self, own: list[Token], length: str, head: int) -> list[_Edit]:
@@ -291,6 +291,11 @@ def _forms(reading: Reading) -> dict[tuple[str, str], str]:
         if key:
             forms.setdefault((token.kind, key), Counter())[token.text] += 1
     return {key: counter.most_common(1)[0][0] for key, counter in forms.items()}
+
+
+def _is_replaced(piece: Token) -> bool:
+    """Whether a feature is one that another stands instead of: a crest that was a jump, or a maybe that is settled."""
+    return piece.kind == "feature" and ("crest" in piece.key or piece.key.endswith(" maybe"))
 
 
 def _half_habit(reading: Reading) -> _Half | None:

@@ -92,20 +92,15 @@ def read_speech(source: str, blocks: Sequence[Block], crew: CrewProfile, *, book
     stream = timed_words(source, blocks)
     words = [t.word for t in stream]
     check_length(words)
-    language = _language(words, crew, book)
-    if any(n.grade in WORDS for n in book.notes) if book is not None else graded_as(words, language) is not language:
-        language = language.grading_by_words
+    language = _graded_language(words, _language(words, crew, book), book)
     order = crew.order or order_of(words, language)
     start, counted_from = _go(words, language)
-    roles = dict.fromkeys(range(counted_from), "before") | dict.fromkeys(range(counted_from, start), "countdown")
     called = _without_marks(words[start:])
-    texts, joints = [w.text for w in called], _joints(source, called)
-    against = align(texts, book, language, order=order) if book is not None else None
-    usual = _usual_distances(words, language)
-    reader = Reader(language, order == "grade-first", spoken=True, usual=usual, leave=crew.leave)
-    fixed = (against.fixed(texts) if against else {}) | graded_before(texts, language)
-    settled = settle(reader, texts, joints, fixed=fixed)
-    items = items_of(called, settled.choices, settled)
+    against = align([w.text for w in called], book, language, order=order) if book is not None else None
+    reader = Reader(
+        language, order == "grade-first", spoken=True, usual=_usual_distances(words, language), leave=crew.leave
+    )
+    items = _heard_items(source, called, reader, against)
     _leave_torn_numbers(items, reader)
     kept = _calls_of(items, called, against, heard_go=start > 0)
     within = same_block(blocks)
@@ -118,17 +113,31 @@ def read_speech(source: str, blocks: Sequence[Block], crew: CrewProfile, *, book
     if not reading.corners:
         raise UnusableNotes("no corner could be read in what was said", mend="choose the text of the calls in the car")
     put_pauses_between_notes(stream, blocks, {n.span.start for n in reading.notes})
-    by_start = {i.span.start: i for i in items}
-    said_words = _said_words(source, stream, by_start, roles)
+    roles = dict.fromkeys(range(counted_from), "before") | dict.fromkeys(range(counted_from, start), "countdown")
+    said_words = _said_words(source, stream, {i.span.start: i for i in items}, roles)
     go_s = stream[start - 1].at_s if start else None
     speech = Speech(_with_own_words(reading), _said(reading, stream), said_words, go_s)
     if book is None or against is None:
         return speech
     aside = frozenset(i.span.start for i in items if i.role in ("before", "after"))
-    corrections = _corrections(items, called)
-    spoken = spoken_of(book, against, called, speech.reading, stream, aside, corrections)
+    spoken = spoken_of(book, against, called, speech.reading, stream, aside, _corrections(items, called))
     over = _read_over(source, _without_marks(words[:counted_from]), reader, book, stream) if start else {}
     return replace(speech, spoken=tuple(replace(s, read_over=over.get(n)) for n, s in enumerate(spoken)))
+
+
+def _graded_language(words: Sequence[Word], language: Language, book: Reading | None) -> Language:
+    """The language with grades that are words where the book has such, or where they are said without one."""
+    if book is None:
+        return graded_as(words, language)
+    return language.grading_by_words if any(n.grade in WORDS for n in book.notes) else language
+
+
+def _heard_items(source: str, words: Sequence[Word], reader: Reader, against: BookAlignment | None) -> list[Item]:
+    """What was said as items: where the book has it as it stands there, else by what is likeliest."""
+    texts, joints = [w.text for w in words], _joints(source, words)
+    fixed = (against.fixed(texts) if against else {}) | graded_before(texts, reader.language)
+    settled = settle(reader, texts, joints, fixed=fixed)
+    return items_of(words, settled.choices, settled)
 
 
 def _without_fragments(
@@ -151,11 +160,9 @@ def _read_over(
     """The notes that were read over ahead of the countdown otherwise than they stand in the book, by their index."""
     if not words:
         return {}
-    texts, joints = [w.text for w in words], _joints(source, words)
     order = "grade-first" if reader.grade_first else "direction-first"
-    against = align(texts, book, reader.language, order=order)
-    settled = settle(reader, texts, joints, fixed=against.fixed(texts) | graded_before(texts, reader.language))
-    items = items_of(words, settled.choices, settled)
+    against = align([w.text for w in words], book, reader.language, order=order)
+    items = _heard_items(source, words, reader, against)
     read = _with_own_words(assemble(source, without_talk(items), reader.language, order))
     spoken = spoken_of(book, against, words, read, stream, frozenset(), _corrections(items, words))
     return {
@@ -275,17 +282,29 @@ def _go(words: Sequence[Word], language: Language) -> tuple[int, int]:
     numbers = [int(t) if t.isdecimal() and len(t) < 3 else values.get(t, -1) for _, t in spoken]
     found = (False, 0, 0)
     for at in range(len(spoken) // 2 + 1):
-        length = 0
-        while at + length < len(numbers) and numbers[at + length] == numbers[at] - length and numbers[at] > 0:
-            length += 1
-        if length >= 3 and numbers[at + length - 1] == 1:
-            end = at + length
-            while gone := [m.taken for m in _matches(language, spoken, end) if m.term.kind == "go"]:
-                end += max(gone)
-            behind = spoken[end][0] if end < len(spoken) else len(words)
-            if behind > found[1] or found[0] < (end > at + length):
-                found = max(found, (end > at + length, behind, spoken[at][0]))
+        end = _end_of_countdown(numbers, at)
+        if end is None:
+            continue
+        behind_go = end
+        while gone := [m.taken for m in _matches(language, spoken, behind_go) if m.term.kind == "go"]:
+            behind_go += max(gone)
+        behind = spoken[behind_go][0] if behind_go < len(spoken) else len(words)
+        if behind > found[1] or found[0] < (behind_go > end):
+            found = max(found, (behind_go > end, behind, spoken[at][0]))
     return found[1], found[2]
+
+
+# A countdown has at least so many numbers.
+SHORTEST_COUNTDOWN = 3
+
+
+def _end_of_countdown(numbers: Sequence[int], at: int) -> int | None:
+    """The place behind a countdown that begins at a place: down to one by steps of one, from three at least."""
+    first = numbers[at] if at < len(numbers) else 0
+    end = at + first
+    if first < SHORTEST_COUNTDOWN or list(numbers[at:end]) != list(range(first, 0, -1)):
+        return None
+    return end
 
 
 def _matches(language: Language, spoken: Sequence[tuple[int, str]], at: int) -> list[Match]:
@@ -302,12 +321,8 @@ def _said_words(
     for number, timed in enumerate(stream):
         span = timed.word.span
         item = by_start.get(span.start, item)
-        role, note, read_as, sure, offer = roles.get(number, ""), None, None, 1.0, None
-        if not role and item is not None and item.span.start <= span.start < item.span.end:
-            owner = item.joined_to or item
-            role, offer = _role(owner), item.offer
-            if role == "note":
-                note, read_as, sure = owner.note, item.read_as, item.sure
+        inside = item is not None and item.span.start <= span.start < item.span.end
+        role, note, read_as, sure, offer = _what_it_is(roles.get(number, ""), item if inside else None)
         if timed.word.touches and out:
             # "L4," is one word of the source: its marks and figures go with what stands before them.
             last = out[-1]
@@ -324,6 +339,17 @@ def _said_words(
             SpokenWord(text, timed.at_s, timed.uncertainty_s, role or "before", note, read_as, sure, start, offer)
         )
     return tuple(out)
+
+
+def _what_it_is(role: str, item: Item | None) -> tuple[str, int | None, str | None, float, Offer | None]:
+    """The role of a word, the note that it belongs to, what it is read as and how surely, and what it may be: by its role if it has one, else
+    by the item that it lies in."""
+    if role or item is None:
+        return role, None, None, 1.0, None
+    owner = item.joined_to or item
+    if _role(owner) != "note":
+        return _role(owner), None, None, 1.0, item.offer
+    return "note", owner.note, item.read_as, item.sure, item.offer
 
 
 def _role(item: Item) -> str:
