@@ -16,6 +16,7 @@ Three banded least-squares problems, one after the other, because each is linear
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -33,6 +34,8 @@ from mirkle.core.recording.model import Channel, Floats, Recording
 # The tie of dead reckoning to the positions: its step; what a receiver is out by from fix to fix, how that wanders in a
 # second (Student's tails: under trees it steps by metres and stays), and how long it remembers.
 TIE_STEP_S = 0.5
+# Positions that come less often are about one a second.
+ABOUT_ONE_HZ = 2.0
 WHITE_M, DRIFT_M, DRIFT_OVER_S = 0.3, 0.25, 40.0
 # How far the reckoning goes astray in a second: with Doppler speed and course, without one of them, without any speed.
 ASTRAY_M, ASTRAY_ROUGH_M, ASTRAY_BLIND_M = 0.15, 0.6, 2.0
@@ -151,47 +154,44 @@ def _sources(recording: Recording, *, directed: bool) -> tuple[str, ...]:
 
 
 def _doubts(recording: Recording) -> tuple[Clause, ...]:
-    doubts = list(recording.doubts)
-    if recording.has("lat_rad"):
-        outages = outages_of(recording)
-        if outages:
-            unknown = holes_of(recording)
-            lost = {hole.from_s for hole in unknown}
-            bridged = [to_s - from_s for from_s, to_s in outages if from_s not in lost]
-            if bridged:
-                doubts.append(
-                    clause("Positions are missing once, for {0:.0f} s; the path was bridged there.", max(bridged))
-                    if len(bridged) == 1
-                    else clause(
-                        "Positions are missing {0} times, for up to {1:.0f} s; the path was bridged there.",
-                        len(bridged),
-                        max(bridged),
-                    )
-                )
-            if unknown:
-                most = max(hole.seconds for hole in unknown)
-                doubts.append(
-                    clause(
-                        "Positions are missing for {0:.0f} s: what lies there was not measured, and nothing is said of "
-                        "it.",
-                        most,
-                    )
-                    if len(unknown) == 1
-                    else clause(
-                        "Positions are missing {0} times, for up to {1:.0f} s: what lies there was not measured, and "
-                        "nothing is said of it.",
-                        len(unknown),
-                        most,
-                    )
-                )
-        if not recording.has("speed_mps") and recording.channels["lat_rad"].rate_hz < 2.0:
-            doubts.append(
-                clause(
-                    "Only positions, about one a second: bends are blurred, so most findings can be no more than a "
-                    "check."
-                )
+    """What was already doubted of a recording, and where its positions leave a gap."""
+    if not recording.has("lat_rad"):
+        return recording.doubts
+    unknown = holes_of(recording)
+    lost = {hole.from_s for hole in unknown}
+    bridged = [to_s - from_s for from_s, to_s in outages_of(recording) if from_s not in lost]
+    doubts = [*recording.doubts, *_bridged_words(bridged), *_unknown_words([hole.seconds for hole in unknown])]
+    if not recording.has("speed_mps") and recording.channels["lat_rad"].rate_hz < ABOUT_ONE_HZ:
+        doubts.append(
+            clause(
+                "Only positions, about one a second: bends are blurred, so most findings can be no more than a check."
             )
+        )
     return tuple(doubts)
+
+
+def _bridged_words(seconds: Sequence[float]) -> Iterator[Clause]:
+    if len(seconds) == 1:
+        yield clause("Positions are missing once, for {0:.0f} s; the path was bridged there.", seconds[0])
+    elif seconds:
+        yield clause(
+            "Positions are missing {0} times, for up to {1:.0f} s; the path was bridged there.",
+            len(seconds),
+            max(seconds),
+        )
+
+
+def _unknown_words(seconds: Sequence[float]) -> Iterator[Clause]:
+    if len(seconds) == 1:
+        yield clause(
+            "Positions are missing for {0:.0f} s: what lies there was not measured, and nothing is said of it.",
+            seconds[0],
+        )
+    elif seconds:
+        yield clause(
+            "Positions are missing {0} times, for up to {1:.0f} s: what lies there was not measured, and nothing is said of it.",
+            len(seconds), max(seconds),
+        )  # fmt: skip
 
 
 def _grid(recording: Recording) -> Floats:

@@ -49,6 +49,9 @@ ROLLING_MPS = 6.0
 # Slower samples than this show no flight.
 SLOWEST_HZ = 20.0
 APART_M, AFTER_LANDING_M = 18.0, 30.0
+# A fall is quiet but for so long at its ends; a crest or dip is felt throughout, over so much of its length, shake from this frequency on
+# left out; and it would not throw a car where it unloads it by less. # from training worlds
+EDGE_S, THROUGHOUT, SHAKE_HZ, UNLOADED_G = 0.03, 0.7, 4.0, 0.95
 
 
 @dataclass(frozen=True)
@@ -220,24 +223,33 @@ def _with_free_falls(felt: _Felt, jumps: list[Feature]) -> list[Feature]:
     # One sample that a sensor rings does not end a flight.
     low[1:-1] |= low[:-2] & low[2:] & (felt.norm_g[1:-1] < 2.0 * FALLING_G)
     for first, end in _runs(low & (felt.speed_mps > ROLLING_MPS)):
-        air_s = (end - first) * felt.step_s
-        if air_s < SHORTEST_FLIGHT_S or float(felt.norm_g[first:end].mean()) > SURELY_FALLING_G:
-            continue
-        edge = max(1, round(0.03 / felt.step_s))
-        # Stillness speaks for a fall and does not decide it: a long one, or one that is nearly nothing, may ring.
-        falls = air_s > LONG_FALL_S or float(felt.norm_g[first:end].mean()) < NEARLY_NOTHING_G
-        if not falls and not _quiet(felt, first + edge, end - edge, usual_shake):
-            continue
-        # Hard cornering is no landing: that is felt upright.
-        landing = felt.smooth_g[end : end + round(LANDING_WITHIN_S / felt.step_s)]
         from_m, to_m = float(felt.place_m[first]), float(felt.place_m[min(end, len(felt.place_m) - 1)])
-        if not len(landing) or landing.max() < LANDING_G or any(j.from_m < to_m and j.to_m > from_m for j in found):
-            continue
-        found.append(
-            Feature(gettext_noop("jump"), from_m, to_m, from_m, float(felt.speed_mps[first]), float(air_s), None,
-                    float(felt.smooth_g[first:end].min()), None)
-        )  # fmt: skip
+        new = not any(j.from_m < to_m and j.to_m > from_m for j in found)
+        if new and _falls(felt, felt.norm_g, first, end, usual_shake) and _lands(felt, end):
+            air_s, least_g = float((end - first) * felt.step_s), float(felt.smooth_g[first:end].min())
+            speed_mps = float(felt.speed_mps[first])
+            found.append(Feature(gettext_noop("jump"), from_m, to_m, from_m, speed_mps, air_s, None, least_g, None))
     return sorted(found, key=lambda j: j.from_m)
+
+
+def _falls(felt: _Felt, norm_g: Floats, first: int, end: int, usual_shake: float) -> bool:
+    """Whether a stretch with hardly any load is a fall.
+
+    Stillness speaks for a fall and does not decide it: a long one, or one that is nearly nothing, may ring.
+    """
+    air_s, mean_g = (end - first) * felt.step_s, float(norm_g[first:end].mean())
+    if air_s < SHORTEST_FLIGHT_S or mean_g > SURELY_FALLING_G:
+        return False
+    if air_s > LONG_FALL_S or mean_g < NEARLY_NOTHING_G:
+        return True
+    edge = max(1, round(EDGE_S / felt.step_s))
+    return _quiet(felt, first + edge, end - edge, usual_shake)
+
+
+def _lands(felt: _Felt, end: int) -> bool:
+    """Whether a landing is felt behind a fall; hard cornering is none: that is felt upright."""
+    landing = felt.smooth_g[end : end + round(LANDING_WITHIN_S / felt.step_s)]
+    return len(landing) > 0 and bool(landing.max() >= LANDING_G)
 
 
 def _crossing(values: Floats, before: int, after: int) -> float:
@@ -277,36 +289,38 @@ def noise_rad(felt: _Felt) -> Floats:
 
 
 def _curves(felt: _Felt, turned: Floats, noise: Floats, kind: str, taken: list[tuple[float, float]]) -> list[Feature]:
-    sign = -1.0 if kind == "crest" else 1.0
-    bent = sign * _over(felt, turned, OVER_M)
-    lip = sign * _over(felt, turned, LIP_M)
-    rolling = felt.speed_mps > ROLLING_MPS
-    least = CREST_RAD if kind == "crest" else DIP_RAD
-    found: list[Feature] = []
+    """The crests or the dips: where the ground turns by more than noise, shake and the least that counts, over the length of one."""
+    sign, least = (-1.0, CREST_RAD) if kind == "crest" else (1.0, DIP_RAD)
+    bent, lip = sign * _over(felt, turned, OVER_M), sign * _over(felt, turned, LIP_M)
     speed_mps = np.maximum(felt.speed_mps, ROLLING_MPS)
     by_noise = OUT_OF_NOISE * np.hypot(noise, OFFSET_MPS2 * OVER_M / speed_mps**2)
     clear = np.maximum.reduce([np.full(len(noise), least), SHAKE_RAD * (AT_MPS / speed_mps) ** 1.5, by_noise])
-    for first, end in _runs((bent > clear) & rolling & (noise <= MOST_NOISE_RAD)):
+    shown = (bent > clear) & (felt.speed_mps > ROLLING_MPS) & (noise <= MOST_NOISE_RAD)
+    found: list[Feature] = []
+    for first, end in _runs(shown):
         top = first + int(np.argmax(bent[first:end]))
         at_m = float(felt.place_m[top])
-        if any(a <= at_m <= b for a, b in taken):
-            continue
-        half = slice(max(0, top - round(0.5 / felt.step_s)), top + round(0.5 / felt.step_s))
-        inside = np.abs(felt.place_m[half] - at_m) <= OVER_M / 2
+        near = any(a <= at_m <= b for a, b in taken) or (found and at_m - found[-1].at_m < APART_M)
+        felt_g = _felt_about(felt, top)
         # Over a crest the load is low throughout; a bump beside it is not.
-        felt_g = low_passed(felt.load_g[half], 4.0, felt.step_s)[inside]
-        if not len(felt_g) or float(np.mean(sign * (felt_g - 1.0) > 0)) < 0.7:
+        if near or not len(felt_g) or float(np.mean(sign * (felt_g - 1.0) > 0)) < THROUGHOUT:
             continue
         radius = LIP_M / max(float(lip[top]), float(bent[top]) * LIP_M / OVER_M)
         speed, least_g = float(felt.speed_mps[top]), float(felt_g.min())
-        takeoff = speed / np.sqrt(1.0 - least_g) if kind == "crest" and least_g < 0.95 else None
-        if found and at_m - found[-1].at_m < APART_M:
-            continue
+        takeoff = float(speed / np.sqrt(1.0 - least_g)) if kind == "crest" and least_g < UNLOADED_G else None
+        turned_sd = float(by_noise[top]) / OUT_OF_NOISE
         found.append(
-            Feature(kind, at_m - OVER_M / 2, at_m + OVER_M / 2, at_m, speed, None, float(radius), least_g,
-                    float(takeoff) if takeoff is not None else None, float(bent[top]), float(by_noise[top]) / OUT_OF_NOISE)
+            Feature(kind, at_m - OVER_M / 2, at_m + OVER_M / 2, at_m, speed, None, float(radius), least_g, takeoff,
+                    float(bent[top]), turned_sd)
         )  # fmt: skip
     return found
+
+
+def _felt_about(felt: _Felt, top: int) -> Floats:
+    """The load over the length of a crest about a place, without shake, in g."""
+    half = slice(max(0, top - round(0.5 / felt.step_s)), top + round(0.5 / felt.step_s))
+    inside = np.abs(felt.place_m[half] - felt.place_m[top]) <= OVER_M / 2
+    return np.asarray(low_passed(felt.load_g[half], SHAKE_HZ, felt.step_s)[inside])
 
 
 def _bumps(felt: _Felt, taken: list[tuple[float, float]]) -> list[Feature]:

@@ -13,7 +13,7 @@ from itertools import pairwise
 
 from mirkle.core.messages import Clause, clause
 from mirkle.core.notes.book_metres import corner_length_m, gap_m
-from mirkle.core.notes.grading import GradingScheme, school_of, stray_number, whole_grade
+from mirkle.core.notes.grading import SENSE_KNOWN, GradingScheme, school_of, stray_number, whole_grade
 from mirkle.core.notes.model import Note, Reading
 
 # From this length on, a distance that is this many times the next largest was probably meant ten times shorter. # common practice: crews call a few hundred metres
@@ -72,18 +72,17 @@ def _half_corners(notes: Sequence[Note]) -> Iterator[Doubt]:
 
 def _changes(notes: Sequence[Note], school: GradingScheme) -> Iterator[Doubt]:
     """A tightening that leads to a wider grade, or an opening that leads to a tighter one."""
-    if school.sense_sure < 0.9:
+    if school.sense_sure < SENSE_KNOWN:
         return
     for note in notes:
-        for change in note.changes:
-            to = change.to
-            if note.grade is None or not (school.has(to) and school.has(note.grade)):
+        for change in note.changes if note.grade is not None and school.has(note.grade) else ():
+            if not school.has(change.to):
                 continue
-            wider = school.position(to) - school.position(note.grade)
+            wider = school.position(change.to) - school.position(note.grade or "")
             if change.tightens and wider >= 0:
-                yield Doubt("change", note.index, clause("“{0}” tightens to a {1}, which is no tighter than {2}.", _said(note), to, note.grade))  # fmt: skip
+                yield Doubt("change", note.index, clause("“{0}” tightens to a {1}, which is no tighter than {2}.", _said(note), change.to, note.grade))  # fmt: skip
             elif change.opens and wider <= 0:
-                yield Doubt("change", note.index, clause("“{0}” opens to a {1}, which is no wider than {2}.", _said(note), to, note.grade))  # fmt: skip
+                yield Doubt("change", note.index, clause("“{0}” opens to a {1}, which is no wider than {2}.", _said(note), change.to, note.grade))  # fmt: skip
 
 
 def _distances(notes: Sequence[Note]) -> Iterator[Doubt]:

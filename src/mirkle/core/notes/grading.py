@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from mirkle.core.notes.model import Note
@@ -175,22 +175,22 @@ def sense_of(notes: Iterable[Note]) -> tuple[str, float]:
 
     "Four tightens three" is ascending, "four opens to two" descending: Bayes' rule over all of them.
     """
-    up = down = 0
-    top = 6
-    for note in notes:
-        base = _NUMBER.match(note.grade or "")
-        if base:
-            top = max(top, int(base[1]))
-        for change in note.changes:
-            found = _NUMBER.match(change.to)
-            if base is None or found is None or found[1] == base[1]:
-                continue
-            falls = int(found[1]) < int(base[1])
-            if change.tightens:
-                up, down = up + falls, down + (not falls)
-            elif change.opens:
-                up, down = up + (not falls), down + falls
+    notes = list(notes)
+    falls = list(_steps_of_changes(notes))
+    up, down = sum(falls), len(falls) - sum(falls)
+    top = max((int(m[1]) for n in notes if (m := _NUMBER.match(n.grade or ""))), default=0)
     prior = _ASCENDING_BEYOND if top > 6 else _ASCENDING_TO_SIX
     odds = prior / (1 - prior) * ((1 - _SLIP) / _SLIP) ** (up - down)
     ascending = odds / (1 + odds)
     return ("ascending", ascending) if ascending >= 0.5 else ("descending", 1 - ascending)
+
+
+def _steps_of_changes(notes: Iterable[Note]) -> Iterator[bool]:
+    """For each change of radius between two numbers whether it speaks for a scale that counts upwards."""
+    for note in notes:
+        base = _NUMBER.match(note.grade or "")
+        for change in note.changes if base is not None else ():
+            to = _NUMBER.match(change.to)
+            if base is None or to is None or to[1] == base[1] or not (change.tightens or change.opens):
+                continue
+            yield (int(to[1]) < int(base[1])) is change.tightens

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
 from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.model import Span
@@ -42,20 +42,29 @@ def remarks_in(source: str, language: Language) -> list[Span]:
     bracketed = list(_bracketed(source))
     if _writes_distances_in_brackets(source, bracketed):
         bracketed = [span for span in bracketed if not _DISTANCE.fullmatch(source, span.start, span.end)]
-    found = [*bracketed, *(Span(*m.span()) for m in _MARKED.finditer(source))]
-    for named in _NAMED.finditer(source):
-        word = named[1]
-        if word.lower() in language.remark_heads or (word[0].isupper() and not language.knows(word.lower())):
-            found.append(Span(*named.span()))
-    found += _graded_before(source, language)
-    found += _houses(source, language)
+    marked = (Span(*m.span()) for m in _MARKED.finditer(source))
+    return _joined(
+        [*bracketed, *marked, *_named(source, language), *_graded_before(source, language), *_houses(source, language)]
+    )
+
+
+def _joined(spans: Iterable[Span]) -> list[Span]:
+    """Stretches in order, those that overlap made one."""
     out: list[Span] = []
-    for span in sorted(found, key=lambda s: (s.start, -s.end)):
+    for span in sorted(spans, key=lambda s: (s.start, -s.end)):
         if out and span.start < out[-1].end:
             out[-1] = Span(out[-1].start, max(span.end, out[-1].end))
         else:
             out.append(span)
     return out
+
+
+def _named(source: str, language: Language) -> Iterator[Span]:
+    """What stands behind a word that begins a remark, or behind somebody's name."""
+    for found in _NAMED.finditer(source):
+        word = found[1]
+        if word.lower() in language.remark_heads or (word[0].isupper() and not language.knows(word.lower())):
+            yield Span(*found.span())
 
 
 def calls_set_apart(source: str, remarks: Sequence[Span], language: Language) -> list[str]:
@@ -84,19 +93,26 @@ def _bracketed(source: str) -> Iterator[Span]:
     for at, sign in enumerate(source):
         if sign == "\n":
             open_at, waiting = [], Counter()
-        elif sign in _CLOSES and not (sign == "‘" and at and source[at - 1].isalnum()):
+        elif _opens(source, at):
             open_at.append((sign, at))
             waiting[sign] += 1
-        # A single quote within a word is an apostrophe.
-        elif sign in _OPENS and not (sign == "’" and source[at + 1 : at + 2].isalnum()):
-            if not any(waiting[opens] for opens in _OPENS[sign]):
-                continue
-            while True:
+        elif _closes(source, at) and any(waiting[opens] for opens in _OPENS[sign]):
+            opened = ""
+            while opened not in _OPENS[sign]:
                 opened, start = open_at.pop()
                 waiting[opened] -= 1
-                if opened in _OPENS[sign]:
-                    yield Span(start, at + 1)
-                    break
+            yield Span(start, at + 1)
+
+
+def _opens(source: str, at: int) -> bool:
+    """Whether a sign opens something; a single quote within a word is an apostrophe."""
+    sign = source[at]
+    return sign in _CLOSES and not (sign == "‘" and at and source[at - 1].isalnum())
+
+
+def _closes(source: str, at: int) -> bool:
+    sign = source[at]
+    return sign in _OPENS and not (sign == "’" and source[at + 1 : at + 2].isalnum())
 
 
 def _graded_before(source: str, language: Language) -> Iterator[Span]:

@@ -74,16 +74,19 @@ def probability(evidence: Evidence) -> float:
 def allowed(choice: Choice, evidence: Evidence) -> bool:
     """Whether a repair may be made rather than offered."""
     sure = probability(evidence)
-    if any(kind in STEERING for kind, _ in choice.parts):
-        # A listed mishearing of a grade that is a word, such as "happen" for a hairpin, may sound as it likes.
-        listed = evidence.how == "heard" and not any(key[:1].isdigit() for _, key in choice.parts)
-        listed &= all(kind == "grade" for kind, _ in choice.parts)
-        # Of two numbers run together every figure was said.
-        bar = STEERS_WHOLE if evidence.how == "stuck" else STEERS
-        # A zero too many is a clue and no fact, unless this recogniser does it again.
-        clue = evidence.how == "zero" and not evidence.again
-        return sure >= bar and not clue and (evidence.unlike <= NEAR or listed) and evidence.margin >= CLEAR
-    return sure >= APPLIED
+    if all(kind not in STEERING for kind, _ in choice.parts):
+        return sure >= APPLIED
+    # A zero too many is a clue and no fact, unless this recogniser does it again.
+    if (evidence.how == "zero" and not evidence.again) or evidence.margin < CLEAR:
+        return False
+    # Of two numbers run together every figure was said.
+    bar = STEERS_WHOLE if evidence.how == "stuck" else STEERS
+    return sure >= bar and (evidence.unlike <= NEAR or (evidence.how == "heard" and _is_named_grade(choice)))
+
+
+def _is_named_grade(choice: Choice) -> bool:
+    """Whether a choice is a grade that is a word: a listed mishearing of one, such as "happen" for a hairpin, may sound as it likes."""
+    return all(kind == "grade" and not key[:1].isdigit() for kind, key in choice.parts)
 
 
 @dataclass(frozen=True)

@@ -32,14 +32,18 @@ def meanings_of(form: str, language: Language) -> list[Meaning]:
     found: list[tuple[str, str]] = [meant for asked, meanings in language.asked if asked == form for meant in meanings]
     if form.isalpha() and not found:
         shortened = [(len(t.said[0]), n, t) for n, t in enumerate(language.terms) if _shortens(form, t)]
-        found += [(t.kind, t.key) for *_, t in sorted(shortened, key=lambda s: s[:2])]
-        # A few letters are short for something rather than sounding like it.
-        unlike = language.lexicon.unlike([form])[0]
-        for at in np.argsort(unlike, kind="stable")[:MOST]:
-            if unlike[at] <= ALIKE and len(form) >= SHORT:
-                term, _ = language.vocabulary[language.lexicon.forms[at]]
-                found.append((term.kind, term.key))
+        found = [(t.kind, t.key) for *_, t in sorted(shortened, key=lambda s: s[:2])] + _sounding_like(form, language)
     return [Meaning(_said(language, *meant), *meant) for meant in list(dict.fromkeys(found))[:MOST]]
+
+
+def _sounding_like(form: str, language: Language) -> list[tuple[str, str]]:
+    """The terms that a form sounds like, by kind and key, the likest first; a few letters are short for something rather than that."""
+    if len(form) < SHORT:
+        return []
+    unlike = language.lexicon.unlike([form])[0]
+    near = [at for at in np.argsort(unlike, kind="stable")[:MOST] if unlike[at] <= ALIKE]
+    terms = (language.vocabulary[language.lexicon.forms[at]][0] for at in near)
+    return [(term.kind, term.key) for term in terms]
 
 
 def _shortens(form: str, term: Term) -> bool:
