@@ -22,25 +22,24 @@ def with_other_passes(findings: Sequence[Finding], others: Iterable[Witness]) ->
     are a reason to look, not to rest. But what a pass can't show it says nothing against.
     """
     others = list(others)
-    out = []
-    for finding in findings:
-        if not others or KINDS[finding.kind].passes == "none":
-            out.append(finding)
-            continue
-        shown = [any(_same(finding, f) for f in other.findings) for other in others]
-        silent = [not s and other.speaks_to(finding.kind) for s, other in zip(shown, others, strict=True)]
-        agree, against = sum(shown), sum(silent)
-        if not agree and not against:
-            out.append(finding)
-            continue
-        confidence, severity = finding.confidence, finding.severity
-        if finding.kind != "corner-uncalled":
-            # What other lines show of that is in it already (mirkle.core.joint.joint_alignment).
-            confidence = (1 - (1 - confidence) * 0.5**agree) * 0.75**against
-            severity = "check" if severity == "change" and against > agree else severity
-        out.append(replace(finding, confidence=confidence, severity=severity,
-                           because=(*finding.because, _words(agree, against))))  # fmt: skip
+    out = [_held_against(f, others) if KINDS[f.kind].passes != "none" else f for f in findings]
     return tuple(sorted(out, key=lambda f: (SEVERITIES.index(f.severity), -f.risk, f.from_m)))
+
+
+def _held_against(finding: Finding, others: Sequence[Witness]) -> Finding:
+    """A finding with how many passes show the same, and how many could and don't."""
+    shown = [any(_same(finding, f) for f in other.findings) for other in others]
+    silent = [not s and other.speaks_to(finding.kind) for s, other in zip(shown, others, strict=True)]
+    agree, against = sum(shown), sum(silent)
+    if not agree and not against:
+        return finding
+    told = replace(finding, because=(*finding.because, _words(agree, against)))
+    if finding.kind == "corner-uncalled":
+        # What other lines show of that is in it already (mirkle.core.joint.joint_alignment).
+        return told
+    confidence = (1 - (1 - finding.confidence) * 0.5**agree) * 0.75**against
+    one_against_another = finding.severity == "change" and against > agree
+    return replace(told, confidence=confidence, severity="check" if one_against_another else finding.severity)
 
 
 def _same(a: Finding, b: Finding) -> bool:

@@ -200,21 +200,25 @@ class Ledger:
 
     def apply(self, entry: Entry) -> None:
         """Takes one entry in; an undo or redo that finds nothing to work on changes nothing."""
-        if entry.kind == "decide" and entry.decision is not None:
-            # An entry that was never kept has no number: it gets one that no kept entry has.
-            number = entry.number or -1 - len(self.decisions)
-            self.decisions[number] = entry.decision
-            self.done.append(number)
-            self.undone.clear()
+        if entry.decision is not None:
+            self._take(entry, entry.decision)
         elif entry.kind == "undo":
             _move(entry.of, self.done, self.undone)
         elif entry.kind == "redo":
-            if entry.of in self.decisions and entry.of not in self.done and entry.of not in self.undone:
+            if entry.of in self.decisions and entry.of not in (*self.done, *self.undone):
                 # Something was decided elsewhere meanwhile, of which whoever pressed redo did not know.
                 self.undone.append(entry.of)
             _move(entry.of, self.undone, self.done)
-        elif entry.kind == "anchor" and entry.decision is not None and entry.of in self.decisions:
-            self.decisions[entry.of] = entry.decision
+
+    def _take(self, entry: Entry, decision: Decision) -> None:
+        if entry.kind == "decide":
+            # An entry that was never kept has no number: it gets one that no kept entry has.
+            number = entry.number or -1 - len(self.decisions)
+            self.decisions[number] = decision
+            self.done.append(number)
+            self.undone.clear()
+        elif entry.kind == "anchor" and entry.of in self.decisions:
+            self.decisions[entry.of] = decision
 
     @property
     def standing(self) -> dict[str, int]:

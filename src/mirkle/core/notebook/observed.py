@@ -51,16 +51,20 @@ def to_write(seen: Seen, note: Note, hand: NoteWriter, school: GradingScheme, st
 
     ``steps`` are grades for ``tighter`` and ``opener``, words of length for ``longer`` and ``shorter``.
     """
-    rewording = None
-    if seen == "other-side" and note.direction is not None:
-        rewording = Rewording(direction=note.direction.other)
-    elif seen in ("tighter", "opener"):
-        grade = _grade_beside(note, hand, school, -steps if seen == "tighter" else steps)
-        rewording = Rewording(grade=grade) if grade is not None else None
-    elif seen in ("longer", "shorter") and note.is_corner and (note.length or "") in LENGTHS:
-        at = LENGTHS.index(note.length or "") + (steps if seen == "longer" else -steps)
-        rewording = Rewording(length=LENGTHS[at]) if 0 <= at < len(LENGTHS) else None
+    rewording = _rewording(seen, note, hand, school, steps)
     return hand.reworded(note, rewording) if rewording is not None else ""
+
+
+def _rewording(seen: Seen, note: Note, hand: NoteWriter, school: GradingScheme, steps: int) -> Rewording | None:
+    if seen == "other-side" and note.direction is not None:
+        return Rewording(direction=note.direction.other)
+    if seen in ("tighter", "opener"):
+        grade = _grade_beside(note, hand, school, -steps if seen == "tighter" else steps)
+        return Rewording(grade=grade) if grade is not None else None
+    if seen in ("longer", "shorter") and note.is_corner and (note.length or "") in LENGTHS:
+        at = LENGTHS.index(note.length or "") + (steps if seen == "longer" else -steps)
+        return Rewording(length=LENGTHS[at]) if 0 <= at < len(LENGTHS) else None
+    return None
 
 
 def _fits_change(note: Note, grade: str, school: GradingScheme) -> bool:

@@ -20,7 +20,9 @@ OUTAGE_S = 2.5
 # Positions this far apart show no bend; they are good for distances only.
 SPARSE_S = 3.0
 # No drive that can be reviewed takes less.
-SHORTEST_S = 5.0
+SHORTEST_S, SHORTEST_M = 5.0, 200.0
+# The mean radius of the earth (IUGG).
+EARTH_M = 6.371e6
 
 
 @dataclass(frozen=True)
@@ -106,36 +108,9 @@ def check_it_can_be_reviewed(recording: Recording) -> None:
     UnusableRecording
         Too little is there, or the car never moves.
     """
-    position = recording.has("lat_rad", "lon_rad")
-    if position and not recording.has("speed_mps") and recording.channels["lat_rad"].rate_hz < 1.0 / SPARSE_S:
-        raise UnusableRecording(
-            clause(
-                "its positions are {0:.0f} s apart, too far to show a bend", 1.0 / recording.channels["lat_rad"].rate_hz
-            ),
-            mend="record a position every second or more often",
-            where=recording.name,
-        )
-    if not position and not recording.has("speed_mps", "yaw_rate_radps"):
-        raise UnusableRecording(
-            "there is neither a position nor a speed with a yaw rate",
-            mend="export it with time, lat_deg and lon_deg, or with time, speed_mps and yaw_rate_dps",
-            where=recording.name,
-        )
-    if position:
-        lat, lon = recording.channels["lat_rad"], recording.channels["lon_rad"]
-        if np.any(np.abs(lat.value) > np.pi / 2) or np.any(np.abs(lon.value) > 2 * np.pi):
-            raise UnusableRecording(
-                "there are latitudes beyond 90 or longitudes beyond 360 degrees",
-                mend="check the unit of lat and lon, which is degrees unless the column says _rad",
-                where=recording.name,
-            )
-        north_m = np.ptp(lat.value) * 6.37e6
-        east_m = np.ptp(lon.value) * 6.37e6 * float(np.cos(np.median(lat.value)))
-        moved_m = float(np.hypot(north_m, east_m))
-    else:
-        speed = recording.channels["speed_mps"]
-        moved_m = float(np.trapezoid(np.abs(speed.value), speed.time_s))
-    if moved_m < 200.0:
+    _check_channels(recording)
+    moved_m = _moved_m(recording)
+    if moved_m < SHORTEST_M:
         raise UnusableRecording(
             clause("the car moves only {0:.0f} m in it", moved_m),
             mend="choose the recording of the whole stage",
@@ -146,3 +121,37 @@ def check_it_can_be_reviewed(recording: Recording) -> None:
         raise UnusableRecording(
             clause("it lasts only {0:.1f} s", lasts_s), mend="check the unit of its times", where=recording.name
         )
+
+
+def _check_channels(recording: Recording) -> None:
+    """Looks whether there is what a line can be made of."""
+    if recording.has("lat_rad", "lon_rad"):
+        rate_hz = recording.channels["lat_rad"].rate_hz
+        if not recording.has("speed_mps") and rate_hz < 1.0 / SPARSE_S:
+            raise UnusableRecording(
+                clause("its positions are {0:.0f} s apart, too far to show a bend", 1.0 / rate_hz),
+                mend="record a position every second or more often",
+                where=recording.name,
+            )
+    elif not recording.has("speed_mps", "yaw_rate_radps"):
+        raise UnusableRecording(
+            "there is neither a position nor a speed with a yaw rate",
+            mend="export it with time, lat_deg and lon_deg, or with time, speed_mps and yaw_rate_dps",
+            where=recording.name,
+        )
+
+
+def _moved_m(recording: Recording) -> float:
+    """How far apart the ends of the drive lie on the map, or how far it went without positions, metres."""
+    if not recording.has("lat_rad", "lon_rad"):
+        speed = recording.channels["speed_mps"]
+        return float(np.trapezoid(np.abs(speed.value), speed.time_s))
+    lat, lon = recording.channels["lat_rad"], recording.channels["lon_rad"]
+    if np.any(np.abs(lat.value) > np.pi / 2) or np.any(np.abs(lon.value) > 2 * np.pi):
+        raise UnusableRecording(
+            "there are latitudes beyond 90 or longitudes beyond 360 degrees",
+            mend="check the unit of lat and lon, which is degrees unless the column says _rad",
+            where=recording.name,
+        )
+    north_m, east_m = np.ptp(lat.value) * EARTH_M, np.ptp(lon.value) * EARTH_M * float(np.cos(np.median(lat.value)))
+    return float(np.hypot(north_m, east_m))

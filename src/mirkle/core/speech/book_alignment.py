@@ -20,6 +20,7 @@ from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from itertools import groupby, pairwise
 from typing import NamedTuple, Protocol
 
 import numpy as np
@@ -96,6 +97,10 @@ class Visit:
         return self.heard[-1].first + self.heard[-1].words - 1
 
 
+# Terms of talk.
+_TALK = ("chat", "filler")
+
+
 @dataclass(frozen=True)
 class BookAlignment:
     """The words beside the book. ``visits`` stand in the order in which they were said.
@@ -114,54 +119,50 @@ class BookAlignment:
 
     def fixed(self, words: Sequence[str]) -> dict[int, Choice]:
         """The readings that the book settles, by the word at which they begin."""
-        out: dict[int, Choice] = {}
+        every = [h for visit in self.visits for h in visit.heard]
+        out = {h.first: self._as_in_the_book(h, words) for h in every if self._is_settled(h)}
         for visit in self.visits:
-            for h in visit.heard:
-                place = self.places[h.place]
-                if (
-                    h.how in ("other", "part")
-                    or (h.how == "same" and not place.key.isdecimal())
-                    or place.kind == "unread"
-                ):
-                    continue
-                said = " ".join(words[h.first : h.first + h.words])
-                repaired = h.how != "same"
-                out[h.first] = Choice(
-                    h.words,
-                    ((place.kind, place.key),),
-                    0.0,
-                    f"“{said}” stands where your notes have it" if repaired else "",
-                    place.key if repaired else "",
-                    "book" if repaired else "",
-                    h.unlike,
-                )
-        for visit in self.visits:
-            for a, b in zip(visit.heard, visit.heard[1:], strict=False):
+            for a, b in pairwise(visit.heard):
                 if a.first == b.first:
                     both = tuple((self.places[p].kind, self.places[p].key) for p in (a.place, b.place))
-                    out[a.first] = Choice(
-                        1, both, 0.0, "two numbers stuck together", " ".join(k for _, k in both), "book", 0.0
-                    )
+                    figures = " ".join(key for _, key in both)
+                    out[a.first] = Choice(1, both, 0.0, "two numbers stuck together", figures, "book", 0.0)
         return out
+
+    def _is_settled(self, heard: HeardTerm) -> bool:
+        """Whether the book says what a word is: not where another one was said, or a figure that may be several things."""
+        place = self.places[heard.place]
+        if heard.how in ("other", "part") or place.kind == "unread":
+            return False
+        return heard.how != "same" or place.key.isdecimal()
+
+    def _as_in_the_book(self, heard: HeardTerm, words: Sequence[str]) -> Choice:
+        """A term as the book has it, and a sentence where it was said otherwise."""
+        place, parts = self.places[heard.place], ((self.places[heard.place].kind, self.places[heard.place].key),)
+        if heard.how == "same":
+            return Choice(heard.words, parts, 0.0, "", "", "", heard.unlike)
+        said = " ".join(words[heard.first : heard.first + heard.words])
+        why = f"“{said}” stands where your notes have it"
+        return Choice(heard.words, parts, 0.0, why, place.key, "book", heard.unlike)
 
 
 def places_of(book: Reading, *, order: str) -> tuple[Place, ...]:
     """The book as it is said, with its sides and grades in the order in which this crew says them."""
-    by_note: dict[int, list[Token]] = {}
-    for token in book.pieces:
-        if token.note is not None and token.kind not in NO_PLACE:
-            by_note.setdefault(token.note, []).append(token)
     out: list[Place] = []
-    for note, tokens in sorted(by_note.items()):
+    telling = sorted((t for t in book.pieces if t.note is not None and t.kind not in NO_PLACE), key=_note_of)
+    for note, tokens in groupby(telling, key=_note_of):
         own = [p for t in tokens for p in _places(note, t)]
-        if order != book.order:
-            own = list(_turned(own))
+        own = own if order == book.order else list(_turned(own))
         if book.distance_first and note:
             # Written at the head of the line, the distance is said with the note before.
             gap = next((n for n, p in enumerate(own) if p.kind not in ("distance", "link")), 0)
-            own = [replace(p, note=note - 1) if n < gap else p for n, p in enumerate(own)]
+            own[:gap] = [replace(p, note=note - 1) for p in own[:gap]]
         out += own
     return tuple(out)
+
+
+def _note_of(token: Token) -> int:
+    return token.note if token.note is not None else -1
 
 
 def _places(note: int, token: Token) -> Iterator[Place]:
@@ -254,28 +255,35 @@ class _Sounds:
             if sort in self.where and cost < best.get((words, sort), (math.inf, "", 0.0))[0]:
                 best[words, sort] = (cost, how, unlike)
 
-        said: list[tuple[int, tuple[str, str]]] = []
-        for match in self.language.matches(window, 0):
-            sort = (match.term.kind, match.term.key)
-            if match.way == "heard":
-                offer(match.taken, sort, MISHEARD, "heard", 0.2)
-                if sort[0] in ("direction", "line"):
-                    said.append((match.taken, sort))
-            elif match.way == "said" or window[0] == "+":
-                offer(match.taken, sort, 0.0, "same")
-                if sort[0] not in ("chat", "filler"):
-                    said.append((match.taken, sort))
-        for taken, value, misheard in _numbers(window, self.language):
-            offer(taken, ("number", str(value)), MISHEARD * misheard, "heard" if misheard else "same")
-            if not misheard:
-                said.append((taken, ("number", str(value))))
+        said = [*self._terms_said(window, offer), *self._numbers_said(window, offer)]
         offer(1, ("unread", window[0]), 0.0, "same")
         self._alike(window, offer)
         entries = [_Entry(n, self.where[sort], *rest) for (n, sort), rest in best.items()]
         entries += self._stuck(window[0])
-        for taken, (kind, key) in said:
-            entries += self._others(taken, kind, key)
-        return entries
+        return [*entries, *(entry for taken, (kind, key) in said for entry in self._others(taken, kind, key))]
+
+    def _terms_said(self, window: tuple[str, ...], offer: _Offer) -> Iterator[tuple[int, tuple[str, str]]]:
+        """The terms that the first words say; one that is only often heard for a side or a line may stand for another."""
+        for match in self.language.matches(window, 0):
+            sort = (match.term.kind, match.term.key)
+            if match.way == "heard":
+                offer(match.taken, sort, MISHEARD, "heard", 0.2)
+                means_it = sort[0] in ("direction", "line")
+            elif match.way == "said" or window[0] == "+":
+                offer(match.taken, sort, 0.0, "same")
+                means_it = sort[0] not in ("chat", "filler")
+            else:
+                continue
+            if means_it:
+                yield match.taken, sort
+
+    def _numbers_said(self, window: tuple[str, ...], offer: _Offer) -> Iterator[tuple[int, tuple[str, str]]]:
+        """The numbers that the first words say."""
+        for taken, value, misheard in _numbers(window, self.language):
+            sort = ("number", str(value))
+            offer(taken, sort, MISHEARD * misheard, "heard" if misheard else "same")
+            if not misheard:
+                yield taken, sort
 
     def listen(self, words: Sequence[str]) -> None:
         """Holds every stretch of the words that may be a harmed term against the book's terms, all at once."""
@@ -289,21 +297,17 @@ class _Sounds:
 
     def _harmed(self, window: tuple[str, ...]) -> Iterator[tuple[str, ...]]:
         """The stretches at the head of these words that may be something else than they stand there."""
-        terms = {
-            m.taken
-            for m in self.language.matches(window, 0)
-            if m.way == "said" and m.term.kind not in ("chat", "filler")
-        }
+        terms = {m.taken for m in self.language.matches(window, 0) if m.way == "said" and m.term.kind not in _TALK}
         means = [self._means_something(w) for w in window]
         for taken, word in enumerate(window, start=1):
-            if not word[0].isalpha():
-                break
-            if taken > 3 and sum(w in self.language.number_pieces for w in window[:taken]) < 2:
-                # Only numbers are said in more than three words.
-                break
-            leads = taken == 1 and word in self.language.leading_on
-            if not all(means[:taken]) and taken not in terms and not leads and sum(map(len, window[:taken])) > 2:
-                yield window[:taken]
+            own = window[:taken]
+            # Only numbers are said in more than three words.
+            too_long = taken > 3 and sum(w in self.language.number_pieces for w in own) < 2
+            if not word[0].isalpha() or too_long:
+                return
+            stands = all(means[:taken]) or taken in terms or (taken == 1 and word in self.language.leading_on)
+            if not stands and sum(map(len, own)) > 2:
+                yield own
 
     def _alike(self, window: tuple[str, ...], offer: _Offer) -> None:
         for span in self._spans.get(window, ()):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_right
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from mirkle.core.notes.model import Note, Span
@@ -65,25 +65,34 @@ def timed_words(source: str, blocks: Sequence[Block]) -> list[TimedWord]:
 
 def put_pauses_between_notes(stream: list[TimedWord], blocks: Sequence[Block], starts: set[int]) -> None:
     """Times of coarse blocks once the notes are known: words follow each other, and pauses lie ahead of notes; in place."""
-    words = iter(stream)
-    word = next(words, None)
-    for block, following in zip(blocks, [*blocks[1:], None], strict=True):
-        inside: list[TimedWord] = []
-        while word is not None and word.word.span.start < block.span.end:
-            inside.append(word)
-            word = next(words, None)
-        if block.end_s is not None or following is None or len(inside) < 2:
-            continue
-        borders = [i for i, t in enumerate(inside) if i and t.word.span.start in starts]
-        spoken_s = [_syllables(t.word.text) * SECONDS_A_SYLLABLE for t in inside]
-        spare_s = following.start_s - block.start_s - sum(spoken_s)
-        if not borders or spare_s <= 0:
-            continue
-        at_s = block.start_s
-        for i, (timed, seconds) in enumerate(zip(inside, spoken_s, strict=True)):
-            at_s += spare_s / len(borders) * (i in borders)
-            timed.at_s, timed.end_s = at_s, at_s + seconds
-            at_s += seconds
+    for block, following, inside in zip(blocks, [*blocks[1:], None], _by_block(stream, blocks), strict=True):
+        if block.end_s is None and following is not None:
+            _space_out(inside, block.start_s, following.start_s, starts)
+
+
+def _by_block(stream: Sequence[TimedWord], blocks: Sequence[Block]) -> Iterator[list[TimedWord]]:
+    """The words of each block."""
+    at = 0
+    for block in blocks:
+        end = at
+        while end < len(stream) and stream[end].word.span.start < block.span.end:
+            end += 1
+        yield list(stream[at:end])
+        at = end
+
+
+def _space_out(inside: Sequence[TimedWord], from_s: float, to_s: float, starts: set[int]) -> None:
+    """Times of words that are said from one moment to another: what is left of the time lies ahead of notes; in place."""
+    borders = [i for i, t in enumerate(inside) if i and t.word.span.start in starts]
+    spoken_s = [_syllables(t.word.text) * SECONDS_A_SYLLABLE for t in inside]
+    spare_s = to_s - from_s - sum(spoken_s)
+    if not borders or spare_s <= 0:
+        return
+    at_s = from_s
+    for i, (timed, seconds) in enumerate(zip(inside, spoken_s, strict=True)):
+        at_s += spare_s / len(borders) * (i in borders)
+        timed.at_s, timed.end_s = at_s, at_s + seconds
+        at_s += seconds
 
 
 def _syllables(text: str) -> float:
