@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from mirkle.core.notes.grading import half_of
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Reading, Span
 from mirkle.core.recording.model import Floats
@@ -54,14 +55,15 @@ def _spoken(reading: Reading, span: Span, gap: Span | None, language: Language) 
 
 
 def _said(kind: str, key: str, text: str, language: Language) -> Sequence[str]:
+    """The words with which a piece of a note is said."""
     figures = re.findall(r"\d+", text)
     if text.lower() in language.number_pieces or (not figures and len(text) > 3):
         return text.lower().split()
     if figures and kind in ("grade", "distance", "number", "unread"):
-        forms = [language.number_forms.get(str(int(f)), (f,))[0] for f in figures]
-        return [w for f in forms for w in f.split()] + (["plus"] if text.endswith(("+", "-")) else [])
-    term = next((t for t in language.terms if t.key == key and t.kind == kind), None)
-    return (term.said[0] if term is not None and term.said else text.lower()).split()
+        forms = (language.number_forms.get(str(int(f)), (f,))[0] for f in figures)
+        return [*" ".join(forms).split(), *(["plus"] if half_of(text) else [])]
+    said = next((t.said for t in language.terms if (t.kind, t.key) == (kind, key)), ())
+    return (said[0] if said else text.lower()).split()
 
 
 def _syllables(words: Sequence[str], language: Language) -> int:

@@ -24,6 +24,8 @@ WELL_PLACED = 0.9
 # Of a note whose corner is less sure, or whose time is less well known, nothing is said; a call so long behind its corner is another's, and
 # the first calls are given while the car stands.
 PLACED, COARSELY_KNOWN_S, LONG_BEHIND_S, AT_THE_START_M = 0.6, 1.5, -3.0, 200.0
+# No clock is known better than to half of this, seconds.
+LEAST_CLOCK_S = 0.3
 # Braking begins so far before a corner, and a car slows by so much. # common practice
 BRAKES_AHEAD_M, SLOWS_MPS2 = 80.0, 5.0
 
@@ -39,12 +41,17 @@ def judge_timing(case: JudgingContext) -> Iterator[Finding]:
     )
     earliest = max(EARLY_S, leads.habit_s + EARLY_FOR_HABIT_S)
     for note, lead in sorted(leads.by_note.items()):
-        tie, spoken = case.lineup.tie_of[note], case.said[note]
-        if tie.bend is None or tie.sure < PLACED or spoken is None or spoken.time.uncertainty_s > COARSELY_KNOWN_S:
+        tie = case.lineup.tie_of[note]
+        if tie.bend is None or not _is_well_known(tie, case.said[note]):
             continue
         late = LONG_BEHIND_S < lead < latest
         if late or (lead > earliest and tie.bend.from_m > AT_THE_START_M):
             yield _finding(case, tie, tie.bend, lead, late=late)
+
+
+def _is_well_known(tie: Pairing, said: SpokenNote | None) -> bool:
+    """Whether both the corner of a note and the moment of its call are known."""
+    return tie.sure >= PLACED and said is not None and said.time.uncertainty_s <= COARSELY_KNOWN_S
 
 
 def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, late: bool) -> Finding:
@@ -61,13 +68,10 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
             "Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.", lead, facts.met_m, habit
         )
     ]
-    proposal = None
-    if late:
-        because += [*_sooner(case, bend, habit), *_bunched(case.said, tie.note)]
-        if case.hand.writes("caution", "early"):
-            # Only a crew that writes the word knows what it asks for.
-            rewording = Rewording(caution="early")
-            proposal = case.proposed(note, rewording)
+    because += [*_sooner(case, bend, habit), *_bunched(case.said, tie.note)] if late else []
+    # Only a crew that writes the word knows what it asks for.
+    asks = late and case.hand.writes("caution", "early")
+    surely = 0.5 + 0.5 * (case.given.late_s - lead) / max(2 * clock_sd_s, LEAST_CLOCK_S)
     return Finding(
         id=f"call@{note.index}",
         kind="call-late" if late else "call-early",
@@ -77,11 +81,10 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
         called=clause("{0:.1f} s before", lead),
         met=clause("you like {0:.1f} s", habit),
         severity="change" if urgent else "check" if late else "remark",
-        confidence=tie.sure
-        * float(np.clip(0.5 + 0.5 * (case.given.late_s - lead) / max(2 * clock_sd_s, 0.3), 0.5, 0.95)),
+        confidence=tie.sure * float(np.clip(surely, 0.5, 0.95)),
         risk=(1.0 + case.speed_kmh(bend.from_m) / 100.0) if late else 0.1,
         because=tuple(because),
-        proposal=proposal,
+        proposal=case.proposed(note, Rewording(caution="early")) if asks else None,
         facts=facts,
     )
 

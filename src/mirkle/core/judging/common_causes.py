@@ -7,6 +7,7 @@ a slip for each: the finding that stays says the cause, and what to write.
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import groupby, pairwise
@@ -70,11 +71,11 @@ def _missing_pages(case: JudgingContext, findings: Sequence[Finding]) -> Iterato
     placed = sorted((t.bend.apex_m, t.note, t.bend) for t in case.lineup.ties if t.bend is not None)
     for heap in _heaps(case):
         from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
-        ahead = [p for p in placed if p[0] < heap[0].bend.apex_m]
-        following = [p for p in placed if p[0] > heap[-1].bend.apex_m]
-        if not ahead or not following:
+        begin = bisect_left(placed, heap[0].bend.apex_m, key=_first)
+        end = bisect_right(placed, heap[-1].bend.apex_m, key=_first)
+        if begin == 0 or end == len(placed):
             continue
-        (_, before, last), (_, behind, next_bend) = ahead[-1], following[0]
+        (_, before, last), (_, behind, next_bend) = placed[begin - 1], placed[end]
         met_m, called_m = next_bend.from_m - last.to_m, _called_m(case.notes[before:behind])
         if met_m < LONGER_SHARE * called_m + LONGER_M + A_CORNER_FEWER_M * max(PAGE - len(heap), 0):
             continue
@@ -85,6 +86,10 @@ def _missing_pages(case: JudgingContext, findings: Sequence[Finding]) -> Iterato
         # A note that was put among them has its own corner elsewhere.
         inside = frozenset(note for apex_m, note, _ in placed if from_m < apex_m < to_m)
         yield _Cause(finding, OF_A_CORNER, inside, tuple(found))
+
+
+def _first(placed: tuple[float, int, Bend]) -> float:
+    return placed[0]
 
 
 def _called_m(notes: Sequence[Note]) -> float:

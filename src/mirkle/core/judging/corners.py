@@ -273,9 +273,16 @@ def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
     if sure < HARDLY_SURE or (turn is not None and gentle):
         return None
     clear = turn is None and sure > SURELY_NONE and not case.coarse and not gentle
-    seen = clause("the car drove straight on there")
-    if turn is not None and turn >= 1:
-        seen = clause("the car turned only {0:.0f}° there", turn)
+    return _no_corner(case, note, from_m, to_m, turn or 0.0, sure, clear=clear)
+
+
+def _no_corner(
+    case: JudgingContext, note: Note, from_m: float, to_m: float, turn: float, sure: float, *, clear: bool
+) -> Finding:
+    """The finding that no corner answers a note between two places, where the car turned by so much."""
+    seen = (
+        clause("the car turned only {0:.0f}° there", turn) if turn >= 1 else clause("the car drove straight on there")
+    )
     because = clause(
         "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.",
         note.text, seen, from_m / 1000, to_m / 1000,
@@ -293,7 +300,7 @@ def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
         risk=0.5,
         because=(because,),
         proposal=_without(case, note),
-        facts=Facts(turn_deg=turn or 0.0, from_m=from_m, to_m=to_m),
+        facts=Facts(turn_deg=turn, from_m=from_m, to_m=to_m),
     )
 
 

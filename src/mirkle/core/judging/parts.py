@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -54,14 +54,20 @@ def _slow_parts(lineup: Lineup, pace: Pace, finish_m: float) -> Iterator[Part]:
     used = np.array([b.speed_min_mps**2 / b.radius_m / pace.grip(b.apex_m) for b in bends])
     half = BENDS_IN_A_ROW // 2
     level = np.median(sliding_window_view(np.pad(used, half, mode="reflect"), BENDS_IN_A_ROW), axis=1)
+    for first, end in _below(level.tolist()):
+        from_m, to_m = bends[first].from_m - BESIDE_M, bends[end - 1].to_m + BESIDE_M
+        if to_m - from_m > LEAST_M and end - first >= half:
+            yield Part(from_m, to_m, gettext_noop("pace lost"), proposed=True)
+
+
+def _below(level: Sequence[float]) -> Iterator[tuple[int, int]]:
+    """The stretches from where a level falls below :data:`LOST` to where it rises above :data:`FOUND_AGAIN`."""
     first: int | None = None
     for i, value in enumerate([*level, 1.0]):
         if first is None and value < LOST:
             first = i
         elif first is not None and value > FOUND_AGAIN:
-            from_m, to_m = bends[first].from_m - BESIDE_M, bends[i - 1].to_m + BESIDE_M
-            if to_m - from_m > LEAST_M and i - first >= half:
-                yield Part(from_m, to_m, gettext_noop("pace lost"), proposed=True)
+            yield first, i
             first = None
 
 

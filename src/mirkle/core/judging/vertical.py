@@ -44,18 +44,21 @@ def judge_vertical(case: JudgingContext) -> Iterator[Finding]:
         return
     called = _calls(case)
     met = _matched(case, called, case.vertical)
-    answers = [case.vertical[number] if number >= 0 else None for number in met]
-    found = [f for call, feature in zip(called, answers, strict=True) for f in _of_call(case, call, feature)]
-    unfelt = [f for f in found if KINDS[f.kind].not_felt]
-    yield from (f for f in found if not KINDS[f.kind].not_felt)
-    calls = sum(not call.maybe and call.kind != "jump" for call in called)
-    slip = _unfelt_is_a_slip(len(unfelt), calls, case.given.slip_share)
-    if slip > WORTH_A_REMARK:
-        yield from (replace(f, confidence=slip) for f in unfelt)
+    yield from _judged(case, called, [case.vertical[number] if number >= 0 else None for number in met])
     sure = _left_out(case.vertical, met)
     for number, feature in enumerate(case.vertical):
         if number not in met and feature.at_m < case.finish_m:
             yield from _uncalled(case, feature, sure[number])
+
+
+def _judged(case: JudgingContext, calls: Sequence[_Call], answers: Sequence[Feature | None]) -> list[Finding]:
+    """What is said of every call and what answers it; what was not felt only where this pass feels most of what is called."""
+    found = [f for call, feature in zip(calls, answers, strict=True) for f in _of_call(case, call, feature)]
+    unfelt = [f for f in found if KINDS[f.kind].not_felt]
+    felt = [f for f in found if not KINDS[f.kind].not_felt]
+    to_be_felt = sum(not call.maybe and call.kind != "jump" for call in calls)
+    slip = _unfelt_is_a_slip(len(unfelt), to_be_felt, case.given.slip_share)
+    return felt + [replace(f, confidence=slip) for f in unfelt] if slip > WORTH_A_REMARK else felt
 
 
 def _calls(case: JudgingContext) -> list[_Call]:
@@ -159,15 +162,13 @@ def _other_kind(called: str, met: str) -> float | None:
 def _of_call(case: JudgingContext, call: _Call, feature: Feature | None) -> Iterator[Finding]:
     """What is said of one called feature and what answers it."""
     note, window = call.note, call.window
-    flew = feature is not None and feature.kind == "jump"
     if call.maybe:
         yield _settled(case, note, feature, window)
-    elif call.kind == "jump" and not flew:
-        yield _unmet(case, note, "jump", feature, window)
-    elif call.kind == "crest" and feature is not None and flew and (feature.air_s or 0) >= A_JUMP_S:
-        yield _jump(case, note, feature)
-    elif feature is None and not case.hidden_by_shake(*window):
-        yield _unmet(case, note, call.kind, None, window)
+    elif feature is not None and feature.kind == "jump":
+        if call.kind == "crest" and (feature.air_s or 0) >= A_JUMP_S:
+            yield _jump(case, note, feature)
+    elif call.kind == "jump" or (feature is None and not case.hidden_by_shake(*window)):
+        yield _unmet(case, note, call.kind, feature, window)
 
 
 def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: tuple[float, float]) -> Finding:

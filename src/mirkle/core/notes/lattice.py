@@ -231,13 +231,17 @@ class Reader:
         found = [*self._of_matches(matches, words, at), *self._tight_or_on_to(words, at)]
         if word in self.language.leading_on:
             found += [Choice(1, (("lead", word),), 0.0), *self._six_to_three(words, at)]
-        if not word[0].isalnum():
-            parts_words = self.spoken or word[0] in PUNCTUATION
-            return found if plainly else [*found, Choice(1, (("blank" if parts_words else "unread", word),), 0.0)]
-        if self.spoken:
-            found += self._sounding_alike(words, at, plainly)
-        # A word that is one of theirs is left unread only where nothing else will do.
-        return [*found, Choice(1, (("unread word of theirs" if plainly else "unread", word),), 0.0)]
+        if word[0].isalnum():
+            found += self._sounding_alike(words, at, plainly) if self.spoken else []
+        elif plainly:
+            return found
+        return [*found, Choice(1, ((self._unread(word, plainly), word),), 0.0)]
+
+    def _unread(self, word: str, plainly: bool) -> str:
+        """What a word is that stays as it stands; one that is one of theirs only where nothing else will do."""
+        if word[0].isalnum():
+            return "unread word of theirs" if plainly else "unread"
+        return "blank" if self.spoken or word[0] in PUNCTUATION else "unread"
 
     def _of_matches(self, matches: Sequence[Match], words: Sequence[str], at: int) -> Iterator[Choice]:
         """The readings of terms whose forms begin at a place."""

@@ -45,21 +45,25 @@ def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Se
     lines = [list(line) for _, line in groupby(words, key=lambda w: w.line)]
     first = lines[0][0].line if lines else 0
     # What stands above all else names the stage, as a title does.
-    aside = [Aside(w, "title" if w.line < first else "remark") for w in apart]
-    doubts: list[Clause] = []
     title = _title(lines, language)
-    if title:
-        said = " / ".join(source[line[0].span.start : line[-1].span.end] for line in title)
-        doubts.append(clause("“{0}” at the top was taken for a title.", said))
     numbers, bullets = _list_heads(lines[len(title) :])
-    if numbers:
-        doubts.append(clause("The numbers of a list at {0} lines were left out.", len(numbers)))
-    if bullets:
-        doubts.append(clause("The bullets at {0} lines were left out.", len(bullets)))
+    aside = [Aside(w, "title" if w.line < first else "remark") for w in apart]
     for heads, kind in ((title, "title"), (numbers, "list number"), (bullets, "bullet")):
         aside += [Aside(w, kind) for head in heads for w in head]
     gone = {a.word.span.start for a in aside}
-    return Layout([w for w in words if w.span.start not in gone], aside, tuple(doubts))
+    doubts = tuple(_layout_doubts(source, title, len(numbers), len(bullets)))
+    return Layout([w for w in words if w.span.start not in gone], aside, doubts)
+
+
+def _layout_doubts(source: str, title: Sequence[list[Word]], numbers: int, bullets: int) -> Iterator[Clause]:
+    """What was set aside, in a sentence each."""
+    if title:
+        said = " / ".join(source[line[0].span.start : line[-1].span.end] for line in title)
+        yield clause("“{0}” at the top was taken for a title.", said)
+    if numbers:
+        yield clause("The numbers of a list at {0} lines were left out.", numbers)
+    if bullets:
+        yield clause("The bullets at {0} lines were left out.", bullets)
 
 
 def _list_heads(lines: Sequence[list[Word]]) -> tuple[list[list[Word]], list[list[Word]]]:

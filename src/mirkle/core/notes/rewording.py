@@ -6,7 +6,7 @@ import re
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
-from itertools import pairwise
+from itertools import islice, pairwise
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.messages import clause
@@ -200,11 +200,14 @@ class NoteWriter:
             yield from self._length_edits(own, rewording.length, max(ends))
         if ends and (rewording.tightens is not None or rewording.opens):
             behind = max([*ends, *(t.span.end for t in own if t.kind == "length")])
-            change = self._change("opens" if rewording.opens else "tightens", rewording.tightens)
-            yield Span(behind, behind), f" {change}"
-        old = next((t.span for t in own if _is_replaced(t)), None)
-        if rewording.feature is not None and old is not None:
-            yield old, self.form("feature", rewording.feature)
+            yield Span(behind, behind), f" {self._change(rewording)}"
+        if rewording.feature is not None:
+            yield from self._feature_edits(own, rewording.feature)
+
+    def _feature_edits(self, own: list[Token], feature: str) -> Iterator[_Edit]:
+        """Another feature in the place of a crest that was a jump, or of a maybe that is settled."""
+        old = (t.span for t in own if t.kind == "feature" and ("crest" in t.key or t.key.endswith(" maybe")))
+        yield from ((span, self.form("feature", feature)) for span in islice(old, 1))
 
     def _length_edits(self, own: list[Token], length: str, head: int) -> list[_Edit]:
         old = next((t.span for t in own if t.kind == "length"), None)
@@ -214,8 +217,9 @@ class NoteWriter:
             return [(Span(old.start - (not word), old.end), word)]
         return [(Span(head, head), f" {word}")] if word else []
 
-    def _change(self, key: str, to: str | None) -> str:
+    def _change(self, rewording: Rewording) -> str:
         """ "tightens 3", "tightens to three", ">3": a change and its target as this crew writes it, and without a target where it names none."""
+        key, to = "opens" if rewording.opens else "tightens", rewording.tightens
         if not to or not self.names_targets:
             return self.form("change", key)
         sign = self._forms.get(("change to", key)) or self.form("change", key)
@@ -291,11 +295,6 @@ def _forms(reading: Reading) -> dict[tuple[str, str], str]:
         if key:
             forms.setdefault((token.kind, key), Counter())[token.text] += 1
     return {key: counter.most_common(1)[0][0] for key, counter in forms.items()}
-
-
-def _is_replaced(piece: Token) -> bool:
-    """Whether a feature is one that another stands instead of: a crest that was a jump, or a maybe that is settled."""
-    return piece.kind == "feature" and ("crest" in piece.key or piece.key.endswith(" maybe"))
 
 
 def _half_habit(reading: Reading) -> _Half | None:

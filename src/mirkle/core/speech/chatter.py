@@ -76,20 +76,25 @@ def _dense(items: Sequence[Item]) -> bool:
 
 def graded_before(words: Sequence[str], language: Language) -> dict[int, Choice]:
     """Talk of what a corner was, "that one was a four": its words as talk, by place, so that its figure is no grade and no distance."""
-    grades = language.small_numbers | {f for t in language.terms if t.kind == "grade" for f in t.said}
     out: dict[int, Choice] = {}
     for at in range(1, len(words)):
         # In speech these words begin a sentence: nobody calls "old four".
-        end = _behind_phrase(words, at, language) if words[at - 1] in language.subjects else None
-        if end is None or end >= len(words):
+        if words[at - 1] not in language.subjects:
             continue
-        figure = words[end].isdecimal() and len(words[end]) == 1
-        if figure or words[end] in grades:
+        end = _behind_phrase(words, at, language)
+        if end is not None and end < len(words) and _is_grade(words[end], language):
             first = at
             while first and words[first - 1] in language.subjects:
                 first -= 1
             out.update((n, Choice(1, (("chat", words[n]),), 0.0)) for n in range(first, end + 1))
     return out
+
+
+def _is_grade(word: str, language: Language) -> bool:
+    """Whether a word is a grade, in figures or in words."""
+    if word in language.small_numbers or (word.isdecimal() and len(word) == 1):
+        return True
+    return any(word in t.said for t in language.terms if t.kind == "grade")
 
 
 def _behind_phrase(words: Sequence[str], at: int, language: Language) -> int | None:
@@ -154,12 +159,16 @@ def _said_twice(notes: Sequence[Note], same_block: Callable[[Note, Note], bool])
     for a, b in pairwise(notes):
         if a.index in found or b.index in found or a.borrows:
             continue
-        shaped = len([c for c in _calls(a) if c]) > 2
-        if (_says_no_more(b, a) and not _has_gap(b)) or (_same(a, b) and (shaped or same_block(a, b))):
+        again = _same(a, b) and (_calls_more_than_a_corner(a) or same_block(a, b))
+        if again or (_says_no_more(b, a) and not _has_gap(b)):
             found.add(b.index)
         elif _says_no_more(a, b) and not _has_gap(a):
             found.add(a.index)
     return found
+
+
+def _calls_more_than_a_corner(note: Note) -> bool:
+    return sum(bool(part) for part in _calls(note)) > 2
 
 
 def _phrases_twice(notes: Sequence[Note], length: int) -> set[int]:

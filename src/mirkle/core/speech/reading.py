@@ -275,23 +275,32 @@ def _go(words: Sequence[Word], language: Language) -> tuple[int, int]:
     A countdown runs down to one by steps of one; from three is enough. The last one that ends in "go" counts; only where
     none does, one without it.
     """
-    values = {
-        f: int(t.key) for t in language.terms if t.kind == "number" and int(t.key) <= 10 for f in (*t.said, *t.heard)
-    }
     spoken = [(i, w.text) for i, w in enumerate(words) if w.text[0].isalnum()]
-    numbers = [int(t) if t.isdecimal() and len(t) < 3 else values.get(t, -1) for _, t in spoken]
+    numbers = _figures([text for _, text in spoken], language)
     found = (False, 0, 0)
     for at in range(len(spoken) // 2 + 1):
         end = _end_of_countdown(numbers, at)
         if end is None:
             continue
-        behind_go = end
-        while gone := [m.taken for m in _matches(language, spoken, behind_go) if m.term.kind == "go"]:
-            behind_go += max(gone)
+        behind_go = _behind_go(spoken, end, language)
         behind = spoken[behind_go][0] if behind_go < len(spoken) else len(words)
         if behind > found[1] or found[0] < (behind_go > end):
             found = max(found, (behind_go > end, behind, spoken[at][0]))
     return found[1], found[2]
+
+
+def _figures(texts: Sequence[str], language: Language) -> list[int]:
+    """The numbers up to ten among some words, -1 for other words."""
+    numbers = [t for t in language.terms if t.kind == "number" and int(t.key) <= 10]
+    values = {f: int(t.key) for t in numbers for f in (*t.said, *t.heard)}
+    return [int(t) if t.isdecimal() and len(t) < 3 else values.get(t, -1) for t in texts]
+
+
+def _behind_go(spoken: Sequence[tuple[int, str]], at: int, language: Language) -> int:
+    """The place behind all that says "go" from a place on."""
+    while gone := [m.taken for m in _matches(language, spoken, at) if m.term.kind == "go"]:
+        at += max(gone)
+    return at
 
 
 # A countdown has at least so many numbers.
