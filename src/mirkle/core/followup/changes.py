@@ -253,10 +253,13 @@ class _Comparison:
             return "not-said"
         if "otherwise" not in how:
             return "new"
-        otherwise = [self.later.said[n] for n in range(*now) if self.later.spoken[n].said_as == "otherwise"]
-        olds = [self.earlier.notes[m] for m in range(*before)]
-        as_before = any(_alike(heard.note, old) for heard in otherwise if heard is not None for old in olds)
+        otherwise = (self.later.said[n] for n in range(*now) if self.later.spoken[n].said_as == "otherwise")
+        as_before = any(self._as_before(heard.note, before) for heard in otherwise if heard is not None)
         return "old" if as_before else "otherwise"
+
+    def _as_before(self, said: Note, before: tuple[int, int]) -> bool:
+        """Whether what was said is one of some notes of the earlier book."""
+        return any(_alike(said, self.earlier.notes[m]) for m in range(*before))
 
     # The verdict
 

@@ -268,12 +268,13 @@ def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
     # A gentle bend can vanish in the driven line; that says little about the note.
     gentle = called > GENTLE_SHARE * case.school.top
     from_m, to_m, neighbours_sure = between
-    turn = abs(tie.bend.turn_deg) if tie.bend is not None else None
-    sure = neighbours_sure if turn is not None else min(neighbours_sure, tie.sure)
-    if sure < HARDLY_SURE or (turn is not None and gentle):
-        return None
-    clear = turn is None and sure > SURELY_NONE and not case.coarse and not gentle
-    return _no_corner(case, note, from_m, to_m, turn or 0.0, sure, clear=clear)
+    if tie.bend is not None:
+        shows = neighbours_sure >= HARDLY_SURE and not gentle
+        turn = abs(tie.bend.turn_deg)
+        return _no_corner(case, note, from_m, to_m, turn, neighbours_sure, clear=False) if shows else None
+    sure = min(neighbours_sure, tie.sure)
+    clear = sure > SURELY_NONE and not case.coarse and not gentle
+    return _no_corner(case, note, from_m, to_m, 0.0, sure, clear=clear) if sure >= HARDLY_SURE else None
 
 
 def _no_corner(

@@ -34,17 +34,18 @@ ZERO_SURE = 0.9
 def judge_gaps(case: JudgingContext, troubled: frozenset[int]) -> Iterator[Finding]:
     """Findings on the distances between corners; ``troubled`` notes have a corner missing or too many beside them."""
     called = [(g, g.called_m) for g in case.lineup.gaps if g.called_m is not None]
-    measured = [
-        (g, called_m, g.met_m)
-        for g, called_m in called
-        if g.usable and g.met_m is not None and g.next_note == g.note + 1 and troubled.isdisjoint((g.note, g.next_note))
-    ]
+    measured = [(g, c, g.met_m) for g, c in called if g.met_m is not None and _shows(g, troubled)]
     odd = slips_among(np.array([_oddness(case, *gap) for gap in measured]))
     found = {g.note: _distance(case, g, c, m, sure) for (g, c, m), sure in zip(measured, odd.tolist(), strict=True)}
     for gap, called_m in called:
         finding = found.get(gap.note) or _zero_too_many(case, gap, called_m)
         if finding is not None:
             yield finding
+
+
+def _shows(gap: GapMet, troubled: frozenset[int]) -> bool:
+    """Whether a gap lies between two neighbouring notes of which nothing else is wrong."""
+    return gap.usable and gap.next_note == gap.note + 1 and troubled.isdisjoint((gap.note, gap.next_note))
 
 
 def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, sure: float) -> Finding | None:

@@ -44,11 +44,8 @@ def yardsticks_of(lineup: Lineup, notes: dict[int, Note], school: GradingScheme)
 
     The radius leads unless another is clearly better, since it is the corner's own.
     """
-    ties = [
-        (school.position(grade), t.bend)
-        for t in lineup.ties
-        if t.bend is not None and t.sure > PAIRED and (grade := notes[t.note].grade) and school.counts(grade)
-    ]
+    sure = [(notes[t.note].grade or "", t.bend) for t in lineup.ties if t.bend is not None and t.sure > PAIRED]
+    ties = [(school.position(grade), bend) for grade, bend in sure if school.counts(grade)]
     if len(ties) < LEAST_CORNERS:
         return ()
     called = np.array([p for p, _ in ties])

@@ -61,6 +61,11 @@ class Shape:
     thirds: float
     halves: float
 
+    @property
+    def opens(self) -> bool:
+        """Whether a bend of this shape opens."""
+        return self.thirds < OPENS and self.halves < OPENER_HALF
+
 
 def shape_of(case: JudgingContext, bend: Bend) -> Shape | None:
     """A bend's shape, or ``None`` where it is too short or too gentle to have one."""
@@ -158,12 +163,12 @@ def _change(
     if _tightens(note):
         return None if _opens(note) else _tightens_unmet(note, bend, shape)
     if _opens(note):
-        if shape.thirds <= SURELY_NOT_OPENING:
-            return None
-        return _shape_finding(note, bend, "opens-unmet", clause("it did not open"), confidence=HARDLY)
+        not_there = shape.thirds > SURELY_NOT_OPENING
+        words = clause("it did not open")
+        return _shape_finding(note, bend, "opens-unmet", words, confidence=HARDLY) if not_there else None
     if shape.thirds > least and shape.halves > TIGHTER_HALF:
         return _tightens_uncalled(case, note, tie, bend, _tightens_surely(shape.thirds - least))
-    if shape.thirds < OPENS and shape.halves < OPENER_HALF and bend.turn_deg > OPENS_TURNING_DEG:
+    if shape.opens and bend.turn_deg > OPENS_TURNING_DEG:
         proposal = case.proposed(note, Rewording(opens=True))
         words = clause("it opened towards its end")
         return _shape_finding(note, bend, "opens-uncalled", words, confidence=opening, proposal=proposal)
@@ -314,12 +319,12 @@ def _length_of_words(rows: Sequence[_Measured]) -> tuple[Floats, Floats, float]:
 
 
 def _with_lengths(case: JudgingContext) -> Iterator[_Measured]:
-    led_into = {n for g in case.lineup.gaps if g.met_m is None for n in (g.note, g.next_note)}
+    unmet = [g for g in case.lineup.gaps if g.met_m is None]
+    led_into = {g.note for g in unmet} | {g.next_note for g in unmet}
     for corner in case.graded.values():
         note, bend = corner.note, corner.bend
-        if corner.sure < SURELY_PAIRED or note.index in led_into or bend.turn_deg < CLEAR_DEG:
-            continue
-        if (note.length or "") in LENGTHS and note.grade not in ("hairpin", "square"):
+        clear = corner.sure >= SURELY_PAIRED and note.index not in led_into and bend.turn_deg >= CLEAR_DEG
+        if clear and (note.length or "") in LENGTHS and note.grade not in ("hairpin", "square"):
             # Between what was called and what was met, so that a slip of the grade is not one of the length too.
             yield _Measured(note, bend, 0.5 * (corner.called + corner.position), LENGTHS.index(note.length or ""))
 

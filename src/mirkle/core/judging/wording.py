@@ -46,15 +46,14 @@ def _said_wrong(
 ) -> tuple[_Found, Spoken] | None:
     """What is wrong with how a note was said, and the delivery that shows it: corrected aloud, else called otherwise, else read over
     otherwise."""
-    found = None
-    if heard is not None and heard.note.first_called:
-        found = _corrected(case, note, heard.note, how)
+    found = _corrected(case, note, heard.note, how) if heard is not None and heard.note.first_called else None
     if found is None and how.said_as == "otherwise" and (heard is None or not merely_shorter(note, heard.note)):
         found = _otherwise(note, heard, how)
     if found is not None:
         return found, how
-    read = _read_otherwise(note, how.read_over) if how.read_over is not None else None
-    return (read, how.read_over.how) if read is not None and how.read_over is not None else None
+    over = how.read_over
+    read = _read_otherwise(note, over) if over is not None else None
+    return (read, over.how) if read is not None and over is not None else None
 
 
 def _left_out_by_habit(case: JudgingContext) -> Iterator[Finding]:

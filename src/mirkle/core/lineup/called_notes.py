@@ -75,13 +75,18 @@ class Pin:
     note: int
     at_m: float | None
 
+    @property
+    def place_m(self) -> float:
+        """Where it is, in numbers: infinitely far for no bend."""
+        return np.inf if self.at_m is None else self.at_m
+
 
 def calls_of(notes: tuple[Note, ...], school: GradingScheme, pins: Sequence[Pin] = ()) -> CalledNotes:
     """The corners of a book in numbers, with their pins."""
     corners = tuple(n for n in notes if n.is_corner)
     position = [school.tightest_position(n) for n in corners]
     gaps = [_called_gap(before) for before in _between_corners(notes)]
-    places = {p.note: np.inf if p.at_m is None else p.at_m for p in pins}
+    places = {p.note: p.place_m for p in pins}
     return CalledNotes(
         notes=corners,
         side=np.array([n.direction.sign for n in corners if n.direction], dtype=float),

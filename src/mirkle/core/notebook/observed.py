@@ -61,10 +61,16 @@ def _rewording(seen: Seen, note: Note, hand: NoteWriter, school: GradingScheme, 
     if seen in ("tighter", "opener"):
         grade = _grade_beside(note, hand, school, -steps if seen == "tighter" else steps)
         return Rewording(grade=grade) if grade is not None else None
-    if seen in ("longer", "shorter") and note.is_corner and (note.length or "") in LENGTHS:
-        at = LENGTHS.index(note.length or "") + (steps if seen == "longer" else -steps)
-        return Rewording(length=LENGTHS[at]) if 0 <= at < len(LENGTHS) else None
+    if seen in ("longer", "shorter") and note.is_corner:
+        length = _length_beside(note.length or "", steps if seen == "longer" else -steps)
+        return Rewording(length=length) if length is not None else None
     return None
+
+
+def _length_beside(length: str, steps: int) -> str | None:
+    """The word of length so many steps longer; ``None`` where there is none."""
+    at = LENGTHS.index(length) + steps if length in LENGTHS else -1
+    return LENGTHS[at] if 0 <= at < len(LENGTHS) else None
 
 
 def _fits_change(note: Note, grade: str, school: GradingScheme) -> bool:

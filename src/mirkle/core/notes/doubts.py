@@ -75,14 +75,19 @@ def _changes(notes: Sequence[Note], school: GradingScheme) -> Iterator[Doubt]:
     if school.sense_sure < SENSE_KNOWN:
         return
     for note in notes:
-        for change in note.changes if note.grade is not None and school.has(note.grade) else ():
-            if not school.has(change.to):
-                continue
-            wider = school.position(change.to) - school.position(note.grade or "")
-            if change.tightens and wider >= 0:
+        for change in note.changes:
+            wider = _wider(note.grade, change.to, school)
+            if wider is not None and change.tightens and wider >= 0:
                 yield Doubt("change", note.index, clause("“{0}” tightens to a {1}, which is no tighter than {2}.", _said(note), change.to, note.grade))  # fmt: skip
-            elif change.opens and wider <= 0:
+            elif wider is not None and change.opens and wider <= 0:
                 yield Doubt("change", note.index, clause("“{0}” opens to a {1}, which is no wider than {2}.", _said(note), change.to, note.grade))  # fmt: skip
+
+
+def _wider(grade: str | None, to: str, school: GradingScheme) -> float | None:
+    """How many grades wider the grade is that a change leads to; ``None`` where one of the two is none of this school."""
+    if grade is None or not (school.has(grade) and school.has(to)):
+        return None
+    return school.position(to) - school.position(grade)
 
 
 def _distances(notes: Sequence[Note]) -> Iterator[Doubt]:

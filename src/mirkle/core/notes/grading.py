@@ -61,11 +61,11 @@ class GradingScheme:
         if grade in self.words:
             return self.words.index(grade) + 1.0
         found = _NUMBER.match(grade)
-        if found and self.stray and int(found[1]) == self.stray:
+        number = int(found[1]) if found else 0
+        if number and number == self.stray:
             return self.top + 1.0 if self.sense == "ascending" else 0.0
-        if not found or not 1 <= int(found[1]) <= self.top:
+        if found is None or not 1 <= number <= self.top:
             raise ValueError(f"{grade} is no grade from 1 to {self.top}")
-        number = int(found[1])
         base = number if self.sense == "ascending" else self.top + 1 - number
         return base + {"": 0.0, "+": HALF, "-": -HALF}[found[2]]
 

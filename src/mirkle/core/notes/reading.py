@@ -367,13 +367,16 @@ def _sides_of_corners(items: Sequence[Item], *, written: bool) -> Iterator[tuple
     lines = [list(group) for _, group in groupby(telling, key=lambda i: i.line)] if written else _between_gaps(telling)
     for line in lines:
         corners = [n for n, i in enumerate(line) if i.kind == "direction"]
-        for n, item in enumerate(line) if len(corners) == 1 else ():
-            if item.kind not in ("caution", "length"):
-                continue
-            if n < corners[0]:
-                yield item.kind, "front"
-            elif line[n - 1].kind not in ("change", "change to", "change grade"):
-                yield item.kind, "behind"
+        if len(corners) == 1:
+            yield from _beside(line, corners[0])
+
+
+def _beside(line: Sequence[Item], corner: int) -> Iterator[tuple[str, str]]:
+    for n, item in enumerate(line):
+        if item.kind in ("caution", "length") and n < corner:
+            yield item.kind, "front"
+        elif item.kind in ("caution", "length") and line[n - 1].kind not in ("change", "change to", "change grade"):
+            yield item.kind, "behind"
 
 
 def _between_gaps(items: Sequence[Item]) -> list[list[Item]]:

@@ -157,14 +157,19 @@ def _said_twice(notes: Sequence[Note], same_block: Callable[[Note, Note], bool])
     """Notes that say no more than their neighbour, which has a distance."""
     found: set[int] = set()
     for a, b in pairwise(notes):
-        if a.index in found or b.index in found or a.borrows:
+        if a.borrows or not found.isdisjoint((a.index, b.index)):
             continue
         again = _same(a, b) and (_calls_more_than_a_corner(a) or same_block(a, b))
-        if again or (_says_no_more(b, a) and not _has_gap(b)):
+        if again or _adds_nothing(b, a):
             found.add(b.index)
-        elif _says_no_more(a, b) and not _has_gap(a):
+        elif _adds_nothing(a, b):
             found.add(a.index)
     return found
+
+
+def _adds_nothing(less: Note, more: Note) -> bool:
+    """Whether a note calls nothing that another doesn't, and has no distance of its own."""
+    return _says_no_more(less, more) and not _has_gap(less)
 
 
 def _calls_more_than_a_corner(note: Note) -> bool:
