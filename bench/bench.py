@@ -67,17 +67,7 @@ def measured(folder: Path, runs: int) -> list[Row]:
     notes, run, *later = make_stage(folder, length_m=38_000.0)
     start, _ = timed([sys.executable, "-c", "pass"], runs)
     parse, parse_mb = timed([sys.executable, "-c", PARSE, str(run)], runs)
-    review = [
-        sys.executable,
-        "-m",
-        "mirkle",
-        "review",
-        str(run),
-        "--notes",
-        str(notes),
-        "--json",
-        str(folder / "o.json"),
-    ]
+    review = [sys.executable, "-m", "mirkle", "review", str(run), "--notes", str(notes), "--json", str(folder / "o.json")]
     seconds, memory = timed(review, runs)
     size = f"{run.stat().st_size / 1e6:.0f} MB, {sum(1 for _ in run.open()) - 1} rows"
     three = passes_figure(folder, notes, [run, *later], runs)
@@ -87,20 +77,38 @@ def measured(folder: Path, runs: int) -> list[Row]:
         Row(f"parse the 38 km recording ({size})", parse, "start Python", parse / start, parse_mb),
         Row("review it, with start-up", seconds, "parse", seconds / parse, memory, limit_s=4.0, limit_mb=600.0),
         Row("three passes of it, saved, held against each other", three, "start Python", three / start, limit_s=2.0),
-        Row("open it, saved, to a painted window", window["open_s"], "start Python", window["open_s"] / start,
-            window["memory_mb"], limit_s=1.2, limit_mb=350.0),
+        Row(
+            "open it, saved, to a painted window",
+            window["open_s"],
+            "start Python",
+            window["open_s"] / start,
+            window["memory_mb"],
+            limit_s=1.2,
+            limit_mb=350.0,
+        ),
         Row("paint an empty window of that size", window["empty_s"], "", None),
-        Row("go to the next finding and repaint", window["next_s"], "empty window",
-            window["next_s"] / window["empty_s"], limit_s=0.016),
-        Row("scroll by a frame: road, page and strip", window["frame_s"], "empty window",
-            window["frame_s"] / window["empty_s"], limit_s=1 / 60),
-        Row("zoom the road by a frame, the slowest", window["zoom_s"], "empty window",
-            window["zoom_s"] / window["empty_s"], limit_s=1 / 60),
-        Row("Rehearse by a picture, the slowest", window["rehearse_s"], "empty window",
-            window["rehearse_s"] / window["empty_s"], limit_s=1 / 60),
-        Row("zoom the plan by a frame, the slowest", window["plan_s"], "empty window",
-            window["plan_s"] / window["empty_s"], limit_s=1 / 60),
-    ]  # fmt: skip
+        Row("go to the next finding and repaint", window["next_s"], "empty window", window["next_s"] / window["empty_s"], limit_s=0.016),
+        Row(
+            "scroll by a frame: road, page and strip",
+            window["frame_s"],
+            "empty window",
+            window["frame_s"] / window["empty_s"],
+            limit_s=1 / 60,
+        ),
+        Row(
+            "zoom the road by a frame, the slowest", window["zoom_s"], "empty window", window["zoom_s"] / window["empty_s"], limit_s=1 / 60
+        ),
+        Row(
+            "Rehearse by a picture, the slowest",
+            window["rehearse_s"],
+            "empty window",
+            window["rehearse_s"] / window["empty_s"],
+            limit_s=1 / 60,
+        ),
+        Row(
+            "zoom the plan by a frame, the slowest", window["plan_s"], "empty window", window["plan_s"] / window["empty_s"], limit_s=1 / 60
+        ),
+    ]
 
 
 PARSE = """
@@ -138,10 +146,7 @@ assert len(follow(Project.open(Path(sys.argv[1])))) == 2
 
 def passes_figure(folder: Path, notes: Path, runs_of: list[Path], runs: int) -> float:
     """Median seconds to hold three saved passes against each other, start-up included."""
-    materials = [
-        SourceFile("notes", notes.name, notes.read_bytes()),
-        *(SourceFile("run", r.name, r.read_bytes()) for r in runs_of),
-    ]
+    materials = [SourceFile("notes", notes.name, notes.read_bytes()), *(SourceFile("run", r.name, r.read_bytes()) for r in runs_of)]
     project = Project.create(folder / "three.mirkle", materials, name="Slatehook thrice")
     project.close()
     command = [sys.executable, "-c", FOLLOW, str(project.path)]

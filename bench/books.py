@@ -25,13 +25,18 @@ KINDS = ("direction", "grade", "length", "changes", "cautions", "features", "lin
 # No more than this share of elements may be read wrongly or not at all.
 WANTED = 0.995
 TALK = {
-    "en": ["look at this one again", "was 3 last year", "one more look on Friday", "house 27", "he lifted at 80", "not sure about the 2", "new stones here"],
+    "en": [
+        "look at this one again",
+        "was 3 last year",
+        "one more look on Friday",
+        "house 27",
+        "he lifted at 80",
+        "not sure about the 2",
+        "new stones here",
+    ],
     "pt": ["ver outra vez", "era 3 no ano passado", "casa 27", "levantou aos 80", "não sei se é 2", "pedras novas aqui"],
-}  # fmt: skip
-HEADINGS = {
-    "en": ["Slatehook", "Slatehook, first pass", "Quarry end"],
-    "pt": ["Slatehook", "Pedreira, primeira passagem"],
 }
+HEADINGS = {"en": ["Slatehook", "Slatehook, first pass", "Quarry end"], "pt": ["Slatehook", "Pedreira, primeira passagem"]}
 
 
 @dataclass
@@ -100,9 +105,7 @@ class Hand:
             parts = [*parts, self.form(alert)] if self.alerts_behind else [self.form(alert), *parts]
         over = next(t for t in self.terms("over") if t.key == "over")
         if rng.random() < 0.2:
-            feature = rng.choice(
-                [t for t in self.terms("feature") if t.key not in ("line", "down", "up", "jump maybe")]
-            )
+            feature = rng.choice([t for t in self.terms("feature") if t.key not in ("line", "down", "up", "jump maybe")])
             with_over = rng.random() < 0.5
             called.features.append(f"over {feature.key}" if with_over else feature.key)
             parts.append(f"{over.said[0]} {self.form(feature)}" if with_over else self.form(feature))
@@ -170,11 +173,7 @@ def put_together(rng: random.Random, hand: Hand, texts: list[str], code: str) ->
     source, places, on_line = rng.choice(HEADINGS[code]) + "\n", [], hand.per_line
     for number, text in enumerate(texts):
         ends_line = texts[number - 1].rpartition(" ")[2] if number else ""
-        several = (
-            on_line < hand.per_line
-            and rng.random() < 0.8
-            and not ("//" in texts[number - 1] or "#" in texts[number - 1])
-        )
+        several = on_line < hand.per_line and rng.random() < 0.8 and not ("//" in texts[number - 1] or "#" in texts[number - 1])
         if number and number % 12 == 0:
             source += "\n" + {"en": "page", "pt": "página"}[code] + f" {number // 12 + 1}\n"
             on_line = 1
@@ -193,10 +192,16 @@ def found(note: Note) -> dict[str, object]:
     """What was read of a note, by the names of :class:`Called`."""
     gap = str(note.distance_m) if note.distance_m is not None else note.link or ""
     return {
-        "direction": note.direction.value if note.direction else None, "grade": note.grade, "length": note.length,
-        "changes": list(map(str, note.changes)), "cautions": list(note.cautions), "features": list(map(str, note.features)),
-        "line": list(map(str, note.line_on_road)), "objects": list(map(str, note.objects)), "gap": gap,
-    }  # fmt: skip
+        "direction": note.direction.value if note.direction else None,
+        "grade": note.grade,
+        "length": note.length,
+        "changes": list(map(str, note.changes)),
+        "cautions": list(note.cautions),
+        "features": list(map(str, note.features)),
+        "line": list(map(str, note.line_on_road)),
+        "objects": list(map(str, note.objects)),
+        "gap": gap,
+    }
 
 
 def proposals(rng: random.Random, reading: Reading, language: Language) -> tuple[int, list[str]]:
@@ -237,10 +242,18 @@ def proposals(rng: random.Random, reading: Reading, language: Language) -> tuple
 def parts(note: Note) -> dict[str, object]:
     """All that a note calls."""
     return {
-        "grade": note.grade, "direction": note.direction, "distance": note.distance_m, "length": note.length, "changes": note.changes,
-        "cautions": note.cautions, "features": note.features, "line": note.line_on_road, "objects": note.objects, "link": note.link,
+        "grade": note.grade,
+        "direction": note.direction,
+        "distance": note.distance_m,
+        "length": note.length,
+        "changes": note.changes,
+        "cautions": note.cautions,
+        "features": note.features,
+        "line": note.line_on_road,
+        "objects": note.objects,
+        "link": note.link,
         "remarks": note.remarks,
-    }  # fmt: skip
+    }
 
 
 def main() -> int:

@@ -175,9 +175,7 @@ def main() -> int:
         told += list(zip(p[:, 0].tolist(), (truth == 0).tolist(), strict=True))
         start = np.array([WEIGHTS[name][k] for name, k in columns])
         losses += [_loss(start, x, stands, truth)[0], _loss(theta, x, stands, truth)[0]]
-    print(
-        f"log loss a bend, worlds left out in turn: {losses[0] / len(everything):.3f} -> {losses[1] / len(everything):.3f}"
-    )
+    print(f"log loss a bend, worlds left out in turn: {losses[0] / len(everything):.3f} -> {losses[1] / len(everything):.3f}")
     for low in np.arange(0.0, 1.0, 0.1):
         part = [right for p, right in told if low <= p < low + 0.1 or (low > 0.85 and p == 1.0)]
         if part:

@@ -63,15 +63,9 @@ def costs(job: tuple[int, str]) -> tuple[int, np.ndarray]:
     crew = CrewProfile(languages=shipped_languages())
 
     def again(given: Parameters) -> float:
-        return cost_of(
-            w,
-            judged_again(review, crew, given),
-        )  # fmt: skip
+        return cost_of(w, judged_again(review, crew, given))
 
-    table = [
-        [again(replace(PARAMETERS, **{name: float(value)})) for value in values_of(low, high)]
-        for name, _, _, low, high, _ in rows()
-    ]
+    table = [[again(replace(PARAMETERS, **{name: float(value)})) for value in values_of(low, high)] for name, _, _, low, high, _ in rows()]
     return number, np.array(table)
 
 
@@ -83,9 +77,7 @@ def fit(count: int) -> None:
         for number, table in pool.map(costs, jobs):
             by_world[number] = by_world.get(number, 0.0) + table
     tables = np.stack(list(by_world.values()))
-    print(
-        f"{'':18}{'stands':>8}{'least cost at':>15}{'interval':>18}   cost at each value tried, minutes a review more than the least"
-    )
+    print(f"{'':18}{'stands':>8}{'least cost at':>15}{'interval':>18}   cost at each value tried, minutes a review more than the least")
     for i, (name, stands, unit, low, high, source) in enumerate(rows()):
         values, cost = values_of(low, high), tables[:, i] / len(BOXES)
         best = int(np.argmin(cost.mean(axis=0)))

@@ -54,10 +54,7 @@ def repaired_right(choice: Choice, text: Text, first: int) -> bool:
     if text.heard[first].said != text.heard[first].text and len(words.split()) > len(keys):
         # Run together with its neighbour, a term is right if it is one of the words.
         spoken = words.split()
-        return (
-            any(m.term.key == keys[0] for at in range(len(spoken)) for m in text.language.matches(spoken[at:], 0))
-            or keys[0] in spoken
-        )
+        return any(m.term.key == keys[0] for at in range(len(spoken)) for m in text.language.matches(spoken[at:], 0)) or keys[0] in spoken
     if all(k.isdecimal() for k in keys):
         return words == " ".join(keys) or _value(text, words) == " ".join(keys)
     return any(m.taken == len(words.split()) and m.term.key == keys[0] for m in text.language.matches(words.split(), 0))

@@ -75,7 +75,10 @@ FAMILIES: dict[str, tuple[str, Made]] = {
     "no line at all": ("txt", lambda n: b"a" * (50 * n)),
     "blanks": ("txt", lambda n: b" " * (50 * n)),
     "line ends": ("csv", lambda n: b"\n" * (50 * n)),
-    "as many columns": ("csv", lambda n: table(8, ",".join(["time_s", *(f"c{i}" for i in range(n))]), lambda i: ",".join([str(i)] * (n + 1)))),
+    "as many columns": (
+        "csv",
+        lambda n: table(8, ",".join(["time_s", *(f"c{i}" for i in range(n))]), lambda i: ",".join([str(i)] * (n + 1))),
+    ),
     "a head of blanks": ("csv", lambda n: (f"time_s{' ' * n},lat_deg,lon_deg\n" + "1,44,-33\n" * 20).encode()),
     "a head of brackets": ("csv", lambda n: (f"time_s{'(' * n},lat_deg,lon_deg\n" + "1,44,-33\n" * 20).encode()),
     "times that stand": ("csv", lambda n: table(n, HEAD, lambda i: f"1,44.2,-33.4,{i % 90}")),
@@ -85,7 +88,7 @@ FAMILIES: dict[str, tuple[str, Made]] = {
     "jumps round the world": ("csv", lambda n: table(n, HEAD, lambda i: f"{i / 10},{(i * 37) % 180 - 90},{(i * 91) % 360 - 180},50")),
     "the poles": ("csv", lambda n: table(n, HEAD, lambda i: f"{i / 10},{90 - i % 2 * 1e-9},{i % 360},50")),
     "digits": ("csv", lambda n: table(40, HEAD, lambda i: f"{i},{'9' * n},-33,50")),
-    "quotes that never close": ("csv", lambda n: (HEAD + "\n1,\"" + "x\n" * n).encode()),
+    "quotes that never close": ("csv", lambda n: (HEAD + '\n1,"' + "x\n" * n).encode()),
     "a preamble": ("csv", lambda n: ("# remark\n" * n + HEAD + "\n" + "1,44,-33,50\n" * 9).encode()),
     "separators": ("csv", lambda n: (b"sep=;\n" * n) + b";;;;\n" * n),
     "sides without an end": ("txt", lambda n: b"L4 60 " * n),
@@ -97,13 +100,36 @@ FAMILIES: dict[str, tuple[str, Made]] = {
     "slashes": ("txt", lambda n: ("L4" + "/" * n + "R3\nL4 60").encode()),
     "dashes": ("txt", lambda n: ("L4 60 " + "-" * n + "\nR3 " + "- " * n).encode()),
     "pages": ("txt", lambda n: "".join(f"page {i}\nL4 60\n" for i in range(min(n, 20_000))).encode()),
-    "cues": ("vtt", lambda n: ("WEBVTT\n\n" + "".join(f"{i // 3600:02d}:{i // 60 % 60:02d}:{i % 60:02d}.000 --> {i // 3600:02d}:{i // 60 % 60:02d}:{i % 60:02d}.900\nleft 4\n\n" for i in range(min(n, 20_000)))).encode()),
+    "cues": (
+        "vtt",
+        lambda n: (
+            "WEBVTT\n\n"
+            + "".join(
+                f"{i // 3600:02d}:{i // 60 % 60:02d}:{i % 60:02d}.000 --> {i // 3600:02d}:{i // 60 % 60:02d}:{i % 60:02d}.900\nleft 4\n\n"
+                for i in range(min(n, 20_000))
+            )
+        ).encode(),
+    ),
     "a cue that never ends": ("vtt", lambda n: ("WEBVTT\n\n00:00.000 --> 00:01.000\n" + "left 4 " * n).encode()),
     "arrows": ("vtt", lambda n: ("WEBVTT\n\n" + "00:00.000 --> " * n).encode()),
     "tags": ("vtt", lambda n: ("WEBVTT\n\n00:00.000 --> 00:01.000\n" + "<" * n + "left 4").encode()),
-    "unknown words in cues": ("vtt", lambda n: ("WEBVTT\n\n" + "".join(f"00:{i // 60 % 60:02d}:{i % 60:02d}.000 --> 00:{i // 60 % 60:02d}:{i % 60:02d}.900\n{' '.join(f'z{i * 7 + k:x}ork' for k in range(6))}\n\n" for i in range(min(n // 6, 3_300)))).encode()),
+    "unknown words in cues": (
+        "vtt",
+        lambda n: (
+            "WEBVTT\n\n"
+            + "".join(
+                f"00:{i // 60 % 60:02d}:{i % 60:02d}.000 --> 00:{i // 60 % 60:02d}:{i % 60:02d}.900\n{' '.join(f'z{i * 7 + k:x}ork' for k in range(6))}\n\n"
+                for i in range(min(n // 6, 3_300))
+            )
+        ).encode(),
+    ),
     "stamps": ("txt", lambda n: ("[0:01] " * n + "left 4").encode()),
-    "an attached font": ("ass", lambda n: ("[Fonts]\nfontname: a.ttf\n" + "!" * (20 * n) + "\n[Events]\nDialogue: 0,0:00:01.00,0:00:02.00,x,,0,0,0,,left 4 60\n").encode()),
+    "an attached font": (
+        "ass",
+        lambda n: (
+            "[Fonts]\nfontname: a.ttf\n" + "!" * (20 * n) + "\n[Events]\nDialogue: 0,0:00:01.00,0:00:02.00,x,,0,0,0,,left 4 60\n"
+        ).encode(),
+    ),
     "dialogue": ("ass", lambda n: ("[Events]\n" + "Dialogue: " + "," * n + "left 4\n").encode()),
     "deep json": ("json", lambda n: b'{"text":"left 4","start":1,"x":' + b"[" * n + b"]" * n + b"}"),
     "wide json": ("json", lambda n: json.dumps([{"start": i, "end": i + 1, "word": "left"} for i in range(min(n, 50_000))]).encode()),
@@ -115,7 +141,12 @@ FAMILIES: dict[str, tuple[str, Made]] = {
     "points": ("gpx", track),
     "points of one moment": ("gpx", lambda n: track(n, '<trkpt lat="44.2" lon="-33.{0:06d}"><time>2026-11-30T10:00:00Z</time></trkpt>')),
     "text in a point": ("gpx", lambda n: GPX.format('<trkpt lat="' + "4" * n + '" lon="1"><time>' + "2" * n + "</time></trkpt>").encode()),
-    "coordinates": ("kml", lambda n: f"<kml xmlns='http://www.opengis.net/kml/2.2'><Placemark><LineString><coordinates>{'-33,44 ' * n}</coordinates></LineString></Placemark></kml>".encode()),
+    "coordinates": (
+        "kml",
+        lambda n: (
+            f"<kml xmlns='http://www.opengis.net/kml/2.2'><Placemark><LineString><coordinates>{'-33,44 ' * n}</coordinates></LineString></Placemark></kml>".encode()
+        ),
+    ),
     "positions": ("geojson", lambda n: json.dumps({"type": "LineString", "coordinates": [[-33, 44]] * n}).encode()),
     "sentences": ("nmea", lambda n: b"$GPGGA,,,,,,,,,,,,,,*00\n" * n),
     "a sentence that never ends": ("nmea", lambda n: b"$GPRMC," + b"1," * n),
@@ -124,17 +155,35 @@ FAMILIES: dict[str, tuple[str, Made]] = {
     "figures of control words": ("rtf", lambda n: b"{\\rtf1 \\u" + b"9" * n + b" L4 60}"),
     "packed noughts": ("csv.gz", lambda n: gzip.compress(b"0" * (1_500 * n))),
     "packed twice": ("csv.gz", lambda n: gzip.compress(gzip.compress(b"0" * (1_500 * n)))),
-    "a document of one word": ("docx", lambda n: zipped(**{"word/document.xml": DOC.format("<w:p><w:r><w:t>" + "L4 60 " * (10 * n) + "</w:t></w:r></w:p>").encode()})),
-    "a document of paragraphs": ("docx", lambda n: zipped(**{"word/document.xml": DOC.format("<w:p><w:r><w:t>L4 60</w:t></w:r></w:p>" * n).encode()})),
-    "a document that lies about its size": ("docx", lambda n: lying(zipped(**{"word/document.xml": DOC.format("x" * (10 * n)).encode()}), 2_000_000_000)),
-    "a telephone's archive that lies": ("zip", lambda n: lying(zipped(**{"Location.csv": table(n, "time,latitude,longitude", lambda i: f"{i},44.2,-33.4")}), 10)),
+    "a document of one word": (
+        "docx",
+        lambda n: zipped(**{"word/document.xml": DOC.format("<w:p><w:r><w:t>" + "L4 60 " * (10 * n) + "</w:t></w:r></w:p>").encode()}),
+    ),
+    "a document of paragraphs": (
+        "docx",
+        lambda n: zipped(**{"word/document.xml": DOC.format("<w:p><w:r><w:t>L4 60</w:t></w:r></w:p>" * n).encode()}),
+    ),
+    "a document that lies about its size": (
+        "docx",
+        lambda n: lying(zipped(**{"word/document.xml": DOC.format("x" * (10 * n)).encode()}), 2_000_000_000),
+    ),
+    "a telephone's archive that lies": (
+        "zip",
+        lambda n: lying(zipped(**{"Location.csv": table(n, "time,latitude,longitude", lambda i: f"{i},44.2,-33.4")}), 10),
+    ),
     "as many members": ("zip", lambda n: zipped(**{f"{i}.csv": b"time,x\n1,2\n" for i in range(min(n, 5_000))})),
     "archives in archives": ("zip", lambda n: zipped(**{"inner.zip": zipped(**{"a.csv": b"0" * (500 * n)})})),
     "a crew's words": ("toml", lambda n: ("[words]\n" + "".join(f'"w{i}" = "feature crest"\n' for i in range(min(n, 20_000)))).encode()),
     "a crew's tables": ("toml", lambda n: ("[" + "a." * min(n, 5_000) + "b]\n").encode()),
-    "boxes in boxes": ("mp4", lambda n: b"\0\0\0\x18ftypisom\0\0\0\0isomiso2" + b"".join(struct.pack(">I4s", 8 * (min(n, 5_000) - i), b"moov") for i in range(min(n, 5_000)))),
+    "boxes in boxes": (
+        "mp4",
+        lambda n: (
+            b"\0\0\0\x18ftypisom\0\0\0\0isomiso2"
+            + b"".join(struct.pack(">I4s", 8 * (min(n, 5_000) - i), b"moov") for i in range(min(n, 5_000)))
+        ),
+    ),
     "a box without an end": ("mp4", lambda n: b"\0\0\0\x18ftypisom\0\0\0\0isomiso2" + struct.pack(">I4sQ", 1, b"mdat", 2**62) + b"\0" * n),
-}  # fmt: skip
+}
 
 
 def cases() -> Iterator[tuple[str, str, bytes]]:
@@ -155,11 +204,7 @@ def taken_in(path: Path) -> tuple[str, float, int]:
         try:
             take_in(path)
         except MirkleError as fault:
-            wrong = (
-                f"more than one line: {fault.sentence[:80]!r}"
-                if "\n" in fault.sentence or len(fault.sentence) > 600
-                else ""
-            )
+            wrong = f"more than one line: {fault.sentence[:80]!r}" if "\n" in fault.sentence or len(fault.sentence) > 600 else ""
         except BaseException:
             wrong = traceback.format_exc(limit=-2)
         os.write(write, wrong.encode()[:60_000])
@@ -189,10 +234,7 @@ def main() -> int:
                 wrong = wrong or "too slow or too large"
             if wrong:
                 broken += 1
-                print(
-                    f"{what} ({ending}, {len(content) / 1e6:.1f} MB): {cpu_s:.1f} s, {peak / 1e6:.0f} MB: {wrong}",
-                    flush=True,
-                )
+                print(f"{what} ({ending}, {len(content) / 1e6:.1f} MB): {cpu_s:.1f} s, {peak / 1e6:.0f} MB: {wrong}", flush=True)
             results.append((cpu_s, peak, what))
     print(f"{len(results)} hostile files, {broken} broke the program, in {time.monotonic() - began:.0f} s")
     print("longest:", *(f"\n  {s:5.1f} s of CPU, {what}" for s, _, what in sorted(results, reverse=True)[:5]))

@@ -229,7 +229,7 @@ def _look(path: Path, said: list[list[str]]) -> None:
         "export": lambda _: _whole(path.with_name("taken.txt")),
         "setting": lambda told: all(isinstance(user_paths.setting(f"s{int(n) % 5}", None), int) for n in told[-5:]),
         "draft": lambda _: len(set(user_paths.typed_draft().splitlines())) == 1 and len(user_paths.typed_draft().splitlines()) == 200,
-    }  # fmt: skip
+    }
     for topic, values in by_topic.items():
         assert looks[topic](values), f"{topic} {values[-3:]}"
     stage.project.close()

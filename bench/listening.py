@@ -64,11 +64,7 @@ def main() -> int:
         tallies: dict[str, Tally] = defaultdict(Tally)
         for kind, how in SCENES:
             _count(tallies[kind], scene(held_out=held_out, **how), without_road=without_road)  # type: ignore[arg-type]
-        print(
-            "\nBy the order of the notes alone, without a road"
-            if without_road
-            else "\nWith a recording beside the sound"
-        )
+        print("\nBy the order of the notes alone, without a road" if without_road else "\nWith a recording beside the sound")
         print(
             f"{'':24} notes  ≤0.3s  ≤0.2s  false  sure  of them false  late ≤0.5s  early  left out  said, missed  again  talk  clock s  CPU s/min"
         )
@@ -85,9 +81,7 @@ def main() -> int:
         for low, high in ((0, 0.5), (0.5, 0.8), (0.8, 0.95), (0.95, 1.01)):
             inside = (every[:, 0] >= low) & (every[:, 0] < high)
             if inside.any():
-                print(
-                    f"sure {low:.2f} to {min(high, 1):.2f}: {inside.sum():4} calls, right {every[inside, 1].mean():.1%}"
-                )
+                print(f"sure {low:.2f} to {min(high, 1):.2f}: {inside.sum():4} calls, right {every[inside, 1].mean():.1%}")
     return 0
 
 

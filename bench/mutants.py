@@ -27,14 +27,7 @@ from coverage import CoverageData
 ROOT = Path(__file__).parent.parent
 CORE, TESTS = ROOT / "src/mirkle/core", ROOT / "tests/core"
 SEED, TOO_LONG_S = 7, 600
-SWAPS: dict[type, type] = {
-    ast.Lt: ast.GtE,
-    ast.Gt: ast.LtE,
-    ast.LtE: ast.Gt,
-    ast.GtE: ast.Lt,
-    ast.Add: ast.Sub,
-    ast.Sub: ast.Add,
-}
+SWAPS: dict[type, type] = {ast.Lt: ast.GtE, ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.GtE: ast.Lt, ast.Add: ast.Sub, ast.Sub: ast.Add}
 # What pytest does while lines are counted: every file of tests is a context.
 PLUGIN = """
 import coverage, pytest
@@ -107,9 +100,7 @@ def lines_run() -> Lines:
         found = CoverageData(basename=str(data))
         found.read()
         return {
-            str(Path(name)): {
-                line: {c for c in contexts if c} for line, contexts in found.contexts_by_lineno(name).items()
-            }
+            str(Path(name)): {line: {c for c in contexts if c} for line, contexts in found.contexts_by_lineno(name).items()}
             for name in found.measured_files()
         }
 
@@ -146,9 +137,7 @@ def survives(mutant: Mutant, tests: list[str]) -> bool:
         command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:pytest-qt", "-p", "no:cacheprovider", *tests]
         environment = {**os.environ, "PYTHONPATH": str(copy), "OMP_NUM_THREADS": "1"}
         try:
-            done = subprocess.run(
-                command, cwd=ROOT, env=environment, capture_output=True, timeout=TOO_LONG_S, check=False
-            )
+            done = subprocess.run(command, cwd=ROOT, env=environment, capture_output=True, timeout=TOO_LONG_S, check=False)
         except subprocess.TimeoutExpired:
             return False
     return done.returncode == 0

@@ -46,9 +46,7 @@ def begins(one: Scene) -> np.ndarray:
     """Where a voice begins after a pause, seconds of the sound."""
     items = sorted(one.items, key=lambda i: i.from_s)
     before = [-1.0, *np.maximum.accumulate([i.to_s for i in items])]
-    return np.array(
-        [i.from_s for i, end in zip(items, before, strict=False) if i.from_s - end > PAUSE_S and i.from_s > 2.5]
-    )
+    return np.array([i.from_s for i, end in zip(items, before, strict=False) if i.from_s - end > PAUSE_S and i.from_s > 2.5])
 
 
 def heard(sound: np.ndarray) -> np.ndarray:

@@ -103,9 +103,7 @@ def _places(p: Pair, earlier, later, found: ChangeReview, score: Score) -> None:
     for c in p.changed:
         a, b = c.from_m - 80.0, c.to_m + 70.0
         truth = [float(np.diff(np.interp([a, b], r.road_m, r.time_s))[0]) for r in p.runs]
-        at = np.interp(
-            np.interp([a, b], first.road_m, first.time_s), earlier.profile.time_s, earlier.profile.distance_m
-        )
+        at = np.interp(np.interp([a, b], first.road_m, first.time_s), earlier.profile.time_s, earlier.profile.distance_m)
         score.errors["seconds"].append(abs(found.gained.between(*at) - (truth[0] - truth[1])))
 
 
@@ -172,21 +170,9 @@ def main() -> int:
             + "".join(f"{s.tally[kind + ' right']}/{s.tally[kind + ' said']}".rjust(16) for s in columns.values())
         )
         for what in ("can't tell", "not shown"):
-            print(
-                f"{kind + ' ' + what:34}"
-                + "".join(f"{s.tally[f'{kind} {what}']}/{s.tally[kind]}".rjust(16) for s in columns.values())
-            )
-    for name, q, unit in (
-        ("laid", 50, "m"),
-        ("laid", 99, "m"),
-        ("laid", 100, "m"),
-        ("seconds", 50, "s"),
-        ("seconds", 95, "s"),
-    ):
-        print(
-            f"{f'{name}, error at {q} % ({unit})':34}"
-            + "".join(f"{np.percentile(s.errors[name], q):16.3f}" for s in columns.values())
-        )
+            print(f"{kind + ' ' + what:34}" + "".join(f"{s.tally[f'{kind} {what}']}/{s.tally[kind]}".rjust(16) for s in columns.values()))
+    for name, q, unit in (("laid", 50, "m"), ("laid", 99, "m"), ("laid", 100, "m"), ("seconds", 50, "s"), ("seconds", 95, "s")):
+        print(f"{f'{name}, error at {q} % ({unit})':34}" + "".join(f"{np.percentile(s.errors[name], q):16.3f}" for s in columns.values()))
     for kind, count in sorted(pooled.tally.items()):
         if "taken for" in kind or kind.startswith("not laid"):
             print(f"  {kind}: {count}")

@@ -57,9 +57,7 @@ def yaw_rates(pictures: Iterator[tuple[float, Floats]]) -> tuple[Floats, Floats]
         edges = np.diff(grey[FAR], axis=1)
         edges = np.clip(edges / (np.abs(edges).mean() + 1e-6), -6, 6)
         if before is not None:
-            moved = np.array(
-                [_moved(before[:, b : b + BLOCK] * window, edges[:, b : b + BLOCK] * window) for b in begins]
-            )
+            moved = np.array([_moved(before[:, b : b + BLOCK] * window, edges[:, b : b + BLOCK] * window) for b in begins])
             fit = np.array([np.median(moved[:, 0]), 0.0])
             for _ in range(8):
                 weight = moved[:, 1] / (1.0 + ((moved[:, 0] - across @ fit) / 0.7) ** 2)
@@ -97,11 +95,7 @@ def track(w: World, kept: str, times: Floats, rates: Floats | None) -> bytes:
     east = np.radians(lon) * 6_371_000.0 * np.cos(np.radians(lat[0]))
     legs = np.hypot(np.diff(north), np.diff(east)) / np.diff(at)
     speed = np.concatenate([legs[:1], 0.5 * (legs[1:] + legs[:-1]), legs[-1:]]) * 3.6
-    middle = {
-        "course": lambda k: rows[k][3:7],
-        "speed": lambda k: ["", f"{speed[k]:.2f}", "", ""],
-        "alone": lambda _: [""] * 4,
-    }
+    middle = {"course": lambda k: rows[k][3:7], "speed": lambda k: ["", f"{speed[k]:.2f}", "", ""], "alone": lambda _: [""] * 4}
     lines = [(float(r[0]), ",".join([*r[:3], *middle[kept](k), ""])) for k, r in enumerate(rows)]
     if rates is not None:
         lines += [(t, f"{t:.3f},,,,,,,{np.degrees(v):.3f}") for t, v in zip(times, rates, strict=True)]
@@ -122,12 +116,7 @@ def radius_errors(w: World, csv: bytes) -> list[float]:
     out = []
     edges = np.flatnonzero(np.diff(side, prepend=0.0))
     for a, b in itertools.pairwise(edges):
-        counts = (
-            side[a]
-            and b - a >= 10
-            and abs(bent[a:b].sum()) > np.radians(15)
-            and run.start_s + 5 < when[a] < run.finish_s
-        )
+        counts = side[a] and b - a >= 10 and abs(bent[a:b].sum()) > np.radians(15) and run.start_s + 5 < when[a] < run.finish_s
         if not counts:
             continue
         first, last = int(found.metres_at(when[a] - 0.3)) - 6, int(found.metres_at(when[b - 1] + 0.3)) + 16
@@ -161,9 +150,7 @@ def main() -> int:
                 except MirkleError as fault:
                     print(kept, name, fault)
     for (kept, name), found in errors.items():
-        print(
-            f"{kept:7} {name:28} {len(found):4} bends: median {np.median(found):.1%}, 90th {np.quantile(found, 0.9):.1%}"
-        )
+        print(f"{kept:7} {name:28} {len(found):4} bends: median {np.median(found):.1%}, 90th {np.quantile(found, 0.9):.1%}")
     return 0
 
 

@@ -171,10 +171,10 @@ def by_sound(
                         else None
                     )
                     side = getattr(taken, "direction", None)
-                    tally["corners by the book right"] += taken is not None and (
-                        getattr(side, "value", side),
-                        taken.grade,
-                    ) == (meant.direction, meant.grade)
+                    tally["corners by the book right"] += taken is not None and (getattr(side, "value", side), taken.grade) == (
+                        meant.direction,
+                        meant.grade,
+                    )
     shares = _shares(tally) | {
         "repairs made": tally["repairs"],
         "repairs right": tally["repairs right"] / max(tally["repairs"], 1),
@@ -272,9 +272,7 @@ def main() -> int:
     print("\nRepairs by how sure they were said to be, without a book and with it: how many, share right")
     for sure in range(4, 10):
         cells = [t[2].get(sure, [0, 0]) for t in (free[1], beside[1], torn)]
-        print(
-            f"{sure / 10:.1f}-{(sure + 1) / 10:.1f}" + "".join(f"{n:>8}{(r / n if n else 0):>8.1%}" for n, r in cells)
-        )
+        print(f"{sure / 10:.1f}-{(sure + 1) / 10:.1f}" + "".join(f"{n:>8}{(r / n if n else 0):>8.1%}" for n, r in cells))
     return 0
 
 

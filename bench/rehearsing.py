@@ -51,9 +51,7 @@ def main() -> int:
     spoken, turned, pictures, painted = [], [], [], Painted()
     view.road.installEventFilter(painted)
     rehearsal.spoken.connect(lambda line: spoken.append(rehearsal.pacer.now_s - due[line]))
-    rehearsal.turned.connect(
-        lambda line: turned.append(rehearsal.pacer.now_s - due[line] + READ_AHEAD_S) if line else None
-    )
+    rehearsal.turned.connect(lambda line: turned.append(rehearsal.pacer.now_s - due[line] + READ_AHEAD_S) if line else None)
 
     def stepped(_at_m: float) -> None:
         painted.placed = time.monotonic()
@@ -67,14 +65,10 @@ def main() -> int:
     loop.exec()
     took = time.monotonic() - began
     app.processEvents()
-    print(
-        f"{took:.0f} s, {len(pictures) / took:.1f} pictures a second, the longest wait for one {1000 * np.max(np.diff(pictures)):.0f} ms"
-    )
+    print(f"{took:.0f} s, {len(pictures) / took:.1f} pictures a second, the longest wait for one {1000 * np.max(np.diff(pictures)):.0f} ms")
     for name, late in (("lines spoken", spoken), ("pages turned", turned)):
         ms = 1000 * np.array(late)
-        print(
-            f"{name}: {len(ms)}, late by {np.median(ms):.1f} ms in the middle, 95 % {np.percentile(ms, 95):.1f}, at worst {ms.max():.1f}"
-        )
+        print(f"{name}: {len(ms)}, late by {np.median(ms):.1f} ms in the middle, 95 % {np.percentile(ms, 95):.1f}, at worst {ms.max():.1f}")
     old = 1000 * np.array(painted.old_s)
     print(
         f"road: painted where the car was {np.median(old):.1f} ms before in the middle, 95 % {np.percentile(old, 95):.1f}, at worst {old.max():.1f}"

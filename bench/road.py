@@ -37,17 +37,18 @@ def main() -> int:
         print(json.dumps(measured(Path(sys.argv[2]))))
         return 0
     lengths = [int(a) for a in sys.argv[1:]] or list(KILOMETRES)
-    print(f"{'km':>4} {'rows':>8} {'notes':>6} {'parse':>8} {'to road':>8} {'ratio':>6} {'review':>8} {'pin':>8} {'memory':>8} "
-          f"{'a km':>6}")  # fmt: skip
+    print(f"{'km':>4} {'rows':>8} {'notes':>6} {'parse':>8} {'to road':>8} {'ratio':>6} {'review':>8} {'pin':>8} {'memory':>8} {'a km':>6}")
     kept, first = True, 0.0
     with tempfile.TemporaryDirectory() as name:
         for km in lengths:
             r = _of_length(Path(name) / str(km), km)
             each = r["road_s"] / km
             first = first or each
-            print(f"{km:4d} {r['rows']:8.0f} {r['notes']:6.0f} {r['parse_s']:6.2f} s {r['road_s']:6.2f} s "
-                  f"{r['road_s'] / r['parse_s']:6.1f} {r['review_s']:6.2f} s {r['pin_s'] * 1000:5.0f} ms "
-                  f"{r['memory_mb']:5.0f} MB {each / first:6.2f}")  # fmt: skip
+            print(
+                f"{km:4d} {r['rows']:8.0f} {r['notes']:6.0f} {r['parse_s']:6.2f} s {r['road_s']:6.2f} s "
+                f"{r['road_s'] / r['parse_s']:6.1f} {r['review_s']:6.2f} s {r['pin_s'] * 1000:5.0f} ms "
+                f"{r['memory_mb']:5.0f} MB {each / first:6.2f}"
+            )
             kept &= each / first < LINEAR
             if km == 40:
                 promises = {

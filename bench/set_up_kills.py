@@ -70,10 +70,7 @@ def main() -> int:
             again = begin(folder).wait()
             healed = again == 0 and files(folder / ".venv") == whole
             broken += not healed
-            print(
-                f"{number + 1:3} killed after {moment:5.1f} s with {len(left):5} files: {'healed' if healed else 'BROKEN'}",
-                flush=True,
-            )
+            print(f"{number + 1:3} killed after {moment:5.1f} s with {len(left):5} files: {'healed' if healed else 'BROKEN'}", flush=True)
     return int(broken > 0)
 
 

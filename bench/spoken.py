@@ -27,24 +27,63 @@ WANTED, TALK_READ, CORRECTIONS_FOUND = 0.97, 1 / 1000, 0.95
 TALKS, CORRECTS, NOTES = 0.12, 1 / 16, 60
 TALK = {
     "en": [
-        "we were at 140 down there", "my visor keeps misting", "the gearbox sounds sweet", "did you hear that knock", "we lost three or four tenths there",
-        "that corner is always better than I remember", "about 2 kilometres to go", "the 6 car has been wide here", "the left rear feels soft",
-        "try a gear higher on the next pass", "it was dry on Tuesday", "careful with the clutch", "somebody went through that hedge", "the sun is nasty",
-        "I nearly lost my page", "you had five seconds on him at the split", "there was a dog in 2 of those", "brilliant job", "they moved that stone, thankfully",
-        "keep breathing", "the pace is good", "my pencil fell down", "that was a bit tight for us", "ok settle down now", "everything works",
-        "wipers off", "tyres are hot by now", "the heater is stuck on", "the second gear is jumping out", "water temperature is 95",
+        "we were at 140 down there",
+        "my visor keeps misting",
+        "the gearbox sounds sweet",
+        "did you hear that knock",
+        "we lost three or four tenths there",
+        "that corner is always better than I remember",
+        "about 2 kilometres to go",
+        "the 6 car has been wide here",
+        "the left rear feels soft",
+        "try a gear higher on the next pass",
+        "it was dry on Tuesday",
+        "careful with the clutch",
+        "somebody went through that hedge",
+        "the sun is nasty",
+        "I nearly lost my page",
+        "you had five seconds on him at the split",
+        "there was a dog in 2 of those",
+        "brilliant job",
+        "they moved that stone, thankfully",
+        "keep breathing",
+        "the pace is good",
+        "my pencil fell down",
+        "that was a bit tight for us",
+        "ok settle down now",
+        "everything works",
+        "wipers off",
+        "tyres are hot by now",
+        "the heater is stuck on",
+        "the second gear is jumping out",
+        "water temperature is 95",
     ],
     "pt": [
-        "íamos a 140 ali em baixo", "a viseira embacia", "a caixa está macia", "ouviste aquele barulho", "perdemos três ou quatro décimos",
-        "faltam 2 quilómetros", "o carro 6 alargou aqui", "a roda traseira parece mole", "tenta uma mudança acima", "na terça estava seco",
-        "alguém passou por ali", "o sol está terrível", "quase perdi a folha", "tinhas cinco segundos sobre ele", "belo trabalho", "respira fundo",
-        "o ritmo está bom", "caiu-me o lápis", "tudo funciona", "os pneus já estão quentes", "a segunda salta fora", "a água vai a 95",
+        "íamos a 140 ali em baixo",
+        "a viseira embacia",
+        "a caixa está macia",
+        "ouviste aquele barulho",
+        "perdemos três ou quatro décimos",
+        "faltam 2 quilómetros",
+        "o carro 6 alargou aqui",
+        "a roda traseira parece mole",
+        "tenta uma mudança acima",
+        "na terça estava seco",
+        "alguém passou por ali",
+        "o sol está terrível",
+        "quase perdi a folha",
+        "tinhas cinco segundos sobre ele",
+        "belo trabalho",
+        "respira fundo",
+        "o ritmo está bom",
+        "caiu-me o lápis",
+        "tudo funciona",
+        "os pneus já estão quentes",
+        "a segunda salta fora",
+        "a água vai a 95",
     ],
-}  # fmt: skip
-SAID_WRONG = {
-    "en": ["no", "sorry", "correction", "actually", "I mean", "no no"],
-    "pt": ["não", "desculpa", "aliás", "quer dizer", "digo"],
 }
+SAID_WRONG = {"en": ["no", "sorry", "correction", "actually", "I mean", "no no"], "pt": ["não", "desculpa", "aliás", "quer dizer", "digo"]}
 COUNTDOWN = {"en": "five four three two one go", "pt": "cinco quatro três dois um vai"}
 BEHIND = {
     "en": "flying finish. stop. well done. that second right wants a three",
@@ -70,9 +109,7 @@ def crew_of(rng: random.Random, language: Language) -> Hand:
 
 def spoken(rng: random.Random, hand: Hand, called: Called, text: str, *, words: bool) -> Said:
     """How a note is said: some of them wrongly at first, with the correction directly behind."""
-    corrects = (
-        rng.random() < CORRECTS and called.grade[:1].isdigit() and not called.cautions and not hand.lengths_in_front
-    )
+    corrects = rng.random() < CORRECTS and called.grade[:1].isdigit() and not called.cautions and not hand.lengths_in_front
     said = text
     if corrects:
         number = called.grade.rstrip("+-")
@@ -216,13 +253,9 @@ def _report(count: Counter[str], title: str) -> bool:
     corners = count["corners found"] / count["corners"]
     talk = count["talk read as calls"] / count["talk words"]
     corrected = count["corrections found"] / count["corrections"]
-    print(
-        f"{title}: elements right {share:.2%} of {count['elements']}, corners found {corners:.2%} of {count['corners']}"
-    )
+    print(f"{title}: elements right {share:.2%} of {count['elements']}, corners found {corners:.2%} of {count['corners']}")
     print(f"  sides and grades that nobody said: {count['sides and grades that nobody said']}")
-    print(
-        f"  corrections found {count['corrections found']} of {count['corrections']}, invented {count['corrections invented']}"
-    )
+    print(f"  corrections found {count['corrections found']} of {count['corrections']}, invented {count['corrections invented']}")
     print(f"  talk read as calls: {count['talk read as calls']} in {count['talk words']} words ({talk:.2%})")
     invented = count["corrections invented"] or count["sides and grades that nobody said"]
     return share < WANTED or talk > TALK_READ or corrected < CORRECTIONS_FOUND or bool(invented)

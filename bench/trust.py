@@ -38,9 +38,11 @@ LATE_S = 1.6
 CUE, COUNTED_DOWN = r"(\d+):(\d+):([\d.]+) -->", 6
 # The heading of the one finding for a slip that touches several notes.
 NAMES = {
-    "page-out": "A page seems to be missing", "page-twice": "A page stands there twice", "turned": "Two notes the wrong way round",
+    "page-out": "A page seems to be missing",
+    "page-twice": "A page stands there twice",
+    "turned": "Two notes the wrong way round",
     "tenfold": "a zero too many",
-}  # fmt: skip
+}
 # The groups of kinds whose sureness is held against the truth.
 SURE_GROUPS = ("grade", "direction", "corner", "tightens", "distance", "call")
 
@@ -224,9 +226,7 @@ def _true(w: World, f, a: float, b: float) -> bool:  # type: ignore[no-untyped-d
             n.thing is not None and abs(n.thing.at_m - 0.5 * (a + b)) < NEAR_M for n in w.book.notes
         )
     if f.kind == "opens-uncalled":
-        return any(
-            n.corner.later is not None and n.corner.later > n.corner.position + 0.6 and not n.change for n in near
-        )
+        return any(n.corner.later is not None and n.corner.later > n.corner.position + 0.6 and not n.change for n in near)
     if f.kind == "tightens-uncalled":
         return any(not n.change.startswith("tightens") and _tightens(w, n.corner) > TIGHTENS for n in near)
     if f.kind.startswith("distance"):
@@ -333,10 +333,7 @@ def table(scores: dict[str, Score]) -> None:
     for name in ("lag", "start", "finish", "clock"):
         row(f"{name}, median error (s)", error(name))
         row(f"{name}, worst (s)", error(name, q=100))
-    row(
-        "clock within twice its error",
-        lambda s: f"{np.mean(np.array(s.errors['clock z']) <= 2):.0%}" if s.errors.get("clock z") else "-",
-    )
+    row("clock within twice its error", lambda s: f"{np.mean(np.array(s.errors['clock z']) <= 2):.0%}" if s.errors.get("clock z") else "-")
     row("tightest driven radius, median error", error("radius", 100, "%"))
     for name in ("radius", "length"):
         row(f"{name}, spread of error over its own spread", lambda s, n=name: _spread(s.errors[f"{n} z"]))

@@ -36,14 +36,5 @@ def heard_by(review: Review) -> HeardCalls:
     found = Listening(tuple(calls), (), ((300.0, 300.6),), Rate(), 3.4, 0.6, 5.0)
     places = np.array([c.due_s + 3.4 for c in calls])
     return HeardCalls(
-        "slatehook-morning.opus",
-        STEP,
-        sure,
-        tuple(n.text for n in reading.notes),
-        syllables,
-        places,
-        {},
-        found,
-        clock,
-        0 * places,
+        "slatehook-morning.opus", STEP, sure, tuple(n.text for n in reading.notes), syllables, places, {}, found, clock, 0 * places
     )

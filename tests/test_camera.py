@@ -37,9 +37,7 @@ def test_a_bend_goes_its_way_and_a_nearer_one_farther(side: int) -> None:
 def test_a_turn_of_the_camera_moves_what_is_far_by_the_focal_length() -> None:
     far = HIGH // 2 + 4
     straight = scene(0.0)
-    moved = middle_of_road(picture_of(straight, looking(0.05), 0.0), far) - middle_of_road(
-        picture_of(straight, looking(0.0), 0.0), far
-    )
+    moved = middle_of_road(picture_of(straight, looking(0.05), 0.0), far) - middle_of_road(picture_of(straight, looking(0.0), 0.0), far)
     assert moved == pytest.approx(FOCAL_PX * np.tan(0.05), abs=1.5)
 
 

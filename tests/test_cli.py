@@ -23,44 +23,66 @@ def demo(tmp_path_factory: pytest.TempPathFactory) -> Path:
 
 def test_review_writes_the_contracts_file(demo: Path, tmp_path: Path) -> None:
     out = tmp_path / "out.json"
-    assert (
-        main(["review", str(demo / demo_files.MORNING), "--notes", str(demo / demo_files.NOTES), "--json", str(out)])
-        == 0
-    )
+    assert main(["review", str(demo / demo_files.MORNING), "--notes", str(demo / demo_files.NOTES), "--json", str(out)]) == 0
     review = json.loads(out.read_text())
     assert review["format"] == "mirkle-review/1"
     assert set(review) >= {"stage", "crew", "clock", "scale", "links", "notes", "findings"}
     assert review["stage"]["length_m"] == pytest.approx(14_200, rel=2e-3)
     assert review["crew"] == {
-        "language": "en", "order": "direction-first", "sense": "ascending", "half_grades": False, "yardstick": "radius",
-    }  # fmt: skip
-    note = next(n for n in review["notes"] if n["met"])
-    assert set(note) == {
-        "index",
-        "page",
-        "line",
-        "text",
-        "called",
-        "said_at_s",
-        "said_from_m",
-        "lead_s",
-        "met",
-        "said",
-        "gap_after",
+        "language": "en",
+        "order": "direction-first",
+        "sense": "ascending",
+        "half_grades": False,
+        "yardstick": "radius",
     }
+    note = next(n for n in review["notes"] if n["met"])
+    assert set(note) == {"index", "page", "line", "text", "called", "said_at_s", "said_from_m", "lead_s", "met", "said", "gap_after"}
     assert set(note["called"]) == {
-        "direction", "grade", "length", "changes", "cautions", "features", "line", "link", "distance_m", "objects", "surface",
+        "direction",
+        "grade",
+        "length",
+        "changes",
+        "cautions",
+        "features",
+        "line",
+        "link",
+        "distance_m",
+        "objects",
+        "surface",
         "remarks",
-    }  # fmt: skip
+    }
     assert set(note["met"]) == {
-        "from_m", "to_m", "apex_m", "direction", "radius_m", "turn_deg", "grade", "grade_position", "speed_min_kmh",
+        "from_m",
+        "to_m",
+        "apex_m",
+        "direction",
+        "radius_m",
+        "turn_deg",
+        "grade",
+        "grade_position",
+        "speed_min_kmh",
         "confidence",
-    }  # fmt: skip
+    }
     assert note["said_at_s"] is None
     for finding in review["findings"]:
         assert set(finding) == {
-            "id", "kind", "note", "from_m", "to_m", "called", "met", "severity", "confidence", "seconds", "proposal", "why", "facts", "lat_deg", "lon_deg", "by",
-        }  # fmt: skip
+            "id",
+            "kind",
+            "note",
+            "from_m",
+            "to_m",
+            "called",
+            "met",
+            "severity",
+            "confidence",
+            "seconds",
+            "proposal",
+            "why",
+            "facts",
+            "lat_deg",
+            "lon_deg",
+            "by",
+        }
 
 
 def test_bad_input_ends_with_two_and_one_line_and_writes_nothing(demo: Path, tmp_path: Path) -> None:
@@ -134,23 +156,12 @@ def test_read_writes_the_contracts_file(demo: Path, tmp_path: Path, name: str) -
     timed = name == demo_files.CALLS
     assert all((w["at_s"] is not None) == timed for w in reading["words"])
     assert all((n["said_at_s"] is not None) == timed for n in reading["notes"])
-    assert {w["note"] for w in reading["words"] if w["role"] == "note" and w["note"] is not None} == set(
-        range(len(reading["notes"]))
-    )
+    assert {w["note"] for w in reading["words"] if w["role"] == "note" and w["note"] is not None} == set(range(len(reading["notes"])))
     if timed:
-        assert [w["text"] for w in reading["words"] if w["role"] == "countdown"] == [
-            "five",
-            "four",
-            "three",
-            "two",
-            "one",
-            "go",
-        ]
+        assert [w["text"] for w in reading["words"] if w["role"] == "countdown"] == ["five", "four", "three", "two", "one", "go"]
 
 
-def test_a_crews_file_overrules_on_the_command_line(
-    demo: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]
-) -> None:
+def test_a_crews_file_overrules_on_the_command_line(demo: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     crew = tmp_path / "crew.toml"
     crew.write_text('sense = "descending"\n')
     assert main(["read", str(demo / demo_files.NOTES), "--crew", str(crew)]) == 0
@@ -170,9 +181,15 @@ def test_passes_writes_the_contracts_file(demo: Path, tmp_path: Path) -> None:
     afterwards.write_text("\n".join([*lines[:at], changed, *lines[at + 1 :]]) + "\n")
     out = tmp_path / "out.json"
     passes = [
-        "--pass", str(demo / demo_files.MORNING), str(demo / demo_files.NOTES), str(demo / demo_files.CALLS),
-        "--pass", str(demo / demo_files.AFTERNOON), str(afterwards), "-",
-    ]  # fmt: skip
+        "--pass",
+        str(demo / demo_files.MORNING),
+        str(demo / demo_files.NOTES),
+        str(demo / demo_files.CALLS),
+        "--pass",
+        str(demo / demo_files.AFTERNOON),
+        str(afterwards),
+        "-",
+    ]
     assert main(["passes", *passes, "--json", str(out)]) == 0
     told = json.loads(out.read_text())
     assert told["format"] == "mirkle-passes/1"
@@ -181,8 +198,19 @@ def test_passes_writes_the_contracts_file(demo: Path, tmp_path: Path) -> None:
     assert change["verdict"] == "too-fast"
     assert change["seconds_sd"] > 0
     assert set(change) == {
-        "old", "new", "page", "line", "from_m", "to_m", "verdict", "confidence", "said", "seconds_gained", "seconds_sd", "why",
-    }  # fmt: skip
+        "old",
+        "new",
+        "page",
+        "line",
+        "from_m",
+        "to_m",
+        "verdict",
+        "confidence",
+        "said",
+        "seconds_gained",
+        "seconds_sd",
+        "why",
+    }
     assert {k["verdict"] for k in told["kept"]} <= {"fits", "too-fast", "too-slow", "cant-tell"}
     assert main(["passes", *passes[:4]]) == 2
 
@@ -215,7 +243,9 @@ def test_a_dash_is_standard_input_and_output(demo: Path, tmp_path: Path) -> None
 
 def test_a_closed_pipe_ends_quietly_and_a_full_output_says_so(demo: Path) -> None:
     command = f"{sys.executable} -m mirkle read {demo / demo_files.NOTES}"
-    closed = subprocess.run(["bash", "-c", f"{command} | head -c 10 > /dev/null; exit ${{PIPESTATUS[0]}}"], capture_output=True, check=False)  # fmt: skip
+    closed = subprocess.run(
+        ["bash", "-c", f"{command} | head -c 10 > /dev/null; exit ${{PIPESTATUS[0]}}"], capture_output=True, check=False
+    )
     assert closed.stderr == b""
     assert closed.returncode in (0, 141)
     full = subprocess.run(["bash", "-c", f"{command} > /dev/full"], capture_output=True, check=False)
@@ -227,24 +257,11 @@ def test_a_closed_pipe_ends_quietly_and_a_full_output_says_so(demo: Path) -> Non
 def test_a_sound_that_is_not_there_is_told_before_anything_is_worked_out(
     demo: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(
-        "mirkle.session.import_files.review_material", lambda *_a, **_k: pytest.fail("it was reviewed first")
-    )
+    monkeypatch.setattr("mirkle.session.import_files.review_material", lambda *_a, **_k: pytest.fail("it was reviewed first"))
     os.mkfifo(tmp_path / "pipe")
     (tmp_path / "text.opus").write_text("left 4")
-    for name, words in (
-        ("gone.opus", "no such file"),
-        ("pipe", "a pipe or a device"),
-        ("text.opus", "no sound and no video"),
-    ):
-        command = [
-            "listen",
-            str(tmp_path / name),
-            "--notes",
-            str(demo / demo_files.NOTES),
-            "--run",
-            str(demo / demo_files.MORNING),
-        ]
+    for name, words in (("gone.opus", "no such file"), ("pipe", "a pipe or a device"), ("text.opus", "no sound and no video")):
+        command = ["listen", str(tmp_path / name), "--notes", str(demo / demo_files.NOTES), "--run", str(demo / demo_files.MORNING)]
         assert main(command) == 2
         assert words in capsys.readouterr().err
 

@@ -8,9 +8,7 @@ import re
 from pathlib import Path
 
 TEXT = (Path(__file__).parents[1] / "docs" / "glossary.md").read_text()
-ROWS = [[cell.strip() for cell in line.strip("|").split("|")] for line in TEXT.splitlines() if line.startswith("| ")][
-    1:
-]
+ROWS = [[cell.strip() for cell in line.strip("|").split("|")] for line in TEXT.splitlines() if line.startswith("| ")][1:]
 # Modules whose classes everything else is made of; what only serves a note's text is left aside.
 MODELS = ("mirkle.core.recording.model", "mirkle.core.notes.model", "mirkle.core.judging.findings")
 OF_A_TEXT = {"Direction", "Offer", "Span", "Token"}

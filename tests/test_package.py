@@ -50,9 +50,7 @@ def test_the_wheel_holds_all_that_runs_and_runs_alone(built: Path, tmp_path: Pat
             assert str(file.relative_to(ROOT / "src")) in names, file
     asked = "import mirkle, pathlib; print(pathlib.Path(mirkle.__file__).parent); print(mirkle.read('L4 60').corners[0].grade)"
     env = os.environ | {"PYTHONPATH": str(tmp_path / "site")}
-    told = subprocess.run(
-        [sys.executable, "-c", asked], env=env, cwd=tmp_path, capture_output=True, text=True, check=True
-    )
+    told = subprocess.run([sys.executable, "-c", asked], env=env, cwd=tmp_path, capture_output=True, text=True, check=True)
     assert told.stdout.split() == [str(tmp_path / "site" / "mirkle"), "4"]
 
 
@@ -60,21 +58,12 @@ def test_the_source_archive_is_whole(built: Path) -> None:
     (archive,) = built.glob("mirkle-*.tar.gz")
     with tarfile.open(archive) as tar:
         names = {n.partition("/")[2] for n in tar.getnames()}
-    for wanted in (
-        "tests/test_package.py",
-        "docs/architecture.md",
-        "Makefile",
-        "tools/set_up.py",
-        "requirements/run.txt",
-        "LICENSE",
-    ):
+    for wanted in ("tests/test_package.py", "docs/architecture.md", "Makefile", "tools/set_up.py", "requirements/run.txt", "LICENSE"):
         assert wanted in names
 
 
 @pytest.mark.parametrize("folder", ["a folder", 'quo"te', "dollar$", "back\\slash", "per%cent"])
-def test_the_menu_entry_leads_to_the_program_wherever_it_lies(
-    folder: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_the_menu_entry_leads_to_the_program_wherever_it_lies(folder: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """Read back as the Desktop Entry Specification says: backslashes of the string, then those within the quotes."""
     program = tmp_path / folder / "mirkle"
     program.parent.mkdir()
@@ -96,8 +85,12 @@ def test_the_menu_entry_leads_to_the_program_wherever_it_lies(
 
 def test_the_files_for_a_desktop_pass_its_own_validators() -> None:
     share = ROOT / "src" / "mirkle" / "share"
-    checks = {"desktop-file-validate": [str(share / "mirkle.desktop")], "bash": ["-n", str(share / "mirkle.bash")], "zsh": ["-n", str(share / "mirkle.zsh")],
-              "appstreamcli": ["validate", "--no-net", str(share / "mirkle.metainfo.xml")]}  # fmt: skip
+    checks = {
+        "desktop-file-validate": [str(share / "mirkle.desktop")],
+        "bash": ["-n", str(share / "mirkle.bash")],
+        "zsh": ["-n", str(share / "mirkle.zsh")],
+        "appstreamcli": ["validate", "--no-net", str(share / "mirkle.metainfo.xml")],
+    }
     for program, arguments in checks.items():
         if shutil.which(program):
             told = subprocess.run([program, *arguments], capture_output=True, text=True, check=False)
@@ -147,9 +140,7 @@ def test_what_set_up_leaves_out_is_imported_by_nobody(set_up: ModuleType, tmp_pa
     }
 
 
-def test_an_environment_that_is_not_whole_is_seen(
-    set_up: ModuleType, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_an_environment_that_is_not_whole_is_seen(set_up: ModuleType, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """Killed half-way, moved, its Python exchanged, a file gone or cut: each is seen. A whole one is left alone."""
     venv = tmp_path / "here" / ".venv"
     monkeypatch.setattr(set_up, "VENV", venv)
@@ -217,9 +208,7 @@ def test_without_a_network_set_up_says_one_sentence_and_keeps_what_works(before:
         (tmp_path / ".venv" / "kept").touch()
     index = "http://127.0.0.1:9/simple"
     env = os.environ | {"PIP_INDEX_URL": index, "PIP_CONFIG_FILE": os.devnull, "UV_DEFAULT_INDEX": index}
-    ran = subprocess.run(
-        [sys.executable, "tools/set_up.py", "run"], cwd=tmp_path, env=env, capture_output=True, text=True, check=False
-    )
+    ran = subprocess.run([sys.executable, "tools/set_up.py", "run"], cwd=tmp_path, env=env, capture_output=True, text=True, check=False)
     assert ran.returncode == 1
     assert ran.stderr.count("\n") == 1
     assert "Connect to a network" in ran.stderr
@@ -242,8 +231,7 @@ def test_system_packages_are_asked_for_once_and_only_where_they_are_needed(
 
 
 @pytest.mark.parametrize(
-    ("fetched", "installs", "used"),
-    [(True, True, ["uv"]), (True, False, ["uv", "pip"]), (False, False, ["pip", "pip"])],
+    ("fetched", "installs", "used"), [(True, True, ["uv"]), (True, False, ["uv", "pip"]), (False, False, ["pip", "pip"])]
 )
 def test_where_the_quick_installer_is_not_to_be_had_pip_installs_the_same(
     fetched: bool, installs: bool, used: list[str], set_up: ModuleType, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
@@ -253,9 +241,7 @@ def test_where_the_quick_installer_is_not_to_be_had_pip_installs_the_same(
 
     def run(arguments: list[str], **_: object) -> subprocess.CompletedProcess[bytes]:
         ran.append(arguments)
-        return subprocess.CompletedProcess(
-            arguments, 0 if installs or arguments[0] != str(tmp_path / "bin" / "uv") else 2
-        )
+        return subprocess.CompletedProcess(arguments, 0 if installs or arguments[0] != str(tmp_path / "bin" / "uv") else 2)
 
     if fetched:
         (tmp_path / "bin").mkdir()
@@ -267,7 +253,9 @@ def test_where_the_quick_installer_is_not_to_be_had_pip_installs_the_same(
     assert all("--require-hashes" in a for a in ran)
 
 
-def test_each_debian_gets_a_newer_package_that_names_what_it_bundles(set_up: ModuleType, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+def test_each_debian_gets_a_newer_package_that_names_what_it_bundles(
+    set_up: ModuleType, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     monkeypatch.setitem(sys.modules, "set_up", set_up)
     spec = importlib.util.spec_from_file_location("deb", ROOT / "tools" / "deb.py")
     assert spec is not None
@@ -279,9 +267,7 @@ def test_each_debian_gets_a_newer_package_that_names_what_it_bundles(set_up: Mod
     assert of_13 == of_12.replace("+deb12", "+deb13")
     info = tmp_path / "slate-1.2.dist-info"
     info.mkdir()
-    (info / "METADATA").write_text(
-        "Metadata-Version: 2.1\nName: slate\nVersion: 1.2\nClassifier: License :: OSI Approved :: MIT License\n"
-    )
+    (info / "METADATA").write_text("Metadata-Version: 2.1\nName: slate\nVersion: 1.2\nClassifier: License :: OSI Approved :: MIT License\n")
     (info / "LICENSE.txt").write_text("Permission is granted to quarry.\n")
     (info / "RECORD").write_text("slate-1.2.dist-info/LICENSE.txt,,\nslate-1.2.dist-info/METADATA,,\n")
     text = deb.copyright_of(tmp_path)

@@ -64,8 +64,7 @@ def recording_of_curvature(
         "lon_rad": Channel(t[fix], np.radians(lon)),
         "speed_mps": Channel(t[fix], np.maximum(speed[fix] + rng.normal(0, 0.08 * noise, n), 0)),
         "course_rad": Channel(
-            t[fix],
-            (np.pi / 2 - heading[fix] + 0.09 * noise / np.maximum(speed[fix], 1) * rng.normal(0, 1, n)) % (2 * np.pi),
+            t[fix], (np.pi / 2 - heading[fix] + 0.09 * noise / np.maximum(speed[fix], 1) * rng.normal(0, 1, n)) % (2 * np.pi)
         ),
     }
     if inertial:
@@ -83,8 +82,12 @@ def csv_of(recording: Recording) -> str:
     """A recording with positions, speed and course as CSV text."""
     c = recording.channels
     rows = zip(
-        c["lat_rad"].time_s, np.degrees(c["lat_rad"].value), np.degrees(c["lon_rad"].value), c["speed_mps"].value,
-        np.degrees(c["course_rad"].value), strict=True,
-    )  # fmt: skip
+        c["lat_rad"].time_s,
+        np.degrees(c["lat_rad"].value),
+        np.degrees(c["lon_rad"].value),
+        c["speed_mps"].value,
+        np.degrees(c["course_rad"].value),
+        strict=True,
+    )
     lines = [f"{t:.2f},{lat:.8f},{lon:.8f},{v:.2f},{h:.2f}" for t, lat, lon, v, h in rows]
     return "time_s,lat_deg,lon_deg,speed_mps,course_deg\n" + "\n".join(lines) + "\n"

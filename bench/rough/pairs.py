@@ -19,9 +19,21 @@ from rough.worlds import CLOCK_S, _crew
 
 # What stood and what stands, in grades off the honest note (more is faster), and how often.
 CHANGES = (
-    ((2, 0), 4), ((1, 0), 4), ((-2, 0), 2), ((-1, 0), 1), ((2, -1), 2), ((1, -1), 2), ((0, -1), 1), ((2, 1), 3), ((-2, 1), 1),
-    ((-2, -1), 1), ((0, 1), 1), ((2, 2), 3), ((1, 1), 2), ((0, -2), 1),
-)  # fmt: skip
+    ((2, 0), 4),
+    ((1, 0), 4),
+    ((-2, 0), 2),
+    ((-1, 0), 1),
+    ((2, -1), 2),
+    ((1, -1), 2),
+    ((0, -1), 1),
+    ((2, 1), 3),
+    ((-2, 1), 1),
+    ((-2, -1), 1),
+    ((0, 1), 1),
+    ((2, 2), 3),
+    ((1, 1), 2),
+    ((0, -2), 1),
+)
 APART_M, OFF = 160.0, 0.6
 # The paces of the second pass as shares of the first's grip: quicker, slower, and wet after dry.
 SECOND = (1.04, 0.97, 0.86)
@@ -102,11 +114,8 @@ def _changed(rng: np.random.Generator, honest: Book) -> tuple[Book, Book, tuple[
         first[i].grade, second[i].grade = old, new
         stood = position_written(crew, n.grade)
         out.append(
-            Changed(
-                position_written(crew, old) - stood, position_written(crew, new) - stood, n.place_from_m, n.place_to_m,
-                old, new,
-            )
-        )  # fmt: skip
+            Changed(position_written(crew, old) - stood, position_written(crew, new) - stood, n.place_from_m, n.place_to_m, old, new)
+        )
     books = [replace(honest, notes=notes) for notes in (first, second)]
     return books[0], books[1], tuple(sorted(out, key=lambda c: c.from_m))
 

@@ -76,9 +76,7 @@ def _band(rng: np.random.Generator, count: int, low_hz: float, high_hz: float, r
     return out / max(float(out.std()), 1e-9)
 
 
-def inertial_rows(
-    rng: np.random.Generator, run: Drive, box: Box, turn: Floats, *, gravel: bool
-) -> list[tuple[float, str]]:
+def inertial_rows(rng: np.random.Generator, run: Drive, box: Box, turn: Floats, *, gravel: bool) -> list[tuple[float, str]]:
     rate_hz = 400.0
     fine = np.arange(0.0, run.time_s[-1], 1 / rate_hz)
 
@@ -89,9 +87,7 @@ def inertial_rows(
     ahead, left = read(np.gradient(run.speed_mps, 0.01)), read(run.speed_mps**2 * run.curvature_per_m)
     air = read(run.airborne) > 0.5
     along, across = ahead + GRAVITY_MPS2 * np.sin(read(run.slope_rad)), left
-    body = np.stack(
-        [along * np.cos(slip) + across * np.sin(slip), across * np.cos(slip) - along * np.sin(slip), read(run.up_mps2)]
-    )
+    body = np.stack([along * np.cos(slip) + across * np.sin(slip), across * np.cos(slip) - along * np.sin(slip), read(run.up_mps2)])
     # The body rolls outwards by some three degrees a g, and dives under the brakes.
     body[1] += 0.05 * left
     body[0] += 0.03 * ahead
@@ -100,9 +96,7 @@ def inertial_rows(
     rms = np.where(air, 0.05 * rms, rms)
     for axis, share in enumerate((0.55, 0.6, 1.0)):
         body[axis] += GRAVITY_MPS2 * rms * share * _band(rng, len(fine), 20.0, 60.0, rate_hz)
-    yaw = read(np.gradient(run.heading_rad + run.slip_rad, 0.01)) + 0.03 * rms * _band(
-        rng, len(fine), 20.0, 60.0, rate_hz
-    )
+    yaw = read(np.gradient(run.heading_rad + run.slip_rad, 0.01)) + 0.03 * rms * _band(rng, len(fine), 20.0, 60.0, rate_hz)
     box_axes = turn @ body
     # A gyro drifts as it warms; a jittery clock, now and then a sample lost.
     bias = np.radians(rng.normal(0, 0.5)) + np.radians(rng.normal(0, 0.8)) * (1 - np.exp(-fine / 240.0))
@@ -110,9 +104,7 @@ def inertial_rows(
     stamps = np.arange(0.0, run.time_s[-1] - 0.1, 1 / box.inertial_hz)
     true = stamps + np.clip(rng.normal(0, 0.0012, len(stamps)), -0.004, 0.004)
     # A telephone's low-pass is a mean over some milliseconds.
-    readings = [np.interp(true, fine, axis) / GRAVITY_MPS2 for axis in box_axes] + [
-        np.degrees(np.interp(true, fine, yaw))
-    ]
+    readings = [np.interp(true, fine, axis) / GRAVITY_MPS2 for axis in box_axes] + [np.degrees(np.interp(true, fine, yaw))]
     for axis in readings[:3]:
         axis += rng.normal(0, 0.006, len(axis))
         np.clip(axis, -4.0, 4.0, out=axis)
@@ -147,10 +139,7 @@ def _positions(rng: np.random.Generator, run: Drive, box: Box, late_s: float) ->
     noise = np.clip(0.12 / np.maximum(v, 0.05), 0, 3) * rng.normal(0, 1, count)
     course = np.degrees(np.pi / 2 - read(run.heading_rad) + noise) % 360
     lat, lon = _degrees((43.7, -34.1), east, north)
-    lost = [
-        (b, b + float(rng.uniform(2, 6)))
-        for b in rng.uniform(run.start_s + 30, run.finish_s - 20, int(rng.integers(0, 3)))
-    ]
+    lost = [(b, b + float(rng.uniform(2, 6))) for b in rng.uniform(run.start_s + 30, run.finish_s - 20, int(rng.integers(0, 3)))]
     return [
         position_row(t, lat[i], lon[i], height[i], speed[i], course[i], hacc[i])
         for i, t in enumerate(stamps)

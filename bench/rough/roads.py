@@ -85,15 +85,7 @@ def training_road(rng: np.random.Generator, length_m: float) -> Road:
     base = {"gravel": 5.8, "tarmac": 9.0}[surface]
     grip = base * (1 + 0.06 * noise(rng, total, 120.0))
     room = 0.9 + 0.6 * rng.random() + 0.3 * noise(rng, total, 80.0)
-    return Road(
-        curvature,
-        slope + _rises(things, total),
-        np.clip(room, 0.4, 2.5),
-        np.clip(grip, 3.5, 11),
-        things,
-        length_m,
-        surface,
-    )
+    return Road(curvature, slope + _rises(things, total), np.clip(room, 0.4, 2.5), np.clip(grip, 3.5, 11), things, length_m, surface)
 
 
 def _manner(rng: np.random.Generator, manner: str) -> tuple[float, float, float]:
@@ -146,12 +138,7 @@ def _things(rng: np.random.Generator, curvature: Floats, length_m: float) -> tup
         kind = str(rng.choice(["crest", "jump", "dip", "bump"], p=[0.4, 0.2, 0.25, 0.15]))
         if kind == "jump" and np.abs(curvature[int(at) - 15 : int(at) + 30]).max() > 1 / 90:
             continue
-        turns = {
-            "crest": rng.uniform(0.055, 0.12),
-            "jump": rng.uniform(0.075, 0.17),
-            "dip": rng.uniform(0.06, 0.13),
-            "bump": 0.07,
-        }
+        turns = {"crest": rng.uniform(0.055, 0.12), "jump": rng.uniform(0.075, 0.17), "dip": rng.uniform(0.06, 0.13), "bump": 0.07}
         length = {"crest": rng.uniform(10, 22), "jump": rng.uniform(5, 9), "dip": rng.uniform(10, 20), "bump": 6.0}
         out.append(Thing(kind, at, float(length[kind]), float(turns[kind])))
     return tuple(sorted(out, key=lambda t: t.at_m))
@@ -167,7 +154,5 @@ def _rises(things: tuple[Thing, ...], total: int) -> Floats:
             continue
         sign = 1.0 if t.kind == "dip" else -1.0
         step = np.clip(away, -0.5, 0.5)
-        slope += (
-            sign * t.turns_rad * (step + np.sin(2 * np.pi * step) / (2 * np.pi)) * np.exp(-np.abs(at - t.at_m) / 55.0)
-        )
+        slope += sign * t.turns_rad * (step + np.sin(2 * np.pi * step) / (2 * np.pi)) * np.exp(-np.abs(at - t.at_m) / 55.0)
     return slope

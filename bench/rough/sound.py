@@ -25,17 +25,28 @@ from mirkle.synthetic.road import make_road
 RATE_HZ = 16_000
 # Voices as (synthesiser, name, words a minute, pitch 0-99): to look at, and kept.
 OPEN = {
-    "en": (("espeak", "en-gb", 230, 45), ("espeak", "en-us+f3", 210, 60), ("espeak", "en-gb-scotland+m4", 250, 35), ("espeak", "en-gb-x-rp+m2", 220, 50)),
+    "en": (
+        ("espeak", "en-gb", 230, 45),
+        ("espeak", "en-us+f3", 210, 60),
+        ("espeak", "en-gb-scotland+m4", 250, 35),
+        ("espeak", "en-gb-x-rp+m2", 220, 50),
+    ),
     "pt": (("espeak", "pt", 220, 45), ("espeak", "pt-br+f2", 205, 60), ("espeak", "pt+m5", 240, 35)),
-}  # fmt: skip
+}
 KEPT = {
-    "en": (("flite", "rms", 100, 50), ("flite", "slt", 100, 50), ("flite", "awb", 100, 50), ("espeak", "en-gb-x-gbclan+m7", 225, 40), ("espeak", "en-029+f5", 215, 55)),
+    "en": (
+        ("flite", "rms", 100, 50),
+        ("flite", "slt", 100, 50),
+        ("flite", "awb", 100, 50),
+        ("espeak", "en-gb-x-gbclan+m7", 225, 40),
+        ("espeak", "en-029+f5", 215, 55),
+    ),
     "pt": (("espeak", "pt+f5", 215, 55), ("espeak", "pt-br+m7", 230, 40), ("espeak", "pt+m1", 225, 50)),
-}  # fmt: skip
+}
 TALK = {
     "en": ("keep pushing", "that was wide", "careful with the tyres", "what was that", "we are losing time here", "easy now", "good good"),
     "pt": ("vamos embora", "essa foi larga", "cuidado com os pneus", "o que foi isto", "estamos a perder tempo", "calma agora", "boa boa"),
-}  # fmt: skip
+}
 COUNTDOWN = {"en": "five four three two one go", "pt": "cinco quatro três dois um vai"}
 
 
@@ -67,9 +78,17 @@ class Scene:
 
 
 def scene(
-    number: int, *, language: str = "en", held_out: bool = False, snr_db: float = 10.0, cabin: bool = False, codec: str = "aac",
-    clipped: bool = False, late: float = 0.08, length_m: float = 3600.0,
-) -> Scene:  # fmt: skip
+    number: int,
+    *,
+    language: str = "en",
+    held_out: bool = False,
+    snr_db: float = 10.0,
+    cabin: bool = False,
+    codec: str = "aac",
+    clipped: bool = False,
+    late: float = 0.08,
+    length_m: float = 3600.0,
+) -> Scene:
     """One stretch of road called over a car."""
     rng = np.random.default_rng(91_000 + number + (500_000 if held_out else 0))
     spoken = next(la for la in shipped_languages() if la.code == language)
@@ -79,9 +98,7 @@ def scene(
     voice, driver = voices[number % len(voices)], voices[(number + 1) % len(voices)]
     offset = float(rng.uniform(-1.5, 1.5)) - float(run.time_s[0])
     at = [float(np.interp(c.from_m, run.distance_m, run.time_s)) + offset for c in road.corners]
-    texts = _book(
-        rng, [c.side for c in road.corners], [c.from_m for c in road.corners], [c.to_m for c in road.corners], spoken
-    )
+    texts = _book(rng, [c.side for c in road.corners], [c.from_m for c in road.corners], [c.to_m for c in road.corners], spoken)
     start_s, finish_s = run.start_s + offset, run.finish_s + offset
     items, left_out = _called(rng, texts, np.array(at), start_s, voice, driver, language, late, held_out)
     total = int((finish_s + 8.0) * RATE_HZ)
@@ -102,22 +119,10 @@ def scene(
     mixed = voiced + gain * noise
     mixed *= (1.6 if clipped else 0.7) / np.percentile(np.abs(mixed), 99.9)
     sound = _coded((np.clip(mixed, -1, 1) * 32767).astype(np.int16), codec)
-    return Scene(
-        sound,
-        "\n".join(t for t, _ in texts),
-        np.array(at),
-        start_s,
-        finish_s,
-        tuple(items),
-        tuple(left_out),
-        language,
-        run,
-    )
+    return Scene(sound, "\n".join(t for t, _ in texts), np.array(at), start_s, finish_s, tuple(items), tuple(left_out), language, run)
 
 
-def _book(
-    rng: np.random.Generator, sides: list[int], from_m: list[float], to_m: list[float], language: Language
-) -> list[tuple[str, str]]:
+def _book(rng: np.random.Generator, sides: list[int], from_m: list[float], to_m: list[float], language: Language) -> list[tuple[str, str]]:
     """The notes as they are written, numbers in figures, and as they are said."""
 
     def term(kind: str, key: str) -> str:
@@ -132,11 +137,7 @@ def _book(
         if rng.random() < 0.15:
             words.append(term("change", str(rng.choice(["tightens", "opens"]))))
         if rng.random() < 0.12:
-            words.append(
-                term("line", "dont-cut")
-                if any(t.key == "dont-cut" for t in language.terms)
-                else term("caution", "caution")
-            )
+            words.append(term("line", "dont-cut") if any(t.key == "dont-cut" for t in language.terms) else term("caution", "caution"))
         if rng.random() < 0.1:
             words.append(term("caution", "caution"))
         gap = from_m[i + 1] - to_m[i] if i + 1 < len(sides) else 100
@@ -147,9 +148,16 @@ def _book(
 
 
 def _called(
-    rng: np.random.Generator, texts: list[tuple[str, str]], at: np.ndarray, start_s: float, voice: tuple, driver: tuple,
-    language: str, late: float, held_out: bool,
-) -> tuple[list[Item], list[int]]:  # fmt: skip
+    rng: np.random.Generator,
+    texts: list[tuple[str, str]],
+    at: np.ndarray,
+    start_s: float,
+    voice: tuple,
+    driver: tuple,
+    language: str,
+    late: float,
+    held_out: bool,
+) -> tuple[list[Item], list[int]]:
     lead, scatter = float(rng.uniform(2.8, 4.0)), 0.3 if not held_out else 0.45
     items: list[Item] = []
     left_out: list[int] = []
@@ -182,9 +190,7 @@ def _called(
     return items, left_out
 
 
-def _speaker(
-    kind: str, voice: tuple[str, str, int, int], driver: tuple[str, str, int, int]
-) -> tuple[str, str, int, int]:
+def _speaker(kind: str, voice: tuple[str, str, int, int], driver: tuple[str, str, int, int]) -> tuple[str, str, int, int]:
     """Who says it and how: nobody says a thing again as he said it before, but quicker and higher."""
     if kind == "talk":
         return driver
@@ -199,17 +205,7 @@ def _say(words: str, voice: tuple[str, str, int, int]) -> np.ndarray:
         with tempfile.TemporaryDirectory() as folder:
             out = Path(folder) / "said.wav"
             subprocess.run(
-                [
-                    "flite",
-                    "-voice",
-                    name,
-                    "--setf",
-                    f"duration_stretch={0.72 * 100 / rate:.3f}",
-                    "-t",
-                    words,
-                    "-o",
-                    str(out),
-                ],
+                ["flite", "-voice", name, "--setf", f"duration_stretch={0.72 * 100 / rate:.3f}", "-t", words, "-o", str(out)],
                 check=True,
                 capture_output=True,
             )
@@ -218,9 +214,7 @@ def _say(words: str, voice: tuple[str, str, int, int]) -> np.ndarray:
         with tempfile.TemporaryDirectory() as folder:
             out = Path(folder) / "said.wav"
             subprocess.run(
-                [_espeak(), "-v", name, "-s", str(rate), "-p", str(pitch), "-w", str(out), words],
-                check=True,
-                capture_output=True,
+                [_espeak(), "-v", name, "-s", str(rate), "-p", str(pitch), "-w", str(out), words], check=True, capture_output=True
             )
             said, hz = _wave(out.read_bytes())
     at = np.arange(0, len(said), hz / RATE_HZ)
@@ -256,9 +250,7 @@ def _plain(rng: np.random.Generator, run: Drive, offset: float, total: int) -> n
     gear = np.clip((v / 8).astype(int), 0, 5)
     turning_hz = np.where(v < 1, 20.0, 45.0 + 75.0 * (v - 8 * gear) / 8)
     phase = 2 * np.pi * np.cumsum(turning_hz) / RATE_HZ
-    engine = sum(
-        a * np.sin(k * phase + rng.uniform(0, 6)) for k, a in ((1, 0.5), (2, 1.0), (4, 0.6), (6, 0.4), (8, 0.2))
-    )
+    engine = sum(a * np.sin(k * phase + rng.uniform(0, 6)) for k, a in ((1, 0.5), (2, 1.0), (4, 0.6), (6, 0.4), (8, 0.2)))
     gravel = _band(rng.normal(0, 1, total), 400, 5000)
     return (0.3 + 0.7 * np.minimum(v / 15, 1)) * engine + (v / 25) ** 1.5 * 1.2 * gravel
 
@@ -272,19 +264,13 @@ def _harsh(rng: np.random.Generator, run: Drive, offset: float, total: int) -> n
     )
     phase = 2 * np.pi * np.cumsum(turning_hz) / RATE_HZ
     engine = np.tanh(
-        1.5
-        * sum(
-            a * np.sin(k * phase + rng.uniform(0, 6))
-            for k, a in ((0.5, 0.4), (1.5, 0.8), (2, 0.8), (3, 0.5), (4.5, 0.4))
-        )
+        1.5 * sum(a * np.sin(k * phase + rng.uniform(0, 6)) for k, a in ((0.5, 0.4), (1.5, 0.8), (2, 0.8), (3, 0.5), (4.5, 0.4)))
     )
     whine = 0.25 * np.sin(23.0 * phase) * np.minimum(v / 10, 1)
     slower = np.gradient(v) * RATE_HZ < -2.0
     stones = np.zeros(total)
     for at in rng.integers(0, total - 400, int(total / RATE_HZ * 5)):
-        stones[at : at + 400] += (
-            (3.0 if slower[at] else 1.0) * min(v[at] / 15, 1.5) * rng.normal(0, 1, 400) * np.exp(-np.arange(400) / 60)
-        )
+        stones[at : at + 400] += (3.0 if slower[at] else 1.0) * min(v[at] / 15, 1.5) * rng.normal(0, 1, 400) * np.exp(-np.arange(400) / 60)
     rough = np.cumsum(rng.normal(0, 1, total))
     rough = _band(rough - np.mean(rough), 120, 4500)
     return (
@@ -325,9 +311,7 @@ def _coded(sound: np.ndarray, codec: str) -> np.ndarray:
             stream = file.add_stream(name, rate=RATE_HZ, layout="mono")
             stream.bit_rate = rate
             for first in range(0, len(sound), 1024):
-                frame = av.AudioFrame.from_ndarray(
-                    sound[first : first + 1024].reshape(1, -1), format="s16", layout="mono"
-                )
+                frame = av.AudioFrame.from_ndarray(sound[first : first + 1024].reshape(1, -1), format="s16", layout="mono")
                 frame.rate, frame.pts = RATE_HZ, first
                 file.mux(stream.encode(frame))
             file.mux(stream.encode(None))

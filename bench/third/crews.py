@@ -14,17 +14,7 @@ import numpy as np
 from rough.crews import Book, Corner, Crew, Note, Slip, grade_of, plant
 from rough.roads import Floats, Road, even
 
-EXTRAS = [
-    "don't cut",
-    "keep in",
-    "caution",
-    "slippery",
-    "by the white gate",
-    "(long look)",
-    "narrows",
-    "stone inside",
-    "stay tidy",
-]
+EXTRAS = ["don't cut", "keep in", "caution", "slippery", "by the white gate", "(long look)", "narrows", "stone inside", "stay tidy"]
 # Distances that are said when they are guessed.
 ROUND = (20, 30, 50, 70, 100, 150, 200, 250, 300, 400, 500, 600, 800)
 PAGE = 7
@@ -99,9 +89,7 @@ def corners_of(road: Road, crew: Crew, eye: Eye) -> list[Corner]:
             first, second = (_position(crew, eye, part, 0.5 * turn) for part in (bent[:half], bent[half:]))
             if abs(second - first) > 0.9:
                 position, later = first, second
-        out.append(
-            Corner(float(a), float(b), int(np.sign(felt[a:b].sum())), float(1 / tight.max()), turn, position, later)
-        )
+        out.append(Corner(float(a), float(b), int(np.sign(felt[a:b].sum())), float(1 / tight.max()), turn, position, later))
     return out
 
 
@@ -182,28 +170,22 @@ def with_slips(rng: np.random.Generator, book: Book, count: int, structural: str
         pairs = [
             i
             for i in range(at, at + 6)
-            if notes[i].corner and notes[i + 1].corner and notes[i].side != notes[i + 1].side
-            and notes[i].corner.turn_deg > 25 and notes[i + 1].corner.turn_deg > 25  # type: ignore[union-attr]
-        ]  # fmt: skip
+            if notes[i].corner
+            and notes[i + 1].corner
+            and notes[i].side != notes[i + 1].side
+            and notes[i].corner.turn_deg > 25
+            and notes[i + 1].corner.turn_deg > 25  # type: ignore[union-attr]
+        ]
         if not pairs:
             return out
         i = pairs[0]
         first, second = notes[i], notes[i + 1]
-        slips.append(
-            Slip(
-                "turned",
-                ("Two notes the wrong way round", "direction", "grade-tighter"),
-                first.place_from_m,
-                second.place_to_m,
-            )
-        )
+        slips.append(Slip("turned", ("Two notes the wrong way round", "direction", "grade-tighter"), first.place_from_m, second.place_to_m))
         # Each is called for the corner that comes, whatever it says.
         notes[i] = replace(second, gap=first.gap, place_from_m=first.place_from_m, place_to_m=first.place_to_m)
         notes[i + 1] = replace(first, gap=second.gap, place_from_m=second.place_from_m, place_to_m=second.place_to_m)
     else:
-        i = next(
-            (i for i in range(at, at + 6) if notes[i].gap.isdigit() and int(notes[i].gap) in (30, 50, 70, 100)), None
-        )
+        i = next((i for i in range(at, at + 6) if notes[i].gap.isdigit() and int(notes[i].gap) in (30, 50, 70, 100)), None)
         if i is None:
             return out
         n = notes[i]

@@ -33,9 +33,7 @@ class Hand:
     slip_rad: float = 0.12
 
 
-def drive(
-    rng: np.random.Generator, road: Road, hand: Hand, *, believed: tuple[tuple[float, float, float], ...] = ()
-) -> Drive:
+def drive(rng: np.random.Generator, road: Road, hand: Hand, *, believed: tuple[tuple[float, float, float], ...] = ()) -> Drive:
     """One pass. ``believed``: (from, to, factor on the radius that the note promises)."""
     bent, total = road.curvature_per_m, len(road.curvature_per_m)
     wanted_aside = _wanted_line(road, hand)
@@ -136,10 +134,25 @@ def _whole(table: Floats, road: Road, stands_s: float, flights: tuple[Flight, ..
     height = 310.0 + np.cumsum(held(v * slope, still=True)) * STEP_S
     finish = stands_s + float(np.searchsorted(at, road.finish_m)) * STEP_S
     return Drive(
-        time, held(driven), held(at), held(v, still=True), held(heading), held(bend, still=True), held(slip, still=True),
-        np.arctan(held(slope)), grounded, held(east), held(north), height, held(flies, still=True), stands_s, finish,
-        float(time[before + len(v) - 1]), flights, (),
-    )  # fmt: skip
+        time,
+        held(driven),
+        held(at),
+        held(v, still=True),
+        held(heading),
+        held(bend, still=True),
+        held(slip, still=True),
+        np.arctan(held(slope)),
+        grounded,
+        held(east),
+        held(north),
+        height,
+        held(flies, still=True),
+        stands_s,
+        finish,
+        float(time[before + len(v) - 1]),
+        flights,
+        (),
+    )
 
 
 def _wanted_line(road: Road, hand: Hand) -> Floats:
@@ -148,9 +161,7 @@ def _wanted_line(road: Road, hand: Hand) -> Floats:
     return np.asarray(even(road.room_m * np.tanh(pull * 40.0) * hand.uses, 6.0))
 
 
-def _planned_speed(
-    rng: np.random.Generator, road: Road, hand: Hand, believed: tuple[tuple[float, float, float], ...]
-) -> Floats:
+def _planned_speed(rng: np.random.Generator, road: Road, hand: Hand, believed: tuple[tuple[float, float, float], ...]) -> Floats:
     total = len(road.curvature_per_m)
     seen = np.maximum(np.abs(even(road.curvature_per_m, 7.0)), 1e-4)
     judged = 1.0 + hand.misjudges * noise(rng, total, 30.0)

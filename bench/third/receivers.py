@@ -46,24 +46,14 @@ def record(rng: np.random.Generator, run: Drive, receiver: Receiver, *, gravel: 
     return Recorded(COLUMNS + "\n" + "\n".join(text for _, text in rows) + "\n", late, turn[:, 2])
 
 
-def _positions(
-    rng: np.random.Generator, run: Drive, receiver: Receiver, late_s: float, *, order: int
-) -> list[tuple[float, str]]:
+def _positions(rng: np.random.Generator, run: Drive, receiver: Receiver, late_s: float, *, order: int) -> list[tuple[float, str]]:
     step = 1 / receiver.works_hz
     stamps = np.arange(float(rng.uniform(0.05, 0.2)), run.time_s[-1], step)
     true = stamps - late_s
     read = [np.interp(true, run.time_s, axis) for axis in (run.east_m, run.north_m)]
-    raw = np.array(
-        [
-            axis + rng.normal(0, receiver.noise_m, len(stamps)) + wandering(rng, len(stamps), step, 0.8, 50.0)
-            for axis in read
-        ]
-    )
+    raw = np.array([axis + rng.normal(0, receiver.noise_m, len(stamps)) + wandering(rng, len(stamps), step, 0.8, 50.0) for axis in read])
     if receiver.filter == "none":
-        place, going = (
-            raw,
-            np.array([np.interp(true, run.time_s, np.gradient(a, 0.01)) for a in (run.east_m, run.north_m)]),
-        )
+        place, going = (raw, np.array([np.interp(true, run.time_s, np.gradient(a, 0.01)) for a in (run.east_m, run.north_m)]))
         going = going + rng.normal(0, 0.06, going.shape)
     elif order == 0:
         place, going = _meant(raw, step, float(rng.uniform(0.3, 0.8)))
@@ -79,10 +69,7 @@ def _positions(
     lat, lon = _degrees((43.7, -34.1), place[0], place[1])
     every = round(receiver.works_hz / receiver.prints_hz)
     hacc = 0.6 + 2.0 * receiver.noise_m
-    return [
-        position_row(stamps[i], lat[i], lon[i], height[i], speed[i], course[i], hacc)
-        for i in range(0, len(stamps), every)
-    ]  # fmt: skip
+    return [position_row(stamps[i], lat[i], lon[i], height[i], speed[i], course[i], hacc) for i in range(0, len(stamps), every)]
 
 
 def _meant(raw: Floats, step_s: float, over_s: float) -> tuple[Floats, Floats]:

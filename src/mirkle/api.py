@@ -87,8 +87,7 @@ def review(
     if notes is None and calls is None:
         raise MirkleError("there are no notes", mend="give notes, or calls with what was said")
     book, said, hand = (
-        _material(source, kind) if source is not None else None
-        for source, kind in ((notes, "notes"), (calls, "calls"), (crew, "crew"))
+        _material(source, kind) if source is not None else None for source, kind in ((notes, "notes"), (calls, "calls"), (crew, "crew"))
     )
     inputs = Inputs(_run(run), book, said, hand, others=tuple(_run(one) for one in earlier))
     return with_methods(ReviewResult, review_material(inputs), inputs=inputs.files)
@@ -99,19 +98,14 @@ def _run(source: Source | Columns) -> SourceFile:
     if names is None and isinstance(source, np.ndarray):
         names = source.dtype.names
         if names is None:
-            raise MirkleError(
-                "an array of numbers has no names", mend="give a mapping of arrays by name, such as time_s and lat_deg"
-            )
+            raise MirkleError("an array of numbers has no names", mend="give a mapping of arrays by name, such as time_s and lat_deg")
     if names is None and isinstance(source, Mapping):
         names = source.keys()
     if names is None:
         return _material(source, "run")  # type: ignore[arg-type]
     columns = {str(name): np.asarray(source[name], float) for name in names}  # type: ignore[index]
     if len({column.shape for column in columns.values()}) != 1 or next(iter(columns.values())).ndim != 1:
-        raise MirkleError(
-            "the columns are not of one length",
-            mend="give each channel with the same times, nan where it has no sample",
-        )
+        raise MirkleError("the columns are not of one length", mend="give each channel with the same times, nan where it has no sample")
     out = io.StringIO()
     out.write(",".join(columns) + "\n")
     for row in zip(*(column.tolist() for column in columns.values()), strict=True):

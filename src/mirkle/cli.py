@@ -44,10 +44,7 @@ def main(arguments: list[str] | None = None) -> int:
         if error.errno not in (errno.ENOSPC, errno.EIO, errno.EDQUOT):
             raise
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
-        print(
-            f"the output can't be written ({error.strerror}); make room, or write it elsewhere with --json.",
-            file=sys.stderr,
-        )
+        print(f"the output can't be written ({error.strerror}); make room, or write it elsewhere with --json.", file=sys.stderr)
         return 2
     return code
 
@@ -71,17 +68,13 @@ def _files_first(arguments: list[str]) -> list[str]:
 
 
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(
-        prog="mirkle", description="Reviews a rally crew's recorded stage runs against its notes."
-    )
+    parser = argparse.ArgumentParser(prog="mirkle", description="Reviews a rally crew's recorded stage runs against its notes.")
     parser.add_argument("--version", action="version", version=f"mirkle {__version__}")
     parser.set_defaults(run=_window, files=(), demo=False)
     commands = parser.add_subparsers(title="commands")
 
     window = commands.add_parser("open", help="open the window on a saved stage, or on files to be taken in")
-    window.add_argument(
-        "files", nargs="*", type=Path, metavar="FILE", help="a .mirkle file, or notes, runs, words, sound"
-    )
+    window.add_argument("files", nargs="*", type=Path, metavar="FILE", help="a .mirkle file, or notes, runs, words, sound")
     window.set_defaults(run=_window, demo=False)
 
     demo = commands.add_parser("demo", help="open the window on the demo stage")
@@ -93,11 +86,7 @@ def _parser() -> argparse.ArgumentParser:
 
     review = commands.add_parser("review", help="review a run against its notes, without the window")
     review.add_argument(
-        "recordings",
-        type=Path,
-        nargs="+",
-        metavar="RUN",
-        help="the run: CSV, GPX, NMEA or MDF4, .gz too; more are earlier passes",
+        "recordings", type=Path, nargs="+", metavar="RUN", help="the run: CSV, GPX, NMEA or MDF4, .gz too; more are earlier passes"
     )
     review.add_argument("--notes", type=Path, help="the notes as text; may be left out with --calls")
     review.add_argument("--calls", type=Path, help="what was said: WebVTT, SRT, [m:ss] lines, JSON with word times")
@@ -128,20 +117,9 @@ def _parser() -> argparse.ArgumentParser:
     listen = commands.add_parser("listen", help="when each note was called, from the sound of a run and the book")
     listen.add_argument("sound", type=Path, metavar="SOUND", help="the sound or video of the run")
     listen.add_argument("--notes", type=Path, required=True, help="the notes that were read")
-    listen.add_argument(
-        "--run", dest="recording", type=Path, metavar="RUN", help="its recording, which tells when each note was due"
-    )
-    listen.add_argument(
-        "--calls",
-        type=Path,
-        help="what was said, as timed text that knows only about when: the sound says when exactly",
-    )
-    listen.add_argument(
-        "--keep",
-        type=Path,
-        metavar="FILE",
-        help="keep all that was heard there, for Mirkle itself; --calls takes it too",
-    )
+    listen.add_argument("--run", dest="recording", type=Path, metavar="RUN", help="its recording, which tells when each note was due")
+    listen.add_argument("--calls", type=Path, help="what was said, as timed text that knows only about when: the sound says when exactly")
+    listen.add_argument("--keep", type=Path, metavar="FILE", help="keep all that was heard there, for Mirkle itself; --calls takes it too")
     _add_common(listen)
     listen.set_defaults(run=_listen)
     return parser
@@ -149,17 +127,13 @@ def _parser() -> argparse.ArgumentParser:
 
 def _add_any_road(command: argparse.ArgumentParser) -> None:
     command.add_argument(
-        "--any-road",
-        action="store_true",
-        help="take passes for passes of one stage even where they are of different roads",
+        "--any-road", action="store_true", help="take passes for passes of one stage even where they are of different roads"
     )
 
 
 def _add_common(command: argparse.ArgumentParser) -> None:
     command.add_argument("--crew", type=Path, metavar="CREW.toml", help="the crew's way of writing notes")
-    command.add_argument(
-        "--json", type=Path, metavar="OUT.json", help="write there; without it, or with -, to standard output"
-    )
+    command.add_argument("--json", type=Path, metavar="OUT.json", help="write there; without it, or with -, to standard output")
     command.add_argument("--quiet", action="store_true", help="show no progress")
 
 
@@ -223,12 +197,7 @@ def _passes(options: argparse.Namespace) -> int:
 
     crew = _loaded(options.crew, "crew") if options.crew else None
     passes = [
-        Inputs(
-            _loaded(Path(run), "run"),
-            _loaded(Path(notes), "notes"),
-            _loaded(Path(calls), "calls") if calls != "-" else None,
-            crew,
-        )
+        Inputs(_loaded(Path(run), "run"), _loaded(Path(notes), "notes"), _loaded(Path(calls), "calls") if calls != "-" else None, crew)
         for run, notes, calls in options.passes
     ]
     _write(passes_json(followed(passes, any_road=options.any_road)), options.json)

@@ -42,15 +42,7 @@ class ReviewResult(Review):
         """
         if what == "road":
             profile, plan = self.profile, self.measured.plan
-            names = (
-                "distance_m",
-                "time_s",
-                "speed_mps",
-                "heading_rad",
-                "curvature_per_m",
-                "curvature_sd_per_m",
-                "slip_rad",
-            )
+            names = ("distance_m", "time_s", "speed_mps", "heading_rad", "curvature_per_m", "curvature_sd_per_m", "slip_rad")
             line = {"east_m": plan.east_m, "north_m": plan.north_m, "height_m": plan.height_m}
             return {**{name: getattr(profile, name) for name in names}, **line}
         if what not in ("findings", "notes"):
@@ -77,9 +69,7 @@ class ReadingResult(Reading):
 
     def arrays(self) -> Arrays:
         """What each note calls, as arrays by name, (notes,) each."""
-        return _columns(
-            {"index": n.index, "page": n.page, "line": n.line, "text": n.text, **called_table(n)} for n in self.notes
-        )
+        return _columns({"index": n.index, "page": n.page, "line": n.line, "text": n.text, **called_table(n)} for n in self.notes)
 
     def to_dataframe(self) -> pandas.DataFrame:
         """As :meth:`arrays`, as a data frame of pandas.
@@ -104,9 +94,7 @@ def _columns(rows: Iterable[Mapping[str, Any]]) -> Arrays:
     every = dict.fromkeys(name for row in flat for name in row)
     # A member that is null in one row and has members in another stands as those.
     names = [
-        name
-        for name in every
-        if not any(other.startswith(f"{name}_") for other in every) or any(row.get(name) is not None for row in flat)
+        name for name in every if not any(other.startswith(f"{name}_") for other in every) or any(row.get(name) is not None for row in flat)
     ]
     return {name: _array([row.get(name) for row in flat]) for name in names}
 

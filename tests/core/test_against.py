@@ -112,27 +112,18 @@ def test_a_rehearsal_says_nothing_twice() -> None:
 
 
 def test_a_crew_that_says_the_grade_ahead_of_what_it_writes_behind() -> None:
-    turned = [line.replace("right five", "five right").replace("left four", "four left").replace("left five", "five left")
-              .replace("right six plus", "six plus right").replace("right three", "three right") for line in SAID]  # fmt: skip
+    turned = [
+        line.replace("right five", "five right")
+        .replace("left four", "four left")
+        .replace("left five", "five left")
+        .replace("right six plus", "six plus right")
+        .replace("right three", "three right")
+        for line in SAID
+    ]
     assert [s.said_as for s in said(turned)] == ["written"] * 8
 
 
-WORDS = [
-    "left",
-    "right",
-    "four",
-    "five",
-    "60",
-    "over",
-    "crest",
-    "chest",
-    "long",
-    "zorbl",
-    "sixteen",
-    "into",
-    "4",
-    "460",
-]
+WORDS = ["left", "right", "four", "five", "60", "over", "crest", "chest", "long", "zorbl", "sixteen", "into", "4", "460"]
 
 
 @settings(max_examples=40, deadline=None)
@@ -185,18 +176,36 @@ def test_left_and_right_are_alike(seed: int) -> None:
     mirrored = "\n".join(" ".join(swap.get(w, w) for w in line.split()) for line in BOOK.split("\n"))
     one = align(words, book(), ENGLISH, order="direction-first")
     two = align([swap.get(w, w) for w in words], book(mirrored), ENGLISH, order="direction-first")
-    assert [(v.note, [h[:4] for h in v.heard]) for v in one.visits] == [
-        (v.note, [h[:4] for h in v.heard]) for v in two.visits
-    ]
+    assert [(v.note, [h[:4] for h in v.heard]) for v in one.visits] == [(v.note, [h[:4] for h in v.heard]) for v in two.visits]
 
 
 @settings(max_examples=60, deadline=None)
 @given(
     st.lists(
-        st.sampled_from(["bright", "titans", "lift", "swear", "keep", "wright", "tight", "ends", "free", "sex", "fighting",
-                         "mad", "sixty", "left", "4", "into"]), min_size=4, max_size=30,
+        st.sampled_from(
+            [
+                "bright",
+                "titans",
+                "lift",
+                "swear",
+                "keep",
+                "wright",
+                "tight",
+                "ends",
+                "free",
+                "sex",
+                "fighting",
+                "mad",
+                "sixty",
+                "left",
+                "4",
+                "into",
+            ]
+        ),
+        min_size=4,
+        max_size=30,
     )
-)  # fmt: skip
+)
 def test_nothing_that_steers_appears_that_was_not_near_to_what_was_said(words: list[str]) -> None:
     """Without a book each side, grade and line that was made of other words is near to them in sound, or a listed mishearing of a
     grade that is a word, and sure."""

@@ -74,9 +74,7 @@ def test_a_wrong_book_is_refused_and_named(stage: tuple[Road, list[Note]], why: 
 
 
 @pytest.mark.parametrize("span", [(0, 22), (22, 44), (10, 32)])
-def test_a_part_of_a_book_is_judged_on_its_part_of_the_road(
-    stage: tuple[Road, list[Note]], span: tuple[int, int]
-) -> None:
+def test_a_part_of_a_book_is_judged_on_its_part_of_the_road(stage: tuple[Road, list[Note]], span: tuple[int, int]) -> None:
     road, notes = stage
     _, _, middles = world(3, COUNT)
     found = belongs(road, notes[slice(*span)])
@@ -87,21 +85,13 @@ def test_a_part_of_a_book_is_judged_on_its_part_of_the_road(
     assert found.holds(found.from_m + 5.0, found.to_m - 5.0)
     assert not found.holds(found.to_m + 50.0, found.to_m + 80.0)
     lineup = line_up(numbered(notes[slice(*span)]), SCHOOL, road, anywhere=True)
-    right = [
-        t.bend is not None and abs(t.bend.apex_m - m) < 25.0
-        for t, m in zip(lineup.ties, middles[slice(*span)], strict=True)
-    ]
+    right = [t.bend is not None and abs(t.bend.apex_m - m) < 25.0 for t, m in zip(lineup.ties, middles[slice(*span)], strict=True)]
     assert np.mean(right) > 0.9
 
 
 def test_a_handful_of_notes_is_believed(stage: tuple[Road, list[Note]]) -> None:
     handful = belongs(stage[0], world(9, COUNT)[1][:6])
-    assert (handful.why, handful.probability, handful.from_m, handful.to_m) == (
-        None,
-        1.0,
-        0.0,
-        stage[0].profile.length_m,
-    )
+    assert (handful.why, handful.probability, handful.from_m, handful.to_m) == (None, 1.0, 0.0, stage[0].profile.length_m)
 
 
 def test_the_road_tells_which_way_the_grades_run(stage: tuple[Road, list[Note]]) -> None:

@@ -13,15 +13,11 @@ from mirkle.core.motion.spans import cut_in_pieces, measure
 def profile(curvature: np.ndarray) -> Profile:
     n = len(curvature)
     s = np.arange(n, dtype=float)
-    return Profile(
-        s, np.cumsum(curvature), curvature, curvature, np.full(n, 2e-4), np.full(n, 20.0), s / 20.0, np.zeros(n)
-    )
+    return Profile(s, np.cumsum(curvature), curvature, curvature, np.full(n, 2e-4), np.full(n, 20.0), s / 20.0, np.zeros(n))
 
 
 def arc(radius: float, degrees: float, straight: int = 60) -> np.ndarray:
-    return np.concatenate(
-        [np.zeros(straight), np.full(int(abs(radius) * np.radians(degrees)), 1 / radius), np.zeros(straight)]
-    )
+    return np.concatenate([np.zeros(straight), np.full(int(abs(radius) * np.radians(degrees)), 1 / radius), np.zeros(straight)])
 
 
 @settings(max_examples=40, deadline=None)
@@ -91,12 +87,7 @@ def test_an_arc_of_two_radii_is_measured_from_its_gentle_beginning() -> None:
 
 def test_a_gap_is_measured_only_where_the_line_straightened() -> None:
     def gap(second: float, straight: int, easing: int) -> float:
-        line = eased(
-            np.concatenate(
-                [np.zeros(60), np.full(60, 1 / 50), np.zeros(straight), np.full(60, 1 / second), np.zeros(60)]
-            ),
-            easing,
-        )
+        line = eased(np.concatenate([np.zeros(60), np.full(60, 1 / 50), np.zeros(straight), np.full(60, 1 / second), np.zeros(60)]), easing)
         p = profile(line)
         stretches = grown(p, np.array([60, 120 + straight]), np.array([120, 180 + straight]))
         side = np.array([1, 1 if second > 0 else -1])
@@ -111,9 +102,15 @@ def test_an_arc_ends_where_the_line_is_straightest_before_the_next_bend_of_its_s
     """A line that never leaves a gentle left before it turns into a tight one: nothing of that counts to the gentle one."""
     gentle, between, tight = 1 / 200, 1 / 600, 1 / 40
     bent = np.concatenate(
-        [np.zeros(60), np.full(50, gentle), np.linspace(gentle, between, 15), np.linspace(between, tight, 30),
-         np.full(50, tight), np.zeros(60)]
-    )  # fmt: skip
+        [
+            np.zeros(60),
+            np.full(50, gentle),
+            np.linspace(gentle, between, 15),
+            np.linspace(between, tight, 30),
+            np.full(50, tight),
+            np.zeros(60),
+        ]
+    )
     for curvature, first, last in ((bent, [60, 156], [115, 204]), (bent[::-1], [60, 149], [108, 204])):
         p = profile(np.ascontiguousarray(curvature))
         stretches = grown(p, np.array(first), np.array(last))

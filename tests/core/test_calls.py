@@ -17,9 +17,7 @@ from tests.core.test_bends import profile
 START_S, OFFSET_S = 60.0, 17.5
 
 
-def calls(
-    rate: float, *, seed: int = 0, count: int = 100, scatter_s: float = 0.8
-) -> tuple[list[CallTime | None], np.ndarray]:
+def calls(rate: float, *, seed: int = 0, count: int = 100, scatter_s: float = 0.8) -> tuple[list[CallTime | None], np.ndarray]:
     """Calls over 400 s by a crew that likes 3.4 s, on a clock of some rate; and when the car came to each place."""
     rng = np.random.default_rng(seed)
     place_s = START_S + np.sort(rng.uniform(5, 400, count))

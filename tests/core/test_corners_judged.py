@@ -57,9 +57,7 @@ def test_where_a_note_tightens_too_little_its_target_is_what_changes(note: int) 
     text, grade = HONEST.notes[note].text, GRADE[note]
     side = text.split()[0]
     (finding,) = found(changed(note, f"{side} 6 tightens to {int(grade) + 2} 60"))
-    assert (finding.kind, finding.called, finding.met) == (
-        "grade-tighter", f"6 tightens {int(grade) + 2}", f"6 tightens {grade}",
-    )  # fmt: skip
+    assert (finding.kind, finding.called, finding.met) == ("grade-tighter", f"6 tightens {int(grade) + 2}", f"6 tightens {grade}")
     assert f"Called {int(grade) + 2}; it turned like your {grade}" in finding.why
     assert finding.proposal is not None
     assert finding.proposal.text == f"{side} 6 tightens to {grade} 60"
@@ -212,8 +210,7 @@ def test_the_gentler_a_bend_the_less_is_said_for_sure() -> None:
 
     def severity(turn_deg: float) -> str:
         ties = tuple(
-            replace(t, bend=replace(t.bend, turn_deg=turn_deg)) if t.note == note and t.bend is not None else t
-            for t in case.lineup.ties
+            replace(t, bend=replace(t.bend, turn_deg=turn_deg)) if t.note == note and t.bend is not None else t for t in case.lineup.ties
         )
         (finding,) = [f for f in found(replace(case, lineup=replace(case.lineup, ties=ties))) if f.note == note]
         return finding.severity
@@ -224,11 +221,7 @@ def test_the_gentler_a_bend_the_less_is_said_for_sure() -> None:
 def test_a_blurred_bend_that_looks_a_grade_easier_is_not_asked_about() -> None:
     """Blur makes every bend look easier; two grades are still more than that."""
     note = next(i for i in range(8, 40) if GRADE[i] == "5")
-    asked = [
-        bool(found(replace(changed(note, regraded(note, by)), coarse=coarse)))
-        for by in (-1, -2)
-        for coarse in (False, True)
-    ]
+    asked = [bool(found(replace(changed(note, regraded(note, by)), coarse=coarse))) for by in (-1, -2) for coarse in (False, True)]
     assert asked == [True, False, True, True]
 
 
@@ -289,9 +282,10 @@ def book(sense: str, count: int = 48) -> tuple:
     """The honest book as a crew writes it that counts in that sense, with no word that would give it away."""
     school = GradingScheme(sense=sense)
     lines = [
-        f"{n.direction.value} {school.grade_at(float(n.grade or 0))} {n.distance_m}" for n in HONEST.notes[:count]
+        f"{n.direction.value} {school.grade_at(float(n.grade or 0))} {n.distance_m}"
+        for n in HONEST.notes[:count]
         if n.direction is not None
-    ]  # fmt: skip
+    ]
     reading = read_notes("\n".join(lines), (ENGLISH,))
     return reading.notes, school_of(reading.notes)
 
@@ -313,9 +307,7 @@ def test_a_handful_of_corners_shows_nothing() -> None:
 
 def test_grades_strewn_at_random_leave_the_school_as_it_was() -> None:
     rng = np.random.default_rng(4)
-    lines = [
-        f"{n.direction.value} {rng.integers(1, 7)} {n.distance_m}" for n in HONEST.notes if n.direction is not None
-    ]
+    lines = [f"{n.direction.value} {rng.integers(1, 7)} {n.distance_m}" for n in HONEST.notes if n.direction is not None]
     reading = read_notes("\n".join(lines), (ENGLISH,))
     school = school_of(reading.notes)
     assert sense_from_road(reading.notes, school, road_of(HONEST.profile)) == school

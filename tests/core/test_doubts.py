@@ -11,8 +11,19 @@ from mirkle.files import demo_files
 from mirkle.files.notes.languages import shipped_languages
 
 GOOD = [
-    "page 1", "L4 60", "R3 long >2 into", "L5 >4 80", "R6 over cr 100", "! L3 40", "page 2", "R2 30", "L4 <5 50", "R5 150", "L6 >4 40", "R4 >3 60",
-]  # fmt: skip
+    "page 1",
+    "L4 60",
+    "R3 long >2 into",
+    "L5 >4 80",
+    "R6 over cr 100",
+    "! L3 40",
+    "page 2",
+    "R2 30",
+    "L4 <5 50",
+    "R5 150",
+    "L6 >4 40",
+    "R4 >3 60",
+]
 
 
 def doubts(lines: list[str]) -> list[tuple[str, str]]:

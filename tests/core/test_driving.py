@@ -98,19 +98,13 @@ def with_speed(case: JudgingContext, note: int, share: float, from_m: float) -> 
     """The stage with a bend driven at a share of its speed, from a place ahead of its apex on."""
     road, bend = case.profile, case.lineup.tie_of[note].bend
     assert bend is not None
-    slower = np.interp(
-        road.distance_m, [from_m - 1.0, from_m + 12.0, bend.to_m, bend.to_m + 60.0], [1.0, share, share, 1.0]
-    )
+    slower = np.interp(road.distance_m, [from_m - 1.0, from_m + 12.0, bend.to_m, bend.to_m + 60.0], [1.0, share, share, 1.0])
     return case_of("\n".join(n.text for n in case.notes), replace(road, speed_mps=road.speed_mps * slower))
 
 
 def test_a_bend_that_used_half_the_grip_has_time_in_it_and_a_linked_one_has_not() -> None:
     case = stage()
-    free = next(
-        t
-        for t in case.lineup.ties[6:]
-        if t.bend is not None and case.notes[t.note].grade == "3" and t.bend.turn_deg > 30
-    )
+    free = next(t for t in case.lineup.ties[6:] if t.bend is not None and case.notes[t.note].grade == "3" and t.bend.turn_deg > 30)
     assert free.bend is not None
     assert not list(judge_driving(case, frozenset()))
     slow = with_speed(case, free.note, 0.6, free.bend.from_m - 80.0)
@@ -129,11 +123,7 @@ def test_a_bend_that_used_half_the_grip_has_time_in_it_and_a_linked_one_has_not(
 
 def test_hard_braking_inside_a_corner_that_was_called_fast_is_a_surprise() -> None:
     case = stage()
-    fast = next(
-        t
-        for t in case.lineup.ties[6:]
-        if t.bend is not None and case.notes[t.note].grade == "5" and t.bend.length_m > 40
-    )
+    fast = next(t for t in case.lineup.ties[6:] if t.bend is not None and case.notes[t.note].grade == "5" and t.bend.length_m > 40)
     assert fast.bend is not None
     inside = with_speed(case, fast.note, 0.6, fast.bend.from_m + 2.0)
     (surprise,) = [f for f in judge_driving(inside, frozenset()) if f.kind == "surprise"]
@@ -146,13 +136,7 @@ def test_hard_braking_inside_a_corner_that_was_called_fast_is_a_surprise() -> No
 
 
 def finished(
-    lift_behind_m: float,
-    called: int | str,
-    *,
-    flat_out_m: float = 0.0,
-    astray_m: float = 0.0,
-    sure: float = 1.0,
-    rest: float = 0.0,
+    lift_behind_m: float, called: int | str, *, flat_out_m: float = 0.0, astray_m: float = 0.0, sure: float = 1.0, rest: float = 0.0
 ) -> tuple[float, float]:
     """Where the finish was found, and where it truly lies: 150 m behind the last corner.
 
@@ -171,18 +155,21 @@ def finished(
     pad = np.zeros(longer)
     peak = true_m + lift_behind_m
     speed = np.where(
-        at > last.to_m, np.interp(at, [last.to_m, peak - flat_out_m, peak, at[-1]], [20.0, 38.01, 38.0, 5.0]),
+        at > last.to_m,
+        np.interp(at, [last.to_m, peak - flat_out_m, peak, at[-1]], [20.0, 38.01, 38.0, 5.0]),
         np.interp(at, road.distance_m, road.speed_mps),
-    )  # fmt: skip
-    columns = {
-        name: np.concatenate([getattr(road, name), pad])[: len(at)]
-        for name in ("curvature_per_m", "carried_per_m", "slip_rad")
-    }
+    )
+    columns = {name: np.concatenate([getattr(road, name), pad])[: len(at)] for name in ("curvature_per_m", "carried_per_m", "slip_rad")}
     heading = np.interp(at, road.distance_m, road.heading_rad)
     long_road = replace(
-        road, distance_m=at, heading_rad=heading, speed_mps=speed, curvature_sd_per_m=np.full(len(at), 2e-4),
-        time_s=np.concatenate([[0.0], np.cumsum(2 / (speed[1:] + speed[:-1]))]), **columns,
-    )  # fmt: skip
+        road,
+        distance_m=at,
+        heading_rad=heading,
+        speed_mps=speed,
+        curvature_sd_per_m=np.full(len(at), 2e-4),
+        time_s=np.concatenate([[0.0], np.cumsum(2 / (speed[1:] + speed[:-1]))]),
+        **columns,
+    )
     case = case_of("\n".join([*lines, "finish"]), long_road)
     from mirkle.core.notes.reading import read_notes
     from tests.core.test_verdict import ENGLISH
@@ -192,9 +179,7 @@ def finished(
     assert last.bend is not None
     left = Uncalled(last.bend, 4.0, False, UnclaimedOdds(1.0 - rest, rest, 0.0, 0.0, 0.0))
     astray = replace(last.bend, to_m=last.bend.to_m - astray_m, apex_m=last.bend.apex_m - astray_m)
-    elsewhere = replace(
-        case.lineup, uncalled=(left,), ties=(*case.lineup.ties[:-1], replace(last, bend=astray, sure=sure))
-    )
+    elsewhere = replace(case.lineup, uncalled=(left,), ties=(*case.lineup.ties[:-1], replace(last, bend=astray, sure=sure)))
     return finish_m(reading, elsewhere, long_road, coarse=False), true_m
 
 
@@ -225,10 +210,7 @@ def test_a_call_is_not_late_only_because_the_line_led_into_the_corner_early() ->
     note = next(g.next_note for g in honest.lineup.gaps if g.called_m is not None and g.next_note > 10)
     hidden = replace(
         honest.lineup,
-        gaps=tuple(
-            replace(g, met_m=None, usable=False, called_m=60.0) if g.next_note == note else g
-            for g in honest.lineup.gaps
-        ),
+        gaps=tuple(replace(g, met_m=None, usable=False, called_m=60.0) if g.next_note == note else g for g in honest.lineup.gaps),
     )
     case = replace(honest, lineup=hidden)
     late = said_notes(honest, {note: 1.0})

@@ -157,9 +157,7 @@ def test_wheels_are_taken_at_the_speeds_scale_and_bridge_an_outage_of_everything
         return float(np.abs(np.interp(about_s, path.time_s, path.speed_mps) - met).max())
 
     with_wheels = Recording("run", channels | {"wheel_speed_mps": wheels})
-    assert "The wheels read 1.08 times the speed: taken at the speed's scale." in map(
-        str, check_channels(with_wheels).doubts
-    )
+    assert "The wheels read 1.08 times the speed: taken at the speed's scale." in map(str, check_channels(with_wheels).doubts)
     assert off(with_wheels) < 0.8
     assert off(Recording("run", channels)) > 2.0
 
@@ -183,15 +181,11 @@ def test_uneven_and_missing_samples_are_said_with_numbers(sound: Recording) -> N
     yaw = sound.channels["yaw_rate_radps"]
     usual = float(np.median(np.diff(yaw.time_s)))
     wandering = yaw.time_s + RNG.uniform(-0.3, 0.3, len(yaw.time_s)) * usual
-    doubts = check_channels(
-        Recording("run", dict(sound.channels) | {"yaw_rate_radps": Channel(wandering, yaw.value)})
-    ).doubts
+    doubts = check_channels(Recording("run", dict(sound.channels) | {"yaw_rate_radps": Channel(wandering, yaw.value)})).doubts
     assert any(d.startswith("Samples come") and "yaw rate" in d for d in map(str, doubts)), doubts
     kept = RNG.random(len(yaw.time_s)) > 0.03
     lost = int((~kept).sum())
-    doubts = check_channels(
-        Recording("run", dict(sound.channels) | {"yaw_rate_radps": Channel(yaw.time_s[kept], yaw.value[kept])})
-    ).doubts
+    doubts = check_channels(Recording("run", dict(sound.channels) | {"yaw_rate_radps": Channel(yaw.time_s[kept], yaw.value[kept])})).doubts
     (said,) = [d for d in map(str, doubts) if "samples are missing" in d]
     assert abs(int(said.split()[0]) - lost) <= 3
 

@@ -103,9 +103,7 @@ def test_seconds_at_a_place_are_those_beyond_what_the_pass_gained_elsewhere() ->
     place = all_over.at(3000.0, 3060.0)
     assert (place.from_m, place.to_m) == (3000.0 - AHEAD_M, 3060.0 + BEHIND_M)
     assert place.beyond == pytest.approx(2.0, abs=0.15)
-    assert place.seconds == pytest.approx(
-        2.0 + 0.1 * (profile.seconds_at(3130.0) - profile.seconds_at(2920.0)), abs=0.1
-    )
+    assert place.seconds == pytest.approx(2.0 + 0.1 * (profile.seconds_at(3130.0) - profile.seconds_at(2920.0)), abs=0.1)
     assert place.beyond_sd is not None
     elsewhere = all_over.at(1500.0, 1560.0, [(2900.0, 3200.0)])
     assert elsewhere.beyond == pytest.approx(0.0, abs=0.1)
@@ -113,9 +111,7 @@ def test_seconds_at_a_place_are_those_beyond_what_the_pass_gained_elsewhere() ->
     assert all_over.at(3000.0, 3060.0, [(0.0, 2800.0), (3200.0, 8900.0)]).beyond is None
     assert isinstance(all_over, Gained)
     assert all_over.share == pytest.approx(
-        (0.1 * (profile.seconds_at(5890.0) - profile.time_s[0]) + 2.0)
-        / (profile.seconds_at(5890.0) - profile.time_s[0]),
-        abs=0.005,
+        (0.1 * (profile.seconds_at(5890.0) - profile.time_s[0]) + 2.0) / (profile.seconds_at(5890.0) - profile.time_s[0]), abs=0.005
     )
 
 
@@ -128,7 +124,7 @@ def test_seconds_at_a_place_are_those_beyond_what_the_pass_gained_elsewhere() ->
         ("L4 80\nR3 60\nL5 40\n", "L4  80\nR3 60\nL5 40\n", []),
         ("L4 80\nR3 60\nL5 40\n", "L3 80\nR2 60\nL5 40\n", [("L4 80", "L3 80", (0, 1), (0, 1)), ("R3 60", "R2 60", (1, 2), (1, 2))]),
     ],
-)  # fmt: skip
+)
 def test_what_was_changed_is_found_note_by_note(old: str, new: str, rows: list[tuple[object, ...]]) -> None:
     assert list(changed_blocks(notes_of(old), notes_of(new))) == rows
 
@@ -136,10 +132,16 @@ def test_what_was_changed_is_found_note_by_note(old: str, new: str, rows: list[t
 @pytest.mark.parametrize(
     ("new", "aspects"),
     [
-        ("R2 60", {"grade"}), ("L3 60", {"direction"}), ("R3 long 60", {"length"}), ("R3 tightens 60", {"shape"}),
-        ("R3 80", {"distance"}), ("R3 over crest 60", {"vertical"}), ("R3 care 60", {"words"}), ("R2 over crest 80", {"grade", "vertical", "distance"}),
+        ("R2 60", {"grade"}),
+        ("L3 60", {"direction"}),
+        ("R3 long 60", {"length"}),
+        ("R3 tightens 60", {"shape"}),
+        ("R3 80", {"distance"}),
+        ("R3 over crest 60", {"vertical"}),
+        ("R3 care 60", {"words"}),
+        ("R2 over crest 80", {"grade", "vertical", "distance"}),
     ],
-)  # fmt: skip
+)
 def test_what_of_a_note_was_changed(new: str, aspects: set[str]) -> None:
     assert aspects_of(*notes_of(f"R3 60\n{new}\n")) == aspects
 

@@ -18,8 +18,14 @@ FORMS = [
     ("left 6 60. Caution right 3", ["left 6 60", "right 3 caution"]),
     ("caution. right 3 60\nleft 5", ["right 3 caution 60", "left 5"]),
     ("6 right minus, care, 2 left\n4 left 60", ["right 6-", "left 2 care", "left 4 60"]),
-    ("very long 4 left\nlong 3 right 60\nshort 5 left\n6 right minus, very long 2 left", ["left 4 very long", "right 3 long 60", "left 5 short", "right 6-", "left 2 very long"]),
-    ("left 4 long caution\nright 3 caution\nleft 2 caution right 5", ["left 4 long caution", "right 3 caution", "left 2 caution", "right 5"]),
+    (
+        "very long 4 left\nlong 3 right 60\nshort 5 left\n6 right minus, very long 2 left",
+        ["left 4 very long", "right 3 long 60", "left 5 short", "right 6-", "left 2 very long"],
+    ),
+    (
+        "left 4 long caution\nright 3 caution\nleft 2 caution right 5",
+        ["left 4 long caution", "right 3 caution", "left 2 caution", "right 5"],
+    ),
     ("right 4 opens 6 long", ["right 4 opens long 6"]),
     ("right 4 opens very long", ["right 4 opens very long"]),
     ("right 4 long opens 6", ["right 4 long opens 6"]),
@@ -49,12 +55,18 @@ FORMS = [
     ("double right 2 60\nleft 4 40\nover double crest", ["right 2", "right 2 60", "left 4 40", "over double crest"]),
     ("double left 4 right 5 40\ndouble caution right 3", ["left 4", "left 4", "right 5 40", "right 3 double caution"]),
     ("double 2 right 60\n4 left 40", ["right 2", "right 2 60", "left 4 40"]),
-    ("very slow left 60\nslow right long 80\nmedium left tightens to slow 40\nvery fast right\nhairpin left", ["left very slow 60", "right slow long 80", "left medium tightens slow 40", "right very fast", "left hairpin"]),
+    (
+        "very slow left 60\nslow right long 80\nmedium left tightens to slow 40\nvery fast right\nhairpin left",
+        ["left very slow 60", "right slow long 80", "left medium tightens slow 40", "right very fast", "left hairpin"],
+    ),
     ("left slow 60\nright very slow into\nleft medium", ["left slow 60", "right very slow into", "left medium"]),
     ("slow left 3 60\nmedium right 4\nright 5 medium", ["left 3 slow 60", "right 4 medium", "right 5 medium"]),
     ("left tight 4 60\nright 5 tight 40", ["left 4- 60", "right 5- 40"]),
     ("left 4 lift over crest 60\nleft 5 near house", ["left 4 lift over crest 60", "left 5 by house"]),
-    ("esquerda lenta 60\ndireita muito lenta\nesquerda rápida fecha para média 60", ["left slow 60", "right very slow", "left fast tightens medium 60"]),
+    (
+        "esquerda lenta 60\ndireita muito lenta\nesquerda rápida fecha para média 60",
+        ["left slow 60", "right very slow", "left fast tightens medium 60"],
+    ),
     ("direita 3 perto da casa 60\nesquerda 4 junto ao muro", ["right 3 by house 60", "left 4 by wall"]),
     ("gancho direito 60\nesquerdo 4 longo\ndireito 3 curto", ["right hairpin 60", "left 4 long", "right 3 short"]),
     ("dupla direita 2 60\nesquerda 4", ["right 2", "right 2 60", "left 4"]),
@@ -68,7 +80,7 @@ FORMS = [
     ("esquerda\n4 60\ndireita 5 40", ["left 4 60", "right 5 40"]),
     ("esquerda 4 gelo total\nmais gelo 60\ndireita 3 água parada", ["left 4 ice: full", "ice: more 60", "right 3 water: standing"]),
     ("esquerda 4 manter no meio 60", ["left 4 keep middle 60"]),
-]  # fmt: skip
+]
 
 
 def called(note: Note) -> str:
@@ -89,10 +101,7 @@ def test_a_form_is_read_as_the_trade_means_it(text: str, calls: list[str]) -> No
     assert "".join(t.text for t in reading.tokens) == reading.source
 
 
-START = {
-    "en": "five four three two one go left 5 80 right 6 60",
-    "pt": "cinco quatro três dois um partida esquerda 5 80 direita 6 60",
-}
+START = {"en": "five four three two one go left 5 80 right 6 60", "pt": "cinco quatro três dois um partida esquerda 5 80 direita 6 60"}
 SPOKEN = [
     ("en", "left 3 60. That one was a four. Right 4, 80. left 5 40", ["left 3 60", "right 4 80", "left 5 40"]),
     ("en", "right 5, 80, no, right 4, 60. left 3 40", ["right 4 60", "left 3 40"]),
@@ -112,7 +121,7 @@ SPOKEN = [
     ("pt", "esquerda 4, não, direita 4, 60. esquerda 3 40", ["right 4 60", "left 3 40"]),
     ("pt", "esquerda 3, desculpa, 2, 60. direita 4 40", ["left 2 60", "right 4 40"]),
     ("pt", "esquerda 3 60. essa era uma quatro. direita 4 80 esquerda 3 40", ["left 3 60", "right 4 80", "left 3 40"]),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize(("code", "text", "calls"), SPOKEN)
@@ -134,8 +143,13 @@ def test_each_line_is_read_in_its_own_language() -> None:
     ]
     reading = read_notes("\n".join(lines), shipped_languages())
     assert [called(n) for n in reading.notes] == [
-        "left 4 long 60", "right 3 into", "left 5 long over crest 40", "right 2 don't cut 80", "left 6 over crest 100", "left 3 40",
-    ]  # fmt: skip
+        "left 4 long 60",
+        "right 3 into",
+        "left 5 long over crest 40",
+        "right 2 don't cut 80",
+        "left 6 over crest 100",
+        "left 3 40",
+    ]
     assert [str(d) for d in reading.doubts] == ["Lines read in Português: 2."]
 
 
@@ -153,9 +167,7 @@ BORROWED = "left 5 40\ndouble right 2 60\nleft 4\nright left 3 50\n"
         (5, Rewording(direction=Direction.RIGHT), "left 5 40\ndouble right 2 60\nleft 4\nright 3 right 3 50\n"),
     ],
 )
-def test_a_change_of_one_of_two_corners_called_together_leaves_the_other(
-    note: int, rewording: Rewording, text: str
-) -> None:
+def test_a_change_of_one_of_two_corners_called_together_leaves_the_other(note: int, rewording: Rewording, text: str) -> None:
     reading = read_notes(BORROWED, shipped_languages())
     hand = NoteWriter(reading, next(la for la in shipped_languages() if la.code == "en"))
     new = hand.reworded(reading.notes[note], rewording)

@@ -37,9 +37,7 @@ def test_it_is_what_scipys_minimiser_finds() -> None:
 
     def unlikely(found: np.ndarray) -> float:
         odds = found[0] + found[1] * at
-        return float(
-            np.logaddexp(0.0, np.where(called, -odds, odds)).sum() + 0.5 * (((found - prior) / AT_LARGE_SD) ** 2).sum()
-        )
+        return float(np.logaddexp(0.0, np.where(called, -odds, odds)).sum() + 0.5 * (((found - prior) / AT_LARGE_SD) ** 2).sum())
 
     best = minimize(unlikely, prior, method="Nelder-Mead", options={"xatol": 1e-8, "fatol": 1e-10}).x
     likely = 1 / (1 + np.exp(-(best[0] + best[1] * at)))
@@ -48,10 +46,7 @@ def test_it_is_what_scipys_minimiser_finds() -> None:
 
 def crests(turned: dict[float, float]) -> JudgingContext:
     """The stage with crests of these sizes where these metres are, and nothing called."""
-    felt = tuple(
-        Feature("crest", at - 8.0, at + 8.0, at, 25.0, None, 200.0, 0.7, None, size, 0.01)
-        for at, size in turned.items()
-    )
+    felt = tuple(Feature("crest", at - 8.0, at + 8.0, at, 25.0, None, 200.0, 0.7, None, size, 0.01) for at, size in turned.items())
     return replace(stage(), vertical=felt)
 
 

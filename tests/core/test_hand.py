@@ -107,8 +107,7 @@ def test_new_notes_look_like_the_crews_own(book: str, corner: str, bare: str, fe
 
 
 @pytest.mark.parametrize(
-    ("metres", "called"),
-    [(4.0, 10), (27.0, 30), (63.0, 60), (78.0, 80), (94.0, 90), (112.0, 120), (171.0, 180), (260.0, 250)],
+    ("metres", "called"), [(4.0, 10), (27.0, 30), (63.0, 60), (78.0, 80), (94.0, 90), (112.0, 120), (171.0, 180), (260.0, 250)]
 )
 def test_distances_are_called_as_finely_as_this_crew_calls_them(metres: float, called: int) -> None:
     """Tens below a hundred, twenties below two hundred, then fifties (common practice), unless the crew has a number."""
@@ -121,9 +120,7 @@ def test_a_number_of_the_crews_own_comes_first() -> None:
     assert own.nearest_distance(62.0) == 60
 
 
-@pytest.mark.parametrize(
-    ("metres", "called"), [(118.0, 100), (131.0, 150), (68.0, 60), (12.0, 20), (170.0, 150), (400.0, 400)]
-)
+@pytest.mark.parametrize(("metres", "called"), [(118.0, 100), (131.0, 150), (68.0, 60), (12.0, 20), (170.0, 150), (400.0, 400)])
 def test_a_crew_with_a_list_of_its_own_gets_no_other_number(metres: float, called: int) -> None:
     """Eight numbers are a list; what lies far beyond its end is rounded."""
     book = "\n".join(f"left 4 {m}" for m in (20, 30, 40, 50, 60, 80, 100, 150))
@@ -179,8 +176,7 @@ def test_a_note_in_full_words_of_another_language(english: str, portuguese: str)
 def test_what_the_other_language_has_no_word_for_is_said() -> None:
     (read, *_) = read_notes("left 4 over crest 80\nright 3 80\nleft 5 60", (ENGLISH,)).notes
     strange = Note(
-        **{f: getattr(read, f) for f in Note.__dataclass_fields__}
-        | {"objects": (CalledThing("llama", "object", sides=("inside",)),)}
+        **{f: getattr(read, f) for f in Note.__dataclass_fields__} | {"objects": (CalledThing("llama", "object", sides=("inside",)),)}
     )
     written = written_out(strange, PORTUGUESE, order="direction-first")
     assert written.lost == ("llama inside",)

@@ -34,9 +34,7 @@ def test_a_corner_taken_out_of_the_book_is_missing(seed: int) -> None:
     """Alone between its neighbours, with the distance called over it: nobody's but the road's."""
     profile_, notes, middles = world(seed, 24)
     alone = [
-        i
-        for i in range(4, 20)
-        if int(notes[i].grade or 6) <= 3 and notes[i - 1].direction != notes[i].direction != notes[i + 1].direction
+        i for i in range(4, 20) if int(notes[i].grade or 6) <= 3 and notes[i - 1].direction != notes[i].direction != notes[i + 1].direction
     ]
     at = alone[0]
     before = replace(notes[at - 1], distance_m=round(middles[at + 1] - middles[at - 1]) - 30)
@@ -146,11 +144,7 @@ def test_the_evidence_is_what_the_curvature_says() -> None:
     for first, last, radius in ((100, 140, 40), (170, 200, 60), (230, 250, -80), (340, 370, 60), (400, 440, 40)):
         bent[first:last] = 1 / radius
     road = profile(bent)
-    left = [
-        (bend_between(road, 170, 199), 3.0),
-        (bend_between(road, 230, 249), 4.0),
-        (bend_between(road, 340, 369), 4.4),
-    ]
+    left = [(bend_between(road, 170, 199), 3.0), (bend_between(road, 230, 249), 4.0), (bend_between(road, 340, 369), 4.4)]
     paired = [Claimed(0, bend_between(road, 100, 139), 2.0), Claimed(1, bend_between(road, 400, 439), 2.0)]
     calls = calls_of(numbered([corner(0, 1, 2, 200), corner(1, 1, 2, None)]), SCHOOL)
     first, second, third = evidence_of(left, paired, calls, road, PLAIN_GAPS, 6.0)

@@ -36,11 +36,7 @@ def tried_everything(
 
     def lasting(i: int, s: int) -> list[tuple[int, float]]:
         first, logs = spans[i]
-        return [
-            (s + first + k, float(log) + total[s + first + k] - total[s])
-            for k, log in enumerate(logs)
-            if s + first + k <= frames
-        ]
+        return [(s + first + k, float(log) + total[s + first + k] - total[s]) for k, log in enumerate(logs) if s + first + k <= frames]
 
     def remarked(at: int, left: int, enter: float = enter) -> list[tuple[int, float, list[tuple[int, int]]]]:
         ways = [(at, 0.0, [])]
@@ -60,18 +56,14 @@ def tried_everything(
             for end, worth in lasting(i, s):
                 here = log + worth + float(begins[i].log[s - begins[i].first])
                 ends = [(end, 0.0)]
-                ends += [
-                    (u, again_cost + w) for a in range(end, frames + 1) if again_fits(i, a) for u, w in lasting(i, a)
-                ]
+                ends += [(u, again_cost + w) for a in range(end, frames + 1) if again_fits(i, a) for u, w in lasting(i, a)]
                 for after, more in ends:
                     for done, talk, where in remarked(after, segments.MOST_REMARKS):
                         go(i + 1, done, here + more + talk, [*chosen, (i, s)], [*spoken, *where])
 
     def again_fits(i: int, a: int) -> bool:
         first, logs = spans[i]
-        last = min(
-            begins[i].first + len(begins[i].log) + first + len(logs) + round(segments.AGAIN_WITHIN_S / step), frames + 1
-        )
+        last = min(begins[i].first + len(begins[i].log) + first + len(logs) + round(segments.AGAIN_WITHIN_S / step), frames + 1)
         return begins[i].first <= a < last
 
     before_it = -segments.BEFORE_IT + np.log(step / segments.REMARK_S)
@@ -119,10 +111,7 @@ def test_the_sums_are_those_over_all_ways(seed: int, between: int, ahead: int, m
 def test_sums_hold_where_the_evidence_runs_over_hundreds_of_nats() -> None:
     """A minute of sound speaks for one thing and against the next: each moment's sum is still that of its own window."""
     rng = np.random.default_rng(8)
-    values, logs = (
-        np.cumsum(rng.normal(0, 4.0, 900)) + 300 * np.sin(np.arange(900) / 90),
-        np.log(rng.dirichlet(np.ones(30))),
-    )
+    values, logs = (np.cumsum(rng.normal(0, 4.0, 900)) + 300 * np.sin(np.arange(900) / 90), np.log(rng.dirichlet(np.ones(30))))
     values[200:260] = segments.NEVER
     wanted = [np.logaddexp.reduce(values[j : j + 30] + logs) for j in range(871)]
     np.testing.assert_allclose(segments._summed(values, logs), np.maximum(wanted, segments.NEVER), rtol=1e-9)
@@ -235,9 +224,7 @@ def test_a_call_set_by_hand_stays_and_its_neighbours_give_way() -> None:
     before = listen(sure, STEP, syllables, place_s)
     after = listen(sure, STEP, syllables, place_s, pinned_s={10: said[10] + 2.0}, like=before)
     assert after.calls[10].from_s == pytest.approx(said[10] + 2.0, abs=0.1)
-    assert all(
-        a.from_s < b.from_s for a, b in product(after.calls[8:10], after.calls[10:12]) if a.was_heard and b.was_heard
-    )
+    assert all(a.from_s < b.from_s for a, b in product(after.calls[8:10], after.calls[10:12]) if a.was_heard and b.was_heard)
     assert after.calls[20].from_s == pytest.approx(before.calls[20].from_s, abs=0.1)
 
 
@@ -266,9 +253,7 @@ def test_the_noise_of_the_car_ties_the_clocks_whatever_the_crews_lead(offset_s: 
     assert silent.by == "calls"
     mere_noise = np.random.default_rng(6).normal(0, 0.5, len(sure))
     assert sound_clock(Activity(mere_noise, STEP), loud, syllables, run_s, time_s - offset_s, speed) is None
-    assert silent.sound_minus_run_s == pytest.approx(offset_s + 1.0, abs=0.6), (
-        "a lead a second short looks like a clock a second off"
-    )
+    assert silent.sound_minus_run_s == pytest.approx(offset_s + 1.0, abs=0.6), "a lead a second short looks like a clock a second off"
 
 
 # Said again

@@ -15,9 +15,13 @@ LENGTH_S = 240.0
 
 
 def drive(
-    *, angles_deg: tuple[float, float, float] = (0, 0, 0), late_s: float = 0.0, shake_mps2: float = 0.0,
-    flights_s: tuple[float, ...] = (), seed: int = 1,
-) -> Recording:  # fmt: skip
+    *,
+    angles_deg: tuple[float, float, float] = (0, 0, 0),
+    late_s: float = 0.0,
+    shake_mps2: float = 0.0,
+    flights_s: tuple[float, ...] = (),
+    seed: int = 1,
+) -> Recording:
     """A car that brakes, pulls away and turns, its box turned by yaw, pitch and roll, its positions late."""
     rng = np.random.default_rng(seed)
     time_s = np.arange(0.0, LENGTH_S, FAST_S)

@@ -17,9 +17,7 @@ def test_a_book_is_laid_out_by_its_distances_and_words_of_length() -> None:
     row = laid_out_m(read("L4 80\nR3 long into\nL2 60\n").notes, 1.1, {2: 24.0})
     # A corner of a usual length, one called long, one that was met.
     third = CORNER_M + 88.0 + 60.0 + LINKED_M
-    assert row.ravel() == pytest.approx(
-        [0.0, CORNER_M, CORNER_M + 88.0, third - LINKED_M, third, third + 24.0, third + 90.0, third + 90.0]
-    )
+    assert row.ravel() == pytest.approx([0.0, CORNER_M, CORNER_M + 88.0, third - LINKED_M, third, third + 24.0, third + 90.0, third + 90.0])
 
 
 def test_notes_lie_at_their_bends_and_in_order_between_them(demo_review: Review) -> None:

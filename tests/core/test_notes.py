@@ -40,20 +40,27 @@ def plain(value: object) -> object:
         ("L4 > 3 <5 &", "left", "4", {"changes": ("tightens 3", "opens 5"), "link": "and"}),
         ("square L at jn 120", "left", "square", {"objects": ("at junction",), "distance_m": 120}),
         ("L hp 100 over crest", "left", "hairpin", {"features": ("over crest",), "distance_m": 100}),
-        ("right 2 extra long tightens late rocks inside 30", "right", "2",
-         {"length": "extra long", "changes": ("tightens late",), "objects": ("rocks inside",), "distance_m": 30}),
+        (
+            "right 2 extra long tightens late rocks inside 30",
+            "right",
+            "2",
+            {"length": "extra long", "changes": ("tightens late",), "objects": ("rocks inside",), "distance_m": 30},
+        ),
         ("R6 thru dip dcaut 40", "right", "6", {"features": ("through dip",), "cautions": ("double caution",)}),
         ("R5 over crest keep mid 80", "right", "5", {"features": ("over crest",), "line_on_road": ("keep middle",)}),
         ("L6 over 2 crests don't 100", "left", "6", {"features": ("over 2 crests",), "line_on_road": ("don't cut",)}),
         ("R4 crest? 60", "right", "4", {"features": ("crest maybe",)}),
-        ("L3 cut maybe, round bale, pass gate 50", "left", "3",
-         {"line_on_road": ("cut maybe",), "objects": ("round bale", "past gate")}),
-        ("careful R4 slowing fresh air outside drive 70", "right", "4",
-         {"cautions": ("care", "slow"), "objects": ("drop outside",), "line_on_road": ("drive",)}),
+        ("L3 cut maybe, round bale, pass gate 50", "left", "3", {"line_on_road": ("cut maybe",), "objects": ("round bale", "past gate")}),
+        (
+            "careful R4 slowing fresh air outside drive 70",
+            "right",
+            "4",
+            {"cautions": ("care", "slow"), "objects": ("drop outside",), "line_on_road": ("drive",)},
+        ),
         ("L5 tight 60", "left", "5", {"changes": ("tight",)}),
         ("left flat 200", "left", "flat", {"distance_m": 200}),
     ],
-)  # fmt: skip
+)
 def test_a_corner_is_read_with_everything_on_it(text: str, direction: str, grade: str, rest: dict) -> None:
     note = only(text)
     assert (note.direction.value if note.direction else None, note.grade) == (direction, grade)
@@ -67,11 +74,14 @@ def test_a_corner_is_read_with_everything_on_it(text: str, direction: str, grade
     [
         ("left 4 80\nright 3 60\nleft 2 into", "direction-first", ["4", "3", "2"]),
         ("4 left 80\n3 right 60\n2 left into", "grade-first", ["4", "3", "2"]),
-        ("5 right 20 3 left 20 2 right 40 5 left caution 20\n4 right bump 20 2 left long 50", "grade-first",
-         ["5", "3", "2", "5", "4", "2"]),
+        (
+            "5 right 20 3 left 20 2 right 40 5 left caution 20\n4 right bump 20 2 left long 50",
+            "grade-first",
+            ["5", "3", "2", "5", "4", "2"],
+        ),
         ("3 right tightens 1 20 3 left opens 4 60", "grade-first", ["3", "3"]),
     ],
-)  # fmt: skip
+)
 def test_the_order_is_found_from_the_text(text: str, order: str, grades: list[str]) -> None:
     reading = read(text)
     assert reading.order == order
@@ -115,12 +125,7 @@ def test_a_grade_at_the_head_of_each_line_is_no_list_number() -> None:
 
 
 @settings(max_examples=100, deadline=None)
-@given(
-    st.lists(
-        st.sampled_from(["L4", "right", "3", "titans", "chest", "zorbl", "keep", "mid", "80", "happen", "\n"]),
-        max_size=30,
-    )
-)
+@given(st.lists(st.sampled_from(["L4", "right", "3", "titans", "chest", "zorbl", "keep", "mid", "80", "happen", "\n"]), max_size=30))
 def test_nothing_in_a_written_book_is_repaired(words: list[str]) -> None:
     reading = read_notes("start 80\n" + " ".join(words), shipped_languages(), corners_needed=False)
     assert reading.repairs == () == reading.offers
@@ -143,8 +148,33 @@ def test_every_character_belongs_to_exactly_one_token(text: str) -> None:
     assert all(text[t.span.start : t.span.end] == t.text for t in reading.tokens)
 
 
-WORDS = ["left", "right", "L4", "R3+", "hairpin", "square", "long", "very", "tightens", ">", "3", "crest", "over", "into",
-         "40", "150", "caution", "don't", "cut", "rocks", "inside", "\n", "start", "finish", "page 2\n"]  # fmt: skip
+WORDS = [
+    "left",
+    "right",
+    "L4",
+    "R3+",
+    "hairpin",
+    "square",
+    "long",
+    "very",
+    "tightens",
+    ">",
+    "3",
+    "crest",
+    "over",
+    "into",
+    "40",
+    "150",
+    "caution",
+    "don't",
+    "cut",
+    "rocks",
+    "inside",
+    "\n",
+    "start",
+    "finish",
+    "page 2\n",
+]
 
 
 @settings(max_examples=150, deadline=None)
@@ -178,13 +208,7 @@ def test_a_text_without_a_corner_is_refused_with_an_example() -> None:
     ],
 )
 def test_rewording_touches_nothing_else(text: str, rewording: Rewording, expected: str) -> None:
-    rest = (
-        "2 left 50\n5 right 40\n"
-        if text[0] == "3"
-        else "left 4 50\nright 3 40\n"
-        if "left" in text
-        else "L4 50\nR3 40\n"
-    )
+    rest = "2 left 50\n5 right 40\n" if text[0] == "3" else "left 4 50\nright 3 40\n" if "left" in text else "L4 50\nR3 40\n"
     book = read(f"{text}\n{rest}")
     assert NoteWriter(book, ENGLISH).reworded(book.notes[0], rewording) == expected
 

@@ -55,9 +55,7 @@ def numbered(notes: list[Note]) -> tuple[Note, ...]:
 def right_ones(profile_: Profile, notes: list[Note], middles: list[float | None]) -> float:
     lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
     hits = [
-        (tie.bend is None)
-        if middle is None
-        else tie.bend is not None and tie.bend.from_m - 8 < middle < tie.bend.to_m + 8
+        (tie.bend is None) if middle is None else tie.bend is not None and tie.bend.from_m - 8 < middle < tie.bend.to_m + 8
         for tie, middle in zip(lineup.ties, middles, strict=True)
     ]
     return float(np.mean(hits))
@@ -109,10 +107,7 @@ def test_a_slip_in_the_grade_does_not_hide_itself() -> None:
         # Without distances only grades and sides tell where a note belongs.
         bare = [replace(n, distance_m=None) for n in notes]
         ties = line_up(numbered(bare), SCHOOL, road_of(profile_)).ties
-        sure += [
-            ties[i].sure for i in at
-            if (bend := ties[i].bend) is not None and bend.from_m - 8 < middles[i] < bend.to_m + 8
-        ]  # fmt: skip
+        sure += [ties[i].sure for i in at if (bend := ties[i].bend) is not None and bend.from_m - 8 < middles[i] < bend.to_m + 8]
     assert len(sure) >= 12
     assert min(sure) > 0.9
 
@@ -184,9 +179,7 @@ def test_a_second_apex_is_a_corner_of_its_own_only_where_the_road_eases_before_i
 
 @pytest.mark.parametrize("ahead", [True, False])
 @pytest.mark.parametrize("book", ["leaves the other out", "calls both as one"])
-def test_the_distance_tells_a_corner_left_out_from_a_long_one_where_the_line_never_straightens(
-    ahead: bool, book: str
-) -> None:
+def test_the_distance_tells_a_corner_left_out_from_a_long_one_where_the_line_never_straightens(ahead: bool, book: str) -> None:
     """Two lefts with hardly an easing between and one note: its distances say whether the note means both or one of them."""
     profile_, notes, middles = world(14, 40)
     side, size = notes[20].direction.sign, 1 / radius(int(notes[20].grade or 0))  # type: ignore[union-attr]
@@ -239,10 +232,7 @@ def test_a_pin_far_off_leads_the_rest_along() -> None:
     book = numbered([replace(n, distance_m=round((n.distance_m or 0) * 0.66)) for n in notes])
     pins = [Pin(30, middles[30]), Pin(60, middles[60])]
     lineup = line_up(book, SCHOOL, road, pins=pins)
-    hits = [
-        t.bend is not None and t.bend.from_m - 8 < m < t.bend.to_m + 8
-        for t, m in zip(lineup.ties, middles, strict=True)
-    ]
+    hits = [t.bend is not None and t.bend.from_m - 8 < m < t.bend.to_m + 8 for t, m in zip(lineup.ties, middles, strict=True)]
     assert np.mean(hits) >= 0.97
 
 
@@ -251,10 +241,7 @@ def test_a_distance_of_more_than_any_page_is_survived() -> None:
     profile_, notes, middles = world(31, 80)
     notes[40] = replace(notes[40], distance_m=9000)
     lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
-    right = [
-        t.bend is not None and t.bend.from_m - 8 < m < t.bend.to_m + 8
-        for t, m in zip(lineup.ties, middles, strict=True)
-    ]
+    right = [t.bend is not None and t.bend.from_m - 8 < m < t.bend.to_m + 8 for t, m in zip(lineup.ties, middles, strict=True)]
     assert np.mean(right) >= 0.97
 
 
@@ -265,10 +252,7 @@ def test_a_page_that_is_missing_leaves_the_others_sure_of_their_place(seed: int,
     profile_, notes, middles = world(seed, 80)
     kept = [i for i in range(80) if not out[0] <= i < out[1]]
     lineup = line_up(numbered([notes[i] for i in kept]), SCHOOL, road_of(profile_))
-    right = [
-        t.bend is not None and t.bend.from_m - 8 < middles[i] < t.bend.to_m + 8
-        for t, i in zip(lineup.ties, kept, strict=True)
-    ]
+    right = [t.bend is not None and t.bend.from_m - 8 < middles[i] < t.bend.to_m + 8 for t, i in zip(lineup.ties, kept, strict=True)]
     assert np.mean(right) >= 0.98
     assert np.mean([t.sure > 0.9 for t in lineup.ties]) >= 0.98
 

@@ -55,9 +55,7 @@ def test_judging_again_by_the_same_numbers_says_the_same() -> None:
 
 
 def test_the_numbers_stand_in_their_intervals_and_in_the_docs() -> None:
-    table = dict(
-        re.findall(r"^\| `(\w+)` \| ([^|]+ \| [^|]+ \| [^|]+) \|", (ROOT / "docs/verdict.md").read_text(), re.M)
-    )
+    table = dict(re.findall(r"^\| `(\w+)` \| ([^|]+ \| [^|]+ \| [^|]+) \|", (ROOT / "docs/verdict.md").read_text(), re.M))
     assert table.keys() == {name for name, *_ in rows()}
     for name, value, unit, low, high, source in rows():
         assert low < value < high

@@ -76,12 +76,7 @@ def test_what_only_one_line_shows_is_the_drivers_own() -> None:
     lineup = replace(stage().lineup, uncalled=(_left(with_it),))
     seen = {
         name: weigh_by_passes(lineup, [AlignedPass(other, lineup, SAME) for other in others]).uncalled[0]
-        for name, others in {
-            "one": [with_it],
-            "none": [without],
-            "two": [without, without],
-            "mixed": [with_it, without],
-        }.items()
+        for name, others in {"one": [with_it], "none": [without], "two": [without, without], "mixed": [with_it, without]}.items()
     }
     assert seen["one"].whose.swerve < 0.06
     assert seen["none"].whose.swerve > 0.9

@@ -37,9 +37,7 @@ def _radius_errors(path: DrivenLine) -> list[float]:
     return errors
 
 
-@pytest.mark.parametrize(
-    ("rate_hz", "inertial", "allowed"), [(20.0, True, 0.025), (10.0, True, 0.03), (10.0, False, 0.05)]
-)
+@pytest.mark.parametrize(("rate_hz", "inertial", "allowed"), [(20.0, True, 0.025), (10.0, True, 0.03), (10.0, False, 0.05)])
 def test_tightest_radius_of_known_arcs(rate_hz: float, inertial: bool, allowed: float) -> None:
     path = smooth_path(recording_of_curvature(_arcs(*ARCS), speed_mps=14.0, rate_hz=rate_hz, inertial=inertial))
     errors = _radius_errors(path)
@@ -70,10 +68,7 @@ def test_what_trees_do_to_positions_is_neither_way_nor_bend(names: tuple[str, ..
     stepped = {n: whole.channels[n] for n in names}
     for axis in names[:2]:
         stepped[axis] = Channel(time_s, whole.channels[axis].value + under)
-    clear, seen = (
-        smooth_path(Recording("p", {n: whole.channels[n] for n in names})),
-        smooth_path(Recording("p", stepped)),
-    )
+    clear, seen = (smooth_path(Recording("p", {n: whole.channels[n] for n in names})), smooth_path(Recording("p", stepped)))
     way = [np.interp(at, p.time_s, p.distance_m) for p in (clear, seen) for at in (6.5, 8.5, 16.5, 18.5)]
     assert np.abs(np.diff(way[:4]) - np.diff(way[4:])).max() < (0.7 if "speed_mps" in names else 2.0)
     straight = (seen.time_s > 6.5) & (seen.time_s < 9.0)
@@ -176,9 +171,7 @@ def test_an_outage_of_eight_seconds_is_bridged_by_the_inertial_channels() -> Non
     cut = {}
     for name, channel in whole.channels.items():
         from_satellites = name in ("lat_rad", "lon_rad", "speed_mps", "course_rad")
-        keep = (
-            (channel.time_s < 20.0) | (channel.time_s > 28.0) if from_satellites else np.ones(len(channel.time_s), bool)
-        )
+        keep = (channel.time_s < 20.0) | (channel.time_s > 28.0) if from_satellites else np.ones(len(channel.time_s), bool)
         cut[name] = Channel(channel.time_s[keep], channel.value[keep])
     path, bridged = smooth_path(whole), smooth_path(Recording("cut", cut))
     assert abs(path.distance_m[-1] - bridged.distance_m[-1]) < 4.0
@@ -235,15 +228,9 @@ def test_repeated_and_swapped_times_are_mended_and_said() -> None:
     ("channels", "sentence"),
     [
         ({"speed_mps": _channel([0, 1, 2, 3, 4], [1] * 5)}, "neither a position nor a speed"),
-        (
-            {"lat_rad": _channel([0, 1, 2, 3], [0.7] * 4), "lon_rad": _channel([0, 1, 2, 3], [0.1] * 4)},
-            "moves only 0 m",
-        ),
+        ({"lat_rad": _channel([0, 1, 2, 3], [0.7] * 4), "lon_rad": _channel([0, 1, 2, 3], [0.1] * 4)}, "moves only 0 m"),
         ({"lat_rad": _channel([0, 1, 2, 3], [2.7] * 4), "lon_rad": _channel([0, 1, 2, 3], [0.1] * 4)}, "beyond 90"),
-        (
-            {"lat_rad": _channel([500, 501, 2, 3, 4], [0.7] * 5), "lon_rad": _channel([0, 1, 2, 3], [0.1] * 4)},
-            "goes back",
-        ),
+        ({"lat_rad": _channel([500, 501, 2, 3, 4], [0.7] * 5), "lon_rad": _channel([0, 1, 2, 3], [0.1] * 4)}, "goes back"),
     ],
 )
 def test_recordings_without_a_drive_are_refused_with_a_sentence(channels: dict, sentence: str) -> None:

@@ -54,13 +54,7 @@ TRUE_M = length_m(recording())
         ({"course_rad": np.radians(winding()[3])}, "taken as radians"),
         ({"speed_mps": np.where(TIME_S == 60, 1e200, winding()[2])}, "1 values are beyond all measure and were left out: speed"),
         ({"lat_rad": np.where(TIME_S == 70, 0.9, winding()[0])}, "1 positions lie where no car could have come to"),
-        (
-            {
-                "lat_rad": np.where(TIME_S == 70, np.nan, winding()[0]),
-                "lon_rad": np.where(TIME_S == 70, np.nan, winding()[1]),
-            },
-            "",
-        ),
+        ({"lat_rad": np.where(TIME_S == 70, np.nan, winding()[0]), "lon_rad": np.where(TIME_S == 70, np.nan, winding()[1])}, ""),
     ],
 )
 def test_a_slip_is_put_right_and_said(changed: dict, said: str) -> None:
@@ -108,9 +102,7 @@ def test_a_clock_that_leaps_costs_no_memory(leap_s: float) -> None:
 
 def test_positions_too_far_apart_show_no_bend() -> None:
     lat, lon, *_ = winding()
-    sparse = Recording(
-        "run.gpx", {"lat_rad": Channel(TIME_S[::4], lat[::4]), "lon_rad": Channel(TIME_S[::4], lon[::4])}
-    )
+    sparse = Recording("run.gpx", {"lat_rad": Channel(TIME_S[::4], lat[::4]), "lon_rad": Channel(TIME_S[::4], lon[::4])})
     with pytest.raises(UnusableRecording, match="4 s apart"):
         repair_times(drop_impossible(sparse))
 
@@ -186,9 +178,7 @@ def test_a_way_between_two_stages_that_was_not_recorded_parts_them() -> None:
     lats, lons = np.concatenate([first, first + away]), np.concatenate([lons, lons])
     at = np.arange(len(first), dtype=float)
     time_s = np.concatenate([at, at + len(first) + 300.0])
-    path = smooth_path(
-        repair_times(Recording("day.gpx", {"lat_rad": Channel(time_s, lats), "lon_rad": Channel(time_s, lons)}))
-    )
+    path = smooth_path(repair_times(Recording("day.gpx", {"lat_rad": Channel(time_s, lats), "lon_rad": Channel(time_s, lons)})))
     found = [d for d in drives_of(path) if d.length_m > A_DRIVE_M]
     assert len(found) == 2
     assert all(d.length_m == pytest.approx(TRUE_M, rel=0.03) for d in found)

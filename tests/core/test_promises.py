@@ -175,21 +175,13 @@ def test_the_figures_of_a_sentence_are_the_facts(world: Judged) -> None:
         told = [*finding.because, finding.called, finding.met]
         for value in (v for part in told for v in figures(part)):
             assert any(abs(value - fact * unit) < 1e-6 * (1 + abs(value)) for fact in facts for unit in UNITS) or any(
-                t.text.startswith(("The call before", "To come in time", "Positions are missing"))
-                and value in figures(t)
+                t.text.startswith(("The call before", "To come in time", "Positions are missing")) and value in figures(t)
                 for t in finding.because
             ), (value, finding)
 
 
 # What a finding is about, by the first word of its kind.
-SUBJECTS = {
-    "grade": "radius",
-    "tightens": "radius",
-    "opens": "radius",
-    "direction": "side",
-    "length": "length",
-    "distance": "distance",
-}
+SUBJECTS = {"grade": "radius", "tightens": "radius", "opens": "radius", "direction": "side", "length": "length", "distance": "distance"}
 
 
 def test_no_proposal_is_refused_by_the_judge_that_made_it(world: Judged) -> None:
@@ -200,9 +192,7 @@ def test_no_proposal_is_refused_by_the_judge_that_made_it(world: Judged) -> None
         if proposal is None or proposal.rewording is None or subject is None:
             continue
         if proposal.first_note not in {m.first_note for m in marks}:
-            marks.append(
-                NoteChange(key=finding.id, notes=NotePlace(proposal.first_note, proposal.last_note), text=proposal.text)
-            )
+            marks.append(NoteChange(key=finding.id, notes=NotePlace(proposal.first_note, proposal.last_note), text=proposal.text))
             made.append((finding.note, subject))
     assert len(made) > 5 or world.level == "poor"
     text = Edition(review.reading, marks).text
@@ -239,11 +229,7 @@ def test_the_contract_holds_the_same(world: Judged) -> None:
 
 
 def test_what_is_no_note_is_refused_in_the_hand_of_any_crew(world: Judged) -> None:
-    for text, words in (
-        ("", "nothing written"),
-        ("zebra 4", "neither the grade nor the distance"),
-        ("left 80", "no grade"),
-    ):
+    for text, words in (("", "nothing written"), ("zebra 4", "neither the grade nor the distance"), ("left 80", "no grade")):
         with pytest.raises(UnusableNotes, match=words):
             world.hand.read_back(text)
 

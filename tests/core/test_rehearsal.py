@@ -120,9 +120,7 @@ def test_the_demos_pace_is_that_of_its_morning(demo_review: Review) -> None:
     assert drive_s - 25.0 < pacing.length_s() < drive_s - 5.0
     assert np.all(np.diff(pacing.corner_s) >= 0.0)
     before = pacing.seconds_at(10_000.0)
-    assert before == pytest.approx(
-        demo_review.profile.seconds_at(10_000.0) - demo_review.measured.drive.start_s, abs=0.5
-    )
+    assert before == pytest.approx(demo_review.profile.seconds_at(10_000.0) - demo_review.measured.drive.start_s, abs=0.5)
 
 
 def test_without_a_recording_the_book_and_an_average_do() -> None:
@@ -147,14 +145,7 @@ def test_by_the_calls_of_a_video_each_corner_comes_a_usual_lead_behind() -> None
 
 @pytest.mark.parametrize(
     ("lead", "verdict", "late"),
-    [
-        (3.0, "in-time", 0.0),
-        (6.0, "in-time", -3.0),
-        (7.0, "early", -4.0),
-        (1.3, "in-time", 1.7),
-        (1.1, "late", 1.9),
-        (-0.4, "late", 3.4),
-    ],
+    [(3.0, "in-time", 0.0), (6.0, "in-time", -3.0), (7.0, "early", -4.0), (1.3, "in-time", 1.7), (1.1, "late", 1.9), (-0.4, "late", 3.4)],
 )
 def test_a_call_is_held_against_its_corner(lead: float, verdict: str, late: float) -> None:
     at, seconds = steady(20.0)
@@ -182,7 +173,16 @@ def test_the_worst_places_are_those_and_not_beside_each_other() -> None:
     def one(line: int, verdict: str, late: float) -> Practised:
         return Practised(line, "", verdict, late, 0.0)  # type: ignore[arg-type]
 
-    found = worst([one(3, "late", 2.0), one(4, "late", 3.0), one(9, "not-called", float("nan")), one(15, "early", -5.0), one(20, "in-time", 0.1), one(30, "early", -4.0)])  # fmt: skip
+    found = worst(
+        [
+            one(3, "late", 2.0),
+            one(4, "late", 3.0),
+            one(9, "not-called", float("nan")),
+            one(15, "early", -5.0),
+            one(20, "in-time", 0.1),
+            one(30, "early", -4.0),
+        ]
+    )
     assert [p.line for p in found] == [9, 4, 15]
 
 

@@ -40,9 +40,12 @@ def test_words_of_one_breath_stand_at_one_place_by_the_tied_clock() -> None:
     ]
     found = remarks_of(words, clock, ROAD)
     assert [(r.text, r.incident, r.debrief) for r in found] == [
-        ("that was close", False, False), ("mind the stones", False, False), ("puncture", True, False), ("slowly now", False, False),
+        ("that was close", False, False),
+        ("mind the stones", False, False),
+        ("puncture", True, False),
+        ("slowly now", False, False),
         ("the second right wants a three", False, True),
-    ]  # fmt: skip
+    ]
     assert (found[0].at_s, found[-1].at_m) == (at_300, pytest.approx(ROAD.distance_m[-1], abs=0.5))
     assert found[0].at_m == pytest.approx(300.0, abs=0.5)
     assert found[2].at_m == pytest.approx(500.0, abs=0.5)

@@ -76,9 +76,7 @@ EVIDENCE = st.builds(
 def test_better_evidence_is_surer(evidence: Evidence) -> None:
     sure = probability(evidence)
     assert 0 < sure < 1
-    better = [
-        {"margin": evidence.margin + 1.0}, {"unlike": evidence.unlike - 0.1}, {"again": evidence.again + 1},
-    ]  # fmt: skip
+    better = [{"margin": evidence.margin + 1.0}, {"unlike": evidence.unlike - 0.1}, {"again": evidence.again + 1}]
     for change in better:
         assert probability(Evidence(**{**evidence.__dict__, **change})) > sure
     assert probability(Evidence(**{**evidence.__dict__, "otherwise": evidence.otherwise + 1})) < sure

@@ -153,9 +153,7 @@ def test_words_stand_in_order_as_they_were_with_times_that_grow() -> None:
 
 def test_calls_run_across_the_borders_of_blocks() -> None:
     speech = read("[0:05] start 40 left 4 60 right\n[0:20] 3 50 left 5 long\n[0:35] tightens 3 40 right 4 30 finish")
-    assert [brief(n) for n in speech.reading.corners] == [
-        ("left", "4", 60), ("right", "3", 50), ("left", "5", 40), ("right", "4", 30)
-    ]  # fmt: skip
+    assert [brief(n) for n in speech.reading.corners] == [("left", "4", 60), ("right", "3", 50), ("left", "5", 40), ("right", "4", 30)]
     assert speech.reading.corners[2].changes == (CalledChange("tightens", to="3"),)
 
 
@@ -231,8 +229,6 @@ def _in_order(wanted: list, got: list) -> int:
 def test_languages_that_ship_know_the_same_terms() -> None:
     """What one crew writes can be written in the other's language."""
     english, portuguese = shipped_languages()
-    wanted = {
-        (t.kind, t.key) for t in english.terms if t.kind in ("direction", "grade", "half", "length", "caution", "mark")
-    }
+    wanted = {(t.kind, t.key) for t in english.terms if t.kind in ("direction", "grade", "half", "length", "caution", "mark")}
     assert wanted <= {(t.kind, t.key) for t in portuguese.terms}
     assert {la.code for la in shipped_languages()} == {"en", "pt"}

@@ -105,9 +105,7 @@ def test_north_is_a_direction_like_any_other(recording: Recording, plain: Review
 
 @pytest.mark.parametrize("seconds", [-3_000.0, 1.7e9])
 def test_the_recorders_clock_may_say_what_it_likes(recording: Recording, plain: Review, seconds: float) -> None:
-    later = replace(
-        recording, channels={n: Channel(c.time_s + seconds, c.value) for n, c in recording.channels.items()}
-    )
+    later = replace(recording, channels={n: Channel(c.time_s + seconds, c.value) for n, c in recording.channels.items()})
     after = reviewed(later, BOOK)
     assert_same(plain, after, metres=1.01, checks=1.0)  # places lie on a grid of a metre
     assert after.measured.drive.start_s == pytest.approx(plain.measured.drive.start_s + seconds, abs=0.01)
@@ -117,20 +115,14 @@ def test_the_recorders_clock_may_say_what_it_likes(recording: Recording, plain: 
 @pytest.mark.parametrize("language", ["en", "pt"])
 @pytest.mark.parametrize("order", ["direction-first", "grade-first"])
 @pytest.mark.parametrize("sense", ["ascending", "descending"])
-def test_the_school_of_notes_changes_no_verdict(
-    recording: Recording, plain: Review, language: str, order: str, sense: str
-) -> None:
+def test_the_school_of_notes_changes_no_verdict(recording: Recording, plain: Review, language: str, order: str, sense: str) -> None:
     """The same book as another co-driver would write it: other words, the grade first, 1 as the fastest."""
-    other = in_another_hand(
-        plain.reading, plain.school, language=language, order=order, other=replace(plain.school, sense=sense)
-    )
+    other = in_another_hand(plain.reading, plain.school, language=language, order=order, other=replace(plain.school, sense=sense))
     after = reviewed(recording, other.text)
     assert (after.reading.language, after.school.sense) == (language, sense)
     assert_same(plain, after)
     # Proposals are written in the crew's own hand, and mean the same grade.
-    position = {
-        (f.kind, f.note): plain.school.position(f.met or "") for f in plain.findings if f.kind == "grade-tighter"
-    }
+    position = {(f.kind, f.note): plain.school.position(f.met or "") for f in plain.findings if f.kind == "grade-tighter"}
     for finding in after.findings:
         if (finding.kind, finding.note) in position:
             assert after.school.position(finding.met or "") == position[finding.kind, finding.note]
@@ -140,10 +132,15 @@ def test_one_wrong_note_is_one_finding_on_that_note(recording: Recording, plain:
     """An honest corner made three grades faster is a danger there, and nowhere else."""
     quiet = {f.note for f in plain.findings}
     tie = next(
-        t for t in plain.lineup.ties
-        if t.note > 40 and t.bend is not None and plain.notes[t.note].grade == "3" and t.sure > 0.95
-        and not plain.notes[t.note].changes and not quiet & {t.note - 1, t.note, t.note + 1}
-    )  # fmt: skip
+        t
+        for t in plain.lineup.ties
+        if t.note > 40
+        and t.bend is not None
+        and plain.notes[t.note].grade == "3"
+        and t.sure > 0.95
+        and not plain.notes[t.note].changes
+        and not quiet & {t.note - 1, t.note, t.note + 1}
+    )
     note = plain.notes[tie.note]
     lines = BOOK.splitlines()
     at = [i for i, line in enumerate(lines) if line.strip() == note.text]

@@ -55,9 +55,11 @@ def filtered(recording: Recording, ratio: float, order: int = 2) -> Recording:
     place, velocity = np.array(out)[:, 0], np.array(out)[:, 1]
     north, east = degrees_of(place[:, 0], place[:, 1], map_middle(lat.value, lon.value))
     made = {
-        "lat_rad": np.radians(north), "lon_rad": np.radians(east), "course_rad": np.pi / 2 - np.arctan2(velocity[:, 1], velocity[:, 0]),
+        "lat_rad": np.radians(north),
+        "lon_rad": np.radians(east),
+        "course_rad": np.pi / 2 - np.arctan2(velocity[:, 1], velocity[:, 0]),
         "speed_mps": np.hypot(*velocity.T),
-    }  # fmt: skip
+    }
     return Recording("r", {**recording.channels, **{name: Channel(time_s, value) for name, value in made.items()}})
 
 

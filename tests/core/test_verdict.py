@@ -38,8 +38,14 @@ ENGLISH: Language = shipped_languages()[0]
 GRIP = 6.0
 
 
-def stage(count: int = 48, *, change: dict[int, float] | None = None, stretch: dict[int, float] | None = None,
-          texts: dict[int, str] | None = None, slow: tuple[int, int] | None = None) -> JudgingContext:  # fmt: skip
+def stage(
+    count: int = 48,
+    *,
+    change: dict[int, float] | None = None,
+    stretch: dict[int, float] | None = None,
+    texts: dict[int, str] | None = None,
+    slow: tuple[int, int] | None = None,
+) -> JudgingContext:
     """Arcs with honest notes; ``change`` makes the second half of a bend tighter by a factor, ``stretch`` lengthens it."""
     rng = np.random.default_rng(8)
     parts, lines, speeds, at = [np.zeros(80)], [], [np.full(80, 25.0)], 80
@@ -71,10 +77,16 @@ def case_of(text: str, road: Profile) -> JudgingContext:
     lineup = line_up(reading.notes, school, road_of(road))
     notes = {n.index: n for n in reading.notes}
     return JudgingContext(
-        notes=reading.notes, lineup=lineup, school=school, profile=road,
-        hand=NoteWriter(reading, ENGLISH), finish_m=road.length_m, coarse=False,
-        pace=pace_of(lineup, road, notes, school), vertical=None,
-    )  # fmt: skip
+        notes=reading.notes,
+        lineup=lineup,
+        school=school,
+        profile=road,
+        hand=NoteWriter(reading, ENGLISH),
+        finish_m=road.length_m,
+        coarse=False,
+        pace=pace_of(lineup, road, notes, school),
+        vertical=None,
+    )
 
 
 def kinds(findings) -> list[tuple[str, int]]:  # type: ignore[no-untyped-def]
@@ -155,11 +167,7 @@ def said_notes(case: JudgingContext, lead_s: dict[int, float]) -> list[SpokenNot
         if bend is None:
             out.append(None)
             continue
-        at = (
-            float(np.interp(bend.from_m, case.profile.distance_m, case.profile.time_s))
-            - lead_s.get(note.index, 3.2)
-            + 100.0
-        )
+        at = float(np.interp(bend.from_m, case.profile.distance_m, case.profile.time_s)) - lead_s.get(note.index, 3.2) + 100.0
         out.append(SpokenNote(note, CallTime(at, at + 1.0, 0.2)))
     return out
 
@@ -177,10 +185,7 @@ def test_late_and_early_calls_against_the_crews_own_habit() -> None:
     assert kinds(found) == [("call-late", 12), ("call-early", 30)]
     assert "0.4 s before" in found[0].why
     assert "you like 3.2 s" in found[0].why
-    assert (found[0].facts.lead_s, found[0].facts.habit_s) == (
-        pytest.approx(0.4, abs=0.05),
-        pytest.approx(3.2, abs=0.05),
-    )
+    assert (found[0].facts.lead_s, found[0].facts.habit_s) == (pytest.approx(0.4, abs=0.05), pytest.approx(3.2, abs=0.05))
     # This crew never wrote "early": it knows no note that would ask for it.
     assert [f.proposal for f in found] == [None, None]
     source = f"{case.hand.reading.source}\nearly left 4 60\n"
@@ -258,11 +263,7 @@ def test_a_pass_says_nothing_against_what_it_cant_show() -> None:
     """A slow pass does not fly, positions alone show no tightening, and neither makes a finding less sure."""
     jump = Finding("a", "jump-uncalled", 3, 100.0, 140.0, None, "jump", "danger", 0.9, 1.0, (), None)
     tightens = replace(jump, kind="tightens-uncalled")
-    for finding, mute in (
-        (jump, Witness((), pace=0.6)),
-        (jump, Witness((), vertical=False)),
-        (tightens, Witness((), coarse=True)),
-    ):
+    for finding, mute in ((jump, Witness((), pace=0.6)), (jump, Witness((), vertical=False)), (tightens, Witness((), coarse=True))):
         assert with_other_passes([finding], [mute]) == (finding,)
         (heard,) = with_other_passes([finding], [mute, Witness((finding,))])
         assert heard.confidence == pytest.approx(1 - 0.1 * 0.5)
@@ -296,9 +297,7 @@ def test_what_a_crew_leaves_out_by_habit_is_one_remark() -> None:
     plain = [replace(n, features=()) for n in case.notes]
     (alone, apart, habit) = sorted(merge_crew_habits([*crests, flying, other], plain), key=lambda f: f.from_m)
     assert (alone, apart) == (flying, other)
-    assert (habit.id, habit.severity, habit.from_m, habit.facts.left_out, habit.facts.called) == (
-        "habit@crest", "remark", place, 6, 0,
-    )  # fmt: skip
+    assert (habit.id, habit.severity, habit.from_m, habit.facts.left_out, habit.facts.called) == ("habit@crest", "remark", place, 6, 0)
     assert "first of 6 like it" in habit.why
     # Whoever calls two of eight leaves none out by habit, nor does anybody by four.
     calling = [replace(n, features=(CalledFeature("crest"),)) if n.index < 2 else n for n in plain]
@@ -308,6 +307,16 @@ def test_what_a_crew_leaves_out_by_habit_is_one_remark() -> None:
 
 def finding_of(kind: str, name: str, from_m: float, *, risk: float) -> Finding:
     return Finding(
-        id=name, kind=kind, note=0, from_m=from_m, to_m=from_m + 20.0, called=None, met=None, severity="check",
-        confidence=0.5, risk=risk, because=(clause("No note calls a crest here."),), proposal=None,
-    )  # fmt: skip
+        id=name,
+        kind=kind,
+        note=0,
+        from_m=from_m,
+        to_m=from_m + 20.0,
+        called=None,
+        met=None,
+        severity="check",
+        confidence=0.5,
+        risk=risk,
+        because=(clause("No note calls a crest here."),),
+        proposal=None,
+    )

@@ -12,9 +12,7 @@ SPEED = 25.0
 START_M = 0.0
 
 
-def ride(
-    *things: tuple[str, float, float], rate_hz: float = 100.0, shake: float = 0.1, seed: int = 4
-) -> tuple[Recording, list[float]]:
+def ride(*things: tuple[str, float, float], rate_hz: float = 100.0, shake: float = 0.1, seed: int = 4) -> tuple[Recording, list[float]]:
     """A straight road driven at one speed with (kind, metre, vertical radius or air time) on it, gravel under the wheels."""
     recording = recording_of_curvature(np.zeros(3000), speed_mps=SPEED, inertial=False)
     speed = recording.channels["speed_mps"]
@@ -50,13 +48,7 @@ def found(recording: Recording) -> list[Feature]:
 
 @pytest.mark.parametrize("rate_hz", [50.0, 100.0])
 def test_each_thing_is_found_once_as_what_it_is(rate_hz: float) -> None:
-    things = (
-        ("crest", 400.0, 120.0),
-        ("jump", 800.0, 0.4),
-        ("dip", 1200.0, 90.0),
-        ("bump", 1600.0, 0.0),
-        ("crest", 2000.0, 180.0),
-    )
+    things = (("crest", 400.0, 120.0), ("jump", 800.0, 0.4), ("dip", 1200.0, 90.0), ("bump", 1600.0, 0.0), ("crest", 2000.0, 180.0))
     recording, places = ride(*things, rate_hz=rate_hz)
     features = found(recording)
     assert [f.kind for f in features] == [kind for kind, *_ in things]

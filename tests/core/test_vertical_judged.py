@@ -19,9 +19,7 @@ def felt(kind: str, at_m: float, *, air_s: float | None = None, takeoff_mps: flo
     """Something in the vertical, met at 25 m/s."""
     to_m = at_m + 25.0 * air_s if air_s is not None else at_m + 5.0
     least_g = -0.05 if kind == "jump" else 0.6
-    return Feature(
-        kind, at_m, to_m, at_m, 25.0, air_s, 80.0 if kind in ("crest", "dip") else None, least_g, takeoff_mps
-    )
+    return Feature(kind, at_m, to_m, at_m, 25.0, air_s, 80.0 if kind in ("crest", "dip") else None, least_g, takeoff_mps)
 
 
 PLAIN = stage()

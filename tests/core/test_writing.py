@@ -11,8 +11,24 @@ from mirkle.core.notes.writing import carried_over, written_out
 from mirkle.files.notes.languages import shipped_languages
 
 ENGLISH, PORTUGUESE = shipped_languages()
-SHAPES = ["", "long", "extra long", "tightens 3", "opens 5", "tightens late", "over crest", "over big jump", "don't cut",
-          "keep right", "rocks inside", "at junction", "caution", "narrow", "past gate", "jump maybe"]  # fmt: skip
+SHAPES = [
+    "",
+    "long",
+    "extra long",
+    "tightens 3",
+    "opens 5",
+    "tightens late",
+    "over crest",
+    "over big jump",
+    "don't cut",
+    "keep right",
+    "rocks inside",
+    "at junction",
+    "caution",
+    "narrow",
+    "past gate",
+    "jump maybe",
+]
 
 
 def read(text: str) -> Reading:
@@ -20,15 +36,27 @@ def read(text: str) -> Reading:
 
 
 def called(note: Note) -> tuple:
-    return (note.direction, note.grade, note.length, note.changes, note.cautions, note.features, note.line_on_road,
-            note.objects, note.link, note.distance_m)  # fmt: skip
+    return (
+        note.direction,
+        note.grade,
+        note.length,
+        note.changes,
+        note.cautions,
+        note.features,
+        note.line_on_road,
+        note.objects,
+        note.link,
+        note.distance_m,
+    )
 
 
 @given(
-    st.sampled_from(["left", "right"]), st.sampled_from(["4", "hairpin", "2 minus", "6 plus", "square"]),
-    st.lists(st.sampled_from(SHAPES), max_size=3, unique=True), st.sampled_from(["into", "80", "150", ""]),
+    st.sampled_from(["left", "right"]),
+    st.sampled_from(["4", "hairpin", "2 minus", "6 plus", "square"]),
+    st.lists(st.sampled_from(SHAPES), max_size=3, unique=True),
+    st.sampled_from(["into", "80", "150", ""]),
     st.sampled_from(["direction-first", "grade-first"]),
-)  # fmt: skip
+)
 def test_what_is_written_out_reads_the_same(side: str, grade: str, shapes: list[str], gap: str, order: str) -> None:
     """For both languages: a note written out in full words and read again calls the same."""
     # "Tightens late tightens 3" can be cut in two ways; nobody says both in one breath.
@@ -43,12 +71,7 @@ def test_what_is_written_out_reads_the_same(side: str, grade: str, shapes: list[
 
 
 @given(
-    st.lists(
-        st.sampled_from(
-            ["left 4 80", "R3 >2 into", "5 left  /cr 60", "caut R2  dc 40", "page 2", "L hp 40", "🙂 L4 30"]
-        ),
-        min_size=1,
-    )
+    st.lists(st.sampled_from(["left 4 80", "R3 >2 into", "5 left  /cr 60", "caut R2  dc 40", "page 2", "L hp 40", "🙂 L4 30"]), min_size=1)
 )
 def test_a_books_text_comes_back_to_the_letter(lines: list[str]) -> None:
     text = "\n".join(lines)
@@ -61,8 +84,11 @@ def test_a_books_text_comes_back_to_the_letter(lines: list[str]) -> None:
 @pytest.mark.parametrize("grade", ["1", "3+", "6", "4-", "hairpin", "square", "flat"])
 def test_there_and_back_again_between_schools(grade: str) -> None:
     up, down = GradingScheme(half_grades=True), GradingScheme(sense="descending", half_grades=True)
-    note = read("left 4 80\nright 3 60\n").notes[0].__class__(**{
-        f: getattr(read("left 4 80").notes[0], f) for f in Note.__dataclass_fields__} | {"grade": grade})  # fmt: skip
+    note = (
+        read("left 4 80\nright 3 60\n")
+        .notes[0]
+        .__class__(**{f: getattr(read("left 4 80").notes[0], f) for f in Note.__dataclass_fields__} | {"grade": grade})
+    )
     there, lost = carried_over(note, up, down)
     back, lost_again = carried_over(there, down, up)
     assert back.grade == grade

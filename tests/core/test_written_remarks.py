@@ -13,7 +13,18 @@ from mirkle.core.notes.reading import read_notes
 from mirkle.files.notes.languages import shipped_languages
 
 BOOKS = {
-    "short": ["L4 60", "R3 long >2 into", "L hp 40", "! R5 over cr 80", "L6 dc 150", "R2+ sh keep in 30", "L4 in", "R sq 50", "dip 30", "L5 >3 100"],
+    "short": [
+        "L4 60",
+        "R3 long >2 into",
+        "L hp 40",
+        "! R5 over cr 80",
+        "L6 dc 150",
+        "R2+ sh keep in 30",
+        "L4 in",
+        "R sq 50",
+        "dip 30",
+        "L5 >3 100",
+    ],
     "wordy": [
         "caution left four long tightens three over crest keep in rocks inside 60",
         "right five plus over small crest don't cut into",
@@ -24,7 +35,14 @@ BOOKS = {
         "right four and",
         "left square onto gravel 50",
     ],
-    "grade first": ["4 left 60", "3 right long tightens 2 into", "6 left over crest 100", "hairpin right 40", "2 left short 30", "5 right plus 80"],
+    "grade first": [
+        "4 left 60",
+        "3 right long tightens 2 into",
+        "6 left over crest 100",
+        "hairpin right 40",
+        "2 left short 30",
+        "5 right plus 80",
+    ],
     "portuguese": [
         "esquerda 4 longa fecha 3 sobre alto 60",
         "direita 5 não cortar e",
@@ -33,21 +51,38 @@ BOOKS = {
         "esquerda 6 sobre salto 150",
         "direita 2 curta 30",
     ],
-}  # fmt: skip
+}
 TALK = [
-    "look at this one again", "was 3 last year", "one more look", "that was quick, left 2 behind it", "house 12", "two tyres left in the van",
-    "I said 5 and he heard 4", "not sure, 80 or 100", "hairpin after?", "keep right", "caution", "page 7", "R3 40", "see video 1:23", "4",
-    "ver outra vez", "era 3 no ano passado", "uma esquerda 2 logo a seguir", "100 metros antes da casa", "cuidado aqui", "?", "ok",
-]  # fmt: skip
+    "look at this one again",
+    "was 3 last year",
+    "one more look",
+    "that was quick, left 2 behind it",
+    "house 12",
+    "two tyres left in the van",
+    "I said 5 and he heard 4",
+    "not sure, 80 or 100",
+    "hairpin after?",
+    "keep right",
+    "caution",
+    "page 7",
+    "R3 40",
+    "see video 1:23",
+    "4",
+    "ver outra vez",
+    "era 3 no ano passado",
+    "uma esquerda 2 logo a seguir",
+    "100 metros antes da casa",
+    "cuidado aqui",
+    "?",
+    "ok",
+]
 AROUND = ["({0})", "[{0}]", "{{{0}}}", '"{0}"', "“{0}”", "«{0}»", "'{0}'", "~~{0}~~"]
 TO_THE_END = ["// {0}", "# {0}", "Note: {0}", "Bearing: {0}"]
 
 
 def called(note: Note) -> Note:
     """A note without what a remark may change: its text, where it stands, and the remarks."""
-    return replace(
-        note, text="", span=Span(0, 0), remarks=(), direction_span=None, grade_span=None, gap_span=None, line=0
-    )
+    return replace(note, text="", span=Span(0, 0), remarks=(), direction_span=None, grade_span=None, gap_span=None, line=0)
 
 
 def read(lines: list[str]) -> Reading:
@@ -105,9 +140,7 @@ def test_a_remark_changes_nothing_that_is_called(book: str, data: st.DataObject)
         ("L4 (60", "4", 60, ()),
     ],
 )
-def test_figures_that_nobody_calls_are_none(
-    text: str, grade: str, distance: int | None, remarks: tuple[str, ...]
-) -> None:
+def test_figures_that_nobody_calls_are_none(text: str, grade: str, distance: int | None, remarks: tuple[str, ...]) -> None:
     book = "\n".join(["R3 80", text, "R5 40"])
     if "esquerda" in text:
         book = book.replace("R3", "direita 3").replace("R5", "direita 5")

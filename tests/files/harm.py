@@ -13,8 +13,27 @@ from tests.files.test_readers import NMEA, STYLES, TRACKS, fit, packed
 from tests.files.test_runs import gpx
 
 # Pieces that readers have stumbled over, anywhere.
-NASTY = (b"\0", b"\xff" * 9, b"9" * 600, b"-" * 40, b"[" * 300, b"{" * 300, b'"', b"\n" * 50, b"nan", b"1e999", b",,,,", b"<!--", b"]]>",
-         b"--> ", b"PK\x03\x04", b"$GPGGA,", b"NaN", "\u202e".encode(), b"&amp;" * 30)  # fmt: skip
+NASTY = (
+    b"\0",
+    b"\xff" * 9,
+    b"9" * 600,
+    b"-" * 40,
+    b"[" * 300,
+    b"{" * 300,
+    b'"',
+    b"\n" * 50,
+    b"nan",
+    b"1e999",
+    b",,,,",
+    b"<!--",
+    b"]]>",
+    b"--> ",
+    b"PK\x03\x04",
+    b"$GPGGA,",
+    b"NaN",
+    "\u202e".encode(),
+    b"&amp;" * 30,
+)
 
 
 def corpus() -> dict[str, bytes]:
@@ -22,20 +41,27 @@ def corpus() -> dict[str, bytes]:
     short = {f"style-{i}.csv": content[:60_000] for i, content in enumerate(STYLES.values())}
     notes = {name: demo_files.demo_file(name) for name in (demo_files.NOTES, demo_files.CALLS)}
     words = {f"words-{k}.txt": v.encode() for k, v in OTHERS.items()} | {"rolling.vtt": ROLLING.encode()}
-    telephone = packed(
-        **{"Location_csv": b"time,latitude,longitude\n" + b"".join(b"%d,44.2%03d,-33.4\n" % (i, i) for i in range(200))}
-    )
+    telephone = packed(**{"Location_csv": b"time,latitude,longitude\n" + b"".join(b"%d,44.2%03d,-33.4\n" % (i, i) for i in range(200))})
     camera = mp4_with_track(
-        b"camm",
-        [camm(6, 1e9 + i, 3, 44.2 + i * 1e-4, -33.4, 180.0, 1.0, 1.0, 9.0, 9.0, 0.0, 0.2) for i in range(60)],
-        1000,
+        b"camm", [camm(6, 1e9 + i, 3, 44.2 + i * 1e-4, -33.4, 180.0, 1.0, 1.0, 9.0, 9.0, 0.0, 0.2) for i in range(60)], 1000
     )
     return {
-        **short, "run.gpx": gpx().encode(),
-        "run.csv.gz": gzip.compress(next(iter(short.values()))), "book.docx": docx(), "book.xlsx": xlsx(), "phone.zip": telephone,
-        "filmed.mp4": camera, **notes, **words, **{f"{i}.nmea": c[:40_000] for i, c in enumerate(NMEA.values())}, **TRACKS, "run.fit": fit(),
-        "book.odt": odt(), "book.rtf": RTF, "crew.toml": b'order = "grade-first"\nsense = "ascending"\n[words]\n"K" = "feature kinks"\n',
-    }  # fmt: skip
+        **short,
+        "run.gpx": gpx().encode(),
+        "run.csv.gz": gzip.compress(next(iter(short.values()))),
+        "book.docx": docx(),
+        "book.xlsx": xlsx(),
+        "phone.zip": telephone,
+        "filmed.mp4": camera,
+        **notes,
+        **words,
+        **{f"{i}.nmea": c[:40_000] for i, c in enumerate(NMEA.values())},
+        **TRACKS,
+        "run.fit": fit(),
+        "book.odt": odt(),
+        "book.rtf": RTF,
+        "crew.toml": b'order = "grade-first"\nsense = "ascending"\n[words]\n"K" = "feature kinks"\n',
+    }
 
 
 def harmed(rng: np.random.Generator, content: bytes, other: bytes) -> bytes:

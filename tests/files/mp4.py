@@ -38,18 +38,18 @@ def mp4_with_track(entry: bytes, samples: Sequence[bytes], sample_ms: int) -> by
         b"mdia",
         _full(b"mdhd", struct.pack(">IIIIHH", 0, 0, TIMESCALE, lasts, 0x55C4, 0)),
         _full(b"hdlr", bytes(4), b"meta", bytes(12), b"metadata\0"),
-        _box(
-            b"minf",
-            _full(b"nmhd"),
-            _box(b"dinf", _full(b"dref", struct.pack(">I", 1), _box(b"url ", b"\0\0\0\1"))),
-            table,
-        ),
+        _box(b"minf", _full(b"nmhd"), _box(b"dinf", _full(b"dref", struct.pack(">I", 1), _box(b"url ", b"\0\0\0\1"))), table),
     )
-    track = _box(
-        b"trak", _box(b"tkhd", b"\0\0\0\7", struct.pack(">IIIII", 0, 0, 1, 0, lasts), bytes(16), unity, bytes(8)), media
+    track = _box(b"trak", _box(b"tkhd", b"\0\0\0\7", struct.pack(">IIIII", 0, 0, 1, 0, lasts), bytes(16), unity, bytes(8)), media)
+    movie = _full(
+        b"mvhd",
+        struct.pack(">IIII", 0, 0, TIMESCALE, lasts),
+        struct.pack(">IH", 0x10000, 0x100),
+        bytes(10),
+        unity,
+        bytes(24),
+        struct.pack(">I", 2),
     )
-    movie = _full(b"mvhd", struct.pack(">IIII", 0, 0, TIMESCALE, lasts), struct.pack(">IH", 0x10000, 0x100), bytes(10), unity, bytes(24),
-                  struct.pack(">I", 2))  # fmt: skip
     return head + _box(b"mdat", *samples) + _box(b"moov", movie, track)
 
 
@@ -73,6 +73,4 @@ def nested(key: bytes, *entries: bytes) -> bytes:
 def camm(kind: int, *values: float) -> bytes:
     """One packet of the camera motion layout: two bytes of nothing, the kind, its values in little-endian order."""
     form = {2: "<3f", 3: "<3f", 6: "<dIddfffffff"}[kind]
-    return struct.pack("<HH", 0, kind) + struct.pack(
-        form, *(int(v) if kind == 6 and i == 1 else v for i, v in enumerate(values))
-    )
+    return struct.pack("<HH", 0, kind) + struct.pack(form, *(int(v) if kind == 6 and i == 1 else v for i, v in enumerate(values)))

@@ -33,9 +33,7 @@ def written(mark: str, head: list[str], decimal: str = ".") -> bytes:
         (written("|", ["a|b|c|v|k"]).decode().encode("utf-16"), tuple("abcvk"), ("",) * 5, 2),
     ],
 )
-def test_a_table_reads_as_its_crew_says(
-    content: bytes, names: tuple[str, ...], units: tuple[str, ...], rows_from: int
-) -> None:
+def test_a_table_reads_as_its_crew_says(content: bytes, names: tuple[str, ...], units: tuple[str, ...], rows_from: int) -> None:
     look = look_at(content)
     assert look is not None
     assert (look.names, look.units, look.rows_from) == (names, units, rows_from)

@@ -72,9 +72,7 @@ def described(told: object, schema: dict[str, object]) -> None:
 
 
 @pytest.mark.parametrize("asked", [["NOTES"], ["CALLS"], ["NOTES", "--calls", "CALLS"]])
-def test_readings_are_as_their_schema_says(
-    asked: list[str], tmp_path: Path, capsys: pytest.CaptureFixture[str]
-) -> None:
+def test_readings_are_as_their_schema_says(asked: list[str], tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     files = {"NOTES": tmp_path / NOTES.name, "CALLS": tmp_path / CALLS.name}
     files["NOTES"].write_bytes(NOTES.content)
     files["CALLS"].write_bytes(CALLS.content)
@@ -92,10 +90,7 @@ def test_call_times_are_as_their_schema_says_and_come_back_as_calls(demo_review:
     assert told["sound"]["usable"]
     assert looks_like_listened(text)
     book = demo_review.reading
-    by_kept, by_told = (
-        speech_of(heard, book),
-        speech_in(SourceFile("listened", "listen.json", text.encode()), book=book),
-    )
+    by_kept, by_told = (speech_of(heard, book), speech_in(SourceFile("listened", "listen.json", text.encode()), book=book))
     assert [s.said_as for s in by_told.spoken] == [s.said_as for s in by_kept.spoken]
     np.testing.assert_allclose([s.from_s for s in by_told.said], [s.from_s for s in by_kept.said], atol=1e-3)
     assert by_told.tied == pytest.approx(by_kept.tied, abs=1e-3)
@@ -154,9 +149,7 @@ def test_findings_lie_on_the_driven_line(demo_review: Review) -> None:
 
 
 def test_without_positions_there_are_none(demo_review: Review) -> None:
-    nowhere = replace(
-        demo_review, measured=replace(demo_review.measured, plan=replace(demo_review.measured.plan, middle_deg=None))
-    )
+    nowhere = replace(demo_review, measured=replace(demo_review.measured, plan=replace(demo_review.measured.plan, middle_deg=None)))
     assert {f["lat_deg"] for f in review_table(nowhere)["findings"]} == {None}
 
 
@@ -187,11 +180,7 @@ def test_paths_open_files_and_columns_give_the_same_review() -> None:
         heads, *rows = csv.reader(file)
     columns = {head: np.array([float(row[k] or "nan") for row in rows]) for k, head in enumerate(heads)}
     named = np.rec.fromarrays(list(columns.values()), names=heads)
-    for found in (
-        opened,
-        mirkle.review(columns, notes=files["notes"]),
-        mirkle.review(np.asarray(named), notes=files["notes"]),
-    ):
+    for found in (opened, mirkle.review(columns, notes=files["notes"]), mirkle.review(np.asarray(named), notes=files["notes"])):
         assert [f.id for f in found.findings] == [f.id for f in by_path.findings]
     assert [i["kind"] for i in mirkle.table(by_path)["inputs"]] == ["run", "notes"]
     assert [i["sha256"] for i in mirkle.table(by_path)["inputs"]] == [MORNING.sha256, NOTES.sha256]

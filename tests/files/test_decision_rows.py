@@ -38,7 +38,7 @@ OF_EVERY_KIND: list[Decision] = [
     CopyTick(key="i", notes=NOTES, copied=True, text="L3 80"),
     PassChange(key="j", before=Pass(1, 2, 3), after=Pass(1, 2, 3, calls=7, day="Friday", extra={"since": "noon"})),
     Removal(key="k", road=ROAD, words="stone"),
-]  # fmt: skip
+]
 
 
 def test_every_kind_comes_back_as_it_was() -> None:
@@ -64,11 +64,17 @@ def test_what_only_a_newer_program_knows_is_kept_as_it_came(row: dict[str, Any])
 @pytest.mark.parametrize(
     "change",
     [
-        {"text": 3}, {"notes": {"first": 1.5, "last": 2}}, {"notes": None}, {"notes": [4, 5]}, {"remark": None}, {"key": None},
-        {"road": {"of_pass": 1, "from_m": float("nan"), "to_m": 3.0}}, {"road": {"of_pass": True, "from_m": 2.0, "to_m": 3.0}},
+        {"text": 3},
+        {"notes": {"first": 1.5, "last": 2}},
+        {"notes": None},
+        {"notes": [4, 5]},
+        {"remark": None},
+        {"key": None},
+        {"road": {"of_pass": 1, "from_m": float("nan"), "to_m": 3.0}},
+        {"road": {"of_pass": True, "from_m": 2.0, "to_m": 3.0}},
         {"road": {"of_pass": 1, "from_m": "2", "to_m": 3.0}},
     ],
-)  # fmt: skip
+)
 def test_what_is_of_another_kind_is_refused(change: dict[str, Any]) -> None:
     with pytest.raises(ValueError, match=r"is no |no object|unexpected|missing|no key"):
         decision_of(row_of(OF_EVERY_KIND[0]) | change)
@@ -77,30 +83,54 @@ def test_what_is_of_another_kind_is_refused(change: dict[str, Any]) -> None:
 OLD = {"first_note": -1, "last_note": -1, "text": "", "by": "", "remark": "", "from_m": -1.0, "to_m": -1.0, "seen": ""}
 PLACED = {"first_note": 4, "last_note": 5, "old": "L4 80\nR3 /cr", "at": 31}
 STRETCH = {"from_m": 900.0, "to_m": 940.5, "of_pass": 2, "from_s": 61.2, "to_s": 63.9}
-PASS_WAS, PASS_IS = '{"run": 2, "notes": 3, "calls": null, "kind": "first", "day": ""}', '{"run": 2, "notes": 3, "calls": 7, "since": "noon", "day": "Friday"}'  # fmt: skip
+PASS_WAS, PASS_IS = (
+    '{"run": 2, "notes": 3, "calls": null, "kind": "first", "day": ""}',
+    '{"run": 2, "notes": 3, "calls": 7, "since": "noon", "day": "Friday"}',
+)
 
 
 @pytest.mark.parametrize(
     ("old", "now"),
     [
-        ({"finding": "a", "answer": "mark", "text": "L3 80", "kind": "grade-tighter", "by": "both", "remark": "at the gate", **PLACED, **STRETCH},
-         OF_EVERY_KIND[0]),
+        (
+            {
+                "finding": "a",
+                "answer": "mark",
+                "text": "L3 80",
+                "kind": "grade-tighter",
+                "by": "both",
+                "remark": "at the gate",
+                **PLACED,
+                **STRETCH,
+            },
+            OF_EVERY_KIND[0],
+        ),
         ({"finding": "c", "answer": "video", "kind": "crest-unmet", "mood": ["new", 1], **PLACED, **STRETCH}, OF_EVERY_KIND[2]),
         ({"finding": "jump@99", "answer": "keep"}, FindingAnswer(key="jump@99", answer="keep")),
-        ({"finding": "seen@3", "answer": "talk", "first_note": 3, "last_note": 3, "seen": "longer"},
-         Observation(key="seen@3", notes=NotePlace(3, 3), seen="longer", answer="talk")),
+        (
+            {"finding": "seen@3", "answer": "talk", "first_note": 3, "last_note": 3, "seen": "longer"},
+            Observation(key="seen@3", notes=NotePlace(3, 3), seen="longer", answer="talk"),
+        ),
         ({"finding": "kept@40", "answer": "talk"}, ChangeAnswer(key="kept@40", notes=NotePlace(40, 40), about="kept", answer="talk")),
-        ({"finding": "hazard@9-1", "answer": "hazard", "text": "stones", "from_m": 9.0, "to_m": 9.0},
-         Addition(key="hazard@9-1", road=RoadPlace(0, 9.0, 9.0), kind="hazard", words="stones")),
-        ({"finding": "moment@2-7", "answer": "moment", "first_note": 7, "last_note": 7, "text": "61.25"},
-         CallTap(key="moment@2-7", notes=NotePlace(7, 7), of_pass=2, sound_s=61.25)),
-        ({"finding": "copied@4-5", "answer": "not-copied", "text": "L3 80"},
-         CopyTick(key="copied@4-5", notes=NotePlace(4, 5), copied=False, text="L3 80")),
-        ({"finding": "pass@1", "answer": "pass", "text": PASS_IS, "remark": PASS_WAS}, PassChange(key="pass@1", before=OF_EVERY_KIND[9].before,
-         after=OF_EVERY_KIND[9].after)),
+        (
+            {"finding": "hazard@9-1", "answer": "hazard", "text": "stones", "from_m": 9.0, "to_m": 9.0},
+            Addition(key="hazard@9-1", road=RoadPlace(0, 9.0, 9.0), kind="hazard", words="stones"),
+        ),
+        (
+            {"finding": "moment@2-7", "answer": "moment", "first_note": 7, "last_note": 7, "text": "61.25"},
+            CallTap(key="moment@2-7", notes=NotePlace(7, 7), of_pass=2, sound_s=61.25),
+        ),
+        (
+            {"finding": "copied@4-5", "answer": "not-copied", "text": "L3 80"},
+            CopyTick(key="copied@4-5", notes=NotePlace(4, 5), copied=False, text="L3 80"),
+        ),
+        (
+            {"finding": "pass@1", "answer": "pass", "text": PASS_IS, "remark": PASS_WAS},
+            PassChange(key="pass@1", before=OF_EVERY_KIND[9].before, after=OF_EVERY_KIND[9].after),
+        ),
         ({"finding": "k", "answer": "gone", "text": "stone", **STRETCH}, OF_EVERY_KIND[10]),
         ({"finding": "z", "answer": "postpone"}, UnknownDecision(key="z", type="postpone")),
     ],
-)  # fmt: skip
+)
 def test_a_decision_of_an_old_format_says_the_same(old: dict[str, Any], now: Decision) -> None:
     assert decision_of(row_of_format_4(OLD | old)) == now

@@ -17,17 +17,7 @@ from mirkle.files.notes.text import parse_notes
 from mirkle.files.speech.timed_text import looks_like_calls, parse_calls, timed_blocks
 from mirkle.session.import_files import take_in
 
-BOOK = [
-    "page 1",
-    "start 80",
-    "L4 long 60",
-    "R3 >2 dc into",
-    "L hp 40",
-    "R5 /cr 120",
-    "page 2",
-    "L4 crest 60",
-    "caut R2 30",
-]
+BOOK = ["page 1", "start 80", "L4 long 60", "R3 >2 dc into", "L hp 40", "R5 /cr 120", "page 2", "L4 crest 60", "caut R2 30"]
 PLAIN = parse_notes("\n".join(BOOK).encode(), name="plain.txt")
 
 
@@ -61,10 +51,7 @@ def odt(kind: str = "text") -> bytes:
         body = "".join(f"<text:p>{escape(line).replace(' ', '<text:s/>', 1)}</text:p>" for line in BOOK)
     else:
         cell = "<table:table-cell><text:p>{}</text:p></table:table-cell>"
-        body = "".join(
-            f"<table:table-row>{''.join(cell.format(escape(c)) for c in line.split())}</table:table-row>"
-            for line in BOOK
-        )
+        body = "".join(f"<table:table-row>{''.join(cell.format(escape(c)) for c in line.split())}</table:table-row>" for line in BOOK)
     spaces = "".join(f' xmlns:{n}="urn:oasis:names:tc:opendocument:xmlns:{n}:1.0"' for n in ("office", "text", "table"))
     xml = f"<office:document-content{spaces}><office:body>{body}</office:body></office:document-content>"
     out = io.BytesIO()
@@ -76,8 +63,9 @@ def odt(kind: str = "text") -> bytes:
 
 RTF = (
     r"{\rtf1\ansi\ansicpg1252{\fonttbl{\f0 Arial;}}{\colortbl;\red0\green0\blue0;}{\*\generator x;}\f0\fs24 "
-    + r"\par ".join(BOOK) + r"\par}"
-).encode()  # fmt: skip
+    + r"\par ".join(BOOK)
+    + r"\par}"
+).encode()
 DOCUMENTS = {"docx": docx, "xlsx": xlsx, "odt": odt, "ods": lambda: odt("sheet"), "rtf": lambda: RTF}
 
 
@@ -142,8 +130,9 @@ def test_what_is_struck_out_in_a_document_is_not_called(kind: str) -> None:
 
 def test_letters_of_other_alphabets_come_out_of_rich_text() -> None:
     assert text_of(rb"{\rtf1\ansi\uc1 long\'ed{\*\x hidden} \u233?cole {\pict 00ff}\{x\}\~y\line z}", name="x").split("\n") == [
-        "longí école {x} y", "z"
-    ]  # fmt: skip
+        "longí école {x} y",
+        "z",
+    ]
 
 
 def test_a_sign_that_no_alphabet_has_is_refused_in_a_sentence() -> None:
@@ -197,11 +186,7 @@ def said(text: str) -> list[tuple[float, str]]:
 
 def test_rolling_captions_are_read_once_and_by_their_words_times() -> None:
     speech = parse_calls(ROLLING.encode(), name="calls.vtt")
-    assert [(n.direction.value, n.grade) for n in speech.reading.corners] == [
-        ("left", "4"),
-        ("right", "3"),
-        ("left", "5"),
-    ]
+    assert [(n.direction.value, n.grade) for n in speech.reading.corners] == [("left", "4"), ("right", "3"), ("left", "5")]
     starts = [s.from_s for n, s in zip(speech.reading.notes, speech.said, strict=True) if n.is_corner]
     assert starts == pytest.approx([1.0, 3.4, 5.5], abs=0.35)
 
@@ -213,7 +198,7 @@ OTHERS = {
     "ass": "[Script Info]\nTitle: x\n\n[Events]\nFormat: Layer, Start, End, Style, Text\n"
     "Dialogue: 0,0:00:01.00,0:00:03.00,Default,{\\b1}left four\\Nlong\nDialogue: 0,0:00:03.50,0:00:05.00,Default,sixty right three\n",
     "overlapping srt": "1\n00:00:01,000 --> 00:00:04,000\nleft four long\n\n2\n00:00:03,500 --> 00:00:05,000\nsixty right three\n",
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("form", OTHERS)
@@ -232,10 +217,7 @@ def test_a_long_text_is_not_put_together_again_for_each_cue(monkeypatch: pytest.
 
     def counted(count: int) -> int:
         rounds.clear()
-        cues = [
-            f"00:{n // 60:02d}:{n % 60:02d}.000 --> 00:{n // 60:02d}:{n % 60:02d}.500\nleft four sixty\n"
-            for n in range(count)
-        ]
+        cues = [f"00:{n // 60:02d}:{n % 60:02d}.000 --> 00:{n // 60:02d}:{n % 60:02d}.500\nleft four sixty\n" for n in range(count)]
         parse_calls(("WEBVTT\n\n" + "\n".join(cues)).encode(), name="calls.vtt")
         return len(rounds)
 

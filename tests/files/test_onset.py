@@ -55,9 +55,7 @@ def heard(sound: np.ndarray, piece: int) -> np.ndarray:
     return np.array(out)
 
 
-def test_beginnings_are_found_within_fifty_milliseconds_beside_an_engine(
-    stretch: tuple[np.ndarray, np.ndarray],
-) -> None:
+def test_beginnings_are_found_within_fifty_milliseconds_beside_an_engine(stretch: tuple[np.ndarray, np.ndarray]) -> None:
     voice, begins = stretch
     assert len(begins) >= 8
     level = np.sqrt(np.mean(voice[np.abs(voice) > 0.05 * np.abs(voice).max()] ** 2))

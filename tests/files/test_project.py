@@ -157,17 +157,29 @@ def test_a_cache_builds_nothing_but_the_classes_it_knows() -> None:
 
 def of_old(i: int) -> str:
     """A decision as the first formats kept it."""
-    told = {"finding": f"f{i}", "answer": "mark", "first_note": i, "last_note": i, "text": f"L{i % 6 + 1} 40 “é”", "by": "", "remark": "",
-            "from_m": -1.0, "to_m": -1.0}  # fmt: skip
+    told = {
+        "finding": f"f{i}",
+        "answer": "mark",
+        "first_note": i,
+        "last_note": i,
+        "text": f"L{i % 6 + 1} 40 “é”",
+        "by": "",
+        "remark": "",
+        "from_m": -1.0,
+        "to_m": -1.0,
+    }
     return json.dumps(told)
 
 
 def of_format_1(path: Path) -> None:
     """A stage as the first version wrote it: two runs, words, a hand's setting, and a log that knew no passes."""
     contents = [
-        ("notes", "n.txt", b"L4 80\nR3 60\n"), ("run", "a.csv", b"a"), ("run", "b.csv", b"b"), ("calls", "c.vtt", b"c"),
+        ("notes", "n.txt", b"L4 80\nR3 60\n"),
+        ("run", "a.csv", b"a"),
+        ("run", "b.csv", b"b"),
+        ("calls", "c.vtt", b"c"),
         ("by-hand", "b.csv-by-hand.json", b"{}"),
-    ]  # fmt: skip
+    ]
     connection = sqlite3.connect(path)
     connection.executescript("""
         CREATE TABLE about (key TEXT PRIMARY KEY, value TEXT NOT NULL);
@@ -204,15 +216,13 @@ def test_a_file_of_the_first_format_is_brought_up_to_date(tmp_path: Path, writab
     assert (path.read_bytes() == before) is not writable
     first, second = project.passes()
     name = {number: m.name for number in range(1, 6) if (m := project.material(number)) is not None}
-    assert [name.get(n or 0) for n in (first.run, first.notes, first.calls, first.by_hand)] == [
-        "a.csv",
-        "n.txt",
-        "c.vtt",
-        None,
-    ]
+    assert [name.get(n or 0) for n in (first.run, first.notes, first.calls, first.by_hand)] == ["a.csv", "n.txt", "c.vtt", None]
     assert [name.get(n or 0) for n in (second.run, second.notes, second.calls, second.by_hand)] == [
-        "b.csv", "n.txt", None, "b.csv-by-hand.json",
-    ]  # fmt: skip
+        "b.csv",
+        "n.txt",
+        None,
+        "b.csv-by-hand.json",
+    ]
     assert project.entries() == project.entries({1}) == [entry(0), entry(1), Entry("undo")]
     assert project.entries({2}) == []
     project.close()
@@ -272,8 +282,7 @@ def test_decisions_and_passes_are_kept_apart(tmp_path: Path) -> None:
     project = made(tmp_path)
     (first,) = project.passes()
     second = project.add_pass(
-        Pass(0, None, first.notes, kind="later"),
-        {"run": SourceFile("run", "s.csv", b"s"), "calls": SourceFile("calls", "c.vtt", b"c")},
+        Pass(0, None, first.notes, kind="later"), {"run": SourceFile("run", "s.csv", b"s"), "calls": SourceFile("calls", "c.vtt", b"c")}
     )
     project.append(entry(0), first.id)
     project.append(entry(1), second.id)
@@ -322,8 +331,12 @@ def test_what_can_be_saved_of_a_log_is_opened(tmp_path: Path) -> None:
         "x'00'",
         f"'{'[' * 5000}'",
     )
-    forge(tmp_path / "stage.mirkle", *(f"INSERT INTO log (pass, kind, body) VALUES (1, 'decide', {b})" for b in bodies),
-          "INSERT INTO pass (body) VALUES ('{\"run\": \"x\"}')", "INSERT INTO pass (body) VALUES (x'01')")  # fmt: skip
+    forge(
+        tmp_path / "stage.mirkle",
+        *(f"INSERT INTO log (pass, kind, body) VALUES (1, 'decide', {b})" for b in bodies),
+        'INSERT INTO pass (body) VALUES (\'{"run": "x"}\')',
+        "INSERT INTO pass (body) VALUES (x'01')",
+    )
     again = Project.open(tmp_path / "stage.mirkle")
     assert again.entries() == [entry(0)]
     assert again.lost_entries == len(bodies)
@@ -431,22 +444,10 @@ def test_several_steps_are_kept_together_or_not_at_all(tmp_path: Path) -> None:
 
 
 def test_what_killed_programs_left_is_cleared_and_what_runs_is_left_alone(tmp_path: Path) -> None:
-    process = subprocess.run(
-        [sys.executable, "-c", "import os; print(os.getpid())"], capture_output=True, text=True, check=True
-    )
+    process = subprocess.run([sys.executable, "-c", "import os; print(os.getpid())"], capture_output=True, text=True, check=True)
     gone = int(process.stdout)
-    left = [
-        f".a.mirkle.{gone}-0123abcd.part",
-        f".a.mirkle.{gone}-0123abcd.part-journal",
-        f".settings.json.{gone}-00000000.part",
-    ]
-    mine = [
-        part_of(tmp_path / "a.mirkle").name,
-        "a.mirkle",
-        ".hidden",
-        f"a.{gone}-0123abcd.part",
-        ".settings.json.lock",
-    ]
+    left = [f".a.mirkle.{gone}-0123abcd.part", f".a.mirkle.{gone}-0123abcd.part-journal", f".settings.json.{gone}-00000000.part"]
+    mine = [part_of(tmp_path / "a.mirkle").name, "a.mirkle", ".hidden", f"a.{gone}-0123abcd.part", ".settings.json.lock"]
     for name in (*left, *mine):
         (tmp_path / name).write_text("x")
     clear_parts(tmp_path)
@@ -474,9 +475,7 @@ def test_a_copy_is_whole_or_not_there(tmp_path: Path, monkeypatch: pytest.Monkey
     project.close()
 
 
-def test_more_decisions_than_any_crew_makes_are_refused_in_a_sentence(
-    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_more_decisions_than_any_crew_makes_are_refused_in_a_sentence(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     project = made(tmp_path)
     for i in range(4):
         project.append(entry(i), 1)
@@ -509,9 +508,5 @@ def test_call_times_of_an_old_format_become_a_kind_of_their_own(tmp_path: Path) 
     with closing(sqlite3.connect(path)) as connection:
         connection.executescript("PRAGMA user_version = 4")
     again = Project.open(path)
-    assert [kind for kind in ("heard", "listened", "calls") for _ in again.listed(kind)] == [
-        "heard",
-        "listened",
-        "calls",
-    ]
+    assert [kind for kind in ("heard", "listened", "calls") for _ in again.listed(kind)] == ["heard", "listened", "calls"]
     again.close()

@@ -34,9 +34,7 @@ Line = Callable[[tuple[float, ...]], str]
 
 
 def table(head: str, line: Line, *, before: str = "", units: str = "") -> bytes:
-    return (
-        "\n".join([*([before] if before else []), head, *([units] if units else []), *map(line, ROWS)]).encode() + b"\n"
-    )
+    return "\n".join([*([before] if before else []), head, *([units] if units else []), *map(line, ROWS)]).encode() + b"\n"
 
 
 def clock(t: float, form: str) -> str:
@@ -49,54 +47,86 @@ def comma(text: str) -> str:
 
 # Twenty ways in which loggers and telephone applications write the same drive, in seven languages. # made up after common practice
 STYLES: dict[str, bytes] = {
-    "bracketed units": table("Time [s],GPS Latitude [deg],GPS Longitude [deg],GPS Speed [km/h],GPS Heading [deg]",
-                             lambda r: f"{r[0]},{r[1]:.8f},{r[2]:.8f},{r[3] * 3.6:.4f},{r[4]}"),
-    "a preamble and a row of units": table("Elapsed Time;Latitude;Longitude;Ground Speed;Course over ground",
-                                           lambda r: f"{r[0]};{r[1]:.8f};{r[2]:.8f};{r[3]:.4f};{r[4]}",
-                                           before="Logger export\nDevice: box 7\n\nDate: 17.05.2031", units="s;deg;deg;m/s;deg"),
-    "sep": table("timestamp;lat;lon;speed_kmh;bearing",
-                 lambda r: ";".join(comma(c) for c in (f"{r[0]}", f"{r[1]:.8f}", f"{r[2]:.8f}", f"{r[3] * 3.6:.4f}", f"{r[4]}")),
-                 before="sep=;"),
-    "comments and a commented head": table("# time_s,lat_deg,lon_deg,speed_mps,course_deg",
-                                           lambda r: ",".join(map(str, r)), before="# recorded by a box\n# rate 10 Hz"),
-    "a comma at the end": table("Time (ms),Latitude,Longitude,Speed (m/s),Heading (deg),",
-                                lambda r: f"{r[0] * 1000:.1f},{r[1]:.8f},{r[2]:.8f},{r[3]:.4f},{r[4]},"),
-    "utf-16": table("Time\tLatitude\tLongitude\tVelocity (km/h)\tDirection (°)",
-                    lambda r: f"{r[0]}\t{r[1]:.8f}\t{r[2]:.8f}\t{r[3] * 3.6:.4f}\t{r[4]}").decode().encode("utf-16"),
-    "latin-1": table("Zeit;Breitengrad (°);Längengrad (°);Geschwindigkeit (km/h);Richtung (°)",
-                     lambda r: comma(f"{r[0]};{r[1]:.8f};{r[2]:.8f};{r[3] * 3.6:.4f};{r[4]}")).decode().encode("latin-1"),
-    "portuguese": table("Tempo (s);Latitude;Longitude;Velocidade (km/h);Rumo",
-                        lambda r: comma(f"{r[0]};{r[1]:.8f};{r[2]:.8f};{r[3] * 3.6:.4f};{r[4]}")),
+    "bracketed units": table(
+        "Time [s],GPS Latitude [deg],GPS Longitude [deg],GPS Speed [km/h],GPS Heading [deg]",
+        lambda r: f"{r[0]},{r[1]:.8f},{r[2]:.8f},{r[3] * 3.6:.4f},{r[4]}",
+    ),
+    "a preamble and a row of units": table(
+        "Elapsed Time;Latitude;Longitude;Ground Speed;Course over ground",
+        lambda r: f"{r[0]};{r[1]:.8f};{r[2]:.8f};{r[3]:.4f};{r[4]}",
+        before="Logger export\nDevice: box 7\n\nDate: 17.05.2031",
+        units="s;deg;deg;m/s;deg",
+    ),
+    "sep": table(
+        "timestamp;lat;lon;speed_kmh;bearing",
+        lambda r: ";".join(comma(c) for c in (f"{r[0]}", f"{r[1]:.8f}", f"{r[2]:.8f}", f"{r[3] * 3.6:.4f}", f"{r[4]}")),
+        before="sep=;",
+    ),
+    "comments and a commented head": table(
+        "# time_s,lat_deg,lon_deg,speed_mps,course_deg", lambda r: ",".join(map(str, r)), before="# recorded by a box\n# rate 10 Hz"
+    ),
+    "a comma at the end": table(
+        "Time (ms),Latitude,Longitude,Speed (m/s),Heading (deg),", lambda r: f"{r[0] * 1000:.1f},{r[1]:.8f},{r[2]:.8f},{r[3]:.4f},{r[4]},"
+    ),
+    "utf-16": table(
+        "Time\tLatitude\tLongitude\tVelocity (km/h)\tDirection (°)", lambda r: f"{r[0]}\t{r[1]:.8f}\t{r[2]:.8f}\t{r[3] * 3.6:.4f}\t{r[4]}"
+    )
+    .decode()
+    .encode("utf-16"),
+    "latin-1": table(
+        "Zeit;Breitengrad (°);Längengrad (°);Geschwindigkeit (km/h);Richtung (°)",
+        lambda r: comma(f"{r[0]};{r[1]:.8f};{r[2]:.8f};{r[3] * 3.6:.4f};{r[4]}"),
+    )
+    .decode()
+    .encode("latin-1"),
+    "portuguese": table(
+        "Tempo (s);Latitude;Longitude;Velocidade (km/h);Rumo", lambda r: comma(f"{r[0]};{r[1]:.8f};{r[2]:.8f};{r[3] * 3.6:.4f};{r[4]}")
+    ),
     "spanish": table("Tiempo,Latitud,Longitud,Velocidad (m/s),Rumbo", lambda r: ",".join(map(str, r))),
-    "french": table("Temps;Latitude;Longitude;Vitesse (km/h);Cap",
-                    lambda r: comma(f"{r[0]};{r[1]:.8f};{r[2]:.8f};{r[3] * 3.6:.4f};{r[4]}")),
-    "italian": table("Tempo,Latitudine,Longitudine,Velocità (km/h),Direzione",
-                     lambda r: f"{r[0]},{r[1]:.8f},{r[2]:.8f},{r[3] * 3.6:.4f},{r[4]}"),
-    "finnish": table("Aika;Leveysaste;Pituusaste;Nopeus (km/h);Suunta",
-                     lambda r: comma(f"{r[0]};{r[1]:.8f};{r[2]:.8f};{r[3] * 3.6:.4f};{r[4]}")),
-    "day.month.year": table("Timestamp,Latitude,Longitude,Speed (m/s),Course",
-                            lambda r: f"{clock(r[0], '%d.%m.%Y %H:%M:%S.%f')},{r[1]:.8f},{r[2]:.8f},{r[3]:.4f},{r[4]}"),
-    "am and pm": table("DateTime,Latitude,Longitude,Speed (mph),Heading",
-                       lambda r: f"{clock(r[0], '%m/%d/%Y %I:%M:%S.%f %p')},{r[1]:.8f},{r[2]:.8f},{r[3] / 0.44704:.4f},{r[4]}"),
-    "seconds of the day, over midnight": table("Time of day (s),lat,lng,Speed (knots),track",
-                                               lambda r: f"{(86380 + r[0]) % 86400:.3f},{r[1]:.8f},{r[2]:.8f},"
-                                                         f"{r[3] * 3600 / 1852:.4f},{r[4]}"),
-    "milliseconds since 1970": table("timestamp,locationLatitude(°),locationLongitude(°),locationSpeed(m/s),locationCourse(°)",
-                                     lambda r: f"{BEGAN.timestamp() * 1000 + r[0] * 1000:.0f},{r[1]:.8f},{r[2]:.8f},{r[3]:.4f},{r[4]}"),
-    "nanoseconds and camel case": table("time,secondsElapsed,GpsLatitude,GpsLongitude,GpsSpeed (m/s),GpsBearing",
-                                        lambda r: f"{int((BEGAN.timestamp() + r[0]) * 1e9)},{r[0]},{r[1]:.8f},{r[2]:.8f},{r[3]:.4f},{r[4]}"),
-    "no unit, told by the positions": table("Time,Latitude,Longitude,Speed,Heading",
-                                            lambda r: f"{r[0]},{r[1]:.8f},{r[2]:.8f},{r[3] * 3.6:.4f},{r[4]}"),
-    "quoted, with words": table('"Time","Lap","Latitude","Longitude","Speed (km/h)","Heading"',
-                                lambda r: f'"{r[0]}","out lap","{r[1]:.8f}","{r[2]:.8f}","{r[3] * 3.6:.4f}","{r[4]}"'),
-    "iso with a zone": table("UTC Time,Latitude (deg),Longitude (deg),Vehicle Speed (kph),True Course (deg),Horizontal Accuracy (m)",
-                             lambda r: f"{clock(r[0], '%Y-%m-%dT%H:%M:%S.%f+00:00')},{r[1]:.8f},{r[2]:.8f},{r[3] * 3.6:.4f},{r[4]},1.5"),
-}  # fmt: skip
+    "french": table(
+        "Temps;Latitude;Longitude;Vitesse (km/h);Cap", lambda r: comma(f"{r[0]};{r[1]:.8f};{r[2]:.8f};{r[3] * 3.6:.4f};{r[4]}")
+    ),
+    "italian": table(
+        "Tempo,Latitudine,Longitudine,Velocità (km/h),Direzione", lambda r: f"{r[0]},{r[1]:.8f},{r[2]:.8f},{r[3] * 3.6:.4f},{r[4]}"
+    ),
+    "finnish": table(
+        "Aika;Leveysaste;Pituusaste;Nopeus (km/h);Suunta", lambda r: comma(f"{r[0]};{r[1]:.8f};{r[2]:.8f};{r[3] * 3.6:.4f};{r[4]}")
+    ),
+    "day.month.year": table(
+        "Timestamp,Latitude,Longitude,Speed (m/s),Course",
+        lambda r: f"{clock(r[0], '%d.%m.%Y %H:%M:%S.%f')},{r[1]:.8f},{r[2]:.8f},{r[3]:.4f},{r[4]}",
+    ),
+    "am and pm": table(
+        "DateTime,Latitude,Longitude,Speed (mph),Heading",
+        lambda r: f"{clock(r[0], '%m/%d/%Y %I:%M:%S.%f %p')},{r[1]:.8f},{r[2]:.8f},{r[3] / 0.44704:.4f},{r[4]}",
+    ),
+    "seconds of the day, over midnight": table(
+        "Time of day (s),lat,lng,Speed (knots),track",
+        lambda r: f"{(86380 + r[0]) % 86400:.3f},{r[1]:.8f},{r[2]:.8f},{r[3] * 3600 / 1852:.4f},{r[4]}",
+    ),
+    "milliseconds since 1970": table(
+        "timestamp,locationLatitude(°),locationLongitude(°),locationSpeed(m/s),locationCourse(°)",
+        lambda r: f"{BEGAN.timestamp() * 1000 + r[0] * 1000:.0f},{r[1]:.8f},{r[2]:.8f},{r[3]:.4f},{r[4]}",
+    ),
+    "nanoseconds and camel case": table(
+        "time,secondsElapsed,GpsLatitude,GpsLongitude,GpsSpeed (m/s),GpsBearing",
+        lambda r: f"{int((BEGAN.timestamp() + r[0]) * 1e9)},{r[0]},{r[1]:.8f},{r[2]:.8f},{r[3]:.4f},{r[4]}",
+    ),
+    "no unit, told by the positions": table(
+        "Time,Latitude,Longitude,Speed,Heading", lambda r: f"{r[0]},{r[1]:.8f},{r[2]:.8f},{r[3] * 3.6:.4f},{r[4]}"
+    ),
+    "quoted, with words": table(
+        '"Time","Lap","Latitude","Longitude","Speed (km/h)","Heading"',
+        lambda r: f'"{r[0]}","out lap","{r[1]:.8f}","{r[2]:.8f}","{r[3] * 3.6:.4f}","{r[4]}"',
+    ),
+    "iso with a zone": table(
+        "UTC Time,Latitude (deg),Longitude (deg),Vehicle Speed (kph),True Course (deg),Horizontal Accuracy (m)",
+        lambda r: f"{clock(r[0], '%Y-%m-%dT%H:%M:%S.%f+00:00')},{r[1]:.8f},{r[2]:.8f},{r[3] * 3.6:.4f},{r[4]},1.5",
+    ),
+}
 
 
-def assert_alike(
-    run: Recording, *, channels: tuple[str, ...] = ("lat_rad", "lon_rad", "speed_mps", "course_rad")
-) -> None:
+def assert_alike(run: Recording, *, channels: tuple[str, ...] = ("lat_rad", "lon_rad", "speed_mps", "course_rad")) -> None:
     for name in channels:
         own, plain = run.channels[name], PLAIN.channels[name]
         np.testing.assert_allclose(own.value, plain.value, atol=2e-3 if name == "speed_mps" else 1e-6)
@@ -115,11 +145,19 @@ def test_twenty_styles_of_twenty_are_read_alike(style: str, tmp_path: Path) -> N
 
 def test_axes_of_boxes_and_telephones_are_known_by_their_words() -> None:
     for header, channel in (
-        ("Accel X (g)", "acc_x_mps2"), ("LateralAcc (g)", "acc_y_mps2"), ("Gyro Z (deg/s)", "yaw_rate_radps"),
-        ("Longitudinal acceleration [m/s²]", "acc_x_mps2"), ("accelerometerAccelerationZ(G)", None), ("gForceY (g)", "acc_y_mps2"),
-        ("Kiihtyvyys X (m/s²)", "acc_x_mps2"), ("Beschleunigung_z (g)", "acc_z_mps2"), ("Horizontal Accuracy", "hacc_m"),
-        ("Comments", None), ("Oil temperature (°C)", None), ("Speed (bar)", None),
-    ):  # fmt: skip
+        ("Accel X (g)", "acc_x_mps2"),
+        ("LateralAcc (g)", "acc_y_mps2"),
+        ("Gyro Z (deg/s)", "yaw_rate_radps"),
+        ("Longitudinal acceleration [m/s²]", "acc_x_mps2"),
+        ("accelerometerAccelerationZ(G)", None),
+        ("gForceY (g)", "acc_y_mps2"),
+        ("Kiihtyvyys X (m/s²)", "acc_x_mps2"),
+        ("Beschleunigung_z (g)", "acc_z_mps2"),
+        ("Horizontal Accuracy", "hacc_m"),
+        ("Comments", None),
+        ("Oil temperature (°C)", None),
+        ("Speed (bar)", None),
+    ):
         found = column_of(header)
         assert (found.channel if found else None) == channel, header
 
@@ -127,12 +165,21 @@ def test_axes_of_boxes_and_telephones_are_known_by_their_words() -> None:
 @pytest.mark.parametrize(
     ("text", "seconds"),
     [
-        ("2031-05-17T10:00:00Z", 1936778400.0), ("17.05.2031 10:00:00,5", 1936778400.5), ("05/17/2031 10:00:00 AM", 1936778400.0),
-        ("17/05/2031 10:00:00", 1936778400.0), ("2031/05/17 10:00:00.25", 1936778400.25), ("12:30:00 AM", 1800.0),
-        ("12:30:00 pm", 45000.0), ("01:02.5", 62.5), ("1:02:03:500", 3723.5), ("32.13.2031 10:00:00", None), ("noon", None), ("", None),
+        ("2031-05-17T10:00:00Z", 1936778400.0),
+        ("17.05.2031 10:00:00,5", 1936778400.5),
+        ("05/17/2031 10:00:00 AM", 1936778400.0),
+        ("17/05/2031 10:00:00", 1936778400.0),
+        ("2031/05/17 10:00:00.25", 1936778400.25),
+        ("12:30:00 AM", 1800.0),
+        ("12:30:00 pm", 45000.0),
+        ("01:02.5", 62.5),
+        ("1:02:03:500", 3723.5),
+        ("32.13.2031 10:00:00", None),
+        ("noon", None),
+        ("", None),
         ("9" * 5000, None),
     ],
-)  # fmt: skip
+)
 def test_times_are_read_as_people_write_them(text: str, seconds: float | None) -> None:
     assert moment_s(text) == (pytest.approx(seconds) if seconds is not None else None)
 
@@ -193,8 +240,23 @@ def sentences(*, talker: str = "GN", check: bool = True) -> list[str]:
         def angle(value: float, width: int) -> str:
             return f"{int(abs(value)):0{width}d}{abs(value) % 1 * 60:09.6f}"
 
-        told = ("RMC", (clock(r[0], "%H%M%S.%f"), "A", angle(r[1], 2), "N" if r[1] > 0 else "S", angle(r[2], 3),
-                        "E" if r[2] > 0 else "W", f"{r[3] * 3600 / 1852:.4f}", f"{r[4]:.3f}", "170531", "", "", "A"))  # fmt: skip
+        told = (
+            "RMC",
+            (
+                clock(r[0], "%H%M%S.%f"),
+                "A",
+                angle(r[1], 2),
+                "N" if r[1] > 0 else "S",
+                angle(r[2], 3),
+                "E" if r[2] > 0 else "W",
+                f"{r[3] * 3600 / 1852:.4f}",
+                f"{r[4]:.3f}",
+                "170531",
+                "",
+                "",
+                "A",
+            ),
+        )
         text = str(pynmea2.RMC(talker, *told))
         out.append(text if check else text.partition("*")[0])
     return out
@@ -202,9 +264,7 @@ def sentences(*, talker: str = "GN", check: bool = True) -> list[str]:
 
 NMEA = {
     "behind time stamps": "\n".join(f"2031-05-17 10:00:00.1 [rx] {s}" for s in sentences()).encode(),
-    "among binary messages": b"".join(
-        b"\xb5b\x01\x07\0\x93\xff" + s.encode() + b"\r\n\xd3\0\x13" for s in sentences(talker="GQ")
-    ),
+    "among binary messages": b"".join(b"\xb5b\x01\x07\0\x93\xff" + s.encode() + b"\r\n\xd3\0\x13" for s in sentences(talker="GQ")),
     "with a tag in front": "\n".join(rf"\s:rx,c:1936778400*1A\{s}" for s in sentences(talker="BD")).encode(),
     "without checksums": "\n".join(sentences(check=False)).encode(),
 }
@@ -258,9 +318,7 @@ def test_a_telephones_tables_are_put_together() -> None:
     since = BEGAN.timestamp() * 1e9
 
     def sensor(values: Callable[[float], tuple[float, float, float]]) -> bytes:
-        rows = [
-            f"{since + 1e7 * k:.0f},{k / 100:.2f}," + ",".join(f"{v:.5f}" for v in values(k / 100)) for k in range(9000)
-        ]
+        rows = [f"{since + 1e7 * k:.0f},{k / 100:.2f}," + ",".join(f"{v:.5f}" for v in values(k / 100)) for k in range(9000)]
         return ("time,seconds_elapsed,z,y,x\n" + "\n".join(rows)).encode()
 
     where = [f"{since + r[0] * 1e9:.0f},{r[0]},{r[4]},{r[3]},{r[2]:.8f},{r[1]:.8f}" for r in ROWS]
@@ -291,10 +349,10 @@ NONE_OF_OURS = {
     "an archive": (packed(readme_txt=b"hello"), "an archive without a recording or notes"),
     "weights of a watch": (json.dumps({"heartRate": [{"bpm": 90, "t": n} for n in range(400)]}).encode(), ""),
     "numbers of 5,000 digits": (b"time_s,lat_deg,lon_deg\n" + (b"9" * 5000 + b",1,2\n") * 40, ""),
-    "json with no number": (b'{"type": "Feature", "geometry": {"type": "LineString", "coordinates": [[NaN, Infinity]]}}' , ""),
+    "json with no number": (b'{"type": "Feature", "geometry": {"type": "LineString", "coordinates": [[NaN, Infinity]]}}', ""),
     "deep json": (b'{"type":"Feature","a":' + b"[" * 50_000 + b"]" * 50_000 + b"}", ""),
     "words with a time that is none": (b'[{"word": "left", "start": NaN}, {"word": "four", "start": 1e400}]', ""),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("what", NONE_OF_OURS)
@@ -335,9 +393,14 @@ def test_pipes_and_devices_are_no_files(tmp_path: Path) -> None:
 def test_every_reader_is_told_apart_by_its_content() -> None:
     """Each kind's own bytes are its own and no other's before it in the table."""
     mine = {
-        "FIT": fit(), "KMZ": TRACKS["run.kmz"], "TCX": tcx(), "KML": kml(), "GeoJSON": geojson(), "a table": CSV.encode(),
+        "FIT": fit(),
+        "KMZ": TRACKS["run.kmz"],
+        "TCX": tcx(),
+        "KML": kml(),
+        "GeoJSON": geojson(),
+        "a table": CSV.encode(),
         "NMEA 0183": NMEA["behind time stamps"],
-    }  # fmt: skip
+    }
     for what, content in mine.items():
         assert reader_of(content).what == what
     assert len({r.what for r in READERS}) == len(READERS)

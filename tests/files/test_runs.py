@@ -81,8 +81,12 @@ def test_a_measurement_file_is_read_as_a_table_is(tmp_path: Path) -> None:
     """Written with the library that stands for the format; signals with rates and units of their own."""
     mdf = pytest.importorskip("asammdf")
     plain = parse_run(CSV.encode(), name="a.csv")
-    names = {"lat_rad": ("Latitude", "deg", np.degrees(1)), "lon_rad": ("Longitude", "deg", np.degrees(1)),
-             "speed_mps": ("Speed", "km/h", 3.6), "course_rad": ("heading", "°", np.degrees(1))}  # fmt: skip
+    names = {
+        "lat_rad": ("Latitude", "deg", np.degrees(1)),
+        "lon_rad": ("Longitude", "deg", np.degrees(1)),
+        "speed_mps": ("Speed", "km/h", 3.6),
+        "course_rad": ("heading", "°", np.degrees(1)),
+    }
     with mdf.MDF(version="4.10") as file:
         for name, (shown, unit, factor) in names.items():
             c = plain.channels[name]
@@ -110,8 +114,15 @@ def test_mixed_rates_share_a_table_with_empty_cells() -> None:
     assert len(run.channels["yaw_rate_radps"].time_s) == 800
 
 
-@pytest.mark.parametrize("change", [lambda t: "\ufeff" + t, lambda t: t.replace("\n", "\r\n"),
-                                    lambda t: t.replace(",", ";").replace(".", ","), lambda t: t.replace(",", "\t")])  # fmt: skip
+@pytest.mark.parametrize(
+    "change",
+    [
+        lambda t: "\ufeff" + t,
+        lambda t: t.replace("\n", "\r\n"),
+        lambda t: t.replace(",", ";").replace(".", ","),
+        lambda t: t.replace(",", "\t"),
+    ],
+)
 def test_spreadsheets_and_loggers_of_every_habit_are_read_alike(change) -> None:  # type: ignore[no-untyped-def]
     run = parse_run(change(CSV).encode(), name="r.csv")
     plain = parse_run(CSV.encode(), name="r.csv")
@@ -168,16 +179,10 @@ BAD = {
     "no position": (b"time_s,alt_m\n" + b"1,2\n" * 30, "line 1: there is neither a position"),
     "no unit": (b"time_s,speed,yaw_rate\n" + b"1,2,3\n" * 30, "speed has no unit; write it behind the name"),
     "text": ("\n".join([*lines(40), "4.1,44.2,oops,3,4", *lines(60)[41:]]).encode(), "line 41: lon_deg holds “oops”"),
-    "ragged": (
-        "\n".join([*lines(30), "4.1,44.2", *lines(60)[31:]]).encode(),
-        "line 31: this line has not as many cells",
-    ),
+    "ragged": ("\n".join([*lines(30), "4.1,44.2", *lines(60)[31:]]).encode(), "line 31: this line has not as many cells"),
     "twice": (b"time_s,lat_deg,Latitude,lon_deg\n" + b"1,2,2,3\n" * 30, "Latitude stands there twice"),
     "standing": (b"time_s,lat_deg,lon_deg\n" + b"".join(b"%d,44.2,-33.5\n" % i for i in range(50)), "moves only 0 m"),
-    "backwards": (
-        "\n".join([*lines(300), *(f"{9 - i},44.{i},-33,1,2" for i in range(9))]).encode(),
-        "time goes back by",
-    ),
+    "backwards": ("\n".join([*lines(300), *(f"{9 - i},44.{i},-33,1,2" for i in range(9))]).encode(), "time goes back by"),
     "picture": (b"\x89PNG\r\n\x1a\n" + bytes(50), "this is a PNG picture"),
     "binary": (bytes(4096), "binary data"),
     "expanding": (BILLION_LAUGHS.encode(), "document type"),

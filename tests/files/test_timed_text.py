@@ -64,30 +64,35 @@ def test_srt_agrees_with_a_general_purpose_reader(tmp_path: Path) -> None:
 
 
 def test_stamped_lines_last_until_the_next() -> None:
-    assert said("[1:02] left 4\nand more\n[1:02:03.5] right 3") == [
-        (62.5, None, "left 4 and more"), (3723.5, None, "right 3")
-    ]  # fmt: skip
+    assert said("[1:02] left 4\nand more\n[1:02:03.5] right 3") == [(62.5, None, "left 4 and more"), (3723.5, None, "right 3")]
 
 
 @pytest.mark.parametrize(
     "tree",
     [
-        {"segments": [{"start": 1, "text": "left 4 60", "words": [
-            {"word": " left", "start": 1.0, "end": 1.2}, {"word": " 4", "start": 1.3, "end": 1.4},
-            {"word": " 60", "start": 1.5, "end": 1.9}]}]},
+        {
+            "segments": [
+                {
+                    "start": 1,
+                    "text": "left 4 60",
+                    "words": [
+                        {"word": " left", "start": 1.0, "end": 1.2},
+                        {"word": " 4", "start": 1.3, "end": 1.4},
+                        {"word": " 60", "start": 1.5, "end": 1.9},
+                    ],
+                }
+            ]
+        },
         [{"text": "left", "start": 1.0, "end": 1.2}, {"text": "4", "start": 1.3}, {"text": "60", "start": 1.5}],
     ],
-)  # fmt: skip
+)
 def test_json_with_a_time_for_each_word(tree: object) -> None:
     rows = said(json.dumps(tree))
     assert [(s, w) for s, _, w in rows] == [(1.0, "left"), (1.3, "4"), (1.5, "60")]
 
 
 def test_word_times_are_kept_to_the_word() -> None:
-    words = [
-        {"word": w, "start": 0.5 * i, "end": 0.5 * i + 0.3}
-        for i, w in enumerate(["left", "4", "60", "right", "3", "80"])
-    ]
+    words = [{"word": w, "start": 0.5 * i, "end": 0.5 * i + 0.3} for i, w in enumerate(["left", "4", "60", "right", "3", "80"])]
     speech = parse_calls(json.dumps({"words": words}).encode(), name="w.json")
     assert [w.at_s for w in speech.words] == [0.5 * i for i in range(6)]
     assert [s.from_s for s in speech.said] == [0.0, 1.5]
@@ -129,7 +134,7 @@ LEFT = b"00:00:01.000 --> 00:00:03.000\n"
         (b"WEBVTT\n\n0:00:01 --> 0:00:03\nright 2 long 0:00:04 --> 0:00:06\nleft 3 60\n", ["right 2 long", "left 3 60"]),
         (b"[00:01] left 4 80\n[00:04] right 3 60 00:00:07.000 left 5 into\n", ["left 4 80", "right 3 60", "left 5 into"]),
     ],
-)  # fmt: skip
+)
 def test_cue_times_are_never_words_wherever_line_ends_were_lost(content: bytes, said: list[str]) -> None:
     notes = parse_calls(content, name="x.vtt").reading.notes
     assert [" ".join(n.text.split()) for n in notes] == said
@@ -142,7 +147,5 @@ def test_captions_that_roll_are_read_once_and_it_is_said() -> None:
     reading = parse_calls(("WEBVTT\n\n" + "\n\n".join(cues)).encode(), name="x.vtt").reading
     assert len(reading.notes) == 4
     assert any("each line stands there twice, and was read once" in str(d) for d in reading.doubts)
-    plain = parse_calls(
-        b"WEBVTT\n\n00:01.000 --> 00:02.000\nleft 4 80\n\n00:03.000 --> 00:04.000\nright 3 60\n", name="x.vtt"
-    )
+    plain = parse_calls(b"WEBVTT\n\n00:01.000 --> 00:02.000\nleft 4 80\n\n00:03.000 --> 00:04.000\nright 3 60\n", name="x.vtt")
     assert not any("roll" in str(d) for d in plain.reading.doubts)

@@ -23,12 +23,7 @@ def holed() -> Review:
     lat, lon = whole.channels["lat_rad"], whole.channels["lon_rad"]
     at = np.arange(lat.time_s[0], lat.time_s[-1], 1.0)
     at = at[(at < 200.0) | (at > 230.0)]
-    rows = zip(
-        at,
-        np.degrees(np.interp(at, lat.time_s, lat.value)),
-        np.degrees(np.interp(at, lon.time_s, lon.value)),
-        strict=True,
-    )
+    rows = zip(at, np.degrees(np.interp(at, lat.time_s, lat.value)), np.degrees(np.interp(at, lon.time_s, lon.value)), strict=True)
     table = "time_s,lat_deg,lon_deg\n" + "".join(f"{t:.1f},{a:.7f},{b:.7f}\n" for t, a, b in rows)
     return review_material(Inputs(SourceFile("run", "run.csv", table.encode()), NOTES))
 

@@ -42,14 +42,9 @@ def packets(fixed: bool = True, nine: bool = False) -> list[bytes]:
     out = []
     for second in range(SECONDS):
         times = [second + i / RATE for i in range(RATE)]
-        rows = [
-            (*(round(c * 1e7) for c in place(t)), 182_600, at(SPEEDS_MPS, t) * 1000, at(SPEEDS_MPS, t) * 100)
-            for t in times
-        ]
+        rows = [(*(round(c * 1e7) for c in place(t)), 182_600, at(SPEEDS_MPS, t) * 1000, at(SPEEDS_MPS, t) * 100) for t in times]
         if nine:
-            body = b"".join(
-                struct.pack(">7i2H", *map(int, r), 9500, 1000 * 36_000, 120, 3 if fixed else 0) for r in rows
-            )
+            body = b"".join(struct.pack(">7i2H", *map(int, r), 9500, 1000 * 36_000, 120, 3 if fixed else 0) for r in rows)
             gps = [
                 klv(b"TYPE", "c", b"lllllllSS"),
                 klv(b"SCAL", "l", [(s,) for s in (10_000_000, 10_000_000, 1000, 1000, 100, 1, 1000, 100, 1)]),

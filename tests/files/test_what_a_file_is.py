@@ -115,9 +115,7 @@ def test_gpx_times_may_have_a_zone_or_none_and_points_without_one_are_left_out()
     plain = parse_gpx_run(gpx(*[point(s) for s in range(30)]), name="a.gpx")
     zoned = parse_gpx_run(gpx(*[point(s, time="2026-05-02T12:00:{0:02d}+02:00") for s in range(30)]), name="b.gpx")
     bare = parse_gpx_run(gpx(*[point(s, time="2026-05-02T10:00:{0:02d}") for s in range(30)]), name="c.gpx")
-    holed = parse_gpx_run(
-        gpx(*[point(s, time="noon" if s == 7 else "2026-05-02T10:00:{0:02d}Z") for s in range(30)]), name="d"
-    )
+    holed = parse_gpx_run(gpx(*[point(s, time="noon" if s == 7 else "2026-05-02T10:00:{0:02d}Z") for s in range(30)]), name="d")
     for other in (zoned, bare):
         assert other.channels["lat_rad"].time_s.tolist() == plain.channels["lat_rad"].time_s.tolist()
     assert len(holed.channels["lat_rad"].time_s) == 29
@@ -125,9 +123,7 @@ def test_gpx_times_may_have_a_zone_or_none_and_points_without_one_are_left_out()
 
 def test_gpx_extensions_are_taken_where_they_are_numbers() -> None:
     extra = "<extensions><speed>{0}</speed></extensions>"
-    run = parse_gpx_run(
-        gpx(*[point(s, more=extra.format("fast" if s == 3 else 10 + s)) for s in range(30)]), name="e.gpx"
-    )
+    run = parse_gpx_run(gpx(*[point(s, more=extra.format("fast" if s == 3 else 10 + s)) for s in range(30)]), name="e.gpx")
     speed = run.channels["speed_mps"]
     assert len(speed.value) == 29
     assert speed.value[0] == 10.0

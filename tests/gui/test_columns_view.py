@@ -47,10 +47,7 @@ def test_columns_are_said_once_by_keys(window: Window, qtbot: QtBot, tmp_path: P
     when_asked(fill)
     window.take_files([path])
     qtbot.waitUntil(lambda: len(window._waiting) == 1, timeout=10_000)
-    assert asked == [
-        "Still missing: the time; latitude and longitude, or speed and yaw rate.",
-        "That is enough for a run.",
-    ]
+    assert asked == ["Still missing: the time; latitude and longitude, or speed and yaw rate.", "That is enough for a run."]
     qtbot.waitUntil(lambda: window._job is None)
     window.take_files([like_it])
     qtbot.waitUntil(lambda: len(window._waiting) == 2, timeout=10_000)

@@ -24,9 +24,15 @@ def wheel(widget: QWidget, notches: int) -> None:
     """Turns the wheel over the middle of a widget; up is positive."""
     middle = QPointF(widget.rect().center())
     event = QWheelEvent(
-        middle, QPointF(widget.mapToGlobal(middle.toPoint())), QPoint(0, 0), QPoint(0, 120 * notches),
-        Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
-    )  # fmt: skip
+        middle,
+        QPointF(widget.mapToGlobal(middle.toPoint())),
+        QPoint(0, 0),
+        QPoint(0, 120 * notches),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     QApplication.sendEvent(widget, event)
 
 
@@ -128,9 +134,10 @@ def test_what_was_said_about_a_place_stands_beside_its_finding_and_its_note(open
     assert stage is not None
     finding = stage.findings[0]
     quiet = next(
-        t for t in stage.review.lineup.ties
+        t
+        for t in stage.review.lineup.ties
         if t.bend is not None and not stage.findings_on(t.note) and abs(t.bend.apex_m - finding.from_m) > 500
-    )  # fmt: skip
+    )
     assert quiet.bend is not None
     remarks = (Remark(finding.to_m + 20.0, "that was close", False), Remark(quiet.bend.to_m + 30.0, "lovely", False))
     stage.book.over(replace(stage.review, remarks=remarks))

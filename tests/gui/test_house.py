@@ -10,9 +10,7 @@ FOLDER = Path(mirkle.gui.__file__).parent
 
 def test_labels_boxes_and_wrapped_lists_come_from_one_place() -> None:
     """A plain label would take a crew's text for markup, a plain box would be turned by the wheel, a plain list would cut."""
-    wrong = re.compile(
-        r"\b(?:QLabel|QComboBox|QSpinBox|QDoubleSpinBox|QSlider)\(|\.setTextFormat\(|list\.setWordWrap\("
-    )
+    wrong = re.compile(r"\b(?:QLabel|QComboBox|QSpinBox|QDoubleSpinBox|QSlider)\(|\.setTextFormat\(|list\.setWordWrap\(")
     found = [
         f"{file.name}: {line.strip()}"
         for file in FOLDER.rglob("*.py")

@@ -40,9 +40,7 @@ def picture(widget) -> QImage:  # type: ignore[no-untyped-def]
 def drop(window: Window, *paths: Path) -> None:
     data = QMimeData()
     data.setUrls([QUrl.fromLocalFile(str(p)) for p in paths])
-    event = QDropEvent(
-        QPointF(300, 300), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
-    )
+    event = QDropEvent(QPointF(300, 300), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
     window.dropEvent(event)
 
 
@@ -256,9 +254,7 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
     assert "can't be written" in book.said.text()
 
 
-def test_the_whole_job_from_dropped_files_to_the_printed_card(
-    window: Window, qtbot: QtBot, tmp_path: Path, reopen
-) -> None:  # type: ignore[no-untyped-def]
+def test_the_whole_job_from_dropped_files_to_the_printed_card(window: Window, qtbot: QtBot, tmp_path: Path, reopen) -> None:  # type: ignore[no-untyped-def]
     """As a crew does it in service: drop, look at the unsure, hear, decide by keys, add what was seen, print."""
     slatehook.write_demo(tmp_path)
     with qtbot.waitSignal(window.opened, timeout=60_000):
@@ -346,8 +342,7 @@ def test_two_editions_and_the_history_are_shown(open_window: Window, qtbot: QtBo
     two.boxes[1].setCurrentIndex(two.boxes[1].findText("after 1 change", Qt.MatchFlag.MatchStartsWith))
     assert two.heading.text() == "1 place differs"
     assert (
-        stage.book.edition.changes[0].new.split("\n")[0]
-        in " ".join(two.list.item(i).text() for i in range(two.list.count()))
+        stage.book.edition.changes[0].new.split("\n")[0] in " ".join(two.list.item(i).text() for i in range(two.list.count()))
         or stage.book.edition.changes[1].new.split("\n")[0] in two.list.item(0).text()
     )
     history = HistoryDialog(stage, open_window)
@@ -458,9 +453,7 @@ def test_a_long_correction_is_seen_whole(open_window: Window) -> None:
     """Fourteen words, as most crews write; the field is as high as they are long, and the window as large as before."""
     assert open_window.compare is not None
     evidence, size = open_window.compare.evidence, open_window.size()
-    evidence.field.setPlainText(
-        "left 3 minus long tightens 2 don't cut stones inside over small crest keep out 40 into"
-    )
+    evidence.field.setPlainText("left 3 minus long tightens 2 don't cut stones inside over small crest keep out 40 into")
     QApplication.processEvents()
     block = evidence.field.document().lastBlock()
     last = evidence.field.blockBoundingGeometry(block).translated(evidence.field.contentOffset())
@@ -573,9 +566,7 @@ def test_the_pages_of_help_fit_a_small_screen_and_name_every_mark(open_window: W
         qtbot.addWidget(dialog)
         dialog.show()
         settled()
-        cut = [
-            w.text() for w in dialog.findChildren(QLabel) if w.wordWrap() and w.height() < w.heightForWidth(w.width())
-        ]
+        cut = [w.text() for w in dialog.findChildren(QLabel) if w.wordWrap() and w.height() < w.heightForWidth(w.width())]
         assert cut == []
         assert dialog.width() <= 1280
         assert dialog.height() <= 764
@@ -602,9 +593,7 @@ def test_as_soon_as_it_is_open_nothing_stands_on_anything(window: Window, kept_d
     assert seen == [True]
 
 
-def test_what_broke_is_written_down_and_the_place_is_named(
-    window: Window, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
-) -> None:
+def test_what_broke_is_written_down_and_the_place_is_named(window: Window, monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path))
     told: list[str] = []
     monkeypatch.setattr(QMessageBox, "warning", lambda _parent, _title, words: told.append(words))
@@ -635,9 +624,7 @@ def test_a_letter_is_asked_about_before_it_is_taken_for_the_book(
     window.take_files([letter, run])
     wanted = {"yes": {"letter.txt", MORNING.name}, "no": {MORNING.name}}[answer]
     if answer == "no":
-        qtbot.waitUntil(
-            lambda: {s.material.name for s in window._waiting} == wanted and window._job is None, timeout=20_000
-        )
+        qtbot.waitUntil(lambda: {s.material.name for s in window._waiting} == wanted and window._job is None, timeout=20_000)
     else:
         qtbot.waitUntil(lambda: window.stage is not None and window._job is None, timeout=40_000)
     assert len(asked) == 1

@@ -150,9 +150,7 @@ def test_no_text_hides_from_the_extractor() -> None:
         for node in ast.walk(ast.parse(file.read_text()))
         if isinstance(node, ast.JoinedStr)
         for call in ast.walk(node)
-        if isinstance(call, ast.Call)
-        and getattr(call.func, "id", "") in ("say", "clause", "gettext_noop")
-        and call.args
+        if isinstance(call, ast.Call) and getattr(call.func, "id", "") in ("say", "clause", "gettext_noop") and call.args
         if isinstance(call.args[0], ast.Constant)
     ]
     assert hidden == []

@@ -80,9 +80,7 @@ def test_a_call_taken_for_right_is_sure_and_undone(listening: Window, qtbot: QtB
     assert listening.line_up is not None
     assert 50 not in {i.note for i in listening.line_up.listen.items if i.kind == "unsure"}
     listening.undo()
-    qtbot.waitUntil(
-        lambda: listening._job is None and not (heard_of(listening.stage) or heard_by).by_hand, timeout=30_000
-    )  # type: ignore[union-attr,arg-type]
+    qtbot.waitUntil(lambda: listening._job is None and not (heard_of(listening.stage) or heard_by).by_hand, timeout=30_000)  # type: ignore[union-attr,arg-type]
 
 
 def test_what_is_said_there_is_written_down(listening: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -92,8 +90,7 @@ def test_what_is_said_there_is_written_down(listening: Window, qtbot: QtBot, mon
         qtbot.keyClick(listening.line_up, Qt.Key.Key_L)
     qtbot.keyClick(listening.line_up, Qt.Key.Key_R)
     qtbot.waitUntil(
-        lambda: listening._job is None and listening.stage is not None and len(listening.stage.review.remarks) == 1,
-        timeout=30_000,
+        lambda: listening._job is None and listening.stage is not None and len(listening.stage.review.remarks) == 1, timeout=30_000
     )
     assert listening.line_up is not None
     assert "other" not in {i.kind for i in listening.line_up.listen.items}
@@ -120,10 +117,7 @@ def test_a_call_is_dragged_to_another_moment(listening: Window, qtbot: QtBot) ->
     assert clock is not None
     expected = clock.calls_s(profile.seconds_at(wanted_m))
     qtbot.waitUntil(
-        lambda: (
-            listening._job is None and 20 in (heard_of(listening.stage).by_hand if heard_of(listening.stage) else {})
-        ),
-        timeout=30_000,
+        lambda: listening._job is None and 20 in (heard_of(listening.stage).by_hand if heard_of(listening.stage) else {}), timeout=30_000
     )  # type: ignore[arg-type,union-attr]
     assert heard_of(listening.stage).by_hand[20] == pytest.approx(expected, abs=0.3)  # type: ignore[arg-type,union-attr]
 

@@ -159,9 +159,7 @@ def test_every_view_is_painted_at_twice_the_scale(kept_demo: Path) -> None:
     """A 2560x1600 screen at 200 % is 1280x800 to the window; pictures come out at twice the pixels."""
     assert Project.open(kept_demo).name == "Slatehook"
     environment = os.environ | {"QT_SCALE_FACTOR": "2", "QT_QPA_PLATFORM": "offscreen"}
-    done = subprocess.run(
-        [sys.executable, "-c", DOUBLED, str(kept_demo)], capture_output=True, text=True, env=environment, check=True
-    )
+    done = subprocess.run([sys.executable, "-c", DOUBLED, str(kept_demo)], capture_output=True, text=True, env=environment, check=True)
     rows = [line.rsplit(" ", 4) for line in done.stdout.splitlines() if line.count(" ") >= 4]
     assert [r[0] for r in rows] == ["Gather", "Line up", "Compare", "Book"]
     for _, ratio, width, height, least in rows:

@@ -24,9 +24,7 @@ from mirkle.session.change_review import follow
 from mirkle.session.reviewed_pass import Stage
 from mirkle.synthetic import slatehook
 
-OTHER_WORDS = (
-    "[0:30] start 80 left 5 very long 30 right 2 long tightens 1 30 left hairpin 20 right 2 long 40 left 2 120"
-)
+OTHER_WORDS = "[0:30] start 80 left 5 very long 30 right 2 long tightens 1 30 left hairpin 20 right 2 long 40 left 2 120"
 
 
 @pytest.fixture(scope="module")
@@ -131,9 +129,7 @@ def test_a_new_pass_reads_the_book_with_the_marks_and_keeps_its_pages(
     assert later.project.entries({1})
 
 
-def test_a_file_that_is_in_the_stage_is_said_to_be(
-    open_window: Window, qtbot: QtBot, tmp_path: Path, asked: list[IntakeDialog]
-) -> None:
+def test_a_file_that_is_in_the_stage_is_said_to_be(open_window: Window, qtbot: QtBot, tmp_path: Path, asked: list[IntakeDialog]) -> None:
     again = tmp_path / demo_files.MORNING_HEARD
     again.write_bytes(demo_files.demo_file(demo_files.MORNING_HEARD))
     open_window.take_files([again])
@@ -148,9 +144,7 @@ def test_parts_that_do_not_count_are_undone_by_undo(open_window: Window, qtbot: 
     assert stage is not None
     found = stage.review.parts
     with qtbot.waitSignal(open_window.opened, timeout=60_000):
-        open_window._review_by_hand(
-            stage, ManualOverrides(parts=hand_parts([Part(1000.0, 2000.0, "dust")], stage.review.profile))
-        )
+        open_window._review_by_hand(stage, ManualOverrides(parts=hand_parts([Part(1000.0, 2000.0, "dust")], stage.review.profile)))
     qtbot.waitUntil(lambda: open_window._job is None, timeout=30_000)
     assert open_window.stage is not None
     assert [p.reason for p in open_window.stage.review.parts] == ["dust"]

@@ -10,17 +10,7 @@ from pathlib import Path
 
 import pytest
 from babel.messages.pofile import read_po
-from PyQt6.QtWidgets import (
-    QAbstractButton,
-    QComboBox,
-    QDialog,
-    QGroupBox,
-    QLabel,
-    QLineEdit,
-    QListWidget,
-    QTableWidget,
-    QWidget,
-)
+from PyQt6.QtWidgets import QAbstractButton, QComboBox, QDialog, QGroupBox, QLabel, QLineEdit, QListWidget, QTableWidget, QWidget
 from pytestqt.qtbot import QtBot
 
 import mirkle
@@ -41,7 +31,9 @@ from mirkle.gui.pages.shelf import ShelfDialog
 from mirkle.gui.translation import speak
 from mirkle.gui.window import Window
 
-STRANGE = str.maketrans({c: chr(0xFF21 + i) for i, c in enumerate(string.ascii_uppercase)} | {c: chr(0xFF41 + i) for i, c in enumerate(string.ascii_lowercase)})  # fmt: skip
+STRANGE = str.maketrans(
+    {c: chr(0xFF21 + i) for i, c in enumerate(string.ascii_uppercase)} | {c: chr(0xFF41 + i) for i, c in enumerate(string.ascii_lowercase)}
+)
 PLACE = re.compile(r"\{[^}]*\}")
 PATH = re.compile(r"/\S+")
 WORD = re.compile(r"[A-Za-z][A-Za-z'’-]+")
@@ -172,11 +164,7 @@ def test_no_text_of_ours_reaches_the_window_untranslated(window: Window, kept_de
     stage = window.reviewed
     assert stage is not None
     listed = [name for kind in ("run", "notes", *CALL_KINDS, "media") for _, name in stage.project.listed(kind)]
-    own = set(
-        WORD.findall(
-            " ".join([stage.reading.source, *listed, stage.project.name, *(r.words for r in stage.review.remarks)])
-        )
-    )
+    own = set(WORD.findall(" ".join([stage.reading.source, *listed, stage.project.name, *(r.words for r in stage.review.remarks)])))
     own |= trade_words()
     own |= {w for name in listed for w in WORD.findall(name.split(".")[0])}
     for finding in stage.findings:
@@ -198,11 +186,23 @@ def test_no_text_of_ours_reaches_the_window_untranslated(window: Window, kept_de
     stage.mark(proposal.text, by="both", remark="")
     stage.book.add("hazard", 900.0, 1000.0, "L4")
     dialogs = [
-        AddDialog(stage, 900.0, window), OtherHandDialog(stage, window), PreviewDialog(stage, "card", window), Guide(window),
-        Keys(window), Marks(window.theme, window), Cautions(window), About(window), EditionsDialog(stage, window),
-        HistoryDialog(stage, window), FindDialog(stage, window), LostDecisionsDialog(stage, window), SeasonDialog(window),
-        SettingsDialog(window), ShelfDialog(stage.project.path, window), PartsDialog(stage.review.parts, stage.review.finish_m, window),
-    ]  # fmt: skip
+        AddDialog(stage, 900.0, window),
+        OtherHandDialog(stage, window),
+        PreviewDialog(stage, "card", window),
+        Guide(window),
+        Keys(window),
+        Marks(window.theme, window),
+        Cautions(window),
+        About(window),
+        EditionsDialog(stage, window),
+        HistoryDialog(stage, window),
+        FindDialog(stage, window),
+        LostDecisionsDialog(stage, window),
+        SeasonDialog(window),
+        SettingsDialog(window),
+        ShelfDialog(stage.project.path, window),
+        PartsDialog(stage.review.parts, stage.review.finish_m, window),
+    ]
     for dialog in dialogs:
         qtbot.addWidget(dialog)
         found += left_over(shown(dialog), own)

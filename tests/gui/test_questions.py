@@ -8,17 +8,7 @@ from pathlib import Path
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
-from PyQt6.QtWidgets import (
-    QAbstractButton,
-    QApplication,
-    QComboBox,
-    QLabel,
-    QLineEdit,
-    QListWidget,
-    QPlainTextEdit,
-    QSpinBox,
-    QWidget,
-)
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QListWidget, QPlainTextEdit, QSpinBox, QWidget
 from pytestqt.qtbot import QtBot
 
 from mirkle.core.judging.findings import Finding
@@ -67,9 +57,12 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         window.show()
         first = seen(window)
         for words in (
-            "Drop your notes and the recording of the run here", "Show me the demo stage", "Type the notes in…", "Your stages",
+            "Drop your notes and the recording of the run here",
+            "Show me the demo stage",
+            "Type the notes in…",
+            "Your stages",
             "then Compare",
-        ):  # fmt: skip
+        ):
             assert say(words) in first
         assert "Slatehook" in first
         assert re.search(say("▼ {0} dangers left", r"\d+"), first)
@@ -83,12 +76,24 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         compare = seen(window)
         note = stage.review.notes[finding.note]
         for words in (
-            say_why(finding.because), sure_words(finding), str(note.page), str(note.line),
-            say("Mark it  ⏎"), say("Keep  K"), say("Talk  T"), say("Video  V"), say("Hear it  Space"), say("Add  H"),
-            say("▼ {0} dangers left", stage.book.dangers_left), say("time control in"), "−", "+",
-            say("{0:.0f} m in sight", window.compare.road.in_sight_m), stage.book.proposal(finding).text,
+            say_why(finding.because),
+            sure_words(finding),
+            str(note.page),
+            str(note.line),
+            say("Mark it  ⏎"),
+            say("Keep  K"),
+            say("Talk  T"),
+            say("Video  V"),
+            say("Hear it  Space"),
+            say("Add  H"),
+            say("▼ {0} dangers left", stage.book.dangers_left),
+            say("time control in"),
+            "−",
+            "+",
+            say("{0:.0f} m in sight", window.compare.road.in_sight_m),
+            stage.book.proposal(finding).text,
             window.status.place.text(),
-        ):  # fmt: skip
+        ):
             assert words in compare, words
         assert say("Reads: {0}", "").strip() in compare
         at = [recording_s(stage, m) for m in (finding.from_m - 30, finding.to_m + 30)]
@@ -97,9 +102,7 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         window.go_to("Gather")
         settled()
         gather = seen(window)
-        for words in (
-            "The notes", "The recording", "The words", "The sound", "On the road", "Mind", "Go on to Compare  ⏎"
-        ):  # fmt: skip
+        for words in ("The notes", "The recording", "The words", "The sound", "On the road", "Mind", "Go on to Compare  ⏎"):
             assert say(words) in gather
         assert say("{0}: {1:.1f} km from start to finish", "Slatehook", stage.review.finish_m / 1000) in gather
         window.go_to("Line up")
@@ -113,21 +116,20 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         book = seen(window)
         change = stage.book.edition.changes[0]
         place = say("page {0}, line {1}     {2}   →   {3}", change.page, change.line, "", "").split("   ")[0].strip()
-        for words in (
-            place,
-            "Change card…",
-            "New book…",
-            "Tick each change when it stands in your paper book (Space).",
-        ):
+        for words in (place, "Change card…", "New book…", "Tick each change when it stands in your paper book (Space)."):
             assert say(words) in book
         window.go_to("Rehearse")
         qtbot.keyClick(window.rehearse, Qt.Key.Key_C)
         rehearse = seen(window)
         line = next(x for x in window.rehearse.rehearsal.lines if x.changed)
         for words in (
-            say("Start  ⏎"), f"{say('Call it')}  C", "100 %", say("1 change is not rehearsed yet"), line.text,
+            say("Start  ⏎"),
+            f"{say('Call it')}  C",
+            "100 %",
+            say("1 change is not rehearsed yet"),
+            line.text,
             say("Space at each call: it is held against when the driver needs it."),
-        ):  # fmt: skip
+        ):
             assert words in rehearse, words
         window.rehearse.rehearsal.line = window.rehearse.rehearsal.lines.index(line)
         window.rehearse.page.show_line()
@@ -141,10 +143,13 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         qtbot.keyClick(window.watch, Qt.Key.Key_T)
         by_eye = seen(window)
         for words in (
-            say("called at {0}, by the sound", clock(window.watch.moments[8].from_s)), f"{say('as called')}  A",
-            f"{say('hazard here')}  H", "R4 20", say("{0} of {1} answered", 0, 142),
+            say("called at {0}, by the sound", clock(window.watch.moments[8].from_s)),
+            f"{say('as called')}  A",
+            f"{say('hazard here')}  H",
+            "R4 20",
+            say("{0} of {1} answered", 0, 142),
             say("Nothing was measured on this pass: what stands here is what you saw."),
-        ):  # fmt: skip
+        ):
             assert words in by_eye, words
         assert say("Reads: {0}", "").strip() in by_eye
 
@@ -181,9 +186,7 @@ def test_every_control_is_reached_by_tab_and_says_what_it_is(open_window: Window
         nameless = [type(w).__name__ for w in stops if not (w.accessibleName() or getattr(w, "text", str)())]
         assert nameless == [], place
         wanted = {
-            w
-            for w in window.findChildren(QAbstractButton)
-            if w.isVisible() and w.isEnabled() and w.focusPolicy() & Qt.FocusPolicy.TabFocus
+            w for w in window.findChildren(QAbstractButton) if w.isVisible() and w.isEnabled() and w.focusPolicy() & Qt.FocusPolicy.TabFocus
         }
         # Of buttons that shut each other out Tab finds the one that is on; arrows lead to the rest.
         missed = [b.text() for b in wanted - set(stops) if not (b.group() and not b.isChecked())]
@@ -211,9 +214,15 @@ def test_the_wheel_scrolls_the_page_and_changes_no_box(open_window: Window) -> N
     def turn(widget: QWidget) -> None:
         at = QPointF(widget.rect().center())
         event = QWheelEvent(
-            at, QPointF(widget.mapToGlobal(at)), QPoint(), QPoint(0, -240), Qt.MouseButton.NoButton,
-            Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
-        )  # fmt: skip
+            at,
+            QPointF(widget.mapToGlobal(at)),
+            QPoint(),
+            QPoint(0, -240),
+            Qt.MouseButton.NoButton,
+            Qt.KeyboardModifier.NoModifier,
+            Qt.ScrollPhase.NoScrollPhase,
+            False,
+        )
         QApplication.sendEvent(widget, event)
 
     before = compare.page.verticalScrollBar().value()

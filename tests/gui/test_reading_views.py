@@ -78,9 +78,7 @@ def test_offers_stand_apart_from_repairs_and_each_can_be_explained(from_files, q
     assert kinds == sorted(kinds, key=("offered", "repaired").index)
     assert set(kinds) == {"offered", "repaired"}
     for kind in ("offered", "repaired"):
-        of_kind = [
-            (-d.count if d.count >= MANY else 0, not d.steers, d.sure) for d in view.proof.doubts if d.kind == kind
-        ]
+        of_kind = [(-d.count if d.count >= MANY else 0, not d.steers, d.sure) for d in view.proof.doubts if d.kind == kind]
         assert of_kind == sorted(of_kind)
     offered = view.proof.doubts[0]
     heard: list[float] = []
@@ -101,12 +99,8 @@ def test_offers_stand_apart_from_repairs_and_each_can_be_explained(from_files, q
     assert offered.text in window.stage.inputs.crew.content.decode()
 
 
-def test_words_are_held_against_the_notes_before_there_is_a_recording(
-    window: Window, qtbot: QtBot, tmp_path: Path
-) -> None:
-    (tmp_path / "notes.txt").write_text(
-        "start 80\nL4 long 60\nR3 keep right over crest don't cut rocks inside into\nL5 80\nR2 40"
-    )
+def test_words_are_held_against_the_notes_before_there_is_a_recording(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
+    (tmp_path / "notes.txt").write_text("start 80\nL4 long 60\nR3 keep right over crest don't cut rocks inside into\nL5 80\nR2 40")
     (tmp_path / "said.txt").write_text(
         "[0:05] three two one go\n[0:10] start 80 left 4 long 60\n[0:14] right 4 keep right over chest don't cut rocks inside into "
         "\n[0:20] right 2 forty"
@@ -152,8 +146,11 @@ def test_a_paper_book_is_typed_in_and_reviewed(window: Window, qtbot: QtBot, tmp
     qtbot.keyClick(typing.page, Qt.Key.Key_Return, Qt.KeyboardModifier.ControlModifier)
     qtbot.keyClicks(typing.page, "R3 >2 into")
     assert [str(line.words) for line in typing.lines] == [
-        "start, then 80 metres", "left 4, long, then 60 metres", "page 2", "right 3, tightens 2, into"
-    ]  # fmt: skip
+        "start, then 80 metres",
+        "left 4, long, then 60 metres",
+        "page 2",
+        "right 3, tightens 2, into",
+    ]
     assert typing.count.text() == "notes: 3, pages: 2"
     typing.page.setPlainText(demo_files.demo_file(demo_files.NOTES).decode())
     qtbot.keyClick(typing.page, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
@@ -180,9 +177,7 @@ def test_the_book_is_written_for_another_co_driver(open_window: Window, qtbot: Q
     assert theirs.language == "pt"
     assert [n.direction for n in theirs.notes] == [n.direction for n in ours.notes]
     assert [n.distance_m for n in theirs.notes] == [n.distance_m for n in ours.notes]
-    numbered = [
-        (a.grade, b.grade) for a, b in zip(ours.corners, theirs.corners, strict=True) if a.grade and a.grade.isdigit()
-    ]
+    numbered = [(a.grade, b.grade) for a, b in zip(ours.corners, theirs.corners, strict=True) if a.grade and a.grade.isdigit()]
     assert all(int(a) + int(b) == 7 for a, b in numbered)
 
 

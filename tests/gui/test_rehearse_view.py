@@ -60,9 +60,7 @@ def go_to(view: RehearseView, stage_s: float) -> None:
     view.step()
 
 
-def test_the_page_turns_by_itself_and_the_road_goes_with_it(
-    rehearse: RehearseView, qtbot: QtBot, clock: HandClock
-) -> None:
+def test_the_page_turns_by_itself_and_the_road_goes_with_it(rehearse: RehearseView, qtbot: QtBot, clock: HandClock) -> None:
     r = rehearse.rehearsal
     assert r.only_changes
     assert r.line == 17, "it waits at the first changed place"
@@ -120,9 +118,7 @@ def press(view: RehearseView, key: Qt.Key, stamp_ms: int) -> None:
     QApplication.sendEvent(view, Stamped(QEvent.Type.KeyPress, key, Qt.KeyboardModifier.NoModifier, " "))
 
 
-def test_a_call_has_the_time_of_its_key_and_not_of_the_window(
-    rehearse: RehearseView, qtbot: QtBot, clock: HandClock
-) -> None:
+def test_a_call_has_the_time_of_its_key_and_not_of_the_window(rehearse: RehearseView, qtbot: QtBot, clock: HandClock) -> None:
     r = rehearse.rehearsal
     qtbot.keyClick(rehearse, Qt.Key.Key_C)
     qtbot.keyClick(rehearse, Qt.Key.Key_Return)
@@ -156,9 +152,7 @@ def call_all(view: RehearseView, qtbot: QtBot) -> None:
             go_to(view, float(r.pacing.corner_s[part.stop - 1]) / r.pace + 2.0)
 
 
-def test_what_comes_of_it_is_told_and_ticked_in_book_and_card(
-    rehearse: RehearseView, qtbot: QtBot, open_window: Window
-) -> None:
+def test_what_comes_of_it_is_told_and_ticked_in_book_and_card(rehearse: RehearseView, qtbot: QtBot, open_window: Window) -> None:
     stage = open_window.stage
     assert isinstance(stage, Stage)
     assert "2 changes are not rehearsed" in rehearse.warning.text()
@@ -260,9 +254,7 @@ def test_a_voice_s_time_is_that_of_its_samples(qtbot: QtBot) -> None:  # noqa: A
 
 
 @pytest.mark.parametrize("night", [False, True])
-def test_the_line_to_be_called_is_the_largest_and_is_never_cut(
-    rehearse: RehearseView, open_window: Window, night: bool
-) -> None:
+def test_the_line_to_be_called_is_the_largest_and_is_never_cut(rehearse: RehearseView, open_window: Window, night: bool) -> None:
     stage = open_window.stage
     assert stage is not None
     wordy = "caution late left four long tightens to three over crest don't cut stones inside keep in ditch outside 20"

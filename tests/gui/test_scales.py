@@ -38,9 +38,7 @@ def edge_of_road(image: QImage, y: int, step: int, theme: Theme) -> int:
 
 
 @pytest.mark.parametrize("crew", ["angle", "wheel", "speed"])
-def test_drawing_road_and_dots_show_the_grade_that_the_sentence_names(
-    window: Window, qtbot: QtBot, tmp_path: Path, crew: str
-) -> None:
+def test_drawing_road_and_dots_show_the_grade_that_the_sentence_names(window: Window, qtbot: QtBot, tmp_path: Path, crew: str) -> None:
     notes, run = tmp_path / "notes.txt", tmp_path / demo_files.MORNING
     notes.write_bytes(book_of(as_written(), crew))
     run.write_bytes(demo_files.demo_file(demo_files.MORNING))

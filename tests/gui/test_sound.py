@@ -77,9 +77,7 @@ def test_samples_come_out_where_the_tone_is(qtbot: QtBot, tmp_path: Path) -> Non
     assert max(before) < 0.02 * max(inside)
 
 
-def test_a_sound_is_taken_in_by_reference_and_missed_when_it_is_gone(
-    open_window: Window, qtbot: QtBot, tmp_path: Path
-) -> None:
+def test_a_sound_is_taken_in_by_reference_and_missed_when_it_is_gone(open_window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     taken = take_in(beep(tmp_path / "lap.wav", at_s=1.0, seconds=2.0))
     assert taken.material.kind == "media"
     assert "stays where it is" in str(taken.sentence)

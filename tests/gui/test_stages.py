@@ -81,7 +81,9 @@ def test_a_second_stage_is_begun_from_the_shelf(open_window: Window, monkeypatch
     begun(open_window)
 
 
-def test_a_second_stage_is_begun_in_the_file_dialog(open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:  # fmt: skip
+def test_a_second_stage_is_begun_in_the_file_dialog(
+    open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
     window = open_window
     first = window.stage
     paths = files(tmp_path)
@@ -143,9 +145,7 @@ def test_decisions_without_a_place_are_listed_and_put_back_by_hand(open_window: 
     qtbot.addWidget(dialog)
     assert "wet there" in dialog.lost.item(0).text()
     assert first.called is not None
-    at = next(
-        i for i in range(dialog.findings.count()) if dialog.findings.item(i).data(Qt.ItemDataRole.UserRole) is second
-    )
+    at = next(i for i in range(dialog.findings.count()) if dialog.findings.item(i).data(Qt.ItemDataRole.UserRole) is second)
     dialog.findings.setCurrentRow(at)
     qtbot.mouseClick(dialog.put_button, Qt.MouseButton.LeftButton)
     assert stage.book.decisions[second.id].remark == "wet there"
@@ -172,7 +172,9 @@ def buttons(widget: QWidget) -> list[str]:
     return [b.text() for b in widget.findChildren(QPushButton)]
 
 
-def test_a_recording_of_another_road_is_asked_about_with_both_on_a_map(open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:  # fmt: skip
+def test_a_recording_of_another_road_is_asked_about_with_both_on_a_map(
+    open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
     from mirkle.gui.dialogs.assign_files import IntakeDialog, TwoRoads
     from tests.session.test_another_stage import elsewhere
 
@@ -181,9 +183,7 @@ def test_a_recording_of_another_road_is_asked_about_with_both_on_a_map(open_wind
 
     def look(dialog: IntakeDialog) -> int:
         dialog.show()
-        seen.append(
-            (dialog.boxes[0].currentText(), len(dialog.findChildren(TwoRoads)), dialog.grab().toImage().width())
-        )
+        seen.append((dialog.boxes[0].currentText(), len(dialog.findChildren(TwoRoads)), dialog.grab().toImage().width()))
         dialog.close()
         return int(QDialog.DialogCode.Accepted)
 

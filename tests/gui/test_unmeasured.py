@@ -64,9 +64,7 @@ def test_it_is_hatched_and_the_road_ends_there(window: Window, qtbot: QtBot, tmp
     assert any("was not measured" in label.text() for label in window.gather.findChildren(type(window.gather.heading)))
 
 
-def test_which_of_several_drives_is_the_stage_is_asked_before_anything_is_judged(
-    window: Window, qtbot: QtBot, tmp_path: Path
-) -> None:
+def test_which_of_several_drives_is_the_stage_is_asked_before_anything_is_judged(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     """A recording of a whole morning: the stage, a stop, and a part of it once more."""
     head, *lines = gzip.decompress(demo_files.demo_file(demo_files.MORNING)).decode().splitlines()
     stamped = [(float(line.split(",", 1)[0]), line.split(",", 1)[1]) for line in lines]
@@ -87,9 +85,7 @@ def test_which_of_several_drives_is_the_stage_is_asked_before_anything_is_judged
     assert [b.isChecked() for b in window.gather.drives.findChildren(QPushButton)][-2:] == [False, True]
 
 
-def test_a_book_of_another_stage_is_said_large_and_nothing_is_judged(
-    window: Window, qtbot: QtBot, tmp_path: Path
-) -> None:
+def test_a_book_of_another_stage_is_said_large_and_nothing_is_judged(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     """The demo's notes with left and right swapped: the sentence stands over every view, the pairing is there to look at."""
     swapped = str.maketrans("LR", "RL")
     (tmp_path / "run.csv.gz").write_bytes(demo_files.demo_file(demo_files.MORNING))

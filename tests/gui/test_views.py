@@ -49,9 +49,7 @@ def film(path: Path, seconds: float) -> Path:
         return name + struct.pack("<I", len(body)) + body + b"\0" * (len(body) % 2)
 
     head = struct.pack("<14I", 1_000_000 // PICTURES_A_SECOND, 0, 0, 0x10, count, 0, 1, 0, 64, 48, 0, 0, 0, 0)
-    stream = b"vidsMJPG" + struct.pack(
-        "<IHHIIIIIIIIHHHH", 0, 0, 0, 0, 1, PICTURES_A_SECOND, 0, count, 0, 0, 0, 0, 0, 64, 48
-    )
+    stream = b"vidsMJPG" + struct.pack("<IHHIIIIIIIIHHHH", 0, 0, 0, 0, 1, PICTURES_A_SECOND, 0, count, 0, 0, 0, 0, 0, 64, 48)
     form = struct.pack("<IiiHH4sIiiII", 40, 64, 48, 1, 24, b"MJPG", 64 * 48 * 3, 0, 0, 0, 0)
     streams = b"strl" + chunk(b"strh", stream) + chunk(b"strf", form)
     heads = chunk(b"LIST", b"hdrl" + chunk(b"avih", head) + chunk(b"LIST", streams))
@@ -115,9 +113,15 @@ def test_the_place_under_the_mouse_stays_where_it_is(open_window: Window, qtbot:
     at = QPointF(120.0, 200.0)
     before = plan._at(at)
     down = QWheelEvent(
-        at, plan.mapToGlobal(at), QPoint(), QPoint(0, 240), Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
-        Qt.ScrollPhase.NoScrollPhase, False,
-    )  # fmt: skip
+        at,
+        plan.mapToGlobal(at),
+        QPoint(),
+        QPoint(0, 240),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     QApplication.sendEvent(plan, down)
     assert (plan._at(at) - before).manhattanLength() < 1e-6
     start, middle = QPoint(200, 200), QPointF(plan.middle)
@@ -199,9 +203,7 @@ def test_v_plays_the_video_where_there_is_one(open_window: Window, qtbot: QtBot,
         wanted = int(before * PICTURES_A_SECOND + 1e-6) + step
         assert player._last_s == pytest.approx((wanted + INTO_PICTURE) / PICTURES_A_SECOND)
         qtbot.waitUntil(
-            lambda n=wanted: (
-                not pane.picture.image.isNull() and abs(pane.picture.image.pixelColor(30, 20).red() - n * 8 % 256) < 5
-            ),
+            lambda n=wanted: not pane.picture.image.isNull() and abs(pane.picture.image.pixelColor(30, 20).red() - n * 8 % 256) < 5,
             timeout=15_000,
         )
         seen.append(wanted)
@@ -251,9 +253,7 @@ def test_dragged_files_are_welcomed_over_the_whole_window(open_window: Window, t
     assert not enter.isAccepted()
 
 
-def test_what_is_typed_survives_leaving_and_closing(
-    window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_what_is_typed_survives_leaving_and_closing(window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     window.type_notes()
     qtbot.keyClicks(window.typing.page, "L4 long 60")
     window.close()
@@ -341,17 +341,13 @@ def test_a_bend_of_the_other_side_is_questioned(open_window: Window, qtbot: QtBo
 # The shelf, the settings, paper
 
 
-def test_stages_are_renamed_copied_and_binned(
-    window: Window, kept_demo: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_stages_are_renamed_copied_and_binned(window: Window, kept_demo: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     user_paths.remember(kept_demo)
     view = ShelfView()
     qtbot.addWidget(view)
     assert view.chosen.path == kept_demo
     monkeypatch.setattr(
-        shelf_page._NameDialog,
-        "exec",
-        lambda d: (d.name.setText("<b>Upper</b>"), d.event_name.setText("Island"), d.car.setText("27")),
+        shelf_page._NameDialog, "exec", lambda d: (d.name.setText("<b>Upper</b>"), d.event_name.setText("Island"), d.car.setText("27"))
     )
     view.rename_button.click()
     assert (shelf.shelved(kept_demo).event, shelf.shelved(kept_demo).car) == ("Island", "27")

@@ -188,9 +188,7 @@ def test_a_pass_with_a_recording_is_answered_by_eye_as_well(open_window: Window,
     assert open_window.stack.currentWidget() is open_window.compare
 
 
-def test_beside_a_recording_it_ends_behind_the_corner_and_joins_the_findings(
-    window: Window, qtbot: QtBot, kept_demo: Path
-) -> None:
+def test_beside_a_recording_it_ends_behind_the_corner_and_joins_the_findings(window: Window, qtbot: QtBot, kept_demo: Path) -> None:
     project = Project.open(kept_demo)
     morning = project.passes()[0]
     project.set_pass(morning, {"media": shipped_reference(demo_files.VIDEO)})
@@ -220,9 +218,7 @@ def test_beside_a_recording_it_ends_behind_the_corner_and_joins_the_findings(
     assert window.stack.currentWidget() is window.compare
 
 
-def test_a_video_that_is_gone_is_said_and_the_notes_are_answered_all_the_same(
-    window: Window, qtbot: QtBot, tmp_path: Path
-) -> None:
+def test_a_video_that_is_gone_is_said_and_the_notes_are_answered_all_the_same(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     video, path = tmp_path / "run.mkv", tmp_path / "s.mirkle"
     video.write_bytes(demo_files.demo_file(demo_files.VIDEO))
     Project.create(path, [BOOK, reference(video), HEARD], name="Slatehook").close()

@@ -52,7 +52,9 @@ def by_hand_of(window: Window) -> ManualOverrides:
     return parse_by_hand(kept.content, stage.notes, name="kept") if kept is not None else ManualOverrides()
 
 
-def test_what_is_set_while_passes_are_worked_out_is_kept_and_reviewed(open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+def test_what_is_set_while_passes_are_worked_out_is_kept_and_reviewed(
+    open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch
+) -> None:
     window, stage = open_window, reviewed(open_window)
     start_s = stage.review.measured.drive.start_s + 2.0
     held = Held(window)
@@ -131,9 +133,7 @@ def test_two_words_settled_in_a_row_are_both_settled(open_window: Window, qtbot:
     assert (crew.order, crew.sense) == ("direction-first", "ascending")
 
 
-def test_another_stage_waits_its_turn_and_what_was_meant_for_the_first_says_so(
-    open_window: Window, qtbot: QtBot, tmp_path: Path
-) -> None:
+def test_another_stage_waits_its_turn_and_what_was_meant_for_the_first_says_so(open_window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     window, stage = open_window, reviewed(open_window)
     other = Path(shutil.copy(stage.project.path, tmp_path / "other.mirkle"))
     held = Held(window)
@@ -155,7 +155,7 @@ def typed(window: Window, qtbot: QtBot) -> None:
     qtbot.keyClick(window.typing, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
 
 
-def test_a_typed_book_is_kept_until_a_stage_holds_it(window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+def test_a_typed_book_is_kept_until_a_stage_holds_it(window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     held = Held(window)
     typed(window, qtbot)
     assert user_paths.typed_draft() == TYPED, "while it waits"
@@ -193,7 +193,7 @@ def test_a_typed_book_survives_the_window_that_is_closed_before_it_is_used(windo
     assert again.typing.text == TYPED or list(user_paths.data_folder().glob("*.mirkle"))
 
 
-def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:  # fmt: skip
+def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     """Whatever is being worked out, and whatever is pressed meanwhile in whatever order."""
     window, chance = open_window, random.Random(4)
     monkeypatch.setattr(PartsDialog, "exec", lambda _: 1)
@@ -236,10 +236,7 @@ def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Windo
     def day() -> Callable[[], bool]:
         words = f"day {chance.random():.4f}"
         window.gather.about_pass_typed.emit("first", words)
-        return lambda: any(
-            isinstance(e.decision, PassChange) and e.decision.after.day == words
-            for e in reviewed(window).project.entries()
-        )
+        return lambda: any(isinstance(e.decision, PassChange) and e.decision.after.day == words for e in reviewed(window).project.entries())
 
     def passes() -> Callable[[], bool]:
         window.go_to("Passes")

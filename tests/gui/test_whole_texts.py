@@ -25,10 +25,7 @@ from mirkle.session.reviewed_pass import Stage
 from tests.conftest import MORNING
 
 SCHOOLS = [("en", "direction-first"), ("en", "grade-first"), ("pt", "direction-first")]
-MORE = {
-    "en": ["don't cut stones inside", "keep in", "over big crest"],
-    "pt": ["não cortar", "manter dentro", "sobre lomba"],
-}
+MORE = {"en": ["don't cut stones inside", "keep in", "over big crest"], "pt": ["não cortar", "manter dentro", "sobre lomba"]}
 POINTS_A_PIXEL = 72 / 96
 
 
@@ -118,10 +115,7 @@ def test_the_card_and_the_book_print_every_word_in_its_size(wordy: Stage, tmp_pa
     printing.card(wordy).write(tmp_path / "card.pdf")
     printing.book(wordy, night=True).write(tmp_path / "book.pdf")
     card, book = (PdfReader(tmp_path / f"{name}.pdf") for name in ("card", "book"))
-    words = {
-        name: re.sub(r"\W+", "", " ".join(p.extract_text() for p in pdf.pages))
-        for name, pdf in (("card", card), ("book", book))
-    }
+    words = {name: re.sub(r"\W+", "", " ".join(p.extract_text() for p in pdf.pages)) for name, pdf in (("card", card), ("book", book))}
     for change in wordy.book.edition.changes:
         for text in (change.old, change.new):
             assert re.sub(r"\W+", "", text) in words["card"], text
@@ -133,11 +127,7 @@ def test_the_card_and_the_book_print_every_word_in_its_size(wordy: Stage, tmp_pa
         )
     # What replaces a note is never under 14 points.
     new = {re.sub(r"\W+", "", w) for c in wordy.book.edition.changes for w in c.new.split()}
-    large = [
-        size
-        for text, size in sizes_of(tmp_path / "card.pdf")
-        if all(re.sub(r"\W+", "", w) in new for w in text.split())
-    ]
+    large = [size for text, size in sizes_of(tmp_path / "card.pdf") if all(re.sub(r"\W+", "", w) in new for w in text.split())]
     assert large
     assert max(large) >= 14.0
 

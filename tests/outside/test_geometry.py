@@ -46,10 +46,20 @@ def _path_of(east: np.ndarray, north: np.ndarray) -> DrivenLine:
     heading = np.unwrap(np.arctan2(np.gradient(north), np.gradient(east)))
     zeros = np.zeros_like(distance)
     return DrivenLine(
-        time_s=distance / 20.0, distance_m=distance, east_m=east, north_m=north, height_m=zeros,
-        speed_mps=zeros + 20.0, heading_rad=heading, curvature_per_m=zeros, curvature_sd_per_m=zeros + 1e-5,
-        forward_mps2=zeros, lateral_mps2=zeros, slip_rad=zeros, sources=("position",),
-    )  # fmt: skip
+        time_s=distance / 20.0,
+        distance_m=distance,
+        east_m=east,
+        north_m=north,
+        height_m=zeros,
+        speed_mps=zeros + 20.0,
+        heading_rad=heading,
+        curvature_per_m=zeros,
+        curvature_sd_per_m=zeros + 1e-5,
+        forward_mps2=zeros,
+        lateral_mps2=zeros,
+        slip_rad=zeros,
+        sources=("position",),
+    )
 
 
 @pytest.mark.parametrize(

@@ -4,15 +4,7 @@ import numpy as np
 import pytest
 
 from mirkle.core.motion.banded import BandedProblem, difference_weights
-from mirkle.core.stats import (
-    FREEDOM,
-    median_slope,
-    monotone,
-    quadratic_kappa,
-    rank_correlation,
-    robust_sd,
-    student_weights,
-)
+from mirkle.core.stats import FREEDOM, median_slope, monotone, quadratic_kappa, rank_correlation, robust_sd, student_weights
 
 
 def test_the_banded_smoother_is_the_kalman_smoother_on_a_linear_case() -> None:

@@ -19,9 +19,7 @@ BEND = bend_between(profile(np.concatenate([np.zeros(50), np.full(60, 1 / 50.0),
     ("kmh", "friction", "radii"),
     [(50, 0.19, {4: 86, 6: 79, 8: 73}), (80, 0.14, {4: 280, 6: 252, 8: 229}), (100, 0.12, {4: 492, 6: 437, 8: 394})],
 )
-def test_speed_that_a_radius_allows_is_that_of_the_minimum_radius_tables(
-    kmh: int, friction: float, radii: dict[int, int]
-) -> None:
+def test_speed_that_a_radius_allows_is_that_of_the_minimum_radius_tables(kmh: int, friction: float, radii: dict[int, int]) -> None:
     """AASHTO Green Book, R = V^2 / (127 (e + f)), radii rounded to metres (from memory, arithmetic checked)."""
     for superelevation, radius in radii.items():
         grip = (superelevation / 100 + friction) * GRAVITY_MPS2
@@ -49,9 +47,7 @@ def test_the_stand_in_car_leaves_the_ground_where_physics_says(radius: float, km
     assert flies(1.2 * kmh)
 
 
-@pytest.mark.parametrize(
-    ("up_deg", "down_deg", "seconds", "metres"), [(3.0, 0.0, 0.2668, 6.662), (0.0, 4.0, 0.3565, 8.913)]
-)
+@pytest.mark.parametrize(("up_deg", "down_deg", "seconds", "metres"), [(3.0, 0.0, 0.2668, 6.662), (0.0, 4.0, 0.3565, 8.913)])
 def test_flight_lasts_as_long_as_a_thrown_stones(up_deg: float, down_deg: float, seconds: float, metres: float) -> None:
     """At 25 m/s off a ramp of 3 degrees to the flat, and level on to a fall of 4 (from memory, arithmetic checked)."""
     at = np.arange(300.0)
@@ -62,9 +58,7 @@ def test_flight_lasts_as_long_as_a_thrown_stones(up_deg: float, down_deg: float,
     assert 25.0 * air == pytest.approx(metres, abs=0.6)
 
 
-@pytest.mark.parametrize(
-    ("kmh", "k"), list(zip(range(20, 140, 10), (1, 2, 4, 7, 11, 17, 26, 39, 52, 74, 95, 124), strict=True))
-)
+@pytest.mark.parametrize(("kmh", "k"), list(zip(range(20, 140, 10), (1, 2, 4, 7, 11, 17, 26, 39, 52, 74, 95, 124), strict=True)))
 def test_no_crest_of_a_public_road_throws_a_car_at_its_design_speed(kmh: int, k: int) -> None:
     """AASHTO's crests, K metres a per cent, apex radius 100 K m (from memory): what a road engineer builds is no jump."""
     place = np.arange(0.0, 250.0, 0.1)

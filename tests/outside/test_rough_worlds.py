@@ -144,16 +144,12 @@ def test_the_rotation_is_that_of_scipys_least_squares() -> None:
     v = [np.interp(begin + d, speed.time_s, speed.value) for d in (0.0, 1.0)]
     psi = [np.interp(begin + d, speed.time_s, heading) for d in (0.0, 1.0)]
     moving = np.minimum(*v) > 8.0
-    did = np.stack([v[1] - v[0], 0.5 * (v[0] + v[1]) * (psi[1] - psi[0]), np.full(len(begin), GRAVITY_MPS2)], axis=1)[
-        moving
-    ]
+    did = np.stack([v[1] - v[0], 0.5 * (v[0] + v[1]) * (psi[1] - psi[0]), np.full(len(begin), GRAVITY_MPS2)], axis=1)[moving]
     felt = []
     for name in AXES:
         c = recording.channels[name]
         total = np.concatenate([[0.0], np.cumsum(0.5 * (c.value[1:] + c.value[:-1]) * np.diff(c.time_s))])
-        felt.append(
-            np.interp(begin + 1.0 - found.lag_s, c.time_s, total) - np.interp(begin - found.lag_s, c.time_s, total)
-        )
+        felt.append(np.interp(begin + 1.0 - found.lag_s, c.time_s, total) - np.interp(begin - found.lag_s, c.time_s, total))
     reference, _ = Rotation.align_vectors(did, np.stack(felt, axis=1)[moving])
     # It knows nothing of slip and of slopes, so it is good to a few degrees only.
     assert np.degrees((Rotation.from_matrix(found.rotation) * reference.inv()).magnitude()) < 4.0

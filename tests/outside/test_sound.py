@@ -37,8 +37,7 @@ def test_unlikeness_is_a_distance_in_all_but_the_triangle() -> None:
 
 
 @pytest.mark.parametrize(
-    ("said", "nearest", "farther"),
-    [("titans", "tightens", "dip"), ("cushion", "caution", "crest"), ("airpin", "hairpin", "into")],
+    ("said", "nearest", "farther"), [("titans", "tightens", "dip"), ("cushion", "caution", "crest"), ("airpin", "hairpin", "into")]
 )
 def test_what_was_misheard_is_nearer_to_what_was_meant(said: str, nearest: str, farther: str) -> None:
     assert unlikeness(said, nearest, ENGLISH) < 0.42 < unlikeness(said, farther, ENGLISH)

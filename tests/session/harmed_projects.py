@@ -39,13 +39,40 @@ MOST_CPU_S, MOST_BYTES = 20.0, 1_000_000_000
 NOTES = "L4 150\nR2 150\nL6 150\nR1 150\nL3 150\nR5 to finish\n"
 DEEP = "[" * 100_000 + "]" * 100_000
 NASTY_TEXTS = (
-    "", "null", "[]", "{}", "3", '"x"', "NaN", "Infinity", "{" * 50, DEEP, '{"a":' * 5000, "9" * 400, '{"finding": 1}', '{"of": "x"}',
-    '{"run": "x"}', '{"run": 99999, "notes": 99999}', '{"length_m": 1e999, "passes": 1}', '{"length_m": ' + "9" * 400 + ', "log": 1}',
-    '{"lines_a_page": -5, "begins": [1e300]}', '{"lines_a_page": 1' + "0" * 30 + ', "begins": []}', '{"begins": null, "lines_a_page": "x"}',
-    "\x00\x01", "é" * 3000, "x" * 2_000_000, '{"path": 3}', '{"path": "/dev/zero", "bytes": 0}', '{"path": "shipped:../../../../etc/passwd"}',
-    '{"start_s": "x"}', '{"parts": [[]]}', '{"parts": [{"from_s": 1e400, "to_s": 2, "reason": 3}]}', '{"pins": {"note": 1}}',
-    '{"when": 1e999, "pace": -1}', '{"change": {}, "verdict": []}',
-)  # fmt: skip
+    "",
+    "null",
+    "[]",
+    "{}",
+    "3",
+    '"x"',
+    "NaN",
+    "Infinity",
+    "{" * 50,
+    DEEP,
+    '{"a":' * 5000,
+    "9" * 400,
+    '{"finding": 1}',
+    '{"of": "x"}',
+    '{"run": "x"}',
+    '{"run": 99999, "notes": 99999}',
+    '{"length_m": 1e999, "passes": 1}',
+    '{"length_m": ' + "9" * 400 + ', "log": 1}',
+    '{"lines_a_page": -5, "begins": [1e300]}',
+    '{"lines_a_page": 1' + "0" * 30 + ', "begins": []}',
+    '{"begins": null, "lines_a_page": "x"}',
+    "\x00\x01",
+    "é" * 3000,
+    "x" * 2_000_000,
+    '{"path": 3}',
+    '{"path": "/dev/zero", "bytes": 0}',
+    '{"path": "shipped:../../../../etc/passwd"}',
+    '{"start_s": "x"}',
+    '{"parts": [[]]}',
+    '{"parts": [{"from_s": 1e400, "to_s": 2, "reason": 3}]}',
+    '{"pins": {"note": 1}}',
+    '{"when": 1e999, "pace": -1}',
+    '{"change": {}, "verdict": []}',
+)
 NASTY = (None, 0, -1, 2**62, 1.5, float("inf"), b"", b"\x78\x9c", os.urandom(500), zlib.compress(b"x" * 2_000_000))
 
 
@@ -55,9 +82,7 @@ def good_stage(path: Path) -> Path:
     runs = [SourceFile("run", f"run-{i}.csv", csv_of(recording_of_curvature(road, seed=i)).encode()) for i in (4, 5)]
     project = Project.create(path, [SourceFile("notes", "notes.txt", NOTES.encode()), *runs[:1]], name="Short")
     project.add_pass(Pass(0, None, 1, kind="later"), {"run": runs[1]})
-    project.set_pass(
-        project.passes()[0], {"media": SourceFile("media", "in-car.opus", b'{"path": "/nowhere", "bytes": 3}')}
-    )
+    project.set_pass(project.passes()[0], {"media": SourceFile("media", "in-car.opus", b'{"path": "/nowhere", "bytes": 3}')})
     stage = Stage.of_project(project)
     for finding in stage.findings[:3]:
         stage.book.answer(finding, "talk")
@@ -87,8 +112,14 @@ def _sql(path: Path, work: Callable[[sqlite3.Connection], str]) -> str:
     return told
 
 
-COLUMNS = {"about": ("key", "value"), "material": ("kind", "name", "sha256", "content"), "pass": ("id", "body"),
-           "log": ("seq", "pass", "kind", "body"), "practice": ("run", "body"), "cache": ("key", "body")}  # fmt: skip
+COLUMNS = {
+    "about": ("key", "value"),
+    "material": ("kind", "name", "sha256", "content"),
+    "pass": ("id", "body"),
+    "log": ("seq", "pass", "kind", "body"),
+    "practice": ("run", "body"),
+    "cache": ("key", "body"),
+}
 
 
 def _a_row(chance: random.Random, path: Path) -> str:
@@ -100,9 +131,7 @@ def _a_row(chance: random.Random, path: Path) -> str:
         value = chance.choice((*NASTY, *NASTY_TEXTS))
         rows = [r for (r,) in connection.execute(f"SELECT rowid FROM {table}")]
         with suppress(sqlite3.IntegrityError, OverflowError):
-            connection.execute(
-                f"UPDATE OR IGNORE {table} SET {column} = ? WHERE rowid = ?", (value, chance.choice(rows))
-            )
+            connection.execute(f"UPDATE OR IGNORE {table} SET {column} = ? WHERE rowid = ?", (value, chance.choice(rows)))
         return f"{table}.{column} = {value!r:.60}"
 
     return _sql(path, work)
@@ -112,16 +141,16 @@ def _json(chance: random.Random, path: Path) -> str:
     """One value in the JSON of one row is something else, or is not there."""
 
     def work(connection: sqlite3.Connection) -> str:
-        table, key, column = chance.choice([("pass", "id", "body"), ("log", "seq", "body"), ("about", "rowid", "value"), ("practice", "id", "body")])  # fmt: skip
+        table, key, column = chance.choice(
+            [("pass", "id", "body"), ("log", "seq", "body"), ("about", "rowid", "value"), ("practice", "id", "body")]
+        )
         rows = [(n, b) for n, b in connection.execute(f"SELECT {key}, {column} FROM {table}") if str(b).startswith("{")]
         if not rows:
             return "nothing"
         number, body = chance.choice(rows)
         told = json.loads(body)
         name = chance.choice(list(told))
-        nasty = chance.choice(
-            (None, -1, 10**30, 1e308, float("nan"), float("inf"), "", "x" * 300, [], {}, [[[]]], True, "9" * 400)
-        )
+        nasty = chance.choice((None, -1, 10**30, 1e308, float("nan"), float("inf"), "", "x" * 300, [], {}, [[[]]], True, "9" * 400))
         if chance.random() < 0.2:
             del told[name]
         else:
@@ -152,14 +181,25 @@ def _bytes(chance: random.Random, path: Path) -> str:
 
 ENDLESS = "WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n) SELECT 'name', i FROM n"
 SCHEMAS = (
-    "DROP TABLE log", "DROP TABLE about", "DROP TABLE pass", "DROP TABLE cache", "ALTER TABLE log ADD COLUMN mood TEXT",
+    "DROP TABLE log",
+    "DROP TABLE about",
+    "DROP TABLE pass",
+    "DROP TABLE cache",
+    "ALTER TABLE log ADD COLUMN mood TEXT",
     f"DROP TABLE about; CREATE VIEW about (key, value) AS {ENDLESS}",
     f"DROP TABLE log; CREATE VIEW log (seq, pass, kind, body) AS SELECT i, 1, 'decide', '' FROM ({ENDLESS.replace(chr(39) + 'name' + chr(39) + ', i', 'i')})",
     "CREATE TRIGGER t AFTER INSERT ON log BEGIN DELETE FROM log; END",
     "DROP TABLE log; CREATE TABLE log (seq INTEGER PRIMARY KEY ON CONFLICT IGNORE, pass INTEGER UNIQUE ON CONFLICT IGNORE, kind TEXT, body TEXT)",
-    "CREATE UNIQUE INDEX one ON about (value)", "PRAGMA user_version = 1", "PRAGMA user_version = 2", "PRAGMA user_version = 3",
-    "PRAGMA user_version = 99", "PRAGMA application_id = 7", "DELETE FROM material", "DELETE FROM pass", "UPDATE pass SET id = id + 1000000",
-)  # fmt: skip
+    "CREATE UNIQUE INDEX one ON about (value)",
+    "PRAGMA user_version = 1",
+    "PRAGMA user_version = 2",
+    "PRAGMA user_version = 3",
+    "PRAGMA user_version = 99",
+    "PRAGMA application_id = 7",
+    "DELETE FROM material",
+    "DELETE FROM pass",
+    "UPDATE pass SET id = id + 1000000",
+)
 
 
 def _schema(chance: random.Random, path: Path) -> str:
@@ -218,12 +258,16 @@ def used(path: Path) -> str:
         faults = []
         for work in (
             lambda: (found.book.decisions, found.book.additions, found.book.history, found.book.without_place),
-            lambda: found.book.edition.text, lambda: history(found), lambda: editions(found),
+            lambda: found.book.edition.text,
+            lambda: history(found),
+            lambda: editions(found),
             lambda: (found.project.lost_entries, found.project.lost_passes, found.project.unknown_entries),
             lambda: [media_path(m) for p in found.project.passes() if (m := found.project.material(p.media)) is not None],
-            lambda: found.book.add("hazard", 10.0, 20.0, "mud"), lambda: found.undo(), lambda: keep_summary(found),
+            lambda: found.book.add("hazard", 10.0, 20.0, "mud"),
+            lambda: found.undo(),
+            lambda: keep_summary(found),
             lambda: follow(found.project),
-        ):  # fmt: skip
+        ):
             try:
                 work()
             except MirkleError as fault:

@@ -16,9 +16,7 @@ from mirkle.session.import_files import Inputs, review_material
 from tests.worlds import recording_of_curvature
 
 NOTES = SourceFile(
-    "notes",
-    "notes.txt",
-    b"L4 80\nR3 60\nL6 150\nR1 20\nL5 into\nR2 40\nhp L 30\nL3 >2 60\nR4 70\nL2 50\nR5 100\nL4 to finish\n",
+    "notes", "notes.txt", b"L4 80\nR3 60\nL6 150\nR1 20\nL5 into\nR2 40\nhp L 30\nL3 >2 60\nR4 70\nL2 50\nR5 100\nL4 to finish\n"
 )
 MOST_CPU_S = 20.0
 
@@ -26,10 +24,7 @@ MOST_CPU_S = 20.0
 def _csv(time_s: np.ndarray, lat: np.ndarray, lon: np.ndarray, speed: np.ndarray | None) -> bytes:
     columns = [time_s, lat, lon] if speed is None else [time_s, lat, lon, speed]
     head = "time_s,lat_deg,lon_deg" + (",speed_mps" if speed is not None else "")
-    rows = (
-        "{:.3f},{:.7f},{:.7f}".format(*row[:3]) + (f",{row[3]:.2f}" if speed is not None else "")
-        for row in zip(*columns, strict=True)
-    )
+    rows = ("{:.3f},{:.7f},{:.7f}".format(*row[:3]) + (f",{row[3]:.2f}" if speed is not None else "") for row in zip(*columns, strict=True))
     return "\n".join([head, *rows]).encode()
 
 

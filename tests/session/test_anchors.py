@@ -68,9 +68,7 @@ def speed_at(stage: Stage, time_s: float) -> float:
     return float(stage.review.profile.speed_mps[int(stage.review.profile.metres_at(time_s))])
 
 
-def test_decisions_and_hazards_stay_where_they_are_when_the_start_is_set(
-    stage: Stage, measurements: Measurements
-) -> None:
+def test_decisions_and_hazards_stay_where_they_are_when_the_start_is_set(stage: Stage, measurements: Measurements) -> None:
     for finding in stage.findings[:8]:
         stage.book.answer(finding, "talk")
     stage.book.add("hazard", 1500.0, 1500.0, "stones inside")
@@ -107,9 +105,7 @@ def test_parts_and_pins_stay_where_they_are_when_the_start_is_set(stage: Stage, 
     assert clock_of(again, there.apex_m) == pytest.approx(seconds[2], abs=0.2)
 
 
-def test_whatever_is_moved_every_decision_is_where_it_was_made_or_is_listed(
-    stage: Stage, measurements: Measurements
-) -> None:
+def test_whatever_is_moved_every_decision_is_where_it_was_made_or_is_listed(stage: Stage, measurements: Measurements) -> None:
     """Start, finish, clock, parts, pins and the notes' reading are moved at random; nothing is lost and nothing lands elsewhere."""
     chance = random.Random(2711)
     for finding in stage.findings:
@@ -218,10 +214,7 @@ def test_marks_follow_their_notes_when_words_are_learnt(stage: Stage) -> None:
     review, first = stage.review, stage.review.reading.notes[0]
     # The first note is read as two from now on.
     middle = first.span.start + 2
-    halves = (
-        replace(first, span=first.span._replace(end=middle)),
-        replace(first, span=first.span._replace(start=middle)),
-    )
+    halves = (replace(first, span=first.span._replace(end=middle)), replace(first, span=first.span._replace(start=middle)))
     notes = tuple(replace(n, index=i) for i, n in enumerate([*halves, *review.reading.notes[1:]]))
     stage.book.over(replace(review, reading=replace(review.reading, notes=notes)))
     assert stage.book.edition.text == marked
@@ -238,8 +231,14 @@ def old_stage(stage: Stage) -> Iterator[tuple[Stage, dict[str, str], str]]:
     for i, finding in enumerate(stage.findings[:12]):
         proposal = stage.book.proposal(finding)
         if i % 3 == 0 and proposal is not None and proposal.first_note >= 0:
-            told = {"finding": finding.id, "answer": "mark", "first_note": proposal.first_note, "last_note": proposal.last_note,
-                    "text": proposal.text, "by": BOTH}  # fmt: skip
+            told = {
+                "finding": finding.id,
+                "answer": "mark",
+                "first_note": proposal.first_note,
+                "last_note": proposal.last_note,
+                "text": proposal.text,
+                "by": BOTH,
+            }
         else:
             told = {"finding": finding.id, "answer": "keep", "first_note": -1, "last_note": -1, "text": "", "by": ""}
         answers[finding.id] = str(told["answer"])
@@ -294,9 +293,7 @@ def test_a_hazard_of_another_pass_lies_at_the_same_place_on_this_one(stage: Stag
         plan, at = one.review.measured.plan, int(metres)
         assert plan.middle_deg is not None
         lat, lon = degrees_of(
-            np.array([plan.east_m[at] + plan.start_m[0]]),
-            np.array([plan.north_m[at] + plan.start_m[1]]),
-            plan.middle_deg,
+            np.array([plan.east_m[at] + plan.start_m[0]]), np.array([plan.north_m[at] + plan.start_m[1]]), plan.middle_deg
         )
         return float(lat[0]), float(lon[0])
 
@@ -325,8 +322,7 @@ def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: Stage)
                     connection.execute(f"UPDATE {table} SET body = ? WHERE {key} = ?", (told, number))
         connection.execute("INSERT INTO log (pass, kind, body) VALUES (1, 'weather', '{\"rain\": true}')")
         connection.execute(
-            "INSERT INTO log (pass, kind, body) VALUES (1, 'decide', ?)",
-            (json.dumps({"type": "postponed", "key": "x", "until": "noon"}),),
+            "INSERT INTO log (pass, kind, body) VALUES (1, 'decide', ?)", (json.dumps({"type": "postponed", "key": "x", "until": "noon"}),)
         )
         # An answer that only a newer program knows.
         unknown = {"type": "finding-answer", "key": "y", "answer": "sleep-on-it"}
@@ -389,9 +385,13 @@ def test_a_decision_says_all_that_it_was(stage: Stage) -> None:
     assert isinstance(kept, FindingAnswer)
     assert kept.road is not None
     assert kept == FindingAnswer(
-        key=kept.key, answer="video", finding_kind=finding.kind, by="driver", remark="at the gate",
+        key=kept.key,
+        answer="video",
+        finding_kind=finding.kind,
+        by="driver",
+        remark="at the gate",
         notes=NotePlace(finding.note, finding.note, note.text, note.span.start),
         road=RoadPlace(1, finding.from_m, finding.to_m, kept.road.from_s, kept.road.to_s),
-    )  # fmt: skip
+    )
     assert isinstance(stage.crew, CrewProfile)
     assert Path(stage.project.path).is_file()

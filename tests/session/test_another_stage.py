@@ -86,9 +86,7 @@ def test_a_recording_of_another_road_is_asked_about_as_another_stage(stage: Stag
     assert len(stage.project.passes()) == shown == 3
 
 
-def test_the_command_line_refuses_passes_of_two_roads_unless_it_is_told(
-    tmp_path: Path, capsys: pytest.CaptureFixture[str]
-) -> None:
+def test_the_command_line_refuses_passes_of_two_roads_unless_it_is_told(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
     for one in (NOTES, MORNING, CALLS):
         (tmp_path / one.name).write_bytes(one.content)
     run, notes, other = tmp_path / MORNING.name, tmp_path / NOTES.name, elsewhere(tmp_path)
@@ -122,14 +120,7 @@ def test_a_stage_has_the_name_that_its_notes_or_its_recording_give_it() -> None:
     assert made("typed-notes.txt", NOTES.content) == f"{by_place} (2)"
     assert made("notes.txt", NOTES.content, "slatehook-morning.csv.gz") == "slatehook-morning"
     assert sorted(s.name for s in shelf()) == sorted(
-        [
-            "slatehook-morning",
-            "Slatehook Quarry Road",
-            "Slatehook Quarry Road (2)",
-            "ss4 blackpit",
-            by_place,
-            f"{by_place} (2)",
-        ]
+        ["slatehook-morning", "Slatehook Quarry Road", "Slatehook Quarry Road (2)", "ss4 blackpit", by_place, f"{by_place} (2)"]
     )
 
 

@@ -21,8 +21,7 @@ ROWS = gzip.decompress(MORNING.content).decode().splitlines()
 
 def _gpx() -> str:
     points = "".join(
-        f'<trkpt lat="{44 + i * 1e-4:.5f}" lon="-33.5"><ele>{i}</ele><time>2026-05-02T10:00:{i % 60:02d}Z</time></trkpt>'
-        for i in range(60)
+        f'<trkpt lat="{44 + i * 1e-4:.5f}" lon="-33.5"><ele>{i}</ele><time>2026-05-02T10:00:{i % 60:02d}Z</time></trkpt>' for i in range(60)
     )
     return f'<gpx version="1.1" xmlns="http://www.topografix.com/GPX/1/1"><trk><trkseg>{points}</trkseg></trk></gpx>'
 
@@ -55,26 +54,7 @@ SOUND = {
     "calls.json": json.dumps({"segments": [WHISPERED]}),
     "crew.toml": 'language = "en"\norder = "grade-first"\nleave = ["marker"]\n\n[words.feature]\ncrest = ["brow", "br"]\n',
 }
-NASTY = (
-    "\x00",
-    "nan",
-    "inf",
-    "1e999",
-    "-",
-    ",",
-    ";",
-    '"',
-    "<",
-    "&x;",
-    "{",
-    "[",
-    "\\",
-    "é",
-    "\ufeff",
-    "99:99:99",
-    "9" * 40,
-    "\n",
-)
+NASTY = ("\x00", "nan", "inf", "1e999", "-", ",", ";", '"', "<", "&x;", "{", "[", "\\", "é", "\ufeff", "99:99:99", "9" * 40, "\n")
 
 
 def damaged(content: bytes, seed: int) -> bytes:
@@ -98,9 +78,7 @@ def damaged(content: bytes, seed: int) -> bytes:
         elif what == 5:
             content = content[:at] + content[at:end][:2000] * 2 + content[end:]
         else:
-            content = content.decode("utf-8", "replace").encode(
-                rng.choice(["utf-16", "latin-1", "utf-8-sig"]), "replace"
-            )
+            content = content.decode("utf-8", "replace").encode(rng.choice(["utf-16", "latin-1", "utf-8-sig"]), "replace")
     return content
 
 

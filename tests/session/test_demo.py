@@ -13,17 +13,37 @@ from mirkle.session.import_files import Inputs, review_material
 from tests.conftest import NOTES
 
 JUDGED = {
-    "grade-tighter", "grade-easier", "direction", "corner-uncalled", "corner-unmet", "distance-longer",
-    "distance-shorter", "tightens-unmet", "opens-uncalled", "length-longer", "length-shorter", "jump-uncalled",
-    "crest-uncalled", "bump-uncalled", "dip-uncalled", "maybe-settled", "call-late", "call-early", "said-otherwise",
-}  # fmt: skip
+    "grade-tighter",
+    "grade-easier",
+    "direction",
+    "corner-uncalled",
+    "corner-unmet",
+    "distance-longer",
+    "distance-shorter",
+    "tightens-unmet",
+    "opens-uncalled",
+    "length-longer",
+    "length-shorter",
+    "jump-uncalled",
+    "crest-uncalled",
+    "bump-uncalled",
+    "dip-uncalled",
+    "maybe-settled",
+    "call-late",
+    "call-early",
+    "said-otherwise",
+}
 # Kinds that the demo's crew makes no slip of, with what tests them.
 NOT_PLANTED = {
-    "bump-unmet": "tests/core/test_vertical_judged.py", "dip-unmet": "tests/core/test_vertical_judged.py",
-    "crest-unmet": "tests/core/test_vertical_judged.py", "jump-unmet": "tests/core/test_vertical_judged.py",
-    "opens-unmet": "tests/core/test_verdict.py", "cut-at-dont-cut": "tests/core/test_driving.py",
-    "spare": "tests/core/test_driving.py", "surprise": "tests/core/test_driving.py",
-}  # fmt: skip
+    "bump-unmet": "tests/core/test_vertical_judged.py",
+    "dip-unmet": "tests/core/test_vertical_judged.py",
+    "crest-unmet": "tests/core/test_vertical_judged.py",
+    "jump-unmet": "tests/core/test_vertical_judged.py",
+    "opens-unmet": "tests/core/test_verdict.py",
+    "cut-at-dont-cut": "tests/core/test_driving.py",
+    "spare": "tests/core/test_driving.py",
+    "surprise": "tests/core/test_driving.py",
+}
 # What only the words can show.
 BY_WORDS = {"call-late", "call-early", "said-otherwise"}
 NEAR_M = 40.0
@@ -33,9 +53,7 @@ NEAR_M = 40.0
 def review(request: pytest.FixtureRequest, demo_review: Review) -> Review:
     if request.param == "morning":
         return demo_review
-    return review_material(
-        Inputs(SourceFile("run", demo_files.AFTERNOON, demo_files.demo_file(demo_files.AFTERNOON)), NOTES)
-    )
+    return review_material(Inputs(SourceFile("run", demo_files.AFTERNOON, demo_files.demo_file(demo_files.AFTERNOON)), NOTES))
 
 
 def slips(planted: dict) -> list[dict]:
@@ -65,9 +83,7 @@ def test_nothing_is_called_a_danger_or_a_change_that_is_none(review: Review, pla
     for finding in review.findings:
         if finding.severity in ("danger", "change"):
             assert any(
-                finding.kind in s["kinds"]
-                and finding.from_m - NEAR_M < s["to_m"]
-                and finding.to_m + NEAR_M > s["from_m"]
+                finding.kind in s["kinds"] and finding.from_m - NEAR_M < s["to_m"] and finding.to_m + NEAR_M > s["from_m"]
                 for s in planted["slips"]
             ), finding.why
 

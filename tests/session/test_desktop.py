@@ -60,10 +60,7 @@ def test_completion_offers_every_command_and_option() -> None:
         assert set(branch[1].split() if branch else ["--help"]) == options, name
     # In zsh's, options that several commands share stand in arrays.
     zsh = (resources.files("mirkle") / "share" / "mirkle.zsh").read_text()
-    shared = {
-        f"${name}": set(re.findall(r"--[\w-]+", body))
-        for name, body in re.findall(r"local -a (\w+)=\((.*)\)$", zsh, re.M)
-    }
+    shared = {f"${name}": set(re.findall(r"--[\w-]+", body)) for name, body in re.findall(r"local -a (\w+)=\((.*)\)$", zsh, re.M)}
     for name, command in commands.items():
         options = {o for a in command._actions for o in a.option_strings if o.startswith("--")}
         branch = re.search(rf"^ +{name}\) _arguments (.*) ;;$", zsh, re.M)

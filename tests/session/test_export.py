@@ -69,10 +69,7 @@ def test_workbooks_read_elsewhere_hold_figures_as_figures_and_text_as_text(stage
         assert len(rows) == len(wanted)
         for row, told in zip(rows, wanted, strict=True):
             for cell, value in zip(row, told, strict=True):
-                assert cell == (pytest.approx(value) if isinstance(value, int | float) else value or ""), (
-                    ending,
-                    value,
-                )
+                assert cell == (pytest.approx(value) if isinstance(value, int | float) else value or ""), (ending, value)
     sheet = openpyxl.load_workbook(tmp_path / "f.xlsx")["findings"]
     assert {cell.data_type for row in sheet.iter_rows() for cell in row} <= {"s", "n"}
     assert sheet.freeze_panes == "A2"
@@ -100,9 +97,7 @@ def test_maps_read_elsewhere_hold_the_same_places_and_end_at_the_finish(stage: S
         assert line.geometry.coordinates[end] == pytest.approx([*here, points[end].elevation], abs=1e-6)
 
 
-def test_a_track_taken_in_again_is_the_drive_and_calls_taken_in_again_are_the_calls(
-    stage: Stage, tmp_path: Path
-) -> None:
+def test_a_track_taken_in_again_is_the_drive_and_calls_taken_in_again_are_the_calls(stage: Stage, tmp_path: Path) -> None:
     for ending in ("gpx", "vtt", "txt"):
         write_export(stage, tmp_path / f"p.{ending}")
     review = stage.review
@@ -115,9 +110,7 @@ def test_a_track_taken_in_again_is_the_drive_and_calls_taken_in_again_are_the_ca
     at_s = lat.time_s - lat.time_s[0] + profile.time_s[0]
     assert review.measured.plan.middle_deg is not None
     plan = review.measured.plan
-    east, north = (
-        np.interp(at_s, profile.time_s, v) for v in (plan.east_m + plan.start_m[0], plan.north_m + plan.start_m[1])
-    )
+    east, north = (np.interp(at_s, profile.time_s, v) for v in (plan.east_m + plan.start_m[0], plan.north_m + plan.start_m[1]))
     lat_deg, lon_deg = degrees_of(east, north, plan.middle_deg)
     np.testing.assert_allclose(np.degrees(lat.value), lat_deg, atol=3e-6)
     np.testing.assert_allclose(np.degrees(run.channels["lon_rad"].value), lon_deg, atol=3e-6)

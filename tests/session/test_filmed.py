@@ -87,9 +87,7 @@ def test_what_was_seen_makes_the_book_and_outlives_the_program(filmed: Filmed) -
     again = opened(path, silent)
     assert isinstance(again, Filmed)
     seen = {n: d for n in range(len(again.notes)) if (d := again.book.seen(n)) is not None}
-    assert {n: (d.answer, d.seen) for n, d in seen.items()} == {
-        6: ("keep", "as-called"), 8: ("mark", "tighter"), 9: ("talk", "longer"),
-    }  # fmt: skip
+    assert {n: (d.answer, d.seen) for n, d in seen.items()} == {6: ("keep", "as-called"), 8: ("mark", "tighter"), 9: ("talk", "longer")}
     assert [(a.notes.first, a.words) for a in again.book.additions] == [(10, "stone inside"), (10, "water behind it")]
     again.book.see("as-called", 8)
     assert again.book.edition.text.splitlines() == before, "a later answer takes the place of an earlier one"
@@ -229,9 +227,7 @@ def test_a_recording_that_comes_later_joins_the_video_with_what_was_tapped(filme
     stage = open_pass(filmed.project, shown)
     assert isinstance(stage, Stage)
     assert stage.review.clock is not None
-    assert stage.review.clock.calls_minus_run_s == pytest.approx(11.6, abs=0.8), (
-        "so far apart are the clocks, and a finger"
-    )
+    assert stage.review.clock.calls_minus_run_s == pytest.approx(11.6, abs=0.8), "so far apart are the clocks, and a finger"
     (hazard,) = stage.book.additions
     assert hazard.from_m == pytest.approx(stage.review.place_m(10)), "by now its place is known"
     assert hazard.from_m > 0
@@ -280,11 +276,7 @@ def test_the_calls_of_a_pass_without_a_recording_are_written_with_their_times(tm
     assert isinstance(filmed, Filmed)
     write_export(filmed, tmp_path / "out.vtt")
     again = parse_calls((tmp_path / "out.vtt").read_bytes(), name="out.vtt", book=filmed.reading)
-    both = [
-        (a.from_s, b.from_s)
-        for a, b in zip(again.spoken, filmed.spoken, strict=True)
-        if np.isfinite(a.from_s + b.from_s)
-    ]
+    both = [(a.from_s, b.from_s) for a, b in zip(again.spoken, filmed.spoken, strict=True) if np.isfinite(a.from_s + b.from_s)]
     assert len(both) > 0.9 * len(filmed.notes)
     assert np.median(np.abs(np.diff(both))) < 2e-3
 

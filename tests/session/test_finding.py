@@ -17,9 +17,7 @@ def test_findings_are_found_by_what_they_say_and_by_what_was_decided(stage: Stag
     jumps = [
         h.finding
         for h in found(
-            stage,
-            "JUMP that no note",
-            said=lambda f: f"{f.kind} a jump that no note calls" if f.kind == "jump-uncalled" else "",
+            stage, "JUMP that no note", said=lambda f: f"{f.kind} a jump that no note calls" if f.kind == "jump-uncalled" else ""
         )
     ]
     assert jumps

@@ -37,9 +37,7 @@ def test_a_note_is_moved_to_the_next_bend_and_finds_back(stage: Stage) -> None:
     stage.unpin(note)
     assert [t.bend for t in stage.review.lineup.ties] == [t.bend for t in before.lineup.ties]
     # The alignment about the pin is found from its neighbours, so how sure it is differs in the ninth place.
-    assert [(f.id, f.severity, f.why) for f in stage.review.findings] == [
-        (f.id, f.severity, f.why) for f in before.findings
-    ]
+    assert [(f.id, f.severity, f.why) for f in stage.review.findings] == [(f.id, f.severity, f.why) for f in before.findings]
     assert told == ["reviewed", "reviewed"]
 
 
@@ -72,17 +70,13 @@ def test_a_pass_set_by_hand_is_reviewed_anew_with_it(stage: Stage) -> None:
     assert max(f.from_m for f in again.findings) <= again.review.finish_m
 
 
-def test_a_call_dragged_to_its_own_corner_leaves_the_clock_and_elsewhere_moves_it(
-    stage: Stage, demo_review: Review
-) -> None:
+def test_a_call_dragged_to_its_own_corner_leaves_the_clock_and_elsewhere_moves_it(stage: Stage, demo_review: Review) -> None:
     clock = demo_review.clock
     assert clock is not None
     assert stage.review.leads.habit_s == pytest.approx(3.1, abs=0.6)
     usual = [t for t in demo_review.lineup.ties[30:60] if t.bend is not None and demo_review.said[t.note] is not None]
     offsets = [clock_by_dragging(stage, t.note, t.bend.from_m) for t in usual]
-    assert sorted(o for o in offsets if o is not None)[len(usual) // 2] == pytest.approx(
-        clock.calls_minus_run_s, abs=0.3
-    )
+    assert sorted(o for o in offsets if o is not None)[len(usual) // 2] == pytest.approx(clock.calls_minus_run_s, abs=0.3)
     heard = usual[5]
     assert said_at_m(stage, heard.note) < heard.bend.from_m
     later = clock_by_dragging(stage, heard.note, heard.bend.from_m + 300.0)

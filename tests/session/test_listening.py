@@ -66,23 +66,15 @@ def heard(sound: Path, voice: Voice, crew: CrewProfile, demo_review: Review) -> 
 
 
 def test_the_demos_calls_are_found_where_they_were_spoken(heard: HeardCalls, demo_review: Review) -> None:
-    off = [
-        abs(c.from_s - s.time.from_s)
-        for c, s in zip(heard.listening.calls, demo_review.said, strict=True)
-        if s is not None
-    ]
+    off = [abs(c.from_s - s.time.from_s) for c, s in zip(heard.listening.calls, demo_review.said, strict=True) if s is not None]
     assert len(off) > 130
     assert np.mean(np.array(off) < 0.3) > 0.97
     assert demo_review.clock is not None
     assert heard.clock is not None
-    assert heard.clock.sound_minus_run_s == pytest.approx(
-        demo_review.clock.calls_minus_run_s, abs=2 * heard.clock.uncertainty_s
-    )
+    assert heard.clock.sound_minus_run_s == pytest.approx(demo_review.clock.calls_minus_run_s, abs=2 * heard.clock.uncertainty_s)
 
 
-def test_a_review_by_the_sound_finds_the_same_late_calls_and_accuses_nobody(
-    heard: HeardCalls, demo_review: Review
-) -> None:
+def test_a_review_by_the_sound_finds_the_same_late_calls_and_accuses_nobody(heard: HeardCalls, demo_review: Review) -> None:
     by_sound = review_material(Inputs(MORNING, NOTES, SourceFile("heard", "heard.json", heard_json(heard))))
     late = [{f.note for f in r.findings if f.kind == "call-late"} for r in (by_sound, demo_review)]
     assert late[0] == late[1] != set()
@@ -141,10 +133,7 @@ def test_without_its_book_a_sound_says_nothing(heard: HeardCalls) -> None:
 def test_doubtful_calls_say_nothing_against_the_co_driver(heard: HeardCalls, crew: CrewProfile) -> None:
     book = parse_notes(NOTES.content, name="b", crew=crew)
     doubted = replace(
-        heard,
-        listening=replace(
-            heard.listening, calls=tuple(replace(c, sure=0.6 if c.note % 2 else 1.0) for c in heard.listening.calls)
-        ),
+        heard, listening=replace(heard.listening, calls=tuple(replace(c, sure=0.6 if c.note % 2 else 1.0) for c in heard.listening.calls))
     )
     speech = speech_of(doubted, book)
     doubtful = [s for s in speech.spoken if s.said_as == "perhaps"]
@@ -200,9 +189,7 @@ def test_a_remark_that_is_written_down_stands_at_its_place(heard: HeardCalls) ->
 
 
 def test_they_are_the_words_of_the_pass_until_undone(heard: HeardCalls, tmp_path: Path) -> None:
-    project = Project.create(
-        tmp_path / "s.mirkle", [MORNING, NOTES, shipped_reference(demo_files.SOUND)], name="Slatehook"
-    )
+    project = Project.create(tmp_path / "s.mirkle", [MORNING, NOTES, shipped_reference(demo_files.SOUND)], name="Slatehook")
     stage = Stage.of_project(project)
     assert can_listen(stage)
     assert heard_of(stage) is None

@@ -17,16 +17,7 @@ from mirkle.files.notes.text import parse_notes
 from mirkle.files.project.overrides import by_hand_json, parse_by_hand
 from mirkle.files.project.project import SourceFile
 from mirkle.files.speech.timed_text import parse_calls
-from mirkle.session.import_files import (
-    Inputs,
-    UnlikeNotes,
-    channels_in_words,
-    crew_of,
-    inputs_of,
-    load,
-    review_material,
-    take_in,
-)
+from mirkle.session.import_files import Inputs, UnlikeNotes, channels_in_words, crew_of, inputs_of, load, review_material, take_in
 from mirkle.session.proof import overruled, proofs_in, proofs_of, taught, undone
 from mirkle.session.typing import read_typed
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
@@ -36,15 +27,17 @@ from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
     ("name", "content", "kind", "words"),
     [
         ("notes.txt", b"page 1\nL4 80\nR3 zorbl 60", "notes", "2 notes, 2 corners, pages: 1, direction first. Not understood: zorbl"),
-        ("said.vtt", b"WEBVTT\n\n00:01.000 --> 00:03.000\nleft 4 80\n\n00:05.000 --> 00:06.000\nwrite 3 60\n", "calls",
-         "What was said: 2 calls, 2 corners, no “go” heard; words repaired by sound: 1."),
+        (
+            "said.vtt",
+            b"WEBVTT\n\n00:01.000 --> 00:03.000\nleft 4 80\n\n00:05.000 --> 00:06.000\nwrite 3 60\n",
+            "calls",
+            "What was said: 2 calls, 2 corners, no “go” heard; words repaired by sound: 1.",
+        ),
         ("said.txt", b"[0:01] five four three two one go left 4 80 right 3 60", "calls", "“go” at 0:03"),
         ("crew.toml", b'order = "grade-first"', "crew", "grade first"),
     ],
-)  # fmt: skip
-def test_each_file_is_told_apart_and_said_to_be_what_it_is(
-    tmp_path: Path, name: str, content: bytes, kind: str, words: str
-) -> None:
+)
+def test_each_file_is_told_apart_and_said_to_be_what_it_is(tmp_path: Path, name: str, content: bytes, kind: str, words: str) -> None:
     (tmp_path / name).write_bytes(content)
     taken = take_in(tmp_path / name)
     assert taken.material == SourceFile(kind, name, content)
@@ -160,16 +153,17 @@ def test_each_unknown_form_is_asked_once_with_its_likeliest_meanings() -> None:
     assert {d.text for d in after.doubts} == {"!!", "brk"}
     notes = review_material(inputs).notes
     assert [(n.direction.value if n.direction else None, n.grade) for n in notes[:4]] == [
-        ("right", "square"), ("left", "4"), ("left", "hairpin"), ("left", "square")
-    ]  # fmt: skip
+        ("right", "square"),
+        ("left", "4"),
+        ("left", "hairpin"),
+        ("left", "square"),
+    ]
     assert notes[1].features == (CalledFeature("kinks"),)
     assert (notes[0].distance_m, notes[3].link) == (60, "into")
 
 
 def test_what_might_be_a_harmed_word_is_offered_with_its_moment() -> None:
-    words = (
-        b"[0:10] start 80 left 5 over crest 40\n[0:20] right 3 zest 80 left 5 long 60 right 2 into left 4 happen 100"
-    )
+    words = b"[0:10] start 80 left 5 over crest 40\n[0:20] right 3 zest 80 left 5 long 60 right 2 into left 4 happen 100"
     (proof,) = proofs_in(None, SourceFile("calls", "c.txt", words), crew_of(None))
     offered = {d.text: d for d in proof.doubts if d.kind == "offered"}
     assert "zest" in offered
@@ -208,24 +202,14 @@ def test_what_was_set_by_hand_comes_back() -> None:
     elsewhere = parse_by_hand(content, other, name="h")
     assert elsewhere.pins == (HandPin(3, None),)
     assert parse_by_hand(by_hand_json(elsewhere, other), notes, name="h") == again
-    for broken in (
-        b"{",
-        b"[]",
-        b'{"parts": [{"from_s": 1}]}',
-        b'{"pins": [{"note": "x"}]}',
-        b"3",
-        b'{"start_s": Infinity}',
-    ):
+    for broken in (b"{", b"[]", b'{"parts": [{"from_s": 1}]}', b'{"pins": [{"note": "x"}]}', b"3", b'{"start_s": Infinity}'):
         with pytest.raises(MirkleError, match="set by hand"):
             parse_by_hand(broken, notes, name="h")
 
 
 def test_places_that_an_older_program_kept_in_metres_are_kept_by_the_clock(demo_review: Review) -> None:
     profile, notes = demo_review.profile, demo_review.notes
-    old = {
-        "parts": [{"from_m": 900.0, "to_m": 1200.0, "reason": "dust"}],
-        "pins": [{"note": 5, "text": notes[5].text, "at_m": 640.0}],
-    }
+    old = {"parts": [{"from_m": 900.0, "to_m": 1200.0, "reason": "dust"}], "pins": [{"note": 5, "text": notes[5].text, "at_m": 640.0}]}
     told = parse_by_hand(json.dumps(old).encode(), notes, name="h")
     assert told.parts_on(profile) == (Part(900.0, 1200.0, "dust"),)
     assert told.pins_on(profile) == (Pin(5, 640.0),)
@@ -263,18 +247,14 @@ def test_a_text_that_is_hardly_a_book_is_asked_about_and_says_so(text: str, tmp_
 
 def test_a_wordy_book_is_not_asked_about(tmp_path: Path) -> None:
     path = tmp_path / "book.txt"
-    path.write_text(
-        "L4 long 60 (look again, gravel on it)\nR3 into\nL hp don't cut 40 // was a 3 before\n! R5 over crest 80\n" * 8
-    )
+    path.write_text("L4 long 60 (look again, gravel on it)\nR3 into\nL hp don't cut 40 // was a 3 before\n! R5 over crest 80\n" * 8)
     assert take_in(path).doubt is None
     assert take_in(path).material.kind == "notes"
 
 
 def test_what_a_recogniser_always_makes_of_a_word_is_kept_for_the_next_text() -> None:
     """Found while reading against the book, asked about once for all places, and then read without a book as well."""
-    lines = [
-        f"{'left' if n % 2 else 'right'} {1 + n % 6} tightens late over crest {40 + 10 * (n % 5)}" for n in range(12)
-    ]
+    lines = [f"{'left' if n % 2 else 'right'} {1 + n % 6} tightens late over crest {40 + 10 * (n % 5)}" for n in range(12)]
     said = "[0:10] five four three two one go " + " ".join(lines).replace("tightens late", "tie tens plate")
     notes, words = SourceFile("notes", "n.txt", "\n".join(lines).encode()), SourceFile("calls", "c.txt", said.encode())
     _, proof = proofs_in(notes, words, crew_of(None))

@@ -22,10 +22,7 @@ def test_a_file_of_any_format_opens_with_its_decisions(version: int, tmp_path: P
         assert connection.execute("PRAGMA user_version").fetchone() == (version,)
     stage = Stage.of_project(Project.open(path))
     book = stage.book
-    assert {d.text for d in book.decisions.values() if isinstance(d, NoteChange)} == {
-        "L2 long 30",
-        "L4 long dc stones inside keep in 350",
-    }
+    assert {d.text for d in book.decisions.values() if isinstance(d, NoteChange)} == {"L2 long 30", "L4 long dc stones inside keep in 350"}
     assert {d.remark for d in book.decisions.values() if isinstance(d, NoteChange)} == {"after the cattle grid"}
     assert "keep" in {d.answer for d in book.decisions.values()}
     assert [d.words for d in book.additions] == ["rock on the line", "ice in the shade"]

@@ -164,9 +164,7 @@ def test_the_table_speaks_another_language_with_its_own_decimal_sign(stage: Stag
         words = str(part)
         return words.replace(".", ",") if isinstance(part, Clause) and part.text.startswith("{0:.") else f"<{words}>"
 
-    rows = list(
-        csv.reader(io.StringIO(csv_of(Content("s", stage.review, tell=tell)).decode("utf-8-sig")), delimiter=";")
-    )
+    rows = list(csv.reader(io.StringIO(csv_of(Content("s", stage.review, tell=tell)).decode("utf-8-sig")), delimiter=";"))
     assert rows[0][0] == "<severity>"
     first = stage.findings[0]
     assert rows[1][0] == f"<{first.severity}>"

@@ -238,9 +238,7 @@ def test_without_a_recording_by_the_video_or_by_the_book(tmp_path: Path) -> None
     assert slow.length_s() == pytest.approx(2 * fast.length_s(), rel=1e-6)
     _, run, text = slatehook.third_pass()
     calls = SourceFile("calls", "t.vtt", text.encode())
-    called = open_pass(
-        Project.create(tmp_path / "b.mirkle", [BOOK, shipped_reference(demo_files.VIDEO), calls], name="b")
-    )
+    called = open_pass(Project.create(tmp_path / "b.mirkle", [BOOK, shipped_reference(demo_files.VIDEO), calls], name="b"))
     pacing = pacing_of(called)
     assert pacing.length_s() == pytest.approx(run.finish_s - run.start_s, abs=8.0), "as long as the drive was"
     r = Rehearsal(called, clock=Clock())

@@ -39,9 +39,7 @@ def test_sentence_facts_and_ruler_are_one_scale_whatever_a_crew_grades_by(crew: 
         figures = [v for v in (low, high) if v is not None]
         if figures:
             ranged += 1
-            assert list(finding.because[1].values[1 : 1 + len(figures)]) == pytest.approx(
-                [v * printed for v in figures]
-            )
+            assert list(finding.because[1].values[1 : 1 + len(figures)]) == pytest.approx([v * printed for v in figures])
     slipped = {n.index for n in review.notes if n.index % SLIP_EVERY == 0 and n.direction is not None}
     assert len(slipped & {f.note for f in graded}) >= 8
     assert ranged >= 8

@@ -124,9 +124,7 @@ def test_listeners_hear_of_choices_and_decisions_and_are_not_kept_alive(stage: S
     assert heard == ["decided"]
 
 
-def test_an_edition_is_written_whole_or_not_at_all(
-    stage: Stage, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
-) -> None:
+def test_an_edition_is_written_whole_or_not_at_all(stage: Stage, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """A disk that is full when the file is put there, after all of it was written beside its place."""
     target = tmp_path / "notes.txt"
     target.write_text("what stood here before")
@@ -188,8 +186,7 @@ def test_a_faster_note_takes_the_word_of_both_however_it_comes_about(stage: Stag
 
 def test_findings_are_shown_by_kind_and_in_the_order_of_the_road(stage: Stage) -> None:
     assert stage.listed == stage.findings
-    shown = [f for f in stage.findings for name in SHOWN if name in ("corners", "shape", "vertical", "words", "pace")
-             and SHOWN[name](f)]  # fmt: skip
+    shown = [f for f in stage.findings for name in SHOWN if name in ("corners", "shape", "vertical", "words", "pace") and SHOWN[name](f)]
     assert len(shown) == len(stage.findings), "every finding belongs to one of the kinds"
     stage.arrange(order="stage", shown="change")
     assert [f.from_m for f in stage.listed] == sorted(f.from_m for f in stage.listed)
@@ -210,10 +207,7 @@ def test_what_no_sensor_saw_is_kept_beside_the_book(stage: Stage) -> None:
         stage.book.add("hazard", 900.0, 900.0, "  ")
     stage.book.add("condition", 3200.0, 3000.0, "ice in the shade", by="driver")
     stage.book.add("hazard", 900.0, 900.0, "stones inside")
-    assert [(a.kind, a.road.from_m, a.road.to_m) for a in stage.book.additions] == [
-        ("hazard", 900.0, 900.0),
-        ("condition", 3000.0, 3200.0),
-    ]
+    assert [(a.kind, a.road.from_m, a.road.to_m) for a in stage.book.additions] == [("hazard", 900.0, 900.0), ("condition", 3000.0, 3200.0)]
     assert stage.book.edition.text == text
     assert stage.book.decisions == {}
     path = stage.project.path

@@ -62,12 +62,7 @@ def test_what_was_corrected_is_found_and_can_be_marked(told: tuple[Review, dict[
         # The proposal changes what was corrected, and nothing else.
         assert new.direction is not None
         assert f"{new.direction.value} {new.grade}" == finding.met
-        assert (new.length, new.changes, new.features, new.distance_m) == (
-            note.length,
-            note.changes,
-            note.features,
-            note.distance_m,
-        )
+        assert (new.length, new.changes, new.features, new.distance_m) == (note.length, note.changes, note.features, note.distance_m)
         right += finding.met in meant.values()
     assert right == len(found), "none is invented"
     assert right >= 0.95 * len(meant)
@@ -81,9 +76,7 @@ def test_what_comes_back_to_the_book_is_no_finding() -> None:
     text = CALLS.content.decode()
     said = "\nleft 5 80, no, right 5 80\n"
     assert "\nright 5 80\n" in text
-    review = review_material(
-        Inputs(MORNING, NOTES, SourceFile("calls", "said.vtt", text.replace("\nright 5 80\n", said, 1).encode()))
-    )
+    review = review_material(Inputs(MORNING, NOTES, SourceFile("calls", "said.vtt", text.replace("\nright 5 80\n", said, 1).encode())))
     assert not any(f.kind == "said-otherwise" and f.note == 1 for f in review.findings)
 
 

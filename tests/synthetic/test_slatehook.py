@@ -36,11 +36,27 @@ def test_it_is_small_and_in_mid_ocean(made: dict[str, bytes], planted: dict) -> 
 def test_slips_of_every_kind_of_the_trade_are_planted(planted: dict) -> None:
     kinds = {k for s in planted["slips"] for k in s["kinds"]}
     assert kinds >= {
-        "direction", "grade-tighter", "grade-easier", "corner-uncalled", "corner-unmet", "tightens-uncalled",
-        "tightens-unmet", "opens-uncalled", "length-longer", "length-shorter", "distance-longer", "distance-shorter",
-        "jump-uncalled", "crest-uncalled", "bump-uncalled", "dip-uncalled", "maybe-settled", "call-late", "call-early",
+        "direction",
+        "grade-tighter",
+        "grade-easier",
+        "corner-uncalled",
+        "corner-unmet",
+        "tightens-uncalled",
+        "tightens-unmet",
+        "opens-uncalled",
+        "length-longer",
+        "length-shorter",
+        "distance-longer",
+        "distance-shorter",
+        "jump-uncalled",
+        "crest-uncalled",
+        "bump-uncalled",
+        "dip-uncalled",
+        "maybe-settled",
+        "call-late",
+        "call-early",
         "said-otherwise",
-    }  # fmt: skip
+    }
 
 
 def test_jumps_leave_the_ground_only_above_the_speed_that_a_crest_holds_down(planted: dict) -> None:

@@ -13,9 +13,7 @@ CAUTIONS = (
         "Both of you agree on every change, and look at the recording before you do. A note is made faster only by two "
         "people, never by a number."
     ),
-    gettext_noop(
-        "The organisers' rules on reconnaissance, note-making, recording and safety notices come before anything here."
-    ),
+    gettext_noop("The organisers' rules on reconnaissance, note-making, recording and safety notices come before anything here."),
     gettext_noop("Never try notes out on a road that is open to others."),
     gettext_noop("Mirkle does not stand in for the official road book, the safety crews or what the stewards say."),
 )

@@ -10,8 +10,8 @@ from typing import TypeVar
 
 @dataclass(frozen=True)
 class Called:
-    """Words of a note by the contract's own names, one by one (``over``, ``crest``); in another language they are looked up in the words that
-    its co-drivers use."""
+    """Words of a note by the contract's own names, one by one (``over``, ``crest``); in another language they are looked up in the words
+    that its co-drivers use."""
 
     terms: tuple[str, ...]
 

@@ -80,9 +80,7 @@ class ManualOverrides:
 
     def by_clock(self, profile: Profile) -> ManualOverrides:
         """The same with every place by the recording's clock."""
-        parts = self.parts and tuple(
-            replace(p, start=p.start.by_clock(profile), end=p.end.by_clock(profile)) for p in self.parts
-        )
+        parts = self.parts and tuple(replace(p, start=p.start.by_clock(profile), end=p.end.by_clock(profile)) for p in self.parts)
         pins = (replace(p, place=p.place.by_clock(profile) if p.place is not None else None) for p in self.pins)
         return replace(self, parts=parts, pins=tuple(pins))
 

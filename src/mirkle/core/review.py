@@ -103,16 +103,11 @@ def several(drives: Sequence[Segment]) -> tuple[Clause, ...]:
     if len(drives) < 2:
         return ()
     listed = "; ".join(
-        f"{int(d.start_s) // 60}:{int(d.start_s) % 60:02d} to {int(d.stop_s) // 60}:{int(d.stop_s) % 60:02d}, "
-        f"{d.length_m / 1000:.1f} km"
+        f"{int(d.start_s) // 60}:{int(d.start_s) % 60:02d} to {int(d.stop_s) // 60}:{int(d.stop_s) % 60:02d}, {d.length_m / 1000:.1f} km"
         for d in drives
     )
     return (
-        clause(
-            "The recording holds {0} drives ({1}): the longest was taken; set the start by hand to take another.",
-            len(drives),
-            listed,
-        ),
+        clause("The recording holds {0} drives ({1}): the longest was taken; set the start by hand to take another.", len(drives), listed),
     )
 
 
@@ -121,12 +116,7 @@ def _shaken(shaken: NDArray[np.bool_]) -> tuple[Clause, ...]:
     share = float(shaken.mean()) if len(shaken) else 0.0
     if share < WORTH_A_WORD:
         return ()
-    return (
-        clause(
-            "On {0:.0f} % of the stage shake hides crests and dips: there none is said to be missing or uncalled.",
-            100 * share,
-        ),
-    )
+    return (clause("On {0:.0f} % of the stage shake hides crests and dips: there none is said to be missing or uncalled.", 100 * share),)
 
 
 @dataclass(frozen=True)
@@ -232,11 +222,7 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
         vertical=felt.features if felt else None,
         load_g=felt.load_g if felt else None,
         shaken=felt.shaken if felt else None,
-        doubts=(
-            *path.doubts,
-            *(several(drives) if start_s is None else ()),
-            *(_shaken(felt.shaken) if felt else (NO_VERTICAL,)),
-        ),
+        doubts=(*path.doubts, *(several(drives) if start_s is None else ()), *(_shaken(felt.shaken) if felt else (NO_VERTICAL,))),
         unmeasured=unmeasured_in(path, drive),
         bridged=bridged_in(path, recording, drive),
         drives=tuple(drives),
@@ -267,18 +253,13 @@ def review_run(
     passes : other passes of the stage, each reviewed by itself (see :mod:`mirkle.core.joint.joint_alignment`)
     """
     if not measured.road.turns:
-        raise UnusableRecording(
-            "there is no bend in it", mend="choose the recording of the stage", where=measured.recording_name
-        )
+        raise UnusableRecording("there is no bend in it", mend="choose the recording of the stage", where=measured.recording_name)
     others_words = speech is not None and _of_other_notes(speech)
     speech = None if others_words else speech
     spoken = speech.spoken if speech is not None else ()
     of_pass = _Pass(measured, reading, _school(reading, crew, measured.road), _said(reading, speech), spoken, by_hand)
     lineup, clock, fit = _paired(
-        of_pass,
-        speech,
-        passes,
-        progress=lambda share: progress(clause("Pairing the notes with the road"), 0.5 + 0.4 * share),
+        of_pass, speech, passes, progress=lambda share: progress(clause("Pairing the notes with the road"), 0.5 + 0.4 * share)
     )
     if others_words:
         fit = replace(fit, why=fit.why or "other-words")
@@ -478,7 +459,4 @@ def _not_understood(notes: Sequence[Note]) -> Clause | None:
     words = list(dict.fromkeys(w for n in notes for w in n.unknown_words))
     if not words:
         return None
-    return clause(
-        "Not understood in the notes: {0}.",
-        ", ".join(words[:SHOWN_WORDS]) + (", …" if len(words) > SHOWN_WORDS else ""),
-    )
+    return clause("Not understood in the notes: {0}.", ", ".join(words[:SHOWN_WORDS]) + (", …" if len(words) > SHOWN_WORDS else ""))

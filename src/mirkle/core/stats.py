@@ -1,7 +1,7 @@
 """Robust statistics, in one place.
 
-SciPy has most of them (``median_abs_deviation``, ``theilslopes``, ``spearmanr``, ``isotonic_regression``); importing ``scipy.stats`` takes as
-long as reviewing a stage, so they are written out here, and tests/outside/ holds each against SciPy's.
+SciPy has most of them (``median_abs_deviation``, ``theilslopes``, ``spearmanr``, ``isotonic_regression``); importing ``scipy.stats`` takes
+as long as reviewing a stage, so they are written out here, and tests/outside/ holds each against SciPy's.
 """
 
 from __future__ import annotations
@@ -13,12 +13,14 @@ Floats = NDArray[np.float64]
 
 # The standard deviation of a normal distribution over its median absolute deviation, 1 / Φ⁻¹(3/4). # exact
 NORMAL_MAD = 1.4826
-# Degrees of freedom of the Student distribution that the fits take for their errors: tails that let one value in ten be a slip. # from memory
+# Degrees of freedom of the Student distribution that the fits take for their errors: tails that let one value in ten be a slip. # from
+# memory
 FREEDOM = 4.0
 
 
 def robust_sd(values: Floats, about: float | None = None) -> float:
-    """The standard deviation of normal values by their median deviation ``about`` a middle, their median unless given; slips don't move it."""
+    """The standard deviation of normal values by their median deviation ``about`` a middle, their median unless given; slips don't move
+    it."""
     middle = float(np.median(values)) if about is None else about
     return NORMAL_MAD * float(np.median(np.abs(values - middle)))
 

@@ -14,9 +14,7 @@ from mirkle.core.messages import clause
 from mirkle.files.detect import LARGEST_RUN_BYTES, UnusableFile, read_bytes
 
 
-def members(
-    content: bytes, wanted: Callable[[str], bool], *, name: str, most: int | None = None
-) -> list[tuple[str, bytes]]:
+def members(content: bytes, wanted: Callable[[str], bool], *, name: str, most: int | None = None) -> list[tuple[str, bytes]]:
     """The path and the bytes of each wanted member, in the archive's order, at most so many.
 
     Raises
@@ -40,9 +38,17 @@ def members(
 
 # What reading a damaged archive may end in, whatever it is packed with.
 PACKED_FAULTS = (
-    zipfile.BadZipFile, EOFError, OSError, ValueError, RuntimeError, NotImplementedError, zlib.error, lzma.LZMAError,
-    struct.error, OverflowError,
-)  # fmt: skip
+    zipfile.BadZipFile,
+    EOFError,
+    OSError,
+    ValueError,
+    RuntimeError,
+    NotImplementedError,
+    zlib.error,
+    lzma.LZMAError,
+    struct.error,
+    OverflowError,
+)
 
 
 def read_member(archive: zipfile.ZipFile, member: zipfile.ZipInfo, largest: int, *, mend: str) -> bytes:
@@ -73,22 +79,14 @@ def packed_folder(folder: Path) -> bytes:
         tables = sorted(p for p in folder.iterdir() if p.suffix.lower() == ".csv" and p.is_file())
         size = sum(p.stat().st_size for p in tables)
     except OSError as error:
-        raise UnusableFile(
-            clause("it can't be read ({0})", error.strerror), mend="check who may read it", where=folder.name
-        ) from None
+        raise UnusableFile(clause("it can't be read ({0})", error.strerror), mend="check who may read it", where=folder.name) from None
     if not tables:
         raise UnusableFile("this is a folder without a table in it", mend="choose the files in it", where=folder.name)
     if size > LARGEST_RUN_BYTES:
-        raise UnusableFile(
-            clause("it is over {0:.0f} MB", LARGEST_RUN_BYTES / 1e6),
-            mend="export the one stage alone",
-            where=folder.name,
-        )
+        raise UnusableFile(clause("it is over {0:.0f} MB", LARGEST_RUN_BYTES / 1e6), mend="export the one stage alone", where=folder.name)
     packed = io.BytesIO()
     with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as archive:
         for table in tables:
             # With a day that does not count, the same folder is always the same material.
-            archive.writestr(
-                zipfile.ZipInfo(table.name), read_bytes(table, largest=LARGEST_RUN_BYTES, wanted="a table")
-            )
+            archive.writestr(zipfile.ZipInfo(table.name), read_bytes(table, largest=LARGEST_RUN_BYTES, wanted="a table"))
     return packed.getvalue()

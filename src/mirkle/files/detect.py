@@ -24,8 +24,13 @@ _GZIP = b"\x1f\x8b"
 _SENTENCE = re.compile(rb"\$[A-Z]{2}(?:RMC|GGA|GNS|GLL|VTG|GSA|GSV),")
 # A measurement file is binary, and has a reader of its own.
 _MEASUREMENT = b"MDF     "
-_PICTURES = {b"\x89PNG": gettext_noop("a PNG picture"), b"\xff\xd8\xff": gettext_noop("a JPEG picture"), b"GIF8": gettext_noop("a GIF picture"), b"II*\0": gettext_noop("a TIFF picture"),
-             b"MM\0*": gettext_noop("a TIFF picture")}  # fmt: skip
+_PICTURES = {
+    b"\x89PNG": gettext_noop("a PNG picture"),
+    b"\xff\xd8\xff": gettext_noop("a JPEG picture"),
+    b"GIF8": gettext_noop("a GIF picture"),
+    b"II*\0": gettext_noop("a TIFF picture"),
+    b"MM\0*": gettext_noop("a TIFF picture"),
+}
 _OTHERS = {
     b"%PDF": gettext_noop("a PDF"),
     b"RIFF": gettext_noop("a sound or video file"),
@@ -56,9 +61,7 @@ def read_bytes(path: Path, *, largest: int, wanted: str) -> bytes:
     try:
         if path.exists() and not path.is_file() and not path.is_dir():
             # Reading from it might never end.
-            raise UnusableFile(
-                "this is a pipe or a device, no file", mend=clause("choose the file with {0}", wanted), where=name
-            )
+            raise UnusableFile("this is a pipe or a device, no file", mend=clause("choose the file with {0}", wanted), where=name)
         if path.is_dir():
             raise UnusableFile("this is a folder", mend=clause("choose the file with {0}", wanted), where=name)
         size = path.stat().st_size
@@ -67,9 +70,7 @@ def read_bytes(path: Path, *, largest: int, wanted: str) -> bytes:
     except FileNotFoundError:
         raise UnusableFile("there is no such file", mend="check its name and folder", where=str(path)) from None
     except OSError as error:
-        raise UnusableFile(
-            clause("it can't be read ({0})", error.strerror), mend="check who may read it", where=name
-        ) from None
+        raise UnusableFile(clause("it can't be read ({0})", error.strerror), mend="check who may read it", where=name) from None
     if not head:
         raise UnusableFile("the file is empty", mend=clause("choose the file with {0}", wanted), where=name)
     refuse_if_not_text(head, name=name, wanted=wanted)
@@ -99,9 +100,7 @@ def refuse_if_not_text(head: bytes, *, name: str, wanted: str) -> None:
         )
     for magic, what in _OTHERS.items():
         if head.startswith(magic):
-            raise UnusableFile(
-                clause("this is {0}, not text", what), mend=clause("choose the file with {0}", wanted), where=name
-            )
+            raise UnusableFile(clause("this is {0}, not text", what), mend=clause("choose the file with {0}", wanted), where=name)
     if head.startswith((_GZIP, _MEASUREMENT)):
         return
     utf16 = head.startswith((b"\xff\xfe", b"\xfe\xff")) or utf16_without_mark(head) is not None
@@ -134,9 +133,7 @@ def unpacked(content: bytes, *, name: str, largest: int, wanted: str) -> bytes:
     if not plain:
         raise UnusableFile("the file is empty", mend=clause("choose the file with {0}", wanted), where=name)
     if len(plain) > largest:
-        raise UnusableFile(
-            clause("unpacked it is over {0:.0f} MB", largest / 1e6), mend="export the one stage alone", where=name
-        )
+        raise UnusableFile(clause("unpacked it is over {0:.0f} MB", largest / 1e6), mend="export the one stage alone", where=name)
     refuse_if_not_text(plain[:4096], name=name, wanted=wanted)
     return plain
 

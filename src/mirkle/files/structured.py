@@ -27,14 +27,13 @@ def call_times(content: bytes, kind: type[_Kind], *, name: str) -> _Kind:
         return converter().structure(json.loads(content), kind)
     # What cattrs raises is a group of faults, or one that Python raises for the wrong kind of value.
     except (ExceptionGroup, ValueError, KeyError, TypeError, AttributeError, RecursionError, OverflowError):
-        raise MirkleError(
-            "it does not hold call times from a sound", mend="have Mirkle listen again", where=name
-        ) from None
+        raise MirkleError("it does not hold call times from a sound", mend="have Mirkle listen again", where=name) from None
 
 
 @cache
 def converter() -> Converter:
-    """What makes dataclasses of JSON and JSON of dataclasses; bytes are written in base64. Made when first asked for: it is slow to import."""
+    """What makes dataclasses of JSON and JSON of dataclasses; bytes are written in base64. Made when first asked for: it is slow to
+    import."""
     from cattrs.preconf.json import make_converter
 
     made = make_converter()

@@ -111,6 +111,4 @@ def _say_and_go_on(kind: type[BaseException], error: BaseException, trace: Trace
         "Something in Mirkle broke ({0}). Your decisions are kept. If the window looks wrong, close it and open the stage again.",
         kind.__name__,
     )
-    QMessageBox.warning(
-        None, "Mirkle", words + (" " + say("It is written down in {0}.", log) if log is not None else "")
-    )
+    QMessageBox.warning(None, "Mirkle", words + (" " + say("It is written down in {0}.", log) if log is not None else ""))

@@ -36,9 +36,18 @@ class Command:
 
 
 GROUPS: tuple[Group, ...] = (
-    gettext_noop("Stage"), gettext_noop("Go"), gettext_noop("Decide"), gettext_noop("Hear"), gettext_noop("Line up"), gettext_noop("By eye"),
-    gettext_noop("Book"), gettext_noop("Rehearse"), gettext_noop("Passes"), gettext_noop("View"), gettext_noop("Help"),
-)  # fmt: skip
+    gettext_noop("Stage"),
+    gettext_noop("Go"),
+    gettext_noop("Decide"),
+    gettext_noop("Hear"),
+    gettext_noop("Line up"),
+    gettext_noop("By eye"),
+    gettext_noop("Book"),
+    gettext_noop("Rehearse"),
+    gettext_noop("Passes"),
+    gettext_noop("View"),
+    gettext_noop("Help"),
+)
 COMMANDS: tuple[Command, ...] = (
     Command("Open files…", "Stage", "Ctrl+O", needs_stage=False, run=lambda w: w.gather.choose_files()),
     Command("New stage", "Stage", "Ctrl+N", needs_stage=False, run=lambda w: w.new_stage()),
@@ -78,13 +87,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("The video in a window of its own, or back", "Hear", "W", "Compare", key=Qt.Key.Key_W),
     Command("Find when each note was called, from the sound", "Hear", run=lambda w: w.listen()),
     Command("Half speed", "Hear", "S", "Compare", key=Qt.Key.Key_S),
-    Command(
-        "The note is right as it is, and on to the next unsure one",
-        "Line up",
-        "Enter",
-        "Line up",
-        key=Qt.Key.Key_Return,
-    ),
+    Command("The note is right as it is, and on to the next unsure one", "Line up", "Enter", "Line up", key=Qt.Key.Key_Return),
     Command("Hear a call that was found in the sound", "Line up", "Space", "Line up", key=Qt.Key.Key_Space),
     Command("It is as it says: a call, left out, or nothing to keep", "Line up", "A", "Line up", key=Qt.Key.Key_A),
     Command("Write down what is said there", "Line up", "R", "Line up", key=Qt.Key.Key_R),
@@ -94,9 +97,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("Put the note on the bend before", "Line up", "←", "Line up", key=Qt.Key.Key_Left),
     Command("Put the note on the next bend", "Line up", "→", "Line up", key=Qt.Key.Key_Right),
     Command("No bend answers it", "Line up", "0", "Line up", key=Qt.Key.Key_0),
-    Command(
-        "Take the pin out: Mirkle places the note again", "Line up", "Backspace", "Line up", key=Qt.Key.Key_Backspace
-    ),
+    Command("Take the pin out: Mirkle places the note again", "Line up", "Backspace", "Line up", key=Qt.Key.Key_Backspace),
     Command("Watch the video, note by note", "By eye", "Ctrl+E", "By eye", run=lambda w: w.go_to("By eye")),
     Command("As it was called", "By eye", "A", "By eye", key=Qt.Key.Key_A),
     Command("Tighter, one grade for each press", "By eye", "T", "By eye", key=Qt.Key.Key_T),

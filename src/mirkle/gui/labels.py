@@ -14,19 +14,18 @@ SEVERITY_WORDS = {
     "remark": gettext_noop("a remark"),
 }
 ANSWER_WORDS = {
-    "mark": gettext_noop("marked"), "keep": gettext_noop("kept as written"), "talk": gettext_noop("to talk over"), "video": gettext_noop("to look at on the video"),
-}  # fmt: skip
+    "mark": gettext_noop("marked"),
+    "keep": gettext_noop("kept as written"),
+    "talk": gettext_noop("to talk over"),
+    "video": gettext_noop("to look at on the video"),
+}
 BY_WORDS = {
     "": gettext_noop("who says so?"),
     "driver": gettext_noop("the driver says"),
     "co-driver": gettext_noop("the co-driver says"),
     "both": gettext_noop("we both say"),
 }
-BY_SAID = {
-    "driver": gettext_noop("the driver"),
-    "co-driver": gettext_noop("the co-driver"),
-    "both": gettext_noop("both"),
-}
+BY_SAID = {"driver": gettext_noop("the driver"), "co-driver": gettext_noop("the co-driver"), "both": gettext_noop("both")}
 
 
 def title_of(finding: Finding) -> str:

@@ -38,16 +38,7 @@ AT_NIGHT = 1.15
 NOTE_PX, NEW_PX, WORDS_PX, SMALL_PX = 19, 22, 13, 11
 _WRAP = int(Qt.TextFlag.TextWordWrap)
 # Black on white is read in full sun and under red light.
-INK = Theme(
-    **{
-        **PAPER.__dict__,
-        "paper": "#ffffff",
-        "ink": "#000000",
-        "faint": "#444444",
-        "pencil": "#000000",
-        "rule": "#bbbbbb",
-    }
-)
+INK = Theme(**{**PAPER.__dict__, "paper": "#ffffff", "ink": "#000000", "faint": "#444444", "pencil": "#000000", "rule": "#bbbbbb"})
 CARD_ORDERS = {"page": gettext_noop("in the order of the pages"), "risk": gettext_noop("the biggest risk first")}
 
 
@@ -172,9 +163,7 @@ class _Sheet:
     def finish(self) -> None:
         """Says at the foot of the sheet which one it is."""
         said = say("{0} · sheet {1} of {2}", self._foot, self.number, self._of)
-        self._draw(
-            self.laid_out(said, SMALL_PX, self.width), 0.0, self._whole.height() - self.MARGIN, self.width, "faint"
-        )
+        self._draw(self.laid_out(said, SMALL_PX, self.width), 0.0, self._whole.height() - self.MARGIN, self.width, "faint")
 
     def room(self, needed: float) -> None:
         """Sees to it that so much height is left, unless no page has it."""
@@ -236,13 +225,7 @@ def _draw_card(stage: OpenBook, sheet: _Sheet, order: str) -> None:
     if order == "risk":
         changes.sort(key=lambda c: _risk(stage, c))
     sheet.text(say("{0}: changes to the notes", stage.project.name), 20, bold=True)
-    count = (
-        say("No changes.")
-        if not changes
-        else say("1 change.")
-        if len(changes) == 1
-        else say("{0} changes.", len(changes))
-    )
+    count = say("No changes.") if not changes else say("1 change.") if len(changes) == 1 else say("{0} changes.", len(changes))
     told = f"{count} " + say("Copy them into the book by page and line, then read them aloud once.")
     sheet.text(told, WORDS_PX)
     for stretch in stage.review.measured.unmeasured if isinstance(stage, Stage) else ():
@@ -261,10 +244,7 @@ def _draw_card(stage: OpenBook, sheet: _Sheet, order: str) -> None:
         _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.kind == answer])
     decisions = stage.book.decisions
     _draw_seen(stage, sheet)
-    for answer, heading in (
-        ("talk", say("To talk over before the next pass")),
-        ("video", say("To look at on the video")),
-    ):
+    for answer, heading in (("talk", say("To talk over before the next pass")), ("video", say("To look at on the video"))):
         found = [f for f in stage.findings if (d := decisions.get(f.id)) and d.answer == answer]
         if found and isinstance(stage, Stage):
             sheet.y += 6
@@ -340,18 +320,11 @@ def _draw_additions(stage: OpenBook, sheet: _Sheet, heading: str, additions: lis
     for a in additions:
         if a.road is None:
             note = stage.notes[a.notes.first]
-            sheet.text(
-                say("behind “{0}”, page {1}, line {2}: {3}", _one_line(note.text), note.page, note.line, a.words),
-                WORDS_PX,
-            )
+            sheet.text(say("behind “{0}”, page {1}, line {2}: {3}", _one_line(note.text), note.page, note.line, a.words), WORDS_PX)
             continue
         until = say(" to {0:.2f}", a.road.to_m / 1000) if a.road.to_m - a.road.from_m >= 10.0 else ""
         before = stage.note_before(a.road.from_m) if isinstance(stage, Stage) else None
-        by = (
-            say(", behind “{0}”, page {1}, line {2}", _one_line(before.text), before.page, before.line)
-            if before
-            else ""
-        )
+        by = say(", behind “{0}”, page {1}, line {2}", _one_line(before.text), before.page, before.line) if before else ""
         sheet.text(say("{0:.2f}{1} km{2}: {3}", a.road.from_m / 1000, until, by, a.words), WORDS_PX)
 
 
@@ -378,9 +351,7 @@ def _draw_head(stage: OpenBook, sheet: _Sheet, page: int) -> None:
 
 def _draw_note(stage: OpenBook, sheet: _Sheet, note: Note, page: int) -> None:
     mark = stage.book.edition.mark_on(note.index)
-    old = sheet.laid_out(
-        _one_line(note.called_text), NEW_PX if mark is None else NOTE_PX, sheet.width, struck=mark is not None
-    )
+    old = sheet.laid_out(_one_line(note.called_text), NEW_PX if mark is None else NOTE_PX, sheet.width, struck=mark is not None)
     # Nobody calls it, so it stands lighter.
     remarks = sheet.laid_out("  ".join(note.remarks), WORDS_PX, sheet.width - 20.0) if note.remarks else None
     new = None

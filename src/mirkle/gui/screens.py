@@ -15,9 +15,7 @@ if TYPE_CHECKING:
     from mirkle.gui.window import Window
 
 Grab = Callable[[str], None]
-KINDS = (
-    "grade-tighter", "grade-easier", "call-late",
-)  # fmt: skip
+KINDS = ("grade-tighter", "grade-easier", "call-late")
 TYPED = "page 1\nstart 80\nL4 long 60\nR3 >2 dc into\nL hp 40\nR5 /cr 120\nL4 brow 60\ncaut R2 30"
 
 
@@ -81,9 +79,7 @@ def _compare(window: Window, grab: Grab) -> None:
         if kind in by_kind:
             stage.choose(by_kind[kind])
             grab(f"compare-{kind}")
-    stage.book.add(
-        "hazard", stage.findings[2].from_m - 70.0, stage.findings[2].from_m - 70.0, "stones inside", by="both"
-    )
+    stage.book.add("hazard", stage.findings[2].from_m - 70.0, stage.findings[2].from_m - 70.0, "stones inside", by="both")
     stage.book.add("condition", stage.findings[2].from_m + 90.0, stage.findings[2].from_m + 220.0, "ice in the shade")
     for finding in stage.findings[:8]:
         stage.choose(finding)
@@ -192,11 +188,7 @@ def _dialogs(window: Window, folder: Path) -> None:
     from mirkle.gui.pages.preview import PreviewDialog
 
     assert window.stage is not None
-    dialogs = {
-        "cautions": Cautions(window),
-        "keys": Keys(window),
-        "preview": PreviewDialog(window.stage, "card", window),
-    }
+    dialogs = {"cautions": Cautions(window), "keys": Keys(window), "preview": PreviewDialog(window.stage, "card", window)}
     for name, dialog in dialogs.items():
         dialog.show()
         dialog.repaint()

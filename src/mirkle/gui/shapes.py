@@ -49,8 +49,20 @@ def mark_name(finding: Finding, answer: str | None) -> str:
     return "square" if finding.severity == "check" else "dot"
 
 
-_COLOURS = {"tick": "pencil", "dash": "faint", "speech": "pencil", "eye": "pencil", "hazard": "danger", "condition": "span", "triangle": "danger", "span": "span",
-            "diamond": "ink", "ring": "time", "square": "faint", "dot": "faint"}  # fmt: skip
+_COLOURS = {
+    "tick": "pencil",
+    "dash": "faint",
+    "speech": "pencil",
+    "eye": "pencil",
+    "hazard": "danger",
+    "condition": "span",
+    "triangle": "danger",
+    "span": "span",
+    "diamond": "ink",
+    "ring": "time",
+    "square": "faint",
+    "dot": "faint",
+}
 
 
 def draw_mark(painter: QPainter, theme: Theme, name: str, centre: QPointF, size: float) -> None:
@@ -63,11 +75,7 @@ def draw_mark(painter: QPainter, theme: Theme, name: str, centre: QPointF, size:
     half, x, y = size / 2, centre.x(), centre.y()
     if name == "triangle":
         painter.setBrush(colour)
-        painter.drawPolygon(
-            QPolygonF(
-                [QPointF(x - half, y - half * 0.8), QPointF(x + half, y - half * 0.8), QPointF(x, y + half * 0.9)]
-            )
-        )
+        painter.drawPolygon(QPolygonF([QPointF(x - half, y - half * 0.8), QPointF(x + half, y - half * 0.8), QPointF(x, y + half * 0.9)]))
     elif name == "diamond":
         points = [QPointF(x, y - half), QPointF(x + half, y), QPointF(x, y + half), QPointF(x - half, y)]
         painter.drawPolygon(QPolygonF(points))
@@ -103,8 +111,9 @@ def draw_mark(painter: QPainter, theme: Theme, name: str, centre: QPointF, size:
         else:
             for row in (-0.55, 0.0, 0.55):
                 path = QPainterPath(QPointF(x - half, y + row * size))
-                path.cubicTo(x - half * 0.3, y + row * size - half * 0.5, x + half * 0.3, y + row * size + half * 0.5,
-                             x + half, y + row * size)  # fmt: skip
+                path.cubicTo(
+                    x - half * 0.3, y + row * size - half * 0.5, x + half * 0.3, y + row * size + half * 0.5, x + half, y + row * size
+                )
                 painter.drawPath(path)
     elif name == "speech":
         box = QRectF(x - half, y - half * 0.8, size, size * 0.6)

@@ -36,8 +36,10 @@ class ReadingVoice:
         try:
             self._speaking = subprocess.Popen(
                 PROGRAMS[self._program](self._language, words),
-                stdin=subprocess.DEVNULL, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-            )  # fmt: skip
+                stdin=subprocess.DEVNULL,
+                stdout=subprocess.DEVNULL,
+                stderr=subprocess.DEVNULL,
+            )
         except OSError:
             self._program = None
 

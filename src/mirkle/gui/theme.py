@@ -37,21 +37,53 @@ class Theme:
 
 
 PAPER = Theme(
-    desk="#e9e1d1", paper="#f8f4ea", rule="#e2dac8", margin="#e6c9bd", chosen="#efe5c8", ink="#1f1d1a", faint="#6f695e",
-    road="#b5ab95", danger="#a2321a", time="#14635a", span="#8a5a10", pencil="#3f3fa3", field="#fffdf7",
-)  # fmt: skip
+    desk="#e9e1d1",
+    paper="#f8f4ea",
+    rule="#e2dac8",
+    margin="#e6c9bd",
+    chosen="#efe5c8",
+    ink="#1f1d1a",
+    faint="#6f695e",
+    road="#b5ab95",
+    danger="#a2321a",
+    time="#14635a",
+    span="#8a5a10",
+    pencil="#3f3fa3",
+    field="#fffdf7",
+)
 NIGHT = Theme(
-    desk="#14130f", paper="#1f1d18", rule="#34312a", margin="#54382f", chosen="#3a3420", ink="#ece5d4", faint="#a49c8a",
-    road="#6d6653", danger="#f08467", time="#6cc7b8", span="#dca24a", pencil="#a9abff", field="#2a2721",
-)  # fmt: skip
+    desk="#14130f",
+    paper="#1f1d18",
+    rule="#34312a",
+    margin="#54382f",
+    chosen="#3a3420",
+    ink="#ece5d4",
+    faint="#a49c8a",
+    road="#6d6653",
+    danger="#f08467",
+    time="#6cc7b8",
+    span="#dca24a",
+    pencil="#a9abff",
+    field="#2a2721",
+)
 
 _ROLES = {
-    QPalette.ColorRole.Window: "desk", QPalette.ColorRole.WindowText: "ink", QPalette.ColorRole.Base: "field",
-    QPalette.ColorRole.AlternateBase: "paper", QPalette.ColorRole.Text: "ink", QPalette.ColorRole.Button: "paper",
-    QPalette.ColorRole.ButtonText: "ink", QPalette.ColorRole.Highlight: "chosen", QPalette.ColorRole.HighlightedText: "ink",
-    QPalette.ColorRole.ToolTipBase: "paper", QPalette.ColorRole.ToolTipText: "ink", QPalette.ColorRole.PlaceholderText: "faint",
-    QPalette.ColorRole.Link: "pencil", QPalette.ColorRole.Mid: "rule", QPalette.ColorRole.Dark: "faint",
-}  # fmt: skip
+    QPalette.ColorRole.Window: "desk",
+    QPalette.ColorRole.WindowText: "ink",
+    QPalette.ColorRole.Base: "field",
+    QPalette.ColorRole.AlternateBase: "paper",
+    QPalette.ColorRole.Text: "ink",
+    QPalette.ColorRole.Button: "paper",
+    QPalette.ColorRole.ButtonText: "ink",
+    QPalette.ColorRole.Highlight: "chosen",
+    QPalette.ColorRole.HighlightedText: "ink",
+    QPalette.ColorRole.ToolTipBase: "paper",
+    QPalette.ColorRole.ToolTipText: "ink",
+    QPalette.ColorRole.PlaceholderText: "faint",
+    QPalette.ColorRole.Link: "pencil",
+    QPalette.ColorRole.Mid: "rule",
+    QPalette.ColorRole.Dark: "faint",
+}
 _FAMILIES = {"hand": "Andika", "plain": "Inter"}
 
 

@@ -249,10 +249,14 @@ class Window(QMainWindow):
         if self.stage is None and name != "Gather" and not (name == "Rehearse" and self._book_alone is not None):
             return
         widget = {
-            "Gather": lambda: self.gather, "Line up": lambda: self.line_up, "By eye": lambda: self.watch,
-            "Compare": lambda: self.compare or self.watch, "Book": lambda: self.book, "Rehearse": lambda: self.rehearse,
+            "Gather": lambda: self.gather,
+            "Line up": lambda: self.line_up,
+            "By eye": lambda: self.watch,
+            "Compare": lambda: self.compare or self.watch,
+            "Book": lambda: self.book,
+            "Rehearse": lambda: self.rehearse,
             "Passes": lambda: self.followed,
-        }[name]()  # fmt: skip
+        }[name]()
         if widget is None:
             return
         # By eye is what Compare is where nothing was measured, and a page beside it where something was.
@@ -386,9 +390,7 @@ class Window(QMainWindow):
 
         self._when_free(
             say("See it in Compare"),
-            lambda: self._start(
-                lambda progress: open_pass(stage.project, pass_id, stage.measurements, progress), then=show
-            ),
+            lambda: self._start(lambda progress: open_pass(stage.project, pass_id, stage.measurements, progress), then=show),
             fits=self._still(stage),
         )
 
@@ -417,9 +419,7 @@ class Window(QMainWindow):
         """Solves the call times again, beside the interface, after one was set right."""
         stage = self.stage
         self._when_free(
-            say("Set a call right"),
-            lambda: self._start(lambda _progress: make(), then=self._heard),
-            fits=lambda: self.stage is stage,
+            say("Set a call right"), lambda: self._start(lambda _progress: make(), then=self._heard), fits=lambda: self.stage is stage
         )
 
     def _heard(self, heard: HeardCalls) -> None:
@@ -480,8 +480,7 @@ class Window(QMainWindow):
     def open_demo(self) -> None:
         """Opens the demo stage."""
         self._when_free(
-            say("Show the demo stage"),
-            lambda: self._start(lambda progress: Stage.of_project(user_paths.demo_project(), progress=progress)),
+            say("Show the demo stage"), lambda: self._start(lambda progress: Stage.of_project(user_paths.demo_project(), progress=progress))
         )
 
     def new_stage(self) -> None:
@@ -532,11 +531,7 @@ class Window(QMainWindow):
             left = [p.name for p in paths if p != saved[0]]
             if left:
                 self.gather.say_fault(
-                    say(
-                        "{0} is opened first. Drop the others again when it is there: {1}.",
-                        saved[0].name,
-                        ", ".join(left),
-                    )
+                    say("{0} is opened first. Drop the others again when it is there: {1}.", saved[0].name, ", ".join(left))
                 )
         elif paths and self._turns.busy:
             self._when_free(", ".join(p.name for p in paths), lambda: self.take_files(paths))
@@ -662,20 +657,12 @@ class Window(QMainWindow):
             self._failed(fault)
             return
         place = self.header.place
-        self._when_free(
-            say("Review again"), lambda: self._open_again(stage, place), fits=self._still(stage), key="again"
-        )
+        self._when_free(say("Review again"), lambda: self._open_again(stage, place), fits=self._still(stage), key="again")
 
     # Taking turns
 
     def _when_free(
-        self,
-        name: str,
-        run: Callable[[], None],
-        *,
-        fits: Callable[[], bool] = lambda: True,
-        key: str = "",
-        first: bool = False,
+        self, name: str, run: Callable[[], None], *, fits: Callable[[], bool] = lambda: True, key: str = "", first: bool = False
     ) -> None:
         """Does something now, or when what is being worked out is done; which is said."""
         if not self._turns.ask(Waiting(name, run, fits, key), first=first):
@@ -746,7 +733,8 @@ class Window(QMainWindow):
         return True
 
     def _ask_whether_notes(self, fault: UnlikeNotes) -> bool:
-        """Asks whether a text of which much is not understood is the book. Takes the files in again, with it or without; whether any are left."""
+        """Asks whether a text of which much is not understood is the book. Takes the files in again, with it or without; whether any are
+        left."""
         question = f"{fault.path.name}: {say_clause(fault.doubt)}"
         if ask(self, question, {"yes": say("It is the book"), "no": say("Leave it out")}) == "yes":
             self._agreed |= {fault.path}
@@ -867,9 +855,7 @@ class Window(QMainWindow):
             if self.show_stage(again) and place is not None:
                 self.go_to(place)
 
-        self._start(
-            lambda progress: open_pass(stage.project, stage.this_pass.id, stage.measurements, progress), then=show
-        )
+        self._start(lambda progress: open_pass(stage.project, stage.this_pass.id, stage.measurements, progress), then=show)
 
     def _show_reviewed(self, stage: Stage) -> None:
         """Puts a pass with a recording on the screen."""

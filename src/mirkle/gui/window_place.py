@@ -29,9 +29,7 @@ def keep(window: QWidget) -> None:
 def _kept_size() -> tuple[int, int]:
     """The size that the window had last, on this screen with its frame around it."""
     kept = user_paths.setting("window", [1280, 800])
-    wide, high = (
-        kept if isinstance(kept, list) and len(kept) == 2 and all(isinstance(n, int) for n in kept) else (1280, 800)
-    )
+    wide, high = kept if isinstance(kept, list) and len(kept) == 2 and all(isinstance(n, int) for n in kept) else (1280, 800)
     screen = QApplication.primaryScreen()
     if screen is not None:
         room = screen.availableGeometry()

@@ -112,9 +112,7 @@ def intake_of(stage: OpenBook, files: Sequence[ImportedFile]) -> Intake:
     for one in files:
         if one.material.kind != "crew" and _hash(one.material) in known:
             there = (LEAVE_OUT,)
-            rows.append(
-                Row(one.material, one.sentence, there, NOT_IN, True, clause("This file is in the stage already."))
-            )
+            rows.append(Row(one.material, one.sentence, there, NOT_IN, True, clause("This file is in the stage already.")))
         elif one.material.kind == "run":
             rows.append(_recording(stage, one, runs))
         elif one.material.kind == "notes":
@@ -185,8 +183,10 @@ def come_to(project: Project, materials: Sequence[SourceFile]) -> None:
         (first, *_) = project.passes()
         fresh = [m for m in materials if not m.id]
         runs = [m for m in fresh if m.kind == "run"]
-        project.set_pass(first, {m.role: m for m in [*runs[:1], *fresh] if m.role in ("run", "notes", "calls", "media")
-                                 and (m.kind != "run" or m is runs[0])})  # fmt: skip
+        project.set_pass(
+            first,
+            {m.role: m for m in [*runs[:1], *fresh] if m.role in ("run", "notes", "calls", "media") and (m.kind != "run" or m is runs[0])},
+        )
         for crew in (m for m in fresh if m.kind == "crew"):
             project.add(crew)
         for run in runs[1:]:
@@ -208,10 +208,7 @@ def _new_pass(stage: OpenBook, read: str, first: SourceFile, came: dict[str, Sou
 def _recording(stage: OpenBook, one: ImportedFile, runs: Sequence[ImportedFile]) -> Row:
     """One recording more is one pass more, unless a pass has had nothing but a video until now."""
     filmed = [p for p in driven(stage.project) if p.made.run is None]
-    choices = [
-        Choice(NEW, clause("a new pass")),
-        *(Choice(str(p.made.id), clause("of pass {0}", p.name)) for p in filmed),
-    ]
+    choices = [Choice(NEW, clause("a new pass")), *(Choice(str(p.made.id), clause("of pass {0}", p.name)) for p in filmed)]
     choices += [ANOTHER_STAGE, LEAVE_OUT]
     # Where every pass has a camera and nothing else, it is of that; beside passes that were recorded it may as well be a new one.
     joins = len(filmed) == len(runs) == len(stage.project.passes()) == 1
@@ -232,13 +229,7 @@ def _on_its_road(stage: OpenBook, row: Row) -> Row:
         return row
     if road == "unknown":
         return replace(row, sure=False, warning=clause("Nothing tells whether this recording is of the same road."))
-    return replace(
-        row,
-        chosen=STAGE,
-        sure=False,
-        warning=_apart(here, there),
-        roads=(_from_above(here, here), _from_above(there, here)),
-    )
+    return replace(row, chosen=STAGE, sure=False, warning=_apart(here, there), roads=(_from_above(here, here), _from_above(there, here)))
 
 
 def _measured(stage: OpenBook) -> Measured | None:
@@ -255,19 +246,21 @@ def _apart(here: Measured, there: Measured) -> Clause:
     lengths = here.profile.length_m / 1000, there.profile.length_m / 1000
     if here.plan.middle_deg is None or there.plan.middle_deg is None:
         return clause(
-            "This recording is of another road: it turns otherwise. The stage is {0:.1f} km long, the recording {1:.1f} km.",
-            *lengths,
+            "This recording is of another road: it turns otherwise. The stage is {0:.1f} km long, the recording {1:.1f} km.", *lengths
         )
     east, north = _from_above(there, here)[:, 0] - _from_above(here, here)[:, 0]
     if np.hypot(east, north) < SAME_PLACE_M:
         return clause(
-            "This recording is of another road: it starts at the same place and goes elsewhere. The stage is {0:.1f} km long, the recording {1:.1f} km.",
+            "This recording is of another road: it starts at the same place and goes elsewhere. "
+            "The stage is {0:.1f} km long, the recording {1:.1f} km.",
             *lengths,
         )
     return clause(
-        "This recording is of another road: it starts {0:.1f} km from this stage's start. The stage is {1:.1f} km long, the recording {2:.1f} km.",
-        float(np.hypot(east, north)) / 1000, *lengths,
-    )  # fmt: skip
+        "This recording is of another road: it starts {0:.1f} km from this stage's start. "
+        "The stage is {1:.1f} km long, the recording {2:.1f} km.",
+        float(np.hypot(east, north)) / 1000,
+        *lengths,
+    )
 
 
 def _from_above(measured: Measured, about: Measured) -> Floats:
@@ -294,9 +287,7 @@ def _book(one: ImportedFile, *, with_run: bool) -> Row:
     return Row(one.material, one.sentence, tuple(choices), choices[0].key, sure=False)
 
 
-def _of_a_pass(
-    stage: OpenBook, one: ImportedFile, crew: CrewProfile, *, with_run: bool, comes_with: Sequence[SourceFile]
-) -> Row:
+def _of_a_pass(stage: OpenBook, one: ImportedFile, crew: CrewProfile, *, with_run: bool, comes_with: Sequence[SourceFile]) -> Row:
     """Words or sound: of the pass that comes along, else of one that has none; words are held against its book first."""
     material = one.material
     passes = driven(stage.project)
@@ -316,16 +307,11 @@ def _of_a_pass(
     if material.role == "calls":
         fit = _fit(stage, material, chosen, crew, comes_with)
         if fit is not None and fit.hardly:
-            sure, warning = (
-                False,
-                clause("These words don't fit the book: {0} of its {1} notes were said.", fit.said, fit.of),
-            )
+            sure, warning = (False, clause("These words don't fit the book: {0} of its {1} notes were said.", fit.said, fit.of))
     return Row(material, one.sentence, tuple(choices), chosen, sure, warning)
 
 
-def _fit(
-    stage: OpenBook, calls: SourceFile, chosen: str, crew: CrewProfile, comes_with: Sequence[SourceFile]
-) -> SaidOf | None:
+def _fit(stage: OpenBook, calls: SourceFile, chosen: str, crew: CrewProfile, comes_with: Sequence[SourceFile]) -> SaidOf | None:
     """How well words fit the book of the pass that they are taken for."""
     book = comes_with[0] if chosen == NEW and comes_with else None
     if book is None:
@@ -348,9 +334,7 @@ def _books_read(stage: OpenBook, crew: CrewProfile, calls: SourceFile | None) ->
         texts.append(next_edition(stage.book.edition, crew, len(numbers) + 1))
     if not choices:
         return (), "", True
-    likeliest = len(choices) - 1 if changes else next(
-        (i for i, n in enumerate(numbers) if n == stage.this_pass.notes), len(choices) - 1
-    )  # fmt: skip
+    likeliest = len(choices) - 1 if changes else next((i for i, n in enumerate(numbers) if n == stage.this_pass.notes), len(choices) - 1)
     if calls is not None:
         told = best_read([t for t in texts if t is not None], calls, crew)
         if told is not None:

@@ -24,9 +24,7 @@ from mirkle.session.paging import on_paper
 from mirkle.session.pass_list import PassInfo, driven, inputs_of_pass
 
 
-def followed(
-    passes: Sequence[Inputs], *, measurements: Measurements | None = None, any_road: bool = False
-) -> list[ChangeReview]:
+def followed(passes: Sequence[Inputs], *, measurements: Measurements | None = None, any_road: bool = False) -> list[ChangeReview]:
     """Each pass against the one before it; ``any_road`` where they are not looked at for being of one road.
 
     Raises
@@ -35,9 +33,7 @@ def followed(
         There are fewer than two, one can't be read, or one is of another road.
     """
     if len(passes) < 2:
-        raise MirkleError(
-            "one pass alone says nothing of a change", mend="give --pass twice or more, in the order driven"
-        )
+        raise MirkleError("one pass alone says nothing of a change", mend="give --pass twice or more, in the order driven")
     measurements = measurements or Measurements()
     if not any_road:
         check_one_road([p.run for p in passes], measurements)
@@ -154,7 +150,5 @@ def follow(project: Project, measurements: Measurements | None = None, progress:
     for (a, earlier, _), (b, later, inputs) in pairwise(reviews):
         book = Book(project, later, language_of(later.reading, crew_of(inputs.crew)), b.made.id)
         before = Book(project, earlier, language_of(earlier.reading, crew_of(inputs.crew)), a.made.id)
-        steps.append(
-            PassPair(a, b, earlier, later, compare_passes(earlier, later), book, tuple(before.additions_on_road))
-        )
+        steps.append(PassPair(a, b, earlier, later, compare_passes(earlier, later), book, tuple(before.additions_on_road)))
     return steps

@@ -18,9 +18,7 @@ class OtherHand:
     lost: tuple[tuple[int, int, str], ...]
 
 
-def in_another_hand(
-    reading: Reading, school: GradingScheme, *, language: str, order: str, other: GradingScheme
-) -> OtherHand:
+def in_another_hand(reading: Reading, school: GradingScheme, *, language: str, order: str, other: GradingScheme) -> OtherHand:
     """Every note written out in full words of the other language, in the other order and school.
 
     Raises

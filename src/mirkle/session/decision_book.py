@@ -59,12 +59,7 @@ class Book:
     """
 
     def __init__(
-        self,
-        project: Project,
-        judged: Judged,
-        language: Language,
-        taken_on: int = 1,
-        elsewhere: Elsewhere = nowhere_else,
+        self, project: Project, judged: Judged, language: Language, taken_on: int = 1, elsewhere: Elsewhere = nowhere_else
     ) -> None:
         self._project, self._taken_on, self._elsewhere = project, taken_on, elsewhere
         self.changed = Signal()
@@ -135,9 +130,7 @@ class Book:
 
     def finding_of(self, decision: Decision) -> Finding | None:
         """The finding that a decision answers, or would answer if it still stood."""
-        standing = next(
-            (f for f in self.judged.findings if (d := self.decisions.get(f.id)) and d.key == decision.key), None
-        )
+        standing = next((f for f in self.judged.findings if (d := self.decisions.get(f.id)) and d.key == decision.key), None)
         return standing if standing is not None else self._places.finding_for(decision)
 
     @property
@@ -158,9 +151,7 @@ class Book:
     def additions(self) -> list[Addition]:
         """Hazards and conditions that the crew added, in the order of the road."""
         found = [self._behind_note(d) for d in self._standing(Addition)]
-        return sorted(
-            found, key=lambda d: (-1.0 if d.from_m is None else d.from_m, d.notes.first if d.notes is not None else -1)
-        )
+        return sorted(found, key=lambda d: (-1.0 if d.from_m is None else d.from_m, d.notes.first if d.notes is not None else -1))
 
     @property
     def additions_on_road(self) -> list[tuple[Addition, RoadPlace]]:
@@ -283,9 +274,7 @@ class Book:
     def _notes(self, first: int, last: int) -> NotePlace:
         return note_place(self.judged.reading, first, last)
 
-    def answer(
-        self, finding: Finding, answer: Literal["keep", "talk", "video"], *, by: str = "", remark: str = ""
-    ) -> None:
+    def answer(self, finding: Finding, answer: Literal["keep", "talk", "video"], *, by: str = "", remark: str = "") -> None:
         """Answers a finding without a change: ``keep`` the note, ``talk`` it over, look at the ``video``."""
         before = self.decisions.get(finding.id)
         # A key pressed twice is no second decision.
@@ -328,21 +317,11 @@ class Book:
 
     def take_away(self, decision: Decision) -> None:
         """Takes a hazard or condition away again, or a decision that has no place any more out of their list; undo brings it back."""
-        words = (
-            decision.words
-            if isinstance(decision, Addition)
-            else decision.text
-            if isinstance(decision, NoteChange)
-            else ""
-        )
+        words = decision.words if isinstance(decision, Addition) else decision.text if isinstance(decision, NoteChange) else ""
         of = decision
-        self._decide(
-            Removal(key=of.key, notes=of.notes, road=of.road, by=of.by, remark=of.remark, words=words, extra=of.extra)
-        )
+        self._decide(Removal(key=of.key, notes=of.notes, road=of.road, by=of.by, remark=of.remark, words=words, extra=of.extra))
 
-    def add(
-        self, kind: Literal["hazard", "condition"], from_m: float, to_m: float, words: str, *, by: str = ""
-    ) -> None:
+    def add(self, kind: Literal["hazard", "condition"], from_m: float, to_m: float, words: str, *, by: str = "") -> None:
         """Adds a ``hazard`` that no sensor saw, or a ``condition`` for the next pass only, at a place.
 
         Raises
@@ -355,9 +334,7 @@ class Book:
         if not words.strip():
             raise UnusableNotes("there are no words for it", mend="say what it is, such as: stones inside")
         low, high = sorted((from_m, to_m))
-        self._decide(
-            Addition(key=new_key(), kind=kind, words=words.strip(), by=by, road=self._places.road_place(low, high))
-        )
+        self._decide(Addition(key=new_key(), kind=kind, words=words.strip(), by=by, road=self._places.road_place(low, high)))
 
     def see(self, seen: Seen, note: int, text: str = "", *, by: str = "", remark: str = "") -> None:
         """Answers a note by what was seen on the video: ``text`` shall stand instead of it, or be the words of a hazard. Without a text
@@ -529,9 +506,7 @@ def _last(found: Iterable[Kind]) -> Kind | None:
     return next(reversed(list(found)), None)
 
 
-def change_pass(
-    project: Project, now: Pass, files: Mapping[str, SourceFile] | None, on_pass: int
-) -> tuple[Pass, Entry]:
+def change_pass(project: Project, now: Pass, files: Mapping[str, SourceFile] | None, on_pass: int) -> tuple[Pass, Entry]:
     """Puts a pass as it is now, with files that came for it, and notes it in the log of ``on_pass``: both, or neither.
 
     Raises

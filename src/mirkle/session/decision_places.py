@@ -86,18 +86,9 @@ class DecisionPlaces:
         if road is not None:
             return replace(decision, road=self.road_place(road.from_m, road.to_m))
         finding = by_name.get(decision.key)
-        if (
-            isinstance(decision, NoteChange | FindingAnswer)
-            and not decision.finding_kind
-            and _OLD_NAME.match(decision.key)
-            and finding
-        ):
+        if isinstance(decision, NoteChange | FindingAnswer) and not decision.finding_kind and _OLD_NAME.match(decision.key) and finding:
             return self.on(decision, finding)
-        return (
-            replace(decision, notes=note_place(self.judged.reading, notes.first, notes.last))
-            if notes is not None
-            else decision
-        )
+        return replace(decision, notes=note_place(self.judged.reading, notes.first, notes.last)) if notes is not None else decision
 
     def road_place(self, from_m: float, to_m: float) -> RoadPlace:
         """A stretch of road of this pass."""
@@ -105,9 +96,7 @@ class DecisionPlaces:
 
     def on(self, decision: A, finding: Finding) -> A:
         """An answer to a finding: its kind, its note unless the answer has notes already, and its stretch of road."""
-        first, last = (
-            (decision.notes.first, decision.notes.last) if decision.notes is not None else (finding.note, finding.note)
-        )
+        first, last = (decision.notes.first, decision.notes.last) if decision.notes is not None else (finding.note, finding.note)
         notes, road = note_place(self.judged.reading, first, last), self.road_place(finding.from_m, finding.to_m)
         return replace(decision, finding_kind=finding.kind, notes=notes, road=road)
 

@@ -38,9 +38,7 @@ def editions(stage: OpenBook) -> list[Named]:
     for number, at in edition_numbers(stage.project).items():
         material = stage.project.material(number) if number != stage.this_pass.notes else None
         if material is not None:
-            out.append(
-                Named(clause("edition {0}, {1}", at, material.name), decoded(material.content, name=material.name))
-            )
+            out.append(Named(clause("edition {0}, {1}", at, material.name), decoded(material.content, name=material.name)))
     out.append(Named(clause("as written"), reading.source))
     marks = [d for d in reversed(stage.book.history) if isinstance(d, NoteChange)]
     for count in range(1, len(marks)):

@@ -33,13 +33,10 @@ def write_export(stage: OpenBook, path: Path, tell: Tell = str, language: str = 
         book = stage.book
         content = Content(
             stage.project.name, stage.review, book.decisions, book.additions, book.all_seen, book.edition.changes, tell, language
-        )  # fmt: skip
+        )
         write_whole(path, exported(content, path, stage.inputs.files))
     elif isinstance(stage, Filmed) and path.suffix.lower() == ".vtt":
-        calls = [
-            (n, CallTime(s.from_s, s.to_s, s.uncertainty_s), s.words or stage.said_out(n))
-            for n, s in enumerate(stage.spoken)
-        ]
+        calls = [(n, CallTime(s.from_s, s.to_s, s.uncertainty_s), s.words or stage.said_out(n)) for n, s in enumerate(stage.spoken)]
         write_whole(path, calls_vtt(calls))
     else:
         raise MirkleError("this pass has no recording", mend="take the new notes or the card")

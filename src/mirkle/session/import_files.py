@@ -110,18 +110,14 @@ def _kind_of(plain: bytes, name: str) -> str:
         return "notes"
     if plain.startswith(b"PK\x03\x04"):
         raise UnusableFile(
-            "this is an archive without a recording or notes in it",
-            mend=clause("choose the file with {0}", WANTED),
-            where=name,
+            "this is an archive without a recording or notes in it", mend=clause("choose the file with {0}", WANTED), where=name
         )
     text = decoded(plain[:20_000], name=name)
     if (kind := kind_of_calls(text)) is not None:
         return kind
     if _is_markup(text):
         raise UnusableFile(
-            "this is XML of a kind that holds no run and no words",
-            mend=clause("choose the file with {0}", WANTED),
-            where=name,
+            "this is XML of a kind that holds no run and no words", mend=clause("choose the file with {0}", WANTED), where=name
         )
     return "notes"
 
@@ -208,9 +204,7 @@ def described(material: SourceFile) -> ImportedFile:
 
 def _media_sentence(material: SourceFile) -> Clause:
     size = media_path(material).stat().st_size
-    return clause(
-        "The sound or video of the run, {0:.0f} MB; it stays where it is, and is played from there.", size / 1e6
-    )
+    return clause("The sound or video of the run, {0:.0f} MB; it stays where it is, and is played from there.", size / 1e6)
 
 
 def _crew_sentence(material: SourceFile) -> Clause:

@@ -95,16 +95,32 @@ def heard_in(
             )
     words = _by_words(timed_text, reading, crew) if timed_text is not None else ByWords()
     found = listen(
-        voice.sure, FRAME_S, syllables, place_s, place_sd_s=place_sd_s, words=words,
+        voice.sure,
+        FRAME_S,
+        syllables,
+        place_s,
+        place_sd_s=place_sd_s,
+        words=words,
         told=lambda share: progress(clause("Placing the notes"), 0.62 + 0.36 * share),
-    )  # fmt: skip
+    )
     found = repeats_told(found, voice.cepstra, STEP_S)
     texts = tuple(n.text for n in reading.notes)
     text = timed_text.content if timed_text is not None else b""
     return HeardCalls(
-        path.name, FRAME_S, voice.sure, texts, syllables, place_s, {}, found, clock, place_sd_s, text, words,
+        path.name,
+        FRAME_S,
+        voice.sure,
+        texts,
+        syllables,
+        place_s,
+        {},
+        found,
+        clock,
+        place_sd_s,
+        text,
+        words,
         signal_to_noise_db=voice.signal_to_noise_db,
-    )  # fmt: skip
+    )
 
 
 def believable(heard: HeardCalls) -> HeardCalls:
@@ -168,11 +184,7 @@ def listened(stage: OpenBook, progress: Progress = silent) -> HeardCalls:
         raise MirkleError("this pass has no sound", mend="drop its sound or video on the window first")
     calls, review = stage.calls, stage.review if isinstance(stage, Stage) else None
     before = heard_of(stage)
-    text = (
-        SourceFile("calls", f"{before.sound}-words", before.timed_text)
-        if before is not None and before.timed_text
-        else None
-    )
+    text = SourceFile("calls", f"{before.sound}-words", before.timed_text) if before is not None and before.timed_text else None
     if before is None:
         text = calls
     return believable(heard_in(path, stage.reading, stage.crew, review, progress, timed_text=text))
@@ -182,11 +194,7 @@ def can_listen(stage: OpenBook) -> bool:
     """Whether there is a sound and a book, and no words that know the time as well: those win where there are some."""
     calls, said = stage.calls, [s.uncertainty_s for s in stage.said]
     coarse = len(said) > 0 and float(np.median(said)) > COARSE_S
-    return (
-        stage.pass_now().media is not None
-        and stage.this_pass.notes is not None
-        and (calls is None or calls.kind == "heard" or coarse)
-    )
+    return stage.pass_now().media is not None and stage.this_pass.notes is not None and (calls is None or calls.kind == "heard" or coarse)
 
 
 def keep_heard(stage: OpenBook, heard: HeardCalls) -> None:
@@ -219,15 +227,8 @@ def to_hear(heard: HeardCalls) -> list[ToHear]:
         if not c.was_heard and c.note not in heard.left_out:
             at = c.due_s if np.isfinite(c.due_s) else _between(heard, c.note)
             out.append(ToHear(c.note, at, clause("not heard"), "not-heard"))
-    out += [
-        ToHear(None, a, clause("somebody speaks: no note explains it"), "other")
-        for a, _ in found.others
-        if not heard.listened_at(a)
-    ]
-    out += [
-        ToHear(c.note, c.from_s, clause("sound and road differ by {0:.1f} s", abs(c.from_s - c.other_s)), "apart")
-        for c in apart
-    ]
+    out += [ToHear(None, a, clause("somebody speaks: no note explains it"), "other") for a, _ in found.others if not heard.listened_at(a)]
+    out += [ToHear(c.note, c.from_s, clause("sound and road differ by {0:.1f} s", abs(c.from_s - c.other_s)), "apart") for c in apart]
     out += [ToHear(c.note, c.from_s, clause("{0:.0%} sure", c.sure), "unsure") for c in unsure]
     out += [ToHear(n, s, clause("said again"), "again") for n, s in found.again if not heard.listened_at(s)]
     return out

@@ -32,9 +32,13 @@ class ImportResult:
 
 
 def taken(
-    paths: list[Path], waiting: list[ImportedFile], stage: OpenBook | None, beginning: Project | None, progress: Progress,
+    paths: list[Path],
+    waiting: list[ImportedFile],
+    stage: OpenBook | None,
+    beginning: Project | None,
+    progress: Progress,
     agreed: frozenset[Path] = frozenset(),
-) -> ImportResult:  # fmt: skip
+) -> ImportResult:
     """The files sorted out, and the stage they make; of those ``agreed`` somebody said that they are the book.
 
     Where a stage is open they may belong to it: then nothing is done before it is known how.

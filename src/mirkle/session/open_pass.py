@@ -1,5 +1,5 @@
-"""A pass that is open on the desk, as far as its book goes: what needs no recording. :class:`~mirkle.session.reviewed_pass.Stage` has one, and a
-review; :class:`~mirkle.session.video_pass.Filmed` has a video."""
+"""A pass that is open on the desk, as far as its book goes: what needs no recording. :class:`~mirkle.session.reviewed_pass.Stage` has one,
+and a review; :class:`~mirkle.session.video_pass.Filmed` has a video."""
 
 from __future__ import annotations
 

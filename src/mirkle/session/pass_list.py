@@ -76,14 +76,7 @@ def inputs_of_pass(project: Project, made: Pass) -> Inputs:
     if notes is None and calls is None:
         raise MirkleError("the notes are still missing", mend="add the notes as text, or what was said as timed text")
     others = [project.material(p.run) for p in project.passes() if p.id != made.id]
-    return Inputs(
-        run,
-        notes,
-        calls,
-        project.newest("crew"),
-        project.material(made.by_hand),
-        tuple(o for o in others if o is not None),
-    )
+    return Inputs(run, notes, calls, project.newest("crew"), project.material(made.by_hand), tuple(o for o in others if o is not None))
 
 
 def same_edition(project: Project, of_pass: int) -> frozenset[int]:
@@ -135,9 +128,7 @@ def said_of(notes: SourceFile, calls: SourceFile, crew: CrewProfile) -> SaidOf:
     """
     book = parse_notes(notes.content, name=notes.name, crew=crew)
     spoken = speech_in(calls, crew, book).spoken
-    return SaidOf(
-        sum(s.said_as in ("written", "heard", "perhaps") for s in spoken), sum(s.was_said for s in spoken), len(spoken)
-    )
+    return SaidOf(sum(s.said_as in ("written", "heard", "perhaps") for s in spoken), sum(s.was_said for s in spoken), len(spoken))
 
 
 def best_read(editions: Sequence[SourceFile], calls: SourceFile, crew: CrewProfile) -> int | None:

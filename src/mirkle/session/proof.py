@@ -47,8 +47,10 @@ class Place:
 class Doubt:
     """A word to settle, once for all its places.
 
-    ``kind`` is ``habit`` (the book shows that it always stands for ``read_as``: it may be kept for the next text), ``unknown`` (the book has it and it means nothing yet), ``offered`` (perhaps ``read_as``) or ``repaired`` (read
-    as that) or ``itself`` (the ``note`` contradicts itself or the rest of the book, as ``why`` says); ``meanings`` are what it may mean, the likeliest first. ``steers`` where it would tell the driver where to go.
+    ``kind`` is ``habit`` (the book shows that it always stands for ``read_as``: it may be kept for the next text), ``unknown`` (the book
+    has it and it means nothing yet), ``offered`` (perhaps ``read_as``) or ``repaired`` (read as that) or ``itself`` (the ``note``
+    contradicts itself or the rest of the book, as ``why`` says); ``meanings`` are what it may mean, the likeliest first. ``steers`` where
+    it would tell the driver where to go.
     """
 
     text: str
@@ -87,12 +89,26 @@ class Proof:
 
 
 _KIND_WORDS = {
-    "direction": gettext_noop("direction"), "grade": gettext_noop("grade"), "half": gettext_noop("half a grade"), "length": gettext_noop("length"), "change": gettext_noop("change of radius"),
-    "caution": gettext_noop("alert"), "feature": gettext_noop("crest, jump, bump, dip"), "maybe": gettext_noop("settles nothing"), "over": gettext_noop("where"),
-    "line": gettext_noop("line on the road"), "object": gettext_noop("thing beside the road"), "side": gettext_noop("side"), "surface": gettext_noop("surface"),
-    "state": gettext_noop("from here"), "link": gettext_noop("link"), "mark": gettext_noop("start, finish"), "number": gettext_noop("number"), "chat": gettext_noop("talk, no note"),
+    "direction": gettext_noop("direction"),
+    "grade": gettext_noop("grade"),
+    "half": gettext_noop("half a grade"),
+    "length": gettext_noop("length"),
+    "change": gettext_noop("change of radius"),
+    "caution": gettext_noop("alert"),
+    "feature": gettext_noop("crest, jump, bump, dip"),
+    "maybe": gettext_noop("settles nothing"),
+    "over": gettext_noop("where"),
+    "line": gettext_noop("line on the road"),
+    "object": gettext_noop("thing beside the road"),
+    "side": gettext_noop("side"),
+    "surface": gettext_noop("surface"),
+    "state": gettext_noop("from here"),
+    "link": gettext_noop("link"),
+    "mark": gettext_noop("start, finish"),
+    "number": gettext_noop("number"),
+    "chat": gettext_noop("talk, no note"),
     "incident": gettext_noop("incident"),
-}  # fmt: skip
+}
 
 
 def proofs_of(inputs: Inputs) -> list[Proof]:
@@ -134,19 +150,10 @@ def proof_of_book(reading: Reading, crew: CrewProfile) -> Proof:
         form = token.text.lower()
         if token.kind == "unread" and form not in crew.leave and number in spans:
             unknown.setdefault(form, []).append(_written_place(text, *spans[number]))
-    doubts = [
-        Doubt(form, "unknown", tuple(places), tuple(meanings_of(form, language))) for form, places in unknown.items()
-    ]
+    doubts = [Doubt(form, "unknown", tuple(places), tuple(meanings_of(form, language))) for form, places in unknown.items()]
     lines = _lines_of(text)
     against = [
-        Doubt(
-            " ".join(reading.notes[d.note].text.split()),
-            "itself",
-            (Place(*lines[d.note], ""),),
-            (),
-            why=d.sentence,
-            note=d.note,
-        )
+        Doubt(" ".join(reading.notes[d.note].text.split()), "itself", (Place(*lines[d.note], ""),), (), why=d.sentence, note=d.note)
         for d in doubts_of(reading, school_of(reading.notes, sense=crew.sense), crew.meant)
         # What is not understood is asked about as a word.
         if d.kind != "word" and not (d.kind == "half-corner" and reading.notes[d.note].unread)
@@ -182,13 +189,12 @@ def proof_of_speech(speech: Speech, crew: CrewProfile) -> Proof:
         for kind, asked in (("habit", habits), ("offered", offered), ("repaired", repaired))
         for doubt in _doubts(asked, kind, speech.words, at, language)
     ]
-    return Proof(
-        gettext_noop("What was said"), text, tuple(doubts), language, sum(t.how == "book" for t in reading.pieces)
-    )
+    return Proof(gettext_noop("What was said"), text, tuple(doubts), language, sum(t.how == "book" for t in reading.pieces))
 
 
 def _habits(reading: Reading, language: Language, crew: CrewProfile) -> list[_Asked]:
-    """The words that stood for the same term of the book at least :data:`HABIT` times, and for no other; sides and numbers are never learnt."""
+    """The words that stood for the same term of the book at least :data:`HABIT` times, and for no other; sides and numbers are never
+    learnt."""
     places: dict[str, list[Token]] = {}
     for token in reading.pieces:
         if token.how == "book" and token.read_as is not None:
@@ -288,9 +294,7 @@ def undone(inputs: Inputs, doubt: Doubt) -> SourceFile:
 
 def meant(inputs: Inputs, doubt: Doubt) -> SourceFile:
     """The crew's file that says that a note is meant as it stands."""
-    return SourceFile(
-        "crew", "crew.toml", edited(inputs.crew.content if inputs.crew else None, meant=doubt.text.lower())
-    )
+    return SourceFile("crew", "crew.toml", edited(inputs.crew.content if inputs.crew else None, meant=doubt.text.lower()))
 
 
 def taught(inputs: Inputs, doubt: Doubt, kind: str, key: str) -> SourceFile:
@@ -304,6 +308,4 @@ def overruled(inputs: Inputs, habit: str, value: str | None) -> SourceFile:
 
 
 def _crew(inputs: Inputs, *, teach: tuple[str, str, str] | None = None, leave: str | None = None) -> SourceFile:
-    return SourceFile(
-        "crew", "crew.toml", edited(inputs.crew.content if inputs.crew else None, teach=teach, leave=leave)
-    )
+    return SourceFile("crew", "crew.toml", edited(inputs.crew.content if inputs.crew else None, teach=teach, leave=leave))

@@ -113,9 +113,7 @@ class Rehearsal:
     (a line was called or missed), ``ended`` (the last stretch is over).
     """
 
-    def __init__(
-        self, stage: OpenBook, *, pacing: Pacing | None = None, clock: Callable[[], float] = time.monotonic
-    ) -> None:
+    def __init__(self, stage: OpenBook, *, pacing: Pacing | None = None, clock: Callable[[], float] = time.monotonic) -> None:
         self.stage, self.pacer = stage, Pacer(clock)
         first = moments_of(stage)[0] if isinstance(stage, Filmed) else None
         self._called_from_s = first.from_s if first is not None else None
@@ -213,9 +211,13 @@ class Rehearsal:
         if not self.lines:
             raise MirkleError("there is nothing to call: every note is struck out", mend="undo one of the changes")
         told = {
-            "when": datetime.now().astimezone().isoformat(timespec="seconds"), "way": self.way, "pace": self.pace, "both": self.both,
-            "notes": self.stage.this_pass.notes, "whole": lines is None and not self.only_changes,
-        }  # fmt: skip
+            "when": datetime.now().astimezone().isoformat(timespec="seconds"),
+            "way": self.way,
+            "pace": self.pace,
+            "both": self.both,
+            "notes": self.stage.this_pass.notes,
+            "whole": lines is None and not self.only_changes,
+        }
         self._run = self.stage.project.practise(None, json.dumps(told))
         self._parts, self._part, self.results = [lines] if lines is not None else self.parts, 0, []
         self._enter()
@@ -358,10 +360,14 @@ def history(stage: OpenBook) -> list[Run]:
         pace, notes = told.get("pace"), told.get("notes")
         out.append(
             Run(
-                str(told["when"]), str(told.get("way", "")), float(pace) if isinstance(pace, int | float) and 0.1 <= pace <= 10.0 else 1.0,
-                told.get("both") is True, notes if isinstance(notes, int) else None, tuple(calls.get(run, ())),
+                str(told["when"]),
+                str(told.get("way", "")),
+                float(pace) if isinstance(pace, int | float) and 0.1 <= pace <= 10.0 else 1.0,
+                told.get("both") is True,
+                notes if isinstance(notes, int) else None,
+                tuple(calls.get(run, ())),
             )
-        )  # fmt: skip
+        )
     return out[::-1]
 
 

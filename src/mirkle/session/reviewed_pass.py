@@ -50,14 +50,7 @@ class Stage(OpenBook):
     by hand, and what was found changed with it.
     """
 
-    def __init__(
-        self,
-        project: Project,
-        review: Review,
-        inputs: Inputs,
-        this_pass: Pass,
-        measurements: Measurements | None = None,
-    ) -> None:
+    def __init__(self, project: Project, review: Review, inputs: Inputs, this_pass: Pass, measurements: Measurements | None = None) -> None:
         self.inputs, self.run = inputs, inputs.run
         # As it was read, before it was laid on the pages of the paper book: this is what is kept.
         self._read = review.reading
@@ -93,12 +86,7 @@ class Stage(OpenBook):
 
     @classmethod
     def of_project(
-        cls,
-        project: Project,
-        *,
-        pass_id: int | None = None,
-        measurements: Measurements | None = None,
-        progress: Progress = silent,
+        cls, project: Project, *, pass_id: int | None = None, measurements: Measurements | None = None, progress: Progress = silent
     ) -> Stage:
         """Opens a pass of the stage in a project, the first unless another is wanted; a review that was made before is taken from there.
 

@@ -56,7 +56,6 @@ def said_against(notes: SourceFile, calls: SourceFile, crew: CrewProfile) -> Sai
     speech = speech_in(calls, crew, book)
     return SaidAgainst(
         tuple(
-            Row(note.page, note.line, " ".join(note.text.split()), spoken)
-            for note, spoken in zip(book.notes, speech.spoken, strict=True)
+            Row(note.page, note.line, " ".join(note.text.split()), spoken) for note, spoken in zip(book.notes, speech.spoken, strict=True)
         )
     )

@@ -37,22 +37,22 @@ def found(
 
     ``state`` is one of :data:`STATES`, ``shown`` a key of :data:`SHOWN`, ``order`` one of :data:`ORDERS`; ``said`` is what is read of a
     finding, in the user's language.
-    """  # fmt: skip
+    """
     notes = _notes(stage, text)
     decided = stage.book.decisions
     hits = [
-        f for f in stage.findings
-        if SHOWN[shown](f) and _in_state(state, decided[f.id].answer if f.id in decided else None)
+        f
+        for f in stage.findings
+        if SHOWN[shown](f)
+        and _in_state(state, decided[f.id].answer if f.id in decided else None)
         and (f.note in notes or _holds(said(f), text))
-    ]  # fmt: skip
+    ]
     if order == "stage":
         hits.sort(key=lambda f: f.from_m)
     elif order == "page":
         hits.sort(key=lambda f: f.note)
     told = {f.note for f in hits}
-    plain = (
-        [Hit(n, None) for n in notes if n not in told] if text.strip() and state == "every" and shown == "all" else []
-    )
+    plain = [Hit(n, None) for n in notes if n not in told] if text.strip() and state == "every" and shown == "all" else []
     return [*(Hit(f.note, f) for f in hits), *plain]
 
 

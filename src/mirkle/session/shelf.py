@@ -83,9 +83,7 @@ def _of_summary(path: Path, about: dict[str, str], summary: dict[str, Any]) -> S
         raise ValueError("figures that no stage has")
     name, event, car = (_line(about.get(key, "")) for key in ("name", "event", "car"))
     day = _line(summary.get("day", ""))
-    return Shelved(
-        path, name or path.stem, event, car, day, length_m, passes, dangers_left, to_copy, opened=bool(summary)
-    )
+    return Shelved(path, name or path.stem, event, car, day, length_m, passes, dangers_left, to_copy, opened=bool(summary))
 
 
 # No stage is longer, has as many of anything, or a name as long.

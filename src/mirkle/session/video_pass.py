@@ -54,7 +54,8 @@ class BookAlone:
 
 
 class Filmed(OpenBook):
-    """A pass with a book and a video. ``spoken`` is how each note was said, empty where nothing tells; its times are on the video's clock."""
+    """A pass with a book and a video. ``spoken`` is how each note was said, empty where nothing tells; its times are on the video's
+    clock."""
 
     def __init__(
         self,
@@ -116,9 +117,8 @@ class Filmed(OpenBook):
         breath = next((b for b in in_one_breath(self.spoken) if note in b.notes), None)
         if breath is not None:
             words = clause(
-                "{0} notes in one breath, {1:.0f} s: too many words for the seconds that there were.",
-                len(breath.notes), breath.seconds,
-            )  # fmt: skip
+                "{0} notes in one breath, {1:.0f} s: too many words for the seconds that there were.", len(breath.notes), breath.seconds
+            )
             out.append(words)
         return out
 

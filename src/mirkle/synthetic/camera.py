@@ -28,15 +28,7 @@ FOCAL_PX = WIDE / 2 / np.tan(np.radians(75.0) / 2)
 ABOVE_M, HALF_ROAD_M, SEEN_M = 1.25, 2.6, 170.0
 SKY, HILL, GROUND, TRACK, DARKER, POST, TREE = (
     np.array(c, np.uint8)
-    for c in (
-        (196, 209, 218),
-        (112, 128, 120),
-        (134, 140, 104),
-        (168, 156, 140),
-        (159, 147, 131),
-        (232, 228, 214),
-        (66, 84, 58),
-    )
+    for c in ((196, 209, 218), (112, 128, 120), (134, 140, 104), (168, 156, 140), (159, 147, 131), (232, 228, 214), (66, 84, 58))
 )
 
 
@@ -77,17 +69,19 @@ def scene_of(rng: np.random.Generator, road: TrueRoad, run: Drive) -> Scene:
     )
     posts = np.arange(15.0, len(at) - 1, 30.0)
     sides = np.where(np.arange(len(posts)) % 2, 3.6, -3.6)
-    things = np.concatenate(
-        [things, np.stack([posts, sides, np.full(len(posts), 1.1), np.full(len(posts), 0.25), np.ones(len(posts))], 1)]
-    )
+    things = np.concatenate([things, np.stack([posts, sides, np.full(len(posts), 1.1), np.full(len(posts), 0.25), np.ones(len(posts))], 1)])
     turn = np.linspace(0, 2 * np.pi, 3600, endpoint=False)
     hills = np.full(len(turn), 0.07)
     for waves in (2, 3, 5, 9, 17, 31, 60):
         hills += rng.normal(0, 0.05 / waves**0.8) * np.sin(waves * turn + rng.uniform(0, 6.28))
     return Scene(
-        np.interp(at, along, run.east_m[once]), np.interp(at, along, run.north_m[once]),
-        np.interp(at, along, run.height_m[once]), heading, things[np.argsort(things[:, 0])], np.maximum(hills, 0.01),
-    )  # fmt: skip
+        np.interp(at, along, run.east_m[once]),
+        np.interp(at, along, run.north_m[once]),
+        np.interp(at, along, run.height_m[once]),
+        heading,
+        things[np.argsort(things[:, 0])],
+        np.maximum(hills, 0.01),
+    )
 
 
 @dataclass(frozen=True)
@@ -100,9 +94,7 @@ class View:
     yaw_rad: float
     pitch_rad: float
 
-    def seen(
-        self, east_m: Floats, north_m: Floats, height_m: Floats, heading_rad: Floats, aside_m: float
-    ) -> tuple[Floats, Floats, Floats]:
+    def seen(self, east_m: Floats, north_m: Floats, height_m: Floats, heading_rad: Floats, aside_m: float) -> tuple[Floats, Floats, Floats]:
         """Metres ahead, and pixels across and down, of points so many metres to the right of the road's middle."""
         east = east_m + aside_m * np.sin(heading_rad) - self.east_m
         north = north_m - aside_m * np.cos(heading_rad) - self.north_m

@@ -147,13 +147,7 @@ def _aside(rng: np.random.Generator, curvature: Floats, room_m: float) -> Floats
 
 
 def _speed(
-    rng: np.random.Generator,
-    road: TrueRoad,
-    line: Floats,
-    *,
-    pace: float,
-    slow_part: tuple[float, float] | None,
-    lifts: bool,
+    rng: np.random.Generator, road: TrueRoad, line: Floats, *, pace: float, slow_part: tuple[float, float] | None, lifts: bool
 ) -> Floats:
     at = np.arange(len(line), dtype=float)
     grip = np.full(len(line), 6.6 * pace)

@@ -31,7 +31,8 @@ SAID = {
 
 @dataclass
 class WrittenNote:
-    """One note of the stand-in crew; ``after`` is what a wordy one writes behind the rest; ``corner`` or ``feature`` is what it stands for, ``None`` for a slip."""
+    """One note of the stand-in crew; ``after`` is what a wordy one writes behind the rest; ``corner`` or ``feature`` is what it stands for,
+    ``None`` for a slip."""
 
     side: int = 0
     grade: str = ""
@@ -52,9 +53,7 @@ class WrittenNote:
         if self.side:
             way = "L" if self.side > 0 else "R"
             head = f"{way}{self.grade}" if self.grade.isdigit() else f"{way} {self.grade}"
-            return " ".join(
-                p for p in (head, self.length, self.change, self.extra, self.after, self.feature, self.gap) if p
-            )
+            return " ".join(p for p in (head, self.length, self.change, self.extra, self.after, self.feature, self.gap) if p)
         return " ".join(p for p in (self.feature, self.gap) if p)
 
 
@@ -299,9 +298,7 @@ class _Planter:
         self._note(slip, (kind, "grade-tighter") if sign == ">" else (kind,), note)
 
     def _put_in(self, slip: str, what: str, kind: str) -> None:
-        note = self.notes[
-            self._free([i for i in self._plain() if int(self.notes[i].grade) > 2 and not self.notes[i].length])
-        ]
+        note = self.notes[self._free([i for i in self._plain() if int(self.notes[i].grade) > 2 and not self.notes[i].length])]
         setattr(note, what, f">{int(note.grade) - 1}" if what == "change" else "very long")
         self._note(slip, (kind,), note)
 
@@ -320,9 +317,7 @@ class _Planter:
         self._note(f"{kind}-left-out", (f"{kind}-uncalled",), gone)
 
     def _feature_maybe(self) -> None:
-        note = self.notes[
-            self._free([i for i, n in enumerate(self.notes) if n.seen is not None and n.seen.kind == "jump"])
-        ]
+        note = self.notes[self._free([i for i, n in enumerate(self.notes) if n.seen is not None and n.seen.kind == "jump"])]
         note.feature = "jump maybe"
         self._note("jump-maybe", ("maybe-settled",), note)
 

@@ -45,9 +45,7 @@ def _inertial_rows(rng: np.random.Generator, run: Drive, recorder: Recorder) -> 
 
     speed, curvature = read(run.speed_mps), read(run.curvature_per_m)
     shake = np.where(speed > 1, 0.02 + 0.0018 * speed, 0.004)
-    forward = (
-        read(np.gradient(run.speed_mps, 0.01)) / GRAVITY_MPS2 + recorder.tilt_g[0] + rng.normal(0, 1, len(time)) * shake
-    )
+    forward = read(np.gradient(run.speed_mps, 0.01)) / GRAVITY_MPS2 + recorder.tilt_g[0] + rng.normal(0, 1, len(time)) * shake
     lateral = speed**2 * curvature / GRAVITY_MPS2
     # The body rolls outwards and takes gravity with it; the road has its camber.
     camber = np.convolve(rng.normal(0, 1, len(time)), np.ones(200) / 200, mode="same") * 0.4
@@ -61,8 +59,7 @@ def _inertial_rows(rng: np.random.Generator, run: Drive, recorder: Recorder) -> 
     yaw = np.degrees(speed * curvature + np.gradient(slip, time) * (speed > 3)) + recorder.yaw_bias_dps
     yaw += rng.normal(0, 0.5, len(time))
     return [
-        (t, f"{t:.3f},,,,,,,{x:.3f},{y:.3f},{z:.3f},{r:.2f}")
-        for t, x, y, z, r in zip(stamp, forward, sideways, upward, yaw, strict=True)
+        (t, f"{t:.3f},,,,,,,{x:.3f},{y:.3f},{z:.3f},{r:.2f}") for t, x, y, z, r in zip(stamp, forward, sideways, upward, yaw, strict=True)
     ]
 
 
@@ -85,12 +82,7 @@ def _position_rows(rng: np.random.Generator, run: Drive, recorder: Recorder) -> 
     for i, t in enumerate(stamp):
         if any(first <= time[i] < last for first, last in recorder.outages_s):
             continue
-        rows.append(
-            (
-                t,
-                f"{t:.3f},{lat[i]:.7f},{lon[i]:.7f},{height[i]:.1f},{speed[i] * 3.6:.2f},{course[i]:.1f},{hacc[i]:.1f},,,,",
-            )
-        )
+        rows.append((t, f"{t:.3f},{lat[i]:.7f},{lon[i]:.7f},{height[i]:.1f},{speed[i] * 3.6:.2f},{course[i]:.1f},{hacc[i]:.1f},,,,"))
     return rows
 
 

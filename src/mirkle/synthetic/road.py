@@ -122,12 +122,7 @@ def _features(rng: np.random.Generator, corners: list[TrueCorner], length_m: flo
     for kind in kinds:
         for place in places:
             if all(abs(place - f.at_m) > 250 for f in features):
-                radius = {
-                    "crest": rng.uniform(140, 220),
-                    "jump": rng.uniform(42, 60),
-                    "bump": 30.0,
-                    "dip": rng.uniform(90, 140),
-                }
+                radius = {"crest": rng.uniform(140, 220), "jump": rng.uniform(42, 60), "bump": 30.0, "dip": rng.uniform(90, 140)}
                 length = {"crest": 16.0, "jump": 7.0, "bump": 6.0, "dip": 14.0}
                 features.append(TrueFeature(kind, float(place), float(radius[kind]), length[kind]))
                 break
@@ -138,9 +133,7 @@ def _curvature(corners: list[TrueCorner], total: int) -> Floats:
     curvature = np.zeros(total)
     for c in corners:
         first, last = int(c.from_m), max(int(c.from_m) + 2, int(c.to_m))
-        half = first + int(
-            (last - first) * c.end_radius_m / (c.radius_m + c.end_radius_m) if c.radius_m != c.end_radius_m else 0
-        )
+        half = first + int((last - first) * c.end_radius_m / (c.radius_m + c.end_radius_m) if c.radius_m != c.end_radius_m else 0)
         if c.radius_m == c.end_radius_m:
             curvature[first:last] = c.side / c.radius_m
         else:

@@ -9,17 +9,7 @@ from pathlib import Path
 
 import numpy as np
 
-from mirkle.files.demo_files import (
-    AFTERNOON,
-    AFTERNOON_CALLS,
-    BLOCKS,
-    CALLS,
-    CORRECTED,
-    MORNING,
-    NOTES,
-    PLANTED,
-    demo_folder,
-)
+from mirkle.files.demo_files import AFTERNOON, AFTERNOON_CALLS, BLOCKS, CALLS, CORRECTED, MORNING, NOTES, PLANTED, demo_folder
 from mirkle.files.speech.timed_text import timed_blocks, webvtt_time
 from mirkle.synthetic.car import Drive, drive
 from mirkle.synthetic.crew import Book, plant_slips, spoken, write_book
@@ -34,9 +24,15 @@ CHANGED = {"grade-two-too-fast": (0, 1), "grade-one-too-fast": (-1, 0), "grade-t
 OFF = {"grade-two-too-fast": 2, "grade-one-too-fast": 1, "grade-two-too-slow": -2}
 WORDY_EACH, ROOM_M = 3, 80
 WORDY = (
-    "dc stones inside keep in", "past barn rocks outside", "over bridge slippery dc", "past gate keep in rocks inside",
-    "caut logs outside dc keep in", "dc stones inside ditch outside", "past house keep out", "slippery past wall dc",
-)  # fmt: skip
+    "dc stones inside keep in",
+    "past barn rocks outside",
+    "over bridge slippery dc",
+    "past gate keep in rocks inside",
+    "caut logs outside dc keep in",
+    "dc stones inside ditch outside",
+    "past house keep out",
+    "slippery past wall dc",
+)
 # Seconds of one block of the morning's words.
 BLOCK_S = 30.0
 
@@ -51,9 +47,7 @@ def make_demo(seed: int = SEED) -> dict[str, bytes]:
     book = wordy(plant_slips(rng, write_book(rng, road), morning.jumps))
     runs = {
         MORNING: record(rng, morning, Recorder(outages_s=((212.0, 216.5),))),
-        AFTERNOON: record(
-            rng, afternoon, Recorder(outages_s=((301.0, 307.0),), yaw_bias_dps=-0.2, tilt_g=(0.03, -0.04))
-        ),
+        AFTERNOON: record(rng, afternoon, Recorder(outages_s=((301.0, 307.0),), yaw_bias_dps=-0.2, tilt_g=(0.03, -0.04))),
     }
     planted = {
         "format": "slatehook-planted/1",
@@ -70,9 +64,7 @@ def make_demo(seed: int = SEED) -> dict[str, bytes]:
     files[PLANTED] = (json.dumps(planted, indent=1) + "\n").encode()
     lunch = corrected(book)
     files[CORRECTED] = lunch.lines().encode()
-    files[AFTERNOON_CALLS] = spoken(
-        np.random.default_rng(seed + 1), lunch, afternoon, clock_s=7.9, damage=0.05
-    ).encode()
+    files[AFTERNOON_CALLS] = spoken(np.random.default_rng(seed + 1), lunch, afternoon, clock_s=7.9, damage=0.05).encode()
     return files
 
 
@@ -119,9 +111,7 @@ def in_blocks(timed_text: str, seconds: float) -> str:
     for cue in cues:
         words = " ".join(text[cue.span.start : cue.span.end].split())
         blocks.setdefault(int(cue.start_s // seconds), []).append(words)
-    lines = [
-        f"{webvtt_time(n * seconds)} --> {webvtt_time((n + 1) * seconds)}\n{' '.join(w)}\n" for n, w in blocks.items()
-    ]
+    lines = [f"{webvtt_time(n * seconds)} --> {webvtt_time((n + 1) * seconds)}\n{' '.join(w)}\n" for n, w in blocks.items()]
     return "WEBVTT\n\n" + "\n".join(lines)
 
 

@@ -97,9 +97,17 @@ class Listening:
 
 
 def listen(
-    sure: Floats, frame_s: float, syllables: Floats, place_s: Floats, *, place_sd_s: Floats | None = None, told: Callable[[float], None] = lambda _: None,
-    pinned_s: dict[int, float] | None = None, words: ByWords | None = None, like: Listening | None = None,
-) -> Listening:  # fmt: skip
+    sure: Floats,
+    frame_s: float,
+    syllables: Floats,
+    place_s: Floats,
+    *,
+    place_sd_s: Floats | None = None,
+    told: Callable[[float], None] = lambda _: None,
+    pinned_s: dict[int, float] | None = None,
+    words: ByWords | None = None,
+    like: Listening | None = None,
+) -> Listening:
     """The calls in a sound.
 
     Parameters
@@ -135,9 +143,7 @@ def listen(
         due = replace(due, place_s=np.full(len(place_s), np.nan))
     usual_s = rate.seconds(syllables)
     calls = tuple(_call(i, placed, free, due, frame_s, float(usual_s[i])) for i in range(len(syllables)))
-    return Listening(
-        calls, _again(placed, frame_s), _others(placed.other, frame_s), rate, due.lead_s, due.spread_s, clear
-    )
+    return Listening(calls, _again(placed, frame_s), _others(placed.other, frame_s), rate, due.lead_s, due.spread_s, clear)
 
 
 def evidence_for(sure: Floats, frame_s: float, syllables: Floats) -> tuple[Floats, float]:
@@ -149,9 +155,9 @@ def evidence_for(sure: Floats, frame_s: float, syllables: Floats) -> tuple[Float
 def voice_evidence(sure: Floats, share: float) -> tuple[Floats, float]:
     """Evidence of a voice in each frame, in nats, and how far apart voice and noise lie, in spreads.
 
-    The network's own sureness is not to be believed beside an engine, but its logits still fall into two heaps of about one width: two normal
-    distributions of one spread are fitted to them (expectation-maximisation), the voice's ``share`` of the time being known from the book,
-    and the logarithm of their ratio is the evidence.
+    The network's own sureness is not to be believed beside an engine, but its logits still fall into two heaps of about one width: two
+    normal distributions of one spread are fitted to them (expectation-maximisation), the voice's ``share`` of the time being known from the
+    book, and the logarithm of their ratio is the evidence.
     """
     logit = np.log(np.clip(sure, 1e-5, 1 - 1e-5) / (1 - np.clip(sure, 1e-5, 1 - 1e-5)))
     noise, voice = np.quantile(logit, [0.5 * (1 - share), 1 - 0.5 * share])
@@ -177,8 +183,8 @@ class ByWords:
 
 @dataclass(frozen=True)
 class Due:
-    """When each note was due: its place less the crew's lead, give or take ``spread_s`` and the place's own ``place_sd_s``; ``flat`` says no
-    more than about when."""
+    """When each note was due: its place less the crew's lead, give or take ``spread_s`` and the place's own ``place_sd_s``; ``flat`` says
+    no more than about when."""
 
     place_s: Floats
     place_sd_s: Floats

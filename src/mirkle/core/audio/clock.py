@@ -1,7 +1,8 @@
 """What the sound's clock reads more than the recording's: found roughly by the calls, and to a tenth of a second by the noise of the car.
 
 The calls alone can't part the clock from the crew's lead: all said half a second earlier looks like a clock half a second off. The noise
-can: engine, gravel and wind rise with speed, so the loudness of what is no voice follows the recorded speed, and fits it best at the true offset.
+can: engine, gravel and wind rise with speed, so the loudness of what is no voice follows the recorded speed, and fits it best at the true
+offset.
 """
 
 from __future__ import annotations
@@ -68,9 +69,7 @@ def sound_clock(
     return SoundClock(offset, BY_NOISE_S, "noise") if told else SoundClock(rough, BY_CALLS_S, "calls")
 
 
-def _by_noise(
-    bare: Floats, frame_s: float, about: float, time_s: Floats, speed_mps: Floats
-) -> tuple[float, float, float]:
+def _by_noise(bare: Floats, frame_s: float, about: float, time_s: Floats, speed_mps: Floats) -> tuple[float, float, float]:
     """The offset near another at which speed explains the loudness best, nan where that is at the edge; what it leaves unexplained there,
     and usually."""
     at = (np.arange(len(bare)) + 0.5) * frame_s
@@ -82,8 +81,8 @@ def _by_noise(
 
 
 def _by_calls(activity: Activity, syllables: Floats, place_s: Floats) -> list[tuple[float, float]]:
-    """The offsets at which the stretches that should be calls, were the crew's lead the usual one, lie best on those with a voice, each with
-    the logarithm of how probable the whole sound is under it, the most probable first.
+    """The offsets at which the stretches that should be calls, were the crew's lead the usual one, lie best on those with a voice, each
+    with the logarithm of how probable the whole sound is under it, the most probable first.
 
     Calls come at so even a pace that they may lie nearly as well on their neighbours' places: that alone would choose wrongly.
     """
@@ -95,9 +94,7 @@ def _by_calls(activity: Activity, syllables: Floats, place_s: Floats) -> list[tu
     begin = place_s[known] - USUAL_LEAD_S
     base = float(begin.min()) - 60.0
     calls = np.zeros(int((float(begin.max()) - base + 60.0) / step))
-    for first, lasts in zip(
-        ((begin - base) / step).astype(int), np.maximum(seconds[known] / step, 1).astype(int), strict=True
-    ):
+    for first, lasts in zip(((begin - base) / step).astype(int), np.maximum(seconds[known] / step, 1).astype(int), strict=True):
         calls[first : first + lasts] = 1.0
     size = next_fast_len(half + len(calls))
     fit = irfft(rfft(heard, size) * np.conj(rfft(calls, size)), size)

@@ -26,7 +26,8 @@ _SILENT_E = re.compile(r"[^aeiouy]e$")
 
 @dataclass(frozen=True)
 class Rate:
-    """How long ``syllables`` take: ``edge_s`` and then ``syl_s`` a second, give or take ``spread`` of it (a standard deviation of the log)."""
+    """How long ``syllables`` take: ``edge_s`` and then ``syl_s`` a second, give or take ``spread`` of it (a standard deviation of the
+    log)."""
 
     syl_s: float = USUAL_RATE_SYL_S
     edge_s: float = USUAL_EDGE_S
@@ -39,9 +40,7 @@ class Rate:
 
 def syllables_of(reading: Reading, language: Language) -> Floats:
     """For each note how many syllables it has when it is said, whatever short-hand it is written in, (notes,)."""
-    return np.array(
-        [max(_syllables(_spoken(reading, n.span, n.gap_span, language), language), 1) for n in reading.notes], float
-    )
+    return np.array([max(_syllables(_spoken(reading, n.span, n.gap_span, language), language), 1) for n in reading.notes], float)
 
 
 def _spoken(reading: Reading, span: Span, gap: Span | None, language: Language) -> list[str]:

@@ -1,8 +1,8 @@
 """Whether speech that no note explains is the note before it said again: by how alike the two sound, in any language and any words.
 
-A voice that says the same words again says nearly the same sounds, quicker or slower. So the two stretches are laid on each other by dynamic time
-warping over their cepstra (Sakoe and Chiba, IEEE Transactions on Acoustics, Speech and Signal Processing 26, 1978), and what that costs is held
-against what it costs to lay the speech on other calls of this stage: the same voice in the same noise, other words.
+A voice that says the same words again says nearly the same sounds, quicker or slower. So the two stretches are laid on each other by
+dynamic time warping over their cepstra (Sakoe and Chiba, IEEE Transactions on Acoustics, Speech and Signal Processing 26, 1978), and what
+that costs is held against what it costs to lay the speech on other calls of this stage: the same voice in the same noise, other words.
 """
 
 from __future__ import annotations
@@ -17,14 +17,16 @@ from mirkle.core.audio.segments import AGAIN_WITHIN_S
 from mirkle.core.recording.model import Floats
 from mirkle.core.stats import robust_sd
 
-# Nearer than all but so many of the other calls (the same words stand elsewhere in a book), by so many of their spreads; how many are asked.
+# Nearer than all but so many of the other calls (the same words stand elsewhere in a book), by so many of their spreads; how many are
+# asked.
 NEARER_THAN_ALL_BUT, NEARER_BY, OTHER_CALLS, LEAST_CALLS = 1, 1.7, 40, 8
 # Only calls that are so sure tell what others sound like.
 TELLS = 0.8
 
 
 def repeats_told(found: Listening, cepstra: Floats, step_s: float) -> Listening:
-    """What was heard, with speech that is the note before it said again taken for that; ``cepstra`` are (steps, k), one every ``step_s``."""
+    """What was heard, with speech that is the note before it said again taken for that; ``cepstra`` are (steps, k), one every
+    ``step_s``."""
     sure = [c for c in found.calls if c.was_heard and c.sure > TELLS]
     if len(sure) < LEAST_CALLS + 1:
         return found

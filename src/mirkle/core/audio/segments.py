@@ -10,8 +10,8 @@ two between two notes, however long) or the note before said again. A note may b
 
 The sum over all ways, by the forward-backward recursions, gives for each note the probability that it began at each moment, and that it was
 not said (Yu, Hidden semi-Markov models, Artificial Intelligence 174, 2010). Waiting costs nothing, so that a way idle at a moment is
-one that became so at any time before: a running sum. That makes every step linear in the number of frames but the durations: what may end at a
-moment is a convolution of what may have begun with how long it lasts.
+one that became so at any time before: a running sum. That makes every step linear in the number of frames but the durations: what may end
+at a moment is a convolution of what may have begun with how long it lasts.
 """
 
 from __future__ import annotations
@@ -77,9 +77,7 @@ class Placed:
         return np.array([float(b.sum()) for b in self.begins])
 
 
-def place(
-    activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins], *, notes_only: bool = False
-) -> Placed:
+def place(activity: Activity, syllables: Floats, rate: Rate, begins: list[Begins], *, notes_only: bool = False) -> Placed:
     """Sums over all ways; ``begins`` and ``syllables`` run beside the notes. With ``notes_only`` where repeats and remarks lie is not kept:
     where a note may lie anywhere in the sound each of them is as long as that."""
     return _Ways(activity, syllables, rate, begins).placed(notes_only=notes_only)
@@ -121,16 +119,14 @@ class _Ways:
         self.again_first = [max(b.first, lo) for b, (lo, _) in zip(begins, self.bands[1:], strict=True)]
 
     def forward(self, *, notes: bool, remarks: bool) -> _Forward:
-        """How much weight is idle at each boundary between frames, behind each note; what begins where, and what lies within remarks, is kept
-        if wanted."""
+        """How much weight is idle at each boundary between frames, behind each note; what begins where, and what lies within remarks, is
+        kept if wanted."""
         total = self.total
         lo, hi = self.bands[0]
         before, within = _with_remarks(np.zeros(hi - lo + 1), self.flowing[lo : hi + 1], self.before_it, MOST_BEFORE_IT)
         idle = _Banded(lo, before)
         out = _Forward(np.nan, [], [], [within] if remarks else [])
-        for (first, last, log), span, begun, (lo, hi) in zip(
-            self._begins(), self.spans, self.again_first, self.bands[1:], strict=True
-        ):
+        for (first, last, log), span, begun, (lo, hi) in zip(self._begins(), self.spans, self.again_first, self.bands[1:], strict=True):
             inner = idle.within(first, last) + log - total[first:last]
             here = total[lo : hi + 1]
             waited = np.logaddexp.accumulate(_ended(inner, first, span, lo, hi) + here)
@@ -151,7 +147,8 @@ class _Ways:
         return ((b.first, b.first + len(b.log), b.log) for b in self.begins)
 
     def placed(self, *, notes_only: bool) -> Placed:
-        """Both ways together: what all that may follow is worth, from being idle behind each note on, is laid on the sums from the front."""
+        """Both ways together: what all that may follow is worth, from being idle behind each note on, is laid on the sums from the
+        front."""
         total, count, front = self.total, len(self.begins), self.forward(notes=True, remarks=not notes_only)
         log_total = front.log_total
         lo, hi = self.bands[count]
@@ -172,9 +169,7 @@ class _Ways:
                 agains[i] = np.exp(np.minimum(again + back_again - log_total, 0.0))
             # From the end of the note: nothing more, or said again.
             begun_again = np.full(hi - lo + 1, NEVER)
-            begun_again[begun - lo : begun - lo + len(again)] = (
-                back_again - total[begun : begun + len(again)] + self.again_cost
-            )
+            begun_again[begun - lo : begun - lo + len(again)] = back_again - total[begun : begun + len(again)] + self.again_cost
             after = np.logaddexp(rest, _backwards(begun_again))
             back = _gather(after + here, lo, first, len(log), span)
             begins[i] = np.exp(np.minimum(starts + back - log_total, 0.0))
@@ -258,8 +253,8 @@ def _cut(values: Floats, begin: int, end: int) -> Floats:
 def _summed(values: Floats, logs: Floats) -> Floats:
     """The log of the sum of what lies under a window of log weights, for each place of it, (values - window + 1,).
 
-    A sum of weights is a convolution. Block by block it is taken over the largest of a block, so that nothing that counts is too small for a
-    number; all blocks at once are a product of matrices.
+    A sum of weights is a convolution. Block by block it is taken over the largest of a block, so that nothing that counts is too small for
+    a number; all blocks at once are a product of matrices.
     """
     window = len(logs)
     count = len(values) - window + 1

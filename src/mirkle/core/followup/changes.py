@@ -122,11 +122,7 @@ class _Comparison:
         self.parts = [(p.from_m, p.to_m) for p in earlier.parts]
         if self.road is not None:
             self.parts += [(self.road.here(p.from_m), self.road.here(p.to_m)) for p in later.parts]
-        self.gained = (
-            gained(here.profile, there.profile, self.road, earlier.finish_m, self.parts)
-            if self.road is not None
-            else None
-        )
+        self.gained = gained(here.profile, there.profile, self.road, earlier.finish_m, self.parts) if self.road is not None else None
         self.grips = float(np.median(later.pace.grip_mps2) / max(float(np.median(earlier.pace.grip_mps2)), 0.1))
         self.comparable = self.gained is not None and abs(np.log(self.grips)) < ANOTHER_SURFACE
         self.usual_entry = _usual_entry(later)
@@ -181,9 +177,14 @@ class _Comparison:
         return self.gained.at(from_m, to_m, spoilt)
 
     def _changed(
-        self, old: str, new: str, before: tuple[int, int], now: tuple[int, int], place: tuple[float, float],
+        self,
+        old: str,
+        new: str,
+        before: tuple[int, int],
+        now: tuple[int, int],
+        place: tuple[float, float],
         spoilt: Sequence[tuple[float, float]],
-    ) -> Changed:  # fmt: skip
+    ) -> Changed:
         from_m, to_m = place
         gain = self._gain(from_m, to_m, spoilt)
         told = self._verdict(before, now)
@@ -228,18 +229,12 @@ class _Comparison:
         if not self.comparable:
             if self.gained is None:
                 return ()
-            return (
-                clause(
-                    "The passes don't compare by the clock: the later one used {0:.0%} of the earlier one's grip.", self.grips
-                ),
-            )  # fmt: skip
+            return (clause("The passes don't compare by the clock: the later one used {0:.0%} of the earlier one's grip.", self.grips),)
         if gain is None or gain.beyond is None or gain.beyond_sd is None:
             return ()
         if gain.beyond >= 0:
-            return (clause("{0:.1f} s gained there beyond the rest of the pass, give or take {1:.1f} s.",
-                           gain.beyond, 2 * gain.beyond_sd),)  # fmt: skip
-        return (clause("{0:.1f} s lost there against the rest of the pass, give or take {1:.1f} s.",
-                       -gain.beyond, 2 * gain.beyond_sd),)  # fmt: skip
+            return (clause("{0:.1f} s gained there beyond the rest of the pass, give or take {1:.1f} s.", gain.beyond, 2 * gain.beyond_sd),)
+        return (clause("{0:.1f} s lost there against the rest of the pass, give or take {1:.1f} s.", -gain.beyond, 2 * gain.beyond_sd),)
 
     def _said(self, before: tuple[int, int], now: tuple[int, int]) -> Said | None:
         """What was said of the change on the later pass."""
@@ -334,8 +329,11 @@ class _Comparison:
         likely = float(p[best]) * min(tie.sure / 0.95, 1.0)
         said = clause(
             "Called {0}; it turned like your {1}, {2:.0f} m at its tightest, {3:.0f} km/h at the slowest.",
-            note.grade or "", self.later.school.grade_at(tie.position or 0.0), tie.bend.radius_m, tie.bend.speed_min_mps * 3.6,
-        )  # fmt: skip
+            note.grade or "",
+            self.later.school.grade_at(tie.position or 0.0),
+            tie.bend.radius_m,
+            tie.bend.speed_min_mps * 3.6,
+        )
         return _Told(verdicts[best] if likely >= TELLS else "cant-tell", likely, (said,))
 
     def _not_measured(self, note: Note) -> _Told:
@@ -416,14 +414,22 @@ def _alike(a: Note, b: Note) -> bool:
 def _key(note: Note) -> tuple[object, ...]:
     """What a note calls, for telling whether another edition has the same."""
     return (
-        note.direction, note.grade, note.length_terms, note.changes, note.cautions, note.features, note.line_on_road, note.objects,
-        note.link, note.distance_m, note.marks, note.unread,
-    )  # fmt: skip
+        note.direction,
+        note.grade,
+        note.length_terms,
+        note.changes,
+        note.cautions,
+        note.features,
+        note.line_on_road,
+        note.objects,
+        note.link,
+        note.distance_m,
+        note.marks,
+        note.unread,
+    )
 
 
-def changed_blocks(
-    before: Sequence[Note], now: Sequence[Note]
-) -> Iterator[tuple[str, str, tuple[int, int], tuple[int, int]]]:
+def changed_blocks(before: Sequence[Note], now: Sequence[Note]) -> Iterator[tuple[str, str, tuple[int, int], tuple[int, int]]]:
     """What was changed from one book to another: old and new text, and the notes from and to (past the last) in each."""
     for tag, i, j, k, m in _matched(before, now).get_opcodes():
         if tag == "equal":

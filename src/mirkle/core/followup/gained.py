@@ -54,13 +54,19 @@ class Gained:
         return float(last - first)
 
     def at(self, from_m: float, to_m: float, spoilt: Sequence[tuple[float, float]] = ()) -> Gain:
-        """What was gained at a place from before it to behind it; ``spoilt`` are stretches that are no control, other changes among them."""
+        """What was gained at a place from before it to behind it; ``spoilt`` are stretches that are no control, other changes among
+        them."""
         first, last = max(from_m - AHEAD_M, 0.0), min(to_m + BEHIND_M, float(self.at_m[-1]))
         seconds = self.between(first, last)
         took = float(np.diff(np.interp([first, last], self.at_m, self.took_s))[0])
-        rest = np.array([g / t for a, b in self._controls(last - first, (*spoilt, (first, last)))
-                         if (t := float(np.diff(np.interp([a, b], self.at_m, self.took_s))[0])) > 0.0
-                         for g in (self.between(a, b),)])  # fmt: skip
+        rest = np.array(
+            [
+                g / t
+                for a, b in self._controls(last - first, (*spoilt, (first, last)))
+                if (t := float(np.diff(np.interp([a, b], self.at_m, self.took_s))[0])) > 0.0
+                for g in (self.between(a, b),)
+            ]
+        )
         if len(rest) < LEAST_CONTROLS:
             return Gain(first, last, seconds, None, None)
         usual = float(np.median(rest))
@@ -81,9 +87,7 @@ class Gained:
         return out
 
 
-def gained(
-    earlier: Profile, later: Profile, road: SameRoad, finish_m: float, spoilt: Sequence[tuple[float, float]] = ()
-) -> Gained:
+def gained(earlier: Profile, later: Profile, road: SameRoad, finish_m: float, spoilt: Sequence[tuple[float, float]] = ()) -> Gained:
     """The later pass against the earlier one, to the finish, both over the same places; ``spoilt`` are the parts of either that don't
     count, along the earlier one."""
     at_m = road.here_m[road.here_m <= finish_m]

@@ -35,9 +35,7 @@ class AlignedPass:
     road: SameRoad
 
 
-def places_from_passes(
-    corners: Sequence[int], passes: Sequence[AlignedPass], heard: CallPlaces | None
-) -> CallPlaces | None:
+def places_from_passes(corners: Sequence[int], passes: Sequence[AlignedPass], heard: CallPlaces | None) -> CallPlaces | None:
     """Where calls and other passes put each corner note, on this pass's metres; each by its spread.
 
     ``corners`` are the notes' numbers in the book. A pass that contradicts the call by more than three spreads says nothing.
@@ -78,9 +76,7 @@ def weigh_by_passes(lineup: Lineup, passes: Sequence[AlignedPass]) -> Lineup:
 def keep_pass_weights(lineup: Lineup, before: Lineup) -> Lineup:
     """The line-up with what other lines showed of bends that were without a note before, too."""
     known = {round(u.bend.apex_m): u.whose for u in before.uncalled}
-    return replace(
-        lineup, uncalled=tuple(replace(u, whose=known.get(round(u.bend.apex_m), u.whose)) for u in lineup.uncalled)
-    )
+    return replace(lineup, uncalled=tuple(replace(u, whose=known.get(round(u.bend.apex_m), u.whose)) for u in lineup.uncalled))
 
 
 def _seen(left: Uncalled, passes: Sequence[AlignedPass]) -> Uncalled:

@@ -33,7 +33,8 @@ NEAR_M, AT_FIRST_M, A_TURN_IS_M = 40, 400, 12.0
 # Less bent than this, a heading says nothing of the place.
 BENT_PER_M = 1.0 / 200.0
 # Without positions, pieces of the road are compared: how long a piece is, how far it may be moved in metres and as a share of the way to
-# it, how many pieces are needed, and from which correlation on the road is the same. Over fourteen passes of eight roads, two passes of one road came to .97 and more, of two roads to .16 to .44.
+# it, how many pieces are needed, and from which correlation on the road is the same. Over fourteen passes of eight roads, two passes of one
+# road came to .97 and more, of two roads to .16 to .44.
 PIECE_M, MOVED_M, MOVED_SHARE, LEAST_PIECES, ALIKE = 600, 60, 0.02, 3, 0.65
 
 # A pass as it was measured: by the metre, and from above.

@@ -33,9 +33,7 @@ def findings_of(
     harmless = call_nothing(case, found)
     together = merge_crew_habits(with_causes(case, with_compounds(case, found)), case.notes)
     counted = [f for f in together if f.from_m <= case.finish_m and _counts(case, f)]
-    shown = [
-        f for f in counted if fit.holds(f.from_m, f.to_m) and not any(u.touches(f.from_m, f.to_m) for u in unmeasured)
-    ]
+    shown = [f for f in counted if fit.holds(f.from_m, f.to_m) and not any(u.touches(f.from_m, f.to_m) for u in unmeasured)]
     doubted = [perhaps(with_doubt(beside_unknown(_capped(case, f), case.notes, harmless), bridged)) for f in shown]
     grave = {f.id for f in found if f.severity == "danger"}
     return tuple(sorted(doubted, key=lambda f: (SEVERITIES.index(f.severity), f.id not in grave, -f.risk, f.from_m)))
@@ -71,9 +69,7 @@ def _capped(case: JudgingContext, finding: Finding) -> Finding:
     return finding if known or finding.severity == "remark" else replace(finding, severity="check")
 
 
-def _one_for_each(
-    case: JudgingContext, corners: list[Finding], shapes: list[Finding]
-) -> tuple[list[Finding], list[Finding]]:
+def _one_for_each(case: JudgingContext, corners: list[Finding], shapes: list[Finding]) -> tuple[list[Finding], list[Finding]]:
     """The findings with one for a corner that is tighter than its note: that it tightens, or its grade.
 
     It is the grade where that would be graver, or where the corner begins nearer to the grade that was met than to the one called.
@@ -104,9 +100,7 @@ def beside_unknown(finding: Finding, notes: Sequence[Note], harmless: frozenset[
     """
     if not finding.kind.endswith("-uncalled") or finding.severity not in ("danger", "change"):
         return finding
-    words = [
-        w for note in notes[finding.note : finding.note + 2] for w in note.unknown_words if w.lower() not in harmless
-    ]
+    words = [w for note in notes[finding.note : finding.note + 2] for w in note.unknown_words if w.lower() not in harmless]
     if not words:
         return finding
     said = clause("“{0}” stands there and is not understood: perhaps it calls this.", words[0])

@@ -63,11 +63,7 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
     # A note that may belong elsewhere was perhaps called in time for its own corner.
     urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.given.late_s and tie.sure > WELL_PLACED
     facts = Facts(lead_s=lead, habit_s=habit, met_m=max(0.0, lead) * speed)
-    because = [
-        clause(
-            "Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.", lead, facts.met_m, habit
-        )
-    ]
+    because = [clause("Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.", lead, facts.met_m, habit)]
     because += [*_sooner(case, bend, habit), *_bunched(case.said, tie.note)] if late else []
     # Only a crew that writes the word knows what it asks for.
     asks = late and case.hand.writes("caution", "early")

@@ -97,9 +97,7 @@ def _called_m(notes: Sequence[Note]) -> float:
     return sum(map(gap_m, notes)) + sum(map(corner_length_m, notes[1:]))
 
 
-def _missing_page(
-    case: JudgingContext, before: Note, heap: Sequence[Uncalled], behind: Bend, *, met_m: float, called_m: float
-) -> Finding:
+def _missing_page(case: JudgingContext, before: Note, heap: Sequence[Uncalled], behind: Bend, *, met_m: float, called_m: float) -> Finding:
     """The finding of a page that is missing behind a note, with the corners that belong on it."""
     from_m, to_m = heap[0].bend.from_m, heap[-1].bend.to_m
     # That none of them is missing takes a reason of another kind for each.
@@ -108,17 +106,31 @@ def _missing_page(
     tight = any(u.position < case.school.top - GENTLE for u in heap)
     severity: Severity = "danger" if tight and sure > DANGER_SURE and proposal is not None else "change"
     because = clause(
-        "{0} corners between {1:.2f} and {2:.2f} km stand in no note, and the road is {3:.0f} m long there where about {4:.0f} m are called: a page "
+        "{0} corners between {1:.2f} and {2:.2f} km stand in no note, and the road is {3:.0f} m long there where about {4:.0f} m are "
+        "called: a page "
         "seems to be missing.",
-        len(heap), from_m / 1000, to_m / 1000, met_m, called_m,
-    )  # fmt: skip
+        len(heap),
+        from_m / 1000,
+        to_m / 1000,
+        met_m,
+        called_m,
+    )
     return Finding(
-        id=f"page@{before.index}", kind="corner-uncalled", note=before.index, from_m=from_m, to_m=to_m, called=None,
-        met=clause("{0} corners", len(heap)), severity="check" if case.coarse else severity, confidence=sure, risk=1.0,
-        because=(because,), proposal=proposal,
+        id=f"page@{before.index}",
+        kind="corner-uncalled",
+        note=before.index,
+        from_m=from_m,
+        to_m=to_m,
+        called=None,
+        met=clause("{0} corners", len(heap)),
+        severity="check" if case.coarse else severity,
+        confidence=sure,
+        risk=1.0,
+        because=(because,),
+        proposal=proposal,
         facts=Facts(of=len(heap), from_m=from_m, to_m=to_m, met_m=met_m, called_m=called_m),
         cause=gettext_noop("A page seems to be missing"),
-    )  # fmt: skip
+    )
 
 
 def _place(tie: Pairing) -> float:
@@ -129,7 +141,7 @@ def _heaps(case: JudgingContext) -> Iterator[list[Uncalled]]:
     """The clear bends that no note answers, in rows with at most one answered bend between two of them."""
     clear = sorted(
         (u for u in case.lineup.uncalled if u.bend.turn_deg > A_BEND_DEG and u.bend.to_m < case.finish_m), key=lambda u: u.bend.apex_m
-    )  # fmt: skip
+    )
     apexes = np.array(sorted(_place(t) for t in case.lineup.ties if t.bend is not None))
     heap: list[Uncalled] = []
     for uncalled in clear:
@@ -167,8 +179,10 @@ def _written_twice(case: JudgingContext, corners: Sequence[Note], again: Flags) 
             continue
         because = clause(
             "“{0}” to “{1}”: these {2} corners stand in the book twice running, and on the road once. Strike one of the two out.",
-            notes[0].text, notes[-1].text, len(notes),
-        )  # fmt: skip
+            notes[0].text,
+            notes[-1].text,
+            len(notes),
+        )
         yield _cause_of_notes(case, notes, "twice", because, TWICE_SURE, gettext_noop("A page stands there twice"))
 
 
@@ -181,8 +195,10 @@ def _not_driven(case: JudgingContext, corners: Sequence[Note], again: Flags) -> 
         notes = [corners[i] for i in run]
         because = clause(
             "“{0}” to “{1}”: none of these {2} corners was met. Either the page belongs to another road, or it was not driven.",
-            notes[0].text, notes[-1].text, len(notes),
-        )  # fmt: skip
+            notes[0].text,
+            notes[-1].text,
+            len(notes),
+        )
         sure = float(np.mean([case.lineup.ties[i].sure for i in run]))
         yield _cause_of_notes(case, notes, "page-unmet", because, sure, gettext_noop("Notes without their corners"))
 
@@ -193,20 +209,28 @@ def _runs(flags: Flags) -> Iterator[list[int]]:
             yield list(group)
 
 
-def _cause_of_notes(
-    case: JudgingContext, notes: Sequence[Note], name: str, because: Clause, sure: float, cause: str
-) -> _Cause:
+def _cause_of_notes(case: JudgingContext, notes: Sequence[Note], name: str, because: Clause, sure: float, cause: str) -> _Cause:
     ahead = [t.bend.to_m for t in case.lineup.ties if t.bend is not None and t.note < notes[0].index]
     behind = [t.bend.from_m for t in case.lineup.ties if t.bend is not None and t.note > notes[-1].index]
     from_m = ahead[-1] if ahead else 0.0
     to_m = max(behind[0] if behind else case.finish_m, from_m + 1.0)
     finding = Finding(
-        id=f"{name}@{notes[0].index}", kind="corner-unmet", note=notes[0].index, from_m=from_m, to_m=to_m, called=clause("{0} corners", len(notes)),
-        met=None, severity="check", confidence=sure, risk=0.5, because=(because,), proposal=None, facts=Facts(of=len(notes)), cause=cause,
-    )  # fmt: skip
-    return _Cause(
-        finding, frozenset(("corner-unmet", "distance-longer", "distance-shorter")), frozenset(n.index for n in notes)
+        id=f"{name}@{notes[0].index}",
+        kind="corner-unmet",
+        note=notes[0].index,
+        from_m=from_m,
+        to_m=to_m,
+        called=clause("{0} corners", len(notes)),
+        met=None,
+        severity="check",
+        confidence=sure,
+        risk=0.5,
+        because=(because,),
+        proposal=None,
+        facts=Facts(of=len(notes)),
+        cause=cause,
     )
+    return _Cause(finding, frozenset(("corner-unmet", "distance-longer", "distance-shorter")), frozenset(n.index for n in notes))
 
 
 def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cause]:
@@ -215,19 +239,22 @@ def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cau
         a, b = case.notes[turned.note], case.notes[turned.next_note]
         of = tuple(f for f in findings if _of_turned(f, turned))
         tight = min(p for n in (a, b) if (p := case.called_position(n)) is not None)
-        because = clause(
-            "“{0}” and “{1}” are the wrong way round: each fits the corner of the other, and not its own.",
-            a.text,
-            b.text,
-        )
+        because = clause("“{0}” and “{1}” are the wrong way round: each fits the corner of the other, and not its own.", a.text, b.text)
         finding = Finding(
-            id=f"swapped@{a.index}", kind="direction" if a.direction != b.direction else "grade-tighter", note=a.index,
-            from_m=turned.ahead[0], to_m=max(turned.behind[1], turned.ahead[0] + 1.0),
-            severity="danger" if tight < case.school.top - GENTLE else "change", called=clause("{0}, {1}", a.text, b.text),
-            met=clause("{0}, {1}", b.text, a.text), confidence=float(1.0 / (1.0 + np.exp(TURNED_NATS - turned.nats))),
-            risk=max([f.risk for f in of], default=TURNED_RISK), because=(because,), proposal=_turned_round(case, a, b),
+            id=f"swapped@{a.index}",
+            kind="direction" if a.direction != b.direction else "grade-tighter",
+            note=a.index,
+            from_m=turned.ahead[0],
+            to_m=max(turned.behind[1], turned.ahead[0] + 1.0),
+            severity="danger" if tight < case.school.top - GENTLE else "change",
+            called=clause("{0}, {1}", a.text, b.text),
+            met=clause("{0}, {1}", b.text, a.text),
+            confidence=float(1.0 / (1.0 + np.exp(TURNED_NATS - turned.nats))),
+            risk=max([f.risk for f in of], default=TURNED_RISK),
+            because=(because,),
+            proposal=_turned_round(case, a, b),
             cause=gettext_noop("Two notes the wrong way round"),
-        )  # fmt: skip
+        )
         yield _Cause(finding, frozenset(), of=of)
 
 
@@ -246,8 +273,5 @@ def _turned_round(case: JudgingContext, a: Note, b: Note) -> Proposal | None:
         return None
     texts = (b.text, a.text)
     if a.distance_m is not None and b.distance_m is not None:
-        texts = (
-            case.hand.reworded(b, Rewording(distance_m=a.distance_m)),
-            case.hand.reworded(a, Rewording(distance_m=b.distance_m)),
-        )
+        texts = (case.hand.reworded(b, Rewording(distance_m=a.distance_m)), case.hand.reworded(a, Rewording(distance_m=b.distance_m)))
     return Proposal(a.index, b.index, case.in_lines(texts), None)

@@ -30,12 +30,7 @@ def calls_too(case: JudgingContext, note: Note, bend: Bend) -> bool:
 
 def _other_way_behind(case: JudgingContext, note: Note, bend: Bend) -> bool:
     own = case.lineup.bend_of(note.index)
-    return (
-        own is not None
-        and own.side != bend.side
-        and bend.apex_m - own.apex_m >= 0.0
-        and bend.from_m - own.to_m < DIRECTLY_M
-    )
+    return own is not None and own.side != bend.side and bend.apex_m - own.apex_m >= 0.0 and bend.from_m - own.to_m < DIRECTLY_M
 
 
 def call_nothing(case: JudgingContext, findings: Sequence[Finding]) -> frozenset[str]:
@@ -77,10 +72,17 @@ def _question(word: str, found: Sequence[Finding], with_word: int) -> Finding:
     """Whether a word calls the bends behind it, asked at the first of them."""
     first = min(found, key=lambda f: f.from_m)
     question = clause(
-        "“{0}” stands ahead of a bend the other way that no note calls at {1} of {2} places. If it calls both, say under Gather that it is a change over.",
-        word, len(found), with_word,
-    )  # fmt: skip
+        "“{0}” stands ahead of a bend the other way that no note calls at {1} of {2} places. If it calls both, "
+        "say under Gather that it is a change over.",
+        word,
+        len(found),
+        with_word,
+    )
     return replace(
-        first, id=f"compound@{word}", severity="check", because=(*first.because, question), proposal=None,
+        first,
+        id=f"compound@{word}",
+        severity="check",
+        because=(*first.because, question),
+        proposal=None,
         facts=replace(first.facts, called=len(found), of=with_word),
-    )  # fmt: skip
+    )

@@ -65,9 +65,7 @@ def _grade(case: JudgingContext, corner: GradedCorner) -> Finding | None:
     note, bend, tie = corner.note, corner.bend, corner.tie
     shift, scatter = max(corner.position, TIGHTEST) - corner.called, case.scatter_of(tie)
     met, tighter = case.met_grade(corner.position), shift < 0
-    words = (
-        _graded_words(case, note, met, tighter=tighter) if abs(shift) >= _least_shift(case, shift, scatter) else None
-    )
+    words = _graded_words(case, note, met, tighter=tighter) if abs(shift) >= _least_shift(case, shift, scatter) else None
     if words is None or (not tighter and not_to_be_cut(note)):
         return None  # a car that cuts drives a wider line: that is said as a cut, and never as an easier corner
     said, seen, rewording = words
@@ -78,10 +76,15 @@ def _grade(case: JudgingContext, corner: GradedCorner) -> Finding | None:
     because = [
         clause(
             "Called {0}; it turned like your {1}: {2:.0f} m at its tightest, {3:.0f}° over {4:.0f} m, {5:.0f} km/h at the slowest.",
-            said, met, bend.radius_m, bend.turn_deg, bend.length_m, bend.speed_min_mps * 3.6,
+            said,
+            met,
+            bend.radius_m,
+            bend.turn_deg,
+            bend.length_m,
+            bend.speed_min_mps * 3.6,
         ),
         *_usual_range(said, ruler.measure, low, high),
-    ]  # fmt: skip
+    ]
     if slid:
         because.append(clause("The car slid there, {0:.0f}° more than it usually does, so its line says less.", slid))
     return Finding(
@@ -107,14 +110,15 @@ def not_to_be_cut(note: Note) -> bool:
 
 
 def _least_shift(case: JudgingContext, shift: float, scatter: float) -> float:
-    """How many grades a corner has to be off to be worth a finding; positions alone blur bends, and a blurred bend looks easier than it is."""
+    """How many grades a corner has to be off to be worth a finding; positions alone blur bends, and a blurred bend looks easier than it
+    is."""
     least = max(case.given.least_shift, case.given.least_scatters * scatter)
     return case.given.coarse_widens * least if case.coarse and shift > 0 else least
 
 
 def _off_surely(case: JudgingContext, shift: float, scatter: float) -> float:
-    """How sure it is that a corner is off, if it is the note's: a line opens a bend in more ways than one, so what looks easier is so of this
-    pass more often than of the road."""
+    """How sure it is that a corner is off, if it is the note's: a line opens a bend in more ways than one, so what looks easier is so of
+    this pass more often than of the road."""
     sure = surely_off(shift, scatter, case.given) * (case.given.easier_true if shift > 0 else 1.0)
     return sure * (BLURRED_SURE if case.coarse else 1.0)
 
@@ -125,9 +129,7 @@ def corner_called(note: Note) -> str:
     return f"{note.grade} {target}" if target else f"{note.grade}"
 
 
-def _graded_words(
-    case: JudgingContext, note: Note, met: str, *, tighter: bool
-) -> tuple[str, str, Rewording | None] | None:
+def _graded_words(case: JudgingContext, note: Note, met: str, *, tighter: bool) -> tuple[str, str, Rewording | None] | None:
     """The grade of a note that what was met is held against, what the note should say, and the rewording that says it.
 
     Where a note tightens to a grade, that grade is what its tightest part was called: it is replaced, and the first stays. What would
@@ -177,9 +179,7 @@ def _usual_range(grade: str, measure: str, low: float | None, high: float | None
     return ()
 
 
-def _grade_severity(
-    case: JudgingContext, note: Note, shift: float, scatter: float, tie: Pairing, bend: Bend
-) -> Severity:
+def _grade_severity(case: JudgingContext, note: Note, shift: float, scatter: float, tie: Pairing, bend: Bend) -> Severity:
     blurred = case.coarse or bend.radius_sd_m > BLURRED * bend.radius_m
     # What a driver draws out hardly shows, so a gentle bend has to be off by more.
     clear = bend.turn_deg > case.given.clear_bend_deg
@@ -277,17 +277,12 @@ def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
     return _no_corner(case, note, from_m, to_m, 0.0, sure, clear=clear) if sure >= HARDLY_SURE else None
 
 
-def _no_corner(
-    case: JudgingContext, note: Note, from_m: float, to_m: float, turn: float, sure: float, *, clear: bool
-) -> Finding:
+def _no_corner(case: JudgingContext, note: Note, from_m: float, to_m: float, turn: float, sure: float, *, clear: bool) -> Finding:
     """The finding that no corner answers a note between two places, where the car turned by so much."""
-    seen = (
-        clause("the car turned only {0:.0f}° there", turn) if turn >= 1 else clause("the car drove straight on there")
-    )
+    seen = clause("the car turned only {0:.0f}° there", turn) if turn >= 1 else clause("the car drove straight on there")
     because = clause(
-        "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.",
-        note.text, seen, from_m / 1000, to_m / 1000,
-    )  # fmt: skip
+        "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.", note.text, seen, from_m / 1000, to_m / 1000
+    )
     return Finding(
         id=f"unmet@{note.index}",
         kind="corner-unmet",
@@ -323,9 +318,7 @@ def _neighbours(case: JudgingContext, note: Note) -> tuple[Pairing | None, Pairi
 
 def _without(case: JudgingContext, note: Note) -> Proposal | None:
     """The page without a note: its distance is added to the one before it, as this crew writes distances."""
-    kept_at, other_at = (
-        (note.index - 1, note.index) if not case.hand.reading.distance_first else (note.index + 1, note.index)
-    )
+    kept_at, other_at = (note.index - 1, note.index) if not case.hand.reading.distance_first else (note.index + 1, note.index)
     if not 0 <= kept_at < len(case.notes):
         return None
     before = case.notes[note.index - 1] if note.index else None
@@ -336,11 +329,7 @@ def _without(case: JudgingContext, note: Note) -> Proposal | None:
     if case.hand.reading.distance_first:
         # In this hand the gap before a note stands at the head of its own line, and the one after on the next.
         following = case.notes[kept_at]
-        text = (
-            following.text
-            if note.gap_span is None
-            else str(metres) + following.text[note.gap_span.end - following.span.start :]
-        )
+        text = following.text if note.gap_span is None else str(metres) + following.text[note.gap_span.end - following.span.start :]
     else:
         text = case.hand.reworded(before, rewording)
     return Proposal(min(kept_at, other_at), max(kept_at, other_at), text, None)
@@ -357,8 +346,12 @@ def _uncalled(case: JudgingContext) -> Iterator[Finding]:
         grade = case.met_grade(position)
         because = clause(
             "No note calls this {0}: it turned like your {1}, {2:.0f}° round {3:.0f} m, {4:.0f} km/h at the slowest.",
-            bend.direction, grade, bend.turn_deg, bend.radius_m, bend.speed_min_mps * 3.6,
-        )  # fmt: skip
+            bend.direction,
+            grade,
+            bend.turn_deg,
+            bend.radius_m,
+            bend.speed_min_mps * 3.6,
+        )
         yield Finding(
             id=f"uncalled@{round(bend.apex_m / 20)}",
             kind="corner-uncalled",

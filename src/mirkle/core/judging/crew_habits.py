@@ -66,8 +66,10 @@ def merge_crew_habits(findings: Sequence[Finding], notes: Sequence[Note]) -> lis
         first = min(left_out, key=lambda f: f.from_m)
         said = clause(
             "This is the first of {0} like it: you call {1} of {2}, so they are shown once. Look whether that is your habit.",
-            count, called, called + count,
-        )  # fmt: skip
+            count,
+            called,
+            called + count,
+        )
         remark = replace(
             first,
             id=f"habit@{word}",

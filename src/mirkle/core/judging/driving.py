@@ -51,8 +51,11 @@ def _surprises(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]
         because = clause(
             "Braked up to {0:.1f} g into a {1}, down to {2:.0f} km/h, where your {1}s carry about {3:.0f}: something "
             "here surprised the driver.",
-            float(inside.max()) / GRAVITY_MPS2, note.grade, bend.speed_min_mps * 3.6, believed * 3.6,
-        )  # fmt: skip
+            float(inside.max()) / GRAVITY_MPS2,
+            note.grade,
+            bend.speed_min_mps * 3.6,
+            believed * 3.6,
+        )
         yield Finding(
             id=f"surprise@{note.index}",
             kind="surprise",
@@ -93,8 +96,10 @@ def _spare(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
             continue
         because = clause(
             "{0:.0f} km/h used {1:.0%} of the grip that you use elsewhere on this part; at most {2:.1f} s lay in it.",
-            bend.speed_min_mps * 3.6, used, seconds,
-        )  # fmt: skip
+            bend.speed_min_mps * 3.6,
+            used,
+            seconds,
+        )
         yield Finding(
             id=f"spare@{note.index}",
             kind="spare",
@@ -126,8 +131,9 @@ def _cuts(case: JudgingContext) -> Iterator[Finding]:
         because = clause(
             "The note says not to cut; the line was {0:.0f} m at its tightest, {1:.1f} of a grade wider than the "
             "corner is written: look on the video whether the car cut.",
-            bend.radius_m, wider,
-        )  # fmt: skip
+            bend.radius_m,
+            wider,
+        )
         yield Finding(
             id=f"cut@{note.index}",
             kind="cut-at-dont-cut",

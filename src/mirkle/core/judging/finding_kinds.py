@@ -11,15 +11,14 @@ Group = Literal["corners", "shape", "vertical", "words", "pace"]
 # What another pass has to be to speak of it: any, one at speed with a vertical accelerometer, or one whose line is not blurred; else
 # none can.
 Severity = Literal["danger", "change", "check", "remark"]
-SEVERITIES: tuple[Severity, ...] = (
-    gettext_noop("danger"), gettext_noop("change"), gettext_noop("check"), gettext_noop("remark"),
-)  # fmt: skip
+SEVERITIES: tuple[Severity, ...] = (gettext_noop("danger"), gettext_noop("change"), gettext_noop("check"), gettext_noop("remark"))
 Passes = Literal["none", "any", "at-speed", "sharp"]
 
 
 # What of a note a finding is about.
 Aspect = Literal["grade", "direction", "shape", "length", "distance", "vertical", "words"]
-# Which picture shows it: the crew's grades with this bend among them, a bend without a note, a note without a bend, a length that was called
+# Which picture shows it: the crew's grades with this bend among them, a bend without a note, a note without a bend, a length that was
+# called
 # beside the one that was met, the load felt, or the time from the call to the corner.
 Drawing = Literal["grades", "uncalled", "unmet", "distance", "vertical", "call"]
 
@@ -32,10 +31,10 @@ class Kind:
     promises too much or too little of, by which a later pass tells whether a change was right; of a kind with neither it can tell nothing.
     ``passes`` is what another pass has to be to speak of it, and ``akin`` are the kinds by which it may show the same trouble. ``faster``
     where marking it lets the car go faster, which takes the word of both; ``by_pace`` where it rests on pace or attention, and says nothing
-    where a pass doesn't count; ``by_sense`` where it rests on which way the grades run; ``time`` where there is time to be had and no harm to
-    be kept off; ``of_a_place`` where it is about something on the road that no note names, and stands at the note before it; ``of_the_pass``
-    where it says how this pass was driven or called, and nothing against the note; ``of_a_pair`` where two notes that are the wrong way
-    round would make it; ``not_felt`` where it is what was called and not felt.
+    where a pass doesn't count; ``by_sense`` where it rests on which way the grades run; ``time`` where there is time to be had and no harm
+    to be kept off; ``of_a_place`` where it is about something on the road that no note names, and stands at the note before it;
+    ``of_the_pass`` where it says how this pass was driven or called, and nothing against the note; ``of_a_pair`` where two notes that are
+    the wrong way round would make it; ``not_felt`` where it is what was called and not felt.
     """
 
     title: str
@@ -78,31 +77,46 @@ def _not_felt(title: str) -> Kind:
 KINDS: dict[str, Kind] = {
     "direction": Kind("The road goes the other way", "corners", "grades", "any", too_much="direction", of_a_pair=True),
     "grade-tighter": Kind(
-        "The road is tighter than the note", "corners", "grades", "sharp", too_much="grade", akin=("tightens-uncalled",),
-        by_sense=True, of_a_pair=True,
+        "The road is tighter than the note",
+        "corners",
+        "grades",
+        "sharp",
+        too_much="grade",
+        akin=("tightens-uncalled",),
+        by_sense=True,
+        of_a_pair=True,
     ),
     "grade-easier": Kind(
-        "The road is more open than the note", "corners", "grades", "sharp", too_little="grade", faster=True, by_pace=True,
-        by_sense=True, time=True, of_a_pair=True,
+        "The road is more open than the note",
+        "corners",
+        "grades",
+        "sharp",
+        too_little="grade",
+        faster=True,
+        by_pace=True,
+        by_sense=True,
+        time=True,
+        of_a_pair=True,
     ),
-    "corner-uncalled": Kind(
-        "A corner that no note calls", "corners", "uncalled", "any", too_much="grade", by_sense=True, of_a_place=True,
-    ),
-    "corner-unmet": Kind(
-        "A note without a corner", "corners", "unmet", "any", too_little="grade", faster=True, of_a_pair=True,
-    ),
+    "corner-uncalled": Kind("A corner that no note calls", "corners", "uncalled", "any", too_much="grade", by_sense=True, of_a_place=True),
+    "corner-unmet": Kind("A note without a corner", "corners", "unmet", "any", too_little="grade", faster=True, of_a_pair=True),
     "distance-longer": Kind("It is further than called", "shape", "distance", "any", too_little="distance", of_a_pair=True),
     "distance-shorter": Kind("It is nearer than called", "shape", "distance", "any", too_much="distance", of_a_pair=True),
     "tightens-uncalled": Kind(
-        "It tightens, and the note does not say so", "shape", "grades", "sharp", too_much="shape", akin=("grade-tighter",),
-        by_sense=True, of_a_pair=True,
-    ),
-    "tightens-unmet": Kind(
-        "Called to tighten, and it did not", "shape", "grades", "none", too_little="shape", faster=True, by_sense=True,
+        "It tightens, and the note does not say so",
+        "shape",
+        "grades",
+        "sharp",
+        too_much="shape",
+        akin=("grade-tighter",),
+        by_sense=True,
         of_a_pair=True,
     ),
+    "tightens-unmet": Kind(
+        "Called to tighten, and it did not", "shape", "grades", "none", too_little="shape", faster=True, by_sense=True, of_a_pair=True
+    ),
     "opens-uncalled": Kind(
-        "It opens, and the note does not say so", "shape", "grades", "sharp", too_little="shape", faster=True, by_sense=True,
+        "It opens, and the note does not say so", "shape", "grades", "sharp", too_little="shape", faster=True, by_sense=True
     ),
     "opens-unmet": Kind("Called to open, and it did not", "shape", "grades", "none", too_much="shape", by_sense=True),
     "length-longer": Kind("It goes on for longer than called", "shape", "grades", "sharp", too_much="length"),
@@ -117,14 +131,11 @@ KINDS: dict[str, Kind] = {
     "dip-unmet": _not_felt(gettext_noop("Called a dip, and none was felt")),
     "maybe-settled": Kind("The maybe is settled", "vertical", "vertical", "none"),
     "surprise": Kind(
-        "Something here surprised the driver", "pace", "grades", "none", too_much="grade", by_pace=True, of_a_place=True,
-        of_the_pass=True,
+        "Something here surprised the driver", "pace", "grades", "none", too_much="grade", by_pace=True, of_a_place=True, of_the_pass=True
     ),
-    "spare": Kind(
-        "Speed was left here", "pace", "grades", "none", too_little="grade", by_pace=True, time=True, of_the_pass=True,
-    ),
+    "spare": Kind("Speed was left here", "pace", "grades", "none", too_little="grade", by_pace=True, time=True, of_the_pass=True),
     "call-late": Kind("The call came too late", "words", "call", "none", by_pace=True, of_the_pass=True),
     "call-early": Kind("The call came early", "words", "call", "none", by_pace=True, of_the_pass=True),
     "cut-at-dont-cut": Kind("Not to be cut, and driven wider", "corners", "grades", "none", of_the_pass=True),
     "said-otherwise": Kind("It was said otherwise than it is written", "words", "grades", "none", of_the_pass=True),
-}  # fmt: skip
+}

@@ -58,11 +58,11 @@ class Facts:
     """The numbers behind a finding; ``None`` where it does not rest on one. Every figure in its sentences is one of them.
 
     ``called_m`` and ``met_m`` are what was called and met of a distance or a length, ``low_m`` to ``high_m`` what the crew usually means
-    by what it called; ``low_mps`` to ``high_mps`` and ``low_deg`` to ``high_deg`` the same where its grades go by speed or angle. ``radius_m``, ``first_radius_m`` and ``second_radius_m`` are the tightest driven of the whole bend and of its
-    halves, or a crest's. ``grades_off`` is how much wider than called, in grades,
-    ``scatter_grades`` how far notes of this crew lie from such a bend without a slip, as one standard deviation. ``used`` is a share of the usual grip. ``from_m`` and
-    ``to_m`` are where something was looked for. ``takeoff_mps`` is the speed above which the car would fly.
-    ``left_out`` of something and ``called`` ``of`` it show a habit.
+    by what it called; ``low_mps`` to ``high_mps`` and ``low_deg`` to ``high_deg`` the same where its grades go by speed or angle.
+    ``radius_m``, ``first_radius_m`` and ``second_radius_m`` are the tightest driven of the whole bend and of its halves, or a crest's.
+    ``grades_off`` is how much wider than called, in grades, ``scatter_grades`` how far notes of this crew lie from such a bend without a
+    slip, as one standard deviation. ``used`` is a share of the usual grip. ``from_m`` and ``to_m`` are where something was looked for.
+    ``takeoff_mps`` is the speed above which the car would fly. ``left_out`` of something and ``called`` ``of`` it show a habit.
     """
 
     called_m: float | None = None
@@ -100,8 +100,8 @@ class Facts:
 
 @dataclass(frozen=True)
 class Finding:
-    """One thing worth a crew's minute. Places are metres from the start line; ``note`` is where the page shows it. ``cause`` heads it where it
-    stands for more than its kind does.
+    """One thing worth a crew's minute. Places are metres from the start line; ``note`` is where the page shows it. ``cause`` heads it where
+    it stands for more than its kind does.
 
     ``called`` and ``met`` are words of the book, or a text with numbers in it; the numbers themselves stand in ``facts``.
     """
@@ -295,9 +295,7 @@ class JudgingContext:
         """Notes as this hand puts them behind each other."""
         return ("\n" if self.one_note_a_line() else " ").join(texts)
 
-    def propose_insertion(
-        self, before: Note, new: Callable[[int | None], str], from_m: float, to_m: float
-    ) -> Proposal | None:
+    def propose_insertion(self, before: Note, new: Callable[[int | None], str], from_m: float, to_m: float) -> Proposal | None:
         """The page with a new note behind another: the distances on both sides of it are those that were met.
 
         ``new`` writes the new note with the distance that belongs to it in this hand.

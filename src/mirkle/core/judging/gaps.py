@@ -64,8 +64,13 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
     low_m, high_m = max(0.0, expected - USUAL_SPREADS * scatter), expected + USUAL_SPREADS * scatter
     because = clause(
         "Called {0:.0f}; it was {1:.0f} m from the end of {2} to {3}, where your {0:.0f}s run from {4:.0f} to {5:.0f} m.",
-        called_m, met_m, note.text, following.text, low_m, high_m,
-    )  # fmt: skip
+        called_m,
+        met_m,
+        note.text,
+        following.text,
+        low_m,
+        high_m,
+    )
     return Finding(
         id=f"distance@{gap.note}",
         kind="distance-longer" if off > 0 else "distance-shorter",
@@ -138,20 +143,29 @@ def _zero_too_many(case: JudgingContext, gap: GapMet, called_m: float) -> Findin
     if not _fits(case, called_m - note.distance_m + metres, met_m):
         return None
     return Finding(
-        id=f"distance@{note.index}", kind="distance-shorter", note=note.index, from_m=before.bend.to_m,
-        to_m=max(after.bend.from_m, before.bend.to_m + 1.0), called=clause("{0:.0f}", note.distance_m),
-        met=clause("{0:.0f} m", met_m), severity="check" if case.coarse else "change", confidence=ZERO_SURE,
+        id=f"distance@{note.index}",
+        kind="distance-shorter",
+        note=note.index,
+        from_m=before.bend.to_m,
+        to_m=max(after.bend.from_m, before.bend.to_m + 1.0),
+        called=clause("{0:.0f}", note.distance_m),
+        met=clause("{0:.0f} m", met_m),
+        severity="check" if case.coarse else "change",
+        confidence=ZERO_SURE,
         risk=0.3 * (note.distance_m - metres) / 50.0 * 1.5,
         because=(
             clause(
                 "Called {0:.0f} in all from {1} to {2}; it was {3:.0f} m.",
-                called_m, case.notes[gap.note].text, case.notes[gap.next_note].text, met_m,
+                called_m,
+                case.notes[gap.note].text,
+                case.notes[gap.next_note].text,
+                met_m,
             ),
             clause("It seems to have a zero too many."),
         ),
         proposal=_rewritten(case, note, metres),
         facts=Facts(called_m=called_m, met_m=met_m),
-    )  # fmt: skip
+    )
 
 
 def _fits(case: JudgingContext, called_m: float, met_m: float, spreads: float = 1.0) -> bool:

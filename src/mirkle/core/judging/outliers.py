@@ -1,10 +1,10 @@
 """Which of a crew's own residuals are slips: two groups, of which one has this crew's own tails.
 
-A crew that measures writes distances that scatter like a normal distribution; one that guesses by eye has far tails, and what would be a slip
-of the first is usual for the second. Each residual is one of an honest group, Student's t with this crew's own degrees of freedom and scale,
-or of a group of slips, a few in a hundred and spread far wider (a Cauchy distribution). Freedom, scale and share are not chosen: the
-probability is averaged over a grid of them by how likely each makes all residuals. It is one less the local false discovery rate
-(Efron, Large-scale simultaneous hypothesis testing, 2004; from memory).
+A crew that measures writes distances that scatter like a normal distribution; one that guesses by eye has far tails, and what would be a
+slip of the first is usual for the second. Each residual is one of an honest group, Student's t with this crew's own degrees of freedom and
+scale, or of a group of slips, a few in a hundred and spread far wider (a Cauchy distribution). Freedom, scale and share are not chosen: the
+probability is averaged over a grid of them by how likely each makes all residuals. It is one less the local false discovery rate (Efron,
+Large-scale simultaneous hypothesis testing, 2004; from memory).
 """
 
 from __future__ import annotations

@@ -69,8 +69,8 @@ def pace_of(lineup: Lineup, profile: Profile, notes: dict[int, Note], school: Gr
 
 
 def _grip_at(places: Floats, bends: Sequence[Bend]) -> Floats:
-    """The lateral acceleration that was used about each place, m/s², (places,): a high percentile of the bends near by, drawn towards that of
-    the whole stage where there are few."""
+    """The lateral acceleration that was used about each place, m/s², (places,): a high percentile of the bends near by, drawn towards that
+    of the whole stage where there are few."""
     if len(bends) < LEAST_BENDS:
         return np.full(len(places), PLAIN_GRIP_MPS2)
     at = np.array([b.apex_m for b in bends])
@@ -93,9 +93,7 @@ def _braking_mps2(profile: Profile) -> float:
     return float(np.percentile(hard, BRAKING_PERCENTILE)) if len(hard) > LEAST_BRAKED_M else PLAIN_BRAKING_MPS2
 
 
-def _grade_speeds(
-    lineup: Lineup, notes: dict[int, Note], school: GradingScheme, grip: Floats
-) -> tuple[tuple[float, float], ...]:
+def _grade_speeds(lineup: Lineup, notes: dict[int, Note], school: GradingScheme, grip: Floats) -> tuple[tuple[float, float], ...]:
     """Positions and the speeds they are taken at, never falling from tight to open; ends filled from the radius scale."""
     speeds: dict[float, list[float]] = {}
     usual = float(np.median(grip))

@@ -46,9 +46,7 @@ def propose_parts(lineup: Lineup, profile: Profile, pace: Pace, finish_m: float)
 def _slow_parts(lineup: Lineup, pace: Pace, finish_m: float) -> Iterator[Part]:
     """Bends in a row that were driven with much less grip than the rest: from below :data:`LOST` until above :data:`FOUND_AGAIN`, of a
     running median."""
-    bends = [
-        t.bend for t in lineup.ties if t.bend is not None and t.bend.turn_deg > TURNS_DEG and t.bend.to_m < finish_m
-    ]
+    bends = [t.bend for t in lineup.ties if t.bend is not None and t.bend.turn_deg > TURNS_DEG and t.bend.to_m < finish_m]
     if len(bends) < 3 * BENDS_IN_A_ROW:
         return
     used = np.array([b.speed_min_mps**2 / b.radius_m / pace.grip(b.apex_m) for b in bends])

@@ -21,7 +21,8 @@ from mirkle.core.notes.rewording import Rewording
 from mirkle.core.recording.model import Floats
 from mirkle.core.stats import robust_sd, student_weights
 
-# Logs of mean curvatures, the last third of a bend over its first: what usual steady bends lie about, since a driver lets the car run out, how
+# Logs of mean curvatures, the last third of a bend over its first: what usual steady bends lie about, since a driver lets the car run out,
+# how
 # far they spread, and for how many bends this counts.
 STEADY_SHAPE, BORROWED_BENDS = (-0.07, 0.15), 10
 SURELY_PAIRED = 0.8
@@ -75,9 +76,7 @@ def shape_of(case: JudgingContext, bend: Bend) -> Shape | None:
     bent = _trimmed(np.maximum(bend.side * case.profile.curvature_per_m[first : last + 1], 1e-4))
     third = max(len(bent) // 3, 1)
     early, late = _halves(bent)
-    return Shape(
-        thirds=float(np.log(bent[-third:].mean() / bent[:third].mean())), halves=float(np.log(late.max() / early.max()))
-    )
+    return Shape(thirds=float(np.log(bent[-third:].mean() / bent[:third].mean())), halves=float(np.log(late.max() / early.max())))
 
 
 def _halves(bent: Floats) -> tuple[Floats, Floats]:
@@ -87,7 +86,8 @@ def _halves(bent: Floats) -> tuple[Floats, Floats]:
 
 
 def _trimmed(bent: Floats) -> Floats:
-    """The curvature of a bend without the easing at either end: from where it first reaches most of the peak in the first part of the turn."""
+    """The curvature of a bend without the easing at either end: from where it first reaches most of the peak in the first part of the
+    turn."""
     turned = np.cumsum(bent)
     head = int(np.searchsorted(turned, ENDS * turned[-1])) + 1
     tail = int(np.searchsorted(turned, (1.0 - ENDS) * turned[-1]))
@@ -104,9 +104,12 @@ def steady_of(case: JudgingContext) -> tuple[float, float]:
     shapes = [
         shape.thirds
         for tie in case.lineup.ties
-        if tie.bend is not None and tie.sure > SURELY_PAIRED and not case.notes[tie.note].changes and not tie.parts
+        if tie.bend is not None
+        and tie.sure > SURELY_PAIRED
+        and not case.notes[tie.note].changes
+        and not tie.parts
         and (shape := shape_of(case, tie.bend)) is not None
-    ]  # fmt: skip
+    ]
     middle, spread = STEADY_SHAPE
     if not shapes:
         return middle, spread
@@ -114,9 +117,7 @@ def steady_of(case: JudgingContext) -> tuple[float, float]:
     # A tightening that was left out is one of them: the spread comes from the middle half.
     deviation = robust_sd(np.array(shapes), own)
     share = len(shapes) / (len(shapes) + BORROWED_BENDS)
-    return share * own + (1.0 - share) * middle, float(
-        np.hypot(np.sqrt(share) * deviation, np.sqrt(1.0 - share) * spread)
-    )
+    return share * own + (1.0 - share) * middle, float(np.hypot(np.sqrt(share) * deviation, np.sqrt(1.0 - share) * spread))
 
 
 def judge_shapes(case: JudgingContext) -> Iterator[Finding]:
@@ -126,9 +127,11 @@ def judge_shapes(case: JudgingContext) -> Iterator[Finding]:
     shapes = [(note, tie, replace(shape, thirds=shape.thirds - middle)) for note, tie, shape in _shown(case)]
     # How likely this crew calls a bend that opens so far, from those it called.
     opening = calling(
-        [max(-shape.thirds, LEAST_OPENING) for _, _, shape in shapes], [_opens(note) for note, _, _ in shapes],
-        usual=-OPENS, at_large=SELDOM_CALLED,
-    )  # fmt: skip
+        [max(-shape.thirds, LEAST_OPENING) for _, _, shape in shapes],
+        [_opens(note) for note, _, _ in shapes],
+        usual=-OPENS,
+        at_large=SELDOM_CALLED,
+    )
     for (note, tie, shape), called in zip(shapes, opening, strict=True):
         finding = _change(case, note, tie, shape, least - middle, called)
         if finding is not None:
@@ -154,9 +157,7 @@ def _tightens(note: Note) -> bool:
     return any(change.tightens or change.way in NARROWING for change in note.changes)
 
 
-def _change(
-    case: JudgingContext, note: Note, tie: Pairing, shape: Shape, least: float, opening: float
-) -> Finding | None:
+def _change(case: JudgingContext, note: Note, tie: Pairing, shape: Shape, least: float, opening: float) -> Finding | None:
     """What is said of a bend's change of radius against what its note says of it; nothing where the note says both ways."""
     bend = tie.bend
     assert bend is not None
@@ -183,7 +184,8 @@ def _tightens_unmet(note: Note, bend: Bend, shape: Shape) -> Finding | None:
 
 
 def _tightens_surely(beyond: float) -> float:
-    """How sure a tightening is by how far its shape lies beyond the least, of the training worlds': a third at it, three in four from 0.2 on."""
+    """How sure a tightening is by how far its shape lies beyond the least, of the training worlds': a third at it, three in four from 0.2
+    on."""
     return float(np.clip(0.3 + 2.2 * beyond, 0.0, 0.8))
 
 
@@ -197,8 +199,11 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
     because = clause(
         "It tightens and the note does not say so: {0:.0f} m round in its first half, {1:.0f} m in its second, over "
         "{2:.0f} m; {3:.0f} km/h at the slowest.",
-        first, last, bend.length_m, bend.speed_min_mps * 3.6,
-    )  # fmt: skip
+        first,
+        last,
+        bend.length_m,
+        bend.speed_min_mps * 3.6,
+    )
     return Finding(
         id=f"tightens@{note.index}",
         kind="tightens-uncalled",
@@ -251,9 +256,7 @@ def begins_tighter(case: JudgingContext, finding: Finding) -> bool:
     return tie.position + wider < 0.5 * (tie.position + called)
 
 
-def _shape_finding(
-    note: Note, bend: Bend, kind: str, words: Clause, *, confidence: float, proposal: Proposal | None = None
-) -> Finding:
+def _shape_finding(note: Note, bend: Bend, kind: str, words: Clause, *, confidence: float, proposal: Proposal | None = None) -> Finding:
     called = ", ".join(map(str, note.changes)) or None
     return Finding(
         id=f"shape@{note.index}",
@@ -266,9 +269,7 @@ def _shape_finding(
         severity="check",
         confidence=confidence,
         risk=0.3,
-        because=(
-            clause("Called {0}, and {1}: {2:.0f}° over {3:.0f} m.", note.text, words, bend.turn_deg, bend.length_m),
-        ),
+        because=(clause("Called {0}, and {1}: {2:.0f}° over {3:.0f} m.", note.text, words, bend.turn_deg, bend.length_m),),
         proposal=proposal,
         facts=Facts(turn_deg=bend.turn_deg, length_m=bend.length_m),
     )

@@ -21,9 +21,7 @@ def slides_of(lineup: Lineup, profile: Profile) -> dict[int, float]:
     if beyond is None or len(bends) < LEAST_BENDS:
         return {}
     # What the sideslip itself is out by is no slide.
-    sure = (
-        np.abs(beyond) if profile.slip_sd_rad is None else np.maximum(np.abs(beyond) - 2.0 * profile.slip_sd_rad, 0.0)
-    )
+    sure = np.abs(beyond) if profile.slip_sd_rad is None else np.maximum(np.abs(beyond) - 2.0 * profile.slip_sd_rad, 0.0)
     off = np.array([float(sure[_inside(b)].max()) for _, b in bends])
     limit = max(LEAST_RAD, OF_SCATTER * robust_sd(off, 0.0))
     return {note: float(np.degrees(value)) for (note, _), value in zip(bends, off, strict=True) if value > limit}

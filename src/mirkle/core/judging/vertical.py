@@ -185,27 +185,40 @@ def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: 
     elif feature is not None and feature.takeoff_mps is not None:
         why = clause(
             "Called jump maybe: at {0:.0f} km/h it did not fly; by the load felt it would above {1:.0f} km/h.",
-            speed, feature.takeoff_mps * 3.6,
-        )  # fmt: skip
+            speed,
+            feature.takeoff_mps * 3.6,
+        )
     else:
         why = clause("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
-    return _finding(case, note, "maybe-settled", at_m, "jump maybe", met, "check", 0.85, 0.5, why,
-                    seconds=seconds, feature=feature, proposal=proposal)  # fmt: skip
+    return _finding(
+        case, note, "maybe-settled", at_m, "jump maybe", met, "check", 0.85, 0.5, why, seconds=seconds, feature=feature, proposal=proposal
+    )
 
 
-def _unmet(
-    case: JudgingContext, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]
-) -> Finding:
+def _unmet(case: JudgingContext, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]) -> Finding:
     at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
     words = clause("no {0} was felt between {1:.2f} and {2:.2f} km", kind, window[0] / 1000, window[1] / 1000)
     if feature is not None and feature.takeoff_mps is not None:
         words = clause(
             "the car stayed on the ground at {0:.0f} km/h; by the load felt it would fly above {1:.0f} km/h",
-            feature.speed_mps * 3.6, feature.takeoff_mps * 3.6,
-        )  # fmt: skip
+            feature.speed_mps * 3.6,
+            feature.takeoff_mps * 3.6,
+        )
     severity: Severity = "check" if kind == "jump" else "remark"
-    return _finding(case, note, f"{kind}-unmet", at_m, kind, None, severity, 0.6, 0.2,
-                    clause("Called {0}, and {1}.", kind, words), feature=feature, window=window)  # fmt: skip
+    return _finding(
+        case,
+        note,
+        f"{kind}-unmet",
+        at_m,
+        kind,
+        None,
+        severity,
+        0.6,
+        0.2,
+        clause("Called {0}, and {1}.", kind, words),
+        feature=feature,
+        window=window,
+    )
 
 
 def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
@@ -213,14 +226,25 @@ def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
     rewording = Rewording(feature="jump")
     severity: Severity = "danger" if feature.air_s >= LONG_JUMP_S else "change"
     return _finding(
-        case, note, "jump-uncalled", feature.at_m, "crest", clause("jump, {0:.2f} s in the air", feature.air_s), severity, 0.95,
+        case,
+        note,
+        "jump-uncalled",
+        feature.at_m,
+        "crest",
+        clause("jump, {0:.2f} s in the air", feature.air_s),
+        severity,
+        0.95,
         3.0 * feature.air_s / 0.4,
-        clause("Called a crest; it flew for {0:.1f} s at {1:.0f} km/h and landed {2:.0f} m on.", feature.air_s,
-               feature.speed_mps * 3.6, feature.to_m - feature.from_m),
+        clause(
+            "Called a crest; it flew for {0:.1f} s at {1:.0f} km/h and landed {2:.0f} m on.",
+            feature.air_s,
+            feature.speed_mps * 3.6,
+            feature.to_m - feature.from_m,
+        ),
         seconds=feature.air_s,
         feature=feature,
         proposal=case.proposed(note, rewording),
-    )  # fmt: skip
+    )
 
 
 def _uncalled(case: JudgingContext, feature: Feature, sure: float) -> Iterator[Finding]:
@@ -233,16 +257,27 @@ def _uncalled(case: JudgingContext, feature: Feature, sure: float) -> Iterator[F
 
 def _jump_uncalled(case: JudgingContext, note: Note, feature: Feature, _sure: float) -> Finding:
     assert feature.air_s is not None
-    severity: Severity = (
-        "danger" if feature.air_s >= LONG_JUMP_S else "change" if feature.air_s >= A_JUMP_S else "check"
-    )
+    severity: Severity = "danger" if feature.air_s >= LONG_JUMP_S else "change" if feature.air_s >= A_JUMP_S else "check"
     return _finding(
-        case, note, "jump-uncalled", feature.at_m, None, clause("jump, {0:.2f} s in the air", feature.air_s), severity, 0.95,
+        case,
+        note,
+        "jump-uncalled",
+        feature.at_m,
+        None,
+        clause("jump, {0:.2f} s in the air", feature.air_s),
+        severity,
+        0.95,
         3.0 * feature.air_s / 0.4,
-        clause("No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.", feature.air_s,
-               feature.speed_mps * 3.6, feature.to_m - feature.from_m),
-        seconds=feature.air_s, feature=feature, proposal=_put_in(case, note, feature),
-    )  # fmt: skip
+        clause(
+            "No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.",
+            feature.air_s,
+            feature.speed_mps * 3.6,
+            feature.to_m - feature.from_m,
+        ),
+        seconds=feature.air_s,
+        feature=feature,
+        proposal=_put_in(case, note, feature),
+    )
 
 
 def _felt_uncalled(case: JudgingContext, note: Note, feature: Feature, sure: float) -> Finding:
@@ -258,10 +293,20 @@ def _felt_uncalled(case: JudgingContext, note: Note, feature: Feature, sure: flo
         more = clause("; by the load felt it would fly above {0:.0f} km/h", feature.takeoff_mps * 3.6)
     near = any(b.from_m - NEAR_A_CORNER_M < feature.at_m < b.to_m for b in case.bends)
     severity: Severity = "check" if faster or near or feature.kind == "crest" else "remark"
-    return _finding(case, note, f"{feature.kind}-uncalled", feature.at_m, None, feature.kind, severity, sure,
-                    1.0 if faster else 0.3,
-                    clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, feature.speed_mps * 3.6, more),
-                    feature=feature, proposal=_put_in(case, note, feature))  # fmt: skip
+    return _finding(
+        case,
+        note,
+        f"{feature.kind}-uncalled",
+        feature.at_m,
+        None,
+        feature.kind,
+        severity,
+        sure,
+        1.0 if faster else 0.3,
+        clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, feature.speed_mps * 3.6, more),
+        feature=feature,
+        proposal=_put_in(case, note, feature),
+    )
 
 
 def _put_in(case: JudgingContext, note: Note, feature: Feature) -> Proposal | None:
@@ -275,10 +320,22 @@ def _put_in(case: JudgingContext, note: Note, feature: Feature) -> Proposal | No
 
 
 def _finding(
-    case: JudgingContext, note: Note, kind: str, at_m: float, called: str | None, met: str | Clause | None, severity: Severity,
-    confidence: float, risk: float, why: Clause, *, seconds: float | None = None, proposal: Proposal | None = None,
-    feature: Feature | None = None, window: tuple[float, float] | None = None,
-) -> Finding:  # fmt: skip
+    case: JudgingContext,
+    note: Note,
+    kind: str,
+    at_m: float,
+    called: str | None,
+    met: str | Clause | None,
+    severity: Severity,
+    confidence: float,
+    risk: float,
+    why: Clause,
+    *,
+    seconds: float | None = None,
+    proposal: Proposal | None = None,
+    feature: Feature | None = None,
+    window: tuple[float, float] | None = None,
+) -> Finding:
     return Finding(
         id=f"{kind.split('-')[0]}@{round(at_m / 20)}",
         kind=kind,

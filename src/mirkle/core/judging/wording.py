@@ -34,16 +34,24 @@ def judge_words(case: JudgingContext) -> Iterator[Finding]:
             continue
         (called, met, because, proposal), how = found
         yield Finding(
-            id=f"said@{note.index}", kind="said-otherwise", note=note.index, from_m=bend.from_m, to_m=bend.to_m, called=called, met=met,
-            severity="check", confidence=how.probability, risk=0.4 if proposal is None else CORRECTED_RISK, because=(because,),
-            proposal=proposal, facts=Facts(at_s=how.from_s),
-        )  # fmt: skip
+            id=f"said@{note.index}",
+            kind="said-otherwise",
+            note=note.index,
+            from_m=bend.from_m,
+            to_m=bend.to_m,
+            called=called,
+            met=met,
+            severity="check",
+            confidence=how.probability,
+            risk=0.4 if proposal is None else CORRECTED_RISK,
+            because=(because,),
+            proposal=proposal,
+            facts=Facts(at_s=how.from_s),
+        )
     yield from _left_out_by_habit(case)
 
 
-def _said_wrong(
-    case: JudgingContext, note: Note, heard: SpokenNote | None, how: Spoken
-) -> tuple[_Found, Spoken] | None:
+def _said_wrong(case: JudgingContext, note: Note, heard: SpokenNote | None, how: Spoken) -> tuple[_Found, Spoken] | None:
     """What is wrong with how a note was said, and the delivery that shows it: corrected aloud, else called otherwise, else read over
     otherwise."""
     found = _corrected(case, note, heard.note, how) if heard is not None and heard.note.first_called else None
@@ -74,13 +82,25 @@ def _left_out_by_habit(case: JudgingContext) -> Iterator[Finding]:
         assert bend is not None
         because = clause(
             "Written and not called, at {1} of {2} notes: {0}. It seems to be your habit, so it is shown once.",
-            clause("distances") if thing == DISTANCE else Called(thing), left_out[thing], len(notes),
-        )  # fmt: skip
+            clause("distances") if thing == DISTANCE else Called(thing),
+            left_out[thing],
+            len(notes),
+        )
         yield Finding(
-            id=f"habit@said {Called(thing)}", kind="said-otherwise", note=notes[0], from_m=bend.from_m, to_m=bend.to_m, called=str(Called(thing)), met=None,
-            severity="remark", confidence=HABIT_SURE, risk=0.0, because=(because,), proposal=None,
+            id=f"habit@said {Called(thing)}",
+            kind="said-otherwise",
+            note=notes[0],
+            from_m=bend.from_m,
+            to_m=bend.to_m,
+            called=str(Called(thing)),
+            met=None,
+            severity="remark",
+            confidence=HABIT_SURE,
+            risk=0.0,
+            because=(because,),
+            proposal=None,
             facts=Facts(left_out=left_out[thing], of=len(notes)),
-        )  # fmt: skip
+        )
 
 
 def _things(note: Note) -> frozenset[tuple[str, ...]]:
@@ -94,8 +114,10 @@ def _otherwise(note: Note, heard: SpokenNote | None, how: Spoken) -> _Found:
     written, voiced = differing(note, heard.note if heard is not None else None, how)
     because = clause(
         "Written {0}, but what was said sounds like {1}, at {2} of the recorded words. One of the two is wrong: listen, and decide which.",
-        written, voiced, clock_words(how.from_s),
-    )  # fmt: skip
+        written,
+        voiced,
+        clock_words(how.from_s),
+    )
     return written, voiced, because, None
 
 
@@ -105,9 +127,8 @@ def _read_otherwise(note: Note, read: ReadOver) -> _Found | None:
         return None
     written, voiced = differing(note, read.note, read.how)
     because = clause(
-        "Written {0}, but read over before the start as {1}, at {2} of the recorded words.",
-        written, voiced, clock_words(read.how.from_s),
-    )  # fmt: skip
+        "Written {0}, but read over before the start as {1}, at {2} of the recorded words.", written, voiced, clock_words(read.how.from_s)
+    )
     return written, voiced, because, None
 
 
@@ -124,8 +145,11 @@ def _corrected(case: JudgingContext, note: Note, said: Note, how: Spoken) -> _Fo
         written, voiced = f"{note.distance_m} m", f"{said.distance_m} m"
     because = clause(
         "Corrected in the car: “{0}”, then {1}, at {2} of the recorded words. Written is {3}. Either the note is wrong or it was misread.",
-        said.first_called, voiced, clock_words(how.from_s), written,
-    )  # fmt: skip
+        said.first_called,
+        voiced,
+        clock_words(how.from_s),
+        written,
+    )
     return written, voiced, because, case.proposed(note, rewording)
 
 

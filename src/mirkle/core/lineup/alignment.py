@@ -19,15 +19,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.called_notes import (
-    CalledNotes,
-    call_cost,
-    distance_cost,
-    expected_gaps,
-    grade_cost,
-    length_cost,
-    turn_cost,
-)
+from mirkle.core.lineup.called_notes import CalledNotes, call_cost, distance_cost, expected_gaps, grade_cost, length_cost, turn_cost
 from mirkle.core.lineup.crew_scale import CREW_SCATTER, GapYardstick, GradeYardstick
 from mirkle.core.lineup.road import Road
 from mirkle.core.motion.spans import Pieces, Spans
@@ -36,7 +28,8 @@ from mirkle.core.recording.model import Floats
 # How far before its first piece a note's predecessor may end: so many times what was called and so many of its scatters, and at
 # least so many metres. Notes that were left without a road owe some more.
 LOOK_BACK_SHARE, LOOK_BACK_SCATTERS, LEAST_LOOK_BACK_M = 1.3, 5.0, 450.0
-# A predecessor further back (behind a page that is missing) costs what one just in reach does, and so much a metre, as a distance that nobody called.
+# A predecessor further back (behind a page that is missing) costs what one just in reach does, and so much a metre, as a distance that
+# nobody called.
 UNASKED, UNASKED_PER_M = 0.3, 0.004
 # No page is longer.
 MOST_MISSING_M = 3000.0
@@ -46,7 +39,8 @@ COST_OF_NOTE_WITHOUT_ROAD = 7.5
 COST_OF_WRONG_SIDE = 5.0
 # How long the bend is that a note without a road stands for, and how little that is known. # common practice
 LENGTH_OF_A_BEND_M, LENGTH_UNKNOWN_M = 25.0, 20.0
-# A page that stands in the book twice is on the road once: its second copy is free to be nowhere, and pays for each note that is put somewhere.
+# A page that stands in the book twice is on the road once: its second copy is free to be nowhere, and pays for each note that is put
+# somewhere.
 COST_OF_NOTE_WRITTEN_AGAIN, COST_OF_ROAD_AGAIN = 0.1, 3.0
 # What a grade costs that is not known: as one that is a scatter off.
 UNKNOWN_GRADE = float(grade_cost(np.ones(1))[0])
@@ -184,15 +178,7 @@ class _Front:
         return np.where(_behind(unasked.astype(float), low, look_back, 0.0) > 0.0, unlikely, known)
 
     def beyond(
-        self,
-        road: Road,
-        low: int,
-        high: int,
-        look_back: int,
-        expected_m: float,
-        scatter_m: float,
-        *,
-        summed: bool = False,
+        self, road: Road, low: int, high: int, look_back: int, expected_m: float, scatter_m: float, *, summed: bool = False
     ) -> tuple[Floats, NDArray[np.intp]]:
         """The same from the places that lie further back than those: the least cost and from which place, each (m,).
 
@@ -316,9 +302,7 @@ def align(
     return chosen, table
 
 
-def swept(
-    calls: CalledNotes, road: Road, fit: Fit, distances: GapYardstick, windows: Windows, *, free_ends: bool = False
-) -> Table:
+def swept(calls: CalledNotes, road: Road, fit: Fit, distances: GapYardstick, windows: Windows, *, free_ends: bool = False) -> Table:
     """What :func:`align` finds with sums in place of minima: -ln of the likelihood of all alignments that end with each run.
 
     Where alignments come together that owe different metres, the likelier one's stand for both.

@@ -47,12 +47,8 @@ MISFITS = {
     "opposite-way": clause("These notes fit this road when it is driven the opposite way: nothing is judged."),
     "sides-swapped": clause("These notes fit this road with left and right swapped: nothing is judged."),
     "pasted-twice": clause("These notes stand in the file twice: nothing is judged until one of the two is taken out."),
-    "another-stage": clause(
-        "These notes do not describe this road; they look like another stage's: nothing is judged."
-    ),
-    "other-words": clause(
-        "What was said does not fit these notes; it looks like another stage's: the words are left aside."
-    ),
+    "another-stage": clause("These notes do not describe this road; they look like another stage's: nothing is judged."),
+    "other-words": clause("What was said does not fit these notes; it looks like another stage's: the words are left aside."),
 }
 
 
@@ -87,14 +83,10 @@ class BookFit:
 
     def holds(self, from_m: float, to_m: float) -> bool:
         """Whether a stretch lies where the notes describe the road."""
-        return self.belongs and (
-            self.why != "part" or (from_m > self.from_m - AT_ITS_ENDS_M and to_m < self.to_m + AT_ITS_ENDS_M)
-        )
+        return self.belongs and (self.why != "part" or (from_m > self.from_m - AT_ITS_ENDS_M and to_m < self.to_m + AT_ITS_ENDS_M))
 
 
-def belonging_of(
-    notes: Sequence[Note], school: GradingScheme, road: Road, cost: float, scatter: float, paired: float
-) -> BookFit:
+def belonging_of(notes: Sequence[Note], school: GradingScheme, road: Road, cost: float, scatter: float, paired: float) -> BookFit:
     """Whether notes belong to a road; a handful of notes can't be told and is believed.
 
     Parameters
@@ -113,9 +105,7 @@ def belonging_of(
     return whole if beyond_doubt and not short else _against_others(calls, road, cost, school, paired, short=short)
 
 
-def _against_others(
-    calls: CalledNotes, road: Road, cost: float, school: GradingScheme, paired: float, *, short: bool
-) -> BookFit:
+def _against_others(calls: CalledNotes, road: Road, cost: float, school: GradingScheme, paired: float, *, short: bool) -> BookFit:
     """Whether notes belong to a road, held against the same notes seen otherwise, which can't belong to it."""
     plain, length_m = plain_yardstick(school), road.profile.length_m
     _, *seen_otherwise = _seen_otherwise(calls)
@@ -165,7 +155,4 @@ def _twice(calls: CalledNotes) -> bool:
     """Whether the second half of the notes is the first once more."""
     half = len(calls.notes) // 2
     said = [(n.direction, n.grade) for n in calls.notes]
-    return (
-        half >= LEAST_NOTES
-        and float(np.mean([a == b for a, b in zip(said[:half], said[-half:], strict=True)])) > SAME_AGAIN
-    )
+    return half >= LEAST_NOTES and float(np.mean([a == b for a, b in zip(said[:half], said[-half:], strict=True)])) > SAME_AGAIN

@@ -132,9 +132,7 @@ def gains_of(early_s: Floats, driven_s: Floats) -> float:
     return slope if max(DRIFT_SURE * error, LEAST_GAIN) < abs(slope) < MOST_GAIN else 0.0
 
 
-def heard_places(
-    said: Sequence[CallTime | None], clock: Clock, place_s: Floats, profile: Profile
-) -> tuple[Floats, Floats]:
+def heard_places(said: Sequence[CallTime | None], clock: Clock, place_s: Floats, profile: Profile) -> tuple[Floats, Floats]:
     """Where the calls put each note, by this crew's habitual lead, and how far that is out; both (notes,) metres."""
     at_s = np.array([clock.run_s(s.from_s) if s is not None else np.nan for s in said])
     blur_s = np.array([s.uncertainty_s if s is not None else np.nan for s in said])

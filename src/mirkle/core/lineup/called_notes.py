@@ -23,15 +23,7 @@ LENGTH_SCATTER = 0.45
 # A tight corner turns: a square hardly ever less than this, and each grade on a scale to six so much less; -ln per scatter below.
 # From training worlds and those of pairing.md, 97 of 100 turn more.
 SQUARE_TURNS_DEG, TURNS_LESS_BY_GRADE, TURN_SCATTER = 40.0, 0.42, 0.25
-LENGTH_WORDS = {
-    "short": 0.6,
-    "medium": 1.2,
-    "half long": 1.3,
-    "long": 1.6,
-    "very long": 2.3,
-    "extra long": 3.2,
-    "extra extra long": 4.2,
-}
+LENGTH_WORDS = {"short": 0.6, "medium": 1.2, "half long": 1.3, "long": 1.6, "very long": 2.3, "extra long": 3.2, "extra extra long": 4.2}
 
 
 @dataclass(frozen=True)

@@ -26,9 +26,7 @@ class Leads:
     spread_s: float | None
 
 
-def leads_of(
-    lineup: Lineup, positions: NotePositions, profile: Profile, said: Sequence[SpokenNote | None], clock: Clock | None
-) -> Leads:
+def leads_of(lineup: Lineup, positions: NotePositions, profile: Profile, said: Sequence[SpokenNote | None], clock: Clock | None) -> Leads:
     """The leads of the notes that have a bend and were said after the launch."""
     by_note: dict[int, float] = {}
     trusted: list[float] = []

@@ -26,10 +26,10 @@ NEIGHBOURS = 6
 
 @dataclass(frozen=True)
 class Marginals:
-    """``sure`` is for each note the probability that it belongs to the bend it was put on, or to none where it has none, (notes,): with its own
-    words, or without the grade where that is more, so that a slip in it does not hide itself. (A side is judged with it: who puts a note on a bend the other
-    way has to rule out that no bend is the note's.)
-    ``free`` for each piece of road that no note claims it, (pieces,).
+    """``sure`` is for each note the probability that it belongs to the bend it was put on, or to none where it has none, (notes,): with its
+    own words, or without the grade where that is more, so that a slip in it does not hide itself. (A side is judged with it: who puts a
+    note on a bend the other way has to rule out that no bend is the note's.) ``free`` for each piece of road that no note claims it,
+    (pieces,).
     """
 
     sure: Floats
@@ -64,9 +64,7 @@ def marginals(
         known = np.flatnonzero((at >= 0) & (at < len(other_cost)))
         through = cost[known] + other_cost[at[known]] - fit.cost(i, slice(first, first + len(cost)))[known]
         own = fit.grade_cost(i, slice(first, first + len(cost)))[known]
-        parts.append(
-            (numbers[known], np.exp(np.clip(forward.whole - through, -700.0, 700.0)), np.exp(np.minimum(own, 700.0)))
-        )
+        parts.append((numbers[known], np.exp(np.clip(forward.whole - through, -700.0, 700.0)), np.exp(np.minimum(own, 700.0))))
     # The metres that a note without a road leaves owing differ a little seen from either end, and the whole with them: it is
     # taken as it is seen about each note. Of so many neighbours one is surely on some road.
     sums = np.pad(np.array([likely.sum() for _, likely, _ in parts]), NEIGHBOURS, mode="edge")

@@ -129,9 +129,7 @@ def _grown_beside(road: Road, a: NDArray[np.intp], b: NDArray[np.intp], alone: A
     return grown(road.profile, first[order], last[order]).picked(np.argsort(order)[: len(a)]), left
 
 
-def _given_up(
-    road: Road, a: NDArray[np.intp], b: NDArray[np.intp], alone: Alone
-) -> tuple[list[tuple[int, int]], Alone]:
+def _given_up(road: Road, a: NDArray[np.intp], b: NDArray[np.intp], alone: Alone) -> tuple[list[tuple[int, int]], Alone]:
     """The pieces of each run that it keeps where bends inside it stand alone, and those that do.
 
     A run keeps the part that turns most. One that would keep nothing keeps the bend in it that turns most: that one answers to

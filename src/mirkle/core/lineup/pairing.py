@@ -99,7 +99,8 @@ class Lineup:
 
     ``distances`` are the crew's metres between arcs; ``eased_distances`` the same between eased ends, which is how an
     alignment sees them; ``claims`` is the run that each corner note took, -1 for none; ``free`` for each piece of road how likely it
-    is that no note claims it, (pieces,); ``cost`` is that of the whole alignment, in nats. ``turned`` are pairs that fit the other way round.
+    is that no note claims it, (pieces,); ``cost`` is that of the whole alignment, in nats. ``turned`` are pairs that fit the other way
+    round.
     """
 
     ties: tuple[Pairing, ...]

@@ -30,8 +30,8 @@ class Remark:
 
 
 def remarks_of(words: Sequence[SpokenWord], clock: Clock, profile: Profile) -> tuple[Remark, ...]:
-    """Remarks and incidents in the order of the road, and the debrief behind the finish, at the end of what was driven; what was said before
-    the start is left out.
+    """Remarks and incidents in the order of the road, and the debrief behind the finish, at the end of what was driven; what was said
+    before the start is left out.
 
     ``clock`` ties the words to the recording.
     """

@@ -66,9 +66,7 @@ class Road:
         ), kept
 
 
-def assembled(
-    pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp], runs: Spans, cuts: Floats, dip: Floats, profile: Profile
-) -> Road:
+def assembled(pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp], runs: Spans, cuts: Floats, dip: Floats, profile: Profile) -> Road:
     """The road of some pieces and runs, with what each piece costs that no note claims."""
     # A slice left over costs its share of the curvature squared of the bend that it was cut from.
     bent = pieces.turn_rad**2 / (pieces.last - pieces.first + 1)

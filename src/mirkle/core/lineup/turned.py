@@ -23,7 +23,8 @@ from mirkle.core.recording.model import Floats
 ABOUT, NEAR_M = 2, 300.0
 # A pair is looked at where a note is less sure of its bend than the first, or off its grade by more scatters than the second.
 SURE, OFF_SCATTERS = 0.8, 2.5
-# A pair is turned where the exchange gains more nats than this: a slip or two in a hundred notes, and one sort of several. # common practice
+# A pair is turned where the exchange gains more nats than this: a slip or two in a hundred notes, and one sort of several. # common
+# practice
 TURNED_NATS = 5.5
 EVERYWHERE = slice(None)
 
@@ -86,12 +87,7 @@ def _may_be_turned(calls: CalledNotes, first: int) -> bool:
 
 
 def _exchanged(
-    calls: CalledNotes,
-    road: Road,
-    grades: GradeYardstick,
-    distances: GapYardstick,
-    chosen: NDArray[np.intp],
-    first: int,
+    calls: CalledNotes, road: Road, grades: GradeYardstick, distances: GapYardstick, chosen: NDArray[np.intp], first: int
 ) -> Turned | None:
     """What it gains to exchange a note with the one behind it, and where both then lie; ``None`` where one has no bend then."""
     paired = np.flatnonzero(chosen >= 0)
@@ -99,8 +95,7 @@ def _exchanged(
     low = int(before[-1]) if len(before) else 0
     high = int(behind[0]) + 1 if len(behind) else len(chosen)
     near, _ = road.part(
-        int(road.a[chosen[low]]) if len(before) else 0,
-        int(road.b[chosen[high - 1]]) + 1 if len(behind) else len(road.pieces),
+        int(road.a[chosen[low]]) if len(before) else 0, int(road.b[chosen[high - 1]]) + 1 if len(behind) else len(road.pieces)
     )
     held = calls.pinned_m.copy()
     for end in (*before[-1:], *behind[:1]):
@@ -111,11 +106,7 @@ def _exchanged(
     order = np.arange(len(some.notes))
     order[at], order[at + 1] = at + 1, at
     changed = replace(
-        some,
-        side=some.side[order],
-        position=some.position[order],
-        length_m=some.length_m[order],
-        least_turn_deg=some.least_turn_deg[order],
+        some, side=some.side[order], position=some.position[order], length_m=some.length_m[order], least_turn_deg=some.least_turn_deg[order]
     )
     there = paired[(paired >= low) & (paired < high)]
     place_m = np.interp(np.arange(low, high), there, road.runs.from_m[chosen[there]])

@@ -35,7 +35,7 @@ WEIGHTS: dict[str, dict[str, float]] = {
     "behind": {"always": 4.39, "apart": -2.35, "distance": -1.0, "length": -2.44, "dip": -3.08, "said": 1.98, "call": -1.0, "turn": 0.17},
     "swerve": {"always": -0.71, "seconds": -0.82, "slowed": -3.62, "slid": 0.16},
     "habit": {"always": 0.8, "alike": 1.0, "open": 1.19},
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)
@@ -73,12 +73,7 @@ class Claimed:
 
 
 def evidence_of(
-    left: Sequence[tuple[Bend, float]],
-    paired: Sequence[Claimed],
-    calls: CalledNotes,
-    profile: Profile,
-    distances: GapYardstick,
-    top: float,
+    left: Sequence[tuple[Bend, float]], paired: Sequence[Claimed], calls: CalledNotes, profile: Profile, distances: GapYardstick, top: float
 ) -> list[Evidence]:
     """What speaks for each hypothesis about each left-over bend.
 
@@ -124,11 +119,7 @@ class _Asked:
         out: Evidence = {
             "missing": {"turn": float(np.log(max(bend.turn_deg, 5.0) / 30.0)), "others": float(min(others, 3))},
             "swerve": self._swerve(bend),
-            "habit": {
-                "always": 1.0,
-                "alike": self._alike(position),
-                "open": float(np.clip(position - self.top + 1.0, -3.0, 2.0)),
-            },
+            "habit": {"always": 1.0, "alike": self._alike(position), "open": float(np.clip(position - self.top + 1.0, -3.0, 2.0))},
         }
         if before is not None and self._beside(before, bend):
             out["before"] = self._part_of(before, bend, position, before, behind)
@@ -144,9 +135,7 @@ class _Asked:
         apart = max(bend.from_m - own.to_m, own.from_m - bend.to_m)
         return own.side == bend.side and not between and apart < MOST_APART_M
 
-    def _part_of(
-        self, owner: Claimed, bend: Bend, position: float, before: Claimed | None, behind: Claimed | None
-    ) -> dict[str, float]:
+    def _part_of(self, owner: Claimed, bend: Bend, position: float, before: Claimed | None, behind: Claimed | None) -> dict[str, float]:
         """What changes when a note takes a bend beside its own in."""
         is_before = owner is before
         own = owner.bend
@@ -161,9 +150,7 @@ class _Asked:
             "always": 1.0,
             "apart": float(np.clip(apart, -10.0, 150.0)) / 20.0,
             "distance": _bounded(with_it - self._distance(before, behind, None, None)),
-            "length": _bounded(
-                self._length(owner, whole[1] - whole[0]) - self._length(owner, own.eased_to_m - own.eased_from_m)
-            ),
+            "length": _bounded(self._length(owner, whole[1] - whole[0]) - self._length(owner, own.eased_to_m - own.eased_from_m)),
             "dip": self._dip(own, bend),
             "said": float(said),
             "turn": float(np.log(max(bend.turn_deg, 5.0) / 30.0)),
@@ -172,9 +159,7 @@ class _Asked:
             out["call"] = self._call(owner, bend)
         return out
 
-    def _distance(
-        self, before: Claimed | None, behind: Claimed | None, taken_before: Bend | None, taken_behind: Bend | None
-    ) -> float:
+    def _distance(self, before: Claimed | None, behind: Claimed | None, taken_before: Bend | None, taken_behind: Bend | None) -> float:
         """What the distance called between two notes costs, with a bend taken in by one of them; 0 where none was called."""
         if before is None or behind is None or behind.corner != before.corner + 1:
             return 0.0

@@ -123,9 +123,7 @@ def gaps_before(profile: Profile, side: Ints, stretches: Stretches, arcs: Arcs) 
         metres = (arcs[k][0] - arcs[k - 1][1]) * STEP_M
         turned_deg = float(np.degrees(np.abs(bent[last[k - 1] + 1 : first[k]]).sum() * STEP_M))
         wanders = turned_deg > STRAIGHT_TURNS_DEG + WANDERS_DEG_PER_M * metres
-        if not wanders and _straightens(
-            bent, int(side[k - 1]), int(side[k]), (first[k - 1 : k + 1], last[k - 1 : k + 1])
-        ):
+        if not wanders and _straightens(bent, int(side[k - 1]), int(side[k]), (first[k - 1 : k + 1], last[k - 1 : k + 1])):
             gap_m[k] = metres
     return gap_m
 

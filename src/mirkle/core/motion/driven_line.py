@@ -107,11 +107,7 @@ def smooth_path(recording: Recording) -> DrivenLine:
     distance = np.concatenate([[0.0], np.cumsum(0.5 * (speed[1:] + speed[:-1]) * step_s)])
     rate = np.gradient(motion.heading_rad, step_s)
     safe = np.maximum(speed, 1.0)
-    rate_sd = (
-        np.gradient(motion.heading_draws, step_s, axis=0).std(axis=1)
-        if motion.heading_draws.shape[1]
-        else np.zeros_like(rate)
-    )
+    rate_sd = np.gradient(motion.heading_draws, step_s, axis=0).std(axis=1) if motion.heading_draws.shape[1] else np.zeros_like(rate)
     moving = speed > 1.0
     return DrivenLine(
         time_s=grid_s,
@@ -162,11 +158,7 @@ def _doubts(recording: Recording) -> tuple[Clause, ...]:
     bridged = [to_s - from_s for from_s, to_s in outages_of(recording) if from_s not in lost]
     doubts = [*recording.doubts, *_bridged_words(bridged), *_unknown_words([hole.seconds for hole in unknown])]
     if not recording.has("speed_mps") and recording.channels["lat_rad"].rate_hz < ABOUT_ONE_HZ:
-        doubts.append(
-            clause(
-                "Only positions, about one a second: bends are blurred, so most findings can be no more than a check."
-            )
-        )
+        doubts.append(clause("Only positions, about one a second: bends are blurred, so most findings can be no more than a check."))
     return tuple(doubts)
 
 
@@ -174,24 +166,18 @@ def _bridged_words(seconds: Sequence[float]) -> Iterator[Clause]:
     if len(seconds) == 1:
         yield clause("Positions are missing once, for {0:.0f} s; the path was bridged there.", seconds[0])
     elif seconds:
-        yield clause(
-            "Positions are missing {0} times, for up to {1:.0f} s; the path was bridged there.",
-            len(seconds),
-            max(seconds),
-        )
+        yield clause("Positions are missing {0} times, for up to {1:.0f} s; the path was bridged there.", len(seconds), max(seconds))
 
 
 def _unknown_words(seconds: Sequence[float]) -> Iterator[Clause]:
     if len(seconds) == 1:
-        yield clause(
-            "Positions are missing for {0:.0f} s: what lies there was not measured, and nothing is said of it.",
-            seconds[0],
-        )
+        yield clause("Positions are missing for {0:.0f} s: what lies there was not measured, and nothing is said of it.", seconds[0])
     elif seconds:
         yield clause(
             "Positions are missing {0} times, for up to {1:.0f} s: what lies there was not measured, and nothing is said of it.",
-            len(seconds), max(seconds),
-        )  # fmt: skip
+            len(seconds),
+            max(seconds),
+        )
 
 
 def _grid(recording: Recording) -> Floats:
@@ -217,15 +203,12 @@ def _positions(recording: Recording) -> Positions | None:
     return lat.time_s, east, north, sigma
 
 
-def _place(
-    motion: Motion, positions: Positions | None, grid_s: Floats, recording: Recording
-) -> tuple[Floats, Floats, Floats]:
+def _place(motion: Motion, positions: Positions | None, grid_s: Floats, recording: Recording) -> tuple[Floats, Floats, Floats]:
     """East and north tied to the positions, and the speed with the tie's part along the path in it; each (n,)."""
     step_s = grid_s[1] - grid_s[0]
     ahead = np.cos(motion.heading_rad), np.sin(motion.heading_rad)
     reckoned = [
-        np.concatenate([[0.0], np.cumsum(0.5 * ((motion.speed_mps * a)[1:] + (motion.speed_mps * a)[:-1]))]) * step_s
-        for a in ahead
+        np.concatenate([[0.0], np.cumsum(0.5 * ((motion.speed_mps * a)[1:] + (motion.speed_mps * a)[:-1]))]) * step_s for a in ahead
     ]
     if positions is None:
         return reckoned[0], reckoned[1], motion.speed_mps
@@ -241,9 +224,7 @@ def _place(
         met = axis - np.interp(time_s, grid_s, track)
         problem.add(2 * node, (0, 1, 2, 3), seen_by, met, sigma=WHITE_M, robust=True)
         problem.add(nodes[:-1], (0, 2), difference_weights(1), 0.0, sigma=astray)
-        problem.add(
-            nodes[:-1] + 1, (0, 2), difference_weights(1), 0.0, sigma=DRIFT_M * np.sqrt(TIE_STEP_S), robust=True
-        )
+        problem.add(nodes[:-1] + 1, (0, 2), difference_weights(1), 0.0, sigma=DRIFT_M * np.sqrt(TIE_STEP_S), robust=True)
         spread = np.interp(tie_s, time_s, sigma) * np.sqrt(DRIFT_OVER_S / TIE_STEP_S)
         problem.add(nodes + 1, (0,), [1.0], 0.0, sigma=spread, robust=True)
         ties.append(np.interp(grid_s, tie_s, problem.solve(robust_rounds=STEP_ROUNDS)[0][0::2]))

@@ -67,8 +67,7 @@ class UnmeasuredStretch:
     def sentence(self) -> Clause:
         """Where it lies, why, and how long it may be."""
         return clause(
-            "{0:.2f} to {1:.2f} km was not measured: no positions for {2:.0f} s; it is between {3:.0f} and "
-            "{4:.0f} m long.",
+            "{0:.2f} to {1:.2f} km was not measured: no positions for {2:.0f} s; it is between {3:.0f} and {4:.0f} m long.",
             self.from_m / 1000,
             self.to_m / 1000,
             self.seconds,
@@ -168,9 +167,7 @@ def straightened(motion: Motion, positions: Positions, holes: Sequence[PositionG
     return replace(motion, speed_mps=speed, heading_rad=heading)
 
 
-def bounded(
-    holes: Sequence[PositionGap], grid_s: Floats, east: Floats, north: Floats, speed: Floats
-) -> tuple[Floats, Floats, Floats]:
+def bounded(holes: Sequence[PositionGap], grid_s: Floats, east: Floats, north: Floats, speed: Floats) -> tuple[Floats, Floats, Floats]:
     """East, north and speed with a straight line through each hole, as fast as its ends allow; all (n,).
 
     The line between both ends is drawn straight, since nothing tells its shape, and the distance through it is the mean of

@@ -92,9 +92,7 @@ def motion_from_headings(recording: Recording, grid_s: Floats, speed: Floats, po
     # Standing still, the heading does not move: that fixes the bias of the yaw rate.
     still = np.flatnonzero(np.maximum(speed[:-1], speed[1:]) < 0.3)
     problem.add(nodes[still], (0, states), difference_weights(1), 0.0, sigma=1e-4)
-    problem.add(
-        nodes[:-3], (0, states, 2 * states, 3 * states), difference_weights(3), 0.0, sigma=HEADING_JERK * step_s**2.5
-    )
+    problem.add(nodes[:-3], (0, states, 2 * states, 3 * states), difference_weights(3), 0.0, sigma=HEADING_JERK * step_s**2.5)
     # Sideslip dies out within a second or so; a fifth of a radian happens on gravel. # common practice
     keep = float(np.exp(-step_s / 1.0))
     problem.add(nodes[:-1] + 1, (0, states), [-keep, 1.0], 0.0, sigma=0.2 * np.sqrt(1 - keep**2))
@@ -109,9 +107,7 @@ def motion_from_headings(recording: Recording, grid_s: Floats, speed: Floats, po
     return Motion(speed, best[0::states], draws[0::states], slip, slip_sd)
 
 
-def _course(
-    recording: Recording, positions: Positions | None, grid_s: Floats, speed: Floats
-) -> tuple[Floats, Floats, Floats] | None:
+def _course(recording: Recording, positions: Positions | None, grid_s: Floats, speed: Floats) -> tuple[Floats, Floats, Floats] | None:
     """Times, headings and their standard deviations where the car moves, each (m,); ``None`` with nothing to go by.
 
     From the recorder's course, which rests on Doppler; without one from the chords between positions.

@@ -1,13 +1,13 @@
 """Undoing a receiver's smoothing: many give positions and a course that went through a filter, which draws every bend tighter or wider
 and later than it was driven.
 
-The filters that are looked for are the two usual ones: a constant velocity with white acceleration, and a constant acceleration with white jerk
-(Kalman, 1960; as in Bar-Shalom, Li and Kirubarajan, *Estimation with Applications to Tracking and Navigation*, 2001, from memory). The one unknown of each is the
-ratio of that noise's power to the variance of the positions it was fed. For a ratio the gains follow, and from what came out what went
-in: with the state carried on over a step, x = F x, and the gains k, the innovation is what the given position is off the carried one, over k's
-first; the position that was fed is the carried one and the innovation, and the state moves on by k times it. The recorder's course is
-the direction of that state's velocity: the filter and the ratio under which the two agree best are the receiver's, if they agree far better
-than the course agrees with the line through the given positions.
+The filters that are looked for are the two usual ones: a constant velocity with white acceleration, and a constant acceleration with white
+jerk (Kalman, 1960; as in Bar-Shalom, Li and Kirubarajan, *Estimation with Applications to Tracking and Navigation*, 2001, from memory). The
+one unknown of each is the ratio of that noise's power to the variance of the positions it was fed. For a ratio the gains follow, and from
+what came out what went in: with the state carried on over a step, x = F x, and the gains k, the innovation is what the given position is
+off the carried one, over k's first; the position that was fed is the carried one and the innovation, and the state moves on by k times it.
+The recorder's course is the direction of that state's velocity: the filter and the ratio under which the two agree best are the receiver's,
+if they agree far better than the course agrees with the line through the given positions.
 """
 
 from __future__ import annotations
@@ -39,7 +39,8 @@ SLOWEST_HZ, FASTEST_HZ = 2.0, 12.0
 
 
 def unsmoothed(recording: Recording) -> Recording:
-    """The recording with the positions that its receiver was fed and without the course that it made of them; as it is where nothing was smoothed."""
+    """The recording with the positions that its receiver was fed and without the course that it made of them; as it is where nothing was
+    smoothed."""
     if not recording.has("lat_rad", "lon_rad", "course_rad"):
         return recording
     lat, lon, course = (recording.channels[name] for name in ("lat_rad", "lon_rad", "course_rad"))
@@ -61,7 +62,8 @@ def unsmoothed(recording: Recording) -> Recording:
 
 
 def _filter(time_s: Floats, given: Floats, heading: Floats) -> tuple[int, float] | None:
-    """How many of place, velocity and acceleration the receiver's filter holds, and its ratio; ``None`` where its course comes of neither."""
+    """How many of place, velocity and acceleration the receiver's filter holds, and its ratio; ``None`` where its course comes of
+    neither."""
     step_s = np.diff(time_s)
     speed = np.hypot(*np.diff(given, axis=0).T) / np.maximum(step_s, 1e-3)
     turn = np.abs(_wrapped(np.diff(heading))) / np.maximum(step_s, 1e-3)
@@ -77,10 +79,7 @@ def _filter(time_s: Floats, given: Floats, heading: Floats) -> tuple[int, float]
     best = int(np.argmin(apart[order]))
     chord = np.gradient(given, axis=0)
     along = np.arctan2(chord[:, 1], chord[:, 0])
-    rival = min(
-        float(np.median(np.abs(_wrapped(along[: len(along) - lag] - heading[lag:]))[tells[lag:]]))
-        for lag in range(MOST_LAG + 1)
-    )
+    rival = min(float(np.median(np.abs(_wrapped(along[: len(along) - lag] - heading[lag:]))[tells[lag:]])) for lag in range(MOST_LAG + 1))
     if apart[order][best] > FAR_BETTER * rival:
         return None
     ratios = RATIOS[order]
@@ -132,11 +131,10 @@ def _undone(time_s: Floats, given: Floats, ratio: Floats, order: int) -> tuple[F
 
 @lru_cache(maxsize=64)
 def _carried(dt: float, order: int) -> tuple[Floats, Floats]:
-    """What carries a state on over a step of ``dt`` seconds, and the covariance that white noise of unit power adds, both (order, order)."""
+    """What carries a state on over a step of ``dt`` seconds, and the covariance that white noise of unit power adds, both (order,
+    order)."""
     powers = dt ** np.arange(order)
-    carries = np.array(
-        [[powers[j - i] / factorial(j - i) if j >= i else 0.0 for j in range(order)] for i in range(order)]
-    )
+    carries = np.array([[powers[j - i] / factorial(j - i) if j >= i else 0.0 for j in range(order)] for i in range(order)])
     # The last state is the integral of the noise: each column of what carries it on, integrated with the others over the step.
     rest = order - 1 - np.arange(order)
     scale = np.array([1.0 / factorial(int(n)) for n in rest])

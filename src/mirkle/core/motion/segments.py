@@ -17,7 +17,8 @@ A_DRIVE_M = 1000.0
 SHORTEST_M = 50.0
 # A hole so long between standing and standing parts two drives.
 LIAISON_S, STOOD_MPS = 30.0, 1.0
-# The car is away from this speed on, which takes it so long at most; what stood so long before tells the receiver's noise, between these bounds.
+# The car is away from this speed on, which takes it so long at most; what stood so long before tells the receiver's noise, between these
+# bounds.
 AWAY_MPS, LAUNCH_S, STOOD_AT_LEAST_S, QUIET_MPS, NOISIEST_MPS = 5.0, 4.0, 5.0, 0.5, 3.5
 # A launch is looked for so long about when the speed shows it; before it the car stands, behind it this much is gained.
 LAUNCH_WITHIN_S, STANDS_S, LEAST_LAUNCH_MPS2 = 0.6, 2.0, 1.0
@@ -97,11 +98,7 @@ def drives_of(path: DrivenLine) -> list[Segment]:
     legs: list[list[int]] = []
     for start, end in zip(starts, ends, strict=True):
         # A stop of under half a minute after some way is an incident of the stage, not its end.
-        if (
-            legs
-            and (start - legs[-1][1]) * step_s < 30.0
-            and path.distance_m[legs[-1][1]] - path.distance_m[legs[-1][0]] > 150
-        ):
+        if legs and (start - legs[-1][1]) * step_s < 30.0 and path.distance_m[legs[-1][1]] - path.distance_m[legs[-1][0]] > 150:
             legs[-1][1] = int(end)
         else:
             legs.append([int(start), int(end)])
@@ -173,9 +170,7 @@ def trimmed_to_launch(drive: Segment, path: DrivenLine, recording: Recording) ->
     if not recording.has("acc_x_mps2"):
         return drive
     push = recording.channels["acc_x_mps2"]
-    about = (push.time_s > drive.start_s - LAUNCH_WITHIN_S - STANDS_S) & (
-        push.time_s < drive.start_s + 2 * LAUNCH_WITHIN_S
-    )
+    about = (push.time_s > drive.start_s - LAUNCH_WITHIN_S - STANDS_S) & (push.time_s < drive.start_s + 2 * LAUNCH_WITHIN_S)
     time_s, value = push.time_s[about], push.value[about]
     stood = time_s < drive.start_s - LAUNCH_WITHIN_S
     before = np.interp(time_s[stood], path.time_s, path.speed_mps)

@@ -86,18 +86,7 @@ def cut_in_pieces(profile: Profile) -> Pieces:
     from_m, to_m = _half_peak_extents(np.abs(bent), first, last, peak)
     bend = np.searchsorted(whole, first, side="right") - 1
     apexes = np.array([a + int(np.argmax(np.abs(bent[a:b]))) for a, b in pairwise(whole)], dtype=np.intp)
-    return Pieces(
-        first,
-        last,
-        side[first],
-        turn,
-        from_m,
-        to_m,
-        whole_turn[bend],
-        bend,
-        apexes[bend],
-        _dips(np.abs(bent), whole, apexes),
-    )
+    return Pieces(first, last, side[first], turn, from_m, to_m, whole_turn[bend], bend, apexes[bend], _dips(np.abs(bent), whole, apexes))
 
 
 def _dips(size: Floats, whole: Ints, apexes: Ints) -> Floats:
@@ -152,10 +141,10 @@ def _half_peak_extents(size: Floats, first: Ints, last: Ints, peak: Floats) -> t
 class Spans:
     """Measures of many stretches of one bend each; all arrays (m,).
 
-    Radii are of the tightest :data:`~mirkle.core.motion.profile.TIGHTEST_OVER_M` and :data:`~mirkle.core.motion.profile.CARRIED_OVER_M` metres; ``against_deg`` is the turn
-    to the other side inside the stretch, ``turn_deg`` what is left after it; ``easing_m`` are the metres inside it that
-    are straighter than its ends; ``from_m`` to ``to_m`` is where the
-    curvature is over :data:`EDGE_SHARE` of its peak.
+    Radii are of the tightest :data:`~mirkle.core.motion.profile.TIGHTEST_OVER_M` and :data:`~mirkle.core.motion.profile.CARRIED_OVER_M`
+    metres; ``against_deg`` is the turn to the other side inside the stretch, ``turn_deg`` what is left after it; ``easing_m`` are the
+    metres inside it that are straighter than its ends; ``from_m`` to ``to_m`` is where the curvature is over :data:`EDGE_SHARE` of its
+    peak.
     """
 
     side: Ints

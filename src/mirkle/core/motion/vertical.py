@@ -121,9 +121,7 @@ def _features(felt: _Felt, place_m: Floats, noise: Floats) -> list[Feature]:
     bent = _over(felt, turned, OVER_M)
     bumps = [b for b in _bumps(felt, taken) if abs(np.interp(b.at_m, place_m, bent)) < MOST_OF_A_BUMP_RAD]
     taken += [(b.at_m - OVER_M, b.at_m + OVER_M) for b in bumps]
-    curves = [
-        c for kind in (gettext_noop("crest"), gettext_noop("dip")) for c in _curves(felt, turned, noise, kind, taken)
-    ]
+    curves = [c for kind in (gettext_noop("crest"), gettext_noop("dip")) for c in _curves(felt, turned, noise, kind, taken)]
     return sorted([*jumps, *curves, *bumps], key=lambda f: f.at_m)
 
 
@@ -192,9 +190,18 @@ def _jumps(felt: _Felt) -> list[Feature]:
             continue
         speed = float(felt.speed_mps[first])
         found.append(
-            Feature("jump", float(felt.place_m[first]), float(felt.place_m[end]), float(felt.place_m[first]), speed,
-                    float(air_s), None, float(felt.smooth_g[first:end].min()), None)
-        )  # fmt: skip
+            Feature(
+                "jump",
+                float(felt.place_m[first]),
+                float(felt.place_m[end]),
+                float(felt.place_m[first]),
+                speed,
+                float(air_s),
+                None,
+                float(felt.smooth_g[first:end].min()),
+                None,
+            )
+        )
     return found
 
 
@@ -310,9 +317,10 @@ def _curves(felt: _Felt, turned: Floats, noise: Floats, kind: str, taken: list[t
         takeoff = float(speed / np.sqrt(1.0 - least_g)) if kind == "crest" and least_g < UNLOADED_G else None
         turned_sd = float(by_noise[top]) / OUT_OF_NOISE
         found.append(
-            Feature(kind, at_m - OVER_M / 2, at_m + OVER_M / 2, at_m, speed, None, float(radius), least_g, takeoff,
-                    float(bent[top]), turned_sd)
-        )  # fmt: skip
+            Feature(
+                kind, at_m - OVER_M / 2, at_m + OVER_M / 2, at_m, speed, None, float(radius), least_g, takeoff, float(bent[top]), turned_sd
+            )
+        )
     return found
 
 
@@ -337,17 +345,5 @@ def _bumps(felt: _Felt, taken: list[tuple[float, float]]) -> list[Feature]:
             continue
         if found and at_m - found[-1].at_m < APART_M:
             continue
-        found.append(
-            Feature(
-                gettext_noop("bump"),
-                at_m - 3.0,
-                at_m + 3.0,
-                at_m,
-                float(felt.speed_mps[top]),
-                None,
-                None,
-                1.0 - drop,
-                None,
-            )
-        )
+        found.append(Feature(gettext_noop("bump"), at_m - 3.0, at_m + 3.0, at_m, float(felt.speed_mps[top]), None, None, 1.0 - drop, None))
     return found

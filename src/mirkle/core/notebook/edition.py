@@ -45,9 +45,7 @@ class Edition:
         self._marks.sort(key=lambda m: m.first_note)
         self._by_note = {n: m for m in self._marks for n in range(m.first_note, m.last_note + 1)}
         self._written_alone = {
-            borrower.index: reading.written_alone(borrower)
-            for mark in self._marks
-            if (borrower := self._left_alone(mark)) is not None
+            borrower.index: reading.written_alone(borrower) for mark in self._marks if (borrower := self._left_alone(mark)) is not None
         }
 
     def _left_alone(self, mark: NoteChange) -> Note | None:
@@ -112,13 +110,10 @@ class Edition:
     def check_can_take(self, decision: NoteChange) -> None:
         """Raises :class:`UnusableNotes` if a mark would tear an earlier one of several notes apart."""
         for mark in self._marks:
-            partly = _overlap(mark, decision) and not (
-                decision.first_note <= mark.first_note and mark.last_note <= decision.last_note
-            )
+            partly = _overlap(mark, decision) and not (decision.first_note <= mark.first_note and mark.last_note <= decision.last_note)
             if partly and mark.key != decision.key:
                 raise UnusableNotes(
-                    clause("this note is already part of “{0}”", mark.text.replace(chr(10), " / ")),
-                    mend="undo that change first",
+                    clause("this note is already part of “{0}”", mark.text.replace(chr(10), " / ")), mend="undo that change first"
                 )
 
 

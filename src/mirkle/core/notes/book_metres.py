@@ -9,7 +9,8 @@ from numpy.typing import NDArray
 
 from mirkle.core.notes.model import Note
 
-# How long a corner is by its word of length, and without one; how far it is to the next corner where a word links them, metres. # from memory
+# How long a corner is by its word of length, and without one; how far it is to the next corner where a word links them, metres. # from
+# memory
 LENGTHS_M = {"short": 20.0, "long": 60.0, "very long": 90.0, "extra long": 120.0}
 CORNER_M, LINKED_M = 35.0, 10.0
 
@@ -24,9 +25,7 @@ def gap_m(note: Note, factor: float = 1.0) -> float:
     return factor * note.distance_m if note.distance_m is not None else LINKED_M
 
 
-def laid_out_m(
-    notes: Sequence[Note], factor: float = 1.0, met_m: Mapping[int, float] | None = None
-) -> NDArray[np.float64]:
+def laid_out_m(notes: Sequence[Note], factor: float = 1.0, met_m: Mapping[int, float] | None = None) -> NDArray[np.float64]:
     """Where notes begin and where their corners end in a row, by the book alone, metres from the first, (notes + 1, 2).
 
     ``factor`` is how many metres one of the book's is; ``met_m`` how long the bends are that were met, by note. The last row is the end of

@@ -190,9 +190,7 @@ class Builder:
     def _take_grade(self, item: Item) -> None:
         self._reopen(item)
         current = self.current
-        if current is not None and (
-            current.closed or current.double or (current.grade is not None and "grade" not in current.corrected)
-        ):
+        if current is not None and (current.closed or current.double or (current.grade is not None and "grade" not in current.corrected)):
             self.close()
         draft = self.draft(item)
         draft.items.append(item)
@@ -229,11 +227,7 @@ class Builder:
             return
         other = next((i for i in self._behind() if i.kind in ("direction", "grade")), None)
         keys = {item.key, other.key if other is not None else ""}
-        if (
-            item.kind in ("direction", "grade")
-            and current.direction is not None
-            and not keys & {current.direction.value, current.grade}
-        ):
+        if item.kind in ("direction", "grade") and current.direction is not None and not keys & {current.direction.value, current.grade}:
             return
         current.link = current.distance_m = current.gap_span = None
 
@@ -302,12 +296,7 @@ class Builder:
     def _runs_along(self, item: Item) -> bool:
         """Whether it tells what the metres behind a note are like: it stands directly behind its distance."""
         current = self.current
-        return (
-            current is not None
-            and current.distance_m is not None
-            and not item.first_on_line
-            and self._last_kind() == "distance"
-        )
+        return current is not None and current.distance_m is not None and not item.first_on_line and self._last_kind() == "distance"
 
     def _take_feature(self, item: Item) -> None:
         along = item.key in ALONG and not (self.over or self.count) and self._runs_along(item)
@@ -413,7 +402,8 @@ class Builder:
             draft.items.append(item)
 
     def take_remark(self, item: Item, *, goes_on: bool) -> None:
-        """A remark stands with the note on its line: the one in front of it, else the one that ``goes_on`` behind it, else the last above."""
+        """A remark stands with the note on its line: the one in front of it, else the one that ``goes_on`` behind it, else the last
+        above."""
         on_line = self.drafts[-1] if self.drafts and any(i.line == item.line for i in self.drafts[-1].items) else None
         if on_line is None and (goes_on or not self.drafts):
             self.ahead.append(item)
@@ -432,9 +422,7 @@ def _with_maybe(key: str) -> tuple[str, bool]:
 
 # Small talk and the like are no part of a note.
 _TAKERS: dict[str, Callable[[Builder, Item], None]] = {
-    name.removeprefix("_take_").replace("_", " "): taker
-    for name, taker in vars(Builder).items()
-    if name.startswith("_take_")
+    name.removeprefix("_take_").replace("_", " "): taker for name, taker in vars(Builder).items() if name.startswith("_take_")
 }
 
 # A book of paper has no page of more digits than this. # common practice
@@ -510,13 +498,7 @@ def _share_grades(drafts: Sequence[_Draft]) -> None:
     """ "Into right left 3": two sides with one grade behind them are two corners of that grade; in place."""
     for first, second in pairwise(drafts):
         bare = [i.kind for i in first.items if i.kind not in ("blank", "filler", "link", "remark")] == ["direction"]
-        if (
-            bare
-            and not first.closed
-            and second.direction is not None
-            and second.grade
-            and _stand_together(first, second)
-        ):
+        if bare and not first.closed and second.direction is not None and second.grade and _stand_together(first, second):
             first.grade, first.borrows = second.grade, "grade"
 
 

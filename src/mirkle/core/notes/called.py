@@ -1,7 +1,7 @@
 """What a note calls besides its corner, as values: printed here and nowhere else, and never read back from print.
 
-Words are the contract's own names, such as ``crest``, ``tightens`` or ``don't cut``; each value knows them one by one (``terms``), so that they
-can be said in any language.
+Words are the contract's own names, such as ``crest``, ``tightens`` or ``don't cut``; each value knows them one by one (``terms``), so that
+they can be said in any language.
 """
 
 from __future__ import annotations
@@ -10,13 +10,22 @@ from typing import NamedTuple
 
 # Which kind of thing in the vertical a feature's name is: a jump, a crest, a bump or a dip.
 VERTICAL = {
-    "jump": "jump", "big jump": "jump", "small jump": "jump", "crest": "crest", "big crest": "crest", "small crest": "crest",
-    "long crest": "crest", "flat crest": "crest", "double crest": "crest", "bump": "bump", "bumps": "bump", "dip": "dip", "compression": "dip",
-}  # fmt: skip
+    "jump": "jump",
+    "big jump": "jump",
+    "small jump": "jump",
+    "crest": "crest",
+    "big crest": "crest",
+    "small crest": "crest",
+    "long crest": "crest",
+    "flat crest": "crest",
+    "double crest": "crest",
+    "bump": "bump",
+    "bumps": "bump",
+    "dip": "dip",
+    "compression": "dip",
+}
 # Ways in which a radius changes: those that grow tighter, and those that grow wider.
-TIGHTENING = frozenset(
-    ("tightens", "tightens abruptly", "tightens early", "tightens late", "tightens more", "double tightens")
-)
+TIGHTENING = frozenset(("tightens", "tightens abruptly", "tightens early", "tightens late", "tightens more", "double tightens"))
 OPENING = frozenset(("opens", "opens late", "opens long"))
 # What else says that a corner is tighter further on.
 NARROWING = frozenset(("narrows", "nips"))

@@ -41,9 +41,7 @@ def taught(language: Language, kind: str, key: str, form: str) -> Language:
     try:
         known = language.term(key, kind)
     except KeyError:
-        raise UnusableLanguage(
-            clause("“{0}” is no {1} of {2}", key, kind, language.name), mend="choose one of its words"
-        ) from None
+        raise UnusableLanguage(clause("“{0}” is no {1} of {2}", key, kind, language.name), mend="choose one of its words") from None
     grown: Term = replace(known, said=(*known.said, form))
     if known not in language.terms:
         return replace(language, terms=(*language.terms, grown))

@@ -16,7 +16,8 @@ from mirkle.core.notes.book_metres import corner_length_m, gap_m
 from mirkle.core.notes.grading import SENSE_KNOWN, GradingScheme, school_of, stray_number, whole_grade
 from mirkle.core.notes.model import Note, Reading
 
-# From this length on, a distance that is this many times the next largest was probably meant ten times shorter. # common practice: crews call a few hundred metres
+# From this length on, a distance that is this many times the next largest was probably meant ten times shorter. # common practice: crews
+# call a few hundred metres
 FAR_BEYOND, SURELY_FAR_M = 3.0, 1000
 # A note that says as much as this twice running was copied twice; a page of as many notes likewise.
 SAYS_MUCH, FULL_PAGE = 3, 4
@@ -36,16 +37,22 @@ class Doubt:
     sentence: Clause
 
 
-def doubts_of(
-    reading: Reading, school: GradingScheme | None = None, meant: frozenset[str] = frozenset()
-) -> list[Doubt]:
+def doubts_of(reading: Reading, school: GradingScheme | None = None, meant: frozenset[str] = frozenset()) -> list[Doubt]:
     """Every doubt about a written book, in its order, without the notes that the crew ``meant`` so (in lower case)."""
     notes = reading.notes
     school = school or school_of(notes)
     found = [
-        *_two_readings(notes), *_half_corners(notes), *_changes(notes, school), *_distances(notes), *_grades(notes), *_twice(notes),
-        *_pages(notes), *_alerts(notes), *_words(notes), *_crowded(notes),
-    ]  # fmt: skip
+        *_two_readings(notes),
+        *_half_corners(notes),
+        *_changes(notes, school),
+        *_distances(notes),
+        *_grades(notes),
+        *_twice(notes),
+        *_pages(notes),
+        *_alerts(notes),
+        *_words(notes),
+        *_crowded(notes),
+    ]
     found = [d for d in found if _said(notes[d.note]).lower() not in meant]
     return sorted(found, key=lambda d: d.note)
 
@@ -59,7 +66,11 @@ def _two_readings(notes: Sequence[Note]) -> Iterator[Doubt]:
     for note in notes:
         figures = [w for w in note.unread if _FIGURE.fullmatch(w)]
         if figures and note.grade is not None:
-            yield Doubt("two-readings", note.index, clause("“{0}”: {1} or {2}? The {1} beside its side was taken.", _said(note), note.grade, figures[0]))  # fmt: skip
+            yield Doubt(
+                "two-readings",
+                note.index,
+                clause("“{0}”: {1} or {2}? The {1} beside its side was taken.", _said(note), note.grade, figures[0]),
+            )
 
 
 def _half_corners(notes: Sequence[Note]) -> Iterator[Doubt]:
@@ -78,9 +89,15 @@ def _changes(notes: Sequence[Note], school: GradingScheme) -> Iterator[Doubt]:
         for change in note.changes:
             wider = _wider(note.grade, change.to, school)
             if wider is not None and change.tightens and wider >= 0:
-                yield Doubt("change", note.index, clause("“{0}” tightens to a {1}, which is no tighter than {2}.", _said(note), change.to, note.grade))  # fmt: skip
+                yield Doubt(
+                    "change",
+                    note.index,
+                    clause("“{0}” tightens to a {1}, which is no tighter than {2}.", _said(note), change.to, note.grade),
+                )
             elif wider is not None and change.opens and wider <= 0:
-                yield Doubt("change", note.index, clause("“{0}” opens to a {1}, which is no wider than {2}.", _said(note), change.to, note.grade))  # fmt: skip
+                yield Doubt(
+                    "change", note.index, clause("“{0}” opens to a {1}, which is no wider than {2}.", _said(note), change.to, note.grade)
+                )
 
 
 def _wider(grade: str | None, to: str, school: GradingScheme) -> float | None:
@@ -99,7 +116,16 @@ def _distances(notes: Sequence[Note]) -> Iterator[Doubt]:
         others = metres.copy()
         others.remove(note.distance_m)
         if note.distance_m >= SURELY_FAR_M and note.distance_m > FAR_BEYOND * others[-1]:
-            yield Doubt("distance", note.index, clause("“{0}”: {1} m is far more than any other distance here, of which {2} m is the longest.", _said(note), note.distance_m, others[-1]))  # fmt: skip
+            yield Doubt(
+                "distance",
+                note.index,
+                clause(
+                    "“{0}”: {1} m is far more than any other distance here, of which {2} m is the longest.",
+                    _said(note),
+                    note.distance_m,
+                    others[-1],
+                ),
+            )
 
 
 def _grades(notes: Sequence[Note]) -> Iterator[Doubt]:
@@ -109,15 +135,22 @@ def _grades(notes: Sequence[Note]) -> Iterator[Doubt]:
     highest = max((number for _, number in numbered if number != stray), default=0)
     for note, number in numbered:
         if number == stray:
-            yield Doubt(
-                "grade", note.index, clause("“{0}”: no other note has a grade above {1}.", _said(note), highest)
-            )
+            yield Doubt("grade", note.index, clause("“{0}”: no other note has a grade above {1}.", _said(note), highest))
 
 
 def _twice(notes: Sequence[Note]) -> Iterator[Doubt]:
     """The same line or the same page twice running."""
     for first, second in pairwise(notes):
-        parts = (first.direction, first.length, *first.changes, *first.features, *first.cautions, *first.line_on_road, *first.objects, first.distance_m)  # fmt: skip
+        parts = (
+            first.direction,
+            first.length,
+            *first.changes,
+            *first.features,
+            *first.cautions,
+            *first.line_on_road,
+            *first.objects,
+            first.distance_m,
+        )
         if _same(first, second) and sum(p is not None for p in parts) >= SAYS_MUCH:
             yield Doubt("twice", second.index, clause("“{0}” stands there twice running.", _said(second)))
     pages: defaultdict[int, list[Note]] = defaultdict(list)
@@ -136,11 +169,7 @@ def _pages(notes: Sequence[Note]) -> Iterator[Doubt]:
     """Page numbers that jump: a page may be missing between them."""
     for first, second in pairwise(notes):
         if second.page not in (first.page, first.page + 1):
-            yield Doubt(
-                "page-missing",
-                second.index,
-                clause("Page {0} follows page {1}: is one missing?", second.page, first.page),
-            )
+            yield Doubt("page-missing", second.index, clause("Page {0} follows page {1}: is one missing?", second.page, first.page))
 
 
 def _alerts(notes: Sequence[Note]) -> Iterator[Doubt]:
@@ -157,11 +186,7 @@ def _words(notes: Sequence[Note]) -> Iterator[Doubt]:
     for note in notes:
         for word in note.unread:
             if count[word.lower()] == 1 and not _FIGURE.fullmatch(word):
-                yield Doubt(
-                    "word",
-                    note.index,
-                    clause("“{0}”: “{1}” is not understood, and stands in the book once.", _said(note), word),
-                )
+                yield Doubt("word", note.index, clause("“{0}”: “{1}” is not understood, and stands in the book once.", _said(note), word))
 
 
 def _crowded(notes: Sequence[Note]) -> Iterator[Doubt]:
@@ -177,7 +202,11 @@ def _crowded(notes: Sequence[Note]) -> Iterator[Doubt]:
         said_s, road_s = said_s + takes, road_s + there_is
         if behind_s > AHEAD_S and not told:
             told = True
-            yield Doubt("crowded", note.index, clause("“{0}” to “{1}”: about {2:.0f} s of words in {3:.0f} s of road.", _said(notes[begun]), _said(note), said_s, road_s))  # fmt: skip
+            yield Doubt(
+                "crowded",
+                note.index,
+                clause("“{0}” to “{1}”: about {2:.0f} s of words in {3:.0f} s of road.", _said(notes[begun]), _said(note), said_s, road_s),
+            )
 
 
 def _words_in(note: Note) -> int:

@@ -98,10 +98,7 @@ class GradingScheme:
 
     def tightest_target(self, note: Note) -> str | None:
         """The grade that a note tightens to, where that is its tightest part; ``None`` where the grade itself is."""
-        tightest, found = (
-            self.position(note.grade) if note.grade is not None and self.has(note.grade) else float("nan"),
-            None,
-        )
+        tightest, found = (self.position(note.grade) if note.grade is not None and self.has(note.grade) else float("nan"), None)
         for change in note.changes:
             if change.tightens and self.has(change.to) and self.position(change.to) < tightest:
                 tightest, found = self.position(change.to), change.to
@@ -157,7 +154,8 @@ def school_of(notes: Iterable[Note], *, sense: str | None = None) -> GradingSche
 
 
 def stray_number(numbers: Iterable[int]) -> int | None:
-    """A number that is written so seldom and lies so far above all others that it is a slip of the pen, not a longer scale; else ``None``."""
+    """A number that is written so seldom and lies so far above all others that it is a slip of the pen, not a longer scale; else
+    ``None``."""
     count = Counter(numbers)
     grades = sorted(count)
     if len(grades) > 1 and count.total() >= ENOUGH and count[grades[-1]] <= ALONE and grades[-1] - grades[-2] >= ABOVE:

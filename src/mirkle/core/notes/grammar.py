@@ -33,10 +33,22 @@ class State(NamedTuple):
 START = State()
 _ENDS_A_NOTE = ("distance", "link")
 _STANDS_ANYWHERE = {
-    "caution": 0.0, "feature": 0.0, "line": 0.1, "object": 0.1, "surface": 0.3, "state": 0.3, "mark": 0.6, "filler": 0.35,
-    "blank": 0.0, "correction": 1.3, "go": 2.0, "incident": 0.8, "over": 0.2, "maybe": 0.2,
+    "caution": 0.0,
+    "feature": 0.0,
+    "line": 0.1,
+    "object": 0.1,
+    "surface": 0.3,
+    "state": 0.3,
+    "mark": 0.6,
+    "filler": 0.35,
+    "blank": 0.0,
+    "correction": 1.3,
+    "go": 2.0,
+    "incident": 0.8,
+    "over": 0.2,
+    "maybe": 0.2,
     "count": 0.0,
-}  # fmt: skip
+}
 
 
 # What may follow a word that leads to something, and what anything else costs; the word of an object or a filler after "over" is no break.
@@ -128,9 +140,7 @@ def _double(state: State, kind: str) -> tuple[float, State]:
 
 
 # What a word that is none of a note costs: behind others like it, and else.
-_NOT_UNDERSTOOD = {
-    "unread word of theirs": (3.0, 6.0), "unread figure": (2.0, 2.6), "unread": (2.0, 2.6), "chat": (0.5, 1.2),
-}  # fmt: skip
+_NOT_UNDERSTOOD = {"unread word of theirs": (3.0, 6.0), "unread figure": (2.0, 2.6), "unread": (2.0, 2.6), "chat": (0.5, 1.2)}
 
 
 def _not_understood(state: State, kind: str) -> tuple[float, State]:

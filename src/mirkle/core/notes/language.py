@@ -18,9 +18,31 @@ MOST_WORDS = 6
 PIECE = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*|\d+|([^\s\w])\1*|_")
 
 KINDS = (
-    "direction", "grade", "half", "length", "change", "caution", "feature", "maybe", "over", "line", "object", "side", "surface",
-    "state", "link", "mark", "number", "filler", "go", "correction", "incident", "chat", "corner", "double",
-)  # fmt: skip
+    "direction",
+    "grade",
+    "half",
+    "length",
+    "change",
+    "caution",
+    "feature",
+    "maybe",
+    "over",
+    "line",
+    "object",
+    "side",
+    "surface",
+    "state",
+    "link",
+    "mark",
+    "number",
+    "filler",
+    "go",
+    "correction",
+    "incident",
+    "chat",
+    "corner",
+    "double",
+)
 _WAYS = ("said", "written", "heard")
 # Which half of a grade a word stands for.
 HALF_SIGNS = {"plus": "+", "wide": "+", "minus": "-", "tight": "-"}
@@ -63,11 +85,11 @@ class Language:
     ``homophones`` are words that sound the same.
     ``asked`` are short forms that are never read unasked, each with what it may mean as (kind, key), the likeliest first.
     The rest tells remarks, which nobody calls (:mod:`mirkle.core.notes.remarks`): ``remark_heads`` stand in front of one with a colon,
-    ``graded_before`` in front of what a corner was graded ("was 3"), in speech with ``subjects`` before it ("that one was a three"), with ``articles`` between and ``since`` behind ("last year");
-    ``houses`` have a number, ``numbers_of`` make one ("no. 12").
-    A term of the kind ``corner`` is a direction and a named grade in one form, such as "HL": only a crew's own file has any.
-    ``word_grades`` are the grades of crews that count by words, from the tightest ("very slow") to the most open; most of these words mean
-    something else to a crew that counts by numbers, so they are only read in a text that has hardly any other grade (:meth:`grading_by_words`).
+    ``graded_before`` in front of what a corner was graded ("was 3"), in speech with ``subjects`` before it ("that one was a three"), with
+    ``articles`` between and ``since`` behind ("last year"); ``houses`` have a number, ``numbers_of`` make one ("no. 12"). A term of the
+    kind ``corner`` is a direction and a named grade in one form, such as "HL": only a crew's own file has any. ``word_grades`` are the
+    grades of crews that count by words, from the tightest ("very slow") to the most open; most of these words mean something else to a crew
+    that counts by numbers, so they are only read in a text that has hardly any other grade (:meth:`grading_by_words`).
     """
 
     code: str
@@ -148,12 +170,7 @@ class Language:
     @cached_property
     def vocabulary(self) -> dict[str, tuple[Term, int]]:
         """Every spoken form without its spaces, with its term and how many words it has; what sounds are held against."""
-        return {
-            "".join(pieces(form)): (term, len(pieces(form)))
-            for term in self.terms
-            if term.kind != "filler"
-            for form in term.said
-        }
+        return {"".join(pieces(form)): (term, len(pieces(form))) for term in self.terms if term.kind != "filler" for form in term.said}
 
     def unlikeness(self, a: str, b: str) -> float:
         """How unlike two words sound, from 0 for homophones to 1."""
@@ -328,9 +345,7 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
     terms = []
     for kind in (k for k in table if k not in OTHER_TABLES):
         if kind not in KINDS:
-            raise UnusableLanguage(
-                clause("[{0}] is no kind of term", kind), mend=clause("use one of {0}", ", ".join(KINDS)), where=where
-            )
+            raise UnusableLanguage(clause("[{0}] is no kind of term", kind), mend=clause("use one of {0}", ", ".join(KINDS)), where=where)
         terms += [_term(key, kind, forms, where=f"{where} [{kind}]") for key, forms in _entries(table, kind, where)]
     by_words = dict(_entries(table, WORD_GRADES, where))
     try:
@@ -352,9 +367,7 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
             since=tuple(map(str, remark.get("since", ()))),
             houses=tuple(map(str, remark.get("houses", ()))),
             numbers_of=tuple(map(str, remark.get("numbers_of", ()))),
-            word_grades=tuple(
-                _term(key, "grade", forms, where=f"{where} [{WORD_GRADES}]") for key, forms in by_words.items()
-            ),
+            word_grades=tuple(_term(key, "grade", forms, where=f"{where} [{WORD_GRADES}]") for key, forms in by_words.items()),
         )
     except (AttributeError, TypeError, ValueError):
         raise UnusableLanguage(
@@ -385,22 +398,16 @@ def _term(key: str, kind: str, forms: object, *, where: str) -> Term:
         raise UnusableLanguage(clause("“{0}” has no spoken form", key), mend="give it said = [...]", where=where)
     unknown = set(forms) - set(_WAYS)
     if unknown:
-        raise UnusableLanguage(
-            clause("“{0}” has {1} = …", key, unknown.pop()), mend=clause("use {0}", ", ".join(_WAYS)), where=where
-        )
+        raise UnusableLanguage(clause("“{0}” has {1} = …", key, unknown.pop()), mend=clause("use {0}", ", ".join(_WAYS)), where=where)
     if kind == "number" and not key.isdecimal():
         raise UnusableLanguage(clause("“{0}” is no number", key), mend="name numbers by their figures", where=where)
     if kind == "direction" and key not in ("left", "right"):
-        raise UnusableLanguage(
-            clause("“{0}” is no direction", key), mend="use left and right as the names", where=where
-        )
+        raise UnusableLanguage(clause("“{0}” is no direction", key), mend="use left and right as the names", where=where)
     return Term(key=key, kind=kind, **{way: _form_list(key, way, forms.get(way, []), where) for way in _WAYS})
 
 
 def _form_list(key: str, way: str, given: object, where: str) -> tuple[str, ...]:
     """The forms of a term in one way, each a text with a word in it."""
     if not isinstance(given, list) or not all(isinstance(f, str) and pieces(f) for f in given):
-        raise UnusableLanguage(
-            clause("“{0}”: {1} is no list of words", key, way), mend='write ["one", "two"]', where=where
-        )
+        raise UnusableLanguage(clause("“{0}”: {1} is no list of words", key, way), mend='write ["one", "two"]', where=where)
     return tuple(given)

@@ -54,8 +54,8 @@ class Choice:
     """One way to read some words: ``parts`` are (kind, key).
 
     ``how`` is empty where they are read as they stand, else what the repair goes by: ``heard``, ``sound``, ``stuck``,
-    ``teen``, ``zero`` or ``book``; ``why`` says so in a sentence and ``unlike`` how far apart the two sound, 0 to 1. ``cut_off`` is a number
-    that is the head of a longer one.
+    ``teen``, ``zero`` or ``book``; ``why`` says so in a sentence and ``unlike`` how far apart the two sound, 0 to 1. ``cut_off`` is a
+    number that is the head of a longer one.
     """
 
     taken: int
@@ -158,12 +158,7 @@ class Reader:
         return _traced_back(table)
 
     def _follow(
-        self,
-        here: dict[grammar.State, _Entry],
-        ahead: dict[grammar.State, _Entry],
-        at: int,
-        reading: Choice,
-        joints: Sequence[int],
+        self, here: dict[grammar.State, _Entry], ahead: dict[grammar.State, _Entry], at: int, reading: Choice, joints: Sequence[int]
     ) -> None:
         """Enters what one reading of the words at a place leads to, from each state there, where it is cheaper than what was known."""
         end = at + reading.taken
@@ -180,12 +175,7 @@ class Reader:
                 ahead[after] = _Entry(so_far + step, at, state, reading, step)
 
     def allowed(
-        self,
-        words: Sequence[str],
-        at: int,
-        touching: bool,
-        barred: Barred = _nothing_barred,
-        fixed: Fixed | None = None,
+        self, words: Sequence[str], at: int, touching: bool, barred: Barred = _nothing_barred, fixed: Fixed | None = None
     ) -> list[Choice]:
         """The ways to read what begins at ``words[at]`` that are neither barred nor reach across a fixed word."""
         fixed = fixed or {}
@@ -193,11 +183,7 @@ class Reader:
             return [fixed[at]]
         if self._is_asked(words, at, touching):
             return [Choice(1, (("asked", words[at]),), 0.0)]
-        return [
-            r
-            for r in self.readings(words, at, touching)
-            if not barred(at, r) and not any(at + i in fixed for i in range(1, r.taken))
-        ]
+        return [r for r in self.readings(words, at, touching) if not barred(at, r) and not any(at + i in fixed for i in range(1, r.taken))]
 
     def _is_asked(self, words: Sequence[str], at: int, touching: bool) -> bool:
         """Whether this is the figure of a "R90", which no grade is and no distance either: it is asked about."""
@@ -205,12 +191,7 @@ class Reader:
         if self.spoken or self.grade_first or not touching or not word.isdecimal() or at == 0:
             return False
         behind_a_side = words[at - 1] in self.language.directions
-        return (
-            behind_a_side
-            and len(word) <= MOST_DIGITS
-            and int(word) > LARGEST_GRADE
-            and not self.language.matches(words, at)
-        )
+        return behind_a_side and len(word) <= MOST_DIGITS and int(word) > LARGEST_GRADE and not self.language.matches(words, at)
 
     def readings(self, words: Sequence[str], at: int, touching: bool) -> list[Choice]:
         """Every way to read what begins at ``words[at]``."""
@@ -267,11 +248,7 @@ class Reader:
         half, taken = self._half(words, at + 1)
         number = self._small(words, at + 1 + taken)
         # "Five to tight two": half a grade tighter than a two.
-        return (
-            [Choice(2 + taken, (("change", "tightens"), ("change grade", number + half)), SIX_TO_THREE)]
-            if half and number
-            else []
-        )
+        return [Choice(2 + taken, (("change", "tightens"), ("change grade", number + half)), SIX_TO_THREE)] if half and number else []
 
     def _tight_or_on_to(self, words: Sequence[str], at: int) -> list[Choice]:
         """ "Right six, tight three" tightens to a three; "left six continues five" goes on as one."""
@@ -316,9 +293,7 @@ class Reader:
         cost = min(HEARD, FIRST_UNLIKE + PER_UNLIKE * unlike - 0.01)
         return Repair(cost, "heard", clause("“{0}” is often heard for it", " ".join(heard)), unlike)
 
-    def _of_term(
-        self, term: Term, taken: int, repair: Repair = AS_IT_STANDS, *, leads_on: bool = False
-    ) -> list[Choice]:
+    def _of_term(self, term: Term, taken: int, repair: Repair = AS_IT_STANDS, *, leads_on: bool = False) -> list[Choice]:
         if term.kind == "number":
             return self._number(int(term.key), taken, repair)
         if term.kind == "grade" and not repair.how:
@@ -345,10 +320,12 @@ class Reader:
         out = [Choice(taken, ((kind, str(value)),), price, why, read_as, how, unlike) for kind, price in kinds]
         if self.spoken and value not in self.usual:
             out += [
-                Choice(taken, (("distance", str(meant)),), cost + TEEN, clause("{0} sounds like {1}", heard, meant), str(meant), "teen", 0.1)
+                Choice(
+                    taken, (("distance", str(meant)),), cost + TEEN, clause("{0} sounds like {1}", heard, meant), str(meant), "teen", 0.1
+                )
                 for heard, meant in self.language.teens
                 if value == heard
-            ]  # fmt: skip
+            ]
         return out
 
     def _odd(self, metres: int) -> float:
@@ -402,12 +379,7 @@ class Reader:
                     continue
                 cost, said = STUCK + unusual(int(metres)), f"{first} {second}"
                 whole = Choice(
-                    1,
-                    tuple(zip(kinds, (first, second), strict=True)),
-                    cost,
-                    clause("two numbers stuck together"),
-                    said,
-                    "stuck",
+                    1, tuple(zip(kinds, (first, second), strict=True)), cost, clause("two numbers stuck together"), said, "stuck"
                 )
                 out.append(whole)
                 if kinds[0] == "grade":
@@ -446,10 +418,7 @@ class Reader:
 
     def _stands_alone(self, word: str) -> bool:
         """Whether a word means something by itself, so that no other word was torn apart to make it."""
-        return any(
-            m.taken == 1 and m.term.kind not in ("half", "filler", "link", "over")
-            for m in self.language.matches([word], 0)
-        )
+        return any(m.taken == 1 and m.term.kind not in ("half", "filler", "link", "over") for m in self.language.matches([word], 0))
 
     def nearest(self, joined: str) -> list[tuple[Term, int, float]]:
         """The terms that sound most like some words run together: (term, words of its form, unlikeness), nearest first."""

@@ -78,9 +78,10 @@ class Note:
 
     ``continues_for`` is the number behind "continues", where there is one.
     ``grade`` is the grade as the contract spells it: ``"4"``, ``"4+"``, ``"hairpin"``, ``"square"``, ``"flat"``.
-    ``borrows`` says what it has from the note behind it: its ``grade`` ("into right left 3") or its whole ``corner`` (the "double" of "double right 2").
-    ``remarks`` stand with the note, and nobody calls them; ``first_called`` is what was said before the co-driver corrected it aloud. ``distance_m`` or ``link`` say how far it is to the next note; ``span`` is the note in the source and
-    ``gap_span`` its distance or link word, which in some hands stands on the next note's line.
+    ``borrows`` says what it has from the note behind it: its ``grade`` ("into right left 3") or its whole ``corner`` (the "double" of
+    "double right 2"). ``remarks`` stand with the note, and nobody calls them; ``first_called`` is what was said before the co-driver
+    corrected it aloud. ``distance_m`` or ``link`` say how far it is to the next note; ``span`` is the note in the source and ``gap_span``
+    its distance or link word, which in some hands stands on the next note's line.
     """
 
     index: int

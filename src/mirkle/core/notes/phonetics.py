@@ -53,11 +53,7 @@ class Lexicon:
 
     def _sides_of(self, words: Sequence[str]) -> list[tuple[float, list[str]]]:
         sounds = [sound_of(w, self.rules) for w in words]
-        return [
-            (SOUND_SHARE, sounds),
-            (SKELETON_SHARE, [_VOWELS.sub("a", s) for s in sounds]),
-            (LETTER_SHARE, [plain(w) for w in words]),
-        ]
+        return [(SOUND_SHARE, sounds), (SKELETON_SHARE, [_VOWELS.sub("a", s) for s in sounds]), (LETTER_SHARE, [plain(w) for w in words])]
 
     def unlike(self, words: Sequence[str]) -> NDArray[np.float32]:
         """How unlike each word and each form sound, as :func:`unlikeness` has it, (words, forms)."""

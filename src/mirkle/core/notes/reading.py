@@ -67,16 +67,11 @@ def read_notes(
     aside.sort(key=lambda i: i.span.start)
     reading = assemble(source, items, language, order, aside, written=True)
     apart = calls_set_apart(source, remarks, language)
-    said = (
-        (clause("{0} stands apart as a remark and is not called. Write it without the brackets if it is.", apart[0]),)
-        if apart
-        else ()
-    )
+    said = (clause("{0} stands apart as a remark and is not called. Write it without the brackets if it is.", apart[0]),) if apart else ()
     reading = replace(reading, doubts=(*layout.doubts, *torn, *joined, *mixed, *said))
     if corners_needed and not reading.corners:
         raise UnusableNotes(
-            "no corner could be read in this text",
-            mend="write one note a line, such as “left 4 long 80” or “4 left long 80”",
+            "no corner could be read in this text", mend="write one note a line, such as “left 4 long 80” or “4 left long 80”"
         )
     return reading
 
@@ -95,19 +90,7 @@ def assemble(
         source=source,
         notes=notes,
         pieces=tuple(
-            Token(
-                i.span,
-                source[i.span.start : i.span.end],
-                i.kind,
-                i.key,
-                i.note,
-                i.read_as,
-                i.sure,
-                i.why,
-                i.offer,
-                i.how,
-            )
-            for i in items
+            Token(i.span, source[i.span.start : i.span.end], i.kind, i.key, i.note, i.read_as, i.sure, i.why, i.offer, i.how) for i in items
         ),
         language=language.code,
         order=order,
@@ -126,7 +109,8 @@ def best_language(words: Sequence[Word], languages: Sequence[Language]) -> Langu
 
 
 def graded_as(words: Sequence[Word], language: Language) -> Language:
-    """The language as this text grades: by words ("slow left") where more of its sides have a word for a grade beside them than a number."""
+    """The language as this text grades: by words ("slow left") where more of its sides have a word for a grade beside them than a
+    number."""
     ends, numbers = language.word_grade_ends, language.small_numbers
     by_words = by_numbers = 0
     for at, word in enumerate(words):
@@ -158,17 +142,14 @@ def _is_grade_figure(text: str) -> bool:
     return text.isdecimal() and len(text) < 3 and 1 <= int(text) <= LARGEST_GRADE
 
 
-def _languages_of_lines(
-    words: Sequence[Word], main: Language, languages: Sequence[Language]
-) -> tuple[list[str], tuple[Clause, ...]]:
+def _languages_of_lines(words: Sequence[Word], main: Language, languages: Sequence[Language]) -> tuple[list[str], tuple[Clause, ...]]:
     """The language of each line, by its code, and a sentence where some are in another than most: some crews write in two.
 
     A line is in another language where that has its side and knows more of its words.
     """
     others = [la for la in languages if la.code != main.code]
     codes = [
-        _language_of([w.text for w in group if w.text[0].isalpha()], main, others).code
-        for _, group in groupby(words, key=lambda w: w.line)
+        _language_of([w.text for w in group if w.text[0].isalpha()], main, others).code for _, group in groupby(words, key=lambda w: w.line)
     ]
     counts = Counter(code for code in codes if code != main.code)
     names = {la.code: la.name for la in others}

@@ -1,8 +1,8 @@
 """What stands in a book and nobody calls: set apart before anything is read, so that no figure in it becomes a grade or a distance.
 
 A remark is what stands in brackets or quotes, behind ``//`` or a free ``#``, behind a name or "note" with a colon, what is struck out, the
-number of a house, and what a corner was graded before. Words for the last three stand in the language's ``[remark]``. A bracket that is never
-closed is no remark: some crews draw bends with them.
+number of a house, and what a corner was graded before. Words for the last three stand in the language's ``[remark]``. A bracket that is
+never closed is no remark: some crews draw bends with them.
 """
 
 from __future__ import annotations
@@ -15,9 +15,7 @@ from mirkle.core.notes.language import Language, pieces
 from mirkle.core.notes.model import Span
 
 _CLOSES = {"(": ")", "[": "]", "{": "}", "“": "”", "„": "“”", "«": "»", "‹": "›", "‘": "’"}
-_OPENS = {
-    sign: [o for o, closes in _CLOSES.items() if sign in closes] for closes in _CLOSES.values() for sign in closes
-}
+_OPENS = {sign: [o for o, closes in _CLOSES.items() if sign in closes] for closes in _CLOSES.values() for sign in closes}
 _MARKED = re.compile(
     r"""
     (?<![\w"])"(?=\S)[^"\n]*"(?!\w)                          # in quotes: a closing one stands behind what it closes
@@ -43,9 +41,7 @@ def remarks_in(source: str, language: Language) -> list[Span]:
     if _writes_distances_in_brackets(source, bracketed):
         bracketed = [span for span in bracketed if not _DISTANCE.fullmatch(source, span.start, span.end)]
     marked = (Span(*m.span()) for m in _MARKED.finditer(source))
-    return _joined(
-        [*bracketed, *marked, *_named(source, language), *_graded_before(source, language), *_houses(source, language)]
-    )
+    return _joined([*bracketed, *marked, *_named(source, language), *_graded_before(source, language), *_houses(source, language)])
 
 
 def _joined(spans: Iterable[Span]) -> list[Span]:

@@ -29,9 +29,18 @@ STEERING = frozenset(("direction", "grade", "change grade", "half", "distance", 
 BEFORE, BEHIND = 6, 9
 # Logits; fitted by bench/fit_repairs.py on speech that was harmed by sound. The margin counts up to its bound.
 WEIGHTS = {
-    "heard": 2.15, "sound": 2.6, "stuck": -0.11, "teen": 3.24, "zero": 1.73,
-    "margin": 0.78, "unlike": -14.13, "unlike listed": -2.06, "more words": -0.03, "again": 1.3, "otherwise": -1.32,
-}  # fmt: skip
+    "heard": 2.15,
+    "sound": 2.6,
+    "stuck": -0.11,
+    "teen": 3.24,
+    "zero": 1.73,
+    "margin": 0.78,
+    "unlike": -14.13,
+    "unlike listed": -2.06,
+    "more words": -0.03,
+    "again": 1.3,
+    "otherwise": -1.32,
+}
 MOST_MARGIN = 6.0
 ROUNDS = 4
 
@@ -160,9 +169,7 @@ def evidence_of(
     return out
 
 
-def _margin(
-    reader: Reader, words: Sequence[str], joints: Sequence[int], path: Sequence[Step], n: int, fixed: Fixed | None
-) -> float:
+def _margin(reader: Reader, words: Sequence[str], joints: Sequence[int], path: Sequence[Step], n: int, fixed: Fixed | None) -> float:
     """How much dearer the words around one repair are when they are read in any other way."""
     first, last = max(0, n - BEFORE), min(len(path) - 1, n + BEHIND)
     begin, end = path[first].at, path[last].at + path[last].choice.taken

@@ -27,8 +27,8 @@ class Rewording:
     """What shall stand instead in a note; ``None`` leaves it as it is.
 
     ``length`` is a word of length, empty to strike it out; ``tightens`` is the grade that a tightening leads to; ``opens`` adds that
-    it opens; ``target`` stands instead of the grade ``target_was`` that a change leads to; ``feature`` stands instead of the crest that was called, or of a maybe; ``caution`` is put ahead of the corner. An
-    empty ``tightens`` says that it does and not to what.
+    it opens; ``target`` stands instead of the grade ``target_was`` that a change leads to; ``feature`` stands instead of the crest that was
+    called, or of a maybe; ``caution`` is put ahead of the corner. An empty ``tightens`` says that it does and not to what.
     """
 
     direction: Direction | None = None
@@ -218,7 +218,8 @@ class NoteWriter:
         return [(Span(head, head), f" {word}")] if word else []
 
     def _change(self, rewording: Rewording) -> str:
-        """ "tightens 3", "tightens to three", ">3": a change and its target as this crew writes it, and without a target where it names none."""
+        """ "tightens 3", "tightens to three", ">3": a change and its target as this crew writes it, and without a target where it names
+        none."""
         key, to = "opens" if rewording.opens else "tightens", rewording.tightens
         if not to or not self.names_targets:
             return self.form("change", key)
@@ -322,9 +323,7 @@ def checked_replacement(text: str, language: Language, *, order: str) -> tuple[N
     # A word that is not known may be the crew's own; a figure without a place could be a second grade.
     stray = [w for n in reading.notes for w in n.unread if any(map(str.isdigit, w))]
     if stray:
-        raise UnusableNotes(
-            clause("“{0}” is neither the grade nor the distance", stray[0]), mend="write one grade beside each side"
-        )
+        raise UnusableNotes(clause("“{0}” is neither the grade nor the distance", stray[0]), mend="write one grade beside each side")
     if not reading.notes:
         raise UnusableNotes("this is no note", mend="write a corner, a feature or a distance")
     for note in reading.notes:

@@ -33,8 +33,7 @@ def check_length(words: Sequence[Word]) -> None:
     """
     if len(words) > MOST_WORDS:
         raise UnusableNotes(
-            clause("it has over {0} words: more than a season of notes", MOST_WORDS),
-            mend="choose the notes or the words of one stage",
+            clause("it has over {0} words: more than a season of notes", MOST_WORDS), mend="choose the notes or the words of one stage"
         )
 
 
@@ -46,9 +45,7 @@ def split_words(source: str) -> list[Word]:
         at = -1
         for match in PIECE.finditer(line):
             start, end = match.span()
-            words.append(
-                Word(match.group().lower().replace("’", "'"), Span(begins + start, begins + end), number, start == at)
-            )
+            words.append(Word(match.group().lower().replace("’", "'"), Span(begins + start, begins + end), number, start == at))
             at = end
         begins += len(line) + 1
     return words

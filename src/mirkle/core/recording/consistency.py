@@ -56,9 +56,7 @@ def check_channels(recording: Recording) -> Recording:
     for name in ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2"):
         if name in channels and _clipped(channels[name]):
             most = float(np.abs(channels[name].value).max()) / GRAVITY_MPS2
-            doubts.append(
-                clause("{0} is clipped at {1:.1f} g: peaks are not to be trusted.", CHANNELS[name].sentence, most)
-            )
+            doubts.append(clause("{0} is clipped at {1:.1f} g: peaks are not to be trusted.", CHANNELS[name].sentence, most))
     return replace(recording, channels=channels, doubts=tuple(doubts))
 
 
@@ -103,9 +101,7 @@ def _clocks(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
             )
         lost = np.rint(gaps[(gaps > 1.5 * usual) & (gaps < OUTAGE_S)] / usual) - 1.0
         if lost.sum() > MISSING * len(gaps):
-            doubts.append(
-                clause("{0:.0f} of {1:.0f} samples are missing ({2}).", lost.sum(), len(gaps) + lost.sum(), words)
-            )
+            doubts.append(clause("{0:.0f} of {1:.0f} samples are missing ({2}).", lost.sum(), len(gaps) + lost.sum(), words))
 
 
 def _heights(channels: dict[str, Channel], doubts: list[Clause]) -> None:
@@ -153,9 +149,7 @@ def _wheels(channels: dict[str, Channel], doubts: list[Clause]) -> None:
         doubts.append(clause("The wheels read {0:.2f} times the speed: taken at the speed's scale.", scale))
     if "speed_mps" not in channels:
         channels["speed_mps"] = channels["wheel_speed_mps"]
-        doubts.append(
-            clause("No speed was recorded: the wheel speed was taken for it, at the scale that the positions show.")
-        )
+        doubts.append(clause("No speed was recorded: the wheel speed was taken for it, at the scale that the positions show."))
 
 
 def _doubled(channels: dict[str, Channel], doubts: list[Clause]) -> None:
@@ -265,11 +259,7 @@ def _speed_unit(channels: dict[str, Channel], doubts: list[Clause]) -> None:
         if abs(ratio / factor - 1) < 0.06:
             channels["speed_mps"] = replace(speed, value=speed.value / factor)
             doubts.append(
-                clause(
-                    "The speed is {0:.1f} times what the positions show: taken as {1}, which its column does not say.",
-                    ratio,
-                    unit,
-                )
+                clause("The speed is {0:.1f} times what the positions show: taken as {1}, which its column does not say.", ratio, unit)
             )
             return
     if not 0.8 < ratio < 1.25:
@@ -285,36 +275,20 @@ def _gravity(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     if abs(level - 1.0) < 0.25:
         channels["acc_z_mps2"] = replace(vertical, value=vertical.value * GRAVITY_MPS2)
         doubts.append(
-            clause(
-                "The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its "
-                "column does not say."
-            )
+            clause("The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its column does not say.")
         )
     elif abs(level - GRAVITY_MPS2 * GRAVITY_MPS2) < 20.0:
         channels["acc_z_mps2"] = replace(vertical, value=vertical.value / GRAVITY_MPS2)
         doubts.append(
-            clause(
-                "The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its "
-                "column does not say."
-            )
+            clause("The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its column does not say.")
         )
     elif abs(level + GRAVITY_MPS2) < 2.5:
         channels["acc_z_mps2"] = replace(vertical, value=-vertical.value)
         doubts.append(clause("The vertical acceleration is upside down; its sign was turned."))
     elif abs(level) < 2.5:
-        others = [
-            n
-            for n in ("acc_x_mps2", "acc_y_mps2")
-            if n in channels and abs(abs(np.median(channels[n].value)) - GRAVITY_MPS2) < 2.5
-        ]
-        why = (
-            clause("gravity stands in the {0}", CHANNELS[others[0]].words)
-            if others
-            else clause("it does not hold gravity")
-        )
-        doubts.append(
-            clause("The vertical acceleration can't be used, since {0}: crests and jumps are not judged.", why)
-        )
+        others = [n for n in ("acc_x_mps2", "acc_y_mps2") if n in channels and abs(abs(np.median(channels[n].value)) - GRAVITY_MPS2) < 2.5]
+        why = clause("gravity stands in the {0}", CHANNELS[others[0]].words) if others else clause("it does not hold gravity")
+        doubts.append(clause("The vertical acceleration can't be used, since {0}: crests and jumps are not judged.", why))
         del channels["acc_z_mps2"]
 
 
@@ -359,9 +333,7 @@ def _lateral(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     if forward is not None and abs(swapped) > 2 * AGREES:
         channels["acc_y_mps2"] = replace(forward, value=np.sign(swapped) * forward.value)
         channels["acc_x_mps2"] = lateral
-        doubts.append(
-            clause("Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right.")
-        )
+        doubts.append(clause("Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right."))
     else:
         doubts.append(clause("The lateral acceleration has nothing to do with the turning; it was left out."))
         del channels["acc_y_mps2"]
@@ -382,11 +354,7 @@ def _check_yaw_rate(channels: dict[str, Channel], speed: Channel, doubts: list[C
         doubts.append(clause("The yaw rate has the wrong sign; it was turned."))
     if abs(agreement) > AGREES and DEGREES[0] < size < DEGREES[1]:
         channels["yaw_rate_radps"] = replace(yaw, value=np.radians(yaw.value))
-        doubts.append(
-            clause(
-                "The yaw rate is 57 times what the course shows: taken as degrees a second, which its column does not say."
-            )
-        )
+        doubts.append(clause("The yaw rate is 57 times what the course shows: taken as degrees a second, which its column does not say."))
     elif abs(agreement) < UNRELATED and np.std(turned) > TURNING_RADPS:
         doubts.append(clause("The yaw rate has nothing to do with the course; it was left out."))
         del channels["yaw_rate_radps"]

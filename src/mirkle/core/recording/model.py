@@ -112,15 +112,11 @@ def check_it_can_be_reviewed(recording: Recording) -> None:
     moved_m = _moved_m(recording)
     if moved_m < SHORTEST_M:
         raise UnusableRecording(
-            clause("the car moves only {0:.0f} m in it", moved_m),
-            mend="choose the recording of the whole stage",
-            where=recording.name,
+            clause("the car moves only {0:.0f} m in it", moved_m), mend="choose the recording of the whole stage", where=recording.name
         )
     lasts_s = max(float(np.ptp(c.time_s)) for c in recording.channels.values())
     if lasts_s < SHORTEST_S:
-        raise UnusableRecording(
-            clause("it lasts only {0:.1f} s", lasts_s), mend="check the unit of its times", where=recording.name
-        )
+        raise UnusableRecording(clause("it lasts only {0:.1f} s", lasts_s), mend="check the unit of its times", where=recording.name)
 
 
 def _check_channels(recording: Recording) -> None:

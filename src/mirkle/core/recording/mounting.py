@@ -130,9 +130,7 @@ class _Windows:
         """The mean of the three box axes in each window, read so much earlier, (m, 3)."""
         if lag_s not in self._forces:
             begin, end = self.begin_s - lag_s, self.end_s - lag_s
-            means = [
-                (np.interp(end, t, total) - np.interp(begin, t, total)) / (end - begin) for t, total in self._totals
-            ]
+            means = [(np.interp(end, t, total) - np.interp(begin, t, total)) / (end - begin) for t, total in self._totals]
             self._forces[lag_s] = np.asarray(np.stack(means, axis=1), dtype=float)
         return self._forces[lag_s]
 

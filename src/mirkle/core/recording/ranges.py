@@ -52,8 +52,18 @@ def drop_impossible(recording: Recording) -> Recording:
     channels = {name: _finite(c) for name, c in recording.channels.items()}
     channels = {name: c for name, c in channels.items() if len(c.time_s)}
     for step in (
-        in_sense, _unit_of_time, _one_clock, _bounded, _at_nought, _on_the_globe, _swapped, _frozen, _leaps, _course_unit, _mirrored,
-    ):  # fmt: skip
+        in_sense,
+        _unit_of_time,
+        _one_clock,
+        _bounded,
+        _at_nought,
+        _on_the_globe,
+        _swapped,
+        _frozen,
+        _leaps,
+        _course_unit,
+        _mirrored,
+    ):
         channels = step(channels, doubts, recording.name)
     return replace(recording, channels=channels, doubts=tuple(doubts))
 
@@ -103,11 +113,7 @@ def _one_clock(channels: Channels, doubts: list[Clause], name: str) -> Channels:
         first, last = float(part.min()), float(part.max())
         channels = {n: _only(c, (c.time_s >= first - 1.0) & (c.time_s <= last + 1.0)) for n, c in channels.items()}
         channels = {n: c for n, c in channels.items() if len(c.time_s)}
-        doubts.append(
-            clause(
-                "The clock leaps by more than an hour {0} times; the longest part between two was taken.", len(leaps)
-            )
-        )
+        doubts.append(clause("The clock leaps by more than an hour {0} times; the longest part between two was taken.", len(leaps)))
     first = min(float(c.time_s.min()) for c in channels.values())
     last = max(float(c.time_s.max()) for c in channels.values())
     if last - first > LONGEST_S:
@@ -189,9 +195,7 @@ def _frozen(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
             frozen_s += seconds
     if kept.all():
         return channels
-    doubts.append(
-        clause("The position stays the same for {0:.0f} s while the car goes on; it was left out there.", frozen_s)
-    )
+    doubts.append(clause("The position stays the same for {0:.0f} s while the car goes on; it was left out there.", frozen_s))
     return _with_positions(channels, kept)
 
 

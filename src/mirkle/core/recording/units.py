@@ -1,9 +1,10 @@
 """The sense of a recording as a whole: nobody drives 3 km/h or 900. Where its times, places and speeds make no drive together, and one
 unit that was taken for another explains it, that unit is put right and said.
 
-Each quantity may be in another unit than its column says: times in minutes, hours, days or hundredths of a second, places in ten millionths of a degree
-or in radians, speeds ten times too large. A recording has sense where the distance from place to place over the time between goes at a car's pace for a
-stage's length of time, and goes with the recorded speed. Only where it has none as it stands, and with one change alone it has, that change is made.
+Each quantity may be in another unit than its column says: times in minutes, hours, days or hundredths of a second, places in ten millionths
+of a degree or in radians, speeds ten times too large. A recording has sense where the distance from place to place over the time between
+goes at a car's pace for a stage's length of time, and goes with the recorded speed. Only where it has none as it stands, and with one
+change alone it has, that change is made.
 """
 
 from __future__ import annotations
@@ -17,7 +18,8 @@ from mirkle.core.messages import Clause, clause
 from mirkle.core.recording.model import Channel, Floats
 
 EARTH_M = 6.371e6
-# The pace of what is reviewed, from the slowest reconnaissance to the fastest car, by the fastest twentieth of the way, m/s; how long it may
+# The pace of what is reviewed, from the slowest reconnaissance to the fastest car, by the fastest twentieth of the way, m/s; how long it
+# may
 # take, s; and how far it goes. # common practice
 PACES_MPS, LASTS_S, GOES_M = (5.0, 85.0), (20.0, 6 * 3600.0), 150.0
 # Speeds that differ by no more go together.

@@ -44,7 +44,8 @@ class Crowded:
 
 
 def crowded(pacing: Pacing, takes_s: Floats, read: Sequence[Sequence[Note]], pace: float) -> list[Crowded]:
-    """The lines that came too close to one another to be said; ``takes_s`` is what each takes, ``read`` the notes in each, both (lines,)."""
+    """The lines that came too close to one another to be said; ``takes_s`` is what each takes, ``read`` the notes in each, both
+    (lines,)."""
     due = pacing.due_s(pace)
     latest = np.array([pacing.corner_s[n] / pace - pacing.needed_s(n, pace) for n in range(len(due))])
     out: list[Crowded] = []

@@ -49,9 +49,7 @@ def lines_of(edition: Edition) -> list[Line]:
             old = " / ".join(" ".join(t.split()) for t in edition.old_text(mark.first_note, mark.last_note).split("\n"))
             both = mark.first_note, mark.last_note + 1
             # Where a note was put in, the one that it came to may stand as it was.
-            out += [
-                Line(t, both, t != old, old if k == 0 and t != old else "", k / len(texts)) for k, t in enumerate(texts)
-            ]
+            out += [Line(t, both, t != old, old if k == 0 and t != old else "", k / len(texts)) for k, t in enumerate(texts)]
     return out
 
 

@@ -68,9 +68,7 @@ class Pacing:
         return min(needed, self.habit_s - ROOM_S)
 
 
-def paced(
-    lines: Sequence[Line], note_m: Floats, distance_m: Floats, seconds: Floats, habit_s: float = USUAL_LEAD_S
-) -> Pacing:
+def paced(lines: Sequence[Line], note_m: Floats, distance_m: Floats, seconds: Floats, habit_s: float = USUAL_LEAD_S) -> Pacing:
     """A pacing from where the notes are and when the car is where.
 
     Parameters

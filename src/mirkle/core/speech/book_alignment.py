@@ -323,8 +323,7 @@ class _Sounds:
         found = self._meaning.get(word)
         if found is None:
             found = self._meaning[word] = word.isdecimal() or any(
-                m.way != "heard" and m.term.kind not in ("chat", "filler", "link", "over", "half")
-                for m in self.language.matches([word], 0)
+                m.way != "heard" and m.term.kind not in ("chat", "filler", "link", "over", "half") for m in self.language.matches([word], 0)
             )
         return found
 
@@ -365,9 +364,7 @@ class _Sounds:
             at = self.where.get(("number", first))
             if at is None or ("number", second) not in self.where:
                 continue
-            both = np.array(
-                [p for p in at if p + 1 < len(self.numbers) and self.numbers[p + 1] == second], dtype=np.intp
-            )
+            both = np.array([p for p in at if p + 1 < len(self.numbers) and self.numbers[p + 1] == second], dtype=np.intp)
             if len(both):
                 out.append(_Entry(1, both, 0.6, "sound", 0.0, takes=2))
         return out

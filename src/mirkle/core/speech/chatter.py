@@ -21,9 +21,29 @@ LONGEST_PHRASES = (4, 3, 2)
 # The stop is called within so many words of the finish.
 STOP_WITHIN = 12
 NOTE_KINDS = frozenset(
-    ("direction", "grade", "change grade", "half", "length", "change", "change to", "caution", "feature", "maybe", "count",
-     "over", "line", "object", "side", "surface", "state", "link", "mark", "distance")
-)  # fmt: skip
+    (
+        "direction",
+        "grade",
+        "change grade",
+        "half",
+        "length",
+        "change",
+        "change to",
+        "caution",
+        "feature",
+        "maybe",
+        "count",
+        "over",
+        "line",
+        "object",
+        "side",
+        "surface",
+        "state",
+        "link",
+        "mark",
+        "distance",
+    )
+)
 
 
 def calls_within(items: Sequence[Item], *, heard_go: bool) -> tuple[int, int]:
@@ -41,9 +61,7 @@ def calls_within(items: Sequence[Item], *, heard_go: bool) -> tuple[int, int]:
 def _first_call(items: Sequence[Item]) -> int:
     """Where the calls begin without a "go": at the start line, else where words of notes stand close together."""
     starts = [
-        i
-        for i in range(len(items) // 3)
-        if items[i].kind == "mark" and items[i].key == "start" and _whole_corners(items[:i]) <= REHEARSED
+        i for i in range(len(items) // 3) if items[i].kind == "mark" and items[i].key == "start" and _whole_corners(items[:i]) <= REHEARSED
     ]
     return starts[-1] if starts else next((i for i in range(len(items)) if _dense(items[i : i + 8])), 0)
 
@@ -148,9 +166,7 @@ def repeats(notes: Sequence[Note], same_block: Callable[[Note, Note], bool]) -> 
 
     Two plain notes alike in every word are kept, unless they were said in one breath: roads do that.
     """
-    return _said_twice(notes, same_block) or next(
-        filter(None, (_phrases_twice(notes, length) for length in LONGEST_PHRASES)), set()
-    )
+    return _said_twice(notes, same_block) or next(filter(None, (_phrases_twice(notes, length) for length in LONGEST_PHRASES)), set())
 
 
 def _said_twice(notes: Sequence[Note], same_block: Callable[[Note, Note], bool]) -> set[int]:
@@ -212,16 +228,7 @@ def _has_gap(note: Note) -> bool:
 
 
 def _calls(note: Note) -> tuple[object, ...]:
-    return (
-        note.direction,
-        note.grade,
-        note.length_terms,
-        note.changes,
-        note.features,
-        note.cautions,
-        note.objects,
-        note.line_on_road,
-    )
+    return (note.direction, note.grade, note.length_terms, note.changes, note.features, note.cautions, note.objects, note.line_on_road)
 
 
 def _same(a: Note, b: Note) -> bool:
@@ -234,10 +241,7 @@ def _says_no_more(less: Note, more: Note) -> bool:
         return False
     if less.direction is None and not (less.features and less.features == more.features):
         return False
-    inside = all(
-        set(getattr(less, name)) <= set(getattr(more, name))
-        for name in ("features", "cautions", "objects", "line_on_road")
-    )
+    inside = all(set(getattr(less, name)) <= set(getattr(more, name)) for name in ("features", "cautions", "objects", "line_on_road"))
     changes = all(any(c.begins(m) for m in more.changes) for c in less.changes)
     return inside and changes and less.length in (None, more.length)
 

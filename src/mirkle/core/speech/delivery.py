@@ -17,9 +17,7 @@ from mirkle.core.speech.timed_words import TimedWord
 
 # Logits of a note being said otherwise: what speaks for it, from a sure contradiction to a word that is missing.
 # Fitted by bench/fit_repairs.py.
-OTHERWISE = {
-    "": -5.31, "side": 4.16, "number": 5.33, "word": -0.15, "confused": 1.99, "apart": 7.21, "added": 2.26, "lost": 1.39,
-}  # fmt: skip
+OTHERWISE = {"": -5.31, "side": 4.16, "number": 5.33, "word": -0.15, "confused": 1.99, "apart": 7.21, "added": 2.26, "lost": 1.39}
 # A note that nobody seems to have said may have been lost by the recogniser: the share of them that were truly left out.
 NOT_SAID, NOT_SAID_AMONG_OTHERS = 0.75, 0.95
 MOST_SURE = 0.99
@@ -73,7 +71,8 @@ def stretch_of(
 ) -> tuple[int | None, int | None, frozenset[int]]:
     """The first and the last word of the calls by the book, ``None`` where it can't tell, and words that only say a note again.
 
-    ``count`` is the number of words, ``corrections`` are those that correct what was said before them. Without a "go" the rehearsal ends where the first notes are read anew.
+    ``count`` is the number of words, ``corrections`` are those that correct what was said before them. Without a "go" the rehearsal ends
+    where the first notes are read anew.
     """
     visits = [v for v in against.visits if v.heard]
     first = last = None
@@ -171,12 +170,7 @@ class _Calls:
     """What was said, word by word, to tell of each note how it was called."""
 
     def __init__(
-        self,
-        against: BookAlignment,
-        words: Sequence[Word],
-        said: Reading,
-        time_of: Mapping[int, TimedWord],
-        visits: Sequence[Visit],
+        self, against: BookAlignment, words: Sequence[Word], said: Reading, time_of: Mapping[int, TimedWord], visits: Sequence[Visit]
     ) -> None:
         self.against, self.words, self.time_of = against, words, time_of
         self.note_at = {t.span.start: t.note for t in said.pieces if t.note is not None}
@@ -209,20 +203,23 @@ def merely_shorter(written: Note, said: Note) -> bool:
     alike = all(
         spoken in (None, own)
         for spoken, own in (
-            (said.direction, written.direction), (said.grade, written.grade), (said.length_terms or None, written.length_terms),
-            (said.distance_m, written.distance_m), (said.link, written.link),
+            (said.direction, written.direction),
+            (said.grade, written.grade),
+            (said.length_terms or None, written.length_terms),
+            (said.distance_m, written.distance_m),
+            (said.link, written.link),
         )
-    )  # fmt: skip
+    )
     within = all(
-        set(getattr(said, name)) <= set(getattr(written, name))
-        for name in ("features", "cautions", "objects", "line_on_road", "marks")
+        set(getattr(said, name)) <= set(getattr(written, name)) for name in ("features", "cautions", "objects", "line_on_road", "marks")
     )
     changes = all(any(change.begins(own) for own in written.changes) for change in said.changes)
     return alike and within and changes and not said.unread
 
 
 def _said_as(visit: Visit, against: BookAlignment, *, twice: bool) -> tuple[str, float]:
-    """Whether a note was said as written, twice, or otherwise, and how sure that is: no words are heard so well that nothing is left to doubt."""
+    """Whether a note was said as written, twice, or otherwise, and how sure that is: no words are heard so well that nothing is left to
+    doubt."""
     otherwise = min(max(_otherwise(visit, against), 1.0 - MOST_SURE), MOST_SURE)
     if otherwise >= 0.5:
         return "otherwise", otherwise

@@ -97,9 +97,7 @@ def read_speech(source: str, blocks: Sequence[Block], crew: CrewProfile, *, book
     start, counted_from = _go(words, language)
     called = _without_marks(words[start:])
     against = align([w.text for w in called], book, language, order=order) if book is not None else None
-    reader = Reader(
-        language, order == "grade-first", spoken=True, usual=_usual_distances(words, language), leave=crew.leave
-    )
+    reader = Reader(language, order == "grade-first", spoken=True, usual=_usual_distances(words, language), leave=crew.leave)
     items = _heard_items(source, called, reader, against)
     _leave_torn_numbers(items, reader)
     kept = _calls_of(items, called, against, heard_go=start > 0)
@@ -140,9 +138,7 @@ def _heard_items(source: str, words: Sequence[Word], reader: Reader, against: Bo
     return items_of(words, settled.choices, settled)
 
 
-def _without_fragments(
-    assembled: Callable[[list[Item]], Reading], items: list[Item], again: Callable[[Reading], set[int]]
-) -> Reading:
+def _without_fragments(assembled: Callable[[list[Item]], Reading], items: list[Item], again: Callable[[Reading], set[int]]) -> Reading:
     """The notes of what was said without fragments of talk and without what was said again; what is dropped gets its role, in place."""
     reading = assembled(items)
     while (parts := fragments(reading.notes)) | (repeated := again(reading)):
@@ -154,9 +150,7 @@ def _without_fragments(
     return reading
 
 
-def _read_over(
-    source: str, words: Sequence[Word], reader: Reader, book: Reading, stream: Sequence[TimedWord]
-) -> dict[int, ReadOver]:
+def _read_over(source: str, words: Sequence[Word], reader: Reader, book: Reading, stream: Sequence[TimedWord]) -> dict[int, ReadOver]:
     """The notes that were read over ahead of the countdown otherwise than they stand in the book, by their index."""
     if not words:
         return {}
@@ -166,9 +160,7 @@ def _read_over(
     read = _with_own_words(assemble(source, without_talk(items), reader.language, order))
     spoken = spoken_of(book, against, words, read, stream, frozenset(), _corrections(items, words))
     return {
-        note: ReadOver(read.notes[how.note], how)
-        for note, how in enumerate(spoken)
-        if how.said_as == "otherwise" and how.note is not None
+        note: ReadOver(read.notes[how.note], how) for note, how in enumerate(spoken) if how.said_as == "otherwise" and how.note is not None
     }
 
 
@@ -191,9 +183,7 @@ def _leave_torn_numbers(items: Sequence[Item], reader: Reader) -> None:
             item.kind, item.key = "unread", item.text
 
 
-def _calls_of(
-    items: list[Item], called: Sequence[Word], against: BookAlignment | None, *, heard_go: bool
-) -> list[Item]:
+def _calls_of(items: list[Item], called: Sequence[Word], against: BookAlignment | None, *, heard_go: bool) -> list[Item]:
     """The items that are calls; the others get the role that they have instead."""
     first, last = calls_within(items, heard_go=heard_go)
     again: frozenset[int] = frozenset()
@@ -216,9 +206,7 @@ def _calls_of(
     return [i for i in kept if i.role != "repeat"]
 
 
-def _two_of_the_book(
-    reading: Reading, again: set[int], against: BookAlignment | None, called: Sequence[Word]
-) -> set[int]:
+def _two_of_the_book(reading: Reading, again: set[int], against: BookAlignment | None, called: Sequence[Word]) -> set[int]:
     """Of the notes that seem to say again what a neighbour says those that are another note of the book: two corners alike."""
     if against is None:
         return set()
@@ -320,9 +308,7 @@ def _matches(language: Language, spoken: Sequence[tuple[int, str]], at: int) -> 
     return language.matches([t for _, t in spoken[at : at + 3]], 0)
 
 
-def _said_words(
-    source: str, stream: Sequence[TimedWord], by_start: dict[int, Item], roles: dict[int, str]
-) -> tuple[SpokenWord, ...]:
+def _said_words(source: str, stream: Sequence[TimedWord], by_start: dict[int, Item], roles: dict[int, str]) -> tuple[SpokenWord, ...]:
     """Every word of the source as it stands there, with the role and note of its first telling piece."""
     out: list[SpokenWord] = []
     item: Item | None = None
@@ -344,15 +330,13 @@ def _said_words(
             # A mark by itself goes with the word before it.
             role, note = out[-1].role, out[-1].note
         text = source[span.start : span.end]
-        out.append(
-            SpokenWord(text, timed.at_s, timed.uncertainty_s, role or "before", note, read_as, sure, start, offer)
-        )
+        out.append(SpokenWord(text, timed.at_s, timed.uncertainty_s, role or "before", note, read_as, sure, start, offer))
     return tuple(out)
 
 
 def _what_it_is(role: str, item: Item | None) -> tuple[str, int | None, str | None, float, Offer | None]:
-    """The role of a word, the note that it belongs to, what it is read as and how surely, and what it may be: by its role if it has one, else
-    by the item that it lies in."""
+    """The role of a word, the note that it belongs to, what it is read as and how surely, and what it may be: by its role if it has one,
+    else by the item that it lies in."""
     if role or item is None:
         return role, None, None, 1.0, None
     owner = item.joined_to or item

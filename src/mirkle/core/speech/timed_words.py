@@ -42,10 +42,7 @@ def timed_words(source: str, blocks: Sequence[Block]) -> list[TimedWord]:
     out: list[TimedWord] = []
     for block, following in zip(blocks, [*blocks[1:], None], strict=True):
         text = source[block.span.start : block.span.end]
-        words = [
-            w._replace(span=Span(w.span.start + block.span.start, w.span.end + block.span.start), line=1)
-            for w in split_words(text)
-        ]
+        words = [w._replace(span=Span(w.span.start + block.span.start, w.span.end + block.span.start), line=1) for w in split_words(text)]
         syllables = [_syllables(w.text) for w in words]
         total = sum(syllables)
         spoken_s = total * SECONDS_A_SYLLABLE
@@ -108,8 +105,6 @@ def same_block(blocks: Sequence[Block]) -> Callable[[Note, Note], bool]:
     def same(a: Note, b: Note) -> bool:
         at = bisect_right(starts, a.span.start) - 1
         end_s = blocks[at].end_s
-        return (
-            at == bisect_right(starts, b.span.start) - 1 and end_s is not None and end_s - blocks[at].start_s < BREATH_S
-        )
+        return at == bisect_right(starts, b.span.start) - 1 and end_s is not None and end_s - blocks[at].start_s < BREATH_S
 
     return same

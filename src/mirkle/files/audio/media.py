@@ -48,9 +48,7 @@ def reference(path: Path) -> SourceFile:
                 digest.update(block)
         size = path.stat().st_size
     except OSError as error:
-        raise UnusableFile(
-            clause("it can't be read ({0})", error.strerror), mend="check who may read it", where=path.name
-        ) from None
+        raise UnusableFile(clause("it can't be read ({0})", error.strerror), mend="check who may read it", where=path.name) from None
     told = {"path": str(path.resolve()), "bytes": size, "sha256": digest.hexdigest()}
     return SourceFile("media", path.name, json.dumps(told).encode())
 

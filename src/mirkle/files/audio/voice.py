@@ -47,14 +47,10 @@ def check_there_is_sound(path: Path) -> None:
         raise UnusableFile("there is no such file", mend="check its name and folder", where=str(path))
     if not path.is_file():
         raise UnusableFile(
-            "this is a folder, a pipe or a device, no file",
-            mend="choose the video or the sound of the run",
-            where=path.name,
+            "this is a folder, a pipe or a device, no file", mend="choose the video or the sound of the run", where=path.name
         )
     if not is_media(path):
-        raise UnusableFile(
-            "this is no sound and no video", mend="choose the video or the sound of the run", where=path.name
-        )
+        raise UnusableFile("this is no sound and no video", mend="choose the video or the sound of the run", where=path.name)
 
 
 def samples_of(path: Path) -> Iterator[Samples]:
@@ -70,9 +66,7 @@ def samples_of(path: Path) -> Iterator[Samples]:
     try:
         with av.open(str(path), metadata_errors="ignore") as file:
             if not file.streams.audio:
-                raise UnusableFile(
-                    "there is no sound in it", mend="choose the video or the sound of the run", where=path.name
-                )
+                raise UnusableFile("there is no sound in it", mend="choose the video or the sound of the run", where=path.name)
             stream = file.streams.audio[0]
             # In pieces of a length of its own: a sound comes in packets of some milliseconds, and each would be an array.
             resampler = av.AudioResampler(format="s16", layout="mono", rate=RATE_HZ, frame_size=PIECE)
@@ -81,11 +75,7 @@ def samples_of(path: Path) -> Iterator[Samples]:
                 if not begun:
                     begun = True
                     # A track that begins later than the picture is silent until then.
-                    late_s = (
-                        float(frame.pts * frame.time_base)
-                        if frame.pts is not None and frame.time_base is not None
-                        else 0.0
-                    )
+                    late_s = float(frame.pts * frame.time_base) if frame.pts is not None and frame.time_base is not None else 0.0
                     if 0.0 < late_s < LONGEST_S:
                         yield np.zeros(int(late_s * RATE_HZ), np.int16)
                 for piece in resampler.resample(frame):
@@ -94,9 +84,7 @@ def samples_of(path: Path) -> Iterator[Samples]:
                 yield piece.to_ndarray().reshape(-1).astype(np.int16, copy=False)
     except (av.FFmpegError, OSError, ValueError) as error:
         raise UnusableFile(
-            clause("its sound can't be decoded ({0})", str(error)[:80]),
-            mend="play it elsewhere and save it anew",
-            where=path.name,
+            clause("its sound can't be decoded ({0})", str(error)[:80]), mend="play it elsewhere and save it anew", where=path.name
         ) from None
 
 

@@ -22,7 +22,9 @@ def calls_vtt(calls: Iterable[tuple[int, CallTime, str]]) -> bytes:
     MirkleError
         None has a time.
     """
-    cues = sorted((said.from_s, max(said.to_s, said.from_s + SHORTEST_S), note, words) for note, said, words in calls if math.isfinite(said.from_s))  # fmt: skip
+    cues = sorted(
+        (said.from_s, max(said.to_s, said.from_s + SHORTEST_S), note, words) for note, said, words in calls if math.isfinite(said.from_s)
+    )
     if not cues:
         raise MirkleError("no call has a time", mend="give what was said as timed text, or have Mirkle listen")
     parts = [

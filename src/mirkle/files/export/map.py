@@ -90,10 +90,7 @@ def line_of(content: Content) -> tuple[Line, list[Place]]:
             spots.append((a.road.from_m, tell(Clause(a.kind)), a.words, own))
     spots.sort(key=lambda spot: spot[0])
     where = on_line(np.clip(np.array([spot[0] for spot in spots]), 0.0, review.finish_m))
-    return line, [
-        Place(float(lat), float(lon), float(height), *spot)
-        for lat, lon, height, spot in zip(*where, spots, strict=True)
-    ]
+    return line, [Place(float(lat), float(lon), float(height), *spot) for lat, lon, height, spot in zip(*where, spots, strict=True)]
 
 
 def gpx_of(content: Content) -> bytes:
@@ -174,18 +171,11 @@ def geojson_of(content: Content) -> bytes:
         return {"type": "Feature", "geometry": {"type": kind, "coordinates": coordinates}, "properties": properties}
 
     driven = [position(*map(float, at)) for at in zip(line.lon_deg, line.lat_deg, line.height_m, strict=True)]
-    features = [
-        feature("LineString", driven, {"name": content.name, "times_s": [round(float(s), 3) for s in line.time_s]})
-    ]
+    features = [feature("LineString", driven, {"name": content.name, "times_s": [round(float(s), 3) for s in line.time_s]})]
     features += [
-        feature(
-            "Point", position(p.lon_deg, p.lat_deg, p.height_m), {"name": p.title, "description": p.words, **p.facts}
-        )
-        for p in places
+        feature("Point", position(p.lon_deg, p.lat_deg, p.height_m), {"name": p.title, "description": p.words, **p.facts}) for p in places
     ]
-    return (
-        json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False, allow_nan=False) + "\n"
-    ).encode()
+    return (json.dumps({"type": "FeatureCollection", "features": features}, ensure_ascii=False, allow_nan=False) + "\n").encode()
 
 
 def _root(space: str, tag: str, **attributes: str) -> etree._Element:

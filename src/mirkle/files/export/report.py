@@ -51,9 +51,7 @@ def report_html(content: Content) -> str:
     if additions:
         kinds = {"condition": clause("next pass only"), "hazard": clause("hazard")}
         items = "".join(
-            "<li>"
-            + escape(tell(clause("{0}, {1}: {2}", _place(review, a), kinds[a.kind], clause("{0}", a.words))))
-            + "</li>"
+            "<li>" + escape(tell(clause("{0}, {1}: {2}", _place(review, a), kinds[a.kind], clause("{0}", a.words)))) + "</li>"
             for a in additions
         )
         body.append(_heading(tell, clause("Added by hand")) + f"<ul>{items}</ul>")
@@ -151,8 +149,7 @@ def _plan_svg(review: Review, additions: Sequence[Addition], tell: Tell) -> str:
     marks = [(0.5 * (f.from_m + f.to_m), f.severity == "danger") for f in review.findings]
     marks += [(a.from_m, True) for a in additions if a.from_m is not None]
     dots = "".join(
-        f'<circle cx="{x[i]:.1f}" cy="{y[i]:.1f}" r="{6 if danger else 4}" fill="{"#a2321a" if danger else "none"}" '
-        'stroke="#1f1d1a"/>'
+        f'<circle cx="{x[i]:.1f}" cy="{y[i]:.1f}" r="{6 if danger else 4}" fill="{"#a2321a" if danger else "none"}" stroke="#1f1d1a"/>'
         for i, danger in ((min(last, int(m)), d) for m, d in marks)
     )
     about = escape(tell(clause("The stage from above")))

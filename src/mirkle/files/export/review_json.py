@@ -28,11 +28,7 @@ def review_table(review: Review, inputs: Sequence[SourceFile] = ()) -> dict[str,
         "format": "mirkle-review/1",
         "program": {"version": __version__},
         "inputs": [{"kind": m.kind, "name": m.name, "sha256": m.sha256} for m in inputs],
-        "stage": {
-            "length_m": _r(review.finish_m, 1),
-            "start_s": _r(review.measured.drive.start_s, 3),
-            "finish_s": _r(review.finish_s, 3),
-        },
+        "stage": {"length_m": _r(review.finish_m, 1), "start_s": _r(review.measured.drive.start_s, 3), "finish_s": _r(review.finish_s, 3)},
         "crew": {
             "language": review.reading.language,
             "order": review.reading.order,
@@ -45,12 +41,7 @@ def review_table(review: Review, inputs: Sequence[SourceFile] = ()) -> dict[str,
             "uncertainty_s": _r(review.clock.uncertainty_s, 3) if review.clock else None,
         },
         "scale": [
-            {
-                "grade": b.grade,
-                "radius_low_m": _r(b.radius_low_m, 1),
-                "radius_high_m": _r(b.radius_high_m, 1),
-                "count": b.count,
-            }
+            {"grade": b.grade, "radius_low_m": _r(b.radius_low_m, 1), "radius_high_m": _r(b.radius_high_m, 1), "count": b.count}
             for b in review.bands
         ],
         "links": [
@@ -59,23 +50,13 @@ def review_table(review: Review, inputs: Sequence[SourceFile] = ()) -> dict[str,
         ],
         "notes": [_note(n, review.lineup.tie_of.get(n.index), gaps.get(n.index), review) for n in review.notes],
         "jumps": [
-            {
-                "from_m": _r(f.from_m, 1),
-                "to_m": _r(f.to_m, 1),
-                "air_s": _r(f.air_s or 0.0, 3),
-                "speed_kmh": _r(f.speed_mps * 3.6, 1),
-            }
+            {"from_m": _r(f.from_m, 1), "to_m": _r(f.to_m, 1), "air_s": _r(f.air_s or 0.0, 3), "speed_kmh": _r(f.speed_mps * 3.6, 1)}
             for f in review.measured.vertical or ()
             if f.kind == "jump"
         ],
         "findings": [_finding(f, review) for f in review.findings],
         "remarks": [
-            {
-                "at_m": _r(r.at_m, 1),
-                "at_s": _r(r.at_s, 2) if math.isfinite(r.at_s) else None,
-                "text": r.text,
-                "kind": _kind_of(r),
-            }
+            {"at_m": _r(r.at_m, 1), "at_s": _r(r.at_s, 2) if math.isfinite(r.at_s) else None, "text": r.text, "kind": _kind_of(r)}
             for r in review.remarks
         ],
         "unmeasured": [_unmeasured(u) for u in review.measured.unmeasured],
@@ -148,10 +129,7 @@ def _note(note: Note, tie: Pairing | None, gap: GapMet | None, review: Review) -
         **_said(note, review),
         "said": said_table(review.spoken[note.index] if review.spoken else None),
         "met": met,
-        "gap_after": {
-            "called_m": note.distance_m,
-            "met_m": _r(gap.met_m, 1) if gap and gap.met_m is not None else None,
-        },
+        "gap_after": {"called_m": note.distance_m, "met_m": _r(gap.met_m, 1) if gap and gap.met_m is not None else None},
     }
 
 
@@ -163,11 +141,7 @@ def _said(note: Note, review: Review) -> dict[str, float | None]:
     at_s = clock.run_s(said.time.from_s)
     from_m = profile.metres_at(at_s)
     lead_s = review.leads.by_note.get(note.index)
-    return {
-        "said_at_s": _r(at_s, 2),
-        "said_from_m": _r(from_m, 1),
-        "lead_s": _r(lead_s, 2) if lead_s is not None else None,
-    }
+    return {"said_at_s": _r(at_s, 2), "said_from_m": _r(from_m, 1), "lead_s": _r(lead_s, 2) if lead_s is not None else None}
 
 
 def _unmeasured(stretch: UnmeasuredStretch) -> dict[str, Any]:
@@ -208,9 +182,7 @@ def _place(review: Review, at_m: float) -> tuple[float | None, float | None]:
     if plan.middle_deg is None:
         return None, None
     at = int(min(max(at_m, 0.0), len(plan.east_m) - 1))
-    lat, lon = degrees_of(
-        plan.east_m[at : at + 1] + plan.start_m[0], plan.north_m[at : at + 1] + plan.start_m[1], plan.middle_deg
-    )
+    lat, lon = degrees_of(plan.east_m[at : at + 1] + plan.start_m[0], plan.north_m[at : at + 1] + plan.start_m[1], plan.middle_deg)
     return _r(lat[0], 7), _r(lon[0], 7)
 
 

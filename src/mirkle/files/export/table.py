@@ -24,11 +24,24 @@ if TYPE_CHECKING:
 
 Value = str | float | None
 COLUMNS = (
-    gettext_noop("severity"), gettext_noop("kind"), gettext_noop("page"), gettext_noop("line"), gettext_noop("note"),
-    gettext_noop("from_m"), gettext_noop("to_m"), gettext_noop("called"), gettext_noop("met"), gettext_noop("confidence"),
-    gettext_noop("seconds"), gettext_noop("why"), gettext_noop("proposal"), gettext_noop("decision"), gettext_noop("by"),
-    gettext_noop("remark"), gettext_noop("written"),
-)  # fmt: skip
+    gettext_noop("severity"),
+    gettext_noop("kind"),
+    gettext_noop("page"),
+    gettext_noop("line"),
+    gettext_noop("note"),
+    gettext_noop("from_m"),
+    gettext_noop("to_m"),
+    gettext_noop("called"),
+    gettext_noop("met"),
+    gettext_noop("confidence"),
+    gettext_noop("seconds"),
+    gettext_noop("why"),
+    gettext_noop("proposal"),
+    gettext_noop("decision"),
+    gettext_noop("by"),
+    gettext_noop("remark"),
+    gettext_noop("written"),
+)
 # How many digits behind the point each column of figures shows.
 DIGITS = {"page": 0, "line": 0, "from_m": 1, "to_m": 1, "confidence": 2, "seconds": 1}
 # With these a spreadsheet begins a formula; with the full-width ones, some do.
@@ -68,17 +81,10 @@ def rows_of(content: Content) -> list[Row]:
     tell = content.tell
     rows = [_finding(content, f) for f in content.review.findings]
     rows += [
-        Row(kind=tell(clause("unmeasured")), from_m=u.from_m, to_m=u.to_m, why=tell(u.sentence))
-        for u in content.review.measured.unmeasured
+        Row(kind=tell(clause("unmeasured")), from_m=u.from_m, to_m=u.to_m, why=tell(u.sentence)) for u in content.review.measured.unmeasured
     ]
     rows += [
-        Row(
-            kind=tell(Clause(a.kind)),
-            from_m=a.from_m,
-            to_m=a.road.to_m if a.road else None,
-            why=a.words,
-            by=_by(content, a),
-        )
+        Row(kind=tell(Clause(a.kind)), from_m=a.from_m, to_m=a.road.to_m if a.road else None, why=a.words, by=_by(content, a))
         for a in content.additions
     ]
     return rows + [_seen(content, d) for d in content.seen]
@@ -86,19 +92,25 @@ def rows_of(content: Content) -> list[Row]:
 
 def _finding(content: Content, finding: Finding) -> Row:
     tell, note, decision = content.tell, content.review.notes[finding.note], content.decisions.get(finding.id)
-    called, met = (
-        part if type(part) is str else tell(part) if part is not None else None
-        for part in (finding.called, finding.met)
-    )
+    called, met = (part if type(part) is str else tell(part) if part is not None else None for part in (finding.called, finding.met))
     row: dict[str, Value] = {
-        "severity": tell(Clause(finding.severity)), "kind": finding.kind, "page": note.page, "line": note.line, "note": note.text,
-        "from_m": finding.from_m, "to_m": finding.to_m, "called": called, "met": met, "confidence": finding.confidence,
-        "seconds": finding.seconds, "why": content.why(finding),
+        "severity": tell(Clause(finding.severity)),
+        "kind": finding.kind,
+        "page": note.page,
+        "line": note.line,
+        "note": note.text,
+        "from_m": finding.from_m,
+        "to_m": finding.to_m,
+        "called": called,
+        "met": met,
+        "confidence": finding.confidence,
+        "seconds": finding.seconds,
+        "why": content.why(finding),
         "proposal": finding.proposal.text if finding.proposal else None,
-    }  # fmt: skip
+    }
     if decision is None:
         return Row(**row)
-    return Row(**row, decision=tell(Clause(decision.answer)), by=_by(content, decision), remark=decision.remark, written=_written(decision))  # fmt: skip
+    return Row(**row, decision=tell(Clause(decision.answer)), by=_by(content, decision), remark=decision.remark, written=_written(decision))
 
 
 def _written(decision: Decision) -> str:
@@ -108,10 +120,16 @@ def _written(decision: Decision) -> str:
 def _seen(content: Content, decision: NoteChange | Observation) -> Row:
     tell, note = content.tell, content.review.notes[decision.first_note]
     return Row(
-        kind=tell(clause("seen on the video")), page=note.page, line=note.line, note=note.text,
-        met=tell(clause(seen_words(decision.seen))), decision=tell(Clause(decision.answer)), by=_by(content, decision),
-        remark=decision.remark, written=_written(decision),
-    )  # fmt: skip
+        kind=tell(clause("seen on the video")),
+        page=note.page,
+        line=note.line,
+        note=note.text,
+        met=tell(clause(seen_words(decision.seen))),
+        decision=tell(Clause(decision.answer)),
+        by=_by(content, decision),
+        remark=decision.remark,
+        written=_written(decision),
+    )
 
 
 def _by(content: Content, decision: Decision) -> str | None:
@@ -147,8 +165,7 @@ def xlsx_of(content: Content) -> bytes:
     sheet = book.add_worksheet(_SHEET)
     head, plain = book.add_format({"bold": True}), book.add_format({"text_wrap": True, "valign": "top"})
     figures = {
-        digits: book.add_format({"num_format": f"0.{'0' * digits}" if digits else "0", "valign": "top"})
-        for digits in set(DIGITS.values())
+        digits: book.add_format({"num_format": f"0.{'0' * digits}" if digits else "0", "valign": "top"}) for digits in set(DIGITS.values())
     }
     rows = rows_of(content)
     for at, name in enumerate(COLUMNS):
@@ -177,7 +194,7 @@ def ods_of(content: Content) -> bytes:
 
     document = etree.Element(
         f"{{{_OFFICE}}}document-content", {f"{{{_OFFICE}}}version": "1.3"}, nsmap={"office": _OFFICE, "table": _TABLE, "text": _TEXT}
-    )  # fmt: skip
+    )
     body = etree.SubElement(etree.SubElement(document, f"{{{_OFFICE}}}body"), f"{{{_OFFICE}}}spreadsheet")
     sheet = etree.SubElement(body, f"{{{_TABLE}}}table", {f"{{{_TABLE}}}name": _SHEET})
     etree.SubElement(sheet, f"{{{_TABLE}}}table-column", {f"{{{_TABLE}}}number-columns-repeated": str(len(COLUMNS))})
@@ -186,11 +203,9 @@ def ods_of(content: Content) -> bytes:
         line = etree.SubElement(sheet, f"{{{_TABLE}}}table-row")
         for value in values:
             _ods_cell(etree.SubElement(line, f"{{{_TABLE}}}table-cell"), value)
-    manifest = etree.Element(
-        f"{{{_MANIFEST}}}manifest", {f"{{{_MANIFEST}}}version": "1.3"}, nsmap={"manifest": _MANIFEST}
-    )
+    manifest = etree.Element(f"{{{_MANIFEST}}}manifest", {f"{{{_MANIFEST}}}version": "1.3"}, nsmap={"manifest": _MANIFEST})
     for path, kind in (("/", _ODS), ("content.xml", "text/xml")):
-        etree.SubElement(manifest, f"{{{_MANIFEST}}}file-entry", {f"{{{_MANIFEST}}}full-path": path, f"{{{_MANIFEST}}}media-type": kind})  # fmt: skip
+        etree.SubElement(manifest, f"{{{_MANIFEST}}}file-entry", {f"{{{_MANIFEST}}}full-path": path, f"{{{_MANIFEST}}}media-type": kind})
     out = io.BytesIO()
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
         archive.writestr("mimetype", _ODS, zipfile.ZIP_STORED)

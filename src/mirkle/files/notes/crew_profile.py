@@ -53,9 +53,7 @@ def parse_crew(content: bytes, *, name: str, folder: Path | None = None) -> Crew
     for key, allowed in (("order", ORDERS), ("sense", SENSES)):
         if table.get(key, allowed[0]) not in allowed:
             raise UnusableLanguage(
-                clause("{0} is “{1}”", key, table[key]),
-                mend=clause("write {0}", " or ".join(allowed)),
-                where=line_of(text, key, name),
+                clause("{0} is “{1}”", key, table[key]), mend=clause("write {0}", " or ".join(allowed)), where=line_of(text, key, name)
             )
     unknown = set(table) - {"language", "order", "sense", "leave", "meant", "words"}
     if unknown:
@@ -90,18 +88,20 @@ def _languages(table: Mapping[str, Any], text: str, name: str, folder: Path | No
         if chosen is None:
             codes = " or ".join(la.code for la in languages)
             raise UnusableLanguage(
-                clause("there is no language “{0}”", wanted), mend=clause("write {0}, or the name of a language file beside this one", codes),
+                clause("there is no language “{0}”", wanted),
+                mend=clause("write {0}, or the name of a language file beside this one", codes),
                 where=line_of(text, "language", name),
-            )  # fmt: skip
+            )
         languages = (chosen,)
     words = table.get("words", {})
     tables = {"words": words, **(words if isinstance(words, dict) else {})}
     for key, given in tables.items():
         if not isinstance(given, dict):
             raise UnusableLanguage(
-                clause("“{0}” holds no table", key), mend='write [words.feature] and below it crest = ["brow"]',
+                clause("“{0}” holds no table", key),
+                mend='write [words.feature] and below it crest = ["brow"]',
                 where=line_of(text, key, name),
-            )  # fmt: skip
+            )
     for kind, terms in words.items():
         for key, forms in terms.items():
             where = line_of(text, key, name)

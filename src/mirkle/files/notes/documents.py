@@ -16,9 +16,7 @@ from mirkle.files.archive import PACKED_FAULTS, read_member
 from mirkle.files.detect import UnusableFile
 
 LARGEST_PART_BYTES = 40_000_000
-_PARTS = {
-    "docx": "word/document.xml", "xlsx": "xl/workbook.xml", "odt": "content.xml",
-}  # fmt: skip
+_PARTS = {"docx": "word/document.xml", "xlsx": "xl/workbook.xml", "odt": "content.xml"}
 # How a text marks what is struck out.
 STRUCK = "~~"
 _RTF_PIECE = re.compile(r"\\[{}\\]|[{}]|\\(striked?)(-?\d*)[ ]?|\\(plain|par|line)(?![a-z])[ ]?")
@@ -50,9 +48,7 @@ def text_of(content: bytes, *, name: str) -> str:
     except UnusableFile:
         raise
     except (*PACKED_FAULTS, KeyError, SyntaxError, IndexError, RecursionError):
-        raise UnusableFile(
-            "the document is damaged or locked", mend="save its text as plain text", where=name
-        ) from None
+        raise UnusableFile("the document is damaged or locked", mend="save its text as plain text", where=name) from None
     return "\n".join(line.strip() for line in lines)
 
 
@@ -98,9 +94,7 @@ def _runs(block: Any) -> str:
 
 def _is_struck(run: Any) -> bool:
     marks = [] if run is None else [m for name in ("strike", "dstrike") for m in run.iterfind(f"{{*}}rPr/{{*}}{name}")]
-    return any(
-        next((v for k, v in m.attrib.items() if k.endswith("val")), "1") not in ("0", "false", "off") for m in marks
-    )
+    return any(next((v for k, v in m.attrib.items() if k.endswith("val")), "1") not in ("0", "false", "off") for m in marks)
 
 
 def _marked(pieces: Iterable[tuple[str, bool]]) -> str:

@@ -18,9 +18,7 @@ from mirkle.files.detect import decoded, read_bytes
 def shipped_languages() -> tuple[Language, ...]:
     """Every language in the package, English first."""
     folder = resources.files("mirkle.core.notes") / "languages"
-    files = sorted(
-        (f for f in folder.iterdir() if f.name.endswith(".toml")), key=lambda f: (f.name != "en.toml", f.name)
-    )
+    files = sorted((f for f in folder.iterdir() if f.name.endswith(".toml")), key=lambda f: (f.name != "en.toml", f.name))
     return tuple(_parsed(f.read_text(encoding="utf-8"), where=f.name) for f in files)
 
 
@@ -40,9 +38,7 @@ def _parsed(text: str, *, where: str) -> Language:
     try:
         table = tomllib.loads(text)
     except (tomllib.TOMLDecodeError, RecursionError, ValueError) as error:
-        raise UnusableLanguage(
-            clause("it is not valid TOML ({0})", error), mend="mend that line", where=where
-        ) from None
+        raise UnusableLanguage(clause("it is not valid TOML ({0})", error), mend="mend that line", where=where) from None
     try:
         return language_from_table(table, where=where)
     except UnusableLanguage as fault:

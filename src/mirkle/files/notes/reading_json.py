@@ -38,10 +38,14 @@ def against_json(reading: Reading, speech: Speech, crew: CrewProfile) -> str:
         at_s = round(spoken.from_s, 2) if spoken.was_said else None
         notes.append(
             {
-                **_note(note), "said_at_s": at_s, "written": note.text, "said": said_table(spoken),
-                "said_words": spoken.words or None, "late_words": spoken.late_words,
+                **_note(note),
+                "said_at_s": at_s,
+                "written": note.text,
+                "said": said_table(spoken),
+                "said_words": spoken.words or None,
+                "late_words": spoken.late_words,
             }
-        )  # fmt: skip
+        )
         shorter = spoken.note is not None and merely_shorter(note, speech.reading.notes[spoken.note])
         if spoken.said_as == "otherwise" and not shorter:
             findings.append(_finding(note, spoken, speech))
@@ -55,11 +59,19 @@ def _finding(note: Note, spoken: Spoken, speech: Speech) -> Mapping[str, Any]:
     said = speech.reading.notes[spoken.note] if spoken.note is not None else None
     called, met = differing(note, said, spoken)
     return {
-        "id": f"said@{note.index}", "kind": "said-otherwise", "note": note.index, "from_m": None, "to_m": None,
-        "called": called, "met": met, "severity": "check", "confidence": round(spoken.probability, 3), "seconds": None,
+        "id": f"said@{note.index}",
+        "kind": "said-otherwise",
+        "note": note.index,
+        "from_m": None,
+        "to_m": None,
+        "called": called,
+        "met": met,
+        "severity": "check",
+        "confidence": round(spoken.probability, 3),
+        "seconds": None,
         "proposal": None,
         "why": f"Written {called}, but what was said sounds like {met}. One of the two is wrong: listen, and decide which.",
-    }  # fmt: skip
+    }
 
 
 def _head(reading: Reading, crew: CrewProfile) -> Mapping[str, Any]:
@@ -89,11 +101,16 @@ def _said_words(speech: Speech, whose: Mapping[int, int] | None) -> Sequence[Map
     """Every word that was said; ``whose`` turns said notes into those of the book."""
     return [
         {
-            "text": w.text, "at_s": round(w.at_s, 2), "role": w.role, "note": whose.get(w.note) if whose and w.note is not None else w.note,
-            "read_as": w.read_as, "confidence": round(w.confidence, 3), **_perhaps(w.offer),
+            "text": w.text,
+            "at_s": round(w.at_s, 2),
+            "role": w.role,
+            "note": whose.get(w.note) if whose and w.note is not None else w.note,
+            "read_as": w.read_as,
+            "confidence": round(w.confidence, 3),
+            **_perhaps(w.offer),
         }
         for w in speech.words
-    ]  # fmt: skip
+    ]
 
 
 def _perhaps(offer: Offer | None) -> Mapping[str, Any]:
@@ -103,10 +120,7 @@ def _perhaps(offer: Offer | None) -> Mapping[str, Any]:
 def _written_words(reading: Reading) -> Sequence[Mapping[str, Any]]:
     roles = {"unread": "unread", "title": "remark", "remark": "remark", "list number": "remark", "bullet": "remark"}
     return [
-        {
-            "text": text, "at_s": None, "role": roles.get(token.kind, "note"), "note": token.note, "read_as": None,
-            "confidence": 1.0,
-        }
+        {"text": text, "at_s": None, "role": roles.get(token.kind, "note"), "note": token.note, "read_as": None, "confidence": 1.0}
         for token in reading.pieces
         for text in token.text.split()
-    ]  # fmt: skip
+    ]

@@ -44,11 +44,7 @@ def parse_notes(content: bytes, *, name: str, crew: CrewProfile | None = None) -
     control = _CONTROL.search(text)
     if control is not None:
         line = text.count("\n", 0, control.start()) + 1
-        raise UnusableNotes(
-            "there is a control character that no text has",
-            mend="save the notes as plain text",
-            where=at_line(name, line),
-        )
+        raise UnusableNotes("there is a control character that no text has", mend="save the notes as plain text", where=at_line(name, line))
     try:
         reading = read_notes(text, crew.languages, order=crew.order, leave=crew.leave)
     except UnusableNotes as fault:

@@ -70,9 +70,23 @@ def _text(row: dict[str, Any], name: str) -> str:
 
 _WITH_NOTES = ("mark", "copied", "not-copied", "moment")
 _OLD_FIELDS = {
-    "finding", "answer", "first_note", "last_note", "text", "by", "remark", "from_m", "to_m", "seen", "kind", "of_pass", "from_s", "to_s",
-    "old", "at",
-}  # fmt: skip
+    "finding",
+    "answer",
+    "first_note",
+    "last_note",
+    "text",
+    "by",
+    "remark",
+    "from_m",
+    "to_m",
+    "seen",
+    "kind",
+    "of_pass",
+    "from_s",
+    "to_s",
+    "old",
+    "at",
+}
 
 
 def row_of_format_4(old: dict[str, Any]) -> dict[str, Any]:

@@ -42,9 +42,7 @@ CREATE TABLE cache (key TEXT PRIMARY KEY, body BLOB NOT NULL);
 FRESH: dict[int, set[str]] = {1: {"pass", "practice"}, 2: {"practice"}}
 TABLE = re.compile(r"CREATE TABLE (\w+)")
 # What makes a table drop or change rows by itself.
-ACTS = re.compile(
-    r"\bON\s+(CONFLICT|DELETE|UPDATE)\b|\bGENERATED\b|\bAS\s*\(|\bCHECK\b|\bVIRTUAL\b|\bUNIQUE\b", re.IGNORECASE
-)
+ACTS = re.compile(r"\bON\s+(CONFLICT|DELETE|UPDATE)\b|\bGENERATED\b|\bAS\s*\(|\bCHECK\b|\bVIRTUAL\b|\bUNIQUE\b", re.IGNORECASE)
 
 
 class UnusableProject(MirkleError):
@@ -62,15 +60,13 @@ def role_of(kind: str) -> str:
 
 
 class SourceFile:
-    """A file as it came: ``kind`` is ``notes``, ``run``, ``crew``, ``media``, ``by-hand`` or one of :data:`CALL_KINDS`; ``id`` is its number
-    in the project, 0 outside of one.
+    """A file as it came: ``kind`` is ``notes``, ``run``, ``crew``, ``media``, ``by-hand`` or one of :data:`CALL_KINDS`; ``id`` is its
+    number in the project, 0 outside of one.
 
     In a project its content is unpacked when it is first wanted: a saved stage opens without.
     """
 
-    def __init__(
-        self, kind: str, name: str, content: bytes | Callable[[], bytes], id: int = 0, sha256: str = ""
-    ) -> None:
+    def __init__(self, kind: str, name: str, content: bytes | Callable[[], bytes], id: int = 0, sha256: str = "") -> None:
         self.kind, self.name, self.id = kind, name, id
         self._content, self._sha256 = content, sha256
 
@@ -99,11 +95,7 @@ class SourceFile:
         return self._sha256
 
     def __eq__(self, other: object) -> bool:
-        return isinstance(other, SourceFile) and (self.kind, self.name, self.sha256) == (
-            other.kind,
-            other.name,
-            other.sha256,
-        )
+        return isinstance(other, SourceFile) and (self.kind, self.name, self.sha256) == (other.kind, other.name, other.sha256)
 
     def __hash__(self) -> int:
         return hash((self.kind, self.name, self.sha256))
@@ -204,9 +196,14 @@ def make_passes(connection: sqlite3.Connection) -> None:
     # A stage without a recording has a pass, too: its book is there, and what was said.
     for i, (number, name) in enumerate(runs or [(None, "")]):
         made = Pass(
-            i + 1, number, newest.get("notes"), newest.get("calls") if i == 0 or "notes" not in newest else None,
-            newest.get("media") if i == 0 else None, by_hand.get(f"{name}-by-hand.json"), "later" if i else "first",
-        )  # fmt: skip
+            i + 1,
+            number,
+            newest.get("notes"),
+            newest.get("calls") if i == 0 or "notes" not in newest else None,
+            newest.get("media") if i == 0 else None,
+            by_hand.get(f"{name}-by-hand.json"),
+            "later" if i else "first",
+        )
         connection.execute("INSERT INTO pass (id, body) VALUES (?, ?)", (made.id, pass_text(made)))
 
 
@@ -249,8 +246,9 @@ def migrate(path: Path) -> None:
             copy.unlink(missing_ok=True)
         raise UnusableProject(
             clause("it is of an older Mirkle and can't be brought up to date there ({0})", reason_of(error)),
-            mend="copy it to a folder with room", where=path.name,
-        ) from None  # fmt: skip
+            mend="copy it to a folder with room",
+            where=path.name,
+        ) from None
 
 
 def in_memory(connection: sqlite3.Connection) -> sqlite3.Connection:
@@ -304,9 +302,7 @@ def _from_1(connection: sqlite3.Connection) -> None:
     connection.execute("CREATE TABLE pass (id INTEGER PRIMARY KEY, body TEXT NOT NULL)")
     make_passes(connection)
     connection.execute("ALTER TABLE log RENAME TO log_of_1")
-    connection.execute(
-        "CREATE TABLE log (seq INTEGER PRIMARY KEY, pass INTEGER NOT NULL, kind TEXT NOT NULL, body TEXT NOT NULL)"
-    )
+    connection.execute("CREATE TABLE log (seq INTEGER PRIMARY KEY, pass INTEGER NOT NULL, kind TEXT NOT NULL, body TEXT NOT NULL)")
     connection.execute("INSERT INTO log (seq, pass, kind, body) SELECT seq, 1, kind, body FROM log_of_1")
     connection.execute("DROP TABLE log_of_1")
 

@@ -2,7 +2,8 @@
 
 ``{"start_s": 0.0, "finish_s": 0.0, "calls_minus_run_s": 0.0,
 "parts": [{"from_s": 0.0, "to_s": 0.0, "reason": "…"}], "pins": [{"note": 0, "text": "as written", "at_s": 0.0}]}``, all on the recording's
-clock. A pin whose ``at_s`` is ``null`` puts its note on no bend. An older program wrote metres from the start: ``from_m``, ``to_m``, ``at_m``.
+clock. A pin whose ``at_s`` is ``null`` puts its note on no bend. An older program wrote metres from the start: ``from_m``, ``to_m``,
+``at_m``.
 """
 
 from __future__ import annotations
@@ -54,12 +55,8 @@ def parse_by_hand(content: bytes, notes: Sequence[Note], *, name: str) -> Manual
             start_s=_number(told.get("start_s")),
             finish_s=_number(told.get("finish_s")),
             calls_minus_run_s=_number(told.get("calls_minus_run_s")),
-            parts=None
-            if parts is None
-            else tuple(HandPart(_there(p, "from"), _there(p, "to"), str(p["reason"])) for p in parts),
-            pins=tuple(
-                sorted((HandPin(n, _place(pin, "at")) for pin, n in pins if n is not None), key=lambda p: p.note)
-            ),
+            parts=None if parts is None else tuple(HandPart(_there(p, "from"), _there(p, "to"), str(p["reason"])) for p in parts),
+            pins=tuple(sorted((HandPin(n, _place(pin, "at")) for pin, n in pins if n is not None), key=lambda p: p.note)),
             homeless=tuple(pin for pin, note in pins if note is None),
             extra={key: value for key, value in told.items() if key not in _KEYS},
         )

@@ -67,9 +67,7 @@ class Project:
         return self._lock is None
 
     @classmethod
-    def create(
-        cls, path: Path, materials: list[SourceFile], *, name: str, first: Callable[[Project], None] | None = None
-    ) -> Project:
+    def create(cls, path: Path, materials: list[SourceFile], *, name: str, first: Callable[[Project], None] | None = None) -> Project:
         """A new project file with its material; an existing file of that name is left alone. ``first`` puts more into it before it takes
         its place.
 
@@ -106,9 +104,7 @@ class Project:
                 with suppress(OSError):
                     fresh.unlink(missing_ok=True)
             raise UnusableProject(
-                clause("the project can't be written there ({0})", reason_of(error)),
-                mend="choose another folder",
-                where=str(path),
+                clause("the project can't be written there ({0})", reason_of(error)), mend="choose another folder", where=str(path)
             ) from None
         return cls.open(path)
 
@@ -138,9 +134,7 @@ class Project:
             fault = _fault(path, application, version, health)
             if fault is None and not _holds_our_tables(connection, version):
                 # No stage that was written here has a view or a trigger in it, or lacks a table.
-                fault = UnusableProject(
-                    "it is damaged or not a Mirkle stage", mend="open a copy of it", where=path.name
-                )
+                fault = UnusableProject("it is damaged or not a Mirkle stage", mend="open a copy of it", where=path.name)
             if fault is None:
                 fault = _too_long(connection, path)
         except sqlite3.DatabaseError:
@@ -182,8 +176,7 @@ class Project:
         """
         with self._writing() as connection:
             connection.execute(
-                "INSERT INTO about (key, value) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET value = excluded.value",
-                (key, value),
+                "INSERT INTO about (key, value) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET value = excluded.value", (key, value)
             )
 
     @property
@@ -215,9 +208,8 @@ class Project:
             with suppress(OSError):
                 fresh.unlink(missing_ok=True)
             raise UnusableProject(
-                clause("the copy can't be written ({0})", reason_of(error)), mend="make room or choose another folder",
-                where=str(path),
-            ) from None  # fmt: skip
+                clause("the copy can't be written ({0})", reason_of(error)), mend="make room or choose another folder", where=str(path)
+            ) from None
 
     def materials(self) -> list[SourceFile]:
         """Every file of the stage, as it came and whole, in the order in which they came.
@@ -244,9 +236,7 @@ class Project:
             return None
         rows = self._read("SELECT id, kind, name, sha256 FROM material WHERE id = ?", number)
         if not rows:
-            raise UnusableProject(
-                "a file that a pass needs is missing in it", mend="add that file again", where=self.path.name
-            )
+            raise UnusableProject("a file that a pass needs is missing in it", mend="add that file again", where=self.path.name)
         return self._kept(*rows[0])
 
     def listed(self, kind: str) -> list[tuple[int, str]]:
@@ -272,7 +262,7 @@ class Project:
         except (sqlite3.Error, OverflowError):
             raise UnusableProject(
                 "a part of it is damaged", mend="open a copy of it, or add the files to a new stage", where=self.path.name
-            ) from None  # fmt: skip
+            ) from None
 
     def _kept(self, number: int, kind: str, name: str, sha256: str) -> SourceFile:
         """A file of the project, unpacked when it is wanted."""
@@ -281,9 +271,7 @@ class Project:
             (row, *_) = self._read("SELECT content FROM material WHERE id = ?", number)
             found = unpacked(row[0])
             if found is None or hashlib.sha256(found).hexdigest() != sha256:
-                raise UnusableProject(
-                    clause("{0} in it is damaged", name), mend="add that file again", where=self.path.name
-                )
+                raise UnusableProject(clause("{0} in it is damaged", name), mend="add that file again", where=self.path.name)
             return found
 
         return SourceFile(str(kind), str(name), content, int(number), str(sha256))
@@ -329,11 +317,7 @@ class Project:
 
     def _log(self, of_passes: Collection[int] | None = None) -> list[Entry | None]:
         rows = self._read("SELECT seq, pass, kind, body FROM log ORDER BY seq")
-        return [
-            entry_of(int(number), kind, body)
-            for number, made_on, kind, body in rows
-            if of_passes is None or made_on in of_passes
-        ]
+        return [entry_of(int(number), kind, body) for number, made_on, kind, body in rows if of_passes is None or made_on in of_passes]
 
     @property
     def lost_entries(self) -> int:
@@ -354,9 +338,7 @@ class Project:
             The file is read-only or the disk is full; nothing was changed.
         """
         with self._writing() as connection:
-            cursor = connection.execute(
-                "INSERT INTO log (pass, kind, body) VALUES (?, ?, ?)", (of_pass, entry.kind, entry_text(entry))
-            )
+            cursor = connection.execute("INSERT INTO log (pass, kind, body) VALUES (?, ?, ?)", (of_pass, entry.kind, entry_text(entry)))
         return replace(entry, number=int(cursor.lastrowid or 0))
 
     def append_all(self, entries: Sequence[Entry], of_pass: int) -> list[Entry]:
@@ -400,8 +382,7 @@ class Project:
             return
         with self._writing() as connection:
             connection.execute(
-                "INSERT INTO cache (key, body) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET body = excluded.body",
-                (key, body),
+                "INSERT INTO cache (key, body) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET body = excluded.body", (key, body)
             )
 
     @contextmanager
@@ -420,17 +401,19 @@ class Project:
     def _writing(self) -> Iterator[sqlite3.Connection]:
         if self.read_only:
             raise UnusableProject(
-                "it is open in another window, so nothing can be changed here", mend="close it there and open it again",
+                "it is open in another window, so nothing can be changed here",
+                mend="close it there and open it again",
                 where=self.path.name,
-            )  # fmt: skip
+            )
         try:
             with self._turn, self._step():
                 yield self._connection
         except sqlite3.Error as error:
             raise UnusableProject(
-                clause("it can't be written ({0}); nothing was changed", reason_of(error)), mend="make room or free the folder",
+                clause("it can't be written ({0}); nothing was changed", reason_of(error)),
+                mend="make room or free the folder",
                 where=self.path.name,
-            ) from None  # fmt: skip
+            ) from None
 
     @contextmanager
     def _step(self) -> Iterator[None]:
@@ -459,8 +442,9 @@ class Project:
         if not there or _count_of_writes(self._lock) != self._written:
             raise UnusableProject(
                 "another program moved or overwrote this stage while it was open; nothing was changed",
-                mend="open it again and look at what was decided last", where=self.path.name,
-            )  # fmt: skip
+                mend="open it again and look at what was decided last",
+                where=self.path.name,
+            )
 
 
 def _count_of_writes(file: IO[bytes] | None) -> bytes:
@@ -490,8 +474,9 @@ def _too_long(connection: sqlite3.Connection, path: Path) -> UnusableProject | N
         return None
     return UnusableProject(
         clause("it holds {0} decisions; no more than {1} can be opened", count, MOST_ENTRIES),
-        mend="open an older copy of it", where=path.name,
-    )  # fmt: skip
+        mend="open an older copy of it",
+        where=path.name,
+    )
 
 
 # What is read of a stage without opening it: no name and no summary is longer, and no file takes more of SQLite's steps.
@@ -499,7 +484,8 @@ _GLANCE_BYTES, _GLANCE_STEPS = 1_000_000, 200_000
 
 
 def glance(path: Path) -> tuple[dict[str, str], int]:
-    """The facts that a file keeps about its stage, and the number of its last decision, without opening it. Nothing in the file can make it long.
+    """The facts that a file keeps about its stage, and the number of its last decision, without opening it. Nothing in the file can make it
+    long.
 
     Raises
     ------
@@ -542,8 +528,9 @@ def _fault(path: Path, application: int, version: int, health: str) -> UnusableP
     if version > VERSION:
         return UnusableProject(
             clause("it was written by a newer Mirkle (format {0}; this one knows {1})", version, VERSION),
-            mend="open it with the newer Mirkle", where=path.name,
-        )  # fmt: skip
+            mend="open it with the newer Mirkle",
+            where=path.name,
+        )
     if health != "ok":
         return UnusableProject("it is damaged", mend="open a copy of it", where=path.name)
     return None

@@ -11,9 +11,35 @@ from mirkle.core.recording.model import Floats
 
 # Cells in which nothing was measured.
 EMPTY = frozenset(
-    ("", "nan", "na", "n/a", "n.a.", "#n/a", "#na", "null", "none", "nil", "-", "--", "---", "—", "–", "inf", "-inf", "void", "invalid",
-     "no fix", "nofix", "no_fix", "no data", "nodata", "missing", "?")
-)  # fmt: skip
+    (
+        "",
+        "nan",
+        "na",
+        "n/a",
+        "n.a.",
+        "#n/a",
+        "#na",
+        "null",
+        "none",
+        "nil",
+        "-",
+        "--",
+        "---",
+        "—",
+        "–",
+        "inf",
+        "-inf",
+        "void",
+        "invalid",
+        "no fix",
+        "nofix",
+        "no_fix",
+        "no data",
+        "nodata",
+        "missing",
+        "?",
+    )
+)
 # A number of more digits than any instrument has is none: it is read by its head.
 MOST_DIGITS = 400
 # No number with its unit, and no place, is longer.
@@ -72,11 +98,7 @@ def numbers_of(cells: Sequence[str], decimal: str) -> tuple[Floats, str]:
     units: dict[str, int] = {}
     out = np.full(len(cells), np.nan)
     for i, cell in enumerate(cells):
-        if (
-            len(cell) <= LONGEST_CELL
-            and (parted := _WITH_UNIT.fullmatch(cell)) is not None
-            and cell.lower() not in EMPTY
-        ):
+        if len(cell) <= LONGEST_CELL and (parted := _WITH_UNIT.fullmatch(cell)) is not None and cell.lower() not in EMPTY:
             cell, unit = parted[1], parted[2].strip()
             units[unit] = units.get(unit, 0) + 1
         if group and _GROUPED[group].fullmatch(cell):
@@ -99,9 +121,7 @@ class NoNumber(ValueError):
 def _group_of(cells: Sequence[str]) -> str:
     """The sign that keeps a column's thousands apart; empty where there is none. One comma or point alone is a decimal sign."""
     for sign, pattern in _GROUPED.items():
-        surely = (
-            c for c in cells if pattern.fullmatch(c) and (sign in " '" or c.count(sign) > 1 or ("." in c and "," in c))
-        )
+        surely = (c for c in cells if pattern.fullmatch(c) and (sign in " '" or c.count(sign) > 1 or ("." in c and "," in c)))
         if next(surely, None) is not None:
             return sign
     return ""

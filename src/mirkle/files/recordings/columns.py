@@ -103,12 +103,7 @@ def _longest_even(rows: Sequence[Sequence[str]]) -> tuple[int, int]:
     """The longest run of rows with as many cells, most of them values: its first and the one behind its last."""
     best, first = (0, 0), 0
     for at in range(1, len(rows) + 1):
-        even = (
-            at < len(rows)
-            and len(rows[at]) == len(rows[first])
-            and _mostly_values(rows[at])
-            and _mostly_values(rows[first])
-        )
+        even = at < len(rows) and len(rows[at]) == len(rows[first]) and _mostly_values(rows[at]) and _mostly_values(rows[first])
         if not even:
             if at - first > best[1] - best[0]:
                 best = (first, at)

@@ -58,9 +58,7 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
     table = table_of(content, channel_known, "time_s")
     if table is None:
         raise UnusableFile(
-            "there is no time column",
-            mend="name the columns in the first line, such as time_s, lat_deg, lon_deg",
-            where=at_line(name, 1),
+            "there is no time column", mend="name the columns in the first line, such as time_s, lat_deg, lon_deg", where=at_line(name, 1)
         )
     doubts: list[Clause] = [clause("What its columns hold is as you said.")] if table.said else []
     table = _without_footer(table, doubts)
@@ -71,9 +69,7 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
         doubts.append(clause("The file ends in the middle of a line; that line was left out."))
     time_s = _evened(since_begin(out_of_hhmmss(read.values["time_s"])), doubts)
     if len(time_s) < LEAST_ROWS:
-        raise UnusableFile(
-            clause("it holds only {0} lines of data", len(time_s)), mend="export the whole run", where=name
-        )
+        raise UnusableFile(clause("it holds only {0} lines of data", len(time_s)), mend="export the whole run", where=name)
     columns = _with_units(columns, read.values, time_s, at_line(name, table.head_line), doubts)
     channels = {}
     timed = np.isfinite(time_s)
@@ -100,9 +96,10 @@ def _refuse_endless_line(content: bytes, name: str) -> None:
         ends = max(content.rfind(end, at, at + LONGEST_LINE_BYTES) for end in (b"\n", b"\r"))
         if ends < 0:
             raise UnusableFile(
-                "one of its lines never ends", mend="export it again, a line for each sample",
+                "one of its lines never ends",
+                mend="export it again, a line for each sample",
                 where=at_line(name, content.count(b"\n", 0, at) + 1),
-            )  # fmt: skip
+            )
         at = ends + 1
 
 
@@ -126,9 +123,7 @@ def _known_columns(table: Table, name: str, doubts: list[Clause]) -> list[Column
         if before is None:
             found[column.channel] = column
         elif plain_name(before.header) == plain_name(header) or column.channel in ("lat_rad", "lon_rad"):
-            raise UnusableFile(
-                clause("{0} stands there twice", header), mend="keep one column for each quantity", where=where
-            )
+            raise UnusableFile(clause("{0} stands there twice", header), mend="keep one column for each quantity", where=where)
         elif column.channel != "time_s":
             doubts.append(clause("{0} is not used: {1} holds the same.", header, before.header))
     date = found.pop("date_s", None)
@@ -304,12 +299,7 @@ def _without_footer(table: Table, doubts: list[Clause]) -> Table:
         remark = line.lstrip().startswith((b"#", b"//", b"%"))
         first = cells[time_at].strip() if time_at is not None and time_at < len(cells) else ""
         words = any(c.isalpha() for cell in cells for c in cell)
-        if not (
-            remark
-            or not line.strip()
-            or (words and not _is_value(first))
-            or (words and len(cells) < len(table.header) - 1)
-        ):
+        if not (remark or not line.strip() or (words and not _is_value(first)) or (words and len(cells) < len(table.header) - 1)):
             break
         count += 1
     if not count or count >= len(lines):

@@ -45,14 +45,7 @@ def parse_fit_run(content: bytes, *, name: str) -> Recording:
                 alt = told.get("enhanced_altitude", told.get("altitude"))
                 speed = told.get("enhanced_speed", told.get("speed"))
                 fixes.append(
-                    Fix(
-                        at.timestamp(),
-                        lat * _DEGREES,
-                        lon * _DEGREES,
-                        _known(alt),
-                        _known(speed),
-                        hacc_m=_known(told.get("gps_accuracy")),
-                    )
+                    Fix(at.timestamp(), lat * _DEGREES, lon * _DEGREES, _known(alt), _known(speed), hacc_m=_known(told.get("gps_accuracy")))
                 )
     except Exception:  # the library raises whatever its parsers raise
         if len(fixes) < 20:

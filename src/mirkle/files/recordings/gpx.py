@@ -36,13 +36,7 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
     untimed = placeless = 0
     try:
         events = etree.iterparse(
-            io.BytesIO(content),
-            events=("end",),
-            tag="{*}trkpt",
-            resolve_entities=False,
-            no_network=True,
-            load_dtd=False,
-            huge_tree=False,
+            io.BytesIO(content), events=("end",), tag="{*}trkpt", resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False
         )
         for _, point in events:
             time_s = moment_s(point.findtext("{*}time") or "")
@@ -61,9 +55,7 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
     except etree.XMLSyntaxError as error:
         if len(rows) < 20:
             raise UnusableFile(
-                "it can't be read as GPX",
-                mend="export the track again as GPX 1.1",
-                where=at_line(name, error.lineno or 1),
+                "it can't be read as GPX", mend="export the track again as GPX 1.1", where=at_line(name, error.lineno or 1)
             ) from None
         doubts.append(clause("The file breaks off at line {0}; what stands before was read.", error.lineno))
     if len(rows) < 20:
@@ -84,30 +76,19 @@ def _refuse_no_track(content: bytes, name: str) -> None:
     # A GPX file needs no document type; entities that expand without end live there, so it is refused outright.
     if b"<!DOCTYPE" in content[:100_000] or b"<!ENTITY" in content[:100_000]:
         raise UnusableFile(
-            "it carries a document type, which a GPX file does not have",
-            mend="export the track again from the logger",
-            where=name,
+            "it carries a document type, which a GPX file does not have", mend="export the track again from the logger", where=name
         )
     points = content.count(b"trkpt ") + content.count(b"trkpt/")
     if points > MOST_FIXES:
-        raise UnusableFile(
-            clause("it holds {0:,} track points, more than any run has", points),
-            mend="export the run alone",
-            where=name,
-        )
+        raise UnusableFile(clause("it holds {0:,} track points, more than any run has", points), mend="export the run alone", where=name)
 
 
-def _channels(
-    rows: list[tuple[float, float, float, float]], extras: dict[str, list[tuple[float, float]]]
-) -> dict[str, Channel]:
+def _channels(rows: list[tuple[float, float, float, float]], extras: dict[str, list[tuple[float, float]]]) -> dict[str, Channel]:
     """Channels from rows of time, latitude, longitude and height, and from extras of time and value."""
     table = np.array(rows)
     first = table[0, 0]
     time_s = table[:, 0] - first
-    channels = {
-        "lat_rad": Channel(time_s, np.radians(table[:, 1])),
-        "lon_rad": Channel(time_s, np.radians(table[:, 2])),
-    }
+    channels = {"lat_rad": Channel(time_s, np.radians(table[:, 1])), "lon_rad": Channel(time_s, np.radians(table[:, 2]))}
     high = np.isfinite(table[:, 3])
     if high.any():
         channels["alt_m"] = Channel(time_s[high], table[high, 3])

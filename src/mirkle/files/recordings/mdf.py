@@ -30,9 +30,7 @@ def parse_mdf_run(content: bytes, *, name: str) -> Recording:
         from asammdf import MDF
     except ImportError:
         raise UnusableFile(
-            "this is an MDF4 file, and what reads those is not installed",
-            mend="run “make mdf” once, or export the run as CSV",
-            where=name,
+            "this is an MDF4 file, and what reads those is not installed", mend="run “make mdf” once, or export the run as CSV", where=name
         ) from None
     try:
         with MDF(io.BytesIO(content)) as file:

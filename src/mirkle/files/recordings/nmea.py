@@ -67,11 +67,7 @@ def parse_nmea_run(content: bytes, *, name: str) -> Recording:
         )
     doubts: list[Clause] = []
     if broken:
-        doubts.append(
-            clause("{0} broken sentences were skipped.", broken)
-            if broken > 1
-            else clause("1 broken sentence was skipped.")
-        )
+        doubts.append(clause("{0} broken sentences were skipped.", broken) if broken > 1 else clause("1 broken sentence was skipped."))
     if unchecked:
         doubts.append(clause("{0} sentences carry no checksum: a harmed one can't be told.", unchecked))
     return Recording(name=name, channels=log.channels(), doubts=tuple(doubts))

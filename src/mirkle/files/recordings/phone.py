@@ -53,9 +53,7 @@ def parse_phone_run(content: bytes, *, name: str) -> Recording:
             unused.append(inside)
     if not {"lat_rad", "lon_rad"} <= set(channels):
         raise UnusableFile(
-            "there is no table with positions in this archive",
-            mend="record the location as well, or choose the run's own file",
-            where=name,
+            "there is no table with positions in this archive", mend="record the location as well, or choose the run's own file", where=name
         )
     first = min(float(c.time_s[0]) for c in channels.values())
     shifted = {k: Channel(c.time_s - first, c.value) for k, c in channels.items()}

@@ -46,9 +46,7 @@ def recording_of(fixes: Sequence[Fix], *, name: str, what: str, placeless: int =
         There are too few.
     """
     if len(fixes) < LEAST_FIXES:
-        raise UnusableFile(
-            _why_none(len(fixes), what, placeless, untimed), mend="choose the recording of the run", where=name
-        )
+        raise UnusableFile(_why_none(len(fixes), what, placeless, untimed), mend="choose the recording of the run", where=name)
     doubts: list[Clause] = []
     if untimed:
         doubts.append(clause("{0} track points carry no time and were left out.", untimed))
@@ -56,10 +54,7 @@ def recording_of(fixes: Sequence[Fix], *, name: str, what: str, placeless: int =
         doubts.append(clause("{0} track points carry no place and were left out.", placeless))
     table = np.array([(f.time_s, f.lat_deg, f.lon_deg, f.alt_m, f.speed_mps, f.course_deg, f.hacc_m) for f in fixes])
     time_s = table[:, 0] - table[0, 0]
-    channels = {
-        "lat_rad": Channel(time_s, np.radians(table[:, 1])),
-        "lon_rad": Channel(time_s, np.radians(table[:, 2])),
-    }
+    channels = {"lat_rad": Channel(time_s, np.radians(table[:, 1])), "lon_rad": Channel(time_s, np.radians(table[:, 2]))}
     for (channel, factor), values in zip(_CHANNELS.items(), table[:, 3:].T, strict=True):
         there = np.isfinite(values)
         if there.sum() >= LEAST_FIXES:

@@ -19,14 +19,7 @@ _LENGTH = {"m": 1.0, "ft": 0.3048, "cm": 0.01, "mm": 0.001}
 _SPEED = {"mps": 1.0, "kmh": 1 / 3.6, "mph": 0.44704, "kn": 1852 / 3600}
 _ACCELERATION = {"mps2": 1.0, "g": GRAVITY_MPS2, "mg": GRAVITY_MPS2 / 1000}
 # The units of each dimension, and of which quantities one goes without saying.
-_UNITS_IN = {
-    "rad": _ANGLE,
-    "m": _LENGTH,
-    "m/s": _SPEED,
-    "m/s²": _ACCELERATION,
-    "rad/s": {"dps": _DEGREE, "radps": 1.0},
-    "1": {"1": 1.0},
-}
+_UNITS_IN = {"rad": _ANGLE, "m": _LENGTH, "m/s": _SPEED, "m/s²": _ACCELERATION, "rad/s": {"dps": _DEGREE, "radps": 1.0}, "1": {"1": 1.0}}
 _ASSUMED = {"lat": "deg", "lon": "deg", "alt": "m", "course": "deg", "hacc": "m", "brake": "1", "throttle": "1"}
 _QUANTITIES: dict[str, tuple[str, dict[str, float], str]] = {
     "time": ("time_s", {"s": 1.0, "ms": 1e-3, "us": 1e-6, "ns": 1e-9, "min": 60.0, "h": 3600.0, "days": 86400.0}, "s"),
@@ -70,7 +63,7 @@ _WORDS = {
     "wheel_speed": "wheelspeed radgeschwindigkeit velocidade_da_roda velocidad_de_rueda vitesse_roue velocita_ruota",
     "brake": "brake_pressure brake_pedal bremse freno travao freio frein jarru",
     "throttle": "throttle_position accelerator accelerator_pedal gas acelerador accelerateur acceleratore kaasu",
-}  # fmt: skip
+}
 # Words that name an axis of a box, before or behind its letter.
 _ACCELERATION_WORDS = [
     "acc",
@@ -105,14 +98,66 @@ _ALSO |= {f"{w}_z": "yaw_rate" for w in _TURNING_WORDS} | {f"z_{w}": "yaw_rate" 
 # What stands in front of a name and says where it came from.
 _FROM = re.compile(r"^(?:gps|gnss|vehicle|car|device|location|imu|sensor|calc|calculated|sensorlog)_+")
 _UNITS = {
-    "°": "deg", "degree": "deg", "degrees": "deg", "º": "deg", "grad": "deg", "graus": "deg", "grados": "deg", "degres": "deg",
-    "gradi": "deg", "astetta": "deg", "km/h": "kmh", "kph": "kmh", "kmph": "kmh", "m/s": "mps", "ms-1": "mps", "m/s²": "mps2",
-    "m/s^2": "mps2", "m/s2": "mps2", "m/s/s": "mps2", "ms-2": "mps2", "°/s": "dps", "º/s": "dps", "deg/s": "dps", "deg/sec": "dps",
-    "degrees/s": "dps", "grad/s": "dps", "rad/s": "radps", "rad/sec": "radps", "knots": "kn", "kt": "kn", "kts": "kn", "knot": "kn",
-    "sec": "s", "seconds": "s", "second": "s", "secs": "s", "millis": "ms", "msec": "ms", "metres": "m", "meters": "m", "mts": "m",
-    "feet": "ft", "gs": "g", "hours": "h", "hour": "h", "hrs": "h", "hr": "h", "std": "h", "minutes": "min", "mins": "min", "minute": "min", "day": "days", "d": "days",
-    "utc": "", "hh:mm:ss": "", "unix": "", "wgs84": "", "%": "1", "-": "",
-}  # fmt: skip
+    "°": "deg",
+    "degree": "deg",
+    "degrees": "deg",
+    "º": "deg",
+    "grad": "deg",
+    "graus": "deg",
+    "grados": "deg",
+    "degres": "deg",
+    "gradi": "deg",
+    "astetta": "deg",
+    "km/h": "kmh",
+    "kph": "kmh",
+    "kmph": "kmh",
+    "m/s": "mps",
+    "ms-1": "mps",
+    "m/s²": "mps2",
+    "m/s^2": "mps2",
+    "m/s2": "mps2",
+    "m/s/s": "mps2",
+    "ms-2": "mps2",
+    "°/s": "dps",
+    "º/s": "dps",
+    "deg/s": "dps",
+    "deg/sec": "dps",
+    "degrees/s": "dps",
+    "grad/s": "dps",
+    "rad/s": "radps",
+    "rad/sec": "radps",
+    "knots": "kn",
+    "kt": "kn",
+    "kts": "kn",
+    "knot": "kn",
+    "sec": "s",
+    "seconds": "s",
+    "second": "s",
+    "secs": "s",
+    "millis": "ms",
+    "msec": "ms",
+    "metres": "m",
+    "meters": "m",
+    "mts": "m",
+    "feet": "ft",
+    "gs": "g",
+    "hours": "h",
+    "hour": "h",
+    "hrs": "h",
+    "hr": "h",
+    "std": "h",
+    "minutes": "min",
+    "mins": "min",
+    "minute": "min",
+    "day": "days",
+    "d": "days",
+    "utc": "",
+    "hh:mm:ss": "",
+    "unix": "",
+    "wgs84": "",
+    "%": "1",
+    "-": "",
+}
 
 
 # No column is called longer.
@@ -132,15 +177,7 @@ class Column:
 def plain_name(header: str) -> str:
     """A name in small letters with underscores and without accents: ``LateralAcc`` and ``Lateral acc.`` are one."""
     name = re.sub(r"(?<=[a-z0-9])(?=[A-Z])", "_", header.strip())
-    name = (
-        name.lower()
-        .replace("ß", "ss")
-        .replace("ä", "a")
-        .replace("ö", "o")
-        .replace("ü", "u")
-        .replace("ł", "l")
-        .replace("ø", "o")
-    )
+    name = name.lower().replace("ß", "ss").replace("ä", "a").replace("ö", "o").replace("ü", "u").replace("ł", "l").replace("ø", "o")
     name = "".join(c for c in unicodedata.normalize("NFKD", name) if not unicodedata.combining(c))
     return re.sub(r"[\s\-.:]+", "_", name).strip("_")
 

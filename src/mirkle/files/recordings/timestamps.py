@@ -11,8 +11,7 @@ from numpy.typing import NDArray
 DAY_S = 86_400.0
 _DAY = re.compile(r"^(\d{1,4})[-./](\d{1,2})[-./](\d{1,4})[T ,;]+")
 _CLOCK = re.compile(
-    r"^(?:(\d{1,3}):)?(\d{1,2}):(\d{1,2})(?:[.,:](\d{1,9}))?\s*([ap])?\.?m?\.?\s*(Z|UTC|GMT|[+-]\d\d:?\d\d)?$",
-    re.IGNORECASE,
+    r"^(?:(\d{1,3}):)?(\d{1,2}):(\d{1,2})(?:[.,:](\d{1,9}))?\s*([ap])?\.?m?\.?\s*(Z|UTC|GMT|[+-]\d\d:?\d\d)?$", re.IGNORECASE
 )
 # Numbers so large count thousandths, millionths or thousand-millionths of a second since 1970.
 _SINCE_1970 = ((1e17, 1e-9), (1e14, 1e-6), (1e11, 1e-3))
@@ -79,19 +78,11 @@ def out_of_hhmmss(seconds: NDArray[np.float64]) -> NDArray[np.float64]:
     They are told by their leaps: from 59 seconds to the next minute by 41, and by nothing else.
     """
     known = seconds[np.isfinite(seconds)]
-    if (
-        len(known) < 3
-        or known.min() < 0
-        or known.max() >= 240_000
-        or np.any(known % 100 >= 60)
-        or np.any(known // 100 % 100 >= 60)
-    ):
+    if len(known) < 3 or known.min() < 0 or known.max() >= 240_000 or np.any(known % 100 >= 60) or np.any(known // 100 % 100 >= 60):
         return seconds
     leaps = np.diff(known)[np.abs(np.diff(known)) > 30.0]
     by_minute = (
-        (leaps > 40.0) & (leaps <= 41.0 + np.median(np.diff(known)) + 0.5)
-        | (leaps > 4040.0) & (leaps < 4042.0)
-        | (leaps < -235_000)
+        (leaps > 40.0) & (leaps <= 41.0 + np.median(np.diff(known)) + 0.5) | (leaps > 4040.0) & (leaps < 4042.0) | (leaps < -235_000)
     )
     if not len(leaps) or not by_minute.all():
         return seconds

@@ -94,9 +94,7 @@ def parse_geojson_run(content: bytes, *, name: str) -> Recording:
             if time_s is None:
                 untimed += 1
             elif len(place) > 1 and all(_is_number(p) for p in place[:3]):
-                fixes.append(
-                    Fix(time_s, float(place[1]), float(place[0]), float(place[2]) if len(place) > 2 else math.nan)
-                )
+                fixes.append(Fix(time_s, float(place[1]), float(place[0]), float(place[2]) if len(place) > 2 else math.nan))
         if len(fixes) > MOST_FIXES:
             break
     return recording_of(fixes, name=name, what=_GEOJSON, untimed=untimed)
@@ -146,13 +144,10 @@ def _elements(content: bytes, tag: str, *, name: str) -> Iterator[Any]:
         raise UnusableFile("it carries a document type, which no track has", mend="export the track again", where=name)
     try:
         events = etree.iterparse(
-            io.BytesIO(content), events=("end",), tag=tag, resolve_entities=False, no_network=True, load_dtd=False,
-            huge_tree=False,
-        )  # fmt: skip
+            io.BytesIO(content), events=("end",), tag=tag, resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False
+        )
         for _, element in events:
             yield element
             element.clear()
     except etree.XMLSyntaxError as error:
-        raise UnusableFile(
-            "it can't be read as XML", mend="export the track again", where=at_line(name, error.lineno or 1)
-        ) from None
+        raise UnusableFile("it can't be read as XML", mend="export the track again", where=at_line(name, error.lineno or 1)) from None

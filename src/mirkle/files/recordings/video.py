@@ -55,12 +55,7 @@ def positions_in(path: Path) -> bytes | None:
 
 
 def _take(
-    packet: bytes,
-    from_s: float,
-    lasts_s: float,
-    fixes: list[tuple[float, ...]],
-    turning: list[Floats],
-    pulled: list[Floats],
+    packet: bytes, from_s: float, lasts_s: float, fixes: list[tuple[float, ...]], turning: list[Floats], pulled: list[Floats]
 ) -> None:
     if packet.startswith(b"DEVC"):
         for stream in _streams(packet, MOST_NESTED):
@@ -158,8 +153,7 @@ def _table(fixes: list[tuple[float, ...]], turning: list[Floats], pulled: list[F
             yaw = np.column_stack([turned[:, 0], turned[:, 1:] @ (up / weight)])
     rows = [(0.0, "0.000,,,,,,")]
     rows += [
-        (t, f"{t:.3f},{lat:.7f},{lon:.7f},{_cell(alt, 1)},{_cell(speed, 3)},{_cell(hacc, 2)},")
-        for t, lat, lon, alt, speed, hacc in fixes
+        (t, f"{t:.3f},{lat:.7f},{lon:.7f},{_cell(alt, 1)},{_cell(speed, 3)},{_cell(hacc, 2)},") for t, lat, lon, alt, speed, hacc in fixes
     ]
     rows += [(t, f"{t:.3f},,,,,,{rate:.5f}") for t, rate in yaw]
     rows.sort(key=lambda r: r[0])

@@ -1,4 +1,5 @@
-"""The files that tell when and what was called: timed text, or call times that were found in a sound or tapped. Each is a kind of its own."""
+"""The files that tell when and what was called: timed text, or call times that were found in a sound or tapped. Each is a kind of its
+own."""
 
 from __future__ import annotations
 
@@ -33,11 +34,7 @@ def speech_in(calls: SourceFile, crew: CrewProfile | None = None, book: Reading 
     if calls.kind == "calls":
         return parse_calls(calls.content, name=calls.name, crew=crew, book=book)
     if book is None:
-        raise UnusableNotes(
-            "call times from a sound say when and not what",
-            mend="give the notes that were read as well",
-            where=calls.name,
-        )
+        raise UnusableNotes("call times from a sound say when and not what", mend="give the notes that were read as well", where=calls.name)
     if calls.kind == "listened":
         return speech_of_listened(parse_listened(calls.content, name=calls.name), book, name=calls.name)
     if calls.kind == "tapped":

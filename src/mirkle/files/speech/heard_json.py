@@ -1,6 +1,7 @@
 """Call times from the sound, as they are kept: JSON with where there was a voice, so that they are solved again in a moment, and the calls.
 
-The file begins with ``{"heard": 1``; its members are those of ``_Kept``. Text for other programs is in :mod:`mirkle.files.speech.listen_json`.
+The file begins with ``{"heard": 1``; its members are those of ``_Kept``. Text for other programs is in
+:mod:`mirkle.files.speech.listen_json`.
 """
 
 from __future__ import annotations
@@ -36,8 +37,9 @@ class HeardCalls:
     sound's clock, what a hand set, and the calls. ``clock`` is ``None`` without a recording.
 
     ``left_out`` are notes that somebody listened for and that were not said; ``remarks`` what somebody wrote down of other speech, empty
-    words where there was nothing to write. ``signal_to_noise_db`` is how much louder the voice is than what is between the calls, nan where an
-    older program kept it. ``timed_text`` is the text that tells what was said where there is one, ``by_words`` what it says of the notes.
+    words where there was nothing to write. ``signal_to_noise_db`` is how much louder the voice is than what is between the calls, nan where
+    an older program kept it. ``timed_text`` is the text that tells what was said where there is one, ``by_words`` what it says of the
+    notes.
     """
 
     sound: str
@@ -163,7 +165,7 @@ def heard_json(heard: HeardCalls) -> bytes:
             c.note, text, _or_none(c.from_s), _or_none(c.to_s), round(c.sure, 4), round(c.heard, 4), _or_none(c.due_s), _or_none(c.other_s)
         )
         for c, text in zip(found.calls, heard.texts, strict=True)
-    ]  # fmt: skip
+    ]
     kept = _Kept(
         heard=1,
         sound=heard.sound,
@@ -203,12 +205,9 @@ def parse_heard(content: bytes, *, name: str) -> HeardCalls:
 
 def _heard_of(kept: _Kept) -> HeardCalls:
     calls = tuple(
-        HeardCall(c.note, _number(c.from_s), _number(c.to_s), c.sure, c.heard, _number(c.due_s), _number(c.other_s))
-        for c in kept.calls
+        HeardCall(c.note, _number(c.from_s), _number(c.to_s), c.sure, c.heard, _number(c.due_s), _number(c.other_s)) for c in kept.calls
     )
-    found = Listening(
-        calls, tuple(kept.again), tuple(kept.others), Rate(*kept.rate), kept.lead_s, kept.lead_spread_s, kept.clear
-    )
+    found = Listening(calls, tuple(kept.again), tuple(kept.others), Rate(*kept.rate), kept.lead_s, kept.lead_spread_s, kept.clear)
     return HeardCalls(
         sound=kept.sound,
         frame_s=kept.frame_s,
@@ -241,11 +240,7 @@ def speech_of(heard: HeardCalls, book: Reading) -> Speech:
         if call is None or not call.was_heard or heard.listening.too_noisy:
             said.append(CallTime(math.nan, math.nan, math.nan))
             by_ear = call is not None and call.note in heard.left_out
-            spoken.append(
-                Spoken(
-                    "not-said" if by_ear else "not-heard", 1.0 - call.heard if call is not None and not by_ear else 1.0
-                )
-            )
+            spoken.append(Spoken("not-said" if by_ear else "not-heard", 1.0 - call.heard if call is not None and not by_ear else 1.0))
             continue
         kind, blur = ("heard", SURE_S) if heard.is_sure(call) else ("perhaps", DOUBTFUL_S)
         said.append(CallTime(call.from_s, call.to_s, blur))

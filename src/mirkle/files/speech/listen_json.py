@@ -91,7 +91,7 @@ def listen_json(heard: HeardCalls) -> str:
         ],
         [round(s, 3) for _, s in found.again if usable],
         [Remark(round(a, 3), round(b, 3)) for a, b in found.others if usable],
-    )  # fmt: skip
+    )
     return json.dumps(converter().unstructure(table), ensure_ascii=False, indent=1, allow_nan=False) + "\n"
 
 
@@ -126,9 +126,7 @@ def speech_of_listened(listened: Listened, book: Reading, *, name: str) -> Speec
     elif sorted(calls) == list(range(len(book.notes))):
         found = calls
     else:
-        raise MirkleError(
-            "its calls are not as many as the notes", mend="give the book that was listened with", where=name
-        )
+        raise MirkleError("its calls are not as many as the notes", mend="give the book that was listened with", where=name)
     said, spoken = [], []
     for note in book.notes:
         call = found.get(note.index)

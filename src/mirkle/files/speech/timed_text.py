@@ -21,8 +21,7 @@ from mirkle.files.notes.crew_profile import shipped_crew
 WANTED = gettext_noop("what was said, as WebVTT, SRT or lines of [m:ss] words")
 _TIME = r"(?:\d{1,6}:)?\d{1,2}:\d{2}"
 _CUE = re.compile(
-    rf"^[ \t]*({_TIME}(?:[.,]\d{{1,3}})?(?=[ \t]*-->)|{_TIME}[.,]\d{{1,3}}(?=,))(?:[ \t]*-->[ \t]*|,)({_TIME}(?:[.,]\d{{1,3}})?).*$",
-    re.M,
+    rf"^[ \t]*({_TIME}(?:[.,]\d{{1,3}})?(?=[ \t]*-->)|{_TIME}[.,]\d{{1,3}}(?=,))(?:[ \t]*-->[ \t]*|,)({_TIME}(?:[.,]\d{{1,3}})?).*$", re.M
 )
 # Cue times in the middle of a line, where somebody lost the line ends; and a moment that stands alone among the words.
 _CUE_WITHIN = re.compile(
@@ -65,8 +64,9 @@ def parse_calls(content: bytes, *, name: str, crew: CrewProfile | None = None, b
     if len(source) > LARGEST_NOTES_BYTES:
         raise UnusableNotes(
             clause("it is {0:.1f} MB of words, more than anybody says on a stage", len(source) / 1e6),
-            mend="choose the text of the calls in the car", where=name,
-        )  # fmt: skip
+            mend="choose the text of the calls in the car",
+            where=name,
+        )
     try:
         speech = read_speech(source, blocks, crew or shipped_crew(), book=book)
     except UnusableNotes as fault:
@@ -102,9 +102,7 @@ def timed_blocks(text: str, *, name: str) -> tuple[str, list[Block]]:
     # A time is no word, wherever it stands.
     text = _MOMENT.sub(lambda found: " " * len(found[0]), text)
     if not blocks:
-        raise UnusableNotes(
-            "there are no times in it", mend="give WebVTT, SRT, or lines that begin with [m:ss]", where=name
-        )
+        raise UnusableNotes("there are no times in it", mend="give WebVTT, SRT, or lines that begin with [m:ss]", where=name)
     back = sum(b.start_s < a.start_s - 1.0 for a, b in pairwise(blocks))
     if back > 0.1 * len(blocks) + 1:
         raise UnusableNotes("its times go back again and again", mend="export it again in order", where=name)
@@ -223,9 +221,7 @@ def _ttml_cues(text: str, *, name: str) -> list[tuple[float, float, str]]:
         parser = etree.XMLParser(resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False)
         tree = etree.fromstring(text.encode(), parser)
     except etree.XMLSyntaxError:
-        raise UnusableNotes(
-            "it can't be read as captions", mend="export it again as WebVTT or SRT", where=name
-        ) from None
+        raise UnusableNotes("it can't be read as captions", mend="export it again as WebVTT or SRT", where=name) from None
     out = []
     for part in tree.iter("{*}p"):
         start, end = _offset(part.get("begin")), _offset(part.get("end"))
@@ -289,11 +285,7 @@ def _json_blocks(text: str, *, name: str) -> tuple[str, list[Block]]:
             if isinstance(said, str) and timed and not any(isinstance(v, list) and v for v in inner):
                 assert isinstance(start, (int, float))
                 words.append(
-                    (
-                        float(start),
-                        float(end) if isinstance(end, (int, float)) and 0 <= end < MOST_SECONDS else None,
-                        said.strip(),
-                    )
+                    (float(start), float(end) if isinstance(end, (int, float)) and 0 <= end < MOST_SECONDS else None, said.strip())
                 )
             else:
                 stack += reversed(inner)

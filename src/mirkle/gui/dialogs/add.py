@@ -75,9 +75,7 @@ class AddDialog(QDialog):
             row.addWidget(box)
         row.addStretch(1)
         column.addLayout(row)
-        told = label(
-            say("It goes on the road, the strip and the change card, never into the book's own text: E edits a note.")
-        )
+        told = label(say("It goes on the road, the strip and the change card, never into the book's own text: E edits a note."))
         told.setObjectName("faint")
         told.setWordWrap(True)
         column.addWidget(told)

@@ -27,9 +27,7 @@ class IntakeDialog(QDialog):
         column.setContentsMargins(28, 22, 28, 20)
         column.setSpacing(6)
         column.addWidget(wrapped(say("What are these files?"), "title"))
-        column.addWidget(
-            wrapped(say("Nothing of the stage is changed before you take them in; what was there stays in it."), "why")
-        )
+        column.addWidget(wrapped(say("Nothing of the stage is changed before you take them in; what was there stays in it."), "why"))
         self.boxes: list[QComboBox] = []
         for at, row in enumerate(intake.rows):
             column.addSpacing(10)

@@ -51,8 +51,11 @@ class Keys(QDialog):
         columns.setSpacing(20)
         groups = {c.group: [d for d in COMMANDS if d.group == c.group and d.keys] for c in COMMANDS}
         parts: list[list[str]] = [
-            ["Stage", "Go", "Help"], ["Decide", "Hear", "View"], ["Line up", "Book", "Passes"], ["By eye", "Rehearse"],
-        ]  # fmt: skip
+            ["Stage", "Go", "Help"],
+            ["Decide", "Hear", "View"],
+            ["Line up", "Book", "Passes"],
+            ["By eye", "Rehearse"],
+        ]
         for names in parts:
             grid = QGridLayout()
             grid.setHorizontalSpacing(16)
@@ -71,10 +74,7 @@ class Keys(QDialog):
             columns.addLayout(grid)
         column.addLayout(columns)
         column.addWidget(
-            wrapped(
-                say("Esc leaves a field. Drag over the whole stage with Shift held for a part that does not count."),
-                "faint",
-            )
+            wrapped(say("Esc leaves a field. Drag over the whole stage with Shift held for a part that does not count."), "faint")
         )
         button = QPushButton(say("Back to work"))
         button.clicked.connect(self.accept)
@@ -113,7 +113,8 @@ class Marks(QDialog):
             grid.addWidget(label(say(words)), row, 1)
         column.addLayout(grid)
         told = say(
-            "On the road, fill beyond the bracket: the note is too fast. Room inside it: too slow. Hatched: not measured, or it does not count."
+            "On the road, fill beyond the bracket: the note is too fast. Room inside it: too slow. Hatched: "
+            "not measured, or it does not count."
         )
         column.addWidget(wrapped(told, "why"))
         button = QPushButton(say("Back to work"))
@@ -147,9 +148,7 @@ class About(QDialog):
         column.setContentsMargins(32, 22, 32, 20)
         column.addWidget(wrapped(f"Mirkle {__version__}", "title"))
         column.addWidget(wrapped(say("GPL-3.0-or-later. Nothing is fetched while it runs."), "why"))
-        column.addWidget(
-            wrapped(say("Your stages are kept in {0}, your settings in {1}.", data_folder(), settings_file()), "why")
-        )
+        column.addWidget(wrapped(say("Your stages are kept in {0}, your settings in {1}.", data_folder(), settings_file()), "why"))
         button = QPushButton(say("Back to work"))
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)

@@ -13,9 +13,10 @@ from mirkle.gui.translation import say, say_fault
 
 # What a column may hold besides a channel.
 _OTHERS = {
-    "time": gettext_noop("time"), "date": gettext_noop("day and time of a spreadsheet"),
+    "time": gettext_noop("time"),
+    "date": gettext_noop("day and time of a spreadsheet"),
     "position": gettext_noop("both latitude and longitude in one cell"),
-}  # fmt: skip
+}
 QUANTITY_WORDS = _OTHERS | {kind.quantity: kind.words for kind in CHANNELS.values()}
 
 
@@ -46,9 +47,7 @@ class ColumnsDialog(QDialog):
         grid.setContentsMargins(0, 6, 10, 6)
         grid.setHorizontalSpacing(16)
         grid.setColumnStretch(1, 1)
-        for at, words in enumerate(
-            (gettext_noop("Column"), gettext_noop("Its first rows"), gettext_noop("Holds"), gettext_noop("In"))
-        ):
+        for at, words in enumerate((gettext_noop("Column"), gettext_noop("Its first rows"), gettext_noop("Holds"), gettext_noop("In"))):
             grid.addWidget(label(say(words), "faint"), 0, at)
         self.boxes: list[tuple[ChoiceBox, ChoiceBox]] = []
         for at, (name, taken) in enumerate(zip(look.names, fault.names, strict=True)):

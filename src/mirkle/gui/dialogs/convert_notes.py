@@ -5,16 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
-from PyQt6.QtWidgets import (
-    QDialog,
-    QFileDialog,
-    QFormLayout,
-    QHBoxLayout,
-    QPlainTextEdit,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QDialog, QFileDialog, QFormLayout, QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import gettext_noop
@@ -49,8 +40,11 @@ class OtherHandDialog(QDialog):
         for top in (6, 8, 9, 10):
             self.top.addItem(say("1 to {0}", top), top)
         for box, value in (
-            (self.language, reading.language), (self.order, reading.order), (self.sense, school.sense), (self.top, school.top)
-        ):  # fmt: skip
+            (self.language, reading.language),
+            (self.order, reading.order),
+            (self.sense, school.sense),
+            (self.top, school.top),
+        ):
             box.setCurrentIndex(max(0, box.findData(value)))
             box.currentIndexChanged.connect(self.refresh)
         self.page = QPlainTextEdit()
@@ -68,8 +62,11 @@ class OtherHandDialog(QDialog):
     def _lay_out(self) -> None:
         form = QFormLayout()
         for words, box in (
-            (gettext_noop("Language"), self.language), (gettext_noop("What comes first"), self.order), (gettext_noop("Grades"), self.sense), (gettext_noop("They run"), self.top)
-        ):  # fmt: skip
+            (gettext_noop("Language"), self.language),
+            (gettext_noop("What comes first"), self.order),
+            (gettext_noop("Grades"), self.sense),
+            (gettext_noop("They run"), self.top),
+        ):
             form.addRow(say(words), box)
         write = QPushButton(say("Write it as text…"))
         write.setObjectName("primary")
@@ -92,16 +89,12 @@ class OtherHandDialog(QDialog):
         school = self.stage.school
         edition = read_notes(self.stage.book.edition.text, (self.stage.language,), order=self.stage.reading.order)
         other: GradingScheme = replace(school, sense=self.sense.currentData(), top=self.top.currentData())
-        self.result = in_another_hand(
-            edition, school, language=self.language.currentData(), order=self.order.currentData(), other=other
-        )
+        self.result = in_another_hand(edition, school, language=self.language.currentData(), order=self.order.currentData(), other=other)
         self.page.setPlainText(self.result.text)
         lost = self.result.lost
         shown = "; ".join(say("page {0}, line {1}: {2}", p, n, what) for p, n, what in lost[:6])
         more = say("; and {0} more", len(lost) - 6) if len(lost) > 6 else ""
-        self.lost.setText(
-            say("Not carried over: {0}{1}.", shown, more) if lost else say("Everything was carried over.")
-        )
+        self.lost.setText(say("Not carried over: {0}{1}.", shown, more) if lost else say("Everything was carried over."))
 
     def _ask(self) -> None:
         name, _ = QFileDialog.getSaveFileName(

@@ -47,9 +47,12 @@ ANSWERS: dict[Seen, tuple[Qt.Key, str]] = {
 }
 _SEEN_BY_KEY = {key: seen for seen, (key, _) in ANSWERS.items()}
 KNOWN_WORDS = {
-    "tap": gettext_noop("called at {0}, by your key"), "text": gettext_noop("called at {0}, by the timed text"), "sound": gettext_noop("called at {0}, by the sound"),
-    "road": gettext_noop("called about {0}, by where the car was"), "between": gettext_noop("called about {0}, between its neighbours"),
-}  # fmt: skip
+    "tap": gettext_noop("called at {0}, by your key"),
+    "text": gettext_noop("called at {0}, by the timed text"),
+    "sound": gettext_noop("called at {0}, by the sound"),
+    "road": gettext_noop("called about {0}, by where the car was"),
+    "between": gettext_noop("called about {0}, between its neighbours"),
+}
 
 
 class WatchView(QWidget):
@@ -92,9 +95,7 @@ class WatchView(QWidget):
         self.on_button = button("▸  .", say("One picture on (full stop)"), "small")
         self.speed_button = button(say("× {0:g}  F", 1), say("Faster, twice as fast, half as fast (F)"), "small")
         self.tap_button = button(
-            say("It is called now  C"),
-            say("The chosen note is being called at this moment; on to the next (C)"),
-            "small",
+            say("It is called now  C"), say("The chosen note is being called at this moment; on to the next (C)"), "small"
         )
         self.next_button = button(say("Next open  N"), say("The next note that nobody has answered (N)"), "small")
         self._picture_place = QVBoxLayout()
@@ -109,9 +110,7 @@ class WatchView(QWidget):
 
     def _works(self) -> dict[int, Callable[[], object]]:
         """What each key does; the buttons do the same."""
-        works: dict[int, Callable[[], object]] = {
-            key: lambda s=seen: self.answer(s) for key, seen in _SEEN_BY_KEY.items()
-        }
+        works: dict[int, Callable[[], object]] = {key: lambda s=seen: self.answer(s) for key, seen in _SEEN_BY_KEY.items()}
         for seen, pressed in self.buttons.items():
             pressed.clicked.connect(lambda _=False, s=seen: self.answer(s))
         for key, pressed, work in (
@@ -219,10 +218,7 @@ class WatchView(QWidget):
             seen, _ = self.pending
             words = {"missing": say("Which note is missing behind this one?"), "hazard": say("What is there?")}.get(
                 seen,
-                say(
-                    "{0}: what shall stand instead? The same key goes one further, a figure is the grade, E edits.",
-                    say(SEEN[seen].words),
-                ),
+                say("{0}: what shall stand instead? The same key goes one further, a figure is the grade, E edits.", say(SEEN[seen].words)),
             )
             self.asked.setText(words)
         elif decision is None:
@@ -311,9 +307,7 @@ class WatchView(QWidget):
         if faster and self.stage.book.can_be_marked(None, note, text):
             if self._one_said_yes != (note, seen, text):
                 self._one_said_yes = (note, seen, text)
-                self.said.setText(
-                    say("This makes the note faster: one of you has said yes, the other presses Enter too.")
-                )
+                self.said.setText(say("This makes the note faster: one of you has said yes, the other presses Enter too."))
                 return
             by = BOTH
         self._do(lambda: self.stage.book.see(seen, note, text, by=by), on=seen != "hazard")

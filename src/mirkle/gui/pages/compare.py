@@ -32,9 +32,7 @@ if TYPE_CHECKING:
 
 # A word is heard with so much before it.
 BEFORE_WORD_S = 2.0
-ANSWER_KEYS = {
-    Qt.Key.Key_Return: "mark", Qt.Key.Key_Enter: "mark", Qt.Key.Key_K: "keep", Qt.Key.Key_T: "talk", Qt.Key.Key_V: "video",
-}  # fmt: skip
+ANSWER_KEYS = {Qt.Key.Key_Return: "mark", Qt.Key.Key_Enter: "mark", Qt.Key.Key_K: "keep", Qt.Key.Key_T: "talk", Qt.Key.Key_V: "video"}
 
 
 class Compare(QWidget):
@@ -153,9 +151,7 @@ class Compare(QWidget):
             asked = (self.stage.note, text)
             if self._one_said_yes != asked:
                 self._one_said_yes = asked
-                self.evidence.say(
-                    say("This makes the note faster: one of you has said yes, the other presses Enter too."), fault=True
-                )
+                self.evidence.say(say("This makes the note faster: one of you has said yes, the other presses Enter too."), fault=True)
                 return
             by = BOTH
         self._one_said_yes = None
@@ -198,9 +194,7 @@ class Compare(QWidget):
             self.playback = Playback(self._sound, self)
             self.playback.moved.connect(self._sound_moved)
             self.playback.stopped.connect(lambda: self._sound_moved(None))
-            self.playback.failed.connect(
-                lambda words: self.bar.told.setText(say("The sound can't be played: {0}", words))
-            )
+            self.playback.failed.connect(lambda words: self.bar.told.setText(say("The sound can't be played: {0}", words)))
             self.playback.player.durationChanged.connect(self._say_short)
             if self._has_picture:
                 pane = VideoPane(self.playback, self._theme)

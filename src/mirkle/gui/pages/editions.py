@@ -4,16 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
-from mirkle.core.notebook.decisions import (
-    Addition,
-    CallTap,
-    CopyTick,
-    Decision,
-    NoteChange,
-    Observation,
-    PassChange,
-    Removal,
-)
+from mirkle.core.notebook.decisions import Addition, CallTap, CopyTick, Decision, NoteChange, Observation, PassChange, Removal
 from mirkle.core.notebook.observed import seen_words
 from mirkle.gui.controls import ChoiceBox, label, wrap_items
 from mirkle.gui.labels import ANSWER_WORDS, BY_SAID
@@ -63,9 +54,7 @@ class EditionsDialog(QDialog):
         self.list.clear()
         for d in found:
             old, new = (t.replace("\n", " / ") for t in (d.old, d.new))
-            self.list.addItem(
-                say("line {0}     {1}   →   {2}", d.line, old or say("nothing"), new or say("struck out"))
-            )
+            self.list.addItem(say("line {0}     {1}   →   {2}", d.line, old or say("nothing"), new or say("struck out")))
 
 
 class HistoryDialog(QDialog):
@@ -79,11 +68,7 @@ class HistoryDialog(QDialog):
         self.list = QListWidget()
         self.list.setAccessibleName(say("Decisions, the latest first"))
         wrap_items(self.list)
-        self.undo_button, self.redo_button, back = (
-            QPushButton(say("Undo")),
-            QPushButton(say("Redo")),
-            QPushButton(say("Back")),
-        )
+        self.undo_button, self.redo_button, back = (QPushButton(say("Undo")), QPushButton(say("Redo")), QPushButton(say("Back")))
         self.undo_button.clicked.connect(stage.undo)
         self.redo_button.clicked.connect(stage.redo)
         back.clicked.connect(self.accept)

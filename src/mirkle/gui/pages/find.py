@@ -4,16 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import (
-    QDialog,
-    QHBoxLayout,
-    QLineEdit,
-    QListWidget,
-    QListWidgetItem,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import gettext_noop
@@ -25,14 +16,14 @@ from mirkle.session.reviewed_pass import Stage
 from mirkle.session.search import Hit, found
 
 STATE_WORDS = {
-    "every": gettext_noop("decided or not"), "undecided": gettext_noop("not decided yet"), "mark": gettext_noop("marked"), "keep": gettext_noop("kept as written"),
-    "talk": gettext_noop("to talk over"), "video": gettext_noop("to look at on the video"),
-}  # fmt: skip
-ORDER_WORDS = {
-    "risk": gettext_noop("most risk first"),
-    "stage": gettext_noop("in stage order"),
-    "page": gettext_noop("in page order"),
+    "every": gettext_noop("decided or not"),
+    "undecided": gettext_noop("not decided yet"),
+    "mark": gettext_noop("marked"),
+    "keep": gettext_noop("kept as written"),
+    "talk": gettext_noop("to talk over"),
+    "video": gettext_noop("to look at on the video"),
 }
+ORDER_WORDS = {"risk": gettext_noop("most risk first"), "stage": gettext_noop("in stage order"), "page": gettext_noop("in page order")}
 
 
 class FindDialog(QDialog):
@@ -46,9 +37,7 @@ class FindDialog(QDialog):
         self.setWindowTitle(say("Find"))
         self.resize(860, 600)
         self.field = QLineEdit()
-        self.field.setPlaceholderText(
-            say("words of a note or a finding, page and line as 3.7, or a note's number as #45")
-        )
+        self.field.setPlaceholderText(say("words of a note or a finding, page and line as 3.7, or a note's number as #45"))
         self.field.setAccessibleName(say("What to find"))
         self.state, self.shown, self.order = ChoiceBox(), ChoiceBox(), ChoiceBox()
         for box, words, name in (
@@ -93,9 +82,13 @@ class FindDialog(QDialog):
     def refresh(self) -> None:
         """Lists what answers by now."""
         hits = found(
-            self.stage, self.field.text(), state=self.state.currentData(), shown=self.shown.currentData(),
-            order=self.order.currentData(), said=_words,
-        )  # fmt: skip
+            self.stage,
+            self.field.text(),
+            state=self.state.currentData(),
+            shown=self.shown.currentData(),
+            order=self.order.currentData(),
+            said=_words,
+        )
         self.list.clear()
         for hit in hits:
             item = QListWidgetItem(self._sentence(hit))

@@ -33,12 +33,17 @@ from mirkle.gui.translation import say, say_fault, say_why
 from mirkle.session.change_review import PassPair
 
 VERDICT_WORDS = {
-    "fits": gettext_noop("fits"), "too-fast": gettext_noop("still too fast"), "too-slow": gettext_noop("now too slow"), "cant-tell": gettext_noop("can't tell"),
-}  # fmt: skip
+    "fits": gettext_noop("fits"),
+    "too-fast": gettext_noop("still too fast"),
+    "too-slow": gettext_noop("now too slow"),
+    "cant-tell": gettext_noop("can't tell"),
+}
 KEPT_WORDS = {
-    "fits": gettext_noop("kept, and it fits"), "too-fast": gettext_noop("kept, and too fast again"), "too-slow": gettext_noop("kept, and too slow again"),
+    "fits": gettext_noop("kept, and it fits"),
+    "too-fast": gettext_noop("kept, and too fast again"),
+    "too-slow": gettext_noop("kept, and too slow again"),
     "cant-tell": gettext_noop("kept; can't tell"),
-}  # fmt: skip
+}
 SAID_WORDS = {
     "new": gettext_noop("said as changed"),
     "old": gettext_noop("the old one was said"),
@@ -51,8 +56,11 @@ DECIDED_WORDS = {
     "mark": gettext_noop("written otherwise since"),
 }
 COUNT_WORDS = {
-    "fits": gettext_noop("{0} right"), "too-fast": gettext_noop("{0} still too fast"), "too-slow": gettext_noop("{0} now too slow"), "cant-tell": gettext_noop("{0} can't be told"),
-}  # fmt: skip
+    "fits": gettext_noop("{0} right"),
+    "too-fast": gettext_noop("{0} still too fast"),
+    "too-slow": gettext_noop("{0} now too slow"),
+    "cant-tell": gettext_noop("{0} can't be told"),
+}
 # A mark for each verdict, told apart by its shape.
 SIGNS = {"fits": "=", "too-fast": "▼", "too-slow": "△", "cant-tell": "?"}
 COLOURS = {"fits": "pencil", "too-fast": "danger", "too-slow": "time", "cant-tell": "faint"}
@@ -99,10 +107,12 @@ class Passes(QWidget):
         self.field.returnPressed.connect(self._write)
         self.field.hide()
         self.buttons = {
-            "keep": QPushButton(say("Keep the change  K")), "back": QPushButton(say("Put back what stood  O")),
-            "correct": QPushButton(say("Correct further  E")), "talk": QPushButton(say("Talk it over  T")),
+            "keep": QPushButton(say("Keep the change  K")),
+            "back": QPushButton(say("Put back what stood  O")),
+            "correct": QPushButton(say("Correct further  E")),
+            "talk": QPushButton(say("Talk it over  T")),
             "look": QPushButton(say("See it in Compare  C")),
-        }  # fmt: skip
+        }
         works = (self.keep, self.put_back, self.correct, self.talk, self.look)
         for button, work in zip(self.buttons.values(), works, strict=True):
             button.clicked.connect(lambda _=False, w=work: w())
@@ -202,9 +212,7 @@ class Passes(QWidget):
         """The row nearest to a place in the picture."""
         rows = self.step.rows if self.step is not None else []
         if rows:
-            self.list.setCurrentRow(
-                min(range(len(rows)), key=lambda i: abs(0.5 * (rows[i].from_m + rows[i].to_m) - at_m))
-            )
+            self.list.setCurrentRow(min(range(len(rows)), key=lambda i: abs(0.5 * (rows[i].from_m + rows[i].to_m) - at_m)))
 
     # Follow-up
 
@@ -265,9 +273,12 @@ class Passes(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         works = {
-            Qt.Key.Key_K: self.keep, Qt.Key.Key_O: self.put_back, Qt.Key.Key_E: self.correct, Qt.Key.Key_T: self.talk,
+            Qt.Key.Key_K: self.keep,
+            Qt.Key.Key_O: self.put_back,
+            Qt.Key.Key_E: self.correct,
+            Qt.Key.Key_T: self.talk,
             Qt.Key.Key_C: self.look,
-        }  # fmt: skip
+        }
         work = works.get(Qt.Key(event.key())) if not event.modifiers() else None
         if event.key() == Qt.Key.Key_Escape and self.field.isVisible():
             self.field.hide()
@@ -294,19 +305,18 @@ def _of_season(season: Mapping[str, int], here: int) -> list[str]:
     return [
         say(
             "In all your stages: of {0} changes {1} were right, {2} not far enough, {3} too far.",
-            of, season.get("fits", 0), season.get("too-fast", 0), season.get("too-slow", 0),
+            of,
+            season.get("fits", 0),
+            season.get("too-fast", 0),
+            season.get("too-slow", 0),
         )
-    ]  # fmt: skip
+    ]
 
 
 def _counts(step: PassPair) -> str:
     counts = step.counts()
     changed = ", ".join(say(words, counts[v]) for v, words in COUNT_WORDS.items() if counts[v])
-    told = (
-        say("{0} changes: {1}.", len(step.found.changes), changed)
-        if changed
-        else say("No note was changed for this pass.")
-    )
+    told = say("{0} changes: {1}.", len(step.found.changes), changed) if changed else say("No note was changed for this pass.")
     kept = sum(k.verdict == "too-fast" for k in step.found.kept)
     if kept:
         told += " " + say("{0} notes were kept, and were too fast again.", kept)
@@ -314,11 +324,7 @@ def _counts(step: PassPair) -> str:
         told += " " + say("New on this pass, in Compare: {0}.", step.new_differences)
     if step.found.gained is not None:
         gained = float(step.found.gained.seconds[-1])
-        told += " " + (
-            say("As a whole {0:.1f} s quicker.", gained)
-            if gained >= 0
-            else say("As a whole {0:.1f} s slower.", -gained)
-        )
+        told += " " + (say("As a whole {0:.1f} s quicker.", gained) if gained >= 0 else say("As a whole {0:.1f} s slower.", -gained))
         if not step.found.comparable:
             told += " " + say("Another surface: place by place the clock says nothing of a note.")
     return told
@@ -364,9 +370,7 @@ class _Row(QStyledItemDelegate):
         colour = theme.colour(COLOURS[row.verdict])
         painter.setPen(colour)
         painter.setFont(font(22, bold=True))
-        painter.drawText(
-            QRectF(rect.left() + PAD, rect.top() + 8, SIGN_PX, 30), Qt.AlignmentFlag.AlignLeft, SIGNS[row.verdict]
-        )
+        painter.drawText(QRectF(rect.left() + PAD, rect.top() + 8, SIGN_PX, 30), Qt.AlignmentFlag.AlignLeft, SIGNS[row.verdict])
         painter.setFont(font(16, bold=True))
         flags = Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap
         painter.drawText(QRectF(rect.left() + PAD + SIGN_PX, rect.top() + 10, narrow, 60), flags, verdict)
@@ -441,15 +445,12 @@ class Twice(QWidget):
         scale, top, bottom = self._scale(), 22.0, self.height() - 24.0
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        painter.drawText(
-            QPointF(PAD, 14), say("seconds that the later pass is ahead at each place, beyond its gain as a whole")
-        )
+        painter.drawText(QPointF(PAD, 14), say("seconds that the later pass is ahead at each place, beyond its gain as a whole"))
         for review, here in ((step.earlier_review, lambda m: m), (step.later_review, _on_the_earlier(step))):
             for part in review.parts:
                 left, right = PAD + here(part.from_m) * scale, PAD + here(part.to_m) * scale
                 painter.fillRect(
-                    QRectF(left, top, right - left, bottom - top),
-                    QBrush(self.theme.colour("rule"), Qt.BrushStyle.BDiagPattern),
+                    QRectF(left, top, right - left, bottom - top), QBrush(self.theme.colour("rule"), Qt.BrushStyle.BDiagPattern)
                 )
         if step.found.gained is not None:
             self._draw_ahead(painter, step, scale, top, bottom)

@@ -48,17 +48,15 @@ FILTER = (
 )
 
 
-PASS_WORDS = {
-    "reconnaissance": gettext_noop("reconnaissance"),
-    "first": gettext_noop("first pass"),
-    "later": gettext_noop("later pass"),
-}
+PASS_WORDS = {"reconnaissance": gettext_noop("reconnaissance"), "first": gettext_noop("first pass"), "later": gettext_noop("later pass")}
 HABIT_NAMES = {"order": gettext_noop("what comes first"), "sense": gettext_noop("which way the grades run")}
 HABITS = {"order": ORDERS, "sense": SENSES}
 HABIT_WORDS = {
-    "direction-first": gettext_noop("direction first, left 4"), "grade-first": gettext_noop("grade first, 4 left"),
-    "ascending": gettext_noop("1 is tight"), "descending": gettext_noop("1 is nearly flat out"),
-}  # fmt: skip
+    "direction-first": gettext_noop("direction first, left 4"),
+    "grade-first": gettext_noop("grade first, 4 left"),
+    "ascending": gettext_noop("1 is tight"),
+    "descending": gettext_noop("1 is nearly flat out"),
+}
 STEPS = (
     (
         gettext_noop("First, Gather"),
@@ -77,14 +75,9 @@ STEPS = (
     ),
     (
         gettext_noop("then Book"),
-        gettext_noop(
-            "the new notes in your own hand, and a card of the changes by page and line to copy with a pencil."
-        ),
+        gettext_noop("the new notes in your own hand, and a card of the changes by page and line to copy with a pencil."),
     ),
-    (
-        gettext_noop("then Rehearse"),
-        gettext_noop("the changed places at their coming pace, until each was called in time twice."),
-    ),
+    (gettext_noop("then Rehearse"), gettext_noop("the changed places at their coming pace, until each was called in time twice.")),
     (
         gettext_noop("then Passes"),
         gettext_noop("after the next pass: whether each change was right, is still too fast, or is now too slow."),
@@ -99,8 +92,9 @@ class Gather(QWidget):
     """Emits ``files_given`` and ``new_stage_wanted`` with paths, ``demo_wanted`` and ``typing_wanted``.
 
     ``settled`` carries the crew's file as it shall be after a doubtful word was settled; ``limits_wanted`` when the car left
-    the start line and passed the finish, each ``None`` to have it found; ``about_pass_typed`` what kind of pass it was and its day; ``stage_wanted`` a recent stage's file;
-    ``hear_wanted`` a moment of the words' clock to be heard; ``compare_wanted`` when all was taken for the right thing.
+    the start line and passed the finish, each ``None`` to have it found; ``about_pass_typed`` what kind of pass it was and its day;
+    ``stage_wanted`` a recent stage's file; ``hear_wanted`` a moment of the words' clock to be heard; ``compare_wanted`` when all was taken
+    for the right thing.
     """
 
     files_given = pyqtSignal(list)
@@ -123,9 +117,7 @@ class Gather(QWidget):
         self.demo_button = QPushButton(say("Show me the demo stage"))
         self.type_button = QPushButton(say("Type the notes in…"))
         self.type_button.clicked.connect(self.typing_wanted)
-        self.next_button = button(
-            say("Go on to Compare  ⏎"), say("See what was found, the most dangerous first (Enter)"), "primary"
-        )
+        self.next_button = button(say("Go on to Compare  ⏎"), say("See what was found, the most dangerous first (Enter)"), "primary")
         self.next_button.clicked.connect(self.compare_wanted)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(say("Gather"))
@@ -186,10 +178,7 @@ class Gather(QWidget):
         set_button = QPushButton(say("Set"))
         set_button.setObjectName("small")
         set_button.clicked.connect(self._limits_typed)
-        for words, field in (
-            (gettext_noop("away at"), self.start_field),
-            (gettext_noop("finish at"), self.finish_field),
-        ):
+        for words, field in ((gettext_noop("away at"), self.start_field), (gettext_noop("finish at"), self.finish_field)):
             field.setFixedWidth(86)
             field.setObjectName("quiet")
             field.setAccessibleName(say("{0}, minutes and seconds on the recording's clock", say(words)))
@@ -223,9 +212,7 @@ class Gather(QWidget):
             words = say("{0} to {1}, {2:.1f} km", clock(drive.start_s), clock(drive.stop_s), drive.length_m / 1000)
             button = QPushButton(words)
             button.setCheckable(True)
-            button.setChecked(
-                drive.start_s < review.measured.drive.stop_s and drive.stop_s > review.measured.drive.start_s
-            )
+            button.setChecked(drive.start_s < review.measured.drive.stop_s and drive.stop_s > review.measured.drive.start_s)
             button.clicked.connect(lambda _=False, at=drive.start_s: self.limits_wanted.emit(at, None))
             column.addWidget(button)
 
@@ -252,18 +239,12 @@ class Gather(QWidget):
 
     def _show_habits(self, stage: Stage) -> None:
         crew, school = stage.crew, stage.review.school
-        found = {
-            "order": (stage.review.reading.order, crew.order, 1.0),
-            "sense": (school.sense, crew.sense, school.sense_sure),
-        }
+        found = {"order": (stage.review.reading.order, crew.order, 1.0), "sense": (school.sense, crew.sense, school.sense_sure)}
         for habit, box in self.habit_boxes.items():
             value, told, sure = found[habit]
             box.clear()
             how_sure = "" if sure > 0.98 else say(", {0:.0%} sure", sure)
-            box.addItem(
-                say("found: {0}{1}", say(HABIT_WORDS[value]), how_sure) if told is None else say("let Mirkle tell"),
-                None,
-            )
+            box.addItem(say("found: {0}{1}", say(HABIT_WORDS[value]), how_sure) if told is None else say("let Mirkle tell"), None)
             for choice in HABITS[habit]:
                 box.addItem(say(HABIT_WORDS[choice]), choice)
             box.setCurrentIndex(max(0, box.findData(told)) if told else 0)
@@ -394,20 +375,14 @@ class Gather(QWidget):
         review = stage.review
         self.heading.setText(say("{0}: {1:.1f} km from start to finish", stage.project.name, review.finish_m / 1000))
         self.lead.setText(
-            say(
-                "{0}. Drop another pass or what was said here to add it; what can't be told of a file is asked first.",
-                stage.run.name,
-            )
+            say("{0}. Drop another pass or what was said here to add it; what can't be told of a file is asked first.", stage.run.name)
         )
         self.limits.show()
         self.about_pass.show()
         self.kind_box.setCurrentIndex(max(self.kind_box.findData(stage.this_pass.kind), 0))
         self.day_field.setText(stage.this_pass.day)
         self._show_drives(review)
-        self._found_limits = (
-            (review.measured.drive.start_s, stage.by_hand.start_s),
-            (review.finish_s, stage.by_hand.finish_s),
-        )
+        self._found_limits = ((review.measured.drive.start_s, stage.by_hand.start_s), (review.finish_s, stage.by_hand.finish_s))
         for field, (seconds, _) in zip((self.start_field, self.finish_field), self._found_limits, strict=True):
             field.setText(clock(seconds))
         self._show_rows(rows_of(stage))

@@ -40,9 +40,7 @@ def rows_of(stage: Stage) -> list[tuple[str, str]]:
     media = stage.project.material(stage.pass_now().media)
     if media is not None:
         unheard = inputs.calls is None and inputs.notes is not None
-        ask = say(
-            "When each note was called can be found in it: ☰, Hear, “Find when each note was called, from the sound”."
-        )
+        ask = say("When each note was called can be found in it: ☰, Hear, “Find when each note was called, from the sound”.")
         rows.append((say("The sound"), f"{media.name}. {ask}" if unheard else media.name))
     rows.append((say("On the road"), _road_words(review)))
     rows += _clock_row(review)
@@ -56,12 +54,7 @@ def _against_itself(stage: OpenBook) -> list[tuple[str, str]]:
     if not found:
         return []
     first = say_clause(found[0].sentence)
-    return [
-        (
-            say("The book"),
-            say("{0} things in it to look at. The first: {1}", len(found), first) if len(found) > 1 else first,
-        )
-    ]
+    return [(say("The book"), say("{0} things in it to look at. The first: {1}", len(found), first) if len(found) > 1 else first)]
 
 
 def _kept_unread(stage: OpenBook) -> list[tuple[str, str]]:
@@ -69,11 +62,16 @@ def _kept_unread(stage: OpenBook) -> list[tuple[str, str]]:
     project = stage.project
     told = [
         (project.lost_entries, gettext_noop("{0} of the decisions in this file are damaged and can't be read.")),
-        (project.unknown_entries, gettext_noop("{0} entries in this file were written by a newer Mirkle. They are kept, and not shown here.")),
+        (
+            project.unknown_entries,
+            gettext_noop("{0} entries in this file were written by a newer Mirkle. They are kept, and not shown here."),
+        ),
         (project.lost_passes, gettext_noop("{0} of the passes in this file are damaged and can't be read.")),
-        (len(stage.by_hand.homeless) if isinstance(stage, Stage) else 0,
-         gettext_noop("{0} notes that were put on their bends by hand read otherwise now. They find their own places.")),
-    ]  # fmt: skip
+        (
+            len(stage.by_hand.homeless) if isinstance(stage, Stage) else 0,
+            gettext_noop("{0} notes that were put on their bends by hand read otherwise now. They find their own places."),
+        ),
+    ]
     rows = [(say("Mind"), say(words, count)) for count, words in told if count]
     if isinstance(stage, Stage) and stage.by_hand.damaged:
         rows.append((say("Mind"), say("What was set by hand on this pass is damaged and can't be read. Set it again.")))
@@ -105,8 +103,11 @@ def _notes_words(stage: OpenBook) -> str:
     reading = stage.reading
     return say(
         "{0} notes, {1} corners, {2}; grades 1 to {3}.",
-        len(reading.notes), len(reading.corners), say(ORDER_WORDS[reading.order]), stage.school.top,
-    )  # fmt: skip
+        len(reading.notes),
+        len(reading.corners),
+        say(ORDER_WORDS[reading.order]),
+        stage.school.top,
+    )
 
 
 def _road_words(review: Review) -> str:
@@ -128,8 +129,11 @@ def _road_words(review: Review) -> str:
 def _clock_row(review: Review) -> list[tuple[str, str]]:
     if review.clock is None:
         return []
-    found = {"go": say("found by “go”"), "hand": say("set by hand"),
-             "sound": say("found by the noise of the car, which rises with its speed")}  # fmt: skip
+    found = {
+        "go": say("found by “go”"),
+        "hand": say("set by hand"),
+        "sound": say("found by the noise of the car, which rises with its speed"),
+    }
 
     by = found.get(review.clock.by, say("found by when the calls came before their corners"))
     clocks = say(

@@ -1,5 +1,5 @@
-"""The places of what is open: each is made when it is first gone to, so that a stage stands on the screen the sooner, and all are taken away
-together when another is opened."""
+"""The places of what is open: each is made when it is first gone to, so that a stage stands on the screen the sooner, and all are taken
+away together when another is opened."""
 
 from __future__ import annotations
 

@@ -6,16 +6,7 @@ from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QShowEvent
-from PyQt6.QtWidgets import (
-    QDoubleSpinBox,
-    QGridLayout,
-    QHBoxLayout,
-    QListWidget,
-    QListWidgetItem,
-    QPushButton,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import gettext_noop
@@ -27,15 +18,7 @@ from mirkle.gui.views.listen import ListenView
 from mirkle.gui.views.scale import OWN_SCALE, ScaleView
 from mirkle.gui.views.ties import TiesView
 from mirkle.session.listening import heard_of
-from mirkle.session.pairing_edits import (
-    SURE,
-    clock_by_dragging,
-    nearest_place,
-    place_beside,
-    ties_of,
-    turns_other_way,
-    unsure,
-)
+from mirkle.session.pairing_edits import SURE, clock_by_dragging, nearest_place, place_beside, ties_of, turns_other_way, unsure
 from mirkle.session.reviewed_pass import Stage
 
 LEAST_ROWS, MOST_ROWS, ROW_PX = 2, 7, 27
@@ -101,26 +84,14 @@ class LineUp(QWidget):
                 gettext_noop("This note lies on its bend: keep it there, and go to the next unsure one (Enter)"),
                 self.confirm,
             ),
-            (
-                gettext_noop("←  to the bend before"),
-                gettext_noop("Put the note on the bend before (Left)"),
-                lambda: self.step(-1),
-            ),
-            (
-                gettext_noop("to the next bend  →"),
-                gettext_noop("Put the note on the next bend (Right)"),
-                lambda: self.step(1),
-            ),
+            (gettext_noop("←  to the bend before"), gettext_noop("Put the note on the bend before (Left)"), lambda: self.step(-1)),
+            (gettext_noop("to the next bend  →"), gettext_noop("Put the note on the next bend (Right)"), lambda: self.step(1)),
             (
                 gettext_noop("on no bend  0"),
                 gettext_noop("No bend answers this note (0)"),
                 lambda: self._do(lambda: self.stage.pin(self._note, None)),
             ),
-            (
-                gettext_noop("take the pin out"),
-                gettext_noop("Take the pin out: Mirkle places the note again (Backspace)"),
-                self.let_go,
-            ),
+            (gettext_noop("take the pin out"), gettext_noop("Take the pin out: Mirkle places the note again (Backspace)"), self.let_go),
         )
         for words, tip, work in works:
             button = QPushButton(say(words))
@@ -228,11 +199,7 @@ class LineUp(QWidget):
         self.heading.setText(text)
         bend = self.stage.review.lineup.bend_of(note)
         words = say(tie.words, tie.sure)
-        where = (
-            say(" at {0:.2f} km, a {1} of {2:.0f} m", bend.apex_m / 1000, say(bend.direction), bend.radius_m)
-            if bend
-            else ""
-        )
+        where = say(" at {0:.2f} km, a {1} of {2:.0f} m", bend.apex_m / 1000, say(bend.direction), bend.radius_m) if bend else ""
         self.told.setText(
             f"{words[0].upper()}{words[1:]}{where}. "
             + (
@@ -362,6 +329,4 @@ def _fits_words(stage: Stage) -> str:
     words = {"radius": say("radius"), "speed": say("speed"), "angle": say("the angle turned")}
     best, *rest = found
     others = ", ".join(say("{0} {1:.2f}", words[y.name], y.rank_correlation) for y in rest)
-    return say(
-        "Your grades go by {0} best: in order {1:.2f} of 1 ({2}).", words[best.name], best.rank_correlation, others
-    )
+    return say("Your grades go by {0} best: in order {1:.2f} of 1 ({2}).", words[best.name], best.rank_correlation, others)

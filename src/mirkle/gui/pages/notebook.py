@@ -7,16 +7,7 @@ from pathlib import Path
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeyEvent, QShowEvent
-from PyQt6.QtWidgets import (
-    QFileDialog,
-    QHBoxLayout,
-    QListWidget,
-    QListWidgetItem,
-    QMenu,
-    QSpinBox,
-    QVBoxLayout,
-    QWidget,
-)
+from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QSpinBox, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import gettext_noop
@@ -42,7 +33,7 @@ TAKE_AWAY = {
     "map": (gettext_noop("The findings on a map, with the driven line…"), "places.gpx", gettext_noop("Map (*.gpx *.kml *.geojson)")),
     "calls": (gettext_noop("The calls with their times…"), "calls.vtt", gettext_noop("Timed text (*.vtt)")),
     "json": (gettext_noop("The review for other programs…"), "review.json", gettext_noop("JSON (*.json)")),
-}  # fmt: skip
+}
 
 
 class Book(QWidget):
@@ -88,9 +79,7 @@ class Book(QWidget):
         self.lines.setAccessibleName(say("Lines a page of the paper book, 0 for the pages of the notes"))
         self.lines.setToolTip(say("How many lines your paper book has on a page: list, card and book go by it"))
         self.lines.valueChanged.connect(lambda lines: self._set_pages(Pages(lines)))
-        self.turn_button = button(
-            say("A page begins here"), say("Begin a page of the paper book at the chosen note, or end that (G)")
-        )
+        self.turn_button = button(say("A page begins here"), say("Begin a page of the paper book at the chosen note, or end that (G)"))
         self.turn_button.clicked.connect(self.turn)
         self.page.picked.connect(stage.choose_note)
         stage.book.changed.connect(self.refresh)

@@ -38,11 +38,7 @@ class PreviewDialog(QDialog):
             self.order.addItem(f"{say(words)}  ▾", key)
         self.ink.addItem(say("type for daylight") + "  ▾", False)
         self.ink.addItem(say("larger type for the night") + "  ▾", True)
-        for box, name in (
-            (self.paper, say("Paper")),
-            (self.order, say("The order of the card")),
-            (self.ink, say("Size of type")),
-        ):
+        for box, name in ((self.paper, say("Paper")), (self.order, say("The order of the card")), (self.ink, say("Size of type"))):
             box.setAccessibleName(name)
             box.activated.connect(lambda _: self.refresh())
         self.order.setVisible(what == "card")
@@ -117,9 +113,7 @@ class PreviewDialog(QDialog):
 
     def _save(self) -> None:
         ending = say("changes") if self.what == "card" else say("notes")
-        name, _ = QFileDialog.getSaveFileName(
-            self, say("Save as PDF…"), f"{self.stage.project.name}-{ending}.pdf", "PDF (*.pdf)"
-        )
+        name, _ = QFileDialog.getSaveFileName(self, say("Save as PDF…"), f"{self.stage.project.name}-{ending}.pdf", "PDF (*.pdf)")
         if name:
             self._tell(lambda: self.printed.write(Path(name)), name)
 

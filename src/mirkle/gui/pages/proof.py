@@ -202,9 +202,7 @@ class ProofView(QWidget):
         self.hear.setVisible(self.can_hear and doubt is not None and doubt.places[0].at_s is not None)
         sure = doubt is not None and doubt.kind not in ("unknown", "habit", "itself")
         self.why.setText(say("{0}; {1:.0%} sure.", say_clause(doubt.why), doubt.sure) if doubt and sure else "")
-        self.around.setText(
-            "<br>".join(_marked(p.around, doubt.text) for p in doubt.places[:3] if p.around) if doubt else ""
-        )
+        self.around.setText("<br>".join(_marked(p.around, doubt.text) for p in doubt.places[:3] if p.around) if doubt else "")
         self._underline()
         if doubt is not None:
             cursor = self._cursor(doubt.places[0])

@@ -167,15 +167,7 @@ class RehearseView(QWidget):
         self.kmh.valueChanged.connect(self._set_average)
         self.kmh.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.kmh.setVisible(needs_average(self.stage))
-        for widget in (
-            self.go_button,
-            label(say("pace")),
-            self.slider,
-            self.at_pace,
-            self.half_button,
-            self.kmh,
-            self.both_box,
-        ):
+        for widget in (self.go_button, label(say("pace")), self.slider, self.at_pace, self.half_button, self.kmh, self.both_box):
             pace.addWidget(widget, 1 if widget is self.slider else 0)
         pace.addWidget(self.at)
         column.addLayout(pace)
@@ -420,9 +412,7 @@ class RehearseView(QWidget):
         done, both = practice.rehearsed(), practice.rehearsed(both=True)
         for line in r.lines:
             if line.changed:
-                tick = (
-                    say("rehearsed, both") if line.change in both else say("rehearsed") if line.change in done else "–"
-                )
+                tick = say("rehearsed, both") if line.change in both else say("rehearsed") if line.change in done else "–"
                 old = line.old or say("put in")
                 self.list.addItem(say("{0}   {1}   →   {2}", tick, old, line.text))
         self._show_breath()
@@ -434,23 +424,11 @@ class RehearseView(QWidget):
         for one in r.crowded:
             text = r.lines[one.line].text
             self.list.addItem(
-                say(
-                    "No time to say it: {0}. It takes {1:.1f} s, and there are {2:.1f}.",
-                    text,
-                    one.takes_s,
-                    max(one.there_is_s, 0.0),
-                )
+                say("No time to say it: {0}. It takes {1:.1f} s, and there are {2:.1f}.", text, one.takes_s, max(one.there_is_s, 0.0))
                 + (" " + say("“{0}” could go.", ", ".join(one.could_go)) if one.could_go else "")
             )
         for d in r.dense[:3]:
-            self.list.addItem(
-                say(
-                    "{0:.1f} words a second from {1:.1f} to {2:.1f} km",
-                    d.words_a_second,
-                    d.from_m / 1000,
-                    d.to_m / 1000,
-                )
-            )
+            self.list.addItem(say("{0:.1f} words a second from {1:.1f} to {2:.1f} km", d.words_a_second, d.from_m / 1000, d.to_m / 1000))
 
     # Keys
 

@@ -37,9 +37,7 @@ class SeasonDialog(QDialog):
         row.addWidget(back)
         column.setContentsMargins(28, 22, 28, 20)
         column.addWidget(label(say("The season's counts"), "title"))
-        column.addWidget(
-            wrapped(say("How your changes turned out, stage by stage. A stage without its tick is not counted."), "why")
-        )
+        column.addWidget(wrapped(say("How your changes turned out, stage by stage. A stage without its tick is not counted."), "why"))
         column.addWidget(self.list, 1)
         column.addLayout(row)
 

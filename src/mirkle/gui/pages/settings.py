@@ -81,10 +81,7 @@ class SettingsDialog(QDialog):
 
     def _keep(self) -> None:
         language, size = self.language.currentData(), self.size.currentData()
-        self.again = (language, size) != (
-            user_paths.setting(LANGUAGE, None),
-            user_paths.setting(SIZE, SIZES_PERCENT[0]),
-        )
+        self.again = (language, size) != (user_paths.setting(LANGUAGE, None), user_paths.setting(SIZE, SIZES_PERCENT[0]))
         for name, value in (
             (LANGUAGE, language),
             (THEME, self.theme.currentData()),

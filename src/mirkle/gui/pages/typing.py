@@ -84,14 +84,7 @@ class TypingView(QWidget):
         faults = sum(bool(line.fault) for line in self.lines)
         words = say("notes: {0}, pages: {1}", notes, pages)
         self.count.setText(
-            words
-            + (
-                ""
-                if not faults
-                else say(", 1 line not understood")
-                if faults == 1
-                else say(", {0} lines not understood", faults)
-            )
+            words + ("" if not faults else say(", 1 line not understood") if faults == 1 else say(", {0} lines not understood", faults))
         )
         self.use.setEnabled(notes > 0)
         self._show_line()
@@ -195,9 +188,7 @@ class _ReadBack(QWidget):
             if number < len(self._view.lines):
                 line = self._view.lines[number]
                 painter.setPen(self._view.theme.colour("danger" if line.fault else "pencil"))
-                text = metrics.elidedText(
-                    say_clause(line.fault or line.words), Qt.TextElideMode.ElideRight, self.width() - 24
-                )
+                text = metrics.elidedText(say_clause(line.fault or line.words), Qt.TextElideMode.ElideRight, self.width() - 24)
                 place = QRectF(14, box.top(), self.width() - 20, box.height())
                 painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, text)
             block = block.next()

@@ -99,11 +99,7 @@ class ScaleBar(Drawing):
 
     def __init__(self, stage: Stage, theme: Theme, height: int) -> None:
         super().__init__(stage, theme, height)
-        self.setToolTip(
-            say(
-                "The bar at the triangle: your notes scatter so far. Wider where the car slid or the recording is coarse."
-            )
-        )
+        self.setToolTip(say("The bar at the triangle: your notes scatter so far. Wider where the car slid or the recording is coarse."))
 
     def draw(self, painter: QPainter, finding: Finding) -> None:
         """Boxes for the grades, a frame on the called one, a triangle at the met one."""
@@ -111,10 +107,7 @@ class ScaleBar(Drawing):
         if drawing == "distance":
             called, met = finding.facts.called_m or 0.0, finding.facts.met_m or 0.0
             self._draw_lengths(
-                painter,
-                say("the distance, called and met"),
-                ((say("called"), called, "ink"), (say("met"), met, "span")),
-                "",
+                painter, say("the distance, called and met"), ((say("called"), called, "ink"), (say("met"), met, "span")), ""
             )
             return
         if drawing == "call":
@@ -134,9 +127,7 @@ class ScaleBar(Drawing):
         called = review.school.tightest_grade(note) if drawing != "uncalled" else None
         ruler = review.ruler(bend, position) if bend is not None and position is not None else None
         grades = [g for g in review.school.grades if g != "flat"]
-        self.write(
-            painter, QPointF(0, 14), self._heading(ruler.measure, bend) if ruler and bend else say("your grades")
-        )
+        self.write(painter, QPointF(0, 14), self._heading(ruler.measure, bend) if ruler and bend else say("your grades"))
         width = self._box_px()
         top, height = 34.0, 26.0
         for i, grade in enumerate(grades):
@@ -281,8 +272,7 @@ class Traces(Drawing):
             return (metres - first) / (last - first) * self.width()
 
         painter.fillRect(
-            QRectF(x(finding.from_m), 0, max(3.0, x(finding.to_m) - x(finding.from_m)), self.height() - 18),
-            self.theme.colour("chosen"),
+            QRectF(x(finding.from_m), 0, max(3.0, x(finding.to_m) - x(finding.from_m)), self.height() - 18), self.theme.colour("chosen")
         )
         lane = (self.height() - 22) / 3
         lanes = (
@@ -316,10 +306,7 @@ class FromAbove(Drawing):
         first = max(0, int(finding.from_m - 45))
         last = min(len(plan.east_m) - 1, int(finding.to_m + 45))
         heading = float(profile.heading_rad[first])
-        east, north = (
-            plan.east_m[first : last + 1] - plan.east_m[first],
-            plan.north_m[first : last + 1] - plan.north_m[first],
-        )
+        east, north = (plan.east_m[first : last + 1] - plan.east_m[first], plan.north_m[first : last + 1] - plan.north_m[first])
         turn = math.pi / 2 - heading
         right = np.cos(turn) * east - np.sin(turn) * north
         up = np.sin(turn) * east + np.cos(turn) * north

@@ -23,11 +23,7 @@ class DropOverlay(QWidget):
 
     def show_files(self, files: list[Path]) -> None:
         """Says what would be taken in."""
-        self.words = (
-            say("Let go to take in {0}", files[0].name)
-            if len(files) == 1
-            else say("Let go to take in {0} files", len(files))
-        )
+        self.words = say("Let go to take in {0}", files[0].name) if len(files) == 1 else say("Let go to take in {0} files", len(files))
         parent = self.parentWidget()
         assert parent is not None
         self.setGeometry(parent.rect())

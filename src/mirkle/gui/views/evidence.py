@@ -42,11 +42,7 @@ class Evidence(QWidget):
         self.setObjectName("card")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.title, self.why, self.severity = wrapped(style="title"), wrapped(style="why"), wrapped(style="faint")
-        self.drawings: list[Drawing] = [
-            ScaleBar(stage, theme, 98),
-            Traces(stage, theme, 60),
-            FromAbove(stage, theme, 40),
-        ]
+        self.drawings: list[Drawing] = [ScaleBar(stage, theme, 98), Traces(stage, theme, 60), FromAbove(stage, theme, 40)]
         self.facts = wrapped(style="faint")
         self.rest = QWidget()
         self.write_label = label(say("Write instead"))
@@ -173,8 +169,16 @@ class Evidence(QWidget):
         self._keep_draft()
         self._fresh, self._shown = self._shown != self._subject, self._subject
         finding = self.stage.finding
-        for widget in (*self.drawings, self.facts, self.write_label, self.field, *self.buttons.values(), self.severity,
-                       self.who, self.remark):  # fmt: skip
+        for widget in (
+            *self.drawings,
+            self.facts,
+            self.write_label,
+            self.field,
+            *self.buttons.values(),
+            self.severity,
+            self.who,
+            self.remark,
+        ):
             widget.setVisible(finding is not None)
         self.rest.setVisible(finding is None)
         self._spare_drawings()
@@ -183,8 +187,7 @@ class Evidence(QWidget):
             self.title.setText(note.text)
             self._colour_title("")
             words = say(
-                "Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.",
-                say_clause(note.read_back),
+                "Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.", say_clause(note.read_back)
             )
             here = self.stage.review.lineup.bend_of(note.index)
             near = _remarks_near(self.stage.review, here.from_m, here.to_m) if here is not None else []
@@ -196,15 +199,9 @@ class Evidence(QWidget):
             decision = self.stage.book.decisions.get(finding.id)
             # The kilometre and the times stand at the bottom of the window.
             place = say("page {0}, line {1}", note.page, note.line)
-            said = (
-                f" · {say(ANSWER_WORDS[decision.answer])}{f', {say(BY_SAID[decision.by])}' if decision.by else ''}"
-                if decision
-                else ""
-            )
+            said = f" · {say(ANSWER_WORDS[decision.answer])}{f', {say(BY_SAID[decision.by])}' if decision.by else ''}" if decision else ""
             self.remark.setText(decision.remark if decision else "")
-            self.severity.setText(
-                say("{0} · {1} · {2}{3}", say(SEVERITY_WORDS[finding.severity]), sure_words(finding), place, said)
-            )
+            self.severity.setText(say("{0} · {1} · {2}{3}", say(SEVERITY_WORDS[finding.severity]), sure_words(finding), place, said))
             self.why.setText(say_why(finding.because))
             self.facts.setText(self._facts())
             proposal = self.stage.book.proposal(finding)
@@ -220,11 +217,7 @@ class Evidence(QWidget):
     def _spare_drawings(self) -> None:
         """On a low window words come first: the traces go before anything is squeezed, then the plan."""
         shown = self.stage.finding is not None
-        wanted = {
-            self.drawings[1]: ROOM_FOR_TRACES_PX,
-            self.drawings[2]: ROOM_FOR_PLAN_PX,
-            self.facts: ROOM_FOR_PLAN_PX,
-        }
+        wanted = {self.drawings[1]: ROOM_FOR_TRACES_PX, self.drawings[2]: ROOM_FOR_PLAN_PX, self.facts: ROOM_FOR_PLAN_PX}
         changed = False
         for widget, least in wanted.items():
             visible = shown and self.height() >= least

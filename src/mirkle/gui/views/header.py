@@ -109,9 +109,7 @@ class Header(QWidget):
             return
         self.stage_name.setText(stage.project.name)
         left = stage.book.dangers_left
-        self.dangers.setText(
-            "" if not left else say("▼ 1 danger left") if left == 1 else say("▼ {0} dangers left", left)
-        )
+        self.dangers.setText("" if not left else say("▼ 1 danger left") if left == 1 else say("▼ {0} dangers left", left))
         self.dangers.setVisible(left > 0)
         lost = lost_words(len(stage.book.without_place))
         self.lost.setText(lost)

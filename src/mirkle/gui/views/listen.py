@@ -42,15 +42,12 @@ class ListenView(QWidget):
         self.right = button(
             say("it is right  A"),
             say(
-                "It is as it says: a call is there and the rest is solved again around it, a note was not said, speech is nothing to keep (A)"
+                "It is as it says: a call is there and the rest is solved again around it, a note was not said, "
+                "speech is nothing to keep (A)"
             ),
             "small",
         )
-        self.note = button(
-            say("write it down  R"),
-            say("Write down what is said there: it stands at its place as a remark (R)"),
-            "small",
-        )
+        self.note = button(say("write it down  R"), say("Write down what is said there: it stands at its place as a remark (R)"), "small")
         self.next = button(say("the next  L"), say("The next moment worth listening to (L)"), "small")
         works: tuple[tuple[QPushButton, Qt.Key, Callable[[], None]], ...] = (
             (self.play, Qt.Key.Key_Space, self.hear),

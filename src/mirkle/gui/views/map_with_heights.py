@@ -37,9 +37,7 @@ class Heights(QWidget):
         self.setFixedHeight(58)
         self.setAccessibleName(say("The heights along the stage"))
         height = review.measured.plan.height_m
-        self.setAccessibleDescription(
-            say("From {0:.0f} to {1:.0f} m above the sea.", np.nanmin(height), np.nanmax(height))
-        )
+        self.setAccessibleDescription(say("From {0:.0f} to {1:.0f} m above the sea.", np.nanmin(height), np.nanmax(height)))
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         painter = QPainter(self)

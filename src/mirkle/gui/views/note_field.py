@@ -8,7 +8,8 @@ from PyQt6.QtWidgets import QPlainTextEdit, QWidget
 
 from mirkle.gui.theme import font
 
-# The most lines of a correction that are shown at once. A wordy note is seen whole; of more notes than three the first two are, and the rest is
+# The most lines of a correction that are shown at once. A wordy note is seen whole; of more notes than three the first two are, and the
+# rest is
 # scrolled to.
 MOST_LINES, MOST_NOTES, OF_MORE = 4, 3, 2
 # The size of the writing, and that of a note of more letters than this.

@@ -69,12 +69,7 @@ class PageView(QAbstractScrollArea):
         """Scrolls so that the chosen note stands in the middle third, and says it to screen readers."""
         note = self.stage.notes[self.stage.note]
         self.setAccessibleDescription(
-            say(
-                "page {0}, line {1}: {2}",
-                note.page,
-                note.line,
-                self.stage.book.edition.text_of(note) or say("struck out"),
-            )
+            say("page {0}, line {1}: {2}", note.page, note.line, self.stage.book.edition.text_of(note) or say("struck out"))
         )
         top = self.top_of(self.stage.note)
         bar, height = self.verticalScrollBar(), self.viewport().height()
@@ -151,20 +146,14 @@ class PageView(QAbstractScrollArea):
         if taken + 14 + beside <= width:
             right = QRectF(taken + 14, 0.0, beside + 2, LINE_PX)
             return [(old, QRectF(0.0, 0.0, taken + 2, 0.0), struck, "faint"), (new, right, self._pencil, "pencil")]
-        return [
-            (old, first, struck, "faint"),
-            (new, _place(new, self._pencil, width, first.height()), self._pencil, "pencil"),
-        ]
+        return [(old, first, struck, "faint"), (new, _place(new, self._pencil, width, first.height()), self._pencil, "pencil")]
 
     def _remarks_of(self, note: Note, body: str, room: float, below: float) -> list[tuple[str, QRectF, QFont, str]]:
         """A note's remarks, smaller and lighter: behind what is called where there is room, else under it."""
         if not note.remarks:
             return []
         words, face = "  ".join(note.remarks), font(REMARK_PX, family="hand")
-        taken, wide = (
-            QFontMetricsF(self._hand).horizontalAdvance(body) + 18.0,
-            QFontMetricsF(face).horizontalAdvance(words),
-        )
+        taken, wide = (QFontMetricsF(self._hand).horizontalAdvance(body) + 18.0, QFontMetricsF(face).horizontalAdvance(words))
         if below <= LINE_PX and taken + wide <= room:
             return [(words, QRectF(taken, LINE_PX - 1.4 * REMARK_PX, wide + 2, 0.0), face, "faint")]
         high = QFontMetricsF(face).boundingRect(QRectF(0, 0, room, 4000), _WRAP, words).height()
@@ -204,9 +193,7 @@ class PageView(QAbstractScrollArea):
 
     def _marks_of(self, note: int, decisions: dict[str, NoteChange | FindingAnswer]) -> list[str]:
         """The marks beside a note, two at most: what was measured, and an eye with its answer for what was seen on the video."""
-        found = [
-            mark_name(f, decisions[f.id].answer if f.id in decisions else None) for f in self.stage.findings_on(note)
-        ]
+        found = [mark_name(f, decisions[f.id].answer if f.id in decisions else None) for f in self.stage.findings_on(note)]
         if any(a.seen and a.notes is not None and a.notes.first == note for a in self.stage.book.additions):
             found = ["hazard", *found]
         seen = self.stage.book.seen(note)
@@ -217,18 +204,10 @@ class PageView(QAbstractScrollArea):
     def _paint_head(self, painter: QPainter, row: _Row, top: int, width: int) -> None:
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        painter.drawText(
-            QRectF(MARGIN_PX + 14, top, width, HEAD_PX), Qt.AlignmentFlag.AlignVCenter, say("page {0}", row.page)
-        )
+        painter.drawText(QRectF(MARGIN_PX + 14, top, width, HEAD_PX), Qt.AlignmentFlag.AlignVCenter, say("page {0}", row.page))
 
     def _paint_note(
-        self,
-        painter: QPainter,
-        note: Note,
-        row: _Row,
-        top: int,
-        width: int,
-        decisions: dict[str, NoteChange | FindingAnswer],
+        self, painter: QPainter, note: Note, row: _Row, top: int, width: int, decisions: dict[str, NoteChange | FindingAnswer]
     ) -> None:
         if note.index == self.stage.note:
             painter.fillRect(QRectF(MARGIN_PX, top, width, row.height), self.theme.colour("chosen"))

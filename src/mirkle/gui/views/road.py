@@ -131,12 +131,7 @@ class RoadView(QWidget):
     def label_px(self, note: int) -> float:
         """How far a note's label reaches to the left of the middle line; 0 where it stands to the right of it."""
         tie = self.stage.review.lineup.tie_of.get(note)
-        if (
-            tie is None
-            or tie.bend is None
-            or tie.bend.side > 0
-            or self._scale.called(self.stage.review.notes[note]) is None
-        ):
+        if tie is None or tie.bend is None or tie.bend.side > 0 or self._scale.called(self.stage.review.notes[note]) is None:
             return 0.0
         text = self.stage.book.edition.text_of(self.stage.review.notes[note]).split("\n")[0]
         return QFontMetricsF(font(14, family="hand", bold=True)).horizontalAdvance(text) + 16.0
@@ -319,10 +314,7 @@ class RoadView(QWidget):
         self, painter: QPainter, note: Note, bend: Bend, shape: QPainterPath, bracket: float, top: float, bottom: float
     ) -> None:
         """The part of the fill beyond the bracket, or the room left inside it, where that is a finding."""
-        finding = next(
-            (f for f in self.stage.findings_on(note.index) if f.kind in ("grade-tighter", "grade-easier", "direction")),
-            None,
-        )
+        finding = next((f for f in self.stage.findings_on(note.index) if f.kind in ("grade-tighter", "grade-easier", "direction")), None)
         if finding is None:
             return
         middle, outer = self.width() / 2, 0.0 if bend.side > 0 else float(self.width())
@@ -375,9 +367,7 @@ class RoadView(QWidget):
         rises = 2 if "jump" in words else 1 if words else 0
         for k in range(rises):
             tip = y - 5 * turn + 6 * k
-            painter.drawPolyline(
-                QPolygonF([QPointF(x - 13, tip + 9 * turn), QPointF(x, tip), QPointF(x + 13, tip + 9 * turn)])
-            )
+            painter.drawPolyline(QPolygonF([QPointF(x - 13, tip + 9 * turn), QPointF(x, tip), QPointF(x + 13, tip + 9 * turn)]))
         chosen = note.index == self.stage.note
         face = font(14, family="hand", bold=chosen)
         # Its words stand at its place and nowhere else; where they have no room they come when one goes nearer.
@@ -401,9 +391,7 @@ class RoadView(QWidget):
         turn = -1 if feature.kind == "dip" else 1
         for k in range(2 if feature.kind == "jump" else 1):
             tip = y - 6 * turn + 9 * k
-            painter.drawPolygon(
-                QPolygonF([QPointF(x - 9, tip + 10 * turn), QPointF(x, tip), QPointF(x + 9, tip + 10 * turn)])
-            )
+            painter.drawPolygon(QPolygonF([QPointF(x - 9, tip + 10 * turn), QPointF(x, tip), QPointF(x + 9, tip + 10 * turn)]))
         if feature.kind == "jump":
             painter.setFont(font(13))
             painter.setPen(self.theme.colour("ink"))
@@ -456,8 +444,7 @@ class RoadView(QWidget):
         draw_mark(painter, self.theme, addition.kind, QPointF(x, top), 14)
         painter.setFont(font(14, family="hand", bold=True))
         painter.setPen(colour)
-        painter.drawText(QRectF(x - 212, top - 11, 200, 22), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter,
-                         addition.words)  # fmt: skip
+        painter.drawText(QRectF(x - 212, top - 11, 200, 22), Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, addition.words)
 
     def _paint_unmet_label(self, painter: QPainter, note: Note, y: float, side: int) -> None:
         painter.setFont(font(14, family="hand"))

@@ -61,9 +61,7 @@ class ScaleView(QWidget):
             if tie.bend is not None and tie.position is not None and grade in self._rows and tie.sure > 0.5:
                 self._dots.append((tie.note, grade, tie.bend, tie.position, odd.get(tie.note)))
         self.setAccessibleDescription(
-            "; ".join(
-                say("{0}: {1:.0f} to {2:.0f} metres", b.grade, b.radius_low_m, b.radius_high_m) for b in review.bands
-            )
+            "; ".join(say("{0}: {1:.0f} to {2:.0f} metres", b.grade, b.radius_low_m, b.radius_high_m) for b in review.bands)
         )
         self.update()
 

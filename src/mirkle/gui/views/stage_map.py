@@ -120,10 +120,7 @@ class StagePlan(QWidget):
         at = float(np.clip(metres, 0.0, len(line.right) - 1.0))
         k, share = int(at), at - int(at)
         j = min(k + 1, len(line.right) - 1)
-        return QPointF(
-            float((1 - share) * line.right[k] + share * line.right[j]),
-            float((1 - share) * line.down[k] + share * line.down[j]),
-        )
+        return QPointF(float((1 - share) * line.right[k] + share * line.right[j]), float((1 - share) * line.down[k] + share * line.down[j]))
 
     def _on_screen(self, at: QPointF) -> QPointF:
         return (at - self.middle) * self.px_per_m + QPointF(self.width() / 2, self.height() / 2)
@@ -211,9 +208,7 @@ class StagePlan(QWidget):
         self._draw(painter, 0.0, review.finish_m, QPen(self.theme.colour("ink"), 2.4))
         for stretch in review.measured.unmeasured:
             self._draw(painter, stretch.from_m, stretch.to_m, QPen(self.theme.colour("desk"), 5))
-            self._draw(
-                painter, stretch.from_m, stretch.to_m, QPen(self.theme.colour("faint"), 1.6, Qt.PenStyle.DashLine)
-            )
+            self._draw(painter, stretch.from_m, stretch.to_m, QPen(self.theme.colour("faint"), 1.6, Qt.PenStyle.DashLine))
         for part in review.parts:
             self._draw(painter, part.from_m, part.to_m, QPen(self.theme.colour("road"), 6, Qt.PenStyle.DotLine))
         self._paint_scale(painter)
@@ -235,9 +230,7 @@ class StagePlan(QWidget):
         first, end = int(max(from_m, 0.0) / line.step), min(int(np.ceil(to_m / line.step)) + 1, len(line.right))
         low, high = self._at(QPointF(-8, -8)), self._at(QPointF(self.width() + 8, self.height() + 8))
         boxes = line.boxes
-        seen = (
-            (boxes[:, 2] >= low.x()) & (boxes[:, 0] <= high.x()) & (boxes[:, 3] >= low.y()) & (boxes[:, 1] <= high.y())
-        )
+        seen = (boxes[:, 2] >= low.x()) & (boxes[:, 0] <= high.x()) & (boxes[:, 3] >= low.y()) & (boxes[:, 1] <= high.y())
         painter.setPen(pen)
         painter.setBrush(Qt.BrushStyle.NoBrush)
         x = (line.right - self.middle.x()) * self.px_per_m + self.width() / 2
@@ -324,10 +317,7 @@ class StagePlan(QWidget):
     def _paint_ends(self, painter: QPainter) -> None:
         painter.setFont(font(13))
         before = QFontMetricsF(font(13)).horizontalAdvance(say("start")) + 8.0
-        for words, metres, aside in (
-            (gettext_noop("start"), 0.0, -before),
-            (gettext_noop("finish"), self.stage.review.finish_m, 8.0),
-        ):
+        for words, metres, aside in ((gettext_noop("start"), 0.0, -before), (gettext_noop("finish"), self.stage.review.finish_m, 8.0)):
             at = self._visible(metres)
             if at is not None:
                 painter.setPen(Qt.PenStyle.NoPen)

@@ -169,9 +169,7 @@ class StageStrip(QWidget):
         speed = np.interp(at, profile.distance_m, profile.speed_mps) * 3.6
         top, bottom, most = 36.0, self.height() - 20.0, max(60.0, float(speed.max()))
         painter.setPen(QPen(self.theme.colour("ink"), 1.2))
-        painter.drawPolyline(
-            polygon(SIDE_PX + at / max(finish, 1.0) * self._width(), bottom - (bottom - top) * speed / most)
-        )
+        painter.drawPolyline(polygon(SIDE_PX + at / max(finish, 1.0) * self._width(), bottom - (bottom - top) * speed / most))
         for stretch in self.stage.review.measured.unmeasured:
             self._hatch(painter, stretch.from_m, stretch.to_m, say("not measured"))
         for part in self.stage.review.parts:

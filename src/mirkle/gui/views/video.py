@@ -59,9 +59,7 @@ class VideoPane(QWidget):
         self.play_button = button(say("Play  Space"), say("Play from before the call, or stop (Space)"), "small")
         self.back_button = button("◂  ,", say("One picture back (comma)"), "small")
         self.on_button = button("▸  .", say("One picture on (full stop)"), "small")
-        self.window_button = button(
-            say("Own window  W"), say("Show the video in a window of its own, or here (W)"), "small"
-        )
+        self.window_button = button(say("Own window  W"), say("Show the video in a window of its own, or here (W)"), "small")
         self.back_button.clicked.connect(lambda: playback.step(-1))
         self.on_button.clicked.connect(lambda: playback.step(1))
         self.window_button.clicked.connect(self.own_window_wanted)

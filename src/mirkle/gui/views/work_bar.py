@@ -14,9 +14,15 @@ from mirkle.session.time_budget import plan_for, too_many
 
 ORDERS = {"risk": gettext_noop("most risk first"), "stage": gettext_noop("in stage order")}
 SHOWN_WORDS = {
-    "all": gettext_noop("all findings"), "danger": gettext_noop("dangers"), "change": gettext_noop("dangers and changes"), "corners": gettext_noop("corners"),
-    "shape": gettext_noop("shape and distance"), "vertical": gettext_noop("crests and jumps"), "words": gettext_noop("calls"), "pace": gettext_noop("pace"),
-}  # fmt: skip
+    "all": gettext_noop("all findings"),
+    "danger": gettext_noop("dangers"),
+    "change": gettext_noop("dangers and changes"),
+    "corners": gettext_noop("corners"),
+    "shape": gettext_noop("shape and distance"),
+    "vertical": gettext_noop("crests and jumps"),
+    "words": gettext_noop("calls"),
+    "pace": gettext_noop("pace"),
+}
 
 
 class WorkBar(QWidget):
@@ -33,10 +39,7 @@ class WorkBar(QWidget):
         super().__init__(parent)
         self.stage = stage
         self.order, self.shown, self.minutes = ChoiceBox(), ChoiceBox(), NumberBox()
-        for box, words, name in (
-            (self.order, ORDERS, say("Order of findings")),
-            (self.shown, SHOWN_WORDS, say("Which findings")),
-        ):
+        for box, words, name in ((self.order, ORDERS, say("Order of findings")), (self.shown, SHOWN_WORDS, say("Which findings"))):
             for key, text in words.items():
                 box.addItem(f"{say(text)}  ▾", key)
             box.setAccessibleName(name)
