@@ -8,6 +8,7 @@ ends a while behind the next call.
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 import numpy as np
@@ -54,29 +55,37 @@ def moments_of(stage: OpenBook) -> list[Moment | None]:
 
 def _called(stage: OpenBook) -> tuple[Floats, list[str]]:
     """When each note was called, nan where nobody knows, (notes,), and by what that is known."""
-    count = len(stage.notes)
-    at_s, known = np.full(count, np.nan), [""] * count
-    if isinstance(stage, Stage):
-        for tie in stage.review.lineup.ties:
-            if tie.bend is not None and (there := _on_video(stage, tie.bend.from_m)) is not None:
-                at_s[tie.note], known[tie.note] = there - BEHIND_NEXT_S, "road"
-        for note, said in enumerate(stage.review.said):
-            if said is not None and math.isfinite(said.time.from_s):
-                at_s[note], known[note] = said.time.from_s, _by(stage.review.spoken[note].said_as)
-    elif isinstance(stage, Filmed):
-        for note, spoken in enumerate(stage.spoken):
-            if math.isfinite(spoken.from_s):
-                at_s[note], known[note] = spoken.from_s, _by(spoken.said_as)
-    for note, when in stage.book.taps.items():
-        at_s[note], known[note] = when, "tap"
+    at_s, known = np.full(len(stage.notes), np.nan), [""] * len(stage.notes)
+    for note, when, by in (*_by_road(stage), *_by_words(stage), *((n, s, "tap") for n, s in stage.book.taps.items())):
+        at_s[note], known[note] = when, by
     # The book is read in order: what a sound puts behind a later note is no more than that.
     last = math.inf
-    for note in range(count - 1, -1, -1):
+    for note in reversed(range(len(at_s))):
         if at_s[note] > last and known[note] != "tap":
             at_s[note], known[note] = math.nan, ""
         elif math.isfinite(at_s[note]):
             last = at_s[note]
     return at_s, known
+
+
+def _by_road(stage: OpenBook) -> Iterator[tuple[int, float, str]]:
+    """When the car came to each note's corner, a little before, and that the road tells it."""
+    if not isinstance(stage, Stage):
+        return
+    for tie in stage.review.lineup.ties:
+        there = _on_video(stage, tie.bend.from_m) if tie.bend is not None else None
+        if there is not None:
+            yield tie.note, there - BEHIND_NEXT_S, "road"
+
+
+def _by_words(stage: OpenBook) -> Iterator[tuple[int, float, str]]:
+    """When each note was said, and by what that is known."""
+    if isinstance(stage, Stage):
+        said = zip(stage.review.said, stage.review.spoken, strict=False)
+        told = [(s.time.from_s if s is not None else math.nan, how.said_as) for s, how in said]
+    else:
+        told = [(s.from_s, s.said_as) for s in stage.spoken] if isinstance(stage, Filmed) else []
+    yield from ((note, from_s, _by(said_as)) for note, (from_s, said_as) in enumerate(told) if math.isfinite(from_s))
 
 
 def _by(said_as: str) -> str:

@@ -271,14 +271,15 @@ def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
     if tie.bend is not None:
         shows = neighbours_sure >= HARDLY_SURE and not gentle
         turn = abs(tie.bend.turn_deg)
-        return _no_corner(case, note, from_m, to_m, turn, neighbours_sure, clear=False) if shows else None
+        return _no_corner(case, note, (from_m, to_m), turn, neighbours_sure, clear=False) if shows else None
     sure = min(neighbours_sure, tie.sure)
     clear = sure > SURELY_NONE and not case.coarse and not gentle
-    return _no_corner(case, note, from_m, to_m, 0.0, sure, clear=clear) if sure >= HARDLY_SURE else None
+    return _no_corner(case, note, (from_m, to_m), 0.0, sure, clear=clear) if sure >= HARDLY_SURE else None
 
 
-def _no_corner(case: JudgingContext, note: Note, from_m: float, to_m: float, turn: float, sure: float, *, clear: bool) -> Finding:
+def _no_corner(case: JudgingContext, note: Note, between: tuple[float, float], turn: float, sure: float, *, clear: bool) -> Finding:
     """The finding that no corner answers a note between two places, where the car turned by so much."""
+    from_m, to_m = between
     seen = clause("the car turned only {0:.0f}° there", turn) if turn >= 1 else clause("the car drove straight on there")
     because = clause(
         "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.", note.text, seen, from_m / 1000, to_m / 1000

@@ -23,6 +23,8 @@ A_JUMP_S, LONG_JUMP_S = 0.2, 0.25
 FASTER = 1.05
 # A feature may be felt so far behind where its note's corner begins, and lies at a corner from so far ahead of it.
 JUST_BEHIND_M, NEAR_A_CORNER_M = 15.0, 60.0
+# It is shown so far on both sides.
+BESIDE_M = 12.0
 CONVEX = ("jump", "crest")
 # What is called and not felt: two in a hundred are slips # common practice; of the rest a pass feels what it feels of the crew's other
 # calls, before it is known eight in ten. Less likely than the last it is no remark.
@@ -190,9 +192,8 @@ def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: 
         )
     else:
         why = clause("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
-    return _finding(
-        case, note, "maybe-settled", at_m, "jump maybe", met, "check", 0.85, 0.5, why, seconds=seconds, feature=feature, proposal=proposal
-    )
+    saying = _Saying("maybe-settled", "jump maybe", met, "check", 0.85, 0.5, why, seconds, proposal)
+    return _finding(case, note, saying, at_m, feature)
 
 
 def _unmet(case: JudgingContext, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]) -> Finding:
@@ -205,46 +206,28 @@ def _unmet(case: JudgingContext, note: Note, kind: str, feature: Feature | None,
             feature.takeoff_mps * 3.6,
         )
     severity: Severity = "check" if kind == "jump" else "remark"
-    return _finding(
-        case,
-        note,
-        f"{kind}-unmet",
-        at_m,
-        kind,
-        None,
-        severity,
-        0.6,
-        0.2,
-        clause("Called {0}, and {1}.", kind, words),
-        feature=feature,
-        window=window,
-    )
+    why = clause("Called {0}, and {1}.", kind, words)
+    return _finding(case, note, _Saying(f"{kind}-unmet", kind, None, severity, 0.6, 0.2, why), at_m, feature, window)
 
 
 def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
+    """A crest that was called, and the car flew."""
     assert feature.air_s is not None
-    rewording = Rewording(feature="jump")
     severity: Severity = "danger" if feature.air_s >= LONG_JUMP_S else "change"
-    return _finding(
-        case,
-        note,
-        "jump-uncalled",
-        feature.at_m,
-        "crest",
-        clause("jump, {0:.2f} s in the air", feature.air_s),
-        severity,
-        0.95,
-        3.0 * feature.air_s / 0.4,
-        clause(
-            "Called a crest; it flew for {0:.1f} s at {1:.0f} km/h and landed {2:.0f} m on.",
-            feature.air_s,
-            feature.speed_mps * 3.6,
-            feature.to_m - feature.from_m,
-        ),
-        seconds=feature.air_s,
-        feature=feature,
-        proposal=case.proposed(note, rewording),
+    why = clause(
+        "Called a crest; it flew for {0:.1f} s at {1:.0f} km/h and landed {2:.0f} m on.",
+        feature.air_s,
+        feature.speed_mps * 3.6,
+        feature.to_m - feature.from_m,
     )
+    saying = _saying_jump(feature, "crest", severity, why, case.proposed(note, Rewording(feature="jump")))
+    return _finding(case, note, saying, feature.at_m, feature)
+
+
+def _saying_jump(feature: Feature, called: str | None, severity: Severity, why: Clause, proposal: Proposal | None) -> _Saying:
+    air_s = feature.air_s or 0.0
+    met, risk = clause("jump, {0:.2f} s in the air", air_s), 3.0 * air_s / 0.4
+    return _Saying("jump-uncalled", called, met, severity, 0.95, risk, why, air_s, proposal)
 
 
 def _uncalled(case: JudgingContext, feature: Feature, sure: float) -> Iterator[Finding]:
@@ -258,26 +241,14 @@ def _uncalled(case: JudgingContext, feature: Feature, sure: float) -> Iterator[F
 def _jump_uncalled(case: JudgingContext, note: Note, feature: Feature, _sure: float) -> Finding:
     assert feature.air_s is not None
     severity: Severity = "danger" if feature.air_s >= LONG_JUMP_S else "change" if feature.air_s >= A_JUMP_S else "check"
-    return _finding(
-        case,
-        note,
-        "jump-uncalled",
-        feature.at_m,
-        None,
-        clause("jump, {0:.2f} s in the air", feature.air_s),
-        severity,
-        0.95,
-        3.0 * feature.air_s / 0.4,
-        clause(
-            "No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.",
-            feature.air_s,
-            feature.speed_mps * 3.6,
-            feature.to_m - feature.from_m,
-        ),
-        seconds=feature.air_s,
-        feature=feature,
-        proposal=_put_in(case, note, feature),
+    why = clause(
+        "No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.",
+        feature.air_s,
+        feature.speed_mps * 3.6,
+        feature.to_m - feature.from_m,
     )
+    saying = _saying_jump(feature, None, severity, why, _put_in(case, note, feature))
+    return _finding(case, note, saying, feature.at_m, feature)
 
 
 def _felt_uncalled(case: JudgingContext, note: Note, feature: Feature, sure: float) -> Finding:
@@ -293,20 +264,10 @@ def _felt_uncalled(case: JudgingContext, note: Note, feature: Feature, sure: flo
         more = clause("; by the load felt it would fly above {0:.0f} km/h", feature.takeoff_mps * 3.6)
     near = any(b.from_m - NEAR_A_CORNER_M < feature.at_m < b.to_m for b in case.bends)
     severity: Severity = "check" if faster or near or feature.kind == "crest" else "remark"
-    return _finding(
-        case,
-        note,
-        f"{feature.kind}-uncalled",
-        feature.at_m,
-        None,
-        feature.kind,
-        severity,
-        sure,
-        1.0 if faster else 0.3,
-        clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, feature.speed_mps * 3.6, more),
-        feature=feature,
-        proposal=_put_in(case, note, feature),
-    )
+    why = clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, feature.speed_mps * 3.6, more)
+    risk, proposal = 1.0 if faster else 0.3, _put_in(case, note, feature)
+    saying = _Saying(f"{feature.kind}-uncalled", None, feature.kind, severity, sure, risk, why, None, proposal)
+    return _finding(case, note, saying, feature.at_m, feature)
 
 
 def _put_in(case: JudgingContext, note: Note, feature: Feature) -> Proposal | None:
@@ -319,44 +280,49 @@ def _put_in(case: JudgingContext, note: Note, feature: Feature) -> Proposal | No
     )
 
 
+@dataclass(frozen=True)
+class _Saying:
+    """What is said of something in the vertical; its place and figures are those of what was felt."""
+
+    kind: str
+    called: str | None
+    met: str | Clause | None
+    severity: Severity
+    confidence: float
+    risk: float
+    why: Clause
+    seconds: float | None = None
+    proposal: Proposal | None = None
+
+
 def _finding(
-    case: JudgingContext,
-    note: Note,
-    kind: str,
-    at_m: float,
-    called: str | None,
-    met: str | Clause | None,
-    severity: Severity,
-    confidence: float,
-    risk: float,
-    why: Clause,
-    *,
-    seconds: float | None = None,
-    proposal: Proposal | None = None,
-    feature: Feature | None = None,
-    window: tuple[float, float] | None = None,
+    case: JudgingContext, note: Note, saying: _Saying, at_m: float, feature: Feature | None, window: tuple[float, float] | None = None
 ) -> Finding:
+    """The finding about a place; ``window`` is where something was looked for."""
+    from_m, to_m = window if window is not None else (None, None)
+    facts = Facts(speed_mps=case.speed_mps(at_m), from_m=from_m, to_m=to_m)
+    if feature is not None:
+        facts = replace(
+            facts,
+            speed_mps=feature.speed_mps,
+            air_s=feature.air_s,
+            takeoff_mps=feature.takeoff_mps,
+            radius_m=feature.radius_m,
+            met_m=feature.to_m - feature.from_m,
+        )
     return Finding(
-        id=f"{kind.split('-')[0]}@{round(at_m / 20)}",
-        kind=kind,
+        id=f"{saying.kind.split('-')[0]}@{round(at_m / 20)}",
+        kind=saying.kind,
         note=note.index,
-        from_m=max(0.0, at_m - 12.0),
-        to_m=min(at_m + 12.0, case.profile.length_m),
-        called=called,
-        met=met,
-        severity=severity,
-        confidence=confidence,
-        risk=risk,
-        because=(why,),
-        proposal=proposal,
-        seconds=seconds,
-        facts=Facts(
-            speed_mps=feature.speed_mps if feature else case.speed_mps(at_m),
-            air_s=feature.air_s if feature else None,
-            takeoff_mps=feature.takeoff_mps if feature else None,
-            radius_m=feature.radius_m if feature else None,
-            met_m=feature.to_m - feature.from_m if feature else None,
-            from_m=window[0] if window else None,
-            to_m=window[1] if window else None,
-        ),
+        from_m=max(0.0, at_m - BESIDE_M),
+        to_m=min(at_m + BESIDE_M, case.profile.length_m),
+        called=saying.called,
+        met=saying.met,
+        severity=saying.severity,
+        confidence=saying.confidence,
+        risk=saying.risk,
+        because=(saying.why,),
+        proposal=saying.proposal,
+        seconds=saying.seconds,
+        facts=facts,
     )
