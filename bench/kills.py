@@ -37,7 +37,7 @@ from mirkle.core.notebook.decisions import Entry, FindingAnswer
 from mirkle.core.progress import silent
 from mirkle.core.notebook.passes import Pass
 from mirkle.files.project.project import Project, SourceFile
-from mirkle.session import user_paths
+from mirkle.session import draft, recent_stages, settings
 path = Path(sys.argv[1])
 def say(*what):
     print(*what, flush=True)
@@ -140,10 +140,10 @@ for n in itertools.count():
     "settings": """
 say("began")
 for n in itertools.count():
-    user_paths.keep_setting(f"s{n % 5}", n)
+    settings.keep_setting(f"s{n % 5}", n)
     say("setting", n)
     if n % 7 == 0:
-        user_paths.keep_typed_draft(f"R5 80 {n}\\n" * 200)
+        draft.keep_typed_draft(f"R5 80 {n}\\n" * 200)
         say("draft", n)
 """,
 }
@@ -205,7 +205,7 @@ def killed(what: str, work: Path, good: Path, old: Path, chance: random.Random) 
 
 def _look(path: Path, said: list[list[str]]) -> None:
     """Whether all that was said to be kept is there."""
-    from mirkle.session import user_paths
+    from mirkle.session import draft, settings
     from mirkle.session.reviewed_pass import Stage
 
     by_topic: dict[str, list[str]] = {}
@@ -227,8 +227,8 @@ def _look(path: Path, said: list[list[str]]) -> None:
         "calls": lambda told: {told[-1]} <= {name for _, name in stage.project.listed("calls")} and _logged(stage.project),
         "migrated": lambda told: all(Path(p).is_file() for p in told),
         "export": lambda _: _whole(path.with_name("taken.txt")),
-        "setting": lambda told: all(isinstance(user_paths.setting(f"s{int(n) % 5}", None), int) for n in told[-5:]),
-        "draft": lambda _: len(set(user_paths.typed_draft().splitlines())) == 1 and len(user_paths.typed_draft().splitlines()) == 200,
+        "setting": lambda told: all(isinstance(settings.setting(f"s{int(n) % 5}", None), int) for n in told[-5:]),
+        "draft": lambda _: len(set(draft.typed_draft().splitlines())) == 1 and len(draft.typed_draft().splitlines()) == 200,
     }
     for topic, values in by_topic.items():
         assert looks[topic](values), f"{topic} {values[-3:]}"
@@ -247,9 +247,9 @@ def _whole(path: Path) -> bool:
 
 def _nothing_is_half(home: Path) -> None:
     """Every stage in the folder opens, and after the next start nothing hidden is left."""
-    from mirkle.session import user_paths
+    from mirkle.session import recent_stages
 
-    user_paths.clear_up()
+    recent_stages.clear_up()
     for left in home.iterdir():
         assert not left.name.startswith(".") or left.suffix == ".lock", f"left: {left.name}"
         if left.suffix == ".mirkle":

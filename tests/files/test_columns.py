@@ -10,7 +10,7 @@ import pytest
 from mirkle.core.errors import MirkleError
 from mirkle.files.recordings.columns import UnknownColumns, look_at, missing_of, twice_in, with_columns
 from mirkle.files.recordings.readers import parse_run
-from mirkle.session import user_paths
+from mirkle.session import settings
 from mirkle.session.import_files import load, take_in
 from tests.files.test_runs import CSV
 
@@ -83,7 +83,7 @@ def test_the_next_file_of_the_same_shape_is_read_without_a_question(tmp_path: Pa
     with pytest.raises(UnknownColumns) as met:
         take_in(first)
     assert met.value.names == ("",) * 5
-    user_paths.keep_columns(met.value.look.shape, NAMES)
+    settings.keep_columns(met.value.look.shape, NAMES)
     assert take_in(first).material.kind == take_in(second).material.kind == load(second, kind="run").kind == "run"
     third = tmp_path / "third.csv"
     third.write_bytes(written(";", ["a;b;c;v;other"], ","))
@@ -97,7 +97,7 @@ def test_columns_said_wrong_are_asked_for_again(tmp_path: Path) -> None:
     look = look_at(path.read_bytes())
     assert look is not None
     # The course is no time: it goes back and forth.
-    user_paths.keep_columns(look.shape, ["", "lat (rad)", "lon (rad)", "time (s)", ""])
+    settings.keep_columns(look.shape, ["", "lat (rad)", "lon (rad)", "time (s)", ""])
     with pytest.raises(UnknownColumns) as met:
         take_in(path)
     assert met.value.names == ("", "lat (rad)", "lon (rad)", "time (s)", "")

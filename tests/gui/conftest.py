@@ -15,9 +15,10 @@ from pytestqt.qtbot import QtBot
 from mirkle.core.review import Review
 from mirkle.gui.app import make_app
 from mirkle.gui.window import Window
-from mirkle.session import user_paths
+from mirkle.session import demo
 from mirkle.session.import_files import Inputs, review_material
 from mirkle.session.kept_reviews import keep_review
+from mirkle.session.paths import data_folder
 from tests.conftest import AFTERNOON, HEARD, MORNING, NOTES
 
 DEMO = Inputs(MORNING, NOTES, HEARD, others=(AFTERNOON,))
@@ -43,7 +44,7 @@ def reviewed_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory)
     """The demo's file with its review in it."""
     with pytest.MonkeyPatch.context() as patch:
         patch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("demo")))
-        project = user_paths.demo_project()
+        project = demo.demo_project()
         keep_review(project, DEMO, demo_review)
         project.close()
     return project.path
@@ -52,7 +53,7 @@ def reviewed_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory)
 @pytest.fixture
 def kept_demo(reviewed_demo: Path) -> Path:
     """The demo as it is when it was opened before."""
-    folder = user_paths.data_folder()
+    folder = data_folder()
     folder.mkdir(parents=True)
     return Path(shutil.copy(reviewed_demo, folder))
 

@@ -26,7 +26,8 @@ from mirkle.gui.printing import card
 from mirkle.gui.shapes import mark_name
 from mirkle.gui.views.notes_page import MARGIN_PX
 from mirkle.gui.window import Window
-from mirkle.session import user_paths
+from mirkle.session import settings
+from mirkle.session.paths import data_folder
 from mirkle.synthetic import slatehook
 from tests.conftest import MORNING
 from tests.gui.conftest import settled
@@ -69,7 +70,7 @@ def test_own_files_are_dropped_reviewed_and_saved(window: Window, qtbot: QtBot, 
         drop(window, tmp_path / demo_files.MORNING)
     assert window.stage is not None
     assert window.stage.findings
-    assert window.stage.project.path.parent == user_paths.data_folder()
+    assert window.stage.project.path.parent == data_folder()
 
 
 def _labels(widget) -> list[str]:  # type: ignore[no-untyped-def]
@@ -402,7 +403,7 @@ def test_night_theme_repaints_everything(open_window: Window, qtbot: QtBot) -> N
     assert brightness() > 200
     qtbot.keyClick(open_window, Qt.Key.Key_L, Qt.KeyboardModifier.ControlModifier)
     assert brightness() < 70
-    assert user_paths.setting("theme", "paper") == "night"
+    assert settings.setting("theme", "paper") == "night"
     qtbot.keyClick(open_window, Qt.Key.Key_L, Qt.KeyboardModifier.ControlModifier)
 
 

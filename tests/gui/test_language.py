@@ -24,7 +24,7 @@ from mirkle.core.review import NO_VERTICAL
 from mirkle.files.recordings.readers import read_run
 from mirkle.gui.translation import say, say_clause, say_fault, say_why, speak, wanted_language
 from mirkle.gui.window import Window
-from mirkle.session import user_paths
+from mirkle.session import settings
 from tests.gui.conftest import settled
 
 TOOL = Path(__file__).parents[2] / "tools" / "texts.py"
@@ -65,7 +65,7 @@ def test_the_language_is_the_settings_then_the_desktops(monkeypatch: pytest.Monk
     assert wanted_language() == "pt"
     monkeypatch.setenv("LANGUAGE", "xx")
     assert wanted_language() == "en"
-    user_paths.keep_setting("language", "pt")
+    settings.keep_setting("language", "pt")
     assert wanted_language() == "pt"
 
 

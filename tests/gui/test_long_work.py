@@ -20,7 +20,8 @@ from mirkle.files.project.project import Project
 from mirkle.gui.pages import gather
 from mirkle.gui.window import Window
 from mirkle.gui.worker import Job
-from mirkle.session import user_paths
+from mirkle.session import recent_stages
+from mirkle.session.paths import data_folder
 from mirkle.session.proof import proofs_of
 from mirkle.synthetic.car import drive
 from mirkle.synthetic.crew import write_book
@@ -99,7 +100,7 @@ def test_stopped_half_way_nothing_is_left_behind(window: Window, qtbot: QtBot, l
     window.status.stop.click()
     qtbot.waitUntil(lambda: window._job is None, timeout=30_000)
     assert window.stage is None
-    assert not list(user_paths.data_folder().glob("*.mirkle"))
+    assert not list(data_folder().glob("*.mirkle"))
 
 
 def test_gather_is_filled_when_it_is_looked_at(
@@ -122,7 +123,7 @@ def test_gather_is_filled_when_it_is_looked_at(
 
 
 def test_a_stage_of_the_shelf_is_opened_by_enter(window: Window, kept_demo: Path, qtbot: QtBot) -> None:
-    user_paths.remember(kept_demo)
+    recent_stages.remember(kept_demo)
     window.gather.show_empty([])
     assert window.gather.shelf.list.count() == 1
     with qtbot.waitSignal(window.opened, timeout=10_000):

@@ -19,7 +19,7 @@ from mirkle.files.project.project import Project
 from mirkle.gui.dialogs.assign_files import IntakeDialog
 from mirkle.gui.pages.followup import Passes
 from mirkle.gui.window import Window
-from mirkle.session import user_paths
+from mirkle.session import season
 from mirkle.session.change_review import follow
 from mirkle.session.reviewed_pass import Stage
 from mirkle.synthetic import slatehook
@@ -289,8 +289,8 @@ def test_a_stage_without_a_recording_is_kept_and_gets_it_later(window: Window, q
 
 def test_verdicts_are_counted_over_all_stages(passes: Passes, open_window: Window, tmp_path: Path) -> None:
     assert "In all your stages" not in passes.counts.text()
-    user_paths.count_verdicts(tmp_path / "other.mirkle", {"fits": 30, "too-slow": 4})
+    season.count_verdicts(tmp_path / "other.mirkle", {"fits": 30, "too-slow": 4})
     assert open_window.stage is not None
-    season = user_paths.count_verdicts(open_window.stage.project.path, passes.step.counts())  # type: ignore[union-attr]
-    passes.show_steps(passes.steps, season)
+    in_all = season.count_verdicts(open_window.stage.project.path, passes.step.counts())  # type: ignore[union-attr]
+    passes.show_steps(passes.steps, in_all)
     assert "of 41 changes 34 were right, 1 not far enough, 5 too far" in passes.counts.text()

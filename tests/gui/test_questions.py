@@ -19,7 +19,7 @@ from mirkle.gui.pages.guide import KEYS, Guide, guide_text, keys_table
 from mirkle.gui.translation import say, say_why
 from mirkle.gui.views.status_line import clock
 from mirkle.gui.window import Window
-from mirkle.session import user_paths
+from mirkle.session import recent_stages
 from mirkle.session.playback_clock import recording_s
 from mirkle.session.reviewed_pass import Stage
 from tests.gui.conftest import settled
@@ -49,7 +49,7 @@ def seen(widget: QWidget) -> str:
 def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtBot, code: str) -> None:
     assert re.findall(r"^(\d+)\. ", DOC.read_text(), re.MULTILINE) == [str(n) for n in range(1, 41)]
     with spoken(code):
-        user_paths.remember(kept_demo)
+        recent_stages.remember(kept_demo)
         with_summary(kept_demo)
         window = Window()
         qtbot.addWidget(window)

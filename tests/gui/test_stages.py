@@ -18,7 +18,7 @@ from mirkle.gui.pages.season import SeasonDialog
 from mirkle.gui.pages.shelf import ShelfDialog, ShelfView
 from mirkle.gui.theme import font
 from mirkle.gui.window import Window
-from mirkle.session import user_paths
+from mirkle.session import season
 from tests.conftest import MORNING, NOTES
 
 
@@ -160,12 +160,12 @@ def test_decisions_without_a_place_are_listed_and_put_back_by_hand(open_window: 
 
 
 def test_a_stage_is_left_out_of_the_seasons_counts_by_its_tick(qtbot: QtBot) -> None:
-    user_paths.count_verdicts(Path("gone.mirkle"), {"fits": 3})
+    season.count_verdicts(Path("gone.mirkle"), {"fits": 3})
     dialog = SeasonDialog()
     qtbot.addWidget(dialog)
     assert dialog.list.item(0).text() == "gone: 3 right, 0 not far enough, 0 too far"
     dialog.list.item(0).setCheckState(Qt.CheckState.Unchecked)
-    assert [s.counts for s in user_paths.counted_stages()] == [False]
+    assert [s.counts for s in season.counted_stages()] == [False]
 
 
 def buttons(widget: QWidget) -> list[str]:

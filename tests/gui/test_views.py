@@ -24,7 +24,7 @@ from mirkle.gui.pages.shelf import ShelfView
 from mirkle.gui.playback import INTO_PICTURE
 from mirkle.gui.translation import say, say_clause
 from mirkle.gui.window import Window
-from mirkle.session import shelf, user_paths
+from mirkle.session import draft, recent_stages, settings, shelf
 from mirkle.session.pairing_edits import place_beside, turns_other_way, unsure
 from mirkle.session.playback_clock import begin_s, place_m
 from mirkle.session.reviewed_pass import Stage
@@ -268,10 +268,10 @@ def test_what_is_typed_survives_leaving_and_closing(window: Window, qtbot: QtBot
     assert again.stack.currentWidget() is again.typing
     again.typing._leave()
     assert again.stack.currentWidget() is again.gather
-    assert user_paths.typed_draft() == "L4 long 60"
+    assert draft.typed_draft() == "L4 long 60"
     again.type_notes()
     again.typing._leave()
-    assert user_paths.typed_draft() == ""
+    assert draft.typed_draft() == ""
 
 
 def test_a_correction_half_typed_is_there_on_coming_back(open_window: Window, qtbot: QtBot) -> None:
@@ -342,7 +342,7 @@ def test_a_bend_of_the_other_side_is_questioned(open_window: Window, qtbot: QtBo
 
 
 def test_stages_are_renamed_copied_and_binned(window: Window, kept_demo: Path, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
-    user_paths.remember(kept_demo)
+    recent_stages.remember(kept_demo)
     view = ShelfView()
     qtbot.addWidget(view)
     assert view.chosen.path == kept_demo
@@ -424,7 +424,7 @@ def test_another_language_makes_the_window_anew_on_the_same_stage(
         assert say_clause(note.read_back).startswith("esquerda" if note.direction.value == "left" else "direita")
         assert say("{0:.1f} km", 7.4) == "7,4 km"
     finally:
-        user_paths.keep_setting("language", "en")
+        settings.keep_setting("language", "en")
         monkeypatch.setenv("LANGUAGE", "en")
         shown.again()
         qtbot.waitUntil(lambda: shown.window._job is None, timeout=10_000)
@@ -452,9 +452,9 @@ def test_the_preview_shows_every_sheet_on_the_paper_chosen(open_window: Window, 
         before = len(sheets)
         dialog.paper.setCurrentIndex(dialog.paper.findData("A4"))
         dialog.paper.activated.emit(dialog.paper.currentIndex())
-        assert user_paths.setting("paper", "") == "A4"
+        assert settings.setting("paper", "") == "A4"
         assert dialog.printed.sheets <= before + 1
-        user_paths.keep_setting("paper", "A5")
+        settings.keep_setting("paper", "A5")
 
 
 def test_pages_of_the_paper_book_are_set_by_a_key(open_window: Window, qtbot: QtBot) -> None:

@@ -21,7 +21,8 @@ from mirkle.files.project.project import Project, UnusableProject
 from mirkle.gui import window as windows
 from mirkle.gui.dialogs.excluded_parts import PartsDialog
 from mirkle.gui.window import Window
-from mirkle.session import user_paths
+from mirkle.session import draft
+from mirkle.session.paths import data_folder
 from mirkle.session.proof import overruled
 from mirkle.session.reviewed_pass import Stage
 
@@ -158,7 +159,7 @@ def typed(window: Window, qtbot: QtBot) -> None:
 def test_a_typed_book_is_kept_until_a_stage_holds_it(window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     held = Held(window)
     typed(window, qtbot)
-    assert user_paths.typed_draft() == TYPED, "while it waits"
+    assert draft.typed_draft() == TYPED, "while it waits"
 
     def full(*_args: object, **_how: object) -> Project:
         raise UnusableProject("the disk is full", mend="make room")
@@ -167,14 +168,14 @@ def test_a_typed_book_is_kept_until_a_stage_holds_it(window: Window, qtbot: QtBo
         patch.setattr(Project, "create", full)
         held.let_go(qtbot)
     assert "the disk is full" in window.gather.fault.text()
-    assert user_paths.typed_draft() == TYPED
+    assert draft.typed_draft() == TYPED
     window.type_notes()
     assert window.typing is not None
     assert window.typing.text == TYPED
     qtbot.keyClick(window.typing, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
     qtbot.waitUntil(lambda: not window._turns.busy, timeout=30_000)
-    (path,) = user_paths.data_folder().glob("*.mirkle")
-    assert user_paths.typed_draft() == ""
+    (path,) = data_folder().glob("*.mirkle")
+    assert draft.typed_draft() == ""
     assert window.typing is None
     window.close()
     kept = Project.open(path)
@@ -190,7 +191,7 @@ def test_a_typed_book_survives_the_window_that_is_closed_before_it_is_used(windo
     qtbot.addWidget(again)
     again.type_notes()
     assert again.typing is not None
-    assert again.typing.text == TYPED or list(user_paths.data_folder().glob("*.mirkle"))
+    assert again.typing.text == TYPED or list(data_folder().glob("*.mirkle"))
 
 
 def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -11,7 +11,7 @@ from mirkle import cli
 from mirkle.core.joint.same_road import road_of
 from mirkle.core.recording.model import Channel, Recording
 from mirkle.files.project.project import Project, SourceFile
-from mirkle.session import user_paths
+from mirkle.session import season
 from mirkle.session.assign_files import NEW, STAGE, intake_of, take_in_all
 from mirkle.session.import_files import described
 from mirkle.session.open_files import put_together
@@ -125,13 +125,13 @@ def test_a_stage_has_the_name_that_its_notes_or_its_recording_give_it() -> None:
 
 
 def test_the_seasons_counts_can_be_put_right() -> None:
-    user_paths.count_verdicts(Path("a.mirkle"), {"fits": 3, "too-fast": 1})
-    assert user_paths.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 5, "too-fast": 1}
-    user_paths.count_stage("a.mirkle", counts=False)
-    assert user_paths.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 2}
-    assert [(s.path, s.counts) for s in user_paths.counted_stages()] == [("a.mirkle", False), ("b.mirkle", True)]
-    user_paths.count_stage("a.mirkle", counts=True)
-    assert user_paths.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 5, "too-fast": 1}
+    season.count_verdicts(Path("a.mirkle"), {"fits": 3, "too-fast": 1})
+    assert season.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 5, "too-fast": 1}
+    season.count_stage("a.mirkle", counts=False)
+    assert season.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 2}
+    assert [(s.path, s.counts) for s in season.counted_stages()] == [("a.mirkle", False), ("b.mirkle", True)]
+    season.count_stage("a.mirkle", counts=True)
+    assert season.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 5, "too-fast": 1}
 
 
 def test_the_shelf_counts_again_what_was_decided_since(stage: Stage, tmp_path: Path) -> None:

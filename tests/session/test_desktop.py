@@ -10,7 +10,7 @@ from lxml import etree
 
 from mirkle.cli import _parser, main
 from mirkle.files.project.project import APPLICATION_ID, Project
-from mirkle.session import user_paths
+from mirkle.session import demo, recent_stages, settings
 from mirkle.session.desktop import PLACES
 
 
@@ -72,7 +72,7 @@ def test_completion_offers_every_command_and_option() -> None:
 
 def test_the_file_type_knows_a_stage_by_its_bytes() -> None:
     """The application id lies at byte 68 of an SQLite file (sqlite.org, Database File Format)."""
-    project = user_paths.demo_project()
+    project = demo.demo_project()
     project.close()
     head = project.path.read_bytes()[:72]
     assert head.startswith(b"SQLite format 3")
@@ -98,17 +98,17 @@ def test_the_manual_names_every_command_and_option() -> None:
 
 
 def test_recent_stages_are_the_latest_first_and_only_those_still_there(tmp_path: Path) -> None:
-    assert user_paths.recent() == []
+    assert recent_stages.recent() == []
     made = []
-    for i in range(user_paths.MOST_RECENT + 2):
+    for i in range(recent_stages.MOST_RECENT + 2):
         project = Project.create(tmp_path / f"s{i}.mirkle", [], name=f"s{i}")
         project.close()
-        user_paths.remember(project.path)
+        recent_stages.remember(project.path)
         made.append(project.path)
-    user_paths.remember(made[4])
-    assert user_paths.recent()[:2] == [made[4], made[-1]]
-    assert len(user_paths.recent()) == user_paths.MOST_RECENT
+    recent_stages.remember(made[4])
+    assert recent_stages.recent()[:2] == [made[4], made[-1]]
+    assert len(recent_stages.recent()) == recent_stages.MOST_RECENT
     made[-1].unlink()
-    assert made[-1] not in user_paths.recent()
-    user_paths.keep_setting("recent", "nonsense")
-    assert user_paths.recent() == []
+    assert made[-1] not in recent_stages.recent()
+    settings.keep_setting("recent", "nonsense")
+    assert recent_stages.recent() == []

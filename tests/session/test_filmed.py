@@ -17,7 +17,7 @@ from mirkle.files.audio.media import shipped_reference
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.heard_json import parse_heard
 from mirkle.files.speech.timed_text import parse_calls
-from mirkle.session import user_paths
+from mirkle.session import demo
 from mirkle.session.assign_files import NEW, intake_of, take_in_all
 from mirkle.session.decision_book import BOTH
 from mirkle.session.export import write_export
@@ -271,7 +271,7 @@ def test_what_rests_on_a_recording_is_not_written_without_one(filmed: Filmed, tm
 
 
 def test_the_calls_of_a_pass_without_a_recording_are_written_with_their_times(tmp_path: Path) -> None:
-    project = user_paths.demo_project()
+    project = demo.demo_project()
     filmed = open_pass(project, project.passes()[2].id)
     assert isinstance(filmed, Filmed)
     write_export(filmed, tmp_path / "out.vtt")
@@ -282,7 +282,7 @@ def test_the_calls_of_a_pass_without_a_recording_are_written_with_their_times(tm
 
 
 def test_the_demos_third_pass_had_nothing_but_a_camera() -> None:
-    project = user_paths.demo_project()
+    project = demo.demo_project()
     third = project.passes()[2]
     assert third.run is None
     assert third.notes == project.passes()[1].notes, "the book that was corrected over lunch"

@@ -20,9 +20,10 @@ from mirkle.files.export.content import Content
 from mirkle.files.export.table import csv_of
 from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.project.project import Project
-from mirkle.session import shelf, user_paths
+from mirkle.session import settings, shelf
 from mirkle.session.decision_book import BOTH
 from mirkle.session.paging import LINES_A_PAGE
+from mirkle.session.paths import data_folder
 from mirkle.session.reviewed_pass import Stage
 
 TEXT = "L4 60 R3 40\nR5 30\n\nL2 into\nR hp 50\ncrest 20\nL6 80\n"
@@ -90,7 +91,7 @@ def test_list_card_and_table_go_by_the_paper_book_and_undo_nothing(stage: Stage)
 def test_lines_a_page_of_the_settings_are_for_books_without_pages(stage: Stage) -> None:
     own = places_of(stage.review.reading)
     assert max(own)[0] > 1
-    user_paths.keep_setting(LINES_A_PAGE, 5)
+    settings.keep_setting(LINES_A_PAGE, 5)
     stage.pages_set()
     assert places_of(stage.review.reading) == own
     stage.project.tell("pages", "{damaged")
@@ -144,7 +145,7 @@ def test_the_shelf_says_how_far_each_stage_has_come(stage: Stage) -> None:
 
 
 def test_what_is_no_stage_is_on_the_shelf_by_its_name(tmp_path: Path) -> None:
-    folder = user_paths.data_folder()
+    folder = data_folder()
     folder.mkdir(parents=True)
     (folder / "torn.mirkle").write_bytes(b"no database")
     with closing(sqlite3.connect(folder / "odd.mirkle")) as odd:

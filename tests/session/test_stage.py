@@ -9,9 +9,10 @@ from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.notebook.decisions import Entry, NoteChange, NotePlace
 from mirkle.files.notes.text import parse_notes
 from mirkle.files.project.project import Project
-from mirkle.session import user_paths
+from mirkle.session import settings
 from mirkle.session.decision_book import BOTH
 from mirkle.session.export import write_export
+from mirkle.session.paths import fresh_project_path, settings_file
 from mirkle.session.reviewed_pass import SHOWN, Stage
 from tests.conftest import MORNING
 
@@ -145,20 +146,20 @@ def test_an_edition_is_written_whole_or_not_at_all(stage: Stage, tmp_path: Path,
 
 
 def test_a_file_of_the_same_name_is_never_taken(tmp_path: Path) -> None:
-    first = user_paths.fresh_project_path("../my stage!")
+    first = fresh_project_path("../my stage!")
     assert first.parent == tmp_path / "data" / "mirkle"
     first.parent.mkdir(parents=True)
     first.touch()
-    assert user_paths.fresh_project_path("../my stage!") != first
+    assert fresh_project_path("../my stage!") != first
 
 
 def test_settings_survive_a_broken_file() -> None:
-    user_paths.keep_setting("theme", "night")
-    assert user_paths.setting("theme", "paper") == "night"
-    user_paths.settings_file().write_text("{ broken")
-    assert user_paths.setting("theme", "paper") == "paper"
-    user_paths.keep_setting("theme", "night")
-    assert user_paths.setting("theme", "paper") == "night"
+    settings.keep_setting("theme", "night")
+    assert settings.setting("theme", "paper") == "night"
+    settings_file().write_text("{ broken")
+    assert settings.setting("theme", "paper") == "paper"
+    settings.keep_setting("theme", "night")
+    assert settings.setting("theme", "paper") == "night"
 
 
 def test_a_faster_note_takes_the_word_of_both_however_it_comes_about(stage: Stage) -> None:

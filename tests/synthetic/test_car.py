@@ -36,5 +36,5 @@ def test_a_driver_who_lifts_is_slower_from_the_finish_on() -> None:
 
 
 def test_a_window_does_not_wait_for_what_only_the_stand_in_needs() -> None:
-    asked = "import sys, mirkle.session.user_paths; print('scipy.sparse' in sys.modules)"
+    asked = "import sys, mirkle.session.demo; print('scipy.sparse' in sys.modules)"
     assert subprocess.run([sys.executable, "-c", asked], check=True, capture_output=True, text=True).stdout == "False\n"

@@ -20,7 +20,7 @@ from mirkle.gui import theme as themes
 from mirkle.gui.pages.settings import SIZE, SIZES_PERCENT, number
 from mirkle.gui.translation import say, speak, wanted_language
 from mirkle.gui.window import Window
-from mirkle.session import user_paths
+from mirkle.session import crash_log, recent_stages
 
 
 def make_app() -> QApplication:
@@ -54,7 +54,7 @@ def _speak() -> None:
 
 def run_window(files: Sequence[Path] = (), *, demo: bool = False) -> int:
     """Opens the window, on a saved stage, on files to be taken in, or on the demo, and returns when it is closed."""
-    user_paths.clear_up()
+    recent_stages.clear_up()
     app = make_app()
     shown = Shown(app)
     sys.excepthook = _say_and_go_on
@@ -106,7 +106,7 @@ def _say_and_go_on(kind: type[BaseException], error: BaseException, trace: Trace
     """A fault of ours must not take the crew's work with it: every decision is on the disk already."""
     traceback.print_exception(kind, error, trace)
     told = "".join(traceback.format_exception(kind, error, trace))
-    log = user_paths.write_down(f"{datetime.now().isoformat(timespec='seconds')}  Mirkle {__version__}\n{told}")
+    log = crash_log.write_down(f"{datetime.now().isoformat(timespec='seconds')}  Mirkle {__version__}\n{told}")
     words = say(
         "Something in Mirkle broke ({0}). Your decisions are kept. If the window looks wrong, close it and open the stage again.",
         kind.__name__,

@@ -7,7 +7,7 @@ from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
 from mirkle.gui.translation import say
-from mirkle.session import user_paths
+from mirkle.session import settings
 
 
 def panes(parent: QWidget, name: str, *parts: tuple[QWidget, int]) -> QVBoxLayout:
@@ -20,7 +20,7 @@ def panes(parent: QWidget, name: str, *parts: tuple[QWidget, int]) -> QVBoxLayou
 
 def split_of(name: str, *parts: tuple[QWidget, int]) -> _Panes:
     """The panes of a name side by side. None can be dragged away; a double click on a divider does nothing to any note."""
-    kept = user_paths.setting(f"panes-{name}", None)
+    kept = settings.setting(f"panes-{name}", None)
     fits = isinstance(kept, list) and len(kept) == len(parts) and all(isinstance(n, int) and n > 0 for n in kept)
     split = _Panes([int(n) for n in kept] if fits else [share for _, share in parts])  # type: ignore[union-attr]
     split.setObjectName("panes")
@@ -33,7 +33,7 @@ def split_of(name: str, *parts: tuple[QWidget, int]) -> _Panes:
         if handle is not None:
             handle.setAccessibleName(say("Divider: drag it to give a pane more room"))
             handle.setToolTip(say("Drag it to give a pane more room"))
-    split.splitterMoved.connect(lambda *_: user_paths.keep_setting(f"panes-{name}", split.remembered()))
+    split.splitterMoved.connect(lambda *_: settings.keep_setting(f"panes-{name}", split.remembered()))
     return split
 
 

@@ -17,7 +17,7 @@ from importlib import resources
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import Called, Clause
 from mirkle.files.notes.languages import shipped_languages
-from mirkle.session import user_paths
+from mirkle.session import settings
 
 DECIMAL_COMMA = ("pt",)
 # Terms that stand for figures; those are written as figures.
@@ -115,6 +115,6 @@ def speakable(code: str) -> bool:
 
 def wanted_language() -> str:
     """The language that the user set, else that of the desktop; ``en`` where there is no file for it."""
-    told = user_paths.setting("language", None) or os.environ.get("LANGUAGE") or locale.getlocale()[0] or "en"
+    told = settings.setting("language", None) or os.environ.get("LANGUAGE") or locale.getlocale()[0] or "en"
     code = str(told)[:2].lower()
     return code if speakable(code) else "en"

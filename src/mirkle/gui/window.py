@@ -35,7 +35,7 @@ from mirkle.gui.views.drop_overlay import DropOverlay, local_files
 from mirkle.gui.views.header import Header
 from mirkle.gui.views.status_line import StatusLine, place_words
 from mirkle.gui.worker import Job
-from mirkle.session import user_paths
+from mirkle.session import demo, draft, recent_stages, season, settings
 from mirkle.session.assign_files import Intake, take_in_all
 from mirkle.session.command_queue import Command as Waiting
 from mirkle.session.command_queue import Turns
@@ -69,7 +69,7 @@ class Window(QMainWindow):
         super().__init__()
         self.setWindowTitle("Mirkle")
         window_place.put_back(self)
-        self.theme = themes.NIGHT if user_paths.setting("theme", "paper") == "night" else themes.PAPER
+        self.theme = themes.NIGHT if settings.setting("theme", "paper") == "night" else themes.PAPER
         self.stage: OpenBook | None = None
         self._has_video = False
         self.typing: TypingView | None = None
@@ -362,7 +362,7 @@ class Window(QMainWindow):
             if self.stage is stage and self.followed is not None:
                 self._followed_at = known
                 counts = sum((step.counts() for step in steps if step.counts_in_the_season), Counter())
-                self.followed.show_steps(steps, user_paths.count_verdicts(stage.project.path, counts))
+                self.followed.show_steps(steps, season.count_verdicts(stage.project.path, counts))
                 for step in steps:
                     step.book.changed.connect(stage.book.again)
 
@@ -436,7 +436,7 @@ class Window(QMainWindow):
         dialog = SettingsDialog(self)
         if not dialog.exec():
             return
-        if (user_paths.setting("theme", "paper") == "night") is not (self.theme is themes.NIGHT):
+        if (settings.setting("theme", "paper") == "night") is not (self.theme is themes.NIGHT):
             self.change_theme()
         if self.compare is not None:
             self.compare.bar.usual()
@@ -461,7 +461,7 @@ class Window(QMainWindow):
         """From light to night and back."""
         night = self.theme is themes.PAPER
         self.theme = themes.NIGHT if night else themes.PAPER
-        user_paths.keep_setting("theme", "night" if night else "paper")
+        settings.keep_setting("theme", "night" if night else "paper")
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         themes.apply(app, self.theme)
@@ -471,16 +471,16 @@ class Window(QMainWindow):
 
     def show_cautions_once(self) -> None:
         """Shows the cautions at the first start."""
-        if not user_paths.setting("cautions_read", default=False):
+        if not settings.setting("cautions_read", default=False):
             Cautions(self).exec()
-            user_paths.keep_setting("cautions_read", value=True)
+            settings.keep_setting("cautions_read", value=True)
 
     # Opening
 
     def open_demo(self) -> None:
         """Opens the demo stage."""
         self._when_free(
-            say("Show the demo stage"), lambda: self._start(lambda progress: Stage.of_project(user_paths.demo_project(), progress=progress))
+            say("Show the demo stage"), lambda: self._start(lambda progress: Stage.of_project(demo.demo_project(), progress=progress))
         )
 
     def new_stage(self) -> None:
@@ -583,8 +583,8 @@ class Window(QMainWindow):
         if taken.stage is None and taken.beginning is None:
             self._took(taken)
             return
-        if user_paths.typed_draft() == text:
-            user_paths.keep_typed_draft("")
+        if draft.typed_draft() == text:
+            draft.keep_typed_draft("")
         if self.typing is not None and self.typing.text == text:
             self.stack.removeWidget(self.typing)
             self.typing.deleteLater()
@@ -690,7 +690,7 @@ class Window(QMainWindow):
         if taken.beginning is not None and stage is None:
             self._book_alone = book_alone(taken.beginning)
         if taken.beginning is not None:
-            user_paths.remember(taken.beginning.path)
+            recent_stages.remember(taken.beginning.path)
         if stage is not None:
             self._waiting = []
             self.show_stage(stage)
@@ -727,7 +727,7 @@ class Window(QMainWindow):
         paths, dialog = self._taking, ColumnsDialog(fault, self)
         if not dialog.exec():
             return False
-        user_paths.keep_columns(fault.look.shape, dialog.names)
+        settings.keep_columns(fault.look.shape, dialog.names)
         # The job that met the table is about to end.
         self._when_free(", ".join(p.name for p in paths), lambda: self.take_files(paths), first=True)
         return True
@@ -830,7 +830,7 @@ class Window(QMainWindow):
         self._has_video = has_video(stage.project, stage.pass_now())
         # Decisions may have been taken while it was reviewed.
         stage.book.again()
-        user_paths.remember(stage.project.path)
+        recent_stages.remember(stage.project.path)
         keep_summary(stage)
         self._followed_at = ()
         stage.book.changed.connect(self._show_header)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtCore import QPoint
 from PyQt6.QtWidgets import QApplication, QWidget
 
-from mirkle.session import user_paths
+from mirkle.session import settings
 
 # What a window's frame takes of the screen's height.
 FRAME_PX = 36
@@ -22,13 +22,13 @@ def put_back(window: QWidget) -> None:
 def keep(window: QWidget) -> None:
     """Keeps a window's size and place; those of a full or maximized one say nothing about the next."""
     if not window.isFullScreen() and not window.isMaximized():
-        user_paths.keep_setting("window", [window.width(), window.height()])
-        user_paths.keep_setting("window-at", [window.x(), window.y()])
+        settings.keep_setting("window", [window.width(), window.height()])
+        settings.keep_setting("window-at", [window.x(), window.y()])
 
 
 def _kept_size() -> tuple[int, int]:
     """The size that the window had last, on this screen with its frame around it."""
-    kept = user_paths.setting("window", [1280, 800])
+    kept = settings.setting("window", [1280, 800])
     wide, high = kept if isinstance(kept, list) and len(kept) == 2 and all(isinstance(n, int) for n in kept) else (1280, 800)
     screen = QApplication.primaryScreen()
     if screen is not None:
@@ -39,7 +39,7 @@ def _kept_size() -> tuple[int, int]:
 
 def _kept_place() -> QPoint | None:
     """Where the window stood last, as long as a screen is still there."""
-    kept = user_paths.setting("window-at", None)
+    kept = settings.setting("window-at", None)
     if not (isinstance(kept, list) and len(kept) == 2 and all(isinstance(n, int) for n in kept)):
         return None
     at = QPoint(*kept)

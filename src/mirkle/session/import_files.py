@@ -37,7 +37,7 @@ from mirkle.files.recordings.video import positions_in
 from mirkle.files.speech.call_files import kind_of_calls, speech_in
 from mirkle.files.speech.heard_json import parse_heard
 from mirkle.files.speech.listen_json import parse_listened
-from mirkle.session.user_paths import columns_of
+from mirkle.session.settings import columns_of
 
 WANTED = gettext_noop("notes, a run, or timed words")
 

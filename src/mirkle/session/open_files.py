@@ -9,11 +9,11 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.messages import clause
 from mirkle.core.progress import Progress, silent
 from mirkle.files.project.project import Project, SourceFile
-from mirkle.session import user_paths
 from mirkle.session.assign_files import Intake, come_to, intake_of
 from mirkle.session.import_files import ImportedFile, Measurements, crew_of, described, inputs_of, recorded_in, take_in
 from mirkle.session.naming import name_by_recording, name_in, told_apart
 from mirkle.session.open_pass import OpenBook
+from mirkle.session.paths import fresh_project_path
 from mirkle.session.reviewed_pass import Stage
 from mirkle.session.said_against import SaidAgainst, said_against
 from mirkle.session.shelf import names
@@ -73,7 +73,7 @@ def put_together(found: list[ImportedFile], progress: Progress, beginning: Proje
         if "notes" not in newest:
             return ImportResult(tuple(found), None, against)
         if beginning is None:
-            beginning = Project.create(user_paths.fresh_project_path(name), materials, name=name)
+            beginning = Project.create(fresh_project_path(name), materials, name=name)
         else:
             come_to(beginning, materials)
         # From here on each file has its number in the project.
@@ -85,7 +85,7 @@ def put_together(found: list[ImportedFile], progress: Progress, beginning: Proje
     if beginning is not None:
         come_to(beginning, materials)
         return ImportResult(tuple(found), Stage.of_project(beginning, progress=progress))
-    path = user_paths.fresh_project_path(name)
+    path = fresh_project_path(name)
     project = Project.create(path, materials, name=name)
     try:
         stage = Stage.of_project(project, progress=progress)

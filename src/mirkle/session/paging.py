@@ -8,7 +8,7 @@ from dataclasses import asdict
 from mirkle.core.notebook.paging import Pages, paged
 from mirkle.core.notes.model import Reading
 from mirkle.files.project.project import Project
-from mirkle.session import user_paths
+from mirkle.session import settings
 
 _KEY = "pages"
 LINES_A_PAGE = "lines_a_page"
@@ -26,7 +26,7 @@ def pages_of(project: Project, reading: Reading) -> Pages:
                 return Pages(lines_a_page, begins)
     except (ValueError, KeyError, TypeError, OverflowError, RecursionError):
         pass  # damaged: as if nobody had set them
-    usual = user_paths.setting(LINES_A_PAGE, 0)
+    usual = settings.setting(LINES_A_PAGE, 0)
     one_page = len({n.page for n in reading.notes}) < 2
     return Pages(usual) if one_page and isinstance(usual, int) and usual > 0 else Pages()
 

@@ -23,7 +23,7 @@ from mirkle.core.rehearsal.lines import Line, lines_of, stretches
 from mirkle.core.rehearsal.pacing import Pacing, from_book, from_calls, from_review
 from mirkle.core.rehearsal.timing import Practised, judged, rehearsed
 from mirkle.core.review import Review
-from mirkle.session import user_paths
+from mirkle.session import settings
 from mirkle.session.kept_reviews import kept_review
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.pass_list import driven, inputs_of_pass
@@ -61,7 +61,7 @@ def needs_average(stage: OpenBook) -> bool:
 
 def average_kmh() -> float:
     """The average that the crew set for stages that nobody recorded."""
-    kept = user_paths.setting(AVERAGE_KMH, USUAL_KMH)
+    kept = settings.setting(AVERAGE_KMH, USUAL_KMH)
     return float(kept) if isinstance(kept, int) and 20 <= kept <= 160 else float(USUAL_KMH)
 
 

@@ -10,10 +10,11 @@ from typing import Any
 
 from mirkle.core.errors import MirkleError
 from mirkle.files.project.project import SUFFIX, Project, glance
-from mirkle.session import user_paths
+from mirkle.session import recent_stages
 from mirkle.session.kept_reviews import kept_review
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.pass_list import chosen_pass, inputs_of_pass
+from mirkle.session.paths import data_folder
 from mirkle.session.reviewed_pass import Stage
 
 _SUMMARY = "summary"
@@ -41,9 +42,9 @@ class Shelved:
 
 def shelf() -> list[Shelved]:
     """Every stage in the folder of stages, and those that were opened elsewhere and are still there; the latest first."""
-    kept = sorted(user_paths.data_folder().glob(f"*{SUFFIX}"), key=_changed, reverse=True)
+    kept = sorted(data_folder().glob(f"*{SUFFIX}"), key=_changed, reverse=True)
     found: dict[Path, Path] = {}
-    for path in [*user_paths.recent(), *kept]:
+    for path in [*recent_stages.recent(), *kept]:
         with suppress(OSError, RuntimeError):
             if path.is_file():
                 found.setdefault(path.resolve(), path)
@@ -59,7 +60,7 @@ def _changed(path: Path) -> float:
 
 def names() -> set[str]:
     """The names of all stages on the shelf."""
-    return {shelved(path).name for path in user_paths.data_folder().glob(f"*{SUFFIX}")}
+    return {shelved(path).name for path in data_folder().glob(f"*{SUFFIX}")}
 
 
 def shelved(path: Path) -> Shelved:

@@ -14,7 +14,7 @@ from mirkle.gui.controls import label, wrapped
 from mirkle.gui.shapes import draw_mark
 from mirkle.gui.theme import Theme
 from mirkle.gui.translation import say
-from mirkle.session.user_paths import data_folder, settings_file
+from mirkle.session.paths import data_folder, settings_file
 
 NAME_PX = 200
 

@@ -15,7 +15,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
 from mirkle.gui.printing import CARD_ORDERS, SIZES, Printed, book, card
 from mirkle.gui.translation import say, say_fault
-from mirkle.session import user_paths
+from mirkle.session import settings
 from mirkle.session.open_pass import OpenBook
 
 WIDE_PX = 560
@@ -33,7 +33,7 @@ class PreviewDialog(QDialog):
         self.paper, self.order, self.ink = ChoiceBox(), ChoiceBox(), ChoiceBox()
         for size in SIZES:
             self.paper.addItem(f"{size}  ▾", size)
-        self.paper.setCurrentIndex(max(self.paper.findData(user_paths.setting(PAPER, "A5")), 0))
+        self.paper.setCurrentIndex(max(self.paper.findData(settings.setting(PAPER, "A5")), 0))
         for key, words in CARD_ORDERS.items():
             self.order.addItem(f"{say(words)}  ▾", key)
         self.ink.addItem(say("type for daylight") + "  ▾", False)
@@ -77,7 +77,7 @@ class PreviewDialog(QDialog):
 
     def refresh(self) -> None:
         """Shows the sheets."""
-        user_paths.keep_setting(PAPER, self.paper.currentData())
+        settings.keep_setting(PAPER, self.paper.currentData())
         buffer, document = QBuffer(), QPdfDocument(self)
         buffer.setData(self.printed.pdf())
         buffer.open(QIODevice.OpenModeFlag.ReadOnly)

@@ -23,7 +23,7 @@ from mirkle.gui.theme import Theme
 from mirkle.gui.translation import say, say_clause, say_fault
 from mirkle.gui.views.road import RoadView
 from mirkle.gui.views.status_line import clock
-from mirkle.session import user_paths
+from mirkle.session import settings
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.rehearsal import AVERAGE_KMH, Practice, Rehearsal, Run, Way, average_kmh, left_words, needs_average
 from mirkle.session.reviewed_pass import Stage
@@ -237,7 +237,7 @@ class RehearseView(QWidget):
         self.set_pace(min(max(round(100 * self.rehearsal.pace) + by, SLOWEST), FASTEST))
 
     def _set_average(self, kmh: int) -> None:
-        user_paths.keep_setting(AVERAGE_KMH, kmh)
+        settings.keep_setting(AVERAGE_KMH, kmh)
         self._stop()
         self.rehearsal.again()
         self._show_state()

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, 
 
 from mirkle.gui.controls import button, label, wrap_items, wrapped
 from mirkle.gui.translation import say
-from mirkle.session import user_paths
+from mirkle.session import season
 from mirkle.session.shelf import shelved
 
 
@@ -23,7 +23,7 @@ class SeasonDialog(QDialog):
         self.list = QListWidget()
         self.list.setAccessibleName(say("Stages, and whether each counts"))
         wrap_items(self.list)
-        for stage in user_paths.counted_stages():
+        for stage in season.counted_stages():
             item = QListWidgetItem(_sentence(stage))
             item.setData(Qt.ItemDataRole.UserRole, stage.path)
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
@@ -42,10 +42,10 @@ class SeasonDialog(QDialog):
         column.addLayout(row)
 
     def _changed(self, item: QListWidgetItem) -> None:
-        user_paths.count_stage(item.data(Qt.ItemDataRole.UserRole), counts=item.checkState() == Qt.CheckState.Checked)
+        season.count_stage(item.data(Qt.ItemDataRole.UserRole), counts=item.checkState() == Qt.CheckState.Checked)
 
 
-def _sentence(stage: user_paths.CountedStage) -> str:
+def _sentence(stage: season.CountedStage) -> str:
     path = Path(stage.path)
     name = shelved(path).name if path.is_file() else path.stem
     fits, fast, slow = (stage.verdicts.get(v, 0) for v in ("fits", "too-fast", "too-slow"))

@@ -6,7 +6,7 @@ from PyQt6.QtWidgets import QApplication, QDialog, QFormLayout, QHBoxLayout, QSp
 
 from mirkle.gui.controls import ChoiceBox, NumberBox, button, label, wrapped
 from mirkle.gui.translation import say, speakable
-from mirkle.session import user_paths
+from mirkle.session import settings
 from mirkle.session.paging import LINES_A_PAGE
 
 # How each language calls itself.
@@ -48,7 +48,7 @@ class SettingsDialog(QDialog):
         for spin in (self.lines, self.minutes):
             spin.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         for box, name in ((self.language, LANGUAGE), (self.theme, THEME), (self.size, SIZE)):
-            box.setCurrentIndex(max(box.findData(user_paths.setting(name, None)), 0))
+            box.setCurrentIndex(max(box.findData(settings.setting(name, None)), 0))
         self.lines.setValue(number(LINES_A_PAGE, 0))
         self.minutes.setValue(number(USUAL_MIN, 25))
         form = QFormLayout()
@@ -81,7 +81,7 @@ class SettingsDialog(QDialog):
 
     def _keep(self) -> None:
         language, size = self.language.currentData(), self.size.currentData()
-        self.again = (language, size) != (user_paths.setting(LANGUAGE, None), user_paths.setting(SIZE, SIZES_PERCENT[0]))
+        self.again = (language, size) != (settings.setting(LANGUAGE, None), settings.setting(SIZE, SIZES_PERCENT[0]))
         for name, value in (
             (LANGUAGE, language),
             (THEME, self.theme.currentData()),
@@ -89,13 +89,13 @@ class SettingsDialog(QDialog):
             (LINES_A_PAGE, self.lines.value()),
             (USUAL_MIN, self.minutes.value()),
         ):
-            user_paths.keep_setting(name, value)
+            settings.keep_setting(name, value)
         self.accept()
 
 
 def number(name: str, default: int) -> int:
     """A setting that is a whole number; its default where it is anything else."""
-    kept = user_paths.setting(name, default)
+    kept = settings.setting(name, default)
     return kept if isinstance(kept, int) and not isinstance(kept, bool) else default
 
 

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QDialog, QFormLayout, QHBoxLayout, QLineEdit, QListW
 from mirkle.core.errors import MirkleError
 from mirkle.gui.controls import ask, button, label, wrap_items, wrapped
 from mirkle.gui.translation import say, say_fault
-from mirkle.session import shelf, user_paths
+from mirkle.session import recent_stages, shelf
 from mirkle.session.shelf import NOT_KNOWN, NOT_MEASURED, Shelved
 
 ROW_PX, MOST_ROWS = 50, 5
@@ -100,7 +100,7 @@ class ShelfView(QWidget):
     def _copy(self) -> None:
         here = self.chosen
         if here is not None:
-            self._do(lambda: user_paths.remember_last(shelf.copy(here.path)))
+            self._do(lambda: recent_stages.remember_last(shelf.copy(here.path)))
 
     def _bin(self) -> None:
         here = self.chosen
@@ -110,7 +110,7 @@ class ShelfView(QWidget):
         if ask(self, question, {"bin": say("Move it to the bin"), "stay": say("Leave it here")}) == "bin":
             moved, _ = QFile.moveToTrash(str(here.path))
             if moved:
-                user_paths.forget(here.path)
+                recent_stages.forget(here.path)
                 self.refresh()
             else:
                 self._say(say("{0}: it can't be moved to the bin; delete the file by hand if you want to.", here.path))

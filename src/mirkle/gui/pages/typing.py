@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayou
 from mirkle.gui.controls import ask, label, wrapped
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import say, say_clause
-from mirkle.session import user_paths
+from mirkle.session import draft
 from mirkle.session.typing import TypedLine, read_typed
 
 KEEP_AFTER_MS = 1000
@@ -40,7 +40,7 @@ class TypingView(QWidget):
         self.page.setFont(font(22, family="hand"))
         self.page.setAccessibleName(say("The notes that you type"))
         self.page.setPlaceholderText("start 80\nL4 long 60\nR3 >2 into")
-        self.page.setPlainText(user_paths.typed_draft())
+        self.page.setPlainText(draft.typed_draft())
         self.page.textChanged.connect(self._read)
         self.page.cursorPositionChanged.connect(self._show_line)
         self._keeping = QTimer(self)
@@ -98,7 +98,7 @@ class TypingView(QWidget):
     def keep(self) -> None:
         """Keeps what is typed by now."""
         self._keeping.stop()
-        user_paths.keep_typed_draft(self.page.toPlainText())
+        draft.keep_typed_draft(self.page.toPlainText())
 
     @property
     def text(self) -> str:

@@ -1,0 +1,44 @@
+"""The stages that were open last."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from mirkle.files.atomic_write import clear_parts
+from mirkle.session.paths import data_folder, settings_file
+from mirkle.session.settings import keep_setting, setting
+
+MOST_RECENT = 40
+
+
+def remember(path: Path) -> None:
+    """Puts a stage at the head of the recent ones."""
+    others = [p for p in _recent_names() if p != str(path)]
+    keep_setting("recent", [str(path), *others][:MOST_RECENT])
+
+
+def remember_last(path: Path) -> None:
+    """Puts a stage at the end of the recent ones."""
+    others = [p for p in _recent_names() if p != str(path)]
+    keep_setting("recent", [*others[: MOST_RECENT - 1], str(path)])
+
+
+def forget(path: Path) -> None:
+    """Takes a stage out of the recent ones."""
+    keep_setting("recent", [p for p in _recent_names() if p != str(path)])
+
+
+def recent() -> list[Path]:
+    """The stages that were open last and are still there, the latest first."""
+    return [Path(p) for p in _recent_names() if Path(p).is_file()]
+
+
+def _recent_names() -> list[str]:
+    kept = setting("recent", [])
+    return [p for p in kept if isinstance(p, str)] if isinstance(kept, list) else []
+
+
+def clear_up() -> None:
+    """Takes away what killed programs left half-written in the folders of stages and settings."""
+    for folder in {data_folder(), settings_file().parent, *(path.parent for path in recent())}:
+        clear_parts(folder)
