@@ -17,7 +17,7 @@ import numpy as np
 
 from mirkle.core.review import Review
 from mirkle.files.project.project import SourceFile
-from mirkle.session.import_files import Inputs, review_material
+from mirkle.session.reviewing import Inputs, review_material
 from mirkle.synthetic.car import Drive, Driver, drive
 from mirkle.synthetic.crew import Book, plant_slips, position_of, spoken, write_book
 from mirkle.synthetic.recorder import Recorder, record

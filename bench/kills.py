@@ -86,7 +86,7 @@ for n in itertools.count():
 """,
     "import": """
 from mirkle.session.open_files import put_together
-from mirkle.session.import_files import described
+from mirkle.session.described_files import described
 run = Project.open(path)
 notes, csv = run.material(1).content, run.material(2).content
 run.close()
@@ -99,7 +99,7 @@ for n in itertools.count():
 """,
     "take in": """
 from mirkle.session.assign_files import intake_of, take_in_all
-from mirkle.session.import_files import described
+from mirkle.session.described_files import described
 from mirkle.session.reviewed_pass import Stage
 stage = Stage.of_project(Project.open(path))
 say("began")

@@ -24,7 +24,7 @@ if os.environ.get("MIRKLE_TESTS_WITHOUT_QT"):
 from mirkle.core.review import Review  # noqa: E402
 from mirkle.files import demo_files  # noqa: E402
 from mirkle.files.project.project import SourceFile  # noqa: E402
-from mirkle.session.import_files import Inputs, review_material  # noqa: E402
+from mirkle.session.reviewing import Inputs, review_material  # noqa: E402
 
 # How long an example takes says nothing on a machine that does other things meanwhile.
 settings.register_profile("mirkle", deadline=None)

@@ -10,7 +10,7 @@ from mirkle.core.notes.grading import WORDS
 from mirkle.core.review import Review
 from mirkle.files import demo_files
 from mirkle.files.project.project import SourceFile
-from mirkle.session.import_files import Inputs, review_material
+from mirkle.session.reviewing import Inputs, review_material
 
 # How a crew grades: what it goes by, and the names of its grades from the tightest.
 SIX = ("1", "2", "3", "4", "5", "6")

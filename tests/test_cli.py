@@ -257,7 +257,7 @@ def test_a_closed_pipe_ends_quietly_and_a_full_output_says_so(demo: Path) -> Non
 def test_a_sound_that_is_not_there_is_told_before_anything_is_worked_out(
     demo: Path, tmp_path: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr("mirkle.session.import_files.review_material", lambda *_a, **_k: pytest.fail("it was reviewed first"))
+    monkeypatch.setattr("mirkle.session.reviewing.review_material", lambda *_a, **_k: pytest.fail("it was reviewed first"))
     os.mkfifo(tmp_path / "pipe")
     (tmp_path / "text.opus").write_text("left 4")
     for name, words in (("gone.opus", "no such file"), ("pipe", "a pipe or a device"), ("text.opus", "no sound and no video")):

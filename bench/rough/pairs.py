@@ -10,7 +10,7 @@ import numpy as np
 
 from mirkle.core.review import Review
 from mirkle.files.project.project import SourceFile
-from mirkle.session.import_files import Inputs, review_material
+from mirkle.session.reviewing import Inputs, review_material
 from rough.crews import Book, Crew, Note, position_written, spoken, write_book
 from rough.driving import Drive, Manner, drive
 from rough.recorders import BOXES, record

@@ -39,7 +39,8 @@ from mirkle.files.export.review_json import review_table
 from mirkle.files.notes.text import parse_notes
 from mirkle.files.project.project import SourceFile
 from mirkle.results import ReadingResult, ReviewResult, with_methods
-from mirkle.session.import_files import Inputs, load, loaded, review_material
+from mirkle.session.import_files import load, loaded
+from mirkle.session.reviewing import Inputs, review_material
 
 # A file, an open file, or for a recording columns by name: a mapping of arrays, a structured array, or a data frame.
 PathLike = str | Path

@@ -170,7 +170,7 @@ BAR_WIDTH = 24
 
 def _review(options: argparse.Namespace) -> int:
     from mirkle.files.export.review_json import review_json
-    from mirkle.session.import_files import Inputs, Measurements, check_one_road, review_material
+    from mirkle.session.reviewing import Inputs, Measurements, check_one_road, review_material
 
     if options.notes is None and options.calls is None:
         raise MirkleError("there are no notes", mend="give --notes, or --calls with what was said")
@@ -193,7 +193,7 @@ def _review(options: argparse.Namespace) -> int:
 def _passes(options: argparse.Namespace) -> int:
     from mirkle.files.export.passes_json import passes_json
     from mirkle.session.change_review import followed
-    from mirkle.session.import_files import Inputs
+    from mirkle.session.reviewing import Inputs
 
     crew = _loaded(options.crew, "crew") if options.crew else None
     passes = [
@@ -205,7 +205,7 @@ def _passes(options: argparse.Namespace) -> int:
 
 
 def _read(options: argparse.Namespace) -> int:
-    from mirkle.session.import_files import crew_of, read_alone
+    from mirkle.session.reviewing import crew_of, read_alone
 
     crew = crew_of(_loaded(options.crew, "crew") if options.crew else None)
     calls = _loaded(options.calls, "calls") if options.calls else None
@@ -218,8 +218,8 @@ def _listen(options: argparse.Namespace) -> int:
     from mirkle.files.audio.voice import check_there_is_sound
     from mirkle.files.speech.heard_json import heard_json
     from mirkle.files.speech.listen_json import listen_json
-    from mirkle.session.import_files import Inputs, book_in, crew_of, review_material
     from mirkle.session.listening import believable, heard_in
+    from mirkle.session.reviewing import Inputs, book_in, crew_of, review_material
 
     # Before anything long: it may not be there.
     check_there_is_sound(options.sound)

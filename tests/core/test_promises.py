@@ -25,7 +25,7 @@ from mirkle.core.review import Review
 from mirkle.files.export.review_json import review_json
 from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.project.project import SourceFile
-from mirkle.session.import_files import Inputs, review_material
+from mirkle.session.reviewing import Inputs, review_material
 from mirkle.synthetic.car import Drive, drive
 from mirkle.synthetic.crew import Book, plant_slips, spoken, write_book
 from mirkle.synthetic.recorder import Recorder, record

@@ -14,7 +14,7 @@ from mirkle.core.review import Review
 from mirkle.core.speech.reading import SpokenWord
 from mirkle.files.project.project import SourceFile
 from mirkle.files.project.review_cache import pack_review, unpack_review
-from mirkle.session.import_files import Inputs, review_material
+from mirkle.session.reviewing import Inputs, review_material
 from tests.conftest import CALLS, MORNING, NOTES
 from tests.core.test_bends import profile
 

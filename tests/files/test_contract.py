@@ -30,8 +30,8 @@ from mirkle.files.speech.call_files import speech_in
 from mirkle.files.speech.heard_json import speech_of
 from mirkle.files.speech.listen_json import listen_json, looks_like_listened
 from mirkle.session.change_review import followed
-from mirkle.session.import_files import Inputs
 from mirkle.session.listening import believable
+from mirkle.session.reviewing import Inputs
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 from tests.heard import heard_by
 

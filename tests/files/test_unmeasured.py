@@ -12,7 +12,7 @@ from mirkle.files.export.review_json import review_json
 from mirkle.files.export.table import csv_of
 from mirkle.files.project.project import SourceFile
 from mirkle.files.recordings.readers import parse_run
-from mirkle.session.import_files import Inputs, review_material
+from mirkle.session.reviewing import Inputs, review_material
 from tests.conftest import MORNING, NOTES
 
 

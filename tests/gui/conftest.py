@@ -16,9 +16,9 @@ from mirkle.core.review import Review
 from mirkle.gui.app import make_app
 from mirkle.gui.window import Window
 from mirkle.session import demo
-from mirkle.session.import_files import Inputs, review_material
 from mirkle.session.kept_reviews import keep_review
 from mirkle.session.paths import data_folder
+from mirkle.session.reviewing import Inputs, review_material
 from tests.conftest import AFTERNOON, HEARD, MORNING, NOTES
 
 DEMO = Inputs(MORNING, NOTES, HEARD, others=(AFTERNOON,))

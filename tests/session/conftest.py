@@ -7,9 +7,9 @@ import pytest
 
 from mirkle.core.review import Review
 from mirkle.files.project.project import Project
-from mirkle.session.import_files import Inputs
 from mirkle.session.kept_reviews import keep_review
 from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewing import Inputs
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 
 

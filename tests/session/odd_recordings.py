@@ -12,7 +12,7 @@ import numpy as np
 
 from mirkle.core.errors import MirkleError
 from mirkle.files.project.project import SourceFile
-from mirkle.session.import_files import Inputs, review_material
+from mirkle.session.reviewing import Inputs, review_material
 from tests.worlds import recording_of_curvature
 
 NOTES = SourceFile(

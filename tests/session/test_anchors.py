@@ -30,8 +30,8 @@ from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.overrides import hand_parts
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import BOTH, Book
-from mirkle.session.import_files import Measurements
 from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewing import Measurements
 
 
 @pytest.fixture(scope="module")

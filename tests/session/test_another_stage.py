@@ -13,7 +13,7 @@ from mirkle.core.recording.model import Channel, Recording
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session import season
 from mirkle.session.assign_files import NEW, STAGE, intake_of, take_in_all
-from mirkle.session.import_files import described
+from mirkle.session.described_files import described
 from mirkle.session.open_files import put_together
 from mirkle.session.reviewed_pass import Stage
 from mirkle.session.shelf import shelf

@@ -9,7 +9,7 @@ from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.review import Review
 from mirkle.files import demo_files
 from mirkle.files.project.project import SourceFile
-from mirkle.session.import_files import Inputs, review_material
+from mirkle.session.reviewing import Inputs, review_material
 from tests.conftest import NOTES
 
 JUDGED = {

@@ -20,8 +20,9 @@ from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session import demo
 from mirkle.session.assign_files import NEW, intake_of, take_in_all
 from mirkle.session.decision_book import BOTH
+from mirkle.session.described_files import ImportedFile, described
 from mirkle.session.export import write_export
-from mirkle.session.import_files import ImportedFile, described, take_in
+from mirkle.session.import_files import take_in
 from mirkle.session.listening import can_listen, heard_of, keep_heard
 from mirkle.session.open_files import ImportResult, open_pass, opened, taken
 from mirkle.session.reviewed_pass import Stage

@@ -24,10 +24,11 @@ from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.call_files import speech_in
 from mirkle.files.speech.heard_json import HeardCalls, heard_json, looks_like_heard, parse_heard, speech_of
 from mirkle.files.speech.listen_json import listen_json
-from mirkle.session.import_files import Inputs, crew_of, described, review_material
+from mirkle.session.described_files import described
 from mirkle.session.listening import accepted, believable, can_listen, heard_in, heard_of, keep_heard, listened, to_hear
 from mirkle.session.proof import proofs_of
 from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewing import Inputs, crew_of, review_material
 from tests.conftest import CALLS, MORNING, NOTES
 
 

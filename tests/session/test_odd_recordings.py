@@ -5,7 +5,7 @@ import pytest
 
 from mirkle.core.errors import MirkleError
 from mirkle.files.project.project import SourceFile
-from mirkle.session.import_files import Inputs, review_material
+from mirkle.session.reviewing import Inputs, review_material
 from tests.session.odd_recordings import NOTES, tried
 
 

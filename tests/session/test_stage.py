@@ -62,7 +62,7 @@ def test_all_proposals_together_still_make_a_book_that_can_be_read(stage: Stage)
 def test_a_new_edition_no_longer_shows_what_was_mended(stage: Stage) -> None:
     """The check on the next pass: the marked book against the same road leaves none of the marked findings."""
     from mirkle.files.project.project import SourceFile
-    from mirkle.session.import_files import Inputs, review_material
+    from mirkle.session.reviewing import Inputs, review_material
 
     for finding in stage.findings:
         if finding.severity in ("danger", "change"):

@@ -11,7 +11,7 @@ from mirkle.core.notes.reading import read_notes
 from mirkle.core.review import Review
 from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.project.project import SourceFile
-from mirkle.session.import_files import Inputs, review_material
+from mirkle.session.reviewing import Inputs, review_material
 from tests.conftest import CALLS, MORNING, NOTES
 
 WORDS = ["no", "sorry", "actually", "I mean", "correction", "no no"]

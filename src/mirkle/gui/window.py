@@ -39,11 +39,13 @@ from mirkle.session import demo, draft, recent_stages, season, settings
 from mirkle.session.assign_files import Intake, take_in_all
 from mirkle.session.command_queue import Command as Waiting
 from mirkle.session.command_queue import Turns
-from mirkle.session.import_files import ImportedFile, UnlikeNotes, described, inputs_of
+from mirkle.session.described_files import ImportedFile, described
+from mirkle.session.import_files import UnlikeNotes
 from mirkle.session.open_files import ImportResult, book_alone, open_pass, opened, put_together, taken
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.playback_clock import has_video, recording_s, sound_of, sound_s
 from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewing import inputs_of
 from mirkle.session.shelf import keep_summary
 
 if TYPE_CHECKING:

@@ -25,7 +25,7 @@ from mirkle.files.project.format import CALL_KINDS
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.tapped_json import tapped_json
 from mirkle.session.decision_book import change_pass
-from mirkle.session.import_files import ImportedFile
+from mirkle.session.described_files import ImportedFile
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.pass_list import SaidOf, best_read, driven, edition_numbers, next_edition, said_of
 from mirkle.session.playback_clock import has_picture

@@ -5,7 +5,7 @@ from __future__ import annotations
 from mirkle.core.review import Review
 from mirkle.files.project.project import Project
 from mirkle.files.project.review_cache import cache_key, pack_review, unpack_review
-from mirkle.session.import_files import Inputs
+from mirkle.session.reviewing import Inputs
 
 
 def kept_review(project: Project, inputs: Inputs) -> Review | None:

@@ -10,11 +10,13 @@ from mirkle.core.messages import clause
 from mirkle.core.progress import Progress, silent
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.assign_files import Intake, come_to, intake_of
-from mirkle.session.import_files import ImportedFile, Measurements, crew_of, described, inputs_of, recorded_in, take_in
+from mirkle.session.described_files import ImportedFile, described
+from mirkle.session.import_files import recorded_in, take_in
 from mirkle.session.naming import name_by_recording, name_in, told_apart
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.paths import fresh_project_path
 from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewing import Measurements, crew_of, inputs_of
 from mirkle.session.said_against import SaidAgainst, said_against
 from mirkle.session.shelf import names
 from mirkle.session.video_pass import Filmed, filmed_in

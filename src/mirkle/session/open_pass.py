@@ -19,8 +19,8 @@ from mirkle.files.notes.text import language_of
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import Book
 from mirkle.session.decision_places import Elsewhere, Judged, nowhere_else
-from mirkle.session.import_files import Measurements, crew_of
 from mirkle.session.paging import set_pages
+from mirkle.session.reviewing import Measurements, crew_of
 from mirkle.session.signal import Signal
 
 

@@ -8,9 +8,9 @@ from mirkle.core.motion.profile import Profile
 from mirkle.core.progress import silent
 from mirkle.core.review import Measured
 from mirkle.files.project.project import Project
-from mirkle.session.import_files import Measurements
 from mirkle.session.kept_reviews import kept_review
 from mirkle.session.pass_list import inputs_of_pass
+from mirkle.session.reviewing import Measurements
 
 
 class OtherPasses:

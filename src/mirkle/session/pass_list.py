@@ -14,7 +14,7 @@ from mirkle.core.notes.reading import read_notes
 from mirkle.files.notes.text import parse_notes
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.call_files import speech_in
-from mirkle.session.import_files import Inputs
+from mirkle.session.reviewing import Inputs
 
 # Where fewer of a book's notes were said than this, the words are hardly of it.
 HARDLY_SAID = 0.5

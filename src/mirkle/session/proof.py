@@ -22,7 +22,7 @@ from mirkle.files.notes.crew_profile import edited
 from mirkle.files.notes.text import language_of
 from mirkle.files.project.project import SourceFile
 from mirkle.files.speech.call_files import speech_in
-from mirkle.session.import_files import Inputs, book_in, crew_of
+from mirkle.session.reviewing import Inputs, book_in, crew_of
 
 # What the book shows to stand for another word so often, and never for anything else, is this recogniser's habit.
 HABIT = 3

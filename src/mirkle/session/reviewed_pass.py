@@ -21,12 +21,12 @@ from mirkle.core.review import Review, review_again
 from mirkle.core.speech.reading import CallTime
 from mirkle.files.project.overrides import by_hand_json
 from mirkle.files.project.project import Project, SourceFile
-from mirkle.session.import_files import Inputs, Measurements, agreed, by_hand_of, review_material
 from mirkle.session.kept_reviews import keep_review, kept_review
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.other_passes import OtherPasses
 from mirkle.session.paging import on_paper
 from mirkle.session.pass_list import chosen_pass, inputs_of_pass
+from mirkle.session.reviewing import Inputs, Measurements, agreed, by_hand_of, review_material
 from mirkle.session.signal import Signal
 
 

@@ -20,10 +20,10 @@ from mirkle.core.speech.delivery import Spoken
 from mirkle.core.speech.reading import CallTime
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.call_files import speech_in
-from mirkle.session.import_files import Measurements, book_in, crew_of
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.paging import on_paper
 from mirkle.session.playback_clock import has_video
+from mirkle.session.reviewing import Measurements, book_in, crew_of
 from mirkle.session.said_against import LATE_WORDS
 
 # Calls with less between them are one breath; so many notes, and so long, are more than a driver keeps. # common practice

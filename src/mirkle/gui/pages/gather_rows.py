@@ -8,7 +8,7 @@ from mirkle.core.notes.doubts import doubts_of
 from mirkle.core.review import Review, several
 from mirkle.core.speech.delivery import BY_SOUND
 from mirkle.gui.translation import say, say_clause
-from mirkle.session.import_files import channels_in_words
+from mirkle.session.described_files import channels_in_words
 from mirkle.session.open_pass import OpenBook
 from mirkle.session.reviewed_pass import Stage
 from mirkle.session.video_pass import Filmed
