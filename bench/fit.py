@@ -22,7 +22,7 @@ from scipy.optimize import minimize
 
 import fit_judging
 from mirkle.core.lineup import pairing, unclaimed
-from mirkle.core.lineup.pairing import Uncalled
+from mirkle.core.lineup.result import Uncalled
 from mirkle.core.lineup.unclaimed import WEIGHTS, WHOSE, Claimed, Evidence, weighed
 from mirkle.core.motion.bends import Bend
 from mirkle.core.review import Review

@@ -8,6 +8,7 @@ import pytest
 from scipy.stats import spearmanr
 
 from mirkle.core.lineup.book_fit import BookFit, belonging_of
+from mirkle.core.lineup.called_notes import calls_of
 from mirkle.core.lineup.pairing import line_up, sense_from_road
 from mirkle.core.lineup.road import Road, road_of
 from mirkle.core.notes.grading import GradingScheme
@@ -25,10 +26,8 @@ def stage() -> tuple[Road, list[Note]]:
 
 
 def belongs(road: Road, notes: list[Note], school: GradingScheme = SCHOOL) -> BookFit:
-    notes_ = numbered(notes)
-    lineup = line_up(notes_, school, road)
-    paired = float(np.mean([t.bend is not None for t in lineup.ties]))
-    return belonging_of(notes_, school, road, lineup.cost, lineup.grades.scatter, paired)
+    calls = calls_of(numbered(notes), school)
+    return belonging_of(calls, road, line_up(calls, road))
 
 
 def swapped(notes: list[Note]) -> list[Note]:
@@ -84,7 +83,7 @@ def test_a_part_of_a_book_is_judged_on_its_part_of_the_road(stage: tuple[Road, l
     assert f"only {found.from_m / 1000:.2f} to {found.to_m / 1000:.2f} km" in str(found.sentence)
     assert found.holds(found.from_m + 5.0, found.to_m - 5.0)
     assert not found.holds(found.to_m + 50.0, found.to_m + 80.0)
-    lineup = line_up(numbered(notes[slice(*span)]), SCHOOL, road, anywhere=True)
+    lineup = line_up(calls_of(numbered(notes[slice(*span)]), SCHOOL), road, anywhere=True)
     right = [t.bend is not None and abs(t.bend.apex_m - m) < 25.0 for t, m in zip(lineup.ties, middles[slice(*span)], strict=True)]
     assert np.mean(right) > 0.9
 
@@ -116,7 +115,10 @@ def test_ties_share_their_rank() -> None:
 
 def test_a_book_of_which_less_than_half_has_a_bend_is_not_believed_as_a_whole(stage: tuple[Road, list[Note]]) -> None:
     road, notes = stage
+    calls = calls_of(numbered(notes), SCHOOL)
+    found = line_up(calls, road)
     # So dear that it has to be held against what it is not.
-    whole, left = (belonging_of(numbered(notes), SCHOOL, road, 4.0 * len(notes), 0.9, share) for share in (1.0, 0.4))
-    assert whole.why is None
-    assert left.why is not None
+    dear = replace(found, cost=4.0 * len(notes), grades=replace(found.grades, scatter=0.9))
+    few = tuple(t if i < 0.4 * len(notes) else replace(t, bend=None) for i, t in enumerate(found.ties))
+    assert belonging_of(calls, road, dear).why is None
+    assert belonging_of(calls, road, replace(dear, ties=few)).why is not None

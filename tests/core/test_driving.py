@@ -12,7 +12,7 @@ from mirkle.core.judging.parts import propose_parts
 from mirkle.core.judging.slides import slides_of
 from mirkle.core.lineup.call_clock import Clock
 from mirkle.core.lineup.finish import finish_m
-from mirkle.core.lineup.pairing import Uncalled
+from mirkle.core.lineup.result import Uncalled
 from mirkle.core.lineup.unclaimed import UnclaimedOdds
 from tests.core.test_verdict import case_of, kinds, said_notes, stage, timed
 

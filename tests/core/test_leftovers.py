@@ -7,7 +7,8 @@ import pytest
 
 from mirkle.core.lineup.called_notes import calls_of
 from mirkle.core.lineup.crew_scale import PLAIN_GAPS
-from mirkle.core.lineup.pairing import Uncalled, line_up
+from mirkle.core.lineup.pairing import line_up
+from mirkle.core.lineup.result import Uncalled
 from mirkle.core.lineup.road import road_of
 from mirkle.core.lineup.unclaimed import WEIGHTS, WHOSE, Claimed, UnclaimedOdds, evidence_of, weighed
 from mirkle.core.motion.bends import bend_between
@@ -24,7 +25,7 @@ def whose_at(profile_: Profile, notes: list[Note], at_m: float) -> UnclaimedOdds
 
 
 def left_at(profile_: Profile, notes: list[Note], at_m: float) -> Uncalled:
-    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
+    lineup = line_up(calls_of(numbered(notes), SCHOOL), road_of(profile_))
     (left,) = [u for u in lineup.uncalled if u.bend.from_m - 12 < at_m < u.bend.to_m + 12]
     return left
 
@@ -68,7 +69,7 @@ def test_what_follows_a_corner_on_its_side_within_the_distance_called_is_the_res
     """An easing of a few metres, then more of the same corner; the distance is called from behind it."""
     extra = np.concatenate([np.zeros(6), np.full(26, 1 / 60.0)])
     profile_, notes, place = spliced(extra)
-    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
+    lineup = line_up(calls_of(numbered(notes), SCHOOL), road_of(profile_))
     assert not [u for u in lineup.uncalled if u.bend.from_m - 12 < place < u.bend.to_m + 12]
     whole = lineup.ties[12].bend
     assert whole is not None
@@ -89,7 +90,7 @@ def test_a_gentle_bend_of_a_kind_that_this_crew_never_writes_is_its_habit() -> N
     gentle = [i for i, n in enumerate(notes) if n.grade == "6"]
     kept = [n for i, n in enumerate(notes) if i not in gentle]
     assert len(gentle) >= 3
-    lineup = line_up(numbered(kept), SCHOOL, road_of(profile_))
+    lineup = line_up(calls_of(numbered(kept), SCHOOL), road_of(profile_))
     near = [u for u in lineup.uncalled if any(abs(u.bend.apex_m - middles[i]) < 30 for i in gentle)]
     assert near
     assert np.mean([u.whose.habit for u in near]) > np.mean([u.whose.missing for u in near])
@@ -133,7 +134,7 @@ def test_slip_beyond_the_usual_is_what_grip_does_not_explain() -> None:
 def test_a_part_that_was_taken_in_is_counted_and_what_tightens_by_it_is_a_question() -> None:
     """A tighter bend right behind, within the distance called, makes the corner one that tightens: likely, and to be looked at."""
     profile_, notes, _ = spliced(np.concatenate([np.zeros(6), np.full(26, 1 / 60.0)]))
-    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
+    lineup = line_up(calls_of(numbered(notes), SCHOOL), road_of(profile_))
     assert lineup.ties[12].parts == 1
     assert sum(t.parts for t in lineup.ties) == 1
 
@@ -147,7 +148,7 @@ def test_the_evidence_is_what_the_curvature_says() -> None:
     left = [(bend_between(road, 170, 199), 3.0), (bend_between(road, 230, 249), 4.0), (bend_between(road, 340, 369), 4.4)]
     paired = [Claimed(0, bend_between(road, 100, 139), 2.0), Claimed(1, bend_between(road, 400, 439), 2.0)]
     calls = calls_of(numbered([corner(0, 1, 2, 200), corner(1, 1, 2, None)]), SCHOOL)
-    first, second, third = evidence_of(left, paired, calls, road, PLAIN_GAPS, 6.0)
+    first, second, third = evidence_of(left, paired, calls, road, PLAIN_GAPS)
     assert first["missing"]["others"] == second["missing"]["others"] == 2.0
     assert first["missing"]["turn"] == pytest.approx(np.log(left[0][0].turn_deg / 30.0))
     assert set(second) == {"missing", "swerve", "habit"}, "of the other side: no part of either"

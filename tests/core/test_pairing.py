@@ -7,7 +7,7 @@ import pytest
 
 from mirkle.core.lineup import marginals as marginals_
 from mirkle.core.lineup import road as roads
-from mirkle.core.lineup.alignment import COST_OF_NOTE_WITHOUT_ROAD, USUAL_SPREAD_M, align, fit_of, swept
+from mirkle.core.lineup.alignment import COST_OF_NOTE_WITHOUT_ROAD, USUAL_SPREAD_M, Search, align, fit_of, swept
 from mirkle.core.lineup.called_notes import Pin, calls_of, expected_gaps
 from mirkle.core.lineup.crew_scale import PLAIN_GAPS, plain_yardstick
 from mirkle.core.lineup.marginals import marginals
@@ -53,7 +53,7 @@ def numbered(notes: list[Note]) -> tuple[Note, ...]:
 
 
 def right_ones(profile_: Profile, notes: list[Note], middles: list[float | None]) -> float:
-    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
+    lineup = line_up(calls_of(numbered(notes), SCHOOL), road_of(profile_))
     hits = [
         (tie.bend is None) if middle is None else tie.bend is not None and tie.bend.from_m - 8 < middle < tie.bend.to_m + 8
         for tie, middle in zip(lineup.ties, middles, strict=True)
@@ -79,7 +79,7 @@ def test_slips_do_not_drag_their_neighbours(seed: int) -> None:
     phantom = corner(0, 1, 3, 40)
     notes.insert(50, phantom)
     places.insert(50, None)
-    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
+    lineup = line_up(calls_of(numbered(notes), SCHOOL), road_of(profile_))
     assert right_ones(profile_, notes, places) >= 0.95
     assert any(abs(0.5 * (b.from_m + b.to_m) - middles[gone]) < 15 for b in (u.bend for u in lineup.uncalled))
 
@@ -87,9 +87,9 @@ def test_slips_do_not_drag_their_neighbours(seed: int) -> None:
 @pytest.mark.parametrize("at", [0, 15, 45])
 def test_a_distance_ten_times_too_long_moves_no_other_note(at: int) -> None:
     profile_, notes, _ = world(2, 60)
-    places = [t.bend for t in line_up(numbered(notes), SCHOOL, road_of(profile_)).ties]
+    places = [t.bend for t in line_up(calls_of(numbered(notes), SCHOOL), road_of(profile_)).ties]
     notes[at] = replace(notes[at], distance_m=1500)
-    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
+    lineup = line_up(calls_of(numbered(notes), SCHOOL), road_of(profile_))
     assert [t.bend for t in lineup.ties] == places
     (gap,) = [g for g in lineup.gaps if g.note == at]
     assert gap.met_m is not None
@@ -106,7 +106,7 @@ def test_a_slip_in_the_grade_does_not_hide_itself() -> None:
             notes[i] = replace(notes[i], grade=str(int(notes[i].grade or 0) + 3))
         # Without distances only grades and sides tell where a note belongs.
         bare = [replace(n, distance_m=None) for n in notes]
-        ties = line_up(numbered(bare), SCHOOL, road_of(profile_)).ties
+        ties = line_up(calls_of(numbered(bare), SCHOOL), road_of(profile_)).ties
         sure += [ties[i].sure for i in at if (bend := ties[i].bend) is not None and bend.from_m - 8 < middles[i] < bend.to_m + 8]
     assert len(sure) >= 12
     assert min(sure) > 0.9
@@ -115,14 +115,14 @@ def test_a_slip_in_the_grade_does_not_hide_itself() -> None:
 def test_a_crew_whose_odometer_is_out_is_found_out() -> None:
     profile_, notes, _ = world(3, 70)
     stretched = [replace(n, distance_m=round((n.distance_m or 0) / 0.93)) for n in notes]
-    assert line_up(numbered(stretched), SCHOOL, road_of(profile_)).distances.factor == pytest.approx(0.93, abs=0.03)
+    assert line_up(calls_of(numbered(stretched), SCHOOL), road_of(profile_)).distances.factor == pytest.approx(0.93, abs=0.03)
 
 
 def test_gaps_are_measured_and_not_echoed_from_the_note() -> None:
     profile_, notes, _ = world(5, 50)
     true = notes[20].distance_m
     notes[20] = replace(notes[20], distance_m=(true or 0) + 100)
-    gap = next(g for g in line_up(numbered(notes), SCHOOL, road_of(profile_)).gaps if g.note == 20)
+    gap = next(g for g in line_up(calls_of(numbered(notes), SCHOOL), road_of(profile_)).gaps if g.note == 20)
     assert gap.met_m == pytest.approx(true, abs=12)
 
 
@@ -130,11 +130,11 @@ def test_a_pin_holds_and_its_neighbours_follow() -> None:
     """A note that was put one bend too far, and its followers with it, is set right by one pin."""
     profile_, notes, middles = world(11, 60)
     road, book = road_of(profile_), numbered(notes)
-    honest = line_up(book, SCHOOL, road)
+    honest = line_up(calls_of(book, SCHOOL), road)
     # Pin note 30 on the bend of note 31: it goes there, and note 31 gives way and finds the next, or none.
     pin = Pin(30, middles[31])
-    near = pin_down(book, SCHOOL, road, honest, pin, pins=[pin])
-    whole = line_up(book, SCHOOL, road, pins=[pin], before=honest)
+    near = pin_down(calls_of(book, SCHOOL, [pin]), road, honest, pin)
+    whole = line_up(calls_of(book, SCHOOL, [pin]), road, before=honest)
     for lineup in (near, whole):
         bend = lineup.ties[30].bend
         assert bend is not None
@@ -146,7 +146,7 @@ def test_a_pin_holds_and_its_neighbours_follow() -> None:
     assert [t.bend for t in near.ties[50:]] == [t.bend for t in honest.ties[50:]]
     assert [t.bend for t in near.ties] == [t.bend for t in whole.ties]
     # Taken out again, all is as it was.
-    back = pin_down(book, SCHOOL, road, near, Pin(30, middles[30]))
+    back = pin_down(calls_of(book, SCHOOL), road, near, Pin(30, middles[30]))
     assert [t.bend for t in back.ties] == [t.bend for t in honest.ties]
 
 
@@ -165,7 +165,7 @@ def test_a_second_apex_is_a_corner_of_its_own_only_where_the_road_eases_before_i
     bent = np.concatenate([bent[:first], np.convolve(both, np.ones(5) / 5, mode="same"), np.zeros(60), bent[at + 40 :]])
     if dip == 0.0:
         notes[20] = replace(notes[20], distance_m=(notes[20].distance_m or 0) + gap + length + 60)
-    lineup = line_up(numbered(notes), SCHOOL, road_of(profile(bent)))
+    lineup = line_up(calls_of(numbered(notes), SCHOOL), road_of(profile(bent)))
     second = first + length + gap + length / 2
     own = lineup.ties[20].bend
     assert own is not None
@@ -196,7 +196,7 @@ def test_the_distance_tells_a_corner_left_out_from_a_long_one_where_the_line_nev
     missing = 0 if whole else len(gone) + 12
     notes[19] = replace(notes[19], distance_m=60 + (missing if ahead else 0))
     notes[20] = replace(notes[20], distance_m=60 + (0 if ahead else missing), length="extra long" if whole else None)
-    lineup = line_up(numbered(notes), SCHOOL, road_of(profile(road)))
+    lineup = line_up(calls_of(numbered(notes), SCHOOL), road_of(profile(road)))
     middle = ends_m + 60 + (23 if ahead else 62 + 23)
     alone = [u for u in lineup.uncalled if u.bend.from_m - 5 < middle < u.bend.to_m + 5]
     assert bool(alone) != whole
@@ -205,8 +205,8 @@ def test_the_distance_tells_a_corner_left_out_from_a_long_one_where_the_line_nev
 def test_a_note_can_be_said_to_have_no_bend() -> None:
     profile_, notes, _ = world(12, 40)
     road, book = road_of(profile_), numbered(notes)
-    honest, nowhere = line_up(book, SCHOOL, road), Pin(20, None)
-    lineup = pin_down(book, SCHOOL, road, honest, nowhere, pins=[nowhere])
+    honest, nowhere = line_up(calls_of(book, SCHOOL), road), Pin(20, None)
+    lineup = pin_down(calls_of(book, SCHOOL, [nowhere]), road, honest, nowhere)
     assert lineup.ties[20].bend is None
     before = honest.ties[20].bend
     assert before is not None
@@ -219,10 +219,10 @@ def test_a_note_that_surely_has_no_bend_holds_nothing_about_it() -> None:
     profile_, notes, middles = world(12, 40)
     road, book = road_of(profile_), numbered(notes)
     pins = [Pin(8, None), Pin(32, None)]
-    lineup = line_up(book, SCHOOL, road, pins=pins)
+    lineup = line_up(calls_of(book, SCHOOL, pins), road)
     surely = replace(lineup, ties=tuple(replace(t, sure=1.0) if t.note in (8, 32) else t for t in lineup.ties))
     pin = Pin(20, middles[20])
-    assert pin_down(book, SCHOOL, road, surely, pin, pins=[*pins, pin]).ties[20].bend is not None
+    assert pin_down(calls_of(book, SCHOOL, [*pins, pin]), road, surely, pin).ties[20].bend is not None
 
 
 def test_a_pin_far_off_leads_the_rest_along() -> None:
@@ -231,7 +231,7 @@ def test_a_pin_far_off_leads_the_rest_along() -> None:
     road = road_of(profile_)
     book = numbered([replace(n, distance_m=round((n.distance_m or 0) * 0.66)) for n in notes])
     pins = [Pin(30, middles[30]), Pin(60, middles[60])]
-    lineup = line_up(book, SCHOOL, road, pins=pins)
+    lineup = line_up(calls_of(book, SCHOOL, pins), road)
     hits = [t.bend is not None and t.bend.from_m - 8 < m < t.bend.to_m + 8 for t, m in zip(lineup.ties, middles, strict=True)]
     assert np.mean(hits) >= 0.97
 
@@ -240,7 +240,7 @@ def test_a_distance_of_more_than_any_page_is_survived() -> None:
     """One that reaches back over the whole road leaves nothing further back to look at."""
     profile_, notes, middles = world(31, 80)
     notes[40] = replace(notes[40], distance_m=9000)
-    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
+    lineup = line_up(calls_of(numbered(notes), SCHOOL), road_of(profile_))
     right = [t.bend is not None and t.bend.from_m - 8 < m < t.bend.to_m + 8 for t, m in zip(lineup.ties, middles, strict=True)]
     assert np.mean(right) >= 0.97
 
@@ -251,7 +251,7 @@ def test_a_page_that_is_missing_leaves_the_others_sure_of_their_place(seed: int,
     """At the beginning, in the middle and at the end: more road than any called distance lies between two notes then."""
     profile_, notes, middles = world(seed, 80)
     kept = [i for i in range(80) if not out[0] <= i < out[1]]
-    lineup = line_up(numbered([notes[i] for i in kept]), SCHOOL, road_of(profile_))
+    lineup = line_up(calls_of(numbered([notes[i] for i in kept]), SCHOOL), road_of(profile_))
     right = [t.bend is not None and t.bend.from_m - 8 < middles[i] < t.bend.to_m + 8 for t, i in zip(lineup.ties, kept, strict=True)]
     assert np.mean(right) >= 0.98
     assert np.mean([t.sure > 0.9 for t in lineup.ties]) >= 0.98
@@ -265,8 +265,8 @@ def test_the_programme_finds_what_trying_everything_finds(monkeypatch: pytest.Mo
         calls = calls_of(numbered(notes), SCHOOL)
         road = road_of(profile_)
         fit = fit_of(calls, road, plain_yardstick(SCHOOL))
-        everywhere = [(0, len(road.pieces))] * 3
-        chosen, _ = align(calls, road, fit, PLAIN_GAPS, everywhere)
+        everywhere = Search(PLAIN_GAPS, [(0, len(road.pieces))] * 3)
+        chosen, _ = align(road, fit, everywhere)
         found = _costs(calls, road, fit)[1](chosen)
         assert found <= min(cost for _, cost in _every(calls, road, fit)) + 1e-6
 
@@ -332,15 +332,15 @@ def test_sums_over_all_alignments_are_those_of_trying_everything(monkeypatch: py
             notes[1] = corner(1, -notes[1].direction.sign, graded, 30)
         calls, road = calls_of(numbered(notes), SCHOOL), road_of(profile_)
         fit = fit_of(calls, road, plain_yardstick(SCHOOL))
-        everywhere = [(0, len(road.pieces))] * 3
-        chosen, _ = align(calls, road, fit, PLAIN_GAPS, everywhere)
-        sums = marginals(calls, road, fit, PLAIN_GAPS, everywhere, chosen)
+        everywhere = Search(PLAIN_GAPS, [(0, len(road.pieces))] * 3)
+        chosen, _ = align(road, fit, everywhere)
+        sums = marginals(road, fit, everywhere, chosen)
         every = _every(calls, road, fit, most=14.0)
         likely = np.exp(min(cost for _, cost in every) - np.array([cost for _, cost in every]))
         likely /= likely.sum()
         # All alignments together, with the way to the end of the road, which costs what that from the start does. (Where alignments that owe
         # different metres come together the likelier one's stand for both: that is what is missing to the exact sum.)
-        whole = swept(calls, road, fit, PLAIN_GAPS, everywhere).whole
+        whole = swept(road, fit, everywhere).whole
         closed = [cost + 0.3 + 0.004 * abs(_left_m(calls, road, c)) for c, cost in every]
         assert whole == pytest.approx(min(closed) - np.log(np.exp(min(closed) - np.array(closed)).sum()), abs=0.2)
         free = np.ones(len(road.pieces))
@@ -401,7 +401,7 @@ def test_a_book_of_few_notes_finds_its_bends_over_long_distances() -> None:
 
 def test_a_gap_between_unsure_neighbours_is_not_used() -> None:
     profile_, notes, _ = world(6, 30)
-    lineup = line_up(numbered(notes), SCHOOL, road_of(profile_))
+    lineup = line_up(calls_of(numbered(notes), SCHOOL), road_of(profile_))
     sure = {t.note: t.sure for t in lineup.ties}
     for gap in lineup.gaps:
         expected = gap.met_m is not None and min(sure[gap.note], sure[gap.next_note]) > 0.8

@@ -9,7 +9,8 @@ import pytest
 
 from mirkle.core.joint.joint_alignment import AlignedPass, keep_pass_weights, places_from_passes, weigh_by_passes
 from mirkle.core.joint.same_road import SameRoad, same_road
-from mirkle.core.lineup.pairing import CallPlaces, Uncalled
+from mirkle.core.lineup.called_notes import CallPlaces
+from mirkle.core.lineup.result import Uncalled
 from mirkle.core.lineup.unclaimed import UnclaimedOdds
 from mirkle.core.motion.bends import bend_between
 from mirkle.core.motion.profile import Profile

@@ -18,6 +18,7 @@ from mirkle.core.judging.pace import pace_of
 from mirkle.core.judging.parts import propose_parts
 from mirkle.core.judging.shape import begins_tighter, judge_lengths, judge_shapes
 from mirkle.core.lineup.call_clock import Clock, SpokenNote
+from mirkle.core.lineup.called_notes import calls_of
 from mirkle.core.lineup.leads import leads_of
 from mirkle.core.lineup.pairing import line_up
 from mirkle.core.lineup.road import road_of
@@ -74,7 +75,7 @@ def stage(
 def case_of(text: str, road: Profile) -> JudgingContext:
     reading = read_notes(text, (ENGLISH,))
     school = school_of(reading.notes)
-    lineup = line_up(reading.notes, school, road_of(road))
+    lineup = line_up(calls_of(reading.notes, school), road_of(road))
     notes = {n.index: n for n in reading.notes}
     return JudgingContext(
         notes=reading.notes,

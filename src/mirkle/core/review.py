@@ -21,12 +21,13 @@ from mirkle.core.judging.parts import Part, propose_parts
 from mirkle.core.judging.scale import Band, Ruler, bands_of, ruler_of
 from mirkle.core.lineup.book_fit import BookFit, belonging_of
 from mirkle.core.lineup.call_clock import Clock, SpokenNote, clock_of, heard_places, places_s
-from mirkle.core.lineup.called_notes import Pin
+from mirkle.core.lineup.called_notes import CallPlaces, Pin, calls_of
 from mirkle.core.lineup.finish import finish_m as find_finish_m
 from mirkle.core.lineup.leads import Leads, leads_of
 from mirkle.core.lineup.note_positions import NotePositions, eased_m
-from mirkle.core.lineup.pairing import CallPlaces, Lineup, line_up, pin_down, sense_from_road
+from mirkle.core.lineup.pairing import line_up, pin_down, sense_from_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
+from mirkle.core.lineup.result import Lineup
 from mirkle.core.lineup.road import Road, road_of
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
@@ -307,7 +308,7 @@ def review_again(before: Review, crew: CrewProfile, moved: Pin, by_hand: ManualO
     of_pass, clock = _pass_of(before, by_hand), before.clock
     heard = _heard(of_pass, clock, before.lineup) if clock else None
     road = before.measured.road
-    lineup = pin_down(before.notes, before.school, road, before.lineup, moved, heard=heard, pins=of_pass.pins)
+    lineup = pin_down(calls_of(before.notes, before.school, of_pass.pins, heard), road, before.lineup, moved)
     lineup = keep_pass_weights(lineup, before.lineup) if before.others else lineup
     again = _judged(_Paired(of_pass, lineup, clock, before.fit), crew)
     return replace(again, remarks=before.remarks, others=before.others)
@@ -404,11 +405,11 @@ def _paired(
 ) -> tuple[Lineup, Clock | None, BookFit]:
     """The notes paired with the road, the clock that ties the words to the recording, and whether the notes belong here."""
     measured, notes, school, road = of.measured, of.reading.notes, of.school, of.measured.road
-    lineup = line_up(notes, school, road, pins=of.pins, progress=progress)
-    paired = lineup.paired / max(len(lineup.ties), 1)
-    fit = belonging_of(notes, school, road, lineup.cost, lineup.grades.scatter, paired)
+    calls = calls_of(notes, school, of.pins)
+    lineup = line_up(calls, road, progress=progress)
+    fit = belonging_of(calls, road, lineup)
     if fit.why == "part":
-        lineup = line_up(notes, school, road, pins=of.pins, anywhere=True)
+        lineup = line_up(calls, road, anywhere=True)
 
     def clock_by(lineup: Lineup) -> Clock | None:
         if speech is None:
@@ -421,7 +422,7 @@ def _paired(
     heard = _heard(of, clock, lineup) if clock is not None else None
     heard = places_from_passes([n.index for n in of.reading.corners], passes, heard)
     if heard is not None:
-        lineup = line_up(notes, school, road, heard=heard, pins=of.pins, before=lineup)
+        lineup = line_up(calls_of(notes, school, of.pins, heard), road, before=lineup)
         clock = clock_by(lineup)
     return weigh_by_passes(lineup, passes), clock, fit
 

@@ -12,7 +12,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from mirkle.core.joint.same_road import SameRoad
-from mirkle.core.lineup.pairing import CallPlaces, Lineup, Uncalled
+from mirkle.core.lineup.called_notes import CallPlaces
+from mirkle.core.lineup.result import Lineup, Uncalled
 from mirkle.core.lineup.unclaimed import UnclaimedOdds
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile

@@ -8,7 +8,7 @@ import numpy as np
 
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext
 from mirkle.core.lineup.call_clock import SpokenNote
-from mirkle.core.lineup.pairing import Pairing
+from mirkle.core.lineup.result import Pairing
 from mirkle.core.messages import Called, Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.rewording import Rewording

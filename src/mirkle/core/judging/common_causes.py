@@ -19,8 +19,8 @@ from mirkle.core.judging.corners import A_BEND_DEG
 from mirkle.core.judging.finding_kinds import KINDS, Severity
 from mirkle.core.judging.findings import DANGER_SURE, Facts, Finding, JudgingContext, Proposal
 from mirkle.core.lineup.called_notes import written_again
-from mirkle.core.lineup.pairing import Pairing, Uncalled
-from mirkle.core.lineup.turned import TURNED_NATS, Turned
+from mirkle.core.lineup.result import Pairing, Turned, Uncalled
+from mirkle.core.lineup.turned import TURNED_NATS
 from mirkle.core.messages import Clause, clause, gettext_noop
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.book_metres import corner_length_m, gap_m

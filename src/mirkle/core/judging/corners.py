@@ -9,7 +9,7 @@ from mirkle.core.judging.compounds import calls_too
 from mirkle.core.judging.finding_kinds import Severity
 from mirkle.core.judging.findings import TIGHTEST, Facts, Finding, GradedCorner, JudgingContext, Proposal, surely_off
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
-from mirkle.core.lineup.pairing import Pairing, Uncalled
+from mirkle.core.lineup.result import Pairing, Uncalled
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.grading import whole_grade

@@ -21,7 +21,7 @@ from mirkle.core.judging.slides import slides_of
 from mirkle.core.lineup.call_clock import Clock, SpokenNote
 from mirkle.core.lineup.leads import Leads
 from mirkle.core.lineup.note_positions import NotePositions
-from mirkle.core.lineup.pairing import Lineup, Pairing
+from mirkle.core.lineup.result import Lineup, Pairing
 from mirkle.core.messages import Clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile

@@ -9,7 +9,7 @@ import numpy as np
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
 from mirkle.core.judging.outliers import slips_among
 from mirkle.core.lineup.crew_scale import GapYardstick
-from mirkle.core.lineup.pairing import GapMet
+from mirkle.core.lineup.result import GapMet
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Note

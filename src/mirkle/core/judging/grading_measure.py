@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.lineup.result import Lineup
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.lineup.result import Lineup
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
 from mirkle.core.notes.grading import GradingScheme

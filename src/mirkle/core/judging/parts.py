@@ -9,7 +9,7 @@ import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
 
 from mirkle.core.judging.pace import Pace
-from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.lineup.result import Lineup
 from mirkle.core.messages import gettext_noop
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.slip import beyond_usual

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.lineup.crew_scale import GradeYardstick
-from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.lineup.result import Lineup
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.grading import GradingScheme, whole_grade
 from mirkle.core.notes.model import Note

@@ -12,7 +12,7 @@ from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import Severity
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
 from mirkle.core.judging.outliers import slips_among
-from mirkle.core.lineup.pairing import Pairing
+from mirkle.core.lineup.result import Pairing
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.called import NARROWING

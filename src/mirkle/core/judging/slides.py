@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.lineup.result import Lineup
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.slip import beyond_usual

@@ -120,6 +120,21 @@ def fit_of(calls: CalledNotes, road: Road, grades: GradeYardstick) -> Fit:
     )
 
 
+Windows = list[tuple[int, int]]
+
+
+@dataclass(frozen=True)
+class Search:
+    """Where an alignment is looked for: each note begins with one of the pieces of its window (the first, and the one behind the last), as
+    far behind the note before as the crew's ``distances`` between eased ends say. With ``free_ends`` the notes may begin and end anywhere
+    on the road, and bends before and behind them cost nothing.
+    """
+
+    distances: GapYardstick
+    windows: Windows
+    free_ends: bool = False
+
+
 @dataclass(frozen=True)
 class Table:
     """Cost of the best alignment that ends with note ``i`` on run ``first[i] + k``: ``cost[i][k]``; ``whole`` of the best of all."""
@@ -148,11 +163,12 @@ class _Front:
         self.owed_m += metres
         self.loose_m2 += loose_m**2
 
-    def coming(self, road: Road, low: int, high: int, look_back: int, expected_m: float, scatter_m: float) -> Floats:
-        """Cost of coming to each piece from ``low`` to ``high`` as a note's first from each of those before it, (m, look_back).
+    def coming(self, road: Road, steps: _Steps) -> Floats:
+        """Cost of coming to each piece that a note may begin with from each of those before it, (m, look_back).
 
         The last column is the nearest place behind.
         """
+        low, high, look_back, expected_m, scatter_m = steps.low, steps.high, steps.look_back, steps.expected_m, steps.scatter_m
         first = max(0, low - look_back + 1)
         near = slice(first, high)
         begins = road.pieces.from_m[low:high, None]
@@ -177,14 +193,13 @@ class _Front:
             return known
         return np.where(_behind(unasked.astype(float), low, look_back, 0.0) > 0.0, unlikely, known)
 
-    def beyond(
-        self, road: Road, low: int, high: int, look_back: int, expected_m: float, scatter_m: float, *, summed: bool = False
-    ) -> tuple[Floats, NDArray[np.intp]]:
+    def beyond(self, road: Road, steps: _Steps, *, summed: bool = False) -> tuple[Floats, NDArray[np.intp]]:
         """The same from the places that lie further back than those: the least cost and from which place, each (m,).
 
         With ``summed`` all of them together, and the places mean nothing.
         """
-        last = np.arange(low, high) - look_back
+        low, high, expected_m, scatter_m = steps.low, steps.high, steps.expected_m, steps.scatter_m
+        last = np.arange(low, high) - steps.look_back
         first = int(np.searchsorted(road.pieces.to_m, road.pieces.from_m[low] - MOST_MISSING_M))
         if last[-1] < first:
             return np.full(high - low, FAR), np.zeros(high - low, dtype=np.intp)
@@ -251,37 +266,48 @@ def _reach_m(expected_m: float, scatter_m: float) -> float:
     return max(metres, LEAST_LOOK_BACK_M)
 
 
-Windows = list[tuple[int, int]]
+@dataclass(frozen=True)
+class _Steps:
+    """The way from the notes before to one note: the pieces that it may begin with, ``low`` to before ``high``, how many places each may be
+    come to from, and the metres expected between, nan where none was called, and their scatter."""
+
+    low: int
+    high: int
+    look_back: int
+    expected_m: float
+    scatter_m: float
 
 
-def align(
-    calls: CalledNotes, road: Road, fit: Fit, distances: GapYardstick, windows: Windows, *, free_ends: bool = False
-) -> tuple[NDArray[np.intp], Table]:
-    """The best run for each note, -1 where it has none, (notes,), and the table.
+def _steps_to_each(road: Road, fit: Fit, search: Search) -> list[_Steps]:
+    """The way to each of the notes."""
+    expected, scatter = expected_gaps(fit.calls, search.distances)
+    return [
+        _Steps(low, high, _look_back(road, low, high, e, s), e, s)
+        for (low, high), e, s in zip(search.windows, map(float, expected), map(float, scatter), strict=True)
+    ]
 
-    With ``free_ends`` the notes may begin and end anywhere on the road, and bends before and behind them cost nothing.
-    """
-    notes, places = len(calls.notes), len(road.pieces) + 1
-    expected, scatter = expected_gaps(calls, distances)
-    front = _front(road, free_ends=free_ends)
+
+def align(road: Road, fit: Fit, search: Search) -> tuple[NDArray[np.intp], Table]:
+    """The best run for each note, -1 where it has none, (notes,), and the table."""
+    notes, places = len(fit.calls.notes), len(road.pieces) + 1
+    front = _front(road, free_ends=search.free_ends)
     first_runs: list[int] = []
     costs: list[Floats] = []
     came_from, best_run = [], np.full((notes, places), -1, dtype=np.int32)
-    for i, (low, high) in enumerate(windows):
-        look_back = _look_back(road, low, high, expected[i], scatter[i])
-        total = front.coming(road, low, high, look_back, expected[i], scatter[i])
+    for i, steps in enumerate(_steps_to_each(road, fit, search)):
+        total = front.coming(road, steps)
         nearest = total.argmin(axis=1)
-        rows = np.arange(high - low)
-        reach, origin = total[rows, nearest], np.maximum(rows + low - look_back + 1 + nearest, 0)
-        far, far_origin = front.beyond(road, low, high, look_back, expected[i], scatter[i])
+        rows = np.arange(steps.high - steps.low)
+        reach, origin = total[rows, nearest], np.maximum(rows + steps.low - steps.look_back + 1 + nearest, 0)
+        far, far_origin = front.beyond(road, steps)
         reach, origin = np.minimum(reach, far), np.where(far < reach, far_origin, origin)
-        first, last = int(road.run_of_start[low]), int(road.run_of_start[high])
-        row = road.a[first:last] - low
+        first, last = int(road.run_of_start[steps.low]), int(road.run_of_start[steps.high])
+        row = road.a[first:last] - steps.low
         cost = reach[row] + fit.cost(i, slice(first, last))
         first_runs.append(first)
         costs.append(cost)
         came_from.append(origin[row])
-        front.skip_note(*_skipped(calls, i, expected[i], scatter[i]))
+        front.skip_note(*_skipped(fit.calls, i, steps))
         dearest_first = np.argsort(-cost)
         here = np.full(places, -1, dtype=np.intp)
         here[road.b[first:last][dearest_first] + 1] = dearest_first  # the last write is the cheapest
@@ -291,7 +317,7 @@ def align(
         front.end_with(better, cost[here[better]], road.runs.to_m[run])
         best_run[i, better] = run
     chosen = np.full(notes, -1, dtype=np.intp)
-    total = front.value if free_ends else front.value + road.left_over[-1] - road.left_over
+    total = front.value if search.free_ends else front.value + road.left_over[-1] - road.left_over
     at = int(np.argmin(total))
     table = Table(first_runs, costs, float(total[at]))
     for i in range(notes - 1, -1, -1):
@@ -302,24 +328,22 @@ def align(
     return chosen, table
 
 
-def swept(calls: CalledNotes, road: Road, fit: Fit, distances: GapYardstick, windows: Windows, *, free_ends: bool = False) -> Table:
+def swept(road: Road, fit: Fit, search: Search) -> Table:
     """What :func:`align` finds with sums in place of minima: -ln of the likelihood of all alignments that end with each run.
 
     Where alignments come together that owe different metres, the likelier one's stand for both.
     """
-    expected, scatter = expected_gaps(calls, distances)
-    front = _front(road, free_ends=free_ends)
+    front = _front(road, free_ends=search.free_ends)
     first_runs: list[int] = []
     costs: list[Floats] = []
-    for i, (low, high) in enumerate(windows):
-        look_back = _look_back(road, low, high, expected[i], scatter[i])
-        near = added(front.coming(road, low, high, look_back, expected[i], scatter[i]))
-        reach = -np.logaddexp(-near, -front.beyond(road, low, high, look_back, expected[i], scatter[i], summed=True)[0])
-        first, last = int(road.run_of_start[low]), int(road.run_of_start[high])
-        cost = reach[road.a[first:last] - low] + fit.cost(i, slice(first, last))
+    for i, steps in enumerate(_steps_to_each(road, fit, search)):
+        near = added(front.coming(road, steps))
+        reach = -np.logaddexp(-near, -front.beyond(road, steps, summed=True)[0])
+        first, last = int(road.run_of_start[steps.low]), int(road.run_of_start[steps.high])
+        cost = reach[road.a[first:last] - steps.low] + fit.cost(i, slice(first, last))
         first_runs.append(first)
         costs.append(cost)
-        front.skip_note(*_skipped(calls, i, expected[i], scatter[i]))
+        front.skip_note(*_skipped(fit.calls, i, steps))
         if not len(cost):
             continue
         ends = road.b[first:last] + 1
@@ -331,7 +355,7 @@ def swept(calls: CalledNotes, road: Road, fit: Fit, distances: GapYardstick, win
         both = -np.logaddexp(-value, -front.value[at])
         front.value[at] = both
         front.end_with(at[likelier], both[likelier], road.pieces.to_m[at[likelier] - 1])
-    return Table(first_runs, costs, front.closed(road, free_ends=free_ends))
+    return Table(first_runs, costs, front.closed(road, free_ends=search.free_ends))
 
 
 def unasked_cost(metres: Floats) -> Floats:
@@ -356,14 +380,14 @@ def _front(road: Road, *, free_ends: bool) -> _Front:
     )
 
 
-def _skipped(calls: CalledNotes, note: int, expected_m: float, scatter_m: float) -> tuple[float, float, float]:
+def _skipped(calls: CalledNotes, note: int, steps: _Steps) -> tuple[float, float, float]:
     """What it costs that a note has no road, how many metres it owes, and their standard deviation."""
     if calls.again[note]:
         return COST_OF_NOTE_WRITTEN_AGAIN, 0.0, 0.0
     cost = COST_OF_PULLING_A_PIN if np.isfinite(calls.pinned_m[note]) else COST_OF_NOTE_WITHOUT_ROAD
-    if np.isnan(expected_m):
+    if np.isnan(steps.expected_m):
         return cost, LENGTH_OF_A_BEND_M, np.inf
-    return cost, expected_m + LENGTH_OF_A_BEND_M, float(np.hypot(scatter_m, LENGTH_UNKNOWN_M))
+    return cost, steps.expected_m + LENGTH_OF_A_BEND_M, float(np.hypot(steps.scatter_m, LENGTH_UNKNOWN_M))
 
 
 def windows_about(place_m: Floats, pieces: Pieces, width_m: float) -> Windows:

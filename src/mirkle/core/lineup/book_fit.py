@@ -7,18 +7,17 @@ in nats a note, is how much the road speaks for it. Books of other roads gain ne
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
-from mirkle.core.lineup.called_notes import CalledNotes, calls_of
-from mirkle.core.lineup.crew_scale import PLAIN_GAPS, GradeYardstick, plain_yardstick
+from mirkle.core.lineup.alignment import Search
+from mirkle.core.lineup.called_notes import CalledNotes
+from mirkle.core.lineup.crew_scale import PLAIN_GAPS, plain_yardstick
 from mirkle.core.lineup.iterated_fit import Settled, anywhere_windows, called_m, first_windows, settled
+from mirkle.core.lineup.result import Lineup
 from mirkle.core.lineup.road import Road
 from mirkle.core.messages import Clause, clause
-from mirkle.core.notes.grading import GradingScheme
-from mirkle.core.notes.model import Note
 
 # Nats a note by which a book is better than what it is not, where belonging is even, and how quickly it becomes sure. On
 # training worlds right books gain 1.1 to 2.1, others -2.5 to 0.7.
@@ -86,14 +85,9 @@ class BookFit:
         return self.belongs and (self.why != "part" or (from_m > self.from_m - AT_ITS_ENDS_M and to_m < self.to_m + AT_ITS_ENDS_M))
 
 
-def belonging_of(notes: Sequence[Note], school: GradingScheme, road: Road, cost: float, scatter: float, paired: float) -> BookFit:
-    """Whether notes belong to a road; a handful of notes can't be told and is believed.
-
-    Parameters
-    ----------
-    cost, scatter, paired : of the notes lined up with the whole road, in nats and in grades, and the share that has a bend
-    """
-    calls, length_m = calls_of(tuple(notes), school), road.profile.length_m
+def belonging_of(calls: CalledNotes, road: Road, lineup: Lineup) -> BookFit:
+    """Whether notes belong to a road with the whole of which they were lined up; a handful of notes can't be told and is believed."""
+    length_m, cost, scatter = road.profile.length_m, lineup.cost, lineup.grades.scatter
     whole = BookFit(1.0, 0.0, length_m)
     if len(calls.notes) < LEAST_NOTES:
         return whole
@@ -102,19 +96,19 @@ def belonging_of(notes: Sequence[Note], school: GradingScheme, road: Road, cost:
         return BookFit(0.0, 0.0, length_m, "pasted-twice")
     short = reach < LEAST_REACH
     beyond_doubt = cost < BEYOND_DOUBT_NATS * len(calls.notes) and scatter < BEYOND_DOUBT_SCATTER
-    return whole if beyond_doubt and not short else _against_others(calls, road, cost, school, paired, short=short)
+    return whole if beyond_doubt and not short else _against_others(calls, road, lineup, short=short)
 
 
-def _against_others(calls: CalledNotes, road: Road, cost: float, school: GradingScheme, paired: float, *, short: bool) -> BookFit:
+def _against_others(calls: CalledNotes, road: Road, lineup: Lineup, *, short: bool) -> BookFit:
     """Whether notes belong to a road, held against the same notes seen otherwise, which can't belong to it."""
-    plain, length_m = plain_yardstick(school), road.profile.length_m
+    length_m, cost, paired = road.profile.length_m, lineup.cost, lineup.paired / len(lineup.ties)
     _, *seen_otherwise = _seen_otherwise(calls)
-    others = [_gain(seen, road, plain).table.whole for seen in seen_otherwise]
+    others = [_gain(seen, road).table.whole for seen in seen_otherwise]
     margin = (min(others) - cost) / len(calls.notes)
     sure = float(1.0 / (1.0 + np.exp(-np.clip((margin - EVEN_NATS) / SLOPE_NATS, -30.0, 30.0))))
     fits = sure >= 0.5 and paired >= LEAST_PAIRED
     # Where it is short and of no one part, pages are missing between notes that fit.
-    part = _part(calls, road, plain) if short or not fits else None
+    part = _part(calls, road) if short or not fits else None
     if part is not None:
         return part
     if fits:
@@ -131,17 +125,17 @@ def _seen_otherwise(calls: CalledNotes) -> tuple[CalledNotes, CalledNotes, Calle
     return calls, replace(calls, side=-calls.side), replace(back, side=-back.side)
 
 
-def _gain(calls: CalledNotes, road: Road, plain: GradeYardstick) -> Settled:
-    windows = first_windows(calls, road, PLAIN_GAPS)
-    return settled(calls, road, plain, PLAIN_GAPS, windows, plain, rounds=ROUNDS_FOR_OTHERS)
+def _gain(calls: CalledNotes, road: Road) -> Settled:
+    search = Search(PLAIN_GAPS, first_windows(calls, road, PLAIN_GAPS))
+    return settled(calls, road, plain_yardstick(calls.school), search, rounds=ROUNDS_FOR_OTHERS)
 
 
-def _part(calls: CalledNotes, road: Road, plain: GradeYardstick) -> BookFit | None:
+def _part(calls: CalledNotes, road: Road) -> BookFit | None:
     """The part of the road that the notes describe, if they clearly describe one."""
     found = []
     for seen in _seen_otherwise(calls):
-        windows = anywhere_windows(seen, road)
-        found.append(settled(seen, road, plain, PLAIN_GAPS, windows, plain, rounds=ROUNDS_FOR_OTHERS, free_ends=True))
+        search = Search(PLAIN_GAPS, anywhere_windows(seen, road), free_ends=True)
+        found.append(settled(seen, road, plain_yardstick(calls.school), search, rounds=ROUNDS_FOR_OTHERS))
     own, *others = found
     paired = own.chosen[own.chosen >= 0]
     margin = (min(o.table.whole for o in others) - own.table.whole) / len(calls.notes)

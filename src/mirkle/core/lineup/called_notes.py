@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -28,13 +28,14 @@ LENGTH_WORDS = {"short": 0.6, "medium": 1.2, "half long": 1.3, "long": 1.6, "ver
 
 @dataclass(frozen=True)
 class CalledNotes:
-    """The corner notes as numbers: side, position (nan: unknown), called distance before each; all (n,).
+    """The corner notes as numbers, by a crew's ``school``: side, position (nan: unknown), called distance before each; all (n,).
 
     ``heard_m`` is where the calls put a note, nan where unsaid; ``pinned_m`` where a hand put it, nan where none did, and
     infinite where a hand said that no bend answers it. ``again`` are the notes of a page that stands in the book a second time.
     """
 
     notes: tuple[Note, ...]
+    school: GradingScheme
     side: Floats
     position: Floats
     length_m: Floats
@@ -49,15 +50,26 @@ class CalledNotes:
 
     def between(self, first: int, end: int) -> CalledNotes:
         """The corner notes from ``first`` up to ``end``."""
-        return CalledNotes(**{name: getattr(self, name)[first:end] for name in CalledNotes.__dataclass_fields__})
+        return replace(self, **{name: getattr(self, name)[first:end] for name in OF_EACH_NOTE})
 
     def reversed(self) -> CalledNotes:
         """The same seen from the far end, where the gap before a note is the one that stood after it."""
-        turned = {name: getattr(self, name)[::-1] for name in CalledNotes.__dataclass_fields__}
+        turned = {name: getattr(self, name)[::-1] for name in OF_EACH_NOTE}
         nothing: dict[str, float | str | int] = {"gap_m": np.nan, "gap_word": "", "gap_parts": 1}
         for name, value in nothing.items():
             turned[name] = np.concatenate([getattr(self, name)[1:], [value]])[::-1]
-        return CalledNotes(**turned)
+        return replace(self, **turned)
+
+
+OF_EACH_NOTE = tuple(f.name for f in fields(CalledNotes) if f.name != "school")
+
+
+@dataclass(frozen=True)
+class CallPlaces:
+    """Where the calls put each corner note: metres from the start line and their spread, nan where unsaid; (corners,)."""
+
+    place_m: Floats
+    sigma_m: Floats
 
 
 @dataclass(frozen=True)
@@ -73,14 +85,15 @@ class Pin:
         return np.inf if self.at_m is None else self.at_m
 
 
-def calls_of(notes: tuple[Note, ...], school: GradingScheme, pins: Sequence[Pin] = ()) -> CalledNotes:
-    """The corners of a book in numbers, with their pins."""
+def calls_of(notes: tuple[Note, ...], school: GradingScheme, pins: Sequence[Pin] = (), heard: CallPlaces | None = None) -> CalledNotes:
+    """The corners of a book in numbers, with what was put in its place by hand, and where the calls put them."""
     corners = tuple(n for n in notes if n.is_corner)
     position = [school.tightest_position(n) for n in corners]
     gaps = [_called_gap(before) for before in _between_corners(notes)]
     places = {p.note: p.place_m for p in pins}
     return CalledNotes(
         notes=corners,
+        school=school,
         side=np.array([n.direction.sign for n in corners if n.direction], dtype=float),
         position=np.array(position),
         length_m=np.array([_usual_length_m(n, p) for n, p in zip(corners, position, strict=True)]),
@@ -88,8 +101,8 @@ def calls_of(notes: tuple[Note, ...], school: GradingScheme, pins: Sequence[Pin]
         gap_m=np.array([metres for metres, _, _ in gaps]),
         gap_word=np.array([word for _, word, _ in gaps], dtype=np.str_),
         gap_parts=np.array([parts for _, _, parts in gaps], dtype=np.intp),
-        heard_m=np.full(len(corners), np.nan),
-        heard_sigma_m=np.ones(len(corners)),
+        heard_m=heard.place_m if heard is not None else np.full(len(corners), np.nan),
+        heard_sigma_m=heard.sigma_m if heard is not None else np.ones(len(corners)),
         pinned_m=np.array([places.get(n.index, np.nan) for n in corners], dtype=float),
         again=written_again(corners),
     )

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from mirkle.core.lineup.crew_scale import PLAIN_LINK_M
-from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.lineup.result import Lineup
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import STEP_M, Profile
 from mirkle.core.notes.model import Note, Reading

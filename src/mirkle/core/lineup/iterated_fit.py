@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.alignment import Fit, Table, Windows, align, fit_of, windows_about
+from mirkle.core.lineup.alignment import Fit, Search, Table, Windows, align, fit_of, windows_about
 from mirkle.core.lineup.called_notes import CalledNotes, expected_gaps
-from mirkle.core.lineup.crew_scale import PLAIN_GAPS, GapYardstick, GradeYardstick, fit_gaps, fit_yardstick
+from mirkle.core.lineup.crew_scale import PLAIN_GAPS, GapYardstick, GradeYardstick, fit_gaps, fit_yardstick, plain_yardstick
 from mirkle.core.lineup.merged_bends import met_of
 from mirkle.core.lineup.road import Road
 from mirkle.core.motion.spans import Spans
@@ -118,11 +118,10 @@ def next_windows(calls: CalledNotes, chosen: NDArray[np.intp], road: Road) -> Wi
 
 @dataclass(frozen=True)
 class Settled:
-    """Yardsticks and windows, and the best alignment under them once there is one."""
+    """The best alignment, with the yardstick and the search that it was found by."""
 
     grades: GradeYardstick
-    distances: GapYardstick
-    windows: Windows
+    search: Search
     fit: Fit
     chosen: NDArray[np.intp]
     table: Table
@@ -132,29 +131,32 @@ def settled(
     calls: CalledNotes,
     road: Road,
     grades: GradeYardstick,
-    distances: GapYardstick,
-    windows: Windows,
-    plain: GradeYardstick,
+    search: Search,
     *,
     rounds: int = ROUNDS,
-    free_ends: bool = False,
     progress: Callable[[float], None] = lambda _: None,
 ) -> Settled:
-    """The best alignment and the yardsticks fitted from it, found in turn until neither moves or the rounds are over."""
+    """The best alignment and the yardsticks fitted from it, found in turn until neither moves or the rounds are over.
+
+    Parameters
+    ----------
+    grades, search : what the first alignment goes by
+    rounds : how often the yardsticks are fitted at most
+    progress : is told the share done, 0 to 1
+    """
     before: NDArray[np.intp] | None = None
     for turn in range(rounds + 1):
         progress(turn / (rounds + 1))
         fit = fit_of(calls, road, grades)
-        chosen, table = align(calls, road, fit, distances, windows, free_ends=free_ends)
+        chosen, table = align(road, fit, search)
         if turn == rounds or (before is not None and np.array_equal(chosen, before)):
             break
         before = chosen
-        paired, _, met = met_of(calls, road, chosen, distances)
-        grades = fitted_grades(calls, paired, met, plain)
-        distances = fitted_eased_distances(calls, road, chosen)
-        if not free_ends:
-            windows = next_windows(calls, chosen, road)
-    return Settled(grades, distances, windows, fit, chosen, table)
+        paired, _, met = met_of(calls, road, chosen, search.distances)
+        grades = fitted_grades(calls, paired, met)
+        windows = search.windows if search.free_ends else next_windows(calls, chosen, road)
+        search = replace(search, distances=fitted_eased_distances(calls, road, chosen), windows=windows)
+    return Settled(grades, search, fit, chosen, table)
 
 
 def follows(paired: NDArray[np.intp]) -> NDArray[np.intp]:
@@ -162,12 +164,13 @@ def follows(paired: NDArray[np.intp]) -> NDArray[np.intp]:
     return np.asarray(np.flatnonzero(np.diff(paired) == 1) + 1)
 
 
-def fitted_grades(calls: CalledNotes, paired: NDArray[np.intp], runs: Spans, plain: GradeYardstick) -> GradeYardstick:
+def fitted_grades(calls: CalledNotes, paired: NDArray[np.intp], runs: Spans) -> GradeYardstick:
+    """The crew's yardstick from the bends of the paired notes, (paired,)."""
     known = np.isfinite(calls.position[paired])
     runs, notes = runs.picked(np.flatnonzero(known)), paired[known]
     # A bend the other way teaches nothing; words for the tightest corners go by angle as much as by radius.
     trust = ((runs.side == calls.side[notes]) & (calls.position[notes] >= 1.0)).astype(float)
-    return fit_yardstick(runs, calls.position[notes], trust, plain)
+    return fit_yardstick(runs, calls.position[notes], trust, plain_yardstick(calls.school))
 
 
 def fitted_distances(calls: CalledNotes, note: NDArray[np.intp], met_m: Floats) -> GapYardstick:

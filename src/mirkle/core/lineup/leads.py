@@ -9,7 +9,7 @@ import numpy as np
 
 from mirkle.core.lineup.call_clock import Clock, SpokenNote, usual_lead
 from mirkle.core.lineup.note_positions import NotePositions
-from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.lineup.result import Lineup
 from mirkle.core.motion.profile import Profile
 
 # Fewer calls than this show no habit.

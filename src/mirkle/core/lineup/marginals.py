@@ -13,10 +13,9 @@ import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.alignment import Fit, Windows, swept
+from mirkle.core.lineup.alignment import Fit, Search, swept
 from mirkle.core.lineup.called_notes import CalledNotes
-from mirkle.core.lineup.crew_scale import GapYardstick
-from mirkle.core.lineup.road import MOST_PIECES, Road, assembled
+from mirkle.core.lineup.road import MOST_PIECES, Road
 from mirkle.core.motion.spans import Pieces
 from mirkle.core.recording.model import Floats
 
@@ -36,23 +35,15 @@ class Marginals:
     free: Floats
 
 
-def marginals(
-    calls: CalledNotes,
-    road: Road,
-    fit: Fit,
-    distances: GapYardstick,
-    windows: Windows,
-    chosen: NDArray[np.intp],
-    *,
-    free_ends: bool = False,
-) -> Marginals:
+def marginals(road: Road, fit: Fit, search: Search, chosen: NDArray[np.intp]) -> Marginals:
     """The marginal probabilities of an alignment: each note's on all runs that share road with its own, and each piece's."""
-    runs, count, notes = road.runs, len(road.pieces), len(calls.notes)
-    forward = swept(calls, road, fit, distances, windows, free_ends=free_ends)
+    calls, runs, count = fit.calls, road.runs, len(road.pieces)
+    notes = len(calls.notes)
+    forward = swept(road, fit, search)
     seen, mirrored, order = _mirrored(calls, road)
     # A run begins, seen from the end, where it ends: reach further by the longest run.
-    widened = [(max(0, count - high - MOST_PIECES), min(count, count - low)) for low, high in windows[::-1]]
-    backward = swept(seen, mirrored, _turned(fit, seen, mirrored, order), distances, widened, free_ends=free_ends)
+    widened = [(max(0, count - high - MOST_PIECES), min(count, count - low)) for low, high in search.windows[::-1]]
+    backward = swept(mirrored, _turned(fit, seen, mirrored, order), replace(search, windows=widened))
     own_number = np.empty(len(order), dtype=np.intp)
     own_number[order] = np.arange(len(order))
     parts = []
@@ -119,4 +110,4 @@ def _mirrored(calls: CalledNotes, road: Road) -> tuple[CalledNotes, Road, NDArra
     turned = runs.picked(order)
     turned = replace(turned, from_m=length_m - turned.to_m, to_m=length_m - turned.from_m)
     seen = replace(calls.reversed(), pinned_m=length_m - calls.pinned_m[::-1])
-    return seen, assembled(back, a[order], b[order], turned, road.cuts[order], road.dip[order], road.profile), order
+    return seen, Road(back, a[order], b[order], turned, road.cuts[order], road.dip[order], road.profile), order

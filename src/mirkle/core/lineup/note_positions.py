@@ -12,7 +12,7 @@ from functools import cached_property
 
 import numpy as np
 
-from mirkle.core.lineup.pairing import Lineup
+from mirkle.core.lineup.result import Lineup
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.book_metres import laid_out_m
 from mirkle.core.notes.model import Note

@@ -37,8 +37,6 @@ class Road:
     runs: Spans
     cuts: Floats
     dip: Floats
-    left_over: Floats
-    run_of_start: NDArray[np.intp]
     profile: Profile
 
     @property
@@ -48,6 +46,22 @@ class Road:
         return bool(len(self.a)) and float(turned_deg.max(initial=0.0)) >= LEAST_TURN_DEG
 
     @cached_property
+    def left_over(self) -> Floats:
+        """What the pieces before each cost, and all of them, if no note claims them, nats, (pieces + 1,)."""
+        pieces = self.pieces
+        # A slice left over costs its share of the curvature squared of the bend that it was cut from.
+        bent = pieces.turn_rad**2 / (pieces.last - pieces.first + 1)
+        number = pieces.bend - pieces.bend.min()
+        share = bent / np.maximum(np.bincount(number, bent)[number], 1e-12)
+        alone = COST_OF_BEND_WITHOUT_NOTE * bendness(np.degrees(np.abs(pieces.bend_turn_rad))) * share
+        return np.concatenate([[0.0], np.cumsum(alone)])
+
+    @cached_property
+    def run_of_start(self) -> NDArray[np.intp]:
+        """The first run that begins with each piece or behind it, and how many runs there are, (pieces + 1,)."""
+        return np.asarray(np.searchsorted(self.a, np.arange(len(self.pieces) + 1)))
+
+    @cached_property
     def known(self) -> KnownBends:
         """The bends of this road as far as they were looked at."""
         return KnownBends(self.profile)
@@ -55,7 +69,7 @@ class Road:
     def part(self, first: int, end: int) -> tuple[Road, NDArray[np.intp]]:
         """The pieces from ``first`` up to ``end`` with the runs that lie whole in them, and the numbers of those runs."""
         kept = np.flatnonzero((self.a >= first) & (self.b < end))
-        return assembled(
+        return Road(
             self.pieces.between(first, end),
             self.a[kept] - first,
             self.b[kept] - first,
@@ -64,27 +78,6 @@ class Road:
             self.dip[kept],
             self.profile,
         ), kept
-
-
-def assembled(pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp], runs: Spans, cuts: Floats, dip: Floats, profile: Profile) -> Road:
-    """The road of some pieces and runs, with what each piece costs that no note claims."""
-    # A slice left over costs its share of the curvature squared of the bend that it was cut from.
-    bent = pieces.turn_rad**2 / (pieces.last - pieces.first + 1)
-    number = pieces.bend - pieces.bend.min()
-    whole = np.bincount(number, bent)[number]
-    share = bent / np.maximum(whole, 1e-12)
-    alone = COST_OF_BEND_WITHOUT_NOTE * bendness(np.degrees(np.abs(pieces.bend_turn_rad))) * share
-    return Road(
-        pieces=pieces,
-        a=a,
-        b=b,
-        runs=runs,
-        cuts=cuts,
-        dip=dip,
-        left_over=np.concatenate([[0.0], np.cumsum(alone)]),
-        run_of_start=np.searchsorted(a, np.arange(len(pieces) + 1)),
-        profile=profile,
-    )
 
 
 def road_of(profile: Profile) -> Road:
@@ -112,7 +105,7 @@ def road_of(profile: Profile) -> Road:
     starts_new = np.concatenate([[True], np.diff(pieces.bend) > 0])
     ends_old = np.concatenate([starts_new[1:], [True]])
     cuts = (~starts_new[a]).astype(float) + ~ends_old[b]
-    return assembled(pieces, a, b, runs.picked(np.flatnonzero(own)), cuts, _deepest_dips(pieces, a, b), profile)
+    return Road(pieces, a, b, runs.picked(np.flatnonzero(own)), cuts, _deepest_dips(pieces, a, b), profile)
 
 
 def _deepest_dips(pieces: Pieces, a: NDArray[np.intp], b: NDArray[np.intp]) -> Floats:

@@ -7,17 +7,15 @@ the first and the second, stay where they are. What the exchange gains, in nats,
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.lineup.alignment import align, fit_of, windows_about
+from mirkle.core.lineup.alignment import Search, align, fit_of, windows_about
 from mirkle.core.lineup.called_notes import CalledNotes
-from mirkle.core.lineup.crew_scale import GapYardstick, GradeYardstick
+from mirkle.core.lineup.result import Lineup, Turned
 from mirkle.core.lineup.road import Road
-from mirkle.core.recording.model import Floats
 
 # How many notes each way are aligned with a pair, and how far from its place each is looked for.
 ABOUT, NEAR_M = 2, 300.0
@@ -26,43 +24,18 @@ SURE, OFF_SCATTERS = 0.8, 2.5
 # A pair is turned where the exchange gains more nats than this: a slip or two in a hundred notes, and one sort of several. # common
 # practice
 TURNED_NATS = 5.5
+# So likely missing, a bend makes one look whether the notes beside it are turned.
+SEEMS_MISSING = 0.3
 EVERYWHERE = slice(None)
 
 
-@dataclass(frozen=True)
-class Turned:
-    """A pair of corner notes, by the number of the first in the book, what their exchange gains, and from where to where the bends lie (m)
-    that then answer the second and the first."""
-
-    note: int
-    next_note: int
-    nats: float
-    ahead: tuple[float, float]
-    behind: tuple[float, float]
-
-
-def turned_pairs(
-    calls: CalledNotes,
-    road: Road,
-    grades: GradeYardstick,
-    distances: GapYardstick,
-    chosen: NDArray[np.intp],
-    sure: Floats,
-    position: Floats,
-    missing_m: Sequence[float],
-    among: slice = EVERYWHERE,
-) -> tuple[Turned, ...]:
-    """The pairs that are turned, none sharing a note.
-
-    Parameters
-    ----------
-    grades, distances : the crew's, the latter between eased ends
-    chosen : the run of each corner note, -1 for none, (notes,)
-    sure, position : how sure it is, and where it lies on the crew's scale, nan where there is none, both (notes,)
-    missing_m : the apexes of the bends that seem to be missing in the book
-    among : the corner notes that are looked at
-    """
-    off = np.abs(position - calls.position) > OFF_SCATTERS * grades.scatter
+def turned_pairs(calls: CalledNotes, road: Road, lineup: Lineup, among: slice = EVERYWHERE) -> tuple[Turned, ...]:
+    """The pairs of a line-up that are turned, none sharing a note; ``among`` are the corner notes that are looked at."""
+    chosen = np.array(lineup.claims, dtype=np.intp)
+    position = np.array([np.nan if tie.position is None else tie.position for tie in lineup.ties])
+    sure = np.array([tie.sure for tie in lineup.ties])
+    missing_m = [left.bend.apex_m for left in lineup.uncalled if left.missing > SEEMS_MISSING]
+    off = np.abs(position - calls.position) > OFF_SCATTERS * lineup.grades.scatter
     odd = (chosen < 0) | (sure < SURE) | (road.runs.side[chosen] != calls.side) | off
     paired = np.flatnonzero(chosen >= 0)
     for apex_m in missing_m:
@@ -70,7 +43,7 @@ def turned_pairs(
         k = int(np.searchsorted(road.runs.from_m[chosen[paired]], apex_m))
         odd[paired[max(k - 1, 0) : k + 1]] = True
     firsts = [i for i in range(*among.indices(len(odd) - 1)) if (odd[i] or odd[i + 1]) and _may_be_turned(calls, i)]
-    exchanged = (_exchanged(calls, road, grades, distances, chosen, i) for i in firsts)
+    exchanged = (_exchanged(calls, road, lineup, chosen, i) for i in firsts)
     found = [turned for turned in exchanged if turned is not None and turned.nats > TURNED_NATS]
     best: list[Turned] = []
     for turned in sorted(found, key=lambda t: -t.nats):
@@ -86,9 +59,7 @@ def _may_be_turned(calls: CalledNotes, first: int) -> bool:
     return not (same or placed or calls.again[first : first + 2].any())
 
 
-def _exchanged(
-    calls: CalledNotes, road: Road, grades: GradeYardstick, distances: GapYardstick, chosen: NDArray[np.intp], first: int
-) -> Turned | None:
+def _exchanged(calls: CalledNotes, road: Road, lineup: Lineup, chosen: NDArray[np.intp], first: int) -> Turned | None:
     """What it gains to exchange a note with the one behind it, and where both then lie; ``None`` where one has no bend then."""
     paired = np.flatnonzero(chosen >= 0)
     before, behind = paired[paired < first - ABOUT], paired[paired > first + 1 + ABOUT]
@@ -110,12 +81,12 @@ def _exchanged(
     )
     there = paired[(paired >= low) & (paired < high)]
     place_m = np.interp(np.arange(low, high), there, road.runs.from_m[chosen[there]])
-    windows = windows_about(place_m, near.pieces, NEAR_M)
-    fit = fit_of(some, near, grades)
-    runs, table = align(changed, near, replace(fit, calls=changed), distances, windows)
+    search = Search(lineup.eased_distances, windows_about(place_m, near.pieces, NEAR_M))
+    fit = fit_of(some, near, lineup.grades)
+    runs, table = align(near, replace(fit, calls=changed), search)
     if (runs[at : at + 2] < 0).any():
         return None
-    as_written = align(some, near, fit, distances, windows)[1]
+    as_written = align(near, fit, search)[1]
     lie = [(float(near.runs.from_m[r]), float(near.runs.to_m[r])) for r in runs[at : at + 2]]
     nats = as_written.whole - table.whole
     return Turned(calls.notes[first].index, calls.notes[first + 1].index, nats, lie[0], lie[1])

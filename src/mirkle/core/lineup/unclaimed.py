@@ -73,7 +73,7 @@ class Claimed:
 
 
 def evidence_of(
-    left: Sequence[tuple[Bend, float]], paired: Sequence[Claimed], calls: CalledNotes, profile: Profile, distances: GapYardstick, top: float
+    left: Sequence[tuple[Bend, float]], paired: Sequence[Claimed], calls: CalledNotes, profile: Profile, distances: GapYardstick
 ) -> list[Evidence]:
     """What speaks for each hypothesis about each left-over bend.
 
@@ -82,9 +82,8 @@ def evidence_of(
     left : each bend that no note answers for, and where it lies on the crew's scale
     paired : the notes that have a bend, in the order of the road
     distances : the crew's metres between eased ends
-    top : the crew's highest grade
     """
-    asked = _Asked(left, paired, calls, profile, distances, top)
+    asked = _Asked(left, paired, calls, profile, distances)
     return [asked.evidence(k) for k in range(len(left))]
 
 
@@ -92,17 +91,10 @@ class _Asked:
     """All that is asked about the left-over bends of one stage."""
 
     def __init__(
-        self,
-        left: Sequence[tuple[Bend, float]],
-        paired: Sequence[Claimed],
-        calls: CalledNotes,
-        profile: Profile,
-        distances: GapYardstick,
-        top: float,
+        self, left: Sequence[tuple[Bend, float]], paired: Sequence[Claimed], calls: CalledNotes, profile: Profile, distances: GapYardstick
     ) -> None:
         self.left, self.paired, self.calls, self.profile = left, paired, calls, profile
         self.expected, self.scatter = expected_gaps(calls, distances)
-        self.top = top
         self.apexes = np.array([c.bend.apex_m for c in paired])
         self.between = [int(np.searchsorted(self.apexes, bend.apex_m)) for bend, _ in left]
         self.slid = beyond_usual(profile)
@@ -116,10 +108,11 @@ class _Asked:
         before = self.paired[at - 1] if at else None
         behind = self.paired[at] if at < len(self.paired) else None
         others = sum(n == at for n in self.between) - 1
+        open_by = position - self.calls.school.top + 1.0
         out: Evidence = {
             "missing": {"turn": float(np.log(max(bend.turn_deg, 5.0) / 30.0)), "others": float(min(others, 3))},
             "swerve": self._swerve(bend),
-            "habit": {"always": 1.0, "alike": self._alike(position), "open": float(np.clip(position - self.top + 1.0, -3.0, 2.0))},
+            "habit": {"always": 1.0, "alike": self._alike(position), "open": float(np.clip(open_by, -3.0, 2.0))},
         }
         if before is not None and self._beside(before, bend):
             out["before"] = self._part_of(before, bend, position, before, behind)

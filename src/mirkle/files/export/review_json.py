@@ -10,8 +10,8 @@ from typing import Any
 
 from mirkle import __version__
 from mirkle.core.judging.findings import Finding
-from mirkle.core.lineup.pairing import GapMet, Pairing
 from mirkle.core.lineup.remarks import Remark
+from mirkle.core.lineup.result import GapMet, Pairing
 from mirkle.core.messages import Clause
 from mirkle.core.motion.gaps import UnmeasuredStretch
 from mirkle.core.motion.geodesy import degrees_of

@@ -17,8 +17,8 @@ from mirkle.core.lineup.book_fit import BookFit
 from mirkle.core.lineup.call_clock import Clock, SpokenNote
 from mirkle.core.lineup.crew_scale import GapYardstick, GradeYardstick
 from mirkle.core.lineup.leads import Leads
-from mirkle.core.lineup.pairing import GapMet, Lineup, Pairing, Uncalled
 from mirkle.core.lineup.remarks import Remark
+from mirkle.core.lineup.result import GapMet, Lineup, Pairing, Uncalled
 from mirkle.core.lineup.unclaimed import UnclaimedOdds
 from mirkle.core.messages import Called, Clause
 from mirkle.core.motion.bends import Bend

@@ -28,7 +28,7 @@ from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding
-from mirkle.core.lineup.pairing import Pairing
+from mirkle.core.lineup.result import Pairing
 from mirkle.core.messages import gettext_noop
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.vertical import Feature
