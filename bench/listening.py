@@ -14,7 +14,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from mirkle.core.audio.calls import Listening, evidence_for, listen
+from mirkle.core.audio.calls import Listening, NotePriors, evidence_for, listen
 from mirkle.core.audio.clock import sound_clock
 from mirkle.core.audio.lengths import syllables_of
 from mirkle.core.audio.repeats import repeats_told
@@ -100,7 +100,7 @@ def _count(t: Tally, s: Scene, *, without_road: bool) -> None:
         if clock is not None:
             t.clock_off_s.append(clock.sound_minus_run_s - true)
             place_s = s.place_s - true + clock.sound_minus_run_s
-    found = repeats_told(listen(voice.sure, FRAME_S, syllables, place_s), voice.cepstra, STEP_S)
+    found = repeats_told(listen(voice.sure, FRAME_S, NotePriors(syllables, place_s)), voice.cepstra, STEP_S)
     t.cpu_s += time.process_time() - began
     t.minutes += len(voice.sure) * FRAME_S / 60
     _score(t, s, found)

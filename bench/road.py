@@ -78,7 +78,7 @@ def measured(folder: Path) -> dict[str, float]:
     """The best of the rounds on the stage in a folder, in seconds and megabytes."""
     from mirkle.core.lineup.called_notes import Pin
     from mirkle.core.overrides import HandPin, HandPlace, ManualOverrides
-    from mirkle.core.review import measure_run, review_again, review_run
+    from mirkle.core.review import CrewNotes, measure_run, review_again, review_run
     from mirkle.files.notes.crew_profile import shipped_crew
     from mirkle.files.notes.text import parse_notes
     from mirkle.files.recordings.readers import parse_run
@@ -93,7 +93,7 @@ def measured(folder: Path) -> dict[str, float]:
         measured_run = measure_run(recording)
         road = measured_run.road
         there = time.perf_counter()
-        review = review_run(measured_run, reading, crew)
+        review = review_run(measured_run, CrewNotes(reading, crew))
         reviewed = time.perf_counter()
         a, b = review.lineup.ties[len(road.pieces) % 20 + 4], review.lineup.ties[len(road.pieces) % 20 + 5]
         pin = Pin(a.note, b.bend.apex_m if b.bend else None)

@@ -8,7 +8,7 @@ import numpy as np
 import pytest
 
 from mirkle.core.audio import segments
-from mirkle.core.audio.calls import HeardCall, Listening, listen, voice_evidence
+from mirkle.core.audio.calls import HeardCall, Listening, NotePriors, listen, voice_evidence
 from mirkle.core.audio.clock import sound_clock
 from mirkle.core.audio.lengths import Rate, rate_of, syllables_of
 from mirkle.core.audio.repeats import repeats_told, warped
@@ -188,7 +188,7 @@ def stretch(seed: int, *, late: dict[int, float] | None = None, left_out: tuple[
 def test_calls_are_found_with_the_road_and_without(seed: int) -> None:
     syllables, place_s, said, sure = stretch(seed)
     for places in (place_s, np.full(len(place_s), np.nan)):
-        found = listen(sure, STEP, syllables, places)
+        found = listen(sure, STEP, NotePriors(syllables, places))
         off = np.array([c.from_s for c in found.calls]) - said
         assert np.mean(np.abs(off) < 0.3) > 0.9
         assert np.mean([c.sure for c in found.calls]) == pytest.approx(np.mean(np.abs(off) < 0.3), abs=0.1)
@@ -198,7 +198,7 @@ def test_calls_are_found_with_the_road_and_without(seed: int) -> None:
 def test_the_road_does_not_hide_a_late_call(by_s: float) -> None:
     late = dict.fromkeys((8, 15, 22), by_s)
     syllables, place_s, said, sure = stretch(7, late=late)
-    found = listen(sure, STEP, syllables, place_s)
+    found = listen(sure, STEP, NotePriors(syllables, place_s))
     for i in late:
         call = found.calls[i]
         assert abs(call.from_s - said[i]) < 0.5 or call.doubtful
@@ -214,15 +214,15 @@ def test_what_was_left_out_is_not_heard_and_talk_is_a_remark() -> None:
     begun = said[np.isfinite(said)][gap] + 0.15 + syllables[np.isfinite(said)][gap] / 5.8 + 0.7
     sure = sure.copy()
     sure[int(begun / STEP) : int((begun + 0.5) / STEP)] = 0.999
-    found = listen(sure, STEP, syllables, place_s)
+    found = listen(sure, STEP, NotePriors(syllables, place_s))
     assert [c.note for c in found.calls if not c.was_heard] == [6, 17]
     assert any(abs(a - begun) < 0.3 for a, _ in found.others)
 
 
 def test_a_call_set_by_hand_stays_and_its_neighbours_give_way() -> None:
     syllables, place_s, said, sure = stretch(4)
-    before = listen(sure, STEP, syllables, place_s)
-    after = listen(sure, STEP, syllables, place_s, pinned_s={10: said[10] + 2.0}, like=before)
+    before = listen(sure, STEP, NotePriors(syllables, place_s))
+    after = listen(sure, STEP, NotePriors(syllables, place_s, pinned_s={10: said[10] + 2.0}), like=before)
     assert after.calls[10].from_s == pytest.approx(said[10] + 2.0, abs=0.1)
     assert all(a.from_s < b.from_s for a, b in product(after.calls[8:10], after.calls[10:12]) if a.was_heard and b.was_heard)
     assert after.calls[20].from_s == pytest.approx(before.calls[20].from_s, abs=0.1)
@@ -231,7 +231,7 @@ def test_a_call_set_by_hand_stays_and_its_neighbours_give_way() -> None:
 def test_in_mere_noise_it_says_so() -> None:
     syllables, place_s, _, _ = stretch(5)
     noise = np.random.default_rng(5).normal(-3, 2.0, 4000)
-    assert listen(1 / (1 + np.exp(-noise)), STEP, syllables, place_s).too_noisy
+    assert listen(1 / (1 + np.exp(-noise)), STEP, NotePriors(syllables, place_s)).too_noisy
 
 
 @pytest.mark.parametrize("offset_s", [-41.3, 0.0, 312.6])

@@ -13,7 +13,7 @@ import pytest
 
 from mirkle.core.judging.findings import Finding
 from mirkle.core.recording.model import Channel, Recording
-from mirkle.core.review import Review, measure_run, review_run
+from mirkle.core.review import CrewNotes, Review, measure_run, review_run
 from mirkle.files.notes.crew_profile import shipped_crew
 from mirkle.files.notes.text import parse_notes
 from mirkle.files.recordings.readers import parse_run
@@ -26,7 +26,7 @@ EARTH_M = 6_371_000.0
 
 def reviewed(recording: Recording, book: str) -> Review:
     crew = shipped_crew()
-    return review_run(measure_run(recording), parse_notes(book.encode(), name="notes.txt", crew=crew), crew)
+    return review_run(measure_run(recording), CrewNotes(parse_notes(book.encode(), name="notes.txt", crew=crew), crew))
 
 
 @pytest.fixture(scope="module")

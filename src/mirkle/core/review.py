@@ -233,12 +233,20 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
     )
 
 
+@dataclass(frozen=True)
+class CrewNotes:
+    """The notes of a pass: as they were read, what is known of the crew's way of writing, and what was said in the car, if it was recorded,
+    read against the former."""
+
+    reading: Reading
+    crew: CrewProfile
+    speech: Speech | None = None
+
+
 def review_run(
     measured: Measured,
-    reading: Reading,
-    crew: CrewProfile,
+    written: CrewNotes,
     *,
-    speech: Speech | None = None,
     by_hand: ManualOverrides = NO_OVERRIDES,
     passes: Sequence[AlignedPass] = (),
     progress: Progress = silent,
@@ -247,16 +255,14 @@ def review_run(
 
     Parameters
     ----------
-    reading : the notes
-    crew : what is known of the crew's way of writing
-    speech : what was said in the car, if it was recorded, read against ``reading``
     by_hand : what the crew set by hand; what it left open is found
     passes : other passes of the stage, each reviewed by itself (see :mod:`mirkle.core.joint.joint_alignment`)
     """
     if not measured.road.turns:
         raise UnusableRecording("there is no bend in it", mend="choose the recording of the stage", where=measured.recording_name)
-    others_words = speech is not None and _of_other_notes(speech)
-    speech = None if others_words else speech
+    reading, crew = written.reading, written.crew
+    others_words = written.speech is not None and _of_other_notes(written.speech)
+    speech = None if others_words else written.speech
     spoken = speech.spoken if speech is not None else ()
     of_pass = _Pass(measured, reading, _school(reading, crew, measured.road), _said(reading, speech), spoken, by_hand)
     lineup, clock, fit = _paired(

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import numpy as np
 
-from mirkle.core.audio.calls import ByWords, evidence_for, listen
+from mirkle.core.audio.calls import ByWords, NotePriors, evidence_for, listen
 from mirkle.core.audio.clock import sound_clock
 from mirkle.core.audio.lengths import syllables_of
 from mirkle.core.audio.repeats import repeats_told
@@ -97,11 +97,8 @@ def heard_in(
     found = listen(
         voice.sure,
         FRAME_S,
-        syllables,
-        place_s,
-        place_sd_s=place_sd_s,
-        words=words,
-        told=lambda share: progress(clause("Placing the notes"), 0.62 + 0.36 * share),
+        NotePriors(syllables, place_s, place_sd_s, words=words),
+        progress=lambda share: progress(clause("Placing the notes"), 0.62 + 0.36 * share),
     )
     found = repeats_told(found, voice.cepstra, STEP_S)
     texts = tuple(n.text for n in reading.notes)

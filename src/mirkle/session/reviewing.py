@@ -16,7 +16,7 @@ from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.overrides import NO_OVERRIDES, ManualOverrides
 from mirkle.core.progress import Progress, silent
-from mirkle.core.review import Measured, Review, measure_run, review_run
+from mirkle.core.review import CrewNotes, Measured, Review, measure_run, review_run
 from mirkle.core.speech.as_book import book_of
 from mirkle.files.notes.crew_profile import parse_crew, shipped_crew
 from mirkle.files.notes.reading_json import against_json, reading_json
@@ -122,12 +122,12 @@ def review_material(inputs: Inputs, *, measurements: Measurements | None = None,
     for other in inputs.others:
         progress(clause("Reviewing {0}", other.name), 0.5)
         driven = measurements.of(other, None, silent)
-        alone = review_run(driven, reading, crew)
+        alone = review_run(driven, CrewNotes(reading, crew))
         reviewed.append(alone)
         road = same_road((measured.profile, measured.plan), (driven.profile, driven.plan))
         if road is not None:
             paired.append(AlignedPass(driven.profile, alone.lineup, road))
-    review = review_run(measured, reading, crew, speech=speech, by_hand=by_hand, passes=paired, progress=progress)
+    review = review_run(measured, CrewNotes(reading, crew, speech), by_hand=by_hand, passes=paired, progress=progress)
     others = []
     for alone in reviewed:
         driven = alone.measured

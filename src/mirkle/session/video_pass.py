@@ -65,11 +65,10 @@ class Filmed(OpenBook):
         crew: SourceFile | None,
         *,
         spoken: Sequence[Spoken] = (),
-        calls: SourceFile | None = None,
         measurements: Measurements | None = None,
     ) -> None:
         # As it was read, before it was laid on the pages of the paper book.
-        self._read, self.spoken, self._calls = book.reading, tuple(spoken), calls
+        self._read, self.spoken, self._calls = book.reading, tuple(spoken), project.material(this_pass.calls)
         on_pages = replace(book, reading=on_paper(project, book.reading))
         super().__init__(project, on_pages, this_pass, crew, measurements)
 
@@ -89,7 +88,7 @@ class Filmed(OpenBook):
         reading = book_in(notes, None, crew)
         spoken = speech_in(calls, crew, reading).spoken if calls else ()
         book = BookAlone(reading, school_of(reading.notes, sense=crew.sense))
-        return cls(project, book, made, crew_file, spoken=spoken, calls=calls, measurements=measurements)
+        return cls(project, book, made, crew_file, spoken=spoken, measurements=measurements)
 
     @property
     def calls(self) -> SourceFile | None:

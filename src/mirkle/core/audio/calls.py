@@ -97,48 +97,35 @@ class Listening:
 
 
 def listen(
-    sure: Floats,
-    frame_s: float,
-    syllables: Floats,
-    place_s: Floats,
-    *,
-    place_sd_s: Floats | None = None,
-    told: Callable[[float], None] = lambda _: None,
-    pinned_s: dict[int, float] | None = None,
-    words: ByWords | None = None,
-    like: Listening | None = None,
+    sure: Floats, frame_s: float, notes: NotePriors, *, like: Listening | None = None, progress: Callable[[float], None] = lambda _: None
 ) -> Listening:
     """The calls in a sound.
 
     Parameters
     ----------
     sure : how sure it is that somebody speaks, 0 to 1, (frames,), each ``frame_s`` long
-    syllables : of each note, (notes,)
-    place_s : when the car came to each note's place, on the sound's clock, nan where unknown, (notes,)
-    place_sd_s : how uncertain those moments are, (notes,); nought where that is not given
-    told : the share that is done
-    pinned_s : notes whose beginning a hand set
-    words : what timed text says of the notes, where there is some
+    notes : what is known of each note before anybody listens
     like : what was heard before: rate and lead are taken from it
+    progress : is told the share done, 0 to 1
     """
+    syllables, place_s = notes.syllables, notes.place_s
     evidence, clear = evidence_for(sure, frame_s, syllables)
     activity = Activity(evidence, frame_s)
-    pinned = pinned_s or {}
-    sd_s = place_sd_s if place_sd_s is not None else np.zeros(len(place_s))
-    due = Due(place_s, sd_s, len(evidence), frame_s, pinned_s=pinned, words=words or ByWords())
+    sd_s = notes.place_sd_s if notes.place_sd_s is not None else np.zeros(len(place_s))
+    due = Due(place_s, sd_s, len(evidence), frame_s, pinned_s=notes.pinned_s, words=notes.words)
     if not np.isfinite(place_s).any():
         due = _about(activity, syllables, due)
     rate = like.rate if like is not None else _likeliest_rate(activity, syllables, due)
     if like is not None:
         due = replace(due, lead_s=like.lead_s, spread_s=like.lead_spread_s)
-    told(0.3)
+    progress(0.3)
     placed = place(activity, syllables, rate, due.begins())
     for turn in range(ROUNDS if like is None else 0):
         rate, due = _learnt(placed, syllables, rate, due)
         placed = place(activity, syllables, rate, due.begins())
-        told(0.3 + 0.2 * (turn + 1))
+        progress(0.3 + 0.2 * (turn + 1))
     free = placed if due.flat else place(activity, syllables, rate, replace(due, flat=True).begins())
-    told(1.0)
+    progress(1.0)
     if due.flat:
         due = replace(due, place_s=np.full(len(place_s), np.nan))
     usual_s = rate.seconds(syllables)
@@ -179,6 +166,21 @@ class ByWords:
 
     said_s: dict[int, tuple[float, float]] = field(default_factory=dict)
     not_said: frozenset[int] = frozenset()
+
+
+@dataclass(frozen=True)
+class NotePriors:
+    """What is known of each note before anybody listens, all (notes,): how many ``syllables`` it has, when the car came to its place on the
+    sound's clock (``place_s``, nan where unknown) and how uncertain that is (``place_sd_s``; nought where it is not given).
+
+    ``pinned_s`` are the beginnings that a hand set, by note; ``words`` what timed text says.
+    """
+
+    syllables: Floats
+    place_s: Floats
+    place_sd_s: Floats | None = None
+    pinned_s: dict[int, float] = field(default_factory=dict)
+    words: ByWords = field(default_factory=ByWords)
 
 
 @dataclass(frozen=True)

@@ -132,34 +132,32 @@ def _tells(visit: Visit, against: BookAlignment) -> bool:
     return len(visit.heard) >= min(TWICE, against.sizes[visit.note]) and bool(kinds - {"distance", "link", "filler"})
 
 
-def spoken_of(
-    book: Reading,
-    against: BookAlignment,
-    words: Sequence[Word],
-    said: Reading,
-    stream: Sequence[TimedWord],
-    aside: frozenset[int],
-    corrections: frozenset[int] = frozenset(),
-) -> tuple[Spoken, ...]:
-    """For each note of the book how it was said.
+@dataclass(frozen=True)
+class CalledWords:
+    """The ``words`` that were aligned with a book, and the ``stream`` that they are of, with its times.
 
-    Parameters
-    ----------
-    words : the words that were aligned with the book
-    said : what was read from them, note by note
-    stream : the words with their times
-    aside : the characters at which words begin that were said before the start or after the stop
-    corrections : the words that correct what was said before them
+    ``aside`` are the characters at which words begin that were said before the start or after the stop, ``corrections`` the numbers of the
+    words that correct what was said before them.
     """
+
+    words: Sequence[Word]
+    stream: Sequence[TimedWord]
+    corrections: frozenset[int]
+    aside: frozenset[int] = frozenset()
+
+
+def spoken_of(book: Reading, against: BookAlignment, said: Reading, called: CalledWords) -> tuple[Spoken, ...]:
+    """For each note of the book how it was said; ``said`` is what was read from the words, note by note."""
+    words = called.words
     heard = [v for v in against.visits if v.heard and _tells(v, against)]
-    visits = [v for v in heard if not any(words[h.first].span.start in aside for h in v.heard)]
+    visits = [v for v in heard if not any(words[h.first].span.start in called.aside for h in v.heard)]
     by_note = _by_note(visits)
-    calls = _Calls(against, words, said, {t.word.span.start: t for t in stream}, visits)
+    calls = _Calls(against, words, said, {t.word.span.start: t for t in called.stream}, visits)
     out = []
     for note in book.notes:
         of_note = by_note.get(note.index)
         if of_note:
-            out.append(calls.spoken(note.index, _main(of_note, corrections), twice=len(of_note) > 1))
+            out.append(calls.spoken(note.index, _main(of_note, called.corrections), twice=len(of_note) > 1))
         else:
             among = {note.index - 1, note.index + 1} <= by_note.keys()
             out.append(Spoken("not-said", NOT_SAID_AMONG_OTHERS if among else NOT_SAID))

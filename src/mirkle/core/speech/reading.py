@@ -27,7 +27,7 @@ from mirkle.core.notes.repairs import settle
 from mirkle.core.notes.tokens import Word, check_length
 from mirkle.core.speech.book_alignment import BookAlignment, align
 from mirkle.core.speech.chatter import calls_within, fragments, graded_before, repeats, without_talk
-from mirkle.core.speech.delivery import ReadOver, Spoken, spoken_of, stretch_of
+from mirkle.core.speech.delivery import CalledWords, ReadOver, Spoken, spoken_of, stretch_of
 from mirkle.core.speech.timed_words import Block, TimedWord, put_pauses_between_notes, same_block, timed_words
 
 
@@ -118,7 +118,7 @@ def read_speech(source: str, blocks: Sequence[Block], crew: CrewProfile, *, book
     if book is None or against is None:
         return speech
     aside = frozenset(i.span.start for i in items if i.role in ("before", "after"))
-    spoken = spoken_of(book, against, called, speech.reading, stream, aside, _corrections(items, called))
+    spoken = spoken_of(book, against, speech.reading, CalledWords(called, stream, _corrections(items, called), aside))
     over = _read_over(source, _without_marks(words[:counted_from]), reader, book, stream) if start else {}
     return replace(speech, spoken=tuple(replace(s, read_over=over.get(n)) for n, s in enumerate(spoken)))
 
@@ -158,7 +158,7 @@ def _read_over(source: str, words: Sequence[Word], reader: Reader, book: Reading
     against = align([w.text for w in words], book, reader.language, order=order)
     items = _heard_items(source, words, reader, against)
     read = _with_own_words(assemble(source, without_talk(items), reader.language, order))
-    spoken = spoken_of(book, against, words, read, stream, frozenset(), _corrections(items, words))
+    spoken = spoken_of(book, against, read, CalledWords(words, stream, _corrections(items, words)))
     return {
         note: ReadOver(read.notes[how.note], how) for note, how in enumerate(spoken) if how.said_as == "otherwise" and how.note is not None
     }

@@ -13,7 +13,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from mirkle.core.audio.calls import ByWords, HeardCall, Listening, listen
+from mirkle.core.audio.calls import ByWords, HeardCall, Listening, NotePriors, listen
 from mirkle.core.audio.clock import SoundClock
 from mirkle.core.audio.lengths import Rate
 from mirkle.core.notes.model import Note, Reading
@@ -77,16 +77,8 @@ class HeardCalls:
     def solved_with(self, note: int, from_s: float | None) -> HeardCalls:
         """With a note's beginning set by hand, or let go where ``from_s`` is ``None``: the rest is solved again around it."""
         by_hand = {n: s for n, s in self.by_hand.items() if n != note} | ({note: from_s} if from_s is not None else {})
-        again = listen(
-            self.sure,
-            self.frame_s,
-            self.syllables,
-            self.place_s,
-            place_sd_s=self.place_sd_s,
-            pinned_s=by_hand,
-            words=self.by_words,
-            like=self.listening,
-        )
+        notes = NotePriors(self.syllables, self.place_s, self.place_sd_s, by_hand, self.by_words)
+        again = listen(self.sure, self.frame_s, notes, like=self.listening)
         # The sound itself is not kept: what was told of its repeats stays.
         repeats = {o: n for o in again.others for n, s in self.listening.again if abs(o[0] - s) <= SAME_S}
         again = replace(

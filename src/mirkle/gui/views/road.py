@@ -49,6 +49,8 @@ ALL_LABELS = 1.3
 HEAD_PX = 30
 # Names of grades nearer to each other than this would touch.
 CLOSE_PX = 21
+# How far a bracket reaches beyond its bend.
+BRACKET_BEYOND_M = 4
 
 
 class RoadView(QWidget):
@@ -275,8 +277,8 @@ class RoadView(QWidget):
             return
         side = note.direction.sign
         bracket = self._x(called, side)
-        top, bottom = self.y_of(bend.from_m - 4), self.y_of(bend.to_m + 4)
-        self._paint_difference(painter, note, bend, shape, bracket, top, bottom)
+        top, bottom = self._bracket_y(bend)
+        self._paint_difference(painter, note, bend, shape, bracket)
         painter.setPen(QPen(self.theme.colour("ink"), 2))
         inward = 9 * side
         for y in (top, bottom):
@@ -310,14 +312,17 @@ class RoadView(QWidget):
             painter.fillRect(whole.adjusted(-3, -1, 3, 1), self.theme.colour("desk", 255 if chosen else 190))
         painter.drawText(whole, wrap, text)
 
-    def _paint_difference(
-        self, painter: QPainter, note: Note, bend: Bend, shape: QPainterPath, bracket: float, top: float, bottom: float
-    ) -> None:
+    def _bracket_y(self, bend: Bend) -> tuple[float, float]:
+        """Where a bend's bracket begins and ends: a little beyond the bend."""
+        return self.y_of(bend.from_m - BRACKET_BEYOND_M), self.y_of(bend.to_m + BRACKET_BEYOND_M)
+
+    def _paint_difference(self, painter: QPainter, note: Note, bend: Bend, shape: QPainterPath, bracket: float) -> None:
         """The part of the fill beyond the bracket, or the room left inside it, where that is a finding."""
         finding = next((f for f in self.stage.findings_on(note.index) if f.kind in ("grade-tighter", "grade-easier", "direction")), None)
         if finding is None:
             return
         middle, outer = self.width() / 2, 0.0 if bend.side > 0 else float(self.width())
+        top, bottom = self._bracket_y(bend)
         painter.setPen(Qt.PenStyle.NoPen)
         if finding.kind == "grade-easier":
             room = QPainterPath()
