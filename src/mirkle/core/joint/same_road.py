@@ -15,7 +15,7 @@ from typing import Literal
 import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
 
-from mirkle.core.motion.banded import BandedProblem, difference_weights
+from mirkle.core.motion.banded import BandedProblem
 from mirkle.core.motion.geodesy import degrees_of, local_metres_about
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.stage_map import StageMap
@@ -78,7 +78,7 @@ def same_road(here: tuple[Profile, StageMap], there: tuple[Profile, StageMap]) -
         bend = np.flatnonzero((np.minimum(np.abs(bent), np.abs(bent_there)) > BENT_PER_M) & (bent * bent_there > 0))
         mean = 0.5 * (bent + bent_there)[bend]
         problem.add(bend, (0,), mean[:, None], turned[bend] + mean * offset[bend], sigma=HEADING_SD_RAD, robust=True)
-        problem.add(nodes[:-1], (0, 1), difference_weights(1), 0.0, sigma=PARTS_M * np.sqrt(STEP_M))
+        problem.add_white(nodes, 1, PARTS_M, STEP_M)
         offset, _ = problem.solve(robust_rounds=2)
     return SameRoad(at_m, np.maximum.accumulate(np.clip(at_m + offset, 0.0, other.length_m)))
 

@@ -74,6 +74,23 @@ class BandedProblem:
             )
         )
 
+    def add_white(self, nodes: Indices, order: int, density: float, step: float, *, robust: bool = False) -> None:
+        """That the ``order``-th derivative of evenly spaced unknowns is white noise: a random walk for 1, a smoothing spline above it
+        (Wahba, 1978).
+
+        Parameters
+        ----------
+        nodes : the unknowns, in order, ``step`` apart
+        density : the root of the noise's spectral density, so that the unknown's k-th difference is out by ``density`` · ``step``^(k - 1/2)
+        """
+        stride = int(nodes[1] - nodes[0])
+        offsets = tuple(stride * k for k in range(order + 1))
+        self.add(nodes[:-order], offsets, difference_weights(order), 0.0, sigma=density * step ** (order - 0.5), robust=robust)
+
+    def add_bound(self, nodes: Indices, sigma: float) -> None:
+        """That each of some unknowns lies about nought, give or take ``sigma``."""
+        self.add(nodes, (0,), [1.0], 0.0, sigma=sigma)
+
     def solve(self, *, robust_rounds: int = 0, draws: int = 0, seed: int = 1) -> tuple[Floats, Floats]:
         """The best unknowns, and ``draws`` samples of what they may be.
 

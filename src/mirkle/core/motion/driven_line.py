@@ -224,7 +224,7 @@ def _place(motion: Motion, positions: Positions | None, grid_s: Floats, recordin
         met = axis - np.interp(time_s, grid_s, track)
         problem.add(2 * node, (0, 1, 2, 3), seen_by, met, sigma=WHITE_M, robust=True)
         problem.add(nodes[:-1], (0, 2), difference_weights(1), 0.0, sigma=astray)
-        problem.add(nodes[:-1] + 1, (0, 2), difference_weights(1), 0.0, sigma=DRIFT_M * np.sqrt(TIE_STEP_S), robust=True)
+        problem.add_white(nodes + 1, 1, DRIFT_M, TIE_STEP_S, robust=True)
         spread = np.interp(tie_s, time_s, sigma) * np.sqrt(DRIFT_OVER_S / TIE_STEP_S)
         problem.add(nodes + 1, (0,), [1.0], 0.0, sigma=spread, robust=True)
         ties.append(np.interp(grid_s, tie_s, problem.solve(robust_rounds=STEP_ROUNDS)[0][0::2]))
