@@ -4,10 +4,11 @@ import numpy as np
 import pytest
 from scipy.spatial.transform import Rotation
 
+from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.core.motion import vertical
 from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.vertical import noise_rad, vertical_of
-from mirkle.core.recording.model import GRAVITY_MPS2, Channel, Floats, Recording, repair_times
+from mirkle.core.recording.model import Channel, Floats, Recording, repair_times
 from mirkle.core.recording.mounting import MOST_SD_S, RECEIVED, align_axes, mount_of
 
 FAST_S, FIX_S = 0.01, 0.05

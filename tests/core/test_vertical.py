@@ -3,9 +3,10 @@
 import numpy as np
 import pytest
 
+from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.vertical import Feature, low_passed, vertical_of
-from mirkle.core.recording.model import GRAVITY_MPS2, Channel, Recording
+from mirkle.core.recording.model import Channel, Recording
 from tests.worlds import recording_of_curvature
 
 SPEED = 25.0

@@ -6,11 +6,11 @@ import pytest
 from geographiclib.geodesic import Geodesic
 from scipy.special import fresnel
 
+from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.core.motion.bends import bend_between
 from mirkle.core.motion.driven_line import DrivenLine
 from mirkle.core.motion.geodesy import local_metres
 from mirkle.core.motion.profile import profile_of
-from mirkle.core.recording.model import GRAVITY_MPS2
 from tests.core.test_bends import profile
 
 

@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from mirkle.core.motion.banded import BandedProblem, difference_weights
-from mirkle.core.stats import FREEDOM, median_slope, monotone, quadratic_kappa, rank_correlation, robust_sd, student_weights
+from mirkle.core.stats import FREEDOM, median_slope, monotone, quadratic_kappa, rank_correlation, robust_sd, student_cost, student_weights
 
 
 def test_the_banded_smoother_is_the_kalman_smoother_on_a_linear_case() -> None:
@@ -73,6 +73,12 @@ def test_robust_statistics_are_those_of_scipy(seed: int) -> None:
     assert robust_sd(y) == pytest.approx(median_abs_deviation(y, scale="normal"), rel=1e-4)
     assert median_slope(x, y, least_apart=1e-9) == pytest.approx(theilslopes(y, x).slope, rel=1e-9)
     assert median_slope(x, y, least_apart=1000.0) is None
+
+
+@pytest.mark.parametrize("freedom", [2.0, 3.0, 4.0])
+def test_students_cost_is_that_of_the_density(freedom: float) -> None:
+    z = np.linspace(-9.0, 9.0, 37)
+    np.testing.assert_allclose(student_cost(z, freedom), t.logpdf(0.0, freedom) - t.logpdf(z, freedom), rtol=1e-9, atol=1e-12)
 
 
 def test_student_weights_are_the_ratio_of_the_densities_slopes() -> None:

@@ -5,9 +5,9 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.core.judging.pace import Pace
 from mirkle.core.motion.bends import bend_between
-from mirkle.core.recording.model import GRAVITY_MPS2
 from mirkle.synthetic.car import _vertical, flight_s
 from mirkle.synthetic.road import TrueFeature, TrueRoad
 from tests.core.test_bends import profile

@@ -14,10 +14,11 @@ import pytest
 from scipy.signal import correlate, correlation_lags
 from scipy.spatial.transform import Rotation
 
+from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.core.motion.bends import bend_between
 from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.profile import profile_of
-from mirkle.core.recording.model import GRAVITY_MPS2, Floats, Recording, repair_times
+from mirkle.core.recording.model import Floats, Recording, repair_times
 from mirkle.core.recording.mounting import AXES, mount_of
 from mirkle.core.recording.ranges import drop_impossible
 from mirkle.core.review import measure_run

@@ -6,7 +6,7 @@ import json
 import numpy as np
 import pytest
 
-from mirkle.core.recording.model import GRAVITY_MPS2
+from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.files import demo_files
 from mirkle.files.notes.text import parse_notes
 from mirkle.synthetic import slatehook

@@ -9,6 +9,7 @@ from functools import cached_property
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.constants import km
 from mirkle.core.errors import UnusableRecording
 from mirkle.core.joint.joint_alignment import AlignedPass, keep_pass_weights, places_from_passes, weigh_by_passes
 from mirkle.core.judging.all_judges import findings_of
@@ -104,7 +105,7 @@ def several(drives: Sequence[Segment]) -> tuple[Clause, ...]:
     if len(drives) < 2:
         return ()
     listed = "; ".join(
-        f"{int(d.start_s) // 60}:{int(d.start_s) % 60:02d} to {int(d.stop_s) // 60}:{int(d.stop_s) % 60:02d}, {d.length_m / 1000:.1f} km"
+        f"{int(d.start_s) // 60}:{int(d.start_s) % 60:02d} to {int(d.stop_s) // 60}:{int(d.stop_s) % 60:02d}, {km(d.length_m):.1f} km"
         for d in drives
     )
     return (
@@ -152,7 +153,7 @@ class Review:
     def __repr__(self) -> str:
         dangers = sum(f.severity == "danger" for f in self.findings)
         counts = f"{len(self.notes)} notes, {len(self.findings)} findings, {dangers} of them dangers"
-        return f"<Review: {self.finish_m / 1000:.2f} km, {counts}>"
+        return f"<Review: {km(self.finish_m):.2f} km, {counts}>"
 
     @property
     def doubts(self) -> tuple[Clause, ...]:

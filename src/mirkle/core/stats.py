@@ -31,6 +31,14 @@ def student_weights(z: Floats) -> Floats:
     return np.asarray((FREEDOM + 1.0) / (FREEDOM + z**2))
 
 
+def student_cost(z: Floats, freedom: float = FREEDOM) -> Floats:
+    """-ln of Student's density over its greatest value, of ``z`` scales off, nats, (n,): (ν + 1) / 2 · ln(1 + z² / ν).
+
+    (``np.log`` is several times quicker than ``np.log1p``, and nothing here is near nought.)
+    """
+    return np.asarray(0.5 * (freedom + 1.0) * np.log(1.0 + z * z / freedom))
+
+
 def median_slope(x: Floats, y: Floats, *, least_apart: float) -> float | None:
     """The median of the slopes between all pairs of points at least ``least_apart`` apart in x (Theil, 1950; Sen, 1968); ``None`` where
     there is no such pair."""

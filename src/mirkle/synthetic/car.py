@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.recording.model import GRAVITY_MPS2, Floats
+from mirkle.core.constants import GRAVITY_MPS2
+from mirkle.core.recording.model import Floats
 from mirkle.synthetic.road import TrueRoad
 
 # A shorter hop is no jump to anybody. # common practice

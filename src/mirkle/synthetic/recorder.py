@@ -6,7 +6,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.recording.model import GRAVITY_MPS2, Floats
+from mirkle.core.constants import GRAVITY_MPS2
+from mirkle.core.recording.model import Floats
 from mirkle.synthetic.car import Drive
 
 HEADER = "time_s,lat_deg,lon_deg,alt_m,speed_kmh,course_deg,hacc_m,acc_x_g,acc_y_g,acc_z_g,yaw_rate_dps"

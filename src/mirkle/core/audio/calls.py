@@ -17,7 +17,7 @@ import numpy as np
 from mirkle.core.audio.lengths import Rate, rate_of
 from mirkle.core.audio.segments import Activity, Begins, Placed, log_probability, place
 from mirkle.core.recording.model import Floats
-from mirkle.core.stats import robust_sd
+from mirkle.core.stats import robust_sd, student_cost
 
 # The voice's evidence in one frame counts for less than its own: neighbours say the same thing again.
 FRAMES_ALIKE = 0.3
@@ -43,6 +43,17 @@ LEAST_SURE = 0.25
 # Nats by which a beginning set by hand outweighs all that could speak against it.
 BY_HAND = 100.0
 ROUNDS = 2
+# The two heaps of the voice's logits are fitted in so many rounds; a heap is no narrower than this, and begins with this share of their
+# distance. Sureness is cut off at nought and one by this, and nothing speaks for a frame's side by more nats.
+HEAP_ROUNDS, NARROWEST, FIRST_WIDTH, CUT_OFF, MOST_NATS = 40, 0.3, 0.25, 1e-5, 60
+# A call whose beginning is surer than this, of at least so many, teaches the co-driver's rate and lead.
+TEACHES, LEAST_TAUGHT = 0.7, 6
+# A call lasts between these shares of what it usually does; speech that no note explains is a remark from so many seconds on.
+LASTS, REMARK_S = (0.6, 1.6), 0.25
+# How far a beginning set by hand is off, s, and how far about it is looked.
+HAND_SD_S, HAND_WITHIN_S = 0.05, 0.5
+# How much of the work the first alignment is, and each round behind it.
+FIRST_SHARE, ROUND_SHARE = 0.3, 0.2
 # Without a road the notes are first looked for everywhere, on frames so many times as long.
 COARSE = 4
 
@@ -118,12 +129,12 @@ def listen(
     rate = like.rate if like is not None else _likeliest_rate(activity, syllables, due)
     if like is not None:
         due = replace(due, lead_s=like.lead_s, spread_s=like.lead_spread_s)
-    progress(0.3)
+    progress(FIRST_SHARE)
     placed = place(activity, syllables, rate, due.begins())
     for turn in range(ROUNDS if like is None else 0):
         rate, due = _learnt(placed, syllables, rate, due)
         placed = place(activity, syllables, rate, due.begins())
-        progress(0.3 + 0.2 * (turn + 1))
+        progress(FIRST_SHARE + ROUND_SHARE * (turn + 1))
     free = placed if due.flat else place(activity, syllables, rate, replace(due, flat=True).begins())
     progress(1.0)
     if due.flat:
@@ -146,16 +157,17 @@ def voice_evidence(sure: Floats, share: float) -> tuple[Floats, float]:
     normal distributions of one spread are fitted to them (expectation-maximisation), the voice's ``share`` of the time being known from the
     book, and the logarithm of their ratio is the evidence.
     """
-    logit = np.log(np.clip(sure, 1e-5, 1 - 1e-5) / (1 - np.clip(sure, 1e-5, 1 - 1e-5)))
+    within = np.clip(sure, CUT_OFF, 1 - CUT_OFF)
+    logit = np.log(within / (1 - within))
     noise, voice = np.quantile(logit, [0.5 * (1 - share), 1 - 0.5 * share])
-    spread = max(0.25 * float(voice - noise), 0.3)
+    spread = max(FIRST_WIDTH * float(voice - noise), NARROWEST)
     odds = np.log(share / (1 - share))
-    for _ in range(40):
+    for _ in range(HEAP_ROUNDS):
         evidence = (voice - noise) / spread**2 * (logit - 0.5 * (voice + noise))
-        of = 1 / (1 + np.exp(-np.clip(evidence + odds, -60, 60)))
+        of = 1 / (1 + np.exp(-np.clip(evidence + odds, -MOST_NATS, MOST_NATS)))
         voice, noise = float((of * logit).sum() / of.sum()), float(((1 - of) * logit).sum() / (1 - of).sum())
         left = of * (logit - voice) ** 2 + (1 - of) * (logit - noise) ** 2
-        spread = max(float(np.sqrt(left.mean())), 0.3)
+        spread = max(float(np.sqrt(left.mean())), NARROWEST)
     evidence = (voice - noise) / spread**2 * (logit - 0.5 * (voice + noise))
     return FRAMES_ALIKE * np.clip(evidence, -MOST_EVIDENCE, MOST_EVIDENCE), (voice - noise) / spread
 
@@ -208,9 +220,9 @@ class Due:
 
     def _of(self, i: int) -> Begins:
         if i in self.pinned_s:
-            first, last = self._frames(self.pinned_s[i] - 0.5, self.pinned_s[i] + 0.5)
+            first, last = self._frames(self.pinned_s[i] - HAND_WITHIN_S, self.pinned_s[i] + HAND_WITHIN_S)
             off = (np.arange(first, last) + 0.5) * self.frame_s - self.pinned_s[i]
-            log = -0.5 * (off / 0.05) ** 2
+            log = -0.5 * (off / HAND_SD_S) ** 2
             # A hand says that it was said there, whatever the sound does.
             return Begins(first, log - np.logaddexp.reduce(log) + BY_HAND)
         begins = self._by_habit(i)
@@ -238,7 +250,7 @@ class Due:
         # Student's t of four degrees of freedom: habit has long tails.
         spread_s = float(np.hypot(self.spread_s, self.place_sd_s[i]))
         off = ((np.arange(first, last) + 0.5) * self.frame_s - due) / spread_s
-        log = -2.5 * np.log1p(off * off / 4.0)
+        log = -student_cost(np.asarray(off, dtype=float))
         log -= np.logaddexp.reduce(log)
         whenever = FIRST_WHENEVER if i < AT_LEISURE else WHENEVER
         return Begins(first, np.logaddexp(log + np.log(1 - whenever), even + np.log(whenever)))
@@ -281,11 +293,11 @@ def _likeliest_rate(activity: Activity, syllables: Floats, due: Due) -> Rate:
 def _learnt(placed: Placed, syllables: Floats, rate: Rate, due: Due) -> tuple[Rate, Due]:
     """Rate, lead and its spread as the surely placed notes show them."""
     from_s, mass = np.array([_mode(placed, i, due.frame_s) for i in range(len(syllables))]).T
-    sure = mass > 0.7
+    sure = mass > TEACHES
     rate = rate_of(syllables[sure], (placed.ends_s - from_s)[sure], before=rate)
     tells = (np.arange(len(sure)) >= AT_LEISURE) & np.isfinite(due.place_s) & (due.place_sd_s < TELLS_S)
     early = (due.place_s - from_s)[sure & tells]
-    if len(early) < 6:
+    if len(early) < LEAST_TAUGHT:
         return rate, due
     lead = float(np.median(early))
     spread = robust_sd(early, lead)
@@ -316,7 +328,7 @@ def _call(i: int, placed: Placed, free: Placed, due: Due, frame_s: float, usual_
     if differ and other_sure > sure:
         at, sure, other, chosen = other, other_sure, at, free
     # The mean end is of all ways on which it is said; where they part it lies behind none of them.
-    lasts_s = float(np.clip(chosen.ends_s[i] - at, 0.6 * usual_s, 1.6 * usual_s))
+    lasts_s = float(np.clip((chosen.ends_s[i] - at) / usual_s, *LASTS) * usual_s)
     return HeardCall(i, at, at + lasts_s, sure, said, due_s, other if differ else np.nan)
 
 
@@ -332,4 +344,4 @@ def _others(other: Floats, frame_s: float) -> tuple[tuple[float, float], ...]:
     """Stretches that are likelier a remark than not, a quarter of a second and longer."""
     inside = np.concatenate([[0], (other > HEARD).astype(int), [0]])
     edges = np.flatnonzero(np.diff(inside)).reshape(-1, 2) * frame_s
-    return tuple((float(a), float(b)) for a, b in edges if b - a > 0.25)
+    return tuple((float(a), float(b)) for a, b in edges if b - a > REMARK_S)

@@ -15,6 +15,7 @@ from typing import Literal
 
 import numpy as np
 
+from mirkle.core.constants import kmh
 from mirkle.core.followup.gained import AHEAD_M, BEHIND_M, Gain, Gained, gained
 from mirkle.core.joint.same_road import SameRoad, same_road
 from mirkle.core.judging.finding_kinds import KINDS, Aspect
@@ -332,7 +333,7 @@ class _Comparison:
             note.grade or "",
             self.later.school.grade_at(tie.position or 0.0),
             tie.bend.radius_m,
-            tie.bend.speed_min_mps * 3.6,
+            kmh(tie.bend.speed_min_mps),
         )
         return _Told(verdicts[best] if likely >= TELLS else "cant-tell", likely, (said,))
 

@@ -15,6 +15,7 @@ from itertools import groupby, pairwise
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.constants import km
 from mirkle.core.judging.corners import A_BEND_DEG
 from mirkle.core.judging.finding_kinds import KINDS, Severity
 from mirkle.core.judging.findings import DANGER_SURE, Facts, Finding, JudgingContext, Proposal
@@ -110,8 +111,8 @@ def _missing_page(case: JudgingContext, before: Note, heap: Sequence[Uncalled], 
         "called: a page "
         "seems to be missing.",
         len(heap),
-        from_m / 1000,
-        to_m / 1000,
+        km(from_m),
+        km(to_m),
         met_m,
         called_m,
     )

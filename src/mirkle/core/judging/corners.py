@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
+from mirkle.core.constants import km, kmh
 from mirkle.core.judging.compounds import calls_too
 from mirkle.core.judging.finding_kinds import Severity
 from mirkle.core.judging.findings import TIGHTEST, Facts, Finding, GradedCorner, JudgingContext, Proposal, surely_off
@@ -81,7 +82,7 @@ def _grade(case: JudgingContext, corner: GradedCorner) -> Finding | None:
             bend.radius_m,
             bend.turn_deg,
             bend.length_m,
-            bend.speed_min_mps * 3.6,
+            kmh(bend.speed_min_mps),
         ),
         *_usual_range(said, ruler.measure, low, high),
     ]
@@ -168,7 +169,7 @@ def _with_range(facts: Facts, measure: str, low: float | None, high: float | Non
 def _usual_range(grade: str, measure: str, low: float | None, high: float | None) -> tuple[Clause, ...]:
     """From what to what a bend like this one is a grade to this crew, in the measure that it grades by."""
     unit = {"radius": clause(" m"), "speed": clause(" km/h"), "angle": clause("°")}[measure]
-    low, high = (v * 3.6 if v is not None and measure == "speed" else v for v in (low, high))
+    low, high = (kmh(v) if v is not None and measure == "speed" else v for v in (low, high))
     name = whole_grade(grade)
     if low is not None and high is not None:
         return (clause("A bend like this is your {0} from {1:.0f} to {2:.0f}{3}.", name, low, high, unit),)
@@ -237,7 +238,7 @@ def _direction(case: JudgingContext, note: Note, tie: Pairing, bend: Bend) -> Fi
                 other.value,
                 bend.turn_deg,
                 bend.radius_m,
-                bend.speed_min_mps * 3.6,
+                kmh(bend.speed_min_mps),
             ),
         ),
         proposal=case.proposed(note, rewording),
@@ -282,7 +283,7 @@ def _no_corner(case: JudgingContext, note: Note, between: tuple[float, float], t
     from_m, to_m = between
     seen = clause("the car turned only {0:.0f}° there", turn) if turn >= 1 else clause("the car drove straight on there")
     because = clause(
-        "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.", note.text, seen, from_m / 1000, to_m / 1000
+        "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.", note.text, seen, km(from_m), km(to_m)
     )
     return Finding(
         id=f"unmet@{note.index}",
@@ -351,7 +352,7 @@ def _uncalled(case: JudgingContext) -> Iterator[Finding]:
             grade,
             bend.turn_deg,
             bend.radius_m,
-            bend.speed_min_mps * 3.6,
+            kmh(bend.speed_min_mps),
         )
         yield Finding(
             id=f"uncalled@{round(bend.apex_m / 20)}",

@@ -6,12 +6,12 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from mirkle.core.constants import GRAVITY_MPS2, kmh
 from mirkle.core.judging.corners import not_to_be_cut
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext
 from mirkle.core.messages import clause
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.rewording import Rewording
-from mirkle.core.recording.model import GRAVITY_MPS2
 
 # Harder than this car usually brakes, and inside the corner: nobody plans that.
 HARDER_THAN_USUAL, SUDDEN_M = 1.1, 8.0
@@ -53,8 +53,8 @@ def _surprises(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]
             "here surprised the driver.",
             float(inside.max()) / GRAVITY_MPS2,
             note.grade,
-            bend.speed_min_mps * 3.6,
-            believed * 3.6,
+            kmh(bend.speed_min_mps),
+            kmh(believed),
         )
         yield Finding(
             id=f"surprise@{note.index}",
@@ -63,7 +63,7 @@ def _surprises(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]
             from_m=bend.from_m,
             to_m=bend.to_m,
             called=note.grade,
-            met=clause("{0:.0f} km/h", bend.speed_min_mps * 3.6),
+            met=clause("{0:.0f} km/h", kmh(bend.speed_min_mps)),
             severity="check",
             confidence=0.25,
             risk=0.8,
@@ -96,7 +96,7 @@ def _spare(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
             continue
         because = clause(
             "{0:.0f} km/h used {1:.0%} of the grip that you use elsewhere on this part; at most {2:.1f} s lay in it.",
-            bend.speed_min_mps * 3.6,
+            kmh(bend.speed_min_mps),
             used,
             seconds,
         )

@@ -12,6 +12,7 @@ from math import isnan
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.constants import kmh
 from mirkle.core.judging.finding_kinds import KINDS, Severity
 from mirkle.core.judging.pace import Pace
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
@@ -201,7 +202,7 @@ class JudgingContext:
 
     def speed_kmh(self, at_m: float) -> float:
         """The car's speed at a place in this pass."""
-        return self.speed_mps(at_m) * 3.6
+        return kmh(self.speed_mps(at_m))
 
     def speed_mps(self, at_m: float) -> float:
         """The car's speed at a place in this pass, in metres a second."""

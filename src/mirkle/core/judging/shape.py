@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from mirkle.core.constants import kmh
 from mirkle.core.judging.corners import a_grade_tighter
 from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import Severity
@@ -202,7 +203,7 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
         first,
         last,
         bend.length_m,
-        bend.speed_min_mps * 3.6,
+        kmh(bend.speed_min_mps),
     )
     return Finding(
         id=f"tightens@{note.index}",

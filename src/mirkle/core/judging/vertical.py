@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from scipy.special import ndtr
 
+from mirkle.core.constants import km, kmh
 from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import KINDS, Severity
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
@@ -175,7 +176,7 @@ def _of_call(case: JudgingContext, call: _Call, feature: Feature | None) -> Iter
 
 def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: tuple[float, float]) -> Finding:
     at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
-    speed = feature.speed_mps * 3.6 if feature is not None else case.speed_kmh(at_m)
+    speed = kmh(feature.speed_mps) if feature is not None else case.speed_kmh(at_m)
     met: str | Clause = "no jump"
     proposal = seconds = None
     if feature is not None and feature.kind == "jump":
@@ -188,7 +189,7 @@ def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: 
         why = clause(
             "Called jump maybe: at {0:.0f} km/h it did not fly; by the load felt it would above {1:.0f} km/h.",
             speed,
-            feature.takeoff_mps * 3.6,
+            kmh(feature.takeoff_mps),
         )
     else:
         why = clause("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
@@ -198,12 +199,12 @@ def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: 
 
 def _unmet(case: JudgingContext, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]) -> Finding:
     at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
-    words = clause("no {0} was felt between {1:.2f} and {2:.2f} km", kind, window[0] / 1000, window[1] / 1000)
+    words = clause("no {0} was felt between {1:.2f} and {2:.2f} km", kind, km(window[0]), km(window[1]))
     if feature is not None and feature.takeoff_mps is not None:
         words = clause(
             "the car stayed on the ground at {0:.0f} km/h; by the load felt it would fly above {1:.0f} km/h",
-            feature.speed_mps * 3.6,
-            feature.takeoff_mps * 3.6,
+            kmh(feature.speed_mps),
+            kmh(feature.takeoff_mps),
         )
     severity: Severity = "check" if kind == "jump" else "remark"
     why = clause("Called {0}, and {1}.", kind, words)
@@ -217,7 +218,7 @@ def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
     why = clause(
         "Called a crest; it flew for {0:.1f} s at {1:.0f} km/h and landed {2:.0f} m on.",
         feature.air_s,
-        feature.speed_mps * 3.6,
+        kmh(feature.speed_mps),
         feature.to_m - feature.from_m,
     )
     saying = _saying_jump(feature, "crest", severity, why, case.proposed(note, Rewording(feature="jump")))
@@ -244,7 +245,7 @@ def _jump_uncalled(case: JudgingContext, note: Note, feature: Feature, _sure: fl
     why = clause(
         "No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.",
         feature.air_s,
-        feature.speed_mps * 3.6,
+        kmh(feature.speed_mps),
         feature.to_m - feature.from_m,
     )
     saying = _saying_jump(feature, None, severity, why, _put_in(case, note, feature))
@@ -261,10 +262,10 @@ def _felt_uncalled(case: JudgingContext, note: Note, feature: Feature, sure: flo
     }[feature.kind]
     more: Clause | str = ""
     if feature.takeoff_mps is not None:
-        more = clause("; by the load felt it would fly above {0:.0f} km/h", feature.takeoff_mps * 3.6)
+        more = clause("; by the load felt it would fly above {0:.0f} km/h", kmh(feature.takeoff_mps))
     near = any(b.from_m - NEAR_A_CORNER_M < feature.at_m < b.to_m for b in case.bends)
     severity: Severity = "check" if faster or near or feature.kind == "crest" else "remark"
-    why = clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, feature.speed_mps * 3.6, more)
+    why = clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh(feature.speed_mps), more)
     risk, proposal = 1.0 if faster else 0.3, _put_in(case, note, feature)
     saying = _Saying(f"{feature.kind}-uncalled", None, feature.kind, severity, sure, risk, why, None, proposal)
     return _finding(case, note, saying, feature.at_m, feature)

@@ -94,8 +94,7 @@ class Fit:
         called = calls.position[note]
         if np.isnan(called):
             return np.zeros(len(self.position[which]))
-        # Both tails are Student's. (np.log is several times quicker than np.log1p, and nothing here is near nought.) A density
-        # is the higher the narrower it is: a yardstick that fits closely is worth that much to each note.
+        # Both tails are Student's. A density is the higher the narrower it is: a yardstick that fits closely is worth that to each note.
         z = (self.position[which] - called) / self.scatter
         cost = grade_cost(z) - UNKNOWN_GRADE + np.log(self.scatter / USUAL_SCATTER)
         return np.asarray(cost + turn_cost(np.log(calls.least_turn_deg[note]) - self.log_turn[which]))

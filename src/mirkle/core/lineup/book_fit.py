@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from mirkle.core.constants import km
 from mirkle.core.lineup.alignment import Search
 from mirkle.core.lineup.called_notes import CalledNotes
 from mirkle.core.lineup.crew_scale import PLAIN_GAPS, plain_yardstick
@@ -69,9 +70,7 @@ class BookFit:
         """What is wrong with the book, in a sentence; ``None`` where nothing is."""
         if self.why == "part":
             return clause(
-                "These notes describe only {0:.2f} to {1:.2f} km of this road: nothing is judged outside.",
-                self.from_m / 1000,
-                self.to_m / 1000,
+                "These notes describe only {0:.2f} to {1:.2f} km of this road: nothing is judged outside.", km(self.from_m), km(self.to_m)
             )
         return MISFITS[self.why] if self.why else None
 

@@ -12,17 +12,25 @@ from mirkle.core.lineup.crew_scale import PLAIN_LINK_M, GapYardstick
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
+from mirkle.core.stats import student_cost
 
 # Runs are chosen to suit the distances, so what is left of those says too little of how far eased ends wander: metres, and
 # a share of the distance, that they do at least; and a distance written wrong must not tear an alignment apart.
 WANDER_M, WANDER_SHARE, FORGIVING = 6.0, 0.08, 1.1
 # Metres of a bend with no word of length, and how the words stretch it. # common practice
 PLAIN_LENGTH_M, LENGTHENS_BY_GRADE = 30.0, 0.13
-# How far the logarithm of a bend's length scatters about what the note says of it.
-LENGTH_SCATTER = 0.45
-# A tight corner turns: a square hardly ever less than this, and each grade on a scale to six so much less; -ln per scatter below.
+# A corner without a grade is as long as one of this grade; the lengths and turns here are for grades to six.
+UNGRADED, GRADES = 4.0, 6.0
+# Metres called over several notes: what a link word between two of them stands for, how much less sure each note more makes them, and how
+# sure a link word is at best. # common practice
+LINK_M, EACH_NOTE_M, LINK_SD_M = 8.0, 5.0, 6.0
+# Degrees of freedom of Student's tails: of a distance, and of what is known less well.
+DISTANCE_FREEDOM, LONG_TAILS = 3.0, 2.0
+# How far the logarithm of a bend's length scatters about what the note says of it, and a call's place in its own scatters.
+LENGTH_SCALE, CALL_SCALE = 0.551, 1.2247
+# A tight corner turns: a square hardly ever less than this, and each grade on a scale to six so much less; the scale of what lies below.
 # From training worlds and those of pairing.md, 97 of 100 turn more.
-SQUARE_TURNS_DEG, TURNS_LESS_BY_GRADE, TURN_SCATTER = 40.0, 0.42, 0.25
+SQUARE_TURNS_DEG, TURNS_LESS_BY_GRADE, TURN_SCALE = 40.0, 0.42, 0.1768
 LENGTH_WORDS = {"short": 0.6, "medium": 1.2, "half long": 1.3, "long": 1.6, "very long": 2.3, "extra long": 3.2, "extra extra long": 4.2}
 
 
@@ -138,14 +146,14 @@ def written_again(corners: Sequence[Note]) -> NDArray[np.bool_]:
 
 
 def _usual_length_m(note: Note, position: float) -> float:
-    grade = position if np.isfinite(position) else 4.0
+    grade = position if np.isfinite(position) else UNGRADED
     plain = PLAIN_LENGTH_M * np.exp(LENGTHENS_BY_GRADE * max(grade, 0.0))
     return float(plain * LENGTH_WORDS.get(note.length or "", 1.0))
 
 
 def _least_turn_deg(position: Floats, top: int) -> Floats:
     """What a bend of a grade turns at least, but for three in a hundred, (n,); nan where the grade is not known."""
-    in_six = np.where(position > 0.0, position * 6.0 / max(top, 1), position)
+    in_six = np.where(position > 0.0, position * GRADES / max(top, 1), position)
     return np.asarray(SQUARE_TURNS_DEG * np.exp(-TURNS_LESS_BY_GRADE * in_six))
 
 
@@ -157,43 +165,41 @@ def _called_gap(before: list[Note]) -> tuple[float, str, int]:
         return np.nan, "", len(before)
     if not numbers:
         return np.nan, links[0] or "", len(before)
-    return float(sum(numbers)) + 8.0 * len(links), "", len(before)
+    return float(sum(numbers)) + LINK_M * len(links), "", len(before)
 
 
 def expected_gaps(calls: CalledNotes, distances: GapYardstick) -> tuple[Floats, Floats]:
     """Metres expected before each note and their scatter, (n,); nan where nothing was called."""
     expected = distances.expected_m(calls.gap_m)
     wander_m = np.maximum(distances.scatter_m(calls.gap_m), WANDER_M + WANDER_SHARE * calls.gap_m)
-    scatter = FORGIVING * wander_m + 5.0 * np.maximum(calls.gap_parts - 1, 0)
+    scatter = FORGIVING * wander_m + EACH_NOTE_M * np.maximum(calls.gap_parts - 1, 0)
     for at, word in enumerate(calls.gap_word):
         if word:
             low, middle, high, _ = distances.links.get(str(word), (*PLAIN_LINK_M, 0))
-            expected[at], scatter[at] = middle, max(6.0, 0.5 * (high - low))
+            expected[at], scatter[at] = middle, max(LINK_SD_M, 0.5 * (high - low))
     return expected, scatter
 
 
 def grade_cost(off: Floats) -> Floats:
     """-ln of the likelihood of grades that lie ``off`` scatters from the called one, with Student's tails, (n,)."""
-    return np.asarray(2.5 * np.log(1.0 + off * off * 0.25))
+    return student_cost(off)
 
 
 def distance_cost(off: Floats) -> Floats:
     """-ln of how likely a distance is that lies so many scatters from the called one, with Student's tails, (n,)."""
-    return np.asarray(2.0 * np.log(1.0 + off * off / 3.0))
+    return student_cost(off, DISTANCE_FREEDOM)
 
 
 def length_cost(log_ratio: Floats) -> Floats:
     """-ln of how likely a bend's length is, by the logarithm of its ratio to the note's, with Student's tails, (n,)."""
-    stretch = log_ratio / LENGTH_SCATTER
-    return np.asarray(1.5 * np.log(1.0 + stretch * stretch / 3.0))
+    return student_cost(log_ratio / LENGTH_SCALE, LONG_TAILS)
 
 
 def turn_cost(log_short: Floats) -> Floats:
     """-ln of how likely it is that a bend turns less than its grade's do, by the logarithm of how much less, (n,)."""
-    short = np.maximum(log_short, 0.0) / TURN_SCATTER
-    return np.asarray(1.5 * np.log(1.0 + short * short))
+    return student_cost(np.maximum(log_short, 0.0) / TURN_SCALE, LONG_TAILS)
 
 
 def call_cost(off: Floats) -> Floats:
     """-ln of how likely a place is that lies so many scatters from where the call puts it, (n,)."""
-    return np.asarray(1.5 * np.log(1.0 + off * off / 3.0))
+    return student_cost(off / CALL_SCALE, LONG_TAILS)

@@ -17,7 +17,7 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.spans import Spans
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.recording.model import Floats
-from mirkle.core.stats import robust_sd, student_weights
+from mirkle.core.stats import robust_sd, student_cost, student_weights
 
 # Where a scale of grades begins and ends before anything is known of the crew. # common practice
 TIGHTEST_GRADE_RADIUS_M = 18.0
@@ -28,15 +28,26 @@ CREW_SCATTER = 0.4
 SIDES_ALIKE = 2.5
 
 
+# What a bend measures beyond these says no more of its grade. # common practice
+RADII_M, TURNS_DEG, LENGTHS_M = (5.0, 900.0), (2.0, 240.0), (5.0, 400.0)
+# How far grades scatter about a plain scale, about one whose fit begins, and about a crew's own at least and at most, in grades.
+PLAIN_SCATTER, FIRST_SCATTER, SCATTERS = 0.9, 0.6, (0.25, 1.2)
+# Belief, in pairs, in where the scale begins (next to none) and in the plain slopes: of both radii, and of angle and length, which are
+# nought there.
+BEGINS_BELIEF, RADIUS_BELIEF, ANGLE_BELIEF = 0.05, 2.0, 6.0
+# Fewer pairs fit no scale; the fit goes round so often; pairs less sure than this don't tell the scatter.
+LEAST_PAIRS, FIT_ROUNDS, TELLS_SCATTER = 6, 12, 0.3
+
+
 def features_of(runs: Spans) -> Floats:
     """Columns 1, ln radius, ln carried radius, ln angle, ln length, and half the side (left positive) of each run, (m, 6)."""
     return np.stack(
         [
             np.ones(len(runs.radius_m)),
-            np.log(np.clip(runs.radius_m, 5.0, 900.0)),
-            np.log(np.clip(runs.carried_radius_m, 5.0, 900.0)),
-            np.log(np.clip(runs.turn_deg, 2.0, 240.0)),
-            np.log(np.clip(runs.length_m, 5.0, 400.0)),
+            np.log(np.clip(runs.radius_m, *RADII_M)),
+            np.log(np.clip(runs.carried_radius_m, *RADII_M)),
+            np.log(np.clip(runs.turn_deg, *TURNS_DEG)),
+            np.log(np.clip(runs.length_m, *LENGTHS_M)),
             0.5 * runs.side,
         ],
         axis=1,
@@ -75,8 +86,8 @@ class GradeYardstick:
         _, tightest, carried, angle, length, _ = self.weights
         parts = (
             (tightest + carried) * bend.radius_sd_m / bend.radius_m,
-            angle * bend.turn_sd_deg / max(bend.turn_deg, 2.0),
-            length * bend.length_sd_m / max(bend.length_m, 5.0),
+            angle * bend.turn_sd_deg / max(bend.turn_deg, TURNS_DEG[0]),
+            length * bend.length_sd_m / max(bend.length_m, LENGTHS_M[0]),
         )
         return float(np.sqrt(sum(p**2 for p in parts)))
 
@@ -85,7 +96,7 @@ def plain_yardstick(school: GradingScheme) -> GradeYardstick:
     """The scale before anything is known of the crew: even steps of log radius over the school's grades."""
     slope = (school.top - 1) / np.log(OPEN_GRADE_RADIUS_M / TIGHTEST_GRADE_RADIUS_M)
     weights = np.array([1.0 - slope * np.log(TIGHTEST_GRADE_RADIUS_M), slope / 2, slope / 2, 0.0, 0.0, 0.0])
-    return GradeYardstick(weights=weights, scatter=0.9, count=0)
+    return GradeYardstick(weights=weights, scatter=PLAIN_SCATTER, count=0)
 
 
 def fit_yardstick(runs: Spans, position: Floats, trust: Floats, plain: GradeYardstick) -> GradeYardstick:
@@ -97,25 +108,25 @@ def fit_yardstick(runs: Spans, position: Floats, trust: Floats, plain: GradeYard
     trust : (m,) from 0 to 1, how sure each pair is
     """
     x = features_of(runs)
-    if len(position) < 6:
+    if len(position) < LEAST_PAIRS:
         return plain
     middle = x[:, 1:].mean(axis=0)
     x = x.copy()
     x[:, 1:] -= middle
     start = plain.weights.copy()
     start[0] += float(middle @ plain.weights[1:])
-    # Two pairs' worth of belief in the plain slopes, next to none in where the scale begins; lefts and rights are the same until ten
-    # pairs say otherwise (a co-driver sits on one side: common practice).
-    prior = np.diag([0.05, 2.0, 2.0, 6.0, 6.0, SIDES_ALIKE])
+    # Lefts and rights are the same until ten pairs say otherwise (a co-driver sits on one side: common practice).
+    prior = np.diag([BEGINS_BELIEF, RADIUS_BELIEF, RADIUS_BELIEF, ANGLE_BELIEF, ANGLE_BELIEF, SIDES_ALIKE])
     weights: Floats = start
-    scatter = 0.6
-    for _ in range(12):
+    scatter = FIRST_SCATTER
+    told = trust > TELLS_SCATTER if (trust > TELLS_SCATTER).any() else np.ones(len(trust), dtype=bool)
+    for _ in range(FIT_ROUNDS):
         z = (position - x @ weights) / scatter
         robust = trust * student_weights(z)
         normal = (x * robust[:, None]).T @ x + prior
         weights = np.asarray(np.linalg.solve(normal, (x * robust[:, None]).T @ position + prior @ start), dtype=float)
         rest = np.abs(position - x @ weights)
-        scatter = float(np.clip(robust_sd(rest[trust > 0.3] if (trust > 0.3).any() else rest, 0.0), 0.25, 1.2))
+        scatter = float(np.clip(robust_sd(rest[told], 0.0), *SCATTERS))
     out = weights.copy()
     out[0] -= float(middle @ weights[1:])
     return GradeYardstick(weights=out, scatter=scatter, count=len(position))
@@ -148,6 +159,11 @@ PLAIN_LINK_M = (0.0, 8.0, 22.0)
 PLAIN_GAPS = GapYardstick(offset_m=0.0, factor=1.0, base_m=8.0, share=0.15, links={})
 
 
+# Where bends begin for a crew, give or take metres, and how good its odometer is, as a share. # common practice
+OFFSET_SD_M, FACTOR_SD = 8.0, 0.04
+# Fewer distances fit none of their own, nor fewer link words; the fit goes round so often, the scatter once in so many. A word's low,
+# middle and high metres are these percentiles.
+LEAST_DISTANCES, LEAST_LINKS, DISTANCE_ROUNDS, SCATTER_EACH, OF_LINKS = 8, 4, 3, 4, (10, 50, 90)
 # Scatters of a distance that are tried: metres, and shares of the distance called.
 BASES_M, SHARES = (a.ravel() for a in np.meshgrid(np.linspace(2.5, 12.0, 20), np.linspace(0.02, 0.14, 7)))
 
@@ -155,7 +171,7 @@ BASES_M, SHARES = (a.ravel() for a in np.meshgrid(np.linspace(2.5, 12.0, 20), np
 def _likeliest_scatter(called_m: Floats, rest_m: Floats) -> tuple[float, float]:
     """The metres and the share of the distance under which the residuals are likeliest, with Student's tails."""
     scatter = BASES_M[:, None] + SHARES[:, None] * called_m
-    unlikely = (2.5 * np.log(1.0 + (rest_m / scatter) ** 2 / 4.0) + np.log(scatter)).sum(axis=1)
+    unlikely = (student_cost(rest_m / scatter) + np.log(scatter)).sum(axis=1)
     best = int(np.argmin(unlikely))
     return float(BASES_M[best]), float(SHARES[best])
 
@@ -165,22 +181,22 @@ def fit_gaps(called_m: Floats, met_m: Floats, words: NDArray[np.str_]) -> GapYar
     numbered = np.isfinite(called_m)
     offset, factor, base, share = 0.0, 1.0, PLAIN_GAPS.base_m, PLAIN_GAPS.share
     x, y = called_m[numbered], met_m[numbered]
-    if len(x) >= 8:
+    if len(x) >= LEAST_DISTANCES:
         rows = np.stack([np.ones_like(x), x], axis=1)
-        for _ in range(3):
-            for _ in range(4):
+        prior = np.diag([1 / OFFSET_SD_M**2, 1 / FACTOR_SD**2])
+        for _ in range(DISTANCE_ROUNDS):
+            for _ in range(SCATTER_EACH):
                 scatter = base + share * x
                 w = student_weights((y - offset - factor * x) / scatter) / scatter**2
-                # The offset is where bends begin for this crew, a few metres; the odometer is good to a few per cent.
-                normal = (rows * w[:, None]).T @ rows + np.diag([1 / 8.0**2, 1 / 0.04**2])
-                right = (rows * w[:, None]).T @ y + np.array([0.0, 1 / 0.04**2])
+                normal = (rows * w[:, None]).T @ rows + prior
+                right = (rows * w[:, None]).T @ y + prior @ (0.0, 1.0)
                 offset, factor = (float(v) for v in np.linalg.solve(normal, right))
             base, share = _likeliest_scatter(x, y - offset - factor * x)
     links = {}
     for word in np.unique(words[~numbered]):
         metres = met_m[(words == word) & ~numbered]
         low, middle, high = PLAIN_LINK_M
-        if len(metres) >= 4:
-            low, middle, high = (float(q) for q in np.percentile(metres, [10, 50, 90]))
+        if len(metres) >= LEAST_LINKS:
+            low, middle, high = (float(q) for q in np.percentile(metres, OF_LINKS))
         links[str(word)] = (low, middle, high, len(metres))
     return GapYardstick(offset_m=offset, factor=factor, base_m=base, share=share, links=links)

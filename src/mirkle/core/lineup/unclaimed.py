@@ -27,6 +27,16 @@ ALIKE = 0.7
 MOST_APART_M = 100.0
 # Evidence beyond so many nats says no more.
 MOST_NATS = 6.0
+# What evidence is counted in: turns in logarithms of this, metres apart in steps of so many, slides in steps of so many degrees.
+TURN_DEG, APART_STEP_M, SLID_STEP_DEG = 30.0, 20.0, 10.0
+# Where each is cut off: degrees of turn below, metres apart, other bends beside it, grades beyond the top.
+LEAST_TURN_DEG, APART_M, MOST_OTHERS, OPEN = 5.0, (-10.0, 150.0), 3, (-3.0, 2.0)
+# And: seconds below, the share of the speed that was slowed by, degrees of slide, metres of length below.
+LEAST_S, SLOWED, MOST_SLID_DEG, LEAST_M = 0.2, (-0.2, 0.8), 30.0, 3.0
+# A bend is tighter than a noted one by this, in grades; and what was never left out, or always, counts as so much of one.
+TIGHTER_BY, OF_NONE = 0.3, 0.3
+# No bend is straighter, 1/m.
+STRAIGHT_PER_M = 1e-4
 
 # What each piece of evidence weighs, by hypothesis; from bench/fit.py.
 WEIGHTS: dict[str, dict[str, float]] = {
@@ -110,9 +120,9 @@ class _Asked:
         others = sum(n == at for n in self.between) - 1
         open_by = position - self.calls.school.top + 1.0
         out: Evidence = {
-            "missing": {"turn": float(np.log(max(bend.turn_deg, 5.0) / 30.0)), "others": float(min(others, 3))},
+            "missing": {"turn": _turn(bend), "others": float(min(others, MOST_OTHERS))},
             "swerve": self._swerve(bend),
-            "habit": {"always": 1.0, "alike": self._alike(position), "open": float(np.clip(open_by, -3.0, 2.0))},
+            "habit": {"always": 1.0, "alike": self._alike(position), "open": float(np.clip(open_by, *OPEN))},
         }
         if before is not None and self._beside(before, bend):
             out["before"] = self._part_of(before, bend, position, before, behind)
@@ -136,17 +146,17 @@ class _Asked:
         with_it = self._distance(before, behind, bend if is_before else None, None if is_before else bend)
         whole = (min(own.eased_from_m, bend.eased_from_m), max(own.eased_to_m, bend.eased_to_m))
         changes = self.calls.notes[owner.corner].changes
-        tighter = position < owner.position - 0.3
+        tighter = position < owner.position - TIGHTER_BY
         tightens, opens = any(c.tightens for c in changes), any(c.opens for c in changes)
         said = (tightens and tighter == is_before) or (opens and tighter != is_before)
         out = {
             "always": 1.0,
-            "apart": float(np.clip(apart, -10.0, 150.0)) / 20.0,
+            "apart": float(np.clip(apart, *APART_M)) / APART_STEP_M,
             "distance": _bounded(with_it - self._distance(before, behind, None, None)),
             "length": _bounded(self._length(owner, whole[1] - whole[0]) - self._length(owner, own.eased_to_m - own.eased_from_m)),
             "dip": self._dip(own, bend),
             "said": float(said),
-            "turn": float(np.log(max(bend.turn_deg, 5.0) / 30.0)),
+            "turn": _turn(bend),
         }
         if not is_before:
             out["call"] = self._call(owner, bend)
@@ -165,7 +175,7 @@ class _Asked:
 
     def _length(self, owner: Claimed, length_m: float) -> float:
         """What a length costs for what the note says of it."""
-        return float(length_cost(np.log([max(length_m, 3.0) / self.calls.length_m[owner.corner]]))[0])
+        return float(length_cost(np.log([max(length_m, LEAST_M) / self.calls.length_m[owner.corner]]))[0])
 
     def _call(self, owner: Claimed, bend: Bend) -> float:
         """How much less likely the call becomes when the note begins with the bend before its own."""
@@ -181,7 +191,7 @@ class _Asked:
         first, last = sorted((own.apex_m, bend.apex_m))
         bent = own.side * self.profile.curvature_per_m[int(first) : int(last) + 1]
         lesser = min(float(bent[0]), float(bent[-1]), 1.0 / own.radius_m, 1.0 / bend.radius_m)
-        return float(np.clip(1.0 - float(bent.min()) / max(lesser, 1e-4), 0.0, 1.0))
+        return float(np.clip(1.0 - float(bent.min()) / max(lesser, STRAIGHT_PER_M), 0.0, 1.0))
 
     def _swerve(self, bend: Bend) -> dict[str, float]:
         """What speaks for the driver: how quick it was, whether he slowed for it, and slid before it."""
@@ -194,16 +204,21 @@ class _Asked:
             slid = float(np.degrees(np.abs(near).max())) if len(near) else 0.0
         return {
             "always": 1.0,
-            "seconds": float(np.log(max(last_s - first_s, 0.2))),
-            "slowed": float(np.clip((came - bend.speed_min_mps) / max(came, 1.0), -0.2, 0.8)),
-            "slid": min(slid, 30.0) / 10.0,
+            "seconds": float(np.log(max(last_s - first_s, LEAST_S))),
+            "slowed": float(np.clip((came - bend.speed_min_mps) / max(came, 1.0), *SLOWED)),
+            "slid": min(slid, MOST_SLID_DEG) / SLID_STEP_DEG,
         }
 
     def _alike(self, position: float) -> float:
         """The log odds with which this crew leaves such bends out, this one aside."""
         left = float(np.sum(np.abs(self.left_positions - position) < ALIKE)) - 1.0
         called = float(np.sum(np.abs(self.called_positions - position) < ALIKE))
-        return float(np.log((left + 0.3) / (called + 0.3)))
+        return float(np.log((left + OF_NONE) / (called + OF_NONE)))
+
+
+def _turn(bend: Bend) -> float:
+    """How much of a bend it is, in logarithms of its turn."""
+    return float(np.log(max(bend.turn_deg, LEAST_TURN_DEG) / TURN_DEG))
 
 
 def _bounded(nats: float) -> float:

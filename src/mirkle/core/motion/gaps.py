@@ -14,6 +14,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.constants import km
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.geodesy import local_metres
 from mirkle.core.motion.states import Motion, Positions
@@ -68,8 +69,8 @@ class UnmeasuredStretch:
         """Where it lies, why, and how long it may be."""
         return clause(
             "{0:.2f} to {1:.2f} km was not measured: no positions for {2:.0f} s; it is between {3:.0f} and {4:.0f} m long.",
-            self.from_m / 1000,
-            self.to_m / 1000,
+            km(self.from_m),
+            km(self.to_m),
             self.seconds,
             self.least_m,
             self.most_m,

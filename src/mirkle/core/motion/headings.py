@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import numpy as np
 
+from mirkle.core.constants import LEAST_STEP_S
 from mirkle.core.motion.banded import BandedProblem, between, difference_weights
-from mirkle.core.motion.positions import CRAWL_MPS, LEAST_STEP_S
+from mirkle.core.motion.positions import CRAWL_MPS
 from mirkle.core.motion.states import DOPPLER_SD_MPS, DRAWS, Motion, Positions
 from mirkle.core.recording.model import Channel, Floats, Recording
 from mirkle.core.stats import robust_sd

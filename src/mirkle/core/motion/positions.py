@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from mirkle.core.constants import LEAST_STEP_S
 from mirkle.core.motion.banded import BandedProblem, Indices, between, difference_weights
 from mirkle.core.motion.states import DOPPLER_SD_MPS, DRAWS, Motion, Positions
 from mirkle.core.recording.model import Channel, Floats, Recording
@@ -31,8 +32,6 @@ POSITIONS_HEADING_JERK, SPEED_JERK = 0.5, 3.0
 # where positions are missing, and from turning with their noise.
 TURNING_RADPS, PACING_MPS2, HABIT_S = 0.08, 3.0, 2.0
 GAUSS_NEWTON_ROUNDS = 4
-# Samples are never taken to be closer, s.
-LEAST_STEP_S = 1e-3
 # Rounds of reweighting in which a step of the positions' error comes to stand in one place.
 STEP_ROUNDS = 4
 # Farther apart than this, and without a speed, positions leave so much open that the linearisation finds no hold in a

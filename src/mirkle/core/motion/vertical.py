@@ -12,9 +12,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.core.messages import gettext_noop
 from mirkle.core.motion.driven_line import DrivenLine
-from mirkle.core.recording.model import GRAVITY_MPS2, Floats, Recording
+from mirkle.core.recording.model import Floats, Recording
 from mirkle.core.stats import NORMAL_MAD
 
 # Below this the car is in the air; the threshold that leaves no bias in air time is 0.4 g, and 0.3 g must be reached.

@@ -460,10 +460,14 @@ def _cut_off(choice: Choice) -> Choice:
     return replace(choice, cost=choice.cost + CUT_OFF, cut_off=True) if choice.parts[0][0] == "grade" else choice
 
 
+# -ln of how odd a distance is that divides by so many metres and is no greater, the first that fits; else it is one that nobody calls, as
+# all above so many metres. # common practice
+ROUND_DISTANCES = ((10, 200, 0.0), (50, 1000, 0.1), (10, 1000, 0.6), (5, 99, 0.8))
+SELDOM_ABOVE_M, NEVER_HEARD = 1000, 2.2
+
+
 def unusual(metres: int) -> float:
     """How odd a called distance is; one that nobody calls (93, 412) is a clue that something else was said."""
-    if metres > 1000:
-        return 2.2
-    if metres % 10 == 0:
-        return 0.0 if metres <= 200 else 0.1 if metres % 50 == 0 else 0.6
-    return 0.8 if metres % 5 == 0 and metres < 100 else 2.2
+    if metres > SELDOM_ABOVE_M:
+        return NEVER_HEARD
+    return next((cost for step, below, cost in ROUND_DISTANCES if metres % step == 0 and metres <= below), NEVER_HEARD)

@@ -11,9 +11,10 @@ from dataclasses import replace
 
 import numpy as np
 
+from mirkle.core.constants import EARTH_M, GRAVITY_MPS2, KMH_PER_MPS, KNOT_MPS, LEAST_STEP_S, MPH_MPS
 from mirkle.core.messages import Clause, clause, in_a_row
 from mirkle.core.recording.channels import CHANNELS
-from mirkle.core.recording.model import GRAVITY_MPS2, OUTAGE_S, Channel, Floats, Recording
+from mirkle.core.recording.model import OUTAGE_S, Channel, Floats, Recording
 from mirkle.core.stats import robust_sd
 
 # Two channels that measure one thing agree this well even on gravel; a swapped one does not, whatever the noise.
@@ -22,12 +23,35 @@ AGREES, CONTRADICTS = 0.35, -0.35
 # turns at all. A rate that is between so many times too large is one in degrees. # common practice
 LEAST_SAMPLES, UNRELATED, TURNING_RADPS, DEGREES = 200, 0.15, 0.02, (35.0, 95.0)
 STEP_S = 0.1
+# Where a channel is held against a speed, the car goes faster than this, m/s, for so many samples, and a speed or a course has so many.
+MOVES_MPS, LEAST_MOVING, LEAST_KNOWN = 5.0, 50, 20
+# Below this it stands, m/s.
+STANDS_MPS = 0.3
 # A wheel goes with the car to within this but when it spins or locks; no speed is read farther than this from a measured one.
 WHEELS_SCATTER, NEAR_S = 0.12, 1.6
 # Sampling wanders where a tenth of the samples come so much off their time; samples are missing where so many of them are.
 WANDERS, MISSING = 0.35, 0.005
 # No road climbs by more than this share of its length; a climb is looked at over so many seconds. # common practice
 STEEPEST, CLIMBS_OVER_S = 0.3, 20.0
+# It is looked at over so many metres at least, and heights go where more than this share of them climbs too much; what is said of heights
+# leaves the outermost hundredths aside.
+CLIMBS_OVER_M, TOO_STEEP, HEIGHTS = 100.0, 0.1, (1, 99)
+# Two channels have one clock where so many first times are the same; a sample is missing where the next comes so many times later than
+# usual; and how far apart samples come leaves the outermost twentieths aside.
+ONE_CLOCK, NEXT_IS_MISSING, USUALLY = 50, 1.5, (5, 95)
+# Wheels further from the speed than this share are said to be.
+WHEELS_OFF = (0.97, 1.03)
+# A channel tells how often its values repeat from so many samples on; up to so many times, and in this share of its runs.
+LEAST_REPEATING, MOST_REPEATS, IN_RUNS = 400, 5, 0.9
+# A channel is clipped where its greatest value stands so often, and in one sample of so many; told from so many samples on.
+CLIPPED, CLIPPED_IN, LEAST_CLIPPED = 20, 2000, 500
+# The units that a speed may be in, and how near to one's factor it has to be; a speed within the last is none the less a speed.
+SPEED_UNITS = ((KMH_PER_MPS, "km/h"), (1 / KMH_PER_MPS, "m/s"), (1 / KNOT_MPS, "knots"), (1 / MPH_MPS, "mph"))
+UNIT_WITHIN, SPEED_WITHIN = 0.06, (0.8, 1.25)
+# How near to it a level has to be that is gravity in its unit (m/s²), in g, and in m/s² times g.
+GRAVITY_WITHIN_MPS2, IN_G_WITHIN, TWICE_G_WITHIN = 2.5, 0.25, 20.0
+# A forward acceleration that agrees less with the speed's change has nothing to do with it, where that changes by more, m/s2.
+FORWARD_UNRELATED, CHANGING_MPS2 = 0.1, 0.5
 SAY_NOTHING = {"brake": "brake", "throttle": "throttle", "steer_rad": "steering"}
 EVENED_S = 1.0
 # A level that moves by so much is 9 degrees of tilt: more than start and stop lines slope. # common practice
@@ -66,7 +90,7 @@ def _listed(names: Iterable[str]) -> Clause:
 
 
 def _dead(channel: Channel, name: str) -> Clause | None:
-    if CHANNELS[name].moves and len(channel.value) > 50 and float(np.ptp(channel.value)) == 0.0:
+    if CHANNELS[name].moves and len(channel.value) > LEAST_MOVING and float(np.ptp(channel.value)) == 0.0:
         return clause("{0} never changes: a dead channel, left out.", CHANNELS[name].sentence)
     return None
 
@@ -82,24 +106,17 @@ def _clocks(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
     """Samples that come at uneven times, and samples that never came, each said once for the channels of one clock."""
     seen: dict[bytes, list[str]] = {}
     for name, channel in channels.items():
-        if len(channel.time_s) > 200:
-            seen.setdefault(channel.time_s[:50].tobytes(), []).append(name)
+        if len(channel.time_s) > LEAST_SAMPLES:
+            seen.setdefault(channel.time_s[:ONE_CLOCK].tobytes(), []).append(name)
     for names in seen.values():
         gaps = np.diff(channels[names[0]].time_s)
         usual = float(np.median(gaps))
-        short, long = np.percentile(gaps[gaps < 1.5 * usual], [5, 95])
+        usual_ms = 1000 * usual
+        short, long = 1000 * np.percentile(gaps[gaps < NEXT_IS_MISSING * usual], USUALLY)
         words = _listed(names)
-        if long - short > WANDERS * usual:
-            doubts.append(
-                clause(
-                    "Samples come {0:.0f} to {1:.0f} ms apart where {2:.0f} are usual ({3}).",
-                    1000 * short,
-                    1000 * long,
-                    1000 * usual,
-                    words,
-                )
-            )
-        lost = np.rint(gaps[(gaps > 1.5 * usual) & (gaps < OUTAGE_S)] / usual) - 1.0
+        if long - short > WANDERS * usual_ms:
+            doubts.append(clause("Samples come {0:.0f} to {1:.0f} ms apart where {2:.0f} are usual ({3}).", short, long, usual_ms, words))
+        lost = np.rint(gaps[(gaps > NEXT_IS_MISSING * usual) & (gaps < OUTAGE_S)] / usual) - 1.0
         if lost.sum() > MISSING * len(gaps):
             doubts.append(clause("{0:.0f} of {1:.0f} samples are missing ({2}).", lost.sum(), len(gaps) + lost.sum(), words))
 
@@ -113,9 +130,9 @@ def _heights(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     gone = np.concatenate([[0.0], np.cumsum(by_position.value[1:] * np.diff(by_position.time_s))])
     metres = np.diff(np.interp(at, by_position.time_s, gone))
     climbs = np.abs(np.diff(np.interp(at, height.time_s, height.value)))
-    driven = metres > 100.0
-    if driven.any() and float(np.mean(climbs[driven] > STEEPEST * metres[driven])) > 0.1:
-        low, high = np.percentile(height.value, [1, 99])
+    driven = metres > CLIMBS_OVER_M
+    if driven.any() and float(np.mean(climbs[driven] > STEEPEST * metres[driven])) > TOO_STEEP:
+        low, high = np.percentile(height.value, HEIGHTS)
         doubts.append(clause("Heights from {0:.0f} to {1:.0f} m can't be this road's: they were left out.", low, high))
         del channels["alt_m"]
 
@@ -129,13 +146,13 @@ def _wheels(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     if wheels is None:
         return
     known = channels.get("speed_mps") or _position_speed(channels)
-    if known is None or len(known.value) < 20:
+    if known is None or len(known.value) < LEAST_KNOWN:
         return
     truth = np.interp(wheels.time_s, known.time_s, known.value)
     # Beside a hole nothing is known of the speed.
     near = np.searchsorted(known.time_s, wheels.time_s).clip(1, len(known.time_s) - 1)
-    moving = (truth > 5.0) & (known.time_s[near] - known.time_s[near - 1] < NEAR_S)
-    if np.count_nonzero(moving) < 50:
+    moving = (truth > MOVES_MPS) & (known.time_s[near] - known.time_s[near - 1] < NEAR_S)
+    if np.count_nonzero(moving) < LEAST_MOVING:
         return
     ratio = wheels.value[moving] / truth[moving]
     scale = float(np.median(ratio))
@@ -145,7 +162,7 @@ def _wheels(channels: dict[str, Channel], doubts: list[Clause]) -> None:
         del channels["wheel_speed_mps"]
         return
     channels["wheel_speed_mps"] = replace(wheels, value=wheels.value / scale)
-    if not 0.97 < scale < 1.03:
+    if not WHEELS_OFF[0] < scale < WHEELS_OFF[1]:
         doubts.append(clause("The wheels read {0:.2f} times the speed: taken at the speed's scale.", scale))
     if "speed_mps" not in channels:
         channels["speed_mps"] = channels["wheel_speed_mps"]
@@ -168,12 +185,12 @@ def _doubled(channels: dict[str, Channel], doubts: list[Clause]) -> None:
 
 def _repeats(value: Floats) -> int:
     """How often each value of a channel stands in a row; 1 where it changes at every sample, or hardly ever."""
-    if len(value) < 400:
+    if len(value) < LEAST_REPEATING:
         return 1
     lengths = np.diff(np.flatnonzero(np.concatenate([[True], np.diff(value) != 0.0, [True]])))
     times = round(float(np.median(lengths)))
     # A car at rest repeats its values without end: what counts is that hardly any run is shorter.
-    return times if 2 <= times <= 5 and np.mean(lengths % times == 0) > 0.9 else 1
+    return times if 2 <= times <= MOST_REPEATS and np.mean(lengths % times == 0) > IN_RUNS else 1
 
 
 def _first_of_group(value: Floats, times: int) -> int:
@@ -189,10 +206,10 @@ def _mount(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
         channel = channels.get(name)
         if speed is None or channel is None:
             continue
-        still = np.interp(channel.time_s, speed.time_s, speed.value) < 0.3
+        still = np.interp(channel.time_s, speed.time_s, speed.value) < STANDS_MPS
         middle = 0.5 * (channel.time_s[0] + channel.time_s[-1])
         before, after = (channel.value[still & side] for side in (channel.time_s < middle, channel.time_s >= middle))
-        if min(len(before), len(after)) < 50:
+        if min(len(before), len(after)) < LEAST_MOVING:
             continue
         moved = float(np.median(after) - np.median(before))
         if abs(moved) > MOUNT_MOVED_MPS2:
@@ -208,9 +225,9 @@ def _mount(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
 
 def _clipped(channel: Channel) -> bool:
     value = channel.value
-    if len(value) < 500:
+    if len(value) < LEAST_CLIPPED:
         return False
-    return any(np.count_nonzero(value == edge) > max(20, len(value) // 2000) for edge in (value.max(), value.min()))
+    return any(np.count_nonzero(value == edge) > max(CLIPPED, len(value) // CLIPPED_IN) for edge in (value.max(), value.min()))
 
 
 def _on(channel: Channel, at: Floats) -> Floats:
@@ -235,12 +252,12 @@ def _position_speed(channels: Mapping[str, Channel]) -> Channel | None:
     if "lat_rad" not in channels or "lon_rad" not in channels:
         return None
     lat, lon = channels["lat_rad"], channels["lon_rad"]
-    if len(lat.time_s) != len(lon.time_s) or len(lat.time_s) < 20:
+    if len(lat.time_s) != len(lon.time_s) or len(lat.time_s) < LEAST_KNOWN:
         return None
-    apart = max(1, round(1.0 / max(float(np.median(np.diff(lat.time_s))), 1e-3)))
-    north = (lat.value[apart:] - lat.value[:-apart]) * 6.371e6
-    east = (lon.value[apart:] - lon.value[:-apart]) * 6.371e6 * np.cos(lat.value[apart:])
-    seconds = np.maximum(lat.time_s[apart:] - lat.time_s[:-apart], 1e-3)
+    apart = max(1, round(1.0 / max(float(np.median(np.diff(lat.time_s))), LEAST_STEP_S)))
+    north = (lat.value[apart:] - lat.value[:-apart]) * EARTH_M
+    east = (lon.value[apart:] - lon.value[:-apart]) * EARTH_M * np.cos(lat.value[apart:])
+    seconds = np.maximum(lat.time_s[apart:] - lat.time_s[:-apart], LEAST_STEP_S)
     return Channel(0.5 * (lat.time_s[apart:] + lat.time_s[:-apart]), np.hypot(north, east) / seconds)
 
 
@@ -251,18 +268,18 @@ def _speed_unit(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     speed = channels["speed_mps"]
     at = _grid(by_position, speed)
     truth, said = np.interp(at, by_position.time_s, by_position.value), np.interp(at, speed.time_s, speed.value)
-    moving = truth > 5.0
-    if np.count_nonzero(moving) < 50:
+    moving = truth > MOVES_MPS
+    if np.count_nonzero(moving) < LEAST_MOVING:
         return
     ratio = float(np.median(said[moving] / truth[moving]))
-    for factor, unit in ((3.6, "km/h"), (1 / 3.6, "m/s"), (1 / 0.514444, "knots"), (1 / 0.44704, "mph")):
-        if abs(ratio / factor - 1) < 0.06:
+    for factor, unit in SPEED_UNITS:
+        if abs(ratio / factor - 1) < UNIT_WITHIN:
             channels["speed_mps"] = replace(speed, value=speed.value / factor)
             doubts.append(
                 clause("The speed is {0:.1f} times what the positions show: taken as {1}, which its column does not say.", ratio, unit)
             )
             return
-    if not 0.8 < ratio < 1.25:
+    if not SPEED_WITHIN[0] < ratio < SPEED_WITHIN[1]:
         doubts.append(clause("The speed is {0:.2f} times what the positions show; it was left out.", ratio))
         del channels["speed_mps"]
 
@@ -272,21 +289,25 @@ def _gravity(channels: dict[str, Channel], doubts: list[Clause]) -> None:
         return
     vertical = channels["acc_z_mps2"]
     level = float(np.median(vertical.value))
-    if abs(level - 1.0) < 0.25:
+    if abs(level - 1.0) < IN_G_WITHIN:
         channels["acc_z_mps2"] = replace(vertical, value=vertical.value * GRAVITY_MPS2)
         doubts.append(
             clause("The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its column does not say.")
         )
-    elif abs(level - GRAVITY_MPS2 * GRAVITY_MPS2) < 20.0:
+    elif abs(level - GRAVITY_MPS2 * GRAVITY_MPS2) < TWICE_G_WITHIN:
         channels["acc_z_mps2"] = replace(vertical, value=vertical.value / GRAVITY_MPS2)
         doubts.append(
             clause("The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its column does not say.")
         )
-    elif abs(level + GRAVITY_MPS2) < 2.5:
+    elif abs(level + GRAVITY_MPS2) < GRAVITY_WITHIN_MPS2:
         channels["acc_z_mps2"] = replace(vertical, value=-vertical.value)
         doubts.append(clause("The vertical acceleration is upside down; its sign was turned."))
-    elif abs(level) < 2.5:
-        others = [n for n in ("acc_x_mps2", "acc_y_mps2") if n in channels and abs(abs(np.median(channels[n].value)) - GRAVITY_MPS2) < 2.5]
+    elif abs(level) < GRAVITY_WITHIN_MPS2:
+        others = [
+            n
+            for n in ("acc_x_mps2", "acc_y_mps2")
+            if n in channels and abs(abs(np.median(channels[n].value)) - GRAVITY_MPS2) < GRAVITY_WITHIN_MPS2
+        ]
         why = clause("gravity stands in the {0}", CHANNELS[others[0]].words) if others else clause("it does not hold gravity")
         doubts.append(clause("The vertical acceleration can't be used, since {0}: crests and jumps are not judged.", why))
         del channels["acc_z_mps2"]
@@ -295,11 +316,11 @@ def _gravity(channels: dict[str, Channel], doubts: list[Clause]) -> None:
 def _heading_rate(channels: Mapping[str, Channel], at: Floats) -> Floats | None:
     """How fast the course turns to the left, from the recorder's course, (n,)."""
     course, speed = channels.get("course_rad"), channels.get("speed_mps")
-    if course is None or speed is None or len(course.value) < 20:
+    if course is None or speed is None or len(course.value) < LEAST_KNOWN:
         return None
     heading = np.unwrap(-course.value)
     rate = np.gradient(heading, course.time_s)
-    rate[np.interp(course.time_s, speed.time_s, speed.value) < 5.0] = 0.0
+    rate[np.interp(course.time_s, speed.time_s, speed.value) < MOVES_MPS] = 0.0
     return np.interp(at, course.time_s, np.clip(rate, -2.0, 2.0))
 
 
@@ -365,7 +386,7 @@ def _forward(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     if speed is None or forward is None:
         return
     at = _grid(speed, forward)
-    if len(at) < 200:
+    if len(at) < LEAST_SAMPLES:
         return
     smooth = np.interp(at, speed.time_s, speed.value)
     expected = np.gradient(smooth, STEP_S)
@@ -373,6 +394,6 @@ def _forward(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     if agreement < CONTRADICTS:
         channels["acc_x_mps2"] = replace(forward, value=-forward.value)
         doubts.append(clause("The forward acceleration has the wrong sign; it was turned."))
-    elif agreement < 0.1 and np.std(expected) > 0.5:
+    elif agreement < FORWARD_UNRELATED and np.std(expected) > CHANGING_MPS2:
         doubts.append(clause("The forward acceleration has nothing to do with the speed; it was left out."))
         del channels["acc_x_mps2"]

@@ -8,21 +8,18 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.constants import EARTH_M
 from mirkle.core.errors import UnusableRecording
 from mirkle.core.messages import Clause, clause
 
 Floats = NDArray[np.float64]
 
-# Standard acceleration of free fall, m/s² (CGPM, 1901).
-GRAVITY_MPS2 = 9.80665
 # A gap in the positions longer than this is an outage that something else has to bridge.
 OUTAGE_S = 2.5
 # Positions this far apart show no bend; they are good for distances only.
 SPARSE_S = 3.0
 # No drive that can be reviewed takes less.
 SHORTEST_S, SHORTEST_M = 5.0, 200.0
-# The mean radius of the earth (IUGG).
-EARTH_M = 6.371e6
 
 
 @dataclass(frozen=True)

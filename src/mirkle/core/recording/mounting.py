@@ -15,8 +15,9 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.core.messages import clause
-from mirkle.core.recording.model import GRAVITY_MPS2, Channel, Floats, Recording
+from mirkle.core.recording.model import Channel, Floats, Recording
 
 AXES = ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2")
 # What comes from the receiver, and with its delay.

@@ -12,13 +12,13 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.constants import EARTH_M, LEAST_STEP_S, km
 from mirkle.core.errors import UnusableRecording
 from mirkle.core.messages import Clause, clause
 from mirkle.core.recording.channels import CHANNELS, FASTEST_MPS
 from mirkle.core.recording.model import Channel, Floats, Recording
 from mirkle.core.recording.units import in_sense
 
-EARTH_M = 6.371e6
 # No run takes longer, and no clock of one leaps by more.
 LONGEST_S, LEAP_S = 6 * 3600.0, 3600.0
 # A sample every so many seconds at least, else the unit of time is another.
@@ -38,6 +38,15 @@ CLEARLY = 2.0
 FITS = 0.05
 # A course further from the line than this, in radians, is not its own.
 TURNED = 0.35
+# Fewer positions, or steps of a moving car, tell nothing; a car moves above these, m/s; and over a step so many times the usual it is
+# not known to.
+LEAST_POSITIONS, LEAST_MOVING, MOVES_MPS, TURNS_ABOVE_MPS, USUAL_STEPS = 20, 30, 3.0, 5.0, 2.5
+# What positions usually step leaves the longest twentieth aside.
+USUALLY = 95
+# Leaps are left out so often, as others show behind them; so few are no fault of the recording as a whole.
+LEAP_ROUNDS, FEW_LEAPS = 4, 3
+# A course within so many radians is in radians, and one within so many degrees that turned by more than a radian.
+RADIANS_WITHIN, A_LITTLE_OVER = 2.2 * np.pi, 1.01
 
 
 def drop_impossible(recording: Recording) -> Recording:
@@ -149,7 +158,7 @@ def _with_positions(channels: Channels, kept: NDArray[np.bool_]) -> Channels:
 
 def _has_positions(channels: Channels) -> bool:
     lat, lon = channels.get("lat_rad"), channels.get("lon_rad")
-    return lat is not None and lon is not None and len(lat.time_s) == len(lon.time_s) >= 20
+    return lat is not None and lon is not None and len(lat.time_s) == len(lon.time_s) >= LEAST_POSITIONS
 
 
 def _at_nought(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
@@ -184,7 +193,7 @@ def _frozen(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     same = (np.diff(lat.value) == 0) & (np.diff(lon.value) == 0)
     edges = np.flatnonzero(np.diff(np.concatenate([[0], same.astype(np.int8), [0]])))
     metres = np.hypot(*_steps(lat.value, lon.value))
-    usual_m = float(np.percentile(metres[~same], 95)) if (~same).any() else 0.0
+    usual_m = float(np.percentile(metres[~same], USUALLY)) if (~same).any() else 0.0
     kept = np.ones(len(lat.value), dtype=bool)
     frozen_s = 0.0
     for first, end in zip(edges[::2], edges[1::2], strict=True):
@@ -225,11 +234,11 @@ def _swapped(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
 
 def _speeds_apart(speed: Channel, time_s: Floats, lat: Floats, lon: Floats) -> float:
     """How far the speeds that positions show, step by step, are from the recorded ones: the median, as a share."""
-    seconds = np.maximum(np.diff(time_s), 1e-3)
+    seconds = np.maximum(np.diff(time_s), LEAST_STEP_S)
     shown = np.hypot(*_steps(lat, lon)) / seconds
     said = np.interp(0.5 * (time_s[1:] + time_s[:-1]), speed.time_s, speed.value)
-    moving = (said > 3.0) & (seconds < 2.5 * np.median(seconds))
-    return float(np.median(np.abs(shown[moving] / said[moving] - 1.0))) if moving.sum() > 20 else 0.0
+    moving = (said > MOVES_MPS) & (seconds < USUAL_STEPS * np.median(seconds))
+    return float(np.median(np.abs(shown[moving] / said[moving] - 1.0))) if moving.sum() > LEAST_POSITIONS else 0.0
 
 
 def _leaps(channels: Channels, doubts: list[Clause], name: str) -> Channels:
@@ -239,7 +248,7 @@ def _leaps(channels: Channels, doubts: list[Clause], name: str) -> Channels:
         return channels
     count = len(channels["lat_rad"].time_s)
     left_out = 0
-    for _ in range(4):
+    for _ in range(LEAP_ROUNDS):
         lat, lon = channels["lat_rad"], channels["lon_rad"]
         far = np.hypot(*_steps(lat.value, lon.value)) > FASTEST_MPS * np.maximum(np.diff(lat.time_s), 0.0) + NOISE_M
         alone = np.concatenate([[False], far[:-1] & far[1:], [False]])
@@ -253,9 +262,9 @@ def _leaps(channels: Channels, doubts: list[Clause], name: str) -> Channels:
     lat, lon = channels["lat_rad"], channels["lon_rad"]
     metres = np.hypot(*_steps(lat.value, lon.value))
     far = metres > FASTEST_MPS * np.maximum(np.diff(lat.time_s), 0.0) + NOISE_M
-    if left_out + np.count_nonzero(far) > max(3, MOST_LEAPS * count):
+    if left_out + np.count_nonzero(far) > max(FEW_LEAPS, MOST_LEAPS * count):
         raise UnusableRecording(
-            clause("its positions leap about, by up to {0:.1f} km at once", max(metres.max(initial=0.0), 1.0) / 1000),
+            clause("its positions leap about, by up to {0:.1f} km at once", km(max(metres.max(initial=0.0), 1.0))),
             mend="check the latitude and longitude columns and the unit of time",
             where=name,
         )
@@ -270,13 +279,13 @@ def _course_unit(channels: Channels, doubts: list[Clause], _name: str) -> Channe
     if course is None or not _has_positions(channels):
         return channels
     most = float(np.abs(course.value).max())
-    if most > 2.2 * np.pi:
+    if most > RADIANS_WITHIN:
         doubts.append(clause("The course runs to {0:.0f}: taken as degrees, which its column does not say.", most))
         return {**channels, "course_rad": replace(course, value=np.radians(course.value))}
     east, north = _steps(channels["lat_rad"].value, channels["lon_rad"].value)
     moves = np.hypot(east, north) > 1.0
     turned = float(np.ptp(np.unwrap(np.arctan2(east, north)[moves]))) if moves.any() else 0.0
-    if most < np.radians(2.0 * np.pi) * 1.01 and turned > 1.0 and float(np.ptp(course.value)) > 0.0:
+    if most < np.radians(2.0 * np.pi) * A_LITTLE_OVER and turned > 1.0 and float(np.ptp(course.value)) > 0.0:
         doubts.append(clause("The course never passes 6.3 degrees: taken as radians, which its column does not say."))
         return {**channels, "course_rad": replace(course, value=np.degrees(course.value))}
     return channels
@@ -287,11 +296,11 @@ def _mirrored(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     if not _has_positions(channels):
         return channels
     lat, lon = channels["lat_rad"], channels["lon_rad"]
-    apart = max(1, round(1.0 / max(float(np.median(np.diff(lat.time_s))), 1e-3)))
+    apart = max(1, round(1.0 / max(float(np.median(np.diff(lat.time_s))), LEAST_STEP_S)))
     east, north = _steps(lat.value[::apart], lon.value[::apart])
     middle_s = 0.5 * (lat.time_s[::apart][1:] + lat.time_s[::apart][:-1])
-    moving = np.hypot(east, north) > 5.0 * np.maximum(np.diff(lat.time_s[::apart]), 1e-3)
-    if np.count_nonzero(moving) < 30 or "course_rad" not in channels:
+    moving = np.hypot(east, north) > TURNS_ABOVE_MPS * np.maximum(np.diff(lat.time_s[::apart]), LEAST_STEP_S)
+    if np.count_nonzero(moving) < LEAST_MOVING or "course_rad" not in channels:
         return channels
     course = channels["course_rad"]
     said = np.interp(middle_s[moving], course.time_s, np.unwrap(course.value))

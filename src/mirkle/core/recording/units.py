@@ -14,10 +14,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from mirkle.core.constants import EARTH_M
 from mirkle.core.messages import Clause, clause
 from mirkle.core.recording.model import Channel, Floats
 
-EARTH_M = 6.371e6
 # The pace of what is reviewed, from the slowest reconnaissance to the fastest car, by the fastest twentieth of the way, m/s; how long it
 # may
 # take, s; and how far it goes. # common practice

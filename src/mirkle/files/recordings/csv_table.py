@@ -7,10 +7,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.core.errors import at_line
 from mirkle.core.messages import Clause, clause
 from mirkle.core.motion.geodesy import local_metres
-from mirkle.core.recording.model import GRAVITY_MPS2, Channel, Floats, Recording
+from mirkle.core.recording.model import Channel, Floats, Recording
 from mirkle.files.detect import UnusableFile
 from mirkle.files.recordings.cells import (
     EMPTY,

@@ -8,8 +8,8 @@ import unicodedata
 from dataclasses import dataclass
 from functools import lru_cache
 
+from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.core.recording.channels import CHANNELS
-from mirkle.core.recording.model import GRAVITY_MPS2
 
 _DEGREE = math.pi / 180.0
 

@@ -9,6 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
+from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.core.judging.corners import A_BEND_DEG
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding
@@ -16,7 +17,6 @@ from mirkle.core.judging.scale import Ruler
 from mirkle.core.messages import gettext_noop
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.grading import whole_grade
-from mirkle.core.recording.model import GRAVITY_MPS2
 from mirkle.core.review import Review
 from mirkle.gui.labels import short_grade
 from mirkle.gui.shapes import polygon
