@@ -77,6 +77,8 @@ def test_robust_statistics_are_those_of_scipy(seed: int) -> None:
 
 @pytest.mark.parametrize("freedom", [2.0, 3.0, 4.0])
 def test_students_cost_is_that_of_the_density(freedom: float) -> None:
+    from scipy.stats import t
+
     z = np.linspace(-9.0, 9.0, 37)
     np.testing.assert_allclose(student_cost(z, freedom), t.logpdf(0.0, freedom) - t.logpdf(z, freedom), rtol=1e-9, atol=1e-12)
 
