@@ -18,6 +18,12 @@ from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.rewording import Rewording
 from mirkle.core.speech.delivery import corner_words
 
+# The speed at which a car comes at a bend is read so far ahead, and counted in shares of so many km/h.
+APPROACH_M, APPROACH_KMH = 60.0, 100.0
+# How sure another side is where the bend hardly turns, and what it costs a car.
+HARDLY_TURNS_SURE, OTHER_SIDE_RISK = 0.6, 4.0
+# A corner that is none leaves so many metres to the distances about it; one that nobody called is found again where it was to so many.
+A_CORNER_M, SAME_PLACE_M = 15.0, 20
 # What a crew would rewrite: a grade. # common practice
 A_GRADE = 1.0
 # A bend that turns less than this hardly shows in a driven line.
@@ -209,7 +215,7 @@ def a_grade_tighter(shift: float, scatter: float, given: Parameters = PARAMETERS
 
 def _approach_speed(case: JudgingContext, bend: Bend) -> float:
     """How fast a car comes at a bend, as a share of 100 km/h: where a surprise is worst."""
-    return case.speed_kmh(max(0.0, bend.from_m - 60.0)) / 100.0
+    return case.speed_kmh(max(0.0, bend.from_m - APPROACH_M)) / APPROACH_KMH
 
 
 def _direction(case: JudgingContext, note: Note, tie: Pairing, bend: Bend) -> Finding | None:
@@ -229,8 +235,8 @@ def _direction(case: JudgingContext, note: Note, tie: Pairing, bend: Bend) -> Fi
         called=note.direction.value,
         met=other.value,
         severity="danger" if danger else "check",
-        confidence=tie.sure * (1.0 if bend.turn_deg > A_BEND_DEG else 0.6),
-        risk=4.0 * _approach_speed(case, bend) * case.hazard_weight(note),
+        confidence=tie.sure * (1.0 if bend.turn_deg > A_BEND_DEG else HARDLY_TURNS_SURE),
+        risk=OTHER_SIDE_RISK * _approach_speed(case, bend) * case.hazard_weight(note),
         because=(
             clause(
                 "Called {0}; the road went {1}: {2:.0f}° round {3:.0f} m at {4:.0f} km/h.",
@@ -326,7 +332,7 @@ def _without(case: JudgingContext, note: Note) -> Proposal | None:
     before = case.notes[note.index - 1] if note.index else None
     if before is None or before.distance_m is None:
         return None
-    metres = case.hand.nearest_distance(before.distance_m + (note.distance_m or 0) + 15.0)
+    metres = case.hand.nearest_distance(before.distance_m + (note.distance_m or 0) + A_CORNER_M)
     rewording = Rewording(distance_m=metres)
     if case.hand.reading.distance_first:
         # In this hand the gap before a note stands at the head of its own line, and the one after on the next.
@@ -355,7 +361,7 @@ def _uncalled(case: JudgingContext) -> Iterator[Finding]:
             kmh(bend.speed_min_mps),
         )
         yield Finding(
-            id=f"uncalled@{round(bend.apex_m / 20)}",
+            id=f"uncalled@{round(bend.apex_m / SAME_PLACE_M)}",
             kind="corner-uncalled",
             note=before.index,
             from_m=bend.from_m,

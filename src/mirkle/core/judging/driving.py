@@ -27,6 +27,11 @@ SURELY_PAIRED = 0.8
 CALLED_FAST, SLOWED_TO, BRAKED_AHEAD_M = 2.2, 0.87, 15.0
 # A cut straightens a clear corner by about half a grade. # from three worlds not our own
 CUT_WIDER, CUT_TURNS_DEG = 0.45, 25.0
+# Braking for the next corner begins so far ahead of what it needs. # common practice
+BRAKES_EARLY_M = 30.0
+# How sure a surprise, spare grip and a cut are, and what each costs a car.
+SURPRISE_SURE, SPARE_SURE, CUT_SURE = 0.25, 0.65, 0.6
+SURPRISE_RISK, SPARE_RISK, CUT_RISK = 0.8, 0.05, 0.7
 
 
 def judge_driving(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
@@ -65,8 +70,8 @@ def _surprises(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]
             called=note.grade,
             met=clause("{0:.0f} km/h", kmh(bend.speed_min_mps)),
             severity="check",
-            confidence=0.25,
-            risk=0.8,
+            confidence=SURPRISE_SURE,
+            risk=SURPRISE_RISK,
             because=(because,),
             proposal=None if note.cautions else case.proposed(note, Rewording(caution=case.hand.usual_caution)),
             facts=Facts(braking_mps2=float(inside.max()), speed_mps=bend.speed_min_mps, believed_mps=believed),
@@ -79,7 +84,7 @@ def _next_is_tight(case: JudgingContext, bend: Bend) -> bool:
     if behind is None:
         return False
     needed_m = (bend.speed_min_mps**2 - behind.speed_min_mps**2) / (2 * case.pace.braking_mps2)
-    return behind.from_m - bend.to_m < needed_m + 30.0
+    return behind.from_m - bend.to_m < needed_m + BRAKES_EARLY_M
 
 
 def _spare(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
@@ -109,8 +114,8 @@ def _spare(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
             called=note.grade,
             met=clause("{0:.0%} of the grip", used),
             severity="check" if used < CLEARLY_UNUSED else "remark",
-            confidence=0.65,
-            risk=0.05,
+            confidence=SPARE_SURE,
+            risk=SPARE_RISK,
             because=(because,),
             proposal=None,
             seconds=float(seconds),
@@ -143,8 +148,8 @@ def _cuts(case: JudgingContext) -> Iterator[Finding]:
             called="don't cut",
             met=clause("a line of {0:.0f} m", bend.radius_m),
             severity="check",
-            confidence=0.6,
-            risk=0.7 * case.hazard_weight(note),
+            confidence=CUT_SURE,
+            risk=CUT_RISK * case.hazard_weight(note),
             because=(because,),
             proposal=None,
             facts=Facts(radius_m=bend.radius_m, grades_off=wider),

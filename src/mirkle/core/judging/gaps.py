@@ -29,6 +29,10 @@ USUAL_SPREADS = 2.0
 ABOUT = 2.0
 # How sure that is where dividing by ten makes a sum of distances right.
 ZERO_SURE = 0.9
+# Nothing is said of a distance that is off by less than this share of what was called.
+LEAST_SHARE = 0.25
+# What a wrong distance costs a car, for each so many metres, and how much more where less road comes than was called.
+RISK, RISK_OVER_M, SHORTER_COSTS = 0.3, 50.0, 1.5
 
 
 def judge_gaps(case: JudgingContext, troubled: frozenset[int]) -> Iterator[Finding]:
@@ -55,7 +59,7 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
     expected, scatter = _usual(yardstick, called_m)
     off = met_m - expected
     metres = case.hand.nearest_distance((met_m - yardstick.offset_m) / yardstick.factor)
-    if sure < case.given.asked or abs(off) < max(SMALLEST_DIFFERENCE_M, 0.25 * called_m) or metres == called_m:
+    if sure < case.given.asked or abs(off) < max(SMALLEST_DIFFERENCE_M, LEAST_SHARE * called_m) or metres == called_m:
         return None
     # Only between two corners that are surely the ones called is a distance more than a question.
     strong = sure > case.given.change_likely and abs(off) > FAR_OFF * called_m and not case.coarse
@@ -81,7 +85,7 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
         met=clause("{0:.0f} m", met_m),
         severity="change" if strong else "check",
         confidence=sure,
-        risk=0.3 * abs(off) / 50.0 * (1.5 if off < 0 else 1.0),
+        risk=_risk(off),
         because=(because, *_ten_times(case, called_m, met_m)),
         proposal=_rewritten(case, note, metres),
         facts=Facts(called_m=called_m, met_m=met_m, low_m=low_m, high_m=high_m),
@@ -152,7 +156,7 @@ def _zero_too_many(case: JudgingContext, gap: GapMet, called_m: float) -> Findin
         met=clause("{0:.0f} m", met_m),
         severity="check" if case.coarse else "change",
         confidence=ZERO_SURE,
-        risk=0.3 * (note.distance_m - metres) / 50.0 * 1.5,
+        risk=_risk(metres - note.distance_m),
         because=(
             clause(
                 "Called {0:.0f} in all from {1} to {2}; it was {3:.0f} m.",
@@ -166,6 +170,11 @@ def _zero_too_many(case: JudgingContext, gap: GapMet, called_m: float) -> Findin
         proposal=_rewritten(case, note, metres),
         facts=Facts(called_m=called_m, met_m=met_m),
     )
+
+
+def _risk(off_m: float) -> float:
+    """What it costs a car that a distance is off by some metres: less road than was called costs more."""
+    return RISK * abs(off_m) / RISK_OVER_M * (SHORTER_COSTS if off_m < 0 else 1.0)
 
 
 def _fits(case: JudgingContext, called_m: float, met_m: float, spreads: float = 1.0) -> bool:

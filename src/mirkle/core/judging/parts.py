@@ -21,6 +21,12 @@ TURNS_DEG, BESIDE_M = 12.0, 30.0
 LEAST_M, STOPPED_MPS, STOPPED_S = 300.0, 1.0, 2.0
 # A tail that comes round by so much beyond the usual slip is an incident, but in a corner that is turned by the handbrake.
 LOST_TAIL_RAD, BY_HANDBRAKE_M, CAUGHT_M = 0.35, 22.0, 60.0
+# Such a corner is where the line is that tight over half of so many metres about it; the tail began to go so far ahead.
+HANDBRAKE_WITHIN_M, GOES_AHEAD_M = 41, 10.0
+# The launch takes so many metres, the finish begins so far ahead of it; what lies this far before a stop and behind it is left out.
+LAUNCH_M, AT_FINISH_M, BEFORE_STOP_M, BEHIND_STOP_M = 60, 30.0, 80.0, 120.0
+# A stage of fewer such rows of bends has no usual pace.
+LEAST_ROWS = 3
 
 
 @dataclass(frozen=True)
@@ -47,7 +53,7 @@ def _slow_parts(lineup: Lineup, pace: Pace, finish_m: float) -> Iterator[Part]:
     """Bends in a row that were driven with much less grip than the rest: from below :data:`LOST` until above :data:`FOUND_AGAIN`, of a
     running median."""
     bends = [t.bend for t in lineup.ties if t.bend is not None and t.bend.turn_deg > TURNS_DEG and t.bend.to_m < finish_m]
-    if len(bends) < 3 * BENDS_IN_A_ROW:
+    if len(bends) < LEAST_ROWS * BENDS_IN_A_ROW:
         return
     used = np.array([b.speed_min_mps**2 / b.radius_m / pace.grip(b.apex_m) for b in bends])
     half = BENDS_IN_A_ROW // 2
@@ -72,13 +78,13 @@ def _below(level: Sequence[float]) -> Iterator[tuple[int, int]]:
 def _stops(profile: Profile, finish_m: float) -> list[Part]:
     """Stops after the launch and before the finish."""
     slow = profile.speed_mps < STOPPED_MPS
-    slow[: min(60, len(slow))] = False
+    slow[:LAUNCH_M] = False
     seconds = np.diff(profile.time_s, append=profile.time_s[-1])
     out: list[Part] = []
     for at in np.flatnonzero(slow | (seconds > STOPPED_S)):
         place = float(profile.distance_m[at])
-        if 60.0 < place < finish_m - 30.0 and (not out or place > out[-1].to_m):
-            out.append(Part(max(0.0, place - 80.0), place + 120.0, gettext_noop("the car stopped"), proposed=True))
+        if LAUNCH_M < place < finish_m - AT_FINISH_M and (not out or place > out[-1].to_m):
+            out.append(Part(max(0.0, place - BEFORE_STOP_M), place + BEHIND_STOP_M, gettext_noop("the car stopped"), proposed=True))
     return out
 
 
@@ -88,14 +94,14 @@ def _lost_tails(profile: Profile, finish_m: float) -> list[Part]:
     if beyond is None:
         return []
     tight = np.abs(profile.curvature_per_m) > 1 / BY_HANDBRAKE_M
-    near_tight = np.convolve(tight, np.ones(41), mode="same") > 0.5
+    near_tight = np.convolve(tight, np.ones(HANDBRAKE_WITHIN_M), mode="same") > 0.5
     out: list[Part] = []
     for at in np.flatnonzero((np.abs(beyond) > LOST_TAIL_RAD) & ~near_tight):
         place = float(profile.distance_m[at])
-        if place >= finish_m - 30.0:
+        if place >= finish_m - AT_FINISH_M:
             break
         if out and place <= out[-1].to_m:
             out[-1] = replace(out[-1], to_m=place + CAUGHT_M)
         else:
-            out.append(Part(max(0.0, place - 10.0), place + CAUGHT_M, gettext_noop("the tail got away"), proposed=True))
+            out.append(Part(max(0.0, place - GOES_AHEAD_M), place + CAUGHT_M, gettext_noop("the tail got away"), proposed=True))
     return out

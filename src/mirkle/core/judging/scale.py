@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.lineup.crew_scale import GradeYardstick
+from mirkle.core.lineup.crew_scale import OPEN_GRADE_RADIUS_M, TIGHTEST_GRADE_RADIUS_M, GradeYardstick
 from mirkle.core.lineup.result import Lineup
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.grading import GradingScheme, whole_grade
@@ -20,6 +20,10 @@ BORROWED_PAIRS = 2.0
 PAIRED = 0.5
 # A measure of which a bend needs more than this many times as much to be a grade wider or tighter says little about the grade.
 MOST_TIMES_A_GRADE = 4.0
+# Grades from which a line through them is drawn, and how much a grade is wider at least, in logarithms of the radius.
+LEAST_GRADES, LEAST_SLOPE = 3, 0.05
+# Borders stand apart by so much at least, in logarithms; a measure is never less than this.
+APART, LEAST_MEASURE = 1e-3, 1e-3
 # The least and the greatest value of each measure that a bend on a stage has: metres, metres a second, degrees. # common practice
 BETWEEN = {"radius": (4.0, 900.0), "speed": (2.0, 70.0), "angle": (3.0, 220.0)}
 
@@ -50,7 +54,7 @@ def bands_of(lineup: Lineup, notes: dict[int, Note], school: GradingScheme) -> t
     drawn = (count * middle + BORROWED_PAIRS * line) / (count + BORROWED_PAIRS)
     centre = monotone(drawn, count + BORROWED_PAIRS)
     # Equal middles would leave a band without width.
-    centre = np.maximum.accumulate(centre + 1e-3 * np.arange(len(centre)))
+    centre = np.maximum.accumulate(centre + APART * np.arange(len(centre)))
     inner = 0.5 * (centre[1:] + centre[:-1])
     border = np.concatenate([[2 * centre[0] - inner[0]], inner, [2 * centre[-1] - inner[-1]]])
     return tuple(
@@ -71,12 +75,12 @@ def _log_radii(lineup: Lineup, notes: dict[int, Note]) -> dict[str, list[float]]
 
 def _line_through(position: Floats, middle: Floats, count: Floats, school: GradingScheme) -> Floats:
     known = count > 0
-    slope, at = np.log(220.0 / 18.0) / (school.top - 1), np.log(18.0)
-    if np.count_nonzero(known & (position >= 1)) >= 3:
+    slope, at = np.log(OPEN_GRADE_RADIUS_M / TIGHTEST_GRADE_RADIUS_M) / (school.top - 1), np.log(TIGHTEST_GRADE_RADIUS_M)
+    if np.count_nonzero(known & (position >= 1)) >= LEAST_GRADES:
         use = known & (position >= 1)
         slope, at_zero = np.polyfit(position[use], middle[use], 1, w=np.sqrt(count[use]))
         at = at_zero + slope
-        slope = max(slope, 0.05)
+        slope = max(slope, LEAST_SLOPE)
     return np.asarray(at + slope * (position - 1.0))
 
 
@@ -135,7 +139,7 @@ def ruler_of(yardstick: GradeYardstick, bend: Bend, position: float, school: Gra
     places = np.array([school.position(g) for g in grades])
     borders = np.full(len(grades) - 1, np.nan)
     if tells:
-        borders = max(values[name], 1e-3) * np.exp((_halfway(places) - position) / slopes[name])
+        borders = max(values[name], LEAST_MEASURE) * np.exp((_halfway(places) - position) / slopes[name])
     low, high = BETWEEN[name]
     borders = np.where((borders >= low) & (borders <= high), borders, np.nan)
     return Ruler(name, grades, tuple(places.tolist()), tuple(borders.tolist()), values[name], position)

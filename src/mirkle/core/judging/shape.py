@@ -54,6 +54,14 @@ ROUNDS, SHORTEST_BEND_M, LEAST_STEP = 8, 5.0, 0.15
 LENGTHS = ("short", "", "long", "very long", "extra long", "extra extra long")
 # The longest word that is proposed.
 LONGEST = LENGTHS.index("extra long")
+# No line is straighter, 1/m.
+STRAIGHT_PER_M = 1e-4
+# A tightening is a third sure at the least that counts, more with each step of the logarithm beyond, and no more than the last; of training
+# worlds three in four are right from 0.2 beyond on.
+TIGHTENS_SURE, SURER_BEYOND, MOST_SURE = 0.3, 2.2, 0.8
+# What a bend costs a car that tightens, and for each share of speed that is lost by it; one that does not do what its note says; and one
+# that is longer or shorter.
+TIGHTENS_RISK, RISK_OF_SPEED, UNMET_RISK, LONGER_RISK, SHORTER_RISK = 1.5, 20.0, 0.3, 0.4, 0.2
 
 
 @dataclass(frozen=True)
@@ -74,7 +82,7 @@ def shape_of(case: JudgingContext, bend: Bend) -> Shape | None:
     first, last = int(bend.eased_from_m), int(bend.eased_to_m)
     if bend.turn_deg < LEAST_TURN_DEG or last - first < LEAST_LENGTH_M or case.coarse:
         return None
-    bent = _trimmed(np.maximum(bend.side * case.profile.curvature_per_m[first : last + 1], 1e-4))
+    bent = _trimmed(np.maximum(bend.side * case.profile.curvature_per_m[first : last + 1], STRAIGHT_PER_M))
     third = max(len(bent) // 3, 1)
     early, late = _halves(bent)
     return Shape(thirds=float(np.log(bent[-third:].mean() / bent[:third].mean())), halves=float(np.log(late.max() / early.max())))
@@ -185,13 +193,12 @@ def _tightens_unmet(note: Note, bend: Bend, shape: Shape) -> Finding | None:
 
 
 def _tightens_surely(beyond: float) -> float:
-    """How sure a tightening is by how far its shape lies beyond the least, of the training worlds': a third at it, three in four from 0.2
-    on."""
-    return float(np.clip(0.3 + 2.2 * beyond, 0.0, 0.8))
+    """How sure a tightening is by how far its shape lies beyond the least."""
+    return float(np.clip(TIGHTENS_SURE + SURER_BEYOND * beyond, 0.0, MOST_SURE))
 
 
 def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Bend, shows: float) -> Finding:
-    bent = np.maximum(bend.side * case.profile.curvature_per_m[int(bend.eased_from_m) : int(bend.eased_to_m) + 1], 1e-4)
+    bent = np.maximum(bend.side * case.profile.curvature_per_m[int(bend.eased_from_m) : int(bend.eased_to_m) + 1], STRAIGHT_PER_M)
     first, last = (1 / float(part.max()) for part in _halves(bent))
     lost = case.overspeed(note, tie) - 1.0
     severity, likely = _tightens_severity(case, tie, shows, lost)
@@ -215,7 +222,7 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
         met=clause("tightens {0}", grade) if leads else "tightens",
         severity=severity,
         confidence=likely * tie.sure,
-        risk=(1.5 + 20.0 * max(0.0, lost)) * case.hazard_weight(note),
+        risk=(TIGHTENS_RISK + RISK_OF_SPEED * max(0.0, lost)) * case.hazard_weight(note),
         because=(because,),
         proposal=case.proposed(note, rewording),
         facts=Facts(first_radius_m=first, second_radius_m=last, length_m=bend.length_m, speed_mps=bend.speed_min_mps),
@@ -269,7 +276,7 @@ def _shape_finding(note: Note, bend: Bend, kind: str, words: Clause, *, confiden
         met=words,
         severity="check",
         confidence=confidence,
-        risk=0.3,
+        risk=UNMET_RISK,
         because=(clause("Called {0}, and {1}: {2:.0f}° over {3:.0f} m.", note.text, words, bend.turn_deg, bend.length_m),),
         proposal=proposal,
         facts=Facts(turn_deg=bend.turn_deg, length_m=bend.length_m),
@@ -345,7 +352,7 @@ def _length(case: JudgingContext, row: _Measured, usual: float, better: str, sur
         met=better or "plain",
         severity="check",
         confidence=sure,
-        risk=0.4 if longer else 0.2,
+        risk=LONGER_RISK if longer else SHORTER_RISK,
         because=(
             clause(
                 "Called {0}; it went on for {1:.0f} m, where such notes of yours go on for about {2:.0f} m.",

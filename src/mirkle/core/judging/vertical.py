@@ -22,6 +22,14 @@ from mirkle.core.notes.rewording import Rewording
 A_JUMP_S, LONG_JUMP_S = 0.2, 0.25
 # What a pass five per cent faster would do is worth a word.
 FASTER = 1.05
+# A feature so little behind a bend belongs to its note; one on a straight is put in so long.
+STILL_AT_A_BEND_M, PUT_IN_M = 8.0, 5.0
+# How sure it is that a maybe is settled, that a called feature was not there, and that a flight was one; and what each costs a car: a
+# flight by its seconds over the last.
+SETTLED_SURE, UNMET_SURE, FLEW_SURE = 0.85, 0.6, 0.95
+SETTLED_RISK, UNMET_RISK, WOULD_FLY_RISK, FELT_RISK, FLIGHT_RISK, FLIGHT_S = 0.5, 0.2, 1.0, 0.3, 3.0, 0.4
+# A feature is found again where it was to so many metres.
+SAME_PLACE_M = 20
 # A feature may be felt so far behind where its note's corner begins, and lies at a corner from so far ahead of it.
 JUST_BEHIND_M, NEAR_A_CORNER_M = 15.0, 60.0
 # It is shown so far on both sides.
@@ -193,7 +201,7 @@ def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: 
         )
     else:
         why = clause("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
-    saying = _Saying("maybe-settled", "jump maybe", met, "check", 0.85, 0.5, why, seconds, proposal)
+    saying = _Saying("maybe-settled", "jump maybe", met, "check", SETTLED_SURE, SETTLED_RISK, why, seconds, proposal)
     return _finding(case, note, saying, at_m, feature)
 
 
@@ -208,7 +216,7 @@ def _unmet(case: JudgingContext, note: Note, kind: str, feature: Feature | None,
         )
     severity: Severity = "check" if kind == "jump" else "remark"
     why = clause("Called {0}, and {1}.", kind, words)
-    return _finding(case, note, _Saying(f"{kind}-unmet", kind, None, severity, 0.6, 0.2, why), at_m, feature, window)
+    return _finding(case, note, _Saying(f"{kind}-unmet", kind, None, severity, UNMET_SURE, UNMET_RISK, why), at_m, feature, window)
 
 
 def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
@@ -227,8 +235,8 @@ def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
 
 def _saying_jump(feature: Feature, called: str | None, severity: Severity, why: Clause, proposal: Proposal | None) -> _Saying:
     air_s = feature.air_s or 0.0
-    met, risk = clause("jump, {0:.2f} s in the air", air_s), 3.0 * air_s / 0.4
-    return _Saying("jump-uncalled", called, met, severity, 0.95, risk, why, air_s, proposal)
+    met, risk = clause("jump, {0:.2f} s in the air", air_s), FLIGHT_RISK * air_s / FLIGHT_S
+    return _Saying("jump-uncalled", called, met, severity, FLEW_SURE, risk, why, air_s, proposal)
 
 
 def _uncalled(case: JudgingContext, feature: Feature, sure: float) -> Iterator[Finding]:
@@ -266,7 +274,7 @@ def _felt_uncalled(case: JudgingContext, note: Note, feature: Feature, sure: flo
     near = any(b.from_m - NEAR_A_CORNER_M < feature.at_m < b.to_m for b in case.bends)
     severity: Severity = "check" if faster or near or feature.kind == "crest" else "remark"
     why = clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh(feature.speed_mps), more)
-    risk, proposal = 1.0 if faster else 0.3, _put_in(case, note, feature)
+    risk, proposal = WOULD_FLY_RISK if faster else FELT_RISK, _put_in(case, note, feature)
     saying = _Saying(f"{feature.kind}-uncalled", None, feature.kind, severity, sure, risk, why, None, proposal)
     return _finding(case, note, saying, feature.at_m, feature)
 
@@ -274,10 +282,10 @@ def _felt_uncalled(case: JudgingContext, note: Note, feature: Feature, sure: flo
 def _put_in(case: JudgingContext, note: Note, feature: Feature) -> Proposal | None:
     """What was met on its corner's note, or as a note of its own where it lies on a straight: to add a warning is safe."""
     bend = case.lineup.bend_of(note.index)
-    if bend is not None and feature.at_m < bend.to_m + 8.0:
+    if bend is not None and feature.at_m < bend.to_m + STILL_AT_A_BEND_M:
         return Proposal(note.index, note.index, case.hand.with_feature(note, feature.kind), None)
     return case.propose_insertion(
-        note, lambda metres: case.hand.feature(feature.kind, distance_m=metres), feature.from_m, feature.from_m + 5.0
+        note, lambda metres: case.hand.feature(feature.kind, distance_m=metres), feature.from_m, feature.from_m + PUT_IN_M
     )
 
 
@@ -312,7 +320,7 @@ def _finding(
             met_m=feature.to_m - feature.from_m,
         )
     return Finding(
-        id=f"{saying.kind.split('-')[0]}@{round(at_m / 20)}",
+        id=f"{saying.kind.split('-')[0]}@{round(at_m / SAME_PLACE_M)}",
         kind=saying.kind,
         note=note.index,
         from_m=max(0.0, at_m - BESIDE_M),

@@ -49,8 +49,8 @@ COST_OF_PULLING_A_PIN, COST_BESIDE_PIN_PER_M = 1000.0, 5.0
 FAR = 1e9
 # The scatters at which a density counts nothing for its width: of a grade, and of a distance in metres.
 USUAL_SCATTER, USUAL_SPREAD_M = 0.5, 12.0
-EASING_M = 10.0
-COST_OF_CUTTING = 1.0
+# What a run costs that hardly turns, by so many degrees; one with a straight inside, by so many metres of easing; and one that cuts a bend.
+COST_OF_STRAIGHT, HARDLY_TURNED_DEG, COST_OF_EASING, EASING_M, COST_OF_CUTTING = 3.0, 4.0, 1.5, 10.0, 1.0
 # An easing shallower than the first is noise of the line; one deeper than the second parts two bends.
 SHALLOW_DIP, DEEP_DIP, COST_OF_DIP = 0.1, 0.4, 3.0
 
@@ -102,9 +102,9 @@ class Fit:
 
 def fit_of(calls: CalledNotes, road: Road, grades: GradeYardstick) -> Fit:
     runs = road.runs
-    hardly_turned = 3.0 * np.exp(-runs.turn_deg / 4.0)
+    hardly_turned = COST_OF_STRAIGHT * np.exp(-runs.turn_deg / HARDLY_TURNED_DEG)
     # A straight inside a bend makes it two; a few metres of easing do not.
-    two_in_one = 1.5 * np.log1p((runs.easing_m / EASING_M) ** 2) + COST_OF_DIP * np.clip(
+    two_in_one = COST_OF_EASING * np.log1p((runs.easing_m / EASING_M) ** 2) + COST_OF_DIP * np.clip(
         (road.dip - SHALLOW_DIP) / (DEEP_DIP - SHALLOW_DIP), 0.0, 1.0
     )
     return Fit(

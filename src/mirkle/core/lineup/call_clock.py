@@ -24,6 +24,12 @@ EDGE_BEFORE_S = 0.15
 REACTION_S, REACTION_DIFFERS_S = 0.35, 0.25
 # A call dragged to its corner by hand and eye. # common practice
 SET_BY_HAND_S = 0.15
+# So many notes are read before the start, at leisure. # common practice
+AT_LEISURE = 3
+# A block of words that is less sure than the first says "go" no better than the second, and begins late by this share of what it is unsure.
+COARSE_S, COARSE_GO_S, BEGINS_LATE = 1.0, 0.8, 0.25
+# A call puts its note no nearer than this: metres, seconds of the lead's scatter, and at a speed of at least.
+PLACE_SD_M, LEAST_LEAD_SD_S, LEAST_MPS = 8.0, 0.6, 5.0
 # Fewer calls tell nothing of a clock; a drift is one that is so many times its own error. What sound and video are converted
 # between lies no further apart than 44.1 and 48 kHz.
 LEAST_CALLS, DRIFT_SURE, LEAST_GAIN, MOST_GAIN = 8, 5.0, 0.002, 0.12
@@ -78,8 +84,7 @@ def clock_of(
     """
     early = np.array([s.from_s if s is not None else np.nan for s in said]) - place_s
     known = np.isfinite(early)
-    # The first notes are read before the start, at leisure.
-    known[: min(3, len(known))] = False
+    known[:AT_LEISURE] = False
     early, driven_s = early[known], place_s[known] - drive.start_s
     gains = gains_of(early, driven_s)
     if by_hand_s is not None:
@@ -88,9 +93,9 @@ def clock_of(
         return Clock(*speech.tied, "sound", gains, drive.start_s)
     by_lead = _by_lead(early - gains * driven_s, [s.uncertainty_s for s in said if s is not None])
     if speech.go_s is not None:
-        coarse = speech.words[0].uncertainty_s > 1.0
+        coarse = speech.words[0].uncertainty_s > COARSE_S
         offset = speech.go_s + REACTION_S - drive.start_s
-        error = 0.8 if coarse else REACTION_DIFFERS_S
+        error = COARSE_GO_S if coarse else REACTION_DIFFERS_S
         if by_lead is not None:
             # Two measures of one offset that differ: neither is right, or one is a start that was taken for another.
             error = max(error, 0.5 * abs(offset - by_lead[0]))
@@ -110,7 +115,7 @@ def _by_lead(early_s: Floats, blurs_s: Sequence[float]) -> tuple[float, float] |
     middle = float(np.median(early_s))
     spread = robust_sd(early_s, middle)
     # Coarse blocks also begin late by the silence ahead of their first word.
-    error = np.sqrt(LEAD_DIFFERS_S**2 + spread**2 / len(early_s) + (0.25 * float(np.median(blurs_s))) ** 2)
+    error = np.sqrt(LEAD_DIFFERS_S**2 + spread**2 / len(early_s) + (BEGINS_LATE * float(np.median(blurs_s))) ** 2)
     return middle + USUAL_LEAD_S + EDGE_BEFORE_S, float(error)
 
 
@@ -139,7 +144,7 @@ def heard_places(said: Sequence[CallTime | None], clock: Clock, place_s: Floats,
     habit, scatter, _ = usual_lead(place_s - at_s)
     place_m = np.interp(at_s + habit, profile.time_s, profile.distance_m)
     speed = np.interp(place_m, profile.distance_m, profile.speed_mps)
-    sigma_m = 8.0 + np.hypot(max(scatter, 0.6), blur_s) * np.maximum(speed, 5.0)
+    sigma_m = PLACE_SD_M + np.hypot(max(scatter, LEAST_LEAD_SD_S), blur_s) * np.maximum(speed, LEAST_MPS)
     # What was said before the car moved says nothing of a place.
     place_m = np.where(at_s > profile.time_s[0], place_m, np.nan)
     return place_m, sigma_m

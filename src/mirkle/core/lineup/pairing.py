@@ -133,6 +133,8 @@ def _surely_on_a_bend(tie: Pairing) -> bool:
 # A rank correlation so many of its standard deviations off nought tells the sense; else one sense has to be likelier by so many nats.
 CLEARLY_RANKED, CLEARLY_LIKELIER_NATS = 3.0, 30.0
 LEAST_NUMBERED = 12
+# No correlation is taken for closer than this; and how sure a sense is that the road shows.
+MOST_CORRELATED, SHOWN_SURE = 0.99, 0.99
 
 
 def sense_from_road(notes: tuple[Note, ...], school: GradingScheme, road: Road) -> GradingScheme:
@@ -151,7 +153,7 @@ def sense_from_road(notes: tuple[Note, ...], school: GradingScheme, road: Road) 
     if len(pairs) < LEAST_NUMBERED:
         return school
     # Fisher's z of the rank correlation, in standard deviations.
-    z = float(np.arctanh(np.clip(rank_correlation(*pairs.T), -0.99, 0.99)) * np.sqrt(len(pairs) - 3))
+    z = float(np.arctanh(np.clip(rank_correlation(*pairs.T), -MOST_CORRELATED, MOST_CORRELATED)) * np.sqrt(len(pairs) - 3))
     if abs(z) < CLEARLY_RANKED:
         costs = []
         for sense in ("ascending", "descending"):
@@ -160,7 +162,7 @@ def sense_from_road(notes: tuple[Note, ...], school: GradingScheme, road: Road) 
         z = costs[1] - costs[0]
         if abs(z) < CLEARLY_LIKELIER_NATS:
             return school
-    return replace(school, sense="ascending" if z > 0 else "descending", sense_sure=0.99)
+    return replace(school, sense="ascending" if z > 0 else "descending", sense_sure=SHOWN_SURE)
 
 
 def _windows_before(calls: CalledNotes, road: Road, before: Lineup) -> Windows:
@@ -243,12 +245,14 @@ def _gaps_met(calls: CalledNotes, behind: NDArray[np.intp], gap_m: Floats, sure:
                 called_m=float(called) if np.isfinite(called) else None,
                 word=word or None,
                 met_m=float(metres) if np.isfinite(metres) else None,
-                usable=bool(np.isfinite(metres) and sure[i] > 0.8 and sure[i - 1] > 0.8),
+                usable=bool(np.isfinite(metres) and min(sure[i], sure[i - 1]) > MEASURES_A_GAP),
             )
         )
     return tuple(gaps)
 
 
+# Pairs surer than this measure the distance between them.
+MEASURES_A_GAP = 0.8
 # What is likelier than this to be a part of a noted corner is taken into it.
 A_PART = 0.9
 

@@ -17,11 +17,19 @@ A_DRIVE_M = 1000.0
 SHORTEST_M = 50.0
 # A hole so long between standing and standing parts two drives.
 LIAISON_S, STOOD_MPS = 30.0, 1.0
+# The car moves above this, m/s. A stop shorter than this after so many metres is an incident of the stage, not its end. # common practice
+MOVES_MPS, INCIDENT_S, INCIDENT_AFTER_M = 0.5, 30.0, 150
+# A receiver's noise stays within so many median deviations.
+NOISE_DEVIATIONS = 4.0
 # The car is away from this speed on, which takes it so long at most; what stood so long before tells the receiver's noise, between these
 # bounds.
 AWAY_MPS, LAUNCH_S, STOOD_AT_LEAST_S, QUIET_MPS, NOISIEST_MPS = 5.0, 4.0, 5.0, 0.5, 3.5
 # A launch is looked for so long about when the speed shows it; before it the car stands, behind it this much is gained.
 LAUNCH_WITHIN_S, STANDS_S, LEAST_LAUNCH_MPS2 = 0.6, 2.0, 1.0
+# It is evened over so long, stands out of so many deviations of what was before, and is told by so many samples before and behind.
+LAUNCH_EVENED_S, LAUNCH_DEVIATIONS, LEAST_SAMPLES = 0.05, 8.0, 10
+# The rise of a speed gains no less than this, m/s.
+LEAST_GAIN_MPS = 0.1
 
 
 @dataclass(frozen=True)
@@ -87,7 +95,7 @@ def drives_of(path: DrivenLine) -> list[Segment]:
     The car stands at the start line and is away when its speed leaves zero for good; a recording that begins or
     ends while moving is taken from its first or to its last sample.
     """
-    moving = path.speed_mps > 0.5
+    moving = path.speed_mps > MOVES_MPS
     for hole in path.holes:
         if hole.seconds > LIAISON_S and max(hole.entry_mps, hole.leaving_mps) < STOOD_MPS:
             # The car stood when the positions went and when they came back: what lies between is the way to another drive.
@@ -97,8 +105,8 @@ def drives_of(path: DrivenLine) -> list[Segment]:
     starts, ends = edges[0::2], edges[1::2] - 1
     legs: list[list[int]] = []
     for start, end in zip(starts, ends, strict=True):
-        # A stop of under half a minute after some way is an incident of the stage, not its end.
-        if legs and (start - legs[-1][1]) * step_s < 30.0 and path.distance_m[legs[-1][1]] - path.distance_m[legs[-1][0]] > 150:
+        gone_m = path.distance_m[legs[-1][1]] - path.distance_m[legs[-1][0]] if legs else 0.0
+        if legs and (start - legs[-1][1]) * step_s < INCIDENT_S and gone_m > INCIDENT_AFTER_M:
             legs[-1][1] = int(end)
         else:
             legs.append([int(start), int(end)])
@@ -127,14 +135,14 @@ def _out_of_noise(path: DrivenLine, start: int, end: int) -> int:
     if len(stood) * step_s < STOOD_AT_LEAST_S:
         return start
     middle = float(np.median(stood))
-    noise = float(np.clip(middle + 4.0 * np.median(np.abs(stood - middle)), QUIET_MPS, NOISIEST_MPS))
+    noise = float(np.clip(middle + NOISE_DEVIATIONS * np.median(np.abs(stood - middle)), QUIET_MPS, NOISIEST_MPS))
     below = np.flatnonzero(path.speed_mps[start : away + 1] <= noise)
     if noise <= QUIET_MPS or not len(below):
         return start
     rises = start + int(below[-1])
     # The line of the rise, back to standing.
     gained = float(path.speed_mps[away] - path.speed_mps[rises])
-    back = (away - rises) * float(path.speed_mps[rises]) / max(gained, 0.1)
+    back = (away - rises) * float(path.speed_mps[rises]) / max(gained, LEAST_GAIN_MPS)
     return max(start, rises - round(back))
 
 
@@ -174,13 +182,13 @@ def trimmed_to_launch(drive: Segment, path: DrivenLine, recording: Recording) ->
     time_s, value = push.time_s[about], push.value[about]
     stood = time_s < drive.start_s - LAUNCH_WITHIN_S
     before = np.interp(time_s[stood], path.time_s, path.speed_mps)
-    if np.count_nonzero(stood) < 10 or np.count_nonzero(~stood) < 10 or float(before.max()) > 0.5:
+    if min(np.count_nonzero(stood), np.count_nonzero(~stood)) < LEAST_SAMPLES or float(before.max()) > MOVES_MPS:
         return drive
-    even = max(1, round(0.05 * push.rate_hz))
+    even = max(1, round(LAUNCH_EVENED_S * push.rate_hz))
     value = np.convolve(np.pad(value, even, mode="edge"), np.ones(even) / even, mode="same")[even:-even]
     value = value - float(np.median(value[stood]))
     most = float(value[~stood].max())
-    if most < max(LEAST_LAUNCH_MPS2, 8.0 * float(value[stood].std())):
+    if most < max(LEAST_LAUNCH_MPS2, LAUNCH_DEVIATIONS * float(value[stood].std())):
         return drive
     start_s = float(time_s[np.flatnonzero(~stood & (value > 0.5 * most))[0]])
     if abs(start_s - drive.start_s) > LAUNCH_WITHIN_S:

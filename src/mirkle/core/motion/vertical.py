@@ -47,6 +47,19 @@ MOST_NOISE_RAD = 0.016
 MOST_OF_A_BUMP_RAD = 0.075
 BUMP_WITHIN_M, BUMP_UP_G, BUMP_DOWN_G, BUMP_OVER_SHAKE = 6.0, 0.42, 0.3, 5.0
 ROLLING_MPS = 6.0
+# Mounting, temperature and long slopes move what the sensor calls 1 g; so many seconds of road average to it.
+LEVEL_OVER_S = 8.0
+# The load is read below this frequency: the springs', not the wheels'. What is taken away is shake, over so long to either side.
+LOAD_HZ, SHAKE_HALF_S = 10.0, 0.17
+# A Gaussian of this width in seconds times hertz halves the power at that frequency: sqrt(ln 2) / (2 pi); it is cut off at so many widths.
+GAUSSIAN_HALF_POWER, CUT_OFF_WIDTHS = 0.1325, 4
+# What a sensor reads with no ground under the wheels, g. # from memory
+SENSOR_NOISE_G = 0.03
+# The drop of a bump stands out of the shake by this share of what its rise does; it reaches so far to either side, and its neighbours lie
+# within so many samples.
+DROP_SHARE, BUMP_HALF_M, BUMP_SAMPLES = 0.6, 3.0, 100
+# Shake turns the ground with speed to this power; a landing or a crest is no noise, and lasts less than half of so many windows.
+SHAKE_POWER, WINDOWS = 1.5, 3
 # Slower samples than this show no flight.
 SLOWEST_HZ = 20.0
 APART_M, AFTER_LANDING_M = 18.0, 30.0
@@ -132,20 +145,19 @@ def _felt(recording: Recording, path: DrivenLine, start_m: float) -> _Felt:
     time_s = np.arange(max(channel.time_s[0], path.time_s[0]), min(channel.time_s[-1], path.time_s[-1]), step_s)
     load = np.interp(time_s, channel.time_s, channel.value) / GRAVITY_MPS2
     speed = np.interp(time_s, path.time_s, path.speed_mps)
-    # Mounting, temperature and long slopes move what the sensor calls 1 g; a few seconds of road average to it.
-    load = load - (_slowly(load, max(1, round(8.0 / step_s))) - 1.0)
+    load = load - (_slowly(load, max(1, round(LEVEL_OVER_S / step_s))) - 1.0)
     place = np.interp(time_s, path.time_s, path.distance_m) - start_m
     norm = None
     if recording.has("acc_x_mps2", "acc_y_mps2"):
         axes = [recording.channels[n] for n in ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2")]
         norm = np.sqrt(sum(np.interp(time_s, c.time_s, c.value) ** 2 for c in axes)) / GRAVITY_MPS2
-    return _Felt(step_s, load, low_passed(load, 10.0, step_s), speed, place, norm)
+    return _Felt(step_s, load, low_passed(load, LOAD_HZ, step_s), speed, place, norm)
 
 
 def low_passed(values: Floats, cut_hz: float, step_s: float) -> Floats:
     """A Gaussian low-pass with no delay, half its power gone at ``cut_hz``, (n,)."""
-    sigma = 0.1325 / cut_hz / step_s
-    half = int(4 * sigma) + 1
+    sigma = GAUSSIAN_HALF_POWER / cut_hz / step_s
+    half = int(CUT_OFF_WIDTHS * sigma) + 1
     kernel = np.exp(-0.5 * (np.arange(-half, half + 1) / sigma) ** 2)
     padded = np.pad(values, half, mode="edge")
     return np.convolve(padded, kernel / kernel.sum(), mode="valid")
@@ -168,7 +180,7 @@ def _runs(mask: NDArray[np.bool_]) -> list[tuple[int, int]]:
 def _shake(felt: _Felt) -> Floats:
     """The root mean square of what the low-pass takes away, over a third of a second, (n,)."""
     rough = (felt.load_g - felt.smooth_g) ** 2
-    half = max(1, round(0.17 / felt.step_s))
+    half = max(1, round(SHAKE_HALF_S / felt.step_s))
     return np.sqrt(np.convolve(np.pad(rough, half, mode="edge"), np.ones(2 * half + 1) / (2 * half + 1), mode="valid"))
 
 
@@ -179,7 +191,7 @@ def _jumps(felt: _Felt) -> list[Feature]:
     for first, end in _runs((felt.smooth_g < AIRBORNE_G) & rolling):
         air_s = _crossing(felt.smooth_g, end - 1, end) - _crossing(felt.smooth_g, first - 1, first)
         air_s *= felt.step_s
-        edge = max(1, round(0.03 / felt.step_s))
+        edge = max(1, round(EDGE_S / felt.step_s))
         landing = felt.smooth_g[end : end + round(LANDING_WITHIN_S / felt.step_s)]
         quiet = _quiet(felt, first + edge, end - edge, usual_shake)
         if air_s < SHORTEST_FLIGHT_S or felt.smooth_g[first:end].min() > SURELY_AIRBORNE_G:
@@ -215,7 +227,7 @@ def _usual_shake(felt: _Felt) -> float:
 def _quiet(felt: _Felt, first: int, end: int, usual_shake: float) -> bool:
     """Whether the sensor is as still as it is with no ground under the wheels."""
     inside = felt.load_g[first:end]
-    return len(inside) > 1 and float(np.std(inside)) < max(QUIET_SHARE * usual_shake, 0.03)
+    return len(inside) > 1 and float(np.std(inside)) < max(QUIET_SHARE * usual_shake, SENSOR_NOISE_G)
 
 
 def _with_free_falls(felt: _Felt, jumps: list[Feature]) -> list[Feature]:
@@ -290,9 +302,8 @@ def noise_rad(felt: _Felt) -> Floats:
     band = low_passed(felt.load_g, NOISE_TO_HZ, felt.step_s) - low_passed(felt.load_g, NOISE_FROM_HZ, felt.step_s)
     half = max(1, round(0.5 * NOISE_OVER_S / felt.step_s))
     padded = np.pad((band * GRAVITY_MPS2) ** 2, half, mode="edge")
-    # A crest or a landing is no noise: the median over a few windows about each place stands for it.
     power = np.convolve(padded, np.ones(2 * half + 1) / (2 * half + 1), mode="valid")
-    density = _slowly(power, 3 * half) / (2.0 * BAND_HZ)
+    density = _slowly(power, WINDOWS * half) / (2.0 * BAND_HZ)
     return np.asarray(np.sqrt(density * OVER_M / np.maximum(felt.speed_mps, ROLLING_MPS) ** 3), dtype=float)
 
 
@@ -302,7 +313,7 @@ def _curves(felt: _Felt, turned: Floats, noise: Floats, kind: str, taken: list[t
     bent, lip = sign * _over(felt, turned, OVER_M), sign * _over(felt, turned, LIP_M)
     speed_mps = np.maximum(felt.speed_mps, ROLLING_MPS)
     by_noise = OUT_OF_NOISE * np.hypot(noise, OFFSET_MPS2 * OVER_M / speed_mps**2)
-    clear = np.maximum.reduce([np.full(len(noise), least), SHAKE_RAD * (AT_MPS / speed_mps) ** 1.5, by_noise])
+    clear = np.maximum.reduce([np.full(len(noise), least), SHAKE_RAD * (AT_MPS / speed_mps) ** SHAKE_POWER, by_noise])
     shown = (bent > clear) & (felt.speed_mps > ROLLING_MPS) & (noise <= MOST_NOISE_RAD)
     found: list[Feature] = []
     for first, end in _runs(shown):
@@ -340,11 +351,16 @@ def _bumps(felt: _Felt, taken: list[tuple[float, float]]) -> list[Feature]:
     for first, end in _runs((away > np.maximum(BUMP_UP_G, BUMP_OVER_SHAKE * spread)) & rolling):
         top = first + int(np.argmax(away[first:end]))
         at_m = float(felt.place_m[top])
-        near = np.abs(felt.place_m[max(0, top - 100) : top + 100] - at_m) <= BUMP_WITHIN_M
-        drop = -float(away[max(0, top - 100) : top + 100][near].min())
-        if drop < max(BUMP_DOWN_G, 0.6 * BUMP_OVER_SHAKE * float(spread[top])) or any(a <= at_m <= b for a, b in taken):
+        about = slice(max(0, top - BUMP_SAMPLES), top + BUMP_SAMPLES)
+        near = np.abs(felt.place_m[about] - at_m) <= BUMP_WITHIN_M
+        drop = -float(away[about][near].min())
+        if drop < max(BUMP_DOWN_G, DROP_SHARE * BUMP_OVER_SHAKE * float(spread[top])) or any(a <= at_m <= b for a, b in taken):
             continue
         if found and at_m - found[-1].at_m < APART_M:
             continue
-        found.append(Feature(gettext_noop("bump"), at_m - 3.0, at_m + 3.0, at_m, float(felt.speed_mps[top]), None, None, 1.0 - drop, None))
+        found.append(
+            Feature(
+                gettext_noop("bump"), at_m - BUMP_HALF_M, at_m + BUMP_HALF_M, at_m, float(felt.speed_mps[top]), None, None, 1.0 - drop, None
+            )
+        )
     return found

@@ -15,7 +15,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from mirkle.core.constants import GRAVITY_MPS2
+from mirkle.core.constants import GRAVITY_MPS2, LEAST_STEP_S
 from mirkle.core.messages import clause
 from mirkle.core.recording.model import Channel, Floats, Recording
 
@@ -25,6 +25,13 @@ RECEIVED = ("lat_rad", "lon_rad", "alt_m", "speed_mps", "course_rad", "hacc_m")
 SLOWEST_MPS = 4.0
 WINDOW_S, WINDOW_1HZ_S = 1.0, 2.0
 LAGS_S = np.arange(-0.12, 0.6001, 0.04)
+# Receivers slower than this between samples, s, are looked at over the longer window; a stretch is whole that lasts no longer than so many
+# times its own; a lag is one with the best within so much, s.
+SLOW_S, WHOLE, ALIKE_S = 0.6, 1.5, 0.1
+# Heights are evened over so many samples (Hann's window), and no road is steeper than this.
+HEIGHTS_EVENED, STEEPEST = 13, 0.3
+# Rounds of the fit of the axes; no length is taken for shorter.
+AXES_ROUNDS, NOTHING = 4, 1e-9
 # Residuals beyond so many of their median count for less (Huber's weights).
 HUBER = 2.0
 BLOCKS, JACKKNIFE_IS_SMALL, LEAST_SD_S = 8, 2.0, 0.012
@@ -72,7 +79,7 @@ def mount_of(recording: Recording) -> Mount | None:
         return None
     lags, ups = [], []
     block = np.arange(len(known)) * BLOCKS // len(known)
-    near = LAGS_S[np.abs(LAGS_S - lag) < 0.1]
+    near = LAGS_S[np.abs(LAGS_S - lag) < ALIKE_S]
     for left_out in range(BLOCKS):
         kept = block != left_out
         lags.append(_lowest([_fit(force(at)[kept], known[kept], scale)[1] for at in near], near))
@@ -103,7 +110,7 @@ class _Windows:
         first = np.arange(0, len(self.time_s) - apart, max(1, apart // 2))
         last = first + apart
         over_s = self.time_s[last] - self.time_s[first]
-        good = (np.minimum(self.speed[first], self.speed[last]) > SLOWEST_MPS) & (over_s < 1.5 * apart * step_s)
+        good = (np.minimum(self.speed[first], self.speed[last]) > SLOWEST_MPS) & (over_s < WHOLE * apart * step_s)
         mean = 0.5 * (self.speed[first] + self.speed[last])
         good &= np.abs(self.speed[last] - self.speed[first]) < MOST_MPS2 * over_s
         good &= np.abs(mean * (self.heading[last] - self.heading[first])) < MOST_MPS2 * over_s
@@ -114,7 +121,7 @@ class _Windows:
     def did(self, lag_s: float, upright: float) -> Floats:
         """Forward, left and gravity in each window, along the body, whose gyro is read so much earlier; (m, 3)."""
         slip, heading = _sideslip(self.recording, self.time_s, self.heading, self.speed, (lag_s, upright), self.fine_s)
-        seconds = np.maximum(np.diff(self.fine_s), 1e-3)
+        seconds = np.maximum(np.diff(self.fine_s), LEAST_STEP_S)
         speed = np.interp(self.fine_s, self.time_s, self.speed)
         slope = np.interp(self.fine_s, self.time_s, self.slope)
         along = np.diff(speed) / seconds + GRAVITY_MPS2 * 0.5 * (slope[1:] + slope[:-1])
@@ -148,7 +155,7 @@ def _windows_of(recording: Recording) -> _Windows | None:
     if len(time_s) < 2:
         return None
     step_s = float(np.median(np.diff(time_s)))
-    apart = max(1, round((WINDOW_S if step_s < 0.6 else WINDOW_1HZ_S) / step_s))
+    apart = max(1, round((WINDOW_S if step_s < SLOW_S else WINDOW_1HZ_S) / step_s))
     if len(time_s) < LEAST_WINDOWS + apart:
         return None
     windows = _Windows(recording, apart, step_s)
@@ -189,11 +196,11 @@ def _slope(recording: Recording, time_s: Floats) -> Floats:
     alt = recording.channels["alt_m"]
     even_s = np.arange(time_s[0], time_s[-1] + 1.0, 1.0)
     height = np.interp(even_s, alt.time_s, alt.value)
-    window = np.hanning(13)[1:-1]
-    smooth: Floats = np.convolve(np.pad(height, 5, mode="edge"), window / window.sum(), mode="valid")
+    window = np.hanning(HEIGHTS_EVENED)[1:-1]
+    smooth: Floats = np.convolve(np.pad(height, HEIGHTS_EVENED // 2 - 1, mode="edge"), window / window.sum(), mode="valid")
     speed = recording.channels["speed_mps"]
     metres = np.maximum(np.interp(even_s, speed.time_s, speed.value), SLOWEST_MPS)
-    return np.asarray(np.clip(np.interp(time_s, even_s, np.gradient(smooth) / metres), -0.3, 0.3), dtype=float)
+    return np.asarray(np.clip(np.interp(time_s, even_s, np.gradient(smooth) / metres), -STEEPEST, STEEPEST), dtype=float)
 
 
 def _fit(force: Floats, known: Floats, scale: float | None = None) -> tuple[Floats, float]:
@@ -206,14 +213,14 @@ def _fit(force: Floats, known: Floats, scale: float | None = None) -> tuple[Floa
     axes: Floats = np.zeros((3, 3))
     rest: Floats = np.zeros(len(known))
     turn = scale or 1.0
-    for _ in range(4):
+    for _ in range(AXES_ROUNDS):
         root = np.sqrt(weight)[:, None]
         axes = np.asarray(np.linalg.lstsq(root * known, root * force, rcond=None)[0], dtype=float)
-        up = axes[2] / max(float(np.linalg.norm(axes[2])), 1e-9)
+        up = axes[2] / max(float(np.linalg.norm(axes[2])), NOTHING)
         left = force - known @ axes
         rest = np.asarray(np.linalg.norm(left - np.outer(left @ up, up), axis=1), dtype=float)
-        turn = scale or max(HUBER * float(np.median(rest)), 1e-9)
-        weight = np.minimum(1.0, turn / np.maximum(rest, 1e-9))
+        turn = scale or max(HUBER * float(np.median(rest)), NOTHING)
+        weight = np.minimum(1.0, turn / np.maximum(rest, NOTHING))
     cost = np.where(rest < turn, 0.5 * rest**2, turn * (rest - 0.5 * turn))
     return axes, turn if scale is None else float(cost.mean())
 
@@ -233,11 +240,11 @@ def _rotation(axes: Floats, known: Floats) -> Floats:
     Gravity is by far the surest, so the car's up is the constant's column; forward lies square to it, where the other two
     columns put it, each weighed by how much the car did along it.
     """
-    up = axes[2] / max(float(np.linalg.norm(axes[2])), 1e-9)
+    up = axes[2] / max(float(np.linalg.norm(axes[2])), NOTHING)
     braked, turned = known[:, 0].var(), known[:, 1].var()
     forward = braked * axes[0] + turned * np.cross(axes[1], up)
     forward -= (forward @ up) * up
-    forward /= max(float(np.linalg.norm(forward)), 1e-9)
+    forward /= max(float(np.linalg.norm(forward)), NOTHING)
     return np.stack([forward, np.cross(up, forward), up])
 
 
