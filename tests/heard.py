@@ -23,11 +23,12 @@ def heard_by(review: Review) -> HeardCalls:
     syllables = syllables_of(reading, next(la for la in crew_of(None).languages if la.code == "en"))
     sure = np.full(int(660 / STEP), 0.002)
     calls = []
-    for note, said in enumerate(review.said):
-        assert said is not None
+    for note, call in enumerate(review.calls):
+        time = call.time
+        assert time is not None
         lasts = float(Rate().seconds(syllables)[note])
-        sure[int(said.time.from_s / STEP) : int((said.time.from_s + lasts) / STEP)] = 0.998
-        calls.append(HeardCall(note, said.time.from_s, said.time.from_s + lasts, 0.98, 1.0, said.time.from_s))
+        sure[int(time.from_s / STEP) : int((time.from_s + lasts) / STEP)] = 0.998
+        calls.append(HeardCall(note, time.from_s, time.from_s + lasts, 0.98, 1.0, time.from_s))
     calls[30] = replace(calls[30], due_s=calls[30].from_s - 1.7)
     calls[40] = replace(calls[40], from_s=math.nan, to_s=math.nan, sure=0.0, heard=0.1)
     calls[50] = replace(calls[50], sure=0.6)

@@ -13,6 +13,7 @@ import pytest
 from mirkle.core.followup.changes import ChangeReview, aspects_of, changed_blocks, compare_passes
 from mirkle.core.followup.gained import AHEAD_M, BEHIND_M, Gained, gained
 from mirkle.core.joint.same_road import SameRoad
+from mirkle.core.lineup.call_records import CallRecord
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.review import Review
 from mirkle.files.export.passes_json import passes_json
@@ -85,10 +86,13 @@ def test_what_was_said_of_a_change_is_told() -> None:
     assert {c.said for c in found.changes} <= {"new", "otherwise", "not-said"}
     assert sum(c.said == "new" for c in found.changes) > 0.8 * len(found.changes)
     # The words of the earlier pass, which read the old book, on the later one.
-    parroted = replace(later, spoken=tuple(replace(s, said_as="otherwise") for s in later.spoken), said=earlier.said)
+    old = [call.said for call in earlier.calls]
+    said = [old[min(n, len(old) - 1)] for n in range(len(later.calls))]
+    calls = (replace(c, how=replace(c.how, said_as="otherwise"), said=s) for c, s in zip(later.calls, said, strict=True))
+    parroted = replace(later, calls=tuple(calls))
     olds = compare_passes(earlier, parroted).changes
     assert sum(c.said == "old" for c in olds) > 0.8 * len(olds)
-    assert {c.said for c in compare_passes(earlier, replace(later, spoken=())).changes} == {None}
+    assert {c.said for c in compare_passes(earlier, replace(later, calls=(CallRecord(),) * len(later.notes))).changes} == {None}
 
 
 def test_seconds_at_a_place_are_those_beyond_what_the_pass_gained_elsewhere() -> None:

@@ -64,7 +64,7 @@ def test_a_remark_in_the_recording_of_the_words_is_found_on_the_road(demo_review
     """Put between two calls of the demo, at the moment when the car was in a certain bend; kept with the review."""
     clock, road = demo_review.clock, demo_review.profile
     assert clock is not None
-    taken = [s.time for s in demo_review.said if s is not None]
+    taken = [c.time for c in demo_review.calls if c.time is not None]
     # A silence of three seconds and more.
     before = next(a for a, b in pairwise(taken[40:]) if b.from_s - a.to_s > 3.0)
     at_s = before.to_s + 0.8

@@ -17,9 +17,9 @@ from mirkle.core.judging.other_pass import Witness
 from mirkle.core.judging.pace import pace_of
 from mirkle.core.judging.parts import propose_parts
 from mirkle.core.judging.shape import begins_tighter, judge_lengths, judge_shapes
-from mirkle.core.lineup.call_clock import Clock, SpokenNote
+from mirkle.core.lineup.call_clock import Clock
+from mirkle.core.lineup.call_records import CallRecord, with_leads
 from mirkle.core.lineup.called_notes import calls_of
-from mirkle.core.lineup.leads import leads_of
 from mirkle.core.lineup.pairing import line_up
 from mirkle.core.lineup.road import road_of
 from mirkle.core.messages import clause
@@ -30,7 +30,7 @@ from mirkle.core.notes.grading import school_of
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.rewording import NoteWriter
-from mirkle.core.speech.reading import CallTime
+from mirkle.core.speech.delivery import Spoken
 from mirkle.files.notes.languages import shipped_languages
 from tests.core.test_bends import profile
 from tests.core.test_pairing import radius
@@ -161,21 +161,21 @@ def test_a_note_that_is_believed_two_grades_too_fast_is_arrived_at_too_fast() ->
     assert case.overspeed(replace(honest, grade="5"), tie) > 1.25
 
 
-def said_notes(case: JudgingContext, lead_s: dict[int, float]) -> list[SpokenNote | None]:
-    out: list[SpokenNote | None] = []
+def said_notes(case: JudgingContext, lead_s: dict[int, float]) -> list[CallRecord]:
+    out: list[CallRecord] = []
     for note in case.notes:
         bend = case.lineup.tie_of[note.index].bend
         if bend is None:
-            out.append(None)
+            out.append(CallRecord())
             continue
         at = float(np.interp(bend.from_m, case.profile.distance_m, case.profile.time_s)) - lead_s.get(note.index, 3.2) + 100.0
-        out.append(SpokenNote(note, CallTime(at, at + 1.0, 0.2)))
+        out.append(CallRecord(Spoken("written", 1.0, note.index, note.text, at, at + 1.0, 0.2), note))
     return out
 
 
-def timed(case: JudgingContext, said: list[SpokenNote | None], clock: Clock | None) -> list[Finding]:
-    leads = leads_of(case.lineup, case.positions, case.profile, said, clock)
-    return list(judge_timing(replace(case, said=tuple(said), clock=clock, leads=leads)))
+def timed(case: JudgingContext, said: list[CallRecord], clock: Clock | None) -> list[Finding]:
+    calls, usual = with_leads(said, case.lineup, case.positions, case.profile, clock)
+    return list(judge_timing(replace(case, calls=calls, clock=clock, usual_lead=usual)))
 
 
 def test_late_and_early_calls_against_the_crews_own_habit() -> None:

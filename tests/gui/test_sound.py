@@ -37,7 +37,7 @@ def test_it_plays_from_before_the_call_and_the_road_goes_with_it(open_window: Wi
     assert stage is not None
     assert compare.playback is None, "what plays is made when it is wanted"
     assert compare.bar.play_button.isVisible()
-    said = stage.review.said[stage.note]
+    said = stage.review.calls[stage.note]
     assert begin_s(stage) == pytest.approx(said.time.from_s - BEFORE_CALL_S)
     called_from = place_m(stage, begin_s(stage))
     qtbot.keyClick(compare, Qt.Key.Key_S)

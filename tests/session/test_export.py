@@ -115,10 +115,10 @@ def test_a_track_taken_in_again_is_the_drive_and_calls_taken_in_again_are_the_ca
     np.testing.assert_allclose(np.degrees(lat.value), lat_deg, atol=3e-6)
     np.testing.assert_allclose(np.degrees(run.channels["lon_rad"].value), lon_deg, atol=3e-6)
     again = parse_calls((tmp_path / "p.vtt").read_bytes(), name="p.vtt", book=review.reading)
-    for note, (said, told) in enumerate(zip(review.said, again.spoken, strict=True)):
-        if said is not None:
+    for note, (said, told) in enumerate(zip(review.calls, again.spoken, strict=True)):
+        if said.time is not None:
             assert told.from_s == pytest.approx(said.time.from_s, abs=2e-3), note
-    assert len(webvtt.read(tmp_path / "p.vtt")) == sum(s is not None for s in review.said)
+    assert len(webvtt.read(tmp_path / "p.vtt")) == sum(c.time is not None for c in review.calls)
     assert (tmp_path / "p.txt").read_text() == stage.book.edition.text
 
 

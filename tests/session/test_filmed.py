@@ -253,10 +253,10 @@ def test_with_a_recording_each_moment_ends_behind_its_corner(stage: Stage) -> No
     clock = review.clock
     assert clock is not None
     for tie in review.lineup.ties[5:60]:
-        moment, said_there = moments[tie.note], review.said[tie.note]
+        moment, said_there = moments[tie.note], review.calls[tie.note].time
         if tie.bend is None or said_there is None or moment is None or moment.known != "text":
             continue
-        assert moment.from_s == pytest.approx(said_there.time.from_s)
+        assert moment.from_s == pytest.approx(said_there.from_s)
         left_s = moment.until_s - clock.calls_minus_run_s
         assert review.profile.metres_at(left_s) > tie.bend.to_m
 

@@ -73,8 +73,8 @@ def test_a_pass_set_by_hand_is_reviewed_anew_with_it(stage: Stage) -> None:
 def test_a_call_dragged_to_its_own_corner_leaves_the_clock_and_elsewhere_moves_it(stage: Stage, demo_review: Review) -> None:
     clock = demo_review.clock
     assert clock is not None
-    assert stage.review.leads.habit_s == pytest.approx(3.1, abs=0.6)
-    usual = [t for t in demo_review.lineup.ties[30:60] if t.bend is not None and demo_review.said[t.note] is not None]
+    assert stage.review.usual_lead.seconds == pytest.approx(3.1, abs=0.6)
+    usual = [t for t in demo_review.lineup.ties[30:60] if t.bend is not None and demo_review.calls[t.note].time is not None]
     offsets = [clock_by_dragging(stage, t.note, t.bend.from_m) for t in usual]
     assert sorted(o for o in offsets if o is not None)[len(usual) // 2] == pytest.approx(clock.calls_minus_run_s, abs=0.3)
     heard = usual[5]

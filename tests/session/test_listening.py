@@ -67,7 +67,7 @@ def heard(sound: Path, voice: Voice, crew: CrewProfile, demo_review: Review) -> 
 
 
 def test_the_demos_calls_are_found_where_they_were_spoken(heard: HeardCalls, demo_review: Review) -> None:
-    off = [abs(c.from_s - s.time.from_s) for c, s in zip(heard.listening.calls, demo_review.said, strict=True) if s is not None]
+    off = [abs(c.from_s - s.time.from_s) for c, s in zip(heard.listening.calls, demo_review.calls, strict=True) if s.time is not None]
     assert len(off) > 130
     assert np.mean(np.array(off) < 0.3) > 0.97
     assert demo_review.clock is not None
@@ -94,13 +94,13 @@ def test_without_a_road_the_order_of_the_notes_is_enough(
     """The first forty notes, and the sound of them."""
     lines = NOTES.content.decode().splitlines()
     book = parse_notes("\n".join(lines[:44]).encode(), name="book")
-    said = [s for s in demo_review.said[: len(book.notes)] if s is not None]
+    said = [c for c in demo_review.calls[: len(book.notes)] if c.time is not None]
     until = int((said[-1].time.to_s + 3.0) / FRAME_S)
     short = Voice(voice.sure[:until], voice.loud_db[:until], voice.cepstra[: 2 * until])
     monkeypatch.setattr("mirkle.session.listening.voice_in", lambda _path, **_: short)
     found = heard_in(sound, book, crew, None)
     assert found.clock is None
-    pairs = [(c.from_s, s.time.from_s) for c, s in zip(found.listening.calls, demo_review.said, strict=False) if s]
+    pairs = [(c.from_s, s.time.from_s) for c, s in zip(found.listening.calls, demo_review.calls, strict=False) if s.time]
     assert len(pairs) >= 35
     assert np.mean([abs(a - b) < 0.3 for a, b in pairs]) > 0.9
 
@@ -197,7 +197,7 @@ def test_they_are_the_words_of_the_pass_until_undone(heard: HeardCalls, tmp_path
     keep_heard(stage, heard)
     again = Stage.of_project(project, measurements=stage.measurements)
     assert heard_of(again) is not None
-    assert sum(s is not None for s in again.review.said) > 130
+    assert sum(c.time is not None for c in again.review.calls) > 130
     assert [p.title for p in proofs_of(again.inputs)] == ["The notes"], "nobody read words in it"
     again.undo()
     assert Stage.of_project(project, measurements=stage.measurements).inputs.calls is None
@@ -215,7 +215,7 @@ def test_coarse_words_say_what_and_the_sound_says_when(demo_review: Review, tmp_
     again = Stage.of_project(stage.project, measurements=stage.measurements)
 
     def within(review: Review) -> float:
-        pairs = [(a.time.from_s, b.time.from_s) for a, b in zip(review.said, demo_review.said, strict=True) if a and b]
+        pairs = [(a.time.from_s, b.time.from_s) for a, b in zip(review.calls, demo_review.calls, strict=True) if a.time and b.time]
         return float(np.mean([abs(a - b) < 0.3 for a, b in pairs]))
 
     assert within(alone) < 0.4

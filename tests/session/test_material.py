@@ -97,8 +97,8 @@ def test_words_at_the_rate_of_another_film_tell_the_same(demo_review) -> None:  
     review = review_material(Inputs(MORNING, NOTES, SourceFile("calls", "c.vtt", words.encode())))
     assert review.clock is not None
     assert review.clock.gains == pytest.approx(1 / 24, abs=0.001)
-    for said, before in zip(review.said, demo_review.said, strict=True):
-        if said is not None and before is not None:
+    for said, before in zip(review.calls, demo_review.calls, strict=True):
+        if said.time is not None and before.time is not None:
             there = demo_review.clock.run_s(before.time.from_s)
             assert review.clock.run_s(said.time.from_s) == pytest.approx(there, abs=0.6)
     alone = [f.id for f in review_material(Inputs(MORNING, NOTES, CALLS)).findings]

@@ -105,7 +105,7 @@ def test_what_was_read_over_otherwise_before_the_start_is_found() -> None:
     assert all("read over before the start as" in f.why for f in new.values())
     (read,) = new.values()
     assert (str(read.called), str(read.met)) == ("right 5", "right 3")
-    assert [s.time.from_s for s in review.said if s] == [s.time.from_s for s in plain.said if s]
+    assert [c.time for c in review.calls] == [c.time for c in plain.calls]
 
 
 def test_what_a_crew_writes_and_never_calls_is_said_once() -> None:

@@ -21,10 +21,10 @@ from mirkle.core.judging.parameters import PARAMETERS, Parameters
 from mirkle.core.judging.parts import Part, propose_parts
 from mirkle.core.judging.scale import Band, Ruler, bands_of, ruler_of
 from mirkle.core.lineup.book_fit import BookFit, belonging_of
-from mirkle.core.lineup.call_clock import Clock, SpokenNote, clock_of, heard_places, places_s
+from mirkle.core.lineup.call_clock import Clock, clock_of, heard_places, places_s
+from mirkle.core.lineup.call_records import CallRecord, UsualLead, call_records, with_leads
 from mirkle.core.lineup.called_notes import CallPlaces, Pin, calls_of
 from mirkle.core.lineup.finish import finish_m as find_finish_m
-from mirkle.core.lineup.leads import Leads, leads_of
 from mirkle.core.lineup.note_positions import NotePositions, eased_m
 from mirkle.core.lineup.pairing import line_up, pin_down, sense_from_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
@@ -125,10 +125,8 @@ def _shaken(shaken: NDArray[np.bool_]) -> tuple[Clause, ...]:
 class Review:
     """Everything that was found out about one pass. Places are metres from the start line.
 
-    ``said`` holds for each note what was said of it, ``spoken`` how; the latter is empty where no words were recorded.
-    ``leads`` are how long before its corner each
-    note was called; ``yardsticks`` are what the grades may go by, the best first; ``remarks`` what else was said in the car; ``others`` are
-    the other passes, where there were some.
+    ``calls`` are how each note was called, and when; ``usual_lead`` is how long before a corner that is; ``yardsticks`` are what the grades
+    may go by, the best first; ``remarks`` what else was said in the car; ``others`` the other passes, where there were some.
     """
 
     measured: Measured
@@ -139,13 +137,12 @@ class Review:
     lineup: Lineup
     bands: tuple[Band, ...]
     findings: tuple[Finding, ...]
-    said: tuple[SpokenNote | None, ...]
-    spoken: tuple[Spoken, ...]
+    calls: tuple[CallRecord, ...]
     clock: Clock | None
     parts: tuple[Part, ...]
     yardsticks: tuple[Yardstick, ...]
     fit: BookFit
-    leads: Leads
+    usual_lead: UsualLead
     pace: Pace
     remarks: tuple[Remark, ...] = ()
     others: tuple[Witness, ...] = ()
@@ -166,6 +163,11 @@ class Review:
     def profile(self) -> Profile:
         """The stage by distance."""
         return self.measured.profile
+
+    @property
+    def spoken(self) -> tuple[Spoken, ...]:
+        """How each note was said, empty where no words were recorded."""
+        return tuple(call.how for call in self.calls if call.how is not None)
 
     @property
     def notes(self) -> tuple[Note, ...]:
@@ -264,8 +266,7 @@ def review_run(
     reading, crew = written.reading, written.crew
     others_words = written.speech is not None and _of_other_notes(written.speech)
     speech = None if others_words else written.speech
-    spoken = speech.spoken if speech is not None else ()
-    of_pass = _Pass(measured, reading, _school(reading, crew, measured.road), _said(reading, speech), spoken, by_hand)
+    of_pass = _Pass(measured, reading, _school(reading, crew, measured.road), call_records(len(reading.notes), speech), by_hand)
     lineup, clock, fit = _paired(
         of_pass, speech, passes, progress=lambda share: progress(clause("Pairing the notes with the road"), 0.5 + 0.4 * share)
     )
@@ -285,14 +286,13 @@ class _Pass:
     measured: Measured
     reading: Reading
     school: GradingScheme
-    said: tuple[SpokenNote | None, ...]
-    spoken: tuple[Spoken, ...]
+    calls: tuple[CallRecord, ...]
     by_hand: ManualOverrides
 
     @property
     def times(self) -> list[CallTime | None]:
         """When each note was called, by the words' clock."""
-        return [said.time if said is not None else None for said in self.said]
+        return [call.time for call in self.calls]
 
     @property
     def pins(self) -> tuple[Pin, ...]:
@@ -327,7 +327,7 @@ def judged_again(before: Review, crew: CrewProfile, given: Parameters) -> Review
 
 
 def _pass_of(review: Review, by_hand: ManualOverrides) -> _Pass:
-    return _Pass(review.measured, review.reading, review.school, review.said, review.spoken, by_hand)
+    return _Pass(review.measured, review.reading, review.school, review.calls, by_hand)
 
 
 def _judged(paired: _Paired, crew: CrewProfile, given: Parameters = PARAMETERS) -> Review:
@@ -337,7 +337,7 @@ def _judged(paired: _Paired, crew: CrewProfile, given: Parameters = PARAMETERS) 
     profile, notes = measured.profile, {n.index: n for n in reading.notes}
     finish_m = _finish_m(measured, reading, lineup, of.by_hand)
     pace = pace_of(lineup, profile, notes, school)
-    leads = leads_of(lineup, NotePositions(reading.notes, lineup, finish_m), profile, of.said, clock)
+    calls, lead = with_leads(of.calls, lineup, NotePositions(reading.notes, lineup, finish_m), profile, clock)
     by_crew = of.by_hand.parts_on(profile)
     parts = propose_parts(lineup, profile, pace, finish_m) if by_crew is None else by_crew
     yardsticks = yardsticks_of(lineup, notes, school)
@@ -354,10 +354,9 @@ def _judged(paired: _Paired, crew: CrewProfile, given: Parameters = PARAMETERS) 
         shaken=measured.shaken,
         given=given,
         measure=measure_of(yardsticks),
-        said=of.said,
-        spoken=of.spoken,
+        calls=calls,
         clock=clock,
-        leads=leads,
+        usual_lead=lead,
         parts=tuple(parts),
     )
     fits = paired.fit
@@ -370,11 +369,10 @@ def _judged(paired: _Paired, crew: CrewProfile, given: Parameters = PARAMETERS) 
         lineup=lineup,
         bands=bands_of(lineup, notes, school),
         findings=findings_of(case, measured.unmeasured, measured.bridged, fits) if fits.belongs else (),
-        leads=leads,
+        usual_lead=lead,
         pace=pace,
         fit=fits,
-        said=of.said,
-        spoken=of.spoken,
+        calls=calls,
         clock=clock,
         parts=tuple(parts),
         yardsticks=yardsticks,
@@ -392,19 +390,6 @@ def _school(reading: Reading, crew: CrewProfile, road: Road) -> GradingScheme:
     """The crew's school; the road says which way the grades run where the notes leave it open."""
     school = school_of(reading.notes, sense=crew.sense)
     return school if school.sense_sure >= SENSE_SURE else sense_from_road(reading.notes, school, road)
-
-
-def _said(reading: Reading, speech: Speech | None) -> tuple[SpokenNote | None, ...]:
-    """For each note what was said of it and when."""
-    if speech is None:
-        return (None,) * len(reading.notes)
-
-    def said(spoken: Spoken) -> SpokenNote | None:
-        if spoken.note is None:
-            return None
-        return SpokenNote(speech.reading.notes[spoken.note], CallTime(spoken.from_s, spoken.to_s, spoken.uncertainty_s))
-
-    return tuple(said(spoken) for spoken in speech.spoken)
 
 
 def _paired(

@@ -91,20 +91,20 @@ def clock_by_dragging(stage: Stage, note: int, corner_m: float) -> float | None:
 
     The crew's habitual lead is kept: the call was said so much before the car came there.
     """
-    said, clock = stage.review.said[note], stage.review.clock
-    if said is None or clock is None:
+    time, clock = stage.review.calls[note].time, stage.review.clock
+    if time is None or clock is None:
         return None
-    wanted_s = stage.review.profile.seconds_at(corner_m) - stage.review.leads.habit_s
-    return clock.calls_minus_run_s + said.time.from_s - clock.calls_s(wanted_s)
+    wanted_s = stage.review.profile.seconds_at(corner_m) - stage.review.usual_lead.seconds
+    return clock.calls_minus_run_s + time.from_s - clock.calls_s(wanted_s)
 
 
 def said_at_m(stage: Stage, note: int) -> float | None:
     """Where the car was when a note was called; ``None`` where it was not, or before the start."""
     review = stage.review
-    said = review.said[note]
-    if said is None or review.clock is None:
+    time = review.calls[note].time
+    if time is None or review.clock is None:
         return None
-    at_s = review.clock.run_s(said.time.from_s)
+    at_s = review.clock.run_s(time.from_s)
     return review.profile.metres_at(at_s) if at_s >= review.profile.time_s[0] else None
 
 

@@ -35,9 +35,9 @@ def begin_s(stage: Stage) -> float:
     The words were made from the sound, so their clock is its; without words the recording's is taken for it.
     """
     review, finding = stage.review, stage.finding
-    said = review.said[stage.note]
-    if said is not None:
-        return said.time.from_s - BEFORE_CALL_S
+    time = review.calls[stage.note].time
+    if time is not None:
+        return time.from_s - BEFORE_CALL_S
     bend = review.lineup.bend_of(stage.note)
     metres = finding.from_m if finding is not None else bend.from_m if bend is not None else 0.0
     at_s = review.profile.seconds_at(metres)

@@ -82,7 +82,7 @@ class Stage(OpenBook):
 
     @property
     def said(self) -> Sequence[CallTime]:
-        return [s.time for s in self.review.said if s is not None]
+        return [call.time for call in self.review.calls if call.time is not None]
 
     @classmethod
     def of_project(

@@ -81,8 +81,8 @@ def _by_road(stage: OpenBook) -> Iterator[tuple[int, float, str]]:
 def _by_words(stage: OpenBook) -> Iterator[tuple[int, float, str]]:
     """When each note was said, and by what that is known."""
     if isinstance(stage, Stage):
-        said = zip(stage.review.said, stage.review.spoken, strict=False)
-        told = [(s.time.from_s if s is not None else math.nan, how.said_as) for s, how in said]
+        calls = stage.review.calls
+        told = [(c.time.from_s if c.time is not None else math.nan, c.how.said_as) for c in calls if c.how is not None]
     else:
         told = [(s.from_s, s.said_as) for s in stage.spoken] if isinstance(stage, Filmed) else []
     yield from ((note, from_s, _by(said_as)) for note, (from_s, said_as) in enumerate(told) if math.isfinite(from_s))

@@ -239,9 +239,10 @@ class _Comparison:
 
     def _said(self, before: tuple[int, int], now: tuple[int, int]) -> Said | None:
         """What was said of the change on the later pass."""
-        if not self.later.spoken or now[0] >= now[1]:
+        calls = self.later.calls[slice(*now)]
+        how = {call.how.said_as for call in calls if call.how is not None}
+        if not how:
             return None
-        how = {self.later.spoken[n].said_as for n in range(*now)}
         if not how.isdisjoint(BY_SOUND):
             # A sound tells when and not what.
             return None
@@ -249,8 +250,8 @@ class _Comparison:
             return "not-said"
         if "otherwise" not in how:
             return "new"
-        otherwise = (self.later.said[n] for n in range(*now) if self.later.spoken[n].said_as == "otherwise")
-        as_before = any(self._as_before(heard.note, before) for heard in otherwise if heard is not None)
+        otherwise = (call.said for call in calls if call.how is not None and call.how.said_as == "otherwise")
+        as_before = any(self._as_before(said, before) for said in otherwise if said is not None)
         return "old" if as_before else "otherwise"
 
     def _as_before(self, said: Note, before: tuple[int, int]) -> bool:

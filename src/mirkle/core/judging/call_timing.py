@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext
-from mirkle.core.lineup.call_clock import SpokenNote
+from mirkle.core.lineup.call_records import CallRecord
 from mirkle.core.lineup.result import Pairing
 from mirkle.core.messages import Called, Clause, clause
 from mirkle.core.motion.bends import Bend
@@ -32,39 +32,39 @@ BRAKES_AHEAD_M, SLOWS_MPS2 = 80.0, 5.0
 
 def judge_timing(case: JudgingContext) -> Iterator[Finding]:
     """Findings on calls that came too late or much too early."""
-    clock, leads = case.clock, case.leads
-    if clock is None or leads is None or leads.spread_s is None:
+    usual = case.usual_lead
+    if case.clock is None or usual is None or usual.spread_s is None:
         return
     latest = max(
-        min(case.given.late_s, leads.habit_s - LATE_FOR_HABIT_S),
-        min(NEARLY_TOO_LATE_S, leads.habit_s - case.given.late_spreads * leads.spread_s),
+        min(case.given.late_s, usual.seconds - LATE_FOR_HABIT_S),
+        min(NEARLY_TOO_LATE_S, usual.seconds - case.given.late_spreads * usual.spread_s),
     )
-    earliest = max(EARLY_S, leads.habit_s + EARLY_FOR_HABIT_S)
-    for note, lead in sorted(leads.by_note.items()):
-        tie = case.lineup.tie_of[note]
-        if tie.bend is None or not _is_well_known(tie, case.said[note]):
+    earliest = max(EARLY_S, usual.seconds + EARLY_FOR_HABIT_S)
+    for tie in case.lineup.ties:
+        lead = case.calls[tie.note].lead_s
+        if lead is None or tie.bend is None or not _is_well_known(tie, case.calls[tie.note]):
             continue
         late = LONG_BEHIND_S < lead < latest
         if late or (lead > earliest and tie.bend.from_m > AT_THE_START_M):
             yield _finding(case, tie, tie.bend, lead, late=late)
 
 
-def _is_well_known(tie: Pairing, said: SpokenNote | None) -> bool:
+def _is_well_known(tie: Pairing, call: CallRecord) -> bool:
     """Whether both the corner of a note and the moment of its call are known."""
-    return tie.sure >= PLACED and said is not None and said.time.uncertainty_s <= COARSELY_KNOWN_S
+    return tie.sure >= PLACED and call.time is not None and call.time.uncertainty_s <= COARSELY_KNOWN_S
 
 
 def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, late: bool) -> Finding:
     assert case.clock is not None
-    assert case.leads is not None
-    note, habit, clock_sd_s = case.notes[tie.note], case.leads.habit_s, case.clock.uncertainty_s
+    assert case.usual_lead is not None
+    note, habit, clock_sd_s = case.notes[tie.note], case.usual_lead.seconds, case.clock.uncertainty_s
     speed = case.speed_mps(bend.from_m - 10.0)
     braked_s = max(0.0, case.speed_mps(bend.from_m - BRAKES_AHEAD_M) - bend.speed_min_mps) / SLOWS_MPS2
     # A note that may belong elsewhere was perhaps called in time for its own corner.
     urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.given.late_s and tie.sure > WELL_PLACED
     facts = Facts(lead_s=lead, habit_s=habit, met_m=max(0.0, lead) * speed)
     because = [clause("Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.", lead, facts.met_m, habit)]
-    because += [*_sooner(case, bend, habit), *_bunched(case.said, tie.note)] if late else []
+    because += [*_sooner(case, bend, habit), *_bunched(case.calls, tie.note)] if late else []
     # Only a crew that writes the word knows what it asks for.
     asks = late and case.hand.writes("caution", "early")
     surely = 0.5 + 0.5 * (case.given.late_s - lead) / max(2 * clock_sd_s, LEAST_CLOCK_S)
@@ -94,14 +94,13 @@ def _sooner(case: JudgingContext, bend: Bend, habit_s: float) -> tuple[Clause, .
     return (clause("To come in time it is called {0:.0f} m before, at “{1}”.", bend.from_m - at_m, there.text),)
 
 
-def _bunched(said: Sequence[SpokenNote | None], note: int) -> tuple[Clause, ...]:
+def _bunched(calls: Sequence[CallRecord], note: int) -> tuple[Clause, ...]:
     """Which words could go, where more had to be said before than there was time for."""
-    before = said[note - 1] if note else None
-    own = said[note]
-    if before is None or own is None:
+    before, own = calls[note - 1] if note else CallRecord(), calls[note]
+    if before.said is None or before.time is None or own.time is None:
         return ()
-    words = len(before.note.text.split())
-    spare = [thing for thing in before.note.objects if not thing.is_outside]
+    words = len(before.said.text.split())
+    spare = [thing for thing in before.said.objects if not thing.is_outside]
     if own.time.from_s - before.time.from_s < words / WORDS_A_SECOND + 0.3 and spare:
         return (clause("The call before has {0} words; “{1}” could go.", words, Called(spare[-1].terms)),)
     return ()

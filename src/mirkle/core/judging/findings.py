@@ -19,8 +19,8 @@ from mirkle.core.judging.parameters import PARAMETERS, Parameters
 from mirkle.core.judging.parts import Part
 from mirkle.core.judging.scale import Ruler, ruler_of
 from mirkle.core.judging.slides import slides_of
-from mirkle.core.lineup.call_clock import Clock, SpokenNote
-from mirkle.core.lineup.leads import Leads
+from mirkle.core.lineup.call_clock import Clock
+from mirkle.core.lineup.call_records import CallRecord, UsualLead
 from mirkle.core.lineup.note_positions import NotePositions
 from mirkle.core.lineup.result import Lineup, Pairing
 from mirkle.core.messages import Clause
@@ -30,7 +30,6 @@ from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import NoteWriter, Rewording
-from mirkle.core.speech.delivery import Spoken
 
 # How objects that wait for a car that runs wide end, as the readings name them, and what they weigh. # common practice
 HAZARD_OUTSIDE, WARNED = 1.4, 0.8
@@ -163,8 +162,8 @@ class JudgingContext:
 
     ``vertical`` is ``None`` where the recording can't show what is in the vertical; ``slides_deg`` are the notes in whose
     bend the car slid, with the degrees beyond its usual slip; ``given`` is what the judges weigh by; ``measure`` is what the crew's grades
-    go by best. ``said`` is what was said of each note and when, ``spoken`` how, ``clock`` ties that to the recording, and ``leads`` are how
-    long before its corner each was called; ``parts`` do not count.
+    go by best. ``calls`` are how each note was called and when, ``clock`` ties that to the recording; ``usual_lead`` is how long before a
+    corner this crew likes its call; ``parts`` do not count.
     """
 
     notes: tuple[Note, ...]
@@ -179,10 +178,9 @@ class JudgingContext:
     shaken: NDArray[np.bool_] | None = None
     given: Parameters = PARAMETERS
     measure: str = "radius"
-    said: tuple[SpokenNote | None, ...] = ()
-    spoken: tuple[Spoken, ...] = ()
+    calls: tuple[CallRecord, ...] = ()
     clock: Clock | None = None
-    leads: Leads | None = None
+    usual_lead: UsualLead | None = None
     parts: tuple[Part, ...] = ()
     slides_deg: dict[int, float] = field(init=False)
 

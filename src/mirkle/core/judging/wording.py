@@ -7,7 +7,6 @@ from collections.abc import Iterator
 from typing import TypeVar
 
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
-from mirkle.core.lineup.call_clock import SpokenNote
 from mirkle.core.messages import Called, Clause, clause
 from mirkle.core.notes.called import CalledChange
 from mirkle.core.notes.model import Note
@@ -27,9 +26,9 @@ _Found = tuple[str, str, Clause, Proposal | None]
 
 def judge_words(case: JudgingContext) -> Iterator[Finding]:
     """A finding for each note that was corrected aloud, said otherwise than it is written, or read over otherwise ahead of the start."""
-    for note, heard, how in zip(case.notes, case.said, case.spoken, strict=False):
+    for note, call in zip(case.notes, case.calls, strict=False):
         bend = case.lineup.bend_of(note.index)
-        found = _said_wrong(case, note, heard, how) if bend is not None else None
+        found = _said_wrong(case, note, call.said, call.how) if bend is not None and call.how is not None else None
         if bend is None or found is None:
             continue
         (called, met, because, proposal), how = found
@@ -51,12 +50,12 @@ def judge_words(case: JudgingContext) -> Iterator[Finding]:
     yield from _left_out_by_habit(case)
 
 
-def _said_wrong(case: JudgingContext, note: Note, heard: SpokenNote | None, how: Spoken) -> tuple[_Found, Spoken] | None:
+def _said_wrong(case: JudgingContext, note: Note, said: Note | None, how: Spoken) -> tuple[_Found, Spoken] | None:
     """What is wrong with how a note was said, and the delivery that shows it: corrected aloud, else called otherwise, else read over
     otherwise."""
-    found = _corrected(case, note, heard.note, how) if heard is not None and heard.note.first_called else None
-    if found is None and how.said_as == "otherwise" and (heard is None or not merely_shorter(note, heard.note)):
-        found = _otherwise(note, heard, how)
+    found = _corrected(case, note, said, how) if said is not None and said.first_called else None
+    if found is None and how.said_as == "otherwise" and (said is None or not merely_shorter(note, said)):
+        found = _otherwise(note, said, how)
     if found is not None:
         return found, how
     over = how.read_over
@@ -68,10 +67,10 @@ def _left_out_by_habit(case: JudgingContext) -> Iterator[Finding]:
     """One remark for each thing that this crew writes and hardly ever calls."""
     written: defaultdict[tuple[str, ...], list[int]] = defaultdict(list)
     left_out: Counter[tuple[str, ...]] = Counter()
-    for note, heard in zip(case.notes, case.said, strict=False):
-        if heard is None or case.lineup.bend_of(note.index) is None:
+    for note, call in zip(case.notes, case.calls, strict=False):
+        if call.said is None or case.lineup.bend_of(note.index) is None:
             continue
-        voiced = _things(heard.note)
+        voiced = _things(call.said)
         for thing in _things(note):
             written[thing].append(note.index)
             left_out[thing] += thing not in voiced
@@ -110,8 +109,8 @@ def _things(note: Note) -> frozenset[tuple[str, ...]]:
     return frozenset(filter(None, (note.length_terms, *((c,) for c in note.cautions), *valued, gap)))
 
 
-def _otherwise(note: Note, heard: SpokenNote | None, how: Spoken) -> _Found:
-    written, voiced = differing(note, heard.note if heard is not None else None, how)
+def _otherwise(note: Note, said: Note | None, how: Spoken) -> _Found:
+    written, voiced = differing(note, said, how)
     because = clause(
         "Written {0}, but what was said sounds like {1}, at {2} of the recorded words. One of the two is wrong: listen, and decide which.",
         written,

@@ -9,7 +9,6 @@ import numpy as np
 
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.segments import Segment
-from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
 from mirkle.core.speech.reading import CallTime, Speech
 from mirkle.core.stats import median_slope, robust_sd
@@ -57,14 +56,6 @@ class Clock:
     def calls_s(self, run_s: float) -> float:
         """A moment of the recording's clock on the words'."""
         return run_s + self.calls_minus_run_s + self.gains * (run_s - self.start_s)
-
-
-@dataclass(frozen=True)
-class SpokenNote:
-    """What was said where a note is written, and when on the words' clock."""
-
-    note: Note
-    time: CallTime
 
 
 def clock_of(

@@ -94,7 +94,7 @@ def from_review(review: Review, lines: Sequence[Line]) -> Pacing:
     speed = counted_speed(profile.speed_mps[:count], profile.curvature_per_m[:count], review.pace, review.parts)
     legs = np.diff(distance_m) * 2.0 / (speed[1:] + speed[:-1])
     seconds = np.concatenate([[0.0], np.cumsum(legs)])
-    return paced(lines, review.positions.note_m, distance_m, seconds, review.leads.habit_s)
+    return paced(lines, review.positions.note_m, distance_m, seconds, review.usual_lead.seconds)
 
 
 def counted_speed(speed_mps: Floats, curvature_per_m: Floats, pace: Pace, parts: Sequence[Part]) -> Floats:

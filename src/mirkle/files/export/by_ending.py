@@ -6,8 +6,8 @@ from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
+from mirkle.core.lineup.call_records import CallRecord
 from mirkle.core.messages import clause
-from mirkle.core.notes.model import Note
 from mirkle.core.notes.writing import written_out
 from mirkle.files.export.calls import calls_vtt
 from mirkle.files.export.content import Content
@@ -22,13 +22,12 @@ from mirkle.files.project.project import SourceFile
 def _vtt(content: Content) -> bytes:
     review, language = content.review, language_of(content.review.reading)
 
-    def words(note: int, said: Note) -> str:
+    def words(call: CallRecord) -> str:
         # The sound alone tells when and not what: the note stands there as it would be called.
-        heard = review.spoken[note].words if review.spoken else ""
-        return heard or written_out(said, language, order=review.reading.order).text
+        heard = call.how.words if call.how is not None else ""
+        return heard or (written_out(call.said, language, order=review.reading.order).text if call.said is not None else "")
 
-    calls = [(note, said.time, words(note, said.note)) for note, said in enumerate(review.said) if said is not None]
-    return calls_vtt(calls)
+    return calls_vtt([(note, call.time, words(call)) for note, call in enumerate(review.calls) if call.time is not None])
 
 
 BY_ENDING: Mapping[str, Callable[[Content], bytes]] = {

@@ -127,7 +127,7 @@ def _note(note: Note, tie: Pairing | None, gap: GapMet | None, review: Review) -
         "text": " ".join(note.text.split()),
         "called": called_table(note),
         **_said(note, review),
-        "said": said_table(review.spoken[note.index] if review.spoken else None),
+        "said": said_table(review.calls[note.index].how),
         "met": met,
         "gap_after": {"called_m": note.distance_m, "met_m": _r(gap.met_m, 1) if gap and gap.met_m is not None else None},
     }
@@ -135,13 +135,12 @@ def _note(note: Note, tie: Pairing | None, gap: GapMet | None, review: Review) -
 
 def _said(note: Note, review: Review) -> dict[str, float | None]:
     """When and where a note was said, and how long before its place, on the recording's clock."""
-    said, clock, profile = review.said[note.index], review.clock, review.profile
-    if said is None or clock is None:
+    call, clock, profile = review.calls[note.index], review.clock, review.profile
+    if call.time is None or clock is None:
         return {"said_at_s": None, "said_from_m": None, "lead_s": None}
-    at_s = clock.run_s(said.time.from_s)
+    at_s = clock.run_s(call.time.from_s)
     from_m = profile.metres_at(at_s)
-    lead_s = review.leads.by_note.get(note.index)
-    return {"said_at_s": _r(at_s, 2), "said_from_m": _r(from_m, 1), "lead_s": _r(lead_s, 2) if lead_s is not None else None}
+    return {"said_at_s": _r(at_s, 2), "said_from_m": _r(from_m, 1), "lead_s": _r(call.lead_s, 2) if call.lead_s is not None else None}
 
 
 def _unmeasured(stretch: UnmeasuredStretch) -> dict[str, Any]:

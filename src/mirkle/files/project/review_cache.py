@@ -14,9 +14,9 @@ from mirkle.core.judging.pace import Pace
 from mirkle.core.judging.parts import Part
 from mirkle.core.judging.scale import Band
 from mirkle.core.lineup.book_fit import BookFit
-from mirkle.core.lineup.call_clock import Clock, SpokenNote
+from mirkle.core.lineup.call_clock import Clock
+from mirkle.core.lineup.call_records import CallRecord, UsualLead
 from mirkle.core.lineup.crew_scale import GapYardstick, GradeYardstick
-from mirkle.core.lineup.leads import Leads
 from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.result import GapMet, Lineup, Pairing, Uncalled
 from mirkle.core.lineup.unclaimed import UnclaimedOdds
@@ -56,7 +56,7 @@ _CLASSES = (
     GapMet,
     GapYardstick,
     GradeYardstick,
-    Leads,
+    CallRecord,
     Lineup,
     Measured,
     Note,
@@ -72,7 +72,7 @@ _CLASSES = (
     Review,
     Rewording,
     CallTime,
-    SpokenNote,
+    UsualLead,
     GradingScheme,
     Span,
     Spoken,

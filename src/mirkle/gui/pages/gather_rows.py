@@ -29,8 +29,8 @@ def rows_of(stage: Stage) -> list[tuple[str, str]]:
     recorded = f"{stage.run.name}: {channels_in_words(review.measured.recorded, say)}."
     rows.append((say("The recording"), recorded))
     if inputs.calls is not None:
-        said = sum(s.was_said for s in review.spoken)
-        by_sound = any(s.said_as in BY_SOUND for s in review.spoken)
+        said = sum(how.was_said for how in review.spoken)
+        by_sound = any(how.said_as in BY_SOUND for how in review.spoken)
         heard = (
             say("{0} of {1} notes were heard in the sound.", said, len(review.notes))
             if by_sound

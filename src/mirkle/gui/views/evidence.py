@@ -330,5 +330,5 @@ def _remarks_near(review: Review, from_m: float, to_m: float) -> list[str]:
 
 def _said(review: Review, note: int) -> str:
     """When a corner's note was said, before its place."""
-    lead_s = review.leads.by_note.get(note)
+    lead_s = review.calls[note].lead_s
     return say("said {0:.1f} s before", lead_s) if lead_s is not None else ""

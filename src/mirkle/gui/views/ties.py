@@ -303,7 +303,7 @@ class TiesView(QWidget):
         painter.drawText(box, _WRAP | _MIDDLE | int(Qt.AlignmentFlag.AlignRight), self._words_of(note))
 
     def _paint_call(self, painter: QPainter, note: int, y: float) -> None:
-        heard, said = self._said.get(note), self.stage.review.said[note]
+        heard, said = self._said.get(note), self.stage.review.calls[note].said
         if heard is None or said is None:
             return
         at = self.y_of(heard)
@@ -313,7 +313,7 @@ class TiesView(QWidget):
         painter.setFont(font(13, bold=chosen))
         painter.setPen(self.theme.colour("ink" if chosen else "faint"))
         left = 50 if self._heard is None else VOICE_PX + 12
-        words, room = said.note.text, QRectF(left, at - 60, self._said_right - left - 8, 120)
+        words, room = said.text, QRectF(left, at - 60, self._said_right - left - 8, 120)
         whole = painter.boundingRect(room, _WRAP | _MIDDLE, words)
         painter.drawText(whole, _WRAP | _MIDDLE, words)
         painter.setPen(QPen(self.theme.colour("pencil" if chosen else "rule"), 2 if chosen else 1.2))
