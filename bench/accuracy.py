@@ -19,7 +19,7 @@ from mirkle.core.review import Review
 from mirkle.files.project.project import SourceFile
 from mirkle.session.reviewing import Inputs, review_material
 from mirkle.synthetic.car import Drive, Driver, drive
-from mirkle.synthetic.crew import Book, plant_slips, position_of, spoken, write_book
+from mirkle.synthetic.crew import SyntheticNotes, plant_slips, position_of, spoken, write_book
 from mirkle.synthetic.recorder import Recorder, record
 from mirkle.synthetic.road import PER_GRADE, TrueRoad, make_road
 
@@ -35,7 +35,7 @@ class World:
 
     road: TrueRoad
     run: Drive
-    book: Book
+    book: SyntheticNotes
     csv: str
     calls: str
 

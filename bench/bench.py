@@ -22,7 +22,7 @@ from pathlib import Path
 import numpy as np
 
 from mirkle.files.project.project import Project, SourceFile
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.synthetic.car import drive
 from mirkle.synthetic.crew import plant_slips, write_book
 from mirkle.synthetic.recorder import Recorder, record
@@ -173,7 +173,7 @@ def saved(folder: Path, notes: Path, run: Path) -> Path:
     """The stage as a project with its review kept, as it is the second time that it is opened."""
     materials = [SourceFile("notes", notes.name, notes.read_bytes()), SourceFile("run", run.name, run.read_bytes())]
     project = Project.create(folder / "long.mirkle", materials, name="Slatehook long")
-    Stage.of_project(project)
+    ReviewedPass.of_project(project)
     project.close()
     return project.path
 

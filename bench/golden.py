@@ -31,7 +31,7 @@ from mirkle.files import demo_files
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import BOTH
 from mirkle.session.export import write_export
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from rough import worlds as rough_worlds
 from rough.recorders import BOXES
 from third import worlds as third_worlds
@@ -69,27 +69,27 @@ def written(name: str) -> dict[str, Any]:
         there = Path(folder)
         os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"] = folder
         project = Project.create(there / "stage.mirkle", materials(name), name=name)
-        stage = Stage.of_project(project)
+        stage = ReviewedPass.of_project(project)
         for finding in [f for f in stage.findings if stage.book.proposal(f) is not None][:MARKED]:
             stage.choose(finding)
             stage.mark(stage.book.proposal(finding).text, by=BOTH)
         return {"review": _review(stage, there), "report": _report(stage, there), "card": _card(stage, there)}
 
 
-def _review(stage: Stage, there: Path) -> Any:
+def _review(stage: ReviewedPass, there: Path) -> Any:
     write_export(stage, there / "review.json")
     found = json.loads((there / "review.json").read_text())
     found.pop("program")
     return found
 
 
-def _report(stage: Stage, there: Path) -> list[str]:
+def _report(stage: ReviewedPass, there: Path) -> list[str]:
     write_export(stage, there / "report.html")
     page = html.fromstring((there / "report.html").read_bytes())
     return _lines("\n".join(str(text) for text in page.xpath("//body//text()")))
 
 
-def _card(stage: Stage, there: Path) -> list[str]:
+def _card(stage: ReviewedPass, there: Path) -> list[str]:
     from mirkle.gui import printing
     from mirkle.gui.app import make_app
 
@@ -109,7 +109,7 @@ def opened(path: Path) -> dict[str, Any]:
     """What is decided in a project file, of whatever format."""
     with tempfile.TemporaryDirectory() as folder:
         os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"] = folder
-        stage = Stage.of_project(Project.open(Path(shutil.copy(path, folder))))
+        stage = ReviewedPass.of_project(Project.open(Path(shutil.copy(path, folder))))
         book = stage.book
         return {
             "decided": sorted(f"{d.answer} {getattr(d, 'text', '')}" for d in book.decisions.values()),

@@ -206,12 +206,12 @@ def killed(what: str, work: Path, good: Path, old: Path, chance: random.Random) 
 def _look(path: Path, said: list[list[str]]) -> None:
     """Whether all that was said to be kept is there."""
     from mirkle.session import draft, settings
-    from mirkle.session.reviewed_pass import Stage
+    from mirkle.session.reviewed_pass import ReviewedPass
 
     by_topic: dict[str, list[str]] = {}
     for topic, value in said:
         by_topic.setdefault(topic, []).append(value)
-    stage = Stage.of_project(Project.open(path))
+    stage = ReviewedPass.of_project(Project.open(path))
     numbers = {e.number for e in stage.project.entries()}
     passes = {p.id: p for p in stage.project.passes()}
     hazards = {a.words for a in stage.book.additions}

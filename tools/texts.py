@@ -1,7 +1,7 @@
 """Puts every text of the window into the translations; those that are translated already stay.
 
 ``python tools/texts.py`` renews ``share/mirkle_*.po``, which translators edit, and compiles each to the ``.mo`` that the window reads. Texts are
-found by Babel's extractor: the first argument of ``say`` and ``clause``, what is marked by ``gettext_noop``, the names of commands and of
+found by Babel's extractor: the first argument of ``tr`` and ``message``, what is marked by ``gettext_noop``, the names of commands and of
 kinds, and what a fault says and how it is mended. What is new has no translation yet; what is no longer said goes.
 """
 
@@ -25,7 +25,7 @@ from mirkle.core.errors import MirkleError
 
 ROOT = Path(mirkle.__file__).parent
 # Names of what makes something that is shown by its first argument.
-BY_FIRST = ("say", "clause", "gettext_noop", "Command", "Kind", "SeenKind")
+BY_FIRST = ("tr", "message", "gettext_noop", "Command", "Kind", "SeenKind")
 # The same whenever it is run: what differs is what was said otherwise.
 BEGAN = datetime(2026, 11, 30, tzinfo=UTC)
 FILE_NAME = re.compile(r"\w+\.\w{3,4}")

@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING
 
 from mirkle import __version__
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.progress import Progress, silent
 
 if TYPE_CHECKING:
@@ -62,7 +62,7 @@ def _files_first(arguments: list[str]) -> list[str]:
     first = arguments[0]
     if not Path(first).exists() and Path(first).name == first and not Path(first).suffix:
         near = difflib.get_close_matches(first, COMMANDS, n=1)
-        mend = clause("write “mirkle {0}”", near[0]) if near else clause("commands are {0}", ", ".join(COMMANDS))
+        mend = message("write “mirkle {0}”", near[0]) if near else message("commands are {0}", ", ".join(COMMANDS))
         raise MirkleError("there is no such command or file", mend=mend, where=first)
     return ["open", *arguments]
 
@@ -155,7 +155,7 @@ def _progress(options: argparse.Namespace) -> Progress:
         return silent
     plain = bool(os.environ.get("NO_COLOR")) or os.environ.get("TERM") == "dumb"
 
-    def show(doing: Clause, share: float) -> None:
+    def show(doing: Message, share: float) -> None:
         done = round(BAR_WIDTH * share)
         bar = f"{'#' * done:<{BAR_WIDTH}}" if plain else f"\x1b[36m{'█' * done}\x1b[0m{'░' * (BAR_WIDTH - done)}"
         print(f"\r{bar} {share:4.0%}  {doing!s:<44.44}", end="", file=sys.stderr, flush=True)
@@ -185,7 +185,7 @@ def _review(options: argparse.Namespace) -> int:
         check_one_road([run, *earlier], measurements)
     progress = _progress(options)
     review = review_material(inputs, measurements=measurements, progress=progress)
-    progress(clause("Done"), 1.0)
+    progress(message("Done"), 1.0)
     _write(review_json(review, inputs.files), options.json)
     return 0
 
@@ -231,7 +231,7 @@ def _listen(options: argparse.Namespace) -> int:
     review = review_material(Inputs(run, notes, calls, crew), progress=progress) if run else None
     book = book_in(notes, calls, crew_of(crew))
     heard = heard_in(options.sound, book, crew_of(crew), review, progress, timed_text=calls)
-    progress(clause("Done"), 1.0)
+    progress(message("Done"), 1.0)
     if options.keep is not None:
         _write(heard_json(believable(heard)).decode(), options.keep)
     if options.keep is None or options.json is not None:
@@ -269,6 +269,6 @@ def _window(options: argparse.Namespace) -> int:
         from mirkle.gui.app import run_window
     except ImportError as missing:
         raise MirkleError(
-            clause("the window can't open ({0})", missing), mend="run “make demo” once, which installs what Qt needs"
+            message("the window can't open ({0})", missing), mend="run “make demo” once, which installs what Qt needs"
         ) from None
     return int(run_window(options.files, demo=options.demo))

@@ -16,7 +16,7 @@ import pytest
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.judging.finding_kinds import SEVERITIES
 from mirkle.core.judging.findings import Finding
-from mirkle.core.messages import Clause
+from mirkle.core.messages import Message
 from mirkle.core.notebook.decisions import NoteChange, NotePlace
 from mirkle.core.notebook.edition import Edition
 from mirkle.core.notes.model import Note
@@ -27,7 +27,7 @@ from mirkle.files.notes.languages import shipped_languages
 from mirkle.files.project.project import SourceFile
 from mirkle.session.reviewing import Inputs, review_material
 from mirkle.synthetic.car import Drive, drive
-from mirkle.synthetic.crew import Book, plant_slips, spoken, write_book
+from mirkle.synthetic.crew import SyntheticNotes, plant_slips, spoken, write_book
 from mirkle.synthetic.recorder import Recorder, record
 from mirkle.synthetic.road import make_road
 
@@ -51,7 +51,7 @@ class Judged:
 
 
 @cache
-def written(which: int) -> tuple[Drive, Book]:
+def written(which: int) -> tuple[Drive, SyntheticNotes]:
     """A pass over a made-up stage of fourteen kilometres, and a book with a slip of every kind in it."""
     # The search for a road with room for every slip begins where the last one ended.
     seed = FIRST[which]
@@ -157,7 +157,7 @@ def test_each_reason_is_whole_sentences_with_figures(world: Judged) -> None:
 
 def figures(part: object) -> Iterator[float]:
     """Every number in a sentence, as its clauses hold it."""
-    if isinstance(part, Clause):
+    if isinstance(part, Message):
         for value in part.values:
             yield from figures(value)
     elif isinstance(part, Real):

@@ -22,7 +22,7 @@ from mirkle.core.lineup.call_records import CallRecord, with_leads
 from mirkle.core.lineup.called_notes import calls_of
 from mirkle.core.lineup.pairing import line_up
 from mirkle.core.lineup.road import road_of
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.motion.bends import road_radius
 from mirkle.core.motion.profile import Profile
 from mirkle.core.notes.called import CalledFeature
@@ -318,6 +318,6 @@ def finding_of(kind: str, name: str, from_m: float, *, risk: float) -> Finding:
         severity="check",
         confidence=0.5,
         risk=risk,
-        because=(clause("No note calls a crest here."),),
+        because=(message("No note calls a crest here."),),
         proposal=None,
     )

@@ -22,7 +22,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.recording.model import Channel, Recording, repair_times
 from mirkle.core.review import NO_VERTICAL
 from mirkle.files.recordings.readers import read_run
-from mirkle.gui.translation import say, say_clause, say_fault, say_why, speak, wanted_language
+from mirkle.gui.translation import speak, tr, tr_fault, tr_message, tr_why, wanted_language
 from mirkle.gui.window import Window
 from mirkle.session import settings
 from tests.gui.conftest import settled
@@ -71,7 +71,7 @@ def test_the_language_is_the_settings_then_the_desktops(monkeypatch: pytest.Monk
 
 def test_the_whole_window_speaks_it_and_fits(qapp: QApplication, kept_demo: Path, qtbot: QtBot) -> None:
     with spoken("pt"):
-        assert say("a text that nobody translated") == "a text that nobody translated"
+        assert tr("a text that nobody translated") == "a text that nobody translated"
         window = Window()
         qtbot.addWidget(window)
         window.resize(1280, 800)
@@ -97,7 +97,7 @@ def test_the_whole_window_speaks_it_and_fits(qapp: QApplication, kept_demo: Path
         for finding in stage.findings:
             stage.choose(finding)
             qapp.processEvents()
-            said = say_why(finding.because)
+            said = tr_why(finding.because)
             assert said != finding.why
             # The figures are the same in both.
             assert sorted(NUMBER.findall(said.replace(",", "."))) == sorted(NUMBER.findall(finding.why))
@@ -123,9 +123,9 @@ def test_a_file_that_can_t_be_read_is_refused_in_it(tmp_path: Path, content: byt
     path.write_bytes(content)
     with pytest.raises(MirkleError) as fault:
         read_run(path)
-    assert say_fault(fault.value) == fault.value.sentence
+    assert tr_fault(fault.value) == fault.value.sentence
     with spoken("pt"):
-        assert say_fault(fault.value).startswith(words)
+        assert tr_fault(fault.value).startswith(words)
 
 
 def test_no_fault_has_its_values_printed_into_it() -> None:
@@ -162,5 +162,5 @@ def test_doubts_about_a_recording_are_said_in_it() -> None:
     doubt = repair_times(Recording("run.csv", {"lat_rad": doubled, "lon_rad": doubled})).doubts[0]
     assert str(doubt).startswith("300 samples repeat")
     with spoken("pt"):
-        assert say_clause(doubt).startswith("300 amostras")
-        assert say_clause(NO_VERTICAL).startswith("Sem acelerómetro vertical")
+        assert tr_message(doubt).startswith("300 amostras")
+        assert tr_message(NO_VERTICAL).startswith("Sem acelerómetro vertical")

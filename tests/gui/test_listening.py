@@ -17,7 +17,7 @@ from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.heard_json import heard_json
 from mirkle.gui.window import Window
 from mirkle.session.listening import heard_of
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from tests.conftest import MORNING, NOTES
 from tests.heard import heard_by
 
@@ -28,7 +28,7 @@ def heard_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory) ->
     calls = SourceFile("heard", "slatehook-morning-heard.json", heard_json(heard_by(demo_review)))
     files = [MORNING, NOTES, calls, shipped_reference(demo_files.SOUND)]
     project = Project.create(tmp_path_factory.mktemp("heard") / "heard.mirkle", files, name="Slatehook")
-    Stage.of_project(project)
+    ReviewedPass.of_project(project)
     project.close()
     return project.path
 

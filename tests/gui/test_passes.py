@@ -21,7 +21,7 @@ from mirkle.gui.pages.followup import Passes
 from mirkle.gui.window import Window
 from mirkle.session import season
 from mirkle.session.change_review import follow
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.synthetic import slatehook
 
 OTHER_WORDS = "[0:30] start 80 left 5 very long 30 right 2 long tightens 1 30 left hairpin 20 right 2 long 40 left 2 120"
@@ -68,7 +68,7 @@ def take(*choices: tuple[int, str]) -> Callable[[IntakeDialog], bool]:
     return answered
 
 
-def dropped(window: Window, qtbot: QtBot, *paths: Path) -> Stage:
+def dropped(window: Window, qtbot: QtBot, *paths: Path) -> ReviewedPass:
     with qtbot.waitSignal(window.opened, timeout=60_000):
         window.take_files(list(paths))
     qtbot.waitUntil(lambda: window._job is None, timeout=30_000)

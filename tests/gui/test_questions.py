@@ -16,12 +16,12 @@ from mirkle.files.project.project import Project
 from mirkle.gui.commands import COMMANDS
 from mirkle.gui.labels import sure_words
 from mirkle.gui.pages.guide import KEYS, Guide, guide_text, keys_table
-from mirkle.gui.translation import say, say_why
+from mirkle.gui.translation import tr, tr_why
 from mirkle.gui.views.status_line import clock
 from mirkle.gui.window import Window
 from mirkle.session import recent_stages
 from mirkle.session.playback_clock import recording_s
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from tests.gui.conftest import settled
 from tests.gui.test_language import spoken
 
@@ -63,9 +63,9 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
             "Your stages",
             "then Compare",
         ):
-            assert say(words) in first
+            assert tr(words) in first
         assert "Slatehook" in first
-        assert re.search(say("▼ {0} dangers left", r"\d+"), first)
+        assert re.search(tr("▼ {0} dangers left", r"\d+"), first)
         with qtbot.waitSignal(window.opened, timeout=10_000):
             window.open_project(kept_demo)
         qtbot.waitUntil(lambda: window._job is None)
@@ -76,26 +76,26 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         compare = seen(window)
         note = stage.review.notes[finding.note]
         for words in (
-            say_why(finding.because),
+            tr_why(finding.because),
             sure_words(finding),
             str(note.page),
             str(note.line),
-            say("Mark it  ⏎"),
-            say("Keep  K"),
-            say("Talk  T"),
-            say("Video  V"),
-            say("Hear it  Space"),
-            say("Add  H"),
-            say("▼ {0} dangers left", stage.book.dangers_left),
-            say("time control in"),
+            tr("Mark it  ⏎"),
+            tr("Keep  K"),
+            tr("Talk  T"),
+            tr("Video  V"),
+            tr("Hear it  Space"),
+            tr("Add  H"),
+            tr("▼ {0} dangers left", stage.book.dangers_left),
+            tr("time control in"),
             "−",
             "+",
-            say("{0:.0f} m in sight", window.compare.road.in_sight_m),
+            tr("{0:.0f} m in sight", window.compare.road.in_sight_m),
             stage.book.proposal(finding).text,
             window.status.place.text(),
         ):
             assert words in compare, words
-        assert say("Reads: {0}", "").strip() in compare
+        assert tr("Reads: {0}", "").strip() in compare
         at = [recording_s(stage, m) for m in (finding.from_m - 30, finding.to_m + 30)]
         minutes, seconds = re.search(r"(\d+):(\d+)", window.status.place.text()).groups()
         assert at[0] < int(minutes) * 60 + int(seconds) < at[1]
@@ -103,32 +103,32 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         settled()
         gather = seen(window)
         for words in ("The notes", "The recording", "The words", "The sound", "On the road", "Mind", "Go on to Compare  ⏎"):
-            assert say(words) in gather
-        assert say("{0}: {1:.1f} km from start to finish", "Slatehook", stage.review.finish_m / 1000) in gather
+            assert tr(words) in gather
+        assert tr("{0}: {1:.1f} km from start to finish", "Slatehook", stage.review.finish_m / 1000) in gather
         window.go_to("Line up")
         settled()
         line_up = seen(window)
         for words in ("right as it is  ⏎", "←  to the bend before", "to the next bend  →"):
-            assert say(words) in line_up
-        assert say("{0:.0%} sure", 0.5)[-4:] in line_up
+            assert tr(words) in line_up
+        assert tr("{0:.0%} sure", 0.5)[-4:] in line_up
         window.compare.answer("mark")
         window.go_to("Book")
         book = seen(window)
         change = stage.book.edition.changes[0]
-        place = say("page {0}, line {1}     {2}   →   {3}", change.page, change.line, "", "").split("   ")[0].strip()
+        place = tr("page {0}, line {1}     {2}   →   {3}", change.page, change.line, "", "").split("   ")[0].strip()
         for words in (place, "Change card…", "New book…", "Tick each change when it stands in your paper book (Space)."):
-            assert say(words) in book
+            assert tr(words) in book
         window.go_to("Rehearse")
         qtbot.keyClick(window.rehearse, Qt.Key.Key_C)
         rehearse = seen(window)
         line = next(x for x in window.rehearse.rehearsal.lines if x.changed)
         for words in (
-            say("Start  ⏎"),
-            f"{say('Call it')}  C",
+            tr("Start  ⏎"),
+            f"{tr('Call it')}  C",
             "100 %",
-            say("1 change is not rehearsed yet"),
+            tr("1 change is not rehearsed yet"),
             line.text,
-            say("Space at each call: it is held against when the driver needs it."),
+            tr("Space at each call: it is held against when the driver needs it."),
         ):
             assert words in rehearse, words
         window.rehearse.rehearsal.line = window.rehearse.rehearsal.lines.index(line)
@@ -136,22 +136,22 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         assert window.rehearse.page.accessibleDescription() == line.text
         window.go_to("Passes")
         qtbot.waitUntil(lambda: bool(window.followed.steps) and window._job is None, timeout=60_000)
-        assert any(say(v) in seen(window.followed) for v in ("fits", "still too fast", "now too slow"))
+        assert any(tr(v) in seen(window.followed) for v in ("fits", "still too fast", "now too slow"))
         window._change_pass(3)
         qtbot.waitUntil(lambda: window.reviewed is None and window._job is None, timeout=15_000)
         window.stage.choose_note(8)
         qtbot.keyClick(window.watch, Qt.Key.Key_T)
         by_eye = seen(window)
         for words in (
-            say("called at {0}, by the sound", clock(window.watch.moments[8].from_s)),
-            f"{say('as called')}  A",
-            f"{say('hazard here')}  H",
+            tr("called at {0}, by the sound", clock(window.watch.moments[8].from_s)),
+            f"{tr('as called')}  A",
+            f"{tr('hazard here')}  H",
             "R4 20",
-            say("{0} of {1} answered", 0, 142),
-            say("Nothing was measured on this pass: what stands here is what you saw."),
+            tr("{0} of {1} answered", 0, 142),
+            tr("Nothing was measured on this pass: what stands here is what you saw."),
         ):
             assert words in by_eye, words
-        assert say("Reads: {0}", "").strip() in by_eye
+        assert tr("Reads: {0}", "").strip() in by_eye
 
 
 def with_summary(path: Path) -> None:
@@ -159,7 +159,7 @@ def with_summary(path: Path) -> None:
     from mirkle.session.shelf import keep_summary
 
     project = Project.open(path)
-    keep_summary(Stage.of_project(project))
+    keep_summary(ReviewedPass.of_project(project))
     project.close()
 
 

@@ -19,7 +19,7 @@ from mirkle.gui.text_to_speech import ReadingVoice
 from mirkle.gui.window import Window
 from mirkle.session.decision_book import BOTH
 from mirkle.session.rehearsal import LEAD_IN_S, history
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 
 class HandClock:
@@ -154,7 +154,7 @@ def call_all(view: RehearseView, qtbot: QtBot) -> None:
 
 def test_what_comes_of_it_is_told_and_ticked_in_book_and_card(rehearse: RehearseView, qtbot: QtBot, open_window: Window) -> None:
     stage = open_window.stage
-    assert isinstance(stage, Stage)
+    assert isinstance(stage, ReviewedPass)
     assert "2 changes are not rehearsed" in rehearse.warning.text()
     call_all(rehearse, qtbot)
     assert rehearse.heading.text() == "12 in time"

@@ -22,12 +22,12 @@ from mirkle.gui.pages.preview import PreviewDialog
 from mirkle.gui.pages.settings import SettingsDialog, fitting_sizes
 from mirkle.gui.pages.shelf import ShelfView
 from mirkle.gui.playback import INTO_PICTURE
-from mirkle.gui.translation import say, say_clause
+from mirkle.gui.translation import tr, tr_message
 from mirkle.gui.window import Window
 from mirkle.session import draft, recent_stages, settings, shelf
 from mirkle.session.pairing_edits import place_beside, turns_other_way, unsure
 from mirkle.session.playback_clock import begin_s, place_m
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from tests.gui.conftest import settled
 
 PICTURES_A_SECOND = 10
@@ -62,14 +62,14 @@ def film(path: Path, seconds: float) -> Path:
     return path
 
 
-def with_video(window: Window, qtbot: QtBot, path: Path) -> Stage:
+def with_video(window: Window, qtbot: QtBot, path: Path) -> ReviewedPass:
     """The open stage with another sound on its pass: the film."""
     stage = window.stage
     assert stage is not None
     project, number = stage.project, stage.this_pass.id
     project.set_pass(stage.pass_now(), {"media": reference(path)})
     with qtbot.waitSignal(window.opened, timeout=10_000):
-        window._start(lambda progress: Stage.of_project(project, pass_id=number, progress=progress))
+        window._start(lambda progress: ReviewedPass.of_project(project, pass_id=number, progress=progress))
     qtbot.waitUntil(lambda: window._job is None)
     assert window.stage is not None
     return window.stage
@@ -190,7 +190,7 @@ def test_v_plays_the_video_where_there_is_one(open_window: Window, qtbot: QtBot,
     player.stop()
     qtbot.waitUntil(lambda: player.length_s > 2.5, timeout=15_000)
     end_m = place_m(stage, player.length_s)
-    assert say("The sound ends at {0:.1f} km, before the finish.", end_m / 1000) == compare.bar.told.text()
+    assert tr("The sound ends at {0:.1f} km, before the finish.", end_m / 1000) == compare.bar.told.text()
     # Picture by picture: the next one is the next one, and back is the one before.
     player.play_from(0.0)
     qtbot.waitUntil(lambda: player.seconds > 0.4, timeout=15_000)
@@ -421,15 +421,15 @@ def test_another_language_makes_the_window_anew_on_the_same_stage(
         qtbot.waitUntil(lambda: shown.window.stage is not None and shown.window._job is None, timeout=10_000)
         assert shown.window.header.place_buttons["Compare"].text() == "Comparar"
         note = shown.window.stage.review.notes[2]
-        assert say_clause(note.read_back).startswith("esquerda" if note.direction.value == "left" else "direita")
-        assert say("{0:.1f} km", 7.4) == "7,4 km"
+        assert tr_message(note.read_back).startswith("esquerda" if note.direction.value == "left" else "direita")
+        assert tr("{0:.1f} km", 7.4) == "7,4 km"
     finally:
         settings.keep_setting("language", "en")
         monkeypatch.setenv("LANGUAGE", "en")
         shown.again()
         qtbot.waitUntil(lambda: shown.window._job is None, timeout=10_000)
         shown.window.close()
-    assert say("Compare") == "Compare"
+    assert tr("Compare") == "Compare"
 
 
 def test_the_preview_shows_every_sheet_on_the_paper_chosen(open_window: Window, qtbot: QtBot) -> None:

@@ -17,7 +17,7 @@ from mirkle.gui.commands import COMMANDS
 from mirkle.gui.pages.by_eye import ANSWERS, WatchView
 from mirkle.gui.shapes import mark_name
 from mirkle.gui.window import Window
-from mirkle.session.video_pass import Filmed
+from mirkle.session.video_pass import VideoPass
 
 BOOK = SourceFile("notes", demo_files.CORRECTED, demo_files.demo_file(demo_files.CORRECTED))
 HEARD = SourceFile("heard", demo_files.HEARD, demo_files.demo_file(demo_files.HEARD))
@@ -154,7 +154,7 @@ def test_without_call_times_one_run_through_makes_them(window: Window, qtbot: Qt
 
 
 def test_the_rest_of_the_house_goes_with_it(watch: WatchView, qtbot: QtBot, window: Window) -> None:
-    assert isinstance(window.stage, Filmed)
+    assert isinstance(window.stage, VideoPass)
     assert window.reviewed is None
     watch.stage.choose_note(8)
     press(qtbot, watch, Qt.Key.Key_T, Qt.Key.Key_Return)
@@ -181,7 +181,7 @@ def test_a_pass_with_a_recording_is_answered_by_eye_as_well(open_window: Window,
     """The demo's morning has a sound and no picture: there is nothing to watch. Its third pass has."""
     assert open_window.watch is None
     open_window._change_pass(3)
-    qtbot.waitUntil(lambda: isinstance(open_window.stage, Filmed) and open_window._job is None, timeout=15_000)
+    qtbot.waitUntil(lambda: isinstance(open_window.stage, VideoPass) and open_window._job is None, timeout=15_000)
     assert open_window.watch is open_window.stack.currentWidget()
     open_window._change_pass(1)
     qtbot.waitUntil(lambda: open_window.reviewed is not None and open_window._job is None, timeout=15_000)

@@ -24,7 +24,7 @@ from mirkle.gui.window import Window
 from mirkle.session import draft
 from mirkle.session.paths import data_folder
 from mirkle.session.proof import overruled
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 
 class Held:
@@ -40,7 +40,7 @@ class Held:
         qtbot.waitUntil(lambda: not self._window._turns.busy, timeout=60_000)
 
 
-def reviewed(window: Window) -> Stage:
+def reviewed(window: Window) -> ReviewedPass:
     stage = window.reviewed
     assert stage is not None
     return stage
@@ -199,7 +199,7 @@ def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Windo
     window, chance = open_window, random.Random(4)
     monkeypatch.setattr(PartsDialog, "exec", lambda _: 1)
     said: list[str] = []
-    monkeypatch.setattr(window.gather, "say_fault", said.append)
+    monkeypatch.setattr(window.gather, "tr_fault", said.append)
 
     def limits() -> Callable[[], bool]:
         start_s = reviewed(window).review.measured.drive.start_s + chance.uniform(0.1, 1.0)

@@ -21,7 +21,7 @@ from mirkle.gui.theme import PAPER
 from mirkle.gui.views.notes_page import HAND_PX, LINE_PX, PageView
 from mirkle.gui.views.road import RoadView
 from mirkle.gui.views.ties import TiesView
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from tests.conftest import MORNING
 
 SCHOOLS = [("en", "direction-first"), ("en", "grade-first"), ("pt", "direction-first")]
@@ -30,7 +30,7 @@ POINTS_A_PIXEL = 72 / 96
 
 
 @pytest.fixture(scope="module", params=SCHOOLS, ids=["-".join(s) for s in SCHOOLS])
-def wordy(request: pytest.FixtureRequest, demo_review: Review, tmp_path_factory: pytest.TempPathFactory) -> Stage:
+def wordy(request: pytest.FixtureRequest, demo_review: Review, tmp_path_factory: pytest.TempPathFactory) -> ReviewedPass:
     """The demo's book in full words, with what wordy crews add, and some of it corrected."""
     code, order = request.param
     language = next(la for la in shipped_languages() if la.code == code)
@@ -41,7 +41,7 @@ def wordy(request: pytest.FixtureRequest, demo_review: Review, tmp_path_factory:
         lines.append(" ".join(f"{body} {more} {gap}".split()))
     folder = tmp_path_factory.mktemp("wordy")
     notes = SourceFile("notes", "wordy.txt", ("\n".join(lines) + "\n").encode())
-    stage = Stage.of_project(Project.create(folder / "wordy.mirkle", [notes, MORNING], name="Slatehook"))
+    stage = ReviewedPass.of_project(Project.create(folder / "wordy.mirkle", [notes, MORNING], name="Slatehook"))
     proposed = [f for f in stage.findings if stage.book.proposal(f) is not None]
     assert len(proposed) > 8
     for finding in proposed[:8]:
@@ -50,7 +50,7 @@ def wordy(request: pytest.FixtureRequest, demo_review: Review, tmp_path_factory:
     return stage
 
 
-def test_the_page_shows_every_note_whole(wordy: Stage, qtbot: QtBot) -> None:
+def test_the_page_shows_every_note_whole(wordy: ReviewedPass, qtbot: QtBot) -> None:
     page = PageView(wordy, PAPER)
     qtbot.addWidget(page)
     for width in (360, 300):
@@ -77,7 +77,7 @@ def test_the_page_shows_every_note_whole(wordy: Stage, qtbot: QtBot) -> None:
                 assert where.top() + max(bounds.height(), LINE_PX) <= row.height + 1
 
 
-def test_the_columns_of_line_up_do_not_touch(wordy: Stage, qtbot: QtBot) -> None:
+def test_the_columns_of_line_up_do_not_touch(wordy: ReviewedPass, qtbot: QtBot) -> None:
     view = TiesView(wordy, PAPER)
     qtbot.addWidget(view)
     view.resize(700, 640)
@@ -88,7 +88,7 @@ def test_the_columns_of_line_up_do_not_touch(wordy: Stage, qtbot: QtBot) -> None
             assert upper + view._height_of(a) / 2 <= lower - view._height_of(b) / 2 + 0.5
 
 
-def test_the_road_paints_long_notes_and_stays_quick(wordy: Stage, qtbot: QtBot) -> None:
+def test_the_road_paints_long_notes_and_stays_quick(wordy: ReviewedPass, qtbot: QtBot) -> None:
     road = RoadView(wordy, PAPER)
     qtbot.addWidget(road)
     road.resize(440, 600)
@@ -111,7 +111,7 @@ def sizes_of(path: Path) -> list[tuple[str, float]]:
     return found
 
 
-def test_the_card_and_the_book_print_every_word_in_its_size(wordy: Stage, tmp_path: Path) -> None:
+def test_the_card_and_the_book_print_every_word_in_its_size(wordy: ReviewedPass, tmp_path: Path) -> None:
     printing.card(wordy).write(tmp_path / "card.pdf")
     printing.book(wordy, night=True).write(tmp_path / "book.pdf")
     card, book = (PdfReader(tmp_path / f"{name}.pdf") for name in ("card", "book"))
@@ -132,7 +132,7 @@ def test_the_card_and_the_book_print_every_word_in_its_size(wordy: Stage, tmp_pa
     assert max(large) >= 14.0
 
 
-def test_a_card_that_can_t_be_written_leaves_the_one_that_was_there(wordy: Stage, tmp_path: Path) -> None:
+def test_a_card_that_can_t_be_written_leaves_the_one_that_was_there(wordy: ReviewedPass, tmp_path: Path) -> None:
     from mirkle.core.errors import MirkleError
     from mirkle.files.atomic_write import write_whole
 

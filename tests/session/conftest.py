@@ -8,7 +8,7 @@ import pytest
 from mirkle.core.review import Review
 from mirkle.files.project.project import Project
 from mirkle.session.kept_reviews import keep_review
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import Inputs
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 
@@ -24,6 +24,6 @@ def reviewed_demo(demo_review: Review, tmp_path_factory: pytest.TempPathFactory)
 
 
 @pytest.fixture
-def stage(reviewed_demo: Path, tmp_path: Path) -> Stage:
+def stage(reviewed_demo: Path, tmp_path: Path) -> ReviewedPass:
     """The demo, with its review kept already."""
-    return Stage.of_project(Project.open(Path(shutil.copy(reviewed_demo, tmp_path))))
+    return ReviewedPass.of_project(Project.open(Path(shutil.copy(reviewed_demo, tmp_path))))

@@ -29,7 +29,7 @@ from mirkle.session.change_review import follow
 from mirkle.session.editions import editions
 from mirkle.session.open_files import opened
 from mirkle.session.rehearsal import history
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.shelf import keep_summary, shelved
 from tests.core.test_passes import winding
 from tests.worlds import csv_of, recording_of_curvature
@@ -83,14 +83,14 @@ def good_stage(path: Path) -> Path:
     project = Project.create(path, [SourceFile("notes", "notes.txt", NOTES.encode()), *runs[:1]], name="Short")
     project.add_pass(Pass(0, None, 1, kind="later"), {"run": runs[1]})
     project.set_pass(project.passes()[0], {"media": SourceFile("media", "in-car.opus", b'{"path": "/nowhere", "bytes": 3}')})
-    stage = Stage.of_project(project)
+    stage = ReviewedPass.of_project(project)
     for finding in stage.findings[:3]:
         stage.book.answer(finding, "talk")
     stage.choose_note(2)
     stage.mark("L5 150")
     stage.book.add("hazard", 300.0, 320.0, "stones")
     stage.set_by_hand(replace(stage.by_hand, parts=hand_parts([Part(100.0, 200.0, "dust")], stage.review.profile)))
-    stage = Stage.of_project(project)
+    stage = ReviewedPass.of_project(project)
     run = project.practise(None, json.dumps({"when": "now", "way": "read", "pace": 1.0, "both": True, "notes": 1}))
     project.practise(run, json.dumps({"change": "x", "verdict": "in-time"}))
     project.tell("pages", json.dumps({"lines_a_page": 3, "begins": []}))
@@ -252,7 +252,7 @@ def used(path: Path) -> str:
         if "\n" in fault.sentence:
             raise ValueError("more than one line") from fault
         return fault.sentence
-    if not isinstance(found, Stage):
+    if not isinstance(found, ReviewedPass):
         return "begun"
     with closing(found.project):
         faults = []

@@ -29,8 +29,8 @@ from mirkle.core.notebook.decisions import (
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.overrides import hand_parts
 from mirkle.files.project.project import Project, SourceFile
-from mirkle.session.decision_book import BOTH, Book
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.decision_book import BOTH, DecisionBook
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import Measurements
 
 
@@ -40,22 +40,22 @@ def measurements() -> Measurements:
     return Measurements()
 
 
-def opened_again(stage: Stage, measurements: Measurements) -> Stage:
-    return Stage.of_project(stage.project, measurements=measurements)
+def opened_again(stage: ReviewedPass, measurements: Measurements) -> ReviewedPass:
+    return ReviewedPass.of_project(stage.project, measurements=measurements)
 
 
-def with_start(stage: Stage, later_s: float, measurements: Measurements) -> Stage:
+def with_start(stage: ReviewedPass, later_s: float, measurements: Measurements) -> ReviewedPass:
     """The stage with its start set later, as by hand."""
     start_s = stage.review.measured.drive.start_s + later_s
     stage.set_by_hand(replace(stage.by_hand, start_s=start_s))
     return opened_again(stage, measurements)
 
 
-def clock_of(stage: Stage, metres: float) -> float:
+def clock_of(stage: ReviewedPass, metres: float) -> float:
     return stage.review.profile.seconds_at(metres)
 
 
-def where(stage: Stage) -> dict[str, tuple[str, float]]:
+def where(stage: ReviewedPass) -> dict[str, tuple[str, float]]:
     """For each decision on a finding the kind of the finding, and when the car was at its middle."""
     found = {f.id: f for f in stage.findings}
     return {
@@ -64,11 +64,11 @@ def where(stage: Stage) -> dict[str, tuple[str, float]]:
     }
 
 
-def speed_at(stage: Stage, time_s: float) -> float:
+def speed_at(stage: ReviewedPass, time_s: float) -> float:
     return float(stage.review.profile.speed_mps[int(stage.review.profile.metres_at(time_s))])
 
 
-def test_decisions_and_hazards_stay_where_they_are_when_the_start_is_set(stage: Stage, measurements: Measurements) -> None:
+def test_decisions_and_hazards_stay_where_they_are_when_the_start_is_set(stage: ReviewedPass, measurements: Measurements) -> None:
     for finding in stage.findings[:8]:
         stage.book.answer(finding, "talk")
     stage.book.add("hazard", 1500.0, 1500.0, "stones inside")
@@ -90,7 +90,7 @@ def test_decisions_and_hazards_stay_where_they_are_when_the_start_is_set(stage: 
         assert again.book.without_place == []
 
 
-def test_parts_and_pins_stay_where_they_are_when_the_start_is_set(stage: Stage, measurements: Measurements) -> None:
+def test_parts_and_pins_stay_where_they_are_when_the_start_is_set(stage: ReviewedPass, measurements: Measurements) -> None:
     profile = stage.review.profile
     stage.set_by_hand(replace(stage.by_hand, parts=hand_parts([Part(2000.0, 2600.0, "dust")], profile)))
     tie = next(t for t in stage.review.lineup.ties if t.bend is not None and t.bend.from_m > 4000.0)
@@ -105,7 +105,7 @@ def test_parts_and_pins_stay_where_they_are_when_the_start_is_set(stage: Stage, 
     assert clock_of(again, there.apex_m) == pytest.approx(seconds[2], abs=0.2)
 
 
-def test_whatever_is_moved_every_decision_is_where_it_was_made_or_is_listed(stage: Stage, measurements: Measurements) -> None:
+def test_whatever_is_moved_every_decision_is_where_it_was_made_or_is_listed(stage: ReviewedPass, measurements: Measurements) -> None:
     """Start, finish, clock, parts, pins and the notes' reading are moved at random; nothing is lost and nothing lands elsewhere."""
     chance = random.Random(2711)
     for finding in stage.findings:
@@ -156,7 +156,7 @@ def test_whatever_is_moved_every_decision_is_where_it_was_made_or_is_listed(stag
             assert clock_of(stage, addition.from_m) == pytest.approx(max(hazards[addition.words], start_s), abs=0.05)
 
 
-def test_what_is_said_about_a_place_is_one_for_one_and_of_its_kind(stage: Stage) -> None:
+def test_what_is_said_about_a_place_is_one_for_one_and_of_its_kind(stage: ReviewedPass) -> None:
     """Of two alike findings near each other the nearer one has the answer; another kind at the same place has none."""
     jump = next(f for f in stage.findings if f.kind == "jump-uncalled")
     stage.book.answer(jump, "keep")
@@ -184,7 +184,7 @@ def test_what_is_said_about_a_place_is_one_for_one_and_of_its_kind(stage: Stage)
     assert answered(replace(tighter, from_m=tighter.from_m + 5.0, id="same")) == ["same"]
 
 
-def test_a_decision_without_a_place_is_put_back_by_hand(stage: Stage) -> None:
+def test_a_decision_without_a_place_is_put_back_by_hand(stage: ReviewedPass) -> None:
     first, second = [f for f in stage.findings if f.kind == "grade-tighter"][:2]
     stage.book.answer(first, "talk", remark="wet there")
     review = stage.review
@@ -203,7 +203,7 @@ def test_a_decision_without_a_place_is_put_back_by_hand(stage: Stage) -> None:
     assert stage.book.decisions[first.id].remark == "wet there"
 
 
-def test_marks_follow_their_notes_when_words_are_learnt(stage: Stage) -> None:
+def test_marks_follow_their_notes_when_words_are_learnt(stage: ReviewedPass) -> None:
     """Another reading of the same text cuts it into other notes; a mark stays on its words."""
     chosen = next(f for f in stage.findings if f.kind == "grade-tighter" and f.note > 20)
     proposal = stage.book.proposal(chosen)
@@ -223,7 +223,7 @@ def test_marks_follow_their_notes_when_words_are_learnt(stage: Stage) -> None:
 
 
 @pytest.fixture
-def old_stage(stage: Stage) -> Iterator[tuple[Stage, dict[str, str], str]]:
+def old_stage(stage: ReviewedPass) -> Iterator[tuple[ReviewedPass, dict[str, str], str]]:
     """The demo as the program before this one kept it: findings known by notes and metres, hazards in metres."""
     answers = {}
     project, path = stage.project, stage.project.path
@@ -253,13 +253,13 @@ def old_stage(stage: Stage) -> Iterator[tuple[Stage, dict[str, str], str]]:
             connection.execute("INSERT INTO log (pass, kind, body) VALUES (1, 'decide', ?)", (json.dumps(told),))
         connection.execute("PRAGMA user_version = 3")
         connection.commit()
-    again = Stage.of_project(Project.open(path))
+    again = ReviewedPass.of_project(Project.open(path))
     yield again, answers, again.book.edition.text
     again.project.close()
 
 
 def test_decisions_of_an_older_program_are_brought_over_once(
-    old_stage: tuple[Stage, dict[str, str], str], measurements: Measurements
+    old_stage: tuple[ReviewedPass, dict[str, str], str], measurements: Measurements
 ) -> None:
     stage, answers, text = old_stage
     assert {name: d.answer for name, d in stage.book.decisions.items()} == answers
@@ -284,12 +284,12 @@ def test_decisions_of_an_older_program_are_brought_over_once(
     assert (type(seen), type(tap), type(kept)) == (Observation, CallTap, ChangeAnswer)
 
 
-def test_a_hazard_of_another_pass_lies_at_the_same_place_on_this_one(stage: Stage, measurements: Measurements) -> None:
+def test_a_hazard_of_another_pass_lies_at_the_same_place_on_this_one(stage: ReviewedPass, measurements: Measurements) -> None:
     stage.book.add("hazard", 9000.0, 9000.0, "stones")
-    other = Stage.of_project(stage.project, pass_id=2, measurements=measurements)
+    other = ReviewedPass.of_project(stage.project, pass_id=2, measurements=measurements)
     (there,) = other.book.additions
 
-    def on_the_map(one: Stage, metres: float) -> tuple[float, float]:
+    def on_the_map(one: ReviewedPass, metres: float) -> tuple[float, float]:
         plan, at = one.review.measured.plan, int(metres)
         assert plan.middle_deg is not None
         lat, lon = degrees_of(
@@ -302,11 +302,11 @@ def test_a_hazard_of_another_pass_lies_at_the_same_place_on_this_one(stage: Stag
     # Setting this pass's start moves the other's view by nothing.
     moved = with_start(stage, 3.0, measurements)
     assert moved.book.additions[0].from_m < 8990.0
-    again = Stage.of_project(stage.project, pass_id=2, measurements=measurements)
+    again = ReviewedPass.of_project(stage.project, pass_id=2, measurements=measurements)
     assert again.book.additions[0].from_m == pytest.approx(there.from_m, abs=1.0)
 
 
-def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: Stage) -> None:
+def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: ReviewedPass) -> None:
     """One more key in every row: nothing is lost, and what is written again still has it."""
     stage.book.answer(stage.findings[0], "keep")
     stage.book.add("hazard", 900.0, 900.0, "stones")
@@ -329,7 +329,7 @@ def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: Stage)
         connection.execute("INSERT INTO log (pass, kind, body) VALUES (1, 'decide', ?)", (json.dumps(unknown),))
         connection.execute("ALTER TABLE about ADD COLUMN since TEXT")
         connection.commit()
-    again = Stage.of_project(Project.open(path))
+    again = ReviewedPass.of_project(Project.open(path))
     assert len(again.project.passes()) == 2
     assert again.pass_now().day == "Friday"
     assert again.by_hand.finish_s is not None
@@ -348,21 +348,21 @@ def test_a_newer_programs_keys_and_kinds_are_kept_and_written_back(stage: Stage)
     assert again.project.told("event") == "Quarry days"
 
 
-def test_what_was_set_by_hand_and_is_damaged_keeps_the_rest_from_nothing(stage: Stage) -> None:
+def test_what_was_set_by_hand_and_is_damaged_keeps_the_rest_from_nothing(stage: ReviewedPass) -> None:
     stage.book.answer(stage.findings[0], "keep")
     broken = SourceFile("by-hand", "by-hand.json", b'{"parts": [{"from_s": 1}]}')
     stage.project.set_pass(stage.pass_now(), {"by_hand": broken})
-    again = Stage.of_project(stage.project)
+    again = ReviewedPass.of_project(stage.project)
     assert again.by_hand.damaged
     assert len(again.book.decisions) == 1
     again.set_by_hand(replace(again.by_hand, finish_s=again.review.finish_s - 2.0, damaged=False))
-    assert not Stage.of_project(stage.project).by_hand.damaged
+    assert not ReviewedPass.of_project(stage.project).by_hand.damaged
 
 
-def test_an_undo_in_the_window_leaves_what_came_meanwhile(stage: Stage) -> None:
+def test_an_undo_in_the_window_leaves_what_came_meanwhile(stage: ReviewedPass) -> None:
     """A hazard is added, files are taken in beside the window, undo is pressed: the hazard goes, the pass keeps its files."""
     stage.book.add("hazard", 900.0, 900.0, "stones")
-    elsewhere = Book(stage.project, stage.review, stage.language, stage.this_pass.id)
+    elsewhere = DecisionBook(stage.project, stage.review, stage.language, stage.this_pass.id)
     words = SourceFile("calls", "other.vtt", b"WEBVTT\n")
     made = elsewhere.set_pass(stage.pass_now(), {"calls": words})
     undone = stage.book.undo()
@@ -377,7 +377,7 @@ def test_an_undo_in_the_window_leaves_what_came_meanwhile(stage: Stage) -> None:
     assert stage.pass_now().calls != made.calls
 
 
-def test_a_decision_says_all_that_it_was(stage: Stage) -> None:
+def test_a_decision_says_all_that_it_was(stage: ReviewedPass) -> None:
     stage.book.answer(stage.findings[3], "video", by="driver", remark="at the gate")
     (kept,) = [e.decision for e in stage.project.entries()]
     finding = stage.findings[3]

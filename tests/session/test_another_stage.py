@@ -15,7 +15,7 @@ from mirkle.session import season
 from mirkle.session.assign_files import NEW, STAGE, intake_of, take_in_all
 from mirkle.session.described_files import described
 from mirkle.session.open_files import put_together
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.shelf import shelf
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 from tests.core.test_passes import driven, winding
@@ -66,7 +66,7 @@ def elsewhere(tmp_path: Path) -> Path:
     return path
 
 
-def test_a_recording_of_another_road_is_asked_about_as_another_stage(stage: Stage, tmp_path: Path) -> None:
+def test_a_recording_of_another_road_is_asked_about_as_another_stage(stage: ReviewedPass, tmp_path: Path) -> None:
     path = elsewhere(tmp_path)
     other = described(SourceFile("run", path.name, path.read_bytes()))
     asked = intake_of(stage, [other])
@@ -134,7 +134,7 @@ def test_the_seasons_counts_can_be_put_right() -> None:
     assert season.count_verdicts(Path("b.mirkle"), {"fits": 2}) == {"fits": 5, "too-fast": 1}
 
 
-def test_the_shelf_counts_again_what_was_decided_since(stage: Stage, tmp_path: Path) -> None:
+def test_the_shelf_counts_again_what_was_decided_since(stage: ReviewedPass, tmp_path: Path) -> None:
     from mirkle.session.shelf import keep_summary, shelved
 
     keep_summary(stage)

@@ -30,12 +30,12 @@ from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.decision_book import BOTH
 from mirkle.session.editions import differences, editions
 from mirkle.session.export import write_export
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 EVIL = '=HYPERLINK("http://x.invalid";"L4") <script>alert(1)</script> & <img src=x onerror=y>'
 
 
-def decided(stage: Stage) -> Stage:
+def decided(stage: ReviewedPass) -> ReviewedPass:
     """Two marked, one to talk over, a hazard and a condition with what no file should run."""
     for finding in stage.findings[:2]:
         stage.choose(finding)
@@ -47,19 +47,19 @@ def decided(stage: Stage) -> Stage:
     return stage
 
 
-def content_of(stage: Stage, name: str = "Slatehook") -> Content:
+def content_of(stage: ReviewedPass, name: str = "Slatehook") -> Content:
     book = stage.book
     return Content(name, stage.review, book.decisions, book.additions, book.all_seen, book.edition.changes)
 
 
 @pytest.mark.parametrize("text", ["=1", " =1", "＝1", "＋1", "－1", "＠x", "\t=1"])
-def test_a_cell_that_a_spreadsheet_could_run_is_quoted(text: str, stage: Stage) -> None:
+def test_a_cell_that_a_spreadsheet_could_run_is_quoted(text: str, stage: ReviewedPass) -> None:
     stage.book.add("hazard", 900.0, 900.0, text)
     rows = list(csv.DictReader(io.StringIO(csv_of(content_of(stage)).decode("utf-8-sig"))))
     assert rows[-1]["why"] == f"'{stage.book.additions[-1].words}"
 
 
-def test_workbooks_read_elsewhere_hold_figures_as_figures_and_text_as_text(stage: Stage, tmp_path: Path) -> None:
+def test_workbooks_read_elsewhere_hold_figures_as_figures_and_text_as_text(stage: ReviewedPass, tmp_path: Path) -> None:
     """Read back by openpyxl and by calamine, a reader of both formats."""
     wanted = [[value for _, value in row.cells()] for row in rows_of(content_of(decided(stage)))]
     for ending in ("xlsx", "ods"):
@@ -75,7 +75,7 @@ def test_workbooks_read_elsewhere_hold_figures_as_figures_and_text_as_text(stage
     assert sheet.freeze_panes == "A2"
 
 
-def test_maps_read_elsewhere_hold_the_same_places_and_end_at_the_finish(stage: Stage, tmp_path: Path) -> None:
+def test_maps_read_elsewhere_hold_the_same_places_and_end_at_the_finish(stage: ReviewedPass, tmp_path: Path) -> None:
     """Read back by gpxpy, fastkml and geojson."""
     for ending in ("gpx", "kml", "geojson"):
         write_export(decided(stage) if ending == "gpx" else stage, tmp_path / f"p.{ending}")
@@ -97,7 +97,7 @@ def test_maps_read_elsewhere_hold_the_same_places_and_end_at_the_finish(stage: S
         assert line.geometry.coordinates[end] == pytest.approx([*here, points[end].elevation], abs=1e-6)
 
 
-def test_a_track_taken_in_again_is_the_drive_and_calls_taken_in_again_are_the_calls(stage: Stage, tmp_path: Path) -> None:
+def test_a_track_taken_in_again_is_the_drive_and_calls_taken_in_again_are_the_calls(stage: ReviewedPass, tmp_path: Path) -> None:
     for ending in ("gpx", "vtt", "txt"):
         write_export(stage, tmp_path / f"p.{ending}")
     review = stage.review
@@ -122,7 +122,7 @@ def test_a_track_taken_in_again_is_the_drive_and_calls_taken_in_again_are_the_ca
     assert (tmp_path / "p.txt").read_text() == stage.book.edition.text
 
 
-def test_no_cell_of_the_table_begins_a_formula(stage: Stage, tmp_path: Path) -> None:
+def test_no_cell_of_the_table_begins_a_formula(stage: ReviewedPass, tmp_path: Path) -> None:
     write_export(decided(stage), tmp_path / "f.csv")
     rows = list(csv.DictReader(io.StringIO((tmp_path / "f.csv").read_bytes().decode("utf-8-sig"))))
     assert len(rows) == len(stage.findings) + 2
@@ -134,7 +134,7 @@ def test_no_cell_of_the_table_begins_a_formula(stage: Stage, tmp_path: Path) -> 
     assert float(rows[0]["from_m"]) == pytest.approx(stage.findings[0].from_m, abs=0.05)
 
 
-def test_the_report_holds_what_was_written_and_nothing_that_runs_or_is_fetched(stage: Stage) -> None:
+def test_the_report_holds_what_was_written_and_nothing_that_runs_or_is_fetched(stage: ReviewedPass) -> None:
     decided(stage)
     page = report_html(content_of(stage, EVIL))
     tree = html.fromstring(page)
@@ -149,7 +149,7 @@ def test_the_report_holds_what_was_written_and_nothing_that_runs_or_is_fetched(s
     assert EVIL in words
 
 
-def test_way_points_lie_on_the_driven_line_and_read_elsewhere(stage: Stage, tmp_path: Path) -> None:
+def test_way_points_lie_on_the_driven_line_and_read_elsewhere(stage: ReviewedPass, tmp_path: Path) -> None:
     write_export(decided(stage), tmp_path / "p.gpx")
     gpx = gpxpy.parse((tmp_path / "p.gpx").read_text())
     assert len(gpx.waypoints) == len(stage.findings) + 2
@@ -164,12 +164,12 @@ def test_way_points_lie_on_the_driven_line_and_read_elsewhere(stage: Stage, tmp_
     schema.assertValid(etree.fromstring((tmp_path / "p.gpx").read_bytes()))
 
 
-def test_the_review_for_other_programs_is_the_contract(stage: Stage, tmp_path: Path) -> None:
+def test_the_review_for_other_programs_is_the_contract(stage: ReviewedPass, tmp_path: Path) -> None:
     write_export(stage, tmp_path / "r.json")
     assert json.loads((tmp_path / "r.json").read_text())["format"] == "mirkle-review/1"
 
 
-def test_what_was_seen_on_the_video_stands_apart_from_what_was_measured(stage: Stage, tmp_path: Path) -> None:
+def test_what_was_seen_on_the_video_stands_apart_from_what_was_measured(stage: ReviewedPass, tmp_path: Path) -> None:
     stage.book.see("tighter", 20, "L3 20", by=BOTH)
     stage.book.see("longer", 30)
     stage.book.see("hazard", 40, "=stone inside")
@@ -188,7 +188,7 @@ def test_what_was_seen_on_the_video_stands_apart_from_what_was_measured(stage: S
     assert "=stone inside" in page
 
 
-def test_without_positions_there_are_no_way_points(stage: Stage, tmp_path: Path) -> None:
+def test_without_positions_there_are_no_way_points(stage: ReviewedPass, tmp_path: Path) -> None:
     measured = stage.review.measured
     plan = replace(measured.plan, middle_deg=None)
     stage.book.over(replace(stage.review, measured=replace(measured, plan=plan)))
@@ -197,12 +197,12 @@ def test_without_positions_there_are_no_way_points(stage: Stage, tmp_path: Path)
     assert not (tmp_path / "p.gpx").exists()
 
 
-def test_a_table_of_nothing_decided_has_every_finding(stage: Stage) -> None:
+def test_a_table_of_nothing_decided_has_every_finding(stage: ReviewedPass) -> None:
     rows = list(csv.reader(io.StringIO(csv_of(Content("s", stage.review)).decode("utf-8-sig"))))
     assert [r[0] for r in rows[1:]] == [f.severity for f in stage.findings]
 
 
-def test_editions_show_what_changed_between_any_two(stage: Stage) -> None:
+def test_editions_show_what_changed_between_any_two(stage: ReviewedPass) -> None:
     assert [str(e.name) for e in editions(stage)] == ["as written"]
     marked = [f for f in stage.findings if f.proposal is not None and f.kind == "grade-tighter"][:3]
     for finding in marked:

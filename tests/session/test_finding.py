@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import pytest
 
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.search import found
 
 
-def test_findings_are_found_by_what_they_say_and_by_what_was_decided(stage: Stage) -> None:
+def test_findings_are_found_by_what_they_say_and_by_what_was_decided(stage: ReviewedPass) -> None:
     everything = found(stage, "")
     assert [h.finding for h in everything] == list(stage.findings)
     assert [h.finding for h in found(stage, "", order="stage")] == sorted(stage.findings, key=lambda f: f.from_m)
@@ -32,13 +32,13 @@ def test_findings_are_found_by_what_they_say_and_by_what_was_decided(stage: Stag
 
 
 @pytest.mark.parametrize("how", ["{page}.{line}", "p{page} l{line}", "page {page}, line {line}", "#{number}"])
-def test_a_note_is_found_by_its_place_and_by_its_number(stage: Stage, how: str) -> None:
+def test_a_note_is_found_by_its_place_and_by_its_number(stage: ReviewedPass, how: str) -> None:
     note = next(n for n in stage.review.notes if n.index > 60 and not stage.findings_on(n.index))
     (hit,) = found(stage, how.format(page=note.page, line=note.line, number=note.index + 1))
     assert (hit.note, hit.finding) == (note.index, None)
 
 
-def test_a_note_is_found_by_what_stands_for_it_now(stage: Stage) -> None:
+def test_a_note_is_found_by_what_stands_for_it_now(stage: ReviewedPass) -> None:
     note = next(n for n in stage.review.notes if n.is_corner and n.index > 20 and not stage.findings_on(n.index))
     assert found(stage, "caution keep in rocks") == []
     stage.choose_note(note.index)

@@ -5,14 +5,14 @@ import pytest
 from mirkle.core.review import Review
 from mirkle.files.project.project import Project
 from mirkle.session.pairing_edits import clock_by_dragging, nearest_place, place_beside, said_at_m, ties_of, unsure
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 
-def tie(stage: Stage, note: int):  # type: ignore[no-untyped-def]
+def tie(stage: ReviewedPass, note: int):  # type: ignore[no-untyped-def]
     return next(t for t in stage.review.lineup.ties if t.note == note)
 
 
-def test_the_unsure_come_first_and_a_pin_makes_a_note_sure(stage: Stage) -> None:
+def test_the_unsure_come_first_and_a_pin_makes_a_note_sure(stage: ReviewedPass) -> None:
     shown = ties_of(stage)
     assert [t.sure for t in shown] == sorted(t.sure for t in shown)
     without = unsure(stage)[0]
@@ -22,7 +22,7 @@ def test_the_unsure_come_first_and_a_pin_makes_a_note_sure(stage: Stage) -> None
     assert tie(stage, without.note).bend is None
 
 
-def test_a_note_is_moved_to_the_next_bend_and_finds_back(stage: Stage) -> None:
+def test_a_note_is_moved_to_the_next_bend_and_finds_back(stage: ReviewedPass) -> None:
     told: list[str] = []
     stage.reviewed.connect(lambda: told.append("reviewed"))
     before = stage.review
@@ -41,7 +41,7 @@ def test_a_note_is_moved_to_the_next_bend_and_finds_back(stage: Stage) -> None:
     assert told == ["reviewed", "reviewed"]
 
 
-def test_pins_outlive_the_program_and_give_way_to_later_ones(stage: Stage) -> None:
+def test_pins_outlive_the_program_and_give_way_to_later_ones(stage: ReviewedPass) -> None:
     ties = [t for t in stage.review.lineup.ties if t.bend is not None]
     first, second = ties[50], ties[51]
     stage.pin(second.note, second.bend.apex_m)
@@ -52,17 +52,17 @@ def test_pins_outlive_the_program_and_give_way_to_later_ones(stage: Stage) -> No
     where = tie(stage, first.note).bend
     project = stage.project
     project.close()
-    again = Stage.of_project(Project.open(project.path))
+    again = ReviewedPass.of_project(Project.open(project.path))
     assert [p.note for p in again.by_hand.pins] == [first.note]
     assert tie(again, first.note).bend == where
 
 
-def test_a_pass_set_by_hand_is_reviewed_anew_with_it(stage: Stage) -> None:
+def test_a_pass_set_by_hand_is_reviewed_anew_with_it(stage: ReviewedPass) -> None:
     from dataclasses import replace
 
     finish_s = stage.review.finish_s - 20.0
     stage.set_by_hand(replace(stage.by_hand, finish_s=finish_s, calls_minus_run_s=12.5))
-    again = Stage.of_project(stage.project, measurements=stage.measurements)
+    again = ReviewedPass.of_project(stage.project, measurements=stage.measurements)
     assert again.review.finish_s == pytest.approx(finish_s, abs=0.1)
     assert again.review.clock is not None
     assert (again.review.clock.calls_minus_run_s, again.review.clock.by) == (12.5, "hand")
@@ -70,7 +70,7 @@ def test_a_pass_set_by_hand_is_reviewed_anew_with_it(stage: Stage) -> None:
     assert max(f.from_m for f in again.findings) <= again.review.finish_m
 
 
-def test_a_call_dragged_to_its_own_corner_leaves_the_clock_and_elsewhere_moves_it(stage: Stage, demo_review: Review) -> None:
+def test_a_call_dragged_to_its_own_corner_leaves_the_clock_and_elsewhere_moves_it(stage: ReviewedPass, demo_review: Review) -> None:
     clock = demo_review.clock
     assert clock is not None
     assert stage.review.usual_lead.seconds == pytest.approx(3.1, abs=0.6)

@@ -27,7 +27,7 @@ from mirkle.files.speech.listen_json import listen_json
 from mirkle.session.described_files import described
 from mirkle.session.listening import accepted, believable, can_listen, heard_in, heard_of, keep_heard, listened, to_hear
 from mirkle.session.proof import proofs_of
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import Inputs, crew_of, review_material
 from tests.conftest import CALLS, MORNING, NOTES
 
@@ -191,16 +191,16 @@ def test_a_remark_that_is_written_down_stands_at_its_place(heard: HeardCalls) ->
 
 def test_they_are_the_words_of_the_pass_until_undone(heard: HeardCalls, tmp_path: Path) -> None:
     project = Project.create(tmp_path / "s.mirkle", [MORNING, NOTES, shipped_reference(demo_files.SOUND)], name="Slatehook")
-    stage = Stage.of_project(project)
+    stage = ReviewedPass.of_project(project)
     assert can_listen(stage)
     assert heard_of(stage) is None
     keep_heard(stage, heard)
-    again = Stage.of_project(project, measurements=stage.measurements)
+    again = ReviewedPass.of_project(project, measurements=stage.measurements)
     assert heard_of(again) is not None
     assert sum(c.time is not None for c in again.review.calls) > 130
     assert [p.title for p in proofs_of(again.inputs)] == ["The notes"], "nobody read words in it"
     again.undo()
-    assert Stage.of_project(project, measurements=stage.measurements).inputs.calls is None
+    assert ReviewedPass.of_project(project, measurements=stage.measurements).inputs.calls is None
     project.close()
 
 
@@ -209,10 +209,10 @@ def test_coarse_words_say_what_and_the_sound_says_when(demo_review: Review, tmp_
     coarse = SourceFile("calls", "coarse.vtt", demo_files.demo_file(demo_files.BLOCKS))
     alone = review_material(Inputs(MORNING, NOTES, coarse))
     files = [MORNING, NOTES, coarse, shipped_reference(demo_files.SOUND)]
-    stage = Stage.of_project(Project.create(tmp_path / "s.mirkle", files, name="Slatehook"))
+    stage = ReviewedPass.of_project(Project.create(tmp_path / "s.mirkle", files, name="Slatehook"))
     assert can_listen(stage)
     keep_heard(stage, listened(stage))
-    again = Stage.of_project(stage.project, measurements=stage.measurements)
+    again = ReviewedPass.of_project(stage.project, measurements=stage.measurements)
 
     def within(review: Review) -> float:
         pairs = [(a.time.from_s, b.time.from_s) for a, b in zip(review.calls, demo_review.calls, strict=True) if a.time and b.time]
@@ -234,7 +234,7 @@ def test_coarse_words_say_what_and_the_sound_says_when(demo_review: Review, tmp_
 def test_timed_text_wins(tmp_path: Path) -> None:
     files = [MORNING, NOTES, CALLS, shipped_reference(demo_files.SOUND)]
     project = Project.create(tmp_path / "s.mirkle", files, name="Slatehook")
-    assert not can_listen(Stage.of_project(project))
+    assert not can_listen(ReviewedPass.of_project(project))
     project.close()
 
 

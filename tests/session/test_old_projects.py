@@ -10,7 +10,7 @@ import pytest
 
 from mirkle.core.notebook.decisions import NoteChange
 from mirkle.files.project.project import VERSION, Project
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 KEPT = Path(__file__).parents[2] / "bench" / "golden"
 
@@ -20,7 +20,7 @@ def test_a_file_of_any_format_opens_with_its_decisions(version: int, tmp_path: P
     path = Path(shutil.copy(KEPT / f"format-{version}.mirkle", tmp_path))
     with sqlite3.connect(path) as connection:
         assert connection.execute("PRAGMA user_version").fetchone() == (version,)
-    stage = Stage.of_project(Project.open(path))
+    stage = ReviewedPass.of_project(Project.open(path))
     book = stage.book
     assert {d.text for d in book.decisions.values() if isinstance(d, NoteChange)} == {"L2 long 30", "L4 long dc stones inside keep in 350"}
     assert {d.remark for d in book.decisions.values() if isinstance(d, NoteChange)} == {"after the cattle grid"}

@@ -11,7 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notebook.paging import Pages, lines_of, paged, turned
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
@@ -24,7 +24,7 @@ from mirkle.session import settings, shelf
 from mirkle.session.decision_book import BOTH
 from mirkle.session.paging import LINES_A_PAGE
 from mirkle.session.paths import data_folder
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 TEXT = "L4 60 R3 40\nR5 30\n\nL2 into\nR hp 50\ncrest 20\nL6 80\n"
 
@@ -70,7 +70,7 @@ def test_notes_keep_their_order_on_any_pages(lines: int, turns: list[int]) -> No
     assert set(pages) == set(range(1, max(pages) + 1))
 
 
-def test_list_card_and_table_go_by_the_paper_book_and_undo_nothing(stage: Stage) -> None:
+def test_list_card_and_table_go_by_the_paper_book_and_undo_nothing(stage: ReviewedPass) -> None:
     finding = next(f for f in stage.findings if f.proposal is not None and f.note > 30)
     stage.choose(finding)
     stage.mark(stage.book.proposal(finding).text, by=BOTH)
@@ -84,11 +84,11 @@ def test_list_card_and_table_go_by_the_paper_book_and_undo_nothing(stage: Stage)
     note = stage.review.notes[stage.findings[0].note]
     assert (table[0]["page"], table[0]["line"]) == (str(note.page), str(note.line))
     assert stage.book.edition.text == before
-    again = Stage.of_project(stage.project)
+    again = ReviewedPass.of_project(stage.project)
     assert places_of(again.review.reading) == places_of(stage.review.reading)
 
 
-def test_lines_a_page_of_the_settings_are_for_books_without_pages(stage: Stage) -> None:
+def test_lines_a_page_of_the_settings_are_for_books_without_pages(stage: ReviewedPass) -> None:
     own = places_of(stage.review.reading)
     assert max(own)[0] > 1
     settings.keep_setting(LINES_A_PAGE, 5)
@@ -99,7 +99,7 @@ def test_lines_a_page_of_the_settings_are_for_books_without_pages(stage: Stage) 
     assert places_of(stage.review.reading) == own
 
 
-def test_a_change_is_ticked_until_it_is_changed_again(stage: Stage) -> None:
+def test_a_change_is_ticked_until_it_is_changed_again(stage: ReviewedPass) -> None:
     finding = next(f for f in stage.findings if f.kind == "grade-tighter")
     stage.choose(finding)
     stage.mark(stage.book.proposal(finding).text, by=BOTH)
@@ -116,7 +116,7 @@ def test_a_change_is_ticked_until_it_is_changed_again(stage: Stage) -> None:
     assert stage.book.to_copy == [change]
 
 
-def test_the_shelf_says_how_far_each_stage_has_come(stage: Stage) -> None:
+def test_the_shelf_says_how_far_each_stage_has_come(stage: ReviewedPass) -> None:
     shelf.keep_summary(stage)
     one = shelf.shelved(stage.project.path)
     assert (one.name, one.passes, one.dangers_left, one.opened) == ("Slatehook", 2, stage.book.dangers_left, True)
@@ -140,7 +140,7 @@ def test_the_shelf_says_how_far_each_stage_has_come(stage: Stage) -> None:
     assert len({path, copied, second}) == 3
     assert [shelf.shelved(p).name for p in (path, copied)] == ["Upper Slatehook", "Upper Slatehook (2)"]
     with closing(Project.open(copied)) as project:
-        opened = Stage.of_project(project)
+        opened = ReviewedPass.of_project(project)
         assert opened.book.decisions == decisions
 
 
@@ -160,10 +160,10 @@ def test_what_is_no_stage_is_on_the_shelf_by_its_name(tmp_path: Path) -> None:
     assert tmp_path.exists()
 
 
-def test_the_table_speaks_another_language_with_its_own_decimal_sign(stage: Stage) -> None:
-    def tell(part: Clause | str) -> str:
+def test_the_table_speaks_another_language_with_its_own_decimal_sign(stage: ReviewedPass) -> None:
+    def tell(part: Message | str) -> str:
         words = str(part)
-        return words.replace(".", ",") if isinstance(part, Clause) and part.text.startswith("{0:.") else f"<{words}>"
+        return words.replace(".", ",") if isinstance(part, Message) and part.text.startswith("{0:.") else f"<{words}>"
 
     rows = list(csv.reader(io.StringIO(csv_of(Content("s", stage.review, tell=tell)).decode("utf-8-sig")), delimiter=";"))
     assert rows[0][0] == "<severity>"
@@ -171,7 +171,7 @@ def test_the_table_speaks_another_language_with_its_own_decimal_sign(stage: Stag
     assert rows[1][0] == f"<{first.severity}>"
     assert rows[1][5] == f"{first.from_m:.1f}".replace(".", ",")
     assert rows[1][11].startswith("<")
-    assert tell(clause("{0:.1f}", 0.5)) == "0,5"
+    assert tell(message("{0:.1f}", 0.5)) == "0,5"
 
 
 @pytest.mark.parametrize(

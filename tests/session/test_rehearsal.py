@@ -16,8 +16,8 @@ from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import BOTH
 from mirkle.session.open_files import open_pass
 from mirkle.session.rehearsal import GONE_S, LEAD_IN_S, READ_AHEAD_S, Pacer, Practice, Rehearsal, history, pacing_of
-from mirkle.session.reviewed_pass import Stage
-from mirkle.session.video_pass import Filmed
+from mirkle.session.reviewed_pass import ReviewedPass
+from mirkle.session.video_pass import VideoPass
 from mirkle.synthetic import slatehook
 
 BOOK = SourceFile("notes", demo_files.CORRECTED, demo_files.demo_file(demo_files.CORRECTED))
@@ -33,7 +33,7 @@ class Clock:
         return self.s
 
 
-def changed(stage: Stage) -> Stage:
+def changed(stage: ReviewedPass) -> ReviewedPass:
     stage.book.mark(None, 20, "L3 20", by=BOTH)
     stage.book.mark(None, 60, "R2 40", by=BOTH)
     return stage
@@ -45,7 +45,7 @@ def run_to(rehearsal: Rehearsal, clock: Clock, stage_s: float, step: float = 0.0
         rehearsal.tick()
 
 
-def test_ten_minutes_of_page_road_and_voice_are_in_step_with_the_clock(stage: Stage) -> None:
+def test_ten_minutes_of_page_road_and_voice_are_in_step_with_the_clock(stage: ReviewedPass) -> None:
     """At sixty pictures a second nothing is more than one of them behind, and nothing adds up."""
     clock = Clock()
     r = Rehearsal(stage, clock=clock)
@@ -75,7 +75,7 @@ def test_ten_minutes_of_page_road_and_voice_are_in_step_with_the_clock(stage: St
     assert turns.min() >= -1e-9
 
 
-def test_it_is_known_how_long_it_is_to_what_is_due_next(stage: Stage) -> None:
+def test_it_is_known_how_long_it_is_to_what_is_due_next(stage: ReviewedPass) -> None:
     """A timer that waits as long as it is told finds each line and page due, one after the other, and nothing in between."""
     clock = Clock()
     r = Rehearsal(stage, clock=clock)
@@ -113,7 +113,7 @@ def test_on_the_real_clock_as_well() -> None:
     assert pacer.now_s == stood
 
 
-def test_calls_are_taken_in_order_and_what_was_not_called_is_said(stage: Stage) -> None:
+def test_calls_are_taken_in_order_and_what_was_not_called_is_said(stage: ReviewedPass) -> None:
     clock = Clock()
     r = Rehearsal(changed(stage), clock=clock)
     r.way = "call"
@@ -148,7 +148,7 @@ def practised_once(r: Rehearsal, clock: Clock) -> None:
             r.call()
 
 
-def test_a_change_is_rehearsed_after_the_second_time_and_forgotten_when_it_is_written_otherwise(stage: Stage) -> None:
+def test_a_change_is_rehearsed_after_the_second_time_and_forgotten_when_it_is_written_otherwise(stage: ReviewedPass) -> None:
     clock = Clock()
     r = Rehearsal(changed(stage), clock=clock)
     assert Practice(stage).left() == 2
@@ -166,7 +166,7 @@ def test_a_change_is_rehearsed_after_the_second_time_and_forgotten_when_it_is_wr
     assert Practice(stage).left() == 0, "what was practised is no decision: undo leaves it"
 
 
-def test_what_was_practised_survives_a_kill_between_two_calls(stage: Stage) -> None:
+def test_what_was_practised_survives_a_kill_between_two_calls(stage: ReviewedPass) -> None:
     path = stage.project.path
     stage.book.mark(None, 20, "L3 20", by=BOTH)
     stage.project.close()
@@ -188,13 +188,13 @@ os.kill(os.getpid(), signal.SIGKILL)
 """
     done = subprocess.run([sys.executable, "-c", code], check=False, timeout=60)
     assert done.returncode == -9
-    again = Stage.of_project(Project.open(path))
+    again = ReviewedPass.of_project(Project.open(path))
     (run,) = history(again)
     assert (run.way, run.pace, run.both, len(run.calls)) == ("call", 0.8, True, 4)
     assert run.notes == again.this_pass.notes
 
 
-def test_damaged_practice_is_left_out(stage: Stage) -> None:
+def test_damaged_practice_is_left_out(stage: ReviewedPass) -> None:
     stage.project.practise(None, "no json")
     stage.project.practise(None, json.dumps({"when": "2026-05-02T10:00:00+01:00", "way": 7, "pace": "x", "notes": []}))
     stage.project.practise(7, json.dumps({"change": "a", "verdict": "in-time"}))
@@ -204,7 +204,7 @@ def test_damaged_practice_is_left_out(stage: Stage) -> None:
     assert Practice(stage).rehearsed() == frozenset()
 
 
-def test_another_pace_goes_on_from_the_same_place(stage: Stage) -> None:
+def test_another_pace_goes_on_from_the_same_place(stage: ReviewedPass) -> None:
     clock = Clock()
     r = Rehearsal(stage, clock=clock)
     r.begin()
@@ -220,7 +220,7 @@ def test_another_pace_goes_on_from_the_same_place(stage: Stage) -> None:
         assert r.pacing.seconds_at(r.place_m) - at == pytest.approx(10.0 * pace, abs=0.01)
 
 
-def test_one_place_again(stage: Stage) -> None:
+def test_one_place_again(stage: ReviewedPass) -> None:
     clock = Clock()
     r = Rehearsal(stage, clock=clock)
     r.way = "call"
@@ -233,7 +233,7 @@ def test_one_place_again(stage: Stage) -> None:
 
 def test_without_a_recording_by_the_video_or_by_the_book(tmp_path: Path) -> None:
     bare = open_pass(Project.create(tmp_path / "a.mirkle", [BOOK, shipped_reference(demo_files.VIDEO)], name="a"))
-    assert isinstance(bare, Filmed)
+    assert isinstance(bare, VideoPass)
     slow, fast = pacing_of(bare, 50.0), pacing_of(bare, 100.0)
     assert slow.length_s() == pytest.approx(2 * fast.length_s(), rel=1e-6)
     _, run, text = slatehook.third_pass()
@@ -244,15 +244,15 @@ def test_without_a_recording_by_the_video_or_by_the_book(tmp_path: Path) -> None
     r = Rehearsal(called, clock=Clock())
     r.begin(range(40, 45))
     # Three seconds before the fortieth call is three seconds before it on the video.
-    assert isinstance(called, Filmed)
+    assert isinstance(called, VideoPass)
     assert r.video_s == pytest.approx(called.spoken[40].from_s - LEAD_IN_S, abs=0.1)
 
 
-def test_the_quickest_pass_of_this_book_gives_the_pace(stage: Stage) -> None:
+def test_the_quickest_pass_of_this_book_gives_the_pace(stage: ReviewedPass) -> None:
     """The afternoon was quicker; it read the same book here."""
     other = next(p for p in stage.project.passes() if p.id != stage.this_pass.id)
     assert other.notes == stage.this_pass.notes
     before = pacing_of(stage).length_s()
-    quicker = Stage.of_project(stage.project, pass_id=other.id)
+    quicker = ReviewedPass.of_project(stage.project, pass_id=other.id)
     assert pacing_of(stage).length_s() == pytest.approx(pacing_of(quicker).length_s())
     assert pacing_of(stage).length_s() < before - 10.0

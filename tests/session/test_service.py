@@ -1,11 +1,11 @@
 """The minutes to the time control, and more changes than a crew can rehearse."""
 
 from mirkle.session.decision_book import BOTH
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.time_budget import MOST_CHANGES, plan_for, too_many
 
 
-def test_what_fits_grows_with_the_time_and_shrinks_with_what_is_marked(stage: Stage) -> None:
+def test_what_fits_grows_with_the_time_and_shrinks_with_what_is_marked(stage: ReviewedPass) -> None:
     minutes = [plan_for(stage, 60.0 * m) for m in (0, 1, 5, 10, 25, 120)]
     fitting = [p.fitting for p in minutes]
     assert fitting[0] == 0
@@ -24,7 +24,7 @@ def test_what_fits_grows_with_the_time_and_shrinks_with_what_is_marked(stage: St
     assert (before.fitting, after.fitting) == (1, 0)
 
 
-def test_a_warning_comes_with_one_change_too_many(stage: Stage) -> None:
+def test_a_warning_comes_with_one_change_too_many(stage: ReviewedPass) -> None:
     marked = 0
     for finding in stage.findings:
         proposal = stage.book.proposal(finding)

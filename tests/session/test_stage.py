@@ -13,15 +13,15 @@ from mirkle.session import settings
 from mirkle.session.decision_book import BOTH
 from mirkle.session.export import write_export
 from mirkle.session.paths import fresh_project_path, settings_file
-from mirkle.session.reviewed_pass import SHOWN, Stage
+from mirkle.session.reviewed_pass import SHOWN, ReviewedPass
 from tests.conftest import MORNING
 
 
-def choose(stage: Stage, kind: str) -> None:
+def choose(stage: ReviewedPass, kind: str) -> None:
     stage.choose(next(f for f in stage.findings if f.kind == kind))
 
 
-def test_it_begins_with_the_greatest_risk(stage: Stage) -> None:
+def test_it_begins_with_the_greatest_risk(stage: ReviewedPass) -> None:
     assert stage.finding is stage.findings[0]
     assert stage.finding.severity == "danger"
     assert [f.severity for f in stage.findings] == sorted(
@@ -29,7 +29,7 @@ def test_it_begins_with_the_greatest_risk(stage: Stage) -> None:
     )
 
 
-def test_a_mark_changes_one_note_of_the_book_and_undo_takes_it_back(stage: Stage) -> None:
+def test_a_mark_changes_one_note_of_the_book_and_undo_takes_it_back(stage: ReviewedPass) -> None:
     before = stage.book.edition.text
     choose(stage, "grade-tighter")
     finding = stage.finding
@@ -46,7 +46,7 @@ def test_a_mark_changes_one_note_of_the_book_and_undo_takes_it_back(stage: Stage
     assert stage.book.edition.text == after
 
 
-def test_all_proposals_together_still_make_a_book_that_can_be_read(stage: Stage) -> None:
+def test_all_proposals_together_still_make_a_book_that_can_be_read(stage: ReviewedPass) -> None:
     for finding in stage.findings:
         stage.choose(finding)
         proposal = stage.book.proposal(finding)
@@ -59,7 +59,7 @@ def test_all_proposals_together_still_make_a_book_that_can_be_read(stage: Stage)
     assert len(reading.corners) == len(stage.review.reading.corners) + missing - extra
 
 
-def test_a_new_edition_no_longer_shows_what_was_mended(stage: Stage) -> None:
+def test_a_new_edition_no_longer_shows_what_was_mended(stage: ReviewedPass) -> None:
     """The check on the next pass: the marked book against the same road leaves none of the marked findings."""
     from mirkle.files.project.project import SourceFile
     from mirkle.session.reviewing import Inputs, review_material
@@ -74,7 +74,7 @@ def test_a_new_edition_no_longer_shows_what_was_mended(stage: Stage) -> None:
     assert [f.why for f in again.findings if f.severity in ("danger", "change")] == []
 
 
-def test_what_is_no_note_is_refused_and_changes_nothing(stage: Stage) -> None:
+def test_what_is_no_note_is_refused_and_changes_nothing(stage: ReviewedPass) -> None:
     for text in ("", "L", "zebra 4", "4 4 4"):
         with pytest.raises(UnusableNotes) as fault:
             stage.mark(text)
@@ -83,7 +83,7 @@ def test_what_is_no_note_is_refused_and_changes_nothing(stage: Stage) -> None:
     assert not stage.project.entries()
 
 
-def test_closed_and_opened_again_everything_is_there(stage: Stage) -> None:
+def test_closed_and_opened_again_everything_is_there(stage: ReviewedPass) -> None:
     answers = {}
     for finding, answer in zip(stage.findings, ("keep", "talk", "mark", "keep", "mark"), strict=False):
         stage.choose(finding)
@@ -98,14 +98,14 @@ def test_closed_and_opened_again_everything_is_there(stage: Stage) -> None:
     answers.popitem()
     text, path = stage.book.edition.text, stage.project.path
     stage.project.close()
-    again = Stage.of_project(Project.open(path))
+    again = ReviewedPass.of_project(Project.open(path))
     assert {k: d.answer for k, d in again.book.decisions.items()} == answers
     assert again.book.edition.text == text
     again.redo()
     assert len(again.book.decisions) == 5
 
 
-def test_listeners_hear_of_choices_and_decisions_and_are_not_kept_alive(stage: Stage) -> None:
+def test_listeners_hear_of_choices_and_decisions_and_are_not_kept_alive(stage: ReviewedPass) -> None:
     class Listener:
         heard: list[str]
 
@@ -125,7 +125,7 @@ def test_listeners_hear_of_choices_and_decisions_and_are_not_kept_alive(stage: S
     assert heard == ["decided"]
 
 
-def test_an_edition_is_written_whole_or_not_at_all(stage: Stage, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_an_edition_is_written_whole_or_not_at_all(stage: ReviewedPass, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     """A disk that is full when the file is put there, after all of it was written beside its place."""
     target = tmp_path / "notes.txt"
     target.write_text("what stood here before")
@@ -162,7 +162,7 @@ def test_settings_survive_a_broken_file() -> None:
     assert settings.setting("theme", "paper") == "night"
 
 
-def test_a_faster_note_takes_the_word_of_both_however_it_comes_about(stage: Stage) -> None:
+def test_a_faster_note_takes_the_word_of_both_however_it_comes_about(stage: ReviewedPass) -> None:
     choose(stage, "grade-easier")
     easier = stage.book.proposal(stage.finding)
     assert easier is not None
@@ -185,7 +185,7 @@ def test_a_faster_note_takes_the_word_of_both_however_it_comes_about(stage: Stag
     assert stage.book.history[0].remark == "dry now"
 
 
-def test_findings_are_shown_by_kind_and_in_the_order_of_the_road(stage: Stage) -> None:
+def test_findings_are_shown_by_kind_and_in_the_order_of_the_road(stage: ReviewedPass) -> None:
     assert stage.listed == stage.findings
     shown = [f for f in stage.findings for name in SHOWN if name in ("corners", "shape", "vertical", "words", "pace") and SHOWN[name](f)]
     assert len(shown) == len(stage.findings), "every finding belongs to one of the kinds"
@@ -202,7 +202,7 @@ def test_findings_are_shown_by_kind_and_in_the_order_of_the_road(stage: Stage) -
     assert stage.finding in stage.listed
 
 
-def test_what_no_sensor_saw_is_kept_beside_the_book(stage: Stage) -> None:
+def test_what_no_sensor_saw_is_kept_beside_the_book(stage: ReviewedPass) -> None:
     text = stage.book.edition.text
     with pytest.raises(UnusableNotes, match="no words"):
         stage.book.add("hazard", 900.0, 900.0, "  ")
@@ -213,7 +213,7 @@ def test_what_no_sensor_saw_is_kept_beside_the_book(stage: Stage) -> None:
     assert stage.book.decisions == {}
     path = stage.project.path
     stage.project.close()
-    again = Stage.of_project(Project.open(path))
+    again = ReviewedPass.of_project(Project.open(path))
     assert [a.words for a in again.book.additions] == ["stones inside", "ice in the shade"]
     again.book.take_away(again.book.additions[0])
     assert [a.words for a in again.book.additions] == ["ice in the shade"]
@@ -221,7 +221,7 @@ def test_what_no_sensor_saw_is_kept_beside_the_book(stage: Stage) -> None:
     assert len(again.book.additions) == 2
 
 
-def test_a_decision_about_a_note_that_the_book_has_not_is_left_out(stage: Stage) -> None:
+def test_a_decision_about_a_note_that_the_book_has_not_is_left_out(stage: ReviewedPass) -> None:
     """It comes from a damaged or forged file: what can be saved is opened."""
     forged = [
         NoteChange(key="far", notes=NotePlace(9999, 9999), text="L4 80"),
@@ -230,12 +230,12 @@ def test_a_decision_about_a_note_that_the_book_has_not_is_left_out(stage: Stage)
     ]
     for decision in forged:
         stage.project.append(Entry("decide", decision), stage.this_pass.id)
-    again = Stage.of_project(stage.project)
+    again = ReviewedPass.of_project(stage.project)
     assert again.book.history == []
     assert again.book.edition.text == stage.review.reading.source
 
 
-def test_nobody_is_told_in_another_thread_than_its_own(stage: Stage) -> None:
+def test_nobody_is_told_in_another_thread_than_its_own(stage: ReviewedPass) -> None:
     """What listens may be a window: told beside the interface it takes the program down."""
     heard: list[str] = []
     stage.book.changed.connect(lambda: heard.append("decided"))

@@ -1,6 +1,6 @@
 """The one family of faults a user may meet; each carries a sentence that says where, what and how to mend."""
 
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 
 
 class MirkleError(Exception):
@@ -13,7 +13,7 @@ class MirkleError(Exception):
     where : file, line or field; empty where there is none
     """
 
-    def __init__(self, what: str | Clause, *, mend: str | Clause = "", where: str | Clause = "") -> None:
+    def __init__(self, what: str | Message, *, mend: str | Message = "", where: str | Message = "") -> None:
         self.what, self.mend, self.where = what, mend, where
         super().__init__(self.sentence)
 
@@ -42,6 +42,6 @@ class Cancelled(MirkleError):
     """The user stopped the work; nothing was changed."""
 
 
-def at_line(name: str, line: int) -> Clause:
+def at_line(name: str, line: int) -> Message:
     """A line of a file, for ``where``."""
-    return clause("{0}, line {1}", name, line)
+    return message("{0}, line {1}", name, line)

@@ -20,23 +20,23 @@ class Called:
 
 
 @dataclass(frozen=True)
-class Clause:
+class Message:
     """A sentence or a part of one; in English as it stands, ``{0:.0f}`` and so on take the values.
 
-    A value is a number, a word of the trade, a piece of the notes, or another clause. What says it in another language looks up the
+    A value is a number, a word of the trade, a piece of the notes, or another message. What says it in another language looks up the
     text and puts the same values in: nobody ever reads a value back from a printed sentence.
     """
 
     text: str
-    values: tuple[float | str | Clause | Called, ...] = ()
+    values: tuple[float | str | Message | Called, ...] = ()
 
     def __str__(self) -> str:
         return self.text.format(*self.values)
 
 
-def clause(text: str, *values: object) -> Clause:
-    """A clause with its values; what is no number, text or clause goes in as its words."""
-    return Clause(text, tuple(v if isinstance(v, Real | str | Clause | Called) else str(v) for v in values))  # type: ignore[misc]
+def message(text: str, *values: object) -> Message:
+    """A message with its values; what is no number, text or message goes in as its words."""
+    return Message(text, tuple(v if isinstance(v, Real | str | Message | Called) else str(v) for v in values))  # type: ignore[misc]
 
 
 Text = TypeVar("Text", bound=str)
@@ -47,6 +47,6 @@ def gettext_noop(text: Text) -> Text:
     return text
 
 
-def in_a_row(parts: Sequence[str | Clause | Called], between: str = " ") -> Clause:
+def in_a_row(parts: Sequence[str | Message | Called], between: str = " ") -> Message:
     """Sentences after each other, or words in a list where ``between`` is ``", "``."""
-    return Clause(between.join(f"{{{i}}}" for i in range(len(parts))), tuple(parts))
+    return Message(between.join(f"{{{i}}}" for i in range(len(parts))), tuple(parts))

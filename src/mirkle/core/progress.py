@@ -5,10 +5,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from mirkle.core.messages import Clause
+from mirkle.core.messages import Message
 
-Progress = Callable[[Clause, float], None]
+Progress = Callable[[Message, float], None]
 
 
-def silent(_doing: Clause, _share: float) -> None:
+def silent(_doing: Message, _share: float) -> None:
     """Tells nobody."""

@@ -30,7 +30,7 @@ from mirkle.core.lineup.pairing import line_up, pin_down, sense_from_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.result import Lineup
 from mirkle.core.lineup.road import Road, road_of
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.gaps import UnmeasuredStretch
@@ -63,7 +63,7 @@ from mirkle.core.speech.reading import CallTime, Speech
 SENSE_SURE = 0.97
 # So much of the stage shaken is said.
 WORTH_A_WORD = 0.05
-NO_VERTICAL = clause("No vertical accelerometer: crests, jumps, bumps and dips are not judged.")
+NO_VERTICAL = message("No vertical accelerometer: crests, jumps, bumps and dips are not judged.")
 
 
 # How many words that are not understood are named.
@@ -86,7 +86,7 @@ class Measured:
     plan: StageMap
     vertical: tuple[Feature, ...] | None
     load_g: Floats | None
-    doubts: tuple[Clause, ...]
+    doubts: tuple[Message, ...]
     recorded: tuple[tuple[str, float], ...]
     coarse: bool
     unmeasured: tuple[UnmeasuredStretch, ...] = ()
@@ -100,7 +100,7 @@ class Measured:
         return road_of(self.profile)
 
 
-def several(drives: Sequence[Segment]) -> tuple[Clause, ...]:
+def several(drives: Sequence[Segment]) -> tuple[Message, ...]:
     """A sentence that lists the drives of a recording that holds more than one."""
     if len(drives) < 2:
         return ()
@@ -109,16 +109,16 @@ def several(drives: Sequence[Segment]) -> tuple[Clause, ...]:
         for d in drives
     )
     return (
-        clause("The recording holds {0} drives ({1}): the longest was taken; set the start by hand to take another.", len(drives), listed),
+        message("The recording holds {0} drives ({1}): the longest was taken; set the start by hand to take another.", len(drives), listed),
     )
 
 
-def _shaken(shaken: NDArray[np.bool_]) -> tuple[Clause, ...]:
+def _shaken(shaken: NDArray[np.bool_]) -> tuple[Message, ...]:
     """A sentence that says on how much of the stage crests and dips can't be told from shake."""
     share = float(shaken.mean()) if len(shaken) else 0.0
     if share < WORTH_A_WORD:
         return ()
-    return (clause("On {0:.0f} % of the stage shake hides crests and dips: there none is said to be missing or uncalled.", 100 * share),)
+    return (message("On {0:.0f} % of the stage shake hides crests and dips: there none is said to be missing or uncalled.", 100 * share),)
 
 
 @dataclass(frozen=True)
@@ -153,7 +153,7 @@ class Review:
         return f"<Review: {km(self.finish_m):.2f} km, {counts}>"
 
     @property
-    def doubts(self) -> tuple[Clause, ...]:
+    def doubts(self) -> tuple[Message, ...]:
         """What touches the result, in sentences: first whether the notes belong here, then the recording, then the text."""
         first = (self.fit.sentence, _sense_unsure(self.school), _not_understood(self.notes))
         said_first = [sentence for sentence in first if sentence]
@@ -210,13 +210,13 @@ def measure_run(recording: Recording, *, start_s: float | None = None, progress:
     start_s : when the car left the start line, on the recording's clock, where a hand set it
     progress : is told in words what is being done and the share done; it may raise to cancel
     """
-    progress(clause("Finding the driven line"), 0.1)
+    progress(message("Finding the driven line"), 0.1)
     recording = unsmoothed(recording)
     path = smooth_path(recording)
     drives = [d for d in drives_of(path) if d.length_m > A_DRIVE_M]
     drive = trimmed_to_start(trimmed_to_launch(longest_segment(path), path, recording), path, start_s)
     profile = profile_of(path, drive.start_m, drive.stop_m)
-    progress(clause("Pairing the notes with the road"), 0.5)
+    progress(message("Pairing the notes with the road"), 0.5)
     felt = vertical_of(recording, path, drive.start_m, drive.stop_m)
     return Measured(
         recording_name=recording.name,
@@ -268,11 +268,11 @@ def review_run(
     speech = None if others_words else written.speech
     of_pass = _Pass(measured, reading, _school(reading, crew, measured.road), call_records(len(reading.notes), speech), by_hand)
     lineup, clock, fit = _paired(
-        of_pass, speech, passes, progress=lambda share: progress(clause("Pairing the notes with the road"), 0.5 + 0.4 * share)
+        of_pass, speech, passes, progress=lambda share: progress(message("Pairing the notes with the road"), 0.5 + 0.4 * share)
     )
     if others_words:
         fit = replace(fit, why=fit.why or "other-words")
-    progress(clause("Judging"), 0.95)
+    progress(message("Judging"), 0.95)
     review = _judged(_Paired(of_pass, lineup, clock, fit), crew)
     if speech is None or clock is None:
         return review
@@ -427,11 +427,11 @@ def _heard(of: _Pass, clock: Clock, lineup: Lineup) -> CallPlaces:
     return CallPlaces(place_m[corners], np.where(np.isfinite(sigma_m), sigma_m, 1.0)[corners])
 
 
-def _sense_unsure(school: GradingScheme) -> Clause | None:
+def _sense_unsure(school: GradingScheme) -> Message | None:
     """A sentence where nothing tells which way the grades run."""
     if school.sense_sure >= SENSE_KNOWN:
         return None
-    return clause(
+    return message(
         "Neither the notes nor the road tell whether your 1 is tight or nearly flat out: say so in "
         "Gather; until then what rests on it is no more than a check."
     )
@@ -447,9 +447,9 @@ def _of_other_notes(speech: Speech) -> bool:
     return len(said) >= 8 and sum(said) < LEAST_SAID * len(said)
 
 
-def _not_understood(notes: Sequence[Note]) -> Clause | None:
+def _not_understood(notes: Sequence[Note]) -> Message | None:
     """The words of a book that nobody has explained, the first of them."""
     words = list(dict.fromkeys(w for n in notes for w in n.unknown_words))
     if not words:
         return None
-    return clause("Not understood in the notes: {0}.", ", ".join(words[:SHOWN_WORDS]) + (", …" if len(words) > SHOWN_WORDS else ""))
+    return message("Not understood in the notes: {0}.", ", ".join(words[:SHOWN_WORDS]) + (", …" if len(words) > SHOWN_WORDS else ""))

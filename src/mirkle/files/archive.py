@@ -10,7 +10,7 @@ import zlib
 from collections.abc import Callable
 from pathlib import Path
 
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.files.detect import LARGEST_RUN_BYTES, UnusableFile, read_bytes
 
 
@@ -64,7 +64,7 @@ def read_member(archive: zipfile.ZipFile, member: zipfile.ZipInfo, largest: int,
             content = file.read(largest + 1)
         if len(content) <= largest:
             return content
-    raise UnusableFile(clause("unpacked it is over {0:.0f} MB", largest / 1e6), mend=mend, where=member.filename)
+    raise UnusableFile(message("unpacked it is over {0:.0f} MB", largest / 1e6), mend=mend, where=member.filename)
 
 
 def packed_folder(folder: Path) -> bytes:
@@ -79,11 +79,11 @@ def packed_folder(folder: Path) -> bytes:
         tables = sorted(p for p in folder.iterdir() if p.suffix.lower() == ".csv" and p.is_file())
         size = sum(p.stat().st_size for p in tables)
     except OSError as error:
-        raise UnusableFile(clause("it can't be read ({0})", error.strerror), mend="check who may read it", where=folder.name) from None
+        raise UnusableFile(message("it can't be read ({0})", error.strerror), mend="check who may read it", where=folder.name) from None
     if not tables:
         raise UnusableFile("this is a folder without a table in it", mend="choose the files in it", where=folder.name)
     if size > LARGEST_RUN_BYTES:
-        raise UnusableFile(clause("it is over {0:.0f} MB", LARGEST_RUN_BYTES / 1e6), mend="export the one stage alone", where=folder.name)
+        raise UnusableFile(message("it is over {0:.0f} MB", LARGEST_RUN_BYTES / 1e6), mend="export the one stage alone", where=folder.name)
     packed = io.BytesIO()
     with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED, compresslevel=1) as archive:
         for table in tables:

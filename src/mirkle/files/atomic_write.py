@@ -12,7 +12,7 @@ import stat
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 
 
 def write_whole(path: Path, content: bytes) -> None:
@@ -45,7 +45,7 @@ def write_whole(path: Path, content: bytes) -> None:
                 fresh.unlink()
         if isinstance(error, MirkleError):
             raise
-        raise MirkleError(clause("it can't be written ({0})", error.strerror), mend="choose another folder", where=str(path)) from None
+        raise MirkleError(message("it can't be written ({0})", error.strerror), mend="choose another folder", where=str(path)) from None
 
 
 def part_of(target: Path) -> Path:

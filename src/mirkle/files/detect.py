@@ -10,7 +10,7 @@ from itertools import islice
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import clause, gettext_noop
+from mirkle.core.messages import gettext_noop, message
 
 # A 40 km stage at 200 Hz with every channel is under 100 MB as text: twice that is taken in, with under 1 GB of memory.
 LARGEST_RUN_BYTES = 200_000_000
@@ -61,22 +61,22 @@ def read_bytes(path: Path, *, largest: int, wanted: str) -> bytes:
     try:
         if path.exists() and not path.is_file() and not path.is_dir():
             # Reading from it might never end.
-            raise UnusableFile("this is a pipe or a device, no file", mend=clause("choose the file with {0}", wanted), where=name)
+            raise UnusableFile("this is a pipe or a device, no file", mend=message("choose the file with {0}", wanted), where=name)
         if path.is_dir():
-            raise UnusableFile("this is a folder", mend=clause("choose the file with {0}", wanted), where=name)
+            raise UnusableFile("this is a folder", mend=message("choose the file with {0}", wanted), where=name)
         size = path.stat().st_size
         with path.open("rb") as file:
             head = file.read(4096)
     except FileNotFoundError:
         raise UnusableFile("there is no such file", mend="check its name and folder", where=str(path)) from None
     except OSError as error:
-        raise UnusableFile(clause("it can't be read ({0})", error.strerror), mend="check who may read it", where=name) from None
+        raise UnusableFile(message("it can't be read ({0})", error.strerror), mend="check who may read it", where=name) from None
     if not head:
-        raise UnusableFile("the file is empty", mend=clause("choose the file with {0}", wanted), where=name)
+        raise UnusableFile("the file is empty", mend=message("choose the file with {0}", wanted), where=name)
     refuse_if_not_text(head, name=name, wanted=wanted)
     if size > largest:
         raise UnusableFile(
-            clause("it is {0:.0f} MB, and {1} is under {2:.0f} MB", size / 1e6, wanted, largest / 1e6),
+            message("it is {0:.0f} MB, and {1} is under {2:.0f} MB", size / 1e6, wanted, largest / 1e6),
             mend="export the one stage alone",
             where=name,
         )
@@ -94,18 +94,18 @@ def refuse_if_not_text(head: bytes, *, name: str, wanted: str) -> None:
         picture = gettext_noop("a WebP picture")
     if picture is not None:
         raise UnusableFile(
-            clause("this is {0}, and pictures of notes are not read", picture),
+            message("this is {0}, and pictures of notes are not read", picture),
             mend="type the notes in: “Type the notes in…” in Gather",
             where=name,
         )
     for magic, what in _OTHERS.items():
         if head.startswith(magic):
-            raise UnusableFile(clause("this is {0}, not text", what), mend=clause("choose the file with {0}", wanted), where=name)
+            raise UnusableFile(message("this is {0}, not text", what), mend=message("choose the file with {0}", wanted), where=name)
     if head.startswith((_GZIP, _MEASUREMENT)):
         return
     utf16 = head.startswith((b"\xff\xfe", b"\xfe\xff")) or utf16_without_mark(head) is not None
     if not utf16 and b"\x00" in head:
-        raise UnusableFile("this is binary data, not text", mend=clause("choose the file with {0}", wanted), where=name)
+        raise UnusableFile("this is binary data, not text", mend=message("choose the file with {0}", wanted), where=name)
 
 
 def unpacked(content: bytes, *, name: str, largest: int, wanted: str) -> bytes:
@@ -118,7 +118,7 @@ def unpacked(content: bytes, *, name: str, largest: int, wanted: str) -> bytes:
     """
     if len(content) > largest:
         raise UnusableFile(
-            clause("it is {0:.0f} MB, and {1} is under {2:.0f} MB", len(content) / 1e6, wanted, largest / 1e6),
+            message("it is {0:.0f} MB, and {1} is under {2:.0f} MB", len(content) / 1e6, wanted, largest / 1e6),
             mend="export the one stage alone",
             where=name,
         )
@@ -131,9 +131,9 @@ def unpacked(content: bytes, *, name: str, largest: int, wanted: str) -> bytes:
     except (OSError, EOFError, zlib.error):
         raise UnusableFile("the packed file is damaged", mend="copy it again", where=name) from None
     if not plain:
-        raise UnusableFile("the file is empty", mend=clause("choose the file with {0}", wanted), where=name)
+        raise UnusableFile("the file is empty", mend=message("choose the file with {0}", wanted), where=name)
     if len(plain) > largest:
-        raise UnusableFile(clause("unpacked it is over {0:.0f} MB", largest / 1e6), mend="export the one stage alone", where=name)
+        raise UnusableFile(message("unpacked it is over {0:.0f} MB", largest / 1e6), mend="export the one stage alone", where=name)
     refuse_if_not_text(plain[:4096], name=name, wanted=wanted)
     return plain
 

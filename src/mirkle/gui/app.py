@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import QApplication, QMessageBox
 from mirkle import __version__
 from mirkle.gui import theme as themes
 from mirkle.gui.pages.settings import SIZE, SIZES_PERCENT, number
-from mirkle.gui.translation import say, speak, wanted_language
+from mirkle.gui.translation import speak, tr, wanted_language
 from mirkle.gui.window import Window
 from mirkle.session import crash_log, recent_stages
 
@@ -107,8 +107,8 @@ def _say_and_go_on(kind: type[BaseException], error: BaseException, trace: Trace
     traceback.print_exception(kind, error, trace)
     told = "".join(traceback.format_exception(kind, error, trace))
     log = crash_log.write_down(f"{datetime.now().isoformat(timespec='seconds')}  Mirkle {__version__}\n{told}")
-    words = say(
+    words = tr(
         "Something in Mirkle broke ({0}). Your decisions are kept. If the window looks wrong, close it and open the stage again.",
         kind.__name__,
     )
-    QMessageBox.warning(None, "Mirkle", words + (" " + say("It is written down in {0}.", log) if log is not None else ""))
+    QMessageBox.warning(None, "Mirkle", words + (" " + tr("It is written down in {0}.", log) if log is not None else ""))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import gettext_noop
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 
 SEVERITY_WORDS = {
     "danger": gettext_noop("danger"),
@@ -30,7 +30,7 @@ BY_SAID = {"driver": gettext_noop("the driver"), "co-driver": gettext_noop("the 
 
 def title_of(finding: Finding) -> str:
     """The plain heading of a finding."""
-    return say(finding.title)
+    return tr(finding.title)
 
 
 def sure_words(finding: Finding) -> str:
@@ -39,8 +39,8 @@ def sure_words(finding: Finding) -> str:
     sure = min(finding.confidence, 0.99)
     kind = KINDS[finding.kind]
     if finding.cause or kind.of_the_pass or kind.of_a_place:
-        return say("{0:.0%} sure of this", sure)
-    return say("{0:.0%} sure the note is wrong", sure)
+        return tr("{0:.0%} sure of this", sure)
+    return tr("{0:.0%} sure the note is wrong", sure)
 
 
 # Grades that are words, where there is little room.
@@ -56,4 +56,4 @@ def lost_words(count: int) -> str:
     """How many decisions have no place; empty where every one has."""
     if not count:
         return ""
-    return say("1 decision has no place now") if count == 1 else say("{0} decisions have no place now", count)
+    return tr("1 decision has no place now") if count == 1 else tr("{0} decisions have no place now", count)

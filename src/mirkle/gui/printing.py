@@ -24,11 +24,11 @@ from mirkle.core.notebook.observed import seen_words
 from mirkle.core.notes.model import Note
 from mirkle.files.atomic_write import write_whole
 from mirkle.gui.theme import PAPER, Theme, font
-from mirkle.gui.translation import say, say_clause, say_why
-from mirkle.session.open_pass import OpenBook
+from mirkle.gui.translation import tr, tr_message, tr_why
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import driven
 from mirkle.session.rehearsal import Practice, left_words
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 DPI = 96
 # A larger sheet has larger type, and so has one for the night.
@@ -42,16 +42,16 @@ INK = Theme(**{**PAPER.__dict__, "paper": "#ffffff", "ink": "#000000", "faint": 
 CARD_ORDERS = {"page": gettext_noop("in the order of the pages"), "risk": gettext_noop("the biggest risk first")}
 
 
-def card(stage: OpenBook, *, size: str = "A5", order: str = "page") -> Printed:
+def card(stage: OpenPass, *, size: str = "A5", order: str = "page") -> Printed:
     """The change card: what to copy by page and line, with a box to tick; then what was added by hand, and what is to be talked
     over or looked at. ``order`` is one of :data:`CARD_ORDERS`."""
-    title = say("{0}: changes to the notes", stage.project.name)
+    title = tr("{0}: changes to the notes", stage.project.name)
     return Printed(title, _foot(stage), size, 1.0, lambda sheet: _draw_card(stage, sheet, order))
 
 
-def book(stage: OpenBook, *, size: str = "A5", night: bool = False) -> Printed:
+def book(stage: OpenPass, *, size: str = "A5", night: bool = False) -> Printed:
     """The new edition in large type with its pencil marks, page by page as the paper book has them; larger still for the ``night``."""
-    title = say("{0}: notes", stage.project.name)
+    title = tr("{0}: notes", stage.project.name)
     return Printed(title, _foot(stage), size, AT_NIGHT if night else 1.0, lambda sheet: _draw_book(stage, sheet))
 
 
@@ -119,14 +119,14 @@ class Printed:
         return sheet.number
 
 
-def _foot(stage: OpenBook) -> str:
+def _foot(stage: OpenPass) -> str:
     """What every sheet says of itself: event, stage, car, pass, day and edition."""
     here = next((d for d in driven(stage.project) if d.made.id == stage.this_pass.id), None)
     car = stage.project.told("car")
-    parts = [stage.project.told("event"), stage.project.name, say("car {0}", car) if car else ""]
+    parts = [stage.project.told("event"), stage.project.name, tr("car {0}", car) if car else ""]
     if here is not None:
-        parts += [say("pass {0}", here.name), here.made.day]
-        parts.append(say("edition {0}", here.edition) if here.edition is not None else "")
+        parts += [tr("pass {0}", here.name), here.made.day]
+        parts.append(tr("edition {0}", here.edition) if here.edition is not None else "")
     return " · ".join(p for p in parts if p)
 
 
@@ -162,7 +162,7 @@ class _Sheet:
 
     def finish(self) -> None:
         """Says at the foot of the sheet which one it is."""
-        said = say("{0} · sheet {1} of {2}", self._foot, self.number, self._of)
+        said = tr("{0} · sheet {1} of {2}", self._foot, self.number, self._of)
         self._draw(self.laid_out(said, SMALL_PX, self.width), 0.0, self._whole.height() - self.MARGIN, self.width, "faint")
 
     def room(self, needed: float) -> None:
@@ -215,79 +215,79 @@ class _Sheet:
     def cautions(self) -> None:
         """The cautions in full, where a whole book is taken along."""
         self.y += 4
-        self.text(say("Before you trust this"), SMALL_PX, bold=True, behind=30.0)
+        self.text(tr("Before you trust this"), SMALL_PX, bold=True, behind=30.0)
         for caution in CAUTIONS:
-            self.text(f"–  {say(caution)}", SMALL_PX)
+            self.text(f"–  {tr(caution)}", SMALL_PX)
 
 
-def _draw_card(stage: OpenBook, sheet: _Sheet, order: str) -> None:
+def _draw_card(stage: OpenPass, sheet: _Sheet, order: str) -> None:
     changes = list(stage.book.edition.changes)
     if order == "risk":
         changes.sort(key=lambda c: _risk(stage, c))
-    sheet.text(say("{0}: changes to the notes", stage.project.name), 20, bold=True)
-    count = say("No changes.") if not changes else say("1 change.") if len(changes) == 1 else say("{0} changes.", len(changes))
-    told = f"{count} " + say("Copy them into the book by page and line, then read them aloud once.")
+    sheet.text(tr("{0}: changes to the notes", stage.project.name), 20, bold=True)
+    count = tr("No changes.") if not changes else tr("1 change.") if len(changes) == 1 else tr("{0} changes.", len(changes))
+    told = f"{count} " + tr("Copy them into the book by page and line, then read them aloud once.")
     sheet.text(told, WORDS_PX)
-    for stretch in stage.review.measured.unmeasured if isinstance(stage, Stage) else ():
-        sheet.text(say_clause(stretch.sentence), WORDS_PX, bold=True)
+    for stretch in stage.review.measured.unmeasured if isinstance(stage, ReviewedPass) else ():
+        sheet.text(tr_message(stretch.sentence), WORDS_PX, bold=True)
     sheet.y += 4
     practice = Practice(stage)
     done, left = practice.notes_done, practice.left()
     if left:
-        sheet.text(say_clause(left_words(left)) + ".", WORDS_PX, bold=True)
+        sheet.text(tr_message(left_words(left)) + ".", WORDS_PX, bold=True)
     for change in changes:
-        told = [say("seen on the video")] if change.seen else []
-        told += ["✓ " + say("rehearsed")] if change.first_note in done else []
+        told = [tr("seen on the video")] if change.seen else []
+        told += ["✓ " + tr("rehearsed")] if change.first_note in done else []
         told += [remark for note in stage.notes[change.first_note : change.last_note + 1] for remark in note.remarks]
         _draw_change(sheet, change, "\n".join(told))
-    for answer, heading in (("hazard", say("Met on the road")), ("condition", say("For the next pass only"))):
+    for answer, heading in (("hazard", tr("Met on the road")), ("condition", tr("For the next pass only"))):
         _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.kind == answer])
     decisions = stage.book.decisions
     _draw_seen(stage, sheet)
-    for answer, heading in (("talk", say("To talk over before the next pass")), ("video", say("To look at on the video"))):
+    for answer, heading in (("talk", tr("To talk over before the next pass")), ("video", tr("To look at on the video"))):
         found = [f for f in stage.findings if (d := decisions.get(f.id)) and d.answer == answer]
-        if found and isinstance(stage, Stage):
+        if found and isinstance(stage, ReviewedPass):
             sheet.y += 6
             sheet.text(heading, 15, bold=True, behind=40.0)
             for finding in found:
                 _draw_asked(stage, sheet, finding, decisions[finding.id].remark)
     sheet.y += 4
     last = (
-        say("One car's line on one pass: both agree on each change, and look at the recording first.")
-        if isinstance(stage, Stage)
-        else say("Nothing was measured: this is what was seen on one video. Both agree on each change.")
+        tr("One car's line on one pass: both agree on each change, and look at the recording first.")
+        if isinstance(stage, ReviewedPass)
+        else tr("Nothing was measured: this is what was seen on one video. Both agree on each change.")
     )
     sheet.text(last, SMALL_PX)
 
 
-def _draw_asked(stage: Stage, sheet: _Sheet, finding: Finding, remark: str) -> None:
+def _draw_asked(stage: ReviewedPass, sheet: _Sheet, finding: Finding, remark: str) -> None:
     """Something to be talked over or looked at: its note, where it stands, when it was in the recording, and why."""
     at_s = stage.review.profile.seconds_at(finding.from_m)
-    when = say("recording {0}:{1:02d}", int(at_s) // 60, int(at_s) % 60)
-    words = say_why(finding.because) + (f" ({remark})" if remark else "")
+    when = tr("recording {0}:{1:02d}", int(at_s) // 60, int(at_s) % 60)
+    words = tr_why(finding.because) + (f" ({remark})" if remark else "")
     _draw_on_note(sheet, stage.notes[finding.note], when, words)
 
 
 def _draw_on_note(sheet: _Sheet, note: Note, when: str, words: str) -> None:
-    place, wide = say("p {0}  line {1}", note.page, note.line), sheet.width - 104.0
+    place, wide = tr("p {0}  line {1}", note.page, note.line), sheet.width - 104.0
     at_left = sheet.laid_out(f"{place}\n{when}".strip(), WORDS_PX, 100.0)
     beside = sheet.laid_out(f"{_one_line(note.text)}\n{words}", WORDS_PX, wide)
     sheet.columns([(at_left, 0.0, 100.0, "faint"), (beside, 104.0, wide, "ink")])
 
 
-def _draw_seen(stage: OpenBook, sheet: _Sheet) -> None:
+def _draw_seen(stage: OpenPass, sheet: _Sheet) -> None:
     """What was seen on the video and is to be talked over, apart from what was measured."""
     found = [(n, d) for n in stage.notes if (d := stage.book.seen(n.index)) is not None and d.answer == "talk"]
     if not found:
         return
     sheet.y += 6
-    sheet.text(say("Seen on the video, to talk over before the next pass"), 15, bold=True, behind=40.0)
+    sheet.text(tr("Seen on the video, to talk over before the next pass"), 15, bold=True, behind=40.0)
     for note, decision in found:
         remark = f" ({decision.remark})" if decision.remark else ""
-        _draw_on_note(sheet, note, "", say(seen_words(decision.seen)) + remark)
+        _draw_on_note(sheet, note, "", tr(seen_words(decision.seen)) + remark)
 
 
-def _risk(stage: OpenBook, change: Change) -> tuple[int, float, int]:
+def _risk(stage: OpenPass, change: Change) -> tuple[int, float, int]:
     """Most risk first; what the crew changed of its own after the findings, in the order of the book."""
     finding = stage.book.finding_of(change.decision)
     if finding is None:
@@ -302,17 +302,17 @@ def _one_line(text: str) -> str:
 def _draw_change(sheet: _Sheet, change: Change, told: str) -> None:
     """Page and line with a box to tick, what is crossed out, and what stands instead, larger; beside it what is told of it."""
     left, width = 112.0, sheet.width - 112.0
-    place = sheet.laid_out(say("p {0}  line {1}", change.page, change.line), WORDS_PX, 88.0)
+    place = sheet.laid_out(tr("p {0}  line {1}", change.page, change.line), WORDS_PX, 88.0)
     beside = sheet.laid_out(told, SMALL_PX, 88.0)
     old = sheet.laid_out(_one_line(change.old), NOTE_PX, width, struck=True)
-    new = sheet.laid_out(_one_line(change.new) or say("strike it out"), NEW_PX, width, bold=True)
+    new = sheet.laid_out(_one_line(change.new) or tr("strike it out"), NEW_PX, width, bold=True)
     sheet.room(old.height + new.height + 12)
     sheet.box(0.0, 14.0)
     sheet.columns([(place, 22.0, 88.0, "faint"), (old, left, width, "faint")], rule=False)
     sheet.columns([(beside, 22.0, 88.0, "faint"), (new, left, width, "ink")])
 
 
-def _draw_additions(stage: OpenBook, sheet: _Sheet, heading: str, additions: list[Addition]) -> None:
+def _draw_additions(stage: OpenPass, sheet: _Sheet, heading: str, additions: list[Addition]) -> None:
     if not additions:
         return
     sheet.y += 6
@@ -320,15 +320,15 @@ def _draw_additions(stage: OpenBook, sheet: _Sheet, heading: str, additions: lis
     for a in additions:
         if a.road is None:
             note = stage.notes[a.notes.first]
-            sheet.text(say("behind “{0}”, page {1}, line {2}: {3}", _one_line(note.text), note.page, note.line, a.words), WORDS_PX)
+            sheet.text(tr("behind “{0}”, page {1}, line {2}: {3}", _one_line(note.text), note.page, note.line, a.words), WORDS_PX)
             continue
-        until = say(" to {0:.2f}", a.road.to_m / 1000) if a.road.to_m - a.road.from_m >= 10.0 else ""
-        before = stage.note_before(a.road.from_m) if isinstance(stage, Stage) else None
-        by = say(", behind “{0}”, page {1}, line {2}", _one_line(before.text), before.page, before.line) if before else ""
-        sheet.text(say("{0:.2f}{1} km{2}: {3}", a.road.from_m / 1000, until, by, a.words), WORDS_PX)
+        until = tr(" to {0:.2f}", a.road.to_m / 1000) if a.road.to_m - a.road.from_m >= 10.0 else ""
+        before = stage.note_before(a.road.from_m) if isinstance(stage, ReviewedPass) else None
+        by = tr(", behind “{0}”, page {1}, line {2}", _one_line(before.text), before.page, before.line) if before else ""
+        sheet.text(tr("{0:.2f}{1} km{2}: {3}", a.road.from_m / 1000, until, by, a.words), WORDS_PX)
 
 
-def _draw_book(stage: OpenBook, sheet: _Sheet) -> None:
+def _draw_book(stage: OpenPass, sheet: _Sheet) -> None:
     for number, (page, notes) in enumerate(_pages(stage.notes)):
         if number:
             sheet.new_page()
@@ -344,12 +344,12 @@ def _pages(notes: tuple[Note, ...]) -> Iterator[tuple[int, list[Note]]]:
         yield page, [n for n in notes if n.page == page]
 
 
-def _draw_head(stage: OpenBook, sheet: _Sheet, page: int) -> None:
-    sheet.text(say("{0}, page {1}", stage.project.name, page), WORDS_PX, colour="faint")
+def _draw_head(stage: OpenPass, sheet: _Sheet, page: int) -> None:
+    sheet.text(tr("{0}, page {1}", stage.project.name, page), WORDS_PX, colour="faint")
     sheet.rule()
 
 
-def _draw_note(stage: OpenBook, sheet: _Sheet, note: Note, page: int) -> None:
+def _draw_note(stage: OpenPass, sheet: _Sheet, note: Note, page: int) -> None:
     mark = stage.book.edition.mark_on(note.index)
     old = sheet.laid_out(_one_line(note.called_text), NEW_PX if mark is None else NOTE_PX, sheet.width, struck=mark is not None)
     # Nobody calls it, so it stands lighter.

@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QWidget
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 
 
 def polygon(x: NDArray[np.float64], y: NDArray[np.float64]) -> QPolygonF:
@@ -124,7 +124,7 @@ def draw_mark(painter: QPainter, theme: Theme, name: str, centre: QPointF, size:
 def draw_unmeasured(painter: QPainter, theme: Theme, box: QRectF) -> None:
     """Hatching over a box in which there is no road to show, with words that say so."""
     painter.fillRect(box, QBrush(theme.colour("faint", 150), Qt.BrushStyle.BDiagPattern))
-    words = say("not measured")
+    words = tr("not measured")
     painter.setFont(font(13))
     label = QRectF(0, 0, painter.fontMetrics().horizontalAdvance(words) + 12, 20)
     label.moveCenter(box.center())

@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 from mirkle.session import settings
 
 
@@ -31,8 +31,8 @@ def split_of(name: str, *parts: tuple[QWidget, int]) -> _Panes:
     for at in range(1, split.count()):
         handle = split.handle(at)
         if handle is not None:
-            handle.setAccessibleName(say("Divider: drag it to give a pane more room"))
-            handle.setToolTip(say("Drag it to give a pane more room"))
+            handle.setAccessibleName(tr("Divider: drag it to give a pane more room"))
+            handle.setToolTip(tr("Drag it to give a pane more room"))
     split.splitterMoved.connect(lambda *_: settings.keep_setting(f"panes-{name}", split.remembered()))
     return split
 

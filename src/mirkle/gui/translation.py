@@ -15,7 +15,7 @@ from gettext import GNUTranslations, NullTranslations
 from importlib import resources
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import Called, Clause
+from mirkle.core.messages import Called, Message
 from mirkle.files.notes.languages import shipped_languages
 from mirkle.session import settings
 
@@ -36,7 +36,7 @@ class _Figures(string.Formatter):
 _FIGURES = _Figures()
 
 
-def say(text: str, *values: object) -> str:
+def tr(text: str, *values: object) -> str:
     """A text in the user's language, with values in the places of ``{0}``, ``{1:.1f}`` and so on."""
     # An empty text would be answered with the head of the file.
     said = _texts.gettext(text) if text else text
@@ -64,31 +64,31 @@ def _said_in(code: str) -> dict[str, str]:
     return {term.key: term.said[0] for term in reversed(language.terms) if term.said and term.kind not in _FIGURE_KINDS}
 
 
-def say_why(because: Iterable[Clause]) -> str:
+def tr_why(because: Iterable[Message]) -> str:
     """The sentences of a finding in the user's language."""
-    return " ".join(say_clause(c) for c in because)
+    return " ".join(tr_message(c) for c in because)
 
 
-def say_clause(part: Clause | Called | str) -> str:
+def tr_message(part: Message | Called | str) -> str:
     """A sentence or a part of one in the user's language, with its values."""
     if isinstance(part, Called):
         return _called(part)
     if isinstance(part, str):
-        return say(part) if part else ""
-    return say(part.text, *(say_clause(v) if isinstance(v, Clause | Called | str) else v for v in part.values))
+        return tr(part) if part else ""
+    return tr(part.text, *(tr_message(v) if isinstance(v, Message | Called | str) else v for v in part.values))
 
 
-def told(part: Clause | str) -> str:
-    """As :func:`say_clause`, but a text that may be the crew's own is never taken for one of ours."""
-    return part if type(part) is str else say_clause(part)
+def told(part: Message | str) -> str:
+    """As :func:`tr_message`, but a text that may be the crew's own is never taken for one of ours."""
+    return part if type(part) is str else tr_message(part)
 
 
-def say_fault(fault: MirkleError) -> str:
+def tr_fault(fault: MirkleError) -> str:
     """Where, what and how to mend, in the user's language: :attr:`MirkleError.sentence` said again."""
-    place = f"{say_clause(fault.where)}: " if fault.where else ""
-    cure = f"; {say_clause(fault.mend)}" if fault.mend else ""
+    place = f"{tr_message(fault.where)}: " if fault.where else ""
+    cure = f"; {tr_message(fault.mend)}" if fault.mend else ""
     # What a damaged file holds may be quoted in it, line breaks and all.
-    return " ".join(f"{place}{say_clause(fault.what)}{cure}.".split())
+    return " ".join(f"{place}{tr_message(fault.what)}{cure}.".split())
 
 
 def speak(code: str, texts: NullTranslations | None = None) -> None:

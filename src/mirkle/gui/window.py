@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QApplication, QMainWindow, QMenu, QStackedWidget, QV
 
 from mirkle.core.errors import Cancelled, MirkleError
 from mirkle.core.judging.parts import Part
-from mirkle.core.messages import Clause
+from mirkle.core.messages import Message
 from mirkle.core.overrides import ManualOverrides, hand_parts
 from mirkle.core.progress import Progress
 from mirkle.files.project.project import SUFFIX, Project, SourceFile
@@ -30,7 +30,7 @@ from mirkle.gui.pages.gather import Gather
 from mirkle.gui.pages.lazy_pages import MadePlaces
 from mirkle.gui.pages.settings import SettingsDialog
 from mirkle.gui.pages.shelf import ShelfDialog
-from mirkle.gui.translation import say, say_clause, say_fault
+from mirkle.gui.translation import tr, tr_fault, tr_message
 from mirkle.gui.views.drop_overlay import DropOverlay, local_files
 from mirkle.gui.views.header import Header
 from mirkle.gui.views.status_line import StatusLine, place_words
@@ -42,9 +42,9 @@ from mirkle.session.command_queue import Turns
 from mirkle.session.described_files import ImportedFile, described
 from mirkle.session.import_files import UnlikeNotes
 from mirkle.session.open_files import ImportResult, book_alone, open_pass, opened, put_together, taken
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.playback_clock import has_video, recording_s, sound_of, sound_s
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import inputs_of
 from mirkle.session.shelf import keep_summary
 
@@ -52,7 +52,7 @@ if TYPE_CHECKING:
     from mirkle.gui.pages.by_eye import WatchView
     from mirkle.gui.pages.followup import Passes
     from mirkle.gui.pages.lineup import LineUp
-    from mirkle.gui.pages.notebook import Book
+    from mirkle.gui.pages.notebook import NotebookPage
     from mirkle.gui.pages.rehearse import RehearseView
     from mirkle.gui.pages.typing import TypingView
     from mirkle.session.change_review import PassPair
@@ -72,7 +72,7 @@ class Window(QMainWindow):
         self.setWindowTitle("Mirkle")
         window_place.put_back(self)
         self.theme = themes.NIGHT if settings.setting("theme", "paper") == "night" else themes.PAPER
-        self.stage: OpenBook | None = None
+        self.stage: OpenPass | None = None
         self._has_video = False
         self.typing: TypingView | None = None
         self._job: Job | None = None
@@ -84,7 +84,7 @@ class Window(QMainWindow):
         # A stage that has no recording yet: its book and its words are kept all the same.
         self._beginning: Project | None = None
         # Its book can be rehearsed without one.
-        self._book_alone: OpenBook | None = None
+        self._book_alone: OpenPass | None = None
         # The passes that are held against each other in Passes.
         self._followed_at: tuple[object, ...] = ()
         self.gather = Gather()
@@ -139,14 +139,14 @@ class Window(QMainWindow):
         menus: dict[str, QMenu] = {}
         for command in COMMANDS:
             if command.group not in menus:
-                menus[command.group] = self.menu.addMenu(say(command.group))  # type: ignore[assignment]
-            action = QAction(say(command.name), self)
+                menus[command.group] = self.menu.addMenu(tr(command.group))  # type: ignore[assignment]
+            action = QAction(tr(command.name), self)
             if command.run is not None and command.keys:
                 action.setShortcut(QKeySequence(command.keys))
                 self.addAction(action)
             elif command.keys:
                 # The key is the place's own: it is shown, and pressed there.
-                action.setText(f"{say(command.name)}\t{command.keys}")
+                action.setText(f"{tr(command.name)}\t{command.keys}")
             action.triggered.connect(lambda _=False, c=command: self._use(c))
             menus[command.group].addAction(action)
             self.commands[command.name] = action
@@ -166,9 +166,9 @@ class Window(QMainWindow):
         return self.stage is not None or not command.needs_stage
 
     @property
-    def reviewed(self) -> Stage | None:
+    def reviewed(self) -> ReviewedPass | None:
         """The open pass, where a recording was reviewed."""
-        return self.stage if isinstance(self.stage, Stage) else None
+        return self.stage if isinstance(self.stage, ReviewedPass) else None
 
     def undo(self) -> None:
         """Takes the last decision back."""
@@ -212,9 +212,9 @@ class Window(QMainWindow):
         if self.stage is not None and not self.status.busy:
             decided, of = len(self.stage.book.decisions), len(self.stage.findings)
             if self.reviewed is not None:
-                self.status.tell(say("{0} of {1} findings decided", decided, of))
+                self.status.tell(tr("{0} of {1} findings decided", decided, of))
             else:
-                self.status.tell(say("Nothing was measured on this pass: what stands here is what you saw."))
+                self.status.tell(tr("Nothing was measured on this pass: what stands here is what you saw."))
 
     def go_to_danger(self) -> None:
         """Shows the next danger that nobody has decided on."""
@@ -313,17 +313,17 @@ class Window(QMainWindow):
         try:
             return (sound_of(self.stage) if self.stage is not None and self._has_video else None), ""
         except MirkleError as fault:
-            return None, say_fault(fault)
+            return None, tr_fault(fault)
 
     @property
-    def book(self) -> Book | None:
+    def book(self) -> NotebookPage | None:
         """Book, where a stage is open."""
         return self.made.get("Book", self._make_book) if self.stage is not None else None
 
-    def _make_book(self) -> Book:
-        from mirkle.gui.pages.notebook import Book
+    def _make_book(self) -> NotebookPage:
+        from mirkle.gui.pages.notebook import NotebookPage
 
-        return Book(self.stage, self.theme)
+        return NotebookPage(self.stage, self.theme)
 
     @property
     def rehearse(self) -> RehearseView | None:
@@ -356,7 +356,7 @@ class Window(QMainWindow):
         if stage is None or self._followed_at == _passes_of(stage):
             return
         if self._turns.busy:
-            self._when_free(say("Passes"), self._follow_if_looked_at, key="Passes")
+            self._when_free(tr("Passes"), self._follow_if_looked_at, key="Passes")
             return
         known = _passes_of(stage)
 
@@ -386,12 +386,12 @@ class Window(QMainWindow):
             self.go_to("Compare")
             return
 
-        def show(other: OpenBook) -> None:
+        def show(other: OpenPass) -> None:
             self.show_stage(other)
             other.choose_note(note)
 
         self._when_free(
-            say("See it in Compare"),
+            tr("See it in Compare"),
             lambda: self._start(lambda progress: open_pass(stage.project, pass_id, stage.measurements, progress), then=show),
             fits=self._still(stage),
         )
@@ -412,7 +412,7 @@ class Window(QMainWindow):
             )
             return
         self._when_free(
-            say("Find when each note was called, from the sound"),
+            tr("Find when each note was called, from the sound"),
             lambda: self._start(lambda progress: listened(stage, progress), then=self._heard),
             fits=lambda: self.stage is stage,
         )
@@ -421,7 +421,7 @@ class Window(QMainWindow):
         """Solves the call times again, beside the interface, after one was set right."""
         stage = self.stage
         self._when_free(
-            say("Set a call right"), lambda: self._start(lambda _progress: make(), then=self._heard), fits=lambda: self.stage is stage
+            tr("Set a call right"), lambda: self._start(lambda _progress: make(), then=self._heard), fits=lambda: self.stage is stage
         )
 
     def _heard(self, heard: HeardCalls) -> None:
@@ -482,12 +482,12 @@ class Window(QMainWindow):
     def open_demo(self) -> None:
         """Opens the demo stage."""
         self._when_free(
-            say("Show the demo stage"), lambda: self._start(lambda progress: Stage.of_project(demo.demo_project(), progress=progress))
+            tr("Show the demo stage"), lambda: self._start(lambda progress: ReviewedPass.of_project(demo.demo_project(), progress=progress))
         )
 
     def new_stage(self) -> None:
         """Puts away what is open, which is kept in its file, and waits for the files of another stage."""
-        self._when_free(say("New stage"), self._begin_anew, key="new")
+        self._when_free(tr("New stage"), self._begin_anew, key="new")
 
     def _begin_anew(self) -> None:
         self._put_away()
@@ -499,7 +499,7 @@ class Window(QMainWindow):
         self.misfit.hide()
         self.status.place.setText("")
         self.status.tell("")
-        self.gather.say_fault("")
+        self.gather.tr_fault("")
         self.gather.show_empty([])
         self.go_to("Gather")
         self._show_header()
@@ -532,8 +532,8 @@ class Window(QMainWindow):
             self.open_project(saved[0])
             left = [p.name for p in paths if p != saved[0]]
             if left:
-                self.gather.say_fault(
-                    say("{0} is opened first. Drop the others again when it is there: {1}.", saved[0].name, ", ".join(left))
+                self.gather.tr_fault(
+                    tr("{0} is opened first. Drop the others again when it is there: {1}.", saved[0].name, ", ".join(left))
                 )
         elif paths and self._turns.busy:
             self._when_free(", ".join(p.name for p in paths), lambda: self.take_files(paths))
@@ -547,9 +547,9 @@ class Window(QMainWindow):
 
     def take_files_as_new(self, paths: list[Path]) -> None:
         """Takes files in as a new stage, whatever is open."""
-        self._when_free(say("New stage"), lambda: (self._begin_anew(), self.take_files(paths)))
+        self._when_free(tr("New stage"), lambda: (self._begin_anew(), self.take_files(paths)))
 
-    def _show_opened(self, found: OpenBook | ImportResult) -> None:
+    def _show_opened(self, found: OpenPass | ImportResult) -> None:
         if isinstance(found, ImportResult):
             self._took(found)
         else:
@@ -578,7 +578,7 @@ class Window(QMainWindow):
                 then=lambda taken: self._took_typed(text, taken),
             )
 
-        self._when_free(say("Use these notes"), put, key="typed")
+        self._when_free(tr("Use these notes"), put, key="typed")
 
     def _took_typed(self, text: str, taken: ImportResult) -> None:
         """The typed notes are in a stage's file by now; until then they were kept as they were typed."""
@@ -623,7 +623,7 @@ class Window(QMainWindow):
         if stage is not None:
             self._review_by_hand(stage, replace(stage.by_hand, calls_minus_run_s=calls_minus_run_s))
 
-    def _review_by_hand(self, stage: Stage, by_hand: ManualOverrides) -> None:
+    def _review_by_hand(self, stage: ReviewedPass, by_hand: ManualOverrides) -> None:
         """Keeps what was set by hand, and reviews the pass again with it."""
         self._again(stage, lambda: stage.set_by_hand(by_hand))
 
@@ -650,7 +650,7 @@ class Window(QMainWindow):
         if self.compare is not None:
             self.compare.play_from(sound_s)
 
-    def _again(self, stage: OpenBook, first: Callable[[], None]) -> None:
+    def _again(self, stage: OpenPass, first: Callable[[], None]) -> None:
         """Does something to the stage's material at once, and reviews the pass again with it as soon as nothing else is being done."""
         try:
             # Here and not in a background thread: it tells the views, and they are this thread's.
@@ -659,7 +659,7 @@ class Window(QMainWindow):
             self._failed(fault)
             return
         place = self.header.place
-        self._when_free(say("Review again"), lambda: self._open_again(stage, place), fits=self._still(stage), key="again")
+        self._when_free(tr("Review again"), lambda: self._open_again(stage, place), fits=self._still(stage), key="again")
 
     # Taking turns
 
@@ -668,16 +668,16 @@ class Window(QMainWindow):
     ) -> None:
         """Does something now, or when what is being worked out is done; which is said."""
         if not self._turns.ask(Waiting(name, run, fits, key), first=first):
-            self.status.tell_next(say("then: {0}", ", ".join(self._turns.waiting)))
+            self.status.tell_next(tr("then: {0}", ", ".join(self._turns.waiting)))
 
-    def _still(self, stage: OpenBook) -> Callable[[], bool]:
+    def _still(self, stage: OpenPass) -> Callable[[], bool]:
         """Whether the same pass of the same stage is open, whenever that is asked."""
         project, number = stage.project, stage.this_pass.id
         return lambda: self.stage is not None and self.stage.project is project and self.stage.this_pass.id == number
 
     def _was_refused(self, name: str) -> None:
-        words = say("“{0}” was not done: another stage or pass was opened meanwhile. Do it again there.", name)
-        self.gather.say_fault(words)
+        words = tr("“{0}” was not done: another stage or pass was opened meanwhile. Do it again there.", name)
+        self.gather.tr_fault(words)
         self.status.tell(words)
 
     def _took(self, taken: ImportResult) -> None:
@@ -697,13 +697,13 @@ class Window(QMainWindow):
             self._waiting = []
             self.show_stage(stage)
             # First what each file was taken for; Enter goes on.
-            self.go_to("Gather" if not isinstance(stage, Stage) or stage.review.fit.belongs else "Line up")
+            self.go_to("Gather" if not isinstance(stage, ReviewedPass) or stage.review.fit.belongs else "Line up")
             return
-        rows = [(s.material.name, say_clause(s.sentence)) for s in self._waiting]
+        rows = [(s.material.name, tr_message(s.sentence)) for s in self._waiting]
         try:
             inputs_of([s.material for s in self._waiting])
         except MirkleError as missing:
-            rows.append((say("Next"), say_fault(missing)))
+            rows.append((tr("Next"), tr_fault(missing)))
         self.gather.show_empty(rows, taken.against)
         self.go_to("Gather")
         self._show_header()
@@ -737,8 +737,8 @@ class Window(QMainWindow):
     def _ask_whether_notes(self, fault: UnlikeNotes) -> bool:
         """Asks whether a text of which much is not understood is the book. Takes the files in again, with it or without; whether any are
         left."""
-        question = f"{fault.path.name}: {say_clause(fault.doubt)}"
-        if ask(self, question, {"yes": say("It is the book"), "no": say("Leave it out")}) == "yes":
+        question = f"{fault.path.name}: {tr_message(fault.doubt)}"
+        if ask(self, question, {"yes": tr("It is the book"), "no": tr("Leave it out")}) == "yes":
             self._agreed |= {fault.path}
         paths = [p for p in self._taking if p != fault.path or p in self._agreed]
         if not paths:
@@ -747,7 +747,7 @@ class Window(QMainWindow):
         self._when_free(fault.path.name, lambda: self.take_files(paths), first=True)
         return True
 
-    def _take_in(self, stage: OpenBook, intake: Intake, files: list[ImportedFile]) -> None:
+    def _take_in(self, stage: OpenPass, intake: Intake, files: list[ImportedFile]) -> None:
         if self._turns.busy:
             # The job that read the files is about to end.
             names = ", ".join(f.material.name for f in files)
@@ -758,7 +758,7 @@ class Window(QMainWindow):
             self._start(lambda progress: put_together(mine, progress), then=self._took_as_new)
             return
 
-        def work(progress: Progress) -> OpenBook:
+        def work(progress: Progress) -> OpenPass:
             return open_pass(stage.project, take_in_all(stage, intake), stage.measurements, progress)
 
         self._start(work)
@@ -776,7 +776,7 @@ class Window(QMainWindow):
             project = stage.project
             known = stage.measurements
             self._when_free(
-                say("Another pass"),
+                tr("Another pass"),
                 lambda: self._start(lambda progress: open_pass(project, wanted, known, progress)),
                 fits=lambda: self.stage is not None and self.stage.project is project,
                 key="pass",
@@ -785,7 +785,7 @@ class Window(QMainWindow):
     def _start(self, work: Callable[[Any], Any], then: Callable[[Any], None] | None = None) -> None:
         """Does long work in a background thread; what was open stays until it has succeeded."""
         self._turns.begin()
-        self.gather.say_fault("")
+        self.gather.tr_fault("")
         job = Job(work, self)
         self._job = job
         job.progressed.connect(self._progressed)
@@ -794,8 +794,8 @@ class Window(QMainWindow):
         job.finished.connect(self._finished)
         job.begin()
 
-    def _progressed(self, doing: Clause, share: float) -> None:
-        self.status.show_progress(say_clause(doing), share)
+    def _progressed(self, doing: Message, share: float) -> None:
+        self.status.show_progress(tr_message(doing), share)
 
     def _finished(self) -> None:
         self.status.end()
@@ -808,19 +808,19 @@ class Window(QMainWindow):
             return
         if isinstance(fault, UnlikeNotes) and self._ask_whether_notes(fault):
             return
-        self.gather.say_fault("" if isinstance(fault, Cancelled) else say_fault(fault))
+        self.gather.tr_fault("" if isinstance(fault, Cancelled) else tr_fault(fault))
         self.go_to("Gather")
 
     def _cancel(self) -> None:
         if self._job is not None:
             self._job.cancel()
 
-    def show_stage(self, stage: OpenBook) -> bool:
+    def show_stage(self, stage: OpenPass) -> bool:
         """Puts an open stage on the screen, in Compare, or in Gather where something has to be asked first. Returns whether it did: not
         where its pass was changed while it was being reviewed, which is then done again."""
         if not stage.is_of_today:
             place = self.header.place
-            self._when_free(say("Review again"), lambda: self._open_again(stage, place), key="again", first=True)
+            self._when_free(tr("Review again"), lambda: self._open_again(stage, place), key="again", first=True)
             return False
         old = self.stage
         if old is not None:
@@ -840,7 +840,7 @@ class Window(QMainWindow):
         stage.stale.connect(lambda: self._again(stage, lambda: None))
         self.header.show_passes(stage)
         self._show_header()
-        if isinstance(stage, Stage):
+        if isinstance(stage, ReviewedPass):
             self._show_reviewed(stage)
         else:
             self.misfit.hide()
@@ -850,25 +850,25 @@ class Window(QMainWindow):
         self.opened.emit()
         return True
 
-    def _open_again(self, stage: OpenBook, place: str | None) -> None:
+    def _open_again(self, stage: OpenPass, place: str | None) -> None:
         """Reviews a pass again that was changed while it was being reviewed."""
 
-        def show(again: OpenBook) -> None:
+        def show(again: OpenPass) -> None:
             if self.show_stage(again) and place is not None:
                 self.go_to(place)
 
         self._start(lambda progress: open_pass(stage.project, stage.this_pass.id, stage.measurements, progress), then=show)
 
-    def _show_reviewed(self, stage: Stage) -> None:
+    def _show_reviewed(self, stage: ReviewedPass) -> None:
         """Puts a pass with a recording on the screen."""
         assert self.compare is not None
         self.gather.show_stage(stage, self.theme, can_hear=self.compare.has_sound)
         # Which of several drives is the stage has to be asked before anything is judged.
         asked = len(stage.review.measured.drives) > 1 and stage.by_hand.start_s is None
         fit = stage.review.fit
-        large = [say_clause(fit.sentence)] if fit.sentence else []
+        large = [tr_message(fit.sentence)] if fit.sentence else []
         if stage.inputs.notes is None:
-            large.append(say("There is no written book: what was said stands for it."))
+            large.append(tr("There is no written book: what was said stands for it."))
         self.misfit.setText(" ".join(large))
         self.misfit.setVisible(bool(large))
         self.go_to("Gather" if asked else "Compare" if fit.belongs else "Line up")
@@ -880,16 +880,16 @@ class Window(QMainWindow):
             at_m = min(max(at_m, 0.0), stage.review.finish_m)
             self.status.place.setText(place_words(at_m, recording_s(stage, at_m), sound_s(stage, at_m)))
 
-    def _on_stage(self, work: Callable[[OpenBook], None]) -> None:
+    def _on_stage(self, work: Callable[[OpenPass], None]) -> None:
         if self.stage is None:
             return
         try:
             work(self.stage)
         except MirkleError as fault:
             if self.compare is not None:
-                self.compare.evidence.say(say_fault(fault), fault=True)
+                self.compare.evidence.tell(tr_fault(fault), fault=True)
             elif self.watch is not None:
-                self.watch.said.setText(say_fault(fault))
+                self.watch.said.setText(tr_fault(fault))
 
     # Files dragged over the window
 
@@ -928,7 +928,7 @@ class Window(QMainWindow):
         super().closeEvent(event)
 
 
-def _passes_of(stage: OpenBook) -> tuple[object, ...]:
+def _passes_of(stage: OpenPass) -> tuple[object, ...]:
     """The passes of a stage as they are now."""
     return tuple(stage.project.passes())
 

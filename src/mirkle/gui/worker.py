@@ -10,7 +10,7 @@ from typing import Any
 from PyQt6.QtCore import QObject, QThread, pyqtSignal
 
 from mirkle.core.errors import Cancelled, MirkleError
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.progress import Progress
 
 
@@ -47,12 +47,12 @@ class Job(QThread):
         except MirkleError as fault:
             self.failed.emit(fault)
         except Exception as error:
-            what = clause("Something in Mirkle broke ({0}: {1})", type(error).__name__, str(error))
+            what = message("Something in Mirkle broke ({0}: {1})", type(error).__name__, str(error))
             self.failed.emit(MirkleError(what, mend="nothing of yours was changed"))
         else:
             self.done.emit(result)
 
-    def _progress(self, words: Clause, share: float) -> None:
+    def _progress(self, words: Message, share: float) -> None:
         if self._stop.is_set():
             raise Cancelled("stopped")
         self.progressed.emit(words, share)

@@ -14,7 +14,7 @@ import numpy as np
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.joint.same_road import road_of
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.motion.geodesy import degrees_of, local_metres_about
 from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.crew_profile import CrewProfile
@@ -26,10 +26,10 @@ from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.tapped_json import tapped_json
 from mirkle.session.decision_book import change_pass
 from mirkle.session.described_files import ImportedFile
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import SaidOf, best_read, driven, edition_numbers, next_edition, said_of
 from mirkle.session.playback_clock import has_picture
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 # So many calls tell how two clocks go with each other.
 LEAST_TAPPED = 8
@@ -43,11 +43,11 @@ class Choice:
     """One thing that a file may be taken for; ``pass`` choices carry the pass's number in ``key``."""
 
     key: str
-    words: Clause
+    words: Message
 
 
-ANOTHER_STAGE = Choice(STAGE, clause("of another stage: begin a new one"))
-LEAVE_OUT = Choice(NOT_IN, clause("leave it out"))
+ANOTHER_STAGE = Choice(STAGE, message("of another stage: begin a new one"))
+LEAVE_OUT = Choice(NOT_IN, message("leave it out"))
 
 
 @dataclass(frozen=True)
@@ -59,11 +59,11 @@ class Row:
     """
 
     material: SourceFile
-    sentence: Clause
+    sentence: Message
     choices: tuple[Choice, ...]
     chosen: str
     sure: bool
-    warning: Clause | None = None
+    warning: Message | None = None
     roads: tuple[Floats, Floats] | None = None
 
 
@@ -95,7 +95,7 @@ class Intake:
         return replace(self, read=key, read_sure=True)
 
 
-def intake_of(stage: OpenBook, files: Sequence[ImportedFile]) -> Intake:
+def intake_of(stage: OpenPass, files: Sequence[ImportedFile]) -> Intake:
     """What files that came to an open stage are taken for.
 
     Raises
@@ -112,7 +112,7 @@ def intake_of(stage: OpenBook, files: Sequence[ImportedFile]) -> Intake:
     for one in files:
         if one.material.kind != "crew" and _hash(one.material) in known:
             there = (LEAVE_OUT,)
-            rows.append(Row(one.material, one.sentence, there, NOT_IN, True, clause("This file is in the stage already.")))
+            rows.append(Row(one.material, one.sentence, there, NOT_IN, True, message("This file is in the stage already.")))
         elif one.material.kind == "run":
             rows.append(_recording(stage, one, runs))
         elif one.material.kind == "notes":
@@ -120,7 +120,7 @@ def intake_of(stage: OpenBook, files: Sequence[ImportedFile]) -> Intake:
         elif one.material.role in ("calls", "media"):
             rows.append(_of_a_pass(stage, one, crew, with_run=len(runs) == 1, comes_with=[b.material for b in books]))
         else:
-            choices = (Choice(CREW, clause("the crew's file from now on")), LEAVE_OUT)
+            choices = (Choice(CREW, message("the crew's file from now on")), LEAVE_OUT)
             rows.append(Row(one.material, one.sentence, choices, CREW, stage.crew_file is None))
     if any(r.roads is not None for r in rows):
         rows = [_of_another_stage(r) for r in rows]
@@ -131,7 +131,7 @@ def intake_of(stage: OpenBook, files: Sequence[ImportedFile]) -> Intake:
     return Intake(tuple(rows), read_choices, read, sure)
 
 
-def take_in_all(stage: OpenBook, intake: Intake) -> int:
+def take_in_all(stage: OpenPass, intake: Intake) -> int:
     """Takes the files in as they are chosen; returns the pass to be shown.
 
     Raises
@@ -142,7 +142,7 @@ def take_in_all(stage: OpenBook, intake: Intake) -> int:
         return _take_in_all(stage, intake)
 
 
-def _take_in_all(stage: OpenBook, intake: Intake) -> int:
+def _take_in_all(stage: OpenPass, intake: Intake) -> int:
     project = stage.project
     chosen = [r for r in intake.rows if r.chosen != NOT_IN]
     for row in chosen:
@@ -168,7 +168,7 @@ def _take_in_all(stage: OpenBook, intake: Intake) -> int:
     return shown
 
 
-def tapped_calls(stage: OpenBook, of_pass: Pass) -> SourceFile | None:
+def tapped_calls(stage: OpenPass, of_pass: Pass) -> SourceFile | None:
     """The calls that somebody tapped while watching a pass, for the recording that joins it; ``None`` where there are fewer than
     :data:`LEAST_TAPPED`."""
     taps = stage.book.taps if stage.this_pass.id == of_pass.id else {}
@@ -194,7 +194,7 @@ def come_to(project: Project, materials: Sequence[SourceFile]) -> None:
             project.add_pass(Pass(0, None, now.notes, kind="later"), {"run": run})
 
 
-def _new_pass(stage: OpenBook, read: str, first: SourceFile, came: dict[str, SourceFile]) -> Pass:
+def _new_pass(stage: OpenPass, read: str, first: SourceFile, came: dict[str, SourceFile]) -> Pass:
     files = {first.kind: first, **came}
     notes: int | None = stage.this_pass.notes
     if read == NEXT:
@@ -205,10 +205,10 @@ def _new_pass(stage: OpenBook, read: str, first: SourceFile, came: dict[str, Sou
     return stage.project.add_pass(Pass(0, None, notes, kind="later"), files)
 
 
-def _recording(stage: OpenBook, one: ImportedFile, runs: Sequence[ImportedFile]) -> Row:
+def _recording(stage: OpenPass, one: ImportedFile, runs: Sequence[ImportedFile]) -> Row:
     """One recording more is one pass more, unless a pass has had nothing but a video until now."""
     filmed = [p for p in driven(stage.project) if p.made.run is None]
-    choices = [Choice(NEW, clause("a new pass")), *(Choice(str(p.made.id), clause("of pass {0}", p.name)) for p in filmed)]
+    choices = [Choice(NEW, message("a new pass")), *(Choice(str(p.made.id), message("of pass {0}", p.name)) for p in filmed)]
     choices += [ANOTHER_STAGE, LEAVE_OUT]
     # Where every pass has a camera and nothing else, it is of that; beside passes that were recorded it may as well be a new one.
     joins = len(filmed) == len(runs) == len(stage.project.passes()) == 1
@@ -218,7 +218,7 @@ def _recording(stage: OpenBook, one: ImportedFile, runs: Sequence[ImportedFile])
     return row if chosen == NOT_IN else _on_its_road(stage, row)
 
 
-def _on_its_road(stage: OpenBook, row: Row) -> Row:
+def _on_its_road(stage: OpenPass, row: Row) -> Row:
     """A recording, asked about where it is not of the stage's road, or that can't be told."""
     here = _measured(stage)
     if here is None:
@@ -228,34 +228,34 @@ def _on_its_road(stage: OpenBook, row: Row) -> Row:
     if road == "same":
         return row
     if road == "unknown":
-        return replace(row, sure=False, warning=clause("Nothing tells whether this recording is of the same road."))
+        return replace(row, sure=False, warning=message("Nothing tells whether this recording is of the same road."))
     return replace(row, chosen=STAGE, sure=False, warning=_apart(here, there), roads=(_from_above(here, here), _from_above(there, here)))
 
 
-def _measured(stage: OpenBook) -> Measured | None:
+def _measured(stage: OpenPass) -> Measured | None:
     """The road of the open stage, as one of its passes was measured."""
-    if isinstance(stage, Stage):
+    if isinstance(stage, ReviewedPass):
         return stage.review.measured
     recorded = next((p for p in stage.project.passes() if p.run is not None), None)
     run = stage.project.material(recorded.run) if recorded is not None else None
     return stage.measurements.of(run, None, silent) if run is not None else None
 
 
-def _apart(here: Measured, there: Measured) -> Clause:
+def _apart(here: Measured, there: Measured) -> Message:
     """That a recording is of another road, and how far apart the two are."""
     lengths = here.profile.length_m / 1000, there.profile.length_m / 1000
     if here.plan.middle_deg is None or there.plan.middle_deg is None:
-        return clause(
+        return message(
             "This recording is of another road: it turns otherwise. The stage is {0:.1f} km long, the recording {1:.1f} km.", *lengths
         )
     east, north = _from_above(there, here)[:, 0] - _from_above(here, here)[:, 0]
     if np.hypot(east, north) < SAME_PLACE_M:
-        return clause(
+        return message(
             "This recording is of another road: it starts at the same place and goes elsewhere. "
             "The stage is {0:.1f} km long, the recording {1:.1f} km.",
             *lengths,
         )
-    return clause(
+    return message(
         "This recording is of another road: it starts {0:.1f} km from this stage's start. "
         "The stage is {1:.1f} km long, the recording {2:.1f} km.",
         float(np.hypot(east, north)) / 1000,
@@ -283,23 +283,23 @@ def _of_another_stage(row: Row) -> Row:
 def _book(one: ImportedFile, *, with_run: bool) -> Row:
     choices = [ANOTHER_STAGE, LEAVE_OUT]
     if with_run:
-        choices.insert(0, Choice(NEW, clause("the book that was read on the new pass")))
+        choices.insert(0, Choice(NEW, message("the book that was read on the new pass")))
     return Row(one.material, one.sentence, tuple(choices), choices[0].key, sure=False)
 
 
-def _of_a_pass(stage: OpenBook, one: ImportedFile, crew: CrewProfile, *, with_run: bool, comes_with: Sequence[SourceFile]) -> Row:
+def _of_a_pass(stage: OpenPass, one: ImportedFile, crew: CrewProfile, *, with_run: bool, comes_with: Sequence[SourceFile]) -> Row:
     """Words or sound: of the pass that comes along, else of one that has none; words are held against its book first."""
     material = one.material
     passes = driven(stage.project)
     had = {p.made.id: getattr(p.made, material.kind) for p in passes}
-    choices = [Choice(NEW, clause("of the new pass"))] if with_run else []
+    choices = [Choice(NEW, message("of the new pass"))] if with_run else []
     if not with_run and material.kind == "media" and has_picture(Path(material.name)):
-        choices.append(Choice(NEW, clause("a new pass that nothing recorded but the camera")))
+        choices.append(Choice(NEW, message("a new pass that nothing recorded but the camera")))
     for p in passes:
         if had[p.made.id] is None:
-            choices.append(Choice(str(p.made.id), clause("of pass {0}", p.name)))
+            choices.append(Choice(str(p.made.id), message("of pass {0}", p.name)))
         else:
-            choices.append(Choice(str(p.made.id), clause("of pass {0}, instead of what it has", p.name)))
+            choices.append(Choice(str(p.made.id), message("of pass {0}, instead of what it has", p.name)))
     choices.append(LEAVE_OUT)
     free = [p for p in passes if had[p.made.id] is None]
     chosen = NEW if with_run else str(free[0].made.id) if len(free) == 1 else NOT_IN
@@ -307,11 +307,11 @@ def _of_a_pass(stage: OpenBook, one: ImportedFile, crew: CrewProfile, *, with_ru
     if material.role == "calls":
         fit = _fit(stage, material, chosen, crew, comes_with)
         if fit is not None and fit.hardly:
-            sure, warning = (False, clause("These words don't fit the book: {0} of its {1} notes were said.", fit.said, fit.of))
+            sure, warning = (False, message("These words don't fit the book: {0} of its {1} notes were said.", fit.said, fit.of))
     return Row(material, one.sentence, tuple(choices), chosen, sure, warning)
 
 
-def _fit(stage: OpenBook, calls: SourceFile, chosen: str, crew: CrewProfile, comes_with: Sequence[SourceFile]) -> SaidOf | None:
+def _fit(stage: OpenPass, calls: SourceFile, chosen: str, crew: CrewProfile, comes_with: Sequence[SourceFile]) -> SaidOf | None:
     """How well words fit the book of the pass that they are taken for."""
     book = comes_with[0] if chosen == NEW and comes_with else None
     if book is None:
@@ -323,14 +323,14 @@ def _fit(stage: OpenBook, calls: SourceFile, chosen: str, crew: CrewProfile, com
         return None
 
 
-def _books_read(stage: OpenBook, crew: CrewProfile, calls: SourceFile | None) -> tuple[tuple[Choice, ...], str, bool]:
+def _books_read(stage: OpenPass, crew: CrewProfile, calls: SourceFile | None) -> tuple[tuple[Choice, ...], str, bool]:
     """Which books may have been read on a new pass, the likeliest, and whether that can be told."""
     numbers = edition_numbers(stage.project)
-    choices = [Choice(str(n), clause("edition {0}", at)) for n, at in numbers.items()]
+    choices = [Choice(str(n), message("edition {0}", at)) for n, at in numbers.items()]
     texts = [stage.project.material(n) for n in numbers]
     changes = len(stage.book.edition.changes)
     if changes:
-        choices.append(Choice(NEXT, clause("the book with what is marked here ({0})", changes)))
+        choices.append(Choice(NEXT, message("the book with what is marked here ({0})", changes)))
         texts.append(next_edition(stage.book.edition, crew, len(numbers) + 1))
     if not choices:
         return (), "", True
@@ -346,7 +346,7 @@ def _hash(material: SourceFile) -> str:
     return material.kind + material.sha256
 
 
-def _hashes(stage: OpenBook) -> set[str]:
+def _hashes(stage: OpenPass) -> set[str]:
     kinds = ("run", "notes", *CALL_KINDS, "media")
     numbers = [n for kind in kinds for n, _ in stage.project.listed(kind)]
     return {_hash(m) for n in numbers if (m := stage.project.material(n)) is not None}

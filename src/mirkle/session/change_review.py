@@ -11,13 +11,13 @@ from typing import Literal
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.followup.changes import Changed, ChangeReview, Kept, compare_passes
 from mirkle.core.joint.same_road import road_of
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.notebook.decisions import Addition, RoadPlace
 from mirkle.core.progress import Progress, silent
 from mirkle.core.review import Review
 from mirkle.files.notes.text import language_of
 from mirkle.files.project.project import Project
-from mirkle.session.decision_book import Book
+from mirkle.session.decision_book import DecisionBook
 from mirkle.session.kept_reviews import keep_review, kept_review
 from mirkle.session.paging import on_paper
 from mirkle.session.pass_list import PassInfo, driven, inputs_of_pass
@@ -51,7 +51,7 @@ class PassPair:
     earlier_review: Review
     later_review: Review
     found: ChangeReview
-    book: Book
+    book: DecisionBook
     added: tuple[tuple[Addition, RoadPlace], ...] = ()
 
     @property
@@ -138,7 +138,7 @@ def follow(project: Project, measurements: Measurements | None = None, progress:
     passes = [d for d in driven(project) if d.made.run is not None]
     reviews = []
     for i, one in enumerate(passes):
-        progress(clause("Reviewing {0}", one.name), i / max(len(passes), 1))
+        progress(message("Reviewing {0}", one.name), i / max(len(passes), 1))
         inputs = inputs_of_pass(project, one.made)
         review = kept_review(project, inputs)
         if review is None:
@@ -148,7 +148,7 @@ def follow(project: Project, measurements: Measurements | None = None, progress:
         reviews.append((one, review, inputs))
     steps = []
     for (a, earlier, _), (b, later, inputs) in pairwise(reviews):
-        book = Book(project, later, language_of(later.reading, crew_of(inputs.crew)), b.made.id)
-        before = Book(project, earlier, language_of(earlier.reading, crew_of(inputs.crew)), a.made.id)
+        book = DecisionBook(project, later, language_of(later.reading, crew_of(inputs.crew)), b.made.id)
+        before = DecisionBook(project, earlier, language_of(earlier.reading, crew_of(inputs.crew)), a.made.id)
         steps.append(PassPair(a, b, earlier, later, compare_passes(earlier, later), book, tuple(before.additions_on_road)))
     return steps

@@ -11,7 +11,7 @@ from typing import Literal, TypeVar
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding, Proposal
-from mirkle.core.messages import Clause, clause, in_a_row
+from mirkle.core.messages import Message, in_a_row, message
 from mirkle.core.notebook.anchors import note_place
 from mirkle.core.notebook.decisions import (
     Addition,
@@ -49,7 +49,7 @@ FindingDecision = NoteChange | FindingAnswer
 Kind = TypeVar("Kind", bound=Decision)
 
 
-class Book:
+class DecisionBook:
     """The decisions on a review, ``taken_on`` a pass. Every one is in the project file before anybody is told of it.
 
     They are about the edition that was read on that pass: what was decided on another pass that read the same stands here, too.
@@ -189,7 +189,7 @@ class Book:
         text = mark.text[: first.span.start] + reworded + mark.text[first.span.end :]
         return Proposal(mark.first_note, mark.last_note, text, None)
 
-    def read_back(self, text: str) -> Clause:
+    def read_back(self, text: str) -> Message:
         """A replacement in plain words, as it was understood.
 
         Raises
@@ -198,7 +198,7 @@ class Book:
             It is no note; the sentence says why.
         """
         notes = self._hand.read_back(text)
-        unknown = [clause("“{0}” is not understood", word) for n in notes for word in n.unread]
+        unknown = [message("“{0}” is not understood", word) for n in notes for word in n.unread]
         return in_a_row([*(n.read_back for n in notes), *unknown], "; ")
 
     def wants_both(self, finding: Finding | None, note: int, text: str) -> bool:

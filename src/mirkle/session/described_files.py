@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from mirkle.core.messages import Clause, clause, gettext_noop, in_a_row
+from mirkle.core.messages import Message, gettext_noop, in_a_row, message
 from mirkle.core.notes.crew_profile import ORDER_WORDS
 from mirkle.core.notes.model import Reading
 from mirkle.core.recording.channels import CHANNELS
@@ -29,9 +29,9 @@ class ImportedFile:
     """
 
     material: SourceFile
-    sentence: Clause
+    sentence: Message
     from_video: bool = False
-    doubt: Clause | None = None
+    doubt: Message | None = None
 
 
 def described(material: SourceFile) -> ImportedFile:
@@ -48,31 +48,31 @@ def described(material: SourceFile) -> ImportedFile:
     return ImportedFile(material, sentence[material.role](material))
 
 
-def _media_sentence(material: SourceFile) -> Clause:
+def _media_sentence(material: SourceFile) -> Message:
     size = media_path(material).stat().st_size
-    return clause("The sound or video of the run, {0:.0f} MB; it stays where it is, and is played from there.", size / 1e6)
+    return message("The sound or video of the run, {0:.0f} MB; it stays where it is, and is played from there.", size / 1e6)
 
 
-def _crew_sentence(material: SourceFile) -> Clause:
+def _crew_sentence(material: SourceFile) -> Message:
     crew = crew_of(material)
     told = [crew.order or "", crew.sense or "", " or ".join(la.name for la in crew.languages)]
-    return clause("The crew's own file: {0}.", in_a_row([t.replace("-", " ") for t in told if t], ", "))
+    return message("The crew's own file: {0}.", in_a_row([t.replace("-", " ") for t in told if t], ", "))
 
 
-def _calls_sentence(material: SourceFile) -> Clause:
+def _calls_sentence(material: SourceFile) -> Message:
     heard = None
     if material.kind == "heard":
         heard = [c.was_heard for c in parse_heard(material.content, name=material.name).listening.calls]
     elif material.kind == "listened":
         heard = [c.start_s is not None for c in parse_listened(material.content, name=material.name).calls]
     if heard is not None:
-        return clause("Call times from a sound: {0} of {1} notes were heard.", sum(heard), len(heard))
+        return message("Call times from a sound: {0} of {1} notes were heard.", sum(heard), len(heard))
     speech = speech_in(material)
     repaired = len(speech.reading.repairs)
-    go = clause("no “go” heard")
+    go = message("no “go” heard")
     if speech.go_s is not None:
-        go = clause("“go” at {0}:{1:02d}", int(speech.go_s) // 60, int(speech.go_s) % 60)
-    counts = clause(
+        go = message("“go” at {0}:{1:02d}", int(speech.go_s) // 60, int(speech.go_s) % 60)
+    counts = message(
         "What was said: {0} calls, {1} corners, {2}; words repaired by sound: {3}.",
         len(speech.reading.notes),
         len(speech.reading.corners),
@@ -82,25 +82,25 @@ def _calls_sentence(material: SourceFile) -> Clause:
     return in_a_row([counts, *speech.reading.doubts])
 
 
-def _run_sentence(material: SourceFile) -> Clause:
+def _run_sentence(material: SourceFile) -> Message:
     recording = readers.parse_run(material.content, name=material.name)
     seconds = max(float(c.time_s[-1] - c.time_s[0]) for c in recording.channels.values())
     channels = in_a_row(sorted({CHANNELS[c].short for c in recording.channels}), ", ")
-    return in_a_row([clause("A run of {0:.0f} minutes with {1}.", seconds / 60, channels), *recording.doubts])
+    return in_a_row([message("A run of {0:.0f} minutes with {1}.", seconds / 60, channels), *recording.doubts])
 
 
-def _notes_sentence(name: str, reading: Reading) -> Clause:
+def _notes_sentence(name: str, reading: Reading) -> Message:
     if not reads_as_notes(reading):
         raise UnusableFile(
-            clause("its lines don't read as notes: {0} corners in {1} lines", len(reading.corners), len(reading.notes)),
+            message("its lines don't read as notes: {0} corners in {1} lines", len(reading.corners), len(reading.notes)),
             mend="choose the file with the notes, or the run in one of the forms that the guide names",
             where=name,
         )
     pages = reading.notes[-1].page
     unread = sorted({w for n in reading.notes for w in n.unread})
     order = ORDER_WORDS[reading.order]
-    count = clause("{0} notes, {1} corners, pages: {2}, {3}.", len(reading.notes), len(reading.corners), pages, order)
-    missed = [clause("Not understood: {0}.", in_a_row(unread[:8], ", "))] if unread else []
+    count = message("{0} notes, {1} corners, pages: {2}, {3}.", len(reading.notes), len(reading.corners), pages, order)
+    missed = [message("Not understood: {0}.", in_a_row(unread[:8], ", "))] if unread else []
     return in_a_row([count, *missed, *reading.doubts])
 
 

@@ -9,7 +9,7 @@ from importlib import resources
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.files.atomic_write import write_whole
 
 # Each shipped file and its place under the user's own data folder (XDG base directories, icon theme, shared MIME info).
@@ -42,7 +42,7 @@ def install() -> list[Path]:
             write_whole(target, _content(name))
         except OSError as error:
             raise MirkleError(
-                clause("it can't be written ({0})", error.strerror), mend="check who may write there", where=str(target)
+                message("it can't be written ({0})", error.strerror), mend="check who may write there", where=str(target)
             ) from None
         written.append(target)
     _look_again(home)
@@ -65,7 +65,7 @@ def remove() -> list[Path]:
             continue
         except OSError as error:
             raise MirkleError(
-                clause("it can't be removed ({0})", error.strerror), mend="check who may write there", where=str(target)
+                message("it can't be removed ({0})", error.strerror), mend="check who may write there", where=str(target)
             ) from None
         removed.append(target)
     if removed:

@@ -6,11 +6,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notebook.decisions import NoteChange
 from mirkle.core.notebook.edition import Edition
 from mirkle.files.detect import decoded
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import edition_numbers
 
 
@@ -18,7 +18,7 @@ from mirkle.session.pass_list import edition_numbers
 class Named:
     """An edition with the name that it is chosen by."""
 
-    name: Clause
+    name: Message
     text: str
 
 
@@ -31,21 +31,21 @@ class Difference:
     new: str
 
 
-def editions(stage: OpenBook) -> list[Named]:
+def editions(stage: OpenPass) -> list[Named]:
     """The books that were taken in, the one under review as written, after each change, and as it stands now."""
     reading = stage.reading
     out = []
     for number, at in edition_numbers(stage.project).items():
         material = stage.project.material(number) if number != stage.this_pass.notes else None
         if material is not None:
-            out.append(Named(clause("edition {0}, {1}", at, material.name), decoded(material.content, name=material.name)))
-    out.append(Named(clause("as written"), reading.source))
+            out.append(Named(message("edition {0}, {1}", at, material.name), decoded(material.content, name=material.name)))
+    out.append(Named(message("as written"), reading.source))
     marks = [d for d in reversed(stage.book.history) if isinstance(d, NoteChange)]
     for count in range(1, len(marks)):
         text = Edition(reading, marks[:count]).text
-        out.append(Named(clause("after 1 change") if count == 1 else clause("after {0} changes", count), text))
+        out.append(Named(message("after 1 change") if count == 1 else message("after {0} changes", count), text))
     if marks:
-        out.append(Named(clause("as it stands now"), stage.book.edition.text))
+        out.append(Named(message("as it stands now"), stage.book.edition.text))
     return out
 
 
@@ -59,8 +59,8 @@ def differences(a: str, b: str) -> list[Difference]:
     return out
 
 
-def in_words(found: Sequence[Difference]) -> Clause:
+def in_words(found: Sequence[Difference]) -> Message:
     """How much differs, as a heading."""
     if not found:
-        return clause("Nothing differs")
-    return clause("1 place differs") if len(found) == 1 else clause("{0} places differ", len(found))
+        return message("Nothing differs")
+    return message("1 place differs") if len(found) == 1 else message("{0} places differ", len(found))

@@ -10,12 +10,12 @@ from mirkle.files.atomic_write import write_whole
 from mirkle.files.export.by_ending import exported
 from mirkle.files.export.calls import calls_vtt
 from mirkle.files.export.content import Content, Tell
-from mirkle.session.open_pass import OpenBook
-from mirkle.session.reviewed_pass import Stage
-from mirkle.session.video_pass import Filmed
+from mirkle.session.open_pass import OpenPass
+from mirkle.session.reviewed_pass import ReviewedPass
+from mirkle.session.video_pass import VideoPass
 
 
-def write_export(stage: OpenBook, path: Path, tell: Tell = str, language: str = "en") -> None:
+def write_export(stage: OpenPass, path: Path, tell: Tell = str, language: str = "en") -> None:
     """Writes the notes of the new edition to a file that ends in ``.txt``, else the review in one of
     :data:`mirkle.files.export.by_ending.BY_ENDING` or as the contract's ``.json``; ``tell`` says what is in it in another language, but
     for what is for programs.
@@ -29,13 +29,13 @@ def write_export(stage: OpenBook, path: Path, tell: Tell = str, language: str = 
     """
     if path.suffix.lower() == ".txt":
         write_whole(path, stage.book.edition.text.encode())
-    elif isinstance(stage, Stage):
+    elif isinstance(stage, ReviewedPass):
         book = stage.book
         content = Content(
             stage.project.name, stage.review, book.decisions, book.additions, book.all_seen, book.edition.changes, tell, language
         )
         write_whole(path, exported(content, path, stage.inputs.files))
-    elif isinstance(stage, Filmed) and path.suffix.lower() == ".vtt":
+    elif isinstance(stage, VideoPass) and path.suffix.lower() == ".vtt":
         calls = [(n, CallTime(s.from_s, s.to_s, s.uncertainty_s), s.words or stage.said_out(n)) for n, s in enumerate(stage.spoken)]
         write_whole(path, calls_vtt(calls))
     else:

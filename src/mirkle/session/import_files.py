@@ -6,7 +6,7 @@ import re
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import Clause, clause, gettext_noop, in_a_row
+from mirkle.core.messages import Message, gettext_noop, in_a_row, message
 from mirkle.files.archive import packed_folder
 from mirkle.files.audio.media import is_media, reference
 from mirkle.files.detect import LARGEST_RUN_BYTES, UnusableFile, decoded, read_bytes, unpacked
@@ -33,7 +33,7 @@ _WANTED_KIND = {
 class UnlikeNotes(MirkleError):
     """A text that reads as notes, of which much is not understood; whoever knows it can say that it is the book. ``path`` is the file."""
 
-    def __init__(self, path: Path, doubt: Clause) -> None:
+    def __init__(self, path: Path, doubt: Message) -> None:
         super().__init__(doubt, mend="choose the file with the notes", where=path.name)
         self.path, self.doubt = path, doubt
 
@@ -63,7 +63,7 @@ def loaded(content: bytes, *, name: str, kind: str | None = None) -> SourceFile:
     found = _kind_of(plain, name)
     if kind is not None and role_of(found) != kind:
         what, mend = _WANTED_KIND[kind]
-        raise MirkleError(clause("this is not {0}", what), mend=mend, where=name)
+        raise MirkleError(message("this is not {0}", what), mend=mend, where=name)
     return SourceFile(found, name, content)
 
 
@@ -76,14 +76,14 @@ def _kind_of(plain: bytes, name: str) -> str:
         return "notes"
     if plain.startswith(b"PK\x03\x04"):
         raise UnusableFile(
-            "this is an archive without a recording or notes in it", mend=clause("choose the file with {0}", WANTED), where=name
+            "this is an archive without a recording or notes in it", mend=message("choose the file with {0}", WANTED), where=name
         )
     text = decoded(plain[:20_000], name=name)
     if (kind := kind_of_calls(text)) is not None:
         return kind
     if _is_markup(text):
         raise UnusableFile(
-            "this is XML of a kind that holds no run and no words", mend=clause("choose the file with {0}", WANTED), where=name
+            "this is XML of a kind that holds no run and no words", mend=message("choose the file with {0}", WANTED), where=name
         )
     return "notes"
 
@@ -133,7 +133,7 @@ def recorded_in(path: Path) -> ImportedFile | None:
     except MirkleError:
         # Positions of which no drive can be made: the video is a video all the same.
         return None
-    sentence = in_a_row([clause("The camera wrote it into {0}.", path.name), told.sentence])
+    sentence = in_a_row([message("The camera wrote it into {0}.", path.name), told.sentence])
     return ImportedFile(material, sentence, from_video=True)
 
 

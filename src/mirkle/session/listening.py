@@ -15,7 +15,7 @@ from mirkle.core.audio.segments import Activity
 from mirkle.core.errors import MirkleError
 from mirkle.core.lineup.call_clock import places_s
 from mirkle.core.lineup.note_positions import eased_m
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.model import Reading
 from mirkle.core.progress import Progress, silent
@@ -25,10 +25,10 @@ from mirkle.files.audio.voice import FRAME_S, STEP_S, voice_in
 from mirkle.files.project.project import SourceFile
 from mirkle.files.speech.call_files import speech_in
 from mirkle.files.speech.heard_json import HeardCalls, heard_json, parse_heard
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.pairing_edits import SURE
 from mirkle.session.playback_clock import sound_of
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 # A moment is heard from so long before it.
 BEFORE_S = 2.0
@@ -47,7 +47,7 @@ class ToHear:
 
     note: int | None
     from_s: float
-    why: Clause
+    why: Message
     kind: str
 
 
@@ -72,14 +72,14 @@ def heard_in(
     syllables = syllables_of(reading, language)
 
     def told(seconds: float) -> None:
-        progress(clause("Listening: {0} min", int(seconds // 60)), min(0.6 * seconds / (seconds + 300.0), 0.6))
+        progress(message("Listening: {0} min", int(seconds // 60)), min(0.6 * seconds / (seconds + 300.0), 0.6))
 
     voice = voice_in(path, told=told)
     if len(voice.sure) * FRAME_S < 30.0:
         raise MirkleError("it is too short to hold a stage", mend="choose the sound of the whole run", where=path.name)
     clock, place_s, place_sd_s = None, np.full(len(syllables), np.nan), np.zeros(len(syllables))
     if review is not None:
-        progress(clause("Tying the sound to the recording"), 0.6)
+        progress(message("Tying the sound to the recording"), 0.6)
         activity = Activity(evidence_for(voice.sure, FRAME_S, syllables)[0], FRAME_S)
         on_run_s, place_sd_s = _places_on_run(review)
         profile = review.profile
@@ -98,7 +98,7 @@ def heard_in(
         voice.sure,
         FRAME_S,
         NotePriors(syllables, place_s, place_sd_s, words=words),
-        progress=lambda share: progress(clause("Placing the notes"), 0.62 + 0.36 * share),
+        progress=lambda share: progress(message("Placing the notes"), 0.62 + 0.36 * share),
     )
     found = repeats_told(found, voice.cepstra, STEP_S)
     texts = tuple(n.text for n in reading.notes)
@@ -168,7 +168,7 @@ def _places_on_run(review: Review) -> tuple[Floats, Floats]:
     return place_s, sd_s
 
 
-def listened(stage: OpenBook, progress: Progress = silent) -> HeardCalls:
+def listened(stage: OpenPass, progress: Progress = silent) -> HeardCalls:
     """The calls in the sound of a stage's pass.
 
     Raises
@@ -179,7 +179,7 @@ def listened(stage: OpenBook, progress: Progress = silent) -> HeardCalls:
     path = sound_of(stage)
     if path is None:
         raise MirkleError("this pass has no sound", mend="drop its sound or video on the window first")
-    calls, review = stage.calls, stage.review if isinstance(stage, Stage) else None
+    calls, review = stage.calls, stage.review if isinstance(stage, ReviewedPass) else None
     before = heard_of(stage)
     text = SourceFile("calls", f"{before.sound}-words", before.timed_text) if before is not None and before.timed_text else None
     if before is None:
@@ -187,14 +187,14 @@ def listened(stage: OpenBook, progress: Progress = silent) -> HeardCalls:
     return believable(heard_in(path, stage.reading, stage.crew, review, progress, timed_text=text))
 
 
-def can_listen(stage: OpenBook) -> bool:
+def can_listen(stage: OpenPass) -> bool:
     """Whether there is a sound and a book, and no words that know the time as well: those win where there are some."""
     calls, said = stage.calls, [s.uncertainty_s for s in stage.said]
     coarse = len(said) > 0 and float(np.median(said)) > COARSE_S
     return stage.pass_now().media is not None and stage.this_pass.notes is not None and (calls is None or calls.kind == "heard" or coarse)
 
 
-def keep_heard(stage: OpenBook, heard: HeardCalls) -> None:
+def keep_heard(stage: OpenPass, heard: HeardCalls) -> None:
     """Keeps call times as the words of the pass; opening it again takes them in, and undo brings back what was there.
 
     Raises
@@ -205,7 +205,7 @@ def keep_heard(stage: OpenBook, heard: HeardCalls) -> None:
     stage.set_calls(SourceFile("heard", f"{Path(heard.sound).stem}-heard.json", heard_json(heard)))
 
 
-def heard_of(stage: OpenBook) -> HeardCalls | None:
+def heard_of(stage: OpenPass) -> HeardCalls | None:
     """What was heard on the stage's pass; ``None`` where its words came from elsewhere, or there are none."""
     calls = stage.calls
     return parse_heard(calls.content, name=calls.name) if calls is not None and calls.kind == "heard" else None
@@ -219,15 +219,15 @@ def to_hear(heard: HeardCalls) -> list[ToHear]:
     late = [c for c in waiting if c.was_heard and c.from_s - c.due_s > room_s[c.note]]
     apart = [c for c in waiting if c.was_heard and np.isfinite(c.other_s) and c not in late]
     unsure = [c for c in waiting if c.was_heard and c.doubtful and c not in late and c not in apart]
-    out = [ToHear(c.note, c.from_s, clause("perhaps late, by {0:.1f} s", c.from_s - c.due_s), "late") for c in late]
+    out = [ToHear(c.note, c.from_s, message("perhaps late, by {0:.1f} s", c.from_s - c.due_s), "late") for c in late]
     for c in waiting:
         if not c.was_heard and c.note not in heard.left_out:
             at = c.due_s if np.isfinite(c.due_s) else _between(heard, c.note)
-            out.append(ToHear(c.note, at, clause("not heard"), "not-heard"))
-    out += [ToHear(None, a, clause("somebody speaks: no note explains it"), "other") for a, _ in found.others if not heard.listened_at(a)]
-    out += [ToHear(c.note, c.from_s, clause("sound and road differ by {0:.1f} s", abs(c.from_s - c.other_s)), "apart") for c in apart]
-    out += [ToHear(c.note, c.from_s, clause("{0:.0%} sure", c.sure), "unsure") for c in unsure]
-    out += [ToHear(n, s, clause("said again"), "again") for n, s in found.again if not heard.listened_at(s)]
+            out.append(ToHear(c.note, at, message("not heard"), "not-heard"))
+    out += [ToHear(None, a, message("somebody speaks: no note explains it"), "other") for a, _ in found.others if not heard.listened_at(a)]
+    out += [ToHear(c.note, c.from_s, message("sound and road differ by {0:.1f} s", abs(c.from_s - c.other_s)), "apart") for c in apart]
+    out += [ToHear(c.note, c.from_s, message("{0:.0%} sure", c.sure), "unsure") for c in unsure]
+    out += [ToHear(n, s, message("said again"), "again") for n, s in found.again if not heard.listened_at(s)]
     return out
 
 

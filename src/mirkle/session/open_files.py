@@ -6,20 +6,20 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.progress import Progress, silent
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.assign_files import Intake, come_to, intake_of
 from mirkle.session.described_files import ImportedFile, described
 from mirkle.session.import_files import recorded_in, take_in
 from mirkle.session.naming import name_by_recording, name_in, told_apart
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.paths import fresh_project_path
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.reviewing import Measurements, crew_of, inputs_of
 from mirkle.session.said_against import SaidAgainst, said_against
 from mirkle.session.shelf import names
-from mirkle.session.video_pass import Filmed, filmed_in
+from mirkle.session.video_pass import VideoPass, filmed_in
 
 
 @dataclass(frozen=True)
@@ -27,7 +27,7 @@ class ImportResult:
     """Files that were taken in: those that wait, the stage they make, or the words against the notes until there is one."""
 
     files: tuple[ImportedFile, ...]
-    stage: OpenBook | None
+    stage: OpenPass | None
     against: SaidAgainst | None = None
     intake: Intake | None = None
     beginning: Project | None = None
@@ -36,7 +36,7 @@ class ImportResult:
 def taken(
     paths: list[Path],
     waiting: list[ImportedFile],
-    stage: OpenBook | None,
+    stage: OpenPass | None,
     beginning: Project | None,
     progress: Progress,
     agreed: frozenset[Path] = frozenset(),
@@ -47,7 +47,7 @@ def taken(
     """
     read = []
     for i, path in enumerate(paths):
-        progress(clause("Reading {0}", path.name), 0.1 * i / len(paths))
+        progress(message("Reading {0}", path.name), 0.1 * i / len(paths))
         read.append(take_in(path, agreed=path in agreed))
     if not any(s.material.kind == "run" for s in [*waiting, *read]):
         # A video alone may be the recording as well; beside a logger's it is only a worse one.
@@ -86,11 +86,11 @@ def put_together(found: list[ImportedFile], progress: Progress, beginning: Proje
         return ImportResult(tuple(found), None, against, beginning=beginning)
     if beginning is not None:
         come_to(beginning, materials)
-        return ImportResult(tuple(found), Stage.of_project(beginning, progress=progress))
+        return ImportResult(tuple(found), ReviewedPass.of_project(beginning, progress=progress))
     path = fresh_project_path(name)
     project = Project.create(path, materials, name=name)
     try:
-        stage = Stage.of_project(project, progress=progress)
+        stage = ReviewedPass.of_project(project, progress=progress)
         if not found_name and (by_recording := name_by_recording(stage.run, stage.review)):
             project.tell("name", told_apart(by_recording, names()))
         return ImportResult(tuple(found), stage)
@@ -109,7 +109,7 @@ def _against(newest: dict[str, SourceFile]) -> SaidAgainst | None:
 
 def open_pass(
     project: Project, pass_id: int | None = None, measurements: Measurements | None = None, progress: Progress = silent
-) -> Stage | Filmed:
+) -> ReviewedPass | VideoPass:
     """A pass of a stage, the first that has a recording unless another is wanted; the first with a video where none has.
 
     Raises
@@ -118,20 +118,20 @@ def open_pass(
     """
     filmed = filmed_in(project, pass_id)
     if filmed is not None and (pass_id is not None or all(p.run is None for p in project.passes())):
-        return Filmed.of_project(project, filmed, measurements)
-    return Stage.of_project(project, pass_id=pass_id, measurements=measurements, progress=progress)
+        return VideoPass.of_project(project, filmed, measurements)
+    return ReviewedPass.of_project(project, pass_id=pass_id, measurements=measurements, progress=progress)
 
 
-def book_alone(project: Project) -> Filmed | None:
+def book_alone(project: Project) -> VideoPass | None:
     """The book of a stage that has no recording and no video yet, to be looked at and rehearsed; ``None`` where it can't be read."""
     made = next((p for p in project.passes() if p.notes is not None), None)
     try:
-        return Filmed.of_project(project, made) if made is not None else None
+        return VideoPass.of_project(project, made) if made is not None else None
     except MirkleError:
         return None
 
 
-def opened(path: Path, progress: Progress) -> OpenBook | ImportResult:
+def opened(path: Path, progress: Progress) -> OpenPass | ImportResult:
     """The stage of a file, or its beginning where it has neither a recording nor a book with a video yet."""
     project = Project.open(path)
     if any(p.run is not None for p in project.passes()) or filmed_in(project) is not None:

@@ -1,5 +1,5 @@
-"""A pass that is open on the desk, as far as its book goes: what needs no recording. :class:`~mirkle.session.reviewed_pass.Stage` has one,
-and a review; :class:`~mirkle.session.video_pass.Filmed` has a video."""
+"""A pass that is open, as far as its book goes: what needs no recording. :class:`~mirkle.session.reviewed_pass.ReviewedPass` has one,
+and a review; :class:`~mirkle.session.video_pass.VideoPass` has a video."""
 
 from __future__ import annotations
 
@@ -17,14 +17,14 @@ from mirkle.core.notes.writing import written_out
 from mirkle.core.speech.reading import CallTime
 from mirkle.files.notes.text import language_of
 from mirkle.files.project.project import Project, SourceFile
-from mirkle.session.decision_book import Book
+from mirkle.session.decision_book import DecisionBook
 from mirkle.session.decision_places import Elsewhere, Judged, nowhere_else
 from mirkle.session.paging import set_pages
 from mirkle.session.reviewing import Measurements, crew_of
 from mirkle.session.signal import Signal
 
 
-class OpenBook:
+class OpenPass:
     """A pass with its book, the chosen note, and what the crew decided.
 
     Signals: ``stale`` (something of the pass was undone: it has to be opened again), ``chosen`` (a finding or note was chosen),
@@ -45,7 +45,7 @@ class OpenBook:
         self.chosen, self.reviewed, self.stale = Signal(), Signal(), Signal()
         self.crew: CrewProfile = crew_of(crew)
         self.language = language_of(judged.reading, self.crew)
-        self.book = Book(project, judged, self.language, this_pass.id, elsewhere)
+        self.book = DecisionBook(project, judged, self.language, this_pass.id, elsewhere)
         self.finding: Finding | None = None
         self.note = 0
 

@@ -7,8 +7,8 @@ from pathlib import Path
 from mirkle.core.notebook.passes import Pass
 from mirkle.files.audio.media import media_path
 from mirkle.files.project.project import Project
-from mirkle.session.open_pass import OpenBook
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.open_pass import OpenPass
+from mirkle.session.reviewed_pass import ReviewedPass
 
 # So long before a call a crew wants to hear what came before it. # common practice
 BEFORE_CALL_S = 4.0
@@ -17,7 +17,7 @@ VIDEO_SUFFIXES = (".mp4", ".mkv", ".mov", ".avi", ".webm", ".m4v", ".mts", ".ts"
 SHORT_BY_M = 60.0
 
 
-def sound_of(stage: OpenBook) -> Path | None:
+def sound_of(stage: OpenPass) -> Path | None:
     """The sound or video of this pass; ``None`` where there is none.
 
     Raises
@@ -29,7 +29,7 @@ def sound_of(stage: OpenBook) -> Path | None:
     return media_path(media) if media is not None else None
 
 
-def begin_s(stage: Stage) -> float:
+def begin_s(stage: ReviewedPass) -> float:
     """Where in the sound to begin for the chosen note: :data:`BEFORE_CALL_S` before its call, or before the car was there.
 
     The words were made from the sound, so their clock is its; without words the recording's is taken for it.
@@ -54,18 +54,18 @@ def has_video(project: Project, made: Pass) -> bool:
     return has_picture(Path(dict(project.listed("media")).get(made.media or 0, "")))
 
 
-def too_short(stage: Stage, sound_s: float) -> float | None:
+def too_short(stage: ReviewedPass, sound_s: float) -> float | None:
     """Where the car was when the sound ended, metres from the start, if that was before the finish; ``None`` where it was not."""
     end_m = place_m(stage, sound_s)
     return end_m if end_m < stage.review.finish_m - SHORT_BY_M else None
 
 
-def recording_s(stage: Stage, metres: float) -> float:
+def recording_s(stage: ReviewedPass, metres: float) -> float:
     """The recording's own time when the car came to a place."""
     return stage.review.profile.seconds_at(metres)
 
 
-def sound_s(stage: Stage, metres: float) -> float | None:
+def sound_s(stage: ReviewedPass, metres: float) -> float | None:
     """The sound's time when the car came to a place; ``None`` where there is none, or its clock is the recording's."""
     clock = stage.review.clock
     if clock is None or stage.this_pass.media is None:
@@ -73,7 +73,7 @@ def sound_s(stage: Stage, metres: float) -> float | None:
     return clock.calls_s(recording_s(stage, metres))
 
 
-def place_m(stage: Stage, sound_s: float) -> float:
+def place_m(stage: ReviewedPass, sound_s: float) -> float:
     """Where the car was at a moment of the sound, metres from the start line."""
     clock = stage.review.clock
     return stage.review.profile.metres_at(clock.run_s(sound_s) if clock is not None else sound_s)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from mirkle.core.messages import Clause, gettext_noop
+from mirkle.core.messages import Message, gettext_noop
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.doubts import doubts_of
 from mirkle.core.notes.grading import school_of
@@ -59,7 +59,7 @@ class Doubt:
     meanings: tuple[Meaning, ...]
     read_as: str = ""
     sure: float = 1.0
-    why: str | Clause = ""
+    why: str | Message = ""
     steers: bool = False
     note: int | None = None
 
@@ -220,7 +220,7 @@ class _Asked(NamedTuple):
     key: str
     read_as: str
     sure: float
-    why: str | Clause
+    why: str | Message
     start: int
 
 

@@ -14,7 +14,7 @@ import numpy as np
 
 from mirkle.core.audio.lengths import syllables_of
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import written_out
 from mirkle.core.recording.model import Floats
@@ -25,12 +25,12 @@ from mirkle.core.rehearsal.timing import Practised, judged, rehearsed
 from mirkle.core.review import Review
 from mirkle.session import settings
 from mirkle.session.kept_reviews import kept_review
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import driven, inputs_of_pass
 from mirkle.session.playback_clock import sound_s
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.signal import Signal
-from mirkle.session.video_pass import Filmed
+from mirkle.session.video_pass import VideoPass
 from mirkle.session.video_watching import moments_of
 
 Way = Literal["read", "call", "listen"]
@@ -43,10 +43,10 @@ GONE_S = 0.5
 AVERAGE_KMH, USUAL_KMH = "average_kmh", 80
 
 
-def pacing_of(stage: OpenBook, kmh: float | None = None) -> Pacing:
+def pacing_of(stage: OpenPass, kmh: float | None = None) -> Pacing:
     """The coming pace of a stage: by the quickest pass on which this book was read, by the calls of a video, else a set average."""
     lines = lines_of(stage.book.edition)
-    if isinstance(stage, Stage) and kmh is None:
+    if isinstance(stage, ReviewedPass) and kmh is None:
         return from_review(_quickest(stage), lines)
     if kmh is None and not needs_average(stage):
         called_s = np.array([m.from_s for m in moments_of(stage) if m is not None])
@@ -54,9 +54,9 @@ def pacing_of(stage: OpenBook, kmh: float | None = None) -> Pacing:
     return from_book(stage.notes, lines, (kmh or average_kmh()) / 3.6)
 
 
-def needs_average(stage: OpenBook) -> bool:
+def needs_average(stage: OpenPass) -> bool:
     """Whether neither a recording nor the calls of a video tell how fast the car was."""
-    return not isinstance(stage, Stage) and any(m is None for m in moments_of(stage))
+    return not isinstance(stage, ReviewedPass) and any(m is None for m in moments_of(stage))
 
 
 def average_kmh() -> float:
@@ -65,7 +65,7 @@ def average_kmh() -> float:
     return float(kept) if isinstance(kept, int) and 20 <= kept <= 160 else float(USUAL_KMH)
 
 
-def _quickest(stage: Stage) -> Review:
+def _quickest(stage: ReviewedPass) -> Review:
     """The review of the quickest pass that read the same book: this one, or another that was reviewed before."""
     found = [stage.review]
     for one in driven(stage.project):
@@ -113,9 +113,9 @@ class Rehearsal:
     (a line was called or missed), ``ended`` (the last stretch is over).
     """
 
-    def __init__(self, stage: OpenBook, *, pacing: Pacing | None = None, clock: Callable[[], float] = time.monotonic) -> None:
+    def __init__(self, stage: OpenPass, *, pacing: Pacing | None = None, clock: Callable[[], float] = time.monotonic) -> None:
         self.stage, self.pacer = stage, Pacer(clock)
-        first = moments_of(stage)[0] if isinstance(stage, Filmed) else None
+        first = moments_of(stage)[0] if isinstance(stage, VideoPass) else None
         self._called_from_s = first.from_s if first is not None else None
         self.pacing = pacing or pacing_of(stage)
         self.turned, self.spoken, self.practised, self.ended = (Signal() for _ in range(4))
@@ -139,7 +139,7 @@ class Rehearsal:
     def _measure(self) -> None:
         """How long each line takes to say, how many words it has, and how it is said in full."""
         stage = self.stage
-        spoken = stage.review.spoken if isinstance(stage, Stage) else stage.spoken if isinstance(stage, Filmed) else ()
+        spoken = stage.review.spoken if isinstance(stage, ReviewedPass) else stage.spoken if isinstance(stage, VideoPass) else ()
         rate = rate_of(spoken, syllables_of(stage.reading, stage.language)) if spoken else rate_of((), np.zeros(0))
         self._in_full, self._read, syllables = [], [], []
         for line in self.lines:
@@ -189,7 +189,7 @@ class Rehearsal:
     def video_s(self) -> float | None:
         """Where the video of this pass is in step with that, seconds into it; ``None`` where nobody knows."""
         stage = self.stage
-        if isinstance(stage, Stage):
+        if isinstance(stage, ReviewedPass):
             return sound_s(stage, self.place_m)
         if self._called_from_s is None:
             return None
@@ -340,7 +340,7 @@ class Run:
         return sum(v == verdict for _, v in self.calls)
 
 
-def history(stage: OpenBook) -> list[Run]:
+def history(stage: OpenPass) -> list[Run]:
     """What was practised on a stage, the latest first; what can't be read is left out."""
     heads: dict[int, dict[str, Any]] = {}
     calls: dict[int, list[tuple[str, str]]] = {}
@@ -374,7 +374,7 @@ def history(stage: OpenBook) -> list[Run]:
 class Practice:
     """What was practised of a stage's changes, read once: ``runs``, the latest first, and what they add up to."""
 
-    def __init__(self, stage: OpenBook) -> None:
+    def __init__(self, stage: OpenPass) -> None:
         self.runs = history(stage)
         self._notes = stage.this_pass.notes
         self._changed = [line for line in lines_of(stage.book.edition) if line.changed]
@@ -396,11 +396,11 @@ class Practice:
         return frozenset(x.note for x in self._changed) - {x.note for x in self._changed if x.change not in done}
 
 
-def left_words(count: int) -> Clause:
+def left_words(count: int) -> Message:
     """A warning that changes are not rehearsed yet."""
     if count == 1:
-        return clause("1 change is not rehearsed yet")
-    return clause("{0} changes are not rehearsed yet", count)
+        return message("1 change is not rehearsed yet")
+    return message("{0} changes are not rehearsed yet", count)
 
 
 def _or_none(value: float) -> float | None:

@@ -11,7 +11,7 @@ from mirkle.core.errors import MirkleError
 from mirkle.core.judging.finding_kinds import KINDS, Group
 from mirkle.core.judging.findings import Finding
 from mirkle.core.lineup.called_notes import Pin
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.notebook.decisions import Decision
 from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.model import Note
@@ -22,7 +22,7 @@ from mirkle.core.speech.reading import CallTime
 from mirkle.files.project.overrides import by_hand_json
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.kept_reviews import keep_review, kept_review
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.other_passes import OtherPasses
 from mirkle.session.paging import on_paper
 from mirkle.session.pass_list import chosen_pass, inputs_of_pass
@@ -43,7 +43,7 @@ SHOWN: dict[str, Callable[[Finding], bool]] = {
 }
 
 
-class Stage(OpenBook):
+class ReviewedPass(OpenPass):
     """One stage under review: what is looked at now, and what is set right by hand. ``book`` holds what was decided.
 
     Signals besides those of an open book: ``arranged`` (which findings are listed, or how). ``reviewed`` comes also where a note was moved
@@ -87,7 +87,7 @@ class Stage(OpenBook):
     @classmethod
     def of_project(
         cls, project: Project, *, pass_id: int | None = None, measurements: Measurements | None = None, progress: Progress = silent
-    ) -> Stage:
+    ) -> ReviewedPass:
         """Opens a pass of the stage in a project, the first unless another is wanted; a review that was made before is taken from there.
 
         ``measurements`` are passes that need not be measured again.
@@ -103,7 +103,7 @@ class Stage(OpenBook):
         if review is not None:
             return cls(project, review, inputs, this_pass, measurements)
         review = review_material(inputs, measurements=measurements, progress=progress)
-        progress(clause("Keeping the review"), 0.98)
+        progress(message("Keeping the review"), 0.98)
         stage = cls(project, review, inputs, this_pass, measurements)
         stage.keep_review()
         return stage

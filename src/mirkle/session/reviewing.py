@@ -10,7 +10,7 @@ from mirkle.core.joint.agreement import with_other_passes
 from mirkle.core.joint.joint_alignment import AlignedPass
 from mirkle.core.joint.same_road import road_of, same_road
 from mirkle.core.judging.other_pass import Witness
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
@@ -92,7 +92,7 @@ def check_one_road(runs: Sequence[SourceFile], measurements: Measurements) -> No
         here, there = ((m.profile, m.plan) for m in (first[1], measured))
         if road_of(here, there) == "another":
             raise MirkleError(
-                clause("this is not the road of {0}", first[0].name),
+                message("this is not the road of {0}", first[0].name),
                 mend="give passes of one stage, or --any-road if you are sure that it is one",
                 where=run.name,
             )
@@ -107,7 +107,7 @@ def review_material(inputs: Inputs, *, measurements: Measurements | None = None,
     """
     measurements = measurements or Measurements()
     crew = crew_of(inputs.crew)
-    progress(clause("Reading the notes"), 0.0)
+    progress(message("Reading the notes"), 0.0)
     calls = inputs.calls
     reading = book_in(inputs.notes, calls, crew)
     speech = speech_in(calls, crew, reading) if calls else None
@@ -116,11 +116,11 @@ def review_material(inputs: Inputs, *, measurements: Measurements | None = None,
         as_written = tuple(replace(s, said_as="written") if s.said_as == "otherwise" else s for s in speech.spoken)
         speech = replace(speech, spoken=as_written)
     by_hand = by_hand_of(inputs, reading)
-    progress(clause("Reading the recording"), 0.02)
+    progress(message("Reading the recording"), 0.02)
     measured = measurements.of(inputs.run, by_hand.start_s, progress)
     reviewed, paired = [], []
     for other in inputs.others:
-        progress(clause("Reviewing {0}", other.name), 0.5)
+        progress(message("Reviewing {0}", other.name), 0.5)
         driven = measurements.of(other, None, silent)
         alone = review_run(driven, CrewNotes(reading, crew))
         reviewed.append(alone)

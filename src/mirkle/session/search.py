@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from mirkle.core.judging.findings import Finding
-from mirkle.session.reviewed_pass import SHOWN, Stage
+from mirkle.session.reviewed_pass import SHOWN, ReviewedPass
 
 # Which findings by what became of them.
 STATES = ("every", "undecided", "mark", "keep", "talk", "video")
@@ -25,7 +25,7 @@ class Hit:
 
 
 def found(
-    stage: Stage,
+    stage: ReviewedPass,
     text: str,
     *,
     state: str = "every",
@@ -64,7 +64,7 @@ def _holds(words: str, text: str) -> bool:
     return text.strip().casefold() in words.casefold()
 
 
-def _notes(stage: Stage, text: str) -> Sequence[int]:
+def _notes(stage: ReviewedPass, text: str) -> Sequence[int]:
     """The notes that a text means, in the order of the book."""
     wanted, notes = text.strip(), stage.review.notes
     number, place = _NUMBER.fullmatch(wanted), _PLACE.fullmatch(wanted.casefold())

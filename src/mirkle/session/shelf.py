@@ -12,10 +12,10 @@ from mirkle.core.errors import MirkleError
 from mirkle.files.project.project import SUFFIX, Project, glance
 from mirkle.session import recent_stages
 from mirkle.session.kept_reviews import kept_review
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import chosen_pass, inputs_of_pass
 from mirkle.session.paths import data_folder
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 _SUMMARY = "summary"
 NOT_MEASURED, NOT_KNOWN = -1, -2
@@ -105,15 +105,15 @@ def _counted_again(path: Path) -> dict[str, Any] | None:
         review = kept_review(project, inputs)
         if review is None:
             return None
-        stage = Stage(project, review, inputs, made)
+        stage = ReviewedPass(project, review, inputs, made)
         keep_summary(stage)
         return _summary_of(stage)
 
 
-def _summary_of(stage: OpenBook) -> dict[str, Any]:
+def _summary_of(stage: OpenPass) -> dict[str, Any]:
     passes = stage.project.passes()
     measured = {"length_m": 0.0, "dangers_left": NOT_MEASURED}
-    if isinstance(stage, Stage):
+    if isinstance(stage, ReviewedPass):
         measured = {"length_m": round(stage.review.finish_m, 1), "dangers_left": stage.book.dangers_left}
     elif any(p.run is not None for p in passes):
         # A pass with a camera only says nothing of what the recorded ones found.
@@ -128,7 +128,7 @@ def _summary_of(stage: OpenBook) -> dict[str, Any]:
     }
 
 
-def keep_summary(stage: OpenBook) -> None:
+def keep_summary(stage: OpenPass) -> None:
     """Keeps how far a stage has come, for the shelf; where it can't be kept, the shelf shows what it was before."""
     try:
         # What a newer program keeps there besides stays.

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from mirkle.core.judging.findings import Finding
-from mirkle.core.messages import Clause, clause
-from mirkle.session.reviewed_pass import Stage
+from mirkle.core.messages import Message, message
+from mirkle.session.reviewed_pass import ReviewedPass
 
 # What a crew needs to look at a finding and decide, and to copy a change into a paper book. # common practice
 SECONDS = {"danger": 60.0, "change": 45.0, "check": 40.0, "remark": 15.0}
@@ -24,18 +24,18 @@ class TimeBudget:
     waiting: int
 
     @property
-    def words(self) -> Clause:
+    def words(self) -> Message:
         """One sentence for the crew."""
         minutes = int(self.seconds_left // 60)
-        left = clause("{0} min left", minutes) if minutes else clause("under a minute left")
+        left = message("{0} min left", minutes) if minutes else message("under a minute left")
         if not self.waiting:
-            return clause("{0}; all is decided", left)
+            return message("{0}; all is decided", left)
         if self.fitting >= self.waiting:
-            return clause("{0}: time for all {1}", left, self.waiting)
-        return clause("{0}: time for {1} of {2}", left, self.fitting, self.waiting)
+            return message("{0}: time for all {1}", left, self.waiting)
+        return message("{0}: time for {1} of {2}", left, self.fitting, self.waiting)
 
 
-def plan_for(stage: Stage, seconds_left: float) -> TimeBudget:
+def plan_for(stage: ReviewedPass, seconds_left: float) -> TimeBudget:
     """What fits, with the time to copy what is marked already taken off."""
     decided = stage.book.decisions
     waiting = [f for f in stage.listed if f.id not in decided]
@@ -54,9 +54,9 @@ def _seconds(finding: Finding) -> float:
     return SECONDS[finding.severity] + (COPYING_S if finding.proposal is not None else 0.0)
 
 
-def too_many(stage: Stage) -> Clause | None:
+def too_many(stage: ReviewedPass) -> Message | None:
     """A warning where there are more changes than can be rehearsed."""
     count = len(stage.book.edition.changes)
     if count <= MOST_CHANGES:
         return None
-    return clause("{0} changes: too many to rehearse", count)
+    return message("{0} changes: too many to rehearse", count)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from mirkle.core.messages import Clause, clause, in_a_row
+from mirkle.core.messages import Message, in_a_row, message
 from mirkle.core.notes.reading import read_notes
 from mirkle.files.notes.languages import shipped_languages
 
@@ -13,8 +13,8 @@ from mirkle.files.notes.languages import shipped_languages
 class TypedLine:
     """One line: in plain words what was read, or in ``fault`` why it is no note."""
 
-    words: Clause
-    fault: Clause | None
+    words: Message
+    fault: Message | None
     notes: int
     is_page: bool = False
 
@@ -39,12 +39,12 @@ def read_typed(text: str) -> list[TypedLine]:
         notes = [reading.notes[i] for i in by_line.get(row, [])]
         unread = [w for n in notes for w in n.unread]
         half = next((n for n in notes if n.is_corner != (n.grade is not None)), None)
-        fault: Clause | None = None
+        fault: Message | None = None
         if unread:
-            fault = clause("“{0}” is no word that is known yet", unread[0])
+            fault = message("“{0}” is no word that is known yet", unread[0])
         elif half is not None:
-            fault = clause("the corner has no grade") if half.is_corner else clause("the grade has no direction")
+            fault = message("the corner has no grade") if half.is_corner else message("the grade has no direction")
         is_page = not notes and bool(line.strip())
-        words = clause("{0}", line.strip().lower()) if is_page else in_a_row([n.read_back for n in notes], ";  ")
+        words = message("{0}", line.strip().lower()) if is_page else in_a_row([n.read_back for n in notes], ";  ")
         out.append(TypedLine(words, fault, len(notes), is_page))
     return out

@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.judging.findings import Finding
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.grading import GradingScheme, school_of
 from mirkle.core.notes.model import Reading
@@ -20,7 +20,7 @@ from mirkle.core.speech.delivery import Spoken
 from mirkle.core.speech.reading import CallTime
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.files.speech.call_files import speech_in
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.paging import on_paper
 from mirkle.session.playback_clock import has_video
 from mirkle.session.reviewing import Measurements, book_in, crew_of
@@ -53,7 +53,7 @@ class BookAlone:
         """Without a recording there is no clock."""
 
 
-class Filmed(OpenBook):
+class VideoPass(OpenPass):
     """A pass with a book and a video. ``spoken`` is how each note was said, empty where nothing tells; its times are on the video's
     clock."""
 
@@ -73,7 +73,7 @@ class Filmed(OpenBook):
         super().__init__(project, on_pages, this_pass, crew, measurements)
 
     @classmethod
-    def of_project(cls, project: Project, made: Pass, measurements: Measurements | None = None) -> Filmed:
+    def of_project(cls, project: Project, made: Pass, measurements: Measurements | None = None) -> VideoPass:
         """Opens a pass that has a video and no recording.
 
         Raises
@@ -101,21 +101,21 @@ class Filmed(OpenBook):
     def _laid_out(self) -> BookAlone:
         return BookAlone(on_paper(self.project, self._read), self.school)
 
-    def told(self, note: int) -> list[Clause]:
+    def told(self, note: int) -> list[Message]:
         """What can be said of a note without a road."""
         if not self.spoken:
             return []
         spoken = self.spoken[note]
         out = []
         if spoken.said_as == "not-said":
-            out.append(clause("It was not said."))
+            out.append(message("It was not said."))
         elif spoken.said_as == "otherwise" and spoken.probability >= SAID_SURE:
-            out.append(clause("It was said otherwise: “{0}”.", spoken.words))
+            out.append(message("It was said otherwise: “{0}”.", spoken.words))
         if spoken.late_words >= LATE_WORDS:
-            out.append(clause("It was said late: {0} words of later notes came before it.", spoken.late_words))
+            out.append(message("It was said late: {0} words of later notes came before it.", spoken.late_words))
         breath = next((b for b in in_one_breath(self.spoken) if note in b.notes), None)
         if breath is not None:
-            words = clause(
+            words = message(
                 "{0} notes in one breath, {1:.0f} s: too many words for the seconds that there were.", len(breath.notes), breath.seconds
             )
             out.append(words)

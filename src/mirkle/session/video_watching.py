@@ -14,10 +14,10 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.recording.model import Floats
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.playback_clock import sound_s
-from mirkle.session.reviewed_pass import Stage
-from mirkle.session.video_pass import Filmed
+from mirkle.session.reviewed_pass import ReviewedPass
+from mirkle.session.video_pass import VideoPass
 
 # The picture begins so long before the call, and runs so long on behind the next one: a call leads its corner by three seconds or so,
 # and a corner takes as long. # common practice
@@ -35,7 +35,7 @@ class Moment:
     known: str
 
 
-def moments_of(stage: OpenBook) -> list[Moment | None]:
+def moments_of(stage: OpenPass) -> list[Moment | None]:
     """Each note's moment; ``None`` for all where nothing tells any."""
     at_s, known = _called(stage)
     some = np.flatnonzero(np.isfinite(at_s))
@@ -53,7 +53,7 @@ def moments_of(stage: OpenBook) -> list[Moment | None]:
     return out
 
 
-def _called(stage: OpenBook) -> tuple[Floats, list[str]]:
+def _called(stage: OpenPass) -> tuple[Floats, list[str]]:
     """When each note was called, nan where nobody knows, (notes,), and by what that is known."""
     at_s, known = np.full(len(stage.notes), np.nan), [""] * len(stage.notes)
     for note, when, by in (*_by_road(stage), *_by_words(stage), *((n, s, "tap") for n, s in stage.book.taps.items())):
@@ -68,9 +68,9 @@ def _called(stage: OpenBook) -> tuple[Floats, list[str]]:
     return at_s, known
 
 
-def _by_road(stage: OpenBook) -> Iterator[tuple[int, float, str]]:
+def _by_road(stage: OpenPass) -> Iterator[tuple[int, float, str]]:
     """When the car came to each note's corner, a little before, and that the road tells it."""
-    if not isinstance(stage, Stage):
+    if not isinstance(stage, ReviewedPass):
         return
     for tie in stage.review.lineup.ties:
         there = _on_video(stage, tie.bend.from_m) if tie.bend is not None else None
@@ -78,13 +78,13 @@ def _by_road(stage: OpenBook) -> Iterator[tuple[int, float, str]]:
             yield tie.note, there - BEHIND_NEXT_S, "road"
 
 
-def _by_words(stage: OpenBook) -> Iterator[tuple[int, float, str]]:
+def _by_words(stage: OpenPass) -> Iterator[tuple[int, float, str]]:
     """When each note was said, and by what that is known."""
-    if isinstance(stage, Stage):
+    if isinstance(stage, ReviewedPass):
         calls = stage.review.calls
         told = [(c.time.from_s if c.time is not None else math.nan, c.how.said_as) for c in calls if c.how is not None]
     else:
-        told = [(s.from_s, s.said_as) for s in stage.spoken] if isinstance(stage, Filmed) else []
+        told = [(s.from_s, s.said_as) for s in stage.spoken] if isinstance(stage, VideoPass) else []
     yield from ((note, from_s, _by(said_as)) for note, (from_s, said_as) in enumerate(told) if math.isfinite(from_s))
 
 
@@ -92,29 +92,29 @@ def _by(said_as: str) -> str:
     return "sound" if said_as in ("heard", "perhaps") else "text"
 
 
-def _left(stage: OpenBook) -> Floats:
+def _left(stage: OpenPass) -> Floats:
     """When the car had left each note's corner, nan where no recording tells, (notes,)."""
     out = np.full(len(stage.notes), np.nan)
-    if isinstance(stage, Stage):
+    if isinstance(stage, ReviewedPass):
         for tie in stage.review.lineup.ties:
             if tie.bend is not None and (there := _on_video(stage, tie.bend.to_m)) is not None:
                 out[tie.note] = there
     return out
 
 
-def _on_video(stage: Stage, metres: float) -> float | None:
+def _on_video(stage: ReviewedPass, metres: float) -> float | None:
     """The video's time when the car came to a place; without words its clock is taken for the recording's."""
     if stage.review.clock is None:
         return stage.review.profile.seconds_at(metres)
     return sound_s(stage, metres)
 
 
-def answered(stage: OpenBook) -> int:
+def answered(stage: OpenPass) -> int:
     """How many notes were answered by eye."""
     return sum(stage.book.seen(note) is not None for note in range(len(stage.notes)))
 
 
-def next_unanswered(stage: OpenBook) -> int | None:
+def next_unanswered(stage: OpenPass) -> int | None:
     """The next note behind the chosen one that nobody has answered by eye, else the first of the book; ``None`` where all are."""
     left = [n for n in range(len(stage.notes)) if stage.book.seen(n) is None]
     return next((n for n in left if n > stage.note), left[0] if left else None)

@@ -69,7 +69,7 @@ class Planted:
 
 
 @dataclass
-class Book:
+class SyntheticNotes:
     """The stand-in crew's notes and what was planted in them."""
 
     notes: list[WrittenNote]
@@ -90,7 +90,7 @@ def position_of(corner: TrueCorner) -> float:
     return float(1.0 + np.log(corner.radius_m / TIGHTEST_M) / np.log(PER_GRADE))
 
 
-def write_book(rng: np.random.Generator, road: TrueRoad, *, scatter: float = 0.16) -> Book:
+def write_book(rng: np.random.Generator, road: TrueRoad, *, scatter: float = 0.16) -> SyntheticNotes:
     """Honest notes for the whole road: grades with a ``scatter`` in grades, distances rounded to the crew's own numbers."""
     notes = [WrittenNote(feature="start", gap=_called(rng, road.corners[0].from_m))]
     features = list(road.features)
@@ -106,7 +106,7 @@ def write_book(rng: np.random.Generator, road: TrueRoad, *, scatter: float = 0.1
             last_at = feature.at_m
         notes[-1].gap = _called(rng, end - last_at)
     notes.append(WrittenNote(feature="finish"))
-    return Book(notes)
+    return SyntheticNotes(notes)
 
 
 def _called(rng: np.random.Generator, metres: float) -> str:
@@ -138,7 +138,7 @@ def _corner_note(rng: np.random.Generator, corner: TrueCorner, scatter: float) -
     return note
 
 
-def spoken(rng: np.random.Generator, book: Book, run: Drive, *, clock_s: float, damage: float) -> str:
+def spoken(rng: np.random.Generator, book: SyntheticNotes, run: Drive, *, clock_s: float, damage: float) -> str:
     """The calls of one pass as WebVTT, on a clock that reads ``clock_s`` more than the recorder's.
 
     ``damage`` is the share of words that the recogniser mishears.
@@ -193,7 +193,7 @@ def _said_in_full(text: str) -> str:
     return " ".join(SAID.get(word, word) for word in text.split())
 
 
-def plant_slips(rng: np.random.Generator, book: Book, jumps: Sequence[Jump] = ()) -> Book:
+def plant_slips(rng: np.random.Generator, book: SyntheticNotes, jumps: Sequence[Jump] = ()) -> SyntheticNotes:
     """The book with slips of every kind the trade knows, far enough apart to be told from each other.
 
     ``jumps`` are the flights of the pass: only what flew can be a jump that the book leaves out.
@@ -204,13 +204,13 @@ def plant_slips(rng: np.random.Generator, book: Book, jumps: Sequence[Jump] = ()
 class _Planter:
     """Puts slips into a book, each on a note of its own with two honest notes between."""
 
-    def __init__(self, rng: np.random.Generator, book: Book, jumps: Sequence[Jump]) -> None:
+    def __init__(self, rng: np.random.Generator, book: SyntheticNotes, jumps: Sequence[Jump]) -> None:
         self.rng, self.jumps = rng, jumps
         self.notes = [replace(n) for n in book.notes]
         self.planted: list[tuple[str, tuple[str, ...], WrittenNote]] = []
         self.taken: set[int] = set()
 
-    def plant(self) -> Book:
+    def plant(self) -> SyntheticNotes:
         # The rarest first, while there is room for them.
         for kind in ("crest", "jump", "bump", "dip"):
             self._feature_left_out(kind)
@@ -373,7 +373,7 @@ class _Planter:
         self.notes.insert(at + 1, phantom)
         self._note("corner-put-in", ("corner-unmet",), phantom)
 
-    def _book(self) -> Book:
+    def _book(self) -> SyntheticNotes:
         planted = []
         for slip, kinds, note in self.planted:
             index = next((i for i, n in enumerate(self.notes) if n is note), None)
@@ -384,7 +384,7 @@ class _Planter:
             elif slip.startswith("distance"):
                 first, last = last, _extent(self.notes[index + 1])[0]
             planted.append(Planted(slip, kinds, index, round(first, 1), round(last, 1)))
-        return Book(self.notes, sorted(planted, key=lambda p: p.from_m))
+        return SyntheticNotes(self.notes, sorted(planted, key=lambda p: p.from_m))
 
 
 def _extent(note: WrittenNote) -> tuple[float, float]:

@@ -12,7 +12,7 @@ import numpy as np
 from mirkle.files.demo_files import AFTERNOON, AFTERNOON_CALLS, BLOCKS, CALLS, CORRECTED, MORNING, NOTES, PLANTED, demo_folder
 from mirkle.files.speech.timed_text import timed_blocks, webvtt_time
 from mirkle.synthetic.car import Drive, drive
-from mirkle.synthetic.crew import Book, plant_slips, spoken, write_book
+from mirkle.synthetic.crew import SyntheticNotes, plant_slips, spoken, write_book
 from mirkle.synthetic.recorder import Recorder, record
 from mirkle.synthetic.road import TrueRoad, make_road
 
@@ -80,7 +80,7 @@ def third_pass(seed: int = SEED) -> tuple[TrueRoad, Drive, str]:
     return road, third, spoken(fresh, lunch, third, clock_s=0.0, damage=0.0)
 
 
-def wordy(book: Book) -> Book:
+def wordy(book: SyntheticNotes) -> SyntheticNotes:
     """The book with as many words on some of its notes as most crews write: where the road leaves time to say them."""
     plain = [n for n in book.notes if n.corner is not None and not n.extra and n.gap.isdigit() and int(n.gap) >= ROOM_M]
     for note, words in zip(plain[1::WORDY_EACH], WORDY, strict=False):
@@ -88,7 +88,7 @@ def wordy(book: Book) -> Book:
     return book
 
 
-def corrected(book: Book) -> Book:
+def corrected(book: SyntheticNotes) -> SyntheticNotes:
     """The book after lunch: the first and the second grade that was planted wrong of each kind, as :data:`CHANGED` has it."""
     notes = [replace(note) for note in book.notes]
     left = {slip: list(to) for slip, to in CHANGED.items()}
@@ -101,7 +101,7 @@ def corrected(book: Book) -> Book:
             notes[slip.note].side = -notes[slip.note].side
         # The afternoon's words come as they are written, and in time.
         notes[slip.note].said, notes[slip.note].lead_s = "", None
-    return Book(notes)
+    return SyntheticNotes(notes)
 
 
 def in_blocks(timed_text: str, seconds: float) -> str:

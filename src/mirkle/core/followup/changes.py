@@ -20,7 +20,7 @@ from mirkle.core.followup.gained import AHEAD_M, BEHIND_M, Gain, Gained, gained
 from mirkle.core.joint.same_road import SameRoad, same_road
 from mirkle.core.judging.finding_kinds import KINDS, Aspect
 from mirkle.core.judging.findings import LEAST_SCATTER, TIGHTEST, Finding
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notes.model import Note
 from mirkle.core.review import Review
 from mirkle.core.speech.delivery import BY_SOUND
@@ -62,7 +62,7 @@ class Changed:
     confidence: float
     said: Said | None
     gain: Gain | None
-    because: tuple[Clause, ...]
+    because: tuple[Message, ...]
 
     @property
     def why(self) -> str:
@@ -84,7 +84,7 @@ class Kept:
     confidence: float
     finding: Finding
     gain: Gain | None
-    because: tuple[Clause, ...]
+    because: tuple[Message, ...]
 
     @property
     def why(self) -> str:
@@ -112,7 +112,7 @@ def compare_passes(earlier: Review, later: Review) -> ChangeReview:
 class _Told:
     verdict: Verdict
     confidence: float
-    because: tuple[Clause, ...]
+    because: tuple[Message, ...]
 
 
 class _Comparison:
@@ -226,16 +226,18 @@ class _Comparison:
             because=(*told.because, *self._clock(gain)),
         )
 
-    def _clock(self, gain: Gain | None) -> tuple[Clause, ...]:
+    def _clock(self, gain: Gain | None) -> tuple[Message, ...]:
         if not self.comparable:
             if self.gained is None:
                 return ()
-            return (clause("The passes don't compare by the clock: the later one used {0:.0%} of the earlier one's grip.", self.grips),)
+            return (message("The passes don't compare by the clock: the later one used {0:.0%} of the earlier one's grip.", self.grips),)
         if gain is None or gain.beyond is None or gain.beyond_sd is None:
             return ()
         if gain.beyond >= 0:
-            return (clause("{0:.1f} s gained there beyond the rest of the pass, give or take {1:.1f} s.", gain.beyond, 2 * gain.beyond_sd),)
-        return (clause("{0:.1f} s lost there against the rest of the pass, give or take {1:.1f} s.", -gain.beyond, 2 * gain.beyond_sd),)
+            return (
+                message("{0:.1f} s gained there beyond the rest of the pass, give or take {1:.1f} s.", gain.beyond, 2 * gain.beyond_sd),
+            )
+        return (message("{0:.1f} s lost there against the rest of the pass, give or take {1:.1f} s.", -gain.beyond, 2 * gain.beyond_sd),)
 
     def _said(self, before: tuple[int, int], now: tuple[int, int]) -> Said | None:
         """What was said of the change on the later pass."""
@@ -278,7 +280,7 @@ class _Comparison:
         missing = [f for n in beside for f in self.on_note.get(n, []) if f.kind == "corner-uncalled"]
         if missing:
             return _Told("too-fast", missing[0].confidence, missing[0].because)
-        return _Told("fits", NOTHING_FOUND, (clause("Nothing is missing where the note stood."),))
+        return _Told("fits", NOTHING_FOUND, (message("Nothing is missing where the note stood."),))
 
     def _of_note(self, old: Note | None, note: Note, aspects: set[Aspect]) -> _Told:
         told: list[_Told] = []
@@ -297,8 +299,8 @@ class _Comparison:
                 sure, verdict = max(finding.confidence, 0.5), "too-fast" if kind.too_much else "too-slow"
                 return _Told(verdict if sure >= TELLS else "cant-tell", sure, finding.because)  # type: ignore[arg-type]
         if not self._shows(note, aspect):
-            return _Told("cant-tell", 0.5, (clause("This pass does not show it."),))
-        return _Told("fits", NOTHING_FOUND, (clause("The later pass has nothing against it."),))
+            return _Told("cant-tell", 0.5, (message("This pass does not show it."),))
+        return _Told("fits", NOTHING_FOUND, (message("The later pass has nothing against it."),))
 
     def _shows(self, note: Note, aspect: Aspect) -> bool:
         review = self.later
@@ -329,7 +331,7 @@ class _Comparison:
         tie = self.later.lineup.tie_of[note.index]
         assert tie.bend is not None
         likely = float(p[best]) * min(tie.sure / 0.95, 1.0)
-        said = clause(
+        said = message(
             "Called {0}; it turned like your {1}, {2:.0f} m at its tightest, {3:.0f} km/h at the slowest.",
             note.grade or "",
             self.later.school.grade_at(tie.position or 0.0),
@@ -343,7 +345,7 @@ class _Comparison:
         findings = self.on_note.get(note.index, [])
         missing = next((f for f in findings if f.kind in ("corner-unmet", "direction")), None)
         if missing is None or missing.confidence < TELLS:
-            return _Told("cant-tell", 0.5, (clause("This pass does not show it."),))
+            return _Told("cant-tell", 0.5, (message("This pass does not show it."),))
         verdict: Verdict = "too-fast" if missing.kind == "direction" else "too-slow"
         return _Told(verdict, missing.confidence, missing.because)
 
@@ -387,7 +389,7 @@ def _worst(told: Sequence[_Told]) -> _Told:
         if of:
             return max(of, key=lambda t: t.confidence)
     if not told:
-        return _Told("cant-tell", 0.5, (clause("This pass does not show it."),))
+        return _Told("cant-tell", 0.5, (message("This pass does not show it."),))
     return min(told, key=lambda t: t.confidence)
 
 

@@ -8,7 +8,7 @@ from dataclasses import replace
 from mirkle.core.judging.finding_kinds import KINDS, SEVERITIES
 from mirkle.core.judging.findings import Finding
 from mirkle.core.judging.other_pass import Witness
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 
 # The same place on another pass: distances drift by a few metres in a kilometre.
 NEAR_M = 40.0
@@ -47,12 +47,12 @@ def _same(a: Finding, b: Finding) -> bool:
     return near and b.kind in (a.kind, *KINDS[a.kind].akin)
 
 
-def _words(agree: int, against: int) -> Clause:
+def _words(agree: int, against: int) -> Message:
     others = agree + against
     if others == 1:
-        return clause("The other pass agrees.") if agree else clause("The other pass does not show it.")
+        return message("The other pass agrees.") if agree else message("The other pass does not show it.")
     if not against:
-        return clause("{0} other passes agree.", others)
+        return message("{0} other passes agree.", others)
     if not agree:
-        return clause("{0} other passes do not show it.", others)
-    return clause("Of {0} other passes, {1} agree with it.", others, agree)
+        return message("{0} other passes do not show it.", others)
+    return message("Of {0} other passes, {1} agree with it.", others, agree)

@@ -18,7 +18,7 @@ from mirkle.core.judging.shape import begins_tighter, judge_lengths, judge_shape
 from mirkle.core.judging.vertical import judge_vertical
 from mirkle.core.judging.wording import judge_words
 from mirkle.core.lineup.book_fit import BookFit
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.motion.gaps import UnmeasuredStretch
 from mirkle.core.motion.segments import BridgedGap
 from mirkle.core.notes.grading import SENSE_KNOWN
@@ -89,7 +89,7 @@ def perhaps(finding: Finding) -> Finding:
     """A danger that is not sure enough to be one: a check that says so."""
     if finding.severity != "danger" or finding.confidence >= DANGER_SURE:
         return finding
-    doubt = clause("Perhaps a danger: the recording does not make it sure.")
+    doubt = message("Perhaps a danger: the recording does not make it sure.")
     return replace(finding, severity="check", because=(*finding.because, doubt))
 
 
@@ -103,7 +103,7 @@ def beside_unknown(finding: Finding, notes: Sequence[Note], harmless: frozenset[
     words = [w for note in notes[finding.note : finding.note + 2] for w in note.unknown_words if w.lower() not in harmless]
     if not words:
         return finding
-    said = clause("“{0}” stands there and is not understood: perhaps it calls this.", words[0])
+    said = message("“{0}” stands there and is not understood: perhaps it calls this.", words[0])
     return replace(finding, severity="check", because=(*finding.because, said))
 
 
@@ -112,5 +112,5 @@ def with_doubt(finding: Finding, bridged: Sequence[BridgedGap]) -> Finding:
     longest = max((b.seconds for b in bridged if b.touches(finding.from_m, finding.to_m)), default=0.0)
     if not longest:
         return finding
-    said = clause("Positions are missing there for {0:.0f} s; the line was bridged.", longest)
+    said = message("Positions are missing there for {0:.0f} s; the line was bridged.", longest)
     return replace(finding, because=(*finding.because, said))

@@ -9,7 +9,7 @@ import numpy as np
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext
 from mirkle.core.lineup.call_records import CallRecord
 from mirkle.core.lineup.result import Pairing
-from mirkle.core.messages import Called, Clause, clause
+from mirkle.core.messages import Called, Message, message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.rewording import Rewording
 
@@ -63,7 +63,7 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
     # A note that may belong elsewhere was perhaps called in time for its own corner.
     urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.given.late_s and tie.sure > WELL_PLACED
     facts = Facts(lead_s=lead, habit_s=habit, met_m=max(0.0, lead) * speed)
-    because = [clause("Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.", lead, facts.met_m, habit)]
+    because = [message("Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.", lead, facts.met_m, habit)]
     because += [*_sooner(case, bend, habit), *_bunched(case.calls, tie.note)] if late else []
     # Only a crew that writes the word knows what it asks for.
     asks = late and case.hand.writes("caution", "early")
@@ -74,8 +74,8 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
         note=note.index,
         from_m=bend.from_m,
         to_m=bend.to_m,
-        called=clause("{0:.1f} s before", lead),
-        met=clause("you like {0:.1f} s", habit),
+        called=message("{0:.1f} s before", lead),
+        met=message("you like {0:.1f} s", habit),
         severity="change" if urgent else "check" if late else "remark",
         confidence=tie.sure * float(np.clip(surely, 0.5, 0.95)),
         risk=(1.0 + case.speed_kmh(bend.from_m) / 100.0) if late else 0.1,
@@ -85,16 +85,16 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
     )
 
 
-def _sooner(case: JudgingContext, bend: Bend, habit_s: float) -> tuple[Clause, ...]:
+def _sooner(case: JudgingContext, bend: Bend, habit_s: float) -> tuple[Message, ...]:
     """Where a call has to come so that it has its usual lead: how far back, and after which note's corner begins."""
     at_m = case.profile.metres_at(case.profile.seconds_at(bend.from_m) - habit_s)
     there = case.positions.last_before(at_m)
     if there is None or not 0.0 < at_m < bend.from_m:
         return ()
-    return (clause("To come in time it is called {0:.0f} m before, at “{1}”.", bend.from_m - at_m, there.text),)
+    return (message("To come in time it is called {0:.0f} m before, at “{1}”.", bend.from_m - at_m, there.text),)
 
 
-def _bunched(calls: Sequence[CallRecord], note: int) -> tuple[Clause, ...]:
+def _bunched(calls: Sequence[CallRecord], note: int) -> tuple[Message, ...]:
     """Which words could go, where more had to be said before than there was time for."""
     before, own = calls[note - 1] if note else CallRecord(), calls[note]
     if before.said is None or before.time is None or own.time is None:
@@ -102,5 +102,5 @@ def _bunched(calls: Sequence[CallRecord], note: int) -> tuple[Clause, ...]:
     words = len(before.said.text.split())
     spare = [thing for thing in before.said.objects if not thing.is_outside]
     if own.time.from_s - before.time.from_s < words / WORDS_A_SECOND + 0.3 and spare:
-        return (clause("The call before has {0} words; “{1}” could go.", words, Called(spare[-1].terms)),)
+        return (message("The call before has {0} words; “{1}” could go.", words, Called(spare[-1].terms)),)
     return ()

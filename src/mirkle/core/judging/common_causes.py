@@ -22,7 +22,7 @@ from mirkle.core.judging.findings import DANGER_SURE, Facts, Finding, JudgingCon
 from mirkle.core.lineup.called_notes import written_again
 from mirkle.core.lineup.result import Pairing, Turned, Uncalled
 from mirkle.core.lineup.turned import TURNED_NATS
-from mirkle.core.messages import Clause, clause, gettext_noop
+from mirkle.core.messages import Message, gettext_noop, message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.book_metres import corner_length_m, gap_m
 from mirkle.core.notes.model import Direction, Note
@@ -106,7 +106,7 @@ def _missing_page(case: JudgingContext, before: Note, heap: Sequence[Uncalled], 
     proposal = _all_put_in(case, before, heap, behind)
     tight = any(u.position < case.school.top - GENTLE for u in heap)
     severity: Severity = "danger" if tight and sure > DANGER_SURE and proposal is not None else "change"
-    because = clause(
+    because = message(
         "{0} corners between {1:.2f} and {2:.2f} km stand in no note, and the road is {3:.0f} m long there where about {4:.0f} m are "
         "called: a page "
         "seems to be missing.",
@@ -123,7 +123,7 @@ def _missing_page(case: JudgingContext, before: Note, heap: Sequence[Uncalled], 
         from_m=from_m,
         to_m=to_m,
         called=None,
-        met=clause("{0} corners", len(heap)),
+        met=message("{0} corners", len(heap)),
         severity="check" if case.coarse else severity,
         confidence=sure,
         risk=1.0,
@@ -178,7 +178,7 @@ def _written_twice(case: JudgingContext, corners: Sequence[Note], again: Flags) 
         notes = [corners[i] for i in twice]
         if any(case.lineup.bend_of(n.index) is not None for n in notes):
             continue
-        because = clause(
+        because = message(
             "“{0}” to “{1}”: these {2} corners stand in the book twice running, and on the road once. Strike one of the two out.",
             notes[0].text,
             notes[-1].text,
@@ -194,7 +194,7 @@ def _not_driven(case: JudgingContext, corners: Sequence[Note], again: Flags) -> 
         if len(run) < PAGE or run[0] == 0 or run[-1] + 1 == len(corners):
             continue
         notes = [corners[i] for i in run]
-        because = clause(
+        because = message(
             "“{0}” to “{1}”: none of these {2} corners was met. Either the page belongs to another road, or it was not driven.",
             notes[0].text,
             notes[-1].text,
@@ -210,7 +210,7 @@ def _runs(flags: Flags) -> Iterator[list[int]]:
             yield list(group)
 
 
-def _cause_of_notes(case: JudgingContext, notes: Sequence[Note], name: str, because: Clause, sure: float, cause: str) -> _Cause:
+def _cause_of_notes(case: JudgingContext, notes: Sequence[Note], name: str, because: Message, sure: float, cause: str) -> _Cause:
     ahead = [t.bend.to_m for t in case.lineup.ties if t.bend is not None and t.note < notes[0].index]
     behind = [t.bend.from_m for t in case.lineup.ties if t.bend is not None and t.note > notes[-1].index]
     from_m = ahead[-1] if ahead else 0.0
@@ -221,7 +221,7 @@ def _cause_of_notes(case: JudgingContext, notes: Sequence[Note], name: str, beca
         note=notes[0].index,
         from_m=from_m,
         to_m=to_m,
-        called=clause("{0} corners", len(notes)),
+        called=message("{0} corners", len(notes)),
         met=None,
         severity="check",
         confidence=sure,
@@ -240,7 +240,7 @@ def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cau
         a, b = case.notes[turned.note], case.notes[turned.next_note]
         of = tuple(f for f in findings if _of_turned(f, turned))
         tight = min(p for n in (a, b) if (p := case.called_position(n)) is not None)
-        because = clause("“{0}” and “{1}” are the wrong way round: each fits the corner of the other, and not its own.", a.text, b.text)
+        because = message("“{0}” and “{1}” are the wrong way round: each fits the corner of the other, and not its own.", a.text, b.text)
         finding = Finding(
             id=f"swapped@{a.index}",
             kind="direction" if a.direction != b.direction else "grade-tighter",
@@ -248,8 +248,8 @@ def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cau
             from_m=turned.ahead[0],
             to_m=max(turned.behind[1], turned.ahead[0] + 1.0),
             severity="danger" if tight < case.school.top - GENTLE else "change",
-            called=clause("{0}, {1}", a.text, b.text),
-            met=clause("{0}, {1}", b.text, a.text),
+            called=message("{0}, {1}", a.text, b.text),
+            met=message("{0}, {1}", b.text, a.text),
             confidence=float(1.0 / (1.0 + np.exp(TURNED_NATS - turned.nats))),
             risk=max([f.risk for f in of], default=TURNED_RISK),
             because=(because,),

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from mirkle.core.judging.findings import Finding, JudgingContext
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Note
 
@@ -71,7 +71,7 @@ def _behind_words(case: JudgingContext, findings: Sequence[Finding]) -> dict[str
 def _question(word: str, found: Sequence[Finding], with_word: int) -> Finding:
     """Whether a word calls the bends behind it, asked at the first of them."""
     first = min(found, key=lambda f: f.from_m)
-    question = clause(
+    question = message(
         "“{0}” stands ahead of a bend the other way that no note calls at {1} of {2} places. If it calls both, "
         "say under Gather that it is a change over.",
         word,

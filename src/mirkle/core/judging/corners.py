@@ -11,7 +11,7 @@ from mirkle.core.judging.finding_kinds import Severity
 from mirkle.core.judging.findings import TIGHTEST, Facts, Finding, GradedCorner, JudgingContext, Proposal, surely_off
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
 from mirkle.core.lineup.result import Pairing, Uncalled
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.grading import whole_grade
 from mirkle.core.notes.model import Direction, Note
@@ -81,7 +81,7 @@ def _grade(case: JudgingContext, corner: GradedCorner) -> Finding | None:
     slid = case.slides_deg.get(note.index)
     facts = replace(_facts(bend), grades_off=shift, scatter_grades=scatter, slid_deg=slid)
     because = [
-        clause(
+        message(
             "Called {0}; it turned like your {1}: {2:.0f} m at its tightest, {3:.0f}° over {4:.0f} m, {5:.0f} km/h at the slowest.",
             said,
             met,
@@ -93,7 +93,7 @@ def _grade(case: JudgingContext, corner: GradedCorner) -> Finding | None:
         *_usual_range(said, ruler.measure, low, high),
     ]
     if slid:
-        because.append(clause("The car slid there, {0:.0f}° more than it usually does, so its line says less.", slid))
+        because.append(message("The car slid there, {0:.0f}° more than it usually does, so its line says less.", slid))
     return Finding(
         id=f"grade@{note.index}",
         kind="grade-tighter" if tighter else "grade-easier",
@@ -172,17 +172,17 @@ def _with_range(facts: Facts, measure: str, low: float | None, high: float | Non
     return replace(facts, low_m=low, high_m=high)
 
 
-def _usual_range(grade: str, measure: str, low: float | None, high: float | None) -> tuple[Clause, ...]:
+def _usual_range(grade: str, measure: str, low: float | None, high: float | None) -> tuple[Message, ...]:
     """From what to what a bend like this one is a grade to this crew, in the measure that it grades by."""
-    unit = {"radius": clause(" m"), "speed": clause(" km/h"), "angle": clause("°")}[measure]
+    unit = {"radius": message(" m"), "speed": message(" km/h"), "angle": message("°")}[measure]
     low, high = (kmh(v) if v is not None and measure == "speed" else v for v in (low, high))
     name = whole_grade(grade)
     if low is not None and high is not None:
-        return (clause("A bend like this is your {0} from {1:.0f} to {2:.0f}{3}.", name, low, high, unit),)
+        return (message("A bend like this is your {0} from {1:.0f} to {2:.0f}{3}.", name, low, high, unit),)
     if low is not None:
-        return (clause("A bend like this is your {0} from {1:.0f}{2} up.", name, low, unit),)
+        return (message("A bend like this is your {0} from {1:.0f}{2} up.", name, low, unit),)
     if high is not None:
-        return (clause("A bend like this is your {0} up to {1:.0f}{2}.", name, high, unit),)
+        return (message("A bend like this is your {0} up to {1:.0f}{2}.", name, high, unit),)
     return ()
 
 
@@ -238,7 +238,7 @@ def _direction(case: JudgingContext, note: Note, tie: Pairing, bend: Bend) -> Fi
         confidence=tie.sure * (1.0 if bend.turn_deg > A_BEND_DEG else HARDLY_TURNS_SURE),
         risk=OTHER_SIDE_RISK * _approach_speed(case, bend) * case.hazard_weight(note),
         because=(
-            clause(
+            message(
                 "Called {0}; the road went {1}: {2:.0f}° round {3:.0f} m at {4:.0f} km/h.",
                 note.direction.value,
                 other.value,
@@ -287,8 +287,8 @@ def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
 def _no_corner(case: JudgingContext, note: Note, between: tuple[float, float], turn: float, sure: float, *, clear: bool) -> Finding:
     """The finding that no corner answers a note between two places, where the car turned by so much."""
     from_m, to_m = between
-    seen = clause("the car turned only {0:.0f}° there", turn) if turn >= 1 else clause("the car drove straight on there")
-    because = clause(
+    seen = message("the car turned only {0:.0f}° there", turn) if turn >= 1 else message("the car drove straight on there")
+    because = message(
         "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.", note.text, seen, km(from_m), km(to_m)
     )
     return Finding(
@@ -352,7 +352,7 @@ def _uncalled(case: JudgingContext) -> Iterator[Finding]:
         if hardly or bend.from_m > case.finish_m or before is None or calls_too(case, before, bend):
             continue
         grade = case.met_grade(position)
-        because = clause(
+        because = message(
             "No note calls this {0}: it turned like your {1}, {2:.0f}° round {3:.0f} m, {4:.0f} km/h at the slowest.",
             bend.direction,
             grade,

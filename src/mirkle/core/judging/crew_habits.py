@@ -14,7 +14,7 @@ import numpy as np
 from scipy.special import expit
 
 from mirkle.core.judging.findings import Finding
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.notes.model import Note
 
 # Whoever calls fewer than one in five of a thing, and leaves out at least so many, does so by habit. # common practice
@@ -64,7 +64,7 @@ def merge_crew_habits(findings: Sequence[Finding], notes: Sequence[Note]) -> lis
             out = [f for f in out if f not in left_out or f.confidence >= RATHER_CALLED]
             continue
         first = min(left_out, key=lambda f: f.from_m)
-        said = clause(
+        said = message(
             "This is the first of {0} like it: you call {1} of {2}, so they are shown once. Look whether that is your habit.",
             count,
             called,

@@ -9,7 +9,7 @@ import numpy as np
 from mirkle.core.constants import GRAVITY_MPS2, kmh
 from mirkle.core.judging.corners import not_to_be_cut
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.rewording import Rewording
 
@@ -53,7 +53,7 @@ def _surprises(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]
         inside = slowing[first : max(first + 1, last)]
         if float(np.sum(inside > HARDER_THAN_USUAL * case.pace.braking_mps2)) < SUDDEN_M:
             continue
-        because = clause(
+        because = message(
             "Braked up to {0:.1f} g into a {1}, down to {2:.0f} km/h, where your {1}s carry about {3:.0f}: something "
             "here surprised the driver.",
             float(inside.max()) / GRAVITY_MPS2,
@@ -68,7 +68,7 @@ def _surprises(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]
             from_m=bend.from_m,
             to_m=bend.to_m,
             called=note.grade,
-            met=clause("{0:.0f} km/h", kmh(bend.speed_min_mps)),
+            met=message("{0:.0f} km/h", kmh(bend.speed_min_mps)),
             severity="check",
             confidence=SURPRISE_SURE,
             risk=SURPRISE_RISK,
@@ -99,7 +99,7 @@ def _spare(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
         seconds = bend.length_m / bend.speed_min_mps - bend.length_m / allowed
         if used > case.given.unused_grip or allowed < FASTER_BY * bend.speed_min_mps or seconds < LEAST_SECONDS:
             continue
-        because = clause(
+        because = message(
             "{0:.0f} km/h used {1:.0%} of the grip that you use elsewhere on this part; at most {2:.1f} s lay in it.",
             kmh(bend.speed_min_mps),
             used,
@@ -112,7 +112,7 @@ def _spare(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
             from_m=bend.from_m,
             to_m=bend.to_m,
             called=note.grade,
-            met=clause("{0:.0%} of the grip", used),
+            met=message("{0:.0%} of the grip", used),
             severity="check" if used < CLEARLY_UNUSED else "remark",
             confidence=SPARE_SURE,
             risk=SPARE_RISK,
@@ -133,7 +133,7 @@ def _cuts(case: JudgingContext) -> Iterator[Finding]:
         shows = wider >= CUT_WIDER and bend.turn_deg >= CUT_TURNS_DEG and corner.sure >= SURELY_PAIRED
         if not shows or not not_to_be_cut(note) or note.index in case.slides_deg:
             continue
-        because = clause(
+        because = message(
             "The note says not to cut; the line was {0:.0f} m at its tightest, {1:.1f} of a grade wider than the "
             "corner is written: look on the video whether the car cut.",
             bend.radius_m,
@@ -146,7 +146,7 @@ def _cuts(case: JudgingContext) -> Iterator[Finding]:
             from_m=bend.from_m,
             to_m=bend.to_m,
             called="don't cut",
-            met=clause("a line of {0:.0f} m", bend.radius_m),
+            met=message("a line of {0:.0f} m", bend.radius_m),
             severity="check",
             confidence=CUT_SURE,
             risk=CUT_RISK * case.hazard_weight(note),

@@ -23,7 +23,7 @@ from mirkle.core.lineup.call_clock import Clock
 from mirkle.core.lineup.call_records import CallRecord, UsualLead
 from mirkle.core.lineup.note_positions import NotePositions
 from mirkle.core.lineup.result import Lineup, Pairing
-from mirkle.core.messages import Clause
+from mirkle.core.messages import Message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.profile import Profile
 from mirkle.core.motion.vertical import Feature
@@ -111,12 +111,12 @@ class Finding:
     note: int
     from_m: float
     to_m: float
-    called: str | Clause | None
-    met: str | Clause | None
+    called: str | Message | None
+    met: str | Message | None
     severity: Severity
     confidence: float
     risk: float
-    because: tuple[Clause, ...]
+    because: tuple[Message, ...]
     proposal: Proposal | None
     seconds: float | None = None
     facts: Facts = Facts()

@@ -10,7 +10,7 @@ from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposa
 from mirkle.core.judging.outliers import slips_among
 from mirkle.core.lineup.crew_scale import GapYardstick
 from mirkle.core.lineup.result import GapMet
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import Rewording
@@ -66,7 +66,7 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
     strong = strong and all(_is_the_one_called(case, n) for n in (gap.note, gap.next_note))
     note, following = case.notes[gap.note], case.notes[gap.next_note]
     low_m, high_m = max(0.0, expected - USUAL_SPREADS * scatter), expected + USUAL_SPREADS * scatter
-    because = clause(
+    because = message(
         "Called {0:.0f}; it was {1:.0f} m from the end of {2} to {3}, where your {0:.0f}s run from {4:.0f} to {5:.0f} m.",
         called_m,
         met_m,
@@ -81,8 +81,8 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
         note=gap.note,
         from_m=before.to_m,
         to_m=max(after.from_m, before.to_m + 1.0),
-        called=clause("{0:.0f}", called_m),
-        met=clause("{0:.0f} m", met_m),
+        called=message("{0:.0f}", called_m),
+        met=message("{0:.0f} m", met_m),
         severity="change" if strong else "check",
         confidence=sure,
         risk=_risk(off),
@@ -152,20 +152,20 @@ def _zero_too_many(case: JudgingContext, gap: GapMet, called_m: float) -> Findin
         note=note.index,
         from_m=before.bend.to_m,
         to_m=max(after.bend.from_m, before.bend.to_m + 1.0),
-        called=clause("{0:.0f}", note.distance_m),
-        met=clause("{0:.0f} m", met_m),
+        called=message("{0:.0f}", note.distance_m),
+        met=message("{0:.0f} m", met_m),
         severity="check" if case.coarse else "change",
         confidence=ZERO_SURE,
         risk=_risk(metres - note.distance_m),
         because=(
-            clause(
+            message(
                 "Called {0:.0f} in all from {1} to {2}; it was {3:.0f} m.",
                 called_m,
                 case.notes[gap.note].text,
                 case.notes[gap.next_note].text,
                 met_m,
             ),
-            clause("It seems to have a zero too many."),
+            message("It seems to have a zero too many."),
         ),
         proposal=_rewritten(case, note, metres),
         facts=Facts(called_m=called_m, met_m=met_m),
@@ -189,8 +189,8 @@ def _usual(yardstick: GapYardstick, called_m: float) -> tuple[float, float]:
     return float(yardstick.expected_m(called)[0]), float(yardstick.scatter_m(called)[0])
 
 
-def _ten_times(case: JudgingContext, called_m: float, met_m: float) -> tuple[Clause, ...]:
+def _ten_times(case: JudgingContext, called_m: float, met_m: float) -> tuple[Message, ...]:
     """Where a zero too many or too few explains a distance."""
     if called_m % 100 == 0 and _fits(case, called_m / 10.0, met_m, ABOUT):
-        return (clause("It seems to have a zero too many."),)
-    return (clause("It seems to lack a zero."),) if _fits(case, called_m * 10.0, met_m, ABOUT) else ()
+        return (message("It seems to have a zero too many."),)
+    return (message("It seems to lack a zero."),) if _fits(case, called_m * 10.0, met_m, ABOUT) else ()

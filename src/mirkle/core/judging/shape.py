@@ -14,7 +14,7 @@ from mirkle.core.judging.finding_kinds import Severity
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
 from mirkle.core.judging.outliers import slips_among
 from mirkle.core.lineup.result import Pairing
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.called import NARROWING
 from mirkle.core.notes.model import Note
@@ -174,13 +174,13 @@ def _change(case: JudgingContext, note: Note, tie: Pairing, shape: Shape, least:
         return None if _opens(note) else _tightens_unmet(note, bend, shape)
     if _opens(note):
         not_there = shape.thirds > SURELY_NOT_OPENING
-        words = clause("it did not open")
+        words = message("it did not open")
         return _shape_finding(note, bend, "opens-unmet", words, confidence=HARDLY) if not_there else None
     if shape.thirds > least and shape.halves > TIGHTER_HALF:
         return _tightens_uncalled(case, note, tie, bend, _tightens_surely(shape.thirds - least))
     if shape.opens and bend.turn_deg > OPENS_TURNING_DEG:
         proposal = case.proposed(note, Rewording(opens=True))
-        words = clause("it opened towards its end")
+        words = message("it opened towards its end")
         return _shape_finding(note, bend, "opens-uncalled", words, confidence=opening, proposal=proposal)
     return None
 
@@ -188,7 +188,7 @@ def _change(case: JudgingContext, note: Note, tie: Pairing, shape: Shape, least:
 def _tightens_unmet(note: Note, bend: Bend, shape: Shape) -> Finding | None:
     if shape.thirds >= NO_TIGHTER or shape.halves >= EVEN_HALVES:
         return None
-    words = clause("it held its radius") if shape.thirds > HELD else clause("it opened")
+    words = message("it held its radius") if shape.thirds > HELD else message("it opened")
     return _shape_finding(note, bend, "tightens-unmet", words, confidence=HARDLY)
 
 
@@ -204,7 +204,7 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
     severity, likely = _tightens_severity(case, tie, shows, lost)
     grade, leads = _tightens_to(case, note, tie)
     rewording = Rewording(tightens=grade if leads else "")
-    because = clause(
+    because = message(
         "It tightens and the note does not say so: {0:.0f} m round in its first half, {1:.0f} m in its second, over "
         "{2:.0f} m; {3:.0f} km/h at the slowest.",
         first,
@@ -219,7 +219,7 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
         from_m=bend.from_m,
         to_m=bend.to_m,
         called=note.grade,
-        met=clause("tightens {0}", grade) if leads else "tightens",
+        met=message("tightens {0}", grade) if leads else "tightens",
         severity=severity,
         confidence=likely * tie.sure,
         risk=(TIGHTENS_RISK + RISK_OF_SPEED * max(0.0, lost)) * case.hazard_weight(note),
@@ -264,7 +264,7 @@ def begins_tighter(case: JudgingContext, finding: Finding) -> bool:
     return tie.position + wider < 0.5 * (tie.position + called)
 
 
-def _shape_finding(note: Note, bend: Bend, kind: str, words: Clause, *, confidence: float, proposal: Proposal | None = None) -> Finding:
+def _shape_finding(note: Note, bend: Bend, kind: str, words: Message, *, confidence: float, proposal: Proposal | None = None) -> Finding:
     called = ", ".join(map(str, note.changes)) or None
     return Finding(
         id=f"shape@{note.index}",
@@ -277,7 +277,7 @@ def _shape_finding(note: Note, bend: Bend, kind: str, words: Clause, *, confiden
         severity="check",
         confidence=confidence,
         risk=UNMET_RISK,
-        because=(clause("Called {0}, and {1}: {2:.0f}° over {3:.0f} m.", note.text, words, bend.turn_deg, bend.length_m),),
+        because=(message("Called {0}, and {1}: {2:.0f}° over {3:.0f} m.", note.text, words, bend.turn_deg, bend.length_m),),
         proposal=proposal,
         facts=Facts(turn_deg=bend.turn_deg, length_m=bend.length_m),
     )
@@ -354,9 +354,9 @@ def _length(case: JudgingContext, row: _Measured, usual: float, better: str, sur
         confidence=sure,
         risk=LONGER_RISK if longer else SHORTER_RISK,
         because=(
-            clause(
+            message(
                 "Called {0}; it went on for {1:.0f} m, where such notes of yours go on for about {2:.0f} m.",
-                note.length or clause("without a word of length"),
+                note.length or message("without a word of length"),
                 bend.length_m,
                 usual,
             ),

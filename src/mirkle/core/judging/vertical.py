@@ -12,7 +12,7 @@ from mirkle.core.constants import km, kmh
 from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import KINDS, Severity
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import Rewording
@@ -185,37 +185,37 @@ def _of_call(case: JudgingContext, call: _Call, feature: Feature | None) -> Iter
 def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: tuple[float, float]) -> Finding:
     at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
     speed = kmh(feature.speed_mps) if feature is not None else case.speed_kmh(at_m)
-    met: str | Clause = "no jump"
+    met: str | Message = "no jump"
     proposal = seconds = None
     if feature is not None and feature.kind == "jump":
         seconds = feature.air_s or 0.0
-        met = clause("jump, {0:.2f} s in the air", seconds)
-        why = clause("Called jump maybe: it flew for {0:.1f} s at {1:.0f} km/h.", seconds, speed)
+        met = message("jump, {0:.2f} s in the air", seconds)
+        why = message("Called jump maybe: it flew for {0:.1f} s at {1:.0f} km/h.", seconds, speed)
         # What flew once will fly again; what did not may, at another speed: that maybe stays.
         proposal = case.proposed(note, Rewording(feature="jump"))
     elif feature is not None and feature.takeoff_mps is not None:
-        why = clause(
+        why = message(
             "Called jump maybe: at {0:.0f} km/h it did not fly; by the load felt it would above {1:.0f} km/h.",
             speed,
             kmh(feature.takeoff_mps),
         )
     else:
-        why = clause("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
+        why = message("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
     saying = _Saying("maybe-settled", "jump maybe", met, "check", SETTLED_SURE, SETTLED_RISK, why, seconds, proposal)
     return _finding(case, note, saying, at_m, feature)
 
 
 def _unmet(case: JudgingContext, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]) -> Finding:
     at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
-    words = clause("no {0} was felt between {1:.2f} and {2:.2f} km", kind, km(window[0]), km(window[1]))
+    words = message("no {0} was felt between {1:.2f} and {2:.2f} km", kind, km(window[0]), km(window[1]))
     if feature is not None and feature.takeoff_mps is not None:
-        words = clause(
+        words = message(
             "the car stayed on the ground at {0:.0f} km/h; by the load felt it would fly above {1:.0f} km/h",
             kmh(feature.speed_mps),
             kmh(feature.takeoff_mps),
         )
     severity: Severity = "check" if kind == "jump" else "remark"
-    why = clause("Called {0}, and {1}.", kind, words)
+    why = message("Called {0}, and {1}.", kind, words)
     return _finding(case, note, _Saying(f"{kind}-unmet", kind, None, severity, UNMET_SURE, UNMET_RISK, why), at_m, feature, window)
 
 
@@ -223,7 +223,7 @@ def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
     """A crest that was called, and the car flew."""
     assert feature.air_s is not None
     severity: Severity = "danger" if feature.air_s >= LONG_JUMP_S else "change"
-    why = clause(
+    why = message(
         "Called a crest; it flew for {0:.1f} s at {1:.0f} km/h and landed {2:.0f} m on.",
         feature.air_s,
         kmh(feature.speed_mps),
@@ -233,9 +233,9 @@ def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
     return _finding(case, note, saying, feature.at_m, feature)
 
 
-def _saying_jump(feature: Feature, called: str | None, severity: Severity, why: Clause, proposal: Proposal | None) -> _Saying:
+def _saying_jump(feature: Feature, called: str | None, severity: Severity, why: Message, proposal: Proposal | None) -> _Saying:
     air_s = feature.air_s or 0.0
-    met, risk = clause("jump, {0:.2f} s in the air", air_s), FLIGHT_RISK * air_s / FLIGHT_S
+    met, risk = message("jump, {0:.2f} s in the air", air_s), FLIGHT_RISK * air_s / FLIGHT_S
     return _Saying("jump-uncalled", called, met, severity, FLEW_SURE, risk, why, air_s, proposal)
 
 
@@ -250,7 +250,7 @@ def _uncalled(case: JudgingContext, feature: Feature, sure: float) -> Iterator[F
 def _jump_uncalled(case: JudgingContext, note: Note, feature: Feature, _sure: float) -> Finding:
     assert feature.air_s is not None
     severity: Severity = "danger" if feature.air_s >= LONG_JUMP_S else "change" if feature.air_s >= A_JUMP_S else "check"
-    why = clause(
+    why = message(
         "No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.",
         feature.air_s,
         kmh(feature.speed_mps),
@@ -264,16 +264,16 @@ def _felt_uncalled(case: JudgingContext, note: Note, feature: Feature, sure: flo
     """A crest, dip or bump: to be looked at where a car that is a little faster would fly, or where it lies at a corner."""
     faster = feature.takeoff_mps is not None and feature.takeoff_mps < FASTER * feature.speed_mps
     words = {
-        "crest": clause("a crest of about {0:.0f} m radius", feature.radius_m or 0.0),
-        "dip": clause("a dip"),
-        "bump": clause("a bump"),
+        "crest": message("a crest of about {0:.0f} m radius", feature.radius_m or 0.0),
+        "dip": message("a dip"),
+        "bump": message("a bump"),
     }[feature.kind]
-    more: Clause | str = ""
+    more: Message | str = ""
     if feature.takeoff_mps is not None:
-        more = clause("; by the load felt it would fly above {0:.0f} km/h", kmh(feature.takeoff_mps))
+        more = message("; by the load felt it would fly above {0:.0f} km/h", kmh(feature.takeoff_mps))
     near = any(b.from_m - NEAR_A_CORNER_M < feature.at_m < b.to_m for b in case.bends)
     severity: Severity = "check" if faster or near or feature.kind == "crest" else "remark"
-    why = clause("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh(feature.speed_mps), more)
+    why = message("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh(feature.speed_mps), more)
     risk, proposal = WOULD_FLY_RISK if faster else FELT_RISK, _put_in(case, note, feature)
     saying = _Saying(f"{feature.kind}-uncalled", None, feature.kind, severity, sure, risk, why, None, proposal)
     return _finding(case, note, saying, feature.at_m, feature)
@@ -295,11 +295,11 @@ class _Saying:
 
     kind: str
     called: str | None
-    met: str | Clause | None
+    met: str | Message | None
     severity: Severity
     confidence: float
     risk: float
-    why: Clause
+    why: Message
     seconds: float | None = None
     proposal: Proposal | None = None
 

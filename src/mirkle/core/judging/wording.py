@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from typing import TypeVar
 
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
-from mirkle.core.messages import Called, Clause, clause
+from mirkle.core.messages import Called, Message, message
 from mirkle.core.notes.called import CalledChange
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import Rewording
@@ -21,7 +21,7 @@ LEAST_LEFT_OUT, LEFT_OUT_SHARE, HABIT_SURE = 5, 0.8, 0.9
 
 
 T = TypeVar("T")
-_Found = tuple[str, str, Clause, Proposal | None]
+_Found = tuple[str, str, Message, Proposal | None]
 
 
 def judge_words(case: JudgingContext) -> Iterator[Finding]:
@@ -79,9 +79,9 @@ def _left_out_by_habit(case: JudgingContext) -> Iterator[Finding]:
             continue
         bend = case.lineup.bend_of(notes[0])
         assert bend is not None
-        because = clause(
+        because = message(
             "Written and not called, at {1} of {2} notes: {0}. It seems to be your habit, so it is shown once.",
-            clause("distances") if thing == DISTANCE else Called(thing),
+            message("distances") if thing == DISTANCE else Called(thing),
             left_out[thing],
             len(notes),
         )
@@ -111,7 +111,7 @@ def _things(note: Note) -> frozenset[tuple[str, ...]]:
 
 def _otherwise(note: Note, said: Note | None, how: Spoken) -> _Found:
     written, voiced = differing(note, said, how)
-    because = clause(
+    because = message(
         "Written {0}, but what was said sounds like {1}, at {2} of the recorded words. One of the two is wrong: listen, and decide which.",
         written,
         voiced,
@@ -125,7 +125,7 @@ def _read_otherwise(note: Note, read: ReadOver) -> _Found | None:
     if read.note.unread or merely_shorter(note, read.note):
         return None
     written, voiced = differing(note, read.note, read.how)
-    because = clause(
+    because = message(
         "Written {0}, but read over before the start as {1}, at {2} of the recorded words.", written, voiced, clock_words(read.how.from_s)
     )
     return written, voiced, because, None
@@ -142,7 +142,7 @@ def _corrected(case: JudgingContext, note: Note, said: Note, how: Spoken) -> _Fo
     written, voiced = corner_words(note), corner_words(said)
     if grade is None and direction is None:
         written, voiced = f"{note.distance_m} m", f"{said.distance_m} m"
-    because = clause(
+    because = message(
         "Corrected in the car: “{0}”, then {1}, at {2} of the recorded words. Written is {3}. Either the note is wrong or it was misread.",
         said.first_called,
         voiced,

@@ -18,7 +18,7 @@ from mirkle.core.lineup.crew_scale import PLAIN_GAPS, plain_yardstick
 from mirkle.core.lineup.iterated_fit import Settled, anywhere_windows, called_m, first_windows, settled
 from mirkle.core.lineup.result import Lineup
 from mirkle.core.lineup.road import Road
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 
 # Nats a note by which a book is better than what it is not, where belonging is even, and how quickly it becomes sure. On
 # training worlds right books gain 1.1 to 2.1, others -2.5 to 0.7.
@@ -44,11 +44,11 @@ ROUNDS_FOR_OTHERS = 2
 
 
 MISFITS = {
-    "opposite-way": clause("These notes fit this road when it is driven the opposite way: nothing is judged."),
-    "sides-swapped": clause("These notes fit this road with left and right swapped: nothing is judged."),
-    "pasted-twice": clause("These notes stand in the file twice: nothing is judged until one of the two is taken out."),
-    "another-stage": clause("These notes do not describe this road; they look like another stage's: nothing is judged."),
-    "other-words": clause("What was said does not fit these notes; it looks like another stage's: the words are left aside."),
+    "opposite-way": message("These notes fit this road when it is driven the opposite way: nothing is judged."),
+    "sides-swapped": message("These notes fit this road with left and right swapped: nothing is judged."),
+    "pasted-twice": message("These notes stand in the file twice: nothing is judged until one of the two is taken out."),
+    "another-stage": message("These notes do not describe this road; they look like another stage's: nothing is judged."),
+    "other-words": message("What was said does not fit these notes; it looks like another stage's: the words are left aside."),
 }
 
 
@@ -66,10 +66,10 @@ class BookFit:
     why: str | None = None
 
     @property
-    def sentence(self) -> Clause | None:
+    def sentence(self) -> Message | None:
         """What is wrong with the book, in a sentence; ``None`` where nothing is."""
         if self.why == "part":
-            return clause(
+            return message(
                 "These notes describe only {0:.2f} to {1:.2f} km of this road: nothing is judged outside.", km(self.from_m), km(self.to_m)
             )
         return MISFITS[self.why] if self.why else None

@@ -22,7 +22,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.motion.banded import BandedProblem, between, difference_weights
 from mirkle.core.motion.gaps import PositionGap, bounded, filled, holes_of, outages_of, straightened
 from mirkle.core.motion.geodesy import local_metres, map_middle
@@ -67,7 +67,7 @@ class DrivenLine:
     lateral_mps2: Floats
     slip_rad: Floats
     sources: tuple[str, ...]
-    doubts: tuple[Clause, ...] = ()
+    doubts: tuple[Message, ...] = ()
     middle_deg: tuple[float, float] | None = None
     holes: tuple[PositionGap, ...] = ()
     heading_draws: Floats | None = None
@@ -149,7 +149,7 @@ def _sources(recording: Recording, *, directed: bool) -> tuple[str, ...]:
     return tuple(name for name, there in used if there)
 
 
-def _doubts(recording: Recording) -> tuple[Clause, ...]:
+def _doubts(recording: Recording) -> tuple[Message, ...]:
     """What was already doubted of a recording, and where its positions leave a gap."""
     if not recording.has("lat_rad"):
         return recording.doubts
@@ -158,22 +158,22 @@ def _doubts(recording: Recording) -> tuple[Clause, ...]:
     bridged = [to_s - from_s for from_s, to_s in outages_of(recording) if from_s not in lost]
     doubts = [*recording.doubts, *_bridged_words(bridged), *_unknown_words([hole.seconds for hole in unknown])]
     if not recording.has("speed_mps") and recording.channels["lat_rad"].rate_hz < ABOUT_ONE_HZ:
-        doubts.append(clause("Only positions, about one a second: bends are blurred, so most findings can be no more than a check."))
+        doubts.append(message("Only positions, about one a second: bends are blurred, so most findings can be no more than a check."))
     return tuple(doubts)
 
 
-def _bridged_words(seconds: Sequence[float]) -> Iterator[Clause]:
+def _bridged_words(seconds: Sequence[float]) -> Iterator[Message]:
     if len(seconds) == 1:
-        yield clause("Positions are missing once, for {0:.0f} s; the path was bridged there.", seconds[0])
+        yield message("Positions are missing once, for {0:.0f} s; the path was bridged there.", seconds[0])
     elif seconds:
-        yield clause("Positions are missing {0} times, for up to {1:.0f} s; the path was bridged there.", len(seconds), max(seconds))
+        yield message("Positions are missing {0} times, for up to {1:.0f} s; the path was bridged there.", len(seconds), max(seconds))
 
 
-def _unknown_words(seconds: Sequence[float]) -> Iterator[Clause]:
+def _unknown_words(seconds: Sequence[float]) -> Iterator[Message]:
     if len(seconds) == 1:
-        yield clause("Positions are missing for {0:.0f} s: what lies there was not measured, and nothing is said of it.", seconds[0])
+        yield message("Positions are missing for {0:.0f} s: what lies there was not measured, and nothing is said of it.", seconds[0])
     elif seconds:
-        yield clause(
+        yield message(
             "Positions are missing {0} times, for up to {1:.0f} s: what lies there was not measured, and nothing is said of it.",
             len(seconds),
             max(seconds),

@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.constants import km
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.motion.geodesy import local_metres
 from mirkle.core.motion.states import Motion, Positions
 from mirkle.core.recording.model import OUTAGE_S, Channel, Floats, Recording
@@ -65,9 +65,9 @@ class UnmeasuredStretch:
     most_m: float
 
     @property
-    def sentence(self) -> Clause:
+    def sentence(self) -> Message:
         """Where it lies, why, and how long it may be."""
-        return clause(
+        return message(
             "{0:.2f} to {1:.2f} km was not measured: no positions for {2:.0f} s; it is between {3:.0f} and {4:.0f} m long.",
             km(self.from_m),
             km(self.to_m),

@@ -19,7 +19,7 @@ from math import factorial
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.motion.geodesy import degrees_of, local_metres, map_middle
 from mirkle.core.recording.model import Channel, Floats, Recording
 
@@ -57,7 +57,7 @@ def unsmoothed(recording: Recording) -> Recording:
     north, east = degrees_of(fed[:, 0, 0], fed[:, 1, 0], map_middle(lat_rad, lon_rad))
     channels = {name: channel for name, channel in recording.channels.items() if name != "course_rad"}
     channels["lat_rad"], channels["lon_rad"] = Channel(time_s, np.radians(north)), Channel(time_s, np.radians(east))
-    said = clause("The receiver smoothed its positions, which draws bends out: that was undone.")
+    said = message("The receiver smoothed its positions, which draws bends out: that was undone.")
     return replace(recording, channels=channels, doubts=(*recording.doubts, said))
 
 

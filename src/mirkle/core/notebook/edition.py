@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from mirkle.core.errors import UnusableNotes
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.notebook.decisions import Decision, NoteChange
 from mirkle.core.notes.model import Note, Reading
 
@@ -113,7 +113,7 @@ class Edition:
             partly = _overlap(mark, decision) and not (decision.first_note <= mark.first_note and mark.last_note <= decision.last_note)
             if partly and mark.key != decision.key:
                 raise UnusableNotes(
-                    clause("this note is already part of “{0}”", mark.text.replace(chr(10), " / ")), mend="undo that change first"
+                    message("this note is already part of “{0}”", mark.text.replace(chr(10), " / ")), mend="undo that change first"
                 )
 
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field
 from itertools import pairwise
 
-from mirkle.core.messages import Clause
+from mirkle.core.messages import Message
 from mirkle.core.notes.called import CalledChange, CalledFeature, CalledThing
 from mirkle.core.notes.model import Direction, Note, Offer, Span
 
@@ -28,7 +28,7 @@ class Item:
     text: str
     read_as: str | None = None
     sure: float = 1.0
-    why: str | Clause = ""
+    why: str | Message = ""
     offer: Offer | None = None
     how: str = ""
     role: str = ""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from mirkle.core.errors import UnusableLanguage
-from mirkle.core.messages import clause, gettext_noop
+from mirkle.core.messages import gettext_noop, message
 from mirkle.core.notes.language import Language, Term, pieces
 
 ORDERS, SENSES = ("direction-first", "grade-first"), ("ascending", "descending")
@@ -41,7 +41,7 @@ def taught(language: Language, kind: str, key: str, form: str) -> Language:
     try:
         known = language.term(key, kind)
     except KeyError:
-        raise UnusableLanguage(clause("“{0}” is no {1} of {2}", key, kind, language.name), mend="choose one of its words") from None
+        raise UnusableLanguage(message("“{0}” is no {1} of {2}", key, kind, language.name), mend="choose one of its words") from None
     grown: Term = replace(known, said=(*known.said, form))
     if known not in language.terms:
         return replace(language, terms=(*language.terms, grown))

@@ -11,7 +11,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notes.book_metres import corner_length_m, gap_m
 from mirkle.core.notes.grading import SENSE_KNOWN, GradingScheme, school_of, stray_number, whole_grade
 from mirkle.core.notes.model import Note, Reading
@@ -34,7 +34,7 @@ class Doubt:
 
     kind: str
     note: int
-    sentence: Clause
+    sentence: Message
 
 
 def doubts_of(reading: Reading, school: GradingScheme | None = None, meant: frozenset[str] = frozenset()) -> list[Doubt]:
@@ -69,16 +69,16 @@ def _two_readings(notes: Sequence[Note]) -> Iterator[Doubt]:
             yield Doubt(
                 "two-readings",
                 note.index,
-                clause("“{0}”: {1} or {2}? The {1} beside its side was taken.", _said(note), note.grade, figures[0]),
+                message("“{0}”: {1} or {2}? The {1} beside its side was taken.", _said(note), note.grade, figures[0]),
             )
 
 
 def _half_corners(notes: Sequence[Note]) -> Iterator[Doubt]:
     for note in notes:
         if note.direction is not None and note.grade is None:
-            yield Doubt("half-corner", note.index, clause("“{0}” has a side and no grade.", _said(note)))
+            yield Doubt("half-corner", note.index, message("“{0}” has a side and no grade.", _said(note)))
         elif note.grade is not None and note.direction is None:
-            yield Doubt("half-corner", note.index, clause("“{0}” has a grade and no side.", _said(note)))
+            yield Doubt("half-corner", note.index, message("“{0}” has a grade and no side.", _said(note)))
 
 
 def _changes(notes: Sequence[Note], school: GradingScheme) -> Iterator[Doubt]:
@@ -92,11 +92,11 @@ def _changes(notes: Sequence[Note], school: GradingScheme) -> Iterator[Doubt]:
                 yield Doubt(
                     "change",
                     note.index,
-                    clause("“{0}” tightens to a {1}, which is no tighter than {2}.", _said(note), change.to, note.grade),
+                    message("“{0}” tightens to a {1}, which is no tighter than {2}.", _said(note), change.to, note.grade),
                 )
             elif wider is not None and change.opens and wider <= 0:
                 yield Doubt(
-                    "change", note.index, clause("“{0}” opens to a {1}, which is no wider than {2}.", _said(note), change.to, note.grade)
+                    "change", note.index, message("“{0}” opens to a {1}, which is no wider than {2}.", _said(note), change.to, note.grade)
                 )
 
 
@@ -119,7 +119,7 @@ def _distances(notes: Sequence[Note]) -> Iterator[Doubt]:
             yield Doubt(
                 "distance",
                 note.index,
-                clause(
+                message(
                     "“{0}”: {1} m is far more than any other distance here, of which {2} m is the longest.",
                     _said(note),
                     note.distance_m,
@@ -135,7 +135,7 @@ def _grades(notes: Sequence[Note]) -> Iterator[Doubt]:
     highest = max((number for _, number in numbered if number != stray), default=0)
     for note, number in numbered:
         if number == stray:
-            yield Doubt("grade", note.index, clause("“{0}”: no other note has a grade above {1}.", _said(note), highest))
+            yield Doubt("grade", note.index, message("“{0}”: no other note has a grade above {1}.", _said(note), highest))
 
 
 def _twice(notes: Sequence[Note]) -> Iterator[Doubt]:
@@ -152,13 +152,13 @@ def _twice(notes: Sequence[Note]) -> Iterator[Doubt]:
             first.distance_m,
         )
         if _same(first, second) and sum(p is not None for p in parts) >= SAYS_MUCH:
-            yield Doubt("twice", second.index, clause("“{0}” stands there twice running.", _said(second)))
+            yield Doubt("twice", second.index, message("“{0}” stands there twice running.", _said(second)))
     pages: defaultdict[int, list[Note]] = defaultdict(list)
     for note in notes:
         pages[note.page].append(note)
     for (_, first_page), (number, page) in pairwise(pages.items()):
         if len(page) >= FULL_PAGE and len(page) == len(first_page) and all(map(_same, first_page, page)):
-            yield Doubt("page-twice", page[0].index, clause("Page {0} says the same as the page before it.", number))
+            yield Doubt("page-twice", page[0].index, message("Page {0} says the same as the page before it.", number))
 
 
 def _same(a: Note, b: Note) -> bool:
@@ -169,7 +169,7 @@ def _pages(notes: Sequence[Note]) -> Iterator[Doubt]:
     """Page numbers that jump: a page may be missing between them."""
     for first, second in pairwise(notes):
         if second.page not in (first.page, first.page + 1):
-            yield Doubt("page-missing", second.index, clause("Page {0} follows page {1}: is one missing?", second.page, first.page))
+            yield Doubt("page-missing", second.index, message("Page {0} follows page {1}: is one missing?", second.page, first.page))
 
 
 def _alerts(notes: Sequence[Note]) -> Iterator[Doubt]:
@@ -177,7 +177,7 @@ def _alerts(notes: Sequence[Note]) -> Iterator[Doubt]:
     for note in notes:
         bare = note.direction is None and not (note.features or note.objects or note.marks or note.line_on_road)
         if note.cautions and bare:
-            yield Doubt("alert", note.index, clause("“{0}” warns of nothing that is written.", _said(note)))
+            yield Doubt("alert", note.index, message("“{0}” warns of nothing that is written.", _said(note)))
 
 
 def _words(notes: Sequence[Note]) -> Iterator[Doubt]:
@@ -186,7 +186,7 @@ def _words(notes: Sequence[Note]) -> Iterator[Doubt]:
     for note in notes:
         for word in note.unread:
             if count[word.lower()] == 1 and not _FIGURE.fullmatch(word):
-                yield Doubt("word", note.index, clause("“{0}”: “{1}” is not understood, and stands in the book once.", _said(note), word))
+                yield Doubt("word", note.index, message("“{0}”: “{1}” is not understood, and stands in the book once.", _said(note), word))
 
 
 def _crowded(notes: Sequence[Note]) -> Iterator[Doubt]:
@@ -205,7 +205,7 @@ def _crowded(notes: Sequence[Note]) -> Iterator[Doubt]:
             yield Doubt(
                 "crowded",
                 note.index,
-                clause("“{0}” to “{1}”: about {2:.0f} s of words in {3:.0f} s of road.", _said(notes[begun]), _said(note), said_s, road_s),
+                message("“{0}” to “{1}”: about {2:.0f} s of words in {3:.0f} s of road.", _said(notes[begun]), _said(note), said_s, road_s),
             )
 
 

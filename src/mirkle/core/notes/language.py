@@ -9,7 +9,7 @@ from functools import cached_property
 from typing import Any
 
 from mirkle.core.errors import UnusableLanguage
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.notes.phonetics import Lexicon, unlikeness
 
 # No form has more words than this.
@@ -326,7 +326,7 @@ def _entries(table: Mapping[str, Any], kind: str, where: str) -> Iterable[tuple[
     """The terms of a kind with their forms."""
     entries = table.get(kind, {})
     if not isinstance(entries, dict):
-        raise UnusableLanguage(clause("[{0}] is no table", kind), mend="write its terms below it", where=where)
+        raise UnusableLanguage(message("[{0}] is no table", kind), mend="write its terms below it", where=where)
     return entries.items()
 
 
@@ -341,11 +341,11 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
     try:
         code, name = str(table["code"]), str(table["name"])
     except KeyError as missing:
-        raise UnusableLanguage(clause("{0} is missing", missing), mend="add it at the top", where=where) from None
+        raise UnusableLanguage(message("{0} is missing", missing), mend="add it at the top", where=where) from None
     terms = []
     for kind in (k for k in table if k not in OTHER_TABLES):
         if kind not in KINDS:
-            raise UnusableLanguage(clause("[{0}] is no kind of term", kind), mend=clause("use one of {0}", ", ".join(KINDS)), where=where)
+            raise UnusableLanguage(message("[{0}] is no kind of term", kind), mend=message("use one of {0}", ", ".join(KINDS)), where=where)
         terms += [_term(key, kind, forms, where=f"{where} [{kind}]") for key, forms in _entries(table, kind, where)]
     by_words = dict(_entries(table, WORD_GRADES, where))
     try:
@@ -395,19 +395,19 @@ def _term(key: str, kind: str, forms: object, *, where: str) -> Term:
     if isinstance(forms, list):
         forms = {"said": forms}
     if not isinstance(forms, dict) or not forms.get("said"):
-        raise UnusableLanguage(clause("“{0}” has no spoken form", key), mend="give it said = [...]", where=where)
+        raise UnusableLanguage(message("“{0}” has no spoken form", key), mend="give it said = [...]", where=where)
     unknown = set(forms) - set(_WAYS)
     if unknown:
-        raise UnusableLanguage(clause("“{0}” has {1} = …", key, unknown.pop()), mend=clause("use {0}", ", ".join(_WAYS)), where=where)
+        raise UnusableLanguage(message("“{0}” has {1} = …", key, unknown.pop()), mend=message("use {0}", ", ".join(_WAYS)), where=where)
     if kind == "number" and not key.isdecimal():
-        raise UnusableLanguage(clause("“{0}” is no number", key), mend="name numbers by their figures", where=where)
+        raise UnusableLanguage(message("“{0}” is no number", key), mend="name numbers by their figures", where=where)
     if kind == "direction" and key not in ("left", "right"):
-        raise UnusableLanguage(clause("“{0}” is no direction", key), mend="use left and right as the names", where=where)
+        raise UnusableLanguage(message("“{0}” is no direction", key), mend="use left and right as the names", where=where)
     return Term(key=key, kind=kind, **{way: _form_list(key, way, forms.get(way, []), where) for way in _WAYS})
 
 
 def _form_list(key: str, way: str, given: object, where: str) -> tuple[str, ...]:
     """The forms of a term in one way, each a text with a word in it."""
     if not isinstance(given, list) or not all(isinstance(f, str) and pieces(f) for f in given):
-        raise UnusableLanguage(clause("“{0}”: {1} is no list of words", key, way), mend='write ["one", "two"]', where=where)
+        raise UnusableLanguage(message("“{0}”: {1} is no list of words", key, way), mend='write ["one", "two"]', where=where)
     return tuple(given)

@@ -15,7 +15,7 @@ from typing import NamedTuple
 
 import numpy as np
 
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notes import grammar
 from mirkle.core.notes.language import HALF_SIGNS, Language, Match, Term
 
@@ -61,7 +61,7 @@ class Choice:
     taken: int
     parts: tuple[tuple[str, str], ...]
     cost: float
-    why: Clause | str = ""
+    why: Message | str = ""
     read_as: str = ""
     how: str = ""
     unlike: float = 0.0
@@ -73,7 +73,7 @@ class Repair(NamedTuple):
 
     cost: float = 0.0
     how: str = ""
-    why: Clause | str = ""
+    why: Message | str = ""
     unlike: float = 0.0
 
 
@@ -291,7 +291,7 @@ class Reader:
         forms = (f.replace(" ", "") for f in match.term.said)
         unlike = min((self.language.unlikeness("".join(heard), f) for f in forms), default=0.0)
         cost = min(HEARD, FIRST_UNLIKE + PER_UNLIKE * unlike - 0.01)
-        return Repair(cost, "heard", clause("“{0}” is often heard for it", " ".join(heard)), unlike)
+        return Repair(cost, "heard", message("“{0}” is often heard for it", " ".join(heard)), unlike)
 
     def _of_term(self, term: Term, taken: int, repair: Repair = AS_IT_STANDS, *, leads_on: bool = False) -> list[Choice]:
         if term.kind == "number":
@@ -321,7 +321,7 @@ class Reader:
         if self.spoken and value not in self.usual:
             out += [
                 Choice(
-                    taken, (("distance", str(meant)),), cost + TEEN, clause("{0} sounds like {1}", heard, meant), str(meant), "teen", 0.1
+                    taken, (("distance", str(meant)),), cost + TEEN, message("{0} sounds like {1}", heard, meant), str(meant), "teen", 0.1
                 )
                 for heard, meant in self.language.teens
                 if value == heard
@@ -379,7 +379,7 @@ class Reader:
                     continue
                 cost, said = STUCK + unusual(int(metres)), f"{first} {second}"
                 whole = Choice(
-                    1, tuple(zip(kinds, (first, second), strict=True)), cost, clause("two numbers stuck together"), said, "stuck"
+                    1, tuple(zip(kinds, (first, second), strict=True)), cost, message("two numbers stuck together"), said, "stuck"
                 )
                 out.append(whole)
                 if kinds[0] == "grade":
@@ -393,7 +393,7 @@ class Reader:
         for taken, joined in self._spans(words, at, plainly):
             for term, form_words, unlike in self.nearest(joined):
                 cost = FIRST_UNLIKE + PER_UNLIKE * unlike + 0.4 * abs(taken - form_words)
-                why = clause("sounds like “{0}”", term.said[0])
+                why = message("sounds like “{0}”", term.said[0])
                 out += self._of_term(term, taken, Repair(cost, "sound", why, unlike))
         return out
 

@@ -9,7 +9,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import groupby, pairwise, takewhile
 
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.lattice import LARGEST_GRADE
 from mirkle.core.notes.model import Span
@@ -36,7 +36,7 @@ class Layout:
 
     words: list[Word]
     aside: list[Aside]
-    doubts: tuple[Clause, ...]
+    doubts: tuple[Message, ...]
 
 
 def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Sequence[Span] = ()) -> Layout:
@@ -55,15 +55,15 @@ def laid_out(source: str, words: Sequence[Word], language: Language, remarks: Se
     return Layout([w for w in words if w.span.start not in gone], aside, doubts)
 
 
-def _layout_doubts(source: str, title: Sequence[list[Word]], numbers: int, bullets: int) -> Iterator[Clause]:
+def _layout_doubts(source: str, title: Sequence[list[Word]], numbers: int, bullets: int) -> Iterator[Message]:
     """What was set aside, in a sentence each."""
     if title:
         said = " / ".join(source[line[0].span.start : line[-1].span.end] for line in title)
-        yield clause("“{0}” at the top was taken for a title.", said)
+        yield message("“{0}” at the top was taken for a title.", said)
     if numbers:
-        yield clause("The numbers of a list at {0} lines were left out.", numbers)
+        yield message("The numbers of a list at {0} lines were left out.", numbers)
     if bullets:
-        yield clause("The bullets at {0} lines were left out.", bullets)
+        yield message("The bullets at {0} lines were left out.", bullets)
 
 
 def _list_heads(lines: Sequence[list[Word]]) -> tuple[list[list[Word]], list[list[Word]]]:
@@ -133,7 +133,7 @@ def _bullet(line: Sequence[Word]) -> list[Word]:
     return [line[0]] if apart and line[0].text in BULLETS else []
 
 
-def cells_joined(source: str, language: Language) -> tuple[str, tuple[Clause, ...]]:
+def cells_joined(source: str, language: Language) -> tuple[str, tuple[Message, ...]]:
     """A text whose notes and distances were pasted as a line each, put together again; and a sentence that says so.
 
     The text keeps its length: the line break between a note and its distance becomes a space. There is no sentence where
@@ -146,11 +146,11 @@ def cells_joined(source: str, language: Language) -> tuple[str, tuple[Clause, ..
     behind = {n for a, n in pairwise(filled) if n in cells and a not in cells and not _ends_in_gap(lines[a], language)}
     if len(cells) < LEAST_LINES or len(behind) < max(NEARLY_ALL * len(cells), SHARE * notes):
         return source, ()
-    taken = clause("{0} distances that stood on lines of their own were taken to the notes above them.", len(behind))
+    taken = message("{0} distances that stood on lines of their own were taken to the notes above them.", len(behind))
     return "".join([lines[0], *((" " if n in behind else "\n") + line for n, line in enumerate(lines) if n)]), (taken,)
 
 
-def torn_lines_joined(words: Sequence[Word], language: Language) -> tuple[list[Word], tuple[Clause, ...]]:
+def torn_lines_joined(words: Sequence[Word], language: Language) -> tuple[list[Word], tuple[Message, ...]]:
     """The words with lines that end between a side and its grade made one with the next, and a sentence that says so."""
     lines = [list(line) for _, line in groupby(words, key=lambda w: w.line)]
     grades = _Grades(language)
@@ -164,8 +164,8 @@ def torn_lines_joined(words: Sequence[Word], language: Language) -> tuple[list[W
     if not torn:
         return out, ()
     if torn == 1:
-        return out, (clause("A line that ended between a side and its grade was put together with the next."),)
-    return out, (clause("{0} lines that ended between a side and its grade were put together with the next.", torn),)
+        return out, (message("A line that ended between a side and its grade was put together with the next."),)
+    return out, (message("{0} lines that ended between a side and its grade were put together with the next.", torn),)
 
 
 class _Grades:

@@ -8,7 +8,7 @@ from enum import Enum
 from functools import cached_property
 from typing import NamedTuple
 
-from mirkle.core.messages import Called, Clause, clause, gettext_noop, in_a_row
+from mirkle.core.messages import Called, Message, gettext_noop, in_a_row, message
 from mirkle.core.notes.called import CalledChange, CalledFeature, CalledThing
 
 
@@ -48,7 +48,7 @@ class Offer(NamedTuple):
     key: str
     read_as: str
     sure: float
-    why: str | Clause
+    why: str | Message
 
 
 class Token(NamedTuple):
@@ -67,7 +67,7 @@ class Token(NamedTuple):
     note: int | None = None
     read_as: str | None = None
     sure: float = 1.0
-    why: str | Clause = ""
+    why: str | Message = ""
     offer: Offer | None = None
     how: str = ""
 
@@ -148,15 +148,15 @@ class Note:
         return str(self.read_back)
 
     @property
-    def read_back(self) -> Clause:
+    def read_back(self) -> Message:
         """The note in plain words, to be read back in any language."""
         head = (self.direction.value, str(self.grade)) if self.direction else ()
         plain = [(mark,) for mark in (*self.marks, *self.cautions)]
         parts = [*plain, head, self.length_terms, *(value.terms for value in self.called_values)]
         called = [Called(terms) for terms in parts if terms]
-        words = in_a_row(called, ", ") if called else clause("a distance")
+        words = in_a_row(called, ", ") if called else message("a distance")
         if self.distance_m is not None:
-            return clause("{0}, then {1} metres", words, self.distance_m)
+            return message("{0}, then {1} metres", words, self.distance_m)
         return in_a_row([words, Called((self.link,))], ", ") if self.link else words
 
 
@@ -173,7 +173,7 @@ class Reading:
     language: str
     order: str
     distance_first: bool
-    doubts: tuple[Clause, ...] = ()
+    doubts: tuple[Message, ...] = ()
 
     def __repr__(self) -> str:
         return f"<Reading: {len(self.notes)} notes, {len(self.corners)} corners, {self.language}, {self.order}>"

@@ -15,7 +15,7 @@ from dataclasses import replace
 from itertools import groupby, zip_longest
 
 from mirkle.core.errors import UnusableNotes
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notes.building import Habits, Item, build_notes
 from mirkle.core.notes.grading import WORDS, half_of
 from mirkle.core.notes.language import HALF_SIGNS, Language
@@ -67,7 +67,7 @@ def read_notes(
     aside.sort(key=lambda i: i.span.start)
     reading = assemble(source, items, language, order, aside, written=True)
     apart = calls_set_apart(source, remarks, language)
-    said = (clause("{0} stands apart as a remark and is not called. Write it without the brackets if it is.", apart[0]),) if apart else ()
+    said = (message("{0} stands apart as a remark and is not called. Write it without the brackets if it is.", apart[0]),) if apart else ()
     reading = replace(reading, doubts=(*layout.doubts, *torn, *joined, *mixed, *said))
     if corners_needed and not reading.corners:
         raise UnusableNotes(
@@ -142,7 +142,7 @@ def _is_grade_figure(text: str) -> bool:
     return text.isdecimal() and len(text) < 3 and 1 <= int(text) <= LARGEST_GRADE
 
 
-def _languages_of_lines(words: Sequence[Word], main: Language, languages: Sequence[Language]) -> tuple[list[str], tuple[Clause, ...]]:
+def _languages_of_lines(words: Sequence[Word], main: Language, languages: Sequence[Language]) -> tuple[list[str], tuple[Message, ...]]:
     """The language of each line, by its code, and a sentence where some are in another than most: some crews write in two.
 
     A line is in another language where that has its side and knows more of its words.
@@ -153,7 +153,7 @@ def _languages_of_lines(words: Sequence[Word], main: Language, languages: Sequen
     ]
     counts = Counter(code for code in codes if code != main.code)
     names = {la.code: la.name for la in others}
-    return codes, tuple(clause("Lines read in {0}: {1}.", names[code], count) for code, count in counts.items())
+    return codes, tuple(message("Lines read in {0}: {1}.", names[code], count) for code, count in counts.items())
 
 
 def _language_of(line: Sequence[str], main: Language, others: Sequence[Language]) -> Language:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from mirkle.core.errors import UnusableNotes
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.notes.language import PIECE
 from mirkle.core.notes.model import Span
 
@@ -33,7 +33,7 @@ def check_length(words: Sequence[Word]) -> None:
     """
     if len(words) > MOST_WORDS:
         raise UnusableNotes(
-            clause("it has over {0} words: more than a season of notes", MOST_WORDS), mend="choose the notes or the words of one stage"
+            message("it has over {0} words: more than a season of notes", MOST_WORDS), mend="choose the notes or the words of one stage"
         )
 
 

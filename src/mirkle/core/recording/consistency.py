@@ -12,7 +12,7 @@ from dataclasses import replace
 import numpy as np
 
 from mirkle.core.constants import EARTH_M, GRAVITY_MPS2, KMH_PER_MPS, KNOT_MPS, LEAST_STEP_S, MPH_MPS
-from mirkle.core.messages import Clause, clause, in_a_row
+from mirkle.core.messages import Message, in_a_row, message
 from mirkle.core.recording.channels import CHANNELS
 from mirkle.core.recording.model import OUTAGE_S, Channel, Floats, Recording
 from mirkle.core.stats import robust_sd
@@ -80,29 +80,29 @@ def check_channels(recording: Recording) -> Recording:
     for name in ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2"):
         if name in channels and _clipped(channels[name]):
             most = float(np.abs(channels[name].value).max()) / GRAVITY_MPS2
-            doubts.append(clause("{0} is clipped at {1:.1f} g: peaks are not to be trusted.", CHANNELS[name].sentence, most))
+            doubts.append(message("{0} is clipped at {1:.1f} g: peaks are not to be trusted.", CHANNELS[name].sentence, most))
     return replace(recording, channels=channels, doubts=tuple(doubts))
 
 
-def _listed(names: Iterable[str]) -> Clause:
+def _listed(names: Iterable[str]) -> Message:
     """Channels in a row, each sort once."""
     return in_a_row(tuple(dict.fromkeys(CHANNELS[n].words for n in names)), ", ")
 
 
-def _dead(channel: Channel, name: str) -> Clause | None:
+def _dead(channel: Channel, name: str) -> Message | None:
     if CHANNELS[name].moves and len(channel.value) > LEAST_MOVING and float(np.ptp(channel.value)) == 0.0:
-        return clause("{0} never changes: a dead channel, left out.", CHANNELS[name].sentence)
+        return message("{0} never changes: a dead channel, left out.", CHANNELS[name].sentence)
     return None
 
 
-def _set_aside(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+def _set_aside(channels: dict[str, Channel], doubts: list[Message]) -> None:
     """What is read and says nothing here is named rather than shown as if it counted."""
     aside = [word for name, word in SAY_NOTHING.items() if channels.pop(name, None) is not None]
     if aside:
-        doubts.append(clause("Recorded, but nothing here rests on it: {0}.", ", ".join(aside)))
+        doubts.append(message("Recorded, but nothing here rests on it: {0}.", ", ".join(aside)))
 
 
-def _clocks(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
+def _clocks(channels: Mapping[str, Channel], doubts: list[Message]) -> None:
     """Samples that come at uneven times, and samples that never came, each said once for the channels of one clock."""
     seen: dict[bytes, list[str]] = {}
     for name, channel in channels.items():
@@ -115,13 +115,13 @@ def _clocks(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
         short, long = 1000 * np.percentile(gaps[gaps < NEXT_IS_MISSING * usual], USUALLY)
         words = _listed(names)
         if long - short > WANDERS * usual_ms:
-            doubts.append(clause("Samples come {0:.0f} to {1:.0f} ms apart where {2:.0f} are usual ({3}).", short, long, usual_ms, words))
+            doubts.append(message("Samples come {0:.0f} to {1:.0f} ms apart where {2:.0f} are usual ({3}).", short, long, usual_ms, words))
         lost = np.rint(gaps[(gaps > NEXT_IS_MISSING * usual) & (gaps < OUTAGE_S)] / usual) - 1.0
         if lost.sum() > MISSING * len(gaps):
-            doubts.append(clause("{0:.0f} of {1:.0f} samples are missing ({2}).", lost.sum(), len(gaps) + lost.sum(), words))
+            doubts.append(message("{0:.0f} of {1:.0f} samples are missing ({2}).", lost.sum(), len(gaps) + lost.sum(), words))
 
 
-def _heights(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+def _heights(channels: dict[str, Channel], doubts: list[Message]) -> None:
     """Heights that no road has are left out."""
     by_position, height = _position_speed(channels), channels.get("alt_m")
     if by_position is None or height is None:
@@ -133,11 +133,11 @@ def _heights(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     driven = metres > CLIMBS_OVER_M
     if driven.any() and float(np.mean(climbs[driven] > STEEPEST * metres[driven])) > TOO_STEEP:
         low, high = np.percentile(height.value, HEIGHTS)
-        doubts.append(clause("Heights from {0:.0f} to {1:.0f} m can't be this road's: they were left out.", low, high))
+        doubts.append(message("Heights from {0:.0f} to {1:.0f} m can't be this road's: they were left out.", low, high))
         del channels["alt_m"]
 
 
-def _wheels(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+def _wheels(channels: dict[str, Channel], doubts: list[Message]) -> None:
     """The wheel speed to the scale of the Doppler speed; in its place where there is none.
 
     A tyre's size, a unit and a gear are one factor, the median of the ratio: spinning and locked wheels are the exception.
@@ -158,18 +158,18 @@ def _wheels(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     scale = float(np.median(ratio))
     scatter = robust_sd(ratio / scale, 1.0) if scale > 0.0 else np.inf
     if scatter > WHEELS_SCATTER:
-        doubts.append(clause("The wheel speed has nothing to do with the speed; it was left out."))
+        doubts.append(message("The wheel speed has nothing to do with the speed; it was left out."))
         del channels["wheel_speed_mps"]
         return
     channels["wheel_speed_mps"] = replace(wheels, value=wheels.value / scale)
     if not WHEELS_OFF[0] < scale < WHEELS_OFF[1]:
-        doubts.append(clause("The wheels read {0:.2f} times the speed: taken at the speed's scale.", scale))
+        doubts.append(message("The wheels read {0:.2f} times the speed: taken at the speed's scale.", scale))
     if "speed_mps" not in channels:
         channels["speed_mps"] = channels["wheel_speed_mps"]
-        doubts.append(clause("No speed was recorded: the wheel speed was taken for it, at the scale that the positions show."))
+        doubts.append(message("No speed was recorded: the wheel speed was taken for it, at the scale that the positions show."))
 
 
-def _doubled(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+def _doubled(channels: dict[str, Channel], doubts: list[Message]) -> None:
     """Channels in which every value stands two to five times: written more often than they were measured."""
     found: dict[int, list[str]] = {}
     for name in list(channels):
@@ -180,7 +180,7 @@ def _doubled(channels: dict[str, Channel], doubts: list[Clause]) -> None:
             found.setdefault(times, []).append(name)
     for times, names in found.items():
         words = _listed(names)
-        doubts.append(clause("Each value stands {0} times in a row ({1}): taken as measured once.", times, words))
+        doubts.append(message("Each value stands {0} times in a row ({1}): taken as measured once.", times, words))
 
 
 def _repeats(value: Floats) -> int:
@@ -199,7 +199,7 @@ def _first_of_group(value: Floats, times: int) -> int:
     return int(np.bincount(changes % times, minlength=times).argmax())
 
 
-def _mount(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
+def _mount(channels: Mapping[str, Channel], doubts: list[Message]) -> None:
     """Whether a level has moved between standing at the start and standing at the stop."""
     speed = channels.get("speed_mps")
     for name in ("acc_x_mps2", "acc_y_mps2"):
@@ -214,7 +214,7 @@ def _mount(channels: Mapping[str, Channel], doubts: list[Clause]) -> None:
         moved = float(np.median(after) - np.median(before))
         if abs(moved) > MOUNT_MOVED_MPS2:
             doubts.append(
-                clause(
+                message(
                     "{0} stands {1:.1f} m/s² off at the stop from where it stood at the start: the mount has "
                     "turned, or the ground slopes much there. Its level is followed slowly.",
                     CHANNELS[name].sentence,
@@ -261,7 +261,7 @@ def _position_speed(channels: Mapping[str, Channel]) -> Channel | None:
     return Channel(0.5 * (lat.time_s[apart:] + lat.time_s[:-apart]), np.hypot(north, east) / seconds)
 
 
-def _speed_unit(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+def _speed_unit(channels: dict[str, Channel], doubts: list[Message]) -> None:
     by_position = _position_speed(channels)
     if by_position is None or "speed_mps" not in channels:
         return
@@ -276,15 +276,15 @@ def _speed_unit(channels: dict[str, Channel], doubts: list[Clause]) -> None:
         if abs(ratio / factor - 1) < UNIT_WITHIN:
             channels["speed_mps"] = replace(speed, value=speed.value / factor)
             doubts.append(
-                clause("The speed is {0:.1f} times what the positions show: taken as {1}, which its column does not say.", ratio, unit)
+                message("The speed is {0:.1f} times what the positions show: taken as {1}, which its column does not say.", ratio, unit)
             )
             return
     if not SPEED_WITHIN[0] < ratio < SPEED_WITHIN[1]:
-        doubts.append(clause("The speed is {0:.2f} times what the positions show; it was left out.", ratio))
+        doubts.append(message("The speed is {0:.2f} times what the positions show; it was left out.", ratio))
         del channels["speed_mps"]
 
 
-def _gravity(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+def _gravity(channels: dict[str, Channel], doubts: list[Message]) -> None:
     if "acc_z_mps2" not in channels:
         return
     vertical = channels["acc_z_mps2"]
@@ -292,24 +292,24 @@ def _gravity(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     if abs(level - 1.0) < IN_G_WITHIN:
         channels["acc_z_mps2"] = replace(vertical, value=vertical.value * GRAVITY_MPS2)
         doubts.append(
-            clause("The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its column does not say.")
+            message("The vertical acceleration stands at 1 where it should stand at 9.8: taken as g, which its column does not say.")
         )
     elif abs(level - GRAVITY_MPS2 * GRAVITY_MPS2) < TWICE_G_WITHIN:
         channels["acc_z_mps2"] = replace(vertical, value=vertical.value / GRAVITY_MPS2)
         doubts.append(
-            clause("The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its column does not say.")
+            message("The vertical acceleration stands at 96 where it should stand at 9.8: taken as m/s², which its column does not say.")
         )
     elif abs(level + GRAVITY_MPS2) < GRAVITY_WITHIN_MPS2:
         channels["acc_z_mps2"] = replace(vertical, value=-vertical.value)
-        doubts.append(clause("The vertical acceleration is upside down; its sign was turned."))
+        doubts.append(message("The vertical acceleration is upside down; its sign was turned."))
     elif abs(level) < GRAVITY_WITHIN_MPS2:
         others = [
             n
             for n in ("acc_x_mps2", "acc_y_mps2")
             if n in channels and abs(abs(np.median(channels[n].value)) - GRAVITY_MPS2) < GRAVITY_WITHIN_MPS2
         ]
-        why = clause("gravity stands in the {0}", CHANNELS[others[0]].words) if others else clause("it does not hold gravity")
-        doubts.append(clause("The vertical acceleration can't be used, since {0}: crests and jumps are not judged.", why))
+        why = message("gravity stands in the {0}", CHANNELS[others[0]].words) if others else message("it does not hold gravity")
+        doubts.append(message("The vertical acceleration can't be used, since {0}: crests and jumps are not judged.", why))
         del channels["acc_z_mps2"]
 
 
@@ -330,7 +330,7 @@ def _agreement(a: Floats, b: Floats) -> float:
     return float(np.corrcoef(a, b)[0, 1])
 
 
-def _lateral(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+def _lateral(channels: dict[str, Channel], doubts: list[Message]) -> None:
     """The yaw rate against the course, then the lateral acceleration against speed times yaw rate; axes too."""
     speed = channels.get("speed_mps")
     if speed is None:
@@ -345,7 +345,7 @@ def _lateral(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     agreement = _agreement(_evened(_on(lateral, at)), expected)
     if agreement < CONTRADICTS:
         channels["acc_y_mps2"] = replace(lateral, value=-lateral.value)
-        doubts.append(clause("The lateral acceleration has the wrong sign; it was turned."))
+        doubts.append(message("The lateral acceleration has the wrong sign; it was turned."))
         return
     if agreement >= AGREES:
         return
@@ -354,13 +354,13 @@ def _lateral(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     if forward is not None and abs(swapped) > 2 * AGREES:
         channels["acc_y_mps2"] = replace(forward, value=np.sign(swapped) * forward.value)
         channels["acc_x_mps2"] = lateral
-        doubts.append(clause("Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right."))
+        doubts.append(message("Forward and lateral acceleration are swapped: the recorder is mounted across; they were put right."))
     else:
-        doubts.append(clause("The lateral acceleration has nothing to do with the turning; it was left out."))
+        doubts.append(message("The lateral acceleration has nothing to do with the turning; it was left out."))
         del channels["acc_y_mps2"]
 
 
-def _check_yaw_rate(channels: dict[str, Channel], speed: Channel, doubts: list[Clause]) -> None:
+def _check_yaw_rate(channels: dict[str, Channel], speed: Channel, doubts: list[Message]) -> None:
     """The yaw rate against the course: its sign, its unit, and whether it has anything to do with it; in place."""
     yaw = channels.get("yaw_rate_radps")
     at = _grid(yaw, speed) if yaw is not None else np.empty(0)
@@ -372,16 +372,16 @@ def _check_yaw_rate(channels: dict[str, Channel], speed: Channel, doubts: list[C
     size = float(np.std(measured)) / max(float(np.std(turned)), 1e-6)
     if agreement < CONTRADICTS:
         yaw = channels["yaw_rate_radps"] = replace(yaw, value=-yaw.value)
-        doubts.append(clause("The yaw rate has the wrong sign; it was turned."))
+        doubts.append(message("The yaw rate has the wrong sign; it was turned."))
     if abs(agreement) > AGREES and DEGREES[0] < size < DEGREES[1]:
         channels["yaw_rate_radps"] = replace(yaw, value=np.radians(yaw.value))
-        doubts.append(clause("The yaw rate is 57 times what the course shows: taken as degrees a second, which its column does not say."))
+        doubts.append(message("The yaw rate is 57 times what the course shows: taken as degrees a second, which its column does not say."))
     elif abs(agreement) < UNRELATED and np.std(turned) > TURNING_RADPS:
-        doubts.append(clause("The yaw rate has nothing to do with the course; it was left out."))
+        doubts.append(message("The yaw rate has nothing to do with the course; it was left out."))
         del channels["yaw_rate_radps"]
 
 
-def _forward(channels: dict[str, Channel], doubts: list[Clause]) -> None:
+def _forward(channels: dict[str, Channel], doubts: list[Message]) -> None:
     speed, forward = channels.get("speed_mps"), channels.get("acc_x_mps2")
     if speed is None or forward is None:
         return
@@ -393,7 +393,7 @@ def _forward(channels: dict[str, Channel], doubts: list[Clause]) -> None:
     agreement = _agreement(_on(forward, at), expected)
     if agreement < CONTRADICTS:
         channels["acc_x_mps2"] = replace(forward, value=-forward.value)
-        doubts.append(clause("The forward acceleration has the wrong sign; it was turned."))
+        doubts.append(message("The forward acceleration has the wrong sign; it was turned."))
     elif agreement < FORWARD_UNRELATED and np.std(expected) > CHANGING_MPS2:
-        doubts.append(clause("The forward acceleration has nothing to do with the speed; it was left out."))
+        doubts.append(message("The forward acceleration has nothing to do with the speed; it was left out."))
         del channels["acc_x_mps2"]

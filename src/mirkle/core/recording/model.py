@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from mirkle.core.constants import EARTH_M
 from mirkle.core.errors import UnusableRecording
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 
 Floats = NDArray[np.float64]
 
@@ -46,7 +46,7 @@ class Recording:
 
     name: str
     channels: Mapping[str, Channel]
-    doubts: tuple[Clause, ...] = field(default=())
+    doubts: tuple[Message, ...] = field(default=())
 
     def has(self, *names: str) -> bool:
         """Whether all the named channels hold enough samples to be used."""
@@ -70,9 +70,9 @@ def repair_times(recording: Recording) -> Recording:
         if len(kept.time_s):
             channels[name] = kept
     if backwards:
-        doubts.append(clause("Time stepped back {0} times; the samples were put in order.", backwards))
+        doubts.append(message("Time stepped back {0} times; the samples were put in order.", backwards))
     if repeats:
-        doubts.append(clause("{0} samples repeat a time; the first of each was kept.", repeats))
+        doubts.append(message("{0} samples repeat a time; the first of each was kept.", repeats))
     result = replace(recording, channels=channels, doubts=tuple(doubts))
     check_it_can_be_reviewed(result)
     return result
@@ -87,7 +87,7 @@ def _in_order(channel: Channel, name: str) -> tuple[Channel, int, int]:
     # A logger that buffers may swap neighbours; a clock that was set back is another matter.
     if steps_back and (steps_back > 0.2 * len(step) or float(-step[back].min()) > 5.0):
         raise UnusableRecording(
-            clause("time goes back by up to {0:.0f} s", -step[back].min()),
+            message("time goes back by up to {0:.0f} s", -step[back].min()),
             mend="export the run again with one clock that only goes forward",
             where=name,
         )
@@ -109,11 +109,11 @@ def check_it_can_be_reviewed(recording: Recording) -> None:
     moved_m = _moved_m(recording)
     if moved_m < SHORTEST_M:
         raise UnusableRecording(
-            clause("the car moves only {0:.0f} m in it", moved_m), mend="choose the recording of the whole stage", where=recording.name
+            message("the car moves only {0:.0f} m in it", moved_m), mend="choose the recording of the whole stage", where=recording.name
         )
     lasts_s = max(float(np.ptp(c.time_s)) for c in recording.channels.values())
     if lasts_s < SHORTEST_S:
-        raise UnusableRecording(clause("it lasts only {0:.1f} s", lasts_s), mend="check the unit of its times", where=recording.name)
+        raise UnusableRecording(message("it lasts only {0:.1f} s", lasts_s), mend="check the unit of its times", where=recording.name)
 
 
 def _check_channels(recording: Recording) -> None:
@@ -122,7 +122,7 @@ def _check_channels(recording: Recording) -> None:
         rate_hz = recording.channels["lat_rad"].rate_hz
         if not recording.has("speed_mps") and rate_hz < 1.0 / SPARSE_S:
             raise UnusableRecording(
-                clause("its positions are {0:.0f} s apart, too far to show a bend", 1.0 / rate_hz),
+                message("its positions are {0:.0f} s apart, too far to show a bend", 1.0 / rate_hz),
                 mend="record a position every second or more often",
                 where=recording.name,
             )

@@ -16,7 +16,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from mirkle.core.constants import GRAVITY_MPS2, LEAST_STEP_S
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.recording.model import Channel, Floats, Recording
 
 AXES = ("acc_x_mps2", "acc_y_mps2", "acc_z_mps2")
@@ -268,7 +268,7 @@ def align_axes(recording: Recording) -> Recording:
             if name in channels:
                 channels[name] = Channel(channels[name].time_s - mount.lag_s, channels[name].value)
         doubts.append(
-            clause(
+            message(
                 "Positions come {0:.2f} s late, give or take {1:.2f} s: they were moved to when they were true.",
                 mount.lag_s,
                 mount.lag_sd_s,
@@ -279,7 +279,7 @@ def align_axes(recording: Recording) -> Recording:
     if max(mount.tilt_deg, turned) > SMALL_TILT_DEG and sure:
         channels |= _turned(channels, mount)
         doubts.append(
-            clause(
+            message(
                 "The recorder sits {0:.0f}° from upright and {1:.0f}° from straight ahead in the car: its "
                 "channels were turned into the car's axes.",
                 mount.tilt_deg,

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 
 from mirkle.core.constants import EARTH_M, LEAST_STEP_S, km
 from mirkle.core.errors import UnusableRecording
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.recording.channels import CHANNELS, FASTEST_MPS
 from mirkle.core.recording.model import Channel, Floats, Recording
 from mirkle.core.recording.units import in_sense
@@ -90,14 +90,14 @@ def _only(channel: Channel, kept: NDArray[np.bool_]) -> Channel:
     return Channel(channel.time_s[kept], channel.value[kept])
 
 
-def _unit_of_time(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
+def _unit_of_time(channels: Channels, doubts: list[Message], _name: str) -> Channels:
     """The unit of time, told by how far apart the samples of the fastest channel are."""
     steps = [float(np.median(np.diff(c.time_s))) for c in channels.values() if len(c.time_s) > 3]
     step_s = min((s for s in steps if s > 0), default=1.0)
     if step_s <= SLOWEST_S or _mean_speed(channels) > STROLL_MPS:
         return channels
     unit, factor = next((u for u in TIME_UNITS if step_s * u[1] <= SLOWEST_S), TIME_UNITS[-1])
-    doubts.append(clause("Times stand {0:.0f} apart: taken as {1}, which the column does not say.", step_s, unit))
+    doubts.append(message("Times stand {0:.0f} apart: taken as {1}, which the column does not say.", step_s, unit))
     return {n: Channel(c.time_s * factor, c.value) for n, c in channels.items()}
 
 
@@ -109,7 +109,7 @@ def _mean_speed(channels: Channels) -> float:
     return float(np.hypot(*_steps(lat.value, lon.value)).sum() / max(float(np.ptp(lat.time_s)), 1e-9))
 
 
-def _one_clock(channels: Channels, doubts: list[Clause], name: str) -> Channels:
+def _one_clock(channels: Channels, doubts: list[Message], name: str) -> Channels:
     """What lies between two leaps of the clock, the longest such part; bounded, so that no grid outgrows the machine."""
     main = channels.get("lat_rad") or channels.get("speed_mps")
     if main is None or len(main.time_s) < 2:
@@ -122,19 +122,19 @@ def _one_clock(channels: Channels, doubts: list[Clause], name: str) -> Channels:
         first, last = float(part.min()), float(part.max())
         channels = {n: _only(c, (c.time_s >= first - 1.0) & (c.time_s <= last + 1.0)) for n, c in channels.items()}
         channels = {n: c for n, c in channels.items() if len(c.time_s)}
-        doubts.append(clause("The clock leaps by more than an hour {0} times; the longest part between two was taken.", len(leaps)))
+        doubts.append(message("The clock leaps by more than an hour {0} times; the longest part between two was taken.", len(leaps)))
     first = min(float(c.time_s.min()) for c in channels.values())
     last = max(float(c.time_s.max()) for c in channels.values())
     if last - first > LONGEST_S:
         raise UnusableRecording(
-            clause("it runs over {0:.0f} hours", (last - first) / 3600),
+            message("it runs over {0:.0f} hours", (last - first) / 3600),
             mend="export the run alone, and check the unit of the time column",
             where=name,
         )
     return channels
 
 
-def _bounded(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
+def _bounded(channels: Channels, doubts: list[Message], _name: str) -> Channels:
     """The channels without values that nothing in a car can have."""
     out = dict(channels)
     for name, kind in CHANNELS.items():
@@ -145,7 +145,7 @@ def _bounded(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
         if good.all():
             continue
         lost = int(np.count_nonzero(~good))
-        doubts.append(clause("{0} values are beyond all measure and were left out: {1}.", lost, kind.words))
+        doubts.append(message("{0} values are beyond all measure and were left out: {1}.", lost, kind.words))
         out[name] = _only(out[name], good)
         if len(out[name].time_s) < 4:
             del out[name]
@@ -161,18 +161,18 @@ def _has_positions(channels: Channels) -> bool:
     return lat is not None and lon is not None and len(lat.time_s) == len(lon.time_s) >= LEAST_POSITIONS
 
 
-def _at_nought(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
+def _at_nought(channels: Channels, doubts: list[Message], _name: str) -> Channels:
     """The positions without those at 0°, 0°: a receiver that does not know where it is."""
     if not _has_positions(channels):
         return channels
     nought = (np.abs(channels["lat_rad"].value) < 1e-6) & (np.abs(channels["lon_rad"].value) < 1e-6)
     if not nought.any():
         return channels
-    doubts.append(clause("{0} positions stand at 0°, 0° and were left out.", int(np.count_nonzero(nought))))
+    doubts.append(message("{0} positions stand at 0°, 0° and were left out.", int(np.count_nonzero(nought))))
     return _with_positions(channels, ~nought)
 
 
-def _on_the_globe(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
+def _on_the_globe(channels: Channels, doubts: list[Message], _name: str) -> Channels:
     """The positions without a few that are nowhere on the globe: one such says nothing of the others. Where most are, their columns are
     others than their names say."""
     if not _has_positions(channels):
@@ -180,11 +180,11 @@ def _on_the_globe(channels: Channels, doubts: list[Clause], _name: str) -> Chann
     wild = (np.abs(channels["lat_rad"].value) > np.pi / 2) | (np.abs(channels["lon_rad"].value) > 2 * np.pi)
     if not wild.any() or wild.mean() > MOST_LEAPS:
         return channels
-    doubts.append(clause("{0} positions lie nowhere on the globe and were left out.", int(np.count_nonzero(wild))))
+    doubts.append(message("{0} positions lie nowhere on the globe and were left out.", int(np.count_nonzero(wild))))
     return _with_positions(channels, ~wild)
 
 
-def _frozen(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
+def _frozen(channels: Channels, doubts: list[Message], _name: str) -> Channels:
     """The positions without those that a receiver says again and again while it knows no better: it goes on somewhere else, which a car
     that stands does not. What is left is a hole."""
     if not _has_positions(channels):
@@ -204,7 +204,7 @@ def _frozen(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
             frozen_s += seconds
     if kept.all():
         return channels
-    doubts.append(clause("The position stays the same for {0:.0f} s while the car goes on; it was left out there.", frozen_s))
+    doubts.append(message("The position stays the same for {0:.0f} s while the car goes on; it was left out there.", frozen_s))
     return _with_positions(channels, kept)
 
 
@@ -215,7 +215,7 @@ def _steps(lat: Floats, lon: Floats) -> tuple[Floats, Floats]:
     return turn * np.cos(0.5 * (lat[1:] + lat[:-1])) * EARTH_M, np.diff(lat) * EARTH_M
 
 
-def _swapped(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
+def _swapped(channels: Channels, doubts: list[Message], _name: str) -> Channels:
     """Latitude and longitude in each other's place, told by the speed, or since no latitude is beyond 90°."""
     if not _has_positions(channels):
         return channels
@@ -228,7 +228,7 @@ def _swapped(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
         beyond = off[1] < FITS < off[0] and off[0] > CLEARLY * off[1]
     if not beyond:
         return channels
-    doubts.append(clause("Latitude and longitude are swapped; they were put right."))
+    doubts.append(message("Latitude and longitude are swapped; they were put right."))
     return {**channels, "lat_rad": lon, "lon_rad": lat}
 
 
@@ -241,7 +241,7 @@ def _speeds_apart(speed: Channel, time_s: Floats, lat: Floats, lon: Floats) -> f
     return float(np.median(np.abs(shown[moving] / said[moving] - 1.0))) if moving.sum() > LEAST_POSITIONS else 0.0
 
 
-def _leaps(channels: Channels, doubts: list[Clause], name: str) -> Channels:
+def _leaps(channels: Channels, doubts: list[Message], name: str) -> Channels:
     """The positions without those that no car could have come to; refused where there are many."""
     if not _has_positions(channels) or np.any(np.diff(channels["lat_rad"].time_s) < 0):
         # A clock that goes back is another fault, and told elsewhere.
@@ -264,34 +264,34 @@ def _leaps(channels: Channels, doubts: list[Clause], name: str) -> Channels:
     far = metres > FASTEST_MPS * np.maximum(np.diff(lat.time_s), 0.0) + NOISE_M
     if left_out + np.count_nonzero(far) > max(FEW_LEAPS, MOST_LEAPS * count):
         raise UnusableRecording(
-            clause("its positions leap about, by up to {0:.1f} km at once", km(max(metres.max(initial=0.0), 1.0))),
+            message("its positions leap about, by up to {0:.1f} km at once", km(max(metres.max(initial=0.0), 1.0))),
             mend="check the latitude and longitude columns and the unit of time",
             where=name,
         )
     if left_out:
-        doubts.append(clause("{0} positions lie where no car could have come to and were left out.", left_out))
+        doubts.append(message("{0} positions lie where no car could have come to and were left out.", left_out))
     return channels
 
 
-def _course_unit(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
+def _course_unit(channels: Channels, doubts: list[Message], _name: str) -> Channels:
     """A course in degrees that is called radians, or the other way round: a whole turn tells."""
     course = channels.get("course_rad")
     if course is None or not _has_positions(channels):
         return channels
     most = float(np.abs(course.value).max())
     if most > RADIANS_WITHIN:
-        doubts.append(clause("The course runs to {0:.0f}: taken as degrees, which its column does not say.", most))
+        doubts.append(message("The course runs to {0:.0f}: taken as degrees, which its column does not say.", most))
         return {**channels, "course_rad": replace(course, value=np.radians(course.value))}
     east, north = _steps(channels["lat_rad"].value, channels["lon_rad"].value)
     moves = np.hypot(east, north) > 1.0
     turned = float(np.ptp(np.unwrap(np.arctan2(east, north)[moves]))) if moves.any() else 0.0
     if most < np.radians(2.0 * np.pi) * A_LITTLE_OVER and turned > 1.0 and float(np.ptp(course.value)) > 0.0:
-        doubts.append(clause("The course never passes 6.3 degrees: taken as radians, which its column does not say."))
+        doubts.append(message("The course never passes 6.3 degrees: taken as radians, which its column does not say."))
         return {**channels, "course_rad": replace(course, value=np.degrees(course.value))}
     return channels
 
 
-def _mirrored(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
+def _mirrored(channels: Channels, doubts: list[Message], _name: str) -> Channels:
     """A minus lost from latitude or longitude mirrors the road: told by the course or the yaw rate, and put right."""
     if not _has_positions(channels):
         return channels
@@ -313,6 +313,6 @@ def _mirrored(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     best = min(lost, key=lambda which: lost[which])
     if as_is < max(CLEARLY * lost[best], TURNED) or lost[best] > TURNED:
         return channels
-    doubts.append(clause("The {0} has lost its minus, by the recorded course; it was put back.", best))
+    doubts.append(message("The {0} has lost its minus, by the recorded course; it was put back.", best))
     wrong = "lon_rad" if best == "longitude" else "lat_rad"
     return {**channels, wrong: replace(channels[wrong], value=-channels[wrong].value)}

@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.constants import EARTH_M
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.recording.model import Channel, Floats
 
 # The pace of what is reviewed, from the slowest reconnaissance to the fastest car, by the fastest twentieth of the way, m/s; how long it
@@ -34,31 +34,31 @@ LEAST_POSITIONS = 20
 class Unit:
     """What a channel may be in instead, and the factor that puts it right."""
 
-    words: Clause
+    words: Message
     factor: float
 
 
 TIMES = (
-    Unit(clause("minutes"), 60.0),
-    Unit(clause("hours"), 3600.0),
-    Unit(clause("days"), 86_400.0),
-    Unit(clause("hundredths of a second"), 0.01),
-    Unit(clause("milliseconds"), 1e-3),
-    Unit(clause("microseconds"), 1e-6),
-    Unit(clause("nanoseconds"), 1e-9),
+    Unit(message("minutes"), 60.0),
+    Unit(message("hours"), 3600.0),
+    Unit(message("days"), 86_400.0),
+    Unit(message("hundredths of a second"), 0.01),
+    Unit(message("milliseconds"), 1e-3),
+    Unit(message("microseconds"), 1e-6),
+    Unit(message("nanoseconds"), 1e-9),
 )
 PLACES = (
-    Unit(clause("ten millionths of a degree"), 1e-7),
-    Unit(clause("millionths of a degree"), 1e-6),
-    Unit(clause("hundred thousandths of a degree"), 1e-5),
-    Unit(clause("radians"), 180.0 / np.pi),
+    Unit(message("ten millionths of a degree"), 1e-7),
+    Unit(message("millionths of a degree"), 1e-6),
+    Unit(message("hundred thousandths of a degree"), 1e-5),
+    Unit(message("radians"), 180.0 / np.pi),
 )
-SPEEDS = (Unit(clause("tenths"), 0.1), Unit(clause("hundredths"), 0.01), Unit(clause("thousandths"), 1e-3))
+SPEEDS = (Unit(message("tenths"), 0.1), Unit(message("hundredths"), 0.01), Unit(message("thousandths"), 1e-3))
 
 Channels = dict[str, Channel]
 
 
-def in_sense(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
+def in_sense(channels: Channels, doubts: list[Message], _name: str) -> Channels:
     """The channels with one unit put right where that alone makes a drive of them; else as they are."""
     lat, lon = channels.get("lat_rad"), channels.get("lon_rad")
     if lat is None or lon is None or len(lat.time_s) != len(lon.time_s) or len(lat.time_s) < LEAST_POSITIONS:
@@ -72,17 +72,17 @@ def in_sense(channels: Channels, doubts: list[Clause], _name: str) -> Channels:
     return made[0][0]
 
 
-def _in_other_units(channels: Channels) -> Iterator[tuple[Channels, Clause]]:
+def _in_other_units(channels: Channels) -> Iterator[tuple[Channels, Message]]:
     """The channels with times, places or speeds taken for another unit, and the sentence that says so."""
     for unit in TIMES:
         changed = {n: Channel(c.time_s * unit.factor, c.value) for n, c in channels.items()}
-        yield changed, clause("Its times make sense as {0}, which the column does not say.", unit.words)
+        yield changed, message("Its times make sense as {0}, which the column does not say.", unit.words)
     for unit in PLACES:
         changed = channels | {n: _scaled(channels[n], unit.factor) for n in ("lat_rad", "lon_rad")}
-        yield changed, clause("Latitude and longitude make sense as {0}, which their columns don't say.", unit.words)
+        yield changed, message("Latitude and longitude make sense as {0}, which their columns don't say.", unit.words)
     for unit in SPEEDS if "speed_mps" in channels else ():
         changed = channels | {"speed_mps": _scaled(channels["speed_mps"], unit.factor)}
-        yield changed, clause("Its speeds make sense as {0} of what the column says.", unit.words)
+        yield changed, message("Its speeds make sense as {0} of what the column says.", unit.words)
 
 
 def _scaled(channel: Channel, factor: float) -> Channel:

@@ -7,7 +7,7 @@ import json
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.files.demo_files import demo_folder
 from mirkle.files.detect import UnusableFile
 from mirkle.files.project.project import SourceFile
@@ -48,7 +48,7 @@ def reference(path: Path) -> SourceFile:
                 digest.update(block)
         size = path.stat().st_size
     except OSError as error:
-        raise UnusableFile(clause("it can't be read ({0})", error.strerror), mend="check who may read it", where=path.name) from None
+        raise UnusableFile(message("it can't be read ({0})", error.strerror), mend="check who may read it", where=path.name) from None
     told = {"path": str(path.resolve()), "bytes": size, "sha256": digest.hexdigest()}
     return SourceFile("media", path.name, json.dumps(told).encode())
 

@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from scipy.fft import dct
 from scipy.ndimage import median_filter
 
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.recording.model import Floats
 from mirkle.files.audio.media import is_media
 from mirkle.files.detect import UnusableFile
@@ -84,7 +84,7 @@ def samples_of(path: Path) -> Iterator[Samples]:
                 yield piece.to_ndarray().reshape(-1).astype(np.int16, copy=False)
     except (av.FFmpegError, OSError, ValueError) as error:
         raise UnusableFile(
-            clause("its sound can't be decoded ({0})", str(error)[:80]), mend="play it elsewhere and save it anew", where=path.name
+            message("its sound can't be decoded ({0})", str(error)[:80]), mend="play it elsewhere and save it anew", where=path.name
         ) from None
 
 

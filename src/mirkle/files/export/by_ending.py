@@ -7,7 +7,7 @@ from pathlib import Path
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.lineup.call_records import CallRecord
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.notes.writing import written_out
 from mirkle.files.export.calls import calls_vtt
 from mirkle.files.export.content import Content
@@ -55,5 +55,5 @@ def exported(content: Content, path: Path, inputs: Sequence[SourceFile] = ()) ->
         return review_json(content.review, inputs).encode()
     if ending not in BY_ENDING:
         endings = ", ".join([*BY_ENDING, ".json"])
-        raise MirkleError("this ending is not known", mend=clause("write one of {0}", endings), where=path.name)
+        raise MirkleError("this ending is not known", mend=message("write one of {0}", endings), where=path.name)
     return BY_ENDING[ending](content)

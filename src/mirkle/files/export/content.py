@@ -6,13 +6,13 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from mirkle.core.judging.findings import Finding
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notebook.decisions import Addition, FindingAnswer, NoteChange, Observation
 from mirkle.core.notebook.edition import Change
 from mirkle.core.review import Review
 
 # Says a sentence in some language.
-Tell = Callable[[Clause | str], str]
+Tell = Callable[[Message | str], str]
 
 
 @dataclass(frozen=True)
@@ -32,7 +32,7 @@ class Content:
     @property
     def decimal_comma(self) -> bool:
         """Whether the language writes 0,5."""
-        return self.tell(clause("{0:.1f}", 0.5)) == "0,5"
+        return self.tell(message("{0:.1f}", 0.5)) == "0,5"
 
     def why(self, finding: Finding) -> str:
         """The sentences of a finding."""

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any
 import numpy as np
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import Clause
+from mirkle.core.messages import Message
 from mirkle.core.motion.geodesy import degrees_of
 from mirkle.core.recording.model import Floats
 from mirkle.files.export.content import Content
@@ -82,12 +82,12 @@ def line_of(content: Content) -> tuple[Line, list[Place]]:
             "to_m": f.to_m,
             "confidence": f.confidence,
         }
-        words = f"{tell(Clause(f.severity))}: {content.why(f)}"
+        words = f"{tell(Message(f.severity))}: {content.why(f)}"
         spots.append((0.5 * (f.from_m + f.to_m), review.notes[f.note].text, words, facts))
     for a in content.additions:
         if a.road is not None:
             own: dict[str, str | float | None] = {"kind": a.kind, "from_m": a.road.from_m, "to_m": a.road.to_m}
-            spots.append((a.road.from_m, tell(Clause(a.kind)), a.words, own))
+            spots.append((a.road.from_m, tell(Message(a.kind)), a.words, own))
     spots.sort(key=lambda spot: spot[0])
     where = on_line(np.clip(np.array([spot[0] for spot in spots]), 0.0, review.finish_m))
     return line, [Place(float(lat), float(lon), float(height), *spot) for lat, lon, height, spot in zip(*where, spots, strict=True)]

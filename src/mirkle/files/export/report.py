@@ -12,7 +12,7 @@ import numpy as np
 
 from mirkle.core.cautions import CAUTIONS
 from mirkle.core.judging.findings import Finding
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notebook.decisions import Addition, NoteChange, Observation
 from mirkle.core.notebook.observed import seen_words
 from mirkle.core.recording.model import Floats
@@ -29,7 +29,7 @@ def report_html(content: Content) -> str:
         f"<h1>{escape(name)}</h1>",
         _paragraph(
             tell,
-            clause(
+            message(
                 "{0:.1f} km; {1} findings, {2} decided, {3} changes.",
                 review.finish_m / 1000,
                 len(review.findings),
@@ -37,7 +37,7 @@ def report_html(content: Content) -> str:
                 len(changes),
             ),
         ),
-        '<ul class="cautions">' + "".join(f"<li>{escape(tell(Clause(c)))}</li>" for c in CAUTIONS) + "</ul>",
+        '<ul class="cautions">' + "".join(f"<li>{escape(tell(Message(c)))}</li>" for c in CAUTIONS) + "</ul>",
         _doubts_html(review, tell),
         _plan_svg(review, additions, tell),
     ]
@@ -46,23 +46,23 @@ def report_html(content: Content) -> str:
             f"<tr><td>{c.page}</td><td>{c.line}</td><td><s>{_lines(c.old, tell)}</s></td><td><b>{_lines(c.new, tell)}</b></td></tr>"
             for c in changes
         )
-        heads = "".join(f"<th>{escape(tell(Clause(h)))}" for h in ("page", "line", "old", "new"))
-        body.append(_heading(tell, clause("Changes to copy")) + f"<table><tr>{heads}</tr>{rows}</table>")
+        heads = "".join(f"<th>{escape(tell(Message(h)))}" for h in ("page", "line", "old", "new"))
+        body.append(_heading(tell, message("Changes to copy")) + f"<table><tr>{heads}</tr>{rows}</table>")
     if additions:
-        kinds = {"condition": clause("next pass only"), "hazard": clause("hazard")}
+        kinds = {"condition": message("next pass only"), "hazard": message("hazard")}
         items = "".join(
-            "<li>" + escape(tell(clause("{0}, {1}: {2}", _place(review, a), kinds[a.kind], clause("{0}", a.words)))) + "</li>"
+            "<li>" + escape(tell(message("{0}, {1}: {2}", _place(review, a), kinds[a.kind], message("{0}", a.words)))) + "</li>"
             for a in additions
         )
-        body.append(_heading(tell, clause("Added by hand")) + f"<ul>{items}</ul>")
+        body.append(_heading(tell, message("Added by hand")) + f"<ul>{items}</ul>")
     if seen:
         items = "".join(f"<li>{_seen_html(review, d, tell)}</li>" for d in seen)
-        body.append(_heading(tell, clause("Seen on the video")) + f"<ul>{items}</ul>")
+        body.append(_heading(tell, message("Seen on the video")) + f"<ul>{items}</ul>")
     debrief = [r.text for r in review.remarks if r.debrief]
     if debrief:
         items = "".join(f"<li>{escape(words)}</li>" for words in debrief)
-        body.append(_heading(tell, clause("Said behind the finish")) + f"<ul>{items}</ul>")
-    body.append(_heading(tell, clause("Findings")))
+        body.append(_heading(tell, message("Said behind the finish")) + f"<ul>{items}</ul>")
+    body.append(_heading(tell, message("Findings")))
     body += [_finding_html(content, f) for f in review.findings]
     return (
         f'<!doctype html><html lang="{escape(language)}"><head><meta charset="utf-8">'
@@ -71,27 +71,27 @@ def report_html(content: Content) -> str:
     )
 
 
-def _place(review: Review, addition: Addition) -> Clause:
+def _place(review: Review, addition: Addition) -> Message:
     """Where an addition is: on the road, or behind a note of which nobody knows where it lies."""
     if addition.from_m is not None or addition.notes is None:
-        return clause("{0:.2f} km", (addition.from_m or 0.0) / 1000)
+        return message("{0:.2f} km", (addition.from_m or 0.0) / 1000)
     note = review.notes[addition.notes.first]
-    return clause("behind “{0}”, page {1}, line {2}", note.text, note.page, note.line)
+    return message("behind “{0}”, page {1}, line {2}", note.text, note.page, note.line)
 
 
 def _seen_html(review: Review, decision: NoteChange | Observation, tell: Tell) -> str:
     note = review.notes[decision.first_note]
-    words = tell(clause(seen_words(decision.seen)))
+    words = tell(message(seen_words(decision.seen)))
     new = f" → <b>{_lines(decision.text, tell)}</b>" if isinstance(decision, NoteChange) else ""
-    place = tell(clause("page {0}, line {1}", note.page, note.line))
+    place = tell(message("page {0}, line {1}", note.page, note.line))
     return f"{escape(place)}: {escape(note.text)}: {escape(words)}{new}"
 
 
-def _heading(tell: Tell, words: Clause) -> str:
+def _heading(tell: Tell, words: Message) -> str:
     return f"<h2>{escape(tell(words))}</h2>"
 
 
-def _paragraph(tell: Tell, words: Clause) -> str:
+def _paragraph(tell: Tell, words: Message) -> str:
     return f"<p>{escape(tell(words))}</p>"
 
 
@@ -99,7 +99,7 @@ def _doubts_html(review: Review, tell: Tell) -> str:
     """What was not measured, and what else is to be doubted of the recording and the notes."""
     told = [*(u.sentence for u in review.measured.unmeasured), *review.doubts]
     items = "".join(f"<li>{escape(tell(t))}</li>" for t in told)
-    return _heading(tell, clause("Mind")) + f"<ul>{items}</ul>" if told else ""
+    return _heading(tell, message("Mind")) + f"<ul>{items}</ul>" if told else ""
 
 
 _STYLE = (
@@ -111,7 +111,7 @@ _STYLE = (
 
 
 def _lines(text: str, tell: Tell) -> str:
-    return "<br>".join(escape(line) for line in text.split("\n")) or escape(tell(clause("struck out")))
+    return "<br>".join(escape(line) for line in text.split("\n")) or escape(tell(message("struck out")))
 
 
 def _finding_html(content: Content, finding: Finding) -> str:
@@ -120,13 +120,13 @@ def _finding_html(content: Content, finding: Finding) -> str:
     note = review.notes[finding.note]
     decided = ""
     if decision is not None:
-        parts = (tell(Clause(decision.answer)), tell(Clause(decision.by)) if decision.by else "", decision.remark)
-        decided = _paragraph(tell, clause("Decided: {0}", clause("{0}", " ".join(p for p in parts if p))))
+        parts = (tell(Message(decision.answer)), tell(Message(decision.by)) if decision.by else "", decision.remark)
+        decided = _paragraph(tell, message("Decided: {0}", message("{0}", " ".join(p for p in parts if p))))
     proposal = ""
     if finding.proposal:
-        proposal = "<p>" + escape(tell(clause("Proposed"))) + f": <b>{_lines(finding.proposal.text, tell)}</b></p>"
-    head = tell(clause("page {0}, line {1}: {2}", note.page, note.line, clause("{0}", note.text)))
-    sure = clause("{0}, {1:.0%} sure, {2:.2f} km.", Clause(finding.severity), finding.confidence, finding.from_m / 1000)
+        proposal = "<p>" + escape(tell(message("Proposed"))) + f": <b>{_lines(finding.proposal.text, tell)}</b></p>"
+    head = tell(message("page {0}, line {1}: {2}", note.page, note.line, message("{0}", note.text)))
+    sure = message("{0}, {1:.0%} sure, {2:.2f} km.", Message(finding.severity), finding.confidence, finding.from_m / 1000)
     return (
         f'<section class="{escape(finding.severity)}"><h3>{escape(head)}</h3>'
         f"<p>{escape(tell(sure))} {escape(why)}</p>"
@@ -152,7 +152,7 @@ def _plan_svg(review: Review, additions: Sequence[Addition], tell: Tell) -> str:
         f'<circle cx="{x[i]:.1f}" cy="{y[i]:.1f}" r="{6 if danger else 4}" fill="{"#a2321a" if danger else "none"}" stroke="#1f1d1a"/>'
         for i, danger in ((min(last, int(m)), d) for m, d in marks)
     )
-    about = escape(tell(clause("The stage from above")))
+    about = escape(tell(message("The stage from above")))
     return (
         f'<svg role="img" aria-label="{about}" width="700" height="{height:.0f}" '
         f'viewBox="0 0 700 {height:.0f}"><polyline fill="none" stroke="#1f1d1a" stroke-width="2" '
@@ -171,8 +171,8 @@ def _trace_svg(review: Review, finding: Finding, tell: Tell) -> str:
     fast = 55 - 45 * speed / max(float(speed.max()), 1.0)
     tight = 110 - 45 * bent / max(float(bent.max()), 1e-3)
     left, right = (10 + (m - first) / (last - first) * 580 for m in (finding.from_m, finding.to_m))
-    about = escape(tell(clause("Speed above, how tight it was below")))
-    fastest = escape(tell(clause("to {0:.0f} km/h", float(speed.max()) * 3.6)))
+    about = escape(tell(message("Speed above, how tight it was below")))
+    fastest = escape(tell(message("to {0:.0f} km/h", float(speed.max()) * 3.6)))
     return (
         f'<svg role="img" aria-label="{about}" width="600" height="118" viewBox="0 0 600 118">'
         f'<rect x="{left:.1f}" y="0" width="{max(2.0, right - left):.1f}" height="118" fill="#efe5c8"/>'

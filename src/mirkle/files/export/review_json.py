@@ -12,7 +12,7 @@ from mirkle import __version__
 from mirkle.core.judging.findings import Finding
 from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.result import GapMet, Pairing
-from mirkle.core.messages import Clause
+from mirkle.core.messages import Message
 from mirkle.core.motion.gaps import UnmeasuredStretch
 from mirkle.core.motion.geodesy import degrees_of
 from mirkle.core.notes.model import Note
@@ -185,7 +185,7 @@ def _place(review: Review, at_m: float) -> tuple[float | None, float | None]:
     return _r(lat[0], 7), _r(lon[0], 7)
 
 
-def _words(told: str | Clause | None) -> str | None:
+def _words(told: str | Message | None) -> str | None:
     return None if told is None else str(told)
 
 

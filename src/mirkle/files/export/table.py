@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from mirkle.core.judging.findings import Finding
-from mirkle.core.messages import Clause, clause, gettext_noop
+from mirkle.core.messages import Message, gettext_noop, message
 from mirkle.core.notebook.decisions import Decision, NoteChange, Observation
 from mirkle.core.notebook.observed import seen_words
 from mirkle.files.export.content import Content
@@ -81,10 +81,11 @@ def rows_of(content: Content) -> list[Row]:
     tell = content.tell
     rows = [_finding(content, f) for f in content.review.findings]
     rows += [
-        Row(kind=tell(clause("unmeasured")), from_m=u.from_m, to_m=u.to_m, why=tell(u.sentence)) for u in content.review.measured.unmeasured
+        Row(kind=tell(message("unmeasured")), from_m=u.from_m, to_m=u.to_m, why=tell(u.sentence))
+        for u in content.review.measured.unmeasured
     ]
     rows += [
-        Row(kind=tell(Clause(a.kind)), from_m=a.from_m, to_m=a.road.to_m if a.road else None, why=a.words, by=_by(content, a))
+        Row(kind=tell(Message(a.kind)), from_m=a.from_m, to_m=a.road.to_m if a.road else None, why=a.words, by=_by(content, a))
         for a in content.additions
     ]
     return rows + [_seen(content, d) for d in content.seen]
@@ -94,7 +95,7 @@ def _finding(content: Content, finding: Finding) -> Row:
     tell, note, decision = content.tell, content.review.notes[finding.note], content.decisions.get(finding.id)
     called, met = (part if type(part) is str else tell(part) if part is not None else None for part in (finding.called, finding.met))
     row: dict[str, Value] = {
-        "severity": tell(Clause(finding.severity)),
+        "severity": tell(Message(finding.severity)),
         "kind": finding.kind,
         "page": note.page,
         "line": note.line,
@@ -110,7 +111,9 @@ def _finding(content: Content, finding: Finding) -> Row:
     }
     if decision is None:
         return Row(**row)
-    return Row(**row, decision=tell(Clause(decision.answer)), by=_by(content, decision), remark=decision.remark, written=_written(decision))
+    return Row(
+        **row, decision=tell(Message(decision.answer)), by=_by(content, decision), remark=decision.remark, written=_written(decision)
+    )
 
 
 def _written(decision: Decision) -> str:
@@ -120,12 +123,12 @@ def _written(decision: Decision) -> str:
 def _seen(content: Content, decision: NoteChange | Observation) -> Row:
     tell, note = content.tell, content.review.notes[decision.first_note]
     return Row(
-        kind=tell(clause("seen on the video")),
+        kind=tell(message("seen on the video")),
         page=note.page,
         line=note.line,
         note=note.text,
-        met=tell(clause(seen_words(decision.seen))),
-        decision=tell(Clause(decision.answer)),
+        met=tell(message(seen_words(decision.seen))),
+        decision=tell(Message(decision.answer)),
         by=_by(content, decision),
         remark=decision.remark,
         written=_written(decision),
@@ -133,7 +136,7 @@ def _seen(content: Content, decision: NoteChange | Observation) -> Row:
 
 
 def _by(content: Content, decision: Decision) -> str | None:
-    return content.tell(Clause(decision.by)) if decision.by else None
+    return content.tell(Message(decision.by)) if decision.by else None
 
 
 def csv_of(content: Content) -> bytes:
@@ -141,7 +144,7 @@ def csv_of(content: Content) -> bytes:
     expect."""
     out = io.StringIO()
     table = csv.writer(out, lineterminator="\r\n", delimiter=";" if content.decimal_comma else ",")
-    table.writerow([content.tell(Clause(name)) for name in COLUMNS])
+    table.writerow([content.tell(Message(name)) for name in COLUMNS])
     for row in rows_of(content):
         table.writerow([_cell(content, name, value) for name, value in row.cells()])
     return out.getvalue().encode("utf-8-sig")
@@ -152,7 +155,7 @@ def _cell(content: Content, name: str, value: Value) -> str:
         return ""
     if isinstance(value, str):
         return f"'{value}" if value.lstrip(" \n").startswith(_FORMULA) else value
-    return content.tell(clause(f"{{0:.{DIGITS[name]}f}}", value))
+    return content.tell(message(f"{{0:.{DIGITS[name]}f}}", value))
 
 
 def xlsx_of(content: Content) -> bytes:
@@ -169,7 +172,7 @@ def xlsx_of(content: Content) -> bytes:
     }
     rows = rows_of(content)
     for at, name in enumerate(COLUMNS):
-        sheet.write_string(0, at, content.tell(Clause(name)), head)
+        sheet.write_string(0, at, content.tell(Message(name)), head)
         sheet.set_column(at, at, 60 if name == "why" else 10 if name in DIGITS else 18)
     for number, row in enumerate(rows, start=1):
         for at, (name, value) in enumerate(row.cells()):
@@ -198,7 +201,7 @@ def ods_of(content: Content) -> bytes:
     body = etree.SubElement(etree.SubElement(document, f"{{{_OFFICE}}}body"), f"{{{_OFFICE}}}spreadsheet")
     sheet = etree.SubElement(body, f"{{{_TABLE}}}table", {f"{{{_TABLE}}}name": _SHEET})
     etree.SubElement(sheet, f"{{{_TABLE}}}table-column", {f"{{{_TABLE}}}number-columns-repeated": str(len(COLUMNS))})
-    heads: list[Value] = [content.tell(Clause(name)) for name in COLUMNS]
+    heads: list[Value] = [content.tell(Message(name)) for name in COLUMNS]
     for values in [heads, *([value for _, value in row.cells()] for row in rows_of(content))]:
         line = etree.SubElement(sheet, f"{{{_TABLE}}}table-row")
         for value in values:

@@ -17,7 +17,7 @@ from pathlib import Path
 from typing import Any
 
 from mirkle.core.errors import UnusableLanguage
-from mirkle.core.messages import Clause, clause, gettext_noop
+from mirkle.core.messages import Message, gettext_noop, message
 from mirkle.core.notes.crew_profile import ORDERS, SENSES, CrewProfile, taught
 from mirkle.core.notes.language import Language
 from mirkle.files.detect import decoded, read_bytes
@@ -49,17 +49,17 @@ def parse_crew(content: bytes, *, name: str, folder: Path | None = None) -> Crew
     try:
         table = tomllib.loads(text)
     except (tomllib.TOMLDecodeError, RecursionError, ValueError) as error:
-        raise UnusableLanguage(clause("it is not valid TOML ({0})", error), mend="mend that line", where=name) from None
+        raise UnusableLanguage(message("it is not valid TOML ({0})", error), mend="mend that line", where=name) from None
     for key, allowed in (("order", ORDERS), ("sense", SENSES)):
         if table.get(key, allowed[0]) not in allowed:
             raise UnusableLanguage(
-                clause("{0} is “{1}”", key, table[key]), mend=clause("write {0}", " or ".join(allowed)), where=line_of(text, key, name)
+                message("{0} is “{1}”", key, table[key]), mend=message("write {0}", " or ".join(allowed)), where=line_of(text, key, name)
             )
     unknown = set(table) - {"language", "order", "sense", "leave", "meant", "words"}
     if unknown:
         key = sorted(unknown)[0]
         raise UnusableLanguage(
-            clause("“{0}” is not known here", key),
+            message("“{0}” is not known here", key),
             mend="use language, order, sense, leave, meant or [words.KIND]",
             where=line_of(text, key, name),
         )
@@ -70,11 +70,11 @@ def parse_crew(content: bytes, *, name: str, folder: Path | None = None) -> Crew
     return CrewProfile(languages, table.get("order"), table.get("sense"), *lower)
 
 
-def _listed(given: object, *, where: str | Clause) -> list[str]:
+def _listed(given: object, *, where: str | Message) -> list[str]:
     """A list of words; one word stands for a list of one."""
     words = [given] if isinstance(given, str) else given
     if not isinstance(words, list) or not all(isinstance(word, str) for word in words):
-        raise UnusableLanguage(clause("{0!r} is no list of words", given), mend='write ["one", "two"]', where=where)
+        raise UnusableLanguage(message("{0!r} is no list of words", given), mend='write ["one", "two"]', where=where)
     return words
 
 
@@ -88,8 +88,8 @@ def _languages(table: Mapping[str, Any], text: str, name: str, folder: Path | No
         if chosen is None:
             codes = " or ".join(la.code for la in languages)
             raise UnusableLanguage(
-                clause("there is no language “{0}”", wanted),
-                mend=clause("write {0}, or the name of a language file beside this one", codes),
+                message("there is no language “{0}”", wanted),
+                mend=message("write {0}, or the name of a language file beside this one", codes),
                 where=line_of(text, "language", name),
             )
         languages = (chosen,)
@@ -98,7 +98,7 @@ def _languages(table: Mapping[str, Any], text: str, name: str, folder: Path | No
     for key, given in tables.items():
         if not isinstance(given, dict):
             raise UnusableLanguage(
-                clause("“{0}” holds no table", key),
+                message("“{0}” holds no table", key),
                 mend='write [words.feature] and below it crest = ["brow"]',
                 where=line_of(text, key, name),
             )
@@ -110,7 +110,7 @@ def _languages(table: Mapping[str, Any], text: str, name: str, folder: Path | No
     return languages
 
 
-def _with(language: Language, kind: str, key: str, form: str, *, where: str | Clause) -> Language:
+def _with(language: Language, kind: str, key: str, form: str, *, where: str | Message) -> Language:
     try:
         return taught(language, kind, key, form)
     except UnusableLanguage as fault:

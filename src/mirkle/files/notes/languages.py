@@ -9,7 +9,7 @@ from importlib import resources
 from pathlib import Path
 
 from mirkle.core.errors import UnusableLanguage, at_line
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.notes.language import Language, language_from_table
 from mirkle.files.detect import decoded, read_bytes
 
@@ -38,7 +38,7 @@ def _parsed(text: str, *, where: str) -> Language:
     try:
         table = tomllib.loads(text)
     except (tomllib.TOMLDecodeError, RecursionError, ValueError) as error:
-        raise UnusableLanguage(clause("it is not valid TOML ({0})", error), mend="mend that line", where=where) from None
+        raise UnusableLanguage(message("it is not valid TOML ({0})", error), mend="mend that line", where=where) from None
     try:
         return language_from_table(table, where=where)
     except UnusableLanguage as fault:
@@ -47,7 +47,7 @@ def _parsed(text: str, *, where: str) -> Language:
         raise UnusableLanguage(fault.what, mend=fault.mend, where=place) from None
 
 
-def line_of(text: str, key: str, name: str) -> str | Clause:
+def line_of(text: str, key: str, name: str) -> str | Message:
     """The file's name with the line on which a key or table first stands, as far as there is one."""
     found = re.search(rf'^[ \t]*[\["]*(?:\w+\.)?{re.escape(key)}["\]]*[ \t]*(?:=|$)', text, re.MULTILINE)
     return at_line(name, text.count("\n", 0, found.start()) + 1) if found else name

@@ -6,7 +6,7 @@ import re
 from dataclasses import replace
 
 from mirkle.core.errors import UnusableNotes, at_line
-from mirkle.core.messages import Clause, clause, gettext_noop
+from mirkle.core.messages import Message, gettext_noop, message
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.language import Language
 from mirkle.core.notes.model import Reading
@@ -35,7 +35,7 @@ def parse_notes(content: bytes, *, name: str, crew: CrewProfile | None = None) -
     text = text_of(content, name=name) if is_document(content) else decoded(content, name=name)
     if len(text) > LARGEST_NOTES_BYTES:
         raise UnusableNotes(
-            clause("it is {0:.1f} MB of text, more than any book of notes", len(text) / 1e6),
+            message("it is {0:.1f} MB of text, more than any book of notes", len(text) / 1e6),
             mend="choose the file with the notes",
             where=name,
         )
@@ -58,12 +58,12 @@ def reads_as_notes(reading: Reading) -> bool:
     return _unread(reading) <= MOST_UNREAD and len(reading.corners) >= LEAST_CORNERS * len(reading.notes)
 
 
-def unlike_notes(reading: Reading) -> Clause | None:
+def unlike_notes(reading: Reading) -> Message | None:
     """A doubt where a text reads as notes but much of it is not understood: then somebody has to say that it is the book."""
     unread = _unread(reading)
     if unread <= DOUBTFUL_UNREAD:
         return None
-    return clause("{0:.0%} of the words are not understood: perhaps this is not the book.", unread)
+    return message("{0:.0%} of the words are not understood: perhaps this is not the book.", unread)
 
 
 def _unread(reading: Reading) -> float:

@@ -14,7 +14,7 @@ from pathlib import Path
 from typing import Literal
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.notebook.decisions import ENTRIES, Entry
 from mirkle.core.notebook.passes import Pass
 from mirkle.files.atomic_write import flush_folder, part_of
@@ -245,7 +245,7 @@ def migrate(path: Path) -> None:
         with suppress(OSError):
             copy.unlink(missing_ok=True)
         raise UnusableProject(
-            clause("it is of an older Mirkle and can't be brought up to date there ({0})", reason_of(error)),
+            message("it is of an older Mirkle and can't be brought up to date there ({0})", reason_of(error)),
             mend="copy it to a folder with room",
             where=path.name,
         ) from None

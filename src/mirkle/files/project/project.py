@@ -17,7 +17,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import IO, Any
 
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.notebook.decisions import Entry
 from mirkle.core.notebook.passes import Pass
 from mirkle.files.atomic_write import part_of, put_in_place
@@ -104,7 +104,7 @@ class Project:
                 with suppress(OSError):
                     fresh.unlink(missing_ok=True)
             raise UnusableProject(
-                clause("the project can't be written there ({0})", reason_of(error)), mend="choose another folder", where=str(path)
+                message("the project can't be written there ({0})", reason_of(error)), mend="choose another folder", where=str(path)
             ) from None
         return cls.open(path)
 
@@ -208,7 +208,7 @@ class Project:
             with suppress(OSError):
                 fresh.unlink(missing_ok=True)
             raise UnusableProject(
-                clause("the copy can't be written ({0})", reason_of(error)), mend="make room or choose another folder", where=str(path)
+                message("the copy can't be written ({0})", reason_of(error)), mend="make room or choose another folder", where=str(path)
             ) from None
 
     def materials(self) -> list[SourceFile]:
@@ -271,7 +271,7 @@ class Project:
             (row, *_) = self._read("SELECT content FROM material WHERE id = ?", number)
             found = unpacked(row[0])
             if found is None or hashlib.sha256(found).hexdigest() != sha256:
-                raise UnusableProject(clause("{0} in it is damaged", name), mend="add that file again", where=self.path.name)
+                raise UnusableProject(message("{0} in it is damaged", name), mend="add that file again", where=self.path.name)
             return found
 
         return SourceFile(str(kind), str(name), content, int(number), str(sha256))
@@ -410,7 +410,7 @@ class Project:
                 yield self._connection
         except sqlite3.Error as error:
             raise UnusableProject(
-                clause("it can't be written ({0}); nothing was changed", reason_of(error)),
+                message("it can't be written ({0}); nothing was changed", reason_of(error)),
                 mend="make room or free the folder",
                 where=self.path.name,
             ) from None
@@ -473,7 +473,7 @@ def _too_long(connection: sqlite3.Connection, path: Path) -> UnusableProject | N
     if count <= MOST_ENTRIES:
         return None
     return UnusableProject(
-        clause("it holds {0} decisions; no more than {1} can be opened", count, MOST_ENTRIES),
+        message("it holds {0} decisions; no more than {1} can be opened", count, MOST_ENTRIES),
         mend="open an older copy of it",
         where=path.name,
     )
@@ -527,7 +527,7 @@ def _fault(path: Path, application: int, version: int, health: str) -> UnusableP
         return UnusableProject("this is not a Mirkle stage", mend="choose a .mirkle file", where=path.name)
     if version > VERSION:
         return UnusableProject(
-            clause("it was written by a newer Mirkle (format {0}; this one knows {1})", version, VERSION),
+            message("it was written by a newer Mirkle (format {0}; this one knows {1})", version, VERSION),
             mend="open it with the newer Mirkle",
             where=path.name,
         )

@@ -20,7 +20,7 @@ from mirkle.core.lineup.crew_scale import GapYardstick, GradeYardstick
 from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.result import GapMet, Lineup, Pairing, Uncalled
 from mirkle.core.lineup.unclaimed import UnclaimedOdds
-from mirkle.core.messages import Called, Clause
+from mirkle.core.messages import Called, Message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.gaps import UnmeasuredStretch
 from mirkle.core.motion.profile import Profile
@@ -46,7 +46,7 @@ _CLASSES = (
     CalledChange,
     CalledFeature,
     CalledThing,
-    Clause,
+    Message,
     Clock,
     Direction,
     Segment,

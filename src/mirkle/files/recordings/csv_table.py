@@ -9,7 +9,7 @@ import numpy as np
 
 from mirkle.core.constants import GRAVITY_MPS2
 from mirkle.core.errors import at_line
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.motion.geodesy import local_metres
 from mirkle.core.recording.model import Channel, Floats, Recording
 from mirkle.files.detect import UnusableFile
@@ -61,16 +61,16 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
         raise UnusableFile(
             "there is no time column", mend="name the columns in the first line, such as time_s, lat_deg, lon_deg", where=at_line(name, 1)
         )
-    doubts: list[Clause] = [clause("What its columns hold is as you said.")] if table.said else []
+    doubts: list[Message] = [message("What its columns hold is as you said.")] if table.said else []
     table = _without_footer(table, doubts)
     columns = _known_columns(table, name, doubts)
     read = _read(table, columns, name)
     columns = _placed(columns, read.values)
     if read.cut_short:
-        doubts.append(clause("The file ends in the middle of a line; that line was left out."))
+        doubts.append(message("The file ends in the middle of a line; that line was left out."))
     time_s = _evened(since_begin(out_of_hhmmss(read.values["time_s"])), doubts)
     if len(time_s) < LEAST_ROWS:
-        raise UnusableFile(clause("it holds only {0} lines of data", len(time_s)), mend="export the whole run", where=name)
+        raise UnusableFile(message("it holds only {0} lines of data", len(time_s)), mend="export the whole run", where=name)
     columns = _with_units(columns, read.values, time_s, at_line(name, table.head_line), doubts)
     channels = {}
     timed = np.isfinite(time_s)
@@ -82,7 +82,7 @@ def parse_csv_run(content: bytes, *, name: str) -> Recording:
                 channels[column.channel] = Channel(time_s[there], value[there])
     unknown = [h for h in table.header if h and not column_of(h)]
     if unknown:
-        doubts.append(clause("Columns not used: {0}.", ", ".join(unknown[:6])))
+        doubts.append(message("Columns not used: {0}.", ", ".join(unknown[:6])))
     return Recording(name=name, channels=channels, doubts=tuple(doubts))
 
 
@@ -112,7 +112,7 @@ def channel_known(header: str, unit: str = "") -> str | None:
     return "time_s" if column.channel == "date_s" else column.channel
 
 
-def _known_columns(table: Table, name: str, doubts: list[Clause]) -> list[Column]:
+def _known_columns(table: Table, name: str, doubts: list[Message]) -> list[Column]:
     """The columns that are used, one for each channel: the first of those that hold the same."""
     found: dict[str, Column] = {}
     where = at_line(name, table.head_line)
@@ -124,9 +124,9 @@ def _known_columns(table: Table, name: str, doubts: list[Clause]) -> list[Column
         if before is None:
             found[column.channel] = column
         elif plain_name(before.header) == plain_name(header) or column.channel in ("lat_rad", "lon_rad"):
-            raise UnusableFile(clause("{0} stands there twice", header), mend="keep one column for each quantity", where=where)
+            raise UnusableFile(message("{0} stands there twice", header), mend="keep one column for each quantity", where=where)
         elif column.channel != "time_s":
-            doubts.append(clause("{0} is not used: {1} holds the same.", header, before.header))
+            doubts.append(message("{0} is not used: {1} holds the same.", header, before.header))
     date = found.pop("date_s", None)
     if date is not None and "time_s" not in found:
         found["time_s"] = replace(date, channel="time_s")
@@ -163,7 +163,7 @@ def _read(table: Table, columns: list[Column], name: str) -> _Read:
         rows = _rows(table, frozenset(wanted))
     except OddRow as odd:
         raise UnusableFile(
-            clause("this line has not as many cells as the first line has names ({0})", len(table.header)),
+            message("this line has not as many cells as the first line has names ({0})", len(table.header)),
             mend="give each line one cell for each column, empty where nothing was measured",
             where=at_line(name, odd.line),
         ) from None
@@ -205,7 +205,7 @@ def _moments(texts: list[str], column: Column, table: Table, name: str) -> Float
             moment = moment_s(text)
             if moment is None:
                 raise UnusableFile(
-                    clause("{0} holds “{1}”, which is not a time like those before it", column.header, text[:30]),
+                    message("{0} holds “{1}”, which is not a time like those before it", column.header, text[:30]),
                     mend="write it as 10:15:30.25, with or without the date",
                     where=at_line(name, table.first_line + i),
                 )
@@ -224,7 +224,7 @@ def _numbers(texts: list[str], column: Column, table: Table, name: str) -> tuple
 
 def _no_number(texts: list[str], row: int, column: Column, table: Table, name: str) -> UnusableFile:
     return UnusableFile(
-        clause("{0} holds “{1}”, which is not a number", column.header, texts[row][:30]),
+        message("{0} holds “{1}”, which is not a number", column.header, texts[row][:30]),
         mend="write a number there, or leave the cell empty",
         where=at_line(name, table.first_line + row),
     )
@@ -252,7 +252,7 @@ def _both(texts: list[str], column: Column, table: Table, name: str) -> tuple[Fl
         two = two_of(text)
         if two is None:
             raise UnusableFile(
-                clause("{0} holds “{1}”, which is no latitude with a longitude", column.header, text[:30]),
+                message("{0} holds “{1}”, which is no latitude with a longitude", column.header, text[:30]),
                 mend="write both in degrees with a comma between, or give each a column",
                 where=at_line(name, table.first_line + i),
             )
@@ -289,7 +289,7 @@ def _placed(columns: list[Column], values: dict[str, Floats]) -> list[Column]:
     return columns
 
 
-def _without_footer(table: Table, doubts: list[Clause]) -> Table:
+def _without_footer(table: Table, doubts: list[Message]) -> Table:
     """The table without lines at its end that are no data: totals, names, remarks."""
     body = table.body.rstrip(b"\n")
     lines = body[-FOOTER_BYTES:].split(b"\n")[-FOOTER_LINES:]
@@ -308,7 +308,7 @@ def _without_footer(table: Table, doubts: list[Clause]) -> Table:
     kept = body.rsplit(b"\n", count)[0]
     said = sum(bool(line.strip(b" ,;\t")) for line in lines[-count:])
     if said:
-        doubts.append(clause("{0} lines at the end are no data and were left out.", said))
+        doubts.append(message("{0} lines at the end are no data and were left out.", said))
     return replace(table, body=kept + b"\n")
 
 
@@ -317,7 +317,7 @@ def _is_value(text: str) -> bool:
     return looks_like_moment(text) or any(c.isdigit() for c in text)
 
 
-def _evened(time_s: Floats, doubts: list[Clause]) -> Floats:
+def _evened(time_s: Floats, doubts: list[Message]) -> Floats:
     """Times in whole seconds, several samples each: those of a second are spread evenly over it."""
     known = np.isfinite(time_s)
     seconds = time_s[known]
@@ -334,14 +334,14 @@ def _evened(time_s: Floats, doubts: list[Clause]) -> Floats:
         # The first second may have begun before the recording did.
         late = usual - count if n == 0 and count < usual else 0
         out[begin : begin + count] += (place + late) / max(usual, count)
-    doubts.append(clause("Times are whole seconds, {0} samples in each: they were spread evenly over it.", usual))
+    doubts.append(message("Times are whole seconds, {0} samples in each: they were spread evenly over it.", usual))
     spread = time_s.copy()
     spread[known] = out
     return spread
 
 
 def _with_units(
-    columns: list[Column], values: dict[str, Floats], time_s: Floats, where: str | Clause, doubts: list[Clause]
+    columns: list[Column], values: dict[str, Floats], time_s: Floats, where: str | Message, doubts: list[Message]
 ) -> list[Column]:
     """The columns with a factor each: a unit that nobody wrote is told by what the values can only be, and said; else it is asked for."""
     out = []
@@ -354,13 +354,13 @@ def _with_units(
         if unit is None:
             if column.channel in ("lat_rad", "lon_rad", "speed_mps", "yaw_rate_radps") and "lat_rad" not in values:
                 raise UnusableFile(
-                    clause("{0} has no unit", column.header),
-                    mend=clause("write it behind the name, such as {0} ({1})", column.header, _usual(column.channel)),
+                    message("{0} has no unit", column.header),
+                    mend=message("write it behind the name, such as {0} ({1})", column.header, _usual(column.channel)),
                     where=where,
                 )
-            doubts.append(clause("{0} is not used: it has no unit, and its values don't tell it.", column.header))
+            doubts.append(message("{0} is not used: it has no unit, and its values don't tell it.", column.header))
             continue
-        doubts.append(clause("{0} has no unit; by its values it is {1}.", column.header, shown_unit(unit)))
+        doubts.append(message("{0} has no unit; by its values it is {1}.", column.header, shown_unit(unit)))
         out.append(Column(column.header, column.channel, units_of(column.channel)[unit]))
     return out
 

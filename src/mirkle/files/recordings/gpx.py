@@ -9,7 +9,7 @@ from typing import Any
 import numpy as np
 
 from mirkle.core.errors import at_line
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.recording.model import Channel, Recording
 from mirkle.files.detect import UnusableFile
 from mirkle.files.recordings.position_fixes import MOST_FIXES
@@ -32,7 +32,7 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
     _refuse_no_track(content, name)
     rows: list[tuple[float, float, float, float]] = []
     extras: dict[str, list[tuple[float, float]]] = {}
-    doubts: list[Clause] = []
+    doubts: list[Message] = []
     untimed = placeless = 0
     try:
         events = etree.iterparse(
@@ -57,17 +57,17 @@ def parse_gpx_run(content: bytes, *, name: str) -> Recording:
             raise UnusableFile(
                 "it can't be read as GPX", mend="export the track again as GPX 1.1", where=at_line(name, error.lineno or 1)
             ) from None
-        doubts.append(clause("The file breaks off at line {0}; what stands before was read.", error.lineno))
+        doubts.append(message("The file breaks off at line {0}; what stands before was read.", error.lineno))
     if len(rows) < 20:
         raise UnusableFile(
-            "its track points carry no time" if untimed else clause("it holds only {0} track points", len(rows)),
+            "its track points carry no time" if untimed else message("it holds only {0} track points", len(rows)),
             mend="export the recorded track, with times",
             where=name,
         )
     if untimed:
-        doubts.append(clause("{0} track points carry no time and were left out.", untimed))
+        doubts.append(message("{0} track points carry no time and were left out.", untimed))
     if placeless:
-        doubts.append(clause("{0} track points carry no place and were left out.", placeless))
+        doubts.append(message("{0} track points carry no place and were left out.", placeless))
     return Recording(name=name, channels=_channels(rows, extras), doubts=tuple(doubts))
 
 
@@ -80,7 +80,7 @@ def _refuse_no_track(content: bytes, name: str) -> None:
         )
     points = content.count(b"trkpt ") + content.count(b"trkpt/")
     if points > MOST_FIXES:
-        raise UnusableFile(clause("it holds {0:,} track points, more than any run has", points), mend="export the run alone", where=name)
+        raise UnusableFile(message("it holds {0:,} track points, more than any run has", points), mend="export the run alone", where=name)
 
 
 def _channels(rows: list[tuple[float, float, float, float]], extras: dict[str, list[tuple[float, float]]]) -> dict[str, Channel]:

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.recording.model import Channel, Recording
 from mirkle.files.detect import UnusableFile
 from mirkle.files.recordings.quantities import column_of
@@ -37,7 +37,7 @@ def parse_mdf_run(content: bytes, *, name: str) -> Recording:
             channels, unknown = _channels(file)
     except Exception as error:  # the library raises whatever its parsers raise
         raise UnusableFile(
-            clause("the measurement file can't be read ({0})", type(error).__name__), mend="export it again", where=name
+            message("the measurement file can't be read ({0})", type(error).__name__), mend="export it again", where=name
         ) from None
     if not {"lat_rad", "lon_rad"} <= set(channels) and not {"speed_mps", "yaw_rate_radps"} <= set(channels):
         raise UnusableFile(
@@ -45,7 +45,7 @@ def parse_mdf_run(content: bytes, *, name: str) -> Recording:
             mend="name them lat, lon, speed, yaw_rate, with their units",
             where=name,
         )
-    doubts = (clause("Signals not used: {0}.", ", ".join(sorted(unknown)[:6])),) if unknown else ()
+    doubts = (message("Signals not used: {0}.", ", ".join(sorted(unknown)[:6])),) if unknown else ()
     return Recording(name=name, channels=channels, doubts=doubts)
 
 

@@ -10,7 +10,7 @@ from datetime import UTC, date, datetime, time, timedelta
 
 import numpy as np
 
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.recording.model import Channel, Recording
 from mirkle.files.detect import UnusableFile
 
@@ -61,15 +61,15 @@ def parse_nmea_run(content: bytes, *, name: str) -> Recording:
             broken += 1
     if len(log.fixes) < 20:
         raise UnusableFile(
-            clause("this is a receiver's log with only {0} fixes in it", len(log.fixes)),
+            message("this is a receiver's log with only {0} fixes in it", len(log.fixes)),
             mend="export the whole run, with RMC or GGA sentences",
             where=name,
         )
-    doubts: list[Clause] = []
+    doubts: list[Message] = []
     if broken:
-        doubts.append(clause("{0} broken sentences were skipped.", broken) if broken > 1 else clause("1 broken sentence was skipped."))
+        doubts.append(message("{0} broken sentences were skipped.", broken) if broken > 1 else message("1 broken sentence was skipped."))
     if unchecked:
-        doubts.append(clause("{0} sentences carry no checksum: a harmed one can't be told.", unchecked))
+        doubts.append(message("{0} sentences carry no checksum: a harmed one can't be told.", unchecked))
     return Recording(name=name, channels=log.channels(), doubts=tuple(doubts))
 
 

@@ -7,7 +7,7 @@ import zipfile
 
 import numpy as np
 
-from mirkle.core.messages import clause
+from mirkle.core.messages import message
 from mirkle.core.recording.model import Channel, Recording
 from mirkle.files.archive import members
 from mirkle.files.detect import UnusableFile
@@ -57,7 +57,7 @@ def parse_phone_run(content: bytes, *, name: str) -> Recording:
         )
     first = min(float(c.time_s[0]) for c in channels.values())
     shifted = {k: Channel(c.time_s - first, c.value) for k, c in channels.items()}
-    doubts = (clause("Tables not used: {0}.", ", ".join(unused[:6])),) if unused else ()
+    doubts = (message("Tables not used: {0}.", ", ".join(unused[:6])),) if unused else ()
     return Recording(name=name, channels=shifted, doubts=doubts)
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from mirkle.core.messages import Clause, clause
+from mirkle.core.messages import Message, message
 from mirkle.core.recording.model import Channel, Recording
 from mirkle.files.detect import UnusableFile
 
@@ -47,11 +47,11 @@ def recording_of(fixes: Sequence[Fix], *, name: str, what: str, placeless: int =
     """
     if len(fixes) < LEAST_FIXES:
         raise UnusableFile(_why_none(len(fixes), what, placeless, untimed), mend="choose the recording of the run", where=name)
-    doubts: list[Clause] = []
+    doubts: list[Message] = []
     if untimed:
-        doubts.append(clause("{0} track points carry no time and were left out.", untimed))
+        doubts.append(message("{0} track points carry no time and were left out.", untimed))
     if placeless:
-        doubts.append(clause("{0} track points carry no place and were left out.", placeless))
+        doubts.append(message("{0} track points carry no place and were left out.", placeless))
     table = np.array([(f.time_s, f.lat_deg, f.lon_deg, f.alt_m, f.speed_mps, f.course_deg, f.hacc_m) for f in fixes])
     time_s = table[:, 0] - table[0, 0]
     channels = {"lat_rad": Channel(time_s, np.radians(table[:, 1])), "lon_rad": Channel(time_s, np.radians(table[:, 2]))}
@@ -62,13 +62,13 @@ def recording_of(fixes: Sequence[Fix], *, name: str, what: str, placeless: int =
     return Recording(name=name, channels=channels, doubts=tuple(doubts))
 
 
-def _why_none(count: int, what: str, placeless: int, untimed: int) -> Clause:
+def _why_none(count: int, what: str, placeless: int, untimed: int) -> Message:
     """What such a file is in its own terms, and why it is no recording of a run."""
     if placeless > max(count, untimed):
-        return clause("this is {0} without positions", Clause(what))
+        return message("this is {0} without positions", Message(what))
     if untimed > count:
-        return clause("this is {0} without times", Clause(what))
-    return clause("this is {0} with only {1} fixes", Clause(what), count)
+        return message("this is {0} without times", Message(what))
+    return message("this is {0} with only {1} fixes", Message(what), count)
 
 
 def number(text: str | None) -> float:

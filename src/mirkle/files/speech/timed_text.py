@@ -10,7 +10,7 @@ from itertools import pairwise
 from typing import Any
 
 from mirkle.core.errors import UnusableNotes
-from mirkle.core.messages import clause, gettext_noop
+from mirkle.core.messages import gettext_noop, message
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.model import Reading, Span
 from mirkle.core.speech.reading import Speech, read_speech
@@ -63,7 +63,7 @@ def parse_calls(content: bytes, *, name: str, crew: CrewProfile | None = None, b
     source, blocks = timed_blocks(text, name=name)
     if len(source) > LARGEST_NOTES_BYTES:
         raise UnusableNotes(
-            clause("it is {0:.1f} MB of words, more than anybody says on a stage", len(source) / 1e6),
+            message("it is {0:.1f} MB of words, more than anybody says on a stage", len(source) / 1e6),
             mend="choose the text of the calls in the car",
             where=name,
         )
@@ -73,7 +73,7 @@ def parse_calls(content: bytes, *, name: str, crew: CrewProfile | None = None, b
         raise UnusableNotes(fault.what, mend=fault.mend, where=name) from None
     if not captions_roll(text):
         return speech
-    said = clause("Its captions roll: each line stands there twice, and was read once.")
+    said = message("Its captions roll: each line stands there twice, and was read once.")
     return replace(speech, reading=replace(speech.reading, doubts=(*speech.reading.doubts, said)))
 
 

@@ -18,8 +18,8 @@ from PyQt6.QtWidgets import (
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import DecimalBox, label
-from mirkle.gui.translation import say, say_fault
-from mirkle.session.reviewed_pass import Stage
+from mirkle.gui.translation import tr, tr_fault
+from mirkle.session.reviewed_pass import ReviewedPass
 
 KINDS = {
     "hazard": gettext_noop("a hazard that stays: stones inside, a new rut, water"),
@@ -30,14 +30,14 @@ KINDS = {
 class AddDialog(QDialog):
     """What it is, where, and until where; what was added before can be taken away."""
 
-    def __init__(self, stage: Stage, at_m: float, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, at_m: float, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
-        self.setWindowTitle(say("Add by hand"))
+        self.setWindowTitle(tr("Add by hand"))
         self.setMinimumWidth(620)
         self.words, self.list, self.said = QLineEdit(), QListWidget(), label()
-        self.words.setPlaceholderText(say("in your words: stones inside on exit"))
-        self.words.setAccessibleName(say("What it is"))
+        self.words.setPlaceholderText(tr("in your words: stones inside on exit"))
+        self.words.setAccessibleName(tr("What it is"))
         self.said.setObjectName("fault")
         self.said.setWordWrap(True)
         self.kinds = QButtonGroup(self)
@@ -50,7 +50,7 @@ class AddDialog(QDialog):
             box.setSuffix(" km")
             box.setValue(metres / 1000)
             box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
-            box.setAccessibleName(say("{0} kilometre", say(name)))
+            box.setAccessibleName(tr("{0} kilometre", tr(name)))
             self.places.append(box)
         self._lay_out()
         self._fill()
@@ -59,32 +59,32 @@ class AddDialog(QDialog):
     def _lay_out(self) -> None:
         column = QVBoxLayout(self)
         column.setContentsMargins(28, 22, 28, 20)
-        title = label(say("What did the car meet that no sensor saw?"))
+        title = label(tr("What did the car meet that no sensor saw?"))
         title.setObjectName("title")
         column.addWidget(title)
         column.addWidget(self.words)
         for at, (kind, words) in enumerate(KINDS.items()):
-            button = QRadioButton(say(words))
+            button = QRadioButton(tr(words))
             button.setChecked(at == 0)
             button.setProperty("kind", kind)
             self.kinds.addButton(button)
             column.addWidget(button)
         row = QHBoxLayout()
         for box, words in zip(self.places, (gettext_noop("from"), gettext_noop("until")), strict=True):
-            row.addWidget(label(say(words)))
+            row.addWidget(label(tr(words)))
             row.addWidget(box)
         row.addStretch(1)
         column.addLayout(row)
-        told = label(say("It goes on the road, the strip and the change card, never into the book's own text: E edits a note."))
+        told = label(tr("It goes on the road, the strip and the change card, never into the book's own text: E edits a note."))
         told.setObjectName("faint")
         told.setWordWrap(True)
         column.addWidget(told)
         column.addWidget(self.list)
         column.addWidget(self.said)
         buttons = QHBoxLayout()
-        self.away = QPushButton(say("Take the chosen one away"))
+        self.away = QPushButton(tr("Take the chosen one away"))
         self.away.clicked.connect(self._take_away)
-        self.add_button, back = QPushButton(say("Add it")), QPushButton(say("Done"))
+        self.add_button, back = QPushButton(tr("Add it")), QPushButton(tr("Done"))
         self.add_button.setObjectName("primary")
         self.add_button.setDefault(True)
         self.add_button.clicked.connect(self.add)
@@ -99,9 +99,9 @@ class AddDialog(QDialog):
         self.list.clear()
         added = self.stage.book.additions_on_road
         for addition, place in added:
-            until = say("–{0:.2f}", place.to_m / 1000) if place.to_m - place.from_m >= 10.0 else ""
-            kind = say("next pass only") if addition.kind == "condition" else say("hazard")
-            self.list.addItem(say("{0:.2f}{1} km, {2}: {3}", place.from_m / 1000, until, kind, addition.words))
+            until = tr("–{0:.2f}", place.to_m / 1000) if place.to_m - place.from_m >= 10.0 else ""
+            kind = tr("next pass only") if addition.kind == "condition" else tr("hazard")
+            self.list.addItem(tr("{0:.2f}{1} km, {2}: {3}", place.from_m / 1000, until, kind, addition.words))
         self.list.setVisible(bool(added))
         self.away.setVisible(bool(added))
 
@@ -120,7 +120,7 @@ class AddDialog(QDialog):
         try:
             work()
         except MirkleError as fault:
-            self.said.setText(say_fault(fault))
+            self.said.setText(tr_fault(fault))
         else:
             self.said.setText("")
             self.words.clear()

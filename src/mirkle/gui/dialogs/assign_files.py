@@ -11,7 +11,7 @@ from mirkle.core.recording.model import Floats
 from mirkle.gui.controls import ChoiceBox, wrapped
 from mirkle.gui.shapes import polygon
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say, say_clause
+from mirkle.gui.translation import tr, tr_message
 from mirkle.session.assign_files import Choice, Intake
 
 
@@ -21,13 +21,13 @@ class IntakeDialog(QDialog):
     def __init__(self, intake: Intake, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.intake = intake
-        self.setWindowTitle(say("What are these files?"))
+        self.setWindowTitle(tr("What are these files?"))
         self.setMinimumWidth(760)
         column = QVBoxLayout(self)
         column.setContentsMargins(28, 22, 28, 20)
         column.setSpacing(6)
-        column.addWidget(wrapped(say("What are these files?"), "title"))
-        column.addWidget(wrapped(say("Nothing of the stage is changed before you take them in; what was there stays in it."), "why"))
+        column.addWidget(wrapped(tr("What are these files?"), "title"))
+        column.addWidget(wrapped(tr("Nothing of the stage is changed before you take them in; what was there stays in it."), "why"))
         self.boxes: list[QComboBox] = []
         for at, row in enumerate(intake.rows):
             column.addSpacing(10)
@@ -35,26 +35,26 @@ class IntakeDialog(QDialog):
             name = wrapped(row.material.name, "title")
             head.addWidget(name, 1)
             box = _choice_box(row.choices, row.chosen)
-            box.setAccessibleName(say("What {0} is", row.material.name))
+            box.setAccessibleName(tr("What {0} is", row.material.name))
             box.activated.connect(lambda _, n=at, b=box: self._choose(n, b.currentData()))
             self.boxes.append(box)
             head.addWidget(box)
             column.addLayout(head)
-            column.addWidget(wrapped(say_clause(row.sentence), "faint"))
+            column.addWidget(wrapped(tr_message(row.sentence), "faint"))
             if row.warning is not None:
-                column.addWidget(wrapped(say_clause(row.warning), "fault"))
+                column.addWidget(wrapped(tr_message(row.warning), "fault"))
             if row.roads is not None:
                 column.addWidget(TwoRoads(row.roads, row.material.name, theme))
         self.read = QWidget()
         asked = QHBoxLayout(self.read)
         asked.setContentsMargins(0, 14, 0, 0)
         self.read_box = _choice_box(intake.books, intake.read)
-        self.read_box.setAccessibleName(say("Which book was read on the new pass"))
-        asked.addWidget(wrapped(say("Which book was read on the new pass?"), "title"), 1)
+        self.read_box.setAccessibleName(tr("Which book was read on the new pass"))
+        asked.addWidget(wrapped(tr("Which book was read on the new pass?"), "title"), 1)
         asked.addWidget(self.read_box)
         column.addWidget(self.read)
         buttons = QHBoxLayout()
-        back, take = QPushButton(say("Back: leave the stage as it is")), QPushButton(say("Take them in"))
+        back, take = QPushButton(tr("Back: leave the stage as it is")), QPushButton(tr("Take them in"))
         take.setObjectName("primary")
         take.setDefault(True)
         back.clicked.connect(self.reject)
@@ -88,7 +88,7 @@ class TwoRoads(QWidget):
         super().__init__(parent)
         self._roads, self._name, self._theme = roads, name, theme
         self.setFixedHeight(MAP_PX)
-        self.setAccessibleName(say("The stage and {0} on one map", name))
+        self.setAccessibleName(tr("The stage and {0} on one map", name))
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         painter = QPainter(self)
@@ -100,10 +100,7 @@ class TwoRoads(QWidget):
         scale = min(room.width() / max(high[0] - low[0], 1.0), room.height() / max(high[1] - low[1], 1.0))
         middle = 0.5 * (low + high)
         for row, (road, words, colour, dash) in enumerate(
-            (
-                (self._roads[0], say("this stage"), "ink", Qt.PenStyle.SolidLine),
-                (self._roads[1], self._name, "pencil", Qt.PenStyle.DashLine),
-            )
+            ((self._roads[0], tr("this stage"), "ink", Qt.PenStyle.SolidLine), (self._roads[1], self._name, "pencil", Qt.PenStyle.DashLine))
         ):
             painter.setPen(QPen(self._theme.colour(colour), 2.0, dash))
             x = room.center().x() + scale * (road[0, ::5] - middle[0])
@@ -123,6 +120,6 @@ MAP_PX, ROW_PX, SAMPLE_PX = 260, 20.0, 34.0
 def _choice_box(choices: tuple[Choice, ...], chosen: str) -> QComboBox:
     box = ChoiceBox()
     for choice in choices:
-        box.addItem(f"{say_clause(choice.words)}  ▾", choice.key)
+        box.addItem(f"{tr_message(choice.words)}  ▾", choice.key)
     box.setCurrentIndex(max(box.findData(chosen), 0))
     return box

@@ -13,7 +13,7 @@ from mirkle.gui.commands import COMMANDS
 from mirkle.gui.controls import label, wrapped
 from mirkle.gui.shapes import draw_mark
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 from mirkle.session.paths import data_folder, settings_file
 
 NAME_PX = 200
@@ -24,15 +24,15 @@ class Cautions(QDialog):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle(say("Before you trust a number"))
+        self.setWindowTitle(tr("Before you trust a number"))
         self.setMinimumWidth(620)
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 26, 32, 22)
         column.setSpacing(14)
-        column.addWidget(wrapped(say("Before you trust a number"), "title"))
+        column.addWidget(wrapped(tr("Before you trust a number"), "title"))
         for caution in CAUTIONS:
-            column.addWidget(wrapped(say(caution), "why"))
-        button = QPushButton(say("We have read this"))
+            column.addWidget(wrapped(tr(caution), "why"))
+        button = QPushButton(tr("We have read this"))
         button.setObjectName("primary")
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
@@ -43,10 +43,10 @@ class Keys(QDialog):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle(say("Keys"))
+        self.setWindowTitle(tr("Keys"))
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 22, 32, 20)
-        column.addWidget(wrapped(say("Keys"), "title"))
+        column.addWidget(wrapped(tr("Keys"), "title"))
         columns = QHBoxLayout()
         columns.setSpacing(20)
         groups = {c.group: [d for d in COMMANDS if d.group == c.group and d.keys] for c in COMMANDS}
@@ -61,11 +61,11 @@ class Keys(QDialog):
             grid.setHorizontalSpacing(16)
             grid.setVerticalSpacing(4)
             for name in names:
-                grid.addWidget(wrapped(say(name), "faint"), grid.rowCount(), 0, 1, 2)
+                grid.addWidget(wrapped(tr(name), "faint"), grid.rowCount(), 0, 1, 2)
                 for command in groups[name]:  # type: ignore[index]
                     at = grid.rowCount()
                     grid.addWidget(label(command.keys), at, 0)
-                    name_label = wrapped(say(command.name))
+                    name_label = wrapped(tr(command.name))
                     # As high as its words take at its width: a grid does not ask for that.
                     name_label.setFixedWidth(NAME_PX)
                     name_label.setMinimumHeight(name_label.heightForWidth(NAME_PX))
@@ -74,9 +74,9 @@ class Keys(QDialog):
             columns.addLayout(grid)
         column.addLayout(columns)
         column.addWidget(
-            wrapped(say("Esc leaves a field. Drag over the whole stage with Shift held for a part that does not count."), "faint")
+            wrapped(tr("Esc leaves a field. Drag over the whole stage with Shift held for a part that does not count."), "faint")
         )
-        button = QPushButton(say("Back to work"))
+        button = QPushButton(tr("Back to work"))
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
 
@@ -102,22 +102,22 @@ class Marks(QDialog):
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle(say("What the marks mean"))
+        self.setWindowTitle(tr("What the marks mean"))
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 22, 32, 20)
-        column.addWidget(wrapped(say("What the marks mean"), "title"))
+        column.addWidget(wrapped(tr("What the marks mean"), "title"))
         grid = QGridLayout()
         grid.setHorizontalSpacing(16)
         for row, (name, words) in enumerate(MARKS.items()):
             grid.addWidget(_Mark(name, theme), row, 0)
-            grid.addWidget(label(say(words)), row, 1)
+            grid.addWidget(label(tr(words)), row, 1)
         column.addLayout(grid)
-        told = say(
+        told = tr(
             "On the road, fill beyond the bracket: the note is too fast. Room inside it: too slow. Hatched: "
             "not measured, or it does not count."
         )
         column.addWidget(wrapped(told, "why"))
-        button = QPushButton(say("Back to work"))
+        button = QPushButton(tr("Back to work"))
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)
 
@@ -142,13 +142,13 @@ class About(QDialog):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle(say("About Mirkle"))
+        self.setWindowTitle(tr("About Mirkle"))
         self.setMinimumWidth(560)
         column = QVBoxLayout(self)
         column.setContentsMargins(32, 22, 32, 20)
         column.addWidget(wrapped(f"Mirkle {__version__}", "title"))
-        column.addWidget(wrapped(say("GPL-3.0-or-later. Nothing is fetched while it runs."), "why"))
-        column.addWidget(wrapped(say("Your stages are kept in {0}, your settings in {1}.", data_folder(), settings_file()), "why"))
-        button = QPushButton(say("Back to work"))
+        column.addWidget(wrapped(tr("GPL-3.0-or-later. Nothing is fetched while it runs."), "why"))
+        column.addWidget(wrapped(tr("Your stages are kept in {0}, your settings in {1}.", data_folder(), settings_file()), "why"))
+        button = QPushButton(tr("Back to work"))
         button.clicked.connect(self.accept)
         column.addWidget(button, alignment=Qt.AlignmentFlag.AlignRight)

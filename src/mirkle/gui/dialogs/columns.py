@@ -9,7 +9,7 @@ from mirkle.core.recording.channels import CHANNELS
 from mirkle.files.recordings.columns import UnknownColumns, missing_of, twice_in
 from mirkle.files.recordings.quantities import column_of, quantities, shown_unit, units_of
 from mirkle.gui.controls import ChoiceBox, label, wrapped
-from mirkle.gui.translation import say, say_fault
+from mirkle.gui.translation import tr, tr_fault
 
 # What a column may hold besides a channel.
 _OTHERS = {
@@ -26,16 +26,16 @@ class ColumnsDialog(QDialog):
     def __init__(self, fault: UnknownColumns, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         look = fault.look
-        self.setWindowTitle(say("What do the columns hold?"))
+        self.setWindowTitle(tr("What do the columns hold?"))
         self.resize(880, 640)
         column = QVBoxLayout(self)
         column.setContentsMargins(28, 22, 28, 20)
         column.setSpacing(8)
-        column.addWidget(wrapped(say("What do the columns of {0} hold?", fault.file), "title"))
-        column.addWidget(wrapped(say_fault(fault), "fault"))
+        column.addWidget(wrapped(tr("What do the columns of {0} hold?", fault.file), "title"))
+        column.addWidget(wrapped(tr_fault(fault), "fault"))
         column.addWidget(
             wrapped(
-                say(
+                tr(
                     "Say it once: the next file with the same columns is read in the same way. What is left open is not used. "
                     "Tab goes on, the first letters choose."
                 ),
@@ -48,11 +48,11 @@ class ColumnsDialog(QDialog):
         grid.setHorizontalSpacing(16)
         grid.setColumnStretch(1, 1)
         for at, words in enumerate((gettext_noop("Column"), gettext_noop("Its first rows"), gettext_noop("Holds"), gettext_noop("In"))):
-            grid.addWidget(label(say(words), "faint"), 0, at)
+            grid.addWidget(label(tr(words), "faint"), 0, at)
         self.boxes: list[tuple[ChoiceBox, ChoiceBox]] = []
         for at, (name, taken) in enumerate(zip(look.names, fault.names, strict=True)):
             values = ["…" if len(row[at]) > 20 else row[at] for row in look.rows if at < len(row) and row[at]]
-            called = name or say("column {0}", at + 1)
+            called = name or tr("column {0}", at + 1)
             grid.addWidget(wrapped(called), at + 1, 0)
             grid.addWidget(wrapped("   ".join(values), "why"), at + 1, 1)
             self.boxes.append(self._boxes_for(called, taken))
@@ -65,8 +65,8 @@ class ColumnsDialog(QDialog):
         column.addWidget(area, 1)
         self.told = wrapped(style="why")
         column.addWidget(self.told)
-        row, back = QHBoxLayout(), QPushButton(say("Back: leave the file out"))
-        self.take = QPushButton(say("Read it so"))
+        row, back = QHBoxLayout(), QPushButton(tr("Back: leave the file out"))
+        self.take = QPushButton(tr("Read it so"))
         self.take.setObjectName("primary")
         self.take.setDefault(True)
         back.clicked.connect(self.reject)
@@ -89,11 +89,11 @@ class ColumnsDialog(QDialog):
     def _boxes_for(self, called: str, taken: str) -> tuple[ChoiceBox, ChoiceBox]:
         """What one column holds and in what unit, as it is taken for so far."""
         holds, unit = ChoiceBox(), ChoiceBox()
-        holds.addItem(say("not used") + "  ▾", "")
+        holds.addItem(tr("not used") + "  ▾", "")
         for quantity in quantities():
-            holds.addItem(f"{say(QUANTITY_WORDS[quantity])}  ▾", quantity)
-        holds.setAccessibleName(say("What {0} holds", called))
-        unit.setAccessibleName(say("The unit of {0}", called))
+            holds.addItem(f"{tr(QUANTITY_WORDS[quantity])}  ▾", quantity)
+        holds.setAccessibleName(tr("What {0} holds", called))
+        unit.setAccessibleName(tr("The unit of {0}", called))
         unit.setMinimumContentsLength(10)
         column = column_of(taken) if taken else None
         known = next((q for q in quantities() if column is not None and _channel(q) == column.channel), "")
@@ -112,9 +112,9 @@ class ColumnsDialog(QDialog):
         unit.clear()
         units = quantities().get(quantity, ())
         for one in units:
-            unit.addItem(say("as a part of one") if one == "1" else shown_unit(one), one)
+            unit.addItem(tr("as a part of one") if one == "1" else shown_unit(one), one)
         if quantity == "time":
-            unit.addItem(say("as a clock shows it"), "")
+            unit.addItem(tr("as a clock shows it"), "")
         unit.setEnabled(unit.count() > 1)
         unit.blockSignals(False)
 
@@ -122,11 +122,11 @@ class ColumnsDialog(QDialog):
         missing, twice = missing_of(self.names), twice_in(self.names)
         self.take.setEnabled(not missing and twice is None)
         if twice is not None:
-            self.told.setText(say("Two columns are said to hold the same: {0}.", say(QUANTITY_WORDS[twice])))
+            self.told.setText(tr("Two columns are said to hold the same: {0}.", tr(QUANTITY_WORDS[twice])))
         elif missing:
-            self.told.setText(say("Still missing: {0}.", "; ".join(say(m) for m in missing)))
+            self.told.setText(tr("Still missing: {0}.", "; ".join(tr(m) for m in missing)))
         else:
-            self.told.setText(say("That is enough for a run."))
+            self.told.setText(tr("That is enough for a run."))
 
 
 def _channel(quantity: str) -> str:

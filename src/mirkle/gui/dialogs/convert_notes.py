@@ -16,29 +16,29 @@ from mirkle.files.atomic_write import write_whole
 from mirkle.files.notes.languages import shipped_languages
 from mirkle.gui.controls import ChoiceBox, label
 from mirkle.gui.theme import font
-from mirkle.gui.translation import say, say_fault
+from mirkle.gui.translation import tr, tr_fault
 from mirkle.session.convert_notes import OtherHand, in_another_hand
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 
 
 class OtherHandDialog(QDialog):
     """Shows the new edition in another hand as the choices change, and writes it."""
 
-    def __init__(self, stage: OpenBook, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: OpenPass, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
-        self.setWindowTitle(say("For another co-driver"))
+        self.setWindowTitle(tr("For another co-driver"))
         self.resize(760, 640)
         reading, school = stage.reading, stage.school
         self.language, self.order, self.sense, self.top = ChoiceBox(), ChoiceBox(), ChoiceBox(), ChoiceBox()
         for language in shipped_languages():
             self.language.addItem(language.name, language.code)
         for order in ("direction-first", "grade-first"):
-            self.order.addItem(say(ORDER_WORDS[order]), order)
+            self.order.addItem(tr(ORDER_WORDS[order]), order)
         for sense, words in (("ascending", "1 is tight"), ("descending", "1 is nearly flat out")):
-            self.sense.addItem(say(words), sense)
+            self.sense.addItem(tr(words), sense)
         for top in (6, 8, 9, 10):
-            self.top.addItem(say("1 to {0}", top), top)
+            self.top.addItem(tr("1 to {0}", top), top)
         for box, value in (
             (self.language, reading.language),
             (self.order, reading.order),
@@ -51,7 +51,7 @@ class OtherHandDialog(QDialog):
         self.page.setObjectName("proofPage")
         self.page.setReadOnly(True)
         self.page.setFont(font(20, family="hand"))
-        self.page.setAccessibleName(say("The notes in the other hand"))
+        self.page.setAccessibleName(tr("The notes in the other hand"))
         self.lost = label()
         self.lost.setObjectName("why")
         self.lost.setWordWrap(True)
@@ -67,11 +67,11 @@ class OtherHandDialog(QDialog):
             (gettext_noop("Grades"), self.sense),
             (gettext_noop("They run"), self.top),
         ):
-            form.addRow(say(words), box)
-        write = QPushButton(say("Write it as text…"))
+            form.addRow(tr(words), box)
+        write = QPushButton(tr("Write it as text…"))
         write.setObjectName("primary")
         write.clicked.connect(self._ask)
-        close = QPushButton(say("Close"))
+        close = QPushButton(tr("Close"))
         close.clicked.connect(self.reject)
         row = QHBoxLayout()
         row.addStretch(1)
@@ -92,13 +92,13 @@ class OtherHandDialog(QDialog):
         self.result = in_another_hand(edition, school, language=self.language.currentData(), order=self.order.currentData(), other=other)
         self.page.setPlainText(self.result.text)
         lost = self.result.lost
-        shown = "; ".join(say("page {0}, line {1}: {2}", p, n, what) for p, n, what in lost[:6])
-        more = say("; and {0} more", len(lost) - 6) if len(lost) > 6 else ""
-        self.lost.setText(say("Not carried over: {0}{1}.", shown, more) if lost else say("Everything was carried over."))
+        shown = "; ".join(tr("page {0}, line {1}: {2}", p, n, what) for p, n, what in lost[:6])
+        more = tr("; and {0} more", len(lost) - 6) if len(lost) > 6 else ""
+        self.lost.setText(tr("Not carried over: {0}{1}.", shown, more) if lost else tr("Everything was carried over."))
 
     def _ask(self) -> None:
         name, _ = QFileDialog.getSaveFileName(
-            self, say("The notes in the other hand"), f"{self.stage.project.name}-other-hand.txt", "Text (*.txt)"
+            self, tr("The notes in the other hand"), f"{self.stage.project.name}-other-hand.txt", "Text (*.txt)"
         )
         if name:
             self.write(Path(name))
@@ -108,6 +108,6 @@ class OtherHandDialog(QDialog):
         try:
             write_whole(path, self.result.text.encode())
         except MirkleError as fault:
-            self.lost.setText(say_fault(fault))
+            self.lost.setText(tr_fault(fault))
         else:
             self.accept()

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QDialog, QDoubleSpinBox, QHBoxLayout, QLineEdit, QPu
 from mirkle.core.judging.parts import Part
 from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import DecimalBox, label
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 
 
 class PartsDialog(QDialog):
@@ -17,14 +17,14 @@ class PartsDialog(QDialog):
 
     def __init__(self, parts: Sequence[Part], finish_m: float, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle(say("Parts that don't count"))
+        self.setWindowTitle(tr("Parts that don't count"))
         self.setMinimumWidth(640)
         self._finish_km = finish_m / 1000
         self.rows: list[tuple[QWidget, QDoubleSpinBox, QDoubleSpinBox, QLineEdit]] = []
-        title = label(say("Parts that don't count"))
+        title = label(tr("Parts that don't count"))
         title.setObjectName("title")
         why = label(
-            say(
+            tr(
                 "A puncture, a warning lamp, dust from the car ahead: there the pace says nothing about the notes. The shape "
                 "of the road is still compared."
             )
@@ -32,13 +32,13 @@ class PartsDialog(QDialog):
         why.setObjectName("why")
         why.setWordWrap(True)
         self._column = QVBoxLayout()
-        add = QPushButton(say("Add a part"))
+        add = QPushButton(tr("Add a part"))
         add.clicked.connect(lambda: self.add(Part(0.0, min(500.0, finish_m), "")))
-        done = QPushButton(say("Use this list"))
+        done = QPushButton(tr("Use this list"))
         done.setObjectName("primary")
         done.setDefault(True)
         done.clicked.connect(self.accept)
-        back = QPushButton(say("Back"))
+        back = QPushButton(tr("Back"))
         back.clicked.connect(self.reject)
         buttons = QHBoxLayout()
         buttons.addWidget(add)
@@ -68,15 +68,15 @@ class PartsDialog(QDialog):
             box.setSuffix(" km")
             box.setValue(metres / 1000)
             box.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
-            box.setAccessibleName(say("{0} kilometre", say(words)))
-            line.addWidget(label(say(words)))
+            box.setAccessibleName(tr("{0} kilometre", tr(words)))
+            line.addWidget(label(tr(words)))
             line.addWidget(box)
             boxes.append(box)
         reason = QLineEdit(part.reason)
-        reason.setPlaceholderText(say("why: puncture, dust, …"))
-        reason.setAccessibleName(say("why it does not count"))
+        reason.setPlaceholderText(tr("why: puncture, dust, …"))
+        reason.setAccessibleName(tr("why it does not count"))
         line.addWidget(reason, 1)
-        away = QPushButton(say("Take away"))
+        away = QPushButton(tr("Take away"))
         away.clicked.connect(lambda: self._remove(row))
         line.addWidget(away)
         self._column.addWidget(row)

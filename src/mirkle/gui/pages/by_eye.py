@@ -19,13 +19,13 @@ from mirkle.gui.controls import ChoiceBox, button, label, wrapped
 from mirkle.gui.labels import BY_WORDS
 from mirkle.gui.splitters import panes
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say, say_clause, say_fault
+from mirkle.gui.translation import tr, tr_fault, tr_message
 from mirkle.gui.views.note_field import NoteField
 from mirkle.gui.views.notes_page import PageView
 from mirkle.gui.views.status_line import clock
 from mirkle.session.decision_book import BOTH
-from mirkle.session.open_pass import OpenBook
-from mirkle.session.video_pass import Filmed
+from mirkle.session.open_pass import OpenPass
+from mirkle.session.video_pass import VideoPass
 from mirkle.session.video_watching import BEFORE_S, Moment, answered, moments_of, next_unanswered
 
 if TYPE_CHECKING:
@@ -58,11 +58,11 @@ KNOWN_WORDS = {
 class WatchView(QWidget):
     """The page on the left, the picture with the answers on the right. All keys are handled here."""
 
-    def __init__(self, stage: OpenBook, theme: Theme, video: Path | None, fault: str = "") -> None:
+    def __init__(self, stage: OpenPass, theme: Theme, video: Path | None, fault: str = "") -> None:
         super().__init__()
         self.stage, self._theme, self._video = stage, theme, video
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(say("By eye"))
+        self.setAccessibleName(tr("By eye"))
         self.playback: Playback | None = None
         self.picture: Picture | None = None
         self.pending: tuple[Seen, int] | None = None
@@ -79,25 +79,25 @@ class WatchView(QWidget):
         self.note.setFont(font(NOTE_PX, family="hand"))
         self.when, self.told, self.said = wrapped(style="faint"), wrapped(style="why"), wrapped(style="readBack")
         self.at, self.count = label(style="faint"), label(style="faint")
-        self.buttons = {seen: button(f"{say(words)}  {chr(key)}") for seen, (key, words) in ANSWERS.items()}
-        self.field = NoteField(say("What shall stand instead"))
+        self.buttons = {seen: button(f"{tr(words)}  {chr(key)}") for seen, (key, words) in ANSWERS.items()}
+        self.field = NoteField(tr("What shall stand instead"))
         self.field.installEventFilter(self)
         self.field.textChanged.connect(self._read_back)
         self.asked = wrapped(style="faint")
-        self.write_button = button(say("Write it  ⏎"), say("Write this into the book (Enter)"), "primary")
-        self.later_button = button(say("Talk it over  Esc"), say("Leave the note as it is, to be talked over (Esc)"))
+        self.write_button = button(tr("Write it  ⏎"), tr("Write this into the book (Enter)"), "primary")
+        self.later_button = button(tr("Talk it over  Esc"), tr("Leave the note as it is, to be talked over (Esc)"))
         self.who = ChoiceBox()
-        self.who.setAccessibleName(say("Who says so"))
+        self.who.setAccessibleName(tr("Who says so"))
         for by, words in BY_WORDS.items():
-            self.who.addItem(f"{say(words)}  ▾", by)
-        self.play_button = button(say("Play  Space"), say("Play from before the call, or stop (Space)"), "small")
-        self.back_button = button("◂  ,", say("One picture back (comma)"), "small")
-        self.on_button = button("▸  .", say("One picture on (full stop)"), "small")
-        self.speed_button = button(say("× {0:g}  F", 1), say("Faster, twice as fast, half as fast (F)"), "small")
+            self.who.addItem(f"{tr(words)}  ▾", by)
+        self.play_button = button(tr("Play  Space"), tr("Play from before the call, or stop (Space)"), "small")
+        self.back_button = button("◂  ,", tr("One picture back (comma)"), "small")
+        self.on_button = button("▸  .", tr("One picture on (full stop)"), "small")
+        self.speed_button = button(tr("× {0:g}  F", 1), tr("Faster, twice as fast, half as fast (F)"), "small")
         self.tap_button = button(
-            say("It is called now  C"), say("The chosen note is being called at this moment; on to the next (C)"), "small"
+            tr("It is called now  C"), tr("The chosen note is being called at this moment; on to the next (C)"), "small"
         )
-        self.next_button = button(say("Next open  N"), say("The next note that nobody has answered (N)"), "small")
+        self.next_button = button(tr("Next open  N"), tr("The next note that nobody has answered (N)"), "small")
         self._picture_place = QVBoxLayout()
         self._keys = self._works()
         self._lay_out()
@@ -162,7 +162,7 @@ class WatchView(QWidget):
         writing.addWidget(self.later_button)
         column.addLayout(writing)
         column.addWidget(self.said)
-        self.empty = wrapped(say("No picture yet. Space plays from before the call."), "faint")
+        self.empty = wrapped(tr("No picture yet. Space plays from before the call."), "faint")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.empty.setMinimumHeight(150)
         self._picture_place.addWidget(self.empty, 1)
@@ -181,7 +181,7 @@ class WatchView(QWidget):
     def _decided(self) -> None:
         """Takes in what was decided, and moments that were tapped."""
         self.moments = moments_of(self.stage)
-        self.count.setText(say("{0} of {1} answered", answered(self.stage), len(self.stage.notes)))
+        self.count.setText(tr("{0} of {1} answered", answered(self.stage), len(self.stage.notes)))
         self.page.viewport().update()
         self._show_answer()
 
@@ -197,13 +197,13 @@ class WatchView(QWidget):
         self.note.setText(note.text)
         moment = self.moments[note.index]
         when = (
-            say(KNOWN_WORDS[moment.known], clock(moment.from_s))
+            tr(KNOWN_WORDS[moment.known], clock(moment.from_s))
             if moment is not None
-            else say("no call is known yet: play it, and press C at each call")
+            else tr("no call is known yet: play it, and press C at each call")
         )
-        self.when.setText(say("page {0}, line {1}: {2}", note.page, note.line, when))
-        told = self.stage.told(note.index) if isinstance(self.stage, Filmed) else []
-        self.told.setText(" ".join(say_clause(c) for c in told))
+        self.when.setText(tr("page {0}, line {1}: {2}", note.page, note.line, when))
+        told = self.stage.told(note.index) if isinstance(self.stage, VideoPass) else []
+        self.told.setText(" ".join(tr_message(c) for c in told))
         self.told.setVisible(bool(told))
         self._show_answer()
         self._read_back()
@@ -216,20 +216,20 @@ class WatchView(QWidget):
             widget.setVisible(asked)
         if self.pending is not None:
             seen, _ = self.pending
-            words = {"missing": say("Which note is missing behind this one?"), "hazard": say("What is there?")}.get(
+            words = {"missing": tr("Which note is missing behind this one?"), "hazard": tr("What is there?")}.get(
                 seen,
-                say("{0}: what shall stand instead? The same key goes one further, a figure is the grade, E edits.", say(SEEN[seen].words)),
+                tr("{0}: what shall stand instead? The same key goes one further, a figure is the grade, E edits.", tr(SEEN[seen].words)),
             )
             self.asked.setText(words)
         elif decision is None:
-            self.asked.setText(say("Play it, then say what you saw."))
+            self.asked.setText(tr("Play it, then say what you saw."))
         elif isinstance(decision, NoteChange):
             new = decision.text.replace("\n", " / ")
-            self.asked.setText(say("Seen on the video: {0}; marked: {1}", say(seen_words(decision.seen)), new))
+            self.asked.setText(tr("Seen on the video: {0}; marked: {1}", tr(seen_words(decision.seen)), new))
         elif decision.answer == "talk":
-            self.asked.setText(say("Seen on the video: {0}; to talk over", say(seen_words(decision.seen))))
+            self.asked.setText(tr("Seen on the video: {0}; to talk over", tr(seen_words(decision.seen))))
         else:
-            self.asked.setText(say("Seen on the video: {0}", say(seen_words(decision.seen))))
+            self.asked.setText(tr("Seen on the video: {0}", tr(seen_words(decision.seen))))
         for seen, pressed in self.buttons.items():
             is_it = (self.pending[0] if self.pending else decision.seen if decision else "") == seen
             name = "primary" if is_it else ""
@@ -291,9 +291,9 @@ class WatchView(QWidget):
             self.said.setText("")
             return
         try:
-            self.said.setText(say("Reads: {0}", say_clause(self.stage.book.read_back(self.text))))
+            self.said.setText(tr("Reads: {0}", tr_message(self.stage.book.read_back(self.text))))
         except UnusableNotes as fault:
-            self.said.setText(say_fault(fault))
+            self.said.setText(tr_fault(fault))
 
     def write(self) -> None:
         """Writes what stands in the field; what lets the car go faster takes a second Enter, by the other of the two."""
@@ -301,13 +301,13 @@ class WatchView(QWidget):
             return
         (seen, _), text, note, by = self.pending, self.text, self.stage.note, self._by
         if not text:
-            self.said.setText(say("Write it, or press Esc to talk it over."))
+            self.said.setText(tr("Write it, or press Esc to talk it over."))
             return
         faster = seen != "hazard" and (SEEN[seen].faster or self.stage.book.wants_both(None, note, text))
         if faster and self.stage.book.can_be_marked(None, note, text):
             if self._one_said_yes != (note, seen, text):
                 self._one_said_yes = (note, seen, text)
-                self.said.setText(say("This makes the note faster: one of you has said yes, the other presses Enter too."))
+                self.said.setText(tr("This makes the note faster: one of you has said yes, the other presses Enter too."))
                 return
             by = BOTH
         self._do(lambda: self.stage.book.see(seen, note, text, by=by), on=seen != "hazard")
@@ -328,7 +328,7 @@ class WatchView(QWidget):
         try:
             work()
         except MirkleError as fault:
-            self.said.setText(say_fault(fault))
+            self.said.setText(tr_fault(fault))
             return
         self.setFocus()
         self.pending = self._one_said_yes = None
@@ -346,7 +346,7 @@ class WatchView(QWidget):
         """Goes to the next note that nobody has answered, and plays it where the video is running or has run."""
         following = next_unanswered(self.stage)
         if following is None:
-            self.said.setText(say("Every note is answered."))
+            self.said.setText(tr("Every note is answered."))
             return
         self.stage.choose_note(following)
         if self.playback is not None and self.moments[following] is not None:
@@ -361,7 +361,7 @@ class WatchView(QWidget):
                 from mirkle.gui.playback import Playback
                 from mirkle.gui.views.video import Picture
             except ImportError:
-                self.said.setText(say("The sound can't be played here: a system library is missing"))
+                self.said.setText(tr("The sound can't be played here: a system library is missing"))
                 return None
             self.playback = Playback(self._video, self)
             self.picture = Picture(self.playback, self._theme)
@@ -369,7 +369,7 @@ class WatchView(QWidget):
             self._picture_place.setStretchFactor(self.picture, 1)
             self.empty.hide()
             self.playback.moved.connect(self._moved)
-            self.playback.failed.connect(lambda words: self.said.setText(say("The sound can't be played: {0}", words)))
+            self.playback.failed.connect(lambda words: self.said.setText(tr("The sound can't be played: {0}", words)))
         return self.playback
 
     def play_or_stop(self) -> None:
@@ -407,7 +407,7 @@ class WatchView(QWidget):
     def next_speed(self) -> None:
         """As recorded, half as fast again, twice as fast, half as fast."""
         self._speed = (self._speed + 1) % len(SPEEDS)
-        self.speed_button.setText(say("× {0:g}  F", SPEEDS[self._speed]))
+        self.speed_button.setText(tr("× {0:g}  F", SPEEDS[self._speed]))
         player = self._player()
         if player is not None:
             player.set_speed(SPEEDS[self._speed])
@@ -422,7 +422,7 @@ class WatchView(QWidget):
         try:
             self.stage.book.tap(note, at_s)
         except MirkleError as fault:
-            self.said.setText(say_fault(fault))
+            self.said.setText(tr_fault(fault))
             return
         if player.playing and note + 1 < len(self.stage.notes):
             self.stage.choose_note(note + 1)

@@ -14,7 +14,7 @@ from mirkle.core.judging.parts import Part
 from mirkle.gui.dialogs.add import AddDialog
 from mirkle.gui.splitters import split_of
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import say, say_fault
+from mirkle.gui.translation import tr, tr_fault
 from mirkle.gui.views.centre_pane import Middle
 from mirkle.gui.views.evidence import Evidence
 from mirkle.gui.views.notes_page import MARGIN_PX, PageView
@@ -24,7 +24,7 @@ from mirkle.gui.views.strip import StageStrip
 from mirkle.gui.views.work_bar import WorkBar
 from mirkle.session.decision_book import BOTH
 from mirkle.session.playback_clock import begin_s, has_picture, place_m, sound_of, too_short
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 if TYPE_CHECKING:
     from mirkle.gui.playback import Playback
@@ -45,11 +45,11 @@ class Compare(QWidget):
     parts_wanted = pyqtSignal(object)
     moved = pyqtSignal(float)
 
-    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(say("Compare"))
+        self.setAccessibleName(tr("Compare"))
         self._one_said_yes: tuple[int, str] | None = None
         self._theme = theme
         self.own_window: OwnWindow | None = None
@@ -151,7 +151,7 @@ class Compare(QWidget):
             asked = (self.stage.note, text)
             if self._one_said_yes != asked:
                 self._one_said_yes = asked
-                self.evidence.say(say("This makes the note faster: one of you has said yes, the other presses Enter too."), fault=True)
+                self.evidence.tell(tr("This makes the note faster: one of you has said yes, the other presses Enter too."), fault=True)
                 return
             by = BOTH
         self._one_said_yes = None
@@ -161,7 +161,7 @@ class Compare(QWidget):
             else:
                 self.stage.answer(answer, by=by, remark=remark)
         except MirkleError as fault:
-            self.evidence.say(say_fault(fault), fault=True)
+            self.evidence.tell(tr_fault(fault), fault=True)
             return
         self.setFocus()
         self.evidence.forget_draft()
@@ -173,7 +173,7 @@ class Compare(QWidget):
             self._sound = sound_of(self.stage)
         except MirkleError as fault:
             self._sound = None
-            self.bar.told.setText(say_fault(fault))
+            self.bar.told.setText(tr_fault(fault))
         self.bar.offer_sound(there=self._sound is not None)
         self._has_picture = self._sound is not None and has_picture(self._sound)
         if self._has_picture:
@@ -189,12 +189,12 @@ class Compare(QWidget):
                 from mirkle.gui.playback import Playback
                 from mirkle.gui.views.video import VideoPane
             except ImportError:
-                self.bar.told.setText(say("The sound can't be played here: a system library is missing"))
+                self.bar.told.setText(tr("The sound can't be played here: a system library is missing"))
                 return None
             self.playback = Playback(self._sound, self)
             self.playback.moved.connect(self._sound_moved)
             self.playback.stopped.connect(lambda: self._sound_moved(None))
-            self.playback.failed.connect(lambda words: self.bar.told.setText(say("The sound can't be played: {0}", words)))
+            self.playback.failed.connect(lambda words: self.bar.told.setText(tr("The sound can't be played: {0}", words)))
             self.playback.player.durationChanged.connect(self._say_short)
             if self._has_picture:
                 pane = VideoPane(self.playback, self._theme)
@@ -222,7 +222,7 @@ class Compare(QWidget):
         """Says where the sound ends, if that is before the finish."""
         end_m = too_short(self.stage, self.playback.length_s) if self.playback is not None else None
         if end_m is not None and self.playback is not None and self.playback.length_s > 0:
-            self.bar.told.setText(say("The sound ends at {0:.1f} km, before the finish.", end_m / 1000))
+            self.bar.told.setText(tr("The sound ends at {0:.1f} km, before the finish.", end_m / 1000))
 
     def show_video(self) -> None:
         """Brings the video to the front and plays it from before the call."""
@@ -245,7 +245,7 @@ class Compare(QWidget):
             return
         from mirkle.gui.views.video import OwnWindow
 
-        self.own_window = OwnWindow(pane, say("Video: {0}", self.stage.project.name), self, self)
+        self.own_window = OwnWindow(pane, tr("Video: {0}", self.stage.project.name), self, self)
         self.own_window.left.connect(self._take_video_back)
         self.middle.show_view("road")
         self.own_window.show()

@@ -8,35 +8,35 @@ from mirkle.core.notebook.decisions import Addition, CallTap, CopyTick, Decision
 from mirkle.core.notebook.observed import seen_words
 from mirkle.gui.controls import ChoiceBox, label, wrap_items
 from mirkle.gui.labels import ANSWER_WORDS, BY_SAID
-from mirkle.gui.translation import say, say_clause
+from mirkle.gui.translation import tr, tr_message
 from mirkle.gui.views.status_line import clock
 from mirkle.session.editions import differences, editions, in_words
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 
 
 class EditionsDialog(QDialog):
     """Choose two editions; the places where they differ are listed by line."""
 
-    def __init__(self, stage: OpenBook, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: OpenPass, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle(say("Two editions"))
+        self.setWindowTitle(tr("Two editions"))
         self.resize(760, 560)
         self._editions = editions(stage)
         self.heading, self.list = label(), QListWidget()
         self.heading.setObjectName("title")
-        self.list.setAccessibleName(say("What differs, by line"))
+        self.list.setAccessibleName(tr("What differs, by line"))
         wrap_items(self.list)
         self.boxes = (ChoiceBox(), ChoiceBox())
         written = next(i for i, e in enumerate(self._editions) if str(e.name) == "as written")
         row = QHBoxLayout()
         for box, name, at in zip(self.boxes, ("first", "second"), (written, len(self._editions) - 1), strict=True):
             for edition in self._editions:
-                box.addItem(f"{say_clause(edition.name)}  ▾")
-            box.setAccessibleName(say("The first edition") if name == "first" else say("The second edition"))
+                box.addItem(f"{tr_message(edition.name)}  ▾")
+            box.setAccessibleName(tr("The first edition") if name == "first" else tr("The second edition"))
             box.setCurrentIndex(at)
             box.currentIndexChanged.connect(self.refresh)
             row.addWidget(box)
-        back = QPushButton(say("Back"))
+        back = QPushButton(tr("Back"))
         back.clicked.connect(self.accept)
         column = QVBoxLayout(self)
         column.setContentsMargins(28, 22, 28, 20)
@@ -50,29 +50,29 @@ class EditionsDialog(QDialog):
         """Compares the two that are chosen."""
         first, second = (self._editions[box.currentIndex()] for box in self.boxes)
         found = differences(first.text, second.text)
-        self.heading.setText(say_clause(in_words(found)))
+        self.heading.setText(tr_message(in_words(found)))
         self.list.clear()
         for d in found:
             old, new = (t.replace("\n", " / ") for t in (d.old, d.new))
-            self.list.addItem(say("line {0}     {1}   →   {2}", d.line, old or say("nothing"), new or say("struck out")))
+            self.list.addItem(tr("line {0}     {1}   →   {2}", d.line, old or tr("nothing"), new or tr("struck out")))
 
 
 class HistoryDialog(QDialog):
     """What was decided, the latest first; undo takes the topmost back."""
 
-    def __init__(self, stage: OpenBook, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: OpenPass, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
-        self.setWindowTitle(say("What was decided"))
+        self.setWindowTitle(tr("What was decided"))
         self.resize(700, 520)
         self.list = QListWidget()
-        self.list.setAccessibleName(say("Decisions, the latest first"))
+        self.list.setAccessibleName(tr("Decisions, the latest first"))
         wrap_items(self.list)
-        self.undo_button, self.redo_button, back = (QPushButton(say("Undo")), QPushButton(say("Redo")), QPushButton(say("Back")))
+        self.undo_button, self.redo_button, back = (QPushButton(tr("Undo")), QPushButton(tr("Redo")), QPushButton(tr("Back")))
         self.undo_button.clicked.connect(stage.undo)
         self.redo_button.clicked.connect(stage.redo)
         back.clicked.connect(self.accept)
-        title = label(say("What was decided, the latest first"))
+        title = label(tr("What was decided, the latest first"))
         title.setObjectName("title")
         row = QHBoxLayout()
         row.addWidget(self.undo_button)
@@ -96,31 +96,31 @@ class HistoryDialog(QDialog):
         self.redo_button.setEnabled(bool(self.stage.book.undone))
 
 
-def _sentence(stage: OpenBook, decision: Decision) -> str:
-    by = f", {say(BY_SAID[decision.by])}" if decision.by else ""
+def _sentence(stage: OpenPass, decision: Decision) -> str:
+    by = f", {tr(BY_SAID[decision.by])}" if decision.by else ""
     remark = f" ({decision.remark})" if decision.remark else ""
     match decision:
         case PassChange():
-            return say("About the pass itself: its files, or what was set by hand")
+            return tr("About the pass itself: its files, or what was set by hand")
         case Addition(kind=kind, words=words, from_m=float(from_m)):
-            return say("{0} at {1:.2f} km: {2}{3}{4}", say(kind), from_m / 1000, words, by, remark)
+            return tr("{0} at {1:.2f} km: {2}{3}{4}", tr(kind), from_m / 1000, words, by, remark)
         case Removal(words=words, from_m=float(from_m)):
-            return say("{0} at {1:.2f} km: {2}{3}{4}", say("taken away"), from_m / 1000, words, by, remark)
+            return tr("{0} at {1:.2f} km: {2}{3}{4}", tr("taken away"), from_m / 1000, words, by, remark)
         case CopyTick(copied=copied, text=text):
-            what = say("copied into the book") if copied else say("not copied into the book")
-            return say("{0}: {1}", what, text.replace("\n", " / ") or say("struck out"))
+            what = tr("copied into the book") if copied else tr("not copied into the book")
+            return tr("{0}: {1}", what, text.replace("\n", " / ") or tr("struck out"))
     finding = stage.book.finding_of(decision)
     at = decision.notes.first if decision.notes is not None else finding.note if finding else 0
     note = stage.notes[min(at, len(stage.notes) - 1)]
-    place = say("page {0}, line {1}", note.page, note.line)
+    place = tr("page {0}, line {1}", note.page, note.line)
     match decision:
         case CallTap(sound_s=sound_s):
-            return say("{0}: called at {1}, by your key: {2}", place, clock(sound_s), note.text)
+            return tr("{0}: called at {1}, by your key: {2}", place, clock(sound_s), note.text)
         case Addition(kind=kind, words=words):
-            return say("{0}: {1} behind it: {2}{3}{4}", place, say(kind), words, by, remark)
+            return tr("{0}: {1} behind it: {2}{3}{4}", place, tr(kind), words, by, remark)
         case Removal(words=words):
-            return say("{0}: {1}{2}{3}", place, say("taken away"), f": {words}" if words else "", remark)
+            return tr("{0}: {1}{2}{3}", place, tr("taken away"), f": {words}" if words else "", remark)
         case NoteChange(seen=seen) | Observation(seen=seen) if seen:
-            remark += " (" + say("seen on the video") + f": {say(seen_words(seen))})"
+            remark += " (" + tr("seen on the video") + f": {tr(seen_words(seen))})"
     new = f" → {decision.text}".replace("\n", " / ") if isinstance(decision, NoteChange) else ""
-    return f"{place}: {say(ANSWER_WORDS[decision.answer])}{by}: {note.text}{new}{remark}"
+    return f"{place}: {tr(ANSWER_WORDS[decision.answer])}{by}: {note.text}{new}{remark}"

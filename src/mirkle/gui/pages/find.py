@@ -10,9 +10,9 @@ from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ChoiceBox, label, wrap_items
 from mirkle.gui.labels import ANSWER_WORDS, SEVERITY_WORDS, title_of
-from mirkle.gui.translation import say, say_why
+from mirkle.gui.translation import tr, tr_why
 from mirkle.gui.views.work_bar import SHOWN_WORDS
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.search import Hit, found
 
 STATE_WORDS = {
@@ -31,32 +31,32 @@ class FindDialog(QDialog):
 
     went = pyqtSignal()
 
-    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
-        self.setWindowTitle(say("Find"))
+        self.setWindowTitle(tr("Find"))
         self.resize(860, 600)
         self.field = QLineEdit()
-        self.field.setPlaceholderText(say("words of a note or a finding, page and line as 3.7, or a note's number as #45"))
-        self.field.setAccessibleName(say("What to find"))
+        self.field.setPlaceholderText(tr("words of a note or a finding, page and line as 3.7, or a note's number as #45"))
+        self.field.setAccessibleName(tr("What to find"))
         self.state, self.shown, self.order = ChoiceBox(), ChoiceBox(), ChoiceBox()
         for box, words, name in (
-            (self.state, STATE_WORDS, say("Decided or not")),
-            (self.shown, SHOWN_WORDS, say("Which findings")),
-            (self.order, ORDER_WORDS, say("Order of findings")),
+            (self.state, STATE_WORDS, tr("Decided or not")),
+            (self.shown, SHOWN_WORDS, tr("Which findings")),
+            (self.order, ORDER_WORDS, tr("Order of findings")),
         ):
             for key, text in words.items():
-                box.addItem(f"{say(text)}  ▾", key)
+                box.addItem(f"{tr(text)}  ▾", key)
             box.setAccessibleName(name)
             box.activated.connect(self.refresh)
         self.count, self.list = label(), QListWidget()
         self.count.setObjectName("faint")
         wrap_items(self.list)
-        self.list.setAccessibleName(say("What was found"))
+        self.list.setAccessibleName(tr("What was found"))
         self.list.itemActivated.connect(lambda _: self.go())
         self.field.textChanged.connect(self.refresh)
         self.field.returnPressed.connect(self.go)
-        go, back = QPushButton(say("Go there  ⏎")), QPushButton(say("Back"))
+        go, back = QPushButton(tr("Go there  ⏎")), QPushButton(tr("Back"))
         go.setObjectName("primary")
         go.setAutoDefault(False)
         back.setAutoDefault(False)
@@ -95,17 +95,17 @@ class FindDialog(QDialog):
             item.setData(Qt.ItemDataRole.UserRole, hit)
             self.list.addItem(item)
         self.list.setCurrentRow(0)
-        self.count.setText(say("{0} found", len(hits)))
+        self.count.setText(tr("{0} found", len(hits)))
 
     def _sentence(self, hit: Hit) -> str:
         note = self.stage.review.notes[hit.note]
-        place = say("page {0}, line {1}", note.page, note.line)
+        place = tr("page {0}, line {1}", note.page, note.line)
         text = " / ".join((self.stage.book.edition.text_of(note) or note.text).split("\n"))
         if hit.finding is None:
             return f"{place}:  {text}"
         decision = self.stage.book.decisions.get(hit.finding.id)
-        done = f" · {say(ANSWER_WORDS[decision.answer])}" if decision is not None else ""
-        return f"{place}:  {text}\n{say(SEVERITY_WORDS[hit.finding.severity])}{done} · {_words(hit.finding)}"
+        done = f" · {tr(ANSWER_WORDS[decision.answer])}" if decision is not None else ""
+        return f"{place}:  {text}\n{tr(SEVERITY_WORDS[hit.finding.severity])}{done} · {_words(hit.finding)}"
 
     def go(self) -> None:
         """Chooses what is marked in the list, and closes."""
@@ -128,4 +128,4 @@ class FindDialog(QDialog):
 
 
 def _words(finding: Finding) -> str:
-    return f"{title_of(finding)}. {say_why(finding.because)}"
+    return f"{title_of(finding)}. {tr_why(finding.because)}"

@@ -29,7 +29,7 @@ from mirkle.gui.controls import ChoiceBox, label
 from mirkle.gui.labels import BY_WORDS
 from mirkle.gui.shapes import draw_mark, polygon
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say, say_fault, say_why
+from mirkle.gui.translation import tr, tr_fault, tr_why
 from mirkle.session.change_review import PassPair
 
 VERDICT_WORDS = {
@@ -85,10 +85,10 @@ class Passes(QWidget):
         for text in (self.counts, self.told):
             text.setWordWrap(True)
         self.pair = ChoiceBox()
-        self.pair.setAccessibleName(say("Which pass against the one before it"))
+        self.pair.setAccessibleName(tr("Which pass against the one before it"))
         self.pair.activated.connect(self._show_step)
         self.list = QListWidget()
-        self.list.setAccessibleName(say("What was changed, and what was kept, in the order of the road"))
+        self.list.setAccessibleName(tr("What was changed, and what was kept, in the order of the road"))
         self.list.setItemDelegate(_Row(self))
         self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -97,21 +97,21 @@ class Passes(QWidget):
         self.picture = Twice(theme)
         self.picture.picked.connect(self._pick_at)
         self.by = ChoiceBox()
-        self.by.setAccessibleName(say("Who says so"))
+        self.by.setAccessibleName(tr("Who says so"))
         for key, words in BY_WORDS.items():
-            self.by.addItem(f"{say(words)}  ▾", key)
+            self.by.addItem(f"{tr(words)}  ▾", key)
         self.field = QLineEdit()
-        self.field.setAccessibleName(say("What to write instead"))
+        self.field.setAccessibleName(tr("What to write instead"))
         # As large as what it replaces.
         self.field.setFont(font(21, family="hand"))
         self.field.returnPressed.connect(self._write)
         self.field.hide()
         self.buttons = {
-            "keep": QPushButton(say("Keep the change  K")),
-            "back": QPushButton(say("Put back what stood  O")),
-            "correct": QPushButton(say("Correct further  E")),
-            "talk": QPushButton(say("Talk it over  T")),
-            "look": QPushButton(say("See it in Compare  C")),
+            "keep": QPushButton(tr("Keep the change  K")),
+            "back": QPushButton(tr("Put back what stood  O")),
+            "correct": QPushButton(tr("Correct further  E")),
+            "talk": QPushButton(tr("Talk it over  T")),
+            "look": QPushButton(tr("See it in Compare  C")),
         }
         works = (self.keep, self.put_back, self.correct, self.talk, self.look)
         for button, work in zip(self.buttons.values(), works, strict=True):
@@ -156,7 +156,7 @@ class Passes(QWidget):
         self.steps, self._season = steps, season or {}
         self.pair.clear()
         for step in steps:
-            self.pair.addItem(say("{0} against {1}", step.later.name, step.earlier.name) + "  ▾")
+            self.pair.addItem(tr("{0} against {1}", step.later.name, step.earlier.name) + "  ▾")
         self.pair.setVisible(len(steps) > 1)
         self.pair.setCurrentIndex(len(steps) - 1)
         self._show_step()
@@ -181,20 +181,20 @@ class Passes(QWidget):
         for widget in (*self.buttons.values(), self.by, self.list, self.picture):
             widget.setVisible(step is not None)
         if step is None:
-            self.heading.setText(say("Was the change right?"))
+            self.heading.setText(tr("Was the change right?"))
             self.counts.setText(
-                say(
+                tr(
                     "One pass so far. Drop the recording of the next one on the window: every note that you changed for it is then "
                     "held against what the car met."
                 )
             )
             return
-        self.heading.setText(say("Was the change right? {0} against {1}", step.later.name, step.earlier.name))
+        self.heading.setText(tr("Was the change right? {0} against {1}", step.later.name, step.earlier.name))
         self.counts.setText(" ".join([_counts(step), *_of_season(self._season, len(step.found.changes))]))
         for row in step.rows:
             item = QListWidgetItem()
             item.setData(ROW, row)
-            item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{row.why} {say(_verdict(row))}")
+            item.setData(Qt.ItemDataRole.AccessibleTextRole, f"{row.why} {tr(_verdict(row))}")
             self.list.addItem(item)
         if self.list.count():
             self.list.setCurrentRow(0)
@@ -262,10 +262,10 @@ class Passes(QWidget):
             work(step, row)
         except MirkleError as fault:
             self.told.setProperty("fault", True)
-            self.told.setText(say_fault(fault))
+            self.told.setText(tr_fault(fault))
             return
         decided = step.answered(row)
-        self.told.setText(say(DECIDED_WORDS[decided]) if decided else "")
+        self.told.setText(tr(DECIDED_WORDS[decided]) if decided else "")
         self.list.viewport().update()
         following = self.list.currentRow() + 1
         if following < self.list.count():
@@ -303,7 +303,7 @@ def _of_season(season: Mapping[str, int], here: int) -> list[str]:
     if of <= here:
         return []
     return [
-        say(
+        tr(
             "In all your stages: of {0} changes {1} were right, {2} not far enough, {3} too far.",
             of,
             season.get("fits", 0),
@@ -315,18 +315,18 @@ def _of_season(season: Mapping[str, int], here: int) -> list[str]:
 
 def _counts(step: PassPair) -> str:
     counts = step.counts()
-    changed = ", ".join(say(words, counts[v]) for v, words in COUNT_WORDS.items() if counts[v])
-    told = say("{0} changes: {1}.", len(step.found.changes), changed) if changed else say("No note was changed for this pass.")
+    changed = ", ".join(tr(words, counts[v]) for v, words in COUNT_WORDS.items() if counts[v])
+    told = tr("{0} changes: {1}.", len(step.found.changes), changed) if changed else tr("No note was changed for this pass.")
     kept = sum(k.verdict == "too-fast" for k in step.found.kept)
     if kept:
-        told += " " + say("{0} notes were kept, and were too fast again.", kept)
+        told += " " + tr("{0} notes were kept, and were too fast again.", kept)
     if step.new_differences:
-        told += " " + say("New on this pass, in Compare: {0}.", step.new_differences)
+        told += " " + tr("New on this pass, in Compare: {0}.", step.new_differences)
     if step.found.gained is not None:
         gained = float(step.found.gained.seconds[-1])
-        told += " " + (say("As a whole {0:.1f} s quicker.", gained) if gained >= 0 else say("As a whole {0:.1f} s slower.", -gained))
+        told += " " + (tr("As a whole {0:.1f} s quicker.", gained) if gained >= 0 else tr("As a whole {0:.1f} s slower.", -gained))
         if not step.found.comparable:
-            told += " " + say("Another surface: place by place the clock says nothing of a note.")
+            told += " " + tr("Another surface: place by place the clock says nothing of a note.")
     return told
 
 
@@ -341,16 +341,16 @@ class _Row(QStyledItemDelegate):
         step = self.view.step
         assert step is not None
         if isinstance(row, Changed):
-            note = (_one_line(row.old) or say("nothing")) + "   →   " + (_one_line(row.new) or say("struck out"))
-            said = f" · {say(SAID_WORDS[row.said])}" if row.said else ""
+            note = (_one_line(row.old) or tr("nothing")) + "   →   " + (_one_line(row.new) or tr("struck out"))
+            said = f" · {tr(SAID_WORDS[row.said])}" if row.said else ""
         else:
             note, said = _one_line(row.text), ""
         decided = step.answered(row)
-        done = f" · {say(DECIDED_WORDS[decided])}" if decided else ""
+        done = f" · {tr(DECIDED_WORDS[decided])}" if decided else ""
         if seen := step.seen(row):
-            done += " · " + say("seen on the video") + f": {say(seen_words(seen))}"
-        place = say("page {0}, line {1}, {2:.2f} km", row.page, row.line, row.from_m / 1000) + said + done
-        return note, f"{say(_verdict(row))}, {row.confidence:.0%}", f"{place}. {say_why(row.because)}"
+            done += " · " + tr("seen on the video") + f": {tr(seen_words(seen))}"
+        place = tr("page {0}, line {1}, {2:.2f} km", row.page, row.line, row.from_m / 1000) + said + done
+        return note, f"{tr(_verdict(row))}, {row.confidence:.0%}", f"{place}. {tr_why(row.because)}"
 
     def _widths(self, whole: int) -> tuple[int, int]:
         verdict = 190
@@ -412,7 +412,7 @@ class Twice(QWidget):
         self._step: PassPair | None = None
         self._row: Changed | Kept | None = None
         self.setFixedHeight(132)
-        self.setAccessibleName(say("Where the later pass was quicker and slower"))
+        self.setAccessibleName(tr("Where the later pass was quicker and slower"))
 
     def show_step(self, step: PassPair | None) -> None:
         """Shows a pair of passes."""
@@ -445,7 +445,7 @@ class Twice(QWidget):
         scale, top, bottom = self._scale(), 22.0, self.height() - 24.0
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        painter.drawText(QPointF(PAD, 14), say("seconds that the later pass is ahead at each place, beyond its gain as a whole"))
+        painter.drawText(QPointF(PAD, 14), tr("seconds that the later pass is ahead at each place, beyond its gain as a whole"))
         for review, here in ((step.earlier_review, lambda m: m), (step.later_review, _on_the_earlier(step))):
             for part in review.parts:
                 left, right = PAD + here(part.from_m) * scale, PAD + here(part.to_m) * scale
@@ -480,8 +480,8 @@ class Twice(QWidget):
         painter.setPen(self.theme.colour("faint"))
         painter.setFont(font(13))
         right = Qt.AlignmentFlag.AlignRight
-        painter.drawText(QRectF(0, top - 2, self.width() - PAD, 16), right, say("+{0:.1f} s", most))
-        painter.drawText(QRectF(0, bottom - 14, self.width() - PAD, 16), right, say("−{0:.1f} s", most))
+        painter.drawText(QRectF(0, top - 2, self.width() - PAD, 16), right, tr("+{0:.1f} s", most))
+        painter.drawText(QRectF(0, bottom - 14, self.width() - PAD, 16), right, tr("−{0:.1f} s", most))
 
 
 def _on_the_earlier(step: PassPair):  # type: ignore[no-untyped-def]

@@ -32,14 +32,14 @@ from mirkle.gui.pages.gather_rows import filmed_rows, rows_of
 from mirkle.gui.pages.proof import ProofView, heading_of
 from mirkle.gui.pages.shelf import ShelfView
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 from mirkle.gui.views.map_with_heights import PlanView
 from mirkle.gui.views.said_against import AgainstView
 from mirkle.gui.views.status_line import clock
 from mirkle.session.proof import Doubt, Proof, meant, overruled, proofs_of, taught, undone
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.said_against import SaidAgainst
-from mirkle.session.video_pass import Filmed
+from mirkle.session.video_pass import VideoPass
 
 FILTER = (
     "Notes, runs, words, sound (*.txt *.docx *.odt *.rtf *.xlsx *.ods *.csv *.gpx *.nmea *.log *.mf4 *.fit *.tcx *.kml *.kmz "
@@ -113,21 +113,21 @@ class Gather(QWidget):
         super().__init__(parent)
         self.heading = wrapped(style="title")
         self.lead = wrapped(style="why")
-        self.open_button = QPushButton(say("Choose files…  Ctrl+O"))
-        self.demo_button = QPushButton(say("Show me the demo stage"))
-        self.type_button = QPushButton(say("Type the notes in…"))
+        self.open_button = QPushButton(tr("Choose files…  Ctrl+O"))
+        self.demo_button = QPushButton(tr("Show me the demo stage"))
+        self.type_button = QPushButton(tr("Type the notes in…"))
         self.type_button.clicked.connect(self.typing_wanted)
-        self.next_button = button(say("Go on to Compare  ⏎"), say("See what was found, the most dangerous first (Enter)"), "primary")
+        self.next_button = button(tr("Go on to Compare  ⏎"), tr("See what was found, the most dangerous first (Enter)"), "primary")
         self.next_button.clicked.connect(self.compare_wanted)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(say("Gather"))
+        self.setAccessibleName(tr("Gather"))
         self.open_button.clicked.connect(self.choose_files)
         self.demo_button.clicked.connect(self.demo_wanted)
         self.shelf = ShelfView()
         self.shelf.wanted.connect(self.stage_wanted)
         self.read = QVBoxLayout()
         self.fault = wrapped(style="fault")
-        self.fault.setAccessibleName(say("What went wrong"))
+        self.fault.setAccessibleName(tr("What went wrong"))
         self.habit_boxes = {habit: ChoiceBox() for habit in HABITS}
         self.habits = self._habits_row()
         self.start_field, self.finish_field = QLineEdit(), QLineEdit()
@@ -144,9 +144,9 @@ class Gather(QWidget):
 
     def _habits_row(self) -> QWidget:
         """Two boxes in which the crew overrules what was found of its way of writing."""
-        row, column = _headed(say("How you write"))
+        row, column = _headed(tr("How you write"))
         for habit, box in self.habit_boxes.items():
-            box.setAccessibleName(say("How you write: {0}", say(HABIT_NAMES[habit])))
+            box.setAccessibleName(tr("How you write: {0}", tr(HABIT_NAMES[habit])))
             box.activated.connect(lambda _i, h=habit, b=box: self._settle(overruled(self._inputs, h, b.currentData())))
             # However long its words are, it is as wide as the page and no wider.
             box.setSizeAdjustPolicy(ChoiceBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
@@ -156,13 +156,13 @@ class Gather(QWidget):
 
     def _about_pass_row(self) -> QWidget:
         """What kind of pass it was, and its day, in the crew's own words."""
-        row, column = _headed(say("This pass"))
+        row, column = _headed(tr("This pass"))
         for key, words in PASS_WORDS.items():
-            self.kind_box.addItem(f"{say(words)}  ▾", key)
-        self.kind_box.setAccessibleName(say("What kind of pass it was"))
+            self.kind_box.addItem(f"{tr(words)}  ▾", key)
+        self.kind_box.setAccessibleName(tr("What kind of pass it was"))
         self.day_field.setObjectName("quiet")
-        self.day_field.setAccessibleName(say("Day, time and conditions of the pass"))
-        self.day_field.setPlaceholderText(say("day, time, dry or wet"))
+        self.day_field.setAccessibleName(tr("Day, time and conditions of the pass"))
+        self.day_field.setPlaceholderText(tr("day, time, dry or wet"))
         self.kind_box.activated.connect(lambda _: self._about_pass_told())
         self.day_field.editingFinished.connect(self._about_pass_told)
         column.addWidget(self.kind_box)
@@ -174,18 +174,18 @@ class Gather(QWidget):
 
     def _limits_row(self) -> QWidget:
         """Two fields in which the crew sets right when the car left the start and passed the finish."""
-        row, column = _headed(say("On its clock"))
-        set_button = QPushButton(say("Set"))
+        row, column = _headed(tr("On its clock"))
+        set_button = QPushButton(tr("Set"))
         set_button.setObjectName("small")
         set_button.clicked.connect(self._limits_typed)
         for words, field in ((gettext_noop("away at"), self.start_field), (gettext_noop("finish at"), self.finish_field)):
             field.setFixedWidth(86)
             field.setObjectName("quiet")
-            field.setAccessibleName(say("{0}, minutes and seconds on the recording's clock", say(words)))
-            field.setToolTip(say("Minutes and seconds, such as 10:57.2; empty to have it found"))
+            field.setAccessibleName(tr("{0}, minutes and seconds on the recording's clock", tr(words)))
+            field.setToolTip(tr("Minutes and seconds, such as 10:57.2; empty to have it found"))
             field.returnPressed.connect(self._limits_typed)
             line = QHBoxLayout()
-            line.addWidget(label(say(words)), 1)
+            line.addWidget(label(tr(words)), 1)
             line.addWidget(field)
             column.addLayout(line)
         column.addWidget(set_button, alignment=Qt.AlignmentFlag.AlignRight)
@@ -201,7 +201,7 @@ class Gather(QWidget):
         if len(found) < 2:
             return
         head = wrapped(style="faint")
-        head.setText(say("Which of {0} drives is the stage?", len(found)))
+        head.setText(tr("Which of {0} drives is the stage?", len(found)))
         head.setFixedWidth(HEAD_PX)
         row.addWidget(head)
         choices = QWidget()
@@ -209,7 +209,7 @@ class Gather(QWidget):
         column.setContentsMargins(0, 0, 0, 0)
         row.addWidget(choices)
         for drive in found:
-            words = say("{0} to {1}, {2:.1f} km", clock(drive.start_s), clock(drive.stop_s), drive.length_m / 1000)
+            words = tr("{0} to {1}, {2:.1f} km", clock(drive.start_s), clock(drive.stop_s), drive.length_m / 1000)
             button = QPushButton(words)
             button.setCheckable(True)
             button.setChecked(drive.start_s < review.measured.drive.stop_s and drive.stop_s > review.measured.drive.start_s)
@@ -223,13 +223,13 @@ class Gather(QWidget):
             try:
                 times.append(None if not text else found[1] if text == clock(found[0]) else seconds_of(text))
             except ValueError:
-                self.say_fault(say("“{0}” is no time: write minutes and seconds, such as 10:57.2", text))
+                self.tr_fault(tr("“{0}” is no time: write minutes and seconds, such as 10:57.2", text))
                 return
         start, finish = times
         if start is not None and finish is not None and finish <= start:
-            self.say_fault(say("The finish can't come before the start: set one of them right"))
+            self.tr_fault(tr("The finish can't come before the start: set one of them right"))
             return
-        self.say_fault("")
+        self.tr_fault("")
         self.limits_wanted.emit(start, finish)
 
     def _show_plan(self, plan: PlanView | None) -> None:
@@ -237,16 +237,16 @@ class Gather(QWidget):
         if plan is not None:
             self._plan_place.addWidget(plan)
 
-    def _show_habits(self, stage: Stage) -> None:
+    def _show_habits(self, stage: ReviewedPass) -> None:
         crew, school = stage.crew, stage.review.school
         found = {"order": (stage.review.reading.order, crew.order, 1.0), "sense": (school.sense, crew.sense, school.sense_sure)}
         for habit, box in self.habit_boxes.items():
             value, told, sure = found[habit]
             box.clear()
-            how_sure = "" if sure > 0.98 else say(", {0:.0%} sure", sure)
-            box.addItem(say("found: {0}{1}", say(HABIT_WORDS[value]), how_sure) if told is None else say("let Mirkle tell"), None)
+            how_sure = "" if sure > 0.98 else tr(", {0:.0%} sure", sure)
+            box.addItem(tr("found: {0}{1}", tr(HABIT_WORDS[value]), how_sure) if told is None else tr("let Mirkle tell"), None)
             for choice in HABITS[habit]:
-                box.addItem(say(HABIT_WORDS[choice]), choice)
+                box.addItem(tr(HABIT_WORDS[choice]), choice)
             box.setCurrentIndex(max(0, box.findData(told)) if told else 0)
 
     def _lay_out(self) -> None:
@@ -299,25 +299,25 @@ class Gather(QWidget):
         if (shown := area.viewport()) is not None:
             shown.setAutoFillBackground(False)
         area.setFrameShape(QScrollArea.Shape.NoFrame)
-        area.setAccessibleName(say("What was read"))
+        area.setAccessibleName(tr("What was read"))
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         return area
 
     def show_empty(self, sentences: list[tuple[str, str]], against: SaidAgainst | None = None) -> None:
         """Before a stage is open: what is there of it, as (name, sentence), and the words against the notes."""
-        self.heading.setText(say("Drop your notes and the recording of the run here"))
+        self.heading.setText(tr("Drop your notes and the recording of the run here"))
         self._waiting, self.has_stage = None, False
         self.demo_button.show()
         self.type_button.show()
         self.next_button.hide()
         self.lead.setText(
-            say(
+            tr(
                 "The notes as text or in a document, a note a line, as you write them. The run as a table (time and position at "
                 "least), a telephone's archive, GPX, NMEA, FIT, TCX, KML, GeoJSON or MDF4. What was said in the car as timed text, "
                 "and its sound or video, if you have them. Mirkle says what each file is and what it read from it; all stay as they are."
             )
         )
-        self._show_beside([] if against is None else [(say("Said against written"), AgainstView(against))])
+        self._show_beside([] if against is None else [(tr("Said against written"), AgainstView(against))])
         self.habits.hide()
         self.limits.hide()
         self.about_pass.hide()
@@ -325,27 +325,27 @@ class Gather(QWidget):
         self.shelf.refresh()
         self._show_plan(None)
         first = [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)]
-        self._show_rows(sentences or [(say(head) if head else "", say(words)) for head, words in first])
+        self._show_rows(sentences or [(tr(head) if head else "", tr(words)) for head, words in first])
 
-    def show_stage(self, stage: Stage, theme: Theme, *, can_hear: bool = False) -> None:
+    def show_stage(self, stage: ReviewedPass, theme: Theme, *, can_hear: bool = False) -> None:
         """The open stage: its files, what was read, and what can't be judged from it; ``can_hear`` its words.
 
         Worked out when it is gone to (:meth:`fill`): most of the time a stage opens in Compare.
         """
         self._waiting, self.has_stage = lambda: self._fill(stage, theme, can_hear=can_hear), True
 
-    def show_filmed(self, filmed: Filmed) -> None:
+    def show_filmed(self, filmed: VideoPass) -> None:
         """An open pass with nothing but a book and a video."""
         self._waiting, self.has_stage = None, True
         self._show_beside([])
         for part in (self.habits, self.limits, self.drives, self.shelf, self.demo_button, self.type_button):
             part.hide()
         self._show_plan(None)
-        self.next_button.setText(say("Go on to watch it  ⏎"))
+        self.next_button.setText(tr("Go on to watch it  ⏎"))
         self.next_button.show()
-        self.heading.setText(say("{0}: book and video", filmed.project.name))
+        self.heading.setText(tr("{0}: book and video", filmed.project.name))
         self.lead.setText(
-            say(
+            tr(
                 "Nothing recorded this pass but the camera, so nothing is measured: you watch, note by note, and say what you saw. "
                 "Drop the recording of the run here at any time, and it is measured as well."
             )
@@ -361,7 +361,7 @@ class Gather(QWidget):
         if waiting is not None:
             waiting()
 
-    def _fill(self, stage: Stage, theme: Theme, *, can_hear: bool) -> None:
+    def _fill(self, stage: ReviewedPass, theme: Theme, *, can_hear: bool) -> None:
         self._inputs = stage.inputs
         self._show_proofs(proofs_of(stage.inputs), theme, can_hear=can_hear)
         self._show_habits(stage)
@@ -370,12 +370,12 @@ class Gather(QWidget):
         self.shelf.hide()
         self.demo_button.hide()
         self.type_button.hide()
-        self.next_button.setText(say("Go on to Compare  ⏎"))
+        self.next_button.setText(tr("Go on to Compare  ⏎"))
         self.next_button.show()
         review = stage.review
-        self.heading.setText(say("{0}: {1:.1f} km from start to finish", stage.project.name, review.finish_m / 1000))
+        self.heading.setText(tr("{0}: {1:.1f} km from start to finish", stage.project.name, review.finish_m / 1000))
         self.lead.setText(
-            say("{0}. Drop another pass or what was said here to add it; what can't be told of a file is asked first.", stage.run.name)
+            tr("{0}. Drop another pass or what was said here to add it; what can't be told of a file is asked first.", stage.run.name)
         )
         self.limits.show()
         self.about_pass.show()
@@ -451,7 +451,7 @@ class Gather(QWidget):
             line.addWidget(body, 1)
             self.read.addWidget(row)
 
-    def say_fault(self, sentence: str) -> None:
+    def tr_fault(self, sentence: str) -> None:
         """Shows what went wrong; an empty sentence takes it away."""
         self.fault.setText(sentence)
 
@@ -463,9 +463,9 @@ class Gather(QWidget):
 
     def choose_files(self) -> None:
         """Asks for files, and, where a stage is open, whether they are another one's."""
-        dialog = QFileDialog(self, say("Notes, recording, words, sound"), "", FILTER)
+        dialog = QFileDialog(self, tr("Notes, recording, words, sound"), "", FILTER)
         dialog.setFileMode(QFileDialog.FileMode.ExistingFiles)
-        new = QCheckBox(say("Begin a new stage with these files"))
+        new = QCheckBox(tr("Begin a new stage with these files"))
         column = dialog.layout()
         if self.has_stage and isinstance(column, QGridLayout):
             column.addWidget(new, column.rowCount(), 0, 1, column.columnCount())

@@ -7,14 +7,14 @@ from mirkle.core.notes.crew_profile import ORDER_WORDS
 from mirkle.core.notes.doubts import doubts_of
 from mirkle.core.review import Review, several
 from mirkle.core.speech.delivery import BY_SOUND
-from mirkle.gui.translation import say, say_clause
+from mirkle.gui.translation import tr, tr_message
 from mirkle.session.described_files import channels_in_words
-from mirkle.session.open_pass import OpenBook
-from mirkle.session.reviewed_pass import Stage
-from mirkle.session.video_pass import Filmed
+from mirkle.session.open_pass import OpenPass
+from mirkle.session.reviewed_pass import ReviewedPass
+from mirkle.session.video_pass import VideoPass
 
 
-def rows_of(stage: Stage) -> list[tuple[str, str]]:
+def rows_of(stage: ReviewedPass) -> list[tuple[str, str]]:
     """Each sentence with what it is about: first what each file was taken for."""
     review, inputs = stage.review, stage.inputs
     # Which drive is the stage stands there as a question.
@@ -22,42 +22,42 @@ def rows_of(stage: Stage) -> list[tuple[str, str]]:
     doubts = [d for d in review.doubts if d not in asked]
     rows = []
     if stage.project.read_only:
-        rows.append((say("Read only"), say("This stage is open elsewhere: look, but nothing can be marked here.")))
+        rows.append((tr("Read only"), tr("This stage is open elsewhere: look, but nothing can be marked here.")))
     rows += _kept_unread(stage)
     if inputs.notes is not None:
-        rows.append((say("The notes"), f"{inputs.notes.name}: {_notes_words(stage)}"))
-    recorded = f"{stage.run.name}: {channels_in_words(review.measured.recorded, say)}."
-    rows.append((say("The recording"), recorded))
+        rows.append((tr("The notes"), f"{inputs.notes.name}: {_notes_words(stage)}"))
+    recorded = f"{stage.run.name}: {channels_in_words(review.measured.recorded, tr)}."
+    rows.append((tr("The recording"), recorded))
     if inputs.calls is not None:
         said = sum(how.was_said for how in review.spoken)
         by_sound = any(how.said_as in BY_SOUND for how in review.spoken)
         heard = (
-            say("{0} of {1} notes were heard in the sound.", said, len(review.notes))
+            tr("{0} of {1} notes were heard in the sound.", said, len(review.notes))
             if by_sound
-            else say("{0} of {1} notes were said.", said, len(review.notes))
+            else tr("{0} of {1} notes were said.", said, len(review.notes))
         )
-        rows.append((say("The words"), f"{inputs.calls.name}: {heard}"))
+        rows.append((tr("The words"), f"{inputs.calls.name}: {heard}"))
     media = stage.project.material(stage.pass_now().media)
     if media is not None:
         unheard = inputs.calls is None and inputs.notes is not None
-        ask = say("When each note was called can be found in it: ☰, Hear, “Find when each note was called, from the sound”.")
-        rows.append((say("The sound"), f"{media.name}. {ask}" if unheard else media.name))
-    rows.append((say("On the road"), _road_words(review)))
+        ask = tr("When each note was called can be found in it: ☰, Hear, “Find when each note was called, from the sound”.")
+        rows.append((tr("The sound"), f"{media.name}. {ask}" if unheard else media.name))
+    rows.append((tr("On the road"), _road_words(review)))
     rows += _clock_row(review)
-    rows += [(say("Mind"), say_clause(doubt)) for doubt in doubts]
+    rows += [(tr("Mind"), tr_message(doubt)) for doubt in doubts]
     return rows + (_against_itself(stage) if inputs.notes is not None else [])
 
 
-def _against_itself(stage: OpenBook) -> list[tuple[str, str]]:
+def _against_itself(stage: OpenPass) -> list[tuple[str, str]]:
     """How much the book says against itself, and the first of it; all of it stands among what is to be settled."""
     found = doubts_of(stage.reading, stage.school, stage.crew.meant)
     if not found:
         return []
-    first = say_clause(found[0].sentence)
-    return [(say("The book"), say("{0} things in it to look at. The first: {1}", len(found), first) if len(found) > 1 else first)]
+    first = tr_message(found[0].sentence)
+    return [(tr("The book"), tr("{0} things in it to look at. The first: {1}", len(found), first) if len(found) > 1 else first)]
 
 
-def _kept_unread(stage: OpenBook) -> list[tuple[str, str]]:
+def _kept_unread(stage: OpenPass) -> list[tuple[str, str]]:
     """What is in the stage's file and can't be read or is not known, all of which stays there."""
     project = stage.project
     told = [
@@ -68,44 +68,44 @@ def _kept_unread(stage: OpenBook) -> list[tuple[str, str]]:
         ),
         (project.lost_passes, gettext_noop("{0} of the passes in this file are damaged and can't be read.")),
         (
-            len(stage.by_hand.homeless) if isinstance(stage, Stage) else 0,
+            len(stage.by_hand.homeless) if isinstance(stage, ReviewedPass) else 0,
             gettext_noop("{0} notes that were put on their bends by hand read otherwise now. They find their own places."),
         ),
     ]
-    rows = [(say("Mind"), say(words, count)) for count, words in told if count]
-    if isinstance(stage, Stage) and stage.by_hand.damaged:
-        rows.append((say("Mind"), say("What was set by hand on this pass is damaged and can't be read. Set it again.")))
+    rows = [(tr("Mind"), tr(words, count)) for count, words in told if count]
+    if isinstance(stage, ReviewedPass) and stage.by_hand.damaged:
+        rows.append((tr("Mind"), tr("What was set by hand on this pass is damaged and can't be read. Set it again.")))
     return rows
 
 
-def filmed_rows(filmed: Filmed) -> list[tuple[str, str]]:
+def filmed_rows(filmed: VideoPass) -> list[tuple[str, str]]:
     """As :func:`rows_of`, of a pass with nothing but a book and a video."""
     named = dict([*filmed.project.listed("notes"), *filmed.project.listed("media")])
     rows = []
     if filmed.project.read_only:
-        rows.append((say("Read only"), say("This stage is open elsewhere: look, but nothing can be marked here.")))
-    rows.append((say("The notes"), f"{named[filmed.this_pass.notes or 0]}: {_notes_words(filmed)}"))
-    rows.append((say("The video"), named[filmed.pass_now().media or 0]))
+        rows.append((tr("Read only"), tr("This stage is open elsewhere: look, but nothing can be marked here.")))
+    rows.append((tr("The notes"), f"{named[filmed.this_pass.notes or 0]}: {_notes_words(filmed)}"))
+    rows.append((tr("The video"), named[filmed.pass_now().media or 0]))
     known, count = len(filmed.said), len(filmed.notes)
     if filmed.calls is not None:
-        rows.append((say("The calls"), say("When {0} of {1} notes were called is known.", known, count)))
+        rows.append((tr("The calls"), tr("When {0} of {1} notes were called is known.", known, count)))
     else:
-        words = say(
+        words = tr(
             "When each note was called is not known yet. ☰, Hear, “Find when each note was called, from the sound”, looks for it; or "
             "play the video once, at up to double speed, and press C at each call."
         )
-        rows.append((say("The calls"), words))
-    rows += [(say("Mind"), say_clause(doubt)) for doubt in filmed.reading.doubts]
+        rows.append((tr("The calls"), words))
+    rows += [(tr("Mind"), tr_message(doubt)) for doubt in filmed.reading.doubts]
     return rows + _against_itself(filmed)
 
 
-def _notes_words(stage: OpenBook) -> str:
+def _notes_words(stage: OpenPass) -> str:
     reading = stage.reading
-    return say(
+    return tr(
         "{0} notes, {1} corners, {2}; grades 1 to {3}.",
         len(reading.notes),
         len(reading.corners),
-        say(ORDER_WORDS[reading.order]),
+        tr(ORDER_WORDS[reading.order]),
         stage.school.top,
     )
 
@@ -113,15 +113,15 @@ def _notes_words(stage: OpenBook) -> str:
 def _road_words(review: Review) -> str:
     """How well notes and road go together, and how this crew calls distances."""
     paired = review.lineup.paired
-    words = say("{0} of {1} corner notes have their bend.", paired, len(review.lineup.ties))
-    words += " " + say("Your grades go with the road to about {0:.1f} of a grade.", review.lineup.grades.scatter)
+    words = tr("{0} of {1} corner notes have their bend.", paired, len(review.lineup.ties))
+    words += " " + tr("Your grades go with the road to about {0:.1f} of a grade.", review.lineup.grades.scatter)
     over = 100.0 * (1.0 / review.lineup.distances.factor - 1.0)
     if abs(over) < 0.5:
-        return words + " " + say("Your distances are as long as the road.")
+        return words + " " + tr("Your distances are as long as the road.")
     called = (
-        say("You call {0:.0f} % more metres than the car measures; that is taken into account.", over)
+        tr("You call {0:.0f} % more metres than the car measures; that is taken into account.", over)
         if over > 0
-        else say("You call {0:.0f} % fewer metres than the car measures; that is taken into account.", -over)
+        else tr("You call {0:.0f} % fewer metres than the car measures; that is taken into account.", -over)
     )
     return f"{words} {called}"
 
@@ -129,22 +129,18 @@ def _road_words(review: Review) -> str:
 def _clock_row(review: Review) -> list[tuple[str, str]]:
     if review.clock is None:
         return []
-    found = {
-        "go": say("found by “go”"),
-        "hand": say("set by hand"),
-        "sound": say("found by the noise of the car, which rises with its speed"),
-    }
+    found = {"go": tr("found by “go”"), "hand": tr("set by hand"), "sound": tr("found by the noise of the car, which rises with its speed")}
 
-    by = found.get(review.clock.by, say("found by when the calls came before their corners"))
-    clocks = say(
+    by = found.get(review.clock.by, tr("found by when the calls came before their corners"))
+    clocks = tr(
         "The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.",
         review.clock.calls_minus_run_s,
         review.clock.uncertainty_s,
         by,
     )
     if review.clock.gains:
-        clocks += " " + say(
+        clocks += " " + tr(
             "It gains {0:+.1f} s a minute, which is taken into account: the sound was converted at another rate, or is of another pass.",
             60.0 * review.clock.gains,
         )
-    return [(say("The clocks"), clocks)]
+    return [(tr("The clocks"), clocks)]

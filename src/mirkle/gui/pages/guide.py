@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QDialog, QHBoxLayout, QTextBrowser, QVBoxLayout, QWi
 
 from mirkle.gui.commands import COMMANDS
 from mirkle.gui.controls import button
-from mirkle.gui.translation import say, spoken
+from mirkle.gui.translation import spoken, tr
 
 KEYS = "<!-- keys -->"
 
@@ -19,13 +19,13 @@ class Guide(QDialog):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle(say("The job in order"))
+        self.setWindowTitle(tr("The job in order"))
         self.resize(860, 680)
         self.page = QTextBrowser()
-        self.page.setAccessibleName(say("The guide"))
+        self.page.setAccessibleName(tr("The guide"))
         self.page.setOpenLinks(False)
         self.page.setMarkdown(guide_text(spoken()))
-        back, row, column = button(say("Back to work")), QHBoxLayout(), QVBoxLayout(self)
+        back, row, column = button(tr("Back to work")), QHBoxLayout(), QVBoxLayout(self)
         back.clicked.connect(self.accept)
         row.addStretch(1)
         row.addWidget(back)
@@ -44,5 +44,5 @@ def guide_text(code: str) -> str:
 
 def keys_table() -> str:
     """Every key with its command, as a table in Markdown."""
-    rows = [f"| {c.keys} | {say(c.group)} | {say(c.name)} |" for c in COMMANDS if c.keys]
-    return "\n".join(["| " + " | ".join((say("key"), say("where"), say("does"))) + " |", "|---|---|---|", *rows])
+    rows = [f"| {c.keys} | {tr(c.group)} | {tr(c.name)} |" for c in COMMANDS if c.keys]
+    return "\n".join(["| " + " | ".join((tr("key"), tr("where"), tr("does"))) + " |", "|---|---|---|", *rows])

@@ -13,13 +13,13 @@ from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ChoiceBox, DecimalBox, label, show_rows
 from mirkle.gui.splitters import panes
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import say, say_fault
+from mirkle.gui.translation import tr, tr_fault
 from mirkle.gui.views.listen import ListenView
 from mirkle.gui.views.scale import OWN_SCALE, ScaleView
 from mirkle.gui.views.ties import TiesView
 from mirkle.session.listening import heard_of
 from mirkle.session.pairing_edits import SURE, clock_by_dragging, nearest_place, place_beside, ties_of, turns_other_way, unsure
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 LEAST_ROWS, MOST_ROWS, ROW_PX = 2, 7, 27
 AXIS_WORDS = {
@@ -42,18 +42,18 @@ class LineUp(QWidget):
     heard_wanted = pyqtSignal(object)
     opened = pyqtSignal(int)
 
-    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(say("Line up"))
+        self.setAccessibleName(tr("Line up"))
         self.ties = TiesView(stage, theme)
         self.scale = ScaleView(stage, theme)
         self.listen = ListenView(stage)
         self.listen.hear_wanted.connect(self.hear_wanted)
         self.listen.changed.connect(self.heard_wanted)
         self.list = QListWidget()
-        self.list.setAccessibleName(say("Notes, the unsure ones first"))
+        self.list.setAccessibleName(tr("Notes, the unsure ones first"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.heading, self.told, self.fits = label(), label(), label()
         self.heading.setObjectName("title")
@@ -94,8 +94,8 @@ class LineUp(QWidget):
             (gettext_noop("take the pin out"), gettext_noop("Take the pin out: Mirkle places the note again (Backspace)"), self.let_go),
         )
         for words, tip, work in works:
-            button = QPushButton(say(words))
-            button.setToolTip(say(tip))
+            button = QPushButton(tr(words))
+            button.setToolTip(tr(tip))
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             button.clicked.connect(lambda _=False, w=work: w())
             button.setObjectName("small")
@@ -107,22 +107,22 @@ class LineUp(QWidget):
         self.clock.setSuffix(" s")
         self.clock.setKeyboardTracking(False)
         self.clock.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
-        self.clock.setToolTip(say("Type it, step it with the arrow keys, or drag a call onto its corner"))
-        self.clock.setAccessibleName(say("What the words' clock reads more than the recording's"))
+        self.clock.setToolTip(tr("Type it, step it with the arrow keys, or drag a call onto its corner"))
+        self.clock.setAccessibleName(tr("What the words' clock reads more than the recording's"))
         self.clock.editingFinished.connect(self._clock_typed)
-        self.found_again = QPushButton(say("have Mirkle find it"))
-        self.found_again.setToolTip(say("Let Mirkle find the clock again"))
+        self.found_again = QPushButton(tr("have Mirkle find it"))
+        self.found_again.setToolTip(tr("Let Mirkle find the clock again"))
         self.found_again.clicked.connect(lambda: self.clock_wanted.emit(None))
         self.clock_row = QWidget()
         row = QHBoxLayout(self.clock_row)
         row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(label(say("The words' clock is ahead by")))
+        row.addWidget(label(tr("The words' clock is ahead by")))
         row.addWidget(self.clock)
         row.addWidget(self.found_again)
         row.addStretch(1)
         for name, words in AXIS_WORDS.items():
-            self.axis.addItem(f"{say(words)}  ▾", name)
-        self.axis.setAccessibleName(say("What the dots are laid out by"))
+            self.axis.addItem(f"{tr(words)}  ▾", name)
+        self.axis.setAccessibleName(tr("What the dots are laid out by"))
         self.axis.activated.connect(lambda _: self.scale.show_axis(self.axis.currentData()))
         scale_row = QHBoxLayout()
         scale_row.addWidget(self.fits, 1)
@@ -178,7 +178,7 @@ class LineUp(QWidget):
         notes = self.stage.review.notes
         shown = [t for t in ties_of(self.stage) if t.pinned or t.sure < SURE]
         for tie in shown:
-            item = QListWidgetItem(f"{say(tie.words, tie.sure)}:  {notes[tie.note].text}")
+            item = QListWidgetItem(f"{tr(tie.words, tie.sure)}:  {notes[tie.note].text}")
             item.setData(Qt.ItemDataRole.UserRole, tie.note)
             self.list.addItem(item)
         self.list.setVisible(bool(shown))
@@ -198,16 +198,16 @@ class LineUp(QWidget):
         left = len(unsure(self.stage))
         self.heading.setText(text)
         bend = self.stage.review.lineup.bend_of(note)
-        words = say(tie.words, tie.sure)
-        where = say(" at {0:.2f} km, a {1} of {2:.0f} m", bend.apex_m / 1000, say(bend.direction), bend.radius_m) if bend else ""
+        words = tr(tie.words, tie.sure)
+        where = tr(" at {0:.2f} km, a {1} of {2:.0f} m", bend.apex_m / 1000, tr(bend.direction), bend.radius_m) if bend else ""
         self.told.setText(
             f"{words[0].upper()}{words[1:]}{where}. "
             + (
-                say("Every note has its place.")
+                tr("Every note has its place.")
                 if not left
-                else say("1 note still unsure: U goes to the next.")
+                else tr("1 note still unsure: U goes to the next.")
                 if left == 1
-                else say("{0} notes still unsure: U goes to the next.", left)
+                else tr("{0} notes still unsure: U goes to the next.", left)
             )
         )
         self.list.clearSelection()
@@ -235,7 +235,7 @@ class LineUp(QWidget):
         if turns_other_way(self.stage, note, place) and self._questioned != (note, place):
             self._questioned = (note, place)
             self.told.setText(
-                say(
+                tr(
                     "That bend at {0:.2f} km turns the other way than “{1}” says. Do it again to put the note there all the same.",
                     place / 1000,
                     self.stage.review.notes[note].text,
@@ -260,7 +260,7 @@ class LineUp(QWidget):
         try:
             work()
         except MirkleError as fault:
-            self.told.setText(say_fault(fault))
+            self.told.setText(tr_fault(fault))
 
     def next_unsure(self) -> None:
         """Goes to the next unsure note behind the chosen one, round and round."""
@@ -321,12 +321,12 @@ class LineUp(QWidget):
             event.ignore()
 
 
-def _fits_words(stage: Stage) -> str:
+def _fits_words(stage: ReviewedPass) -> str:
     """What the grades go by, with the figures."""
     found = stage.review.yardsticks
     if not found:
-        return say("Too few corners to say what your grades go by.")
-    words = {"radius": say("radius"), "speed": say("speed"), "angle": say("the angle turned")}
+        return tr("Too few corners to say what your grades go by.")
+    words = {"radius": tr("radius"), "speed": tr("speed"), "angle": tr("the angle turned")}
     best, *rest = found
-    others = ", ".join(say("{0} {1:.2f}", words[y.name], y.rank_correlation) for y in rest)
-    return say("Your grades go by {0} best: in order {1:.2f} of 1 ({2}).", words[best.name], best.rank_correlation, others)
+    others = ", ".join(tr("{0} {1:.2f}", words[y.name], y.rank_correlation) for y in rest)
+    return tr("Your grades go by {0} best: in order {1:.2f} of 1 ({2}).", words[best.name], best.rank_correlation, others)

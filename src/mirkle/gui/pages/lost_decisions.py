@@ -13,8 +13,8 @@ from mirkle.core.judging.findings import Finding
 from mirkle.core.notebook.decisions import FindingAnswer, NoteChange
 from mirkle.gui.controls import button, label, wrap_items, wrapped
 from mirkle.gui.labels import ANSWER_WORDS, lost_words, title_of
-from mirkle.gui.translation import say, say_fault
-from mirkle.session.reviewed_pass import Stage
+from mirkle.gui.translation import tr, tr_fault
+from mirkle.session.reviewed_pass import ReviewedPass
 
 VALUE = Qt.ItemDataRole.UserRole
 
@@ -22,28 +22,28 @@ VALUE = Qt.ItemDataRole.UserRole
 class LostDecisionsDialog(QDialog):
     """The decisions at the left, the findings that are not decided at the right, the nearest first."""
 
-    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
-        self.setWindowTitle(say("Decisions without a place"))
+        self.setWindowTitle(tr("Decisions without a place"))
         self.resize(980, 560)
         self.heading = label("", "title")
         why = wrapped(
-            say(
+            tr(
                 "What they were about was not found again after the start, the notes or the words were changed. They are kept. Put each "
                 "on the finding that it belongs to, or take it out of this list; undo brings it back."
             ),
             "why",
         )
         self.lost, self.findings = QListWidget(), QListWidget()
-        self.lost.setAccessibleName(say("Decisions without a place"))
-        self.findings.setAccessibleName(say("Findings that nobody has decided on, the nearest first"))
+        self.lost.setAccessibleName(tr("Decisions without a place"))
+        self.findings.setAccessibleName(tr("Findings that nobody has decided on, the nearest first"))
         for view in (self.lost, self.findings):
             wrap_items(view)
         self.lost.currentRowChanged.connect(lambda _: self._show_findings())
         self.findings.itemActivated.connect(lambda _: self._put_back())
-        self.put_button = button(say("Put it on this finding"), name="primary")
-        self.aside_button, back = button(say("Take it out of this list")), button(say("Back"))
+        self.put_button = button(tr("Put it on this finding"), name="primary")
+        self.aside_button, back = button(tr("Take it out of this list")), button(tr("Back"))
         self.put_button.clicked.connect(self._put_back)
         self.aside_button.clicked.connect(self._set_aside)
         back.clicked.connect(self.accept)
@@ -66,7 +66,7 @@ class LostDecisionsDialog(QDialog):
     def refresh(self) -> None:
         """Lists what has no place now."""
         decisions = self.stage.book.without_place
-        self.heading.setText(lost_words(len(decisions)) or say("Every decision has its place"))
+        self.heading.setText(lost_words(len(decisions)) or tr("Every decision has its place"))
         self.lost.clear()
         for decision in decisions:
             item = QListWidgetItem(_sentence(decision))
@@ -92,7 +92,7 @@ class LostDecisionsDialog(QDialog):
 
     def _finding_words(self, finding: Finding) -> str:
         note = self.stage.notes[finding.note]
-        return say("{0:.2f} km: {1}\n{2}", finding.from_m / 1000, title_of(finding), note.text)
+        return tr("{0:.2f} km: {1}\n{2}", finding.from_m / 1000, title_of(finding), note.text)
 
     def _chosen(self, view: QListWidget) -> object:
         item = view.currentItem()
@@ -112,7 +112,7 @@ class LostDecisionsDialog(QDialog):
         try:
             work()
         except MirkleError as fault:
-            self.fault.setText(say_fault(fault))
+            self.fault.setText(tr_fault(fault))
         else:
             self.fault.setText("")
             self.refresh()
@@ -121,10 +121,10 @@ class LostDecisionsDialog(QDialog):
 def _sentence(decision: NoteChange | FindingAnswer) -> str:
     """What was decided, about what, and what the note read then."""
     written = decision.text if isinstance(decision, NoteChange) else ""
-    about = say(KINDS[decision.finding_kind].title) if decision.finding_kind in KINDS else written
-    what = say(ANSWER_WORDS[decision.answer])
+    about = tr(KINDS[decision.finding_kind].title) if decision.finding_kind in KINDS else written
+    what = tr(ANSWER_WORDS[decision.answer])
     remark = f" ({decision.remark})" if decision.remark else ""
-    place = say("at {0:.2f} km", decision.from_m / 1000) if decision.from_m is not None else ""
+    place = tr("at {0:.2f} km", decision.from_m / 1000) if decision.from_m is not None else ""
     old = decision.notes.text if decision.notes is not None else ""
     new = f" → {written}" if isinstance(decision, NoteChange) else ""
     lines = [", ".join(p for p in (f"{what}{remark}", place) if p), about, (old + new).replace("\n", " / ")]

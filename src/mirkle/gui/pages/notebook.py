@@ -17,13 +17,13 @@ from mirkle.gui.dialogs.convert_notes import OtherHandDialog
 from mirkle.gui.pages.editions import EditionsDialog, HistoryDialog
 from mirkle.gui.splitters import panes
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import say, say_clause, say_fault, spoken, told
+from mirkle.gui.translation import spoken, told, tr, tr_fault, tr_message
 from mirkle.gui.views.notes_page import PageView
 from mirkle.session.export import write_export
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.paging import pages_of
 from mirkle.session.rehearsal import Practice, left_words
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 # What can be taken away besides the card and the book: how it is called, how its file ends unless another ending is given, and the kinds.
 TAKE_AWAY = {
@@ -36,50 +36,50 @@ TAKE_AWAY = {
 }
 
 
-class Book(QWidget):
+class NotebookPage(QWidget):
     """The page on the left, the changes to copy and what to take away on the right."""
 
-    def __init__(self, stage: OpenBook, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: OpenPass, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(say("Book"))
+        self.setAccessibleName(tr("Book"))
         self.page = PageView(stage, theme)
         self.heading, self.said = label(style="title"), wrapped(style="readBack")
-        self.told = wrapped(say("Tick each change when it stands in your paper book (Space)."), "faint")
+        self.told = wrapped(tr("Tick each change when it stands in your paper book (Space)."), "faint")
         self.warning = wrapped(style="faint")
         self.list = QListWidget()
-        self.list.setAccessibleName(say("Changes by page and line, to be ticked when they are copied"))
+        self.list.setAccessibleName(tr("Changes by page and line, to be ticked when they are copied"))
         wrap_items(self.list)
         self.list.itemChanged.connect(self._ticked)
         self.list.currentRowChanged.connect(self._pick)
-        self.card_button = button(say("Change card…"), say("See the card of changes, and print it"), "primary")
-        self.book_button = button(say("New book…"), say("See the whole new book, and print it"))
-        self.more_button = button(say("More to take away  ▾"))
-        self.compare_button = button(say("Compare editions…"))
-        self.history_button = button(say("What was decided…"))
+        self.card_button = button(tr("Change card…"), tr("See the card of changes, and print it"), "primary")
+        self.book_button = button(tr("New book…"), tr("See the whole new book, and print it"))
+        self.more_button = button(tr("More to take away  ▾"))
+        self.compare_button = button(tr("Compare editions…"))
+        self.history_button = button(tr("What was decided…"))
         self.card_button.clicked.connect(lambda: self.preview("card"))
         self.book_button.clicked.connect(lambda: self.preview("book"))
         self.compare_button.clicked.connect(lambda: EditionsDialog(self.stage, self).exec())
         self.history_button.clicked.connect(lambda: HistoryDialog(self.stage, self).exec())
         self.menu = QMenu(self)
         for what, (words, _, _) in TAKE_AWAY.items():
-            if what != "notes" and not isinstance(stage, Stage):
+            if what != "notes" and not isinstance(stage, ReviewedPass):
                 # What rests on a recording.
                 continue
-            self.menu.addAction(say(words), lambda w=what: self._ask(w))
-        self.menu.addAction(say("The notes for another co-driver…"), lambda: OtherHandDialog(self.stage, self).exec())
+            self.menu.addAction(tr(words), lambda w=what: self._ask(w))
+        self.menu.addAction(tr("The notes for another co-driver…"), lambda: OtherHandDialog(self.stage, self).exec())
         self.more_button.setMenu(self.menu)
         self.lines = NumberBox()
         self.lines.setRange(0, 60)
-        self.lines.setSpecialValueText(say("pages as in the notes"))
-        self.lines.setSuffix(say(" lines a page"))
+        self.lines.setSpecialValueText(tr("pages as in the notes"))
+        self.lines.setSuffix(tr(" lines a page"))
         self.lines.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.lines.setKeyboardTracking(False)
-        self.lines.setAccessibleName(say("Lines a page of the paper book, 0 for the pages of the notes"))
-        self.lines.setToolTip(say("How many lines your paper book has on a page: list, card and book go by it"))
+        self.lines.setAccessibleName(tr("Lines a page of the paper book, 0 for the pages of the notes"))
+        self.lines.setToolTip(tr("How many lines your paper book has on a page: list, card and book go by it"))
         self.lines.valueChanged.connect(lambda lines: self._set_pages(Pages(lines)))
-        self.turn_button = button(say("A page begins here"), say("Begin a page of the paper book at the chosen note, or end that (G)"))
+        self.turn_button = button(tr("A page begins here"), tr("Begin a page of the paper book at the chosen note, or end that (G)"))
         self.turn_button.clicked.connect(self.turn)
         self.page.picked.connect(stage.choose_note)
         stage.book.changed.connect(self.refresh)
@@ -100,7 +100,7 @@ class Book(QWidget):
         column.addWidget(self.list, 1)
         column.addWidget(self.said)
         for widgets in (
-            (label(say("Your paper book:")), self.lines, self.turn_button),
+            (label(tr("Your paper book:")), self.lines, self.turn_button),
             (self.compare_button, self.history_button),
             (self.card_button, self.book_button, self.more_button),
         ):
@@ -131,24 +131,24 @@ class Book(QWidget):
         practice = Practice(self.stage)
         done, unrehearsed = practice.notes_done, practice.left()
         self.heading.setText(
-            say("Nothing marked yet")
+            tr("Nothing marked yet")
             if not changes
-            else say("All {0} changes are copied into the book", len(changes))
+            else tr("All {0} changes are copied into the book", len(changes))
             if not left
-            else say("1 change to copy into the book")
+            else tr("1 change to copy into the book")
             if left == 1
-            else say("{0} changes to copy into the book", left)
+            else tr("{0} changes to copy into the book", left)
         )
         self.told.setVisible(bool(changes))
-        self.warning.setText(say_clause(left_words(unrehearsed)) + "." if unrehearsed else "")
+        self.warning.setText(tr_message(left_words(unrehearsed)) + "." if unrehearsed else "")
         self.warning.setVisible(bool(unrehearsed))
         self.list.blockSignals(True)
         at = self.list.currentRow()
         self.list.clear()
         for c in changes:
             old, new = c.old.replace("\n", " / "), c.new.replace("\n", " / ")
-            words = say("page {0}, line {1}     {2}   →   {3}", c.page, c.line, old, new or say("struck out"))
-            item = QListWidgetItem(words + "     ✓ " + say("rehearsed") if c.first_note in done else words)
+            words = tr("page {0}, line {1}     {2}   →   {3}", c.page, c.line, old, new or tr("struck out"))
+            item = QListWidgetItem(words + "     ✓ " + tr("rehearsed") if c.first_note in done else words)
             item.setFlags(item.flags() | Qt.ItemFlag.ItemIsUserCheckable)
             item.setCheckState(Qt.CheckState.Checked if book.is_copied(c) else Qt.CheckState.Unchecked)
             self.list.addItem(item)
@@ -199,7 +199,7 @@ class Book(QWidget):
 
     def _ask(self, what: str) -> None:
         words, ending, kind = TAKE_AWAY[what]
-        name, _ = QFileDialog.getSaveFileName(self, say(words), f"{self.stage.project.name}-{ending}", kind)
+        name, _ = QFileDialog.getSaveFileName(self, tr(words), f"{self.stage.project.name}-{ending}", kind)
         if name:
             # A name without an ending gets the usual one.
             path = Path(name)
@@ -207,12 +207,12 @@ class Book(QWidget):
 
     def take_away(self, path: Path) -> None:
         """Writes the notes or the review, as the file's ending says, and says so, or says why not."""
-        self._do(lambda: write_export(self.stage, path, told, spoken()), say("Written: {0}", path))
+        self._do(lambda: write_export(self.stage, path, told, spoken()), tr("Written: {0}", path))
 
     def _do(self, work: Callable[[], None], then: str = "") -> None:
         try:
             work()
         except MirkleError as fault:
-            self.said.setText(say_fault(fault))
+            self.said.setText(tr_fault(fault))
         else:
             self.said.setText(then)

@@ -14,9 +14,9 @@ from PyQt6.QtWidgets import QDialog, QFileDialog, QHBoxLayout, QScrollArea, QVBo
 from mirkle.core.errors import MirkleError
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
 from mirkle.gui.printing import CARD_ORDERS, SIZES, Printed, book, card
-from mirkle.gui.translation import say, say_fault
+from mirkle.gui.translation import tr, tr_fault
 from mirkle.session import settings
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 
 WIDE_PX = 560
 PAPER = "paper"
@@ -25,29 +25,29 @@ PAPER = "paper"
 class PreviewDialog(QDialog):
     """The ``card`` or the ``book`` as it will be printed. ``written`` is where it was written to, if it was."""
 
-    def __init__(self, stage: OpenBook, what: str, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: OpenPass, what: str, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.what, self.written = stage, what, ""
-        self.setWindowTitle(say("The change card") if what == "card" else say("The new book"))
+        self.setWindowTitle(tr("The change card") if what == "card" else tr("The new book"))
         self.resize(760, 720)
         self.paper, self.order, self.ink = ChoiceBox(), ChoiceBox(), ChoiceBox()
         for size in SIZES:
             self.paper.addItem(f"{size}  ▾", size)
         self.paper.setCurrentIndex(max(self.paper.findData(settings.setting(PAPER, "A5")), 0))
         for key, words in CARD_ORDERS.items():
-            self.order.addItem(f"{say(words)}  ▾", key)
-        self.ink.addItem(say("type for daylight") + "  ▾", False)
-        self.ink.addItem(say("larger type for the night") + "  ▾", True)
-        for box, name in ((self.paper, say("Paper")), (self.order, say("The order of the card")), (self.ink, say("Size of type"))):
+            self.order.addItem(f"{tr(words)}  ▾", key)
+        self.ink.addItem(tr("type for daylight") + "  ▾", False)
+        self.ink.addItem(tr("larger type for the night") + "  ▾", True)
+        for box, name in ((self.paper, tr("Paper")), (self.order, tr("The order of the card")), (self.ink, tr("Size of type"))):
             box.setAccessibleName(name)
             box.activated.connect(lambda _: self.refresh())
         self.order.setVisible(what == "card")
         self.ink.setVisible(what == "book")
         self.sheets, self.count, self.said = QScrollArea(), label(style="faint"), wrapped(style="readBack")
         self.sheets.setWidgetResizable(True)
-        self.sheets.setAccessibleName(say("The sheets as they will be printed"))
-        self.print_button = button(say("Print…"), say("Choose a printer of this computer and print"), "primary")
-        self.save_button, back = button(say("Save as PDF…")), button(say("Back"))
+        self.sheets.setAccessibleName(tr("The sheets as they will be printed"))
+        self.print_button = button(tr("Print…"), tr("Choose a printer of this computer and print"), "primary")
+        self.save_button, back = button(tr("Save as PDF…")), button(tr("Back"))
         self.print_button.clicked.connect(self._print)
         self.save_button.clicked.connect(self._save)
         back.clicked.connect(self.reject)
@@ -94,13 +94,13 @@ class PreviewDialog(QDialog):
             # Paper is white, whatever the theme.
             sheet = label(style="sheet")
             sheet.setPixmap(picture)
-            sheet.setAccessibleName(say("sheet {0} of {1}", number + 1, document.pageCount()))
+            sheet.setAccessibleName(tr("sheet {0} of {1}", number + 1, document.pageCount()))
             column.addWidget(sheet, alignment=Qt.AlignmentFlag.AlignHCenter)
         inside.setAutoFillBackground(False)
         column.addStretch(1)
         self.sheets.setWidget(inside)
         count = document.pageCount()
-        self.count.setText(say("1 sheet") if count == 1 else say("{0} sheets", count))
+        self.count.setText(tr("1 sheet") if count == 1 else tr("{0} sheets", count))
         document.close()
 
     def _print(self) -> None:
@@ -109,11 +109,11 @@ class PreviewDialog(QDialog):
         printer.setDocName(self.printed.title)
         if QPrintDialog(printer, self).exec():
             self.printed.print_on(printer)
-            self.said.setText(say("Sent to {0}", printer.printerName() or printer.outputFileName()))
+            self.said.setText(tr("Sent to {0}", printer.printerName() or printer.outputFileName()))
 
     def _save(self) -> None:
-        ending = say("changes") if self.what == "card" else say("notes")
-        name, _ = QFileDialog.getSaveFileName(self, say("Save as PDF…"), f"{self.stage.project.name}-{ending}.pdf", "PDF (*.pdf)")
+        ending = tr("changes") if self.what == "card" else tr("notes")
+        name, _ = QFileDialog.getSaveFileName(self, tr("Save as PDF…"), f"{self.stage.project.name}-{ending}.pdf", "PDF (*.pdf)")
         if name:
             self._tell(lambda: self.printed.write(Path(name)), name)
 
@@ -121,7 +121,7 @@ class PreviewDialog(QDialog):
         try:
             work()
         except MirkleError as fault:
-            self.said.setText(say_fault(fault))
+            self.said.setText(tr_fault(fault))
         else:
             self.written = name
-            self.said.setText(say("Written: {0}", name))
+            self.said.setText(tr("Written: {0}", name))

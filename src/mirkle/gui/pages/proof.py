@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import (
 from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ChoiceBox, label, wrap_items
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say, say_clause
+from mirkle.gui.translation import tr, tr_message
 from mirkle.session.proof import Doubt, Place, Proof
 
 SECTIONS = {
@@ -49,10 +49,10 @@ class ProofView(QWidget):
         self.page = QPlainTextEdit(proof.text)
         self.page.setReadOnly(True)
         self.page.setFont(font(20, family="hand"))
-        self.page.setAccessibleName(say("{0}, as they were read", say(proof.title)))
+        self.page.setAccessibleName(tr("{0}, as they were read", tr(proof.title)))
         self.page.setObjectName("proofPage")
         self.list = QListWidget()
-        self.list.setAccessibleName(say("Words to settle"))
+        self.list.setAccessibleName(tr("Words to settle"))
         wrap_items(self.list)
         self.around, self.why = label(), label()
         self.around.setWordWrap(True)
@@ -63,20 +63,20 @@ class ProofView(QWidget):
         self.choices = [QPushButton() for _ in range(MOST_MEANINGS)]
         for number, button in enumerate(self.choices):
             button.clicked.connect(lambda _=False, n=number: self.choose(n))
-        self.leave, self.hear = QPushButton(), QPushButton(say("Hear it  Space"))
-        self.change = QPushButton(say("Change it  E"))
+        self.leave, self.hear = QPushButton(), QPushButton(tr("Hear it  Space"))
+        self.change = QPushButton(tr("Change it  E"))
         self.change.clicked.connect(self._change)
         self.meaning = ChoiceBox()
         self.meaning.setEditable(True)
         self.meaning.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
-        self.meaning.setAccessibleName(say("This word means"))
+        self.meaning.setAccessibleName(tr("This word means"))
         line = self.meaning.lineEdit()
         assert line is not None
-        line.setPlaceholderText(say("this word means…"))
+        line.setPlaceholderText(tr("this word means…"))
         self._meanings = proof.meanings()
-        self.meaning.addItems([f"{said}  ({say(kind)})" for said, kind, *_ in self._meanings])
+        self.meaning.addItems([f"{said}  ({tr(kind)})" for said, kind, *_ in self._meanings])
         self.meaning.setCurrentIndex(-1)
-        self.teach = QPushButton(say("Teach it"))
+        self.teach = QPushButton(tr("Teach it"))
         self.leave.clicked.connect(self._leave)
         self.hear.clicked.connect(self._hear)
         self.teach.clicked.connect(self._explain)
@@ -92,7 +92,7 @@ class ProofView(QWidget):
         for doubt in self.proof.doubts:
             if doubt.kind != section:
                 section = doubt.kind
-                heading = QListWidgetItem(say(SECTIONS[section]))
+                heading = QListWidgetItem(tr(SECTIONS[section]))
                 heading.setFlags(Qt.ItemFlag.NoItemFlags)
                 heading.setFont(font(13, bold=True))
                 self.list.addItem(heading)
@@ -130,7 +130,7 @@ class ProofView(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         if self.proof.from_book:
-            told = label(say("{0} harmed words were read from the notes, which have them there.", self.proof.from_book))
+            told = label(tr("{0} harmed words were read from the notes, which have them there.", self.proof.from_book))
             told.setObjectName("faint")
             told.setWordWrap(True)
             column.addWidget(told)
@@ -191,9 +191,9 @@ class ProofView(QWidget):
         for number, button in enumerate(self.choices):
             button.setVisible(number < len(meanings))
             if number < len(meanings):
-                button.setText(say("{0}   it means “{1}”", number + 1, meanings[number].said))
+                button.setText(tr("{0}   it means “{1}”", number + 1, meanings[number].said))
         itself = doubt is not None and doubt.kind == "itself"
-        self.leave.setText(say("I mean it so  L") if itself else say("Leave it  L"))
+        self.leave.setText(tr("I mean it so  L") if itself else tr("Leave it  L"))
         self.leave.setEnabled(doubt is not None)
         self.change.setVisible(itself)
         for part in (self.meaning, self.teach):
@@ -201,7 +201,7 @@ class ProofView(QWidget):
         self.teach.setEnabled(doubt is not None)
         self.hear.setVisible(self.can_hear and doubt is not None and doubt.places[0].at_s is not None)
         sure = doubt is not None and doubt.kind not in ("unknown", "habit", "itself")
-        self.why.setText(say("{0}; {1:.0%} sure.", say_clause(doubt.why), doubt.sure) if doubt and sure else "")
+        self.why.setText(tr("{0}; {1:.0%} sure.", tr_message(doubt.why), doubt.sure) if doubt and sure else "")
         self.around.setText("<br>".join(_marked(p.around, doubt.text) for p in doubt.places[:3] if p.around) if doubt else "")
         self._underline()
         if doubt is not None:
@@ -239,7 +239,7 @@ class ProofView(QWidget):
             *_, kind, key = self._meanings[at]
             self.explained.emit(self.doubt, kind, key)
         else:
-            self.why.setText(say("Choose what the word means from the list first."))
+            self.why.setText(tr("Choose what the word means from the list first."))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
@@ -260,7 +260,7 @@ class ProofView(QWidget):
 def heading_of(proof: Proof) -> str:
     """A proof's title with how many words are to be settled in it."""
     count = len(proof.doubts)
-    return f"{say(proof.title)}: " + (say("{0} to settle", count) if count else say("all read"))
+    return f"{tr(proof.title)}: " + (tr("{0} to settle", count) if count else tr("all read"))
 
 
 def _line(doubt: Doubt, text: str) -> str:
@@ -268,12 +268,12 @@ def _line(doubt: Doubt, text: str) -> str:
     if doubt.kind == "unknown":
         return f"“{text}”{times}"
     if doubt.kind == "itself":
-        return say_clause(doubt.why)
+        return tr_message(doubt.why)
     if doubt.kind == "habit":
-        return say("“{0}”  for  {1}", text, doubt.read_as) + times
+        return tr("“{0}”  for  {1}", text, doubt.read_as) + times
     if doubt.kind == "repaired":
-        return say("“{0}”  read as  {1}", text, doubt.read_as) + times
-    return say("“{0}”  perhaps  {1}", text, doubt.read_as) + times
+        return tr("“{0}”  read as  {1}", text, doubt.read_as) + times
+    return tr("“{0}”  perhaps  {1}", text, doubt.read_as) + times
 
 
 def _marked(around: str, word: str) -> str:

@@ -20,13 +20,13 @@ from mirkle.gui.pages.rehearse_page import TurningPage
 from mirkle.gui.splitters import panes
 from mirkle.gui.text_to_speech import ReadingVoice
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import say, say_clause, say_fault
+from mirkle.gui.translation import tr, tr_fault, tr_message
 from mirkle.gui.views.road import RoadView
 from mirkle.gui.views.status_line import clock
 from mirkle.session import settings
-from mirkle.session.open_pass import OpenBook
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.rehearsal import AVERAGE_KMH, Practice, Rehearsal, Run, Way, average_kmh, left_words, needs_average
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 if TYPE_CHECKING:
     from mirkle.gui.microphone import Microphone
@@ -61,11 +61,11 @@ class RehearseView(QWidget):
 
     moved = pyqtSignal(float)
 
-    def __init__(self, stage: OpenBook, theme: Theme, video: Path | None = None) -> None:
+    def __init__(self, stage: OpenPass, theme: Theme, video: Path | None = None) -> None:
         super().__init__()
         self.stage, self._video = stage, video
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(say("Rehearse"))
+        self.setAccessibleName(tr("Rehearse"))
         self.rehearsal = Rehearsal(stage, clock=lambda: monotonic())
         self.voice = ReadingVoice(stage.language.code)
         self.playback: Playback | None = None
@@ -82,22 +82,22 @@ class RehearseView(QWidget):
         self._due.setSingleShot(True)
         self._due.timeout.connect(self.rehearsal.tick)
         self.page = TurningPage(self.rehearsal, theme)
-        self.road = RoadView(stage, theme) if isinstance(stage, Stage) else None
+        self.road = RoadView(stage, theme) if isinstance(stage, ReviewedPass) else None
         self._ways = QButtonGroup(self)
-        self.way_buttons = {way: button(f"{say(words)}  {chr(key)}") for way, (key, words) in WAYS.items()}
-        self.whole_button = button(say("Whole stage  X"), say("The whole stage, or the changed places only (X)"))
-        self.both_box = QCheckBox(say("we are both here  B"))
-        self.voice_box = QCheckBox(say("by voice  V"))
-        self.voice_box.setToolTip(say("The microphone hears when a call begins, instead of Space (V)"))
+        self.way_buttons = {way: button(f"{tr(words)}  {chr(key)}") for way, (key, words) in WAYS.items()}
+        self.whole_button = button(tr("Whole stage  X"), tr("The whole stage, or the changed places only (X)"))
+        self.both_box = QCheckBox(tr("we are both here  B"))
+        self.voice_box = QCheckBox(tr("by voice  V"))
+        self.voice_box.setToolTip(tr("The microphone hears when a call begins, instead of Space (V)"))
         self.microphone: Microphone | None = None
         self.slider = Slider()
-        self.half_button = button(say("½  H"), say("Half speed, for learning (H)"), "small")
+        self.half_button = button(tr("½  H"), tr("Half speed, for learning (H)"), "small")
         self.at_pace, self.at = label(), label(style="faint")
         self.kmh = NumberBox()
-        self.go_button = button(say("Start  ⏎"), say("Start, or stop (Enter)"), "primary")
+        self.go_button = button(tr("Start  ⏎"), tr("Start, or stop (Enter)"), "primary")
         self.told, self.warning, self.heading = wrapped(style="faint"), wrapped(style="fault"), label(style="title")
         self.list = QListWidget()
-        self.list.setAccessibleName(say("What came of it"))
+        self.list.setAccessibleName(tr("What came of it"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         wrap_items(self.list)
         self._keys = self._works()
@@ -153,7 +153,7 @@ class RehearseView(QWidget):
         self.slider.setRange(SLOWEST, FASTEST)
         self.slider.setMinimumWidth(90)
         self.slider.setValue(100)
-        self.slider.setAccessibleName(say("The pace, in hundredths of the recorded one"))
+        self.slider.setAccessibleName(tr("The pace, in hundredths of the recorded one"))
         self.slider.valueChanged.connect(self.set_pace)
         self.slider.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.half_button.clicked.connect(self._keys[Qt.Key.Key_H])
@@ -162,17 +162,17 @@ class RehearseView(QWidget):
         self.go_button.clicked.connect(self.go_or_stop)
         self.kmh.setRange(20, 160)
         self.kmh.setValue(round(average_kmh()))
-        self.kmh.setSuffix(say(" km/h on average"))
-        self.kmh.setAccessibleName(say("The average speed on a stage that nobody recorded"))
+        self.kmh.setSuffix(tr(" km/h on average"))
+        self.kmh.setAccessibleName(tr("The average speed on a stage that nobody recorded"))
         self.kmh.valueChanged.connect(self._set_average)
         self.kmh.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.kmh.setVisible(needs_average(self.stage))
-        for widget in (self.go_button, label(say("pace")), self.slider, self.at_pace, self.half_button, self.kmh, self.both_box):
+        for widget in (self.go_button, label(tr("pace")), self.slider, self.at_pace, self.half_button, self.kmh, self.both_box):
             pace.addWidget(widget, 1 if widget is self.slider else 0)
         pace.addWidget(self.at)
         column.addLayout(pace)
         column.addWidget(self.told)
-        column.addWidget(wrapped(say("At the desk only: never while driving, and never on an open road."), "faint"))
+        column.addWidget(wrapped(tr("At the desk only: never while driving, and never on an open road."), "faint"))
         self._right = QVBoxLayout(right)
         self._right.setContentsMargins(0, 0, 0, 0)
         if self.road is not None:
@@ -275,7 +275,7 @@ class RehearseView(QWidget):
         try:
             work()
         except MirkleError as fault:
-            self.told.setText(say_fault(fault))
+            self.told.setText(tr_fault(fault))
             return
         self._frames.start()
         if self.rehearsal.way == "call" and self.voice_box.isChecked():
@@ -346,24 +346,24 @@ class RehearseView(QWidget):
     def _call_words(self, one: Practised) -> str:
         text = self.rehearsal.lines[one.line].text
         if one.verdict == "not-called":
-            return say("not called: {0}", text)
-        told, seconds, metres = say(VERDICTS[one.verdict]), abs(one.late_s), abs(one.late_m)
+            return tr("not called: {0}", text)
+        told, seconds, metres = tr(VERDICTS[one.verdict]), abs(one.late_s), abs(one.late_m)
         if one.late_s > 0:
-            return say("{0}, {1:.1f} s and {2:.0f} m later than usual: {3}", told, seconds, metres, text)
-        return say("{0}, {1:.1f} s and {2:.0f} m sooner than usual: {3}", told, seconds, metres, text)
+            return tr("{0}, {1:.1f} s and {2:.0f} m later than usual: {3}", told, seconds, metres, text)
+        return tr("{0}, {1:.1f} s and {2:.0f} m sooner than usual: {3}", told, seconds, metres, text)
 
     def _show_state(self) -> None:
         """The heading, what is left, and below what came of the last run, what is crowded, and what was practised before."""
         r = self.rehearsal
-        self.go_button.setText(say("Stop  ⏎") if r.running else say("Start  ⏎"))
+        self.go_button.setText(tr("Stop  ⏎") if r.running else tr("Start  ⏎"))
         self.at_pace.setText(f"{100 * r.pace:.0f} %")
         self.whole_button.setChecked(not r.only_changes)
         if not r.running:
-            self.told.setText(say(WAY_TOLD[r.way]))
+            self.told.setText(tr(WAY_TOLD[r.way]))
         practice = Practice(self.stage)
         left, for_both = practice.left(), practice.left(both=True)
-        told = [say_clause(left_words(left)) + "."] if left else []
-        told += [say("With both of you there {0} are left.", for_both)] if for_both > left else []
+        told = [tr_message(left_words(left)) + "."] if left else []
+        told += [tr("With both of you there {0} are left.", for_both)] if for_both > left else []
         self.warning.setText(" ".join(told))
         self.warning.setVisible(bool(told))
         self.list.clear()
@@ -377,7 +377,7 @@ class RehearseView(QWidget):
     def _show_place(self) -> None:
         r = self.rehearsal
         at_m = r.place_m
-        self.at.setText(say("{0}   {1:.2f} km", clock(max(r.pacer.now_s, 0.0)), at_m / 1000))
+        self.at.setText(tr("{0}   {1:.2f} km", clock(max(r.pacer.now_s, 0.0)), at_m / 1000))
         if self.road is not None:
             self.road.show_car(at_m)
             self.road.look_at(at_m)
@@ -386,11 +386,11 @@ class RehearseView(QWidget):
     def _show_results(self) -> None:
         r = self.rehearsal
         counts = {v: sum(p.verdict == v for p in r.results) for v in VERDICTS}
-        told = [say("{0} {1}", n, say(VERDICTS[v])) for v, n in counts.items() if n]
+        told = [tr("{0} {1}", n, tr(VERDICTS[v])) for v, n in counts.items() if n]
         self.heading.setText(", ".join(told))
         again = worst(r.results)
         for number, one in enumerate(again, start=1):
-            self.list.addItem(say("{0}  again:  {1}", number, self._call_words(one)))
+            self.list.addItem(tr("{0}  again:  {1}", number, self._call_words(one)))
         for one in r.results:
             if one not in again and one.verdict != "in-time":
                 self.list.addItem(self._call_words(one))
@@ -403,18 +403,18 @@ class RehearseView(QWidget):
         r = self.rehearsal
         count = sum(line.changed for line in r.lines)
         self.heading.setText(
-            say("Nothing is changed: the stage as it is written")
+            tr("Nothing is changed: the stage as it is written")
             if not count
-            else say("1 changed line")
+            else tr("1 changed line")
             if count == 1
-            else say("{0} changed lines", count)
+            else tr("{0} changed lines", count)
         )
         done, both = practice.rehearsed(), practice.rehearsed(both=True)
         for line in r.lines:
             if line.changed:
-                tick = say("rehearsed, both") if line.change in both else say("rehearsed") if line.change in done else "–"
-                old = line.old or say("put in")
-                self.list.addItem(say("{0}   {1}   →   {2}", tick, old, line.text))
+                tick = tr("rehearsed, both") if line.change in both else tr("rehearsed") if line.change in done else "–"
+                old = line.old or tr("put in")
+                self.list.addItem(tr("{0}   {1}   →   {2}", tick, old, line.text))
         self._show_breath()
         for run in practice.runs[:12]:
             self.list.addItem(_run_words(run))
@@ -424,11 +424,11 @@ class RehearseView(QWidget):
         for one in r.crowded:
             text = r.lines[one.line].text
             self.list.addItem(
-                say("No time to say it: {0}. It takes {1:.1f} s, and there are {2:.1f}.", text, one.takes_s, max(one.there_is_s, 0.0))
-                + (" " + say("“{0}” could go.", ", ".join(one.could_go)) if one.could_go else "")
+                tr("No time to say it: {0}. It takes {1:.1f} s, and there are {2:.1f}.", text, one.takes_s, max(one.there_is_s, 0.0))
+                + (" " + tr("“{0}” could go.", ", ".join(one.could_go)) if one.could_go else "")
             )
         for d in r.dense[:3]:
-            self.list.addItem(say("{0:.1f} words a second from {1:.1f} to {2:.1f} km", d.words_a_second, d.from_m / 1000, d.to_m / 1000))
+            self.list.addItem(tr("{0:.1f} words a second from {1:.1f} to {2:.1f} km", d.words_a_second, d.from_m / 1000, d.to_m / 1000))
 
     # Keys
 
@@ -483,6 +483,6 @@ def _has_microphone() -> bool:
 
 def _run_words(run: Run) -> str:
     """A practised run in a line of the history."""
-    when, way = run.when.replace("T", " ")[:16], say(WAYS[run.way][1]) if run.way in WAYS else run.way  # type: ignore[index]
-    told = [say("{0} {1}", run.count(v), say(words)) for v, words in VERDICTS.items() if run.count(v)]
-    return say("{0}: {1} at {2:.0f} %", when, way, 100 * run.pace) + (f": {', '.join(told)}" if told else "")
+    when, way = run.when.replace("T", " ")[:16], tr(WAYS[run.way][1]) if run.way in WAYS else run.way  # type: ignore[index]
+    told = [tr("{0} {1}", run.count(v), tr(words)) for v, words in VERDICTS.items() if run.count(v)]
+    return tr("{0}: {1} at {2:.0f} %", when, way, 100 * run.pace) + (f": {', '.join(told)}" if told else "")

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QWidget
 
 from mirkle.core.rehearsal.lines import Line
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 from mirkle.session.rehearsal import Rehearsal
 
 NOW_PX, NEXT_PX, OLD_PX, SMALL_PX, PAD_PX = 44, 26, 20, 13, 22
@@ -31,7 +31,7 @@ class TurningPage(QWidget):
     def show_line(self) -> None:
         """Turns to the line that is to be called now, and says it to screen readers."""
         line = self._line(self.rehearsal.line)
-        self.setAccessibleName(say("The line to be called now"))
+        self.setAccessibleName(tr("The line to be called now"))
         self.setAccessibleDescription(line.text if line is not None else "")
         self.update()
 
@@ -81,7 +81,7 @@ class TurningPage(QWidget):
         if line.changed:
             painter.setFont(font(SMALL_PX))
             painter.setPen(QPen(self.theme.colour("pencil")))
-            painter.drawText(QRectF(PAD_PX, end + 14.0, width, 20), 0, say("changed") if line.old else say("put in"))
+            painter.drawText(QRectF(PAD_PX, end + 14.0, width, 20), 0, tr("changed") if line.old else tr("put in"))
         return end + 40.0
 
     def _left(self) -> float:

@@ -8,7 +8,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from mirkle.gui.controls import button, label, wrap_items, wrapped
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 from mirkle.session import season
 from mirkle.session.shelf import shelved
 
@@ -18,10 +18,10 @@ class SeasonDialog(QDialog):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle(say("The season's counts"))
+        self.setWindowTitle(tr("The season's counts"))
         self.resize(640, 420)
         self.list = QListWidget()
-        self.list.setAccessibleName(say("Stages, and whether each counts"))
+        self.list.setAccessibleName(tr("Stages, and whether each counts"))
         wrap_items(self.list)
         for stage in season.counted_stages():
             item = QListWidgetItem(_sentence(stage))
@@ -30,14 +30,14 @@ class SeasonDialog(QDialog):
             item.setCheckState(Qt.CheckState.Checked if stage.counts else Qt.CheckState.Unchecked)
             self.list.addItem(item)
         self.list.itemChanged.connect(self._changed)
-        back = button(say("Back"))
+        back = button(tr("Back"))
         back.clicked.connect(self.accept)
         row, column = QHBoxLayout(), QVBoxLayout(self)
         row.addStretch(1)
         row.addWidget(back)
         column.setContentsMargins(28, 22, 28, 20)
-        column.addWidget(label(say("The season's counts"), "title"))
-        column.addWidget(wrapped(say("How your changes turned out, stage by stage. A stage without its tick is not counted."), "why"))
+        column.addWidget(label(tr("The season's counts"), "title"))
+        column.addWidget(wrapped(tr("How your changes turned out, stage by stage. A stage without its tick is not counted."), "why"))
         column.addWidget(self.list, 1)
         column.addLayout(row)
 
@@ -49,4 +49,4 @@ def _sentence(stage: season.CountedStage) -> str:
     path = Path(stage.path)
     name = shelved(path).name if path.is_file() else path.stem
     fits, fast, slow = (stage.verdicts.get(v, 0) for v in ("fits", "too-fast", "too-slow"))
-    return say("{0}: {1} right, {2} not far enough, {3} too far", name, fits, fast, slow)
+    return tr("{0}: {1} right, {2} not far enough, {3} too far", name, fits, fast, slow)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from PyQt6.QtWidgets import QApplication, QDialog, QFormLayout, QHBoxLayout, QSpinBox, QVBoxLayout, QWidget
 
 from mirkle.gui.controls import ChoiceBox, NumberBox, button, label, wrapped
-from mirkle.gui.translation import say, speakable
+from mirkle.gui.translation import speakable, tr
 from mirkle.session import settings
 from mirkle.session.paging import LINES_A_PAGE
 
@@ -26,25 +26,25 @@ class SettingsDialog(QDialog):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle(say("Settings"))
+        self.setWindowTitle(tr("Settings"))
         self.setMinimumWidth(560)
         self.again = False
         self.language, self.theme, self.size = ChoiceBox(), ChoiceBox(), ChoiceBox()
         self.lines, self.minutes = NumberBox(), NumberBox()
-        self.language.addItem(say("as on this computer") + "  ▾", None)
+        self.language.addItem(tr("as on this computer") + "  ▾", None)
         for code in _shipped():
             self.language.addItem(f"{LANGUAGES[code]}  ▾", code)
-        for key, words in (("paper", say("light, for daylight")), ("night", say("dark, for the night"))):
+        for key, words in (("paper", tr("light, for daylight")), ("night", tr("dark, for the night"))):
             self.theme.addItem(f"{words}  ▾", key)
         fitting = fitting_sizes()
         for percent in SIZES_PERCENT:
             if percent in fitting:
                 self.size.addItem(f"{percent} %  ▾", percent)
         self.lines.setRange(0, 60)
-        self.lines.setSpecialValueText(say("pages as in the notes"))
-        self.lines.setSuffix(say(" lines a page"))
+        self.lines.setSpecialValueText(tr("pages as in the notes"))
+        self.lines.setSuffix(tr(" lines a page"))
         self.minutes.setRange(1, 240)
-        self.minutes.setSuffix(say(" minutes"))
+        self.minutes.setSuffix(tr(" minutes"))
         for spin in (self.lines, self.minutes):
             spin.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         for box, name in ((self.language, LANGUAGE), (self.theme, THEME), (self.size, SIZE)):
@@ -54,24 +54,24 @@ class SettingsDialog(QDialog):
         form = QFormLayout()
         form.setVerticalSpacing(12)
         for words, widget in (
-            (say("Language"), self.language),
-            (say("Theme"), self.theme),
-            (say("Size of text"), self.size),
-            (say("Your paper book has"), self.lines),
-            (say("A service usually takes"), self.minutes),
+            (tr("Language"), self.language),
+            (tr("Theme"), self.theme),
+            (tr("Size of text"), self.size),
+            (tr("Your paper book has"), self.lines),
+            (tr("A service usually takes"), self.minutes),
         ):
             widget.setAccessibleName(words)
             form.addRow(label(words), widget)
         told = wrapped(style="faint")
         if len(fitting) < len(SIZES_PERCENT):
-            told.setText(say("Larger sizes need a larger screen: the window takes {0} by {1} points.", *LEAST_PX))
+            told.setText(tr("Larger sizes need a larger screen: the window takes {0} by {1} points.", *LEAST_PX))
         column, row = QVBoxLayout(self), QHBoxLayout()
         column.setContentsMargins(32, 24, 32, 20)
         column.setSpacing(14)
-        column.addWidget(label(say("Settings"), "title"))
+        column.addWidget(label(tr("Settings"), "title"))
         column.addLayout(form)
         column.addWidget(told)
-        keep, back = button(say("Keep these settings"), name="primary"), button(say("Back"))
+        keep, back = button(tr("Keep these settings"), name="primary"), button(tr("Back"))
         keep.clicked.connect(self._keep)
         back.clicked.connect(self.reject)
         row.addStretch(1)

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QDialog, QFormLayout, QHBoxLayout, QLineEdit, QListW
 
 from mirkle.core.errors import MirkleError
 from mirkle.gui.controls import ask, button, label, wrap_items, wrapped
-from mirkle.gui.translation import say, say_fault
+from mirkle.gui.translation import tr, tr_fault
 from mirkle.session import recent_stages, shelf
 from mirkle.session.shelf import NOT_KNOWN, NOT_MEASURED, Shelved
 
@@ -27,17 +27,17 @@ class ShelfView(QWidget):
         super().__init__(parent)
         self._in_use = in_use
         self.list = QListWidget()
-        self.list.setAccessibleName(say("Your stages, the latest first"))
+        self.list.setAccessibleName(tr("Your stages, the latest first"))
         wrap_items(self.list)
         self.list.itemActivated.connect(lambda _: self._open())
         self.list.itemClicked.connect(lambda _: self._show_what_can_be_done())
         self.list.currentRowChanged.connect(lambda _: self._show_what_can_be_done())
         self.list.itemDoubleClicked.connect(lambda _: self._open())
-        self.open_button = button(say("Open  ⏎"), say("Open the chosen stage (Enter)"), "primary")
-        self.rename_button = button(say("Rename…"), say("Give the stage another name or event"))
-        self.copy_button = button(say("Copy"), say("Make a copy of the stage with everything in it"))
-        self.bin_button = button(say("Move to the bin…"), say("Move the stage's file to the bin of this computer"))
-        self.new_button = button(say("New stage"), say("Begin another stage; this one is kept as it is"))
+        self.open_button = button(tr("Open  ⏎"), tr("Open the chosen stage (Enter)"), "primary")
+        self.rename_button = button(tr("Rename…"), tr("Give the stage another name or event"))
+        self.copy_button = button(tr("Copy"), tr("Make a copy of the stage with everything in it"))
+        self.bin_button = button(tr("Move to the bin…"), tr("Move the stage's file to the bin of this computer"))
+        self.new_button = button(tr("New stage"), tr("Begin another stage; this one is kept as it is"))
         self.new_button.clicked.connect(self.new_wanted)
         for made, work in (
             (self.open_button, self._open),
@@ -50,7 +50,7 @@ class ShelfView(QWidget):
         self.fault.hide()
         column, row = QVBoxLayout(self), QHBoxLayout()
         column.setContentsMargins(0, 0, 0, 0)
-        column.addWidget(label(say("Your stages"), "title"))
+        column.addWidget(label(tr("Your stages"), "title"))
         column.addWidget(self.list, 1)
         column.addWidget(self.fault)
         for made in (self.open_button, self.new_button, self.rename_button, self.copy_button, self.bin_button):
@@ -106,20 +106,20 @@ class ShelfView(QWidget):
         here = self.chosen
         if here is None:
             return
-        question = say("Move “{0}” to the bin? It can be taken out of there again.", here.name)
-        if ask(self, question, {"bin": say("Move it to the bin"), "stay": say("Leave it here")}) == "bin":
+        question = tr("Move “{0}” to the bin? It can be taken out of there again.", here.name)
+        if ask(self, question, {"bin": tr("Move it to the bin"), "stay": tr("Leave it here")}) == "bin":
             moved, _ = QFile.moveToTrash(str(here.path))
             if moved:
                 recent_stages.forget(here.path)
                 self.refresh()
             else:
-                self._say(say("{0}: it can't be moved to the bin; delete the file by hand if you want to.", here.path))
+                self._say(tr("{0}: it can't be moved to the bin; delete the file by hand if you want to.", here.path))
 
     def _do(self, work) -> None:  # type: ignore[no-untyped-def]
         try:
             work()
         except MirkleError as fault:
-            self._say(say_fault(fault))
+            self._say(tr_fault(fault))
         else:
             self._say("")
             self.refresh()
@@ -134,7 +134,7 @@ class ShelfDialog(QDialog):
 
     def __init__(self, in_use: Path | None, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setWindowTitle(say("Your stages"))
+        self.setWindowTitle(tr("Your stages"))
         self.resize(760, 460)
         self.chosen: Path | None = None
         self.new = False
@@ -159,17 +159,17 @@ class _NameDialog(QDialog):
 
     def __init__(self, stage: Shelved, parent: QWidget) -> None:
         super().__init__(parent)
-        self.setWindowTitle(say("Rename the stage"))
+        self.setWindowTitle(tr("Rename the stage"))
         self.setMinimumWidth(440)
         self.name, self.event_name, self.car = QLineEdit(stage.name), QLineEdit(stage.event), QLineEdit(stage.car)
-        self.name.setAccessibleName(say("The stage's name"))
-        self.event_name.setAccessibleName(say("The event"))
-        self.car.setAccessibleName(say("The car's number"))
+        self.name.setAccessibleName(tr("The stage's name"))
+        self.event_name.setAccessibleName(tr("The event"))
+        self.car.setAccessibleName(tr("The car's number"))
         form = QFormLayout()
-        form.addRow(label(say("Stage")), self.name)
-        form.addRow(label(say("Event")), self.event_name)
-        form.addRow(label(say("Car")), self.car)
-        keep, back = button(say("Rename"), name="primary"), button(say("Back"))
+        form.addRow(label(tr("Stage")), self.name)
+        form.addRow(label(tr("Event")), self.event_name)
+        form.addRow(label(tr("Car")), self.car)
+        keep, back = button(tr("Rename"), name="primary"), button(tr("Back"))
         keep.clicked.connect(self.accept)
         back.clicked.connect(self.reject)
         row = QHBoxLayout()
@@ -189,22 +189,22 @@ def _heading(one: Shelved) -> str:
 def _told(one: Shelved) -> str:
     """Day, length, passes, dangers left and changes not yet copied, as far as they are known."""
     if not one.readable:
-        return say("can't be read  ·  {0}", one.path.name)
+        return tr("can't be read  ·  {0}", one.path.name)
     if not one.opened:
-        return say("not reviewed yet  ·  {0}", one.path.name)
-    parts = [one.day, say("{0:.1f} km", one.length_m / 1000) if one.length_m else ""]
-    parts.append(say("1 pass") if one.passes == 1 else say("{0} passes", one.passes))
+        return tr("not reviewed yet  ·  {0}", one.path.name)
+    parts = [one.day, tr("{0:.1f} km", one.length_m / 1000) if one.length_m else ""]
+    parts.append(tr("1 pass") if one.passes == 1 else tr("{0} passes", one.passes))
     parts.append(
         ""
         if one.dangers_left == NOT_KNOWN
-        else say("nothing measured")
+        else tr("nothing measured")
         if one.dangers_left == NOT_MEASURED
-        else say("no danger left")
+        else tr("no danger left")
         if not one.dangers_left
-        else say("▼ 1 danger left")
+        else tr("▼ 1 danger left")
         if one.dangers_left == 1
-        else say("▼ {0} dangers left", one.dangers_left)
+        else tr("▼ {0} dangers left", one.dangers_left)
     )
     if one.to_copy:
-        parts.append(say("changes not copied yet: {0}", one.to_copy))
+        parts.append(tr("changes not copied yet: {0}", one.to_copy))
     return "  ·  ".join(p for p in parts if p)

@@ -8,7 +8,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayou
 
 from mirkle.gui.controls import ask, label, wrapped
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say, say_clause
+from mirkle.gui.translation import tr, tr_message
 from mirkle.session import draft
 from mirkle.session.typing import TypedLine, read_typed
 
@@ -26,10 +26,10 @@ class TypingView(QWidget):
         super().__init__(parent)
         self.theme = theme
         self.lines: list[TypedLine] = []
-        self.heading = label(say("Type the book in, a note a line"))
+        self.heading = label(tr("Type the book in, a note a line"))
         self.heading.setObjectName("title")
         hint = label(
-            say(
+            tr(
                 "Write as you write: L4 long 80, 4 left long 80, R3 >2 dc into. The distance goes on the same line. "
                 "Ctrl+Enter begins a new page. Text can be pasted from anywhere."
             )
@@ -38,7 +38,7 @@ class TypingView(QWidget):
         hint.setWordWrap(True)
         self.page = _TypedPage(self)
         self.page.setFont(font(22, family="hand"))
-        self.page.setAccessibleName(say("The notes that you type"))
+        self.page.setAccessibleName(tr("The notes that you type"))
         self.page.setPlaceholderText("start 80\nL4 long 60\nR3 >2 into")
         self.page.setPlainText(draft.typed_draft())
         self.page.textChanged.connect(self._read)
@@ -50,10 +50,10 @@ class TypingView(QWidget):
         self.page.textChanged.connect(self._keeping.start)
         self.count = label()
         self.count.setObjectName("faint")
-        self.use = QPushButton(say("Use these notes  Ctrl+S"))
+        self.use = QPushButton(tr("Use these notes  Ctrl+S"))
         self.use.setObjectName("primary")
         self.use.clicked.connect(self._finish)
-        back = QPushButton(say("Back"))
+        back = QPushButton(tr("Back"))
         back.clicked.connect(self._leave)
         # A long note is read back whole here: beside its line there is room for the beginning.
         self.told = wrapped(style="readBack")
@@ -82,9 +82,9 @@ class TypingView(QWidget):
         notes = sum(line.notes for line in self.lines)
         pages = 1 + sum(line.is_page for line in self.lines[1:])
         faults = sum(bool(line.fault) for line in self.lines)
-        words = say("notes: {0}, pages: {1}", notes, pages)
+        words = tr("notes: {0}, pages: {1}", notes, pages)
         self.count.setText(
-            words + ("" if not faults else say(", 1 line not understood") if faults == 1 else say(", {0} lines not understood", faults))
+            words + ("" if not faults else tr(", 1 line not understood") if faults == 1 else tr(", {0} lines not understood", faults))
         )
         self.use.setEnabled(notes > 0)
         self._show_line()
@@ -93,7 +93,7 @@ class TypingView(QWidget):
     def _show_line(self) -> None:
         at = self.page.textCursor().blockNumber()
         line = self.lines[at] if at < len(self.lines) else None
-        self.told.setText("" if line is None else say_clause(line.fault or line.words))
+        self.told.setText("" if line is None else tr_message(line.fault or line.words))
 
     def keep(self) -> None:
         """Keeps what is typed by now."""
@@ -116,8 +116,8 @@ class TypingView(QWidget):
         if self.page.toPlainText().strip():
             answer = ask(
                 self,
-                say("What becomes of what you typed?"),
-                {"keep": say("Keep it for later"), "drop": say("Throw it away"), "stay": say("Go on typing")},
+                tr("What becomes of what you typed?"),
+                {"keep": tr("Keep it for later"), "drop": tr("Throw it away"), "stay": tr("Go on typing")},
             )
             if answer == "stay":
                 return
@@ -169,7 +169,7 @@ class _ReadBack(QWidget):
     def __init__(self, page: _TypedPage, view: TypingView) -> None:
         super().__init__(page)
         self._page, self._view = page, view
-        self.setAccessibleName(say("Each line as it was read"))
+        self.setAccessibleName(tr("Each line as it was read"))
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         painter = QPainter(self)
@@ -188,7 +188,7 @@ class _ReadBack(QWidget):
             if number < len(self._view.lines):
                 line = self._view.lines[number]
                 painter.setPen(self._view.theme.colour("danger" if line.fault else "pencil"))
-                text = metrics.elidedText(say_clause(line.fault or line.words), Qt.TextElideMode.ElideRight, self.width() - 24)
+                text = metrics.elidedText(tr_message(line.fault or line.words), Qt.TextElideMode.ElideRight, self.width() - 24)
                 place = QRectF(14, box.top(), self.width() - 20, box.height())
                 painter.drawText(place, Qt.AlignmentFlag.AlignVCenter, text)
             block = block.next()

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidg
 
 from mirkle.gui.controls import button, label
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 from mirkle.gui.views.road import RoadView
 from mirkle.gui.views.stage_map import StagePlan
 
@@ -32,9 +32,9 @@ class Middle(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
         for name, words, tip in (
-            ("road", say("Road"), say("The straightened road, as wide as your grades (M goes round)")),
-            ("plan", say("Plan"), say("The stage from above (M goes round)")),
-            ("video", say("Video"), say("The video of this pass (M goes round)")),
+            ("road", tr("Road"), tr("The straightened road, as wide as your grades (M goes round)")),
+            ("plan", tr("Plan"), tr("The stage from above (M goes round)")),
+            ("video", tr("Video"), tr("The video of this pass (M goes round)")),
         ):
             made = button(words, tip, "small")
             made.setCheckable(True)
@@ -44,8 +44,8 @@ class Middle(QWidget):
             row.addWidget(made)
         self.buttons["video"].hide()
         self.measure = label(style="faint")
-        self.out_button = button("−", say("See more of the stage at once (−)"), "small")
-        self.in_button = button("+", say("See it larger (+)"), "small")
+        self.out_button = button("−", tr("See more of the stage at once (−)"), "small")
+        self.in_button = button("+", tr("See it larger (+)"), "small")
         self.out_button.clicked.connect(lambda: self.zoom(-1))
         self.in_button.clicked.connect(lambda: self.zoom(1))
         row.addStretch(1)
@@ -102,7 +102,7 @@ class Middle(QWidget):
 
     def _tell(self) -> None:
         road = self.view == "road"
-        self.measure.setText(say("{0:.0f} m in sight", self.road.in_sight_m) if road else "")
+        self.measure.setText(tr("{0:.0f} m in sight", self.road.in_sight_m) if road else "")
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""

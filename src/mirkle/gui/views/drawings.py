@@ -21,8 +21,8 @@ from mirkle.core.review import Review
 from mirkle.gui.labels import short_grade
 from mirkle.gui.shapes import polygon
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say
-from mirkle.session.reviewed_pass import Stage
+from mirkle.gui.translation import tr
+from mirkle.session.reviewed_pass import ReviewedPass
 
 AROUND_M = 90.0
 
@@ -57,11 +57,11 @@ class Drawing(QWidget):
 
     about = ""
 
-    def __init__(self, stage: Stage, theme: Theme, height: int) -> None:
+    def __init__(self, stage: ReviewedPass, theme: Theme, height: int) -> None:
         super().__init__()
         self.stage, self.theme = stage, theme
         self.setMinimumHeight(height)
-        self.setAccessibleName(say(self.about))
+        self.setAccessibleName(tr(self.about))
         self.car_m: float | None = None
 
     def show_car(self, at_m: float | None) -> None:
@@ -97,23 +97,21 @@ class ScaleBar(Drawing):
 
     about = gettext_noop("Your grades, with the one called and where this corner lies")
 
-    def __init__(self, stage: Stage, theme: Theme, height: int) -> None:
+    def __init__(self, stage: ReviewedPass, theme: Theme, height: int) -> None:
         super().__init__(stage, theme, height)
-        self.setToolTip(say("The bar at the triangle: your notes scatter so far. Wider where the car slid or the recording is coarse."))
+        self.setToolTip(tr("The bar at the triangle: your notes scatter so far. Wider where the car slid or the recording is coarse."))
 
     def draw(self, painter: QPainter, finding: Finding) -> None:
         """Boxes for the grades, a frame on the called one, a triangle at the met one."""
         drawing = KINDS[finding.kind].drawing
         if drawing == "distance":
             called, met = finding.facts.called_m or 0.0, finding.facts.met_m or 0.0
-            self._draw_lengths(
-                painter, say("the distance, called and met"), ((say("called"), called, "ink"), (say("met"), met, "span")), ""
-            )
+            self._draw_lengths(painter, tr("the distance, called and met"), ((tr("called"), called, "ink"), (tr("met"), met, "span")), "")
             return
         if drawing == "call":
             lead, habit = finding.facts.lead_s or 0.0, finding.facts.habit_s or 0.0
-            rows = ((say("you like"), habit, "ink"), (say("here"), max(lead, 0.0), "span"))
-            self._draw_lengths(painter, say("from the call to the corner, in seconds"), rows, " s")
+            rows = ((tr("you like"), habit, "ink"), (tr("here"), max(lead, 0.0), "span"))
+            self._draw_lengths(painter, tr("from the call to the corner, in seconds"), rows, " s")
             return
         if drawing == "vertical":
             self._draw_load(painter, finding)
@@ -127,7 +125,7 @@ class ScaleBar(Drawing):
         called = review.school.tightest_grade(note) if drawing != "uncalled" else None
         ruler = review.ruler(bend, position) if bend is not None and position is not None else None
         grades = [g for g in review.school.grades if g != "flat"]
-        self.write(painter, QPointF(0, 14), self._heading(ruler.measure, bend) if ruler and bend else say("your grades"))
+        self.write(painter, QPointF(0, 14), self._heading(ruler.measure, bend) if ruler and bend else tr("your grades"))
         width = self._box_px()
         top, height = 34.0, 26.0
         for i, grade in enumerate(grades):
@@ -151,17 +149,17 @@ class ScaleBar(Drawing):
             # Under its own grade and no other: where the triangle stands there, one line says both.
             both = abs(met_x - (at + 0.5) * width) < 34
             if not both:
-                self._centred(painter, (at + 0.5) * width, top + height + 19, say("called"), "ink")
+                self._centred(painter, (at + 0.5) * width, top + height + 19, tr("called"), "ink")
         if ruler is not None and bend is not None:
             words = _met_words(ruler, bend)
-            words = say("called, and {0}", words) if both else words
+            words = tr("called, and {0}", words) if both else words
             self._draw_met(painter, finding, words, met_x, top + height)
 
     def _draw_corners(self, painter: QPainter, finding: Finding) -> None:
         """Every corner of a stretch in a row, by what it turned like: what explains a heap of findings is about all of them."""
         review = self.stage.review
         corners = corners_between(review, finding)
-        self.write(painter, QPointF(0, 14), say("the corners of the road here; left above the line, right below"))
+        self.write(painter, QPointF(0, 14), tr("the corners of the road here; left above the line, right below"))
         middle, half = 0.5 * (22.0 + self.height()), 0.5 * (self.height() - 24.0)
         painter.setPen(QPen(self.theme.colour("ink"), 2))
         painter.drawLine(QPointF(0, middle), QPointF(self.width(), middle))
@@ -178,10 +176,10 @@ class ScaleBar(Drawing):
     def _heading(self, measure: str, bend: Bend) -> str:
         """What the numbers are, and what else of this bend counts in the crew's grades."""
         if measure == "angle":
-            return say("your grades on a radius of {0:.0f} m; the numbers are degrees turned", bend.radius_m)
+            return tr("your grades on a radius of {0:.0f} m; the numbers are degrees turned", bend.radius_m)
         if measure == "speed":
-            return say("your grades for a bend of {0:.0f}°; the numbers are km/h", bend.turn_deg)
-        return say("your grades for a bend of {0:.0f}°; the numbers are metres of radius", bend.turn_deg)
+            return tr("your grades for a bend of {0:.0f}°; the numbers are km/h", bend.turn_deg)
+        return tr("your grades for a bend of {0:.0f}°; the numbers are metres of radius", bend.turn_deg)
 
     def _draw_met(self, painter: QPainter, finding: Finding, words: str, x: float, y: float) -> None:
         colour = "danger" if finding.severity == "danger" else "time" if finding.severity == "check" else "ink"
@@ -203,13 +201,13 @@ class ScaleBar(Drawing):
             y = 40.0 + 26 * row
             painter.setPen(QPen(self.theme.colour(colour), 4))
             painter.drawLine(QPointF(0, y), QPointF(room * value / most, y))
-            shown = say("{0:.1f}{1}", value, unit) if unit else f"{value:.0f}"
+            shown = tr("{0:.1f}{1}", value, unit) if unit else f"{value:.0f}"
             self.write(painter, QPointF(room * value / most + 8, y + 5), f"{words} {shown}", colour)
 
     def _draw_load(self, painter: QPainter, finding: Finding) -> None:
         """The load felt through the place, from nothing in the air to twice the car's weight."""
         load = self.stage.review.measured.load_g
-        self.write(painter, QPointF(0, 14), say("the load felt; at the lower line the car weighs nothing"))
+        self.write(painter, QPointF(0, 14), tr("the load felt; at the lower line the car weighs nothing"))
         if load is None or not len(load):
             return
         first = max(0, int(finding.from_m - 40))
@@ -247,10 +245,10 @@ def _shown(measure: str, value: float) -> str:
 def _met_words(ruler: Ruler, bend: Bend) -> str:
     """The bend's own value of the measure that the crew grades by."""
     if ruler.measure == "angle":
-        return say("met {0:.0f} ± {1:.0f}°", bend.turn_deg, max(1.0, bend.turn_sd_deg))
+        return tr("met {0:.0f} ± {1:.0f}°", bend.turn_deg, max(1.0, bend.turn_sd_deg))
     if ruler.measure == "speed":
-        return say("met {0:.0f} km/h", bend.speed_min_mps * 3.6)
-    return say("met {0:.0f} ± {1:.0f} m", bend.radius_m, max(1.0, bend.radius_sd_m))
+        return tr("met {0:.0f} km/h", bend.speed_min_mps * 3.6)
+    return tr("met {0:.0f} ± {1:.0f} m", bend.radius_m, max(1.0, bend.radius_sd_m))
 
 
 class Traces(Drawing):
@@ -276,9 +274,9 @@ class Traces(Drawing):
         )
         lane = (self.height() - 22) / 3
         lanes = (
-            (say("speed, {0:.0f} to {1:.0f} km/h", speed.max() * 3.6, speed.min() * 3.6), speed, 1.0, "ink"),
-            (say("braking, up to {0:.1f} g", slowing.max()), slowing, 0.5, "danger"),
-            (say("how tight"), bent, 0.01, "faint"),
+            (tr("speed, {0:.0f} to {1:.0f} km/h", speed.max() * 3.6, speed.min() * 3.6), speed, 1.0, "ink"),
+            (tr("braking, up to {0:.1f} g", slowing.max()), slowing, 0.5, "danger"),
+            (tr("how tight"), bent, 0.01, "faint"),
         )
         for row, (words, values, least_top, colour) in enumerate(lanes):
             top, bottom = row * lane + 18, (row + 1) * lane - 3
@@ -291,8 +289,8 @@ class Traces(Drawing):
         if self.car_m is not None and first <= self.car_m <= last:
             painter.setPen(QPen(self.theme.colour("pencil"), 2))
             painter.drawLine(QPointF(x(self.car_m), 0), QPointF(x(self.car_m), self.height() - 18.0))
-        self.write(painter, QPointF(0, self.height() - 3), say("{0:.2f} km", first / 1000))
-        self.write_up_to(painter, QPointF(self.width(), self.height() - 3), say("{0:.2f} km", last / 1000))
+        self.write(painter, QPointF(0, self.height() - 3), tr("{0:.2f} km", first / 1000))
+        self.write_up_to(painter, QPointF(self.width(), self.height() - 3), tr("{0:.2f} km", last / 1000))
 
 
 class FromAbove(Drawing):
@@ -337,6 +335,6 @@ class FromAbove(Drawing):
             painter.drawEllipse(QPointF(x0 + scale * right[at], y0 - scale * up[at]), 6, 6)
         # Beside the way in, on the side with more room.
         if tip.x() < self.width() / 2:
-            self.write_up_to(painter, QPointF(self.width() - 6.0, self.height() - 7), say("from above"))
+            self.write_up_to(painter, QPointF(self.width() - 6.0, self.height() - 7), tr("from above"))
         else:
-            self.write(painter, QPointF(6.0, self.height() - 7), say("from above"))
+            self.write(painter, QPointF(6.0, self.height() - 7), tr("from above"))

@@ -9,7 +9,7 @@ from PyQt6.QtGui import QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 
 
 class DropOverlay(QWidget):
@@ -23,7 +23,7 @@ class DropOverlay(QWidget):
 
     def show_files(self, files: list[Path]) -> None:
         """Says what would be taken in."""
-        self.words = say("Let go to take in {0}", files[0].name) if len(files) == 1 else say("Let go to take in {0} files", len(files))
+        self.words = tr("Let go to take in {0}", files[0].name) if len(files) == 1 else tr("Let go to take in {0} files", len(files))
         parent = self.parentWidget()
         assert parent is not None
         self.setGeometry(parent.rect())

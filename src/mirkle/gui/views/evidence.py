@@ -11,10 +11,10 @@ from mirkle.core.review import Review
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
 from mirkle.gui.labels import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, sure_words, title_of
 from mirkle.gui.theme import Theme
-from mirkle.gui.translation import say, say_clause, say_fault, say_why
+from mirkle.gui.translation import tr, tr_fault, tr_message, tr_why
 from mirkle.gui.views.drawings import Drawing, FromAbove, ScaleBar, Traces, bend_of
 from mirkle.gui.views.note_field import NoteField
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 # Who speaks of a place does so there, or in the seconds after it.
 REMARK_BEFORE_M, REMARK_BEHIND_M = 20.0, 90.0
@@ -33,7 +33,7 @@ class Evidence(QWidget):
 
     answered = pyqtSignal(str)
 
-    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
         self._least = QSize(0, 0)
@@ -45,9 +45,9 @@ class Evidence(QWidget):
         self.drawings: list[Drawing] = [ScaleBar(stage, theme, 98), Traces(stage, theme, 60), FromAbove(stage, theme, 40)]
         self.facts = wrapped(style="faint")
         self.rest = QWidget()
-        self.write_label = label(say("Write instead"))
+        self.write_label = label(tr("Write instead"))
         self.write_label.setObjectName("faint")
-        self.field = NoteField(say("What to write instead"))
+        self.field = NoteField(tr("What to write instead"))
         self.field.textChanged.connect(self._read_back)
         self.field.textChanged.connect(self._note_typing)
         self._shown: str | int | None = None
@@ -55,20 +55,20 @@ class Evidence(QWidget):
         self.field.installEventFilter(self)
         self.read_back = wrapped(style="readBack")
         self.buttons = {
-            "mark": button(say("Mark it  ⏎"), say("Write this into the book (Enter)"), "primary"),
-            "keep": button(say("Keep  K"), say("Keep the note as it is written (K)")),
-            "talk": button(say("Talk  T"), say("Put it aside to talk over (T)")),
-            "video": button(say("Video  V"), say("Look at it on the video before deciding (V)")),
+            "mark": button(tr("Mark it  ⏎"), tr("Write this into the book (Enter)"), "primary"),
+            "keep": button(tr("Keep  K"), tr("Keep the note as it is written (K)")),
+            "talk": button(tr("Talk  T"), tr("Put it aside to talk over (T)")),
+            "video": button(tr("Video  V"), tr("Look at it on the video before deciding (V)")),
         }
         self.who = ChoiceBox()
         for by, words in BY_WORDS.items():
-            self.who.addItem(f"{say(words)}  ▾", by)
-        self.who.setAccessibleName(say("Who says so"))
-        self.who.setToolTip(say("Who says so (B goes round)"))
+            self.who.addItem(f"{tr(words)}  ▾", by)
+        self.who.setAccessibleName(tr("Who says so"))
+        self.who.setToolTip(tr("Who says so (B goes round)"))
         self.remark = QLineEdit()
         self.remark.setObjectName("quiet")
-        self.remark.setPlaceholderText(say("a word on it  R"))
-        self.remark.setAccessibleName(say("A remark on the decision"))
+        self.remark.setPlaceholderText(tr("a word on it  R"))
+        self.remark.setAccessibleName(tr("A remark on the decision"))
         self.remark.installEventFilter(self)
         for name, pressed in self.buttons.items():
             pressed.clicked.connect(lambda _=False, n=name: self.answered.emit(n))
@@ -186,9 +186,7 @@ class Evidence(QWidget):
         if finding is None:
             self.title.setText(note.text)
             self._colour_title("")
-            words = say(
-                "Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.", say_clause(note.read_back)
-            )
+            words = tr("Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.", tr_message(note.read_back))
             here = self.stage.review.lineup.bend_of(note.index)
             near = _remarks_near(self.stage.review, here.from_m, here.to_m) if here is not None else []
             self.why.setText("\n\n".join([words, *near]))
@@ -198,18 +196,18 @@ class Evidence(QWidget):
             self._colour_title(finding.severity)
             decision = self.stage.book.decisions.get(finding.id)
             # The kilometre and the times stand at the bottom of the window.
-            place = say("page {0}, line {1}", note.page, note.line)
-            said = f" · {say(ANSWER_WORDS[decision.answer])}{f', {say(BY_SAID[decision.by])}' if decision.by else ''}" if decision else ""
+            place = tr("page {0}, line {1}", note.page, note.line)
+            said = f" · {tr(ANSWER_WORDS[decision.answer])}{f', {tr(BY_SAID[decision.by])}' if decision.by else ''}" if decision else ""
             self.remark.setText(decision.remark if decision else "")
-            self.severity.setText(say("{0} · {1} · {2}{3}", say(SEVERITY_WORDS[finding.severity]), sure_words(finding), place, said))
-            self.why.setText(say_why(finding.because))
+            self.severity.setText(tr("{0} · {1} · {2}{3}", tr(SEVERITY_WORDS[finding.severity]), sure_words(finding), place, said))
+            self.why.setText(tr_why(finding.because))
             self.facts.setText(self._facts())
             proposal = self.stage.book.proposal(finding)
             self._name_what_is_replaced()
             text = proposal.text if proposal else note.text
             draft = self._drafts.get(finding.id)
             if self._fresh and draft is not None and draft != text:
-                self.severity.setText(self.severity.text() + " · " + say("with what you typed before"))
+                self.severity.setText(self.severity.text() + " · " + tr("with what you typed before"))
             self.field.setPlainText(draft or text)
             for drawing in self.drawings:
                 drawing.update()
@@ -250,47 +248,47 @@ class Evidence(QWidget):
         bend, _ = bend_of(review, finding)
         # A sentence on a grade holds it already.
         if bend is not None and finding.facts.grades_off is None:
-            lines.append(say("turned {0:.0f}° over {1:.0f} m", bend.turn_deg, bend.length_m))
+            lines.append(tr("turned {0:.0f}° over {1:.0f} m", bend.turn_deg, bend.length_m))
         tie = review.lineup.tie_of.get(finding.note)
         if tie is not None and tie.bend is not None and tie.sure < 0.9:
-            lines.append(say("{0:.0%} sure that the note belongs here", tie.sure))
+            lines.append(tr("{0:.0%} sure that the note belongs here", tie.sure))
         said = _said(review, finding.note)
         if said:
             lines.append(said)
         gap = next((g for g in review.lineup.gaps if g.note == finding.note), None)
         if gap is not None and gap.met_m is not None:
-            called = f"{gap.called_m:.0f}" if gap.called_m is not None else gap.word or say("nothing")
-            lines.append(say("to the next: called {0}, was {1:.0f} m", called, gap.met_m))
+            called = f"{gap.called_m:.0f}" if gap.called_m is not None else gap.word or tr("nothing")
+            lines.append(tr("to the next: called {0}, was {1:.0f} m", called, gap.met_m))
         before = next((g for g in review.lineup.gaps if g.next_note == finding.note), None)
         if before is not None and before.met_m is not None:
-            called = f"{before.called_m:.0f}" if before.called_m is not None else before.word or say("nothing")
-            lines.append(say("before it: called {0}, was {1:.0f} m", called, before.met_m))
+            called = f"{before.called_m:.0f}" if before.called_m is not None else before.word or tr("nothing")
+            lines.append(tr("before it: called {0}, was {1:.0f} m", called, before.met_m))
         lines += _remarks_near(review, finding.from_m, finding.to_m)
         others = [f for f in self.stage.findings_on(finding.note) if f is not finding]
-        lines += [say("also here: {0}", title_of(f).lower()) for f in others]
+        lines += [tr("also here: {0}", title_of(f).lower()) for f in others]
         return "\n".join(lines)
 
     def _name_what_is_replaced(self) -> None:
         """Heads the field with the old note; a wordy one, which the page shows whole, would press the page together."""
         old = self._old_text()
-        self.write_label.setText(say("Write instead of “{0}”", old) if len(old) <= NAMED else say("Write instead"))
+        self.write_label.setText(tr("Write instead of “{0}”", old) if len(old) <= NAMED else tr("Write instead"))
 
     def _read_back(self) -> None:
         if self.field.isHidden():
             return
         try:
-            words, fault = say_clause(self.stage.book.read_back(self.text)), False
+            words, fault = tr_message(self.stage.book.read_back(self.text)), False
         except MirkleError as error:
-            words, fault = say_fault(error), True
+            words, fault = tr_fault(error), True
         same = self.text == self._old_text()
         if same and not fault:
-            words = say("As it is written. Edit it (E) if something else shall stand there.")
+            words = tr("As it is written. Edit it (E) if something else shall stand there.")
         lines = self.text.count("\n") + 1
-        read = say("Reads: {0}", words) if lines <= READ_OUT else say("Reads as {0} notes.", lines)
-        self.say(words if fault or same else read, fault=fault)
+        read = tr("Reads: {0}", words) if lines <= READ_OUT else tr("Reads as {0} notes.", lines)
+        self.tell(words if fault or same else read, fault=fault)
         self.buttons["mark"].setEnabled(not fault and not same)
 
-    def say(self, words: str, *, fault: bool) -> None:
+    def tell(self, words: str, *, fault: bool) -> None:
         """A sentence under the field, as what was read or as a fault."""
         name = "fault" if fault else "readBack"
         if self.read_back.objectName() != name:
@@ -325,10 +323,10 @@ class Evidence(QWidget):
 def _remarks_near(review: Review, from_m: float, to_m: float) -> list[str]:
     """What else was said in the car about a place: there, or just behind it."""
     near = [r for r in review.remarks if from_m - REMARK_BEFORE_M < r.at_m < to_m + REMARK_BEHIND_M]
-    return [say("said there: “{0}”", r.text) for r in near]
+    return [tr("said there: “{0}”", r.text) for r in near]
 
 
 def _said(review: Review, note: int) -> str:
     """When a corner's note was said, before its place."""
     lead_s = review.calls[note].lead_s
-    return say("said {0:.1f} s before", lead_s) if lead_s is not None else ""
+    return tr("said {0:.1f} s before", lead_s) if lead_s is not None else ""

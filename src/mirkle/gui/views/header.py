@@ -9,10 +9,10 @@ from PyQt6.QtWidgets import QButtonGroup, QComboBox, QHBoxLayout, QMenu, QPushBu
 from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ChoiceBox, button, label
 from mirkle.gui.labels import lost_words
-from mirkle.gui.translation import say
-from mirkle.session.open_pass import OpenBook
+from mirkle.gui.translation import tr
+from mirkle.session.open_pass import OpenPass
 from mirkle.session.pass_list import driven
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 PLACES = (
     gettext_noop("Gather"),
@@ -39,22 +39,22 @@ class Header(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFixedHeight(44)
         self.stage_name = label("Mirkle", "stageName")
-        self.dangers = button("", say("Go to the next danger that is left (D in Compare)"), "dangersLeft")
+        self.dangers = button("", tr("Go to the next danger that is left (D in Compare)"), "dangersLeft")
         self.dangers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.dangers.clicked.connect(self.danger_wanted)
         self.dangers.hide()
-        self.lost = button("", say("See them and put them back (☰, Decide)"), "small")
+        self.lost = button("", tr("See them and put them back (☰, Decide)"), "small")
         self.lost.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.lost.clicked.connect(self.lost_wanted)
         self.lost.hide()
         self.passes = ChoiceBox()
-        self.passes.setAccessibleName(say("Which pass"))
+        self.passes.setAccessibleName(tr("Which pass"))
         self.passes.setMinimumContentsLength(10)
         self.passes.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.passes.setMinimumWidth(120)
         self.passes.activated.connect(lambda at: self.pass_wanted.emit(self.passes.itemData(at)))
         self.passes.hide()
-        menu_button = button("☰", say("All commands, with their keys (Alt+M)"), "place")
+        menu_button = button("☰", tr("All commands, with their keys (Alt+M)"), "place")
         menu_button.setShortcut(QKeySequence("Alt+M"))
         menu_button.setMenu(menu)
         self.place_buttons: dict[str, QPushButton] = {}
@@ -66,7 +66,7 @@ class Header(QWidget):
             row.addWidget(widget)
         row.addStretch(1)
         for number, name in enumerate(PLACES, start=1):
-            place = button(say(name), f"{say(name)} (Ctrl+{number})", "place")
+            place = button(tr(name), f"{tr(name)} (Ctrl+{number})", "place")
             place.setCheckable(True)
             place.clicked.connect(lambda _=False, n=name: self.place_wanted.emit(n))
             group.addButton(place)
@@ -81,7 +81,7 @@ class Header(QWidget):
         """The place that is shown."""
         return next((name for name, button in self.place_buttons.items() if button.isChecked()), None)
 
-    def show_passes(self, stage: OpenBook | None) -> None:
+    def show_passes(self, stage: OpenPass | None) -> None:
         """The passes of a stage, this one chosen."""
         self.passes.clear()
         if stage is None:
@@ -92,12 +92,12 @@ class Header(QWidget):
         self.passes.setCurrentIndex(self.passes.findData(stage.this_pass.id))
         self.passes.setVisible(self.passes.count() > 1)
 
-    def show_stage(self, stage: OpenBook | None, *, book_alone: bool = False) -> None:
+    def show_stage(self, stage: OpenPass | None, *, book_alone: bool = False) -> None:
         """The stage's name, the dangers left, and which places can be gone to; ``book_alone`` where a book waits for its recording."""
         there = {"Gather"} | ({"Rehearse"} if book_alone else set())
         if stage is not None:
             # Without a recording there is nothing to line up.
-            there = set(PLACES) - (set() if isinstance(stage, Stage) else {"Line up"})
+            there = set(PLACES) - (set() if isinstance(stage, ReviewedPass) else {"Line up"})
         for name, place in self.place_buttons.items():
             place.setEnabled(name in there)
         if stage is None:
@@ -109,7 +109,7 @@ class Header(QWidget):
             return
         self.stage_name.setText(stage.project.name)
         left = stage.book.dangers_left
-        self.dangers.setText("" if not left else say("▼ 1 danger left") if left == 1 else say("▼ {0} dangers left", left))
+        self.dangers.setText("" if not left else tr("▼ 1 danger left") if left == 1 else tr("▼ {0} dangers left", left))
         self.dangers.setVisible(left > 0)
         lost = lost_words(len(stage.book.without_place))
         self.lost.setText(lost)

@@ -9,10 +9,10 @@ from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QListWidget, QListWidgetI
 
 from mirkle.files.speech.heard_json import HeardCalls
 from mirkle.gui.controls import button, show_rows, wrap_items, wrapped
-from mirkle.gui.translation import say, say_clause
+from mirkle.gui.translation import tr, tr_message
 from mirkle.gui.views.status_line import clock
 from mirkle.session.listening import BEFORE_S, ToHear, accepted, to_hear
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 ROW_PX, LEAST_ROWS, MOST_ROWS = 30, 2, 5
 
@@ -23,7 +23,7 @@ class ListenView(QWidget):
     hear_wanted = pyqtSignal(float)
     changed = pyqtSignal(object)
 
-    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
         self.heard: HeardCalls | None = None
@@ -33,22 +33,22 @@ class ListenView(QWidget):
         column.setSpacing(6)
         self.told = wrapped(style="why")
         self.list = QListWidget()
-        self.list.setAccessibleName(say("Moments worth listening to"))
+        self.list.setAccessibleName(tr("Moments worth listening to"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         wrap_items(self.list)
         self.list.itemClicked.connect(lambda _: self._show_note())
         row = QHBoxLayout()
-        self.play = button(say("hear it  Space"), say("Hear it from two seconds before (Space)"), "small")
+        self.play = button(tr("hear it  Space"), tr("Hear it from two seconds before (Space)"), "small")
         self.right = button(
-            say("it is right  A"),
-            say(
+            tr("it is right  A"),
+            tr(
                 "It is as it says: a call is there and the rest is solved again around it, a note was not said, "
                 "speech is nothing to keep (A)"
             ),
             "small",
         )
-        self.note = button(say("write it down  R"), say("Write down what is said there: it stands at its place as a remark (R)"), "small")
-        self.next = button(say("the next  L"), say("The next moment worth listening to (L)"), "small")
+        self.note = button(tr("write it down  R"), tr("Write down what is said there: it stands at its place as a remark (R)"), "small")
+        self.next = button(tr("the next  L"), tr("The next moment worth listening to (L)"), "small")
         works: tuple[tuple[QPushButton, Qt.Key, Callable[[], None]], ...] = (
             (self.play, Qt.Key.Key_Space, self.hear),
             (self.right, Qt.Key.Key_A, self.accept),
@@ -76,7 +76,7 @@ class ListenView(QWidget):
         self.items = to_hear(heard)
         found = heard.listening.calls
         self.told.setText(
-            say(
+            tr(
                 "{0} of {1} notes heard, {2} for sure (solid, the others hatched): when, not what. "
                 "Nothing is said to be left out before somebody has listened.",
                 sum(c.was_heard for c in found),
@@ -87,7 +87,7 @@ class ListenView(QWidget):
         self.told.setToolTip(heard.sound)
         for item in self.items:
             of = f"{self._text_of(item)}: " if item.note is not None else ""
-            self.list.addItem(QListWidgetItem(f"{clock(item.from_s)}  {of}{say_clause(item.why)}"))
+            self.list.addItem(QListWidgetItem(f"{clock(item.from_s)}  {of}{tr_message(item.why)}"))
         show_rows(self.list, max(len(self.items), 1), LEAST_ROWS, MOST_ROWS, ROW_PX)
         if self.items:
             self.list.setCurrentRow(0)
@@ -121,7 +121,7 @@ class ListenView(QWidget):
         if self.heard is None or self.item is None:
             return
         heard, from_s = self.heard, self.item.from_s
-        words, given = QInputDialog.getText(self, "Mirkle", say("What is said at {0}?", clock(from_s)))
+        words, given = QInputDialog.getText(self, "Mirkle", tr("What is said at {0}?", clock(from_s)))
         if given and words.strip():
             self.changed.emit(lambda: heard.with_remark(from_s, words))
 

@@ -10,17 +10,17 @@ from PyQt6.QtWidgets import QVBoxLayout, QWidget
 from mirkle.core.review import Review
 from mirkle.gui.shapes import polygon
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 from mirkle.gui.views.stage_map import StagePlan
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 
 class PlanView(QWidget):
     """The whole stage from above, its heights below where they were recorded."""
 
-    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        self.setAccessibleName(say("The stage from above and its heights"))
+        self.setAccessibleName(tr("The stage from above and its heights"))
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(StagePlan(stage, theme, whole=True), 1)
@@ -35,9 +35,9 @@ class Heights(QWidget):
         super().__init__(parent)
         self.review, self.theme = review, theme
         self.setFixedHeight(58)
-        self.setAccessibleName(say("The heights along the stage"))
+        self.setAccessibleName(tr("The heights along the stage"))
         height = review.measured.plan.height_m
-        self.setAccessibleDescription(say("From {0:.0f} to {1:.0f} m above the sea.", np.nanmin(height), np.nanmax(height)))
+        self.setAccessibleDescription(tr("From {0:.0f} to {1:.0f} m above the sea.", np.nanmin(height), np.nanmax(height)))
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         painter = QPainter(self)
@@ -53,5 +53,5 @@ class Heights(QWidget):
         painter.drawPolyline(polygon(x, y))
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        painter.drawText(QPointF(box.left(), box.top() + 12), say("heights, {0:.0f} to {1:.0f} m", low, top))
+        painter.drawText(QPointF(box.left(), box.top() + 12), tr("heights, {0:.0f} to {1:.0f} m", low, top))
         painter.end()

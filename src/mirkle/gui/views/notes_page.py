@@ -12,8 +12,8 @@ from mirkle.core.notebook.decisions import FindingAnswer, NoteChange
 from mirkle.core.notes.model import Note
 from mirkle.gui.shapes import ANSWER_MARKS, draw_mark, mark_name
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say
-from mirkle.session.open_pass import OpenBook
+from mirkle.gui.translation import tr
+from mirkle.session.open_pass import OpenPass
 
 ROW_PX, HEAD_PX, MARGIN_PX = 40, 34, 48
 HAND_PX, LINE_PX, REMARK_PX = 22, 32, 14
@@ -36,13 +36,13 @@ class PageView(QAbstractScrollArea):
     picked = pyqtSignal(int)
     looked_at = pyqtSignal(int)
 
-    def __init__(self, stage: OpenBook, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: OpenPass, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.theme = stage, theme
         self.setObjectName("card")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setAccessibleName(say("The page of notes"))
+        self.setAccessibleName(tr("The page of notes"))
         self.viewport().setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._hand, self._pencil = font(HAND_PX, family="hand"), font(HAND_PX, family="hand", bold=True)
         # Rows are as high as their notes are long: nothing is cut and nothing made smaller.
@@ -69,7 +69,7 @@ class PageView(QAbstractScrollArea):
         """Scrolls so that the chosen note stands in the middle third, and says it to screen readers."""
         note = self.stage.notes[self.stage.note]
         self.setAccessibleDescription(
-            say("page {0}, line {1}: {2}", note.page, note.line, self.stage.book.edition.text_of(note) or say("struck out"))
+            tr("page {0}, line {1}: {2}", note.page, note.line, self.stage.book.edition.text_of(note) or tr("struck out"))
         )
         top = self.top_of(self.stage.note)
         bar, height = self.verticalScrollBar(), self.viewport().height()
@@ -204,7 +204,7 @@ class PageView(QAbstractScrollArea):
     def _paint_head(self, painter: QPainter, row: _Row, top: int, width: int) -> None:
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        painter.drawText(QRectF(MARGIN_PX + 14, top, width, HEAD_PX), Qt.AlignmentFlag.AlignVCenter, say("page {0}", row.page))
+        painter.drawText(QRectF(MARGIN_PX + 14, top, width, HEAD_PX), Qt.AlignmentFlag.AlignVCenter, tr("page {0}", row.page))
 
     def _paint_note(
         self, painter: QPainter, note: Note, row: _Row, top: int, width: int, decisions: dict[str, NoteChange | FindingAnswer]

@@ -37,9 +37,9 @@ from mirkle.core.notes.model import Note
 from mirkle.gui.labels import short_grade
 from mirkle.gui.shapes import draw_mark, draw_unmeasured, mark_name, pixmap_for, polygon
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say, say_clause, say_why
+from mirkle.gui.translation import tr, tr_message, tr_why
 from mirkle.gui.views.drawings import uncalled_in
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 METRES_PER_PIXEL = 0.95
 # How far it zooms, in metres a pixel, and by how much at each step.
@@ -61,11 +61,11 @@ class RoadView(QWidget):
     looked_at = pyqtSignal(float)
     zoomed = pyqtSignal()
 
-    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.theme = stage, theme
         self.middle_m, self.metres_per_pixel = 0.0, METRES_PER_PIXEL
-        self.setAccessibleName(say("The straightened road"))
+        self.setAccessibleName(tr("The straightened road"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self.setMinimumWidth(330)
         self._scale = _Scale(stage)
@@ -110,7 +110,7 @@ class RoadView(QWidget):
         """Brings the chosen finding or note to the middle."""
         finding = self.stage.finding
         self.middle_m = 0.5 * (finding.from_m + finding.to_m) if finding else self._places[self.stage.note]
-        self.setAccessibleDescription(say_why(finding.because) if finding else "")
+        self.setAccessibleDescription(tr_why(finding.because) if finding else "")
         self.update()
 
     def center_on(self, note: int) -> None:
@@ -250,7 +250,7 @@ class RoadView(QWidget):
         for metres in range(int(max(0.0, first) // step) * step, int(last) + step, step):
             y = self.y_of(metres)
             painter.setPen(self.theme.colour("faint"))
-            painter.drawText(QRectF(4, y - 9, 44, 18), Qt.AlignmentFlag.AlignVCenter, say("{0:.1f}", metres / 1000))
+            painter.drawText(QRectF(4, y - 9, 44, 18), Qt.AlignmentFlag.AlignVCenter, tr("{0:.1f}", metres / 1000))
 
     def _paint_middle_line(self, painter: QPainter, first: float, last: float) -> None:
         painter.setPen(QPen(self.theme.colour("ink"), 3))
@@ -265,7 +265,7 @@ class RoadView(QWidget):
                 y = self.y_of(metres)
                 painter.drawLine(QPointF(self.width() / 2 - 40, y), QPointF(self.width() / 2 + 40, y))
                 painter.setFont(font(13))
-                painter.drawText(QPointF(self.width() / 2 + 46, y + 5), say(name))
+                painter.drawText(QPointF(self.width() / 2 + 46, y + 5), tr(name))
 
     def _paint_bend(self, painter: QPainter, note: Note, tie: Pairing, bend: Bend) -> None:
         shape = self._shape(bend, tie.position)
@@ -400,7 +400,7 @@ class RoadView(QWidget):
         if feature.kind == "jump":
             painter.setFont(font(13))
             painter.setPen(self.theme.colour("ink"))
-            words = say("flew {0:.1f} s at {1:.0f} km/h", feature.air_s, feature.speed_mps * 3.6)
+            words = tr("flew {0:.1f} s at {1:.0f} km/h", feature.air_s, feature.speed_mps * 3.6)
             painter.drawText(QPointF(x + 20, y + 20), words)
 
     def _paint_finding(self, painter: QPainter, finding: Finding) -> None:
@@ -433,7 +433,7 @@ class RoadView(QWidget):
             painter.setFont(font(13))
             painter.drawText(
                 QPointF(x + 16, 0.5 * (top + bottom) + 5),
-                say("called {0}, was {1}", say_clause(finding.called or ""), say_clause(finding.met or "")),
+                tr("called {0}, was {1}", tr_message(finding.called or ""), tr_message(finding.met or "")),
             )
         if chosen or decision is not None or finding.severity == "danger":
             name = mark_name(finding, decision.answer if decision else None)
@@ -457,13 +457,13 @@ class RoadView(QWidget):
         x = self.width() / 2
         box = QRectF(x - 172, y - 10, 160, 20) if side > 0 else QRectF(x + 12, y - 10, 160, 20)
         align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
-        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, say("{0}: no corner", note.text))
+        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, tr("{0}: no corner", note.text))
 
 
 class _Scale:
     """Positions on the crew's scale as shares of the width, 0 at the middle line, 1 at the tightest."""
 
-    def __init__(self, stage: Stage) -> None:
+    def __init__(self, stage: ReviewedPass) -> None:
         school = stage.review.school
         self._school = school
         self._tightest, self._open = -1.2, school.top + 1.5

@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from mirkle.gui.controls import label, wrap_items
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 from mirkle.session.said_against import LATE_WORDS, Row, SaidAgainst
 
 
@@ -15,7 +15,7 @@ class AgainstView(QWidget):
 
     def __init__(self, against: SaidAgainst, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        heading = label(say("What was said, held against the notes"))
+        heading = label(tr("What was said, held against the notes"))
         heading.setObjectName("title")
         counts = label(_counts(against))
         counts.setObjectName("why")
@@ -37,7 +37,7 @@ class AgainstView(QWidget):
 
 
 def _counts(against: SaidAgainst) -> str:
-    return say(
+    return tr(
         "Of {0} notes {1} were said as written, {2} otherwise, {3} not, {4} twice; {5} came behind a later note.",
         len(against.rows),
         against.count("written"),
@@ -52,15 +52,15 @@ def _words(row: Row) -> str:
     """One note: where it stands, what is written, and below it what was said."""
     spoken = row.spoken
     how = {
-        "otherwise": say("said otherwise, {0:.0%} sure", spoken.probability),
-        "not-said": say("not said, {0:.0%} sure", spoken.probability),
-        "twice": say("said twice"),
-        "written": say("said as written"),
-        "heard": say("heard"),
-        "perhaps": say("perhaps heard, {0:.0%} sure when", spoken.probability),
-        "not-heard": say("not heard"),
+        "otherwise": tr("said otherwise, {0:.0%} sure", spoken.probability),
+        "not-said": tr("not said, {0:.0%} sure", spoken.probability),
+        "twice": tr("said twice"),
+        "written": tr("said as written"),
+        "heard": tr("heard"),
+        "perhaps": tr("perhaps heard, {0:.0%} sure when", spoken.probability),
+        "not-heard": tr("not heard"),
     }[spoken.said_as]
-    late = say(", late by {0} words", spoken.late_words) if spoken.late_words >= LATE_WORDS else ""
+    late = tr(", late by {0} words", spoken.late_words) if spoken.late_words >= LATE_WORDS else ""
     said = f"\n      “{spoken.words}”" if spoken.said_as == "otherwise" else ""
-    place = say("Page {0}, line {1}", row.page, row.line)
+    place = tr("Page {0}, line {1}", row.page, row.line)
     return f"{row.written}{said}\n      {place}: {how}{late}"

@@ -16,8 +16,8 @@ from mirkle.core.notes.grading import whole_grade
 from mirkle.gui.labels import short_grade
 from mirkle.gui.shapes import draw_mark, mark_name
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say
-from mirkle.session.reviewed_pass import Stage
+from mirkle.gui.translation import tr
+from mirkle.session.reviewed_pass import ReviewedPass
 
 LEFT_PX, RIGHT_PX, TOP_PX, BOTTOM_PX = 34, 14, 8, 24
 # The axes: smallest, largest, ticks, whether in equal steps of the logarithm, and the unit.
@@ -37,13 +37,13 @@ class ScaleView(QWidget):
 
     picked = pyqtSignal(int)
 
-    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.theme = stage, theme
         self.axis = OWN_SCALE
         self.setMinimumHeight(150)
-        self.setToolTip(say("Each dot is a corner of yours. Click one to look at it."))
-        self.setAccessibleName(say("Your scale: each grade's corners"))
+        self.setToolTip(tr("Each dot is a corner of yours. Click one to look at it."))
+        self.setAccessibleName(tr("Your scale: each grade's corners"))
         self.show_review()
 
     def show_review(self) -> None:
@@ -61,7 +61,7 @@ class ScaleView(QWidget):
             if tie.bend is not None and tie.position is not None and grade in self._rows and tie.sure > 0.5:
                 self._dots.append((tie.note, grade, tie.bend, tie.position, odd.get(tie.note)))
         self.setAccessibleDescription(
-            "; ".join(say("{0}: {1:.0f} to {2:.0f} metres", b.grade, b.radius_low_m, b.radius_high_m) for b in review.bands)
+            "; ".join(tr("{0}: {1:.0f} to {2:.0f} metres", b.grade, b.radius_low_m, b.radius_high_m) for b in review.bands)
         )
         self.update()
 

@@ -13,9 +13,9 @@ from mirkle.core.messages import gettext_noop
 from mirkle.core.recording.model import Floats
 from mirkle.gui.shapes import draw_mark, mark_name, polygon
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 from mirkle.session.pairing_edits import said_at_m
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 # The line is kept at these steps, in metres along it; of those, the coarsest is drawn that no eye can tell from the finest.
 STEPS_M = (1, 4, 16, 64)
@@ -51,13 +51,13 @@ class StagePlan(QWidget):
 
     looked_at = pyqtSignal(float)
 
-    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None, *, whole: bool = False) -> None:
+    def __init__(self, stage: ReviewedPass, theme: Theme, parent: QWidget | None = None, *, whole: bool = False) -> None:
         super().__init__(parent)
         self.stage, self.theme, self.whole = stage, theme, whole
         self.setMinimumHeight(120)
-        self.setAccessibleName(say("The stage from above"))
+        self.setAccessibleName(tr("The stage from above"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setToolTip("" if whole else say("Wheel: nearer or farther. Drag: move. Click on the line: go there."))
+        self.setToolTip("" if whole else tr("Wheel: nearer or farther. Drag: move. Click on the line: go there."))
         self.px_per_m = 0.0
         self.middle = QPointF(0.0, 0.0)
         self.setMouseTracking(not whole)
@@ -316,7 +316,7 @@ class StagePlan(QWidget):
 
     def _paint_ends(self, painter: QPainter) -> None:
         painter.setFont(font(13))
-        before = QFontMetricsF(font(13)).horizontalAdvance(say("start")) + 8.0
+        before = QFontMetricsF(font(13)).horizontalAdvance(tr("start")) + 8.0
         for words, metres, aside in ((gettext_noop("start"), 0.0, -before), (gettext_noop("finish"), self.stage.review.finish_m, 8.0)):
             at = self._visible(metres)
             if at is not None:
@@ -324,7 +324,7 @@ class StagePlan(QWidget):
                 painter.setBrush(self.theme.colour("ink"))
                 painter.drawEllipse(at, 4, 4)
                 painter.setPen(self.theme.colour("ink"))
-                painter.drawText(at + QPointF(aside, 5), say(words))
+                painter.drawText(at + QPointF(aside, 5), tr(words))
 
     def _paint_scale(self, painter: QPainter) -> None:
         """A measure of so many metres at the bottom, and which way north is."""
@@ -336,4 +336,4 @@ class StagePlan(QWidget):
         for x in (12.0, 12.0 + wide):
             painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
         painter.setFont(font(13))
-        painter.drawText(QPointF(12, y - 7), say("{0} m, north up", metres))
+        painter.drawText(QPointF(12, y - 7), tr("{0} m, north up", metres))

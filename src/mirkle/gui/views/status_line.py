@@ -6,7 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QProgressBar, QPushButton, QSizePolicy, QWidget
 
 from mirkle.gui.controls import label
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 
 
 class StatusLine(QWidget):
@@ -22,8 +22,8 @@ class StatusLine(QWidget):
         self.doing, self.place = label(style="faint"), label(style="faint")
         # However long its words are, the window doesn't grow with them.
         self.doing.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        self.doing.setAccessibleName(say("What is going on"))
-        self.bar, self.stop = QProgressBar(), QPushButton(say("Stop"))
+        self.doing.setAccessibleName(tr("What is going on"))
+        self.bar, self.stop = QProgressBar(), QPushButton(tr("Stop"))
         self.bar.setFixedWidth(180)
         self.bar.setRange(0, 100)
         self.bar.setTextVisible(False)
@@ -71,11 +71,11 @@ class StatusLine(QWidget):
 
 def place_words(at_m: float, recording_s: float, sound_s: float | None) -> str:
     """Where one is on the stage: kilometres, the recording's time there, and the sound's where it has a clock of its own."""
-    words = say("{0:.2f} km · recording {1}", at_m / 1000, clock(recording_s))
-    return words if sound_s is None else words + " · " + say("sound {0}", clock(sound_s))
+    words = tr("{0:.2f} km · recording {1}", at_m / 1000, clock(recording_s))
+    return words if sound_s is None else words + " · " + tr("sound {0}", clock(sound_s))
 
 
 def clock(seconds: float) -> str:
     """Minutes and seconds, such as 10:57.2."""
     minutes, rest = divmod(round(max(seconds, 0.0), 1), 60.0)
-    return say("{0}:{1:04.1f}", int(minutes), rest)
+    return tr("{0}:{1:04.1f}", int(minutes), rest)

@@ -10,8 +10,8 @@ from PyQt6.QtWidgets import QWidget
 from mirkle.core.judging.findings import Finding
 from mirkle.gui.shapes import draw_mark, mark_name, pixmap_for, polygon
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say
-from mirkle.session.reviewed_pass import Stage
+from mirkle.gui.translation import tr
+from mirkle.session.reviewed_pass import ReviewedPass
 
 SIDE_PX = 16
 
@@ -22,14 +22,14 @@ class StageStrip(QWidget):
     looked_at = pyqtSignal(float)
     part_dragged = pyqtSignal(float, float)
 
-    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.theme = stage, theme
         self.window_m = (0.0, 0.0)
         self._drag_m: tuple[float, float] | None = None
-        self.setToolTip(say("Click to go there. Drag with Shift held to mark a part that does not count (X)."))
+        self.setToolTip(tr("Click to go there. Drag with Shift held to mark a part that does not count (X)."))
         self.setFixedHeight(86)
-        self.setAccessibleName(say("The whole stage"))
+        self.setAccessibleName(tr("The whole stage"))
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
         self._trace: QPixmap | None = None
         self._marks: QPixmap | None = None
@@ -171,9 +171,9 @@ class StageStrip(QWidget):
         painter.setPen(QPen(self.theme.colour("ink"), 1.2))
         painter.drawPolyline(polygon(SIDE_PX + at / max(finish, 1.0) * self._width(), bottom - (bottom - top) * speed / most))
         for stretch in self.stage.review.measured.unmeasured:
-            self._hatch(painter, stretch.from_m, stretch.to_m, say("not measured"))
+            self._hatch(painter, stretch.from_m, stretch.to_m, tr("not measured"))
         for part in self.stage.review.parts:
-            self._hatch(painter, part.from_m, part.to_m, f"{say(part.reason)}{'?' if part.proposed else ''}")
+            self._hatch(painter, part.from_m, part.to_m, f"{tr(part.reason)}{'?' if part.proposed else ''}")
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
         kilometres = max(1, round(finish / 1000 / 14))

@@ -10,11 +10,11 @@ from PyQt6.QtWidgets import QWidget
 from mirkle.core.motion.bends import Bend
 from mirkle.gui.shapes import draw_unmeasured, polygon
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 from mirkle.session.listening import heard_of
 from mirkle.session.pairing_edits import SURE, said_at_m
 from mirkle.session.playback_clock import place_m
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 
 METRES_PER_PIXEL = 1.1
 HEAD_PX, ROW_PX = 30, 24
@@ -36,7 +36,7 @@ class TiesView(QWidget):
     call_moved = pyqtSignal(int, float)
     call_put = pyqtSignal(int, float)
 
-    def __init__(self, stage: Stage, theme: Theme, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage, self.theme = stage, theme
         self.middle_m = 0.0
@@ -45,7 +45,7 @@ class TiesView(QWidget):
         self.setMinimumWidth(440)
         self.setMouseTracking(True)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)
-        self.setAccessibleName(say("Words, notes and road with their ties"))
+        self.setAccessibleName(tr("Words, notes and road with their ties"))
         self.show_review()
 
     def set_theme(self, theme: Theme) -> None:
@@ -74,7 +74,7 @@ class TiesView(QWidget):
         if self._places:
             self.middle_m = self._places[note]
         tie = self._ties.get(note)
-        on = say("on the bend at {0:.2f} km", tie.bend.apex_m / 1000) if tie and tie.bend else say("on no bend")
+        on = tr("on the bend at {0:.2f} km", tie.bend.apex_m / 1000) if tie and tie.bend else tr("on no bend")
         self.setAccessibleDescription(f"{self.stage.review.notes[note].text}, {on}")
         self.update()
 
@@ -200,10 +200,10 @@ class TiesView(QWidget):
         painter.fillRect(QRectF(0, 0, self.width(), HEAD_PX), self.theme.colour("paper"))
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        painter.drawText(QPointF(52.0, 20), say("said, and where the car was"))
+        painter.drawText(QPointF(52.0, 20), tr("said, and where the car was"))
         box = QRectF(self._notes_left, 0, self._notes_right - self._notes_left - 12, HEAD_PX)
-        painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, say("written"))
-        painter.drawText(QRectF(self._road_middle - 40, 0, 80, HEAD_PX), Qt.AlignmentFlag.AlignCenter, say("met"))
+        painter.drawText(box, Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter, tr("written"))
+        painter.drawText(QRectF(self._road_middle - 40, 0, 80, HEAD_PX), Qt.AlignmentFlag.AlignCenter, tr("met"))
 
     def _paint_kilometres(self, painter: QPainter) -> None:
         painter.setFont(font(13))
@@ -211,7 +211,7 @@ class TiesView(QWidget):
         first, last = self._metres_at(HEAD_PX), self._metres_at(self.height())
         for metres in range(int(max(0.0, first) // 100) * 100, int(last) + 100, 100):
             y = self.y_of(metres)
-            painter.drawText(QRectF(6, y - 9, 40, 18), Qt.AlignmentFlag.AlignVCenter, say("{0:.1f}", metres / 1000))
+            painter.drawText(QRectF(6, y - 9, 40, 18), Qt.AlignmentFlag.AlignVCenter, tr("{0:.1f}", metres / 1000))
 
     def _paint_road(self, painter: QPainter) -> None:
         """The road as its curvature: to the left where it turns left, as wide as it is tight."""
@@ -270,7 +270,7 @@ class TiesView(QWidget):
         painter.setPen(self.theme.colour("danger"))
         box = QRectF(x - 76, top, 70, bottom - top) if side > 0 else QRectF(x + 6, top, 70, bottom - top)
         align = Qt.AlignmentFlag.AlignRight if side > 0 else Qt.AlignmentFlag.AlignLeft
-        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, say("no note"))
+        painter.drawText(box, align | Qt.AlignmentFlag.AlignVCenter, tr("no note"))
 
     def _paint_tie(self, painter: QPainter, note: int, y: float) -> None:
         tie = self._ties[note]

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QDialog, QHBoxLayout, QVBoxLayout, QWidget
 from mirkle.gui.controls import button, label
 from mirkle.gui.playback import Playback
 from mirkle.gui.theme import Theme, font
-from mirkle.gui.translation import say
+from mirkle.gui.translation import tr
 from mirkle.gui.views.status_line import clock
 
 
@@ -21,7 +21,7 @@ class Picture(QWidget):
         self.theme = theme
         self.image = QImage()
         self.setMinimumSize(QSize(240, 150))
-        self.setAccessibleName(say("The video"))
+        self.setAccessibleName(tr("The video"))
         playback.sink.videoFrameChanged.connect(self._show)
 
     def _show(self, frame) -> None:  # type: ignore[no-untyped-def]
@@ -35,7 +35,7 @@ class Picture(QWidget):
         if self.image.isNull():
             painter.setFont(font(14))
             painter.setPen(self.theme.colour("faint"))
-            words = say("No picture yet. Space plays from before the call.")
+            words = tr("No picture yet. Space plays from before the call.")
             painter.drawText(self.rect(), int(Qt.AlignmentFlag.AlignCenter) | int(Qt.TextFlag.TextWordWrap), words)
         else:
             size = self.image.size()
@@ -56,10 +56,10 @@ class VideoPane(QWidget):
         self.playback = playback
         self.picture = Picture(playback, theme)
         self.at = label(style="faint")
-        self.play_button = button(say("Play  Space"), say("Play from before the call, or stop (Space)"), "small")
-        self.back_button = button("◂  ,", say("One picture back (comma)"), "small")
-        self.on_button = button("▸  .", say("One picture on (full stop)"), "small")
-        self.window_button = button(say("Own window  W"), say("Show the video in a window of its own, or here (W)"), "small")
+        self.play_button = button(tr("Play  Space"), tr("Play from before the call, or stop (Space)"), "small")
+        self.back_button = button("◂  ,", tr("One picture back (comma)"), "small")
+        self.on_button = button("▸  .", tr("One picture on (full stop)"), "small")
+        self.window_button = button(tr("Own window  W"), tr("Show the video in a window of its own, or here (W)"), "small")
         self.back_button.clicked.connect(lambda: playback.step(-1))
         self.on_button.clicked.connect(lambda: playback.step(1))
         self.window_button.clicked.connect(self.own_window_wanted)

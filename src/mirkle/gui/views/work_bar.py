@@ -8,8 +8,8 @@ from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QSizePolicy, QSpinBox, QWi
 from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ChoiceBox, NumberBox, label
 from mirkle.gui.pages.settings import USUAL_MIN, number
-from mirkle.gui.translation import say, say_clause
-from mirkle.session.reviewed_pass import Stage
+from mirkle.gui.translation import tr, tr_message
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.time_budget import plan_for, too_many
 
 ORDERS = {"risk": gettext_noop("most risk first"), "stage": gettext_noop("in stage order")}
@@ -35,13 +35,13 @@ class WorkBar(QWidget):
     played = pyqtSignal()
     slowed = pyqtSignal(bool)
 
-    def __init__(self, stage: Stage, parent: QWidget | None = None) -> None:
+    def __init__(self, stage: ReviewedPass, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.stage = stage
         self.order, self.shown, self.minutes = ChoiceBox(), ChoiceBox(), NumberBox()
-        for box, words, name in ((self.order, ORDERS, say("Order of findings")), (self.shown, SHOWN_WORDS, say("Which findings"))):
+        for box, words, name in ((self.order, ORDERS, tr("Order of findings")), (self.shown, SHOWN_WORDS, tr("Which findings"))):
             for key, text in words.items():
-                box.addItem(f"{say(text)}  ▾", key)
+                box.addItem(f"{tr(text)}  ▾", key)
             box.setAccessibleName(name)
             box.setMinimumWidth(150)
         self.order.setCurrentIndex(self.order.findData(stage.order))
@@ -50,23 +50,23 @@ class WorkBar(QWidget):
         self.shown.activated.connect(lambda _: stage.arrange(shown=self.shown.currentData()))
         self.minutes.setRange(1, 240)
         self.usual()
-        self.minutes.setSuffix(say(" min"))
+        self.minutes.setSuffix(tr(" min"))
         self.minutes.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
         self.minutes.setFixedWidth(72)
-        self.minutes.setAccessibleName(say("Minutes to the time control"))
-        self.start = QPushButton(say("Start"))
-        self.start.setToolTip(say("Count down to the time control; the findings that still fit are said here"))
+        self.minutes.setAccessibleName(tr("Minutes to the time control"))
+        self.start = QPushButton(tr("Start"))
+        self.start.setToolTip(tr("Count down to the time control; the findings that still fit are said here"))
         self.start.clicked.connect(self._start)
         self.told = label()
         self.told.setObjectName("faint")
         self.told.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
-        self.add_button = QPushButton(say("Add  H"))
-        self.add_button.setToolTip(say("Add a hazard that no sensor saw, or a condition for the next pass (H)"))
+        self.add_button = QPushButton(tr("Add  H"))
+        self.add_button.setToolTip(tr("Add a hazard that no sensor saw, or a condition for the next pass (H)"))
         self.add_button.clicked.connect(self.added)
-        self.play_button, self.half_button = QPushButton(say("Hear it  Space")), QPushButton(say("½  S"))
-        self.play_button.setToolTip(say("Hear it from four seconds before the call (Space)"))
-        self.half_button.setToolTip(say("Half speed (S)"))
-        self.half_button.setAccessibleName(say("Half speed"))
+        self.play_button, self.half_button = QPushButton(tr("Hear it  Space")), QPushButton(tr("½  S"))
+        self.play_button.setToolTip(tr("Hear it from four seconds before the call (Space)"))
+        self.half_button.setToolTip(tr("Half speed (S)"))
+        self.half_button.setAccessibleName(tr("Half speed"))
         self.half_button.setCheckable(True)
         self.play_button.clicked.connect(self.played)
         self.half_button.toggled.connect(self.slowed)
@@ -82,7 +82,7 @@ class WorkBar(QWidget):
         row.addWidget(self.order)
         row.addWidget(self.shown)
         row.addSpacing(10)
-        row.addWidget(label(say("time control in")))
+        row.addWidget(label(tr("time control in")))
         row.addWidget(self.minutes)
         row.addWidget(self.start)
         row.addWidget(self.told, 1)
@@ -119,15 +119,15 @@ class WorkBar(QWidget):
             self._clock.start()
             self._tick.start()
         self.minutes.setEnabled(not self._clock.isValid())
-        self.start.setText(say("Stop") if self._clock.isValid() else say("Start"))
+        self.start.setText(tr("Stop") if self._clock.isValid() else tr("Start"))
         self.refresh()
 
     def refresh(self) -> None:
         """Says what fits by now, or that there are too many changes."""
         warning = too_many(self.stage)
-        words = say_clause(plan_for(self.stage, self.seconds_left).words) if self._clock.isValid() else ""
+        words = tr_message(plan_for(self.stage, self.seconds_left).words) if self._clock.isValid() else ""
         name = "fault" if warning else "faint"
         if self.told.objectName() != name:
             self.told.setObjectName(name)
             self.told.style().polish(self.told)
-        self.told.setText("; ".join(w for w in (words, say_clause(warning) if warning else "") if w))
+        self.told.setText("; ".join(w for w in (words, tr_message(warning) if warning else "") if w))
