@@ -62,8 +62,8 @@ def costs(job: tuple[int, str]) -> tuple[int, np.ndarray]:
     review, _ = reviewed(w, box)
     crew = CrewProfile(languages=shipped_languages())
 
-    def again(given: Parameters) -> float:
-        return cost_of(w, judged_again(review, crew, given))
+    def again(parameters: Parameters) -> float:
+        return cost_of(w, judged_again(review, crew, parameters))
 
     table = [[again(replace(PARAMETERS, **{name: float(value)})) for value in values_of(low, high)] for name, _, _, low, high, _ in rows()]
     return number, np.array(table)

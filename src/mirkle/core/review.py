@@ -321,17 +321,17 @@ def review_again(before: Review, crew: CrewProfile, moved: Pin, by_hand: ManualO
     return replace(again, remarks=before.remarks, others=before.others)
 
 
-def judged_again(before: Review, crew: CrewProfile, given: Parameters) -> Review:
+def judged_again(before: Review, crew: CrewProfile, parameters: Parameters) -> Review:
     """The review of the same pairs judged by other parameters, without what other passes say and nothing set by hand."""
-    return _judged(_Paired(_pass_of(before, NO_OVERRIDES), before.lineup, before.clock, before.fit), crew, given)
+    return _judged(_Paired(_pass_of(before, NO_OVERRIDES), before.lineup, before.clock, before.fit), crew, parameters)
 
 
 def _pass_of(review: Review, by_hand: ManualOverrides) -> _Pass:
     return _Pass(review.measured, review.reading, review.school, review.calls, by_hand)
 
 
-def _judged(paired: _Paired, crew: CrewProfile, given: Parameters = PARAMETERS) -> Review:
-    """The review of a pass whose notes are paired: all that is left is to judge, by the parameters ``given``."""
+def _judged(paired: _Paired, crew: CrewProfile, parameters: Parameters = PARAMETERS) -> Review:
+    """The review of a pass whose notes are paired: all that is left is to judge,."""
     of, lineup, clock = paired.of, paired.lineup, paired.clock
     measured, reading, school = of.measured, of.reading, of.school
     profile, notes = measured.profile, {n.index: n for n in reading.notes}
@@ -352,7 +352,7 @@ def _judged(paired: _Paired, crew: CrewProfile, given: Parameters = PARAMETERS) 
         pace=pace,
         vertical=measured.vertical,
         shaken=measured.shaken,
-        given=given,
+        parameters=parameters,
         measure=measure_of(yardsticks),
         calls=calls,
         clock=clock,

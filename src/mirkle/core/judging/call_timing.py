@@ -36,8 +36,8 @@ def judge_timing(case: JudgingContext) -> Iterator[Finding]:
     if case.clock is None or usual is None or usual.spread_s is None:
         return
     latest = max(
-        min(case.given.late_s, usual.seconds - LATE_FOR_HABIT_S),
-        min(NEARLY_TOO_LATE_S, usual.seconds - case.given.late_spreads * usual.spread_s),
+        min(case.parameters.late_s, usual.seconds - LATE_FOR_HABIT_S),
+        min(NEARLY_TOO_LATE_S, usual.seconds - case.parameters.late_spreads * usual.spread_s),
     )
     earliest = max(EARLY_S, usual.seconds + EARLY_FOR_HABIT_S)
     for tie in case.lineup.ties:
@@ -61,13 +61,13 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
     speed = case.speed_mps(bend.from_m - 10.0)
     braked_s = max(0.0, case.speed_mps(bend.from_m - BRAKES_AHEAD_M) - bend.speed_min_mps) / SLOWS_MPS2
     # A note that may belong elsewhere was perhaps called in time for its own corner.
-    urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.given.late_s and tie.sure > WELL_PLACED
+    urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.parameters.late_s and tie.sure > WELL_PLACED
     facts = Facts(lead_s=lead, habit_s=habit, met_m=max(0.0, lead) * speed)
     because = [message("Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.", lead, facts.met_m, habit)]
     because += [*_sooner(case, bend, habit), *_bunched(case.calls, tie.note)] if late else []
     # Only a crew that writes the word knows what it asks for.
     asks = late and case.hand.writes("caution", "early")
-    surely = 0.5 + 0.5 * (case.given.late_s - lead) / max(2 * clock_sd_s, LEAST_CLOCK_S)
+    surely = 0.5 + 0.5 * (case.parameters.late_s - lead) / max(2 * clock_sd_s, LEAST_CLOCK_S)
     return Finding(
         id=f"call@{note.index}",
         kind="call-late" if late else "call-early",

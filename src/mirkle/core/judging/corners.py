@@ -119,14 +119,14 @@ def not_to_be_cut(note: Note) -> bool:
 def _least_shift(case: JudgingContext, shift: float, scatter: float) -> float:
     """How many grades a corner has to be off to be worth a finding; positions alone blur bends, and a blurred bend looks easier than it
     is."""
-    least = max(case.given.least_shift, case.given.least_scatters * scatter)
-    return case.given.coarse_widens * least if case.coarse and shift > 0 else least
+    least = max(case.parameters.least_shift, case.parameters.least_scatters * scatter)
+    return case.parameters.coarse_widens * least if case.coarse and shift > 0 else least
 
 
 def _off_surely(case: JudgingContext, shift: float, scatter: float) -> float:
     """How sure it is that a corner is off, if it is the note's: a line opens a bend in more ways than one, so what looks easier is so of
     this pass more often than of the road."""
-    sure = surely_off(shift, scatter, case.given) * (case.given.easier_true if shift > 0 else 1.0)
+    sure = surely_off(shift, scatter, case.parameters) * (case.parameters.easier_true if shift > 0 else 1.0)
     return sure * (BLURRED_SURE if case.coarse else 1.0)
 
 
@@ -189,20 +189,20 @@ def _usual_range(grade: str, measure: str, low: float | None, high: float | None
 def _grade_severity(case: JudgingContext, note: Note, shift: float, scatter: float, tie: Pairing, bend: Bend) -> Severity:
     blurred = case.coarse or bend.radius_sd_m > BLURRED * bend.radius_m
     # What a driver draws out hardly shows, so a gentle bend has to be off by more.
-    clear = bend.turn_deg > case.given.clear_bend_deg
+    clear = bend.turn_deg > case.parameters.clear_bend_deg
     shows = clear or (bend.turn_deg > A_BEND_DEG and shift < -BEYOND_DOUBT * scatter)
     if blurred or not shows:
         return "check"
-    given = case.given
-    likely = tie.sure * a_grade_tighter(shift, scatter, given)
+    parameters = case.parameters
+    likely = tie.sure * a_grade_tighter(shift, scatter, parameters)
     loss = likely * (case.overspeed(note, tie) - 1.0)
-    if likely <= given.change_likely or loss <= given.change_loss:
+    if likely <= parameters.change_likely or loss <= parameters.change_loss:
         return "check"
     # A gentle bend that is a grade tighter still goes at the speed that the car can have there.
-    return "danger" if clear and loss > given.danger_loss else "change"
+    return "danger" if clear and loss > parameters.danger_loss else "change"
 
 
-def a_grade_tighter(shift: float, scatter: float, given: Parameters = PARAMETERS) -> float:
+def a_grade_tighter(shift: float, scatter: float, parameters: Parameters = PARAMETERS) -> float:
     """The probability that a corner is tighter than called by a grade or more, from the measured shift and the crew's scatter.
 
     The scatter is shared between the note, which is judged, and the measurement, whose part is a normal spread.
@@ -210,7 +210,7 @@ def a_grade_tighter(shift: float, scatter: float, given: Parameters = PARAMETERS
     # Not until it is needed: the window is to stand there sooner.
     from scipy.special import ndtr
 
-    return float(ndtr((-shift - A_GRADE) / (given.shared_scatter * scatter)))
+    return float(ndtr((-shift - A_GRADE) / (parameters.shared_scatter * scatter)))
 
 
 def _approach_speed(case: JudgingContext, bend: Bend) -> float:
@@ -261,7 +261,7 @@ def _is_leftover_slice(case: JudgingContext, note: Note, tie: Pairing) -> bool:
         t is not None
         and t.bend is not None
         and t.bend.side == bend.side
-        and t.bend.turn_deg > case.given.clear_bend_deg
+        and t.bend.turn_deg > case.parameters.clear_bend_deg
         and min(abs(t.bend.eased_from_m - bend.eased_to_m), abs(bend.eased_from_m - t.bend.eased_to_m)) < TOUCHING_M
         for t in _neighbours(case, note)
     )
@@ -348,7 +348,7 @@ def _uncalled(case: JudgingContext) -> Iterator[Finding]:
     for uncalled in case.lineup.uncalled:
         bend, position = uncalled.bend, uncalled.position
         before = case.positions.last_before(bend.apex_m)
-        hardly = bend.turn_deg < A_BEND_DEG or position > case.school.top + 0.5 or uncalled.missing < case.given.asked
+        hardly = bend.turn_deg < A_BEND_DEG or position > case.school.top + 0.5 or uncalled.missing < case.parameters.asked
         if hardly or bend.from_m > case.finish_m or before is None or calls_too(case, before, bend):
             continue
         grade = case.met_grade(position)
@@ -382,7 +382,7 @@ def _missing_severity(case: JudgingContext, uncalled: Uncalled) -> Severity:
     bend = uncalled.bend
     least_deg = (COARSELY_A_BEND if case.coarse else CLEARLY_A_BEND) * A_BEND_DEG
     blurred = bend.radius_sd_m > BLURRED * bend.radius_m
-    if uncalled.missing < case.given.said_missing or bend.turn_deg < least_deg or blurred:
+    if uncalled.missing < case.parameters.said_missing or bend.turn_deg < least_deg or blurred:
         return "check"
     return "danger" if uncalled.position < case.school.top - NEARLY_FLAT else "change"
 

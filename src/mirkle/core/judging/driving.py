@@ -97,7 +97,7 @@ def _spare(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
         used = bend.speed_min_mps**2 / bend.radius_m / case.pace.grip(bend.apex_m)
         allowed = min(case.pace.allowed_mps(bend), case.pace.reachable_mps(case.profile, bend))
         seconds = bend.length_m / bend.speed_min_mps - bend.length_m / allowed
-        if used > case.given.unused_grip or allowed < FASTER_BY * bend.speed_min_mps or seconds < LEAST_SECONDS:
+        if used > case.parameters.unused_grip or allowed < FASTER_BY * bend.speed_min_mps or seconds < LEAST_SECONDS:
             continue
         because = message(
             "{0:.0f} km/h used {1:.0%} of the grip that you use elsewhere on this part; at most {2:.1f} s lay in it.",

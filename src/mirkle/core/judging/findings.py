@@ -161,9 +161,9 @@ class JudgingContext:
     """All that the judges look at; ``coarse`` is true where the recording blurs bends, so that most is a check.
 
     ``vertical`` is ``None`` where the recording can't show what is in the vertical; ``slides_deg`` are the notes in whose
-    bend the car slid, with the degrees beyond its usual slip; ``given`` is what the judges weigh by; ``measure`` is what the crew's grades
-    go by best. ``calls`` are how each note was called and when, ``clock`` ties that to the recording; ``usual_lead`` is how long before a
-    corner this crew likes its call; ``parts`` do not count.
+    bend the car slid, with the degrees beyond its usual slip; ``parameters`` are what the judges weigh by; ``measure`` is what the crew's
+    grades go by best. ``calls`` are how each note was called and when, ``clock`` ties that to the recording; ``usual_lead`` is how long
+    before a corner this crew likes its call; ``parts`` do not count.
     """
 
     notes: tuple[Note, ...]
@@ -176,7 +176,7 @@ class JudgingContext:
     pace: Pace
     vertical: tuple[Feature, ...] | None
     shaken: NDArray[np.bool_] | None = None
-    given: Parameters = PARAMETERS
+    parameters: Parameters = PARAMETERS
     measure: str = "radius"
     calls: tuple[CallRecord, ...] = ()
     clock: Clock | None = None
@@ -244,7 +244,7 @@ class JudgingContext:
         if tie.bend is None:
             return crew
         beyond = max(0.0, self.lineup.grades.spread_of(tie.bend) ** 2 - self._usual_spread**2)
-        return float(np.hypot(crew, np.sqrt(beyond))) * (self.given.slid_widens if tie.note in self.slides_deg else 1.0)
+        return float(np.hypot(crew, np.sqrt(beyond))) * (self.parameters.slid_widens if tie.note in self.slides_deg else 1.0)
 
     @cached_property
     def _usual_spread(self) -> float:
@@ -320,10 +320,10 @@ class JudgingContext:
 DANGER_SURE = 0.6
 
 
-def surely_off(shift: float, scatter: float, given: Parameters = PARAMETERS) -> float:
+def surely_off(shift: float, scatter: float, parameters: Parameters = PARAMETERS) -> float:
     """How sure it is that a corner lies clearly off the called one, 0 to 1: by three quarters of a grade it is as likely as not.
 
     The logistic of the distance over the spread that is left when a crew's own scatter is shared out between note and
     measurement; held against what is right on worlds not our own by the table in ``bench/accuracy.py``.
     """
-    return float(1.0 / (1.0 + np.exp(-(abs(shift) - given.half_sure_shift) / (given.shared_scatter * scatter))))
+    return float(1.0 / (1.0 + np.exp(-(abs(shift) - parameters.half_sure_shift) / (parameters.shared_scatter * scatter))))

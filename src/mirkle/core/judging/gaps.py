@@ -59,10 +59,10 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
     expected, scatter = _usual(yardstick, called_m)
     off = met_m - expected
     metres = case.hand.nearest_distance((met_m - yardstick.offset_m) / yardstick.factor)
-    if sure < case.given.asked or abs(off) < max(SMALLEST_DIFFERENCE_M, LEAST_SHARE * called_m) or metres == called_m:
+    if sure < case.parameters.asked or abs(off) < max(SMALLEST_DIFFERENCE_M, LEAST_SHARE * called_m) or metres == called_m:
         return None
     # Only between two corners that are surely the ones called is a distance more than a question.
-    strong = sure > case.given.change_likely and abs(off) > FAR_OFF * called_m and not case.coarse
+    strong = sure > case.parameters.change_likely and abs(off) > FAR_OFF * called_m and not case.coarse
     strong = strong and all(_is_the_one_called(case, n) for n in (gap.note, gap.next_note))
     note, following = case.notes[gap.note], case.notes[gap.next_note]
     low_m, high_m = max(0.0, expected - USUAL_SPREADS * scatter), expected + USUAL_SPREADS * scatter

@@ -132,7 +132,7 @@ def steady_of(case: JudgingContext) -> tuple[float, float]:
 def judge_shapes(case: JudgingContext) -> Iterator[Finding]:
     """Findings on changes of radius inside corners."""
     middle, spread = steady_of(case)
-    least = middle + case.given.tightens_spreads * spread
+    least = middle + case.parameters.tightens_spreads * spread
     shapes = [(note, tie, replace(shape, thirds=shape.thirds - middle)) for note, tie, shape in _shown(case)]
     # How likely this crew calls a bend that opens so far, from those it called.
     opening = calling(
@@ -239,10 +239,10 @@ def _tightens_severity(case: JudgingContext, tie: Pairing, shows: float, lost: f
     shift = corner.position - corner.called if corner is not None else 0.0
     if shift >= -HALF_A_GRADE:
         return "check", shows
-    likely = max(shows, a_grade_tighter(shift, case.scatter_of(tie), case.given))
+    likely = max(shows, a_grade_tighter(shift, case.scatter_of(tie), case.parameters))
     if tie.parts:
         return "check", likely
-    return "danger" if likely * lost > case.given.danger_loss and tie.sure > SURELY_PAIRED else "change", likely
+    return "danger" if likely * lost > case.parameters.danger_loss and tie.sure > SURELY_PAIRED else "change", likely
 
 
 def _tightens_to(case: JudgingContext, note: Note, tie: Pairing) -> tuple[str | None, bool]:
@@ -305,7 +305,7 @@ def judge_lengths(case: JudgingContext) -> Iterator[Finding]:
     if fit[2] < LEAST_STEP:
         return  # this crew's words for length do not go by metres
     for row, beyond, sure in zip(rows, off.tolist(), slips_among(off / scatter).tolist(), strict=True):
-        if sure < case.given.asked or abs(beyond) < np.log(LEAST_LENGTH_RATIO) or row.bend.turn_deg < REPORTED_DEG:
+        if sure < case.parameters.asked or abs(beyond) < np.log(LEAST_LENGTH_RATIO) or row.bend.turn_deg < REPORTED_DEG:
             continue
         usual = float(np.exp(fit @ [1.0, row.position, row.word]))
         better = int(np.clip(round(row.word + beyond / fit[2]), 0, LONGEST))

@@ -68,7 +68,7 @@ def _judged(case: JudgingContext, calls: Sequence[_Call], answers: Sequence[Feat
     unfelt = [f for f in found if KINDS[f.kind].not_felt]
     felt = [f for f in found if not KINDS[f.kind].not_felt]
     to_be_felt = sum(not call.maybe and call.kind != "jump" for call in calls)
-    slip = _unfelt_is_a_slip(len(unfelt), to_be_felt, case.given.slip_share)
+    slip = _unfelt_is_a_slip(len(unfelt), to_be_felt, case.parameters.slip_share)
     return felt + [replace(f, confidence=slip) for f in unfelt] if slip > WORTH_A_REMARK else felt
 
 
