@@ -98,7 +98,7 @@ def beside_unknown(finding: Finding, notes: Sequence[Note], harmless: frozenset[
 
     ``harmless`` words, in lower case, stand at enough places where there is nothing to call.
     """
-    if not finding.kind.endswith("-uncalled") or finding.severity not in ("danger", "change"):
+    if not KINDS[finding.kind].uncalled or finding.severity not in ("danger", "change"):
         return finding
     words = [w for note in notes[finding.note : finding.note + 2] for w in note.unknown_words if w.lower() not in harmless]
     if not words:

@@ -34,7 +34,7 @@ class Kind:
     where a pass doesn't count; ``by_sense`` where it rests on which way the grades run; ``time`` where there is time to be had and no harm
     to be kept off; ``of_a_place`` where it is about something on the road that no note names, and stands at the note before it;
     ``of_the_pass`` where it says how this pass was driven or called, and nothing against the note; ``of_a_pair`` where two notes that are
-    the wrong way round would make it; ``not_felt`` where it is what was called and not felt.
+    the wrong way round would make it; ``uncalled`` where it is what no note calls, ``not_felt`` what was called and not felt.
     """
 
     title: str
@@ -51,6 +51,7 @@ class Kind:
     of_a_place: bool = False
     of_the_pass: bool = False
     of_a_pair: bool = False
+    uncalled: bool = False
     not_felt: bool = False
 
     @property
@@ -66,7 +67,7 @@ class Kind:
 
 def _uncalled(title: str) -> Kind:
     """Something in the vertical that no note calls."""
-    return Kind(title, "vertical", "vertical", "at-speed", too_much="vertical", of_a_place=True)
+    return Kind(title, "vertical", "vertical", "at-speed", too_much="vertical", of_a_place=True, uncalled=True)
 
 
 def _not_felt(title: str) -> Kind:
@@ -98,7 +99,9 @@ KINDS: dict[str, Kind] = {
         time=True,
         of_a_pair=True,
     ),
-    "corner-uncalled": Kind("A corner that no note calls", "corners", "uncalled", "any", too_much="grade", by_sense=True, of_a_place=True),
+    "corner-uncalled": Kind(
+        "A corner that no note calls", "corners", "uncalled", "any", too_much="grade", by_sense=True, of_a_place=True, uncalled=True
+    ),
     "corner-unmet": Kind("A note without a corner", "corners", "unmet", "any", too_little="grade", faster=True, of_a_pair=True),
     "distance-longer": Kind("It is further than called", "shape", "distance", "any", too_little="distance", of_a_pair=True),
     "distance-shorter": Kind("It is nearer than called", "shape", "distance", "any", too_much="distance", of_a_pair=True),
@@ -111,12 +114,13 @@ KINDS: dict[str, Kind] = {
         akin=("grade-tighter",),
         by_sense=True,
         of_a_pair=True,
+        uncalled=True,
     ),
     "tightens-unmet": Kind(
         "Called to tighten, and it did not", "shape", "grades", "none", too_little="shape", faster=True, by_sense=True, of_a_pair=True
     ),
     "opens-uncalled": Kind(
-        "It opens, and the note does not say so", "shape", "grades", "sharp", too_little="shape", faster=True, by_sense=True
+        "It opens, and the note does not say so", "shape", "grades", "sharp", too_little="shape", faster=True, by_sense=True, uncalled=True
     ),
     "opens-unmet": Kind("Called to open, and it did not", "shape", "grades", "none", too_much="shape", by_sense=True),
     "length-longer": Kind("It goes on for longer than called", "shape", "grades", "sharp", too_much="length"),

@@ -201,7 +201,7 @@ def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: 
         )
     else:
         why = message("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
-    saying = _Saying("maybe-settled", "jump maybe", met, "check", SETTLED_SURE, SETTLED_RISK, why, seconds, proposal)
+    saying = _Saying("maybe-settled", "maybe", "jump maybe", met, "check", SETTLED_SURE, SETTLED_RISK, why, seconds, proposal)
     return _finding(case, note, saying, at_m, feature)
 
 
@@ -216,7 +216,7 @@ def _unmet(case: JudgingContext, note: Note, kind: str, feature: Feature | None,
         )
     severity: Severity = "check" if kind == "jump" else "remark"
     why = message("Called {0}, and {1}.", kind, words)
-    return _finding(case, note, _Saying(f"{kind}-unmet", kind, None, severity, UNMET_SURE, UNMET_RISK, why), at_m, feature, window)
+    return _finding(case, note, _Saying(f"{kind}-unmet", kind, kind, None, severity, UNMET_SURE, UNMET_RISK, why), at_m, feature, window)
 
 
 def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
@@ -236,7 +236,7 @@ def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
 def _saying_jump(feature: Feature, called: str | None, severity: Severity, why: Message, proposal: Proposal | None) -> _Saying:
     air_s = feature.air_s or 0.0
     met, risk = message("jump, {0:.2f} s in the air", air_s), FLIGHT_RISK * air_s / FLIGHT_S
-    return _Saying("jump-uncalled", called, met, severity, FLEW_SURE, risk, why, air_s, proposal)
+    return _Saying("jump-uncalled", "jump", called, met, severity, FLEW_SURE, risk, why, air_s, proposal)
 
 
 def _uncalled(case: JudgingContext, feature: Feature, sure: float) -> Iterator[Finding]:
@@ -275,7 +275,7 @@ def _felt_uncalled(case: JudgingContext, note: Note, feature: Feature, sure: flo
     severity: Severity = "check" if faster or near or feature.kind == "crest" else "remark"
     why = message("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh(feature.speed_mps), more)
     risk, proposal = WOULD_FLY_RISK if faster else FELT_RISK, _put_in(case, note, feature)
-    saying = _Saying(f"{feature.kind}-uncalled", None, feature.kind, severity, sure, risk, why, None, proposal)
+    saying = _Saying(f"{feature.kind}-uncalled", feature.kind, None, feature.kind, severity, sure, risk, why, None, proposal)
     return _finding(case, note, saying, feature.at_m, feature)
 
 
@@ -291,9 +291,10 @@ def _put_in(case: JudgingContext, note: Note, feature: Feature) -> Proposal | No
 
 @dataclass(frozen=True)
 class _Saying:
-    """What is said of something in the vertical; its place and figures are those of what was felt."""
+    """What is said of something in the vertical; its place and figures are those of what was felt. ``about`` names it in the finding."""
 
     kind: str
+    about: str
     called: str | None
     met: str | Message | None
     severity: Severity
@@ -320,7 +321,7 @@ def _finding(
             met_m=feature.to_m - feature.from_m,
         )
     return Finding(
-        id=f"{saying.kind.split('-')[0]}@{round(at_m / SAME_PLACE_M)}",
+        id=f"{saying.about}@{round(at_m / SAME_PLACE_M)}",
         kind=saying.kind,
         note=note.index,
         from_m=max(0.0, at_m - BESIDE_M),
