@@ -7,6 +7,7 @@ A place that was pinned by hand holds, and the rest follows.
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
@@ -209,16 +210,10 @@ def _lineup(calls: CalledNotes, road: Road, aligned: _Aligned, *, among: slice =
         uncalled = tuple(left for k, left in enumerate(uncalled) if taken[k] is None)
     gap_m = gaps_before(road.profile, met.side, stretches, arcs)
     distances = fitted_distances(calls, paired[at], gap_m[at])
-    position = grades.position(met)
-    place = {int(note): k for k, note in enumerate(paired)}
-    ties = []
-    for i, note in enumerate(calls.notes):
-        k = place.get(i)
-        if k is None:
-            ties.append(Pairing(note.index, None, float(sums.sure[i]), None))
-            continue
-        parts = sum(owner == k for owner in taken.values())
-        ties.append(Pairing(note.index, bends[k], float(sums.sure[i]), float(position[k]), parts))
+    parts = Counter(owner for owner in taken.values() if owner is not None)
+    ties = [Pairing(note.index, None, float(sure), None) for note, sure in zip(calls.notes, sums.sure, strict=True)]
+    for k, (i, position) in enumerate(zip(paired, grades.position(met), strict=True)):
+        ties[i] = replace(ties[i], bend=bends[k], position=float(position), parts=parts[k])
     lineup = Lineup(
         ties=tuple(ties),
         gaps=_gaps_met(calls, paired[at], gap_m[at], sums.sure),

@@ -32,6 +32,20 @@ EVERYWHERE = slice(None)
 def turned_pairs(calls: CalledNotes, road: Road, lineup: Lineup, among: slice = EVERYWHERE) -> tuple[Turned, ...]:
     """The pairs of a line-up that are turned, none sharing a note; ``among`` are the corner notes that are looked at."""
     chosen = np.array(lineup.claims, dtype=np.intp)
+    odd = _odd(calls, road, lineup, chosen)
+    firsts = [i for i in range(*among.indices(len(odd) - 1)) if (odd[i] or odd[i + 1]) and _may_be_turned(calls, i)]
+    exchanged = (_exchanged(calls, road, lineup, chosen, i) for i in firsts)
+    found = [turned for turned in exchanged if turned is not None and turned.nats > TURNED_NATS]
+    best: list[Turned] = []
+    for turned in sorted(found, key=lambda t: -t.nats):
+        if not any({turned.note, turned.next_note} & {other.note, other.next_note} for other in best):
+            best.append(turned)
+    return tuple(sorted(best, key=lambda t: t.note))
+
+
+def _odd(calls: CalledNotes, road: Road, lineup: Lineup, chosen: NDArray[np.intp]) -> NDArray[np.bool_]:
+    """Where something is odd about a corner note: no bend or one the other way, unsure, off its grade, or beside a bend that seems to be
+    missing in the book, (notes,)."""
     position = np.array([np.nan if tie.position is None else tie.position for tie in lineup.ties])
     sure = np.array([tie.sure for tie in lineup.ties])
     missing_m = [left.bend.apex_m for left in lineup.uncalled if left.missing > SEEMS_MISSING]
@@ -42,14 +56,7 @@ def turned_pairs(calls: CalledNotes, road: Road, lineup: Lineup, among: slice = 
         # A note that is turned may have left its bend and taken one that is as good.
         k = int(np.searchsorted(road.runs.from_m[chosen[paired]], apex_m))
         odd[paired[max(k - 1, 0) : k + 1]] = True
-    firsts = [i for i in range(*among.indices(len(odd) - 1)) if (odd[i] or odd[i + 1]) and _may_be_turned(calls, i)]
-    exchanged = (_exchanged(calls, road, lineup, chosen, i) for i in firsts)
-    found = [turned for turned in exchanged if turned is not None and turned.nats > TURNED_NATS]
-    best: list[Turned] = []
-    for turned in sorted(found, key=lambda t: -t.nats):
-        if not any({turned.note, turned.next_note} & {other.note, other.next_note} for other in best):
-            best.append(turned)
-    return tuple(sorted(best, key=lambda t: t.note))
+    return np.asarray(odd)
 
 
 def _may_be_turned(calls: CalledNotes, first: int) -> bool:
