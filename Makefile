@@ -5,7 +5,7 @@ SETUP := $(PYTHON) tools/set_up.py
 # Byte code is kept, whatever is set outside: each suite imports what another has compiled.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: setup demo mdf test test-core test-rest test-window test-display quick golden mutants lint bench fuzz listening crash screens wheel deb demo-data demo-sound lock
+.PHONY: setup demo mdf test test-core test-rest test-window test-display quick golden house mutants lint bench fuzz listening crash screens wheel deb demo-data demo-sound lock
 
 # WITH=outside: references and recorded data that are heavy to install; what they alone hold up is skipped without them.
 WITH ?=
@@ -52,9 +52,12 @@ golden: setup
 	$(BIN)/python bench/golden.py
 
 # How many seeded changes to the core its tests notice; more than an hour on two processors.
-# What the house looks like in figures: python bench/house.py
 mutants: setup
 	$(BIN)/python bench/mutants.py
+
+# What the house looks like in figures: branches, parameters, unnamed numbers, comments and lines.
+house: setup
+	$(BIN)/python bench/house.py
 
 lint: setup
 	$(BIN)/ruff check .
