@@ -30,3 +30,15 @@ def test_every_class_of_the_models_has_a_term() -> None:
         found = importlib.import_module(module)
         own = {n for n, c in inspect.getmembers(found, inspect.isclass) if c.__module__ == module and n[0] != "_"}
         assert {f"{module}.{n}" for n in own - OF_A_TEXT} <= named
+
+
+def test_every_module_that_the_documents_name_is_there() -> None:
+    root = Path(__file__).parents[1]
+    missing = []
+    # Decision records may name what was rejected.
+    for document in (root / "README.md", *(root / "docs").glob("*.md")):
+        for name in re.findall(r"`([\w/]+\.py)\b[^`]*`", document.read_text()):
+            held = [*root.glob(f"src/**/{name}"), *root.glob(f"[bt]*/**/{name}")]
+            if not held and not (root / name).exists():
+                missing.append((document.name, name))
+    assert missing == []

@@ -146,13 +146,6 @@ class ProofView(QWidget):
         """All doubts in the order in which they stand in the list."""
         return list(self.proof.doubts)
 
-    def choose_doubt(self, doubt: Doubt) -> None:
-        """Chooses a doubt in the list."""
-        for row in range(self.list.count()):
-            item = self.list.item(row)
-            if item is not None and item.data(_DOUBT) == doubt:
-                self.list.setCurrentRow(row)
-
     def choose(self, number: int) -> None:
         """Takes one of the meanings that are offered for the chosen word."""
         doubt = self.doubt
