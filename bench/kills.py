@@ -51,8 +51,8 @@ for n in itertools.count():
     say("kept", project.append(Entry("decide", FindingAnswer(key=f"keep@{n}x", answer="keep")), 1).number)
 """,
     "undo": """
-from mirkle.session.reviewed_pass import Stage
-stage = Stage.of_project(Project.open(path))
+from mirkle.session.reviewed_pass import ReviewedPass
+stage = ReviewedPass.of_project(Project.open(path))
 say("began")
 for n in itertools.count():
     stage.book.add("hazard", 100.0, 110.0, f"stones {n}")
@@ -74,8 +74,8 @@ for n in itertools.count():
 """,
     "by hand": """
 from dataclasses import replace
-from mirkle.session.reviewed_pass import Stage
-stage = Stage.of_project(Project.open(path))
+from mirkle.session.reviewed_pass import ReviewedPass
+stage = ReviewedPass.of_project(Project.open(path))
 say("began")
 for n in itertools.count():
     stage.set_by_hand(replace(stage.by_hand, finish_s=20.0 + n))
@@ -100,8 +100,8 @@ for n in itertools.count():
     "take in": """
 from mirkle.session.assign_files import intake_of, take_in_all
 from mirkle.session.described_files import described
-from mirkle.session.reviewed_pass import Stage
-stage = Stage.of_project(Project.open(path))
+from mirkle.session.reviewed_pass import ReviewedPass
+stage = ReviewedPass.of_project(Project.open(path))
 say("began")
 for n in itertools.count():
     words = f"WEBVTT\\n\\n00:0{n % 10}.000 --> 00:09.900\\nleft 4 150 right 2 150 {n}\\n"
@@ -120,9 +120,9 @@ for n in itertools.count():
     say("migrated", old)
 """,
     "export": """
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.export import write_export
-stage = Stage.of_project(Project.open(path))
+stage = ReviewedPass.of_project(Project.open(path))
 target = path.with_name("taken.txt")
 say("began")
 for n in itertools.count():

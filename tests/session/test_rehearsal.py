@@ -174,9 +174,9 @@ def test_what_was_practised_survives_a_kill_between_two_calls(stage: ReviewedPas
 import os, signal
 from pathlib import Path
 from mirkle.files.project.project import Project
-from mirkle.session.reviewed_pass import Stage
+from mirkle.session.reviewed_pass import ReviewedPass
 from mirkle.session.rehearsal import Rehearsal
-stage = Stage.of_project(Project.open(Path({str(path)!r})))
+stage = ReviewedPass.of_project(Project.open(Path({str(path)!r})))
 now = [0.0]
 r = Rehearsal(stage, clock=lambda: now[0])
 r.way, r.pace, r.both = "call", 0.8, True
