@@ -71,20 +71,10 @@ def look_at(content: bytes) -> Look | None:
     """The head of a table that holds numbers, whatever its columns are called; ``None`` where there is none."""
     text = as_utf8(content[:400_000]).decode("utf-8", "replace").replace("\r\n", "\n").replace("\r", "\n")
     lines = text.split("\n")[: HEAD_LINES + LEAST_ROWS]
-    best: tuple[float, int, str, int] | None = None
-    for delimiter in DELIMITERS:
-        rows = [cells_of(line, delimiter) for line in lines]
-        first, last = _longest_even(rows)
-        if last - first < LEAST_ROWS:
-            continue
-        cells = [c for row in rows[first:last] for c in row if c]
-        columns = len(rows[first])
-        share = sum(map(_is_value, cells)) / max(len(cells), 1)
-        if columns >= LEAST_COLUMNS and share >= 1 - MOST_WORDS and (best is None or (share, columns) > best[:2]):
-            best = (share, columns, delimiter, first)
-    if best is None:
+    found = _most_even(lines)
+    if found is None:
         return None
-    _, columns, delimiter, first = best
+    columns, delimiter, first = found
     # A head is of as many cells as the rows, and of words; under it there may be a row of units.
     above: list[list[str]] = []
     for line in reversed(lines[max(first - 4, 0) : first]):
@@ -97,6 +87,22 @@ def look_at(content: bytes) -> Look | None:
     units = tuple(c.strip("[]() ") for c in above[-1]) if len(above) > 1 else ("",) * columns
     shown = tuple(tuple(cells_of(line, delimiter)) for line in lines[first : first + SHOWN_ROWS])
     return Look(names, units, shown, delimiter, first + 1)
+
+
+def _most_even(lines: Sequence[str]) -> tuple[int, str, int] | None:
+    """How many columns of numbers some lines have, what parts them, and the first line that has them; ``None`` where they have none."""
+    best: tuple[float, int, str, int] | None = None
+    for delimiter in DELIMITERS:
+        rows = [cells_of(line, delimiter) for line in lines]
+        first, last = _longest_even(rows)
+        if last - first < LEAST_ROWS:
+            continue
+        cells = [c for row in rows[first:last] for c in row if c]
+        columns = len(rows[first])
+        share = sum(map(_is_value, cells)) / max(len(cells), 1)
+        if columns >= LEAST_COLUMNS and share >= 1 - MOST_WORDS and (best is None or (share, columns) > best[:2]):
+            best = (share, columns, delimiter, first)
+    return best[1:] if best is not None else None
 
 
 def _longest_even(rows: Sequence[Sequence[str]]) -> tuple[int, int]:

@@ -169,7 +169,12 @@ def _read(table: Table, columns: list[Column], name: str) -> _Read:
         ) from None
     cut_short |= len(rows) > 0 and len(rows[-1]) != len(table.header)
     rows = rows[:-1] if rows and len(rows[-1]) != len(table.header) else rows
-    values = {}
+    return _Read(_values_in(rows, columns, table, name), cut_short)
+
+
+def _values_in(rows: list[list[str]], columns: list[Column], table: Table, name: str) -> dict[str, Floats]:
+    """The values of each channel, cell by cell; a unit that stands in the cells goes to its column, in place."""
+    values: dict[str, Floats] = {}
     for column in list(columns):
         at = table.header.index(column.header)
         texts = [row[at] for row in rows]
@@ -185,7 +190,7 @@ def _read(table: Table, columns: list[Column], name: str) -> _Read:
             if unit and not column.factor and (told := column_of(column.header, unit)) is not None:
                 columns[columns.index(column)] = replace(told, header=column.header)
     _turned_by_letters(table, rows, values)
-    return _Read(values, cut_short)
+    return values
 
 
 def _rows(table: Table, wanted: Container[int]) -> list[list[str]]:

@@ -8,16 +8,20 @@ import zipfile
 import numpy as np
 
 from mirkle.core.messages import message
-from mirkle.core.recording.model import Channel, Recording
+from mirkle.core.recording.model import Channel, Floats, Recording
 from mirkle.files.archive import members
 from mirkle.files.detect import UnusableFile
 from mirkle.files.recordings.csv_table import channel_known
 from mirkle.files.recordings.quantities import column_of, units_of
-from mirkle.files.recordings.table import OddRow, numbers, table_of
+from mirkle.files.recordings.table import OddRow, Table, numbers, table_of
 from mirkle.files.recordings.timestamps import since_begin
 
+# Fewer rows are no recording.
+LEAST_ROWS = 4
+# Words of a table's name, the channel of each of its axes, and its unit.
+_Sensor = tuple[tuple[str, ...], str, str]
 # What a table of x, y and z holds, by its name, and the unit in which telephones give it. # common practice
-_SENSORS = (
+_SENSORS: tuple[_Sensor, ...] = (
     (("accelerometer", "acceleration", "beschleunigung", "aceler"), "acc_{0}", "mps2"),
     (("gyro", "rotation", "drehrate", "giro"), "gyro_{0}", "radps"),
 )
@@ -73,14 +77,28 @@ def _channels_of(inside: str, body: bytes) -> dict[str, Channel]:
         cells = numbers(table) if table is not None else None
     except OddRow:
         cells = None
-    if table is None or cells is None or len(cells) < 4:
+    if table is None or cells is None or len(cells) < LEAST_ROWS:
         return {}
     lower = inside.lower()
     sensor = next((s for s in _SENSORS if any(w in lower for w in s[0])), None)
     # Linear accelerations lack the weight that tells how the telephone lies.
     if sensor is not None and "linear" in lower:
         return {}
-    values: dict[str, np.ndarray[tuple[int], np.dtype[np.float64]]] = {}
+    time_s, values = _values(table, cells, sensor)
+    if time_s is None:
+        return {}
+    clock = since_begin(time_s)
+    return {
+        channel: Channel(clock[there], value[there])
+        for channel, value in values.items()
+        if (there := np.isfinite(value) & np.isfinite(clock)).sum() >= LEAST_ROWS
+    }
+
+
+def _values(table: Table, cells: Floats, sensor: _Sensor | None) -> tuple[Floats | None, dict[str, Floats]]:
+    """The times of a table and the values of each channel that is known, by its column's name or, for an axis, by the table's sensor; (n,)
+    each."""
+    values: dict[str, Floats] = {}
     time_s = None
     for at, header in enumerate(table.header):
         bare = header.strip().lower().split(" ")[0]
@@ -94,11 +112,4 @@ def _channels_of(inside: str, body: bytes) -> dict[str, Channel]:
             time_s = cells[:, at] * factor if time_s is None else time_s
         elif factor and column.channel not in values:
             values[column.channel] = cells[:, at] * factor
-    if time_s is None:
-        return {}
-    clock = since_begin(time_s)
-    return {
-        channel: Channel(clock[there], value[there])
-        for channel, value in values.items()
-        if (there := np.isfinite(value) & np.isfinite(clock)).sum() >= 4
-    }
+    return time_s, values
