@@ -19,7 +19,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).parent.parent
 PLAIN = {-1, 0, 1, 2, 0.5, 100}
-DECISIONS = (ast.If, ast.For, ast.While, ast.ExceptHandler, ast.IfExp, ast.Assert, ast.comprehension, ast.match_case)
+DECISIONS = (ast.If, ast.For, ast.While, ast.ExceptHandler, ast.IfExp, ast.Assert, ast.match_case)
 
 
 @dataclass
@@ -36,8 +36,16 @@ class Figures:
 
 
 def branches_of(function: ast.AST) -> int:
-    """McCabe's number of a function, nested functions left aside."""
-    return 1 + sum(len(node.values) - 1 if isinstance(node, ast.BoolOp) else isinstance(node, DECISIONS) for node in _inside(function))
+    """McCabe's number of a function with every condition counted, those of comprehensions too; nested functions are left aside."""
+    return 1 + sum(_branches(node) for node in _inside(function))
+
+
+def _branches(node: ast.AST) -> int:
+    if isinstance(node, ast.BoolOp):
+        return len(node.values) - 1
+    if isinstance(node, ast.comprehension):
+        return 1 + len(node.ifs)
+    return int(isinstance(node, DECISIONS))
 
 
 def _inside(function: ast.AST) -> Iterator[ast.AST]:
