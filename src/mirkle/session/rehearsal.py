@@ -13,6 +13,7 @@ from typing import Any, Literal
 import numpy as np
 
 from mirkle.core.audio.lengths import syllables_of
+from mirkle.core.constants import KMH_PER_MPS
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import Message, message
 from mirkle.core.notes.reading import read_notes
@@ -51,7 +52,7 @@ def pacing_of(stage: OpenPass, kmh: float | None = None) -> Pacing:
     if kmh is None and not needs_average(stage):
         called_s = np.array([m.from_s for m in moments_of(stage) if m is not None])
         return from_calls(stage.notes, lines, called_s)
-    return from_book(stage.notes, lines, (kmh or average_kmh()) / 3.6)
+    return from_book(stage.notes, lines, (kmh or average_kmh()) / KMH_PER_MPS)
 
 
 def needs_average(stage: OpenPass) -> bool:

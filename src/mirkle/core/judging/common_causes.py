@@ -80,13 +80,18 @@ def _missing_pages(case: JudgingContext, findings: Sequence[Finding]) -> Iterato
         met_m, called_m = next_bend.from_m - last.to_m, _called_m(case.notes[before:behind])
         if met_m < LONGER_SHARE * called_m + LONGER_M + A_CORNER_FEWER_M * max(PAGE - len(heap), 0):
             continue
-        found = [f for f in findings if f.kind == "corner-uncalled" and from_m <= f.from_m <= to_m]
-        found += [f for f in findings if f.kind == "distance-longer" and f.note == before]
+        found = _of_a_missing_page(findings, before, from_m, to_m)
         finding = _missing_page(case, case.notes[before], heap, next_bend, met_m=met_m, called_m=called_m)
         finding = replace(finding, risk=max((f.risk for f in found), default=1.0))
         # A note that was put among them has its own corner elsewhere.
         inside = frozenset(note for apex_m, note, _ in placed if from_m < apex_m < to_m)
         yield _Cause(finding, OF_A_CORNER, inside, tuple(found))
+
+
+def _of_a_missing_page(findings: Sequence[Finding], before: int, from_m: float, to_m: float) -> list[Finding]:
+    """What a page that is missing behind a note explains: the corners that nobody calls there, and the distance that is too short."""
+    corners = [f for f in findings if f.kind == "corner-uncalled" and from_m <= f.from_m <= to_m]
+    return corners + [f for f in findings if f.kind == "distance-longer" and f.note == before]
 
 
 def _first(placed: tuple[float, int, Bend]) -> float:

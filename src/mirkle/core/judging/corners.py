@@ -8,7 +8,7 @@ from dataclasses import replace
 from mirkle.core.constants import km, kmh
 from mirkle.core.judging.compounds import calls_too
 from mirkle.core.judging.finding_kinds import Severity
-from mirkle.core.judging.findings import TIGHTEST, Facts, Finding, GradedCorner, JudgingContext, Proposal, surely_off
+from mirkle.core.judging.findings import SAME_PLACE_M, TIGHTEST, Facts, Finding, GradedCorner, JudgingContext, Proposal, surely_off
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
 from mirkle.core.lineup.result import Pairing, Uncalled
 from mirkle.core.messages import Message, message
@@ -22,8 +22,8 @@ from mirkle.core.speech.delivery import corner_words
 APPROACH_M, APPROACH_KMH = 60.0, 100.0
 # How sure another side is where the bend hardly turns, and what it costs a car.
 HARDLY_TURNS_SURE, OTHER_SIDE_RISK = 0.6, 4.0
-# A corner that is none leaves so many metres to the distances about it; one that nobody called is found again where it was to so many.
-A_CORNER_M, SAME_PLACE_M = 15.0, 20
+# A corner that is none leaves so many metres to the distances about it.
+A_CORNER_M = 15.0
 # What a crew would rewrite: a grade. # common practice
 A_GRADE = 1.0
 # A bend that turns less than this hardly shows in a driven line.

@@ -8,7 +8,7 @@ import numpy as np
 
 from mirkle.core.constants import GRAVITY_MPS2, kmh
 from mirkle.core.judging.corners import not_to_be_cut
-from mirkle.core.judging.findings import Facts, Finding, JudgingContext
+from mirkle.core.judging.findings import SURELY_PAIRED, Facts, Finding, JudgingContext
 from mirkle.core.messages import message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.rewording import Rewording
@@ -20,8 +20,6 @@ CLEARLY_UNUSED = 0.5
 LEAST_SECONDS, FASTER_BY = 0.2, 1.12
 # Bends that turn less, or are wider, limit no speed.
 SPARE_TURNS_DEG, SPARE_RADIUS_M = 15.0, 180.0
-# Less sure pairs say nothing of the drive.
-SURELY_PAIRED = 0.8
 # A note calls a fast corner from so many grades below flat out on; a driver was surprised who slowed to so much of what such corners carry.
 # Braking that begins so little ahead of a corner is for that corner.
 CALLED_FAST, SLOWED_TO, BRAKED_AHEAD_M = 2.2, 0.87, 15.0

@@ -316,6 +316,10 @@ class JudgingContext:
         return self.school.grade_at(position)
 
 
+# A note surer of its bend than this surely has that bend.
+SURELY_PAIRED = 0.8
+# A finding about a place is found again where it was to so many metres.
+SAME_PLACE_M = 20
 # A danger is said from here on; what is less sure and as grave is a check.
 DANGER_SURE = 0.6
 

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
+from mirkle.core.judging.findings import SURELY_PAIRED, Facts, Finding, JudgingContext, Proposal
 from mirkle.core.judging.outliers import slips_among
 from mirkle.core.lineup.crew_scale import GapYardstick
 from mirkle.core.lineup.result import GapMet
@@ -21,8 +21,8 @@ GENTLE_DEG, COARSELY_GENTLE_DEG, BESIDE_A_GENTLE_ONE = 15.0, 25.0, 1.75
 SMALLEST_DIFFERENCE_M = 15.0
 # A distance that is off by more of what was called is more than a question, between bends that turn by more than hardly.
 FAR_OFF, HARDLY_TURNS_DEG = 0.4, 12.0
-# A distance that may have a zero too many is longer by more scatters than this, between two notes that are surer of their bends than this.
-FAR_TOO_LONG, SURELY_PAIRED = 3.0, 0.8
+# A distance that may have a zero too many is longer by more scatters than this, between two notes that are surely paired.
+FAR_TOO_LONG = 3.0
 # A distance is a usual one within this many standard deviations.
 USUAL_SPREADS = 2.0
 # What is surely wrong by itself has a zero too many where a tenth of it comes about right.

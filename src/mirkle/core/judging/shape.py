@@ -11,7 +11,7 @@ from mirkle.core.constants import kmh
 from mirkle.core.judging.corners import a_grade_tighter
 from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import Severity
-from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
+from mirkle.core.judging.findings import SURELY_PAIRED, Facts, Finding, JudgingContext, Proposal
 from mirkle.core.judging.outliers import slips_among
 from mirkle.core.lineup.result import Pairing
 from mirkle.core.messages import Message, message
@@ -26,7 +26,6 @@ from mirkle.core.stats import robust_sd, student_weights
 # how
 # far they spread, and for how many bends this counts.
 STEADY_SHAPE, BORROWED_BENDS = (-0.07, 0.15), 10
-SURELY_PAIRED = 0.8
 # The second half's tightest over the first half's, of a bend that tightens.
 TIGHTER_HALF = 0.12
 # The easing at either end, in this share of the turn, is left out up to where most of its peak is reached.

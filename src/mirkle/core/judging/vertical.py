@@ -11,7 +11,7 @@ from scipy.special import ndtr
 from mirkle.core.constants import km, kmh
 from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import KINDS, Severity
-from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
+from mirkle.core.judging.findings import SAME_PLACE_M, Facts, Finding, JudgingContext, Proposal
 from mirkle.core.messages import Message, message
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
@@ -28,8 +28,6 @@ STILL_AT_A_BEND_M, PUT_IN_M = 8.0, 5.0
 # flight by its seconds over the last.
 SETTLED_SURE, UNMET_SURE, FLEW_SURE = 0.85, 0.6, 0.95
 SETTLED_RISK, UNMET_RISK, WOULD_FLY_RISK, FELT_RISK, FLIGHT_RISK, FLIGHT_S = 0.5, 0.2, 1.0, 0.3, 3.0, 0.4
-# A feature is found again where it was to so many metres.
-SAME_PLACE_M = 20
 # A feature may be felt so far behind where its note's corner begins, and lies at a corner from so far ahead of it.
 JUST_BEHIND_M, NEAR_A_CORNER_M = 15.0, 60.0
 # It is shown so far on both sides.

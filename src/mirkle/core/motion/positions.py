@@ -8,10 +8,9 @@ from __future__ import annotations
 
 import numpy as np
 
-from mirkle.core.constants import LEAST_STEP_S
 from mirkle.core.motion.banded import BandedProblem, Indices, between, difference_weights
 from mirkle.core.motion.states import DOPPLER_SD_MPS, DRAWS, Motion, Positions
-from mirkle.core.recording.model import Channel, Floats, Recording
+from mirkle.core.recording.model import Channel, Floats, Recording, samples_in
 from mirkle.core.stats import robust_sd
 
 # White jerk of a car on loose roads, m/s3 per root hertz, where each coordinate is smoothed by itself.
@@ -114,7 +113,7 @@ def _add_steering(problem: BandedProblem, nodes: Indices, heading: Floats, speed
 def _thinned(positions: Positions) -> tuple[Floats, Floats, Floats]:
     """Times, east and north of means over a fifth of a second: closer ones share their error, and say no more."""
     time_s = positions[0]
-    each = max(1, round(SHARED_S / max(float(np.median(np.diff(time_s))), LEAST_STEP_S)))
+    each = samples_in(time_s, SHARED_S)
     whole = len(time_s) // each * each
     means = [column[:whole].reshape(-1, each).mean(axis=1) for column in positions[:3]]
     return means[0], means[1], means[2]

@@ -19,6 +19,7 @@ from math import factorial
 import numpy as np
 from numpy.typing import NDArray
 
+from mirkle.core.constants import LEAST_STEP_S
 from mirkle.core.messages import message
 from mirkle.core.motion.geodesy import degrees_of, local_metres, map_middle
 from mirkle.core.recording.model import Channel, Floats, Recording
@@ -65,8 +66,8 @@ def _filter(time_s: Floats, given: Floats, heading: Floats) -> tuple[int, float]
     """How many of place, velocity and acceleration the receiver's filter holds, and its ratio; ``None`` where its course comes of
     neither."""
     step_s = np.diff(time_s)
-    speed = np.hypot(*np.diff(given, axis=0).T) / np.maximum(step_s, 1e-3)
-    turn = np.abs(_wrapped(np.diff(heading))) / np.maximum(step_s, 1e-3)
+    speed = np.hypot(*np.diff(given, axis=0).T) / np.maximum(step_s, LEAST_STEP_S)
+    turn = np.abs(_wrapped(np.diff(heading))) / np.maximum(step_s, LEAST_STEP_S)
     tells = np.concatenate([[False], (speed > MOVING_MPS) & (turn > TURNING_RADPS)])
     if np.count_nonzero(tells) < LEAST_SAMPLES:
         return None
@@ -100,7 +101,7 @@ def _apart(time_s: Floats, given: Floats, heading: Floats, tells: NDArray[np.boo
 
 def _undone(time_s: Floats, given: Floats, ratio: Floats, order: int) -> tuple[Floats, Floats]:
     """The positions that were fed and the velocities of the filter, for each ratio; both (n, 2, ratios)."""
-    steps = np.maximum(np.diff(time_s), 1e-3)
+    steps = np.maximum(np.diff(time_s), LEAST_STEP_S)
     fed = np.repeat(given[:, :, None], len(ratio), axis=2)
     velocity = np.zeros_like(fed)
 

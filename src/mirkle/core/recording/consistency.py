@@ -14,7 +14,7 @@ import numpy as np
 from mirkle.core.constants import EARTH_M, GRAVITY_MPS2, KMH_PER_MPS, KNOT_MPS, LEAST_STEP_S, MPH_MPS
 from mirkle.core.messages import Message, in_a_row, message
 from mirkle.core.recording.channels import CHANNELS
-from mirkle.core.recording.model import OUTAGE_S, Channel, Floats, Recording
+from mirkle.core.recording.model import OUTAGE_S, Channel, Floats, Recording, samples_in
 from mirkle.core.stats import robust_sd
 
 # Two channels that measure one thing agree this well even on gravel; a swapped one does not, whatever the noise.
@@ -254,7 +254,7 @@ def _position_speed(channels: Mapping[str, Channel]) -> Channel | None:
     lat, lon = channels["lat_rad"], channels["lon_rad"]
     if len(lat.time_s) != len(lon.time_s) or len(lat.time_s) < LEAST_KNOWN:
         return None
-    apart = max(1, round(1.0 / max(float(np.median(np.diff(lat.time_s))), LEAST_STEP_S)))
+    apart = samples_in(lat.time_s, 1.0)
     north = (lat.value[apart:] - lat.value[:-apart]) * EARTH_M
     east = (lon.value[apart:] - lon.value[:-apart]) * EARTH_M * np.cos(lat.value[apart:])
     seconds = np.maximum(lat.time_s[apart:] - lat.time_s[:-apart], LEAST_STEP_S)

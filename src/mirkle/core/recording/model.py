@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.constants import EARTH_M
+from mirkle.core.constants import EARTH_M, LEAST_STEP_S
 from mirkle.core.errors import UnusableRecording
 from mirkle.core.messages import Message, message
 
@@ -20,6 +20,11 @@ OUTAGE_S = 2.5
 SPARSE_S = 3.0
 # No drive that can be reviewed takes less.
 SHORTEST_S, SHORTEST_M = 5.0, 200.0
+
+
+def samples_in(time_s: Floats, seconds: float) -> int:
+    """How many samples lie in so many seconds, one at least, by the usual time between them."""
+    return max(1, round(seconds / max(float(np.median(np.diff(time_s))), LEAST_STEP_S)))
 
 
 @dataclass(frozen=True)

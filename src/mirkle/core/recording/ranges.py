@@ -16,7 +16,7 @@ from mirkle.core.constants import EARTH_M, LEAST_STEP_S, km
 from mirkle.core.errors import UnusableRecording
 from mirkle.core.messages import Message, message
 from mirkle.core.recording.channels import CHANNELS, FASTEST_MPS
-from mirkle.core.recording.model import Channel, Floats, Recording
+from mirkle.core.recording.model import Channel, Floats, Recording, samples_in
 from mirkle.core.recording.units import in_sense
 
 # No run takes longer, and no clock of one leaps by more.
@@ -296,7 +296,7 @@ def _mirrored(channels: Channels, doubts: list[Message], _name: str) -> Channels
     if not _has_positions(channels):
         return channels
     lat, lon = channels["lat_rad"], channels["lon_rad"]
-    apart = max(1, round(1.0 / max(float(np.median(np.diff(lat.time_s))), LEAST_STEP_S)))
+    apart = samples_in(lat.time_s, 1.0)
     east, north = _steps(lat.value[::apart], lon.value[::apart])
     middle_s = 0.5 * (lat.time_s[::apart][1:] + lat.time_s[::apart][:-1])
     moving = np.hypot(east, north) > TURNS_ABOVE_MPS * np.maximum(np.diff(lat.time_s[::apart]), LEAST_STEP_S)

@@ -16,9 +16,9 @@ _VOWELS = re.compile(r"[aeiouyáéíóúâêôãõà]+", re.IGNORECASE)
 _SYLLABLES_OF_A_FIGURE = 1.4
 # A cue shorter than this is one breath.
 BREATH_S = 8.0
-# A last block without an end lasts so many times what its words take; none is shorter. How uncertain a word's time is: a reaction, and a
-# share of its block, which is more where the block's end is but the next one's beginning. # from memory
-LAST_LASTS, SHORTEST_S, REACTION_S, OF_A_BLOCK, OF_AN_OPEN_BLOCK = 1.5, 0.05, 0.1, 0.08, 0.22
+# A last block without an end lasts so many times what its words take; none is shorter. A word's time is out by this, in seconds, and by a
+# share of its block; by more where the block's end is only the next one's beginning. # from memory
+LAST_LASTS, SHORTEST_S, CUE_SD_S, OF_A_BLOCK, OF_AN_OPEN_BLOCK = 1.5, 0.05, 0.1, 0.08, 0.22
 
 
 @dataclass(frozen=True)
@@ -54,7 +54,7 @@ def timed_words(source: str, blocks: Sequence[Block]) -> list[TimedWord]:
             # Coarse blocks follow each other without a gap; the last one lasts as long as its words do.
             end_s = following.start_s if following is not None else block.start_s + LAST_LASTS * spoken_s
         length_s = max(end_s - block.start_s, SHORTEST_S)
-        uncertainty_s = REACTION_S + (OF_A_BLOCK if block.end_s is not None else OF_AN_OPEN_BLOCK) * length_s
+        uncertainty_s = CUE_SD_S + (OF_A_BLOCK if block.end_s is not None else OF_AN_OPEN_BLOCK) * length_s
         done = 0.0
         for word, share in zip(words, syllables, strict=True):
             at_s = block.start_s + length_s * done / max(total, 1)

@@ -11,6 +11,7 @@ from html import escape
 import numpy as np
 
 from mirkle.core.cautions import CAUTIONS
+from mirkle.core.constants import kmh
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import Message, message
 from mirkle.core.notebook.decisions import Addition, NoteChange, Observation
@@ -172,7 +173,7 @@ def _trace_svg(review: Review, finding: Finding, tell: Tell) -> str:
     tight = 110 - 45 * bent / max(float(bent.max()), 1e-3)
     left, right = (10 + (m - first) / (last - first) * 580 for m in (finding.from_m, finding.to_m))
     about = escape(tell(message("Speed above, how tight it was below")))
-    fastest = escape(tell(message("to {0:.0f} km/h", float(speed.max()) * 3.6)))
+    fastest = escape(tell(message("to {0:.0f} km/h", kmh(float(speed.max())))))
     return (
         f'<svg role="img" aria-label="{about}" width="600" height="118" viewBox="0 0 600 118">'
         f'<rect x="{left:.1f}" y="0" width="{max(2.0, right - left):.1f}" height="118" fill="#efe5c8"/>'

@@ -9,6 +9,7 @@ from dataclasses import asdict
 from typing import Any
 
 from mirkle import __version__
+from mirkle.core.constants import kmh
 from mirkle.core.judging.findings import Finding
 from mirkle.core.lineup.remarks import Remark
 from mirkle.core.lineup.result import GapMet, Pairing
@@ -50,7 +51,7 @@ def review_table(review: Review, inputs: Sequence[SourceFile] = ()) -> dict[str,
         ],
         "notes": [_note(n, review.lineup.tie_of.get(n.index), gaps.get(n.index), review) for n in review.notes],
         "jumps": [
-            {"from_m": _r(f.from_m, 1), "to_m": _r(f.to_m, 1), "air_s": _r(f.air_s or 0.0, 3), "speed_kmh": _r(f.speed_mps * 3.6, 1)}
+            {"from_m": _r(f.from_m, 1), "to_m": _r(f.to_m, 1), "air_s": _r(f.air_s or 0.0, 3), "speed_kmh": _r(kmh(f.speed_mps), 1)}
             for f in review.measured.vertical or ()
             if f.kind == "jump"
         ],
@@ -117,7 +118,7 @@ def _note(note: Note, tie: Pairing | None, gap: GapMet | None, review: Review) -
             "turn_deg": _r(bend.turn_deg, 1),
             "grade": review.school.grade_at(tie.position),
             "grade_position": _r(tie.position, 2),
-            "speed_min_kmh": _r(bend.speed_min_mps * 3.6, 1),
+            "speed_min_kmh": _r(kmh(bend.speed_min_mps), 1),
             "confidence": _r(tie.sure, 3),
         }
     return {

@@ -10,6 +10,7 @@ from datetime import UTC, date, datetime, time, timedelta
 
 import numpy as np
 
+from mirkle.core.constants import KMH_PER_MPS
 from mirkle.core.messages import Message, message
 from mirkle.core.recording.model import Channel, Recording
 from mirkle.files.detect import UnusableFile
@@ -100,7 +101,7 @@ class _Log:
             dilution = getattr(sentence, "horizontal_dil", None) or getattr(sentence, "hdop", None)
             self._put("hacc_m", at, dilution, METRES_A_DILUTION)
         elif kind == "VTG" and self._now is not None:
-            self._put("speed_mps", self._now, getattr(sentence, "spd_over_grnd_kmph", None), 1 / 3.6)
+            self._put("speed_mps", self._now, getattr(sentence, "spd_over_grnd_kmph", None), 1 / KMH_PER_MPS)
             self._put("course_rad", self._now, getattr(sentence, "true_track", None), np.pi / 180.0)
 
     def _seconds(self, sentence: object) -> float:

@@ -8,7 +8,7 @@ import unicodedata
 from dataclasses import dataclass
 from functools import lru_cache
 
-from mirkle.core.constants import GRAVITY_MPS2
+from mirkle.core.constants import GRAVITY_MPS2, KMH_PER_MPS, KNOT_MPS, MPH_MPS
 from mirkle.core.recording.channels import CHANNELS
 
 _DEGREE = math.pi / 180.0
@@ -16,7 +16,7 @@ _DEGREE = math.pi / 180.0
 # quantity -> (channel, unit -> factor to SI, the unit that goes without saying)
 _ANGLE = {"deg": _DEGREE, "rad": 1.0}
 _LENGTH = {"m": 1.0, "ft": 0.3048, "cm": 0.01, "mm": 0.001}
-_SPEED = {"mps": 1.0, "kmh": 1 / 3.6, "mph": 0.44704, "kn": 1852 / 3600}
+_SPEED = {"mps": 1.0, "kmh": 1 / KMH_PER_MPS, "mph": MPH_MPS, "kn": KNOT_MPS}
 _ACCELERATION = {"mps2": 1.0, "g": GRAVITY_MPS2, "mg": GRAVITY_MPS2 / 1000}
 # The units of each dimension, and of which quantities one goes without saying.
 _UNITS_IN = {"rad": _ANGLE, "m": _LENGTH, "m/s": _SPEED, "m/s²": _ACCELERATION, "rad/s": {"dps": _DEGREE, "radps": 1.0}, "1": {"1": 1.0}}

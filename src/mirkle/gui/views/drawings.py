@@ -9,7 +9,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
-from mirkle.core.constants import GRAVITY_MPS2
+from mirkle.core.constants import GRAVITY_MPS2, kmh
 from mirkle.core.judging.corners import A_BEND_DEG
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding
@@ -239,7 +239,7 @@ class ScaleBar(Drawing):
 
 
 def _shown(measure: str, value: float) -> str:
-    return f"{value * 3.6 if measure == 'speed' else value:.0f}"
+    return f"{kmh(value) if measure == 'speed' else value:.0f}"
 
 
 def _met_words(ruler: Ruler, bend: Bend) -> str:
@@ -247,7 +247,7 @@ def _met_words(ruler: Ruler, bend: Bend) -> str:
     if ruler.measure == "angle":
         return tr("met {0:.0f} ± {1:.0f}°", bend.turn_deg, max(1.0, bend.turn_sd_deg))
     if ruler.measure == "speed":
-        return tr("met {0:.0f} km/h", bend.speed_min_mps * 3.6)
+        return tr("met {0:.0f} km/h", kmh(bend.speed_min_mps))
     return tr("met {0:.0f} ± {1:.0f} m", bend.radius_m, max(1.0, bend.radius_sd_m))
 
 
@@ -274,7 +274,7 @@ class Traces(Drawing):
         )
         lane = (self.height() - 22) / 3
         lanes = (
-            (tr("speed, {0:.0f} to {1:.0f} km/h", speed.max() * 3.6, speed.min() * 3.6), speed, 1.0, "ink"),
+            (tr("speed, {0:.0f} to {1:.0f} km/h", kmh(speed.max()), kmh(speed.min())), speed, 1.0, "ink"),
             (tr("braking, up to {0:.1f} g", slowing.max()), slowing, 0.5, "danger"),
             (tr("how tight"), bent, 0.01, "faint"),
         )

@@ -26,6 +26,7 @@ from PyQt6.QtGui import (
 )
 from PyQt6.QtWidgets import QWidget
 
+from mirkle.core.constants import kmh
 from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.judging.findings import Finding
 from mirkle.core.lineup.result import Pairing
@@ -400,7 +401,7 @@ class RoadView(QWidget):
         if feature.kind == "jump":
             painter.setFont(font(13))
             painter.setPen(self.theme.colour("ink"))
-            words = tr("flew {0:.1f} s at {1:.0f} km/h", feature.air_s, feature.speed_mps * 3.6)
+            words = tr("flew {0:.1f} s at {1:.0f} km/h", feature.air_s, kmh(feature.speed_mps))
             painter.drawText(QPointF(x + 20, y + 20), words)
 
     def _paint_finding(self, painter: QPainter, finding: Finding) -> None:

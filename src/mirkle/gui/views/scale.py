@@ -10,6 +10,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from mirkle.core.constants import kmh
 from mirkle.core.judging.findings import Finding
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.grading import whole_grade
@@ -76,7 +77,7 @@ class ScaleView(QWidget):
         self.update()
 
     def _measure(self, bend: Bend, position: float) -> float:
-        measures = {"radius": bend.radius_m, "speed": bend.speed_min_mps * 3.6, "angle": bend.turn_deg}
+        measures = {"radius": bend.radius_m, "speed": kmh(bend.speed_min_mps), "angle": bend.turn_deg}
         return position if self.axis == OWN_SCALE else measures[self.axis]
 
     def x_of(self, value: float) -> float:

@@ -7,6 +7,7 @@ from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QMouseEvent, QPainter, QPaintEvent, QPen, QPixmap, QResizeEvent
 from PyQt6.QtWidgets import QWidget
 
+from mirkle.core.constants import KMH_PER_MPS
 from mirkle.core.judging.findings import Finding
 from mirkle.gui.shapes import draw_mark, mark_name, pixmap_for, polygon
 from mirkle.gui.theme import Theme, font
@@ -166,7 +167,7 @@ class StageStrip(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         profile, finish = self.stage.review.profile, self.stage.review.finish_m
         at = np.linspace(0.0, finish, max(2, int(self._width())))
-        speed = np.interp(at, profile.distance_m, profile.speed_mps) * 3.6
+        speed = np.interp(at, profile.distance_m, profile.speed_mps) * KMH_PER_MPS
         top, bottom, most = 36.0, self.height() - 20.0, max(60.0, float(speed.max()))
         painter.setPen(QPen(self.theme.colour("ink"), 1.2))
         painter.drawPolyline(polygon(SIDE_PX + at / max(finish, 1.0) * self._width(), bottom - (bottom - top) * speed / most))
