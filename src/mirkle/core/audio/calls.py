@@ -43,16 +43,16 @@ LEAST_SURE = 0.25
 # Nats by which a beginning set by hand outweighs all that could speak against it.
 BY_HAND = 100.0
 ROUNDS = 2
-# The two heaps of the voice's logits are fitted in so many rounds; a heap is no narrower than this, and begins with this share of their
-# distance. Sureness is cut off at nought and one by this, and nothing speaks for a frame's side by more nats.
+# Fit of the two normal distributions of logits, voice and noise: rounds, least standard deviation, and first one as a share of their
+# distance. Probabilities stay this far from 0 and 1; log odds stay within this many nats.
 HEAP_ROUNDS, NARROWEST, FIRST_WIDTH, CUT_OFF, MOST_NATS = 40, 0.3, 0.25, 1e-5, 60
-# A call whose beginning is surer than this, of at least so many, teaches the co-driver's rate and lead.
+# The co-driver's rate and lead are learnt from calls whose beginning has this probability, if there are at least this many.
 TEACHES, LEAST_TAUGHT = 0.7, 6
-# A call lasts between these shares of what it usually does; speech that no note explains is a remark from so many seconds on.
+# Shortest and longest call, as shares of its usual length. Shortest remark, s: speech that no note explains.
 LASTS, REMARK_S = (0.6, 1.6), 0.25
-# How far a beginning set by hand is off, s, and how far about it is looked.
+# Standard deviation of a beginning set by hand, and how far around it we search, s.
 HAND_SD_S, HAND_WITHIN_S = 0.05, 0.5
-# How much of the work the first alignment is, and each round behind it.
+# Progress: the share of the first alignment, and of each later round.
 FIRST_SHARE, ROUND_SHARE = 0.3, 0.2
 # Without a road the notes are first looked for everywhere, on frames so many times as long.
 COARSE = 4

@@ -28,12 +28,12 @@ CREW_SCATTER = 0.4
 SIDES_ALIKE = 2.5
 
 
-# What a bend measures beyond these says no more of its grade. # common practice
+# Measures of a bend are clipped to these ranges. # common practice
 RADII_M, TURNS_DEG, LENGTHS_M = (5.0, 900.0), (2.0, 240.0), (5.0, 400.0)
-# How far grades scatter about a plain scale, about one whose fit begins, and about a crew's own at least and at most, in grades.
+# Standard deviation of grades: on a plain scale, at the start of a fit, and the range for a fitted one, in grades.
 PLAIN_SCATTER, FIRST_SCATTER, SCATTERS = 0.9, 0.6, (0.25, 1.2)
-# Belief, in pairs, in where the scale begins (next to none) and in the plain slopes: of both radii, and of angle and length, which are
-# nought there.
+# Weight of the prior, counted in pairs: on the intercept (nearly none), on the slopes of both radii, and on those of angle and length,
+# which are 0 in the plain scale.
 BEGINS_BELIEF, RADIUS_BELIEF, ANGLE_BELIEF = 0.05, 2.0, 6.0
 # Fewer pairs fit no scale; the fit goes round so often; pairs less sure than this don't tell the scatter.
 LEAST_PAIRS, FIT_ROUNDS, TELLS_SCATTER = 6, 12, 0.3

@@ -20,9 +20,9 @@ AXIS_WHITE_M, AXIS_WHITE_M_PER_S, AXIS_DRIFT_M = 0.10, 0.1, 0.08
 # Positions by themselves: their white error where it can't be told from the car's own motion, how their common error
 # wanders in a second, and how smoothly a car is steered and driven as far as positions can show it.
 POSITION_WHITE_M, POSITION_DRIFT_M = 0.15, 0.3
-# The white error lies between these, m, and is told where positions are no farther apart than this, s.
+# Range of the estimated white error, m; it is estimated only where positions are at most this far apart, s.
 WHITE_M, TELLS_S = (0.03, 1.0), 0.35
-# The drifting error stays within so much, m, looked at once in so many seconds: an uncorrected receiver's. # from memory
+# Standard deviation of the drifting error, m, counted once in this many seconds: an uncorrected receiver. # from memory
 BOUND_M, BOUND_S = 2.0, 20.0
 # Positions closer than this share their error, s.
 SHARED_S = 0.2
