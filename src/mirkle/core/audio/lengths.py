@@ -61,8 +61,8 @@ def _said(kind: str, key: str, text: str, language: Language) -> Sequence[str]:
     if figures and kind in ("grade", "distance", "number", "unread"):
         forms = (language.number_forms.get(str(int(f)), (f,))[0] for f in figures)
         return [*" ".join(forms).split(), *(["plus"] if half_of(text) else [])]
-    said = next((t.said for t in language.terms if (t.kind, t.key) == (kind, key)), ())
-    return (said[0] if said else text.lower()).split()
+    said = next((t.said[0] for t in language.terms if (t.kind, t.key) == (kind, key) and t.said), text.lower())
+    return said.split()
 
 
 def _syllables(words: Sequence[str], language: Language) -> int:

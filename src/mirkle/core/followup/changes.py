@@ -162,11 +162,10 @@ class _Comparison:
         bends = earlier.bends_of(range(*before))
         if bends:
             return bends[0].from_m, bends[-1].to_m
-        known = earlier.bends_of(t.note for t in earlier.ties)
-        passed = earlier.bends_of(t.note for t in earlier.ties if t.note < before[0])
-        to_come = earlier.bends_of(t.note for t in earlier.ties if t.note >= before[1])
-        end_m = to_come[0].from_m if to_come else known[-1].to_m if known else self.earlier.finish_m
-        return passed[-1].to_m if passed else 0.0, end_m
+        passed = earlier.bends_of(range(before[0]))
+        to_come = earlier.bends_of(range(before[1], len(self.earlier.notes)))
+        from_m = passed[-1].to_m if passed else 0.0
+        return from_m, to_come[0].from_m if to_come else from_m or self.earlier.finish_m
 
     def _does_not_count(self, from_m: float, to_m: float) -> bool:
         """Whether a place lies in a part of either pass that does not count."""
@@ -241,20 +240,17 @@ class _Comparison:
 
     def _said(self, before: tuple[int, int], now: tuple[int, int]) -> Said | None:
         """What was said of the change on the later pass."""
-        calls = self.later.calls[slice(*now)]
-        how = {call.how.said_as for call in calls if call.how is not None}
-        if not how:
-            return None
-        if not how.isdisjoint(BY_SOUND):
-            # A sound tells when and not what.
+        calls = [(call.how.said_as, call.said) for call in self.later.calls[slice(*now)] if call.how is not None]
+        how = {said_as for said_as, _ in calls}
+        # A sound shows when a note was called and not with what words.
+        if not how or not how.isdisjoint(BY_SOUND):
             return None
         if how == {"not-said"}:
             return "not-said"
         if "otherwise" not in how:
             return "new"
-        otherwise = (call.said for call in calls if call.how is not None and call.how.said_as == "otherwise")
-        as_before = any(self._as_before(said, before) for said in otherwise if said is not None)
-        return "old" if as_before else "otherwise"
+        otherwise = (said for said_as, said in calls if said_as == "otherwise" and said is not None)
+        return "old" if any(self._as_before(said, before) for said in otherwise) else "otherwise"
 
     def _as_before(self, said: Note, before: tuple[int, int]) -> bool:
         """Whether what was said is one of some notes of the earlier book."""
@@ -304,16 +300,14 @@ class _Comparison:
 
     def _shows(self, note: Note, aspect: Aspect) -> bool:
         review = self.later
-        tie = review.lineup.tie_of.get(note.index)
-        on_a_bend = tie is not None and tie.bend is not None and tie.sure >= SURE_ENOUGH
         if aspect == "vertical":
             return review.measured.vertical is not None
         if aspect == "distance":
-            gap = next((g for g in review.lineup.gaps if g.note == note.index), None)
-            return gap is not None and gap.usable and gap.met_m is not None
-        if aspect in ("shape", "length"):
-            return on_a_bend and not review.measured.coarse
-        return on_a_bend
+            return any(g.note == note.index and g.usable and g.met_m is not None for g in review.lineup.gaps)
+        if aspect in ("shape", "length") and review.measured.coarse:
+            return False
+        tie = review.lineup.tie_of.get(note.index)
+        return tie is not None and tie.bend is not None and tie.sure >= SURE_ENOUGH
 
     def _grade(self, old: Note | None, note: Note) -> _Told:
         """The three hypotheses of a grade, weighed."""

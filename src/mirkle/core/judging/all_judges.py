@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Sequence, Set
 from dataclasses import replace
 
 from mirkle.core.judging.call_timing import judge_timing
@@ -33,7 +33,7 @@ def findings_of(
     harmless = call_nothing(case, found)
     together = merge_crew_habits(with_causes(case, with_compounds(case, found)), case.notes)
     counted = [f for f in together if f.from_m <= case.finish_m and _counts(case, f)]
-    shown = [f for f in counted if fit.holds(f.from_m, f.to_m) and not any(u.touches(f.from_m, f.to_m) for u in unmeasured)]
+    shown = [f for f in counted if fit.holds(f.from_m, f.to_m) and _was_measured(f, unmeasured)]
     doubted = [perhaps(with_doubt(beside_unknown(_capped(case, f), case.notes, harmless), bridged)) for f in shown]
     grave = {f.id for f in found if f.severity == "danger"}
     return tuple(sorted(doubted, key=lambda f: (SEVERITIES.index(f.severity), f.id not in grave, -f.risk, f.from_m)))
@@ -69,6 +69,10 @@ def _capped(case: JudgingContext, finding: Finding) -> Finding:
     return finding if known or finding.severity == "remark" else replace(finding, severity="check")
 
 
+def _was_measured(finding: Finding, unmeasured: Sequence[UnmeasuredStretch]) -> bool:
+    return not any(u.touches(finding.from_m, finding.to_m) for u in unmeasured)
+
+
 def _one_for_each(case: JudgingContext, corners: list[Finding], shapes: list[Finding]) -> tuple[list[Finding], list[Finding]]:
     """The findings with one for a corner that is tighter than its note: that it tightens, or its grade.
 
@@ -81,8 +85,13 @@ def _one_for_each(case: JudgingContext, corners: list[Finding], shapes: list[Fin
         graver = SEVERITIES.index(tighter[note].severity) < SEVERITIES.index(shaped[note].severity)
         return graver or begins_tighter(case, shaped[note])
 
-    left_out = [shaped[n] if by_grade(n) else tighter[n] for n in shaped]
-    return [f for f in corners if f not in left_out], [f for f in shapes if f not in left_out]
+    as_grade = {note for note in shaped if by_grade(note)}
+    return _without("grade-tighter", shaped.keys() - as_grade, corners), _without("tightens-uncalled", as_grade, shapes)
+
+
+def _without(kind: str, notes: Set[int], findings: list[Finding]) -> list[Finding]:
+    """The findings but those of a kind on some notes."""
+    return [f for f in findings if f.kind != kind or f.note not in notes]
 
 
 def perhaps(finding: Finding) -> Finding:

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 
 import numpy as np
 
+from mirkle.core.judging.finding_kinds import Severity
 from mirkle.core.judging.findings import Facts, Finding, JudgingContext
 from mirkle.core.lineup.call_records import CallRecord
 from mirkle.core.lineup.result import Pairing
@@ -41,8 +42,9 @@ def judge_timing(case: JudgingContext) -> Iterator[Finding]:
     )
     earliest = max(EARLY_S, usual.seconds + EARLY_FOR_HABIT_S)
     for tie in case.lineup.ties:
-        lead = case.calls[tie.note].lead_s
-        if lead is None or tie.bend is None or not _is_well_known(tie, case.calls[tie.note]):
+        call = case.calls[tie.note]
+        lead = call.lead_s if _is_well_known(tie, call) else None
+        if lead is None or tie.bend is None:
             continue
         late = LONG_BEHIND_S < lead < latest
         if late or (lead > earliest and tie.bend.from_m > AT_THE_START_M):
@@ -52,6 +54,12 @@ def judge_timing(case: JudgingContext) -> Iterator[Finding]:
 def _is_well_known(tie: Pairing, call: CallRecord) -> bool:
     """Whether both the corner of a note and the moment of its call are known."""
     return tie.sure >= PLACED and call.time is not None and call.time.uncertainty_s <= COARSELY_KNOWN_S
+
+
+def _severity(late: bool, urgent: bool) -> Severity:
+    if not late:
+        return "remark"
+    return "change" if urgent else "check"
 
 
 def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, late: bool) -> Finding:
@@ -76,7 +84,7 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
         to_m=bend.to_m,
         called=message("{0:.1f} s before", lead),
         met=message("you like {0:.1f} s", habit),
-        severity="change" if urgent else "check" if late else "remark",
+        severity=_severity(late, urgent),
         confidence=tie.sure * float(np.clip(surely, 0.5, 0.95)),
         risk=(1.0 + case.speed_kmh(bend.from_m) / 100.0) if late else 0.1,
         because=tuple(because),

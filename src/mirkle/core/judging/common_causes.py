@@ -8,7 +8,7 @@ a slip for each: the finding that stays says the cause, and what to write.
 from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import groupby, pairwise
 
@@ -143,22 +143,18 @@ def _place(tie: Pairing) -> float:
     return tie.bend.apex_m if tie.bend is not None else 0.0
 
 
-def _heaps(case: JudgingContext) -> Iterator[list[Uncalled]]:
+def _heaps(case: JudgingContext) -> Iterable[list[Uncalled]]:
     """The clear bends that no note answers, in rows with at most one answered bend between two of them."""
-    clear = sorted(
-        (u for u in case.lineup.uncalled if u.bend.turn_deg > A_BEND_DEG and u.bend.to_m < case.finish_m), key=lambda u: u.bend.apex_m
-    )
-    apexes = np.array(sorted(_place(t) for t in case.lineup.ties if t.bend is not None))
-    heap: list[Uncalled] = []
+    clear = [u for u in case.lineup.uncalled if u.bend.turn_deg > A_BEND_DEG and u.bend.to_m < case.finish_m]
+    clear.sort(key=lambda u: u.bend.apex_m)
+    answered_m = np.array(sorted(_place(t) for t in case.lineup.ties if t.bend is not None))
+    heaps: list[list[Uncalled]] = [[]]
     for uncalled in clear:
-        between = heap and np.count_nonzero((apexes > heap[-1].bend.apex_m) & (apexes < uncalled.bend.apex_m)) > 1
-        if between:
-            if len(heap) >= PAGE - 1:
-                yield heap
-            heap = []
-        heap.append(uncalled)
-    if len(heap) >= PAGE - 1:
-        yield heap
+        last_m = heaps[-1][-1].bend.apex_m if heaps[-1] else uncalled.bend.apex_m
+        if np.count_nonzero((answered_m > last_m) & (answered_m < uncalled.bend.apex_m)) > 1:
+            heaps.append([])
+        heaps[-1].append(uncalled)
+    return (heap for heap in heaps if len(heap) >= PAGE - 1)
 
 
 def _all_put_in(case: JudgingContext, before: Note, missing: Sequence[Uncalled], behind: Bend) -> Proposal | None:

@@ -61,21 +61,26 @@ def merge_crew_habits(findings: Sequence[Finding], notes: Sequence[Note]) -> lis
         called = sum(_calls(n, word) for n in notes)
         count = len(left_out)
         if count < LEAST_LEFT_OUT or called >= CALLED_SHARE * (called + count):
-            out = [f for f in out if f not in left_out or f.confidence >= RATHER_CALLED]
-            continue
-        first = min(left_out, key=lambda f: f.from_m)
-        said = message(
-            "This is the first of {0} like it: you call {1} of {2}, so they are shown once. Look whether that is your habit.",
-            count,
-            called,
-            called + count,
-        )
-        remark = replace(
-            first,
-            id=f"habit@{word}",
-            severity="remark",
-            because=(*first.because, said),
-            facts=replace(first.facts, left_out=count, called=called, of=called + count),
-        )
-        out = [f for f in out if f not in left_out] + [remark]
+            instead = [f for f in left_out if f.confidence >= RATHER_CALLED]
+        else:
+            instead = [_habit(word, left_out, called)]
+        out = [f for f in out if f not in left_out] + instead
     return out
+
+
+def _habit(word: str, left_out: Sequence[Finding], called: int) -> Finding:
+    """The first of the findings on what a crew leaves out as a rule, as a remark on all of them."""
+    first, of = min(left_out, key=lambda f: f.from_m), called + len(left_out)
+    said = message(
+        "This is the first of {0} like it: you call {1} of {2}, so they are shown once. Look whether that is your habit.",
+        len(left_out),
+        called,
+        of,
+    )
+    return replace(
+        first,
+        id=f"habit@{word}",
+        severity="remark",
+        because=(*first.because, said),
+        facts=replace(first.facts, left_out=len(left_out), called=called, of=of),
+    )

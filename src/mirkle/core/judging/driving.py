@@ -11,6 +11,7 @@ from mirkle.core.judging.corners import not_to_be_cut
 from mirkle.core.judging.findings import SURELY_PAIRED, Facts, Finding, JudgingContext
 from mirkle.core.messages import message
 from mirkle.core.motion.bends import Bend
+from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import Rewording
 
 # Harder than this car usually brakes, and inside the corner: nobody plans that.
@@ -95,30 +96,33 @@ def _spare(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
         used = bend.speed_min_mps**2 / bend.radius_m / case.pace.grip(bend.apex_m)
         allowed = min(case.pace.allowed_mps(bend), case.pace.reachable_mps(case.profile, bend))
         seconds = bend.length_m / bend.speed_min_mps - bend.length_m / allowed
-        if used > case.parameters.unused_grip or allowed < FASTER_BY * bend.speed_min_mps or seconds < LEAST_SECONDS:
-            continue
-        because = message(
-            "{0:.0f} km/h used {1:.0%} of the grip that you use elsewhere on this part; at most {2:.1f} s lay in it.",
-            kmh(bend.speed_min_mps),
-            used,
-            seconds,
-        )
-        yield Finding(
-            id=f"spare@{note.index}",
-            kind="spare",
-            note=note.index,
-            from_m=bend.from_m,
-            to_m=bend.to_m,
-            called=note.grade,
-            met=message("{0:.0%} of the grip", used),
-            severity="check" if used < CLEARLY_UNUSED else "remark",
-            confidence=SPARE_SURE,
-            risk=SPARE_RISK,
-            because=(because,),
-            proposal=None,
-            seconds=float(seconds),
-            facts=Facts(speed_mps=bend.speed_min_mps, used=used),
-        )
+        if used <= case.parameters.unused_grip and allowed >= FASTER_BY * bend.speed_min_mps and seconds >= LEAST_SECONDS:
+            yield _unused_grip(note, bend, used, seconds)
+
+
+def _unused_grip(note: Note, bend: Bend, used: float, seconds: float) -> Finding:
+    because = message(
+        "{0:.0f} km/h used {1:.0%} of the grip that you use elsewhere on this part; at most {2:.1f} s lay in it.",
+        kmh(bend.speed_min_mps),
+        used,
+        seconds,
+    )
+    return Finding(
+        id=f"spare@{note.index}",
+        kind="spare",
+        note=note.index,
+        from_m=bend.from_m,
+        to_m=bend.to_m,
+        called=note.grade,
+        met=message("{0:.0%} of the grip", used),
+        severity="check" if used < CLEARLY_UNUSED else "remark",
+        confidence=SPARE_SURE,
+        risk=SPARE_RISK,
+        because=(because,),
+        proposal=None,
+        seconds=float(seconds),
+        facts=Facts(speed_mps=bend.speed_min_mps, used=used),
+    )
 
 
 def _cuts(case: JudgingContext) -> Iterator[Finding]:

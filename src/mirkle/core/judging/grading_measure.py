@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from mirkle.core.lineup.result import Lineup
+from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.recording.model import Floats
@@ -39,22 +40,23 @@ class Yardstick:
     count: int
 
 
+def _each(bends: Sequence[Bend], name: str) -> Floats:
+    return np.array([getattr(b, name) for b in bends], dtype=float)
+
+
 def yardsticks_of(lineup: Lineup, notes: dict[int, Note], school: GradingScheme) -> tuple[Yardstick, ...]:
     """The measures, the one that fits this crew best first; empty where there are too few corners.
 
     The radius leads unless another is clearly better, since it is the corner's own.
     """
     sure = [(notes[t.note].grade or "", t.bend) for t in lineup.ties if t.bend is not None and t.sure > PAIRED]
-    ties = [(school.position(grade), bend) for grade, bend in sure if school.counts(grade)]
-    if len(ties) < LEAST_CORNERS:
+    graded = [(school.position(grade), bend) for grade, bend in sure if school.counts(grade)]
+    if len(graded) < LEAST_CORNERS:
         return ()
-    called = np.array([p for p, _ in ties])
-    measures = {
-        "radius": np.array([b.radius_m for _, b in ties]),
-        "speed": np.array([b.speed_min_mps for _, b in ties]),
-        # The more a corner turns, the lower its grade.
-        "angle": -np.array([b.turn_deg for _, b in ties]),
-    }
+    positions, bends = zip(*graded, strict=True)
+    called = np.array(positions)
+    # The more a corner turns, the lower its grade.
+    measures = {"radius": _each(bends, "radius_m"), "speed": _each(bends, "speed_min_mps"), "angle": -_each(bends, "turn_deg")}
     found = [_fit(name, measure, called) for name, measure in measures.items()]
     return tuple(sorted(found, key=lambda y: -y.rank_correlation - CLEAR_LEAD * (y.name == "radius")))
 

@@ -97,17 +97,12 @@ def _grade_speeds(lineup: Lineup, notes: dict[int, Note], school: GradingScheme,
     """Positions and the speeds they are taken at, never falling from tight to open; ends filled from the radius scale."""
     speeds: dict[float, list[float]] = {}
     usual = float(np.median(grip))
-    for tie in lineup.ties:
-        grade = notes[tie.note].grade
-        if tie.bend is None or tie.sure < 0.5 or grade is None:
-            continue
-        try:
-            position = round(school.position(grade))
-        except ValueError:
-            continue
-        allowed = float(np.sqrt(usual * tie.bend.radius_m))
-        # A bend may be slow for its neighbour's sake: what its own radius allowed counts for half.
-        speeds.setdefault(float(position), []).append(0.5 * (tie.bend.speed_min_mps + allowed))
+    paired = ((notes[tie.note].grade or "", tie.bend) for tie in lineup.ties if tie.sure >= PAIRED and tie.bend is not None)
+    for grade, bend in paired:
+        if school.has(grade):
+            allowed = float(np.sqrt(usual * bend.radius_m))
+            # A bend may be slow for its neighbour's sake: what its own radius allowed counts for half.
+            speeds.setdefault(float(round(school.position(grade))), []).append(0.5 * (bend.speed_min_mps + allowed))
     found = sorted((p, float(np.median(v))) for p, v in speeds.items() if len(v) >= 2)
     if len(found) < 2:
         return ((0.0, 8.0), (float(school.top), 40.0))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import chain
 
 import numpy as np
 from scipy.special import ndtr
@@ -62,9 +63,11 @@ def judge_vertical(case: JudgingContext) -> Iterator[Finding]:
 
 def _judged(case: JudgingContext, calls: Sequence[_Call], answers: Sequence[Feature | None]) -> list[Finding]:
     """What is said of every call and what answers it; what was not felt only where this pass feels most of what is called."""
-    found = [f for call, feature in zip(calls, answers, strict=True) for f in _of_call(case, call, feature)]
-    unfelt = [f for f in found if KINDS[f.kind].not_felt]
-    felt = [f for f in found if not KINDS[f.kind].not_felt]
+    found = chain.from_iterable(_of_call(case, call, feature) for call, feature in zip(calls, answers, strict=True))
+    felt: list[Finding] = []
+    unfelt: list[Finding] = []
+    for finding in found:
+        (unfelt if KINDS[finding.kind].not_felt else felt).append(finding)
     to_be_felt = sum(not call.maybe and call.kind != "jump" for call in calls)
     slip = _unfelt_is_a_slip(len(unfelt), to_be_felt, case.parameters.slip_share)
     return felt + [replace(f, confidence=slip) for f in unfelt] if slip > WORTH_A_REMARK else felt

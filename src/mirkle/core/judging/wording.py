@@ -58,9 +58,10 @@ def _said_wrong(case: JudgingContext, note: Note, said: Note | None, how: Spoken
         found = _otherwise(note, said, how)
     if found is not None:
         return found, how
-    over = how.read_over
-    read = _read_otherwise(note, over) if over is not None else None
-    return (read, over.how) if read is not None and over is not None else None
+    if how.read_over is None:
+        return None
+    read = _read_otherwise(note, how.read_over)
+    return (read, how.read_over.how) if read is not None else None
 
 
 def _left_out_by_habit(case: JudgingContext) -> Iterator[Finding]:

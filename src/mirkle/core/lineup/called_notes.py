@@ -98,7 +98,9 @@ def calls_of(notes: tuple[Note, ...], school: GradingScheme, pins: Sequence[Pin]
     corners = tuple(n for n in notes if n.is_corner)
     position = [school.tightest_position(n) for n in corners]
     gaps = [_called_gap(before) for before in _between_corners(notes)]
-    places = {p.note: p.place_m for p in pins}
+    metres, words, parts = zip(*gaps, strict=True) if gaps else ((), (), ())
+    pinned_m = {p.note: p.place_m for p in pins}
+    heard = heard or CallPlaces(np.full(len(corners), np.nan), np.ones(len(corners)))
     return CalledNotes(
         notes=corners,
         school=school,
@@ -106,12 +108,12 @@ def calls_of(notes: tuple[Note, ...], school: GradingScheme, pins: Sequence[Pin]
         position=np.array(position),
         length_m=np.array([_usual_length_m(n, p) for n, p in zip(corners, position, strict=True)]),
         least_turn_deg=_least_turn_deg(np.array(position), school.top),
-        gap_m=np.array([metres for metres, _, _ in gaps]),
-        gap_word=np.array([word for _, word, _ in gaps], dtype=np.str_),
-        gap_parts=np.array([parts for _, _, parts in gaps], dtype=np.intp),
-        heard_m=heard.place_m if heard is not None else np.full(len(corners), np.nan),
-        heard_sigma_m=heard.sigma_m if heard is not None else np.ones(len(corners)),
-        pinned_m=np.array([places.get(n.index, np.nan) for n in corners], dtype=float),
+        gap_m=np.array(metres),
+        gap_word=np.array(words, dtype=np.str_),
+        gap_parts=np.array(parts, dtype=np.intp),
+        heard_m=heard.place_m,
+        heard_sigma_m=heard.sigma_m,
+        pinned_m=np.array([pinned_m.get(n.index, np.nan) for n in corners], dtype=float),
         again=written_again(corners),
     )
 

@@ -31,16 +31,12 @@ def finish_m(reading: Reading, lineup: Lineup, profile: Profile, *, coarse: bool
     noted = _noted_behind(reading.notes[last.note : at], lineup)
     if noted is None:
         return profile.length_m
-
-    def lift_behind(ended_m: float) -> float | None:
-        return None if coarse else _lift_m(profile, ended_m)
-
-    lift = lift_behind(last.bend.to_m) if last.sure < SURE else None
-    if lift is not None:
+    lift_m = _lift_m(profile, last.bend.to_m, coarse=coarse)
+    if last.sure < SURE and lift_m is not None:
         # A last corner that is likelier another one says nothing of the finish.
-        return lift
+        return lift_m
     ends = _ends(last.bend, lineup)
-    found = [_weighed(to_m + noted[0], noted[1], lift_behind(to_m), likely) for to_m, likely in ends]
+    found = [_weighed(to_m + noted[0], noted[1], _lift_m(profile, to_m, coarse=coarse), likely) for to_m, likely in ends]
     return min(profile.length_m, min(found)[1])
 
 
@@ -77,8 +73,11 @@ def _ends(last: Bend, lineup: Lineup) -> list[tuple[float, float]]:
     return [(last.to_m, own), *((to_m, likely) for to_m, likely in rests if likely > LEAST_LIKELY)]
 
 
-def _lift_m(profile: Profile, after_m: float) -> float | None:
-    """The last place at which the car was as good as at its fastest behind the last corner, less the way it takes to lift."""
+def _lift_m(profile: Profile, after_m: float, *, coarse: bool) -> float | None:
+    """The last place at which the car was as good as at its fastest behind the last corner, less the way it takes to lift; ``None`` where
+    positions are too coarse to show it."""
+    if coarse:
+        return None
     first = int(after_m / STEP_M)
     speed = profile.speed_mps[first:]
     if len(speed) < 3:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import chain
 
 import numpy as np
 from numpy.typing import NDArray
@@ -138,9 +139,8 @@ def _given_up(road: Road, a: NDArray[np.intp], b: NDArray[np.intp], alone: Alone
     pieces, left, kept = road.pieces, list(alone), []
     for first, last in zip(a.tolist(), b.tolist(), strict=True):
         inside = sorted(s for s in left if first <= s[0] and s[1] <= last)
-        edges = [first - 1, *(n for s in inside for n in s), last + 1]
-        parts = [(edges[n] + 1, edges[n + 1] - 1) for n in range(0, len(edges), 2)]
-        parts = [p for p in parts if p[0] <= p[1]]
+        edges = [first - 1, *chain.from_iterable(inside), last + 1]
+        parts = [(behind + 1, ahead - 1) for behind, ahead in zip(edges[::2], edges[1::2], strict=True) if behind + 1 < ahead]
         if not parts:
             parts = [max(inside, key=lambda s: pieces.turned_deg(*s))]
             left.remove(parts[0])

@@ -31,7 +31,7 @@ from mirkle.core.lineup.iterated_fit import (
 )
 from mirkle.core.lineup.marginals import Marginals, marginals
 from mirkle.core.lineup.merged_bends import Alone, met_of
-from mirkle.core.lineup.result import GapMet, Lineup, Pairing, Uncalled
+from mirkle.core.lineup.result import GapMet, Lineup, Pairing, Turned, Uncalled
 from mirkle.core.lineup.road import Road, claimed
 from mirkle.core.lineup.turned import EVERYWHERE, turned_pairs
 from mirkle.core.lineup.unclaimed import Claimed, evidence_of, weighed
@@ -84,10 +84,10 @@ def pin_down(calls: CalledNotes, road: Road, before: Lineup, moved: Pin) -> Line
     end_piece = int(road.b[claims[last]]) + 1 if last is not None else len(road.pieces)
     first_piece = int(road.a[claims[first]]) if first is not None else 0
     near, numbers = road.part(first_piece, end_piece)
-    if moved.at_m is not None and not near.pieces.from_m[0] <= moved.at_m <= near.pieces.to_m[-1]:
+    if not near.holds(moved.at_m):
         return line_up(calls, road, before=before)
     span = slice(first or 0, (last if last is not None else len(calls.notes) - 1) + 1)
-    some = _held_at(calls, before, [end for end in (first, last) if end is not None]).between(span.start, span.stop)
+    some = _held_at(calls, before, (first, last)).between(span.start, span.stop)
     fit = fit_of(some, near, before.grades)
     search = Search(before.eased_distances, [(0, len(near.pieces))] * len(some.notes))
     chosen, _ = align(near, fit, search)
@@ -96,15 +96,21 @@ def pin_down(calls: CalledNotes, road: Road, before: Lineup, moved: Pin) -> Line
     sure[span], free[first_piece:end_piece] = sums.sure, sums.free
     claims[span] = np.where(chosen >= 0, numbers[chosen], -1)
     found = _lineup(calls, road, _Aligned(claims, before.eased_distances, Marginals(sure, free), before.cost), among=span)
-    inside = {n.index for n in calls.notes[span]}
-    elsewhere = tuple(t for t in before.turned if not {t.note, t.next_note} & inside)
-    return replace(found, turned=tuple(sorted((*found.turned, *elsewhere), key=lambda t: t.note)))
+    return replace(found, turned=_with_turned_elsewhere(found.turned, before.turned, {n.index for n in calls.notes[span]}))
 
 
-def _held_at(calls: CalledNotes, before: Lineup, ends: Sequence[int]) -> CalledNotes:
-    """The notes, of which some are held where an earlier line-up has them unless a hand has placed them."""
+def _with_turned_elsewhere(found: Sequence[Turned], before: Sequence[Turned], looked_at: set[int]) -> tuple[Turned, ...]:
+    """The turned pairs among the notes that were looked at again, with those that were known elsewhere."""
+    elsewhere = [t for t in before if not {t.note, t.next_note} & looked_at]
+    return tuple(sorted((*found, *elsewhere), key=lambda t: t.note))
+
+
+def _held_at(calls: CalledNotes, before: Lineup, ends: tuple[int | None, int | None]) -> CalledNotes:
+    """The notes, the ends held where an earlier line-up has them unless a hand has placed them."""
     held = calls.pinned_m.copy()
     for end in ends:
+        if end is None:
+            continue
         bend = before.ties[end].bend
         if bend is not None and np.isnan(held[end]):
             held[end] = bend.apex_m
@@ -149,21 +155,19 @@ def sense_from_road(notes: tuple[Note, ...], school: GradingScheme, road: Road) 
     search = Search(PLAIN_GAPS, first_windows(calls, road, PLAIN_GAPS))
     blind = replace(calls, position=np.full(len(calls.notes), np.nan))
     chosen, _ = align(road, fit_of(blind, road, plain), search)
-    numbered = [(i, int(n.grade[0])) for i, n in enumerate(calls.notes) if n.grade and n.grade[0].isdigit()]
-    pairs = np.array([(number, road.runs.radius_m[chosen[i]]) for i, number in numbered if chosen[i] >= 0])
+    numbered = [(int(n.grade[0]), run) for n, run in zip(calls.notes, chosen, strict=True) if n.grade and n.grade[0].isdigit()]
+    pairs = np.array([(number, road.runs.radius_m[run]) for number, run in numbered if run >= 0])
     if len(pairs) < LEAST_NUMBERED:
         return school
     # Fisher's z of the rank correlation, in standard deviations.
-    z = float(np.arctanh(np.clip(rank_correlation(*pairs.T), -MOST_CORRELATED, MOST_CORRELATED)) * np.sqrt(len(pairs) - 3))
-    if abs(z) < CLEARLY_RANKED:
-        costs = []
-        for sense in ("ascending", "descending"):
-            seen = calls_of(notes, replace(school, sense=sense))
-            costs.append(align(road, fit_of(seen, road, plain), search)[1].whole)
-        z = costs[1] - costs[0]
-        if abs(z) < CLEARLY_LIKELIER_NATS:
+    upward = float(np.arctanh(np.clip(rank_correlation(*pairs.T), -MOST_CORRELATED, MOST_CORRELATED)) * np.sqrt(len(pairs) - 3))
+    if abs(upward) < CLEARLY_RANKED:
+        senses = [calls_of(notes, replace(school, sense=sense)) for sense in ("ascending", "descending")]
+        up, down = (align(road, fit_of(seen, road, plain), search)[1].whole for seen in senses)
+        upward = down - up
+        if abs(upward) < CLEARLY_LIKELIER_NATS:
             return school
-    return replace(school, sense="ascending" if z > 0 else "descending", sense_sure=SHOWN_SURE)
+    return replace(school, sense="ascending" if upward > 0 else "descending", sense_sure=SHOWN_SURE)
 
 
 def _windows_before(calls: CalledNotes, road: Road, before: Lineup) -> Windows:
@@ -200,17 +204,18 @@ def _lineup(calls: CalledNotes, road: Road, aligned: _Aligned, *, among: slice =
     claims = [Claimed(int(i), b, float(p)) for i, b, p in zip(paired, bends, grades.position(met), strict=True)]
     uncalled = _uncalled(calls, road, aligned, alone, (grades, eased), claims)
     # What is most likely a part of a noted corner belongs to it: the corner is measured whole.
-    taken = {k: _owner(left, claims, calls) for k, left in enumerate(uncalled)}
-    if any(owner is not None for owner in taken.values()):
-        stretches = _with_parts(road, stretches, [(owner, alone[k]) for k, owner in taken.items() if owner is not None])
+    owners = [_owner(left, claims, calls) for left in uncalled]
+    owned = [(owner, stretch) for owner, stretch in zip(owners, alone, strict=True) if owner is not None]
+    if owned:
+        stretches = _with_parts(road, stretches, owned)
         met = measure(road.profile, stretches.first, stretches.last, samples=EVERY_METRE)
         arcs = road.known.arcs(met.side, stretches)
         bends = road.known.bends(stretches, met, arcs)
         grades = fitted_grades(calls, paired, met)
-        uncalled = tuple(left for k, left in enumerate(uncalled) if taken[k] is None)
+        uncalled = tuple(left for left, owner in zip(uncalled, owners, strict=True) if owner is None)
     gap_m = gaps_before(road.profile, met.side, stretches, arcs)
     distances = fitted_distances(calls, paired[at], gap_m[at])
-    parts = Counter(owner for owner in taken.values() if owner is not None)
+    parts = Counter(owner for owner, _ in owned)
     ties = [Pairing(note.index, None, float(sure), None) for note, sure in zip(calls.notes, sums.sure, strict=True)]
     for k, (i, position) in enumerate(zip(paired, grades.position(met), strict=True)):
         ties[i] = replace(ties[i], bend=bends[k], position=float(position), parts=parts[k])

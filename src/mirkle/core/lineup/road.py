@@ -79,6 +79,10 @@ class Road:
             self.profile,
         ), kept
 
+    def holds(self, at_m: float | None) -> bool:
+        """Whether a place lies on this road; no place does."""
+        return at_m is None or bool(self.pieces.from_m[0] <= at_m <= self.pieces.to_m[-1])
+
 
 def road_of(profile: Profile) -> Road:
     """The road of a profile, with every run that could be one note's."""

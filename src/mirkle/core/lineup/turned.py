@@ -33,14 +33,15 @@ def turned_pairs(calls: CalledNotes, road: Road, lineup: Lineup, among: slice = 
     """The pairs of a line-up that are turned, none sharing a note; ``among`` are the corner notes that are looked at."""
     chosen = np.array(lineup.claims, dtype=np.intp)
     odd = _odd(calls, road, lineup, chosen)
-    firsts = [i for i in range(*among.indices(len(odd) - 1)) if (odd[i] or odd[i + 1]) and _may_be_turned(calls, i)]
+    odd_pair = odd[:-1] | odd[1:]
+    firsts = [i for i in range(*among.indices(len(odd_pair))) if odd_pair[i] and _may_be_turned(calls, i)]
     exchanged = (_exchanged(calls, road, lineup, chosen, i) for i in firsts)
     found = [turned for turned in exchanged if turned is not None and turned.nats > TURNED_NATS]
-    best: list[Turned] = []
+    best: dict[int, Turned] = {}
     for turned in sorted(found, key=lambda t: -t.nats):
-        if not any({turned.note, turned.next_note} & {other.note, other.next_note} for other in best):
-            best.append(turned)
-    return tuple(sorted(best, key=lambda t: t.note))
+        if turned.note not in best and turned.next_note not in best:
+            best |= {turned.note: turned, turned.next_note: turned}
+    return tuple(sorted(set(best.values()), key=lambda t: t.note))
 
 
 def _odd(calls: CalledNotes, road: Road, lineup: Lineup, chosen: NDArray[np.intp]) -> NDArray[np.bool_]:

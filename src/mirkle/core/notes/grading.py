@@ -127,6 +127,8 @@ class GradingScheme:
         return ("hairpin", "square", *(numbers if self.sense == "ascending" else numbers[::-1]), "flat")
 
 
+# What most schools count to. # common practice
+USUAL_TOP = 6
 # How often a stray number is written at most, how far it lies above all others, and of how many.
 ALONE, ABOVE, ENOUGH = 1, 3, 8
 # One change in twelve says the opposite of what it means: a slip of the pen, or of hearing.
@@ -142,15 +144,10 @@ def school_of(notes: Iterable[Note], *, sense: str | None = None) -> GradingSche
     numbers = [int(m[1]) for g in grades if (m := _NUMBER.match(g))]
     if sum(g in WORDS for g in grades) > len(numbers):
         return GradingScheme(top=len(WORDS), words=WORDS)
-    found, sure = sense_of(notes)
+    found, sure = (sense, 1.0) if sense else sense_of(notes)
     stray = stray_number(numbers)
-    return GradingScheme(
-        sense=sense or found,
-        top=max([6, *(n for n in numbers if n != stray)]),
-        stray=stray or 0,
-        half_grades=_uses_halves(grades),
-        sense_sure=1.0 if sense else sure,
-    )
+    top = max([USUAL_TOP, *(n for n in numbers if n != stray)])
+    return GradingScheme(sense=found, top=top, stray=stray or 0, half_grades=_uses_halves(grades), sense_sure=sure)
 
 
 def stray_number(numbers: Iterable[int]) -> int | None:

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any
 
 from mirkle.core.errors import UnusableLanguage
 from mirkle.core.messages import message
+from mirkle.core.notes.grading import WORDS
 from mirkle.core.notes.phonetics import Lexicon, unlikeness
 
 # No form has more words than this.
@@ -138,9 +139,9 @@ class Language:
         numbers = {int(t.key): t for t in self.terms if t.kind == "number"}
         tens = [t for n, t in numbers.items() if 10 <= n < 100]
         made = []
-        for hundred in (h for h in numbers if h % 100 == 0 and h < 1000):
+        for hundred in numbers.keys() & set(range(100, 1000, 100)):
             unit = numbers[hundred // 100]
-            heads = [f"{u} {h}" for u in unit.heard for h in numbers[100].said[:1]] if self.short_hundreds else []
+            heads = _joined(unit.heard, numbers[100].said[:1]) if self.short_hundreds else []
             if heads:
                 made.append(Term(str(hundred), "number", (), heard=tuple(heads)))
             made += [self._composed(hundred, numbers[hundred], unit, heads, ten) for ten in tens]
@@ -148,12 +149,12 @@ class Language:
 
     def _composed(self, hundred: int, whole: Term, unit: Term, heads: Sequence[str], ten: Term) -> Term:
         """A number of hundreds and tens; ``unit`` counts the hundreds, ``heads`` are how these are misheard."""
-        joints = [f" {j} " for j in self.joiners] + [" "]
-        said = [h + j + t for h in whole.said for j in joints for t in ten.said]
-        heard = [h + j + t for h in heads for j in joints for t in ten.said]
+        joints = (*(f" {j} " for j in self.joiners), " ")
+        said = _joined(whole.said, ten.said, joints)
+        heard = _joined(heads, ten.said, joints)
         if self.short_hundreds:
-            said += [f"{u} {t}" for u in unit.said for t in ten.said]
-            heard += [f"{u} {t}" for u in unit.heard for t in ten.said]
+            said += _joined(unit.said, ten.said)
+            heard += _joined(unit.heard, ten.said)
         return Term(str(hundred + int(ten.key)), "number", tuple(said), heard=tuple(heard))
 
     def matches(self, words: Sequence[str], start: int) -> list[Match]:
@@ -166,6 +167,10 @@ class Language:
             at = branch
             found += [Match(term, taken, way) for term, way in at.found]
         return found
+
+    def kinds_in(self, words: Sequence[str]) -> set[str]:
+        """The kinds of the terms that stand somewhere in some words, those that are only often heard for another left out."""
+        return {m.term.kind for at in range(len(words)) for m in self.matches(words, at) if m.way != "heard"}
 
     @cached_property
     def vocabulary(self) -> dict[str, tuple[Term, int]]:
@@ -201,17 +206,25 @@ class Language:
         forms = (f for t in self.terms for f in (*t.said, *t.written))
         return frozenset(p for form in forms for p in pieces(form) if len(p) > 2) | self.directions
 
+    def _said(self, kind: str) -> list[str]:
+        """All spoken forms of a kind of term."""
+        return [form for term in self.terms if term.kind == kind for form in term.said]
+
+    @cached_property
+    def pieces_of_word_grades(self) -> frozenset[str]:
+        """Every word of the grades that are words, such as "slow"."""
+        return frozenset(piece for term in self.terms if term.key in WORDS for form in term.said for piece in form.split())
+
     @cached_property
     def graded_before_pattern(self) -> re.Pattern[str] | None:
         """What a corner was graded before, such as "was a left 3 last year"; ``None`` where the language has no words for it."""
         if not self.graded_before:
             return None
-        grades = [f for t in self.terms if t.kind == "grade" or (t.kind == "number" and len(t.key) < 2) for f in t.said]
-        sides = [f for t in self.terms if t.kind == "direction" for f in t.said]
-        grade = rf"(?:\d{{1,2}}|{_any(grades)})(?:\s?[+-])?"
+        digits = [f for t in self.terms if t.kind == "number" and len(t.key) == 1 for f in t.said]
+        grade = rf"(?:\d{{1,2}}|{_any([*self._said('grade'), *digits])})(?:\s?[+-])?"
         articles = rf"(?:\s+(?:{_any(self.articles)}))?" if self.articles else ""
         since = rf"(?:\s+(?:{_any(self.since)}))*" if self.since else ""
-        pattern = rf"\b(?:{_any(self.graded_before)}){articles}(?:\s+(?:{_any(sides)}))?\s+{grade}(?!\w){since}"
+        pattern = rf"\b(?:{_any(self.graded_before)}){articles}(?:\s+(?:{_any(self._said('direction'))}))?\s+{grade}(?!\w){since}"
         return re.compile(pattern, re.IGNORECASE)
 
     @cached_property
@@ -308,6 +321,11 @@ class Language:
         raise KeyError(key)
 
 
+def _joined(heads: Iterable[str], tails: Sequence[str], joints: Sequence[str] = (" ",)) -> list[str]:
+    """Every head with every tail behind it, joined in each of the ways."""
+    return [head + joint + tail for head in heads for joint in joints for tail in tails]
+
+
 def _any(words: Iterable[str]) -> str:
     """A pattern of any of some words, the longest first."""
     return "|".join(re.escape(w).replace(r"\ ", r"\s+") for w in sorted(words, key=len, reverse=True))
@@ -342,32 +360,28 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
         code, name = str(table["code"]), str(table["name"])
     except KeyError as missing:
         raise UnusableLanguage(message("{0} is missing", missing), mend="add it at the top", where=where) from None
-    terms = []
-    for kind in (k for k in table if k not in OTHER_TABLES):
-        if kind not in KINDS:
-            raise UnusableLanguage(message("[{0}] is no kind of term", kind), mend=message("use one of {0}", ", ".join(KINDS)), where=where)
-        terms += [_term(key, kind, forms, where=f"{where} [{kind}]") for key, forms in _entries(table, kind, where)]
-    by_words = dict(_entries(table, WORD_GRADES, where))
+    terms = tuple(_all_terms(table, where))
+    by_words = _terms(table, WORD_GRADES, "grade", where)
     try:
         compose, sound, remark = (table.get(part, {}) for part in ("compose", "sound", "remark"))
         return Language(
             code=code,
             name=name,
-            terms=tuple(terms),
-            joiners=tuple(map(str, compose.get("joiners", ()))),
+            terms=terms,
+            word_grades=by_words,
+            joiners=_texts(compose, "joiners"),
             short_hundreds=bool(compose.get("short", False)),
             teens=tuple((int(heard), int(meant)) for heard, meant in compose.get("teens", {}).items()),
             sound_rules=tuple((str(a), str(b)) for a, b in sound.get("rules", ())),
             homophones=tuple(frozenset(str(group).split()) for group in sound.get("homophones", ())),
             asked=tuple((form, tuple(map(_kind_and_key, meant))) for form, meant in table.get("asked", {}).items()),
-            remark_heads=frozenset(map(str, remark.get("heads", ()))),
-            subjects=tuple(map(str, remark.get("subjects", ()))),
-            graded_before=tuple(map(str, remark.get("graded_before", ()))),
-            articles=tuple(map(str, remark.get("articles", ()))),
-            since=tuple(map(str, remark.get("since", ()))),
-            houses=tuple(map(str, remark.get("houses", ()))),
-            numbers_of=tuple(map(str, remark.get("numbers_of", ()))),
-            word_grades=tuple(_term(key, "grade", forms, where=f"{where} [{WORD_GRADES}]") for key, forms in by_words.items()),
+            remark_heads=frozenset(_texts(remark, "heads")),
+            subjects=_texts(remark, "subjects"),
+            graded_before=_texts(remark, "graded_before"),
+            articles=_texts(remark, "articles"),
+            since=_texts(remark, "since"),
+            houses=_texts(remark, "houses"),
+            numbers_of=_texts(remark, "numbers_of"),
         )
     except (AttributeError, TypeError, ValueError):
         raise UnusableLanguage(
@@ -375,6 +389,23 @@ def language_from_table(table: Mapping[str, Any], *, where: str) -> Language:
             mend='write joiners = ["and"], teens = { 30 = 13 }, rules = [["ph", "f"]], c = ["feature crest"]',
             where=where,
         ) from None
+
+
+def _texts(part: Mapping[str, Any], key: str) -> tuple[str, ...]:
+    return tuple(map(str, part.get(key, ())))
+
+
+def _all_terms(table: Mapping[str, Any], where: str) -> Iterator[Term]:
+    """The terms of all kinds, in the order of the file."""
+    for kind in (k for k in table if k not in OTHER_TABLES):
+        if kind not in KINDS:
+            raise UnusableLanguage(message("[{0}] is no kind of term", kind), mend=message("use one of {0}", ", ".join(KINDS)), where=where)
+        yield from _terms(table, kind, kind, where)
+
+
+def _terms(table: Mapping[str, Any], part: str, kind: str, where: str) -> tuple[Term, ...]:
+    """The terms of a kind from the rows of one part of the file."""
+    return tuple(_term(key, kind, forms, where=f"{where} [{part}]") for key, forms in _entries(table, part, where))
 
 
 def _kind_and_key(text: str) -> tuple[str, str]:

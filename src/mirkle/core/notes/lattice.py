@@ -24,6 +24,9 @@ LARGEST_GRADE = 10
 MOST_DIGITS = 9
 # Nothing nearer than this is called as a number of metres. # common practice
 SMALLEST_DISTANCE_M, FARTHEST_M = 10, 3000
+DISTANCE_DIGITS = len(str(FARTHEST_M))
+# What a figure costs that is no number of the trade, nats.
+UNREAD_FIGURE = 0.4
 # A distance this odd is none that anybody calls: in what was said it is a clue to something else, no distance.
 NOBODY_CALLS = 2.0
 # And one this odd is no usual one.
@@ -33,6 +36,8 @@ SIX_TO_THREE = 0.9
 # "Tight three" behind a corner: a change, where nothing else speaks for half a grade.
 TIGHT_THREE = 0.5
 STUCK, TEEN, ZERO_LOST, ZERO_ADDED = 1.2, 0.7, 2.4, 1.4
+# How unlike a teen is to the tens that it is heard as, from 0 for alike to 1.
+TEEN_UNLIKE = 0.1
 # A distance said in two breaths, and one said twice.
 TWO_BREATHS, STUTTERED = 0.4, 0.3
 CUT_OFF = 2.2
@@ -204,9 +209,7 @@ class Reader:
     def _readings(self, words: Sequence[str], at: int, touching: bool) -> list[Choice]:
         word = words[at]
         if word.isdecimal() and len(word) <= MOST_DIGITS:
-            taught = [r for m in self.language.matches(words, at) for r in self._of_term(m.term, m.taken)]
-            unread = Choice(1, (("unread" if self.spoken else "unread figure", word),), 0.4)
-            return [*taught, *self._figures(words, at), unread]
+            return self._readings_of_figures(words, at)
         matches = [m for m in self.language.matches(words, at) if self._may_stand(m, word, touching)]
         plainly = any(m.way != "heard" for m in matches)
         found = [*self._of_matches(matches, words, at), *self._tight_or_on_to(words, at)]
@@ -217,6 +220,11 @@ class Reader:
         elif plainly:
             return found
         return [*found, Choice(1, ((self._unread(word, plainly), word),), 0.0)]
+
+    def _readings_of_figures(self, words: Sequence[str], at: int) -> list[Choice]:
+        taught = [r for m in self.language.matches(words, at) for r in self._of_term(m.term, m.taken)]
+        unread = Choice(1, (("unread" if self.spoken else "unread figure", words[at]),), UNREAD_FIGURE)
+        return [*taught, *self._figures(words, at), unread]
 
     def _unread(self, word: str, plainly: bool) -> str:
         """What a word is that stays as it stands; one that is one of theirs only where nothing else will do."""
@@ -318,15 +326,14 @@ class Reader:
         if SMALLEST_DISTANCE_M <= value <= FARTHEST_M and not (self.spoken and odd >= NOBODY_CALLS):
             kinds.append(("distance", cost + odd))
         out = [Choice(taken, ((kind, str(value)),), price, why, read_as, how, unlike) for kind, price in kinds]
-        if self.spoken and value not in self.usual:
-            out += [
-                Choice(
-                    taken, (("distance", str(meant)),), cost + TEEN, message("{0} sounds like {1}", heard, meant), str(meant), "teen", 0.1
-                )
-                for heard, meant in self.language.teens
-                if value == heard
-            ]
-        return out
+        return [*out, *self._teens(value, taken, cost)] if self.spoken and value not in self.usual else out
+
+    def _teens(self, value: int, taken: int, cost: float) -> Iterator[Choice]:
+        """The distances that sound like another, as thirteen does like thirty."""
+        for heard, meant in self.language.teens:
+            if value == heard:
+                why = message("{0} sounds like {1}", heard, meant)
+                yield Choice(taken, (("distance", str(meant)),), cost + TEEN, why, str(meant), "teen", TEEN_UNLIKE)
 
     def _odd(self, metres: int) -> float:
         return 0.0 if metres in self.usual else unusual(metres)

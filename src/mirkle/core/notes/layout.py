@@ -104,8 +104,7 @@ def _title(lines: Sequence[list[Word]], language: Language) -> list[list[Word]]:
 def _says_nothing_of_a_road(line: Sequence[Word], language: Language) -> bool:
     """Whether none of a line's words is a note's, or fewer than half are the trade's."""
     letters = [w.text for w in line if w.text[0].isalpha()]
-    matches = (m for at in range(len(letters)) for m in language.matches(letters, at) if m.way != "heard")
-    known = {m.term.kind for m in matches} - set(_COMMON_TERMS)
+    known = language.kinds_in(letters) - set(_COMMON_TERMS)
     strange = [w for w in letters if not language.knows(w)]
     if not strange or known & {"direction", "grade", "mark", "caution"}:
         return False
@@ -140,14 +139,20 @@ def cells_joined(source: str, language: Language) -> tuple[str, tuple[Message, .
     the text is no such.
     """
     lines = source.split("\n")
-    filled = [n for n, line in enumerate(lines) if line.strip()]
-    cells = {n for n in filled if _is_gap(lines[n], language)}
-    notes = len(filled) - len(cells)
-    behind = {n for a, n in pairwise(filled) if n in cells and a not in cells and not _ends_in_gap(lines[a], language)}
-    if len(cells) < LEAST_LINES or len(behind) < max(NEARLY_ALL * len(cells), SHARE * notes):
+    behind = _distances_below_their_notes(lines, language)
+    if not behind:
         return source, ()
     taken = message("{0} distances that stood on lines of their own were taken to the notes above them.", len(behind))
     return "".join([lines[0], *((" " if n in behind else "\n") + line for n, line in enumerate(lines) if n)]), (taken,)
+
+
+def _distances_below_their_notes(lines: Sequence[str], language: Language) -> set[int]:
+    """The lines that are the distance of the note above; none unless nearly all lines with a distance only are."""
+    filled = [n for n, line in enumerate(lines) if line.strip()]
+    cells = {n for n in filled if _is_gap(lines[n], language)}
+    below = [n for above, n in pairwise(filled) if n in cells and above not in cells and not _ends_in_gap(lines[above], language)]
+    written_so = len(cells) >= LEAST_LINES and len(below) >= max(NEARLY_ALL * len(cells), SHARE * (len(filled) - len(cells)))
+    return set(below) if written_so else set()
 
 
 def torn_lines_joined(words: Sequence[Word], language: Language) -> tuple[list[Word], tuple[Message, ...]]:

@@ -35,6 +35,10 @@ class Span(NamedTuple):
     start: int
     end: int
 
+    def holds(self, other: Span) -> bool:
+        """Whether another stretch lies inside this one."""
+        return self.start <= other.start and other.end <= self.end
+
 
 class Offer(NamedTuple):
     """A repair that is too unsure to be made: ``said``, in ``words`` words, is perhaps ``read_as``.

@@ -12,12 +12,12 @@ from bisect import bisect_left, bisect_right
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from itertools import groupby, zip_longest
+from itertools import groupby, pairwise, zip_longest
 
 from mirkle.core.errors import UnusableNotes
 from mirkle.core.messages import Message, message
 from mirkle.core.notes.building import Habits, Item, build_notes
-from mirkle.core.notes.grading import WORDS, half_of
+from mirkle.core.notes.grading import half_of
 from mirkle.core.notes.language import HALF_SIGNS, Language
 from mirkle.core.notes.lattice import LARGEST_GRADE, Choice, Reader
 from mirkle.core.notes.layout import cells_joined, laid_out, torn_lines_joined
@@ -117,7 +117,7 @@ def graded_as(words: Sequence[Word], language: Language) -> Language:
         if word.text not in language.directions:
             continue
         around = [w.text for w in words[max(at - 1, 0) : at + 3] if w.line == word.line]
-        number = any(t in numbers or (t.isdecimal() and len(t) < 3 and int(t) <= LARGEST_GRADE) for t in around)
+        number = any(t in numbers or _is_grade_figure(t) for t in around)
         by_numbers += number
         by_words += not number and not ends.isdisjoint(around)
     return language.grading_by_words if by_words > by_numbers else language
@@ -127,14 +127,16 @@ def order_of(words: Sequence[Word], language: Language) -> str:
     """``direction-first`` or ``grade-first``, by which side of the directions the small numbers stand on."""
     directions, numbers = language.directions, language.small_numbers
     if not language.word_grades:
-        numbers |= frozenset(p for t in language.terms if t.key in WORDS for f in t.said for p in f.split())
+        numbers |= language.pieces_of_word_grades
 
-    def grade_on(line: int, beside: Sequence[Word]) -> bool:
-        return any(w.line == line and (w.text in numbers or _is_grade_figure(w.text)) for w in beside)
+    def grades(word: Word) -> bool:
+        return word.text in numbers or _is_grade_figure(word.text)
 
-    sides = [(at, word.line) for at, word in enumerate(words) if word.text in directions]
-    after = sum(grade_on(line, words[at + 1 : at + 2]) for at, line in sides)
-    before = sum(grade_on(line, words[at - 1 : at]) for at, line in sides)
+    after = before = 0
+    for first, second in pairwise(words):
+        if first.line == second.line:
+            after += first.text in directions and grades(second)
+            before += second.text in directions and grades(first)
     return "grade-first" if before > after else "direction-first"
 
 
@@ -269,14 +271,15 @@ def _part_shapes_from_halves(items: Sequence[Item]) -> None:
     A crew says halves if it says plus or minus, puts "tight" ahead of its grades, or says it behind one grade in eight.
     """
     telling = [i for i in items if i.kind not in ("blank", "filler")]
-    halves = {n for n, i in enumerate(telling) if i.kind == "half"}
-    behind = {n for n in halves if n and telling[n].key in _SHAPES and _shapes_what_is_called(telling[n - 1 : n + 2])}
-    ahead = halves - behind
+    halves = [n for n, i in enumerate(telling) if i.kind == "half"]
     grades = sum(i.kind == "grade" for i in telling)
-    if ahead or len(behind) > SHARE_OF_HALVES * max(grades, FEW_GRADES):
-        return
-    for number in behind:
-        telling[number].kind = "change"
+    if len(halves) <= SHARE_OF_HALVES * max(grades, FEW_GRADES) and all(_is_shape_behind_a_grade(telling, n) for n in halves):
+        for number in halves:
+            telling[number].kind = "change"
+
+
+def _is_shape_behind_a_grade(telling: Sequence[Item], at: int) -> bool:
+    return at > 0 and telling[at].key in _SHAPES and _shapes_what_is_called(telling[at - 1 : at + 2])
 
 
 def _shapes_what_is_called(around: Sequence[Item]) -> bool:

@@ -67,12 +67,16 @@ def calls_set_apart(source: str, remarks: Sequence[Span], language: Language) ->
     """The remarks all of whose words are called elsewhere, such as "(don't cut)": somebody should say whether they are."""
     found = []
     for span in remarks:
-        words = pieces(source[span.start : span.end])
-        letters = [w for w in words if w[0].isalpha()]
-        kinds = {m.term.kind for at in range(len(words)) for m in language.matches(words, at) if m.way == "said"}
-        if letters and all(map(language.knows, letters)) and kinds & _CALLED and not any(w[0].isdigit() for w in words):
+        if _is_called(pieces(source[span.start : span.end]), language):
             found.append(source[span.start : span.end].strip())
     return found
+
+
+def _is_called(words: Sequence[str], language: Language) -> bool:
+    """Whether all of these words are known and some are called; a figure is more than a call set apart."""
+    letters = [w for w in words if w[0].isalpha()]
+    kinds = {m.term.kind for at in range(len(words)) for m in language.matches(words, at) if m.way == "said"}
+    return bool(letters and kinds & _CALLED) and all(map(language.knows, letters)) and not any(w[0].isdigit() for w in words)
 
 
 def _writes_distances_in_brackets(source: str, bracketed: Sequence[Span]) -> bool:

@@ -107,6 +107,12 @@ class Settled:
     offers: dict[int, Offer]
 
 
+def _offer(choice: Choice, words: Sequence[str], sure: float) -> Offer:
+    """A repair that isn't believed, for somebody to say; ``words`` from its first on."""
+    kind, key = choice.parts[0] if len(choice.parts) == 1 else ("", "")
+    return Offer(" ".join(words[: choice.taken]), choice.taken, kind, key, choice.read_as, sure, choice.why)
+
+
 def settle(reader: Reader, words: Sequence[str], joints: Sequence[int], *, fixed: Fixed | None = None) -> Settled:
     """Reads a text with the repairs that are to be believed; ``fixed`` are readings that stand already, by word.
 
@@ -129,12 +135,8 @@ def settle(reader: Reader, words: Sequence[str], joints: Sequence[int], *, fixed
         believed = {at for at, e in evidence.items() if last_round or allowed(by_word[at], e)}
         sure = {at: probability(evidence[at]) for at in believed}
         doubtful = evidence.keys() - believed
-        for at in doubtful:
-            choice = by_word[at]
-            said = " ".join(words[at : at + choice.taken])
-            kind, key = choice.parts[0] if len(choice.parts) == 1 else ("", "")
-            sureness = probability(evidence[at])
-            offers.setdefault(at, Offer(said, choice.taken, kind, key, choice.read_as, sureness, choice.why))
+        # What was offered once stays as it was offered.
+        offers = {at: _offer(by_word[at], words[at:], probability(evidence[at])) for at in doubtful} | offers
         if not doubtful:
             break
         refused |= doubtful

@@ -42,6 +42,11 @@ class Rewording:
     target_was: str | None = None
     target: str | None = None
 
+    @property
+    def changes_radius(self) -> bool:
+        """Whether it adds that the corner tightens or opens."""
+        return self.tightens is not None or self.opens
+
 
 # What stands instead of a stretch of the source.
 _Edit = tuple[Span, str]
@@ -192,15 +197,19 @@ class NoteWriter:
             if half.note == note.index and half.kind == "blank" and half.key in HALF_SIGNS and behind.span == grade
         ]
 
+    def _length_and_change_edits(self, own: list[Token], rewording: Rewording, end: int) -> Iterator[_Edit]:
+        if rewording.length is not None:
+            yield from self._length_edits(own, rewording.length, end)
+        if rewording.changes_radius:
+            behind = max([end, *(t.span.end for t in own if t.kind == "length")])
+            yield Span(behind, behind), f" {self._change(rewording)}"
+
     def _shape_edits(self, note: Note, rewording: Rewording) -> Iterator[_Edit]:
         """Edits of length, change of radius and feature, at the words they replace or behind the corner."""
-        own = [t for t in self.reading.pieces if note.span.start <= t.span.start and t.span.end <= note.span.end]
-        ends = [s.end for s in self._corner_spans(note)]
-        if ends and rewording.length is not None:
-            yield from self._length_edits(own, rewording.length, max(ends))
-        if ends and (rewording.tightens is not None or rewording.opens):
-            behind = max([*ends, *(t.span.end for t in own if t.kind == "length")])
-            yield Span(behind, behind), f" {self._change(rewording)}"
+        own = [t for t in self.reading.pieces if note.span.holds(t.span)]
+        end = max((s.end for s in self._corner_spans(note)), default=None)
+        if end is not None:
+            yield from self._length_and_change_edits(own, rewording, end)
         if rewording.feature is not None:
             yield from self._feature_edits(own, rewording.feature)
 

@@ -109,6 +109,16 @@ def _mean_speed(channels: Channels) -> float:
     return float(np.hypot(*_steps(lat.value, lon.value)).sum() / max(float(np.ptp(lat.time_s)), 1e-9))
 
 
+def _longest_part(channels: Channels, time_s: Floats, leaps: NDArray[np.intp]) -> Channels:
+    """What lies in the longest part between two ``leaps`` of a clock, with a second on either side."""
+    ends = np.concatenate([[-1], leaps, [len(time_s) - 1]])
+    longest = int(np.argmax(np.diff(ends)))
+    part = time_s[ends[longest] + 1 : ends[longest + 1] + 1]
+    first, last = float(part.min()) - 1.0, float(part.max()) + 1.0
+    within = {n: _only(c, (c.time_s >= first) & (c.time_s <= last)) for n, c in channels.items()}
+    return {n: c for n, c in within.items() if len(c.time_s)}
+
+
 def _one_clock(channels: Channels, doubts: list[Message], name: str) -> Channels:
     """What lies between two leaps of the clock, the longest such part; bounded, so that no grid outgrows the machine."""
     main = channels.get("lat_rad") or channels.get("speed_mps")
@@ -116,12 +126,7 @@ def _one_clock(channels: Channels, doubts: list[Message], name: str) -> Channels
         return channels
     leaps = np.flatnonzero(np.abs(np.diff(main.time_s)) > LEAP_S)
     if len(leaps):
-        ends = np.concatenate([[-1], leaps, [len(main.time_s) - 1]])
-        longest = int(np.argmax(np.diff(ends)))
-        part = main.time_s[ends[longest] + 1 : ends[longest + 1] + 1]
-        first, last = float(part.min()), float(part.max())
-        channels = {n: _only(c, (c.time_s >= first - 1.0) & (c.time_s <= last + 1.0)) for n, c in channels.items()}
-        channels = {n: c for n, c in channels.items() if len(c.time_s)}
+        channels = _longest_part(channels, main.time_s, leaps)
         doubts.append(message("The clock leaps by more than an hour {0} times; the longest part between two was taken.", len(leaps)))
     first = min(float(c.time_s.min()) for c in channels.values())
     last = max(float(c.time_s.max()) for c in channels.values())

@@ -27,7 +27,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from mirkle.core.notes.language import Language, Term, pieces
-from mirkle.core.notes.lattice import FARTHEST_M, SMALLEST_DISTANCE_M, Choice
+from mirkle.core.notes.lattice import DISTANCE_DIGITS, FARTHEST_M, SMALLEST_DISTANCE_M, Choice
 from mirkle.core.notes.model import Reading, Token
 from mirkle.core.notes.phonetics import Lexicon
 
@@ -153,12 +153,14 @@ def places_of(book: Reading, *, order: str) -> tuple[Place, ...]:
     for note, tokens in groupby(telling, key=_note_of):
         own = [p for t in tokens for p in _places(note, t)]
         own = own if order == book.order else list(_turned(own))
-        if book.distance_first and note:
-            # Written at the head of the line, the distance is said with the note before.
-            gap = next((n for n, p in enumerate(own) if p.kind not in ("distance", "link")), 0)
-            own[:gap] = [replace(p, note=note - 1) for p in own[:gap]]
-        out += own
+        out += _distance_with_the_note_before(own) if book.distance_first and note else own
     return tuple(out)
+
+
+def _distance_with_the_note_before(own: list[Place]) -> list[Place]:
+    """The places of a note where the distance is written at the head of the line: it is said with the note before."""
+    gap = next((n for n, p in enumerate(own) if p.kind not in ("distance", "link")), 0)
+    return [*(replace(p, note=p.note - 1) for p in own[:gap]), *own[gap:]]
 
 
 def _note_of(token: Token) -> int:
@@ -212,6 +214,10 @@ class _Offer(Protocol):
     def __call__(self, words: int, sort: tuple[str, str], cost: float, how: str, unlike: float = 0.0) -> None: ...
 
 
+# What is no number is said in at most this many words.
+WORDS_OF_A_TERM = 3
+
+
 class _Sounds:
     """What each stretch of words can be in this book; remembered, since crews say the same again and again."""
 
@@ -222,9 +228,10 @@ class _Sounds:
             where.setdefault(place.sort, []).append(number)
         self.where = {sort: np.array(at, dtype=np.intp) for sort, at in where.items()}
         forms = [(sort, form) for sort in self.where for form in _forms(sort, language) if len(form) > 2]
+        # The sort of each form, row by row of the lexicon.
         self.sorts = [sort for sort, _ in forms]
-        self.parts = {sort: _parts(sort, language) for sort in self.where}
         self.lexicon = Lexicon([form for _, form in forms], language.sound_rules)
+        self.parts = {sort: _parts(sort, language) for sort in self.where}
         self._known_others: dict[tuple[str, str], dict[str, NDArray[np.intp]]] = {}
         self._meaning: dict[str, bool] = {}
         self._spans: dict[tuple[str, ...], tuple[tuple[str, ...], ...]] = {}
@@ -290,30 +297,34 @@ class _Sounds:
         windows = {tuple(words[at : at + LONGEST]) for at in range(len(words))}
         self._spans = {window: tuple(self._harmed(window)) for window in windows}
         texts = sorted({"".join(span) for spans in self._spans.values() for span in spans})
-        unlike = self.lexicon.unlike(texts) if texts and self.sorts else np.ones((len(texts), 0), dtype=np.float32)
-        for text, row in zip(texts, unlike, strict=True):
-            near = [(self.sorts[n], float(row[n])) for n in np.flatnonzero(row <= MOST_UNLIKE)]
-            self._near[text] = [(sort, u) for sort, u in near if sort[0] not in STEERING or u <= MOST_UNLIKE_STEERING]
+        if texts and self.sorts:
+            self._near.update(zip(texts, map(self._alike_sorts, self.lexicon.unlike(texts)), strict=True))
+
+    def _alike_sorts(self, unlike: Floats) -> list[tuple[tuple[str, str], float]]:
+        """The sorts of terms that sound like a stretch of words, and how unlike each is; ``unlike`` by form of the lexicon."""
+        near = [(self.sorts[n], float(unlike[n])) for n in np.flatnonzero(unlike <= MOST_UNLIKE)]
+        return [(sort, u) for sort, u in near if sort[0] not in STEERING or u <= MOST_UNLIKE_STEERING]
 
     def _harmed(self, window: tuple[str, ...]) -> Iterator[tuple[str, ...]]:
         """The stretches at the head of these words that may be something else than they stand there."""
         terms = {m.taken for m in self.language.matches(window, 0) if m.way == "said" and m.term.kind not in _TALK}
-        means = [self._means_something(w) for w in window]
         for taken, word in enumerate(window, start=1):
             own = window[:taken]
-            # Only numbers are said in more than three words.
-            too_long = taken > 3 and sum(w in self.language.number_pieces for w in own) < 2
-            if not word[0].isalpha() or too_long:
+            if not word[0].isalpha() or self._too_long(own):
                 return
-            stands = all(means[:taken]) or taken in terms or (taken == 1 and word in self.language.leading_on)
-            if not stands and sum(map(len, own)) > 2:
+            stands = taken in terms or (taken == 1 and word in self.language.leading_on) or all(map(self._means_something, own))
+            if not stands and len("".join(own)) > 2:
                 yield own
+
+    def _too_long(self, span: Sequence[str]) -> bool:
+        """Whether no term has these words: only numbers are said in more than :data:`WORDS_OF_A_TERM`."""
+        return len(span) > WORDS_OF_A_TERM and sum(w in self.language.number_pieces for w in span) < 2
 
     def _alike(self, window: tuple[str, ...], offer: _Offer) -> None:
         for span in self._spans.get(window, ()):
             alone = [w for w in span if self._means_something(w)]
             for sort, unlike in self._near.get("".join(span), ()):
-                if len(span) > 3 and sort[0] != "number":
+                if len(span) > WORDS_OF_A_TERM and sort[0] != "number":
                     continue
                 # A word that means something by itself is not swallowed by a term that it is no part of.
                 if all(w in self.parts[sort] for w in alone):
@@ -395,21 +406,21 @@ def _parts(sort: tuple[str, str], language: Language) -> frozenset[str]:
 
 def _numbers(window: Sequence[str], language: Language) -> Iterator[tuple[int, int, bool]]:
     """The numbers that the first words say, also in two breaths: (words, value, whether they are only often heard for it)."""
-    found: list[tuple[int, int, bool]] = []
-    if window[0].isdecimal() and len(window[0]) < 5:
-        found.append((1, int(window[0]), False))
-    matches = [m for m in language.matches(window, 0) if m.term.kind == "number"]
-    found += [(m.taken, int(m.term.key), m.way == "heard") for m in matches]
-    for taken, value, misheard in found:
+    for taken, value, misheard in _numbers_in_one_breath(window, language):
         yield taken, value, misheard
-        second = window[taken] if taken < len(window) else ""
-        added = language.tens_of(second)
-        if not added:
-            continue
-        if 1 <= value <= 9:
+        added = language.tens_of(window[taken]) if taken < len(window) else 0
+        if added and 1 <= value <= 9:
             yield taken + 1, 100 * value + added, misheard
-        elif value % 100 == 0 and SMALLEST_DISTANCE_M <= value + added <= FARTHEST_M:
+        elif added and value % 100 == 0 and SMALLEST_DISTANCE_M <= value + added <= FARTHEST_M:
             yield taken + 1, value + added, misheard
+
+
+def _numbers_in_one_breath(window: Sequence[str], language: Language) -> Iterator[tuple[int, int, bool]]:
+    if window[0].isdecimal() and len(window[0]) <= DISTANCE_DIGITS:
+        yield 1, int(window[0]), False
+    for match in language.matches(window, 0):
+        if match.term.kind == "number":
+            yield match.taken, int(match.term.key), match.way == "heard"
 
 
 def _instead(said: tuple[str, str], written: tuple[str, str]) -> bool:

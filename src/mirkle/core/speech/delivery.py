@@ -12,7 +12,7 @@ import numpy as np
 
 from mirkle.core.notes.model import Note, Reading
 from mirkle.core.notes.tokens import Word
-from mirkle.core.speech.book_alignment import BookAlignment, Visit
+from mirkle.core.speech.book_alignment import BookAlignment, Place, Visit
 from mirkle.core.speech.timed_words import TimedWord
 
 # Logits of a note being said otherwise: what speaks for it, from a sure contradiction to a word that is missing.
@@ -146,11 +146,15 @@ class CalledWords:
     aside: frozenset[int] = frozenset()
 
 
+def _starts(visit: Visit, words: Sequence[Word]) -> Iterator[int]:
+    """Where the words of a visit begin in the source."""
+    return (words[h.first].span.start for h in visit.heard)
+
+
 def spoken_of(book: Reading, against: BookAlignment, said: Reading, called: CalledWords) -> tuple[Spoken, ...]:
     """For each note of the book how it was said; ``said`` is what was read from the words, note by note."""
     words = called.words
-    heard = [v for v in against.visits if v.heard and _tells(v, against)]
-    visits = [v for v in heard if not any(words[h.first].span.start in called.aside for h in v.heard)]
+    visits = [v for v in against.visits if v.heard and _tells(v, against) and called.aside.isdisjoint(_starts(v, words))]
     by_note = _by_note(visits)
     calls = _Calls(against, words, said, {t.word.span.start: t for t in called.stream}, visits)
     out = []
@@ -251,14 +255,20 @@ def _otherwise(visit: Visit, against: BookAlignment) -> float:
     return 1.0 / (1.0 + math.exp(-logit))
 
 
+def _other(place: Place) -> str:
+    """What was said otherwise where another word was said at this place of the book."""
+    if place.key.isdecimal() or place.kind == "grade":
+        return "number"
+    return "side" if place.kind in ("direction", "line") else "word"
+
+
 def otherwise_features(visit: Visit, against: BookAlignment) -> dict[str, float]:
     """What speaks for a note having been said otherwise, by the names of the weights."""
     out: dict[str, float] = defaultdict(float, {"": 1.0})
     for h in visit.heard:
         place = against.places[h.place]
         if h.how == "other":
-            grade_or_number = place.key.isdecimal() or place.kind == "grade"
-            out["number" if grade_or_number else "side" if place.kind in ("direction", "line") else "word"] += 1
+            out[_other(place)] += 1
             out["apart"] += h.unlike
         elif h.how in ("confused", "part"):
             out["confused"] += 1

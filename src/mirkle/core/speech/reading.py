@@ -11,7 +11,7 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections import Counter
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -20,7 +20,7 @@ from mirkle.core.notes.building import Item
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.grading import WORDS
 from mirkle.core.notes.language import Language, Match
-from mirkle.core.notes.lattice import APART, PARTED, SMALLEST_DISTANCE_M, TOUCHES, Reader
+from mirkle.core.notes.lattice import APART, DISTANCE_DIGITS, PARTED, SMALLEST_DISTANCE_M, TOUCHES, Reader
 from mirkle.core.notes.model import Offer, Reading, Span
 from mirkle.core.notes.reading import assemble, best_language, graded_as, items_of, order_of
 from mirkle.core.notes.repairs import settle
@@ -110,17 +110,26 @@ def read_speech(source: str, blocks: Sequence[Block], crew: CrewProfile, *, book
     reading = _without_fragments(lambda items: assemble(source, items, language, order), kept, again)
     if not reading.corners:
         raise UnusableNotes("no corner could be read in what was said", mend="choose the text of the calls in the car")
-    put_pauses_between_notes(stream, blocks, {n.span.start for n in reading.notes})
+    put_pauses_between_notes(stream, blocks, reading.notes)
     roles = dict.fromkeys(range(counted_from), "before") | dict.fromkeys(range(counted_from, start), "countdown")
     said_words = _said_words(source, stream, {i.span.start: i for i in items}, roles)
     go_s = stream[start - 1].at_s if start else None
     speech = Speech(_with_own_words(reading), _said(reading, stream), said_words, go_s)
     if book is None or against is None:
         return speech
-    aside = frozenset(i.span.start for i in items if i.role in ("before", "after"))
-    spoken = spoken_of(book, against, speech.reading, CalledWords(called, stream, _corrections(items, called), aside))
-    over = _read_over(source, _without_marks(words[:counted_from]), reader, book, stream) if start else {}
-    return replace(speech, spoken=tuple(replace(s, read_over=over.get(n)) for n, s in enumerate(spoken)))
+    said = CalledWords(called, stream, _corrections(items, called), _starts_outside_calls(items))
+    over = _read_over(source, _without_marks(words[:counted_from]), reader, book, stream)
+    return replace(speech, spoken=_spoken_with_reading_over(spoken_of(book, against, speech.reading, said), over))
+
+
+def _starts_outside_calls(items: Sequence[Item]) -> frozenset[int]:
+    """Where the items begin that were said before or behind the calls."""
+    return frozenset(i.span.start for i in items if i.role in ("before", "after"))
+
+
+def _spoken_with_reading_over(spoken: Sequence[Spoken], over: Mapping[int, ReadOver]) -> tuple[Spoken, ...]:
+    """How each note was called, with how it was read over on the way to the start."""
+    return tuple(replace(s, read_over=over.get(n)) for n, s in enumerate(spoken))
 
 
 def _graded_language(words: Sequence[Word], language: Language, book: Reading | None) -> Language:
@@ -186,37 +195,47 @@ def _leave_torn_numbers(items: Sequence[Item], reader: Reader) -> None:
 def _calls_of(items: list[Item], called: Sequence[Word], against: BookAlignment | None, *, heard_go: bool) -> list[Item]:
     """The items that are calls; the others get the role that they have instead."""
     first, last = calls_within(items, heard_go=heard_go)
-    again: frozenset[int] = frozenset()
+    repeated: frozenset[int] = frozenset()
     if against is not None:
         starts = [w.span.start for w in called]
-        begin, end, more = stretch_of(against, len(called), heard_go=heard_go, corrections=_corrections(items, called))
+        begin, end, again = stretch_of(against, len(called), heard_go=heard_go, corrections=_corrections(items, called))
         if begin is not None:
-            first = bisect_left(items, starts[begin], key=lambda i: i.span.start)
+            first = bisect_left(items, starts[begin], key=_start)
         if end is not None:
-            last = bisect_right(items, starts[end], key=lambda i: i.span.start)
-        again = frozenset(starts[w] for w in more)
-    for item in items[:first]:
-        item.role = "before"
-    for item in items[last:]:
-        item.role = "after"
+            last = bisect_right(items, starts[end], key=_start)
+        repeated = frozenset(starts[w] for w in again)
+    _give_role("before", items[:first])
+    _give_role("after", items[last:])
     kept = without_talk(items[first:last])
-    for item in kept:
-        if item.span.start in again:
-            item.role = "repeat"
+    _give_role("repeat", [i for i in kept if i.span.start in repeated])
     return [i for i in kept if i.role != "repeat"]
+
+
+def _start(item: Item) -> int:
+    return item.span.start
+
+
+def _give_role(role: str, items: Sequence[Item]) -> None:
+    """Says of items what they are instead of calls; in place."""
+    for item in items:
+        item.role = role
 
 
 def _two_of_the_book(reading: Reading, again: set[int], against: BookAlignment | None, called: Sequence[Word]) -> set[int]:
     """Of the notes that seem to say again what a neighbour says those that are another note of the book: two corners alike."""
     if against is None:
         return set()
-    starts = {called[h.first].span.start: v.note for v in against.visits for h in v.heard}
+    own = _note_of_the_book(reading, {called[h.first].span.start: v.note for v in against.visits for h in v.heard})
+    return {n for n in again if n in own and own[n] not in (own.get(n - 1), own.get(n + 1))}
+
+
+def _note_of_the_book(reading: Reading, starts: Mapping[int, int]) -> dict[int, int]:
+    """For each note that was said the note of the book that most of its pieces are; ``starts`` are the book's notes by their place."""
     found: dict[int, Counter[int]] = {}
     for piece in reading.pieces:
         if piece.note is not None and piece.span.start in starts:
             found.setdefault(piece.note, Counter())[starts[piece.span.start]] += 1
-    own = {note: count.most_common(1)[0][0] for note, count in found.items()}
-    return {n for n in again if n in own and own[n] not in (own.get(n - 1), own.get(n + 1))}
+    return {note: count.most_common(1)[0][0] for note, count in found.items()}
 
 
 def _corrections(items: Sequence[Item], called: Sequence[Word]) -> frozenset[int]:
@@ -249,12 +268,22 @@ def _with_own_words(reading: Reading) -> Reading:
     return replace(reading, notes=notes)
 
 
+# A distance is a crew's own if it is said this often, and is at least one in this number of all distances.
+OFTEN, ONE_IN = 3, 40
+
+
+def _figure(text: str) -> int:
+    """The number of metres that is written in figures; 0 where it is none."""
+    return int(text) if text.isdecimal() and len(text) <= DISTANCE_DIGITS else 0
+
+
 def _usual_distances(words: Sequence[Word], language: Language) -> frozenset[int]:
     """Distances that are said often enough to be this crew's own, however odd."""
     numbers = {f: int(t.key) for t in language.terms if t.kind == "number" for f in t.said}
-    counts = Counter(int(w.text) if w.text.isdecimal() and len(w.text) < 5 else numbers.get(w.text, 0) for w in words)
-    least = max(3, sum(c for n, c in counts.items() if n >= SMALLEST_DISTANCE_M) // 40)
-    return frozenset(n for n, c in counts.items() if n >= SMALLEST_DISTANCE_M and c >= least)
+    said = (numbers.get(w.text, 0) or _figure(w.text) for w in words)
+    counts = Counter(metres for metres in said if metres >= SMALLEST_DISTANCE_M)
+    least = max(OFTEN, counts.total() // ONE_IN)
+    return frozenset(metres for metres, count in counts.items() if count >= least)
 
 
 def _go(words: Sequence[Word], language: Language) -> tuple[int, int]:

@@ -63,8 +63,9 @@ def timed_words(source: str, blocks: Sequence[Block]) -> list[TimedWord]:
     return out
 
 
-def put_pauses_between_notes(stream: list[TimedWord], blocks: Sequence[Block], starts: set[int]) -> None:
+def put_pauses_between_notes(stream: list[TimedWord], blocks: Sequence[Block], notes: Sequence[Note]) -> None:
     """Times of coarse blocks once the notes are known: words follow each other, and pauses lie ahead of notes; in place."""
+    starts = {n.span.start for n in notes}
     for block, following, inside in zip(blocks, [*blocks[1:], None], _by_block(stream, blocks), strict=True):
         if block.end_s is None and following is not None:
             _space_out(inside, block.start_s, following.start_s, starts)
