@@ -39,7 +39,7 @@ CUE, COUNTED_DOWN = r"(\d+):(\d+):([\d.]+) -->", 6
 # The heading of the one finding for a slip that touches several notes.
 NAMES = {
     "page-out": "A page seems to be missing",
-    "page-twice": "A page stands there twice",
+    "page-twice": "A page is in the book twice",
     "turned": "Two notes the wrong way round",
     "tenfold": "a zero too many",
 }

@@ -164,7 +164,7 @@ def with_slips(rng: np.random.Generator, book: Book, count: int, structural: str
         slips.append(Slip("page-out", ("A page seems to be missing", "corner-uncalled"), *span))
         notes = notes[:at] + notes[at + PAGE :]
     elif structural == "page-twice":
-        slips.append(Slip("page-twice", ("A page stands there twice",), *span))
+        slips.append(Slip("page-twice", ("A page is in the book twice",), *span))
         notes = notes[: at + PAGE] + [replace(n) for n in notes[at : at + PAGE]] + notes[at + PAGE :]
     elif structural == "turned":
         pairs = [

@@ -47,7 +47,7 @@ def test_a_word_ahead_of_bends_that_no_note_calls_is_one_question() -> None:
     assert kinds(found_in(case(""))) == [("corner-uncalled", i) for i in DOUBLED]
     (asked,) = found_in(case("flick"))
     assert (asked.id, asked.note, asked.severity, asked.proposal) == ("compound@flick", DOUBLED[0], "check", None)
-    assert "“flick” stands ahead of a bend the other way that no note calls at 8 of 8 places." in asked.why
+    assert "At 8 of 8 places a bend the other way without a note follows “flick”." in asked.why
     assert len(found_in(case("wibble wobble"))) == 1
 
 

@@ -58,7 +58,7 @@ def test_where_a_note_tightens_too_little_its_target_is_what_changes(note: int) 
     side = text.split()[0]
     (finding,) = found(changed(note, f"{side} 6 tightens to {int(grade) + 2} 60"))
     assert (finding.kind, finding.called, finding.met) == ("grade-tighter", f"6 tightens {int(grade) + 2}", f"6 tightens {grade}")
-    assert f"Called {int(grade) + 2}; it turned like your {grade}" in finding.why
+    assert f"Called {int(grade) + 2}, but it turned like your {grade}" in finding.why
     assert finding.proposal is not None
     assert finding.proposal.text == f"{side} 6 tightens to {grade} 60"
 
@@ -247,7 +247,7 @@ def test_a_distance_written_wrong_is_put_right(factor: float, kind: str) -> None
     assert finding.proposal is not None
     (read,) = case.hand.read_back(finding.proposal.text)
     assert read.distance_m == pytest.approx(int(gap), abs=10)
-    assert f"Called {wrong}; it was" in finding.why
+    assert f"Called {wrong}, but it was" in finding.why
 
 
 def test_beside_a_gentle_bend_a_distance_has_to_be_farther_out() -> None:

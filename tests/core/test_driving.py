@@ -214,9 +214,9 @@ def test_a_call_is_not_late_only_because_the_line_led_into_the_corner_early() ->
     )
     case = replace(honest, lineup=hidden)
     late = said_notes(honest, {note: 1.0})
-    leads = {f.note: f.facts.lead_s for f in timed(honest, late, clock) if f.kind == "call-late"}
+    leads = {f.note: f.facts["lead_s"] for f in timed(honest, late, clock) if f.kind == "call-late"}
     assert note in leads
-    again = {f.note: f.facts.lead_s for f in timed(case, late, clock) if f.kind == "call-late"}
+    again = {f.note: f.facts["lead_s"] for f in timed(case, late, clock) if f.kind == "call-late"}
     assert note not in again or again[note] >= leads[note]
     # Nor because a gentle shoulder was counted to the arc: late is what is late for the bend itself, too.
     bend = honest.lineup.bend_of(note)

@@ -187,7 +187,7 @@ def test_a_way_between_two_stages_that_was_not_recorded_parts_them() -> None:
 def test_a_finding_on_a_bridged_stretch_says_so() -> None:
     base = Finding("a", "grade-tighter", 3, 300.0, 340.0, "5", "4", "change", 0.7, 1.0, (), None)
     bridged = (BridgedGap(330.0, 420.0, 4.2), BridgedGap(900.0, 950.0, 6.0))
-    assert with_doubt(base, bridged).why == "Positions are missing there for 4 s; the line was bridged."
+    assert with_doubt(base, bridged).why == "Positions are missing here for 4 s. The line there is a guess."
     assert with_doubt(replace(base, from_m=500.0, to_m=540.0), bridged).because == ()
 
 

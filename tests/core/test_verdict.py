@@ -185,8 +185,8 @@ def test_late_and_early_calls_against_the_crews_own_habit() -> None:
     found = timed(case, said, Clock(100.0, 0.2, "go"))
     assert kinds(found) == [("call-late", 12), ("call-early", 30)]
     assert "0.4 s before" in found[0].why
-    assert "you like 3.2 s" in found[0].why
-    assert (found[0].facts.lead_s, found[0].facts.habit_s) == (pytest.approx(0.4, abs=0.05), pytest.approx(3.2, abs=0.05))
+    assert "You like 3.2 s" in found[0].why
+    assert (found[0].facts["lead_s"], found[0].facts["habit_s"]) == (pytest.approx(0.4, abs=0.05), pytest.approx(3.2, abs=0.05))
     # This crew never wrote "early": it knows no note that would ask for it.
     assert [f.proposal for f in found] == [None, None]
     source = f"{case.hand.reading.source}\nearly left 4 60\n"
@@ -298,7 +298,13 @@ def test_what_a_crew_leaves_out_by_habit_is_one_remark() -> None:
     plain = [replace(n, features=()) for n in case.notes]
     (alone, apart, habit) = sorted(merge_crew_habits([*crests, flying, other], plain), key=lambda f: f.from_m)
     assert (alone, apart) == (flying, other)
-    assert (habit.id, habit.severity, habit.from_m, habit.facts.left_out, habit.facts.called) == ("habit@crest", "remark", place, 6, 0)
+    assert (habit.id, habit.severity, habit.from_m, habit.facts["left_out"], habit.facts["called"]) == (
+        "habit@crest",
+        "remark",
+        place,
+        6,
+        0,
+    )
     assert "first of 6 like it" in habit.why
     # Whoever calls two of eight leaves none out by habit, nor does anybody by four.
     calling = [replace(n, features=(CalledFeature("crest"),)) if n.index < 2 else n for n in plain]

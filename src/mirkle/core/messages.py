@@ -1,11 +1,18 @@
-"""Sentences that can be said in any language: a text with places, and the values that go there."""
+"""Sentences that can be said in any language: a text with places, and the values that go there.
+
+Places are numbered (``{0}``) or named. A named number is a fact in SI units, its unit in its name; the sentence says how people read it:
+``{speed_mps:kmh} km/h``, ``{from_m:km} km``, ``{braking_mps2:gees} g``, ``{at_s:clock}``, or as :func:`format` does.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+import string
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from numbers import Real
 from typing import TypeVar
+
+from mirkle.core.constants import GRAVITY_MPS2, km, kmh
 
 
 @dataclass(frozen=True)
@@ -19,9 +26,34 @@ class Called:
         return " ".join(self.terms)
 
 
+def _clock(seconds: float) -> str:
+    return f"{int(seconds) // 60}:{int(seconds) % 60:02d}"
+
+
+# How people read a fact, by the name of the unit behind its colon.
+READ_AS: Mapping[str, Callable[[float], str]] = {
+    "kmh": lambda mps: f"{kmh(mps):.0f}",
+    "km": lambda metres: f"{km(metres):.2f}",
+    "gees": lambda mps2: f"{mps2 / GRAVITY_MPS2:.1f}",
+    "clock": _clock,
+}
+
+
+class FactFormatter(string.Formatter):
+    """Formats a message's text, with :data:`READ_AS` for facts."""
+
+    def format_field(self, value: object, format_spec: str) -> str:
+        """As :meth:`string.Formatter.format_field`."""
+        read = READ_AS.get(format_spec)
+        return read(value) if read is not None and isinstance(value, float | int) else str(super().format_field(value, format_spec))
+
+
+_FORMATTER = FactFormatter()
+
+
 @dataclass(frozen=True)
 class Message:
-    """A sentence or a part of one; in English as it stands, ``{0:.0f}`` and so on take the values.
+    """A sentence or a part of one in English, with the values of its numbered places and those of its ``named`` ones.
 
     A value is a number, a word of the trade, a piece of the notes, or another message. What says it in another language looks up the
     text and puts the same values in: nobody ever reads a value back from a printed sentence.
@@ -29,14 +61,27 @@ class Message:
 
     text: str
     values: tuple[float | str | Message | Called, ...] = ()
+    named: tuple[tuple[str, float | str | Message | Called], ...] = ()
 
     def __str__(self) -> str:
-        return self.text.format(*self.values)
+        return _FORMATTER.vformat(self.text, self.values, dict(self.named))
+
+    def facts(self) -> Iterator[tuple[str, float]]:
+        """The named numbers of the sentence and of the messages in it."""
+        for name, value in self.named:
+            if isinstance(value, Message):
+                yield from value.facts()
+            elif isinstance(value, float | int):
+                yield name, value
 
 
-def message(text: str, *values: object) -> Message:
+def message(text: str, *values: object, **named: object) -> Message:
     """A message with its values; what is no number, text or message goes in as its words."""
-    return Message(text, tuple(v if isinstance(v, Real | str | Message | Called) else str(v) for v in values))  # type: ignore[misc]
+    return Message(text, tuple(map(_value, values)), tuple((name, _value(v)) for name, v in named.items()))
+
+
+def _value(value: object) -> float | str | Message | Called:
+    return value if isinstance(value, Real | str | Message | Called) else str(value)  # type: ignore[return-value]
 
 
 Text = TypeVar("Text", bound=str)

@@ -8,14 +8,13 @@ from __future__ import annotations
 
 import locale
 import os
-import string
 from collections.abc import Iterable
 from functools import cache
 from gettext import GNUTranslations, NullTranslations
 from importlib import resources
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import Called, Message
+from mirkle.core.messages import Called, FactFormatter, Message
 from mirkle.files.notes.languages import shipped_languages
 from mirkle.session import settings
 
@@ -24,23 +23,23 @@ DECIMAL_COMMA = ("pt",)
 _FIGURE_KINDS = ("number", "half")
 
 
-class _Figures(string.Formatter):
+class _Figures(FactFormatter):
     """Figures with the decimal sign of the language that is spoken."""
 
     def format_field(self, value: object, spec: str) -> str:
-        """As :meth:`string.Formatter.format_field`, with a comma where that is written."""
+        """As :meth:`FactFormatter.format_field`, with a comma where that is written."""
         shown = super().format_field(value, spec)
-        return shown.replace(".", ",") if "." in spec and spoken() in DECIMAL_COMMA else shown
+        return shown.replace(".", ",") if spec and spoken() in DECIMAL_COMMA else shown
 
 
 _FIGURES = _Figures()
 
 
-def tr(text: str, *values: object) -> str:
-    """A text in the user's language, with values in the places of ``{0}``, ``{1:.1f}`` and so on."""
+def tr(text: str, *values: object, **named: object) -> str:
+    """A text in the user's language, with values in the places of ``{0}``, ``{1:.1f}``, ``{speed_mps:kmh}`` and so on."""
     # An empty text would be answered with the head of the file.
     said = _texts.gettext(text) if text else text
-    return _FIGURES.format(said, *values) if values else said
+    return _FIGURES.vformat(said, values, named) if values or named else said
 
 
 def spoken() -> str:
@@ -75,7 +74,11 @@ def tr_message(part: Message | Called | str) -> str:
         return _called(part)
     if isinstance(part, str):
         return tr(part) if part else ""
-    return tr(part.text, *(tr_message(v) if isinstance(v, Message | Called | str) else v for v in part.values))
+    return tr(part.text, *map(_tr_value, part.values), **{name: _tr_value(value) for name, value in part.named})
+
+
+def _tr_value(value: object) -> object:
+    return tr_message(value) if isinstance(value, Message | Called | str) else value
 
 
 def told(part: Message | str) -> str:

@@ -15,7 +15,6 @@ from typing import Literal
 
 import numpy as np
 
-from mirkle.core.constants import kmh
 from mirkle.core.followup.gained import AHEAD_M, BEHIND_M, Gain, Gained, gained
 from mirkle.core.joint.same_road import SameRoad, same_road
 from mirkle.core.judging.finding_kinds import KINDS, Aspect
@@ -326,11 +325,11 @@ class _Comparison:
         assert tie.bend is not None
         likely = float(p[best]) * min(tie.sure / 0.95, 1.0)
         said = message(
-            "Called {0}; it turned like your {1}, {2:.0f} m at its tightest, {3:.0f} km/h at the slowest.",
-            note.grade or "",
-            self.later.school.grade_at(tie.position or 0.0),
-            tie.bend.radius_m,
-            kmh(tie.bend.speed_min_mps),
+            "Called {called}. It turned like your {met}: radius {radius_m:.0f} m at the tightest, {speed_mps:kmh} km/h at the slowest.",
+            called=note.grade or "",
+            met=self.later.school.grade_at(tie.position or 0.0),
+            radius_m=tie.bend.radius_m,
+            speed_mps=tie.bend.speed_min_mps,
         )
         return _Told(verdicts[best] if likely >= TELLS else "cant-tell", likely, (said,))
 

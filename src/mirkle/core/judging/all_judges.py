@@ -98,7 +98,7 @@ def perhaps(finding: Finding) -> Finding:
     """A danger that is not sure enough to be one: a check that says so."""
     if finding.severity != "danger" or finding.confidence >= DANGER_SURE:
         return finding
-    doubt = message("Perhaps a danger: the recording does not make it sure.")
+    doubt = message("This may be a danger. The recording is not clear enough to be sure.")
     return replace(finding, severity="check", because=(*finding.because, doubt))
 
 
@@ -112,7 +112,7 @@ def beside_unknown(finding: Finding, notes: Sequence[Note], harmless: frozenset[
     words = [w for note in notes[finding.note : finding.note + 2] for w in note.unknown_words if w.lower() not in harmless]
     if not words:
         return finding
-    said = message("“{0}” stands there and is not understood: perhaps it calls this.", words[0])
+    said = message("“{word}” is not understood here. It may call this.", word=words[0])
     return replace(finding, severity="check", because=(*finding.because, said))
 
 
@@ -121,5 +121,5 @@ def with_doubt(finding: Finding, bridged: Sequence[BridgedGap]) -> Finding:
     longest = max((b.seconds for b in bridged if b.touches(finding.from_m, finding.to_m)), default=0.0)
     if not longest:
         return finding
-    said = message("Positions are missing there for {0:.0f} s; the line was bridged.", longest)
+    said = message("Positions are missing here for {missing_s:.0f} s. The line there is a guess.", missing_s=longest)
     return replace(finding, because=(*finding.because, said))

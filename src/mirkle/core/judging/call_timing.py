@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from mirkle.core.judging.finding_kinds import Severity
-from mirkle.core.judging.findings import Facts, Finding, JudgingContext
+from mirkle.core.judging.findings import Finding, JudgingContext
 from mirkle.core.lineup.call_records import CallRecord
 from mirkle.core.lineup.result import Pairing
 from mirkle.core.messages import Called, Message, message
@@ -70,8 +70,7 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
     braked_s = max(0.0, case.speed_mps(bend.from_m - BRAKES_AHEAD_M) - bend.speed_min_mps) / SLOWS_MPS2
     # A note that may belong elsewhere was perhaps called in time for its own corner.
     urgent = late and lead < braked_s and lead + 2 * clock_sd_s < case.parameters.late_s and tie.sure > WELL_PLACED
-    facts = Facts(lead_s=lead, habit_s=habit, met_m=max(0.0, lead) * speed)
-    because = [message("Said {0:.1f} s before the corner, {1:.0f} m at that speed; you like {2:.1f} s.", lead, facts.met_m, habit)]
+    because = [_lead_against_habit(lead, habit, max(0.0, lead) * speed)]
     because += [*_sooner(case, bend, habit), *_bunched(case.calls, tie.note)] if late else []
     # Only a crew that writes the word knows what it asks for.
     asks = late and case.hand.writes("caution", "early")
@@ -82,14 +81,28 @@ def _finding(case: JudgingContext, tie: Pairing, bend: Bend, lead: float, *, lat
         note=note.index,
         from_m=bend.from_m,
         to_m=bend.to_m,
-        called=message("{0:.1f} s before", lead),
-        met=message("you like {0:.1f} s", habit),
+        called=message("{lead_s:.1f} s before", lead_s=lead) if lead >= 0 else message("{late_s:.1f} s too late", late_s=-lead),
+        met=message("you like {habit_s:.1f} s", habit_s=habit),
         severity=_severity(late, urgent),
         confidence=tie.sure * float(np.clip(surely, 0.5, 0.95)),
         risk=(1.0 + case.speed_kmh(bend.from_m) / 100.0) if late else 0.1,
         because=tuple(because),
         proposal=case.proposed(note, Rewording(caution="early")) if asks else None,
-        facts=facts,
+        figures={"lead_s": lead},
+    )
+
+
+def _lead_against_habit(lead: float, habit: float, met_m: float) -> Message:
+    """How long before its corner a note was called, and how long before this crew likes it."""
+    if lead < 0:
+        return message(
+            "Called {late_s:.1f} s too late, already in the corner. You like {habit_s:.1f} s before it.", late_s=-lead, habit_s=habit
+        )
+    return message(
+        "Called {lead_s:.1f} s before the corner, {met_m:.0f} m at that speed. You like {habit_s:.1f} s.",
+        lead_s=lead,
+        met_m=met_m,
+        habit_s=habit,
     )
 
 
@@ -99,7 +112,7 @@ def _sooner(case: JudgingContext, bend: Bend, habit_s: float) -> tuple[Message, 
     there = case.positions.last_before(at_m)
     if there is None or not 0.0 < at_m < bend.from_m:
         return ()
-    return (message("To come in time it is called {0:.0f} m before, at “{1}”.", bend.from_m - at_m, there.text),)
+    return (message("To be in time, call it {ahead_m:.0f} m before the corner, at “{note}”.", ahead_m=bend.from_m - at_m, note=there.text),)
 
 
 def _bunched(calls: Sequence[CallRecord], note: int) -> tuple[Message, ...]:
@@ -110,5 +123,5 @@ def _bunched(calls: Sequence[CallRecord], note: int) -> tuple[Message, ...]:
     words = len(before.said.text.split())
     spare = [thing for thing in before.said.objects if not thing.is_outside]
     if own.time.from_s - before.time.from_s < words / WORDS_A_SECOND + 0.3 and spare:
-        return (message("The call before has {0} words; “{1}” could go.", words, Called(spare[-1].terms)),)
+        return (message("The call before has {words} words. “{spare}” could be left out.", words=words, spare=Called(spare[-1].terms)),)
     return ()

@@ -15,10 +15,9 @@ from itertools import groupby, pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from mirkle.core.constants import km
 from mirkle.core.judging.corners import A_BEND_DEG
 from mirkle.core.judging.finding_kinds import KINDS, Severity
-from mirkle.core.judging.findings import DANGER_SURE, Facts, Finding, JudgingContext, Proposal
+from mirkle.core.judging.findings import DANGER_SURE, Finding, JudgingContext, Proposal
 from mirkle.core.lineup.called_notes import written_again
 from mirkle.core.lineup.result import Pairing, Turned, Uncalled
 from mirkle.core.lineup.turned import TURNED_NATS
@@ -112,14 +111,13 @@ def _missing_page(case: JudgingContext, before: Note, heap: Sequence[Uncalled], 
     tight = any(u.position < case.school.top - GENTLE for u in heap)
     severity: Severity = "danger" if tight and sure > DANGER_SURE and proposal is not None else "change"
     because = message(
-        "{0} corners between {1:.2f} and {2:.2f} km stand in no note, and the road is {3:.0f} m long there where about {4:.0f} m are "
-        "called: a page "
-        "seems to be missing.",
-        len(heap),
-        km(from_m),
-        km(to_m),
-        met_m,
-        called_m,
+        "{of} corners from {from_m:km} to {to_m:km} km are in no note. The road there is {met_m:.0f} m long, and about {called_m:.0f} m "
+        "are called. A page seems to be missing.",
+        of=len(heap),
+        from_m=from_m,
+        to_m=to_m,
+        met_m=met_m,
+        called_m=called_m,
     )
     return Finding(
         id=f"page@{before.index}",
@@ -128,13 +126,12 @@ def _missing_page(case: JudgingContext, before: Note, heap: Sequence[Uncalled], 
         from_m=from_m,
         to_m=to_m,
         called=None,
-        met=message("{0} corners", len(heap)),
+        met=message("{of} corners", of=len(heap)),
         severity="check" if case.coarse else severity,
         confidence=sure,
         risk=1.0,
         because=(because,),
         proposal=proposal,
-        facts=Facts(of=len(heap), from_m=from_m, to_m=to_m, met_m=met_m, called_m=called_m),
         cause=gettext_noop("A page seems to be missing"),
     )
 
@@ -180,12 +177,12 @@ def _written_twice(case: JudgingContext, corners: Sequence[Note], again: Flags) 
         if any(case.lineup.bend_of(n.index) is not None for n in notes):
             continue
         because = message(
-            "“{0}” to “{1}”: these {2} corners stand in the book twice running, and on the road once. Strike one of the two out.",
-            notes[0].text,
-            notes[-1].text,
-            len(notes),
+            "“{first}” to “{last}”: these {of} corners are in the book twice in a row, and on the road once. Strike out one of the two.",
+            first=notes[0].text,
+            last=notes[-1].text,
+            of=len(notes),
         )
-        yield _cause_of_notes(case, notes, "twice", because, TWICE_SURE, gettext_noop("A page stands there twice"))
+        yield _cause_of_notes(case, notes, "twice", because, TWICE_SURE, gettext_noop("A page is in the book twice"))
 
 
 def _not_driven(case: JudgingContext, corners: Sequence[Note], again: Flags) -> Iterator[_Cause]:
@@ -196,13 +193,13 @@ def _not_driven(case: JudgingContext, corners: Sequence[Note], again: Flags) -> 
             continue
         notes = [corners[i] for i in run]
         because = message(
-            "“{0}” to “{1}”: none of these {2} corners was met. Either the page belongs to another road, or it was not driven.",
-            notes[0].text,
-            notes[-1].text,
-            len(notes),
+            "“{first}” to “{last}”: none of these {of} corners was there. The page belongs to another road, or it was not driven.",
+            first=notes[0].text,
+            last=notes[-1].text,
+            of=len(notes),
         )
         sure = float(np.mean([case.lineup.ties[i].sure for i in run]))
-        yield _cause_of_notes(case, notes, "page-unmet", because, sure, gettext_noop("Notes without their corners"))
+        yield _cause_of_notes(case, notes, "page-unmet", because, sure, gettext_noop("Notes without corners"))
 
 
 def _runs(flags: Flags) -> Iterator[list[int]]:
@@ -222,14 +219,13 @@ def _cause_of_notes(case: JudgingContext, notes: Sequence[Note], name: str, beca
         note=notes[0].index,
         from_m=from_m,
         to_m=to_m,
-        called=message("{0} corners", len(notes)),
+        called=message("{of} corners", of=len(notes)),
         met=None,
         severity="check",
         confidence=sure,
         risk=0.5,
         because=(because,),
         proposal=None,
-        facts=Facts(of=len(notes)),
         cause=cause,
     )
     return _Cause(finding, frozenset(("corner-unmet", "distance-longer", "distance-shorter")), frozenset(n.index for n in notes))
@@ -241,7 +237,7 @@ def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cau
         a, b = case.notes[turned.note], case.notes[turned.next_note]
         of = tuple(f for f in findings if _of_turned(f, turned))
         tight = min(p for n in (a, b) if (p := case.called_position(n)) is not None)
-        because = message("“{0}” and “{1}” are the wrong way round: each fits the corner of the other, and not its own.", a.text, b.text)
+        because = message("“{first}” and “{second}” are the wrong way round: each fits the other's corner.", first=a.text, second=b.text)
         finding = Finding(
             id=f"swapped@{a.index}",
             kind="direction" if a.direction != b.direction else "grade-tighter",
@@ -249,8 +245,8 @@ def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cau
             from_m=turned.ahead[0],
             to_m=max(turned.behind[1], turned.ahead[0] + 1.0),
             severity="danger" if tight < case.school.top - GENTLE else "change",
-            called=message("{0}, {1}", a.text, b.text),
-            met=message("{0}, {1}", b.text, a.text),
+            called=message("{first}, {second}", first=a.text, second=b.text),
+            met=message("{first}, {second}", first=b.text, second=a.text),
             confidence=float(1.0 / (1.0 + np.exp(TURNED_NATS - turned.nats))),
             risk=max([f.risk for f in of], default=TURNED_RISK),
             because=(because,),

@@ -72,17 +72,10 @@ def _question(word: str, found: Sequence[Finding], with_word: int) -> Finding:
     """Whether a word calls the bends behind it, asked at the first of them."""
     first = min(found, key=lambda f: f.from_m)
     question = message(
-        "“{0}” stands ahead of a bend the other way that no note calls at {1} of {2} places. If it calls both, "
-        "say under Gather that it is a change over.",
-        word,
-        len(found),
-        with_word,
+        "At {called} of {of} places a bend the other way without a note follows “{word}”. If the word calls both, "
+        "say in Gather that it is a change over.",
+        word=word,
+        called=len(found),
+        of=with_word,
     )
-    return replace(
-        first,
-        id=f"compound@{word}",
-        severity="check",
-        because=(*first.because, question),
-        proposal=None,
-        facts=replace(first.facts, called=len(found), of=with_word),
-    )
+    return replace(first, id=f"compound@{word}", severity="check", because=(*first.because, question), proposal=None)

@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import replace
 
-from mirkle.core.constants import km, kmh
 from mirkle.core.judging.compounds import calls_too
 from mirkle.core.judging.finding_kinds import Severity
-from mirkle.core.judging.findings import SAME_PLACE_M, TIGHTEST, Facts, Finding, GradedCorner, JudgingContext, Proposal, surely_off
+from mirkle.core.judging.findings import SAME_PLACE_M, TIGHTEST, Finding, GradedCorner, JudgingContext, Proposal, surely_off
 from mirkle.core.judging.parameters import PARAMETERS, Parameters
 from mirkle.core.lineup.result import Pairing, Uncalled
 from mirkle.core.messages import Message, message
@@ -79,21 +77,18 @@ def _grade(case: JudgingContext, corner: GradedCorner) -> Finding | None:
     ruler = case.ruler(bend, corner.position)
     low, high = ruler.range_of(said)
     slid = case.slides_deg.get(note.index)
-    facts = replace(_facts(bend), grades_off=shift, scatter_grades=scatter, slid_deg=slid)
     because = [
         message(
-            "Called {0}; it turned like your {1}: {2:.0f} m at its tightest, {3:.0f}° over {4:.0f} m, {5:.0f} km/h at the slowest.",
-            said,
-            met,
-            bend.radius_m,
-            bend.turn_deg,
-            bend.length_m,
-            kmh(bend.speed_min_mps),
+            "Called {called}, but it turned like your {met}: radius {radius_m:.0f} m at the tightest, {turn_deg:.0f}° over {length_m:.0f} "
+            "m, {speed_mps:kmh} km/h at the slowest.",
+            called=said,
+            met=met,
+            **_measured(bend),
         ),
         *_usual_range(said, ruler.measure, low, high),
     ]
     if slid:
-        because.append(message("The car slid there, {0:.0f}° more than it usually does, so its line says less.", slid))
+        because.append(message("The car slid here, {slid_deg:.0f}° more than usual, so the radius is less sure.", slid_deg=slid))
     return Finding(
         id=f"grade@{note.index}",
         kind="grade-tighter" if tighter else "grade-easier",
@@ -107,7 +102,7 @@ def _grade(case: JudgingContext, corner: GradedCorner) -> Finding | None:
         risk=max(0.0, -shift) * _approach_speed(case, bend) * case.hazard_weight(note),
         because=tuple(because),
         proposal=case.proposed(note, rewording) if rewording else None,
-        facts=_with_range(facts, ruler.measure, low, high),
+        figures={"grades_off": shift, "scatter_grades": scatter},
     )
 
 
@@ -158,32 +153,34 @@ def _graded_words(case: JudgingContext, note: Note, met: str, *, tighter: bool) 
     return note.grade, met, None if contradicts else Rewording(grade=met)
 
 
-def _facts(bend: Bend) -> Facts:
-    """What the car met in a bend."""
-    return Facts(radius_m=bend.radius_m, turn_deg=bend.turn_deg, length_m=bend.length_m, speed_mps=bend.speed_min_mps)
-
-
-def _with_range(facts: Facts, measure: str, low: float | None, high: float | None) -> Facts:
-    """The facts with from what to what the crew calls its grade, in the unit of its measure."""
-    if measure == "angle":
-        return replace(facts, low_deg=low, high_deg=high)
-    if measure == "speed":
-        return replace(facts, low_mps=low, high_mps=high)
-    return replace(facts, low_m=low, high_m=high)
+def _measured(bend: Bend) -> dict[str, float]:
+    """What the car met in a bend, by the names of the facts."""
+    return {"radius_m": bend.radius_m, "turn_deg": bend.turn_deg, "length_m": bend.length_m, "speed_mps": bend.speed_min_mps}
 
 
 def _usual_range(grade: str, measure: str, low: float | None, high: float | None) -> tuple[Message, ...]:
     """From what to what a bend like this one is a grade to this crew, in the measure that it grades by."""
-    unit = {"radius": message(" m"), "speed": message(" km/h"), "angle": message("°")}[measure]
-    low, high = (kmh(v) if v is not None and measure == "speed" else v for v in (low, high))
     name = whole_grade(grade)
     if low is not None and high is not None:
-        return (message("A bend like this is your {0} from {1:.0f} to {2:.0f}{3}.", name, low, high, unit),)
+        lowest, highest = _lowest(measure, low), _highest(measure, high)
+        return (message("A bend like this is your {grade} from {low} to {high}.", grade=name, low=lowest, high=highest),)
     if low is not None:
-        return (message("A bend like this is your {0} from {1:.0f}{2} up.", name, low, unit),)
+        return (message("A bend like this is your {grade} from {low} up.", grade=name, low=_lowest(measure, low)),)
     if high is not None:
-        return (message("A bend like this is your {0} up to {1:.0f}{2}.", name, high, unit),)
+        return (message("A bend like this is your {grade} up to {high}.", grade=name, high=_highest(measure, high)),)
     return ()
+
+
+def _lowest(measure: str, low: float) -> Message:
+    if measure == "speed":
+        return message("{low_mps:kmh} km/h", low_mps=low)
+    return message("{low_deg:.0f}°", low_deg=low) if measure == "angle" else message("{low_m:.0f} m", low_m=low)
+
+
+def _highest(measure: str, high: float) -> Message:
+    if measure == "speed":
+        return message("{high_mps:kmh} km/h", high_mps=high)
+    return message("{high_deg:.0f}°", high_deg=high) if measure == "angle" else message("{high_m:.0f} m", high_m=high)
 
 
 def _grade_severity(case: JudgingContext, note: Note, shift: float, scatter: float, tie: Pairing, bend: Bend) -> Severity:
@@ -239,16 +236,13 @@ def _direction(case: JudgingContext, note: Note, tie: Pairing, bend: Bend) -> Fi
         risk=OTHER_SIDE_RISK * _approach_speed(case, bend) * case.hazard_weight(note),
         because=(
             message(
-                "Called {0}; the road went {1}: {2:.0f}° round {3:.0f} m at {4:.0f} km/h.",
-                note.direction.value,
-                other.value,
-                bend.turn_deg,
-                bend.radius_m,
-                kmh(bend.speed_min_mps),
+                "Called {called}, but the road went {met}: {turn_deg:.0f}°, radius {radius_m:.0f} m, {speed_mps:kmh} km/h.",
+                called=note.direction.value,
+                met=other.value,
+                **_measured(bend),
             ),
         ),
         proposal=case.proposed(note, rewording),
-        facts=_facts(bend),
     )
 
 
@@ -287,9 +281,13 @@ def _unmet(case: JudgingContext, note: Note, tie: Pairing) -> Finding | None:
 def _no_corner(case: JudgingContext, note: Note, between: tuple[float, float], turn: float, sure: float, *, clear: bool) -> Finding:
     """The finding that no corner answers a note between two places, where the car turned by so much."""
     from_m, to_m = between
-    seen = message("the car turned only {0:.0f}° there", turn) if turn >= 1 else message("the car drove straight on there")
+    seen = message("the car turned only {turn_deg:.0f}°", turn_deg=turn) if turn >= 1 else message("the car drove straight on")
     because = message(
-        "Called {0}, and {1}: no corner between {2:.2f} and {3:.2f} km answers this note.", note.text, seen, km(from_m), km(to_m)
+        "Called {called}, but {seen}: no corner from {from_m:km} to {to_m:km} km fits this note.",
+        called=note.text,
+        seen=seen,
+        from_m=from_m,
+        to_m=to_m,
     )
     return Finding(
         id=f"unmet@{note.index}",
@@ -304,7 +302,7 @@ def _no_corner(case: JudgingContext, note: Note, between: tuple[float, float], t
         risk=0.5,
         because=(because,),
         proposal=_without(case, note),
-        facts=Facts(turn_deg=turn, from_m=from_m, to_m=to_m),
+        figures={"turn_deg": turn},
     )
 
 
@@ -353,12 +351,11 @@ def _uncalled(case: JudgingContext) -> Iterator[Finding]:
             continue
         grade = case.met_grade(position)
         because = message(
-            "No note calls this {0}: it turned like your {1}, {2:.0f}° round {3:.0f} m, {4:.0f} km/h at the slowest.",
-            bend.direction,
-            grade,
-            bend.turn_deg,
-            bend.radius_m,
-            kmh(bend.speed_min_mps),
+            "No note calls this {side}. It turned like your {met}: {turn_deg:.0f}°, radius {radius_m:.0f} m, {speed_mps:kmh} km/h at the "
+            "slowest.",
+            side=bend.direction,
+            met=grade,
+            **_measured(bend),
         )
         yield Finding(
             id=f"uncalled@{round(bend.apex_m / SAME_PLACE_M)}",
@@ -373,7 +370,6 @@ def _uncalled(case: JudgingContext) -> Iterator[Finding]:
             risk=(case.school.top + 1 - position) * _approach_speed(case, bend),
             because=(because,),
             proposal=_inserted(case, before, bend, grade),
-            facts=_facts(bend),
         )
 
 

@@ -72,15 +72,9 @@ def _habit(word: str, left_out: Sequence[Finding], called: int) -> Finding:
     """The first of the findings on what a crew leaves out as a rule, as a remark on all of them."""
     first, of = min(left_out, key=lambda f: f.from_m), called + len(left_out)
     said = message(
-        "This is the first of {0} like it: you call {1} of {2}, so they are shown once. Look whether that is your habit.",
-        len(left_out),
-        called,
-        of,
+        "This is the first of {left_out} like it. You call {called} of {of}, so they are shown once. Is that your habit?",
+        left_out=len(left_out),
+        called=called,
+        of=of,
     )
-    return replace(
-        first,
-        id=f"habit@{word}",
-        severity="remark",
-        because=(*first.because, said),
-        facts=replace(first.facts, left_out=len(left_out), called=called, of=of),
-    )
+    return replace(first, id=f"habit@{word}", severity="remark", because=(*first.because, said))

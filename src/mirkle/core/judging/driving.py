@@ -6,9 +6,8 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from mirkle.core.constants import GRAVITY_MPS2, kmh
 from mirkle.core.judging.corners import not_to_be_cut
-from mirkle.core.judging.findings import SURELY_PAIRED, Facts, Finding, JudgingContext
+from mirkle.core.judging.findings import SURELY_PAIRED, Finding, JudgingContext
 from mirkle.core.messages import message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.model import Note
@@ -53,12 +52,12 @@ def _surprises(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]
         if float(np.sum(inside > HARDER_THAN_USUAL * case.pace.braking_mps2)) < SUDDEN_M:
             continue
         because = message(
-            "Braked up to {0:.1f} g into a {1}, down to {2:.0f} km/h, where your {1}s carry about {3:.0f}: something "
-            "here surprised the driver.",
-            float(inside.max()) / GRAVITY_MPS2,
-            note.grade,
-            kmh(bend.speed_min_mps),
-            kmh(believed),
+            "Braked with up to {braking_mps2:gees} g into a {grade}, down to {speed_mps:kmh} km/h. Your {grade}s carry about "
+            "{believed_mps:kmh}. Something here surprised the driver.",
+            braking_mps2=float(inside.max()),
+            grade=note.grade,
+            speed_mps=bend.speed_min_mps,
+            believed_mps=believed,
         )
         yield Finding(
             id=f"surprise@{note.index}",
@@ -67,13 +66,12 @@ def _surprises(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]
             from_m=bend.from_m,
             to_m=bend.to_m,
             called=note.grade,
-            met=message("{0:.0f} km/h", kmh(bend.speed_min_mps)),
+            met=message("{speed_mps:kmh} km/h", speed_mps=bend.speed_min_mps),
             severity="check",
             confidence=SURPRISE_SURE,
             risk=SURPRISE_RISK,
             because=(because,),
             proposal=None if note.cautions else case.proposed(note, Rewording(caution=case.hand.usual_caution)),
-            facts=Facts(braking_mps2=float(inside.max()), speed_mps=bend.speed_min_mps, believed_mps=believed),
         )
 
 
@@ -102,10 +100,10 @@ def _spare(case: JudgingContext, taken: frozenset[int]) -> Iterator[Finding]:
 
 def _unused_grip(note: Note, bend: Bend, used: float, seconds: float) -> Finding:
     because = message(
-        "{0:.0f} km/h used {1:.0%} of the grip that you use elsewhere on this part; at most {2:.1f} s lay in it.",
-        kmh(bend.speed_min_mps),
-        used,
-        seconds,
+        "Room for more speed, up to {spare_s:.1f} s: {speed_mps:kmh} km/h used {used:.0%} of the grip that you use elsewhere on this part.",
+        spare_s=seconds,
+        speed_mps=bend.speed_min_mps,
+        used=used,
     )
     return Finding(
         id=f"spare@{note.index}",
@@ -114,14 +112,13 @@ def _unused_grip(note: Note, bend: Bend, used: float, seconds: float) -> Finding
         from_m=bend.from_m,
         to_m=bend.to_m,
         called=note.grade,
-        met=message("{0:.0%} of the grip", used),
+        met=message("{used:.0%} of the grip", used=used),
         severity="check" if used < CLEARLY_UNUSED else "remark",
         confidence=SPARE_SURE,
         risk=SPARE_RISK,
         because=(because,),
         proposal=None,
         seconds=float(seconds),
-        facts=Facts(speed_mps=bend.speed_min_mps, used=used),
     )
 
 
@@ -136,10 +133,10 @@ def _cuts(case: JudgingContext) -> Iterator[Finding]:
         if not shows or not not_to_be_cut(note) or note.index in case.slides_deg:
             continue
         because = message(
-            "The note says not to cut; the line was {0:.0f} m at its tightest, {1:.1f} of a grade wider than the "
-            "corner is written: look on the video whether the car cut.",
-            bend.radius_m,
-            wider,
+            "The note says don't cut. The line had a radius of {radius_m:.0f} m, {grades_off:.1f} grades wider than the note. Look at the "
+            "video: did the car cut?",
+            radius_m=bend.radius_m,
+            grades_off=wider,
         )
         yield Finding(
             id=f"cut@{note.index}",
@@ -148,11 +145,10 @@ def _cuts(case: JudgingContext) -> Iterator[Finding]:
             from_m=bend.from_m,
             to_m=bend.to_m,
             called="don't cut",
-            met=message("a line of {0:.0f} m", bend.radius_m),
+            met=message("a line of {radius_m:.0f} m", radius_m=bend.radius_m),
             severity="check",
             confidence=CUT_SURE,
             risk=CUT_RISK * case.hazard_weight(note),
             because=(because,),
             proposal=None,
-            facts=Facts(radius_m=bend.radius_m, grades_off=wider),
         )

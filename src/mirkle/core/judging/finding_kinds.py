@@ -100,13 +100,13 @@ KINDS: dict[str, Kind] = {
         of_a_pair=True,
     ),
     "corner-uncalled": Kind(
-        "A corner that no note calls", "corners", "uncalled", "any", too_much="grade", by_sense=True, of_a_place=True, uncalled=True
+        "A corner without a note", "corners", "uncalled", "any", too_much="grade", by_sense=True, of_a_place=True, uncalled=True
     ),
     "corner-unmet": Kind("A note without a corner", "corners", "unmet", "any", too_little="grade", faster=True, of_a_pair=True),
-    "distance-longer": Kind("It is further than called", "shape", "distance", "any", too_little="distance", of_a_pair=True),
-    "distance-shorter": Kind("It is nearer than called", "shape", "distance", "any", too_much="distance", of_a_pair=True),
+    "distance-longer": Kind("Further than called", "shape", "distance", "any", too_little="distance", of_a_pair=True),
+    "distance-shorter": Kind("Nearer than called", "shape", "distance", "any", too_much="distance", of_a_pair=True),
     "tightens-uncalled": Kind(
-        "It tightens, and the note does not say so",
+        "Tightens, and the note does not say so",
         "shape",
         "grades",
         "sharp",
@@ -117,29 +117,29 @@ KINDS: dict[str, Kind] = {
         uncalled=True,
     ),
     "tightens-unmet": Kind(
-        "Called to tighten, and it did not", "shape", "grades", "none", too_little="shape", faster=True, by_sense=True, of_a_pair=True
+        "Called to tighten, but it did not", "shape", "grades", "none", too_little="shape", faster=True, by_sense=True, of_a_pair=True
     ),
     "opens-uncalled": Kind(
-        "It opens, and the note does not say so", "shape", "grades", "sharp", too_little="shape", faster=True, by_sense=True, uncalled=True
+        "Opens, and the note does not say so", "shape", "grades", "sharp", too_little="shape", faster=True, by_sense=True, uncalled=True
     ),
-    "opens-unmet": Kind("Called to open, and it did not", "shape", "grades", "none", too_much="shape", by_sense=True),
-    "length-longer": Kind("It goes on for longer than called", "shape", "grades", "sharp", too_much="length"),
-    "length-shorter": Kind("It is shorter than called", "shape", "grades", "sharp", too_little="length", faster=True),
-    "jump-uncalled": _uncalled(gettext_noop("A jump that no note calls")),
-    "jump-unmet": Kind("Called a jump; the car did not fly", "vertical", "vertical", "none", too_little="vertical"),
-    "crest-uncalled": _uncalled(gettext_noop("A crest that no note calls")),
-    "crest-unmet": _not_felt(gettext_noop("Called a crest, and none was felt")),
-    "bump-uncalled": _uncalled(gettext_noop("A bump that no note calls")),
-    "bump-unmet": _not_felt(gettext_noop("Called a bump, and none was felt")),
-    "dip-uncalled": _uncalled(gettext_noop("A dip that no note calls")),
-    "dip-unmet": _not_felt(gettext_noop("Called a dip, and none was felt")),
-    "maybe-settled": Kind("The maybe is settled", "vertical", "vertical", "none"),
+    "opens-unmet": Kind("Called to open, but it did not", "shape", "grades", "none", too_much="shape", by_sense=True),
+    "length-longer": Kind("Longer than called", "shape", "grades", "sharp", too_much="length"),
+    "length-shorter": Kind("Shorter than called", "shape", "grades", "sharp", too_little="length", faster=True),
+    "jump-uncalled": _uncalled(gettext_noop("A jump that is not in the notes")),
+    "jump-unmet": Kind("Called a jump, but the car did not fly", "vertical", "vertical", "none", too_little="vertical"),
+    "crest-uncalled": _uncalled(gettext_noop("A crest that is not in the notes")),
+    "crest-unmet": _not_felt(gettext_noop("Called a crest, but none was felt")),
+    "bump-uncalled": _uncalled(gettext_noop("A bump that is not in the notes")),
+    "bump-unmet": _not_felt(gettext_noop("Called a bump, but none was felt")),
+    "dip-uncalled": _uncalled(gettext_noop("A dip that is not in the notes")),
+    "dip-unmet": _not_felt(gettext_noop("Called a dip, but none was felt")),
+    "maybe-settled": Kind("“Maybe” is answered", "vertical", "vertical", "none"),
     "surprise": Kind(
-        "Something here surprised the driver", "pace", "grades", "none", too_much="grade", by_pace=True, of_a_place=True, of_the_pass=True
+        "Something surprised the driver", "pace", "grades", "none", too_much="grade", by_pace=True, of_a_place=True, of_the_pass=True
     ),
-    "spare": Kind("Speed was left here", "pace", "grades", "none", too_little="grade", by_pace=True, time=True, of_the_pass=True),
-    "call-late": Kind("The call came too late", "words", "call", "none", by_pace=True, of_the_pass=True),
-    "call-early": Kind("The call came early", "words", "call", "none", by_pace=True, of_the_pass=True),
-    "cut-at-dont-cut": Kind("Not to be cut, and driven wider", "corners", "grades", "none", of_the_pass=True),
-    "said-otherwise": Kind("It was said otherwise than it is written", "words", "grades", "none", of_the_pass=True),
+    "spare": Kind("Room for more speed", "pace", "grades", "none", too_little="grade", by_pace=True, time=True, of_the_pass=True),
+    "call-late": Kind("Called too late", "words", "call", "none", by_pace=True, of_the_pass=True),
+    "call-early": Kind("Called early", "words", "call", "none", by_pace=True, of_the_pass=True),
+    "cut-at-dont-cut": Kind("“Don't cut”, and driven wider", "corners", "grades", "none", of_the_pass=True),
+    "said-otherwise": Kind("Called differently from the book", "words", "grades", "none", of_the_pass=True),
 }

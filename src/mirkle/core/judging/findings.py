@@ -1,12 +1,12 @@
-"""What a finding is, and the facts that all judges share."""
+"""What a finding is, and what all judges look at."""
 
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from itertools import pairwise
+from itertools import chain, pairwise
 from math import isnan
 
 import numpy as np
@@ -54,56 +54,17 @@ class Proposal:
 
 
 @dataclass(frozen=True)
-class Facts:
-    """The numbers behind a finding; ``None`` where it does not rest on one. Every figure in its sentences is one of them.
-
-    ``called_m`` and ``met_m`` are what was called and met of a distance or a length, ``low_m`` to ``high_m`` what the crew usually means
-    by what it called; ``low_mps`` to ``high_mps`` and ``low_deg`` to ``high_deg`` the same where its grades go by speed or angle.
-    ``radius_m``, ``first_radius_m`` and ``second_radius_m`` are the tightest driven of the whole bend and of its halves, or a crest's.
-    ``grades_off`` is how much wider than called, in grades, ``scatter_grades`` how far notes of this crew lie from such a bend without a
-    slip, as one standard deviation. ``used`` is a share of the usual grip. ``from_m`` and ``to_m`` are where something was looked for.
-    ``takeoff_mps`` is the speed above which the car would fly. ``left_out`` of something and ``called`` ``of`` it show a habit.
-    """
-
-    called_m: float | None = None
-    met_m: float | None = None
-    usual_m: float | None = None
-    low_m: float | None = None
-    high_m: float | None = None
-    low_mps: float | None = None
-    high_mps: float | None = None
-    low_deg: float | None = None
-    high_deg: float | None = None
-    radius_m: float | None = None
-    first_radius_m: float | None = None
-    second_radius_m: float | None = None
-    turn_deg: float | None = None
-    length_m: float | None = None
-    speed_mps: float | None = None
-    believed_mps: float | None = None
-    takeoff_mps: float | None = None
-    braking_mps2: float | None = None
-    slid_deg: float | None = None
-    grades_off: float | None = None
-    scatter_grades: float | None = None
-    used: float | None = None
-    lead_s: float | None = None
-    habit_s: float | None = None
-    air_s: float | None = None
-    at_s: float | None = None
-    from_m: float | None = None
-    to_m: float | None = None
-    left_out: int | None = None
-    called: int | None = None
-    of: int | None = None
-
-
-@dataclass(frozen=True)
 class Finding:
     """One thing worth a crew's minute. Places are metres from the start line; ``note`` is where the page shows it. ``cause`` heads it where
     it stands for more than its kind does.
 
-    ``called`` and ``met`` are words of the book, or a text with numbers in it; the numbers themselves stand in ``facts``.
+    ``called`` and ``met`` are words of the book, or messages like the sentences in ``because``. Their named numbers are the finding's
+    facts; ``figures`` are those that pictures and exports need and no sentence says:
+
+    - ``radius_m``, ``first_radius_m``, ``second_radius_m``: the tightest driven of the bend and of its halves, or of a crest
+    - ``grades_off``, ``scatter_grades``: how much wider than called, and how far notes of this crew lie from such a bend without a slip,
+      as one standard deviation
+    - ``from_m``, ``to_m``: where something was looked for; ``low_`` to ``high_``: what the crew usually means by what it called
     """
 
     id: str
@@ -119,12 +80,28 @@ class Finding:
     because: tuple[Message, ...]
     proposal: Proposal | None
     seconds: float | None = None
-    facts: Facts = Facts()
+    figures: Mapping[str, float | None] = field(default_factory=dict, hash=False)
     cause: str = ""
 
     def __post_init__(self) -> None:
         if self.kind not in KINDS:
             raise ValueError(f"{self.kind} is no kind of finding: it has no row in mirkle.core.judging.finding_kinds")
+
+    @cached_property
+    def facts(self) -> dict[str, float]:
+        """Every number behind it, by its name: those of its sentences and its figures.
+
+        Raises
+        ------
+        ValueError
+            One name stands for two numbers.
+        """
+        said = (m for m in (self.called, self.met, *self.because) if isinstance(m, Message))
+        out: dict[str, float] = {name: value for name, value in self.figures.items() if value is not None}
+        for name, value in chain.from_iterable(m.facts() for m in said):
+            if out.setdefault(name, value) != value:
+                raise ValueError(f"{name} of {self.id} is both {out[name]} and {value}")
+        return out
 
     def __repr__(self) -> str:
         return f"<Finding {self.id}: {self.severity}, {self.confidence:.0%}, {self.from_m:.0f} to {self.to_m:.0f} m>"

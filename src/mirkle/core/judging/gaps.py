@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from mirkle.core.judging.findings import SURELY_PAIRED, Facts, Finding, JudgingContext, Proposal
+from mirkle.core.judging.findings import SURELY_PAIRED, Finding, JudgingContext, Proposal
 from mirkle.core.judging.outliers import slips_among
 from mirkle.core.lineup.crew_scale import GapYardstick
 from mirkle.core.lineup.result import GapMet
@@ -67,13 +67,14 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
     note, following = case.notes[gap.note], case.notes[gap.next_note]
     low_m, high_m = max(0.0, expected - USUAL_SPREADS * scatter), expected + USUAL_SPREADS * scatter
     because = message(
-        "Called {0:.0f}; it was {1:.0f} m from the end of {2} to {3}, where your {0:.0f}s run from {4:.0f} to {5:.0f} m.",
-        called_m,
-        met_m,
-        note.text,
-        following.text,
-        low_m,
-        high_m,
+        "Called {called_m:.0f}, but it was {met_m:.0f} m from the end of {note} to {next_note}. Your {called_m:.0f} usually means "
+        "{low_m:.0f} to {high_m:.0f} m.",
+        called_m=called_m,
+        met_m=met_m,
+        note=note.text,
+        next_note=following.text,
+        low_m=low_m,
+        high_m=high_m,
     )
     return Finding(
         id=f"distance@{gap.note}",
@@ -81,14 +82,13 @@ def _distance(case: JudgingContext, gap: GapMet, called_m: float, met_m: float, 
         note=gap.note,
         from_m=before.to_m,
         to_m=max(after.from_m, before.to_m + 1.0),
-        called=message("{0:.0f}", called_m),
-        met=message("{0:.0f} m", met_m),
+        called=message("{called_m:.0f}", called_m=called_m),
+        met=message("{met_m:.0f} m", met_m=met_m),
         severity="change" if strong else "check",
         confidence=sure,
         risk=_risk(off),
         because=(because, *_ten_times(case, called_m, met_m)),
         proposal=_rewritten(case, note, metres),
-        facts=Facts(called_m=called_m, met_m=met_m, low_m=low_m, high_m=high_m),
     )
 
 
@@ -152,23 +152,22 @@ def _zero_too_many(case: JudgingContext, gap: GapMet, called_m: float) -> Findin
         note=note.index,
         from_m=before.bend.to_m,
         to_m=max(after.bend.from_m, before.bend.to_m + 1.0),
-        called=message("{0:.0f}", note.distance_m),
-        met=message("{0:.0f} m", met_m),
+        called=message("{written_m:.0f}", written_m=note.distance_m),
+        met=message("{met_m:.0f} m", met_m=met_m),
         severity="check" if case.coarse else "change",
         confidence=ZERO_SURE,
         risk=_risk(metres - note.distance_m),
         because=(
             message(
-                "Called {0:.0f} in all from {1} to {2}; it was {3:.0f} m.",
-                called_m,
-                case.notes[gap.note].text,
-                case.notes[gap.next_note].text,
-                met_m,
+                "Called {called_m:.0f} in all from {note} to {next_note}, but it was {met_m:.0f} m.",
+                called_m=called_m,
+                note=case.notes[gap.note].text,
+                next_note=case.notes[gap.next_note].text,
+                met_m=met_m,
             ),
             message("It seems to have a zero too many."),
         ),
         proposal=_rewritten(case, note, metres),
-        facts=Facts(called_m=called_m, met_m=met_m),
     )
 
 

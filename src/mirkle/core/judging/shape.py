@@ -7,11 +7,10 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from mirkle.core.constants import kmh
 from mirkle.core.judging.corners import a_grade_tighter
 from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import Severity
-from mirkle.core.judging.findings import SURELY_PAIRED, Facts, Finding, JudgingContext, Proposal
+from mirkle.core.judging.findings import SURELY_PAIRED, Finding, JudgingContext, Proposal
 from mirkle.core.judging.outliers import slips_among
 from mirkle.core.lineup.result import Pairing
 from mirkle.core.messages import Message, message
@@ -204,12 +203,12 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
     grade, leads = _tightens_to(case, note, tie)
     rewording = Rewording(tightens=grade if leads else "")
     because = message(
-        "It tightens and the note does not say so: {0:.0f} m round in its first half, {1:.0f} m in its second, over "
-        "{2:.0f} m; {3:.0f} km/h at the slowest.",
-        first,
-        last,
-        bend.length_m,
-        kmh(bend.speed_min_mps),
+        "It tightens, and the note does not say so: radius {first_radius_m:.0f} m in the first half, {second_radius_m:.0f} m in the "
+        "second, over {length_m:.0f} m. {speed_mps:kmh} km/h at the slowest.",
+        first_radius_m=first,
+        second_radius_m=last,
+        length_m=bend.length_m,
+        speed_mps=bend.speed_min_mps,
     )
     return Finding(
         id=f"tightens@{note.index}",
@@ -218,13 +217,12 @@ def _tightens_uncalled(case: JudgingContext, note: Note, tie: Pairing, bend: Ben
         from_m=bend.from_m,
         to_m=bend.to_m,
         called=note.grade,
-        met=message("tightens {0}", grade) if leads else "tightens",
+        met=message("tightens {grade}", grade=grade) if leads else "tightens",
         severity=severity,
         confidence=likely * tie.sure,
         risk=(TIGHTENS_RISK + RISK_OF_SPEED * max(0.0, lost)) * case.hazard_weight(note),
         because=(because,),
         proposal=case.proposed(note, rewording),
-        facts=Facts(first_radius_m=first, second_radius_m=last, length_m=bend.length_m, speed_mps=bend.speed_min_mps),
     )
 
 
@@ -257,9 +255,9 @@ def begins_tighter(case: JudgingContext, finding: Finding) -> bool:
     """Whether a corner that tightens lies nearer to the grade that was met than to its note from its first half on."""
     tie = case.lineup.tie_of[finding.note]
     called = case.called_position(case.notes[finding.note])
-    if tie.bend is None or tie.position is None or called is None or finding.facts.first_radius_m is None:
+    if tie.bend is None or tie.position is None or called is None:
         return False
-    wider = case.lineup.grades.by_radius * float(np.log(finding.facts.first_radius_m / tie.bend.radius_m))
+    wider = case.lineup.grades.by_radius * float(np.log(finding.facts["first_radius_m"] / tie.bend.radius_m))
     return tie.position + wider < 0.5 * (tie.position + called)
 
 
@@ -276,9 +274,16 @@ def _shape_finding(note: Note, bend: Bend, kind: str, words: Message, *, confide
         severity="check",
         confidence=confidence,
         risk=UNMET_RISK,
-        because=(message("Called {0}, and {1}: {2:.0f}° over {3:.0f} m.", note.text, words, bend.turn_deg, bend.length_m),),
+        because=(
+            message(
+                "Called {called}, but {seen}: {turn_deg:.0f}° over {length_m:.0f} m.",
+                called=note.text,
+                seen=words,
+                turn_deg=bend.turn_deg,
+                length_m=bend.length_m,
+            ),
+        ),
         proposal=proposal,
-        facts=Facts(turn_deg=bend.turn_deg, length_m=bend.length_m),
     )
 
 
@@ -354,12 +359,11 @@ def _length(case: JudgingContext, row: _Measured, usual: float, better: str, sur
         risk=LONGER_RISK if longer else SHORTER_RISK,
         because=(
             message(
-                "Called {0}; it went on for {1:.0f} m, where such notes of yours go on for about {2:.0f} m.",
-                note.length or message("without a word of length"),
-                bend.length_m,
-                usual,
+                "Called {called}, but it went on for {met_m:.0f} m. Notes like this of yours go on for about {usual_m:.0f} m.",
+                called=note.length or message("without a word of length"),
+                met_m=bend.length_m,
+                usual_m=usual,
             ),
         ),
         proposal=case.proposed(note, rewording),
-        facts=Facts(met_m=bend.length_m, usual_m=usual),
     )

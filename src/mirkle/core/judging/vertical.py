@@ -9,10 +9,9 @@ from itertools import chain
 import numpy as np
 from scipy.special import ndtr
 
-from mirkle.core.constants import km, kmh
 from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import KINDS, Severity
-from mirkle.core.judging.findings import SAME_PLACE_M, Facts, Finding, JudgingContext, Proposal
+from mirkle.core.judging.findings import SAME_PLACE_M, Finding, JudgingContext, Proposal
 from mirkle.core.messages import Message, message
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
@@ -185,38 +184,38 @@ def _of_call(case: JudgingContext, call: _Call, feature: Feature | None) -> Iter
 
 def _settled(case: JudgingContext, note: Note, feature: Feature | None, window: tuple[float, float]) -> Finding:
     at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
-    speed = kmh(feature.speed_mps) if feature is not None else case.speed_kmh(at_m)
+    speed = feature.speed_mps if feature is not None else case.speed_mps(at_m)
     met: str | Message = "no jump"
     proposal = seconds = None
     if feature is not None and feature.kind == "jump":
         seconds = feature.air_s or 0.0
-        met = message("jump, {0:.2f} s in the air", seconds)
-        why = message("Called jump maybe: it flew for {0:.1f} s at {1:.0f} km/h.", seconds, speed)
+        met = message("jump, {air_s:.2f} s in the air", air_s=seconds)
+        why = message("Called jump maybe. It flew for {air_s:.1f} s at {speed_mps:kmh} km/h.", air_s=seconds, speed_mps=speed)
         # What flew once will fly again; what did not may, at another speed: that maybe stays.
         proposal = case.proposed(note, Rewording(feature="jump"))
     elif feature is not None and feature.takeoff_mps is not None:
         why = message(
-            "Called jump maybe: at {0:.0f} km/h it did not fly; by the load felt it would above {1:.0f} km/h.",
-            speed,
-            kmh(feature.takeoff_mps),
+            "Called jump maybe. At {speed_mps:kmh} km/h it did not fly. By the load it would fly above {takeoff_mps:kmh} km/h.",
+            speed_mps=speed,
+            takeoff_mps=feature.takeoff_mps,
         )
     else:
-        why = message("Called jump maybe: at {0:.0f} km/h the car did not leave the ground.", speed)
+        why = message("Called jump maybe. At {speed_mps:kmh} km/h the car stayed on the ground.", speed_mps=speed)
     saying = _Saying("maybe-settled", "maybe", "jump maybe", met, "check", SETTLED_SURE, SETTLED_RISK, why, seconds, proposal)
     return _finding(case, note, saying, at_m, feature)
 
 
 def _unmet(case: JudgingContext, note: Note, kind: str, feature: Feature | None, window: tuple[float, float]) -> Finding:
     at_m = feature.at_m if feature is not None else 0.5 * (window[0] + window[1])
-    words = message("no {0} was felt between {1:.2f} and {2:.2f} km", kind, km(window[0]), km(window[1]))
+    words = message("no {kind} was felt from {from_m:km} to {to_m:km} km", kind=kind, from_m=window[0], to_m=window[1])
     if feature is not None and feature.takeoff_mps is not None:
         words = message(
-            "the car stayed on the ground at {0:.0f} km/h; by the load felt it would fly above {1:.0f} km/h",
-            kmh(feature.speed_mps),
-            kmh(feature.takeoff_mps),
+            "the car stayed on the ground at {speed_mps:kmh} km/h (by the load it would fly above {takeoff_mps:kmh} km/h)",
+            speed_mps=feature.speed_mps,
+            takeoff_mps=feature.takeoff_mps,
         )
     severity: Severity = "check" if kind == "jump" else "remark"
-    why = message("Called {0}, and {1}.", kind, words)
+    why = message("Called {kind}, but {seen}.", kind=kind, seen=words)
     return _finding(case, note, _Saying(f"{kind}-unmet", kind, kind, None, severity, UNMET_SURE, UNMET_RISK, why), at_m, feature, window)
 
 
@@ -225,10 +224,10 @@ def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
     assert feature.air_s is not None
     severity: Severity = "danger" if feature.air_s >= LONG_JUMP_S else "change"
     why = message(
-        "Called a crest; it flew for {0:.1f} s at {1:.0f} km/h and landed {2:.0f} m on.",
-        feature.air_s,
-        kmh(feature.speed_mps),
-        feature.to_m - feature.from_m,
+        "Called a crest, but the car flew for {air_s:.1f} s at {speed_mps:kmh} km/h and landed after {met_m:.0f} m.",
+        air_s=feature.air_s,
+        speed_mps=feature.speed_mps,
+        met_m=feature.to_m - feature.from_m,
     )
     saying = _saying_jump(feature, "crest", severity, why, case.proposed(note, Rewording(feature="jump")))
     return _finding(case, note, saying, feature.at_m, feature)
@@ -236,7 +235,7 @@ def _jump(case: JudgingContext, note: Note, feature: Feature) -> Finding:
 
 def _saying_jump(feature: Feature, called: str | None, severity: Severity, why: Message, proposal: Proposal | None) -> _Saying:
     air_s = feature.air_s or 0.0
-    met, risk = message("jump, {0:.2f} s in the air", air_s), FLIGHT_RISK * air_s / FLIGHT_S
+    met, risk = message("jump, {air_s:.2f} s in the air", air_s=air_s), FLIGHT_RISK * air_s / FLIGHT_S
     return _Saying("jump-uncalled", "jump", called, met, severity, FLEW_SURE, risk, why, air_s, proposal)
 
 
@@ -252,10 +251,10 @@ def _jump_uncalled(case: JudgingContext, note: Note, feature: Feature, _sure: fl
     assert feature.air_s is not None
     severity: Severity = "danger" if feature.air_s >= LONG_JUMP_S else "change" if feature.air_s >= A_JUMP_S else "check"
     why = message(
-        "No note calls this jump: {0:.1f} s in the air at {1:.0f} km/h, landing {2:.0f} m on.",
-        feature.air_s,
-        kmh(feature.speed_mps),
-        feature.to_m - feature.from_m,
+        "No note calls this jump: {air_s:.1f} s in the air at {speed_mps:kmh} km/h, landing after {met_m:.0f} m.",
+        air_s=feature.air_s,
+        speed_mps=feature.speed_mps,
+        met_m=feature.to_m - feature.from_m,
     )
     saying = _saying_jump(feature, None, severity, why, _put_in(case, note, feature))
     return _finding(case, note, saying, feature.at_m, feature)
@@ -265,16 +264,16 @@ def _felt_uncalled(case: JudgingContext, note: Note, feature: Feature, sure: flo
     """A crest, dip or bump: to be looked at where a car that is a little faster would fly, or where it lies at a corner."""
     faster = feature.takeoff_mps is not None and feature.takeoff_mps < FASTER * feature.speed_mps
     words = {
-        "crest": message("a crest of about {0:.0f} m radius", feature.radius_m or 0.0),
+        "crest": message("a crest of about {radius_m:.0f} m radius", radius_m=feature.radius_m or 0.0),
         "dip": message("a dip"),
         "bump": message("a bump"),
     }[feature.kind]
     more: Message | str = ""
     if feature.takeoff_mps is not None:
-        more = message("; by the load felt it would fly above {0:.0f} km/h", kmh(feature.takeoff_mps))
+        more = message(" (by the load it would fly above {takeoff_mps:kmh} km/h)", takeoff_mps=feature.takeoff_mps)
     near = any(b.from_m - NEAR_A_CORNER_M < feature.at_m < b.to_m for b in case.bends)
     severity: Severity = "check" if faster or near or feature.kind == "crest" else "remark"
-    why = message("No note calls {0} here, met at {1:.0f} km/h{2}.", words, kmh(feature.speed_mps), more)
+    why = message("No note calls {seen} here, met at {speed_mps:kmh} km/h{more}.", seen=words, speed_mps=feature.speed_mps, more=more)
     risk, proposal = WOULD_FLY_RISK if faster else FELT_RISK, _put_in(case, note, feature)
     saying = _Saying(f"{feature.kind}-uncalled", feature.kind, None, feature.kind, severity, sure, risk, why, None, proposal)
     return _finding(case, note, saying, feature.at_m, feature)
@@ -311,16 +310,10 @@ def _finding(
 ) -> Finding:
     """The finding about a place; ``window`` is where something was looked for."""
     from_m, to_m = window if window is not None else (None, None)
-    facts = Facts(speed_mps=case.speed_mps(at_m), from_m=from_m, to_m=to_m)
+    figures = {"speed_mps": case.speed_mps(at_m), "from_m": from_m, "to_m": to_m}
     if feature is not None:
-        facts = replace(
-            facts,
-            speed_mps=feature.speed_mps,
-            air_s=feature.air_s,
-            takeoff_mps=feature.takeoff_mps,
-            radius_m=feature.radius_m,
-            met_m=feature.to_m - feature.from_m,
-        )
+        figures |= {"speed_mps": feature.speed_mps, "air_s": feature.air_s, "takeoff_mps": feature.takeoff_mps}
+        figures |= {"radius_m": feature.radius_m, "met_m": feature.to_m - feature.from_m}
     return Finding(
         id=f"{saying.about}@{round(at_m / SAME_PLACE_M)}",
         kind=saying.kind,
@@ -335,5 +328,5 @@ def _finding(
         because=(saying.why,),
         proposal=saying.proposal,
         seconds=saying.seconds,
-        facts=facts,
+        figures=figures,
     )

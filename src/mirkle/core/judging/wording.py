@@ -6,7 +6,7 @@ from collections import Counter, defaultdict
 from collections.abc import Iterator
 from typing import TypeVar
 
-from mirkle.core.judging.findings import Facts, Finding, JudgingContext, Proposal
+from mirkle.core.judging.findings import Finding, JudgingContext, Proposal
 from mirkle.core.messages import Called, Message, message
 from mirkle.core.notes.called import CalledChange
 from mirkle.core.notes.model import Note
@@ -45,7 +45,6 @@ def judge_words(case: JudgingContext) -> Iterator[Finding]:
             risk=0.4 if proposal is None else CORRECTED_RISK,
             because=(because,),
             proposal=proposal,
-            facts=Facts(at_s=how.from_s),
         )
     yield from _left_out_by_habit(case)
 
@@ -81,10 +80,10 @@ def _left_out_by_habit(case: JudgingContext) -> Iterator[Finding]:
         bend = case.lineup.bend_of(notes[0])
         assert bend is not None
         because = message(
-            "Written and not called, at {1} of {2} notes: {0}. It seems to be your habit, so it is shown once.",
-            message("distances") if thing == DISTANCE else Called(thing),
-            left_out[thing],
-            len(notes),
+            "Written but not called at {left_out} of {of} notes: {what}. It seems to be your habit, so it is shown once.",
+            what=message("distances") if thing == DISTANCE else Called(thing),
+            left_out=left_out[thing],
+            of=len(notes),
         )
         yield Finding(
             id=f"habit@said {Called(thing)}",
@@ -99,7 +98,6 @@ def _left_out_by_habit(case: JudgingContext) -> Iterator[Finding]:
             risk=0.0,
             because=(because,),
             proposal=None,
-            facts=Facts(left_out=left_out[thing], of=len(notes)),
         )
 
 
@@ -113,10 +111,10 @@ def _things(note: Note) -> frozenset[tuple[str, ...]]:
 def _otherwise(note: Note, said: Note | None, how: Spoken) -> _Found:
     written, voiced = differing(note, said, how)
     because = message(
-        "Written {0}, but what was said sounds like {1}, at {2} of the recorded words. One of the two is wrong: listen, and decide which.",
-        written,
-        voiced,
-        clock_words(how.from_s),
+        "Written {written}, but the call at {at_s:clock} sounds like {voiced}. One of the two is wrong: listen and decide.",
+        written=written,
+        voiced=voiced,
+        at_s=how.from_s,
     )
     return written, voiced, because, None
 
@@ -127,7 +125,7 @@ def _read_otherwise(note: Note, read: ReadOver) -> _Found | None:
         return None
     written, voiced = differing(note, read.note, read.how)
     because = message(
-        "Written {0}, but read over before the start as {1}, at {2} of the recorded words.", written, voiced, clock_words(read.how.from_s)
+        "Written {written}, but read before the start as {voiced}, at {at_s:clock}.", written=written, voiced=voiced, at_s=read.how.from_s
     )
     return written, voiced, because, None
 
@@ -144,11 +142,11 @@ def _corrected(case: JudgingContext, note: Note, said: Note, how: Spoken) -> _Fo
     if grade is None and direction is None:
         written, voiced = f"{note.distance_m} m", f"{said.distance_m} m"
     because = message(
-        "Corrected in the car: “{0}”, then {1}, at {2} of the recorded words. Written is {3}. Either the note is wrong or it was misread.",
-        said.first_called,
-        voiced,
-        clock_words(how.from_s),
-        written,
+        "Corrected in the car at {at_s:clock}: “{first}”, then {voiced}. The book says {written}. The note is wrong, or it was misread.",
+        first=said.first_called,
+        voiced=voiced,
+        at_s=how.from_s,
+        written=written,
     )
     return written, voiced, because, case.proposed(note, rewording)
 
@@ -156,8 +154,3 @@ def _corrected(case: JudgingContext, note: Note, said: Note, how: Spoken) -> _Fo
 def _other(said: T | None, written: T | None) -> T | None:
     """What was said, where it is not what is written."""
     return said if said != written else None
-
-
-def clock_words(seconds: float) -> str:
-    """Minutes and seconds, such as 4:07."""
-    return f"{int(seconds) // 60}:{int(seconds) % 60:02d}"

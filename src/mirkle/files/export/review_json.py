@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 import math
 from collections.abc import Sequence
-from dataclasses import asdict
 from typing import Any
 
 from mirkle import __version__
@@ -172,7 +171,7 @@ def _finding(finding: Finding, review: Review) -> dict[str, Any]:
         "seconds": finding.seconds,
         "proposal": finding.proposal.text if finding.proposal else None,
         "why": finding.why,
-        "facts": {name: _r(value, 3) for name, value in asdict(finding.facts).items() if value is not None},
+        "facts": {name: _r(value, 3) for name, value in finding.facts.items()},
     }
 
 

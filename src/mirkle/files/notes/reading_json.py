@@ -70,7 +70,7 @@ def _finding(note: Note, spoken: Spoken, speech: Speech) -> Mapping[str, Any]:
         "confidence": round(spoken.probability, 3),
         "seconds": None,
         "proposal": None,
-        "why": f"Written {called}, but what was said sounds like {met}. One of the two is wrong: listen, and decide which.",
+        "why": f"Written {called}, but the call sounds like {met}. One of the two is wrong: listen and decide.",
     }
 
 

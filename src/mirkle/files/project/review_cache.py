@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from functools import cache
 from pathlib import Path
 
-from mirkle.core.judging.findings import Facts, Finding, Proposal
+from mirkle.core.judging.findings import Finding, Proposal
 from mirkle.core.judging.grading_measure import Yardstick
 from mirkle.core.judging.other_pass import Witness
 from mirkle.core.judging.pace import Pace
@@ -50,7 +50,6 @@ _CLASSES = (
     Clock,
     Direction,
     Segment,
-    Facts,
     Feature,
     Finding,
     GapMet,

@@ -105,11 +105,11 @@ class ScaleBar(Drawing):
         """Boxes for the grades, a frame on the called one, a triangle at the met one."""
         drawing = KINDS[finding.kind].drawing
         if drawing == "distance":
-            called, met = finding.facts.called_m or 0.0, finding.facts.met_m or 0.0
+            called, met = finding.facts.get("called_m", 0.0), finding.facts.get("met_m", 0.0)
             self._draw_lengths(painter, tr("the distance, called and met"), ((tr("called"), called, "ink"), (tr("met"), met, "span")), "")
             return
         if drawing == "call":
-            lead, habit = finding.facts.lead_s or 0.0, finding.facts.habit_s or 0.0
+            lead, habit = finding.facts.get("lead_s", 0.0), finding.facts.get("habit_s", 0.0)
             rows = ((tr("you like"), habit, "ink"), (tr("here"), max(lead, 0.0), "span"))
             self._draw_lengths(painter, tr("from the call to the corner, in seconds"), rows, " s")
             return
@@ -183,8 +183,9 @@ class ScaleBar(Drawing):
 
     def _draw_met(self, painter: QPainter, finding: Finding, words: str, x: float, y: float) -> None:
         colour = "danger" if finding.severity == "danger" else "time" if finding.severity == "check" else "ink"
-        if finding.facts.scatter_grades is not None:
-            half = finding.facts.scatter_grades * self._box_px()
+        scatter = finding.facts.get("scatter_grades")
+        if scatter is not None:
+            half = scatter * self._box_px()
             painter.fillRect(QRectF(x - half, y + 2, 2 * half, 5), self.theme.colour(colour, 90))
         x = min(max(x, 6.0), self.width() - 6.0)
         painter.setPen(Qt.PenStyle.NoPen)

@@ -247,7 +247,7 @@ class Evidence(QWidget):
         lines = []
         bend, _ = bend_of(review, finding)
         # A sentence on a grade holds it already.
-        if bend is not None and finding.facts.grades_off is None:
+        if bend is not None and "grades_off" not in finding.facts:
             lines.append(tr("turned {0:.0f}° over {1:.0f} m", bend.turn_deg, bend.length_m))
         tie = review.lineup.tie_of.get(finding.note)
         if tie is not None and tie.bend is not None and tie.sure < 0.9:
