@@ -25,7 +25,7 @@ from mirkle.core.errors import MirkleError
 
 ROOT = Path(mirkle.__file__).parent
 # Names of what makes something that is shown by its first argument.
-BY_FIRST = ("tr", "message", "gettext_noop", "Command", "Kind", "SeenKind")
+BY_FIRST = ("tr", "message", "gettext_noop", "Command", "_stage", "_of_finding", "Kind", "SeenKind")
 # The same whenever it is run: what differs is what was said otherwise.
 BEGAN = datetime(2026, 11, 30, tzinfo=UTC)
 FILE_NAME = re.compile(r"\w+\.\w{3,4}")

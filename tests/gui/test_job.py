@@ -16,7 +16,7 @@ from mirkle.core.cautions import CAUTIONS
 from mirkle.files import demo_files
 from mirkle.files.export.by_ending import BY_ENDING
 from mirkle.gui.app import _say_and_go_on
-from mirkle.gui.commands import COMMANDS
+from mirkle.gui.commands import A_VIDEO, COMMANDS, NOTHING
 from mirkle.gui.dialogs.add import AddDialog
 from mirkle.gui.dialogs.cautions_and_keys import MARKS, About, Cautions, Keys, Marks
 from mirkle.gui.pages.editions import EditionsDialog, HistoryDialog
@@ -445,7 +445,7 @@ def test_keys_page_lists_what_the_window_answers_to(open_window: Window, qtbot: 
     for keys in ("Enter", "Ctrl+Z", "Ctrl+L", "F1", "Esc"):
         assert keys in words
     listed = set(_labels(dialog))
-    assert {c.name for c in COMMANDS if c.keys} <= listed, "a group that stands in no column"
+    assert {c.name for c in COMMANDS if c.keys and c.in_menu} <= listed, "a group that stands in no column"
     shortcuts = {a.shortcut().toString() for a in open_window.actions()}
     assert {"Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+L", "F1", "Ctrl+1", "Ctrl+O"} <= shortcuts
 
@@ -536,12 +536,15 @@ def test_every_command_is_in_the_menu_with_its_key_and_does_it(open_window: Wind
     """Menu, keys and what happens come from one table."""
     stage = open_window.stage
     assert stage is not None
-    assert set(open_window.commands) == {c.name for c in COMMANDS}
-    assert [m.title() for m in open_window.menu.findChildren(QMenu)] == list(dict.fromkeys(c.group for c in COMMANDS))
-    for command in COMMANDS:
+    offered = [c for c in COMMANDS if c.in_menu]
+    assert list(open_window.commands) == [c.name for c in offered]
+    assert [m.title() for m in open_window.menu.findChildren(QMenu)] == list(dict.fromkeys(c.group for c in offered))
+    for command in offered:
         action = open_window.commands[command.name]
-        assert action.isEnabled() is (command.where != "By eye"), "the morning has no video"
-        assert not command.keys or command.keys in (action.shortcut().toString(), action.text().rpartition("\t")[2])
+        needs_video = command.need is A_VIDEO or command.place == "By eye"
+        assert action.isEnabled() is not needs_video, "the morning has no video"
+        assert not needs_video or action.toolTip() == "This needs a video of the pass."
+        assert not command.keys or command.shown_keys in (action.shortcut().toString(), action.text().rpartition("\t")[2])
     # A key of a place is pressed there, wherever the menu is opened.
     open_window.go_to("Book")
     at = stage.listed.index(stage.finding)
@@ -549,7 +552,7 @@ def test_every_command_is_in_the_menu_with_its_key_and_does_it(open_window: Wind
     assert open_window.stack.currentWidget() is open_window.compare
     assert stage.listed.index(stage.finding) == at + 1
     decided = stage.finding.id
-    open_window.commands["Talk it over later"].trigger()
+    open_window.commands["Talk about it later"].trigger()
     assert stage.book.decisions[decided].answer == "talk"
     open_window.commands["Undo"].trigger()
     assert decided not in stage.book.decisions
@@ -557,9 +560,10 @@ def test_every_command_is_in_the_menu_with_its_key_and_does_it(open_window: Wind
 
 def test_without_a_stage_only_what_can_be_done_is_offered(window: Window) -> None:
     able = {name for name, action in window.commands.items() if action.isEnabled()}
-    assert able == {c.name for c in COMMANDS if not c.needs_stage}
-    window._use(next(c for c in COMMANDS if c.name == "Next finding"))
+    assert able == {c.name for c in COMMANDS if c.in_menu and c.need is NOTHING}
+    window.use(next(c for c in COMMANDS if c.name == "Next finding"))
     assert window.stage is None
+    assert window.status.said == "This needs a recording of the pass."
 
 
 def test_the_pages_of_help_fit_a_small_screen_and_name_every_mark(open_window: Window, qtbot: QtBot) -> None:

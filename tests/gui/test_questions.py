@@ -256,7 +256,7 @@ def test_the_guide_has_every_key_and_no_pictures(open_window: Window, qtbot: QtB
     qtbot.addWidget(guide)
     words = guide.page.toPlainText()
     for command in COMMANDS:
-        assert command.name in words or not command.keys
+        assert command.name in words or not command.keys or not command.in_menu
     for code in ("en", "pt"):
         text = guide_text(code)
         assert KEYS not in text

@@ -56,7 +56,7 @@ def test_drawing_road_and_dots_show_the_grade_that_the_sentence_names(window: Wi
     for finding in [f for f in stage.review.findings if f.kind == "grade-tighter"][:6]:
         stage.choose(finding)
         settled()
-        named = grades.index(str(finding.because[0].values[1]))
+        named = grades.index(str(dict(finding.because[0].named)["met"]))
         bar = window.compare.evidence.drawings[0]
         image = image_of(bar)
         colour = bar.theme.colour({"danger": "danger", "check": "time"}.get(finding.severity, "ink"))

@@ -1,15 +1,14 @@
-"""Every command once: its name, its key, its help, and when it can be used. The menu, the list of keys and the window's own shortcuts come
-from here."""
+"""Every command once: its name, its keys, where they work, what it needs and what it does. Menu, keys, help and guide are made from here.
+
+A page's commands run on the page, those of the window on the window. No other module handles a key: :mod:`mirkle.gui.keys` looks a pressed
+key up in this table.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Literal
-
-from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QApplication
+from typing import TYPE_CHECKING, Any, Literal
 
 from mirkle.core.messages import gettext_noop
 
@@ -17,23 +16,113 @@ if TYPE_CHECKING:
     from mirkle.gui.window import Window
 
 Group = Literal["Stage", "Go", "Decide", "Hear", "Line up", "By eye", "Book", "Rehearse", "Passes", "View", "Help"]
-# Where a command's key is a key of the place itself, it is pressed there.
-Where = Literal["window", "Compare", "Line up", "By eye", "Book", "Rehearse", "Passes"]
+# Where a command's keys work: in the whole window, on a page, in a part of one, or in a field.
+Place = Literal[
+    "window",
+    "Gather",
+    "Words to settle",
+    "Compare",
+    "Line up",
+    "By eye",
+    "Book",
+    "Rehearse",
+    "Passes",
+    "Typing",
+    "Find",
+    "Video window",
+    "Note field",
+    "Remark field",
+    "By eye field",
+]
+PAGES: tuple[Place, ...] = ("Gather", "Line up", "Compare", "Book", "Rehearse", "Passes", "By eye")
+
+
+@dataclass(frozen=True)
+class Need:
+    """What has to be there before a command can run, and the sentence that says so where it is not."""
+
+    there: Callable[[Window], bool]
+    otherwise: str
+
+
+NOTHING = Need(lambda _: True, "")
+A_STAGE = Need(lambda w: w.stage is not None, gettext_noop("Open a stage first."))
+A_BOOK = Need(lambda w: w.has_book, gettext_noop("Open your notes first."))
+A_RECORDING = Need(lambda w: w.reviewed is not None, gettext_noop("This needs a recording of the pass."))
+A_VIDEO = Need(lambda w: w.has_video, gettext_noop("This needs a video of the pass."))
+# What each page needs; parts and fields belong to pages that are shown.
+NEEDS: dict[Place, Need] = {
+    "Compare": A_RECORDING,
+    "Line up": A_RECORDING,
+    "By eye": A_VIDEO,
+    "Rehearse": A_BOOK,
+    "Book": A_STAGE,
+    "Passes": A_STAGE,
+}
+SHOWN_KEYS = {
+    "Return": "Enter",
+    "Up": "↑",
+    "Down": "↓",
+    "Left": "←",
+    "Right": "→",
+    "-": "−",
+    "PgDown": "Page ↓",
+    "PgUp": "Page ↑",
+    "Ctrl+Return": "Ctrl+Enter",
+}
 
 
 @dataclass(frozen=True)
 class Command:
-    """``keys`` is what is shown; ``key`` what Qt is told, or the place is pressed with. ``needs_stage`` where there has to be an open
-    stage. ``run`` is given where the window itself does it."""
+    """A command. ``keys`` are written as Qt writes them, the first is the one that is shown. ``run`` gets the window, or the page (part,
+    field) that it belongs to; ``ready`` tells of that page whether it can run now, and ``otherwise`` says why not. One with a menu entry
+    goes to its page first. ``need`` is what the window must have, by default what its page needs. A
+    key that is held down ``repeats`` it, unless it decides something.
+    """
 
     name: str
     group: Group
-    keys: str = ""
-    where: Where = "window"
-    needs_stage: bool = True
-    run: Callable[[Window], object] | None = None
-    key: Qt.Key | None = None
+    keys: tuple[str, ...]
+    place: Place
+    run: Callable[[Any], object]
+    ready: Callable[[Any], bool] = lambda _: True
+    otherwise: str = ""
+    need: Need | None = None
+    in_menu: bool = True
+    repeats: bool = True
 
+    @property
+    def shown_keys(self) -> str:
+        """The key as it is printed on a keyboard; empty where it has none."""
+        return SHOWN_KEYS.get(self.keys[0], self.keys[0]) if self.keys else ""
+
+    def hindrance(self, window: Window) -> str:
+        """Why it can't run now; empty where it can."""
+        need = self.need or NEEDS.get(self.place, NOTHING)
+        return "" if need.there(window) else need.otherwise
+
+
+def _stage(name: str, keys: str, run: Callable[[Window], object], group: Group = "Stage") -> Command:
+    """A command of the window that needs no stage."""
+    return Command(name, group, (keys,) if keys else (), "window", run, need=NOTHING)
+
+
+def _of_finding(name: str, keys: tuple[str, ...], run: Callable[[Any], object]) -> Command:
+    """A command of Compare on the chosen finding."""
+    return Command(name, "Decide", keys, "Compare", run, lambda c: c.stage.finding is not None, NO_FINDING, repeats=False)
+
+
+def _hidden(name: str, group: Group, keys: tuple[str, ...], place: Place, run: Callable[[Any], object]) -> Command:
+    """A key that needs no menu entry."""
+    return Command(name, group, keys, place, run, in_menu=False)
+
+
+NO_FINDING = gettext_noop("No finding is chosen.")
+NO_PICTURE = gettext_noop("This pass has no video.")
+NOT_HEARD = gettext_noop("No calls were found in the sound of this pass.")
+NO_ROW = gettext_noop("No change is chosen.")
+# How many notes a page up or down is.
+PAGE_OF_NOTES = 12
 
 GROUPS: tuple[Group, ...] = (
     gettext_noop("Stage"),
@@ -48,107 +137,173 @@ GROUPS: tuple[Group, ...] = (
     gettext_noop("View"),
     gettext_noop("Help"),
 )
+
+
+def _note_steps(place: Place, step: Callable[[Any, int], object]) -> tuple[Command, ...]:
+    """Up and down the notes of a page, one by one or twelve at a time."""
+    rows = (
+        (gettext_noop("Next note"), "Down", 1),
+        (gettext_noop("Previous note"), "Up", -1),
+        (gettext_noop("Twelve notes on"), "PgDown", PAGE_OF_NOTES),
+        (gettext_noop("Twelve notes back"), "PgUp", -PAGE_OF_NOTES),
+    )
+    return tuple(
+        Command(name, "Go", (key,), place, lambda page, by=by: step(page, by), in_menu=place == "Compare" and abs(by) == 1)
+        for name, key, by in rows
+    )
+
+
 COMMANDS: tuple[Command, ...] = (
-    Command("Open files…", "Stage", "Ctrl+O", needs_stage=False, run=lambda w: w.gather.choose_files()),
-    Command("New stage", "Stage", "Ctrl+N", needs_stage=False, run=lambda w: w.new_stage()),
-    Command("Your stages…", "Stage", "Ctrl+Shift+O", needs_stage=False, run=lambda w: w.show_shelf()),
-    Command("Type the notes in…", "Stage", needs_stage=False, run=lambda w: w.type_notes()),
-    Command("Show the demo stage", "Stage", needs_stage=False, run=lambda w: w.open_demo()),
-    Command("Quit", "Stage", "Ctrl+Q", needs_stage=False, run=lambda w: w.close()),
-    Command("Next finding", "Go", "N", "Compare", key=Qt.Key.Key_N),
-    Command("Finding before", "Go", "P", "Compare", key=Qt.Key.Key_P),
-    Command("First finding", "Go", "Home", "Compare", key=Qt.Key.Key_Home),
-    Command("Last finding", "Go", "End", "Compare", key=Qt.Key.Key_End),
-    Command("Next danger that is left", "Go", "D", "Compare", key=Qt.Key.Key_D),
-    Command("Next note", "Go", "↓", "Compare", key=Qt.Key.Key_Down),
-    Command("Note before", "Go", "↑", "Compare", key=Qt.Key.Key_Up),
-    Command("Find a finding or a note…", "Go", "Ctrl+F", run=lambda w: w.find()),
-    Command("Gather", "Go", "Ctrl+1", needs_stage=False, run=lambda w: w.go_to("Gather")),
-    Command("Line up", "Go", "Ctrl+2", run=lambda w: w.go_to("Line up")),
-    Command("Compare", "Go", "Ctrl+3", run=lambda w: w.go_to("Compare")),
-    Command("Book", "Go", "Ctrl+4", run=lambda w: w.go_to("Book")),
-    Command("Rehearse", "Go", "Ctrl+5", "Rehearse", run=lambda w: w.go_to("Rehearse")),
-    Command("Passes", "Go", "Ctrl+6", run=lambda w: w.go_to("Passes")),
-    Command("Mark it: write the change into the book", "Decide", "Enter", "Compare", key=Qt.Key.Key_Return),
-    Command("Keep the note as it is written", "Decide", "K", "Compare", key=Qt.Key.Key_K),
-    Command("Talk it over later", "Decide", "T", "Compare", key=Qt.Key.Key_T),
-    Command("Look at it on the video: plays it where there is one", "Decide", "V", "Compare", key=Qt.Key.Key_V),
-    Command("Edit what to write, on any note", "Decide", "E", "Compare", key=Qt.Key.Key_E),
-    Command("Who says so", "Decide", "B", "Compare", key=Qt.Key.Key_B),
-    Command("A word on it", "Decide", "R", "Compare", key=Qt.Key.Key_R),
-    Command("Add a hazard, or a condition for the next pass…", "Decide", "H", "Compare", key=Qt.Key.Key_H),
-    Command("Parts that don't count…", "Decide", "X", "Compare", key=Qt.Key.Key_X),
-    Command("Decisions without a place…", "Decide", run=lambda w: w.show_lost_decisions()),
-    Command("Undo", "Decide", "Ctrl+Z", run=lambda w: w.undo()),
-    Command("Redo", "Decide", "Ctrl+Shift+Z", run=lambda w: w.redo()),
-    Command("Hear it from before the call, or stop", "Hear", "Space", "Compare", key=Qt.Key.Key_Space),
-    Command("One picture on", "Hear", ".", "Compare", key=Qt.Key.Key_Period),
-    Command("One picture back", "Hear", ",", "Compare", key=Qt.Key.Key_Comma),
-    Command("The video in a window of its own, or back", "Hear", "W", "Compare", key=Qt.Key.Key_W),
-    Command("Find when each note was called, from the sound", "Hear", run=lambda w: w.listen()),
-    Command("Half speed", "Hear", "S", "Compare", key=Qt.Key.Key_S),
-    Command("The note is right as it is, and on to the next unsure one", "Line up", "Enter", "Line up", key=Qt.Key.Key_Return),
-    Command("Hear a call that was found in the sound", "Line up", "Space", "Line up", key=Qt.Key.Key_Space),
-    Command("It is as it says: a call, left out, or nothing to keep", "Line up", "A", "Line up", key=Qt.Key.Key_A),
-    Command("Write down what is said there", "Line up", "R", "Line up", key=Qt.Key.Key_R),
-    Command("The next call worth listening to", "Line up", "L", "Line up", key=Qt.Key.Key_L),
-    Command("See the note in Compare", "Line up", "C", "Line up", key=Qt.Key.Key_C),
-    Command("The next unsure note", "Line up", "U", "Line up", key=Qt.Key.Key_U),
-    Command("Put the note on the bend before", "Line up", "←", "Line up", key=Qt.Key.Key_Left),
-    Command("Put the note on the next bend", "Line up", "→", "Line up", key=Qt.Key.Key_Right),
-    Command("No bend answers it", "Line up", "0", "Line up", key=Qt.Key.Key_0),
-    Command("Take the pin out: Mirkle places the note again", "Line up", "Backspace", "Line up", key=Qt.Key.Key_Backspace),
-    Command("Watch the video, note by note", "By eye", "Ctrl+E", "By eye", run=lambda w: w.go_to("By eye")),
-    Command("As it was called", "By eye", "A", "By eye", key=Qt.Key.Key_A),
-    Command("Tighter, one grade for each press", "By eye", "T", "By eye", key=Qt.Key.Key_T),
-    Command("More open", "By eye", "O", "By eye", key=Qt.Key.Key_O),
-    Command("To the other side", "By eye", "S", "By eye", key=Qt.Key.Key_S),
-    Command("Longer", "By eye", "L", "By eye", key=Qt.Key.Key_L),
-    Command("Shorter", "By eye", "K", "By eye", key=Qt.Key.Key_K),
-    Command("A note is missing", "By eye", "M", "By eye", key=Qt.Key.Key_M),
-    Command("A hazard is there", "By eye", "H", "By eye", key=Qt.Key.Key_H),
-    Command("The note is called now", "By eye", "C", "By eye", key=Qt.Key.Key_C),
-    Command("The next note that is open", "By eye", "N", "By eye", key=Qt.Key.Key_N),
-    Command("Faster, or slower", "By eye", "F", "By eye", key=Qt.Key.Key_F),
-    Command("A page of the paper book begins at the note, or no longer", "Book", "G", "Book", key=Qt.Key.Key_G),
-    Command("See the change card, and print it…", "Book", run=lambda w: w.preview("card")),
-    Command("See the new book, and print it…", "Book", run=lambda w: w.preview("book")),
-    Command("Start, or stop", "Rehearse", "Enter", "Rehearse", key=Qt.Key.Key_Return),
-    Command("It is called now", "Rehearse", "Space", "Rehearse", key=Qt.Key.Key_Space),
-    Command("Read along", "Rehearse", "R", "Rehearse", key=Qt.Key.Key_R),
-    Command("Call it", "Rehearse", "C", "Rehearse", key=Qt.Key.Key_C),
-    Command("Listen", "Rehearse", "L", "Rehearse", key=Qt.Key.Key_L),
-    Command("The whole stage, or the changed places", "Rehearse", "X", "Rehearse", key=Qt.Key.Key_X),
-    Command("We are both here", "Rehearse", "B", "Rehearse", key=Qt.Key.Key_B),
-    Command("Calls are heard instead of pressed", "Rehearse", "V", "Rehearse", key=Qt.Key.Key_V),
-    Command("Half speed, or not", "Rehearse", "H", "Rehearse", key=Qt.Key.Key_H),
-    Command("The worst place again", "Rehearse", "1", "Rehearse", key=Qt.Key.Key_1),
-    Command("Keep the change", "Passes", "K", "Passes", key=Qt.Key.Key_K),
-    Command("Put back what stood", "Passes", "O", "Passes", key=Qt.Key.Key_O),
-    Command("Correct further", "Passes", "E", "Passes", key=Qt.Key.Key_E),
-    Command("Talk it over", "Passes", "T", "Passes", key=Qt.Key.Key_T),
-    Command("See it in Compare", "Passes", "C", "Passes", key=Qt.Key.Key_C),
-    Command("The season's counts…", "Passes", needs_stage=False, run=lambda w: w.show_season()),
-    Command("Road, plan or video", "View", "M", "Compare", key=Qt.Key.Key_M),
-    Command("Nearer", "View", "+", "Compare", key=Qt.Key.Key_Plus),
-    Command("Farther", "View", "−", "Compare", key=Qt.Key.Key_Minus),
-    Command("Light or night", "View", "Ctrl+L", needs_stage=False, run=lambda w: w.change_theme()),
-    Command("Settings…", "View", "Ctrl+,", needs_stage=False, run=lambda w: w.change_settings()),
-    Command("All keys", "Help", "F1", needs_stage=False, run=lambda w: w.show_keys()),
-    Command("The job in order", "Help", "Shift+F1", needs_stage=False, run=lambda w: w.show_guide()),
-    Command("What the marks mean", "Help", needs_stage=False, run=lambda w: w.show_marks()),
-    Command("Before you trust a number", "Help", needs_stage=False, run=lambda w: w.show_cautions()),
-    Command("About Mirkle", "Help", needs_stage=False, run=lambda w: w.show_about()),
+    _stage("Open files…", "Ctrl+O", lambda w: w.gather.choose_files()),
+    _stage("New stage", "Ctrl+N", lambda w: w.new_stage()),
+    _stage("Your stages…", "Ctrl+Shift+O", lambda w: w.show_shelf()),
+    _stage("Type in your notes…", "", lambda w: w.type_notes()),
+    _stage("Show the demo stage", "", lambda w: w.open_demo()),
+    _stage("Quit", "Ctrl+Q", lambda w: w.close()),
+    _hidden("Go on to the next page", "Stage", ("Return", "Enter"), "Gather", lambda g: g.go_on()),
+    _hidden("Answer 1 for the word", "Stage", ("1",), "Words to settle", lambda p: p.choose(0)),
+    _hidden("Answer 2 for the word", "Stage", ("2",), "Words to settle", lambda p: p.choose(1)),
+    _hidden("Answer 3 for the word", "Stage", ("3",), "Words to settle", lambda p: p.choose(2)),
+    _hidden("Answer 4 for the word", "Stage", ("4",), "Words to settle", lambda p: p.choose(3)),
+    _hidden("Answer 5 for the word", "Stage", ("5",), "Words to settle", lambda p: p.choose(4)),
+    _hidden("It is as it was read", "Stage", ("Return", "Enter"), "Words to settle", lambda p: p.accept()),
+    _hidden("Leave the word as it is", "Stage", ("L",), "Words to settle", lambda p: p.leave_word()),
+    _hidden("Change the note", "Stage", ("E",), "Words to settle", lambda p: p.change_note()),
+    _hidden("Hear the word", "Stage", ("Space",), "Words to settle", lambda p: p.hear_word()),
+    _hidden("Use these notes", "Stage", ("Ctrl+S",), "Typing", lambda t: t.finish()),
+    _hidden("A new page begins here", "Stage", ("Ctrl+Return", "Ctrl+Enter"), "Typing", lambda t: t.begin_page()),
+    Command("Next finding", "Go", ("N",), "Compare", lambda c: c.stage.step(1)),
+    Command("Previous finding", "Go", ("P",), "Compare", lambda c: c.stage.step(-1)),
+    Command("First finding", "Go", ("Home",), "Compare", lambda c: c.choose_listed(0)),
+    Command("Last finding", "Go", ("End",), "Compare", lambda c: c.choose_listed(-1)),
+    Command("Next danger", "Go", ("D",), "Compare", lambda c: c.stage.next_danger()),
+    *_note_steps("Compare", lambda c, by: c.page.step(by)),
+    Command("Find…", "Go", ("Ctrl+F",), "window", lambda w: w.find(), need=A_RECORDING),
+    _hidden("Next one found", "Go", ("Down",), "Find", lambda f: f.step(1)),
+    _hidden("Previous one found", "Go", ("Up",), "Find", lambda f: f.step(-1)),
+    _hidden("Ten found ones on", "Go", ("PgDown",), "Find", lambda f: f.step(10)),
+    _hidden("Ten found ones back", "Go", ("PgUp",), "Find", lambda f: f.step(-10)),
+    _stage("Gather", "Ctrl+1", lambda w: w.go_to("Gather"), "Go"),
+    Command("Line up", "Go", ("Ctrl+2",), "window", lambda w: w.go_to("Line up"), need=A_RECORDING),
+    Command("Compare", "Go", ("Ctrl+3",), "window", lambda w: w.go_to("Compare"), need=A_STAGE),
+    Command("Book", "Go", ("Ctrl+4",), "window", lambda w: w.go_to("Book"), need=A_STAGE),
+    Command("Rehearse", "Go", ("Ctrl+5",), "window", lambda w: w.go_to("Rehearse"), need=A_BOOK),
+    Command("Passes", "Go", ("Ctrl+6",), "window", lambda w: w.go_to("Passes"), need=A_STAGE),
+    _of_finding("Write the change into the book", ("Return", "Enter"), lambda c: c.answer("mark")),
+    _of_finding("Keep the note", ("K",), lambda c: c.answer("keep")),
+    _of_finding("Talk about it later", ("T",), lambda c: c.answer("talk")),
+    Command("Look at it on the video", "Decide", ("V",), "Compare", lambda c: c.look_at_video()),
+    _of_finding("Mark it to be looked at on the video", ("Shift+V",), lambda c: c.answer("video")),
+    Command("Edit the note", "Decide", ("E",), "Compare", lambda c: c.edit_note()),
+    _of_finding("Who agreed", ("B",), lambda c: c.evidence.next_by()),
+    _of_finding("Remark", ("R",), lambda c: c.evidence.remark.setFocus()),
+    Command("Add a hazard or a condition…", "Decide", ("H",), "Compare", lambda c: c.add_by_hand()),
+    Command("Parts that don't count…", "Decide", ("X",), "Compare", lambda c: c.parts_wanted.emit(None)),
+    Command("Decisions without a place…", "Decide", (), "window", lambda w: w.show_lost_decisions(), need=A_RECORDING),
+    Command("Undo", "Decide", ("Ctrl+Z",), "window", lambda w: w.undo(), need=A_STAGE),
+    Command("Redo", "Decide", ("Ctrl+Shift+Z",), "window", lambda w: w.redo(), need=A_STAGE),
+    _hidden("Write the change from the field", "Decide", ("Return", "Enter"), "Note field", lambda e: e.mark_from_field()),
+    _hidden("Leave the field, and what was typed", "Decide", ("Esc",), "Note field", lambda e: e.leave_field()),
+    _hidden("Leave the remark", "Decide", ("Return", "Enter", "Esc"), "Remark field", lambda e: e.leave_remark()),
+    Command("Play from before the call, or stop", "Hear", ("Space",), "Compare", lambda c: c.play_or_stop()),
+    Command("One frame forward", "Hear", (".",), "Compare", lambda c: c.step_picture(1), lambda c: c.has_picture, NO_PICTURE),
+    Command("One frame back", "Hear", (",",), "Compare", lambda c: c.step_picture(-1), lambda c: c.has_picture, NO_PICTURE),
+    Command("Video in a separate window, or back", "Hear", ("W",), "Compare", lambda c: c.turn_video_out()),
+    _hidden("Video on the whole screen", "Hear", ("F11",), "Video window", lambda v: v.turn_full_screen()),
+    _hidden("Close the video's window", "Hear", ("Esc",), "Video window", lambda v: v.close()),
+    Command("Find the calls in the sound", "Hear", (), "window", lambda w: w.listen(), need=A_STAGE),
+    Command("Half speed", "Hear", ("S",), "Compare", lambda c: c.bar.half_button.toggle()),
+    Command("This note is right: on to the next unsure one", "Line up", ("Return", "Enter"), "Line up", lambda p: p.confirm()),
+    Command(
+        "Play a call found in the sound",
+        "Line up",
+        ("Space",),
+        "Line up",
+        lambda p: p.listen.hear(),
+        lambda p: p.listen.heard is not None,
+        NOT_HEARD,
+    ),
+    Command("It is as shown", "Line up", ("A",), "Line up", lambda p: p.listen.accept(), lambda p: p.listen.heard is not None, NOT_HEARD),
+    Command(
+        "Write down what is said",
+        "Line up",
+        ("R",),
+        "Line up",
+        lambda p: p.listen.write_down(),
+        lambda p: p.listen.heard is not None,
+        NOT_HEARD,
+    ),
+    Command(
+        "Next call to listen to", "Line up", ("L",), "Line up", lambda p: p.listen.step(1), lambda p: p.listen.heard is not None, NOT_HEARD
+    ),
+    Command("See the note in Compare", "Line up", ("C",), "Line up", lambda p: p.open_chosen()),
+    Command("Next unsure note", "Line up", ("U",), "Line up", lambda p: p.next_unsure()),
+    Command("Move the note to the bend before", "Line up", ("Left",), "Line up", lambda p: p.step(-1)),
+    Command("Move the note to the next bend", "Line up", ("Right",), "Line up", lambda p: p.step(1)),
+    Command("This note has no bend", "Line up", ("0",), "Line up", lambda p: p.pin_nowhere()),
+    Command("Remove the pin: Mirkle places the note", "Line up", ("Backspace", "Del"), "Line up", lambda p: p.let_go()),
+    *_note_steps("Line up", lambda p, by: p.step_notes(by)),
+    Command("Watch the video, note by note", "By eye", ("Ctrl+E",), "window", lambda w: w.go_to("By eye"), need=A_VIDEO),
+    Command("As called", "By eye", ("A",), "By eye", lambda p: p.answer("as-called")),
+    Command("Tighter, one grade a press", "By eye", ("T",), "By eye", lambda p: p.answer("tighter")),
+    Command("More open, one grade a press", "By eye", ("O",), "By eye", lambda p: p.answer("opener")),
+    Command("Other side", "By eye", ("S",), "By eye", lambda p: p.answer("other-side")),
+    Command("Longer", "By eye", ("L",), "By eye", lambda p: p.answer("longer")),
+    Command("Shorter", "By eye", ("K",), "By eye", lambda p: p.answer("shorter")),
+    Command("A note is missing", "By eye", ("M",), "By eye", lambda p: p.answer("missing")),
+    Command("A hazard here", "By eye", ("H",), "By eye", lambda p: p.answer("hazard")),
+    Command("Called now", "By eye", ("C",), "By eye", lambda p: p.tap()),
+    Command("Next open note", "By eye", ("N",), "By eye", lambda p: p.next_open()),
+    Command("Playback speed", "By eye", ("F",), "By eye", lambda p: p.next_speed()),
+    _hidden("Play this note, or stop", "By eye", ("Space",), "By eye", lambda p: p.play_or_stop()),
+    _hidden("One frame back in the video", "By eye", (",",), "By eye", lambda p: p.step_picture(-1)),
+    _hidden("One frame forward in the video", "By eye", (".",), "By eye", lambda p: p.step_picture(1)),
+    _hidden("Write down what was seen", "By eye", ("Return", "Enter"), "By eye", lambda p: p.write()),
+    _hidden("Talk about what was seen", "By eye", ("Esc",), "By eye", lambda p: p.talk_over()),
+    _hidden("Edit what was seen", "By eye", ("E",), "By eye", lambda p: p.edit()),
+    _hidden("Who saw it", "By eye", ("B",), "By eye", lambda p: p.next_by()),
+    _hidden("Write from the field what was seen", "By eye", ("Return", "Enter"), "By eye field", lambda p: p.write()),
+    _hidden("Talk later about what is in the field", "By eye", ("Esc",), "By eye field", lambda p: p.talk_over()),
+    *_note_steps("By eye", lambda p, by: p.page.step(by)),
+    *(_hidden(f"Grade {digit}", "By eye", (digit,), "By eye", lambda p, d=digit: p.type_grade(d)) for digit in "0123456789"),
+    Command("A page begins at this note, or no longer", "Book", ("G",), "Book", lambda p: p.turn()),
+    *_note_steps("Book", lambda p, by: p.page.step(by)),
+    Command("Change card…", "Book", (), "window", lambda w: w.preview("card"), need=A_STAGE),
+    Command("New book…", "Book", (), "window", lambda w: w.preview("book"), need=A_STAGE),
+    Command("Start or stop", "Rehearse", ("Return", "Enter"), "Rehearse", lambda p: p.go_or_stop()),
+    Command("Call now", "Rehearse", ("Space",), "Rehearse", lambda p: p.call_now(), repeats=False),
+    Command("Read along", "Rehearse", ("R",), "Rehearse", lambda p: p.choose_way("read")),
+    Command("Call it", "Rehearse", ("C",), "Rehearse", lambda p: p.choose_way("call")),
+    Command("Listen", "Rehearse", ("L",), "Rehearse", lambda p: p.choose_way("listen")),
+    Command("Whole stage, or only changed places", "Rehearse", ("X",), "Rehearse", lambda p: p.turn_whole()),
+    Command("We are both here", "Rehearse", ("B",), "Rehearse", lambda p: p.both_box.toggle()),
+    Command("Hear the calls instead of pressing a key", "Rehearse", ("V",), "Rehearse", lambda p: p.turn_voice()),
+    Command("Half speed, or full", "Rehearse", ("H",), "Rehearse", lambda p: p.turn_half()),
+    _hidden("Faster by 5 %", "Rehearse", ("+", "="), "Rehearse", lambda p: p.change_pace(5)),
+    _hidden("Slower by 5 %", "Rehearse", ("-",), "Rehearse", lambda p: p.change_pace(-5)),
+    Command("Repeat the worst place", "Rehearse", ("1",), "Rehearse", lambda p: p.do_again(0)),
+    _hidden("Repeat the second worst place", "Rehearse", ("2",), "Rehearse", lambda p: p.do_again(1)),
+    _hidden("Repeat the third worst place", "Rehearse", ("3",), "Rehearse", lambda p: p.do_again(2)),
+    Command("Keep the change", "Passes", ("K",), "Passes", lambda p: p.keep(), lambda p: p.step is not None, NO_ROW),
+    Command("Put the old note back", "Passes", ("O",), "Passes", lambda p: p.put_back(), lambda p: p.step is not None, NO_ROW),
+    Command("Correct it further", "Passes", ("E",), "Passes", lambda p: p.correct(), lambda p: p.step is not None, NO_ROW),
+    Command("Talk about it", "Passes", ("T",), "Passes", lambda p: p.talk(), lambda p: p.step is not None, NO_ROW),
+    Command("See it in Compare", "Passes", ("C",), "Passes", lambda p: p.look(), lambda p: p.step is not None, NO_ROW),
+    _hidden("Leave the correction", "Passes", ("Esc",), "Passes", lambda p: p.leave_field()),
+    _stage("Season…", "", lambda w: w.show_season(), "Passes"),
+    Command("Road, map or video", "View", ("M",), "Compare", lambda c: c.middle.next_view()),
+    Command("Zoom in", "View", ("+", "="), "Compare", lambda c: c.middle.zoom(1)),
+    Command("Zoom out", "View", ("-",), "Compare", lambda c: c.middle.zoom(-1)),
+    _stage("Light or night", "Ctrl+L", lambda w: w.change_theme(), "View"),
+    _stage("Settings…", "Ctrl+,", lambda w: w.change_settings(), "View"),
+    _stage("Keys", "F1", lambda w: w.show_keys(), "Help"),
+    _stage("Guide", "Shift+F1", lambda w: w.show_guide(), "Help"),
+    _stage("What the marks mean", "", lambda w: w.show_marks(), "Help"),
+    _stage("Cautions", "", lambda w: w.show_cautions(), "Help"),
+    _stage("About Mirkle", "", lambda w: w.show_about(), "Help"),
 )
 
 
-def use(command: Command, window: Window) -> None:
-    """Does a command: by the window, or by its key pressed in its place."""
-    if command.run is not None:
-        command.run(window)
-        return
-    assert command.key is not None
-    window.go_to(command.where)
-    place = window.stack.currentWidget()
-    for kind in (QKeyEvent.Type.KeyPress, QKeyEvent.Type.KeyRelease):
-        QApplication.sendEvent(place, QKeyEvent(kind, command.key, Qt.KeyboardModifier.NoModifier))
+def key_of(place: Place, name: str) -> str:
+    """The key of a command as it is shown on its button."""
+    return next(command.shown_keys for command in COMMANDS if (command.place, command.name) == (place, name))

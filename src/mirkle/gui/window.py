@@ -22,7 +22,7 @@ from mirkle.files.recordings.columns import UnknownColumns
 from mirkle.files.speech.heard_json import HeardCalls
 from mirkle.gui import theme as themes
 from mirkle.gui import window_place
-from mirkle.gui.commands import COMMANDS, Command, use
+from mirkle.gui.commands import COMMANDS, Command
 from mirkle.gui.controls import ask, label
 from mirkle.gui.dialogs.cautions_and_keys import About, Cautions, Keys, Marks
 from mirkle.gui.pages.compare import Compare
@@ -73,7 +73,7 @@ class Window(QMainWindow):
         window_place.put_back(self)
         self.theme = themes.NIGHT if settings.setting("theme", "paper") == "night" else themes.PAPER
         self.stage: OpenPass | None = None
-        self._has_video = False
+        self.has_video = False
         self.typing: TypingView | None = None
         self._job: Job | None = None
         self._turns = Turns(refused=self._was_refused)
@@ -138,32 +138,42 @@ class Window(QMainWindow):
         """The commands: those of the window by their keys, and all of them in the menu."""
         menus: dict[str, QMenu] = {}
         for command in COMMANDS:
+            if not command.in_menu:
+                continue
             if command.group not in menus:
                 menus[command.group] = self.menu.addMenu(tr(command.group))  # type: ignore[assignment]
+                menus[command.group].setToolTipsVisible(True)
             action = QAction(tr(command.name), self)
-            if command.run is not None and command.keys:
-                action.setShortcut(QKeySequence(command.keys))
+            if command.place == "window" and command.keys:
+                action.setShortcuts([QKeySequence(key) for key in command.keys])
                 self.addAction(action)
             elif command.keys:
-                # The key is the place's own: it is shown, and pressed there.
-                action.setText(f"{tr(command.name)}\t{command.keys}")
-            action.triggered.connect(lambda _=False, c=command: self._use(c))
+                # The key is the page's: it is shown here, and pressed there.
+                action.setText(f"{tr(command.name)}\t{command.shown_keys}")
+            action.triggered.connect(lambda _=False, c=command: self.use(c))
             menus[command.group].addAction(action)
             self.commands[command.name] = action
 
-    def _use(self, command: Command) -> None:
-        if self._can(command):
-            use(command, self)
+    def use(self, command: Command) -> None:
+        """Does a command where it can be done, on its page; else says why not."""
+        hindrance = command.hindrance(self)
+        if hindrance:
+            self.status.tell(tr(hindrance))
+            return
+        if command.place == "window":
+            command.run(self)
+            return
+        self.go_to(command.place)
+        page = self.stack.currentWidget()
+        if command.ready(page):
+            command.run(page)
+        else:
+            self.status.tell(tr(command.otherwise))
 
-    def _can(self, command: Command) -> bool:
-        """Whether a command can be used with what is open."""
-        if command.where in ("Compare", "Line up"):
-            return self.reviewed is not None
-        if command.where == "By eye":
-            return self._has_video
-        if command.where == "Rehearse":
-            return self.stage is not None or self._book_alone is not None
-        return self.stage is not None or not command.needs_stage
+    @property
+    def has_book(self) -> bool:
+        """Whether there is a book, with or without a recording."""
+        return self.stage is not None or self._book_alone is not None
 
     @property
     def reviewed(self) -> ReviewedPass | None:
@@ -208,7 +218,10 @@ class Window(QMainWindow):
     def _show_header(self) -> None:
         self.header.show_stage(self.stage, book_alone=self._book_alone is not None)
         for command in COMMANDS:
-            self.commands[command.name].setEnabled(self._can(command))
+            if command.in_menu:
+                hindrance = command.hindrance(self)
+                self.commands[command.name].setEnabled(not hindrance)
+                self.commands[command.name].setToolTip(tr(hindrance) if hindrance else tr(command.name))
         if self.stage is not None and not self.status.busy:
             decided, of = len(self.stage.book.decisions), len(self.stage.findings)
             if self.reviewed is not None:
@@ -301,7 +314,7 @@ class Window(QMainWindow):
     @property
     def watch(self) -> WatchView | None:
         """The page on which the video is watched note by note, where there is one."""
-        return self.made.get("By eye", self._make_watch) if self._has_video else None
+        return self.made.get("By eye", self._make_watch) if self.has_video else None
 
     def _make_watch(self) -> WatchView:
         from mirkle.gui.pages.by_eye import WatchView
@@ -311,7 +324,7 @@ class Window(QMainWindow):
     def _video(self) -> tuple[Path | None, str]:
         """Where the video of the open pass lies, and what is wrong where it does not."""
         try:
-            return (sound_of(self.stage) if self.stage is not None and self._has_video else None), ""
+            return (sound_of(self.stage) if self.stage is not None and self.has_video else None), ""
         except MirkleError as fault:
             return None, tr_fault(fault)
 
@@ -494,7 +507,7 @@ class Window(QMainWindow):
         if self._beginning is not None:
             self._beginning.close()
         self.stage = self._beginning = self._book_alone = None
-        self._waiting, self._has_video, self._followed_at = [], False, ()
+        self._waiting, self.has_video, self._followed_at = [], False, ()
         self.header.show_passes(None)
         self.misfit.hide()
         self.status.place.setText("")
@@ -829,7 +842,7 @@ class Window(QMainWindow):
         if old is not None and old.project is not stage.project:
             old.project.close()
         self.stage, self._book_alone = stage, None
-        self._has_video = has_video(stage.project, stage.pass_now())
+        self.has_video = has_video(stage.project, stage.pass_now())
         # Decisions may have been taken while it was reviewed.
         stage.book.again()
         recent_stages.remember(stage.project.path)

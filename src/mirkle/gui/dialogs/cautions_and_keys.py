@@ -49,7 +49,7 @@ class Keys(QDialog):
         column.addWidget(wrapped(tr("Keys"), "title"))
         columns = QHBoxLayout()
         columns.setSpacing(20)
-        groups = {c.group: [d for d in COMMANDS if d.group == c.group and d.keys] for c in COMMANDS}
+        groups = {c.group: [d for d in COMMANDS if d.group == c.group and d.keys and d.in_menu] for c in COMMANDS}
         parts: list[list[str]] = [
             ["Stage", "Go", "Help"],
             ["Decide", "Hear", "View"],
@@ -64,7 +64,7 @@ class Keys(QDialog):
                 grid.addWidget(wrapped(tr(name), "faint"), grid.rowCount(), 0, 1, 2)
                 for command in groups[name]:  # type: ignore[index]
                     at = grid.rowCount()
-                    grid.addWidget(label(command.keys), at, 0)
+                    grid.addWidget(label(command.shown_keys), at, 0)
                     name_label = wrapped(tr(command.name))
                     # As high as its words take at its width: a grid does not ask for that.
                     name_label.setFixedWidth(NAME_PX)

@@ -6,16 +6,18 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import QEvent, QObject, Qt
-from PyQt6.QtGui import QKeyEvent, QTextCursor
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QVBoxLayout, QWidget
+from PyQt6.QtCore import QEvent, Qt
+from PyQt6.QtGui import QTextCursor
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError, UnusableNotes
 from mirkle.core.messages import gettext_noop
 from mirkle.core.notebook.decisions import NoteChange
 from mirkle.core.notebook.observed import SEEN, Seen, seen_words, to_write, with_grade
 from mirkle.core.notes.rewording import NoteWriter
+from mirkle.gui.commands import key_of
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
+from mirkle.gui.keys import CommandWidget, FieldKeys
 from mirkle.gui.labels import BY_WORDS
 from mirkle.gui.splitters import panes
 from mirkle.gui.theme import Theme, font
@@ -34,18 +36,17 @@ if TYPE_CHECKING:
 
 NOTE_PX = 26
 SPEEDS = (1.0, 1.5, 2.0, 0.5)
-# Each answer with its key, and how its button is called.
-ANSWERS: dict[Seen, tuple[Qt.Key, str]] = {
-    "as-called": (Qt.Key.Key_A, gettext_noop("as called")),
-    "tighter": (Qt.Key.Key_T, gettext_noop("tighter")),
-    "opener": (Qt.Key.Key_O, gettext_noop("more open")),
-    "other-side": (Qt.Key.Key_S, gettext_noop("other side")),
-    "longer": (Qt.Key.Key_L, gettext_noop("longer")),
-    "shorter": (Qt.Key.Key_K, gettext_noop("shorter")),
-    "missing": (Qt.Key.Key_M, gettext_noop("note missing")),
-    "hazard": (Qt.Key.Key_H, gettext_noop("hazard here")),
+# Each answer with its command, and what stands on its button.
+ANSWERS: dict[Seen, tuple[str, str]] = {
+    "as-called": ("As called", gettext_noop("as called")),
+    "tighter": ("Tighter, one grade a press", gettext_noop("tighter")),
+    "opener": ("More open, one grade a press", gettext_noop("more open")),
+    "other-side": ("Other side", gettext_noop("other side")),
+    "longer": ("Longer", gettext_noop("longer")),
+    "shorter": ("Shorter", gettext_noop("shorter")),
+    "missing": ("A note is missing", gettext_noop("note missing")),
+    "hazard": ("A hazard here", gettext_noop("hazard here")),
 }
-_SEEN_BY_KEY = {key: seen for seen, (key, _) in ANSWERS.items()}
 KNOWN_WORDS = {
     "tap": gettext_noop("called at {0}, by your key"),
     "text": gettext_noop("called at {0}, by the timed text"),
@@ -55,8 +56,10 @@ KNOWN_WORDS = {
 }
 
 
-class WatchView(QWidget):
+class WatchView(CommandWidget):
     """The page on the left, the picture with the answers on the right. All keys are handled here."""
+
+    place = "By eye"
 
     def __init__(self, stage: OpenPass, theme: Theme, video: Path | None, fault: str = "") -> None:
         super().__init__()
@@ -79,9 +82,9 @@ class WatchView(QWidget):
         self.note.setFont(font(NOTE_PX, family="hand"))
         self.when, self.told, self.said = wrapped(style="faint"), wrapped(style="why"), wrapped(style="readBack")
         self.at, self.count = label(style="faint"), label(style="faint")
-        self.buttons = {seen: button(f"{tr(words)}  {chr(key)}") for seen, (key, words) in ANSWERS.items()}
+        self.buttons = {seen: button(f"{tr(words)}  {key_of('By eye', name)}") for seen, (name, words) in ANSWERS.items()}
         self.field = NoteField(tr("What shall stand instead"))
-        self.field.installEventFilter(self)
+        FieldKeys("By eye field", self.field, self)
         self.field.textChanged.connect(self._read_back)
         self.asked = wrapped(style="faint")
         self.write_button = button(tr("Write it  ⏎"), tr("Write this into the book (Enter)"), "primary")
@@ -99,7 +102,7 @@ class WatchView(QWidget):
         )
         self.next_button = button(tr("Next open  N"), tr("The next note that nobody has answered (N)"), "small")
         self._picture_place = QVBoxLayout()
-        self._keys = self._works()
+        self._connect_buttons()
         self._lay_out()
         stage.chosen.connect(self.show_chosen)
         stage.book.changed.connect(self._decided)
@@ -108,27 +111,31 @@ class WatchView(QWidget):
         self.show_chosen()
         self.said.setText(fault)
 
-    def _works(self) -> dict[int, Callable[[], object]]:
-        """What each key does; the buttons do the same."""
-        works: dict[int, Callable[[], object]] = {key: lambda s=seen: self.answer(s) for key, seen in _SEEN_BY_KEY.items()}
+    def _connect_buttons(self) -> None:
+        """The buttons do what the keys do."""
         for seen, pressed in self.buttons.items():
             pressed.clicked.connect(lambda _=False, s=seen: self.answer(s))
-        for key, pressed, work in (
-            (Qt.Key.Key_Space, self.play_button, self.play_or_stop),
-            (Qt.Key.Key_Comma, self.back_button, lambda: self._step_picture(-1)),
-            (Qt.Key.Key_Period, self.on_button, lambda: self._step_picture(1)),
-            (Qt.Key.Key_F, self.speed_button, self.next_speed),
-            (Qt.Key.Key_C, self.tap_button, self.tap),
-            (Qt.Key.Key_N, self.next_button, self.next_open),
-            (Qt.Key.Key_Return, self.write_button, self.write),
-            (Qt.Key.Key_Escape, self.later_button, self.talk_over),
-        ):
-            works[key] = work
+        works: tuple[tuple[QPushButton, Callable[[], object]], ...] = (
+            (self.play_button, self.play_or_stop),
+            (self.back_button, lambda: self.step_picture(-1)),
+            (self.on_button, lambda: self.step_picture(1)),
+            (self.speed_button, self.next_speed),
+            (self.tap_button, self.tap),
+            (self.next_button, self.next_open),
+            (self.write_button, self.write),
+            (self.later_button, self.talk_over),
+        )
+        for pressed, work in works:
             pressed.clicked.connect(lambda _=False, w=work: w())
-        works[Qt.Key.Key_Enter] = self.write
-        works[Qt.Key.Key_E] = self._edit
-        works[Qt.Key.Key_B] = lambda: self.who.setCurrentIndex((self.who.currentIndex() + 1) % self.who.count())
-        return works
+
+    def next_by(self) -> None:
+        """The next of those who may have seen it."""
+        self.who.setCurrentIndex((self.who.currentIndex() + 1) % self.who.count())
+
+    def type_grade(self, digit: str) -> None:
+        """A grade by its figure, while a corner is being made tighter or more open."""
+        if self.pending is not None and self.pending[0] in ("tighter", "opener"):
+            self._grade(digit)
 
     def _lay_out(self) -> None:
         right = QWidget()
@@ -337,7 +344,7 @@ class WatchView(QWidget):
         if on:
             self.next_open()
 
-    def _edit(self) -> None:
+    def edit(self) -> None:
         if self.pending is not None:
             self.field.setFocus()
             self.field.selectAll()
@@ -399,7 +406,7 @@ class WatchView(QWidget):
             self._until_s = None
             self.playback.stop()
 
-    def _step_picture(self, by: int) -> None:
+    def step_picture(self, by: int) -> None:
         player = self._player()
         if player is not None:
             player.step(by)
@@ -438,25 +445,3 @@ class WatchView(QWidget):
         if self.playback is not None:
             self.playback.stop()
         super().hideEvent(event)  # type: ignore[arg-type]
-
-    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        if watched is self.field and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
-            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-                self.write()
-                return True
-            if event.key() == Qt.Key.Key_Escape:
-                self.talk_over()
-                return True
-        return super().eventFilter(watched, event)
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
-            event.ignore()
-        elif event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
-            self.page.keyPressEvent(event)
-        elif event.text().isdigit() and self.pending is not None and self.pending[0] in ("tighter", "opener"):
-            self._grade(event.text())
-        elif (work := self._keys.get(event.key())) is not None:
-            work()
-        else:
-            event.ignore()

@@ -6,12 +6,13 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtGui import QPainter, QPainterPath, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.judging.parts import Part
 from mirkle.gui.dialogs.add import AddDialog
+from mirkle.gui.keys import CommandWidget
 from mirkle.gui.splitters import split_of
 from mirkle.gui.theme import Theme
 from mirkle.gui.translation import tr, tr_fault
@@ -32,16 +33,16 @@ if TYPE_CHECKING:
 
 # A word is heard with so much before it.
 BEFORE_WORD_S = 2.0
-ANSWER_KEYS = {Qt.Key.Key_Return: "mark", Qt.Key.Key_Enter: "mark", Qt.Key.Key_K: "keep", Qt.Key.Key_T: "talk", Qt.Key.Key_V: "video"}
 
 
-class Compare(QWidget):
-    """The main screen. All keys of the crew's work are handled here.
+class Compare(CommandWidget):
+    """The main screen.
 
     ``parts_wanted`` carries a part that was dragged, or ``None`` where the list itself is asked for; ``moved`` the metres in the middle
     of the road.
     """
 
+    place = "Compare"
     parts_wanted = pyqtSignal(object)
     moved = pyqtSignal(float)
 
@@ -175,8 +176,8 @@ class Compare(QWidget):
             self._sound = None
             self.bar.told.setText(tr_fault(fault))
         self.bar.offer_sound(there=self._sound is not None)
-        self._has_picture = self._sound is not None and has_picture(self._sound)
-        if self._has_picture:
+        self.has_picture = self._sound is not None and has_picture(self._sound)
+        if self.has_picture:
             self.middle.offer_video()
             self.middle.buttons["video"].clicked.connect(lambda: self._player())
         self.bar.played.connect(self.play_or_stop)
@@ -196,7 +197,7 @@ class Compare(QWidget):
             self.playback.stopped.connect(lambda: self._sound_moved(None))
             self.playback.failed.connect(lambda words: self.bar.told.setText(tr("The sound can't be played: {0}", words)))
             self.playback.player.durationChanged.connect(self._say_short)
-            if self._has_picture:
+            if self.has_picture:
                 pane = VideoPane(self.playback, self._theme)
                 pane.play_button.clicked.connect(self.play_or_stop)
                 pane.own_window_wanted.connect(self.turn_video_out)
@@ -223,6 +224,24 @@ class Compare(QWidget):
         end_m = too_short(self.stage, self.playback.length_s) if self.playback is not None else None
         if end_m is not None and self.playback is not None and self.playback.length_s > 0:
             self.bar.told.setText(tr("The sound ends at {0:.1f} km, before the finish.", end_m / 1000))
+
+    def step_picture(self, by: int) -> None:
+        """One picture of the video on or back."""
+        player = self._player()
+        if player is not None:
+            player.step(by)
+
+    def look_at_video(self) -> None:
+        """Plays the video where there is one; else the finding is marked to be looked at there."""
+        if self.has_picture:
+            self.show_video()
+        elif self.stage.finding is not None:
+            self.answer("video")
+
+    def choose_listed(self, at: int) -> None:
+        """Chooses a finding by its place in the list."""
+        if self.stage.listed:
+            self.stage.choose(self.stage.listed[at])
 
     def show_video(self) -> None:
         """Brings the video to the front and plays it from before the call."""
@@ -291,49 +310,6 @@ class Compare(QWidget):
         self.evidence.begin_editing()
         self.evidence.field.setFocus()
         self.evidence.field.selectAll()
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        key = event.key()
-        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
-            event.ignore()
-        elif key in (Qt.Key.Key_N, Qt.Key.Key_P):
-            self.stage.step(1 if key == Qt.Key.Key_N else -1)
-        elif key in (Qt.Key.Key_Home, Qt.Key.Key_End) and self.stage.listed:
-            self.stage.choose(self.stage.listed[0 if key == Qt.Key.Key_Home else -1])
-        elif key == Qt.Key.Key_D:
-            self.stage.next_danger()
-        elif key in (Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
-            self.page.keyPressEvent(event)
-        elif key == Qt.Key.Key_V and self._has_picture and not event.modifiers():
-            self.show_video()
-        elif key in ANSWER_KEYS and self.stage.finding is not None:
-            self.answer(ANSWER_KEYS[Qt.Key(key)])
-        elif key == Qt.Key.Key_Space:
-            self.play_or_stop()
-        elif key == Qt.Key.Key_M:
-            self.middle.next_view()
-        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal, Qt.Key.Key_Minus):
-            self.middle.zoom(-1 if key == Qt.Key.Key_Minus else 1)
-        elif key == Qt.Key.Key_W:
-            self.turn_video_out()
-        elif key in (Qt.Key.Key_Comma, Qt.Key.Key_Period) and self._has_picture:
-            player = self._player()
-            if player is not None:
-                player.step(1 if key == Qt.Key.Key_Period else -1)
-        elif key == Qt.Key.Key_S:
-            self.bar.half_button.toggle()
-        elif key == Qt.Key.Key_H:
-            self.add_by_hand()
-        elif key == Qt.Key.Key_R and self.stage.finding is not None:
-            self.evidence.remark.setFocus()
-        elif key == Qt.Key.Key_B and self.stage.finding is not None:
-            self.evidence.next_by()
-        elif key == Qt.Key.Key_X:
-            self.parts_wanted.emit(None)
-        elif key == Qt.Key.Key_E:
-            self.edit_note()
-        else:
-            event.ignore()
 
 
 class _ThreadLine(QWidget):

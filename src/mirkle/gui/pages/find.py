@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ChoiceBox, label, wrap_items
+from mirkle.gui.keys import FieldKeys
 from mirkle.gui.labels import ANSWER_WORDS, SEVERITY_WORDS, title_of
 from mirkle.gui.translation import tr, tr_why
 from mirkle.gui.views.work_bar import SHOWN_WORDS
@@ -77,6 +77,7 @@ class FindDialog(QDialog):
         column.addWidget(self.list, 1)
         column.addLayout(buttons)
         self.refresh()
+        FieldKeys("Find", self.field, self)
         self.field.setFocus()
 
     def refresh(self) -> None:
@@ -120,11 +121,9 @@ class FindDialog(QDialog):
         self.went.emit()
         self.accept()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
-            self.list.keyPressEvent(event)
-        else:
-            super().keyPressEvent(event)
+    def step(self, by: int) -> None:
+        """Marks the one found that lies that many further on."""
+        self.list.setCurrentRow(max(0, min(self.list.currentRow() + by, self.list.count() - 1)))
 
 
 def _words(finding: Finding) -> str:

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 import numpy as np
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QFontMetrics, QKeyEvent, QPainter, QPaintEvent, QPen, QResizeEvent
+from PyQt6.QtGui import QBrush, QFontMetrics, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLineEdit,
@@ -26,6 +26,7 @@ from mirkle.core.followup.changes import Changed, Kept
 from mirkle.core.messages import gettext_noop
 from mirkle.core.notebook.observed import seen_words
 from mirkle.gui.controls import ChoiceBox, label
+from mirkle.gui.keys import CommandWidget
 from mirkle.gui.labels import BY_WORDS
 from mirkle.gui.shapes import draw_mark, polygon
 from mirkle.gui.theme import Theme, font
@@ -68,9 +69,10 @@ ROW = Qt.ItemDataRole.UserRole
 PAD, SIGN_PX = 12, 34
 
 
-class Passes(QWidget):
+class Passes(CommandWidget):
     """Emits ``looked_at`` with a pass's number and a note, for the note to be seen in Compare."""
 
+    place = "Passes"
     looked_at = pyqtSignal(int, int)
 
     def __init__(self, theme: Theme, parent: QWidget | None = None) -> None:
@@ -271,22 +273,10 @@ class Passes(QWidget):
         if following < self.list.count():
             self.list.setCurrentRow(following)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        works = {
-            Qt.Key.Key_K: self.keep,
-            Qt.Key.Key_O: self.put_back,
-            Qt.Key.Key_E: self.correct,
-            Qt.Key.Key_T: self.talk,
-            Qt.Key.Key_C: self.look,
-        }
-        work = works.get(Qt.Key(event.key())) if not event.modifiers() else None
-        if event.key() == Qt.Key.Key_Escape and self.field.isVisible():
-            self.field.hide()
-            self.list.setFocus()
-        elif work is not None and self.step is not None:
-            work()
-        else:
-            super().keyPressEvent(event)
+    def leave_field(self) -> None:
+        """Leaves the field of a correction, as it was."""
+        self.field.hide()
+        self.list.setFocus()
 
     def showEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         super().showEvent(event)

@@ -7,7 +7,6 @@ from dataclasses import replace
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
@@ -28,6 +27,7 @@ from mirkle.core.notes.crew_profile import ORDERS, SENSES
 from mirkle.core.review import Review
 from mirkle.files.project.project import SourceFile
 from mirkle.gui.controls import ChoiceBox, button, empty, label, wrapped
+from mirkle.gui.keys import CommandWidget
 from mirkle.gui.pages.gather_rows import filmed_rows, rows_of
 from mirkle.gui.pages.proof import ProofView, heading_of
 from mirkle.gui.pages.shelf import ShelfView
@@ -88,7 +88,7 @@ STEPS = (
 HEAD_PX = 116
 
 
-class Gather(QWidget):
+class Gather(CommandWidget):
     """Emits ``files_given`` and ``new_stage_wanted`` with paths, ``demo_wanted`` and ``typing_wanted``.
 
     ``settled`` carries the crew's file as it shall be after a doubtful word was settled; ``limits_wanted`` when the car left
@@ -97,6 +97,7 @@ class Gather(QWidget):
     for the right thing.
     """
 
+    place = "Gather"
     files_given = pyqtSignal(list)
     demo_wanted = pyqtSignal()
     typing_wanted = pyqtSignal()
@@ -455,11 +456,10 @@ class Gather(QWidget):
         """Shows what went wrong; an empty sentence takes it away."""
         self.fault.setText(sentence)
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self.next_button.isHidden():
+    def go_on(self) -> None:
+        """Goes on to Compare, where that is offered."""
+        if not self.next_button.isHidden():
             self.compare_wanted.emit()
-        else:
-            event.ignore()
 
     def choose_files(self) -> None:
         """Asks for files, and, where a stage is open, whether they are another one's."""

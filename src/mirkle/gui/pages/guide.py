@@ -44,5 +44,5 @@ def guide_text(code: str) -> str:
 
 def keys_table() -> str:
     """Every key with its command, as a table in Markdown."""
-    rows = [f"| {c.keys} | {tr(c.group)} | {tr(c.name)} |" for c in COMMANDS if c.keys]
+    rows = [f"| {c.shown_keys} | {tr(c.group)} | {tr(c.name)} |" for c in COMMANDS if c.keys and c.in_menu]
     return "\n".join(["| " + " | ".join((tr("key"), tr("where"), tr("does"))) + " |", "|---|---|---|", *rows])

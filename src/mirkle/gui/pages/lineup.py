@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QShowEvent
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QDoubleSpinBox, QGridLayout, QHBoxLayout, QListWidget, QListWidgetItem, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ChoiceBox, DecimalBox, label, show_rows
+from mirkle.gui.keys import CommandWidget
 from mirkle.gui.splitters import panes
 from mirkle.gui.theme import Theme
 from mirkle.gui.translation import tr, tr_fault
@@ -30,13 +31,14 @@ AXIS_WORDS = {
 }
 
 
-class LineUp(QWidget):
+class LineUp(CommandWidget):
     """``clock_wanted`` carries the offset of the words' clock that a hand set, ``None`` to find it again.
 
     ``opened`` carries a note that shall be looked at in Compare; ``hear_wanted`` a moment of the sound to be played from, ``heard_wanted``
     what makes the call times anew after one was set right.
     """
 
+    place = "Line up"
     clock_wanted = pyqtSignal(object)
     hear_wanted = pyqtSignal(float)
     heard_wanted = pyqtSignal(object)
@@ -294,31 +296,20 @@ class LineUp(QWidget):
         super().showEvent(event)
         self.show_chosen()
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
+    def step_notes(self, by: int) -> None:
+        """Chooses the corner note that lies that many further on."""
         corners = [t.note for t in self.stage.review.lineup.ties]
         at = corners.index(self._note) if self._note in corners else 0
-        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1, Qt.Key.Key_PageDown: 12, Qt.Key.Key_PageUp: -12}
-        key = Qt.Key(event.key())
-        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
-            event.ignore()
-        elif key in step and corners:
-            self.stage.choose_note(corners[max(0, min(at + step[key], len(corners) - 1))])
-        elif key == Qt.Key.Key_U:
-            self.next_unsure()
-        elif key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
-            self.step(1 if key == Qt.Key.Key_Right else -1)
-        elif key == Qt.Key.Key_0:
-            self._do(lambda: self.stage.pin(self._note, None))
-        elif key in (Qt.Key.Key_Backspace, Qt.Key.Key_Delete):
-            self.let_go()
-        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.confirm()
-        elif key == Qt.Key.Key_C:
-            self._open(self._note)
-        elif self.listen.heard is not None and (work := self.listen.keys.get(key)) is not None:
-            work()
-        else:
-            event.ignore()
+        if corners:
+            self.stage.choose_note(corners[max(0, min(at + by, len(corners) - 1))])
+
+    def pin_nowhere(self) -> None:
+        """Says that the chosen note has no bend."""
+        self._do(lambda: self.stage.pin(self._note, None))
+
+    def open_chosen(self) -> None:
+        """Shows the chosen note in Compare."""
+        self._open(self._note)
 
 
 def _fits_words(stage: ReviewedPass) -> str:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtGui import QKeyEvent, QShowEvent
+from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import QFileDialog, QHBoxLayout, QListWidget, QListWidgetItem, QMenu, QSpinBox, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
@@ -14,6 +14,7 @@ from mirkle.core.messages import gettext_noop
 from mirkle.core.notebook.paging import Pages, turned
 from mirkle.gui.controls import NumberBox, button, label, wrap_items, wrapped
 from mirkle.gui.dialogs.convert_notes import OtherHandDialog
+from mirkle.gui.keys import CommandWidget
 from mirkle.gui.pages.editions import EditionsDialog, HistoryDialog
 from mirkle.gui.splitters import panes
 from mirkle.gui.theme import Theme
@@ -36,8 +37,10 @@ TAKE_AWAY = {
 }
 
 
-class NotebookPage(QWidget):
+class NotebookPage(CommandWidget):
     """The page on the left, the changes to copy and what to take away on the right."""
+
+    place = "Book"
 
     def __init__(self, stage: OpenPass, theme: Theme, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -166,14 +169,6 @@ class NotebookPage(QWidget):
     def turn(self) -> None:
         """Lets a page of the paper book begin at the chosen note, or no longer."""
         self._set_pages(turned(self.stage.reading, self.stage.note))
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_G and not event.modifiers():
-            self.turn()
-        elif event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
-            self.page.keyPressEvent(event)
-        else:
-            event.ignore()
 
     def _show_chosen(self) -> None:
         if self.isVisible():

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QTextCharFormat, QTextCursor
+from PyQt6.QtGui import QTextCharFormat, QTextCursor
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ChoiceBox, label, wrap_items
+from mirkle.gui.keys import CommandWidget
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_message
 from mirkle.session.proof import Doubt, Place, Proof
@@ -33,10 +34,11 @@ MOST_MEANINGS = 5
 _DOUBT = Qt.ItemDataRole.UserRole
 
 
-class ProofView(QWidget):
+class ProofView(CommandWidget):
     """Emits ``left`` with a doubt, ``explained`` with a doubt, a kind and a term's name, ``hear_wanted`` with the
     seconds on the words' clock at which a word was said, and ``change_wanted`` with a note that contradicts the book."""
 
+    place = "Words to settle"
     left = pyqtSignal(object)
     explained = pyqtSignal(object, str, str)
     hear_wanted = pyqtSignal(float)
@@ -65,7 +67,7 @@ class ProofView(QWidget):
             button.clicked.connect(lambda _=False, n=number: self.choose(n))
         self.leave, self.hear = QPushButton(), QPushButton(tr("Hear it  Space"))
         self.change = QPushButton(tr("Change it  E"))
-        self.change.clicked.connect(self._change)
+        self.change.clicked.connect(self.change_note)
         self.meaning = ChoiceBox()
         self.meaning.setEditable(True)
         self.meaning.setInsertPolicy(QComboBox.InsertPolicy.NoInsert)
@@ -77,8 +79,8 @@ class ProofView(QWidget):
         self.meaning.addItems([f"{said}  ({tr(kind)})" for said, kind, *_ in self._meanings])
         self.meaning.setCurrentIndex(-1)
         self.teach = QPushButton(tr("Teach it"))
-        self.leave.clicked.connect(self._leave)
-        self.hear.clicked.connect(self._hear)
+        self.leave.clicked.connect(self.leave_word)
+        self.hear.clicked.connect(self.hear_word)
         self.teach.clicked.connect(self._explain)
         self.can_hear = False
         self._fill()
@@ -208,15 +210,15 @@ class ProofView(QWidget):
         self.can_hear = there
         self._show(self.list.currentRow())
 
-    def _leave(self) -> None:
+    def leave_word(self) -> None:
         if self.doubt is not None:
             self.left.emit(self.doubt)
 
-    def _change(self) -> None:
+    def change_note(self) -> None:
         if self.doubt is not None and self.doubt.note is not None:
             self.change_wanted.emit(self.doubt.note)
 
-    def _hear(self) -> None:
+    def hear_word(self) -> None:
         """Plays the next of the places at which the chosen word was said."""
         doubt = self.doubt
         if doubt is None or not self.can_hear:
@@ -234,20 +236,10 @@ class ProofView(QWidget):
         else:
             self.why.setText(tr("Choose what the word means from the list first."))
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        key = event.key()
-        if Qt.Key.Key_1 <= key <= Qt.Key.Key_5:
-            self.choose(key - Qt.Key.Key_1)
-        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.doubt is not None and self.doubt.read_as:
+    def accept(self) -> None:
+        """Takes the word for what it was read as."""
+        if self.doubt is not None and self.doubt.read_as:
             self.choose(0)
-        elif key == Qt.Key.Key_L:
-            self._leave()
-        elif key == Qt.Key.Key_E:
-            self._change()
-        elif key == Qt.Key.Key_Space:
-            self._hear()
-        else:
-            event.ignore()
 
 
 def heading_of(proof: Proof) -> str:

@@ -15,7 +15,9 @@ from PyQt6.QtWidgets import QButtonGroup, QCheckBox, QHBoxLayout, QListWidget, Q
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import gettext_noop
 from mirkle.core.rehearsal.timing import Practised, worst
+from mirkle.gui.commands import key_of
 from mirkle.gui.controls import NumberBox, Slider, button, label, wrap_items, wrapped
+from mirkle.gui.keys import CommandWidget
 from mirkle.gui.pages.rehearse_page import TurningPage
 from mirkle.gui.splitters import panes
 from mirkle.gui.text_to_speech import ReadingVoice
@@ -37,11 +39,7 @@ FRAME_MS = 16
 SLOWEST, FASTEST, HALF = 80, 110, 50
 # A video that is so far out of step is set right.
 OUT_OF_STEP_S = 0.3
-WAYS: dict[Way, tuple[Qt.Key, str]] = {
-    "read": (Qt.Key.Key_R, gettext_noop("Read along")),
-    "call": (Qt.Key.Key_C, gettext_noop("Call it")),
-    "listen": (Qt.Key.Key_L, gettext_noop("Listen")),
-}
+WAYS: dict[Way, str] = {"read": gettext_noop("Read along"), "call": gettext_noop("Call it"), "listen": gettext_noop("Listen")}
 VERDICTS = {
     "early": gettext_noop("early"),
     "in-time": gettext_noop("in time"),
@@ -55,10 +53,11 @@ WAY_TOLD = {
 }
 
 
-class RehearseView(QWidget):
+class RehearseView(CommandWidget):
     """The page that turns on the left, road or video and what came of it on the right. All keys are handled here. ``moved`` carries the
     metres where the car is."""
 
+    place = "Rehearse"
     moved = pyqtSignal(float)
 
     def __init__(self, stage: OpenPass, theme: Theme, video: Path | None = None) -> None:
@@ -84,7 +83,7 @@ class RehearseView(QWidget):
         self.page = TurningPage(self.rehearsal, theme)
         self.road = RoadView(stage, theme) if isinstance(stage, ReviewedPass) else None
         self._ways = QButtonGroup(self)
-        self.way_buttons = {way: button(f"{tr(words)}  {chr(key)}") for way, (key, words) in WAYS.items()}
+        self.way_buttons = {way: button(f"{tr(name)}  {key_of('Rehearse', name)}") for way, name in WAYS.items()}
         self.whole_button = button(tr("Whole stage  X"), tr("The whole stage, or the changed places only (X)"))
         self.both_box = QCheckBox(tr("we are both here  B"))
         self.voice_box = QCheckBox(tr("by voice  V"))
@@ -100,7 +99,8 @@ class RehearseView(QWidget):
         self.list.setAccessibleName(tr("What came of it"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         wrap_items(self.list)
-        self._keys = self._works()
+        # When a key was last pressed, on the clock beneath the stage's.
+        self._key_s = 0.0
         self._lay_out()
         r = self.rehearsal
         r.turned.connect(lambda _: self.page.show_line())
@@ -109,25 +109,6 @@ class RehearseView(QWidget):
         r.ended.connect(self._show_state)
         stage.book.changed.connect(self._marked)
         self._show_state()
-
-    def _works(self) -> dict[int, Callable[[], object]]:
-        """What each key does; the buttons do the same."""
-        works: dict[int, Callable[[], object]] = {
-            Qt.Key.Key_Return: self.go_or_stop,
-            Qt.Key.Key_Enter: self.go_or_stop,
-            Qt.Key.Key_X: self.turn_whole,
-            Qt.Key.Key_B: self.both_box.toggle,
-            Qt.Key.Key_V: self.turn_voice,
-            Qt.Key.Key_H: lambda: self.set_pace(HALF if round(100 * self.rehearsal.pace) != HALF else 100),
-            Qt.Key.Key_Plus: lambda: self.change_pace(5),
-            Qt.Key.Key_Equal: lambda: self.change_pace(5),
-            Qt.Key.Key_Minus: lambda: self.change_pace(-5),
-        }
-        for way, (key, _) in WAYS.items():
-            works[key] = lambda w=way: self.choose_way(w)
-        for place, key in enumerate((Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3)):
-            works[key] = lambda n=place: self.do_again(n)
-        return works
 
     def _lay_out(self) -> None:
         left, right = QWidget(), QWidget()
@@ -156,7 +137,7 @@ class RehearseView(QWidget):
         self.slider.setAccessibleName(tr("The pace, in hundredths of the recorded one"))
         self.slider.valueChanged.connect(self.set_pace)
         self.slider.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.half_button.clicked.connect(self._keys[Qt.Key.Key_H])
+        self.half_button.clicked.connect(lambda _=False: self.turn_half())
         self.both_box.toggled.connect(lambda on: setattr(self.rehearsal, "both", on))
         self.both_box.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.go_button.clicked.connect(self.go_or_stop)
@@ -432,19 +413,16 @@ class RehearseView(QWidget):
 
     # Keys
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        r = self.rehearsal
-        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):
-            event.ignore()
-        elif event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():
-            if r.way == "call" and r.running:
-                r.call(self._pressed_s(event))
-            else:
-                self.go_or_stop()
-        elif (work := self._keys.get(event.key())) is not None:
-            work()
+    def call_now(self) -> None:
+        """A call, at the moment when the key was pressed; else starts or stops."""
+        if self.rehearsal.way == "call" and self.rehearsal.running:
+            self.rehearsal.call(self._key_s)
         else:
-            event.ignore()
+            self.go_or_stop()
+
+    def turn_half(self) -> None:
+        """Half the pace, or all of it again."""
+        self.set_pace(HALF if round(100 * self.rehearsal.pace) != HALF else 100)
 
     def _pressed_s(self, event: QKeyEvent) -> float:
         """When a key was pressed, on the clock beneath the stage's: by the event's own time, whatever the window did meanwhile.
@@ -460,7 +438,7 @@ class RehearseView(QWidget):
     def event(self, event: QEvent | None) -> bool:
         # Every key tells how the two clocks go, not only those that call.
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
-            self._pressed_s(event)
+            self._key_s = self._pressed_s(event)
         return super().event(event)
 
     def showEvent(self, event: QShowEvent) -> None:
@@ -483,6 +461,6 @@ def _has_microphone() -> bool:
 
 def _run_words(run: Run) -> str:
     """A practised run in a line of the history."""
-    when, way = run.when.replace("T", " ")[:16], tr(WAYS[run.way][1]) if run.way in WAYS else run.way  # type: ignore[index]
+    when, way = run.when.replace("T", " ")[:16], tr(WAYS[run.way]) if run.way in WAYS else run.way  # type: ignore[index]
     told = [tr("{0} {1}", run.count(v), tr(words)) for v, words in VERDICTS.items() if run.count(v)]
     return tr("{0}: {1} at {2:.0f} %", when, way, 100 * run.pace) + (f": {', '.join(told)}" if told else "")

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QFontMetrics, QKeyEvent, QKeySequence, QPainter, QPaintEvent, QResizeEvent, QShortcut
+from PyQt6.QtGui import QFontMetrics, QPainter, QPaintEvent, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QPlainTextEdit, QPushButton, QVBoxLayout, QWidget
 
 from mirkle.gui.controls import ask, label, wrapped
+from mirkle.gui.keys import CommandWidget, FieldKeys
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_message
 from mirkle.session import draft
@@ -15,10 +16,11 @@ from mirkle.session.typing import TypedLine, read_typed
 KEEP_AFTER_MS = 1000
 
 
-class TypingView(QWidget):
+class TypingView(CommandWidget):
     """Emits ``finished`` with the typed text, and ``given_up``. What is typed is kept from moment to moment, until it is used or
     thrown away: whoever is called away, or whose computer dies, goes on where he was."""
 
+    place = "Typing"
     finished = pyqtSignal(str)
     given_up = pyqtSignal()
 
@@ -52,12 +54,12 @@ class TypingView(QWidget):
         self.count.setObjectName("faint")
         self.use = QPushButton(tr("Use these notes  Ctrl+S"))
         self.use.setObjectName("primary")
-        self.use.clicked.connect(self._finish)
+        self.use.clicked.connect(self.finish)
         back = QPushButton(tr("Back"))
         back.clicked.connect(self._leave)
         # A long note is read back whole here: beside its line there is room for the beginning.
         self.told = wrapped(style="readBack")
-        QShortcut(QKeySequence("Ctrl+S"), self, self._finish)
+        FieldKeys("Typing", self.page, self)
         card = QWidget()
         card.setObjectName("card")
         column = QVBoxLayout(card)
@@ -105,7 +107,11 @@ class TypingView(QWidget):
         """What is typed by now."""
         return self.page.toPlainText()
 
-    def _finish(self) -> None:
+    def begin_page(self) -> None:
+        """Begins a page of the paper book where the cursor stands."""
+        self.page.begin_page()
+
+    def finish(self) -> None:
         if self.use.isEnabled():
             # Until a stage's file holds it, it is kept here.
             self.keep()
@@ -148,16 +154,13 @@ class _TypedPage(QPlainTextEdit):
         inside = self.contentsRect()
         self.read_back.setGeometry(inside.right() - width, inside.top(), width, inside.height())
 
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
-        if control and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            page = 1 + sum(line.is_page for line in self._view.lines) + (not self._first_is_a_page())
-            cursor = self.textCursor()
-            lead = "" if cursor.atBlockStart() else "\n"
-            cursor.insertText(f"{lead}page {page}\n")
-            self.setTextCursor(cursor)
-            return
-        super().keyPressEvent(event)
+    def begin_page(self) -> None:
+        """Puts in the head of the next page."""
+        page = 1 + sum(line.is_page for line in self._view.lines) + (not self._first_is_a_page())
+        cursor = self.textCursor()
+        lead = "" if cursor.atBlockStart() else "\n"
+        cursor.insertText(f"{lead}page {page}\n")
+        self.setTextCursor(cursor)
 
     def _first_is_a_page(self) -> bool:
         return bool(self._view.lines) and self._view.lines[0].is_page

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QObject, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QResizeEvent
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
 from mirkle.gui.controls import ChoiceBox, button, label, wrapped
+from mirkle.gui.keys import FieldKeys
 from mirkle.gui.labels import ANSWER_WORDS, BY_SAID, BY_WORDS, SEVERITY_WORDS, sure_words, title_of
 from mirkle.gui.theme import Theme
 from mirkle.gui.translation import tr, tr_fault, tr_message, tr_why
@@ -52,7 +53,7 @@ class Evidence(QWidget):
         self.field.textChanged.connect(self._note_typing)
         self._shown: str | int | None = None
         self._typed = self._fresh = False
-        self.field.installEventFilter(self)
+        FieldKeys("Note field", self.field, self)
         self.read_back = wrapped(style="readBack")
         self.buttons = {
             "mark": button(tr("Mark it  ⏎"), tr("Write this into the book (Enter)"), "primary"),
@@ -69,7 +70,7 @@ class Evidence(QWidget):
         self.remark.setObjectName("quiet")
         self.remark.setPlaceholderText(tr("a word on it  R"))
         self.remark.setAccessibleName(tr("A remark on the decision"))
-        self.remark.installEventFilter(self)
+        FieldKeys("Remark field", self.remark, self)
         for name, pressed in self.buttons.items():
             pressed.clicked.connect(lambda _=False, n=name: self.answered.emit(n))
         for text in (self.title, self.why, self.severity, self.facts, self.read_back):
@@ -302,22 +303,20 @@ class Evidence(QWidget):
             self.title.setProperty("severity", severity)
             self.title.style().polish(self.title)
 
-    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        if watched is self.remark and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
-            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape):
-                self.parentWidget().setFocus()
-                return True
-        elif watched is self.field and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
-            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not event.modifiers():
-                if self.buttons["mark"].isEnabled():
-                    self.answered.emit("mark")
-                return True
-            if event.key() == Qt.Key.Key_Escape:
-                self.forget_draft()
-                self.show_chosen()
-                self.parentWidget().setFocus()
-                return True
-        return super().eventFilter(watched, event)
+    def mark_from_field(self) -> None:
+        """Writes what the field holds into the book, where it can be."""
+        if self.buttons["mark"].isEnabled():
+            self.answered.emit("mark")
+
+    def leave_field(self) -> None:
+        """Leaves the field as it was."""
+        self.forget_draft()
+        self.show_chosen()
+        self.parentWidget().setFocus()
+
+    def leave_remark(self) -> None:
+        """Leaves the remark, which is kept."""
+        self.parentWidget().setFocus()
 
 
 def _remarks_near(review: Review, from_m: float, to_m: float) -> list[str]:

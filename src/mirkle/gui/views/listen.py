@@ -49,15 +49,13 @@ class ListenView(QWidget):
         )
         self.note = button(tr("write it down  R"), tr("Write down what is said there: it stands at its place as a remark (R)"), "small")
         self.next = button(tr("the next  L"), tr("The next moment worth listening to (L)"), "small")
-        works: tuple[tuple[QPushButton, Qt.Key, Callable[[], None]], ...] = (
-            (self.play, Qt.Key.Key_Space, self.hear),
-            (self.right, Qt.Key.Key_A, self.accept),
-            (self.note, Qt.Key.Key_R, self.write_down),
-            (self.next, Qt.Key.Key_L, lambda: self.step(1)),
+        works: tuple[tuple[QPushButton, Callable[[], None]], ...] = (
+            (self.play, self.hear),
+            (self.right, self.accept),
+            (self.note, self.write_down),
+            (self.next, lambda: self.step(1)),
         )
-        # Line up has the keyboard, and hands these on.
-        self.keys = {key: work for _, key, work in works}
-        for one, _, work in works:
+        for one, work in works:
             one.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             one.clicked.connect(lambda _=False, w=work: w())
             row.addWidget(one)

@@ -165,12 +165,13 @@ class PageView(QAbstractScrollArea):
             if row.note is not None and row.top <= at < row.top + row.height:
                 self.picked.emit(row.note)
 
+    def step(self, by: int) -> None:
+        """Picks the note that lies that many further on."""
+        self.picked.emit(max(0, min(self.stage.note + by, len(self.stage.notes) - 1)))
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        step = {Qt.Key.Key_Down: 1, Qt.Key.Key_Up: -1, Qt.Key.Key_PageDown: 12, Qt.Key.Key_PageUp: -12}.get(event.key())
-        if step is None:
-            event.ignore()
-        else:
-            self.picked.emit(max(0, min(self.stage.note + step, len(self.stage.notes) - 1)))
+        # Its keys are the page's commands: it would scroll with them.
+        event.ignore()
 
     def paintEvent(self, event: QPaintEvent) -> None:  # noqa: ARG002
         painter = QPainter(self.viewport())

@@ -39,6 +39,11 @@ class StatusLine(QWidget):
         self._next = ""
         self.end()
 
+    @property
+    def said(self) -> str:
+        """What the line says now."""
+        return self.doing.text()
+
     def show_progress(self, words: str, share: float) -> None:
         """Something is being done, and how far it has come."""
         self.tell(" · ".join(part for part in (f"{words} …", self._next) if part))

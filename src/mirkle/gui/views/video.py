@@ -7,6 +7,7 @@ from PyQt6.QtGui import QImage, QKeyEvent, QPainter, QPaintEvent
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QVBoxLayout, QWidget
 
 from mirkle.gui.controls import button, label
+from mirkle.gui.keys import CommandWidget, press
 from mirkle.gui.playback import Playback
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr
@@ -86,7 +87,7 @@ class OwnWindow(QDialog):
 
     left = pyqtSignal()
 
-    def __init__(self, inside: QWidget, title: str, keys: QWidget, parent: QWidget) -> None:
+    def __init__(self, inside: QWidget, title: str, keys: CommandWidget, parent: QWidget) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setWindowFlag(Qt.WindowType.WindowMaximizeButtonHint)
@@ -98,12 +99,12 @@ class OwnWindow(QDialog):
         inside.show()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() == Qt.Key.Key_F11:
-            self.setWindowState(self.windowState() ^ Qt.WindowState.WindowFullScreen)
-        elif event.key() == Qt.Key.Key_Escape:
-            self.close()
-        else:
-            self._keys.keyPressEvent(event)
+        if not press("Video window", self, event):
+            press(self._keys.place, self._keys, event)
+
+    def turn_full_screen(self) -> None:
+        """On the whole screen, or back."""
+        self.setWindowState(self.windowState() ^ Qt.WindowState.WindowFullScreen)
 
     def done(self, result: int) -> None:
         super().done(result)

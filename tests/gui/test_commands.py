@@ -1,0 +1,135 @@
+"""Every key is a command's and every command does something: in the real window, on each page."""
+
+from __future__ import annotations
+
+import importlib
+import pkgutil
+from collections import Counter
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtGui import QKeySequence
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QDialog, QFileDialog, QInputDialog, QWidget
+
+import mirkle.gui
+from mirkle.gui.commands import COMMANDS, PAGES, Command
+from mirkle.gui.keys import CommandWidget, FieldKeys
+from mirkle.gui.window import Window
+
+# What only hands its keys on to a page.
+HANDS_ON = {"PageView", "OwnWindow", "CommandWidget"}
+
+
+def test_no_key_means_two_things_in_one_place() -> None:
+    keys = Counter((c.place, key) for c in COMMANDS for key in c.keys)
+    assert [key for key, count in keys.items() if count > 1] == []
+    assert all(QKeySequence(key).toString(QKeySequence.SequenceFormat.PortableText) == key for _, key in keys)
+    # A key of the whole window never reaches a page.
+    window = {key for place, key in keys if place == "window"}
+    assert not window & {key for place, key in keys if place != "window"}
+    shown = Counter(c.name for c in COMMANDS if c.in_menu)
+    assert [name for name, count in shown.items() if count > 1] == []
+
+
+def test_keys_are_looked_at_in_one_module_only() -> None:
+    widgets = [
+        cls
+        for module in pkgutil.walk_packages(mirkle.gui.__path__, "mirkle.gui.")
+        if not module.name.endswith("microphone")
+        for cls in vars(importlib.import_module(module.name)).values()
+        if isinstance(cls, type) and issubclass(cls, QWidget) and cls.__module__.startswith("mirkle.gui")
+    ]
+    assert len(widgets) > 40
+    assert {cls.__name__ for cls in widgets if "keyPressEvent" in vars(cls)} == HANDS_ON
+    assert {cls.__name__ for cls in widgets if "eventFilter" in vars(cls)} == set()
+
+
+def run_them_all(commands: list[Command], page: QWidget) -> list[str]:
+    ran = []
+    for command in commands:
+        if command.ready(page):
+            command.run(page)
+            ran.append(command.name)
+    return ran
+
+
+@pytest.fixture
+def no_dialogs(monkeypatch: pytest.MonkeyPatch) -> list[str]:
+    """Dialogs are closed at once; the names of those that were opened."""
+    opened: list[str] = []
+
+    def closed(dialog: QDialog) -> int:
+        opened.append(type(dialog).__name__)
+        return 0
+
+    monkeypatch.setattr(QDialog, "exec", closed)
+    monkeypatch.setattr(QFileDialog, "exec", closed)
+    monkeypatch.setattr(QInputDialog, "getText", lambda *_: ("", False))
+    return opened
+
+
+def test_every_command_of_a_page_can_be_done_there(open_window: Window, no_dialogs: list[str]) -> None:
+    window, left = open_window, {"Compare": {"One frame forward", "One frame back"}, "Line up": set()}
+    for place in PAGES:
+        if place == "By eye":
+            continue
+        window.go_to(place)
+        page = window.stack.currentWidget()
+        assert isinstance(page, CommandWidget)
+        assert page.place == place
+        mine = [c for c in COMMANDS if c.place == place]
+        ran = run_them_all(mine, page)
+        ready_now = {c.name for c in mine if c.ready(page)}
+        assert set(ran) >= ready_now - left.get(place, set())
+        assert ran
+    assert "AddDialog" in no_dialogs
+    assert "PartsDialog" in no_dialogs
+
+
+def test_a_key_that_can_do_nothing_now_changes_nothing(open_window: Window) -> None:
+    stage = open_window.reviewed
+    assert stage is not None
+    open_window.go_to("Compare")
+    compare = open_window.compare
+    stage.choose_note(next(n.index for n in stage.notes if not stage.findings_on(n.index)))
+    assert stage.finding is None
+    before = dict(stage.book.decisions)
+    for key in (Qt.Key.Key_Return, Qt.Key.Key_K, Qt.Key.Key_T, Qt.Key.Key_R, Qt.Key.Key_B):
+        QTest.keyClick(compare, key)
+    assert stage.book.decisions == before
+    open_window.use(next(c for c in COMMANDS if c.name == "Keep the note"))
+    assert open_window.status.said == "No finding is chosen."
+
+
+def test_the_number_pad_and_shift_are_no_other_keys(open_window: Window) -> None:
+    stage = open_window.reviewed
+    assert stage is not None
+    open_window.go_to("Compare")
+    compare, seen = open_window.compare, []
+    compare.middle.zoom = seen.append
+    QTest.keyClick(compare, Qt.Key.Key_Plus, Qt.KeyboardModifier.KeypadModifier)
+    QTest.keyClick(compare, Qt.Key.Key_Plus, Qt.KeyboardModifier.ShiftModifier)
+    QTest.keyClick(compare, Qt.Key.Key_Minus)
+    assert seen == [1, 1, -1]
+    at = stage.listed.index(stage.finding)
+    QTest.keyClick(compare, Qt.Key.Key_N, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
+    assert stage.listed.index(stage.finding) == at
+
+
+def test_enter_in_a_field_is_the_fields(open_window: Window) -> None:
+    """Enter with Shift begins another note, Enter writes the change, Esc leaves both as they were."""
+    stage = open_window.reviewed
+    assert stage is not None
+    open_window.go_to("Compare")
+    evidence = open_window.compare.evidence
+    assert evidence.findChildren(FieldKeys)
+    stage.choose(stage.listed[0])
+    QTest.keyClick(open_window.compare, Qt.Key.Key_E)
+    before = evidence.field.toPlainText()
+    QTest.keyClicks(evidence.field, "L4 60")
+    QTest.keyClick(evidence.field, Qt.Key.Key_Return, Qt.KeyboardModifier.ShiftModifier)
+    assert not stage.book.decisions, "with Shift it is typed"
+    QTest.keyClick(evidence.field, Qt.Key.Key_Escape)
+    assert evidence.field.toPlainText() == before
+    assert not stage.book.decisions
