@@ -40,10 +40,10 @@ def main() -> int:
     window.show()
     loop = QEventLoop()
     window.opened.connect(loop.quit)
-    window.open_demo()
+    window.workspace.opening.open_demo()
     loop.exec()
     window.go_to("Rehearse")
-    view = window.rehearse
+    view = window.pages.rehearse
     rehearsal = view.rehearsal
     rehearsal.choose_parts(only_changes=False)
     view.choose_way("listen")

@@ -25,12 +25,12 @@ window.show()
 loop = QEventLoop()
 window.opened.connect(loop.quit)
 if len(sys.argv) > 1:
-    window.open_project(Path(sys.argv[1]))
+    window.workspace.opening.open_project(Path(sys.argv[1]))
 else:
-    window.open_demo()
+    window.workspace.opening.open_demo()
 loop.exec()
 app.processEvents()
-window.compare.repaint()
+window.pages.compare.repaint()
 painted_at = time.time()
 
 
@@ -46,7 +46,7 @@ class Painted(QObject):
 
 
 painted = Painted()
-window.compare.road.installEventFilter(painted)
+window.pages.compare.road.installEventFilter(painted)
 steps = []
 for n in range(60):
     began = time.perf_counter()
@@ -60,15 +60,15 @@ for n in range(60):
 frames = []
 for _ in range(120):
     began = time.perf_counter()
-    window.compare.road.look_at(window.compare.road.middle_m + 2.0)
-    window.compare._looked_at(window.compare.road.middle_m)
+    window.pages.compare.road.look_at(window.pages.compare.road.middle_m + 2.0)
+    window.pages.compare._looked_at(window.pages.compare.road.middle_m)
     app.processEvents()
     frames.append(time.perf_counter() - began)
 
 
 def zoomed(view: QWidget, name: str) -> float:
     """Seconds a frame while a view is zoomed out to the end and in again."""
-    window.compare.middle.show_view(name)
+    window.pages.compare.middle.show_view(name)
     app.processEvents()
     taken = []
     for step in (-0.25,) * 40 + (0.25,) * 60:
@@ -80,11 +80,11 @@ def zoomed(view: QWidget, name: str) -> float:
     return sorted(taken)[-3]
 
 
-zoom_s, plan_s = zoomed(window.compare.road, "road"), zoomed(window.compare.plan, "plan")
+zoom_s, plan_s = zoomed(window.pages.compare.road, "road"), zoomed(window.pages.compare.plan, "plan")
 
 # The stage at its pace: page, bar and road, a picture every sixtieth of a second; the slowest of six hundred but six.
 window.go_to("Rehearse")
-rehearse = window.rehearse
+rehearse = window.pages.rehearse
 rehearse.rehearsal.choose_parts(only_changes=False)
 rehearse.go_or_stop()
 rehearse._frames.stop()

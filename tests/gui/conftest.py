@@ -87,9 +87,9 @@ def window(qtbot: QtBot) -> Iterator[Window]:
 def open_window(window: Window, kept_demo: Path, qtbot: QtBot) -> Window:  # noqa: ARG001
     """The window with the demo stage on it."""
     with qtbot.waitSignal(window.opened, timeout=10_000):
-        window.open_demo()
+        window.workspace.opening.open_demo()
     # The job's thread ends after it has handed its result over.
-    qtbot.waitUntil(lambda: window._job is None)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy)
     return window
 
 
@@ -101,8 +101,8 @@ def reopen(qtbot: QtBot):  # type: ignore[no-untyped-def]
         other = Window()
         qtbot.addWidget(other)
         with qtbot.waitSignal(other.opened, timeout=10_000):
-            other.open_project(path)
-        qtbot.waitUntil(lambda: other._job is None)
+            other.workspace.opening.open_project(path)
+        qtbot.waitUntil(lambda: not other.workspace.work.busy)
         return other
 
     return opened

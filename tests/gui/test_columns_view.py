@@ -45,19 +45,19 @@ def test_columns_are_said_once_by_keys(window: Window, qtbot: QtBot, tmp_path: P
         qtbot.keyClick(dialog.take, Qt.Key.Key_Space)
 
     when_asked(fill)
-    window.take_files([path])
-    qtbot.waitUntil(lambda: len(window._waiting) == 1, timeout=10_000)
+    window.workspace.opening.take_files([path])
+    qtbot.waitUntil(lambda: len(window.workspace.opening.waiting) == 1, timeout=10_000)
     assert asked == ["Still missing: the time; latitude and longitude, or speed and yaw rate.", "That is enough for a run."]
-    qtbot.waitUntil(lambda: window._job is None)
-    window.take_files([like_it])
-    qtbot.waitUntil(lambda: len(window._waiting) == 2, timeout=10_000)
-    qtbot.waitUntil(lambda: window._job is None)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy)
+    window.workspace.opening.take_files([like_it])
+    qtbot.waitUntil(lambda: len(window.workspace.opening.waiting) == 2, timeout=10_000)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy)
 
 
 def test_left_out_it_is_a_fault_like_any_other(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     path = tmp_path / "run.csv"
     path.write_bytes(written(",", []))
     when_asked(lambda dialog: qtbot.keyClick(dialog, Qt.Key.Key_Escape))
-    window.take_files([path])
+    window.workspace.opening.take_files([path])
     qtbot.waitUntil(lambda: "run.csv" in window.gather.fault.text(), timeout=10_000)
-    assert window._waiting == []
+    assert window.workspace.opening.waiting == []

@@ -91,7 +91,7 @@ def test_a_key_that_can_do_nothing_now_changes_nothing(open_window: Window) -> N
     stage = open_window.reviewed
     assert stage is not None
     open_window.go_to("Compare")
-    compare = open_window.compare
+    compare = open_window.pages.compare
     stage.choose_note(next(n.index for n in stage.notes if not stage.findings_on(n.index)))
     assert stage.finding is None
     before = dict(stage.book.decisions)
@@ -106,7 +106,7 @@ def test_the_number_pad_and_shift_are_no_other_keys(open_window: Window) -> None
     stage = open_window.reviewed
     assert stage is not None
     open_window.go_to("Compare")
-    compare, seen = open_window.compare, []
+    compare, seen = open_window.pages.compare, []
     compare.middle.zoom = seen.append
     QTest.keyClick(compare, Qt.Key.Key_Plus, Qt.KeyboardModifier.KeypadModifier)
     QTest.keyClick(compare, Qt.Key.Key_Plus, Qt.KeyboardModifier.ShiftModifier)
@@ -122,10 +122,10 @@ def test_enter_in_a_field_is_the_fields(open_window: Window) -> None:
     stage = open_window.reviewed
     assert stage is not None
     open_window.go_to("Compare")
-    evidence = open_window.compare.evidence
+    evidence = open_window.pages.compare.evidence
     assert evidence.findChildren(FieldKeys)
     stage.choose(stage.listed[0])
-    QTest.keyClick(open_window.compare, Qt.Key.Key_E)
+    QTest.keyClick(open_window.pages.compare, Qt.Key.Key_E)
     before = evidence.field.toPlainText()
     QTest.keyClicks(evidence.field, "L4 60")
     QTest.keyClick(evidence.field, Qt.Key.Key_Return, Qt.KeyboardModifier.ShiftModifier)

@@ -16,8 +16,8 @@ from mirkle.gui.window import Window
 
 
 def compare_of(window: Window) -> Compare:
-    assert window.compare is not None
-    return window.compare
+    assert window.pages.compare is not None
+    return window.pages.compare
 
 
 def wheel(widget: QWidget, notches: int) -> None:
@@ -103,7 +103,7 @@ def test_a_part_of_the_strip_is_dragged_with_shift(open_window: Window, qtbot: Q
 
 def test_the_notes_ends_are_the_ends_of_lining_up(open_window: Window) -> None:
     open_window.go_to("Line up")
-    ties, stage = open_window.line_up.ties, open_window.stage
+    ties, stage = open_window.pages.line_up.ties, open_window.stage
     assert stage is not None
     began = ties.middle_m
     wheel(ties, -3)
@@ -114,7 +114,7 @@ def test_the_notes_ends_are_the_ends_of_lining_up(open_window: Window) -> None:
 
 def test_dragging_that_ends_on_the_page_moves_nothing(open_window: Window, qtbot: QtBot) -> None:
     open_window.go_to("Line up")
-    ties, stage = open_window.line_up.ties, open_window.stage
+    ties, stage = open_window.pages.line_up.ties, open_window.stage
     assert stage is not None
     QApplication.processEvents()
     before = stage.review.lineup.ties

@@ -63,7 +63,7 @@ def test_cautions_are_shown_at_the_first_start_only(window: Window, qtbot: QtBot
 def test_own_files_are_dropped_reviewed_and_saved(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     slatehook.write_demo(tmp_path)
     drop(window, tmp_path / demo_files.NOTES)
-    qtbot.waitUntil(lambda: window._job is None)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy)
     assert window.stage is None
     assert "recording is still missing" in " ".join(_labels(window.gather))
     with qtbot.waitSignal(window.opened, timeout=30_000):
@@ -84,17 +84,17 @@ def test_bad_input_is_said_and_leaves_the_open_stage_alone(open_window: Window, 
     bad = tmp_path / "holiday.csv"
     bad.write_bytes(b"\x89PNG\r\n\x1a\n" + bytes(100))
     drop(open_window, bad)
-    qtbot.waitUntil(lambda: open_window._job is None)
+    qtbot.waitUntil(lambda: not open_window.workspace.work.busy)
     assert open_window.gather.fault.text().startswith("holiday.csv: this is a PNG picture")
     assert open_window.stage is stage
     open_window.go_to("Compare")
-    qtbot.keyClick(open_window.compare, Qt.Key.Key_K)
+    qtbot.keyClick(open_window.pages.compare, Qt.Key.Key_K)
     assert stage is not None
     assert len(stage.book.decisions) == 1
 
 
 def test_every_decision_is_one_key_and_goes_on_to_the_next(open_window: Window, qtbot: QtBot) -> None:
-    stage, compare = open_window.stage, open_window.compare
+    stage, compare = open_window.stage, open_window.pages.compare
     assert stage is not None
     order = [f.id for f in stage.findings]
     for key in (Qt.Key.Key_Return, Qt.Key.Key_K, Qt.Key.Key_T):
@@ -109,7 +109,7 @@ def test_every_decision_is_one_key_and_goes_on_to_the_next(open_window: Window, 
 
 
 def test_a_faster_note_takes_the_word_of_both(open_window: Window, qtbot: QtBot) -> None:
-    stage, compare = open_window.stage, open_window.compare
+    stage, compare = open_window.stage, open_window.pages.compare
     assert stage is not None
     easier = next(f for f in stage.findings if f.kind == "grade-easier")
     stage.choose(easier)
@@ -127,10 +127,10 @@ def test_a_faster_note_takes_the_word_of_both(open_window: Window, qtbot: QtBot)
 
 
 def test_a_replacement_is_read_back_and_refused_where_it_is_typed(open_window: Window, qtbot: QtBot) -> None:
-    stage, evidence = open_window.stage, open_window.compare.evidence
+    stage, evidence = open_window.stage, open_window.pages.compare.evidence
     assert stage is not None
     stage.choose(next(f for f in stage.findings if f.kind == "grade-tighter"))
-    qtbot.keyClick(open_window.compare, Qt.Key.Key_E)
+    qtbot.keyClick(open_window.pages.compare, Qt.Key.Key_E)
     qtbot.waitUntil(evidence.field.hasFocus)
     qtbot.keyClick(evidence.field, Qt.Key.Key_A, Qt.KeyboardModifier.ControlModifier)
     qtbot.keyClicks(evidence.field, "L3 4 70")
@@ -149,11 +149,11 @@ def test_a_replacement_is_read_back_and_refused_where_it_is_typed(open_window: W
     qtbot.keyClick(evidence.field, Qt.Key.Key_Return)
     (decision,) = stage.book.decisions.values()
     assert decision.text == "caut L3 70"
-    assert open_window.compare.hasFocus()
+    assert open_window.pages.compare.hasFocus()
 
 
 def test_page_road_evidence_and_strip_move_together(open_window: Window, qtbot: QtBot) -> None:
-    stage, compare = open_window.stage, open_window.compare
+    stage, compare = open_window.stage, open_window.pages.compare
     assert stage is not None
     parts = (compare.page, compare.road, compare.evidence, compare.strip)
     before = [picture(p) for p in parts]
@@ -172,7 +172,7 @@ def test_page_road_evidence_and_strip_move_together(open_window: Window, qtbot: 
 
 
 def test_mouse_on_page_road_and_strip_chooses_what_was_pointed_at(open_window: Window, qtbot: QtBot) -> None:
-    stage, compare = open_window.stage, open_window.compare
+    stage, compare = open_window.stage, open_window.pages.compare
     assert stage is not None
     y = compare.page.middle_on_screen(stage.note + 1)
     wanted = stage.note + 1
@@ -191,7 +191,7 @@ def test_mouse_on_page_road_and_strip_chooses_what_was_pointed_at(open_window: W
 
 def test_closed_and_opened_again_everything_is_there(open_window: Window, qtbot: QtBot, reopen) -> None:  # type: ignore[no-untyped-def]
     for key in (Qt.Key.Key_Return, Qt.Key.Key_T, Qt.Key.Key_Return):
-        qtbot.keyClick(open_window.compare, key)
+        qtbot.keyClick(open_window.pages.compare, key)
     assert open_window.stage is not None
     decisions, text = open_window.stage.book.decisions, open_window.stage.book.edition.text
     path = open_window.stage.project.path
@@ -205,8 +205,8 @@ def test_closed_and_opened_again_everything_is_there(open_window: Window, qtbot:
 def test_opened_twice_the_second_window_says_so_and_marks_nothing(open_window: Window, qtbot: QtBot, reopen) -> None:  # type: ignore[no-untyped-def]
     assert open_window.stage is not None
     other = reopen(open_window.stage.project.path)
-    qtbot.keyClick(other.compare, Qt.Key.Key_K)
-    assert "open in another window" in other.compare.evidence.read_back.text()
+    qtbot.keyClick(other.pages.compare, Qt.Key.Key_K)
+    assert "open in another window" in other.pages.compare.evidence.read_back.text()
     assert not other.stage.book.decisions
     other.close()
 
@@ -215,25 +215,25 @@ def test_each_edition_has_its_own_decisions(open_window: Window, qtbot: QtBot) -
     """The afternoon read another book: what was decided about the morning's is there again on going back, and not before."""
     stage = open_window.stage
     assert stage is not None
-    qtbot.keyClick(open_window.compare, Qt.Key.Key_Return)
+    qtbot.keyClick(open_window.pages.compare, Qt.Key.Key_Return)
     marked = stage.book.edition.text
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
-        open_window._change_pass(stage.project.passes()[1].id)
-    qtbot.waitUntil(lambda: open_window._job is None)
+        open_window.workspace.change_pass(stage.project.passes()[1].id)
+    qtbot.waitUntil(lambda: not open_window.workspace.work.busy)
     assert open_window.stage is not None
     assert open_window.stage.run.name == demo_files.AFTERNOON
     assert open_window.stage.review.reading.source == demo_files.demo_file(demo_files.CORRECTED).decode()
     assert open_window.stage.book.history == []
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
-        open_window._change_pass(stage.project.passes()[0].id)
+        open_window.workspace.change_pass(stage.project.passes()[0].id)
     assert open_window.stage.book.edition.text == marked
 
 
 def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tmp_path: Path) -> None:
-    stage, book = open_window.stage, open_window.book
+    stage, book = open_window.stage, open_window.pages.book
     assert stage is not None
     for key in (Qt.Key.Key_Return, Qt.Key.Key_Return, Qt.Key.Key_T):
-        qtbot.keyClick(open_window.compare, key)
+        qtbot.keyClick(open_window.pages.compare, key)
     book.take_away(tmp_path / "new.txt")
     assert (tmp_path / "new.txt").read_text() == stage.book.edition.text
     card(stage).write(tmp_path / "card.pdf")
@@ -260,16 +260,16 @@ def test_the_whole_job_from_dropped_files_to_the_printed_card(window: Window, qt
     slatehook.write_demo(tmp_path)
     with qtbot.waitSignal(window.opened, timeout=60_000):
         drop(window, tmp_path / demo_files.NOTES, tmp_path / demo_files.MORNING, tmp_path / demo_files.CALLS)
-    qtbot.waitUntil(lambda: window._job is None)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy)
     stage = window.stage
     assert stage is not None
     control = Qt.KeyboardModifier.ControlModifier
     qtbot.keyClick(window, Qt.Key.Key_2, control)
-    qtbot.keyClick(window.line_up, Qt.Key.Key_U)
-    qtbot.keyClick(window.line_up, Qt.Key.Key_0)
+    qtbot.keyClick(window.pages.line_up, Qt.Key.Key_U)
+    qtbot.keyClick(window.pages.line_up, Qt.Key.Key_0)
     assert len(stage.by_hand.pins) == 1
     qtbot.keyClick(window, Qt.Key.Key_3, control)
-    compare = window.compare
+    compare = window.pages.compare
     stage.choose(stage.findings[0])
     dangers = stage.book.dangers_left
     assert dangers >= 5
@@ -302,12 +302,13 @@ def test_the_whole_job_from_dropped_files_to_the_printed_card(window: Window, qt
     # And all of it is there the next time.
     path, text = stage.project.path, stage.book.edition.text
     window.close()
-    assert reopen(path).stage.book.edition.text == text
-    assert len(window.stage.by_hand.pins) == 1
+    there_again = reopen(path).stage
+    assert there_again.book.edition.text == text
+    assert len(there_again.by_hand.pins) == 1
 
 
 def test_the_book_is_printed_on_either_paper_for_sun_and_night(open_window: Window, tmp_path: Path) -> None:
-    stage, book = open_window.stage, open_window.book
+    stage, book = open_window.stage, open_window.pages.book
     assert stage is not None
     for finding in stage.findings[:3]:
         stage.choose(finding)
@@ -359,7 +360,7 @@ def test_two_editions_and_the_history_are_shown(open_window: Window, qtbot: QtBo
 def test_a_hazard_is_added_by_keyboard_and_stands_on_the_road(open_window: Window, qtbot: QtBot) -> None:
     stage = open_window.stage
     assert stage is not None
-    before = picture(open_window.compare.road)
+    before = picture(open_window.pages.compare.road)
 
     def fill() -> None:
         dialog = QApplication.activeModalWidget()
@@ -371,9 +372,9 @@ def test_a_hazard_is_added_by_keyboard_and_stands_on_the_road(open_window: Windo
         dialog.accept()
 
     QTimer.singleShot(100, fill)
-    qtbot.keyClick(open_window.compare, Qt.Key.Key_H)
+    qtbot.keyClick(open_window.pages.compare, Qt.Key.Key_H)
     assert [a.words for a in stage.book.additions] == ["stones inside"]
-    assert picture(open_window.compare.road) != before
+    assert picture(open_window.pages.compare.road) != before
     # No window manager gives the keyboard back after a dialog.
     QApplication.setActiveWindow(open_window)
     qtbot.keyClick(open_window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
@@ -381,7 +382,7 @@ def test_a_hazard_is_added_by_keyboard_and_stands_on_the_road(open_window: Windo
 
 
 def test_filters_and_the_time_control_by_the_bar(open_window: Window, qtbot: QtBot) -> None:
-    stage, bar = open_window.stage, open_window.compare.bar
+    stage, bar = open_window.stage, open_window.pages.compare.bar
     assert stage is not None
     bar.shown.setCurrentIndex(bar.shown.findData("vertical"))
     bar.shown.activated.emit(bar.shown.currentIndex())
@@ -431,7 +432,7 @@ def test_no_label_or_button_is_cut_off(open_window: Window, size: tuple[int, int
 
 
 def test_everything_that_can_be_used_has_a_name_for_screen_readers(open_window: Window) -> None:
-    compare = open_window.compare
+    compare = open_window.pages.compare
     for part in (compare.page, compare.road, compare.strip, compare.evidence.field, *compare.evidence.drawings):
         assert part.accessibleName()
     assert compare.page.accessibleDescription()
@@ -452,8 +453,8 @@ def test_keys_page_lists_what_the_window_answers_to(open_window: Window, qtbot: 
 
 def test_a_long_correction_is_seen_whole(open_window: Window) -> None:
     """Fourteen words, as most crews write; the field is as high as they are long, and the window as large as before."""
-    assert open_window.compare is not None
-    evidence, size = open_window.compare.evidence, open_window.size()
+    assert open_window.pages.compare is not None
+    evidence, size = open_window.pages.compare.evidence, open_window.size()
     evidence.field.setPlainText("left 3 minus long tightens 2 don't cut stones inside over small crest keep out 40 into")
     QApplication.processEvents()
     block = evidence.field.document().lastBlock()
@@ -481,11 +482,11 @@ def test_all_findings_are_a_list_to_go_from(open_window: Window, qtbot: QtBot, m
     monkeypatch.setattr(FindDialog, "exec", looked)
     qtbot.keyClick(open_window, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
     assert (stage.note, stage.finding) == (note.index, None)
-    assert open_window.stack.currentWidget() is open_window.compare
+    assert open_window.stack.currentWidget() is open_window.pages.compare
 
 
 def test_dangers_left_lead_to_the_next_one_and_home_to_the_first(open_window: Window, qtbot: QtBot) -> None:
-    stage, compare = open_window.stage, open_window.compare
+    stage, compare = open_window.stage, open_window.pages.compare
     assert stage is not None
     dangers = [f for f in stage.findings if f.severity == "danger"]
     qtbot.keyClick(compare, Qt.Key.Key_End)
@@ -517,7 +518,7 @@ def test_the_window_works_on_a_small_screen_and_does_not_grow(open_window: Windo
         stage.choose(finding)
         settled()
         assert (open_window.width(), open_window.height()) == size
-        evidence = open_window.compare.evidence
+        evidence = open_window.pages.compare.evidence
         parts = [w for w in evidence.findChildren(QWidget) if w.parent() is evidence and w.isVisible()]
         boxes = [w.geometry() for w in parts]
         assert not [(a, b) for i, a in enumerate(boxes) for b in boxes[i + 1 :] if a.intersects(b)]
@@ -549,7 +550,7 @@ def test_every_command_is_in_the_menu_with_its_key_and_does_it(open_window: Wind
     open_window.go_to("Book")
     at = stage.listed.index(stage.finding)
     open_window.commands["Next finding"].trigger()
-    assert open_window.stack.currentWidget() is open_window.compare
+    assert open_window.stack.currentWidget() is open_window.pages.compare
     assert stage.listed.index(stage.finding) == at + 1
     decided = stage.finding.id
     open_window.commands["Talk about it later"].trigger()
@@ -587,14 +588,14 @@ def test_as_soon_as_it_is_open_nothing_stands_on_anything(window: Window, kept_d
 
     def look() -> None:
         window.grab()
-        evidence = window.compare.evidence
+        evidence = window.pages.compare.evidence
         boxes = [w.geometry() for w in evidence.findChildren(QWidget) if w.parent() is evidence and w.isVisible()]
         seen.append(len(boxes) > 8 and not any(a.intersects(b) for i, a in enumerate(boxes) for b in boxes[i + 1 :]))
 
     window.opened.connect(look)
     with qtbot.waitSignal(window.opened, timeout=10_000):
-        window.open_project(kept_demo)
-    qtbot.waitUntil(lambda: window._job is None)
+        window.workspace.opening.open_project(kept_demo)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy)
     assert seen == [True]
 
 
@@ -622,15 +623,17 @@ def test_a_letter_is_asked_about_before_it_is_taken_for_the_book(
     answer: str, window: Window, qtbot: QtBot, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     asked: list[str] = []
-    monkeypatch.setattr("mirkle.gui.window.ask", lambda _parent, question, _answers: asked.append(question) or answer)
+    monkeypatch.setattr("mirkle.gui.dialogs.questions.ask", lambda _parent, question, _answers: asked.append(question) or answer)
     letter, run = tmp_path / "letter.txt", tmp_path / MORNING.name
     letter.write_text(LETTERS[0])
     run.write_bytes(MORNING.content)
-    window.take_files([letter, run])
+    window.workspace.opening.take_files([letter, run])
     wanted = {"yes": {"letter.txt", MORNING.name}, "no": {MORNING.name}}[answer]
     if answer == "no":
-        qtbot.waitUntil(lambda: {s.material.name for s in window._waiting} == wanted and window._job is None, timeout=20_000)
+        qtbot.waitUntil(
+            lambda: {s.material.name for s in window.workspace.opening.waiting} == wanted and not window.workspace.work.busy, timeout=20_000
+        )
     else:
-        qtbot.waitUntil(lambda: window.stage is not None and window._job is None, timeout=40_000)
+        qtbot.waitUntil(lambda: window.stage is not None and not window.workspace.work.busy, timeout=40_000)
     assert len(asked) == 1
     assert asked[0].startswith("letter.txt: 42% of the words")

@@ -77,7 +77,7 @@ def test_the_whole_window_speaks_it_and_fits(qapp: QApplication, kept_demo: Path
         window.resize(1280, 800)
         window.show()
         with qtbot.waitSignal(window.opened, timeout=10_000):
-            window.open_project(kept_demo)
+            window.workspace.opening.open_project(kept_demo)
         for place in ("Gather", "Line up", "Compare", "Book"):
             window.go_to(place)
             settled()

@@ -15,7 +15,7 @@ def bend(window: Window, note: int):  # type: ignore[no-untyped-def]
 
 
 def test_the_unsure_ones_are_mended_by_keys(open_window: Window, qtbot: QtBot) -> None:
-    stage, view = open_window.stage, open_window.line_up
+    stage, view = open_window.stage, open_window.pages.line_up
     assert stage is not None
     assert view is not None
     qtbot.keyClick(open_window, Qt.Key.Key_2, Qt.KeyboardModifier.ControlModifier)
@@ -34,12 +34,12 @@ def test_the_unsure_ones_are_mended_by_keys(open_window: Window, qtbot: QtBot) -
     assert stage.by_hand.pins == ()
     assert view.list.count() == unsure
     qtbot.keyClick(view, Qt.Key.Key_C)
-    assert open_window.stack.currentWidget() is open_window.compare
+    assert open_window.stack.currentWidget() is open_window.pages.compare
     assert stage.note == note
 
 
 def test_a_note_is_dragged_onto_another_bend_and_compare_follows(open_window: Window, qtbot: QtBot) -> None:
-    stage, view = open_window.stage, open_window.line_up
+    stage, view = open_window.stage, open_window.pages.line_up
     assert stage is not None
     open_window.go_to("Line up")
     first, second = (t for t in stage.review.lineup.ties[40:42])
@@ -52,11 +52,11 @@ def test_a_note_is_dragged_onto_another_bend_and_compare_follows(open_window: Wi
     qtbot.mouseRelease(ties, Qt.MouseButton.LeftButton, pos=end)
     assert bend(open_window, first.note).apex_m == pytest.approx(second.bend.apex_m, abs=8)
     assert [p.note for p in stage.by_hand.pins] == [first.note]
-    assert open_window.compare.road.place_of(first.note) == pytest.approx(second.bend.apex_m, abs=8)
+    assert open_window.pages.compare.road.place_of(first.note) == pytest.approx(second.bend.apex_m, abs=8)
 
 
 def test_a_call_dragged_to_a_corner_sets_the_clock(open_window: Window, qtbot: QtBot) -> None:
-    stage, view = open_window.stage, open_window.line_up
+    stage, view = open_window.stage, open_window.pages.line_up
     assert stage is not None
     open_window.go_to("Line up")
     first, second = stage.review.lineup.ties[40], stage.review.lineup.ties[42]
@@ -69,25 +69,25 @@ def test_a_call_dragged_to_a_corner_sets_the_clock(open_window: Window, qtbot: Q
         qtbot.mousePress(ties, Qt.MouseButton.LeftButton, pos=start)
         qtbot.mouseMove(ties, end)
         qtbot.mouseRelease(ties, Qt.MouseButton.LeftButton, pos=end)
-    qtbot.waitUntil(lambda: open_window._job is None)
-    assert open_window.stack.currentWidget() is open_window.line_up
+    qtbot.waitUntil(lambda: not open_window.workspace.work.busy)
+    assert open_window.stack.currentWidget() is open_window.pages.line_up
     clock = open_window.stage.review.clock
     assert clock.by == "hand"
     assert clock.calls_minus_run_s < before - 1.0
     # And found again by a click.
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
-        qtbot.mouseClick(open_window.line_up.found_again, Qt.MouseButton.LeftButton)
+        qtbot.mouseClick(open_window.pages.line_up.found_again, Qt.MouseButton.LeftButton)
     assert open_window.stage.review.clock.calls_minus_run_s == pytest.approx(before)
 
 
 def test_a_dot_of_the_scale_opens_its_note(open_window: Window, qtbot: QtBot) -> None:
-    stage, view = open_window.stage, open_window.line_up
+    stage, view = open_window.stage, open_window.pages.line_up
     assert stage is not None
     open_window.go_to("Line up")
     odd = next(f.note for f in stage.review.findings if f.kind == "grade-tighter")
     qtbot.mouseClick(view.scale, Qt.MouseButton.LeftButton, pos=view.scale.place_of(odd).toPoint())
     assert stage.note == odd
-    assert open_window.stack.currentWidget() is open_window.compare
+    assert open_window.stack.currentWidget() is open_window.pages.compare
     for axis in ("speed", "angle", "radius"):
         view.axis.setCurrentIndex(view.axis.findData(axis))
         view.axis.activated.emit(view.axis.currentIndex())
@@ -106,7 +106,7 @@ def test_start_and_finish_are_set_right_by_hand(open_window: Window, qtbot: QtBo
     gather.finish_field.setText("10:30")
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
         qtbot.keyClick(gather.finish_field, Qt.Key.Key_Return)
-    qtbot.waitUntil(lambda: open_window._job is None)
+    qtbot.waitUntil(lambda: not open_window.workspace.work.busy)
     assert open_window.stage.review.finish_s == pytest.approx(630.0, abs=0.1)
     gather.finish_field.setText("")
     with qtbot.waitSignal(open_window.opened, timeout=30_000):

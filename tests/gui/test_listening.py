@@ -38,14 +38,14 @@ def listening(window: Window, heard_demo: Path, tmp_path: Path, qtbot: QtBot) ->
     """That stage in Line up."""
     path = Path(shutil.copy(heard_demo, tmp_path))
     with qtbot.waitSignal(window.opened, timeout=20_000):
-        window.open_project(path)
-    qtbot.waitUntil(lambda: window._job is None)
+        window.workspace.opening.open_project(path)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy)
     window.go_to("Line up")
     return window
 
 
 def test_moments_stand_in_order_and_keys_go_through_them(listening: Window, qtbot: QtBot) -> None:
-    line_up = listening.line_up
+    line_up = listening.pages.line_up
     assert line_up is not None
     view = line_up.listen
     assert view.isVisible()
@@ -64,7 +64,7 @@ def test_moments_stand_in_order_and_keys_go_through_them(listening: Window, qtbo
 
 
 def test_a_call_taken_for_right_is_sure_and_undone(listening: Window, qtbot: QtBot) -> None:
-    line_up, stage = listening.line_up, listening.stage
+    line_up, stage = listening.pages.line_up, listening.stage
     assert line_up is not None
     assert stage is not None
     for _ in range(3):
@@ -73,31 +73,32 @@ def test_a_call_taken_for_right_is_sure_and_undone(listening: Window, qtbot: QtB
 
     def settled() -> bool:
         heard = heard_of(listening.stage) if listening.stage is not None else None
-        return listening._job is None and heard is not None and 50 in heard.by_hand
+        return not listening.workspace.work.busy and heard is not None and 50 in heard.by_hand
 
     qtbot.waitUntil(settled, timeout=30_000)
     assert listening.header.place == "Line up"
-    assert listening.line_up is not None
-    assert 50 not in {i.note for i in listening.line_up.listen.items if i.kind == "unsure"}
+    assert listening.pages.line_up is not None
+    assert 50 not in {i.note for i in listening.pages.line_up.listen.items if i.kind == "unsure"}
     listening.undo()
-    qtbot.waitUntil(lambda: listening._job is None and not (heard_of(listening.stage) or heard_by).by_hand, timeout=30_000)  # type: ignore[union-attr,arg-type]
+    qtbot.waitUntil(lambda: not listening.workspace.work.busy and not (heard_of(listening.stage) or heard_by).by_hand, timeout=30_000)  # type: ignore[union-attr,arg-type]
 
 
 def test_what_is_said_there_is_written_down(listening: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(QInputDialog, "getText", lambda *_: ("that opened", True))
-    assert listening.line_up is not None
+    assert listening.pages.line_up is not None
     for _ in range(2):
-        qtbot.keyClick(listening.line_up, Qt.Key.Key_L)
-    qtbot.keyClick(listening.line_up, Qt.Key.Key_R)
+        qtbot.keyClick(listening.pages.line_up, Qt.Key.Key_L)
+    qtbot.keyClick(listening.pages.line_up, Qt.Key.Key_R)
     qtbot.waitUntil(
-        lambda: listening._job is None and listening.stage is not None and len(listening.stage.review.remarks) == 1, timeout=30_000
+        lambda: not listening.workspace.work.busy and listening.stage is not None and len(listening.stage.review.remarks) == 1,
+        timeout=30_000,
     )
-    assert listening.line_up is not None
-    assert "other" not in {i.kind for i in listening.line_up.listen.items}
+    assert listening.pages.line_up is not None
+    assert "other" not in {i.kind for i in listening.pages.line_up.listen.items}
 
 
 def test_a_call_is_dragged_to_another_moment(listening: Window, qtbot: QtBot) -> None:
-    line_up, stage = listening.line_up, listening.stage
+    line_up, stage = listening.pages.line_up, listening.stage
     assert line_up is not None
     assert stage is not None
     stage.choose_note(20)
@@ -117,7 +118,8 @@ def test_a_call_is_dragged_to_another_moment(listening: Window, qtbot: QtBot) ->
     assert clock is not None
     expected = clock.calls_s(profile.seconds_at(wanted_m))
     qtbot.waitUntil(
-        lambda: listening._job is None and 20 in (heard_of(listening.stage).by_hand if heard_of(listening.stage) else {}), timeout=30_000
+        lambda: not listening.workspace.work.busy and 20 in (heard_of(listening.stage).by_hand if heard_of(listening.stage) else {}),
+        timeout=30_000,
     )  # type: ignore[arg-type,union-attr]
     assert heard_of(listening.stage).by_hand[20] == pytest.approx(expected, abs=0.3)  # type: ignore[arg-type,union-attr]
 
@@ -125,9 +127,9 @@ def test_a_call_is_dragged_to_another_moment(listening: Window, qtbot: QtBot) ->
 def test_where_there_is_nothing_to_listen_to_it_says_so(open_window: Window, qtbot: QtBot) -> None:
     """The afternoon has timed text that knows its times, and no sound."""
     with qtbot.waitSignal(open_window.opened, timeout=60_000):
-        open_window._change_pass(2)
-    qtbot.waitUntil(lambda: open_window._job is None)
-    assert open_window.line_up is not None
-    assert open_window.line_up.listen.isHidden(), "its calls come from no sound"
-    open_window.listen()
+        open_window.workspace.change_pass(2)
+    qtbot.waitUntil(lambda: not open_window.workspace.work.busy)
+    assert open_window.pages.line_up is not None
+    assert open_window.pages.line_up.listen.isHidden(), "its calls come from no sound"
+    open_window.workspace.listen()
     assert "timed text that knows its times" in open_window.gather.fault.text()

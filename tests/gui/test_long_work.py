@@ -83,9 +83,9 @@ def test_the_window_answers_while_a_long_recording_comes_in(window: Window, qtbo
     beat.start()
     told: list[str] = []
     with qtbot.waitSignal(window.opened, timeout=60_000):
-        window.take_files([long_stage / "notes.txt", long_stage / "run.csv"])
-        assert window._job is not None
-        window._job.progressed.connect(lambda words, _share: told.append(words))
+        window.workspace.opening.take_files([long_stage / "notes.txt", long_stage / "run.csv"])
+        assert window.workspace.work.busy
+        window.workspace.work.progressed.connect(lambda words, _share: told.append(words))
     beat.stop()
     assert len(set(told)) >= 3, "it says in words what it does"
     # Putting the finished stage on the screen is one turn of its own; all others are short.
@@ -95,10 +95,10 @@ def test_the_window_answers_while_a_long_recording_comes_in(window: Window, qtbo
 
 
 def test_stopped_half_way_nothing_is_left_behind(window: Window, qtbot: QtBot, long_stage: Path) -> None:
-    window.take_files([long_stage / "notes.txt", long_stage / "run.csv"])
+    window.workspace.opening.take_files([long_stage / "notes.txt", long_stage / "run.csv"])
     qtbot.waitUntil(lambda: window.status.busy and "Finding" in window.status.doing.text(), timeout=30_000)
     window.status.stop.click()
-    qtbot.waitUntil(lambda: window._job is None, timeout=30_000)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=30_000)
     assert window.stage is None
     assert not list(data_folder().glob("*.mirkle"))
 
@@ -112,8 +112,8 @@ def test_gather_is_filled_when_it_is_looked_at(
     assert window.gather.isVisible()
     for path in (kept_demo, Path(shutil.copy(kept_demo, tmp_path / "other.mirkle"))):
         with qtbot.waitSignal(window.opened):
-            window.open_project(path)
-        qtbot.waitUntil(lambda: window._job is None)
+            window.workspace.opening.open_project(path)
+        qtbot.waitUntil(lambda: not window.workspace.work.busy)
         assert not window.gather.isVisible()
         assert read == []
     for _ in range(2):
@@ -144,7 +144,7 @@ app = make_app()
 window = Window()
 window.resize(1280, 800)
 window.show()
-window.open_project(Path(sys.argv[1]))
+window.workspace.opening.open_project(Path(sys.argv[1]))
 while window.stage is None:
     QTest.qWait(20)
 for place in ("Gather", "Line up", "Compare", "Book"):

@@ -21,7 +21,7 @@ def _answer(act) -> None:  # type: ignore[no-untyped-def]
 
 
 def test_a_part_is_dragged_over_the_stage(open_window: Window, qtbot: QtBot) -> None:
-    stage, strip = open_window.stage, open_window.compare.strip
+    stage, strip = open_window.stage, open_window.pages.compare.strip
     assert stage is not None
     assert [p.proposed for p in stage.review.parts] == [True]
     first, last = (QPoint(int(strip._x(m)), 60) for m in (4000.0, 5000.0))
@@ -46,7 +46,7 @@ def test_parts_are_typed_and_taken_away_by_keyboard(open_window: Window, qtbot: 
     before = open_window.stage
     _answer(change)
     with qtbot.waitSignal(open_window.opened, timeout=30_000):
-        qtbot.keyClick(open_window.compare, Qt.Key.Key_X)
+        qtbot.keyClick(open_window.pages.compare, Qt.Key.Key_X)
     assert open_window.stage is not None
     assert open_window.stage.review.parts == ()
     assert before is not None

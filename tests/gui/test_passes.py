@@ -70,8 +70,8 @@ def take(*choices: tuple[int, str]) -> Callable[[IntakeDialog], bool]:
 
 def dropped(window: Window, qtbot: QtBot, *paths: Path) -> ReviewedPass:
     with qtbot.waitSignal(window.opened, timeout=60_000):
-        window.take_files(list(paths))
-    qtbot.waitUntil(lambda: window._job is None, timeout=30_000)
+        window.workspace.opening.take_files(list(paths))
+    qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=30_000)
     assert window.stage is not None
     return window.stage
 
@@ -84,9 +84,9 @@ def test_words_of_another_stage_are_asked_about_and_undo_brings_the_old_ones_bac
     before = open_window.stage
     assert before is not None
     passes = before.project.passes()
-    open_window.take_files([words])
+    open_window.workspace.opening.take_files([words])
     qtbot.waitUntil(lambda: bool(asked), timeout=30_000)
-    qtbot.waitUntil(lambda: open_window._job is None, timeout=30_000)
+    qtbot.waitUntil(lambda: not open_window.workspace.work.busy, timeout=30_000)
     (row,) = asked[0].intake.rows
     assert row.warning is not None
     assert "don't fit the book" in str(row.warning)
@@ -110,7 +110,7 @@ def test_a_new_pass_reads_the_book_with_the_marks_and_keeps_its_pages(
 ) -> None:
     stage = open_window.stage
     assert stage is not None
-    qtbot.keyClick(open_window.compare, Qt.Key.Key_Return)
+    qtbot.keyClick(open_window.pages.compare, Qt.Key.Key_Return)
     marked, places = stage.book.edition, [(n.page, n.line) for n in stage.review.notes]
     run = tmp_path / "evening.csv"
     run.write_bytes(gzip.decompress(demo_files.demo_file(demo_files.AFTERNOON)) + b"\n")
@@ -132,9 +132,9 @@ def test_a_new_pass_reads_the_book_with_the_marks_and_keeps_its_pages(
 def test_a_file_that_is_in_the_stage_is_said_to_be(open_window: Window, qtbot: QtBot, tmp_path: Path, asked: list[IntakeDialog]) -> None:
     again = tmp_path / demo_files.MORNING_HEARD
     again.write_bytes(demo_files.demo_file(demo_files.MORNING_HEARD))
-    open_window.take_files([again])
+    open_window.workspace.opening.take_files([again])
     qtbot.waitUntil(lambda: bool(asked), timeout=30_000)
-    qtbot.waitUntil(lambda: open_window._job is None, timeout=30_000)
+    qtbot.waitUntil(lambda: not open_window.workspace.work.busy, timeout=30_000)
     (row,) = asked[0].intake.rows
     assert (row.chosen, str(row.warning)) == ("not-in", "This file is in the stage already.")
 
@@ -144,13 +144,13 @@ def test_parts_that_do_not_count_are_undone_by_undo(open_window: Window, qtbot: 
     assert stage is not None
     found = stage.review.parts
     with qtbot.waitSignal(open_window.opened, timeout=60_000):
-        open_window._review_by_hand(stage, ManualOverrides(parts=hand_parts([Part(1000.0, 2000.0, "dust")], stage.review.profile)))
-    qtbot.waitUntil(lambda: open_window._job is None, timeout=30_000)
+        open_window.workspace.set_by_hand(lambda _: ManualOverrides(parts=hand_parts([Part(1000.0, 2000.0, "dust")], stage.review.profile)))
+    qtbot.waitUntil(lambda: not open_window.workspace.work.busy, timeout=30_000)
     assert open_window.stage is not None
     assert [p.reason for p in open_window.stage.review.parts] == ["dust"]
     with qtbot.waitSignal(open_window.opened, timeout=60_000):
         open_window.stage.undo()
-    qtbot.waitUntil(lambda: open_window._job is None, timeout=30_000)
+    qtbot.waitUntil(lambda: not open_window.workspace.work.busy, timeout=30_000)
     assert open_window.stage.review.parts == found
 
 
@@ -158,7 +158,7 @@ def test_what_was_decided_while_a_pass_was_reviewed_again_is_there(open_window: 
     stage = open_window.stage
     assert stage is not None
     with qtbot.waitSignal(open_window.opened, timeout=60_000):
-        open_window._review_by_hand(stage, ManualOverrides(parts=()))
+        open_window.workspace.set_by_hand(lambda _: ManualOverrides(parts=()))
         stage.answer("talk")
         decided = stage.finding.id  # type: ignore[union-attr]
     assert open_window.stage is not stage
@@ -169,10 +169,10 @@ def test_what_was_decided_while_a_pass_was_reviewed_again_is_there(open_window: 
 @pytest.fixture
 def passes(open_window: Window, qtbot: QtBot) -> Passes:
     open_window.go_to("Passes")
-    assert open_window.followed is not None
-    qtbot.waitUntil(lambda: bool(open_window.followed.steps), timeout=60_000)  # type: ignore[union-attr]
-    qtbot.waitUntil(lambda: open_window._job is None, timeout=30_000)
-    return open_window.followed
+    assert open_window.pages.followed is not None
+    qtbot.waitUntil(lambda: bool(open_window.pages.followed.steps), timeout=60_000)  # type: ignore[union-attr]
+    qtbot.waitUntil(lambda: not open_window.workspace.work.busy, timeout=30_000)
+    return open_window.pages.followed
 
 
 def test_each_change_of_lunch_has_its_verdict(passes: Passes) -> None:
@@ -258,27 +258,27 @@ def test_what_kind_of_pass_it_was_is_kept_and_undone(open_window: Window, qtbot:
 def test_the_stage_that_is_open_is_not_opened_in_its_own_way(open_window: Window) -> None:
     stage = open_window.stage
     assert stage is not None
-    open_window.open_project(stage.project.path)
-    assert open_window._job is None
+    open_window.workspace.opening.open_project(stage.project.path)
+    assert not open_window.workspace.work.busy
     assert open_window.stage is stage
     assert not stage.project.read_only
 
 
 def test_a_stage_without_a_recording_is_kept_and_gets_it_later(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     slatehook.write_demo(tmp_path)
-    window.take_files([tmp_path / demo_files.NOTES, tmp_path / demo_files.CALLS])
-    qtbot.waitUntil(lambda: window._beginning is not None, timeout=30_000)
-    qtbot.waitUntil(lambda: window._job is None, timeout=30_000)
-    path = window._beginning.path  # type: ignore[union-attr]
+    window.workspace.opening.take_files([tmp_path / demo_files.NOTES, tmp_path / demo_files.CALLS])
+    qtbot.waitUntil(lambda: window.workspace.opening.beginning is not None, timeout=30_000)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=30_000)
+    path = window.workspace.opening.beginning.path  # type: ignore[union-attr]
     window.close()
     again = Window()
     qtbot.addWidget(again)
-    again.open_project(path)
-    qtbot.waitUntil(lambda: again._beginning is not None and again._job is None, timeout=30_000)
-    assert sorted(s.material.kind for s in again._waiting) == ["calls", "notes"]
+    again.workspace.opening.open_project(path)
+    qtbot.waitUntil(lambda: again.workspace.opening.beginning is not None and not again.workspace.work.busy, timeout=30_000)
+    assert sorted(s.material.kind for s in again.workspace.opening.waiting) == ["calls", "notes"]
     with qtbot.waitSignal(again.opened, timeout=60_000):
-        again.take_files([tmp_path / demo_files.MORNING])
-    qtbot.waitUntil(lambda: again._job is None, timeout=30_000)
+        again.workspace.opening.take_files([tmp_path / demo_files.MORNING])
+    qtbot.waitUntil(lambda: not again.workspace.work.busy, timeout=30_000)
     stage = again.stage
     assert stage is not None
     assert stage.project.path == path

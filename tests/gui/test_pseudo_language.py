@@ -159,8 +159,8 @@ def test_no_text_of_ours_reaches_the_window_untranslated(window: Window, kept_de
     first = left_over(shown(window), set())
     assert first == []
     with qtbot.waitSignal(window.opened, timeout=20_000):
-        window.open_project(kept_demo)
-    qtbot.waitUntil(lambda: window._job is None)
+        window.workspace.opening.open_project(kept_demo)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy)
     stage = window.reviewed
     assert stage is not None
     listed = [name for kind in ("run", "notes", *CALL_KINDS, "media") for _, name in stage.project.listed(kind)]
@@ -173,7 +173,7 @@ def test_no_text_of_ours_reaches_the_window_untranslated(window: Window, kept_de
     found = []
     for place in ("Gather", "Line up", "Compare", "Book", "Rehearse", "Passes"):
         window.go_to(place)
-        qtbot.waitUntil(lambda: window._job is None, timeout=20_000)
+        qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=20_000)
         found += left_over(shown(window), own)
     window.go_to("Compare")
     for finding in stage.findings:

@@ -67,8 +67,8 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         assert "Slatehook" in first
         assert re.search(tr("▼ {0} dangers left", r"\d+"), first)
         with qtbot.waitSignal(window.opened, timeout=10_000):
-            window.open_project(kept_demo)
-        qtbot.waitUntil(lambda: window._job is None)
+            window.workspace.opening.open_project(kept_demo)
+        qtbot.waitUntil(lambda: not window.workspace.work.busy)
         stage = window.stage
         assert stage is not None
         finding = stage.finding
@@ -90,7 +90,7 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
             tr("time control in"),
             "−",
             "+",
-            tr("{0:.0f} m in sight", window.compare.road.in_sight_m),
+            tr("{0:.0f} m in sight", window.pages.compare.road.in_sight_m),
             stage.book.proposal(finding).text,
             window.status.place.text(),
         ):
@@ -111,7 +111,7 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         for words in ("right as it is  ⏎", "←  to the bend before", "to the next bend  →"):
             assert tr(words) in line_up
         assert tr("{0:.0%} sure", 0.5)[-4:] in line_up
-        window.compare.answer("mark")
+        window.pages.compare.answer("mark")
         window.go_to("Book")
         book = seen(window)
         change = stage.book.edition.changes[0]
@@ -119,9 +119,9 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         for words in (place, "Change card…", "New book…", "Tick each change when it stands in your paper book (Space)."):
             assert tr(words) in book
         window.go_to("Rehearse")
-        qtbot.keyClick(window.rehearse, Qt.Key.Key_C)
+        qtbot.keyClick(window.pages.rehearse, Qt.Key.Key_C)
         rehearse = seen(window)
-        line = next(x for x in window.rehearse.rehearsal.lines if x.changed)
+        line = next(x for x in window.pages.rehearse.rehearsal.lines if x.changed)
         for words in (
             tr("Start  ⏎"),
             f"{tr('Call it')}  C",
@@ -131,19 +131,19 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
             tr("Space at each call: it is held against when the driver needs it."),
         ):
             assert words in rehearse, words
-        window.rehearse.rehearsal.line = window.rehearse.rehearsal.lines.index(line)
-        window.rehearse.page.show_line()
-        assert window.rehearse.page.accessibleDescription() == line.text
+        window.pages.rehearse.rehearsal.line = window.pages.rehearse.rehearsal.lines.index(line)
+        window.pages.rehearse.page.show_line()
+        assert window.pages.rehearse.page.accessibleDescription() == line.text
         window.go_to("Passes")
-        qtbot.waitUntil(lambda: bool(window.followed.steps) and window._job is None, timeout=60_000)
-        assert any(tr(v) in seen(window.followed) for v in ("fits", "still too fast", "now too slow"))
-        window._change_pass(3)
-        qtbot.waitUntil(lambda: window.reviewed is None and window._job is None, timeout=15_000)
+        qtbot.waitUntil(lambda: bool(window.pages.followed.steps) and not window.workspace.work.busy, timeout=60_000)
+        assert any(tr(v) in seen(window.pages.followed) for v in ("fits", "still too fast", "now too slow"))
+        window.workspace.change_pass(3)
+        qtbot.waitUntil(lambda: window.reviewed is None and not window.workspace.work.busy, timeout=15_000)
         window.stage.choose_note(8)
-        qtbot.keyClick(window.watch, Qt.Key.Key_T)
+        qtbot.keyClick(window.pages.watch, Qt.Key.Key_T)
         by_eye = seen(window)
         for words in (
-            tr("called at {0}, by the sound", clock(window.watch.moments[8].from_s)),
+            tr("called at {0}, by the sound", clock(window.pages.watch.moments[8].from_s)),
             f"{tr('as called')}  A",
             f"{tr('hazard here')}  H",
             "R4 20",
@@ -168,12 +168,12 @@ def test_every_control_is_reached_by_tab_and_says_what_it_is(open_window: Window
     window = open_window
     for place in ("Gather", "Line up", "Compare", "Book", "Rehearse", "Passes", "By eye"):
         if place == "By eye":
-            window._change_pass(3)
-            qtbot.waitUntil(lambda: window.reviewed is None and window._job is None, timeout=15_000)
+            window.workspace.change_pass(3)
+            qtbot.waitUntil(lambda: window.reviewed is None and not window.workspace.work.busy, timeout=15_000)
         window.go_to(place)
         settled()
         if place == "Passes":
-            qtbot.waitUntil(lambda: bool(window.followed.steps) and window._job is None, timeout=60_000)
+            qtbot.waitUntil(lambda: bool(window.pages.followed.steps) and not window.workspace.work.busy, timeout=60_000)
             settled()
         stops: list[QWidget] = []
         for _ in range(120):
@@ -198,7 +198,7 @@ def test_focus_is_seen_at_every_kind_of_stop(open_window: Window) -> None:
     window = open_window
     window.go_to("Book")
     settled()
-    for widget in (window.book.card_button, window.book.lines, window.header.passes, window.book.list):
+    for widget in (window.pages.book.card_button, window.pages.book.lines, window.header.passes, window.pages.book.list):
         window.setFocus()
         settled()
         before = widget.grab().toImage()
@@ -209,7 +209,7 @@ def test_focus_is_seen_at_every_kind_of_stop(open_window: Window) -> None:
 
 def test_the_wheel_scrolls_the_page_and_changes_no_box(open_window: Window) -> None:
     """Whoever scrolls over a box on the way sets nothing."""
-    compare = open_window.compare
+    compare = open_window.pages.compare
 
     def turn(widget: QWidget) -> None:
         at = QPointF(widget.rect().center())
@@ -229,8 +229,8 @@ def test_the_wheel_scrolls_the_page_and_changes_no_box(open_window: Window) -> N
     turn(compare.page.viewport())
     assert compare.page.verticalScrollBar().value() > before
     boxes = (compare.bar.order, compare.bar.minutes, compare.evidence.who, open_window.header.passes)
-    turn(open_window.rehearse.slider)
-    assert open_window.rehearse.rehearsal.pace == 1.0
+    turn(open_window.pages.rehearse.slider)
+    assert open_window.pages.rehearse.rehearsal.pace == 1.0
     values = [b.text() if isinstance(b, QSpinBox) else b.currentIndex() for b in boxes]
     for box in boxes:
         turn(box)
@@ -239,7 +239,7 @@ def test_the_wheel_scrolls_the_page_and_changes_no_box(open_window: Window) -> N
 
 def test_all_findings_are_decided_in_hardly_more_than_a_key_each(open_window: Window, qtbot: QtBot) -> None:
     """A crew that takes what is proposed, and keeps the rest: keys counted as they are pressed."""
-    stage, compare = open_window.stage, open_window.compare
+    stage, compare = open_window.stage, open_window.pages.compare
     keys = 0
     while len(stage.book.decisions) < len(stage.findings):
         assert stage.finding is not None

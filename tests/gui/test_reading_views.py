@@ -28,7 +28,7 @@ def proof(window: Window, title: str) -> ProofView:
 def settle(window: Window, qtbot: QtBot, act) -> None:  # type: ignore[no-untyped-def]
     with qtbot.waitSignal(window.opened, timeout=30_000):
         act()
-    qtbot.waitUntil(lambda: window._job is None)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy)
     QApplication.processEvents()
 
 
@@ -39,7 +39,7 @@ def from_files(window: Window, qtbot: QtBot, tmp_path: Path):  # type: ignore[no
     def opened(files: dict[str, bytes]) -> Window:
         for name, content in files.items():
             (tmp_path / name).write_bytes(content)
-        settle(window, qtbot, lambda: window.take_files([tmp_path / name for name in files]))
+        settle(window, qtbot, lambda: window.workspace.opening.take_files([tmp_path / name for name in files]))
         return window
 
     return opened
@@ -105,8 +105,8 @@ def test_words_are_held_against_the_notes_before_there_is_a_recording(window: Wi
         "[0:05] three two one go\n[0:10] start 80 left 4 long 60\n[0:14] right 4 keep right over chest don't cut rocks inside into "
         "\n[0:20] right 2 forty"
     )
-    window.take_files([tmp_path / "notes.txt", tmp_path / "said.txt"])
-    qtbot.waitUntil(lambda: window._job is None and bool(window._waiting))
+    window.workspace.opening.take_files([tmp_path / "notes.txt", tmp_path / "said.txt"])
+    qtbot.waitUntil(lambda: not window.workspace.work.busy and bool(window.workspace.opening.waiting))
     view = window.gather.findChildren(AgainstView)[-1]
     shown = [view.list.item(i).text() for i in range(view.list.count())]
     assert len(shown) == 2
@@ -154,11 +154,11 @@ def test_a_paper_book_is_typed_in_and_reviewed(window: Window, qtbot: QtBot, tmp
     assert typing.count.text() == "notes: 3, pages: 2"
     typing.page.setPlainText(demo_files.demo_file(demo_files.NOTES).decode())
     qtbot.keyClick(typing.page, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
-    qtbot.waitUntil(lambda: window._job is None and bool(window._waiting))
+    qtbot.waitUntil(lambda: not window.workspace.work.busy and bool(window.workspace.opening.waiting))
     run = tmp_path / demo_files.MORNING
     run.write_bytes(demo_files.demo_file(demo_files.MORNING))
     with qtbot.waitSignal(window.opened, timeout=30_000):
-        window.take_files([run])
+        window.workspace.opening.take_files([run])
     assert window.stage is not None
     assert window.stage.review.reading.source.encode() == demo_files.demo_file(demo_files.NOTES)
 
@@ -189,11 +189,11 @@ def test_what_a_book_says_against_itself_is_settled_by_a_key(from_files, qtbot: 
     assert "no other note has a grade above 6" in str(doubt.why)
     assert view.page.toPlainText()[doubt.places[0].start : doubt.places[0].end] == "R10 30"
     qtbot.keyClick(view, Qt.Key.Key_E)
-    assert window.stack.currentWidget() is window.compare
+    assert window.stack.currentWidget() is window.pages.compare
     assert window.stage is not None
     assert window.stage.notes[window.stage.note].grade == "10"
-    assert window.compare is not None
-    assert window.compare.evidence.field.hasFocus() or window.compare.evidence.field.isVisible()
+    assert window.pages.compare is not None
+    assert window.pages.compare.evidence.field.hasFocus() or window.pages.compare.evidence.field.isVisible()
     window.go_to("Gather")
     view = proof(window, "The notes")
     settle(window, qtbot, lambda: qtbot.keyClick(view, Qt.Key.Key_L))

@@ -48,7 +48,7 @@ def rehearse(open_window: Window, clock: HandClock) -> RehearseView:  # noqa: AR
     stage.book.mark(None, 20, "L3 20", by=BOTH)
     stage.book.mark(None, 60, "R2 40", by=BOTH)
     open_window.go_to("Rehearse")
-    view = open_window.rehearse
+    view = open_window.pages.rehearse
     assert isinstance(view, RehearseView)
     view.voice = ReadingVoice("en", programs=())
     return view
@@ -163,12 +163,12 @@ def test_what_comes_of_it_is_told_and_ticked_in_book_and_card(rehearse: Rehearse
     assert rehearse.warning.text() == "With both of you there 2 are left."
     assert [run.count("in-time") for run in history(stage)] == [12, 12]
     open_window.go_to("Book")
-    assert open_window.book is not None
-    rows = [open_window.book.list.item(n).text() for n in range(open_window.book.list.count())]
+    assert open_window.pages.book is not None
+    rows = [open_window.pages.book.list.item(n).text() for n in range(open_window.pages.book.list.count())]
     assert len(rows) == 2
     assert all("✓ rehearsed" in row for row in rows)
     stage.book.mark(None, 60, "R1 40", by=BOTH)
-    assert "1 change is not rehearsed" in open_window.book.warning.text()
+    assert "1 change is not rehearsed" in open_window.pages.book.warning.text()
     open_window.go_to("Rehearse")
     assert "1 change is not rehearsed" in rehearse.warning.text()
 
@@ -286,13 +286,13 @@ def test_the_line_to_be_called_is_the_largest_and_is_never_cut(rehearse: Rehears
 def test_a_book_alone_is_rehearsed_at_a_set_average(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     book = tmp_path / "book.txt"
     book.write_text("start 80\nL4 60\nR2 into\nL3 dc 50\nR5 long 100\nL6 60\nR6 100\nL4 40\nR3 80\nL2 60\nfinish\n")
-    window.take_files([book])
-    qtbot.waitUntil(lambda: window._beginning is not None and window._job is None, timeout=15_000)
+    window.workspace.opening.take_files([book])
+    qtbot.waitUntil(lambda: window.workspace.opening.beginning is not None and not window.workspace.work.busy, timeout=15_000)
     assert window.stage is None
     assert window.header.place_buttons["Rehearse"].isEnabled()
     assert not window.header.place_buttons["Compare"].isEnabled()
     window.go_to("Rehearse")
-    view = window.rehearse
+    view = window.pages.rehearse
     assert view is not None
     assert view.kmh.isVisible()
     slow = view.rehearsal.pacing.length_s()
@@ -301,7 +301,7 @@ def test_a_book_alone_is_rehearsed_at_a_set_average(window: Window, qtbot: QtBot
     qtbot.keyClick(view, Qt.Key.Key_Return)
     assert view.rehearsal.running
     assert view.page.accessibleDescription() == "start 80"
-    window.open_demo()
-    qtbot.waitUntil(lambda: window.stage is not None and window._job is None, timeout=60_000)
+    window.workspace.opening.open_demo()
+    qtbot.waitUntil(lambda: window.stage is not None and not window.workspace.work.busy, timeout=60_000)
     assert not view.rehearsal.running
-    assert window.rehearse is not view
+    assert window.pages.rehearse is not view

@@ -43,12 +43,12 @@ def test_drawing_road_and_dots_show_the_grade_that_the_sentence_names(window: Wi
     notes.write_bytes(book_of(as_written(), crew))
     run.write_bytes(demo_files.demo_file(demo_files.MORNING))
     with qtbot.waitSignal(window.opened, timeout=30_000):
-        window.take_files([run, notes])
+        window.workspace.opening.take_files([run, notes])
     stage = window.stage
     assert stage is not None
     window.go_to("Line up")
     settled()
-    scale = window.line_up.scale
+    scale = window.pages.line_up.scale
     assert scale.axis == OWN_SCALE
     window.go_to("Compare")
     grades = [g for g in stage.review.school.grades if g != "flat"]
@@ -57,7 +57,7 @@ def test_drawing_road_and_dots_show_the_grade_that_the_sentence_names(window: Wi
         stage.choose(finding)
         settled()
         named = grades.index(str(dict(finding.because[0].named)["met"]))
-        bar = window.compare.evidence.drawings[0]
+        bar = window.pages.compare.evidence.drawings[0]
         image = image_of(bar)
         colour = bar.theme.colour({"danger": "danger", "check": "time"}.get(finding.severity, "ink"))
         # The triangle under the boxes, between their lower edge and its words.
@@ -68,7 +68,7 @@ def test_drawing_road_and_dots_show_the_grade_that_the_sentence_names(window: Wi
         dot = scale.place_of(finding.note).x()
         assert min(ticks, key=lambda name: abs(ticks[name] - dot)) == grades[named]
         # The road reaches out to it, and no further.
-        road = window.compare.road
+        road = window.pages.compare.road
         bend = stage.review.lineup.bend_of(finding.note)
         assert bend is not None
         edge = edge_of_road(image_of(road), int(road.y_of(bend.apex_m)), -bend.side, road.theme)

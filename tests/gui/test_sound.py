@@ -33,7 +33,7 @@ def beep(path: Path, *, at_s: float, seconds: float) -> Path:
 
 
 def test_it_plays_from_before_the_call_and_the_road_goes_with_it(open_window: Window, qtbot: QtBot) -> None:
-    stage, compare = open_window.stage, open_window.compare
+    stage, compare = open_window.stage, open_window.pages.compare
     assert stage is not None
     assert compare.playback is None, "what plays is made when it is wanted"
     assert compare.bar.play_button.isVisible()

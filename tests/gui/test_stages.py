@@ -13,6 +13,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QCheckBox, QDialog, QFileDialog, QLabel, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 
+from mirkle.gui.dialogs import show
 from mirkle.gui.pages.lost_decisions import LostDecisionsDialog
 from mirkle.gui.pages.season import SeasonDialog
 from mirkle.gui.pages.shelf import ShelfDialog, ShelfView
@@ -62,12 +63,12 @@ def test_a_second_stage_is_begun_by_the_menu(open_window: Window, qtbot: QtBot, 
     window.commands["New stage"].trigger()
     begun(window)
     with qtbot.waitSignal(window.opened, timeout=60_000):
-        window.take_files(files(tmp_path))
-    qtbot.waitUntil(lambda: not window._turns.busy, timeout=30_000)
+        window.workspace.opening.take_files(files(tmp_path))
+    qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=30_000)
     assert window.stage is not None
     assert window.stage.project.path != first.project.path
     with qtbot.waitSignal(window.opened, timeout=30_000):
-        window.open_project(first.project.path)
+        window.workspace.opening.open_project(first.project.path)
     assert [a.words for a in window.stage.book.additions] == ["stones"], "the first is as it was left"
 
 
@@ -77,7 +78,7 @@ def test_a_second_stage_is_begun_from_the_shelf(open_window: Window, monkeypatch
         return dialog.result()
 
     monkeypatch.setattr(ShelfDialog, "exec", choose)
-    open_window.show_shelf()
+    show.show_shelf(open_window)
     begun(open_window)
 
 
@@ -188,11 +189,11 @@ def test_a_recording_of_another_road_is_asked_about_with_both_on_a_map(
         return int(QDialog.DialogCode.Accepted)
 
     monkeypatch.setattr(IntakeDialog, "exec", look)
-    window.take_files([elsewhere(tmp_path)])
-    qtbot.waitUntil(lambda: bool(seen) and not window._turns.busy, timeout=60_000)
+    window.workspace.opening.take_files([elsewhere(tmp_path)])
+    qtbot.waitUntil(lambda: bool(seen) and not window.workspace.work.busy, timeout=60_000)
     assert seen[0][0].startswith("of another stage")
     assert seen[0][1] == 1
     # Without notes it is no stage yet: it waits for them, and the first stage is as it was.
     assert window.stage is None
     assert first is not None
-    assert [f.material.name for f in window._waiting] == ["elsewhere.csv"]
+    assert [f.material.name for f in window.workspace.opening.waiting] == ["elsewhere.csv"]

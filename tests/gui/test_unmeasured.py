@@ -37,12 +37,12 @@ def test_it_is_hatched_and_the_road_ends_there(window: Window, qtbot: QtBot, tmp
     (tmp_path / "run.csv").write_bytes(holed_run())
     (tmp_path / "notes.txt").write_bytes(demo_files.demo_file(demo_files.NOTES))
     with qtbot.waitSignal(window.opened, timeout=30_000):
-        window.take_files([tmp_path / "run.csv", tmp_path / "notes.txt"])
+        window.workspace.opening.take_files([tmp_path / "run.csv", tmp_path / "notes.txt"])
     assert window.stage is not None
     (stretch,) = window.stage.review.measured.unmeasured
     middle_m = 0.5 * (stretch.from_m + stretch.to_m)
-    assert window.compare is not None
-    road = window.compare.road
+    assert window.pages.compare is not None
+    road = window.pages.compare.road
     dark = {}
     for place_m in (middle_m, middle_m + 3000.0):
         road.look_at(place_m)
@@ -72,9 +72,9 @@ def test_which_of_several_drives_is_the_stage_is_asked_before_anything_is_judged
     (tmp_path / "run.csv").write_text("\n".join([head, *lines, *again]) + "\n")
     (tmp_path / "notes.txt").write_bytes(demo_files.demo_file(demo_files.NOTES))
     with qtbot.waitSignal(window.opened, timeout=30_000):
-        window.take_files([tmp_path / "run.csv", tmp_path / "notes.txt"])
+        window.workspace.opening.take_files([tmp_path / "run.csv", tmp_path / "notes.txt"])
     assert window.stack.currentWidget() is window.gather
-    qtbot.waitUntil(lambda: window._job is None)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy)
     first, second = window.gather.drives.findChildren(QPushButton)
     assert first.isChecked()
     assert not second.isChecked()
@@ -91,16 +91,16 @@ def test_a_book_of_another_stage_is_said_large_and_nothing_is_judged(window: Win
     (tmp_path / "run.csv.gz").write_bytes(demo_files.demo_file(demo_files.MORNING))
     (tmp_path / "notes.txt").write_text(demo_files.demo_file(demo_files.NOTES).decode().translate(swapped))
     with qtbot.waitSignal(window.opened, timeout=30_000):
-        window.take_files([tmp_path / "run.csv.gz", tmp_path / "notes.txt"])
+        window.workspace.opening.take_files([tmp_path / "run.csv.gz", tmp_path / "notes.txt"])
     assert window.stage is not None
-    assert window.stack.currentWidget() is window.line_up
+    assert window.stack.currentWidget() is window.pages.line_up
     for place in ("Gather", "Compare", "Book"):
         window.go_to(place)
         assert window.misfit.isVisible()
     assert "left and right swapped" in window.misfit.text()
     assert not window.stage.findings
     assert window.header.dangers.text() == ""
-    qtbot.waitUntil(lambda: window._job is None)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy)
     with qtbot.waitSignal(window.opened, timeout=30_000):
-        window.open_demo()
+        window.workspace.opening.open_demo()
     assert not window.misfit.isVisible()

@@ -16,6 +16,7 @@ from mirkle.files.audio.media import reference
 from mirkle.files.project.project import Project
 from mirkle.gui import theme
 from mirkle.gui.app import Shown
+from mirkle.gui.dialogs import show
 from mirkle.gui.pages import shelf as shelf_page
 from mirkle.gui.pages import typing as typing_page
 from mirkle.gui.pages.preview import PreviewDialog
@@ -69,8 +70,10 @@ def with_video(window: Window, qtbot: QtBot, path: Path) -> ReviewedPass:
     project, number = stage.project, stage.this_pass.id
     project.set_pass(stage.pass_now(), {"media": reference(path)})
     with qtbot.waitSignal(window.opened, timeout=10_000):
-        window._start(lambda progress: ReviewedPass.of_project(project, pass_id=number, progress=progress))
-    qtbot.waitUntil(lambda: window._job is None)
+        window.workspace.work.start(
+            lambda progress: ReviewedPass.of_project(project, pass_id=number, progress=progress), window.workspace.show
+        )
+    qtbot.waitUntil(lambda: not window.workspace.work.busy)
     assert window.stage is not None
     return window.stage
 
@@ -79,7 +82,7 @@ def with_video(window: Window, qtbot: QtBot, path: Path) -> ReviewedPass:
 
 
 def test_road_and_plan_move_with_the_page(open_window: Window, qtbot: QtBot) -> None:
-    stage, compare = open_window.stage, open_window.compare
+    stage, compare = open_window.stage, open_window.pages.compare
     assert stage is not None
     qtbot.keyClick(compare, Qt.Key.Key_M)
     plan = compare.plan
@@ -106,7 +109,7 @@ def test_road_and_plan_move_with_the_page(open_window: Window, qtbot: QtBot) -> 
 
 
 def test_the_place_under_the_mouse_stays_where_it_is(open_window: Window, qtbot: QtBot) -> None:
-    compare = open_window.compare
+    compare = open_window.pages.compare
     compare.middle.show_view("plan")
     plan = compare.plan
     plan.zoom(6)
@@ -139,7 +142,7 @@ def test_the_place_under_the_mouse_stays_where_it_is(open_window: Window, qtbot:
 
 def test_the_line_is_drawn_whole_at_every_distance(open_window: Window) -> None:
     """What is left out of the picture is outside it: the ink of the pieces is the ink of the whole line."""
-    compare = open_window.compare
+    compare = open_window.pages.compare
     compare.middle.show_view("plan")
     plan = compare.plan
     plan.resize(400, 500)
@@ -156,7 +159,7 @@ def test_the_line_is_drawn_whole_at_every_distance(open_window: Window) -> None:
 
 
 def test_the_road_shows_more_or_less_and_the_middle_stays(open_window: Window, qtbot: QtBot) -> None:
-    compare = open_window.compare
+    compare = open_window.pages.compare
     road, middle = compare.road, compare.road.middle_m
     before = road.in_sight_m
     qtbot.keyClick(compare, Qt.Key.Key_Minus)
@@ -179,7 +182,7 @@ def test_the_road_shows_more_or_less_and_the_middle_stays(open_window: Window, q
 
 def test_v_plays_the_video_where_there_is_one(open_window: Window, qtbot: QtBot, tmp_path: Path) -> None:
     stage = with_video(open_window, qtbot, film(tmp_path / "run.avi", 3.0))
-    compare = open_window.compare
+    compare = open_window.pages.compare
     open_window.go_to("Compare")
     qtbot.keyClick(compare, Qt.Key.Key_V)
     assert compare.middle.view == "video"
@@ -225,8 +228,8 @@ def test_v_plays_the_video_where_there_is_one(open_window: Window, qtbot: QtBot,
 def test_without_a_picture_v_puts_it_on_the_list(open_window: Window, qtbot: QtBot) -> None:
     stage = open_window.stage
     first = stage.finding
-    assert open_window.compare.middle.buttons["video"].isHidden()
-    qtbot.keyClick(open_window.compare, Qt.Key.Key_V)
+    assert open_window.pages.compare.middle.buttons["video"].isHidden()
+    qtbot.keyClick(open_window.pages.compare, Qt.Key.Key_V)
     assert stage.book.decisions[first.id].answer == "video"
 
 
@@ -255,27 +258,27 @@ def test_dragged_files_are_welcomed_over_the_whole_window(open_window: Window, t
 
 def test_what_is_typed_survives_leaving_and_closing(window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
     window.type_notes()
-    qtbot.keyClicks(window.typing.page, "L4 long 60")
+    qtbot.keyClicks(window.pages.typing.page, "L4 long 60")
     window.close()
     again = Window()
     qtbot.addWidget(again)
     again.type_notes()
-    assert again.typing.page.toPlainText() == "L4 long 60"
-    assert "left 4, long, then 60 metres" in again.typing.told.text()
+    assert again.pages.typing.page.toPlainText() == "L4 long 60"
+    assert "left 4, long, then 60 metres" in again.pages.typing.told.text()
     answers = iter(["stay", "keep", "drop"])
     monkeypatch.setattr(typing_page, "ask", lambda *_: next(answers))
-    again.typing._leave()
-    assert again.stack.currentWidget() is again.typing
-    again.typing._leave()
+    again.pages.typing._leave()
+    assert again.stack.currentWidget() is again.pages.typing
+    again.pages.typing._leave()
     assert again.stack.currentWidget() is again.gather
     assert draft.typed_draft() == "L4 long 60"
     again.type_notes()
-    again.typing._leave()
+    again.pages.typing._leave()
     assert draft.typed_draft() == ""
 
 
 def test_a_correction_half_typed_is_there_on_coming_back(open_window: Window, qtbot: QtBot) -> None:
-    stage, compare = open_window.stage, open_window.compare
+    stage, compare = open_window.stage, open_window.pages.compare
     first = stage.finding
     proposed = compare.evidence.text
     qtbot.keyClick(compare, Qt.Key.Key_E)
@@ -293,7 +296,7 @@ def test_a_correction_half_typed_is_there_on_coming_back(open_window: Window, qt
 
 def test_enter_never_goes_round_between_two_refusals(open_window: Window, qtbot: QtBot) -> None:
     """Each finding of the demo: Enter once or twice decides it, or says one and the same thing for good."""
-    stage, compare = open_window.stage, open_window.compare
+    stage, compare = open_window.stage, open_window.pages.compare
     for finding in stage.findings:
         stage.choose(finding)
         told = []
@@ -309,7 +312,7 @@ def test_enter_never_goes_round_between_two_refusals(open_window: Window, qtbot:
 
 
 def test_enter_says_it_is_right_and_goes_to_the_next_unsure_one(open_window: Window, qtbot: QtBot) -> None:
-    stage, view = open_window.stage, open_window.line_up
+    stage, view = open_window.stage, open_window.pages.line_up
     open_window.go_to("Line up")
     view.next_unsure()
     before, first = len(unsure(stage)), stage.note
@@ -323,7 +326,7 @@ def test_enter_says_it_is_right_and_goes_to_the_next_unsure_one(open_window: Win
 
 
 def test_a_bend_of_the_other_side_is_questioned(open_window: Window, qtbot: QtBot) -> None:
-    stage, view = open_window.stage, open_window.line_up
+    stage, view = open_window.stage, open_window.pages.line_up
     open_window.go_to("Line up")
     note = next(
         t.note
@@ -373,7 +376,7 @@ def test_a_name_is_shown_as_it_is_and_no_label_takes_markup(open_window: Window)
     """Every text of every place: what a crew calls its stage is never markup."""
     stage = open_window.stage
     stage.project.tell("name", "<h1>Slate</h1>")
-    open_window.show_stage(stage)
+    open_window.workspace.show(stage)
     assert open_window.header.stage_name.text() == "<h1>Slate</h1>"
     # Qt's own forms have labels without words.
     labels = [w for w in open_window.findChildren(QLabel) if w.text()]
@@ -391,9 +394,9 @@ def test_settings_are_kept_and_hold(open_window: Window, monkeypatch: pytest.Mon
         return True
 
     monkeypatch.setattr(SettingsDialog, "exec", choose)
-    open_window.change_settings()
+    show.change_settings(open_window)
     assert open_window.theme is theme.NIGHT
-    assert open_window.compare.bar.minutes.value() == 40
+    assert open_window.pages.compare.bar.minutes.value() == 40
     assert SettingsDialog(open_window).lines.value() == 12
     open_window.change_theme()
     assert fitting_sizes()[0] == 100
@@ -405,8 +408,8 @@ def test_another_language_makes_the_window_anew_on_the_same_stage(
 ) -> None:
     shown = Shown(qapp)
     with qtbot.waitSignal(shown.window.opened, timeout=10_000):
-        shown.window.open_project(kept_demo)
-    qtbot.waitUntil(lambda: shown.window._job is None)
+        shown.window.workspace.opening.open_project(kept_demo)
+    qtbot.waitUntil(lambda: not shown.window.workspace.work.busy)
 
     def choose(dialog: QDialog) -> bool:
         dialog.language.setCurrentIndex(dialog.language.findData("pt"))
@@ -416,9 +419,9 @@ def test_another_language_makes_the_window_anew_on_the_same_stage(
     monkeypatch.setattr(SettingsDialog, "exec", choose)
     old = shown.window
     try:
-        old.change_settings()
+        show.change_settings(old)
         assert shown.window is not old
-        qtbot.waitUntil(lambda: shown.window.stage is not None and shown.window._job is None, timeout=10_000)
+        qtbot.waitUntil(lambda: shown.window.stage is not None and not shown.window.workspace.work.busy, timeout=10_000)
         assert shown.window.header.place_buttons["Compare"].text() == "Comparar"
         note = shown.window.stage.review.notes[2]
         assert tr_message(note.read_back).startswith("esquerda" if note.direction.value == "left" else "direita")
@@ -427,7 +430,7 @@ def test_another_language_makes_the_window_anew_on_the_same_stage(
         settings.keep_setting("language", "en")
         monkeypatch.setenv("LANGUAGE", "en")
         shown.again()
-        qtbot.waitUntil(lambda: shown.window._job is None, timeout=10_000)
+        qtbot.waitUntil(lambda: not shown.window.workspace.work.busy, timeout=10_000)
         shown.window.close()
     assert tr("Compare") == "Compare"
 
@@ -458,7 +461,7 @@ def test_the_preview_shows_every_sheet_on_the_paper_chosen(open_window: Window, 
 
 
 def test_pages_of_the_paper_book_are_set_by_a_key(open_window: Window, qtbot: QtBot) -> None:
-    stage, book = open_window.stage, open_window.book
+    stage, book = open_window.stage, open_window.pages.book
     open_window.go_to("Book")
     stage.choose_note(4)
     qtbot.keyClick(book, Qt.Key.Key_G)
@@ -471,7 +474,7 @@ def test_pages_of_the_paper_book_are_set_by_a_key(open_window: Window, qtbot: Qt
 
 
 def test_changes_are_ticked_as_copied(open_window: Window, qtbot: QtBot) -> None:
-    stage, book = open_window.stage, open_window.book
+    stage, book = open_window.stage, open_window.pages.book
     for finding in stage.findings[:2]:
         stage.choose(finding)
         stage.mark(stage.book.proposal(finding).text, by="both")
@@ -486,7 +489,7 @@ def test_changes_are_ticked_as_copied(open_window: Window, qtbot: QtBot) -> None
 
 
 def test_dividers_are_where_they_were_left(open_window: Window, kept_demo: Path, qtbot: QtBot, reopen) -> None:  # type: ignore[no-untyped-def]
-    split = open_window.compare.page.parent()
+    split = open_window.pages.compare.page.parent()
     sizes = split.sizes()
     split.moveSplitter(sizes[0] + 60, 1)
     dragged = split.sizes()
@@ -496,4 +499,4 @@ def test_dividers_are_where_they_were_left(open_window: Window, kept_demo: Path,
     other.resize(1280, 800)
     other.show()
     qtbot.waitExposed(other)
-    assert other.compare.page.parent().sizes() == pytest.approx(dragged, abs=6)
+    assert other.pages.compare.page.parent().sizes() == pytest.approx(dragged, abs=6)

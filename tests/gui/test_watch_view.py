@@ -25,8 +25,8 @@ HEARD = SourceFile("heard", demo_files.HEARD, demo_files.demo_file(demo_files.HE
 
 def opened(window: Window, qtbot: QtBot, path: Path, *more: SourceFile) -> WatchView:
     Project.create(path, [BOOK, shipped_reference(demo_files.VIDEO), *more], name="Slatehook").close()
-    window.open_project(path)
-    qtbot.waitUntil(lambda: window.stage is not None and window._job is None, timeout=15_000)
+    window.workspace.opening.open_project(path)
+    qtbot.waitUntil(lambda: window.stage is not None and not window.workspace.work.busy, timeout=15_000)
     view = window.stack.currentWidget()
     assert isinstance(view, WatchView)
     return view
@@ -159,9 +159,9 @@ def test_the_rest_of_the_house_goes_with_it(watch: WatchView, qtbot: QtBot, wind
     watch.stage.choose_note(8)
     press(qtbot, watch, Qt.Key.Key_T, Qt.Key.Key_Return)
     window.go_to("Book")
-    assert window.book is not None
-    assert "R5 20   →   R4 20" in window.book.list.item(0).text()
-    assert [a.text() for a in window.book.menu.actions()].count("The review for other programs…") == 0
+    assert window.pages.book is not None
+    assert "R5 20   →   R4 20" in window.pages.book.list.item(0).text()
+    assert [a.text() for a in window.pages.book.menu.actions()].count("The review for other programs…") == 0
     window.go_to("Line up")
     assert window.header.place == "Book", "there is nothing to line up"
     window.go_to("Gather")
@@ -179,13 +179,13 @@ def test_the_rest_of_the_house_goes_with_it(watch: WatchView, qtbot: QtBot, wind
 
 def test_a_pass_with_a_recording_is_answered_by_eye_as_well(open_window: Window, qtbot: QtBot) -> None:
     """The demo's morning has a sound and no picture: there is nothing to watch. Its third pass has."""
-    assert open_window.watch is None
-    open_window._change_pass(3)
-    qtbot.waitUntil(lambda: isinstance(open_window.stage, VideoPass) and open_window._job is None, timeout=15_000)
-    assert open_window.watch is open_window.stack.currentWidget()
-    open_window._change_pass(1)
-    qtbot.waitUntil(lambda: open_window.reviewed is not None and open_window._job is None, timeout=15_000)
-    assert open_window.stack.currentWidget() is open_window.compare
+    assert open_window.pages.watch is None
+    open_window.workspace.change_pass(3)
+    qtbot.waitUntil(lambda: isinstance(open_window.stage, VideoPass) and not open_window.workspace.work.busy, timeout=15_000)
+    assert open_window.pages.watch is open_window.stack.currentWidget()
+    open_window.workspace.change_pass(1)
+    qtbot.waitUntil(lambda: open_window.reviewed is not None and not open_window.workspace.work.busy, timeout=15_000)
+    assert open_window.stack.currentWidget() is open_window.pages.compare
 
 
 def test_beside_a_recording_it_ends_behind_the_corner_and_joins_the_findings(window: Window, qtbot: QtBot, kept_demo: Path) -> None:
@@ -193,14 +193,14 @@ def test_beside_a_recording_it_ends_behind_the_corner_and_joins_the_findings(win
     morning = project.passes()[0]
     project.set_pass(morning, {"media": shipped_reference(demo_files.VIDEO)})
     project.close()
-    window.open_project(kept_demo)
-    qtbot.waitUntil(lambda: window.reviewed is not None and window._job is None, timeout=30_000)
+    window.workspace.opening.open_project(kept_demo)
+    qtbot.waitUntil(lambda: window.reviewed is not None and not window.workspace.work.busy, timeout=30_000)
     stage = window.reviewed
     assert stage is not None
     found = next(f for f in stage.findings if f.kind == "grade-tighter")
     stage.choose(found)
     qtbot.keyClick(window, Qt.Key.Key_E, Qt.KeyboardModifier.ControlModifier)
-    view = window.watch
+    view = window.pages.watch
     assert view is not None
     assert window.stack.currentWidget() is view
     assert view.stage is stage
@@ -215,7 +215,7 @@ def test_beside_a_recording_it_ends_behind_the_corner_and_joins_the_findings(win
     # Beside it, both marks.
     assert view.page._marks_of(found.note, {}) == [mark_name(found, None), "eye"]
     window.go_to("Compare")
-    assert window.stack.currentWidget() is window.compare
+    assert window.stack.currentWidget() is window.pages.compare
 
 
 def test_a_video_that_is_gone_is_said_and_the_notes_are_answered_all_the_same(window: Window, qtbot: QtBot, tmp_path: Path) -> None:
@@ -223,8 +223,8 @@ def test_a_video_that_is_gone_is_said_and_the_notes_are_answered_all_the_same(wi
     video.write_bytes(demo_files.demo_file(demo_files.VIDEO))
     Project.create(path, [BOOK, reference(video), HEARD], name="Slatehook").close()
     video.unlink()
-    window.open_project(path)
-    qtbot.waitUntil(lambda: window.stage is not None and window._job is None, timeout=15_000)
+    window.workspace.opening.open_project(path)
+    qtbot.waitUntil(lambda: window.stage is not None and not window.workspace.work.busy, timeout=15_000)
     view = window.stack.currentWidget()
     assert isinstance(view, WatchView)
     assert "no longer there" in view.said.text()

@@ -18,10 +18,9 @@ from mirkle.core.notebook.decisions import PassChange
 from mirkle.core.overrides import ManualOverrides
 from mirkle.files.project.overrides import parse_by_hand
 from mirkle.files.project.project import Project, UnusableProject
-from mirkle.gui import window as windows
 from mirkle.gui.dialogs.excluded_parts import PartsDialog
 from mirkle.gui.window import Window
-from mirkle.session import draft
+from mirkle.session import draft, opening
 from mirkle.session.paths import data_folder
 from mirkle.session.proof import overruled
 from mirkle.session.reviewed_pass import ReviewedPass
@@ -32,12 +31,12 @@ class Held:
 
     def __init__(self, window: Window) -> None:
         self._go, self._window = threading.Event(), window
-        window._start(lambda _progress: self._go.wait(30.0), then=lambda _: None)
+        window.workspace.work.start(lambda _progress: self._go.wait(30.0), lambda _: None)
 
     def let_go(self, qtbot: QtBot) -> None:
         """Ends it, and waits until all that waited for it is done."""
         self._go.set()
-        qtbot.waitUntil(lambda: not self._window._turns.busy, timeout=60_000)
+        qtbot.waitUntil(lambda: not self._window.workspace.work.busy, timeout=60_000)
 
 
 def reviewed(window: Window) -> ReviewedPass:
@@ -63,7 +62,7 @@ def test_what_is_set_while_passes_are_worked_out_is_kept_and_reviewed(
     assert by_hand_of(window).start_s == pytest.approx(start_s, abs=0.001), "kept at once"
     assert "then" in window.status.doing.text()
     monkeypatch.setattr(PartsDialog, "exec", lambda _: 1)
-    window.compare.parts_wanted.emit(Part(2000.0, 2600.0, "dust"))
+    window.pages.compare.parts_wanted.emit(Part(2000.0, 2600.0, "dust"))
     assert "dust" in [p.reason for p in by_hand_of(window).parts or ()]
     held.let_go(qtbot)
     again = reviewed(window)
@@ -78,9 +77,9 @@ def test_a_note_pinned_while_its_pass_is_reviewed_stays_pinned(open_window: Wind
     tie = next(t for t in stage.review.lineup.ties if t.bend is not None and t.note > 20)
     assert tie.bend is not None
     window.gather.limits_wanted.emit(stage.review.measured.drive.start_s + 1.0, None)
-    assert window._turns.busy
+    assert window.workspace.work.busy
     stage.pin(tie.note, tie.bend.apex_m)
-    qtbot.waitUntil(lambda: not window._turns.busy, timeout=60_000)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=60_000)
     again = reviewed(window)
     assert again is not stage
     assert [p.note for p in again.by_hand.pins] == [tie.note]
@@ -93,7 +92,7 @@ def test_undo_while_files_are_taken_in_takes_back_what_is_seen(
     window, stage = open_window, reviewed(open_window)
     stage.book.add("hazard", 1500.0, 1500.0, "stones")
     reached, go = threading.Event(), threading.Event()
-    real = windows.open_pass
+    real = opening.open_pass
 
     def slow(*args: object) -> object:
         # The files are in the project by now; the pass is about to be reviewed.
@@ -101,18 +100,18 @@ def test_undo_while_files_are_taken_in_takes_back_what_is_seen(
         go.wait(30.0)
         return real(*args)
 
-    monkeypatch.setattr(windows, "open_pass", slow)
+    monkeypatch.setattr(opening, "open_pass", slow)
     words = tmp_path / "words.vtt"
     words.write_text("WEBVTT\n\n00:20.000 --> 00:22.000\nright 5 80\n")
     monkeypatch.setattr("mirkle.gui.dialogs.assign_files.IntakeDialog.exec", lambda _: 1)
-    choose = windows.take_in_all
-    monkeypatch.setattr(windows, "take_in_all", lambda s, intake: choose(s, intake.with_choice(0, "1")))
-    window.take_files([words])
+    choose = opening.take_in_all
+    monkeypatch.setattr(opening, "take_in_all", lambda s, intake: choose(s, intake.with_choice(0, "1")))
+    window.workspace.opening.take_files([words])
     qtbot.waitUntil(reached.is_set, timeout=30_000)
     taken = stage.pass_now().calls
     window.undo()
     go.set()
-    qtbot.waitUntil(lambda: not window._turns.busy, timeout=60_000)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=60_000)
     again = reviewed(window)
     assert again.book.additions == []
     assert again.pass_now().calls == taken
@@ -138,7 +137,7 @@ def test_another_stage_waits_its_turn_and_what_was_meant_for_the_first_says_so(o
     window, stage = open_window, reviewed(open_window)
     other = Path(shutil.copy(stage.project.path, tmp_path / "other.mirkle"))
     held = Held(window)
-    window.open_project(other)
+    window.workspace.opening.open_project(other)
     window.header.pass_wanted.emit(2)
     held.let_go(qtbot)
     assert reviewed(window).project.path == other
@@ -151,9 +150,9 @@ TYPED = "R5 80\nL5 very long into\nR4 30\n"
 
 def typed(window: Window, qtbot: QtBot) -> None:
     window.type_notes()
-    assert window.typing is not None
-    window.typing.page.setPlainText(TYPED)
-    qtbot.keyClick(window.typing, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
+    assert window.pages.typing is not None
+    window.pages.typing.page.setPlainText(TYPED)
+    qtbot.keyClick(window.pages.typing, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
 
 
 def test_a_typed_book_is_kept_until_a_stage_holds_it(window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -170,13 +169,13 @@ def test_a_typed_book_is_kept_until_a_stage_holds_it(window: Window, qtbot: QtBo
     assert "the disk is full" in window.gather.fault.text()
     assert draft.typed_draft() == TYPED
     window.type_notes()
-    assert window.typing is not None
-    assert window.typing.text == TYPED
-    qtbot.keyClick(window.typing, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
-    qtbot.waitUntil(lambda: not window._turns.busy, timeout=30_000)
+    assert window.pages.typing is not None
+    assert window.pages.typing.text == TYPED
+    qtbot.keyClick(window.pages.typing, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
+    qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=30_000)
     (path,) = data_folder().glob("*.mirkle")
     assert draft.typed_draft() == ""
-    assert window.typing is None
+    assert window.pages.typing is None
     window.close()
     kept = Project.open(path)
     assert [m.content.decode() for m in kept.materials()] == [TYPED]
@@ -190,8 +189,8 @@ def test_a_typed_book_survives_the_window_that_is_closed_before_it_is_used(windo
     again = Window()
     qtbot.addWidget(again)
     again.type_notes()
-    assert again.typing is not None
-    assert again.typing.text == TYPED or list(data_folder().glob("*.mirkle"))
+    assert again.pages.typing is not None
+    assert again.pages.typing.text == TYPED or list(data_folder().glob("*.mirkle"))
 
 
 def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Window, qtbot: QtBot, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -208,11 +207,11 @@ def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Windo
 
     def part() -> Callable[[], bool]:
         first = chance.uniform(0.0, 12000.0)
-        window.compare.parts_wanted.emit(Part(first, first + 300.0, f"dust {first:.0f}"))
+        window.pages.compare.parts_wanted.emit(Part(first, first + 300.0, f"dust {first:.0f}"))
         return lambda: any(p.reason == f"dust {first:.0f}" for p in by_hand_of(window).parts or ())
 
     def clock() -> Callable[[], bool]:
-        window.line_up.clock_wanted.emit(1.25)
+        window.pages.line_up.clock_wanted.emit(1.25)
         return lambda: by_hand_of(window).calls_minus_run_s == 1.25
 
     def pin() -> Callable[[], bool]:
@@ -254,7 +253,7 @@ def test_commands_at_any_moment_have_an_effect_or_say_why_not(open_window: Windo
                 qtbot.wait(1)
         if held is not None:
             held.let_go(qtbot)
-        qtbot.waitUntil(lambda: not window._turns.busy, timeout=60_000)
+        qtbot.waitUntil(lambda: not window.workspace.work.busy, timeout=60_000)
         assert reviewed(window).is_of_today
         assert [name for name, happened in checks if not happened()] == [], said
     assert replace(reviewed(window).by_hand) == by_hand_of(window)

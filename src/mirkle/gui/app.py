@@ -60,9 +60,9 @@ def run_window(files: Sequence[Path] = (), *, demo: bool = False) -> int:
     sys.excepthook = _say_and_go_on
     QTimer.singleShot(0, shown.window.show_cautions_once)
     if files:
-        shown.window.take_files(list(files))
+        shown.window.workspace.opening.take_files(list(files))
     elif demo:
-        shown.window.open_demo()
+        shown.window.workspace.opening.open_demo()
     code = app.exec()
     shown.end()
     return code
@@ -99,7 +99,7 @@ class Shown:
         old.deleteLater()
         self._app.setQuitOnLastWindowClosed(ends)
         if path is not None:
-            self.window.open_project(path)
+            self.window.workspace.opening.open_project(path)
 
 
 def _say_and_go_on(kind: type[BaseException], error: BaseException, trace: TracebackType | None) -> None:

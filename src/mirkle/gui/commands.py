@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any, Literal
 
 from mirkle.core.messages import gettext_noop
+from mirkle.gui.dialogs import show
 
 if TYPE_CHECKING:
     from mirkle.gui.window import Window
@@ -47,9 +48,9 @@ class Need:
 
 NOTHING = Need(lambda _: True, "")
 A_STAGE = Need(lambda w: w.stage is not None, gettext_noop("Open a stage first."))
-A_BOOK = Need(lambda w: w.has_book, gettext_noop("Open your notes first."))
+A_BOOK = Need(lambda w: w.workspace.has_book, gettext_noop("Open your notes first."))
 A_RECORDING = Need(lambda w: w.reviewed is not None, gettext_noop("This needs a recording of the pass."))
-A_VIDEO = Need(lambda w: w.has_video, gettext_noop("This needs a video of the pass."))
+A_VIDEO = Need(lambda w: w.workspace.has_video, gettext_noop("This needs a video of the pass."))
 # What each page needs; parts and fields belong to pages that are shown.
 NEEDS: dict[Place, Need] = {
     "Compare": A_RECORDING,
@@ -155,10 +156,10 @@ def _note_steps(place: Place, step: Callable[[Any, int], object]) -> tuple[Comma
 
 COMMANDS: tuple[Command, ...] = (
     _stage("Open files…", "Ctrl+O", lambda w: w.gather.choose_files()),
-    _stage("New stage", "Ctrl+N", lambda w: w.new_stage()),
-    _stage("Your stages…", "Ctrl+Shift+O", lambda w: w.show_shelf()),
+    _stage("New stage", "Ctrl+N", lambda w: w.workspace.opening.new_stage()),
+    _stage("Your stages…", "Ctrl+Shift+O", lambda w: show.show_shelf(w)),
     _stage("Type in your notes…", "", lambda w: w.type_notes()),
-    _stage("Show the demo stage", "", lambda w: w.open_demo()),
+    _stage("Show the demo stage", "", lambda w: w.workspace.opening.open_demo()),
     _stage("Quit", "Ctrl+Q", lambda w: w.close()),
     _hidden("Go on to the next page", "Stage", ("Return", "Enter"), "Gather", lambda g: g.go_on()),
     _hidden("Answer 1 for the word", "Stage", ("1",), "Words to settle", lambda p: p.choose(0)),
@@ -178,7 +179,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("Last finding", "Go", ("End",), "Compare", lambda c: c.choose_listed(-1)),
     Command("Next danger", "Go", ("D",), "Compare", lambda c: c.stage.next_danger()),
     *_note_steps("Compare", lambda c, by: c.page.step(by)),
-    Command("Find…", "Go", ("Ctrl+F",), "window", lambda w: w.find(), need=A_RECORDING),
+    Command("Find…", "Go", ("Ctrl+F",), "window", lambda w: show.find(w), need=A_RECORDING),
     _hidden("Next one found", "Go", ("Down",), "Find", lambda f: f.step(1)),
     _hidden("Previous one found", "Go", ("Up",), "Find", lambda f: f.step(-1)),
     _hidden("Ten found ones on", "Go", ("PgDown",), "Find", lambda f: f.step(10)),
@@ -199,7 +200,7 @@ COMMANDS: tuple[Command, ...] = (
     _of_finding("Remark", ("R",), lambda c: c.evidence.remark.setFocus()),
     Command("Add a hazard or a condition…", "Decide", ("H",), "Compare", lambda c: c.add_by_hand()),
     Command("Parts that don't count…", "Decide", ("X",), "Compare", lambda c: c.parts_wanted.emit(None)),
-    Command("Decisions without a place…", "Decide", (), "window", lambda w: w.show_lost_decisions(), need=A_RECORDING),
+    Command("Decisions without a place…", "Decide", (), "window", lambda w: show.show_lost_decisions(w), need=A_RECORDING),
     Command("Undo", "Decide", ("Ctrl+Z",), "window", lambda w: w.undo(), need=A_STAGE),
     Command("Redo", "Decide", ("Ctrl+Shift+Z",), "window", lambda w: w.redo(), need=A_STAGE),
     _hidden("Write the change from the field", "Decide", ("Return", "Enter"), "Note field", lambda e: e.mark_from_field()),
@@ -211,7 +212,7 @@ COMMANDS: tuple[Command, ...] = (
     Command("Video in a separate window, or back", "Hear", ("W",), "Compare", lambda c: c.turn_video_out()),
     _hidden("Video on the whole screen", "Hear", ("F11",), "Video window", lambda v: v.turn_full_screen()),
     _hidden("Close the video's window", "Hear", ("Esc",), "Video window", lambda v: v.close()),
-    Command("Find the calls in the sound", "Hear", (), "window", lambda w: w.listen(), need=A_STAGE),
+    Command("Find the calls in the sound", "Hear", (), "window", lambda w: w.workspace.listen(), need=A_STAGE),
     Command("Half speed", "Hear", ("S",), "Compare", lambda c: c.bar.half_button.toggle()),
     Command("This note is right: on to the next unsure one", "Line up", ("Return", "Enter"), "Line up", lambda p: p.confirm()),
     Command(
@@ -290,17 +291,17 @@ COMMANDS: tuple[Command, ...] = (
     Command("Talk about it", "Passes", ("T",), "Passes", lambda p: p.talk(), lambda p: p.step is not None, NO_ROW),
     Command("See it in Compare", "Passes", ("C",), "Passes", lambda p: p.look(), lambda p: p.step is not None, NO_ROW),
     _hidden("Leave the correction", "Passes", ("Esc",), "Passes", lambda p: p.leave_field()),
-    _stage("Season…", "", lambda w: w.show_season(), "Passes"),
+    _stage("Season…", "", lambda w: show.show_season(w), "Passes"),
     Command("Road, map or video", "View", ("M",), "Compare", lambda c: c.middle.next_view()),
     Command("Zoom in", "View", ("+", "="), "Compare", lambda c: c.middle.zoom(1)),
     Command("Zoom out", "View", ("-",), "Compare", lambda c: c.middle.zoom(-1)),
     _stage("Light or night", "Ctrl+L", lambda w: w.change_theme(), "View"),
-    _stage("Settings…", "Ctrl+,", lambda w: w.change_settings(), "View"),
-    _stage("Keys", "F1", lambda w: w.show_keys(), "Help"),
-    _stage("Guide", "Shift+F1", lambda w: w.show_guide(), "Help"),
-    _stage("What the marks mean", "", lambda w: w.show_marks(), "Help"),
-    _stage("Cautions", "", lambda w: w.show_cautions(), "Help"),
-    _stage("About Mirkle", "", lambda w: w.show_about(), "Help"),
+    _stage("Settings…", "Ctrl+,", lambda w: show.change_settings(w), "View"),
+    _stage("Keys", "F1", lambda w: show.show_keys(w), "Help"),
+    _stage("Guide", "Shift+F1", lambda w: show.show_guide(w), "Help"),
+    _stage("What the marks mean", "", lambda w: show.show_marks(w), "Help"),
+    _stage("Cautions", "", lambda w: show.show_cautions(w), "Help"),
+    _stage("About Mirkle", "", lambda w: show.show_about(w), "Help"),
 )
 
 

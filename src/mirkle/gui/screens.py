@@ -47,7 +47,7 @@ def _shoot(folder: Path) -> None:
         (widget or window).grab().save(str(folder / f"{name}.png"))
 
     grab("first-start")
-    window.open_demo()
+    window.workspace.opening.open_demo()
     while window.stage is None:
         QTest.qWait(20)
     QTest.qWait(50)
@@ -58,10 +58,10 @@ def _shoot(folder: Path) -> None:
     grab("book")
     _rehearse(window, grab)
     window.go_to("Passes")
-    assert window.followed is not None
-    while not window.followed.steps:
+    assert window.pages.followed is not None
+    while not window.pages.followed.steps:
         QTest.qWait(20)
-    window.followed.list.setCurrentRow(3)
+    window.pages.followed.list.setCurrentRow(3)
     grab("passes")
     _dialogs(window, folder)
     _by_eye(window, grab)
@@ -70,7 +70,7 @@ def _shoot(folder: Path) -> None:
 
 
 def _compare(window: Window, grab: Grab) -> None:
-    stage, compare = window.stage, window.compare
+    stage, compare = window.stage, window.pages.compare
     assert stage is not None
     assert compare is not None
     grab("compare-danger")
@@ -104,7 +104,7 @@ def _compare(window: Window, grab: Grab) -> None:
 def _rehearse(window: Window, grab: Grab) -> None:
     """In the midst of a changed place, with the line to be called half a second away."""
     window.go_to("Rehearse")
-    view = window.rehearse
+    view = window.pages.rehearse
     assert view is not None
     r = view.rehearsal
     line = next(n for n, one in enumerate(r.lines) if one.old)
@@ -120,10 +120,10 @@ def _by_eye(window: Window, grab: Grab) -> None:
     from PyQt6.QtCore import Qt
     from PyQt6.QtTest import QTest
 
-    window._change_pass(3)
-    while window.reviewed is not None or window._job is not None:
+    window.workspace.change_pass(3)
+    while window.reviewed is not None or window.workspace.work.busy:
         QTest.qWait(20)
-    view = window.watch
+    view = window.pages.watch
     assert view is not None
     for note, key in ((6, Qt.Key.Key_A), (8, Qt.Key.Key_A), (9, Qt.Key.Key_T)):
         window.stage.choose_note(note)  # type: ignore[union-attr]
@@ -140,7 +140,7 @@ def _by_eye(window: Window, grab: Grab) -> None:
 
 
 def _line_up(window: Window, grab: Grab) -> None:
-    view = window.line_up
+    view = window.pages.line_up
     assert view is not None
     window.go_to("Line up")
     view.next_unsure()
@@ -173,7 +173,7 @@ def _words(app: QApplication, folder: Path) -> None:
         files = [Path(place) / name for name in (demo_files.MORNING, demo_files.CALLS)]
         for file in files:
             file.write_bytes(demo_files.demo_file(file.name))
-        window.take_files(files)
+        window.workspace.opening.take_files(files)
         while window.stage is None:
             QTest.qWait(20)
         QTest.qWait(50)

@@ -1,4 +1,4 @@
-"""Long work off the interface: one job at a time, progress in words, and a cancel that works."""
+"""Tasks in a background thread: what runs the work of a :class:`mirkle.session.workspace.Workspace` beside the interface."""
 
 from __future__ import annotations
 
@@ -7,11 +7,12 @@ import threading
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtCore import QObject, QThread, pyqtSignal
+from PyQt6.QtCore import QCoreApplication, QObject, QThread, pyqtSignal
 
 from mirkle.core.errors import Cancelled, MirkleError
 from mirkle.core.messages import Message, message
 from mirkle.core.progress import Progress
+from mirkle.session.work import Listener, Task
 
 
 class Job(QThread):
@@ -40,6 +41,13 @@ class Job(QThread):
         """Asks the work to stop at its next step."""
         self._stop.set()
 
+    def abandon(self) -> None:
+        """Stops the work and waits for its end; what it found is for a window that is gone."""
+        self.cancel()
+        self.wait()
+        for signal in (self.progressed, self.done, self.failed, self.finished):
+            signal.disconnect()
+
     def run(self) -> None:
         """The thread's own work."""
         try:
@@ -60,3 +68,15 @@ class Job(QThread):
 
 def _collect_again() -> None:
     gc.enable()
+
+
+def run_in_background(task: Task, listener: Listener) -> Job:
+    """Runs a task beside the interface; the listener is told in the interface's thread."""
+    job = Job(task, QCoreApplication.instance())
+    job.progressed.connect(listener.progressed)
+    job.done.connect(listener.done)
+    job.failed.connect(listener.failed)
+    job.finished.connect(listener.ended)
+    job.finished.connect(job.deleteLater)
+    job.begin()
+    return job

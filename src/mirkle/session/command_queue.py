@@ -6,14 +6,16 @@ from collections import deque
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from mirkle.core.messages import Message
+
 
 @dataclass(frozen=True)
 class Command:
-    """A command that waits. ``name`` is what the user knows it by. ``fits`` tells, when its turn comes, whether what it was meant for is
-    still there. Of two with the same ``key`` the later one is enough."""
+    """A command that waits. ``name`` is what the user knows it by: a file's, or a message. ``fits`` tells, when its turn comes, whether
+    what it was meant for is still there. Of two with the same ``key`` the later one is enough."""
 
-    name: str
-    run: Callable[[], None]
+    name: Message | str
+    run: Callable[[], object]
     fits: Callable[[], bool]
     key: str = ""
 
@@ -21,7 +23,7 @@ class Command:
 class Turns:
     """One long piece of work at a time. Whoever does it calls :meth:`begin` and :meth:`end`."""
 
-    def __init__(self, refused: Callable[[str], None]) -> None:
+    def __init__(self, refused: Callable[[Message | str], None]) -> None:
         self._waiting: deque[Command] = deque()
         self._busy = False
         self._refused = refused
@@ -32,7 +34,7 @@ class Turns:
         return self._busy
 
     @property
-    def waiting(self) -> list[str]:
+    def waiting(self) -> list[Message | str]:
         """The names of the commands that wait, in their order."""
         return [command.name for command in self._waiting]
 

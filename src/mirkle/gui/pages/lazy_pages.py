@@ -1,36 +1,169 @@
-"""The places of what is open: each is made when it is first gone to, so that a stage stands on the screen the sooner, and all are taken
-away together when another is opened."""
+"""The pages of what is open: each is made when it is first gone to, so that a stage stands on the screen the sooner, and all are taken away
+together when another is opened."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from typing import Any
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
+from mirkle.core.errors import MirkleError
+from mirkle.gui.translation import tr_fault
+from mirkle.session.playback_clock import sound_of
 
-class MadePlaces:
-    """Widgets by their places' names, in a stack of which one is shown."""
+if TYPE_CHECKING:
+    from mirkle.gui.pages.by_eye import WatchView
+    from mirkle.gui.pages.compare import Compare
+    from mirkle.gui.pages.followup import Passes
+    from mirkle.gui.pages.lineup import LineUp
+    from mirkle.gui.pages.notebook import NotebookPage
+    from mirkle.gui.pages.rehearse import RehearseView
+    from mirkle.gui.pages.typing import TypingView
+    from mirkle.gui.window import Window
 
-    def __init__(self, stack: QStackedWidget) -> None:
-        self._stack = stack
+
+class Pages:
+    """Widgets by their pages' names, in a stack of which one is shown. A page is ``None`` where what it needs is not there."""
+
+    def __init__(self, window: Window, stack: QStackedWidget) -> None:
+        self._window, self._workspace, self._stack = window, window.workspace, stack
         self._made: dict[str, QWidget] = {}
 
-    def get(self, name: str, make: Callable[[], Any]) -> Any:
-        """The widget of a place, made if it is not there yet."""
+    def page(self, name: str) -> QWidget | None:
+        """The page of that name; Compare is by eye where nothing was measured."""
+        pages: dict[str, Callable[[], QWidget | None]] = {
+            "Gather": lambda: self._window.gather,
+            "Line up": lambda: self.line_up,
+            "By eye": lambda: self.watch,
+            "Compare": lambda: self.compare or self.watch,
+            "Book": lambda: self.book,
+            "Rehearse": lambda: self.rehearse,
+            "Passes": lambda: self.followed,
+        }
+        return pages[name]()
+
+    def _get(self, name: str, make: Callable[[], Any]) -> Any:
         if name not in self._made:
             self._made[name] = make()
             self._stack.addWidget(self._made[name])
         return self._made[name]
 
     def __iter__(self) -> Iterator[QWidget]:
-        """Every widget that was made."""
+        """Every page that was made."""
         return iter(self._made.values())
 
     def leave(self, *names: str) -> None:
-        """Takes the widgets of some places away, or of all."""
-        for name in names or tuple(self._made):
+        """Takes some pages away, or all but the typed book, which is nobody's stage yet."""
+        for name in names or [name for name in self._made if name != "Typing"]:
             widget = self._made.pop(name, None)
             if widget is not None:
                 self._stack.removeWidget(widget)
                 widget.deleteLater()
+
+    @property
+    def compare(self) -> Compare | None:
+        """Compare, where a recording was reviewed."""
+        return self._get("Compare", self._make_compare) if self._workspace.reviewed is not None else None
+
+    def _make_compare(self) -> Compare:
+        from mirkle.gui.pages.compare import Compare
+
+        made = Compare(self._workspace.reviewed, self._window.theme)
+        made.parts_wanted.connect(self._window.set_parts)
+        made.moved.connect(self._window.show_place_on_stage)
+        return made
+
+    @property
+    def line_up(self) -> LineUp | None:
+        """Line up, where a recording was reviewed."""
+        return self._get("Line up", self._make_line_up) if self._workspace.reviewed is not None else None
+
+    def _make_line_up(self) -> LineUp:
+        from mirkle.gui.pages.lineup import LineUp
+
+        made = LineUp(self._workspace.reviewed, self._window.theme)
+        made.clock_wanted.connect(self._workspace.set_clock)
+        made.hear_wanted.connect(lambda sound_s: self.compare.play_from(sound_s) if self.compare is not None else None)
+        made.heard_wanted.connect(self._workspace.solve_calls_again)
+        made.opened.connect(lambda _: self._window.go_to("Compare"))
+        return made
+
+    @property
+    def watch(self) -> WatchView | None:
+        """The page on which the video is watched note by note, where there is one."""
+        return self._get("By eye", self._make_watch) if self._workspace.has_video else None
+
+    def _make_watch(self) -> WatchView:
+        from mirkle.gui.pages.by_eye import WatchView
+
+        return WatchView(self._workspace.stage, self._window.theme, *self._video())
+
+    def _video(self) -> tuple[Path | None, str]:
+        """Where the video of the open pass lies, and what is wrong where it does not."""
+        stage = self._workspace.stage
+        try:
+            return (sound_of(stage) if stage is not None and self._workspace.has_video else None), ""
+        except MirkleError as fault:
+            return None, tr_fault(fault)
+
+    @property
+    def book(self) -> NotebookPage | None:
+        """Book, where a stage is open."""
+        return self._get("Book", self._make_book) if self._workspace.stage is not None else None
+
+    def _make_book(self) -> NotebookPage:
+        from mirkle.gui.pages.notebook import NotebookPage
+
+        return NotebookPage(self._workspace.stage, self._window.theme)
+
+    @property
+    def rehearse(self) -> RehearseView | None:
+        """Rehearse, where a stage is open, or its book is there already."""
+        return self._get("Rehearse", self._make_rehearse) if self._workspace.has_book else None
+
+    def _make_rehearse(self) -> RehearseView:
+        from mirkle.gui.pages.rehearse import RehearseView
+
+        made = RehearseView(self._workspace.stage or self._workspace.opening.book_alone, self._window.theme, self._video()[0])
+        made.moved.connect(self._window.show_place_on_stage)
+        return made
+
+    @property
+    def followed(self) -> Passes | None:
+        """Passes, where a stage is open."""
+        return self._get("Passes", self._make_followed) if self._workspace.stage is not None else None
+
+    def _make_followed(self) -> Passes:
+        from mirkle.gui.pages.followup import Passes
+
+        made = Passes(self._window.theme)
+        made.looked_at.connect(self._workspace.look_at)
+        return made
+
+    @property
+    def typing(self) -> TypingView | None:
+        """The page on which a paper book is typed in, where somebody has begun."""
+        return self._made.get("Typing")  # type: ignore[return-value]
+
+    def begin_typing(self) -> TypingView:
+        """That page, made if it is not there yet."""
+        return self._get("Typing", self._make_typing)
+
+    def _make_typing(self) -> TypingView:
+        from mirkle.gui.pages.typing import TypingView
+
+        made = TypingView(self._window.theme)
+        made.finished.connect(self._take_typed)
+        made.given_up.connect(lambda: self._window.go_to("Gather"))
+        return made
+
+    def _take_typed(self, text: str) -> None:
+        """Makes a stage of what was typed; the page goes when its file holds the book, unless more was typed meanwhile."""
+
+        def kept() -> None:
+            if self.typing is not None and self.typing.text == text:
+                self.leave("Typing")
+
+        self._workspace.opening.take_typed(text, kept)

@@ -1,0 +1,38 @@
+"""What only the crew can answer about its files, asked in dialogs."""
+
+from __future__ import annotations
+
+from PyQt6.QtWidgets import QWidget
+
+from mirkle.files.recordings.columns import UnknownColumns
+from mirkle.gui.controls import ask
+from mirkle.gui.theme import Theme
+from mirkle.gui.translation import tr, tr_message
+from mirkle.session.assign_files import Intake
+from mirkle.session.import_files import UnlikeNotes
+
+
+class DialogQuestions:
+    """The questions of a :class:`mirkle.session.workspace.Workspace`, over a window."""
+
+    def __init__(self, window: QWidget, theme: Theme) -> None:
+        self._window, self.theme = window, theme
+
+    def columns(self, fault: UnknownColumns) -> list[str] | None:
+        """What the columns of a table hold; ``None`` where nobody says."""
+        from mirkle.gui.dialogs.columns import ColumnsDialog
+
+        dialog = ColumnsDialog(fault, self._window)
+        return dialog.names if dialog.exec() else None
+
+    def is_the_book(self, fault: UnlikeNotes) -> bool:
+        """Whether a text of which much is not understood is the book."""
+        question = f"{fault.path.name}: {tr_message(fault.doubt)}"
+        return ask(self._window, question, {"yes": tr("It is the book"), "no": tr("Leave it out")}) == "yes"
+
+    def files(self, intake: Intake) -> Intake | None:
+        """Where each file belongs; ``None`` where they are not taken in."""
+        from mirkle.gui.dialogs.assign_files import IntakeDialog
+
+        dialog = IntakeDialog(intake, self.theme, self._window)
+        return dialog.intake if dialog.exec() else None

@@ -1,0 +1,224 @@
+"""Opening stages and taking files in: what they make together, what is asked about them, and what waits for the rest of a stage."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING, Protocol
+
+from mirkle.core.errors import Cancelled, MirkleError
+from mirkle.core.messages import message
+from mirkle.files.project.project import SUFFIX, Project, SourceFile
+from mirkle.files.recordings.columns import UnknownColumns
+from mirkle.session import demo, draft, recent_stages, settings
+from mirkle.session.assign_files import Intake, take_in_all
+from mirkle.session.described_files import ImportedFile, described
+from mirkle.session.import_files import UnlikeNotes
+from mirkle.session.open_files import ImportResult, book_alone, open_pass, opened, put_together, taken
+from mirkle.session.open_pass import OpenPass
+from mirkle.session.reviewed_pass import ReviewedPass
+from mirkle.session.reviewing import inputs_of
+
+if TYPE_CHECKING:
+    from mirkle.session.workspace import Workspace
+
+
+class Questions(Protocol):
+    """What only the crew can answer."""
+
+    def columns(self, fault: UnknownColumns) -> Sequence[str] | None:
+        """What the columns of a table hold; ``None`` where nobody says."""
+
+    def is_the_book(self, fault: UnlikeNotes) -> bool:
+        """Whether a text of which much is not understood is the book."""
+
+    def files(self, intake: Intake) -> Intake | None:
+        """Where each file belongs; ``None`` where they are not taken in."""
+
+
+class Opening:
+    """What is being opened in a workspace.
+
+    ``waiting`` are files that wait for the rest of a stage; ``beginning`` is the stage that they are kept in as soon as there is a book,
+    and ``book_alone`` that book, which can be rehearsed without a recording.
+    """
+
+    def __init__(self, workspace: Workspace, questions: Questions) -> None:
+        self.workspace, self._work = workspace, workspace.work
+        self.beginning: Project | None = None
+        self.book_alone: OpenPass | None = None
+        self.waiting: list[ImportedFile] = []
+        self._questions = questions
+        self._taking: list[Path] = []
+        self._agreed: frozenset[Path] = frozenset()
+        workspace.work.failed.connect(self._failed)
+
+    def put_away(self) -> None:
+        """Closes the stage that is begun, which is kept in its file, and forgets what waits."""
+        if self.beginning is not None:
+            self.beginning.close()
+        self.beginning, self.book_alone, self.waiting = None, None, []
+
+    def open_demo(self) -> None:
+        """Opens the demo stage."""
+        self._work.when_free(
+            message("Show the demo stage"),
+            lambda: self._work.start(lambda progress: ReviewedPass.of_project(demo.demo_project(), progress=progress), self.workspace.show),
+        )
+
+    def new_stage(self) -> None:
+        """Puts away what is open, which is kept in its file, and waits for the files of another stage."""
+        self._work.when_free(message("New stage"), self._begin_anew, key="new")
+
+    def _begin_anew(self) -> None:
+        self.workspace.put_away()
+        self.put_away()
+        self.workspace.cleared.emit()
+        self.workspace.changed.emit()
+
+    def open_project(self, path: Path) -> None:
+        """Opens a saved stage; one that is open already is shown."""
+        if self.workspace.stage is not None and _same_file(path, self.workspace.stage.project.path):
+            self.workspace.shown.emit(self.workspace.stage, "Compare")
+        elif self.beginning is not None and _same_file(path, self.beginning.path):
+            self.workspace.gathered.emit(ImportResult(tuple(self.waiting), None, beginning=self.beginning), None)
+        else:
+            self._work.when_free(
+                path.stem, lambda: self._work.start(lambda progress: opened(path, progress), self._show_opened), key=f"open {path}"
+            )
+
+    def _show_opened(self, found: OpenPass | ImportResult) -> None:
+        if isinstance(found, ImportResult):
+            self._took(found)
+        else:
+            self.workspace.show(found)
+
+    def take_files(self, paths: list[Path]) -> None:
+        """Takes files in: a saved stage is opened, notes and recordings are put together to a new one, or join the one that is open."""
+        saved = [p for p in paths if p.suffix == SUFFIX]
+        if saved:
+            self.open_project(saved[0])
+            left = [p.name for p in paths if p != saved[0]]
+            if left:
+                self.workspace.told.emit(
+                    message("{0} is opened first. Drop the others again when it is open: {1}.", saved[0].name, ", ".join(left))
+                )
+        elif paths:
+            self._work.when_free(", ".join(p.name for p in paths), lambda: self._take(paths))
+
+    def _take(self, paths: list[Path]) -> None:
+        waiting, beginning, agreed = list(self.waiting), self.beginning, self._agreed
+        # Files that wait for the rest of a new stage are joined; else they may belong to the one that is open.
+        stage = self.workspace.stage if not waiting else None
+        self._taking = paths
+        self._work.start(lambda progress: taken(paths, waiting, stage, beginning, progress, agreed), self._took)
+
+    def take_files_as_new(self, paths: list[Path]) -> None:
+        """Takes files in as a new stage, whatever is open."""
+
+        def anew() -> None:
+            self._begin_anew()
+            self.take_files(paths)
+
+        self._work.when_free(message("New stage"), anew)
+
+    def take_typed(self, text: str, then: Callable[[], None]) -> None:
+        """Takes in a book that was typed; ``then`` is called when a stage's file holds it."""
+        typed = SourceFile("notes", "typed-notes.txt", text.encode())
+
+        def took(result: ImportResult) -> None:
+            if result.stage is not None or result.beginning is not None:
+                if draft.typed_draft() == text:
+                    draft.keep_typed_draft("")
+                then()
+            self._took(result)
+
+        def put() -> None:
+            waiting = [s for s in self.waiting if s.material.kind != "notes"]
+            beginning = self.beginning
+            self._work.start(lambda progress: put_together([*waiting, described(typed)], progress, beginning), took)
+
+        self._work.when_free(message("Use these notes"), put, key="typed")
+
+    def _took(self, result: ImportResult) -> None:
+        if result.intake is not None:
+            self._ask_where(result.intake, list(result.files))
+            return
+        self.waiting, stage = list(result.files), result.stage
+        if self.beginning is not None and self.beginning not in (result.beginning, stage.project if stage else None):
+            self.beginning.close()
+        self.beginning, self.book_alone = result.beginning, None
+        if result.beginning is not None:
+            recent_stages.remember(result.beginning.path)
+            self.book_alone = book_alone(result.beginning) if stage is None else None
+        if stage is not None:
+            self.waiting = []
+            # First what each file was taken for; Enter goes on.
+            self.workspace.show(stage, "Line up" if isinstance(stage, ReviewedPass) and not stage.review.fit.belongs else "Gather")
+            return
+        try:
+            inputs_of([s.material for s in self.waiting])
+            missing = None
+        except MirkleError as fault:
+            missing = fault
+        self.workspace.gathered.emit(result, missing)
+        self.workspace.changed.emit()
+
+    def _ask_where(self, intake: Intake, files: list[ImportedFile]) -> None:
+        """Takes files in that came to the open stage; what can't be told is asked first."""
+        answered = self._questions.files(intake) if intake.has_to_ask else intake
+        stage = self.workspace.stage
+        if stage is None or answered is None:
+            return
+        # The task that read the files is about to end.
+        names = ", ".join(f.material.name for f in files)
+        self._work.when_free(names, lambda: self._take_in(stage, answered, files), fits=self.workspace.still(stage), first=True)
+
+    def _take_in(self, stage: OpenPass, intake: Intake, files: list[ImportedFile]) -> None:
+        if any(r.chosen == "stage" for r in intake.rows):
+            mine = [f for f, r in zip(files, intake.rows, strict=True) if r.chosen != "not-in"]
+            self._work.start(lambda progress: put_together(mine, progress), self._took_as_new)
+        else:
+            self._work.start(
+                lambda progress: open_pass(stage.project, take_in_all(stage, intake), stage.measurements, progress), self.workspace.show
+            )
+
+    def _took_as_new(self, result: ImportResult) -> None:
+        """Files of another stage: the one that was open is put away first, unless they make a whole one."""
+        if result.stage is None:
+            self._begin_anew()
+        self._took(result)
+
+    # What goes wrong
+
+    def _failed(self, fault: MirkleError) -> None:
+        if isinstance(fault, UnknownColumns) and self._columns_said(fault):
+            return
+        if isinstance(fault, UnlikeNotes) and self._book_said(fault):
+            return
+        self.workspace.failed.emit(None if isinstance(fault, Cancelled) else fault)
+
+    def _columns_said(self, fault: UnknownColumns) -> bool:
+        """Asks what a table's columns hold, and takes its file in again with that; whether it was said."""
+        names, paths = self._questions.columns(fault), self._taking
+        if names is None:
+            return False
+        settings.keep_columns(fault.look.shape, names)
+        # The task that met the table is about to end.
+        self._work.when_free(", ".join(p.name for p in paths), lambda: self.take_files(paths), first=True)
+        return True
+
+    def _book_said(self, fault: UnlikeNotes) -> bool:
+        """Asks whether a text of which much is not understood is the book. Takes the files in again, with it or without; whether any are
+        left."""
+        if self._questions.is_the_book(fault):
+            self._agreed |= {fault.path}
+        paths = [p for p in self._taking if p != fault.path or p in self._agreed]
+        if paths:
+            self._work.when_free(fault.path.name, lambda: self.take_files(paths), first=True)
+        return bool(paths)
+
+
+def _same_file(a: Path, b: Path) -> bool:
+    """Whether two paths lead to one file."""
+    return a.exists() and b.exists() and a.samefile(b)

@@ -1,0 +1,271 @@
+"""The use cases of a workspace without a window: what is open, what waits, what is asked, what is refused."""
+
+from __future__ import annotations
+
+import shutil
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import pytest
+
+from mirkle.core.errors import Cancelled, MirkleError
+from mirkle.core.judging.parts import Part
+from mirkle.files.project.project import Project
+from mirkle.session import draft
+from mirkle.session.assign_files import Intake
+from mirkle.session.kept_reviews import keep_review
+from mirkle.session.open_pass import OpenPass
+from mirkle.session.reviewing import Inputs, review_material
+from mirkle.session.work import Listener, Task
+from mirkle.session.workspace import HERE, Workspace
+from tests.conftest import AFTERNOON, MORNING, NOTES
+
+
+@dataclass
+class Held:
+    """A task that runs when it is let go."""
+
+    task: Task
+    listener: Listener
+    stopped: bool = False
+
+    def cancel(self) -> None:
+        self.stopped = True
+
+    def abandon(self) -> None:
+        self.stopped = True
+
+    def go(self) -> None:
+        try:
+            if self.stopped:
+                raise Cancelled("stopped")
+            result = self.task(self.listener.progressed)
+        except MirkleError as fault:
+            self.listener.failed(fault)
+        else:
+            self.listener.done(result)
+        self.listener.ended()
+
+
+@dataclass
+class Crew:
+    """Answers what is asked, and keeps what it was shown."""
+
+    columns_are: list[str] | None = None
+    book: bool = True
+    choose: Callable[[Intake], Intake | None] = lambda intake: intake
+    asked: list[str] = field(default_factory=list)
+
+    def columns(self, fault: object) -> list[str] | None:
+        self.asked.append(type(fault).__name__)
+        return self.columns_are
+
+    def is_the_book(self, fault: object) -> bool:
+        self.asked.append(type(fault).__name__)
+        return self.book
+
+    def files(self, intake: Intake) -> Intake | None:
+        self.asked.append("files")
+        return self.choose(intake)
+
+
+class Desk:
+    """A workspace whose tasks run at once, or when they are let go (``hold``)."""
+
+    def __init__(self) -> None:
+        self.crew, self.hold, self.held = Crew(), False, []
+        self.workspace = Workspace(self._run, self.crew)
+        self.seen: list[tuple[str, str]] = []
+        self.faults: list[str] = []
+        self.told: list[str] = []
+        self.queued: list[str] = []
+        w = self.workspace
+        w.shown.connect(lambda stage, place: self.seen.append((stage.project.name, place)))
+        w.cleared.connect(lambda: self.seen.append(("", "cleared")))
+        w.gathered.connect(lambda _, missing: self.seen.append(("", "gathered" if missing else "whole")))
+        w.failed.connect(lambda fault: self.faults.append(fault.sentence if fault else ""))
+        w.told.connect(lambda words: self.told.append(str(words)))
+        w.work.queued.connect(lambda names: self.queued.extend(map(str, names)))
+
+    def _run(self, task: Task, listener: Listener) -> Held:
+        held = Held(task, listener)
+        if self.hold:
+            self.held.append(held)
+        else:
+            held.go()
+        return held
+
+    def let_go(self) -> None:
+        """Runs what is held, and what waits for it."""
+        self.hold = False
+        self.held.pop(0).go()
+
+
+@pytest.fixture
+def desk() -> Iterator[Desk]:
+    made = Desk()
+    yield made
+    made.workspace.close()
+
+
+@pytest.fixture(scope="module")
+def kept_stage(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A stage with two passes whose reviews are kept."""
+    path = tmp_path_factory.mktemp("kept") / "slatehook.mirkle"
+    project = Project.create(path, [NOTES, MORNING], name="Slatehook")
+    inputs = Inputs(MORNING, NOTES)
+    keep_review(project, inputs, review_material(inputs))
+    project.close()
+    return path
+
+
+@pytest.fixture
+def stage_file(kept_stage: Path, tmp_path: Path) -> Path:
+    return Path(shutil.copy(kept_stage, tmp_path / "slatehook.mirkle"))
+
+
+def opened(desk: Desk, path: Path) -> OpenPass:
+    desk.workspace.opening.open_project(path)
+    assert desk.workspace.stage is not None, desk.faults
+    return desk.workspace.stage
+
+
+def test_a_stage_is_opened_and_its_second_opening_only_shows_it(desk: Desk, stage_file: Path) -> None:
+    stage = opened(desk, stage_file)
+    assert desk.seen == [("Slatehook", "")]
+    assert desk.workspace.reviewed is stage
+    assert desk.workspace.has_book
+    desk.workspace.opening.open_project(stage_file)
+    assert desk.workspace.stage is stage
+    assert desk.seen[-1] == ("Slatehook", "Compare")
+    desk.workspace.opening.new_stage()
+    assert (desk.workspace.stage, desk.workspace.reviewed, desk.workspace.has_book) == (None, None, False)
+    assert desk.seen[-1] == ("", "cleared")
+
+
+def test_notes_wait_for_their_recording_and_are_kept_meanwhile(desk: Desk, tmp_path: Path) -> None:
+    notes, run = tmp_path / "notes.txt", tmp_path / "run.csv"
+    notes.write_bytes(NOTES.content)
+    run.write_bytes(MORNING.content)
+    opening = desk.workspace.opening
+    opening.take_files([notes])
+    assert desk.seen == [("", "gathered")]
+    assert opening.beginning is not None
+    assert desk.workspace.has_book
+    assert desk.workspace.stage is None
+    begun = opening.beginning.path
+    opening.take_files([run])
+    assert desk.workspace.reviewed is not None
+    assert desk.workspace.stage.project.path == begun
+    assert desk.seen[-1][1] == "Gather"
+    assert opening.waiting == []
+
+
+def test_what_comes_meanwhile_waits_its_turn_and_is_done_in_order(desk: Desk, stage_file: Path) -> None:
+    stage = opened(desk, stage_file)
+    start_s = stage.review.measured.drive.start_s  # type: ignore[attr-defined]
+    desk.hold = True
+    desk.workspace.set_limits(start_s + 2.0, None)
+    assert desk.workspace.work.busy
+    desk.workspace.set_parts([Part(1000.0, 1500.0, "dust")])
+    assert desk.queued == ["Review again"]
+    assert desk.workspace.reviewed is stage, "not before it is done"
+    desk.let_go()
+    again = desk.workspace.reviewed
+    assert again is not None
+    assert again is not stage
+    assert again.by_hand.start_s == start_s + 2.0
+    assert [p.reason for p in desk.workspace.parts()] == ["dust"]
+    assert desk.seen[-1] == ("Slatehook", HERE)
+    assert not desk.workspace.work.busy
+
+
+def test_what_no_longer_fits_is_refused_with_a_sentence(desk: Desk, stage_file: Path, tmp_path: Path) -> None:
+    stage = opened(desk, stage_file)
+    other = Path(shutil.copy(stage_file, tmp_path / "other.mirkle"))
+    desk.hold = True
+    desk.workspace.opening.open_project(other)
+    desk.workspace.again(stage)
+    desk.let_go()
+    assert desk.workspace.stage is not None
+    assert desk.workspace.stage.project.path == other
+    assert desk.told == ["“Review again” was not done: another stage or pass was opened meanwhile. Do it again there."]
+
+
+def test_a_fault_leaves_what_is_open_and_a_stop_says_nothing(desk: Desk, stage_file: Path, tmp_path: Path) -> None:
+    stage = opened(desk, stage_file)
+    broken = tmp_path / "broken.csv"
+    broken.write_text("nothing in it")
+    desk.workspace.opening.take_files([broken])
+    assert desk.workspace.stage is stage
+    assert "broken.csv" in desk.faults[-1]
+    desk.hold = True
+    desk.workspace.opening.take_files([broken])
+    desk.workspace.work.cancel()
+    desk.let_go()
+    assert desk.faults[-1] == ""
+    assert desk.workspace.stage is stage
+
+
+def test_where_a_file_belongs_is_asked_and_no_answer_takes_nothing_in(desk: Desk, stage_file: Path, tmp_path: Path) -> None:
+    stage = opened(desk, stage_file)
+    words = tmp_path / "words.vtt"
+    words.write_text("WEBVTT\n\n00:20.000 --> 00:22.000\nright 5 80\n")
+    before = len(stage.project.materials())
+    desk.crew.choose = lambda _: None
+    desk.workspace.opening.take_files([words])
+    assert desk.crew.asked == ["files"]
+    assert desk.workspace.stage is stage
+    assert len(stage.project.materials()) == before
+    desk.crew.choose = lambda intake: intake.with_choice(0, str(stage.this_pass.id))
+    desk.workspace.opening.take_files([words])
+    assert desk.workspace.stage is not None
+    assert desk.workspace.stage.this_pass.calls is not None
+
+
+def test_passes_are_compared_once_and_again_when_forgotten(desk: Desk, stage_file: Path, tmp_path: Path) -> None:
+    opened(desk, stage_file)
+    run = tmp_path / "afternoon.csv"
+    run.write_bytes(AFTERNOON.content)
+    desk.workspace.opening.take_files([run])
+    steps: list[int] = []
+    listener = lambda found, _season: steps.append(len(found))  # noqa: E731
+    desk.workspace.followed.connect(listener)
+    desk.workspace.follow()
+    desk.workspace.follow()
+    assert steps == [1]
+    desk.workspace.forget_passes()
+    desk.workspace.follow()
+    assert steps == [1, 1]
+
+
+def test_a_typed_book_is_a_draft_until_a_file_holds_it(desk: Desk) -> None:
+    text = "R5 80\nL5 very long into\nR4 30\n"
+    draft.keep_typed_draft(text)
+    done: list[bool] = []
+    desk.hold = True
+    desk.workspace.opening.take_typed(text, lambda: done.append(True))
+    assert (draft.typed_draft(), done) == (text, [])
+    desk.let_go()
+    assert (draft.typed_draft(), done) == ("", [True])
+    assert desk.workspace.opening.beginning is not None
+    assert [m.content.decode() for m in desk.workspace.opening.beginning.materials()] == [text]
+    # Whoever closes forgets no file.
+    path = desk.workspace.opening.beginning.path
+    desk.workspace.close()
+    again = Project.open(path)
+    again.close()
+
+
+def test_a_change_that_can_not_be_made_is_a_fault_and_undo_takes_the_last_one_back(desk: Desk, stage_file: Path) -> None:
+    stage = opened(desk, stage_file)
+    def full(_: OpenPass) -> None:
+        raise MirkleError("the disk is full", mend="make room")
+
+    fault = desk.workspace.on_stage(full)
+    assert fault is not None
+    assert fault.sentence.startswith("the disk is full")
+    stage.book.add("hazard", 900.0, 900.0, "stones")
+    assert desk.workspace.on_stage(lambda s: s.undo()) is None
+    assert stage.book.additions == []
