@@ -12,7 +12,7 @@ from mirkle.core.audio.clock import SoundClock
 from mirkle.core.audio.lengths import Rate, syllables_of
 from mirkle.core.review import Review
 from mirkle.files.speech.heard_json import HeardCalls
-from mirkle.session.reviewing import crew_of
+from mirkle.session.parsed_files import crew_of
 
 STEP = 0.032
 

@@ -205,7 +205,8 @@ def _passes(options: argparse.Namespace) -> int:
 
 
 def _read(options: argparse.Namespace) -> int:
-    from mirkle.session.reviewing import crew_of, read_alone
+    from mirkle.session.parsed_files import crew_of
+    from mirkle.session.reviewing import read_alone
 
     crew = crew_of(_loaded(options.crew, "crew") if options.crew else None)
     calls = _loaded(options.calls, "calls") if options.calls else None
@@ -219,7 +220,8 @@ def _listen(options: argparse.Namespace) -> int:
     from mirkle.files.speech.heard_json import heard_json
     from mirkle.files.speech.listen_json import listen_json
     from mirkle.session.listening import believable, heard_in
-    from mirkle.session.reviewing import Inputs, book_in, crew_of, review_material
+    from mirkle.session.parsed_files import crew_of
+    from mirkle.session.reviewing import Inputs, book_in, review_material
 
     # Before anything long: it may not be there.
     check_there_is_sound(options.sound)

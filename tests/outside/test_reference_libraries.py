@@ -4,7 +4,18 @@ import numpy as np
 import pytest
 
 from mirkle.core.motion.banded import BandedProblem, difference_weights
-from mirkle.core.stats import FREEDOM, median_slope, monotone, quadratic_kappa, rank_correlation, robust_sd, student_cost, student_weights
+from mirkle.core.stats import (
+    FREEDOM,
+    logistic,
+    median_slope,
+    monotone,
+    normal_cdf,
+    quadratic_kappa,
+    rank_correlation,
+    robust_sd,
+    student_cost,
+    student_weights,
+)
 
 
 def test_the_banded_smoother_is_the_kalman_smoother_on_a_linear_case() -> None:
@@ -90,3 +101,13 @@ def test_student_weights_are_the_ratio_of_the_densities_slopes() -> None:
     z = np.linspace(0.1, 6.0, 50)
     slope = (t.logpdf(z + 1e-5, FREEDOM) - t.logpdf(z - 1e-5, FREEDOM)) / 2e-5
     np.testing.assert_allclose(student_weights(z), -slope / z, rtol=1e-6)
+
+
+def test_logistic_and_normal_distribution_against_scipy() -> None:
+    from scipy.special import expit, ndtr
+
+    odds = np.array([-800.0, -30.0, -1.5, 0.0, 0.3, 8.0, 800.0])
+    assert logistic(odds) == pytest.approx(expit(odds), abs=1e-15)
+    assert logistic(-1.5) == pytest.approx(float(expit(-1.5)), rel=1e-14)
+    for z in (-8.0, -2.0, -0.1, 0.0, 1.3, 6.0):
+        assert normal_cdf(z) == pytest.approx(float(ndtr(z)), rel=1e-13)

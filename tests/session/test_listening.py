@@ -26,9 +26,10 @@ from mirkle.files.speech.heard_json import HeardCalls, heard_json, looks_like_he
 from mirkle.files.speech.listen_json import listen_json
 from mirkle.session.described_files import described
 from mirkle.session.listening import accepted, believable, can_listen, heard_in, heard_of, keep_heard, listened, to_hear
+from mirkle.session.parsed_files import crew_of
 from mirkle.session.proof import proofs_of
 from mirkle.session.reviewed_pass import ReviewedPass
-from mirkle.session.reviewing import Inputs, crew_of, review_material
+from mirkle.session.reviewing import Inputs, review_material
 from tests.conftest import CALLS, MORNING, NOTES
 
 

@@ -19,8 +19,9 @@ from mirkle.files.project.project import SourceFile
 from mirkle.files.speech.timed_text import parse_calls
 from mirkle.session.described_files import channels_in_words
 from mirkle.session.import_files import UnlikeNotes, load, take_in
+from mirkle.session.parsed_files import crew_of
 from mirkle.session.proof import overruled, proofs_in, proofs_of, taught, undone
-from mirkle.session.reviewing import Inputs, crew_of, inputs_of, review_material
+from mirkle.session.reviewing import Inputs, inputs_of, review_material
 from mirkle.session.typing import read_typed
 from tests.conftest import AFTERNOON, CALLS, MORNING, NOTES
 

@@ -260,6 +260,7 @@ def test_a_typed_book_is_a_draft_until_a_file_holds_it(desk: Desk) -> None:
 
 def test_a_change_that_can_not_be_made_is_a_fault_and_undo_takes_the_last_one_back(desk: Desk, stage_file: Path) -> None:
     stage = opened(desk, stage_file)
+
     def full(_: OpenPass) -> None:
         raise MirkleError("the disk is full", mend="make room")
 

@@ -20,8 +20,9 @@ from mirkle.files.project.project import Project
 from mirkle.session.decision_book import DecisionBook
 from mirkle.session.kept_reviews import keep_review, kept_review
 from mirkle.session.paging import on_paper
+from mirkle.session.parsed_files import crew_of
 from mirkle.session.pass_list import PassInfo, driven, inputs_of_pass
-from mirkle.session.reviewing import Inputs, Measurements, check_one_road, crew_of, review_material
+from mirkle.session.reviewing import Inputs, Measurements, check_one_road, review_material
 
 
 def followed(passes: Sequence[Inputs], *, measurements: Measurements | None = None, any_road: bool = False) -> list[ChangeReview]:

@@ -6,18 +6,16 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from mirkle.core.messages import Message, gettext_noop, in_a_row, message
-from mirkle.core.notes.crew_profile import ORDER_WORDS
+from mirkle.core.notes.crew_profile import ORDER_WORDS, CrewProfile
 from mirkle.core.notes.model import Reading
 from mirkle.core.recording.channels import CHANNELS
 from mirkle.files.audio.media import media_path
 from mirkle.files.detect import UnusableFile
-from mirkle.files.notes.text import parse_notes, reads_as_notes, unlike_notes
+from mirkle.files.notes.text import reads_as_notes, unlike_notes
 from mirkle.files.project.project import SourceFile
-from mirkle.files.recordings import readers
-from mirkle.files.speech.call_files import speech_in
 from mirkle.files.speech.heard_json import parse_heard
 from mirkle.files.speech.listen_json import parse_listened
-from mirkle.session.reviewing import crew_of
+from mirkle.session.parsed_files import crew_of, reading_of, recording_of, speech_of
 
 
 @dataclass(frozen=True)
@@ -34,17 +32,23 @@ class ImportedFile:
     doubt: Message | None = None
 
 
-def described(material: SourceFile) -> ImportedFile:
-    """A material with one sentence that says what was read from it.
+def described(material: SourceFile, others: Sequence[SourceFile] = ()) -> ImportedFile:
+    """A material with one sentence that says what was read from it; read with the crew and the book among the ``others``, as it will be
+    when they are reviewed together.
 
     Raises
     ------
     MirkleError
     """
+    newest = {m.role: m for m in others}
+    crew = crew_of(newest.get("crew"))
     if material.kind == "notes":
-        reading = parse_notes(material.content, name=material.name)
+        reading = reading_of(material, crew)
         return ImportedFile(material, _notes_sentence(material.name, reading), doubt=unlike_notes(reading))
-    sentence = {"run": _run_sentence, "calls": _calls_sentence, "crew": _crew_sentence, "media": _media_sentence}
+    if material.role == "calls":
+        book = newest.get("notes")
+        return ImportedFile(material, _calls_sentence(material, crew, reading_of(book, crew) if book is not None else None))
+    sentence = {"run": _run_sentence, "crew": _crew_sentence, "media": _media_sentence}
     return ImportedFile(material, sentence[material.role](material))
 
 
@@ -59,7 +63,7 @@ def _crew_sentence(material: SourceFile) -> Message:
     return message("The crew's own file: {0}.", in_a_row([t.replace("-", " ") for t in told if t], ", "))
 
 
-def _calls_sentence(material: SourceFile) -> Message:
+def _calls_sentence(material: SourceFile, crew: CrewProfile, book: Reading | None) -> Message:
     heard = None
     if material.kind == "heard":
         heard = [c.was_heard for c in parse_heard(material.content, name=material.name).listening.calls]
@@ -67,7 +71,7 @@ def _calls_sentence(material: SourceFile) -> Message:
         heard = [c.start_s is not None for c in parse_listened(material.content, name=material.name).calls]
     if heard is not None:
         return message("Call times from a sound: {0} of {1} notes were heard.", sum(heard), len(heard))
-    speech = speech_in(material)
+    speech = speech_of(material, crew, book)
     repaired = len(speech.reading.repairs)
     go = message("no “go” heard")
     if speech.go_s is not None:
@@ -83,7 +87,7 @@ def _calls_sentence(material: SourceFile) -> Message:
 
 
 def _run_sentence(material: SourceFile) -> Message:
-    recording = readers.parse_run(material.content, name=material.name)
+    recording = recording_of(material)
     seconds = max(float(c.time_s[-1] - c.time_s[0]) for c in recording.channels.values())
     channels = in_a_row(sorted({CHANNELS[c].short for c in recording.channels}), ", ")
     return in_a_row([message("A run of {0:.0f} minutes with {1}.", seconds / 60, channels), *recording.doubts])

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from pathlib import Path
 
 from mirkle.core.errors import MirkleError
@@ -109,17 +110,36 @@ def take_in(path: Path, *, agreed: bool = False) -> ImportedFile:
     MirkleError
         With where, what and how to mend.
     """
-    if is_media(path):
-        return described(reference(path))
+    return checked(path, material_of(path), agreed=agreed)
+
+
+def material_of(path: Path) -> SourceFile:
+    """A file's material; of a sound or a video only where it lies.
+
+    Raises
+    ------
+    UnknownColumns, MirkleError
+    """
     try:
-        found = described(load(path))
-        if found.doubt is not None and not agreed:
-            raise UnlikeNotes(path, found.doubt)
-        return found
+        return reference(path) if is_media(path) else load(path)
     except MirkleError as fault:
-        if (unknown := _unknown_columns(path, fault)) is not None:
-            raise unknown from fault
-        raise
+        raise _unknown_columns(path, fault) or fault from fault
+
+
+def checked(path: Path, material: SourceFile, others: Sequence[SourceFile] = (), *, agreed: bool = False) -> ImportedFile:
+    """A material as it was read, with the ``others`` that came with it.
+
+    Raises
+    ------
+    UnlikeNotes, UnknownColumns, MirkleError
+    """
+    try:
+        found = described(material, others)
+    except MirkleError as fault:
+        raise (None if material.role == "media" else _unknown_columns(path, fault)) or fault from fault
+    if found.doubt is not None and not agreed:
+        raise UnlikeNotes(path, found.doubt)
+    return found
 
 
 def recorded_in(path: Path) -> ImportedFile | None:

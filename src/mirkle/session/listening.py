@@ -23,10 +23,10 @@ from mirkle.core.recording.model import Floats
 from mirkle.core.review import Review
 from mirkle.files.audio.voice import FRAME_S, STEP_S, voice_in
 from mirkle.files.project.project import SourceFile
-from mirkle.files.speech.call_files import speech_in
 from mirkle.files.speech.heard_json import HeardCalls, heard_json, parse_heard
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.pairing_edits import SURE
+from mirkle.session.parsed_files import speech_of
 from mirkle.session.playback_clock import sound_of
 from mirkle.session.reviewed_pass import ReviewedPass
 
@@ -139,7 +139,7 @@ def believable(heard: HeardCalls) -> HeardCalls:
 
 def _by_words(timed_text: SourceFile, reading: Reading, crew: CrewProfile) -> ByWords:
     """Between which moments a text has each note said, and which it has not."""
-    spoken = speech_in(timed_text, crew, reading).spoken
+    spoken = speech_of(timed_text, crew, reading).spoken
     said = {
         n: (s.from_s - BLOCK * s.uncertainty_s - EDGE_S, s.from_s + BLOCK * s.uncertainty_s + EDGE_S)
         for n, s in enumerate(spoken)

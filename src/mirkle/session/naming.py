@@ -7,8 +7,8 @@ from collections.abc import Collection
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.review import Review
-from mirkle.files.notes.text import parse_notes
 from mirkle.files.project.project import SourceFile
+from mirkle.session.parsed_files import crew_of, reading_of
 
 # File names that say nothing of a stage, without figures and signs between.
 SAYS_NOTHING = frozenset(
@@ -57,14 +57,14 @@ def name_in(materials: Collection[SourceFile]) -> str:
     """The title in the notes, else the name of their file, else of the recording's; empty where none of them says anything."""
     newest = {m.role: m for m in materials}
     notes = newest.get("notes")
-    title = _title_of(notes) if notes is not None else ""
+    title = _title_of(notes, newest.get("crew")) if notes is not None else ""
     stems = (newest[kind].name.split(".")[0] for kind in ("notes", "run") if kind in newest)
     return title or next((stem for stem in stems if _says_something(stem)), "")
 
 
-def _title_of(notes: SourceFile) -> str:
+def _title_of(notes: SourceFile, crew: SourceFile | None) -> str:
     try:
-        title = parse_notes(notes.content, name=notes.name).title
+        title = reading_of(notes, crew_of(crew)).title
     except MirkleError:
         return ""
     return title if len(title) <= LONGEST else ""

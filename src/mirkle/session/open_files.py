@@ -11,12 +11,13 @@ from mirkle.core.progress import Progress, silent
 from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.assign_files import Intake, come_to, intake_of
 from mirkle.session.described_files import ImportedFile, described
-from mirkle.session.import_files import recorded_in, take_in
+from mirkle.session.import_files import checked, material_of, recorded_in
 from mirkle.session.naming import name_by_recording, name_in, told_apart
 from mirkle.session.open_pass import OpenPass
+from mirkle.session.parsed_files import crew_of
 from mirkle.session.paths import fresh_project_path
 from mirkle.session.reviewed_pass import ReviewedPass
-from mirkle.session.reviewing import Measurements, crew_of, inputs_of
+from mirkle.session.reviewing import Measurements, inputs_of
 from mirkle.session.said_against import SaidAgainst, said_against
 from mirkle.session.shelf import names
 from mirkle.session.video_pass import VideoPass, filmed_in
@@ -45,10 +46,12 @@ def taken(
 
     Where a stage is open they may belong to it: then nothing is done before it is known how.
     """
-    read = []
+    came = []
     for i, path in enumerate(paths):
         progress(message("Reading {0}", path.name), 0.1 * i / len(paths))
-        read.append(take_in(path, agreed=path in agreed))
+        came.append(material_of(path))
+    others = [*(s.material for s in waiting), *came]
+    read = [checked(path, material, others, agreed=path in agreed) for path, material in zip(paths, came, strict=True)]
     if not any(s.material.kind == "run" for s in [*waiting, *read]):
         # A video alone may be the recording as well; beside a logger's it is only a worse one.
         own = [recorded_in(path) for path, s in zip(paths, read, strict=True) if s.material.kind == "media"]

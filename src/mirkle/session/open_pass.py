@@ -20,7 +20,8 @@ from mirkle.files.project.project import Project, SourceFile
 from mirkle.session.decision_book import DecisionBook
 from mirkle.session.decision_places import Elsewhere, Judged, nowhere_else
 from mirkle.session.paging import set_pages
-from mirkle.session.reviewing import Measurements, crew_of
+from mirkle.session.parsed_files import crew_of
+from mirkle.session.reviewing import Measurements
 from mirkle.session.signal import Signal
 
 

@@ -11,9 +11,8 @@ from mirkle.core.notebook.passes import Pass
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
-from mirkle.files.notes.text import parse_notes
 from mirkle.files.project.project import Project, SourceFile
-from mirkle.files.speech.call_files import speech_in
+from mirkle.session.parsed_files import reading_of, speech_of
 from mirkle.session.reviewing import Inputs
 
 # Where fewer of a book's notes were said than this, the words are hardly of it.
@@ -126,8 +125,7 @@ def said_of(notes: SourceFile, calls: SourceFile, crew: CrewProfile) -> SaidOf:
     ------
     MirkleError
     """
-    book = parse_notes(notes.content, name=notes.name, crew=crew)
-    spoken = speech_in(calls, crew, book).spoken
+    spoken = speech_of(calls, crew, reading_of(notes, crew)).spoken
     return SaidOf(sum(s.said_as in ("written", "heard", "perhaps") for s in spoken), sum(s.was_said for s in spoken), len(spoken))
 
 

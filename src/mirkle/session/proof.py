@@ -21,8 +21,8 @@ from mirkle.core.speech.reading import Speech, SpokenWord
 from mirkle.files.notes.crew_profile import edited
 from mirkle.files.notes.text import language_of
 from mirkle.files.project.project import SourceFile
-from mirkle.files.speech.call_files import speech_in
-from mirkle.session.reviewing import Inputs, book_in, crew_of
+from mirkle.session.parsed_files import crew_of, speech_of
+from mirkle.session.reviewing import Inputs, book_in
 
 # What the book shows to stand for another word so often, and never for anything else, is this recogniser's habit.
 HABIT = 3
@@ -134,7 +134,7 @@ def proofs_in(notes: SourceFile | None, calls: SourceFile | None, crew: CrewProf
     if notes is not None:
         out.append(proof_of_book(book, crew))
     if calls is not None:
-        speech = speech_in(calls, crew, book if notes is not None else None)
+        speech = speech_of(calls, crew, book if notes is not None else None)
         if not any(s.said_as in BY_SOUND for s in speech.spoken):
             # Of a sound nobody read words.
             out.append(proof_of_speech(speech, crew))

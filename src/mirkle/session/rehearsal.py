@@ -16,6 +16,7 @@ from mirkle.core.audio.lengths import syllables_of
 from mirkle.core.constants import KMH_PER_MPS
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import Message, message
+from mirkle.core.notes.model import Reading
 from mirkle.core.notes.reading import read_notes
 from mirkle.core.notes.writing import written_out
 from mirkle.core.recording.model import Floats
@@ -124,6 +125,7 @@ class Rehearsal:
         self.pace, self.both = 1.0, False
         self.results: list[Practised] = []
         self.line = 0
+        self._changed: dict[str, Reading] = {}
         self._parts: list[range] = []
         self._part = 0
         self._run: int | None = None
@@ -141,16 +143,28 @@ class Rehearsal:
         """How long each line takes to say, how many words it has, and how it is said in full."""
         stage = self.stage
         spoken = stage.review.spoken if isinstance(stage, ReviewedPass) else stage.spoken if isinstance(stage, VideoPass) else ()
-        rate = rate_of(spoken, syllables_of(stage.reading, stage.language)) if spoken else rate_of((), np.zeros(0))
+        of_note = syllables_of(stage.reading, stage.language)
+        rate = rate_of(spoken, of_note) if spoken else rate_of((), np.zeros(0))
         self._in_full, self._read, syllables = [], [], []
         for line in self.lines:
-            reading = read_notes(line.text, (stage.language,), order=stage.reading.order, corners_needed=False)
-            self._read.append(reading.notes)
-            said = (written_out(n, stage.language, order=stage.reading.order).text for n in reading.notes)
+            if line.changed:
+                reading = self._reading_of(line.text)
+                notes, count = reading.notes, float(syllables_of(reading, stage.language).sum())
+            else:
+                # As it stands in the book, which was read already.
+                notes, count = stage.reading.notes[slice(*line.notes)], float(of_note[slice(*line.notes)].sum())
+            self._read.append(notes)
+            said = (written_out(n, stage.language, order=stage.reading.order).text for n in notes)
             self._in_full.append(" ".join(said) or line.text)
-            syllables.append(float(syllables_of(reading, stage.language).sum()))
+            syllables.append(count)
         self.takes_s: Floats = rate.seconds(np.array(syllables))
         self._words = np.array([float(len(t.split())) for t in self._in_full])
+
+    def _reading_of(self, text: str) -> Reading:
+        """A changed line as it is read; each is read once, however often something is marked."""
+        if text not in self._changed:
+            self._changed[text] = read_notes(text, (self.stage.language,), order=self.stage.reading.order, corners_needed=False)
+        return self._changed[text]
 
     def again(self) -> None:
         """Takes in what was marked since."""

@@ -18,13 +18,11 @@ from mirkle.core.overrides import NO_OVERRIDES, ManualOverrides
 from mirkle.core.progress import Progress, silent
 from mirkle.core.review import CrewNotes, Measured, Review, measure_run, review_run
 from mirkle.core.speech.as_book import book_of
-from mirkle.files.notes.crew_profile import parse_crew, shipped_crew
 from mirkle.files.notes.reading_json import against_json, reading_json
-from mirkle.files.notes.text import language_of, parse_notes
+from mirkle.files.notes.text import language_of
 from mirkle.files.project.overrides import parse_by_hand
 from mirkle.files.project.project import SourceFile
-from mirkle.files.recordings import readers
-from mirkle.files.speech.call_files import speech_in
+from mirkle.session.parsed_files import crew_of, forget_recording, reading_of, recording_of, speech_of
 
 
 @dataclass(frozen=True)
@@ -45,16 +43,6 @@ class Inputs:
         return tuple(m for m in own if m is not None)
 
 
-def crew_of(material: SourceFile | None) -> CrewProfile:
-    """The crew in a crew's own file, or one of which nothing is known.
-
-    Raises
-    ------
-    MirkleError
-    """
-    return parse_crew(material.content, name=material.name) if material else shipped_crew()
-
-
 class Measurements:
     """Passes that were measured already, by what they were measured from: a word settled must not cost a smoothing."""
 
@@ -70,8 +58,8 @@ class Measurements:
         """
         key = run.sha256, start_s
         if key not in self._known:
-            recording = readers.parse_run(run.content, name=run.name)
-            self._known[key] = measure_run(recording, start_s=start_s, progress=progress)
+            self._known[key] = measure_run(recording_of(run), start_s=start_s, progress=progress)
+            forget_recording(run)
         return self._known[key]
 
     def know(self, run: SourceFile, start_s: float | None, measured: Measured) -> None:
@@ -110,7 +98,7 @@ def review_material(inputs: Inputs, *, measurements: Measurements | None = None,
     progress(message("Reading the notes"), 0.0)
     calls = inputs.calls
     reading = book_in(inputs.notes, calls, crew)
-    speech = speech_in(calls, crew, reading) if calls else None
+    speech = speech_of(calls, crew, reading) if calls else None
     if speech is not None and inputs.notes is None:
         # What was said stands for the book: it can't have been said otherwise than it stands there.
         as_written = tuple(replace(s, said_as="written") if s.said_as == "otherwise" else s for s in speech.spoken)
@@ -165,9 +153,9 @@ def book_in(notes: SourceFile | None, calls: SourceFile | None, crew: CrewProfil
     MirkleError
     """
     if notes is not None:
-        return parse_notes(notes.content, name=notes.name, crew=crew)
+        return reading_of(notes, crew)
     assert calls is not None, "inputs_of lets nothing through without notes or calls"
-    speech = speech_in(calls, crew)
+    speech = speech_of(calls, crew)
     return read_notes(book_of(speech, language_of(speech.reading, crew)), crew.languages, order=speech.reading.order)
 
 
@@ -196,12 +184,12 @@ def read_alone(material: SourceFile, crew: CrewProfile, calls: SourceFile | None
     MirkleError
     """
     if material.role == "calls":
-        speech = speech_in(material, crew)
+        speech = speech_of(material, crew)
         return reading_json(speech.reading, crew, speech=speech)
     if material.kind != "notes":
         raise MirkleError("this is neither notes nor timed words", mend="give a text", where=material.name)
-    reading = parse_notes(material.content, name=material.name, crew=crew)
+    reading = reading_of(material, crew)
     if calls is None:
         return reading_json(reading, crew)
-    speech = speech_in(calls, crew, reading)
+    speech = speech_of(calls, crew, reading)
     return against_json(reading, speech, crew)

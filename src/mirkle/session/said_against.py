@@ -6,9 +6,8 @@ from dataclasses import dataclass
 
 from mirkle.core.notes.crew_profile import CrewProfile
 from mirkle.core.speech.delivery import Spoken
-from mirkle.files.notes.text import parse_notes
 from mirkle.files.project.project import SourceFile
-from mirkle.files.speech.call_files import speech_in
+from mirkle.session.parsed_files import reading_of, speech_of
 
 # A note that was said behind so many words of later ones came late.
 LATE_WORDS = 3
@@ -52,8 +51,8 @@ def said_against(notes: SourceFile, calls: SourceFile, crew: CrewProfile) -> Sai
     ------
     MirkleError
     """
-    book = parse_notes(notes.content, name=notes.name, crew=crew)
-    speech = speech_in(calls, crew, book)
+    book = reading_of(notes, crew)
+    speech = speech_of(calls, crew, book)
     return SaidAgainst(
         tuple(
             Row(note.page, note.line, " ".join(note.text.split()), spoken) for note, spoken in zip(book.notes, speech.spoken, strict=True)

@@ -19,11 +19,11 @@ from mirkle.core.notes.model import Reading
 from mirkle.core.speech.delivery import Spoken
 from mirkle.core.speech.reading import CallTime
 from mirkle.files.project.project import Project, SourceFile
-from mirkle.files.speech.call_files import speech_in
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.paging import on_paper
+from mirkle.session.parsed_files import crew_of, speech_of
 from mirkle.session.playback_clock import has_video
-from mirkle.session.reviewing import Measurements, book_in, crew_of
+from mirkle.session.reviewing import Measurements, book_in
 from mirkle.session.said_against import LATE_WORDS
 
 # Calls with less between them are one breath; so many notes, and so long, are more than a driver keeps. # common practice
@@ -86,7 +86,7 @@ class VideoPass(OpenPass):
             raise MirkleError("the notes are still missing", mend="add the notes as text")
         crew = crew_of(crew_file)
         reading = book_in(notes, None, crew)
-        spoken = speech_in(calls, crew, reading).spoken if calls else ()
+        spoken = speech_of(calls, crew, reading).spoken if calls else ()
         book = BookAlone(reading, school_of(reading.notes, sense=crew.sense))
         return cls(project, book, made, crew_file, spoken=spoken, measurements=measurements)
 

@@ -10,8 +10,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.fft import irfft, next_fast_len, rfft
-from scipy.ndimage import percentile_filter
 
 from mirkle.core.audio.calls import COARSE, USUAL_LEAD_S, Due, coarser
 from mirkle.core.audio.lengths import Rate
@@ -55,6 +53,9 @@ def sound_clock(
     place_s : when the car came to each note's place, on the recording's clock, nan where unknown, (notes,)
     time_s, speed_mps : the drive on the recording's clock, (samples,)
     """
+    # Here and not above: only a sound needs it, and importing it takes a third of a second.
+    from scipy.ndimage import percentile_filter
+
     (probable, rough), *others = _by_calls(activity, syllables, place_s)
     ahead, other = next(((probable - log, at) for log, at in others if abs(at - rough) > NEARLY_S), (np.inf, rough))
     bare = percentile_filter(loud_db, BARE_PERCENT, size=BARE_FRAMES)
@@ -86,6 +87,8 @@ def _by_calls(activity: Activity, syllables: Floats, place_s: Floats) -> list[tu
 
     Calls come at so even a pace that they may lie nearly as well on their neighbours' places: that alone would choose wrongly.
     """
+    from scipy.fft import irfft, next_fast_len, rfft
+
     seconds = Rate().seconds(syllables)
     halved = coarser(activity, 2)
     step, half = halved.frame_s, len(halved.evidence)

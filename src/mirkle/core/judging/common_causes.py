@@ -26,6 +26,7 @@ from mirkle.core.motion.bends import Bend
 from mirkle.core.notes.book_metres import corner_length_m, gap_m
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.rewording import Rewording
+from mirkle.core.stats import logistic
 
 # From this many missing corners on, with hardly a note between and this much more road than a crew's distances may be short by, a page is
 # missing; one corner fewer needs so much more road.
@@ -247,7 +248,7 @@ def _swapped(case: JudgingContext, findings: Sequence[Finding]) -> Iterator[_Cau
             severity="danger" if tight < case.school.top - GENTLE else "change",
             called=message("{first}, {second}", first=a.text, second=b.text),
             met=message("{first}, {second}", first=b.text, second=a.text),
-            confidence=float(1.0 / (1.0 + np.exp(TURNED_NATS - turned.nats))),
+            confidence=logistic(turned.nats - TURNED_NATS),
             risk=max([f.risk for f in of], default=TURNED_RISK),
             because=(because,),
             proposal=_turned_round(case, a, b),

@@ -15,6 +15,7 @@ from mirkle.core.notes.grading import whole_grade
 from mirkle.core.notes.model import Direction, Note
 from mirkle.core.notes.rewording import Rewording
 from mirkle.core.speech.delivery import corner_words
+from mirkle.core.stats import normal_cdf
 
 # The speed at which a car comes at a bend is read so far ahead, and counted in shares of so many km/h.
 APPROACH_M, APPROACH_KMH = 60.0, 100.0
@@ -204,10 +205,7 @@ def a_grade_tighter(shift: float, scatter: float, parameters: Parameters = PARAM
 
     The scatter is shared between the note, which is judged, and the measurement, whose part is a normal spread.
     """
-    # Not until it is needed: the window is to stand there sooner.
-    from scipy.special import ndtr
-
-    return float(ndtr((-shift - A_GRADE) / (parameters.shared_scatter * scatter)))
+    return normal_cdf((-shift - A_GRADE) / (parameters.shared_scatter * scatter))
 
 
 def _approach_speed(case: JudgingContext, bend: Bend) -> float:

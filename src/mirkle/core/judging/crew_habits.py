@@ -11,11 +11,11 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 import numpy as np
-from scipy.special import expit
 
 from mirkle.core.judging.findings import Finding
 from mirkle.core.messages import message
 from mirkle.core.notes.model import Note
+from mirkle.core.stats import logistic
 
 # Whoever calls fewer than one in five of a thing, and leaves out at least so many, does so by habit. # common practice
 CALLED_SHARE, LEAST_LEFT_OUT = 0.2, 5
@@ -40,12 +40,12 @@ def calling(sizes: Sequence[float], called: Sequence[bool], *, usual: float, at_
     prior = np.array([at_large, GROWS])
     found = prior
     for _ in range(STEPS):
-        likely = expit(rows @ found)
+        likely = logistic(rows @ found)
         slope = rows.T @ (answers - likely) - precision @ (found - prior)
         step = np.linalg.solve((rows.T * (likely * (1.0 - likely))) @ rows + precision, slope)
         # Where all are called or none is, Newton's first steps may leap.
         found = found + step / max(1.0, float(np.abs(step).max()) / LONGEST_STEP)
-    return [float(p) for p in expit(rows @ found)]
+    return [float(p) for p in logistic(rows @ found)]
 
 
 def _calls(note: Note, word: str) -> bool:

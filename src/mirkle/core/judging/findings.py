@@ -30,6 +30,7 @@ from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.grading import GradingScheme
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import NoteWriter, Rewording
+from mirkle.core.stats import logistic
 
 # How objects that wait for a car that runs wide end, as the readings name them, and what they weigh. # common practice
 HAZARD_OUTSIDE, WARNED = 1.4, 0.8
@@ -307,4 +308,4 @@ def surely_off(shift: float, scatter: float, parameters: Parameters = PARAMETERS
     The logistic of the distance over the spread that is left when a crew's own scatter is shared out between note and
     measurement; held against what is right on worlds not our own by the table in ``bench/accuracy.py``.
     """
-    return float(1.0 / (1.0 + np.exp(-(abs(shift) - parameters.half_sure_shift) / (parameters.shared_scatter * scatter))))
+    return logistic((abs(shift) - parameters.half_sure_shift) / (parameters.shared_scatter * scatter))

@@ -7,7 +7,6 @@ from dataclasses import dataclass, replace
 from itertools import chain
 
 import numpy as np
-from scipy.special import ndtr
 
 from mirkle.core.judging.crew_habits import calling
 from mirkle.core.judging.finding_kinds import KINDS, Severity
@@ -16,6 +15,7 @@ from mirkle.core.messages import Message, message
 from mirkle.core.motion.vertical import Feature
 from mirkle.core.notes.model import Note
 from mirkle.core.notes.rewording import Rewording
+from mirkle.core.stats import normal_cdf
 
 # A called feature belongs to what the car met from a little before its corner to a little behind it.
 # From here on a flight moves the car about; less is a light moment. # common practice
@@ -99,7 +99,7 @@ def _there(feature: Feature) -> float:
     """How likely the road has it, by its size and that size's spread; what shows no size was as clear as most."""
     if feature.turned_rad is None or feature.turned_sd_rad <= 0.0:
         return CLEARLY_THERE
-    return float(ndtr((feature.turned_rad - LEAST_CALLED_RAD) / feature.turned_sd_rad))
+    return normal_cdf((feature.turned_rad - LEAST_CALLED_RAD) / feature.turned_sd_rad)
 
 
 def _unfelt_is_a_slip(unfelt: int, calls: int, slips: float) -> float:

@@ -19,6 +19,7 @@ from mirkle.core.lineup.iterated_fit import Settled, anywhere_windows, called_m,
 from mirkle.core.lineup.result import Lineup
 from mirkle.core.lineup.road import Road
 from mirkle.core.messages import Message, message
+from mirkle.core.stats import logistic
 
 # Nats a note by which a book is better than what it is not, where belonging is even, and how quickly it becomes sure. On
 # training worlds right books gain 1.1 to 2.1, others -2.5 to 0.7.
@@ -104,7 +105,7 @@ def _against_others(calls: CalledNotes, road: Road, lineup: Lineup, *, short: bo
     _, *seen_otherwise = _seen_otherwise(calls)
     others = [_gain(seen, road).table.whole for seen in seen_otherwise]
     margin = (min(others) - cost) / len(calls.notes)
-    sure = float(1.0 / (1.0 + np.exp(-np.clip((margin - EVEN_NATS) / SLOPE_NATS, -30.0, 30.0))))
+    sure = logistic((margin - EVEN_NATS) / SLOPE_NATS)
     fits = sure >= 0.5 and paired >= LEAST_PAIRED
     # Where it is short and of no one part, pages are missing between notes that fit.
     part = _part(calls, road) if short or not fits else None
@@ -140,7 +141,7 @@ def _part(calls: CalledNotes, road: Road) -> BookFit | None:
     margin = (min(o.table.whole for o in others) - own.table.whole) / len(calls.notes)
     if margin < PART_NATS or len(paired) < PART_PAIRED * len(own.chosen) or own.grades.scatter > PART_SCATTER:
         return None
-    sure = float(1.0 / (1.0 + np.exp(-(margin - PART_NATS) / SLOPE_NATS)))
+    sure = logistic((margin - PART_NATS) / SLOPE_NATS)
     return BookFit(sure, float(road.runs.from_m[paired[0]]), float(road.runs.to_m[paired[-1]]), "part")
 
 

@@ -52,6 +52,10 @@ class Rewording:
 _Edit = tuple[Span, str]
 
 
+# So many texts that were read back are remembered.
+MOST_READ_BACK = 64
+
+
 class NoteWriter:
     """How one crew writes: which form it uses for each direction, grade and link, and which numbers it calls."""
 
@@ -59,6 +63,8 @@ class NoteWriter:
         self.reading, self.language = reading, language
         self._forms = _forms(reading)
         self._half = _half_habit(reading)
+        # What was read back already: shown, checked and marked, a text is asked for again and again.
+        self._read_back: dict[str, tuple[Note, ...]] = {}
         self.distances = sorted({n.distance_m for n in reading.notes if n.distance_m is not None})
 
     def form(self, kind: str, key: str) -> str:
@@ -279,7 +285,11 @@ class NoteWriter:
         UnusableNotes
             It is no note, or holds words that can't be read.
         """
-        return checked_replacement(text, self.language, order=self.reading.order)
+        if text not in self._read_back:
+            if len(self._read_back) >= MOST_READ_BACK:
+                self._read_back.clear()
+            self._read_back[text] = checked_replacement(text, self.language, order=self.reading.order)
+        return self._read_back[text]
 
 
 @dataclass(frozen=True)

@@ -9,8 +9,6 @@ from pathlib import Path
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.fft import dct
-from scipy.ndimage import median_filter
 
 from mirkle.core.messages import message
 from mirkle.core.recording.model import Floats
@@ -103,6 +101,9 @@ class Voice:
 
         While somebody speaks both are heard. The car alone is what is heard between the calls nearby, and its power is taken off.
         """
+        # Here and not above: only a sound needs it, and importing it takes a third of a second.
+        from scipy.ndimage import median_filter
+
         speaks, silent = np.flatnonzero(self.sure > SPEAKS), np.flatnonzero(self.sure < SILENT)
         if len(speaks) == 0 or len(silent) == 0:
             return math.nan
@@ -129,6 +130,8 @@ def voice_of(pieces: Iterator[Samples], *, told: Callable[[float], None] = lambd
     window = np.hanning(FRAME).astype(np.float32)
     sure: list[float] = []
     loud: list[Floats] = []
+    from scipy.fft import dct
+
     cepstra: list[Floats] = []
     bands = _mel_bands()
     rest = np.zeros(0, np.float32)
