@@ -140,6 +140,11 @@ GROUPS: tuple[Group, ...] = (
 )
 
 
+def _with(run: Callable[[Any, Any], object], value: object) -> Callable[[Any], object]:
+    """What is run of a page with a value."""
+    return lambda page: run(page, value)
+
+
 def _note_steps(place: Place, step: Callable[[Any, int], object]) -> tuple[Command, ...]:
     """Up and down the notes of a page, one by one or twelve at a time."""
     rows = (
@@ -148,10 +153,7 @@ def _note_steps(place: Place, step: Callable[[Any, int], object]) -> tuple[Comma
         (gettext_noop("Twelve notes on"), "PgDown", PAGE_OF_NOTES),
         (gettext_noop("Twelve notes back"), "PgUp", -PAGE_OF_NOTES),
     )
-    return tuple(
-        Command(name, "Go", (key,), place, lambda page, by=by: step(page, by), in_menu=place == "Compare" and abs(by) == 1)
-        for name, key, by in rows
-    )
+    return tuple(Command(name, "Go", (key,), place, _with(step, by), in_menu=place == "Compare" and abs(by) == 1) for name, key, by in rows)
 
 
 COMMANDS: tuple[Command, ...] = (
@@ -266,7 +268,7 @@ COMMANDS: tuple[Command, ...] = (
     _hidden("Write from the field what was seen", "By eye", ("Return", "Enter"), "By eye field", lambda p: p.write()),
     _hidden("Talk later about what is in the field", "By eye", ("Esc",), "By eye field", lambda p: p.talk_over()),
     *_note_steps("By eye", lambda p, by: p.page.step(by)),
-    *(_hidden(f"Grade {digit}", "By eye", (digit,), "By eye", lambda p, d=digit: p.type_grade(d)) for digit in "0123456789"),
+    *(_hidden(f"Grade {digit}", "By eye", (digit,), "By eye", _with(lambda p, d: p.type_grade(d), digit)) for digit in "0123456789"),
     Command("A page begins at this note, or no longer", "Book", ("G",), "Book", lambda p: p.turn()),
     *_note_steps("Book", lambda p, by: p.page.step(by)),
     Command("Change card…", "Book", (), "window", lambda w: w.preview("card"), need=A_STAGE),

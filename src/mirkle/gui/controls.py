@@ -140,7 +140,8 @@ def ask(parent: QWidget, question: str, answers: dict[str, str]) -> str:
     pressed = [list(answers)[-1]]
     for key, words in answers.items():
         one = button(words)
-        one.clicked.connect(lambda _=False, k=key: (pressed.append(k), dialog.accept()))
+        one.clicked.connect(lambda _=False, k=key: pressed.append(k))
+        one.clicked.connect(dialog.accept)
         row.addWidget(one)
     column.addLayout(row)
     dialog.exec()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QEvent, QObject, Qt
+from PyQt6.QtCore import QEvent, QKeyCombination, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence
 from PyQt6.QtWidgets import QWidget
 
@@ -19,7 +19,7 @@ def command_for(place: Place, event: QKeyEvent) -> Command | None:
     # Shift+Enter is no Enter, but a plus sign may need Shift.
     as_typed = modifiers & ~_SHIFT if event.text().isprintable() and event.text() else modifiers
     for held in (modifiers, as_typed):
-        written = QKeySequence(held.value | key.value).toString(QKeySequence.SequenceFormat.PortableText)
+        written = QKeySequence(QKeyCombination(held, key)).toString(QKeySequence.SequenceFormat.PortableText)
         if (place, written) in _BY_KEY:
             return _BY_KEY[place, written]
     return None

@@ -105,7 +105,7 @@ class Printed:
         writer.setTitle(self.title)
         writer.setCreator("Mirkle")
         count = self._draw_on(writer, 1.0, sheets)
-        return count, bytes(buffer.data())
+        return count, buffer.data().data()
 
     def _draw_on(self, device: QPagedPaintDevice, dots: float, sheets: int) -> int:
         """Draws on a device with so many dots for each of ours; returns how many sheets it took."""
@@ -236,10 +236,10 @@ def _draw_card(stage: OpenPass, sheet: _Sheet, order: str) -> None:
     if left:
         sheet.text(tr_message(left_words(left)) + ".", WORDS_PX, bold=True)
     for change in changes:
-        told = [tr("seen on the video")] if change.seen else []
-        told += ["✓ " + tr("rehearsed")] if change.first_note in done else []
-        told += [remark for note in stage.notes[change.first_note : change.last_note + 1] for remark in note.remarks]
-        _draw_change(sheet, change, "\n".join(told))
+        beside = [tr("seen on the video")] if change.seen else []
+        beside += ["✓ " + tr("rehearsed")] if change.first_note in done else []
+        beside += [remark for note in stage.notes[change.first_note : change.last_note + 1] for remark in note.remarks]
+        _draw_change(sheet, change, "\n".join(beside))
     for answer, heading in (("hazard", tr("Met on the road")), ("condition", tr("For the next pass only"))):
         _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.kind == answer])
     decisions = stage.book.decisions

@@ -7,11 +7,12 @@ import sys
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 if TYPE_CHECKING:
     from PyQt6.QtWidgets import QApplication, QWidget
 
+    from mirkle.core.notebook.observed import Seen
     from mirkle.gui.window import Window
 
 Grab = Callable[[str], None]
@@ -31,9 +32,16 @@ def main() -> int:
     return 0
 
 
-def _shoot(folder: Path) -> None:
-    from PyQt6.QtTest import QTest
+def _wait(milliseconds: int) -> None:
+    """Lets the window work for a while."""
+    from PyQt6.QtCore import QEventLoop, QTimer
 
+    loop = QEventLoop()
+    QTimer.singleShot(milliseconds, loop.quit)
+    loop.exec()
+
+
+def _shoot(folder: Path) -> None:
     from mirkle.gui.app import make_app
     from mirkle.gui.window import Window
 
@@ -49,8 +57,8 @@ def _shoot(folder: Path) -> None:
     grab("first-start")
     window.workspace.opening.open_demo()
     while window.stage is None:
-        QTest.qWait(20)
-    QTest.qWait(50)
+        _wait(20)
+    _wait(50)
     _compare(window, grab)
     _line_up(window, grab)
     _gather(window, grab)
@@ -60,7 +68,7 @@ def _shoot(folder: Path) -> None:
     window.go_to("Passes")
     assert window.pages.followed is not None
     while not window.pages.followed.steps:
-        QTest.qWait(20)
+        _wait(20)
     window.pages.followed.list.setCurrentRow(3)
     grab("passes")
     _dialogs(window, folder)
@@ -70,7 +78,7 @@ def _shoot(folder: Path) -> None:
 
 
 def _compare(window: Window, grab: Grab) -> None:
-    stage, compare = window.stage, window.pages.compare
+    stage, compare = window.reviewed, window.pages.compare
     assert stage is not None
     assert compare is not None
     grab("compare-danger")
@@ -86,7 +94,8 @@ def _compare(window: Window, grab: Grab) -> None:
         compare.answer("mark")
         if stage.finding is finding:  # a faster note takes the other's word too
             compare.answer("mark")
-    for finding, answer in zip(stage.findings[8:11], ("talk", "keep", "video"), strict=True):
+    answers: tuple[Literal["talk", "keep", "video"], ...] = ("talk", "keep", "video")
+    for finding, answer in zip(stage.findings[8:11], answers, strict=True):
         stage.choose(finding)
         compare.answer(answer)
     stage.choose(stage.findings[2])
@@ -117,25 +126,23 @@ def _rehearse(window: Window, grab: Grab) -> None:
 
 def _by_eye(window: Window, grab: Grab) -> None:
     """The third pass, which has a camera and nothing else."""
-    from PyQt6.QtCore import Qt
-    from PyQt6.QtTest import QTest
-
     window.workspace.change_pass(3)
     while window.reviewed is not None or window.workspace.work.busy:
-        QTest.qWait(20)
+        _wait(20)
     view = window.pages.watch
     assert view is not None
-    for note, key in ((6, Qt.Key.Key_A), (8, Qt.Key.Key_A), (9, Qt.Key.Key_T)):
-        window.stage.choose_note(note)  # type: ignore[union-attr]
-        QTest.keyClick(view, key)
-    QTest.keyClick(view, Qt.Key.Key_Return)
-    window.stage.choose_note(10)  # type: ignore[union-attr]
+    answers: tuple[tuple[int, Seen], ...] = ((6, "as-called"), (8, "as-called"), (9, "tighter"))
+    for note, seen in answers:
+        view.stage.choose_note(note)
+        view.answer(seen)
+    view.write()
+    view.stage.choose_note(10)
     view.play_or_stop()
     while view.picture is None or view.picture.image.isNull():
-        QTest.qWait(20)
-    QTest.qWait(600)
+        _wait(20)
+    _wait(600)
     view.play_or_stop()
-    QTest.keyClick(view, Qt.Key.Key_T)
+    view.answer("tighter")
     grab("by-eye")
 
 
@@ -161,7 +168,6 @@ def _gather(window: Window, grab: Grab) -> None:
 
 def _words(app: QApplication, folder: Path) -> None:
     """The demo's run and words without its book: there every repair has to stand by itself."""
-    from PyQt6.QtTest import QTest
 
     from mirkle.files import demo_files
     from mirkle.gui.window import Window
@@ -175,8 +181,8 @@ def _words(app: QApplication, folder: Path) -> None:
             file.write_bytes(demo_files.demo_file(file.name))
         window.workspace.opening.take_files(files)
         while window.stage is None:
-            QTest.qWait(20)
-        QTest.qWait(50)
+            _wait(20)
+        _wait(50)
     window.go_to("Gather")
     app.processEvents()
     window.grab().save(str(folder / "words.png"))

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -17,7 +19,7 @@ from mirkle.gui.translation import tr
 def polygon(x: NDArray[np.float64], y: NDArray[np.float64]) -> QPolygonF:
     """Points for the painter, written into its memory at once; ``x`` and ``y`` are (n,) pixels."""
     points = QPolygonF([QPointF()] * len(x))
-    memory = points.data()
+    memory: Any = points.data()
     memory.setsize(16 * len(x))
     np.frombuffer(memory, float).reshape(-1, 2)[:] = np.stack([x, y], axis=1)
     return points

@@ -21,8 +21,10 @@ def panes(parent: QWidget, name: str, *parts: tuple[QWidget, int]) -> QVBoxLayou
 def split_of(name: str, *parts: tuple[QWidget, int]) -> _Panes:
     """The panes of a name side by side. None can be dragged away; a double click on a divider does nothing to any note."""
     kept = settings.setting(f"panes-{name}", None)
-    fits = isinstance(kept, list) and len(kept) == len(parts) and all(isinstance(n, int) and n > 0 for n in kept)
-    split = _Panes([int(n) for n in kept] if fits else [share for _, share in parts])  # type: ignore[union-attr]
+    shares = [share for _, share in parts]
+    if isinstance(kept, list) and len(kept) == len(parts) and all(isinstance(n, int) and n > 0 for n in kept):
+        shares = kept
+    split = _Panes(shares)
     split.setObjectName("panes")
     split.setChildrenCollapsible(False)
     split.setHandleWidth(8)

@@ -32,6 +32,7 @@ from mirkle.session.open_files import ImportResult
 from mirkle.session.open_pass import OpenPass
 from mirkle.session.playback_clock import recording_s, sound_s
 from mirkle.session.reviewed_pass import ReviewedPass
+from mirkle.session.video_pass import VideoPass
 from mirkle.session.workspace import HERE, Workspace
 
 if TYPE_CHECKING:
@@ -51,8 +52,9 @@ class Window(QMainWindow):
         window_place.put_back(self)
         self.theme = themes.NIGHT if settings.setting("theme", "paper") == "night" else themes.PAPER
         self._questions = DialogQuestions(self, self.theme)
-        self.workspace = Workspace(run_in_background, self._questions)
-        self.gather, self.stack, self.menu = Gather(), QStackedWidget(), QMenu(self)
+        self.workspace: Workspace = Workspace(run_in_background, self._questions)
+        self.gather: Gather = Gather()
+        self.stack, self.menu = QStackedWidget(), QMenu(self)
         self.stack.addWidget(self.gather)
         self.pages = Pages(self, self.stack)
         self.commands: dict[str, QAction] = {}
@@ -218,8 +220,7 @@ class Window(QMainWindow):
         themes.apply(app, self.theme)
         for part in (self.overlay, self._questions):
             part.theme = self.theme
-        for page in self.pages:
-            page.set_theme(self.theme)
+        self.pages.set_theme(self.theme)
 
     def take_settings(self) -> None:
         """Does what was set."""
@@ -262,7 +263,7 @@ class Window(QMainWindow):
             if isinstance(stage, ReviewedPass):
                 assert self.pages.compare is not None
                 self.gather.show_stage(stage, self.theme, can_hear=self.pages.compare.has_sound)
-            else:
+            elif isinstance(stage, VideoPass):
                 self.status.place.setText("")
                 self.gather.show_filmed(stage)
             self.go_to(_usual_page(stage))

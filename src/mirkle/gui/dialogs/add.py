@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QDialog,
@@ -108,8 +110,9 @@ class AddDialog(QDialog):
     def add(self) -> None:
         """Adds what is typed; a fault is said below."""
         checked = self.kinds.checkedButton()
-        kind = str(checked.property("kind")) if checked is not None else "hazard"
-        self._do(lambda: self.stage.book.add(kind, *(1000.0 * b.value() for b in self.places), self.words.text()))
+        kind: Literal["hazard", "condition"] = "condition" if checked is not None and checked.property("kind") == "condition" else "hazard"
+        from_m, to_m = (1000.0 * box.value() for box in self.places)
+        self._do(lambda: self.stage.book.add(kind, from_m, to_m, self.words.text()))
 
     def _take_away(self) -> None:
         row = self.list.currentRow()

@@ -102,7 +102,8 @@ class ColumnsDialog(QDialog):
         if column is not None:
             same = next((u for u, f in units_of(column.channel).items() if f == column.factor), "")
             unit.setCurrentIndex(max(unit.findData(same), 0))
-        holds.currentIndexChanged.connect(lambda _: (self._offer_units(holds, unit), self._changed()))
+        holds.currentIndexChanged.connect(lambda _: self._offer_units(holds, unit))
+        holds.currentIndexChanged.connect(lambda _: self._changed())
         unit.currentIndexChanged.connect(lambda _: self._changed())
         return holds, unit
 

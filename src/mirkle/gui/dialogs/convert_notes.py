@@ -55,7 +55,7 @@ class OtherHandDialog(QDialog):
         self.lost = label()
         self.lost.setObjectName("why")
         self.lost.setWordWrap(True)
-        self.result = OtherHand("", ())
+        self.converted = OtherHand("", ())
         self._lay_out()
         self.refresh()
 
@@ -89,9 +89,9 @@ class OtherHandDialog(QDialog):
         school = self.stage.school
         edition = read_notes(self.stage.book.edition.text, (self.stage.language,), order=self.stage.reading.order)
         other: GradingScheme = replace(school, sense=self.sense.currentData(), top=self.top.currentData())
-        self.result = in_another_hand(edition, school, language=self.language.currentData(), order=self.order.currentData(), other=other)
-        self.page.setPlainText(self.result.text)
-        lost = self.result.lost
+        self.converted = in_another_hand(edition, school, language=self.language.currentData(), order=self.order.currentData(), other=other)
+        self.page.setPlainText(self.converted.text)
+        lost = self.converted.lost
         shown = "; ".join(tr("page {0}, line {1}: {2}", p, n, what) for p, n, what in lost[:6])
         more = tr("; and {0} more", len(lost) - 6) if len(lost) > 6 else ""
         self.lost.setText(tr("Not carried over: {0}{1}.", shown, more) if lost else tr("Everything was carried over."))
@@ -106,7 +106,7 @@ class OtherHandDialog(QDialog):
     def write(self, path: Path) -> None:
         """Writes the notes and closes, or says why not."""
         try:
-            write_whole(path, self.result.text.encode())
+            write_whole(path, self.converted.text.encode())
         except MirkleError as fault:
             self.lost.setText(tr_fault(fault))
         else:

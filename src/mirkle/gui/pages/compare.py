@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 import numpy as np
 from PyQt6.QtCore import QPoint, QPointF, Qt, QTimer, pyqtSignal
@@ -145,7 +145,7 @@ class Compare(CommandWidget):
         self.thread_line.setGeometry(left, page.y(), middle - left, self.page.height())
         self._moved()
 
-    def answer(self, answer: str) -> None:
+    def answer(self, answer: Literal["mark", "keep", "talk", "video"]) -> None:
         """Takes an answer to the chosen finding and goes on to the next open one; a fault is said under the field."""
         text, by, remark = self.evidence.text, self.evidence.by, self.evidence.remark.text().strip()
         if answer == "mark" and self.stage.can_be_marked(text) and self.stage.wants_both(text):
@@ -294,8 +294,8 @@ class Compare(CommandWidget):
     def _sound_moved(self, seconds: float | None) -> None:
         """Road, page, strip and traces go with the sound."""
         at_m = place_m(self.stage, seconds) if seconds is not None else None
-        for part in (self.road, self.plan, self.strip, *self.evidence.drawings):
-            part.show_car(at_m)
+        for show in (self.road.show_car, self.plan.show_car, self.strip.show_car, *(d.show_car for d in self.evidence.drawings)):
+            show(at_m)
         if at_m is not None:
             self.road.look_at(at_m)
             self.page.center_on(self.road.note_near(at_m))

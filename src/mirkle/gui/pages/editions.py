@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QPushButton, QVBoxLayout, QWidget
 
-from mirkle.core.notebook.decisions import Addition, CallTap, CopyTick, Decision, NoteChange, Observation, PassChange, Removal
+from mirkle.core.notebook.decisions import (
+    Addition,
+    CallTap,
+    CopyTick,
+    Decision,
+    FindingAnswer,
+    NoteChange,
+    Observation,
+    PassChange,
+    Removal,
+)
 from mirkle.core.notebook.observed import seen_words
 from mirkle.gui.controls import ChoiceBox, label, wrap_items
 from mirkle.gui.labels import ANSWER_WORDS, BY_SAID
@@ -122,5 +132,6 @@ def _sentence(stage: OpenPass, decision: Decision) -> str:
             return tr("{0}: {1}{2}{3}", place, tr("taken away"), f": {words}" if words else "", remark)
         case NoteChange(seen=seen) | Observation(seen=seen) if seen:
             remark += " (" + tr("seen on the video") + f": {tr(seen_words(seen))})"
+    assert isinstance(decision, NoteChange | FindingAnswer | Observation), "every other kind has its own words"
     new = f" → {decision.text}".replace("\n", " / ") if isinstance(decision, NoteChange) else ""
     return f"{place}: {tr(ANSWER_WORDS[decision.answer])}{by}: {note.text}{new}{remark}"

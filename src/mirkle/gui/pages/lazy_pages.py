@@ -3,7 +3,7 @@ together when another is opened."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -21,6 +21,7 @@ if TYPE_CHECKING:
     from mirkle.gui.pages.notebook import NotebookPage
     from mirkle.gui.pages.rehearse import RehearseView
     from mirkle.gui.pages.typing import TypingView
+    from mirkle.gui.theme import Theme
     from mirkle.gui.window import Window
 
 
@@ -50,9 +51,10 @@ class Pages:
             self._stack.addWidget(self._made[name])
         return self._made[name]
 
-    def __iter__(self) -> Iterator[QWidget]:
-        """Every page that was made."""
-        return iter(self._made.values())
+    def set_theme(self, theme: Theme) -> None:
+        """Paints every page that was made in another theme from now on."""
+        for page in self._made.values():
+            page.set_theme(theme)  # type: ignore[attr-defined]
 
     def leave(self, *names: str) -> None:
         """Takes some pages away, or all but the typed book, which is nobody's stage yet."""
@@ -70,6 +72,7 @@ class Pages:
     def _make_compare(self) -> Compare:
         from mirkle.gui.pages.compare import Compare
 
+        assert self._workspace.reviewed is not None
         made = Compare(self._workspace.reviewed, self._window.theme)
         made.parts_wanted.connect(self._window.set_parts)
         made.moved.connect(self._window.show_place_on_stage)
@@ -83,6 +86,7 @@ class Pages:
     def _make_line_up(self) -> LineUp:
         from mirkle.gui.pages.lineup import LineUp
 
+        assert self._workspace.reviewed is not None
         made = LineUp(self._workspace.reviewed, self._window.theme)
         made.clock_wanted.connect(self._workspace.set_clock)
         made.hear_wanted.connect(lambda sound_s: self.compare.play_from(sound_s) if self.compare is not None else None)
@@ -98,6 +102,7 @@ class Pages:
     def _make_watch(self) -> WatchView:
         from mirkle.gui.pages.by_eye import WatchView
 
+        assert self._workspace.stage is not None
         return WatchView(self._workspace.stage, self._window.theme, *self._video())
 
     def _video(self) -> tuple[Path | None, str]:
@@ -116,6 +121,7 @@ class Pages:
     def _make_book(self) -> NotebookPage:
         from mirkle.gui.pages.notebook import NotebookPage
 
+        assert self._workspace.stage is not None
         return NotebookPage(self._workspace.stage, self._window.theme)
 
     @property
@@ -126,7 +132,9 @@ class Pages:
     def _make_rehearse(self) -> RehearseView:
         from mirkle.gui.pages.rehearse import RehearseView
 
-        made = RehearseView(self._workspace.stage or self._workspace.opening.book_alone, self._window.theme, self._video()[0])
+        stage = self._workspace.stage or self._workspace.opening.book_alone
+        assert stage is not None
+        made = RehearseView(stage, self._window.theme, self._video()[0])
         made.moved.connect(self._window.show_place_on_stage)
         return made
 
@@ -149,7 +157,8 @@ class Pages:
 
     def begin_typing(self) -> TypingView:
         """That page, made if it is not there yet."""
-        return self._get("Typing", self._make_typing)
+        typing: TypingView = self._get("Typing", self._make_typing)
+        return typing
 
     def _make_typing(self) -> TypingView:
         from mirkle.gui.pages.typing import TypingView

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QDialog, QHBoxLayout, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
@@ -69,6 +70,7 @@ class LostDecisionsDialog(QDialog):
         self.heading.setText(lost_words(len(decisions)) or tr("Every decision has its place"))
         self.lost.clear()
         for decision in decisions:
+            assert isinstance(decision, NoteChange | FindingAnswer), "only an answer has a finding to lose"
             item = QListWidgetItem(_sentence(decision))
             item.setData(VALUE, decision)
             self.lost.addItem(item)
@@ -94,7 +96,7 @@ class LostDecisionsDialog(QDialog):
         note = self.stage.notes[finding.note]
         return tr("{0:.2f} km: {1}\n{2}", finding.from_m / 1000, title_of(finding), note.text)
 
-    def _chosen(self, view: QListWidget) -> object:
+    def _chosen(self, view: QListWidget) -> Any:
         item = view.currentItem()
         return item.data(VALUE) if item is not None else None
 

@@ -461,6 +461,6 @@ def _has_microphone() -> bool:
 
 def _run_words(run: Run) -> str:
     """A practised run in a line of the history."""
-    when, way = run.when.replace("T", " ")[:16], tr(WAYS[run.way]) if run.way in WAYS else run.way  # type: ignore[index]
+    when, way = run.when.replace("T", " ")[:16], tr(WAYS[run.way]) if run.way in WAYS else run.way
     told = [tr("{0} {1}", run.count(v), tr(words)) for v, words in VERDICTS.items() if run.count(v)]
     return tr("{0}: {1} at {2:.0f} %", when, way, 100 * run.pace) + (f": {', '.join(told)}" if told else "")

@@ -29,7 +29,7 @@ class SettingsDialog(QDialog):
         self.setWindowTitle(tr("Settings"))
         self.setMinimumWidth(560)
         self.again = False
-        self.language, self.theme, self.size = ChoiceBox(), ChoiceBox(), ChoiceBox()
+        self.language, self.theme, self.text_size = ChoiceBox(), ChoiceBox(), ChoiceBox()
         self.lines, self.minutes = NumberBox(), NumberBox()
         self.language.addItem(tr("as on this computer") + "  ▾", None)
         for code in _shipped():
@@ -39,7 +39,7 @@ class SettingsDialog(QDialog):
         fitting = fitting_sizes()
         for percent in SIZES_PERCENT:
             if percent in fitting:
-                self.size.addItem(f"{percent} %  ▾", percent)
+                self.text_size.addItem(f"{percent} %  ▾", percent)
         self.lines.setRange(0, 60)
         self.lines.setSpecialValueText(tr("pages as in the notes"))
         self.lines.setSuffix(tr(" lines a page"))
@@ -47,7 +47,7 @@ class SettingsDialog(QDialog):
         self.minutes.setSuffix(tr(" minutes"))
         for spin in (self.lines, self.minutes):
             spin.setButtonSymbols(QSpinBox.ButtonSymbols.NoButtons)
-        for box, name in ((self.language, LANGUAGE), (self.theme, THEME), (self.size, SIZE)):
+        for box, name in ((self.language, LANGUAGE), (self.theme, THEME), (self.text_size, SIZE)):
             box.setCurrentIndex(max(box.findData(settings.setting(name, None)), 0))
         self.lines.setValue(number(LINES_A_PAGE, 0))
         self.minutes.setValue(number(USUAL_MIN, 25))
@@ -56,7 +56,7 @@ class SettingsDialog(QDialog):
         for words, widget in (
             (tr("Language"), self.language),
             (tr("Theme"), self.theme),
-            (tr("Size of text"), self.size),
+            (tr("Size of text"), self.text_size),
             (tr("Your paper book has"), self.lines),
             (tr("A service usually takes"), self.minutes),
         ):
@@ -80,7 +80,7 @@ class SettingsDialog(QDialog):
         column.addLayout(row)
 
     def _keep(self) -> None:
-        language, size = self.language.currentData(), self.size.currentData()
+        language, size = self.language.currentData(), self.text_size.currentData()
         self.again = (language, size) != (settings.setting(LANGUAGE, None), settings.setting(SIZE, SIZES_PERCENT[0]))
         for name, value in (
             (LANGUAGE, language),

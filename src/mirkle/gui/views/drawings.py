@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+from typing import TypeVar
 
 import numpy as np
+from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QPainter, QPaintEvent, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
@@ -50,6 +52,10 @@ def corners_between(review: Review, finding: Finding) -> list[tuple[Bend, float]
     called = [(t.bend, t.position) for t in review.lineup.ties if t.bend is not None and t.position is not None]
     inside = [(b, p) for b, p in called if finding.from_m - 1 <= b.apex_m <= finding.to_m + 1]
     return sorted([*inside, *uncalled_in(review, finding)], key=lambda corner: corner[0].apex_m)
+
+
+# One place, or an array of them.
+Place = TypeVar("Place", float, NDArray[np.float64])
 
 
 class Drawing(QWidget):
@@ -105,8 +111,10 @@ class ScaleBar(Drawing):
         """Boxes for the grades, a frame on the called one, a triangle at the met one."""
         drawing = KINDS[finding.kind].drawing
         if drawing == "distance":
-            called, met = finding.facts.get("called_m", 0.0), finding.facts.get("met_m", 0.0)
-            self._draw_lengths(painter, tr("the distance, called and met"), ((tr("called"), called, "ink"), (tr("met"), met, "span")), "")
+            called_m, met_m = finding.facts.get("called_m", 0.0), finding.facts.get("met_m", 0.0)
+            self._draw_lengths(
+                painter, tr("the distance, called and met"), ((tr("called"), called_m, "ink"), (tr("met"), met_m, "span")), ""
+            )
             return
         if drawing == "call":
             lead, habit = finding.facts.get("lead_s", 0.0), finding.facts.get("habit_s", 0.0)
@@ -267,7 +275,7 @@ class Traces(Drawing):
         slowing = np.maximum(-np.gradient(0.5 * speed**2, at), 0.0) / GRAVITY_MPS2
         bent = np.interp(at, profile.distance_m, np.abs(profile.curvature_per_m))
 
-        def x(metres):  # type: ignore[no-untyped-def]
+        def x(metres: Place) -> Place:
             return (metres - first) / (last - first) * self.width()
 
         painter.fillRect(

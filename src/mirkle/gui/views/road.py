@@ -8,8 +8,10 @@ inside it: the note is too slow.
 from __future__ import annotations
 
 import math
+from typing import TypeVar
 
 import numpy as np
+from numpy.typing import NDArray
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QBrush,
@@ -52,6 +54,10 @@ HEAD_PX = 30
 CLOSE_PX = 21
 # How far a bracket reaches beyond its bend.
 BRACKET_BEYOND_M = 4
+
+
+# One place, or an array of them.
+Place = TypeVar("Place", float, NDArray[np.float64])
 
 
 class RoadView(QWidget):
@@ -119,7 +125,7 @@ class RoadView(QWidget):
         self.middle_m = self._places[note]
         self.update()
 
-    def y_of(self, metres):  # type: ignore[no-untyped-def]
+    def y_of(self, metres: Place) -> Place:
         """Pixels from the top of the widget, for one place or an array of them."""
         return HEAD_PX + (self.height() - HEAD_PX) / 2 + (metres - self.middle_m) / self.metres_per_pixel
 

@@ -109,7 +109,7 @@ class StageStrip(QWidget):
         first, last = (self._x(m) for m in self.window_m)
         painter.fillRect(QRectF(first, 2, max(3.0, last - first), self.height() - 4), self.theme.colour("road", 90))
         if self._drag_m is not None:
-            self._hatch(painter, *sorted(self._drag_m), "")
+            self._hatch(painter, min(self._drag_m), max(self._drag_m), "")
         if self._marks is None:
             self._marks = self._painted_marks()
         painter.drawPixmap(0, 0, self._marks)
