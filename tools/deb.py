@@ -69,8 +69,8 @@ def main() -> int:
 
 
 def version_for(python: str) -> str:
-    """The package's version for the Debian that has this Python, such as 0.2.0+deb12."""
-    found = re.search(r'^version = "(.*)"', (ROOT / "pyproject.toml").read_text(), re.MULTILINE)
+    """The package's version for the Debian that has this Python, such as 1.2.0+deb12."""
+    found = re.search(r'^__version__ = "(.*)"', (ROOT / "src/mirkle/__init__.py").read_text(), re.MULTILINE)
     assert found is not None
     return f"{found[1]}+deb{DEBIANS[python]}"
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 from importlib import import_module
 from typing import TYPE_CHECKING
 
-__version__ = "0.2.0"
+__version__ = "0.3.0"
 __all__ = ["MirkleError", "ReadingResult", "ReviewResult", "demo_files", "read", "review", "table", "write"]
 
 if TYPE_CHECKING:
