@@ -49,7 +49,7 @@ def test_a_good_book_is_not_doubted() -> None:
         (10, "L10 40", "grade", "no other note has a grade above 6"),
         (4, "L5 80", "", ""),
         (6, "page 4", "page-missing", "Page 4 follows page 1"),
-        (5, "! 40", "alert", "warns of nothing"),
+        (5, "! 40", "alert", "is a warning with nothing behind it"),
         (10, "L6 zorbl 40", "word", "“zorbl” is not understood"),
     ],
 )
@@ -62,7 +62,7 @@ def test_a_slip_is_doubted_on_its_note(at: int, line: str, kind: str, words: str
 
 
 def test_a_line_and_a_page_that_stand_there_twice_are_doubted() -> None:
-    assert ("twice", "“R3 long >2 into” stands there twice running.") in doubts([*GOOD[:3], GOOD[2], *GOOD[3:]])
+    assert ("twice", "“R3 long >2 into” is there twice in a row.") in doubts([*GOOD[:3], GOOD[2], *GOOD[3:]])
     page = GOOD[7:]
     assert [k for k, _ in doubts([*GOOD, "page 3", *page])] == ["page-twice"]
     # Two plain bends alike follow each other on many roads.

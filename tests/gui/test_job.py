@@ -242,7 +242,7 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
     for change in stage.book.edition.changes:
         assert f"p {change.page} line {change.line}" in words
         assert change.new.split("\n")[0] in words
-    assert "To talk over" in words
+    assert "To talk about" in words
     assert "both agree on each change, and look at the recording first" in words
     printed_book(stage).write(tmp_path / "book.pdf")
     whole = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in PdfReader(tmp_path / "book.pdf").pages))
@@ -298,7 +298,7 @@ def test_the_whole_job_from_dropped_files_to_the_printed_card(window: Window, qt
     by_risk = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in PdfReader(tmp_path / "card.pdf").pages))
     place = by_risk.index(f"p {riskiest.page} line {riskiest.line}")
     assert place <= by_risk.index(f"p {first.page} line {first.line}")
-    assert "To talk over" in words
+    assert "To talk about" in words
     # And all of it is there the next time.
     path, text = stage.project.path, stage.book.edition.text
     window.close()

@@ -26,7 +26,7 @@ def test_the_unsure_ones_are_mended_by_keys(open_window: Window, qtbot: QtBot) -
     note = stage.note
     assert "No bend answers it" in view.told.text()
     qtbot.keyClick(view, Qt.Key.Key_0)
-    assert "no bend, by hand" in view.list.item(view.list.count() - 1).text()
+    assert "no bend (by you)" in view.list.item(view.list.count() - 1).text()
     qtbot.keyClick(view, Qt.Key.Key_Right)
     assert bend(open_window, note) is not None
     assert "Put there by hand" in view.told.text()

@@ -59,7 +59,7 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         for words in (
             "Drop your notes and the recording of the run here",
             "Show me the demo stage",
-            "Type the notes in…",
+            "Type in your notes…",
             "Your stages",
             "then Compare",
         ):
@@ -90,7 +90,7 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
             tr("time control in"),
             "−",
             "+",
-            tr("{0:.0f} m in sight", window.pages.compare.road.in_sight_m),
+            tr("{0:.0f} m shown", window.pages.compare.road.in_sight_m),
             stage.book.proposal(finding).text,
             window.status.place.text(),
         ):
@@ -102,13 +102,13 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         window.go_to("Gather")
         settled()
         gather = seen(window)
-        for words in ("The notes", "The recording", "The words", "The sound", "On the road", "Mind", "Go on to Compare  ⏎"):
+        for words in ("The notes", "The recording", "The words", "The sound", "On the road", "Note", "Go on to Compare  ⏎"):
             assert tr(words) in gather
         assert tr("{0}: {1:.1f} km from start to finish", "Slatehook", stage.review.finish_m / 1000) in gather
         window.go_to("Line up")
         settled()
         line_up = seen(window)
-        for words in ("right as it is  ⏎", "←  to the bend before", "to the next bend  →"):
+        for words in ("right  ⏎", "←  to the bend before", "to the next bend  →"):
             assert tr(words) in line_up
         assert tr("{0:.0%} sure", 0.5)[-4:] in line_up
         window.pages.compare.answer("mark")
@@ -116,7 +116,7 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         book = seen(window)
         change = stage.book.edition.changes[0]
         place = tr("page {0}, line {1}     {2}   →   {3}", change.page, change.line, "", "").split("   ")[0].strip()
-        for words in (place, "Change card…", "New book…", "Tick each change when it stands in your paper book (Space)."):
+        for words in (place, "Change card…", "New book…", "Tick each change when it is in your paper book (Space)."):
             assert tr(words) in book
         window.go_to("Rehearse")
         qtbot.keyClick(window.pages.rehearse, Qt.Key.Key_C)
@@ -128,7 +128,7 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
             "100 %",
             tr("1 change is not rehearsed yet"),
             line.text,
-            tr("Space at each call: it is held against when the driver needs it."),
+            tr("Press Space at each call. Mirkle compares it with when the driver needs it."),
         ):
             assert words in rehearse, words
         window.pages.rehearse.rehearsal.line = window.pages.rehearse.rehearsal.lines.index(line)
@@ -143,12 +143,12 @@ def test_forty_questions_are_answered_on_the_screens(kept_demo: Path, qtbot: QtB
         qtbot.keyClick(window.pages.watch, Qt.Key.Key_T)
         by_eye = seen(window)
         for words in (
-            tr("called at {0}, by the sound", clock(window.pages.watch.moments[8].from_s)),
+            tr("called at {0} (sound)", clock(window.pages.watch.moments[8].from_s)),
             f"{tr('as called')}  A",
             f"{tr('hazard here')}  H",
             "R4 20",
             tr("{0} of {1} answered", 0, 142),
-            tr("Nothing was measured on this pass: what stands here is what you saw."),
+            tr("Nothing was measured on this pass. This is what you saw."),
         ):
             assert words in by_eye, words
         assert tr("Reads: {0}", "").strip() in by_eye

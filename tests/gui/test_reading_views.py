@@ -112,7 +112,7 @@ def test_words_are_held_against_the_notes_before_there_is_a_recording(window: Wi
     assert len(shown) == 2
     assert shown[0].startswith("R3 keep right over crest don't cut rocks inside into\n")
     assert "right 4 keep right" in shown[0]
-    assert "said otherwise" in shown[0]
+    assert "called differently" in shown[0]
     assert "not said" in shown[1]
 
 

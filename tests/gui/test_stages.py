@@ -140,7 +140,7 @@ def test_decisions_without_a_place_are_listed_and_put_back_by_hand(open_window: 
     assert window.header.lost.isHidden()
     stage.book.over(replace(stage.review, findings=tuple(f for f in stage.findings if f is not first)))
     stage.book.changed.emit()
-    assert window.header.lost.text() == "1 decision has no place now"
+    assert window.header.lost.text() == "1 decision lost its place"
     assert not window.header.lost.isHidden()
     dialog = LostDecisionsDialog(stage, window)
     qtbot.addWidget(dialog)
@@ -154,7 +154,7 @@ def test_decisions_without_a_place_are_listed_and_put_back_by_hand(open_window: 
     assert not dialog.put_button.isEnabled()
     assert window.header.lost.isHidden()
     window.undo()
-    assert window.header.lost.text() == "1 decision has no place now"
+    assert window.header.lost.text() == "1 decision lost its place"
     dialog.refresh()
     qtbot.mouseClick(dialog.aside_button, Qt.MouseButton.LeftButton)
     assert window.header.lost.isHidden()

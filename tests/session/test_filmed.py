@@ -196,7 +196,7 @@ def test_what_needs_no_road_is_said_and_nothing_else(filmed: VideoPass) -> None:
     told = VideoPass(filmed.project, BookAlone(filmed.reading, filmed.school), filmed.this_pass, None, spoken=spoken)
     said_of = {n: " ".join(map(str, told.told(n))) for n in range(len(filmed.notes)) if told.told(n)}
     assert set(said_of) == {3, 4, 7}
-    assert "not said" in said_of[3]
+    assert "not called" in said_of[3]
     assert "left five" in said_of[4]
     assert "late" in said_of[7]
 

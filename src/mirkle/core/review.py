@@ -108,9 +108,7 @@ def several(drives: Sequence[Segment]) -> tuple[Message, ...]:
         f"{int(d.start_s) // 60}:{int(d.start_s) % 60:02d} to {int(d.stop_s) // 60}:{int(d.stop_s) % 60:02d}, {km(d.length_m):.1f} km"
         for d in drives
     )
-    return (
-        message("The recording holds {0} drives ({1}): the longest was taken; set the start by hand to take another.", len(drives), listed),
-    )
+    return (message("The recording has {0} drives ({1}). The longest is used; set the start by hand to use another.", len(drives), listed),)
 
 
 def _shaken(shaken: NDArray[np.bool_]) -> tuple[Message, ...]:
@@ -118,7 +116,7 @@ def _shaken(shaken: NDArray[np.bool_]) -> tuple[Message, ...]:
     share = float(shaken.mean()) if len(shaken) else 0.0
     if share < WORTH_A_WORD:
         return ()
-    return (message("On {0:.0f} % of the stage shake hides crests and dips: there none is said to be missing or uncalled.", 100 * share),)
+    return (message("On {0:.0f} % of the stage shaking hides crests and dips. Nothing is said about them there.", 100 * share),)
 
 
 @dataclass(frozen=True)
@@ -432,8 +430,8 @@ def _sense_unsure(school: GradingScheme) -> Message | None:
     if school.sense_sure >= SENSE_KNOWN:
         return None
     return message(
-        "Neither the notes nor the road tell whether your 1 is tight or nearly flat out: say so in "
-        "Gather; until then what rests on it is no more than a check."
+        "It is not clear whether your 1 is tight or nearly flat out. Say so in Gather; until then, findings that "
+        "depend on it are checks only."
     )
 
 

@@ -16,14 +16,14 @@ SEVERITY_WORDS = {
 ANSWER_WORDS = {
     "mark": gettext_noop("marked"),
     "keep": gettext_noop("kept as written"),
-    "talk": gettext_noop("to talk over"),
+    "talk": gettext_noop("to talk about"),
     "video": gettext_noop("to look at on the video"),
 }
 BY_WORDS = {
-    "": gettext_noop("who says so?"),
-    "driver": gettext_noop("the driver says"),
-    "co-driver": gettext_noop("the co-driver says"),
-    "both": gettext_noop("we both say"),
+    "": gettext_noop("who agreed?"),
+    "driver": gettext_noop("the driver"),
+    "co-driver": gettext_noop("the co-driver"),
+    "both": gettext_noop("both of us"),
 }
 BY_SAID = {"driver": gettext_noop("the driver"), "co-driver": gettext_noop("the co-driver"), "both": gettext_noop("both")}
 
@@ -56,4 +56,4 @@ def lost_words(count: int) -> str:
     """How many decisions have no place; empty where every one has."""
     if not count:
         return ""
-    return tr("1 decision has no place now") if count == 1 else tr("{0} decisions have no place now", count)
+    return tr("1 decision lost its place") if count == 1 else tr("{0} decisions lost their place", count)

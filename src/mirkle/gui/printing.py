@@ -244,7 +244,7 @@ def _draw_card(stage: OpenPass, sheet: _Sheet, order: str) -> None:
         _draw_additions(stage, sheet, heading, [a for a in stage.book.additions if a.kind == answer])
     decisions = stage.book.decisions
     _draw_seen(stage, sheet)
-    for answer, heading in (("talk", tr("To talk over before the next pass")), ("video", tr("To look at on the video"))):
+    for answer, heading in (("talk", tr("To talk about before the next pass")), ("video", tr("To look at on the video"))):
         found = [f for f in stage.findings if (d := decisions.get(f.id)) and d.answer == answer]
         if found and isinstance(stage, ReviewedPass):
             sheet.y += 6
@@ -253,9 +253,9 @@ def _draw_card(stage: OpenPass, sheet: _Sheet, order: str) -> None:
                 _draw_asked(stage, sheet, finding, decisions[finding.id].remark)
     sheet.y += 4
     last = (
-        tr("One car's line on one pass: both agree on each change, and look at the recording first.")
+        tr("One car's line on one pass. Agree on each change together, and check the recording first.")
         if isinstance(stage, ReviewedPass)
-        else tr("Nothing was measured: this is what was seen on one video. Both agree on each change.")
+        else tr("Nothing was measured. This is what was seen on one video. Agree on each change together.")
     )
     sheet.text(last, SMALL_PX)
 
@@ -281,7 +281,7 @@ def _draw_seen(stage: OpenPass, sheet: _Sheet) -> None:
     if not found:
         return
     sheet.y += 6
-    sheet.text(tr("Seen on the video, to talk over before the next pass"), 15, bold=True, behind=40.0)
+    sheet.text(tr("Seen on the video, to talk about before the next pass"), 15, bold=True, behind=40.0)
     for note, decision in found:
         remark = f" ({decision.remark})" if decision.remark else ""
         _draw_on_note(sheet, note, "", tr(seen_words(decision.seen)) + remark)

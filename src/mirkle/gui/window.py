@@ -276,7 +276,7 @@ class Window(QMainWindow):
         large = []
         if isinstance(stage, ReviewedPass):
             large += [tr_message(stage.review.fit.sentence)] if stage.review.fit.sentence else []
-            large += [] if stage.inputs.notes is not None else [tr("There is no written book: what was said stands for it.")]
+            large += [] if stage.inputs.notes is not None else [tr("No written notes: what was said is used instead.")]
         self.misfit.setText(" ".join(large))
         self.misfit.setVisible(bool(large))
 
@@ -324,7 +324,7 @@ class Window(QMainWindow):
         if stage is not None and not self.status.busy:
             decided, of = len(stage.book.decisions), len(stage.findings)
             measured = tr("{0} of {1} findings decided", decided, of)
-            self.status.tell(measured if self.reviewed else tr("Nothing was measured on this pass: what stands here is what you saw."))
+            self.status.tell(measured if self.reviewed else tr("Nothing was measured on this pass. This is what you saw."))
 
     # Long work
 
@@ -335,7 +335,7 @@ class Window(QMainWindow):
         self.status.show_progress(tr_message(doing), share)
 
     def _show_queued(self, names: Sequence[Message | str]) -> None:
-        self.status.tell_next(tr("then: {0}", ", ".join(map(told, names))))
+        self.status.tell_next(tr("next: {0}", ", ".join(map(told, names))))
 
     def _end_work(self) -> None:
         self.status.end()

@@ -265,9 +265,9 @@ class DecisionBook:
     def _mark(self, made: NoteChange, *, faster: bool = False) -> None:
         self._hand.read_back(made.text)
         if made.text == self.edition.old_text(made.first_note, made.last_note):
-            raise UnusableNotes("this is what is written already", mend="edit it, or keep the note")
+            raise UnusableNotes("this is what the book says already", mend="edit it, or keep the note")
         if made.by != BOTH and (faster or self._opens(made.first_note, made.last_note, made.text)):
-            raise UnusableNotes("this makes the note faster", mend="let both of you say yes to it")
+            raise UnusableNotes("this makes the note faster", mend="both of you have to agree")
         self.edition.check_can_take(made)
         self._decide(made)
 

@@ -54,7 +54,7 @@ def described(material: SourceFile, others: Sequence[SourceFile] = ()) -> Import
 
 def _media_sentence(material: SourceFile) -> Message:
     size = media_path(material).stat().st_size
-    return message("The sound or video of the run, {0:.0f} MB; it stays where it is, and is played from there.", size / 1e6)
+    return message("The sound or video of the run, {0:.0f} MB. It stays where it is and is played from there.", size / 1e6)
 
 
 def _crew_sentence(material: SourceFile) -> Message:

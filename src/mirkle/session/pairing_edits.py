@@ -33,14 +33,12 @@ def ties_of(stage: ReviewedPass) -> list[PairingRow]:
         if tie.note in pinned:
             out.append(
                 PairingRow(
-                    tie.note, 1.0, gettext_noop("put there by hand") if tie.bend is not None else gettext_noop("no bend, by hand"), True
+                    tie.note, 1.0, gettext_noop("put there by you") if tie.bend is not None else gettext_noop("no bend (by you)"), True
                 )
             )
         elif tie.bend is None:
             lost = _may_be_unmeasured(stage, tie.note)
-            out.append(
-                PairingRow(tie.note, 0.0, gettext_noop("its road was not measured") if lost else gettext_noop("no bend answers it"), False)
-            )
+            out.append(PairingRow(tie.note, 0.0, gettext_noop("its road was not measured") if lost else gettext_noop("no bend"), False))
         else:
             words = gettext_noop("sure") if tie.sure >= SURE else gettext_noop("{0:.0%} sure")
             out.append(PairingRow(tie.note, tie.sure, words, False))

@@ -96,7 +96,7 @@ _KIND_WORDS = {
     "change": gettext_noop("change of radius"),
     "caution": gettext_noop("alert"),
     "feature": gettext_noop("crest, jump, bump, dip"),
-    "maybe": gettext_noop("settles nothing"),
+    "maybe": gettext_noop("means nothing here"),
     "over": gettext_noop("where"),
     "line": gettext_noop("line on the road"),
     "object": gettext_noop("thing beside the road"),

@@ -108,16 +108,14 @@ class VideoPass(OpenPass):
         spoken = self.spoken[note]
         out = []
         if spoken.said_as == "not-said":
-            out.append(message("It was not said."))
+            out.append(message("It was not called."))
         elif spoken.said_as == "otherwise" and spoken.probability >= SAID_SURE:
-            out.append(message("It was said otherwise: “{0}”.", spoken.words))
+            out.append(message("It was called differently: “{0}”.", spoken.words))
         if spoken.late_words >= LATE_WORDS:
-            out.append(message("It was said late: {0} words of later notes came before it.", spoken.late_words))
+            out.append(message("It was called late: {0} words of later notes came before it.", spoken.late_words))
         breath = next((b for b in in_one_breath(self.spoken) if note in b.notes), None)
         if breath is not None:
-            words = message(
-                "{0} notes in one breath, {1:.0f} s: too many words for the seconds that there were.", len(breath.notes), breath.seconds
-            )
+            words = message("{0} notes in one go, {1:.0f} s: too many words for that time.", len(breath.notes), breath.seconds)
             out.append(words)
         return out
 

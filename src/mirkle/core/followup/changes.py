@@ -229,13 +229,12 @@ class _Comparison:
             if self.gained is None:
                 return ()
             return (message("The passes don't compare by the clock: the later one used {0:.0%} of the earlier one's grip.", self.grips),)
-        if gain is None or gain.beyond is None or gain.beyond_sd is None:
+        # Within two standard deviations of nothing it says nothing.
+        if gain is None or gain.beyond is None or gain.beyond_sd is None or abs(gain.beyond) < 2 * gain.beyond_sd:
             return ()
-        if gain.beyond >= 0:
-            return (
-                message("{0:.1f} s gained there beyond the rest of the pass, give or take {1:.1f} s.", gain.beyond, 2 * gain.beyond_sd),
-            )
-        return (message("{0:.1f} s lost there against the rest of the pass, give or take {1:.1f} s.", -gain.beyond, 2 * gain.beyond_sd),)
+        if gain.beyond > 0:
+            return (message("{0:.1f} s gained here beyond the rest of the pass (±{1:.1f} s).", gain.beyond, 2 * gain.beyond_sd),)
+        return (message("{0:.1f} s lost here against the rest of the pass (±{1:.1f} s).", -gain.beyond, 2 * gain.beyond_sd),)
 
     def _said(self, before: tuple[int, int], now: tuple[int, int]) -> Said | None:
         """What was said of the change on the later pass."""
@@ -275,7 +274,7 @@ class _Comparison:
         missing = [f for n in beside for f in self.on_note.get(n, []) if f.kind == "corner-uncalled"]
         if missing:
             return _Told("too-fast", missing[0].confidence, missing[0].because)
-        return _Told("fits", NOTHING_FOUND, (message("Nothing is missing where the note stood."),))
+        return _Told("fits", NOTHING_FOUND, (message("Nothing is missing where the note was."),))
 
     def _of_note(self, old: Note | None, note: Note, aspects: set[Aspect]) -> _Told:
         told: list[_Told] = []
@@ -295,7 +294,7 @@ class _Comparison:
                 return _Told(verdict if sure >= TELLS else "cant-tell", sure, finding.because)  # type: ignore[arg-type]
         if not self._shows(note, aspect):
             return _Told("cant-tell", 0.5, (message("This pass does not show it."),))
-        return _Told("fits", NOTHING_FOUND, (message("The later pass has nothing against it."),))
+        return _Told("fits", NOTHING_FOUND, (message("Nothing on the later pass speaks against it."),))
 
     def _shows(self, note: Note, aspect: Aspect) -> bool:
         review = self.later

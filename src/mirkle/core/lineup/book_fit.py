@@ -47,9 +47,9 @@ ROUNDS_FOR_OTHERS = 2
 MISFITS = {
     "opposite-way": message("These notes fit this road when it is driven the opposite way: nothing is judged."),
     "sides-swapped": message("These notes fit this road with left and right swapped: nothing is judged."),
-    "pasted-twice": message("These notes stand in the file twice: nothing is judged until one of the two is taken out."),
+    "pasted-twice": message("These notes are in the file twice: nothing is judged until one of the two is removed."),
     "another-stage": message("These notes do not describe this road; they look like another stage's: nothing is judged."),
-    "other-words": message("What was said does not fit these notes; it looks like another stage's: the words are left aside."),
+    "other-words": message("What was said does not fit these notes; it looks like another stage's. The words are not used."),
 }
 
 

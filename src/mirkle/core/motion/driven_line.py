@@ -158,23 +158,23 @@ def _doubts(recording: Recording) -> tuple[Message, ...]:
     bridged = [to_s - from_s for from_s, to_s in outages_of(recording) if from_s not in lost]
     doubts = [*recording.doubts, *_bridged_words(bridged), *_unknown_words([hole.seconds for hole in unknown])]
     if not recording.has("speed_mps") and recording.channels["lat_rad"].rate_hz < ABOUT_ONE_HZ:
-        doubts.append(message("Only positions, about one a second: bends are blurred, so most findings can be no more than a check."))
+        doubts.append(message("Only positions, about one a second: bends are blurred, so most findings are checks only."))
     return tuple(doubts)
 
 
 def _bridged_words(seconds: Sequence[float]) -> Iterator[Message]:
     if len(seconds) == 1:
-        yield message("Positions are missing once, for {0:.0f} s; the path was bridged there.", seconds[0])
+        yield message("Positions are missing once, for {0:.0f} s. The line there is a guess.", seconds[0])
     elif seconds:
-        yield message("Positions are missing {0} times, for up to {1:.0f} s; the path was bridged there.", len(seconds), max(seconds))
+        yield message("Positions are missing {0} times, for up to {1:.0f} s. The line there is a guess.", len(seconds), max(seconds))
 
 
 def _unknown_words(seconds: Sequence[float]) -> Iterator[Message]:
     if len(seconds) == 1:
-        yield message("Positions are missing for {0:.0f} s: what lies there was not measured, and nothing is said of it.", seconds[0])
+        yield message("Positions are missing for {0:.0f} s. That part was not measured, and nothing is said about it.", seconds[0])
     elif seconds:
         yield message(
-            "Positions are missing {0} times, for up to {1:.0f} s: what lies there was not measured, and nothing is said of it.",
+            "Positions are missing {0} times, for up to {1:.0f} s. Those parts were not measured, and nothing is said about them.",
             len(seconds),
             max(seconds),
         )

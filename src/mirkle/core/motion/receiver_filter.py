@@ -58,7 +58,7 @@ def unsmoothed(recording: Recording) -> Recording:
     north, east = degrees_of(fed[:, 0, 0], fed[:, 1, 0], map_middle(lat_rad, lon_rad))
     channels = {name: channel for name, channel in recording.channels.items() if name != "course_rad"}
     channels["lat_rad"], channels["lon_rad"] = Channel(time_s, np.radians(north)), Channel(time_s, np.radians(east))
-    said = message("The receiver smoothed its positions, which draws bends out: that was undone.")
+    said = message("The receiver smoothed its positions, which makes bends look wider. Mirkle has undone that.")
     return replace(recording, channels=channels, doubts=(*recording.doubts, said))
 
 

@@ -152,7 +152,7 @@ def _twice(notes: Sequence[Note]) -> Iterator[Doubt]:
             first.distance_m,
         )
         if _same(first, second) and sum(p is not None for p in parts) >= SAYS_MUCH:
-            yield Doubt("twice", second.index, message("“{0}” stands there twice running.", _said(second)))
+            yield Doubt("twice", second.index, message("“{0}” is there twice in a row.", _said(second)))
     pages: defaultdict[int, list[Note]] = defaultdict(list)
     for note in notes:
         pages[note.page].append(note)
@@ -177,7 +177,7 @@ def _alerts(notes: Sequence[Note]) -> Iterator[Doubt]:
     for note in notes:
         bare = note.direction is None and not (note.features or note.objects or note.marks or note.line_on_road)
         if note.cautions and bare:
-            yield Doubt("alert", note.index, message("“{0}” warns of nothing that is written.", _said(note)))
+            yield Doubt("alert", note.index, message("“{0}” is a warning with nothing behind it.", _said(note)))
 
 
 def _words(notes: Sequence[Note]) -> Iterator[Doubt]:
@@ -186,7 +186,7 @@ def _words(notes: Sequence[Note]) -> Iterator[Doubt]:
     for note in notes:
         for word in note.unread:
             if count[word.lower()] == 1 and not _FIGURE.fullmatch(word):
-                yield Doubt("word", note.index, message("“{0}”: “{1}” is not understood, and stands in the book once.", _said(note), word))
+                yield Doubt("word", note.index, message("“{0}”: “{1}” is not understood, and is in the book only once.", _said(note), word))
 
 
 def _crowded(notes: Sequence[Note]) -> Iterator[Doubt]:

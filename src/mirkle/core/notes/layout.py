@@ -59,7 +59,7 @@ def _layout_doubts(source: str, title: Sequence[list[Word]], numbers: int, bulle
     """What was set aside, in a sentence each."""
     if title:
         said = " / ".join(source[line[0].span.start : line[-1].span.end] for line in title)
-        yield message("“{0}” at the top was taken for a title.", said)
+        yield message("“{0}” at the top was read as the title.", said)
     if numbers:
         yield message("The numbers of a list at {0} lines were left out.", numbers)
     if bullets:
@@ -142,7 +142,7 @@ def cells_joined(source: str, language: Language) -> tuple[str, tuple[Message, .
     behind = _distances_below_their_notes(lines, language)
     if not behind:
         return source, ()
-    taken = message("{0} distances that stood on lines of their own were taken to the notes above them.", len(behind))
+    taken = message("Distances on separate lines that were joined to the notes above: {0}.", len(behind))
     return "".join([lines[0], *((" " if n in behind else "\n") + line for n, line in enumerate(lines) if n)]), (taken,)
 
 

@@ -67,7 +67,7 @@ def read_notes(
     aside.sort(key=lambda i: i.span.start)
     reading = assemble(source, items, language, order, aside, written=True)
     apart = calls_set_apart(source, remarks, language)
-    said = (message("{0} stands apart as a remark and is not called. Write it without the brackets if it is.", apart[0]),) if apart else ()
+    said = (message("{0} is a remark and is not called. Write it without brackets if you call it.", apart[0]),) if apart else ()
     reading = replace(reading, doubts=(*layout.doubts, *torn, *joined, *mixed, *said))
     if corners_needed and not reading.corners:
         raise UnusableNotes(

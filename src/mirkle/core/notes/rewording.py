@@ -337,7 +337,7 @@ def checked_replacement(text: str, language: Language, *, order: str) -> tuple[N
         It is empty, or holds a figure without a place, or a corner without direction or grade.
     """
     if not text.strip():
-        raise UnusableNotes("there is nothing written", mend="write the note as it shall stand, or keep the old one")
+        raise UnusableNotes("there is nothing written", mend="write the new note, or keep the old one")
     reading = read_notes(text, (language,), order=order, corners_needed=False)
     # A word that is not known may be the crew's own; a figure without a place could be a second grade.
     stray = [w for n in reading.notes for w in n.unread if any(map(str.isdigit, w))]

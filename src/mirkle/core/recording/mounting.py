@@ -268,11 +268,7 @@ def align_axes(recording: Recording) -> Recording:
             if name in channels:
                 channels[name] = Channel(channels[name].time_s - mount.lag_s, channels[name].value)
         doubts.append(
-            message(
-                "Positions come {0:.2f} s late, give or take {1:.2f} s: they were moved to when they were true.",
-                mount.lag_s,
-                mount.lag_sd_s,
-            )
+            message("Positions come {0:.2f} s late (±{1:.2f} s). They were moved to their right times.", mount.lag_s, mount.lag_sd_s)
         )
     turned = _angle_deg(mount.rotation[0], np.array([1.0, 0.0, 0.0]))
     sure = mount.tilt_sd_deg < max(MOST_TILT_SD_DEG, ROUGHLY * mount.tilt_deg)

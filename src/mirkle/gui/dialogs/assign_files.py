@@ -27,7 +27,7 @@ class IntakeDialog(QDialog):
         column.setContentsMargins(28, 22, 28, 20)
         column.setSpacing(6)
         column.addWidget(wrapped(tr("What are these files?"), "title"))
-        column.addWidget(wrapped(tr("Nothing of the stage is changed before you take them in; what was there stays in it."), "why"))
+        column.addWidget(wrapped(tr("Nothing is changed before you agree. What is in the stage stays."), "why"))
         self.boxes: list[QComboBox] = []
         for at, row in enumerate(intake.rows):
             column.addSpacing(10)

@@ -82,16 +82,16 @@ class Keys(QDialog):
 
 
 MARKS = {
-    "triangle": gettext_noop("danger: the road is tighter, the other way, or flies, and the note does not say so"),
+    "triangle": gettext_noop("danger: tighter than the note, the other way, or a jump that is not called"),
     "diamond": gettext_noop("worth changing"),
     "square": gettext_noop("worth a second look"),
     "span": gettext_noop("a distance"),
-    "ring": gettext_noop("time to be had, for both of you to decide"),
+    "ring": gettext_noop("time to gain, for both of you to decide"),
     "dot": gettext_noop("a remark"),
     "tick": gettext_noop("marked"),
     "dash": gettext_noop("kept as written"),
-    "speech": gettext_noop("to talk over, or said in the car"),
-    "eye": gettext_noop("to look at on the video, or seen there, with what was said of it"),
+    "speech": gettext_noop("to talk about, or said in the car"),
+    "eye": gettext_noop("to look at on the video, or seen there"),
     "hazard": gettext_noop("a hazard that you added"),
     "condition": gettext_noop("a condition for the next pass only"),
 }
@@ -113,8 +113,8 @@ class Marks(QDialog):
             grid.addWidget(label(tr(words)), row, 1)
         column.addLayout(grid)
         told = tr(
-            "On the road, fill beyond the bracket: the note is too fast. Room inside it: too slow. Hatched: "
-            "not measured, or it does not count."
+            "On the road: fill beyond the bracket, the note is too fast. Room inside it, too slow. Hatched: not "
+            "measured, or it does not count."
         )
         column.addWidget(wrapped(told, "why"))
         button = QPushButton(tr("Back to work"))

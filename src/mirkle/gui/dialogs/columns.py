@@ -36,8 +36,8 @@ class ColumnsDialog(QDialog):
         column.addWidget(
             wrapped(
                 tr(
-                    "Say it once: the next file with the same columns is read in the same way. What is left open is not used. "
-                    "Tab goes on, the first letters choose."
+                    "You say it once: files with the same columns are read the same way from then on. Columns left open are not "
+                    "used. Tab moves on, the first letters choose."
                 ),
                 "why",
             )

@@ -25,7 +25,7 @@ class PartsDialog(QDialog):
         title.setObjectName("title")
         why = label(
             tr(
-                "A puncture, a warning lamp, dust from the car ahead: there the pace says nothing about the notes. The shape "
+                "A puncture, a warning lamp, dust from the car ahead: the pace there says nothing about the notes. The shape "
                 "of the road is still compared."
             )
         )

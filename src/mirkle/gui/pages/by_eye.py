@@ -48,11 +48,11 @@ ANSWERS: dict[Seen, tuple[str, str]] = {
     "hazard": ("A hazard here", gettext_noop("hazard here")),
 }
 KNOWN_WORDS = {
-    "tap": gettext_noop("called at {0}, by your key"),
-    "text": gettext_noop("called at {0}, by the timed text"),
-    "sound": gettext_noop("called at {0}, by the sound"),
-    "road": gettext_noop("called about {0}, by where the car was"),
-    "between": gettext_noop("called about {0}, between its neighbours"),
+    "tap": gettext_noop("called at {0} (your key)"),
+    "text": gettext_noop("called at {0} (timed text)"),
+    "sound": gettext_noop("called at {0} (sound)"),
+    "road": gettext_noop("called about {0} (where the car was)"),
+    "between": gettext_noop("called about {0} (between its neighbours)"),
 }
 
 
@@ -83,24 +83,22 @@ class WatchView(CommandWidget):
         self.when, self.told, self.said = wrapped(style="faint"), wrapped(style="why"), wrapped(style="readBack")
         self.at, self.count = label(style="faint"), label(style="faint")
         self.buttons = {seen: button(f"{tr(words)}  {key_of('By eye', name)}") for seen, (name, words) in ANSWERS.items()}
-        self.field = NoteField(tr("What shall stand instead"))
+        self.field = NoteField(tr("The new note"))
         FieldKeys("By eye field", self.field, self)
         self.field.textChanged.connect(self._read_back)
         self.asked = wrapped(style="faint")
         self.write_button = button(tr("Write it  ⏎"), tr("Write this into the book (Enter)"), "primary")
-        self.later_button = button(tr("Talk it over  Esc"), tr("Leave the note as it is, to be talked over (Esc)"))
+        self.later_button = button(tr("Talk about it  Esc"), tr("Leave the note, and talk about it later (Esc)"))
         self.who = ChoiceBox()
-        self.who.setAccessibleName(tr("Who says so"))
+        self.who.setAccessibleName(tr("Who agreed"))
         for by, words in BY_WORDS.items():
             self.who.addItem(f"{tr(words)}  ▾", by)
         self.play_button = button(tr("Play  Space"), tr("Play from before the call, or stop (Space)"), "small")
-        self.back_button = button("◂  ,", tr("One picture back (comma)"), "small")
-        self.on_button = button("▸  .", tr("One picture on (full stop)"), "small")
-        self.speed_button = button(tr("× {0:g}  F", 1), tr("Faster, twice as fast, half as fast (F)"), "small")
-        self.tap_button = button(
-            tr("It is called now  C"), tr("The chosen note is being called at this moment; on to the next (C)"), "small"
-        )
-        self.next_button = button(tr("Next open  N"), tr("The next note that nobody has answered (N)"), "small")
+        self.back_button = button("◂  ,", tr("One frame back (comma)"), "small")
+        self.on_button = button("▸  .", tr("One frame forward (full stop)"), "small")
+        self.speed_button = button(tr("× {0:g}  F", 1), tr("Playback speed (F)"), "small")
+        self.tap_button = button(tr("Called now  C"), tr("Press when the chosen note is called; goes on to the next (C)"), "small")
+        self.next_button = button(tr("Next open  N"), tr("The next note without an answer (N)"), "small")
         self._picture_place = QVBoxLayout()
         self._connect_buttons()
         self._lay_out()
@@ -206,7 +204,7 @@ class WatchView(CommandWidget):
         when = (
             tr(KNOWN_WORDS[moment.known], clock(moment.from_s))
             if moment is not None
-            else tr("no call is known yet: play it, and press C at each call")
+            else tr("no call known yet: play the video and press C at each call")
         )
         self.when.setText(tr("page {0}, line {1}: {2}", note.page, note.line, when))
         told = self.stage.told(note.index) if isinstance(self.stage, VideoPass) else []
@@ -224,8 +222,7 @@ class WatchView(CommandWidget):
         if self.pending is not None:
             seen, _ = self.pending
             words = {"missing": tr("Which note is missing behind this one?"), "hazard": tr("What is there?")}.get(
-                seen,
-                tr("{0}: what shall stand instead? The same key goes one further, a figure is the grade, E edits.", tr(SEEN[seen].words)),
+                seen, tr("{0}: press again to go one further, a number sets the grade, E edits.", tr(SEEN[seen].words))
             )
             self.asked.setText(words)
         elif decision is None:
@@ -234,7 +231,7 @@ class WatchView(CommandWidget):
             new = decision.text.replace("\n", " / ")
             self.asked.setText(tr("Seen on the video: {0}; marked: {1}", tr(seen_words(decision.seen)), new))
         elif decision.answer == "talk":
-            self.asked.setText(tr("Seen on the video: {0}; to talk over", tr(seen_words(decision.seen))))
+            self.asked.setText(tr("Seen on the video: {0}; to talk about", tr(seen_words(decision.seen))))
         else:
             self.asked.setText(tr("Seen on the video: {0}", tr(seen_words(decision.seen))))
         for seen, pressed in self.buttons.items():
@@ -308,13 +305,13 @@ class WatchView(CommandWidget):
             return
         (seen, _), text, note, by = self.pending, self.text, self.stage.note, self._by
         if not text:
-            self.said.setText(tr("Write it, or press Esc to talk it over."))
+            self.said.setText(tr("Write it, or press Esc to talk about it."))
             return
         faster = seen != "hazard" and (SEEN[seen].faster or self.stage.book.wants_both(None, note, text))
         if faster and self.stage.book.can_be_marked(None, note, text):
             if self._one_said_yes != (note, seen, text):
                 self._one_said_yes = (note, seen, text)
-                self.said.setText(tr("This makes the note faster: one of you has said yes, the other presses Enter too."))
+                self.said.setText(tr("This makes the note faster. One of you has agreed; the other presses Enter too."))
                 return
             by = BOTH
         self._do(lambda: self.stage.book.see(seen, note, text, by=by), on=seen != "hazard")

@@ -152,7 +152,7 @@ class Compare(CommandWidget):
             asked = (self.stage.note, text)
             if self._one_said_yes != asked:
                 self._one_said_yes = asked
-                self.evidence.tell(tr("This makes the note faster: one of you has said yes, the other presses Enter too."), fault=True)
+                self.evidence.tell(tr("This makes the note faster. One of you has agreed; the other presses Enter too."), fault=True)
                 return
             by = BOTH
         self._one_said_yes = None

@@ -111,7 +111,7 @@ def _sentence(stage: OpenPass, decision: Decision) -> str:
     remark = f" ({decision.remark})" if decision.remark else ""
     match decision:
         case PassChange():
-            return tr("About the pass itself: its files, or what was set by hand")
+            return tr("The pass itself: its files or its settings")
         case Addition(kind=kind, words=words, from_m=float(from_m)):
             return tr("{0} at {1:.2f} km: {2}{3}{4}", tr(kind), from_m / 1000, words, by, remark)
         case Removal(words=words, from_m=float(from_m)):

@@ -20,7 +20,7 @@ STATE_WORDS = {
     "undecided": gettext_noop("not decided yet"),
     "mark": gettext_noop("marked"),
     "keep": gettext_noop("kept as written"),
-    "talk": gettext_noop("to talk over"),
+    "talk": gettext_noop("to talk about"),
     "video": gettext_noop("to look at on the video"),
 }
 ORDER_WORDS = {"risk": gettext_noop("most risk first"), "stage": gettext_noop("in stage order"), "page": gettext_noop("in page order")}
@@ -37,7 +37,7 @@ class FindDialog(QDialog):
         self.setWindowTitle(tr("Find"))
         self.resize(860, 600)
         self.field = QLineEdit()
-        self.field.setPlaceholderText(tr("words of a note or a finding, page and line as 3.7, or a note's number as #45"))
+        self.field.setPlaceholderText(tr("words, page and line (3.7), or note number (#45)"))
         self.field.setAccessibleName(tr("What to find"))
         self.state, self.shown, self.order = ChoiceBox(), ChoiceBox(), ChoiceBox()
         for box, words, name in (

@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.followup.changes import Changed, Kept
+from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.messages import gettext_noop
 from mirkle.core.notebook.observed import seen_words
 from mirkle.gui.controls import ChoiceBox, label
@@ -40,27 +41,24 @@ VERDICT_WORDS = {
     "cant-tell": gettext_noop("can't tell"),
 }
 KEPT_WORDS = {
-    "fits": gettext_noop("kept, and it fits"),
-    "too-fast": gettext_noop("kept, and too fast again"),
-    "too-slow": gettext_noop("kept, and too slow again"),
+    "fits": gettext_noop("kept, and right"),
+    "too-fast": gettext_noop("kept, still too fast"),
+    "too-slow": gettext_noop("kept, still too slow"),
     "cant-tell": gettext_noop("kept; can't tell"),
 }
+KEPT_OTHER_WORDS = KEPT_WORDS | {"too-fast": gettext_noop("kept, and the same again"), "too-slow": gettext_noop("kept, and the same again")}
 SAID_WORDS = {
-    "new": gettext_noop("said as changed"),
-    "old": gettext_noop("the old one was said"),
-    "otherwise": gettext_noop("said otherwise"),
+    "new": gettext_noop("called as changed"),
+    "old": gettext_noop("the old note was called"),
+    "otherwise": gettext_noop("called differently"),
     "not-said": gettext_noop("not said"),
 }
-DECIDED_WORDS = {
-    "keep": gettext_noop("the change stays"),
-    "talk": gettext_noop("to talk over"),
-    "mark": gettext_noop("written otherwise since"),
-}
+DECIDED_WORDS = {"keep": gettext_noop("change kept"), "talk": gettext_noop("to talk about"), "mark": gettext_noop("changed again since")}
 COUNT_WORDS = {
     "fits": gettext_noop("{0} right"),
     "too-fast": gettext_noop("{0} still too fast"),
     "too-slow": gettext_noop("{0} now too slow"),
-    "cant-tell": gettext_noop("{0} can't be told"),
+    "cant-tell": gettext_noop("{0} not clear"),
 }
 # A mark for each verdict, told apart by its shape.
 SIGNS = {"fits": "=", "too-fast": "▼", "too-slow": "△", "cant-tell": "?"}
@@ -90,7 +88,7 @@ class Passes(CommandWidget):
         self.pair.setAccessibleName(tr("Which pass against the one before it"))
         self.pair.activated.connect(self._show_step)
         self.list = QListWidget()
-        self.list.setAccessibleName(tr("What was changed, and what was kept, in the order of the road"))
+        self.list.setAccessibleName(tr("Changed and kept notes, in stage order"))
         self.list.setItemDelegate(_Row(self))
         self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -99,20 +97,20 @@ class Passes(CommandWidget):
         self.picture = Twice(theme)
         self.picture.picked.connect(self._pick_at)
         self.by = ChoiceBox()
-        self.by.setAccessibleName(tr("Who says so"))
+        self.by.setAccessibleName(tr("Who agreed"))
         for key, words in BY_WORDS.items():
             self.by.addItem(f"{tr(words)}  ▾", key)
         self.field = QLineEdit()
-        self.field.setAccessibleName(tr("What to write instead"))
+        self.field.setAccessibleName(tr("The new note"))
         # As large as what it replaces.
         self.field.setFont(font(21, family="hand"))
         self.field.returnPressed.connect(self._write)
         self.field.hide()
         self.buttons = {
             "keep": QPushButton(tr("Keep the change  K")),
-            "back": QPushButton(tr("Put back what stood  O")),
-            "correct": QPushButton(tr("Correct further  E")),
-            "talk": QPushButton(tr("Talk it over  T")),
+            "back": QPushButton(tr("Put the old one back  O")),
+            "correct": QPushButton(tr("Correct it further  E")),
+            "talk": QPushButton(tr("Talk about it  T")),
             "look": QPushButton(tr("See it in Compare  C")),
         }
         works = (self.keep, self.put_back, self.correct, self.talk, self.look)
@@ -185,10 +183,7 @@ class Passes(CommandWidget):
         if step is None:
             self.heading.setText(tr("Was the change right?"))
             self.counts.setText(
-                tr(
-                    "One pass so far. Drop the recording of the next one on the window: every note that you changed for it is then "
-                    "held against what the car met."
-                )
+                tr("One pass so far. Drop the recording of the next pass on the window: Mirkle then checks every note that you changed.")
             )
             return
         self.heading.setText(tr("Was the change right? {0} against {1}", step.later.name, step.earlier.name))
@@ -284,7 +279,11 @@ class Passes(CommandWidget):
 
 
 def _verdict(row: Changed | Kept) -> str:
-    return (VERDICT_WORDS if isinstance(row, Changed) else KEPT_WORDS)[row.verdict]
+    if isinstance(row, Changed):
+        return VERDICT_WORDS[row.verdict]
+    # A jump that nobody calls is no matter of speed.
+    about_speed = KINDS[row.finding.kind].aspect in ("grade", "direction", None)
+    return (KEPT_WORDS if about_speed else KEPT_OTHER_WORDS)[row.verdict]
 
 
 def _of_season(season: Mapping[str, int], here: int) -> list[str]:
@@ -306,17 +305,20 @@ def _of_season(season: Mapping[str, int], here: int) -> list[str]:
 def _counts(step: PassPair) -> str:
     counts = step.counts()
     changed = ", ".join(tr(words, counts[v]) for v, words in COUNT_WORDS.items() if counts[v])
-    told = tr("{0} changes: {1}.", len(step.found.changes), changed) if changed else tr("No note was changed for this pass.")
+    told = tr("No note was changed for this pass.")
+    if changed:
+        count = len(step.found.changes)
+        told = tr("1 change: {0}.", changed) if count == 1 else tr("{0} changes: {1}.", count, changed)
     kept = sum(k.verdict == "too-fast" for k in step.found.kept)
     if kept:
-        told += " " + tr("{0} notes were kept, and were too fast again.", kept)
+        told += " " + (tr("1 kept note was too fast again.") if kept == 1 else tr("{0} kept notes were too fast again.", kept))
     if step.new_differences:
         told += " " + tr("New on this pass, in Compare: {0}.", step.new_differences)
     if step.found.gained is not None:
         gained = float(step.found.gained.seconds[-1])
-        told += " " + (tr("As a whole {0:.1f} s quicker.", gained) if gained >= 0 else tr("As a whole {0:.1f} s slower.", -gained))
+        told += " " + (tr("{0:.1f} s quicker overall.", gained) if gained >= 0 else tr("{0:.1f} s slower overall.", -gained))
         if not step.found.comparable:
-            told += " " + tr("Another surface: place by place the clock says nothing of a note.")
+            told += " " + tr("Another surface: times can't be compared place by place.")
     return told
 
 
@@ -435,7 +437,7 @@ class Twice(QWidget):
         scale, top, bottom = self._scale(), 22.0, self.height() - 24.0
         painter.setFont(font(13))
         painter.setPen(self.theme.colour("faint"))
-        painter.drawText(QPointF(PAD, 14), tr("seconds that the later pass is ahead at each place, beyond its gain as a whole"))
+        painter.drawText(QPointF(PAD, 14), tr("seconds gained by the later pass at each place, beyond its overall gain"))
         for review, here in ((step.earlier_review, lambda m: m), (step.later_review, _on_the_earlier(step))):
             for part in review.parts:
                 left, right = PAD + here(part.from_m) * scale, PAD + here(part.to_m) * scale

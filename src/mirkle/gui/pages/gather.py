@@ -60,28 +60,22 @@ HABIT_WORDS = {
 STEPS = (
     (
         gettext_noop("First, Gather"),
-        gettext_noop("your notes and the run. Mirkle finds the start, the driven line and the place of every note."),
+        gettext_noop("your notes and the recording. Mirkle finds the start, the road and the place of every note."),
     ),
     (
         gettext_noop("then Line up"),
-        gettext_noop("see that every note lies on its bend: the few that are unsure come first, and a key mends them."),
+        gettext_noop("check that every note is on its corner. The few unsure ones come first; one key puts them right."),
     ),
     (
         gettext_noop("then Compare"),
         gettext_noop(
-            "note by note, what was called with what the car met, the most dangerous first. Mark it, keep it, or "
-            "talk it over: one key each, and every one can be undone."
+            "note by note, what you called and what the car met, the most dangerous first. Change it, keep it or talk "
+            "about it: one key each, and all can be undone."
         ),
     ),
-    (
-        gettext_noop("then Book"),
-        gettext_noop("the new notes in your own hand, and a card of the changes by page and line to copy with a pencil."),
-    ),
-    (gettext_noop("then Rehearse"), gettext_noop("the changed places at their coming pace, until each was called in time twice.")),
-    (
-        gettext_noop("then Passes"),
-        gettext_noop("after the next pass: whether each change was right, is still too fast, or is now too slow."),
-    ),
+    (gettext_noop("then Book"), gettext_noop("the new notes as you write them, and a card of the changes to copy by page and line.")),
+    (gettext_noop("then Rehearse"), gettext_noop("call the changed places at stage pace, until each was in time twice.")),
+    (gettext_noop("then Passes"), gettext_noop("after the next pass: was each change right, still too fast, or now too slow?")),
 )
 
 # The width of the headings at the left.
@@ -116,7 +110,7 @@ class Gather(CommandWidget):
         self.lead = wrapped(style="why")
         self.open_button = QPushButton(tr("Choose files…  Ctrl+O"))
         self.demo_button = QPushButton(tr("Show me the demo stage"))
-        self.type_button = QPushButton(tr("Type the notes in…"))
+        self.type_button = QPushButton(tr("Type in your notes…"))
         self.type_button.clicked.connect(self.typing_wanted)
         self.next_button = button(tr("Go on to Compare  ⏎"), tr("See what was found, the most dangerous first (Enter)"), "primary")
         self.next_button.clicked.connect(self.compare_wanted)
@@ -175,15 +169,15 @@ class Gather(CommandWidget):
 
     def _limits_row(self) -> QWidget:
         """Two fields in which the crew sets right when the car left the start and passed the finish."""
-        row, column = _headed(tr("On its clock"))
+        row, column = _headed(tr("Start and finish"))
         set_button = QPushButton(tr("Set"))
         set_button.setObjectName("small")
         set_button.clicked.connect(self._limits_typed)
-        for words, field in ((gettext_noop("away at"), self.start_field), (gettext_noop("finish at"), self.finish_field)):
+        for words, field in ((gettext_noop("start at"), self.start_field), (gettext_noop("finish at"), self.finish_field)):
             field.setFixedWidth(86)
             field.setObjectName("quiet")
             field.setAccessibleName(tr("{0}, minutes and seconds on the recording's clock", tr(words)))
-            field.setToolTip(tr("Minutes and seconds, such as 10:57.2; empty to have it found"))
+            field.setToolTip(tr("Minutes and seconds, such as 10:57.2. Left empty, Mirkle finds it"))
             field.returnPressed.connect(self._limits_typed)
             line = QHBoxLayout()
             line.addWidget(label(tr(words)), 1)
@@ -245,7 +239,7 @@ class Gather(CommandWidget):
             value, told, sure = found[habit]
             box.clear()
             how_sure = "" if sure > 0.98 else tr(", {0:.0%} sure", sure)
-            box.addItem(tr("found: {0}{1}", tr(HABIT_WORDS[value]), how_sure) if told is None else tr("let Mirkle tell"), None)
+            box.addItem(tr("found: {0}{1}", tr(HABIT_WORDS[value]), how_sure) if told is None else tr("Mirkle decides"), None)
             for choice in HABITS[habit]:
                 box.addItem(tr(HABIT_WORDS[choice]), choice)
             box.setCurrentIndex(max(0, box.findData(told)) if told else 0)
@@ -313,19 +307,19 @@ class Gather(CommandWidget):
         self.next_button.hide()
         self.lead.setText(
             tr(
-                "The notes as text or in a document, a note a line, as you write them. The run as a table (time and position at "
-                "least), a telephone's archive, GPX, NMEA, FIT, TCX, KML, GeoJSON or MDF4. What was said in the car as timed text, "
-                "and its sound or video, if you have them. Mirkle says what each file is and what it read from it; all stay as they are."
+                "Your notes: text or a document, a note a line. The recording: a table with time and position (CSV), GPX, "
+                "NMEA, FIT, TCX, KML, GeoJSON, MDF4 or a telephone's archive. If you have them: the timed text, the sound or "
+                "the video of the calls. Mirkle says what it read from each file. Your files are not changed."
             )
         )
-        self._show_beside([] if against is None else [(tr("Said against written"), AgainstView(against))])
+        self._show_beside([] if against is None else [(tr("Calls and book"), AgainstView(against))])
         self.habits.hide()
         self.limits.hide()
         self.about_pass.hide()
         self.drives.hide()
         self.shelf.refresh()
         self._show_plan(None)
-        first = [*STEPS, *zip(("Mind", "", "", "", ""), CAUTIONS, strict=True)]
+        first = [*STEPS, *zip(("Note", "", "", "", ""), CAUTIONS, strict=True)]
         self._show_rows(sentences or [(tr(head) if head else "", tr(words)) for head, words in first])
 
     def show_stage(self, stage: ReviewedPass, theme: Theme, *, can_hear: bool = False) -> None:
@@ -347,8 +341,8 @@ class Gather(CommandWidget):
         self.heading.setText(tr("{0}: book and video", filmed.project.name))
         self.lead.setText(
             tr(
-                "Nothing recorded this pass but the camera, so nothing is measured: you watch, note by note, and say what you saw. "
-                "Drop the recording of the run here at any time, and it is measured as well."
+                "This pass has only a video, so nothing is measured. Watch it note by note and say what you saw. Drop the "
+                "recording here at any time to measure it as well."
             )
         )
         self.about_pass.show()
@@ -376,7 +370,7 @@ class Gather(CommandWidget):
         review = stage.review
         self.heading.setText(tr("{0}: {1:.1f} km from start to finish", stage.project.name, review.finish_m / 1000))
         self.lead.setText(
-            tr("{0}. Drop another pass or what was said here to add it; what can't be told of a file is asked first.", stage.run.name)
+            tr("{0}. Drop another pass, words or sound here to add them. Mirkle asks where something is not clear.", stage.run.name)
         )
         self.limits.show()
         self.about_pass.show()

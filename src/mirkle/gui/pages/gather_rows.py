@@ -22,7 +22,7 @@ def rows_of(stage: ReviewedPass) -> list[tuple[str, str]]:
     doubts = [d for d in review.doubts if d not in asked]
     rows = []
     if stage.project.read_only:
-        rows.append((tr("Read only"), tr("This stage is open elsewhere: look, but nothing can be marked here.")))
+        rows.append((tr("Read only"), tr("This stage is open in another window. You can look, but not change anything here.")))
     rows += _kept_unread(stage)
     if inputs.notes is not None:
         rows.append((tr("The notes"), f"{inputs.notes.name}: {_notes_words(stage)}"))
@@ -40,11 +40,11 @@ def rows_of(stage: ReviewedPass) -> list[tuple[str, str]]:
     media = stage.project.material(stage.pass_now().media)
     if media is not None:
         unheard = inputs.calls is None and inputs.notes is not None
-        ask = tr("When each note was called can be found in it: ☰, Hear, “Find when each note was called, from the sound”.")
+        ask = tr("Mirkle can find the calls in it: ☰, Hear, “Find the calls in the sound”.")
         rows.append((tr("The sound"), f"{media.name}. {ask}" if unheard else media.name))
     rows.append((tr("On the road"), _road_words(review)))
     rows += _clock_row(review)
-    rows += [(tr("Mind"), tr_message(doubt)) for doubt in doubts]
+    rows += [(tr("Note"), tr_message(doubt)) for doubt in doubts]
     return rows + (_against_itself(stage) if inputs.notes is not None else [])
 
 
@@ -54,27 +54,24 @@ def _against_itself(stage: OpenPass) -> list[tuple[str, str]]:
     if not found:
         return []
     first = tr_message(found[0].sentence)
-    return [(tr("The book"), tr("{0} things in it to look at. The first: {1}", len(found), first) if len(found) > 1 else first)]
+    return [(tr("The book"), tr("To look at in it: {0}. The first: {1}", len(found), first) if len(found) > 1 else first)]
 
 
 def _kept_unread(stage: OpenPass) -> list[tuple[str, str]]:
     """What is in the stage's file and can't be read or is not known, all of which stays there."""
     project = stage.project
     told = [
-        (project.lost_entries, gettext_noop("{0} of the decisions in this file are damaged and can't be read.")),
-        (
-            project.unknown_entries,
-            gettext_noop("{0} entries in this file were written by a newer Mirkle. They are kept, and not shown here."),
-        ),
-        (project.lost_passes, gettext_noop("{0} of the passes in this file are damaged and can't be read.")),
+        (project.lost_entries, gettext_noop("Damaged decisions in this file that can't be read: {0}.")),
+        (project.unknown_entries, gettext_noop("Entries of a newer Mirkle in this file: {0}. They are kept, and not shown here.")),
+        (project.lost_passes, gettext_noop("Damaged passes in this file that can't be read: {0}.")),
         (
             len(stage.by_hand.homeless) if isinstance(stage, ReviewedPass) else 0,
-            gettext_noop("{0} notes that were put on their bends by hand read otherwise now. They find their own places."),
+            gettext_noop("Notes that you put on their bends and that read differently now: {0}. Mirkle places them again."),
         ),
     ]
-    rows = [(tr("Mind"), tr(words, count)) for count, words in told if count]
+    rows = [(tr("Note"), tr(words, count)) for count, words in told if count]
     if isinstance(stage, ReviewedPass) and stage.by_hand.damaged:
-        rows.append((tr("Mind"), tr("What was set by hand on this pass is damaged and can't be read. Set it again.")))
+        rows.append((tr("Note"), tr("What was set by hand on this pass is damaged and can't be read. Set it again.")))
     return rows
 
 
@@ -83,19 +80,19 @@ def filmed_rows(filmed: VideoPass) -> list[tuple[str, str]]:
     named = dict([*filmed.project.listed("notes"), *filmed.project.listed("media")])
     rows = []
     if filmed.project.read_only:
-        rows.append((tr("Read only"), tr("This stage is open elsewhere: look, but nothing can be marked here.")))
+        rows.append((tr("Read only"), tr("This stage is open in another window. You can look, but not change anything here.")))
     rows.append((tr("The notes"), f"{named[filmed.this_pass.notes or 0]}: {_notes_words(filmed)}"))
     rows.append((tr("The video"), named[filmed.pass_now().media or 0]))
     known, count = len(filmed.said), len(filmed.notes)
     if filmed.calls is not None:
-        rows.append((tr("The calls"), tr("When {0} of {1} notes were called is known.", known, count)))
+        rows.append((tr("The calls"), tr("Call times known for {0} of {1} notes.", known, count)))
     else:
         words = tr(
-            "When each note was called is not known yet. ☰, Hear, “Find when each note was called, from the sound”, looks for it; or "
-            "play the video once, at up to double speed, and press C at each call."
+            "Call times are not known yet. ☰, Hear, “Find the calls in the sound” looks for them. Or play the video "
+            "once, at up to double speed, and press C at each call."
         )
         rows.append((tr("The calls"), words))
-    rows += [(tr("Mind"), tr_message(doubt)) for doubt in filmed.reading.doubts]
+    rows += [(tr("Note"), tr_message(doubt)) for doubt in filmed.reading.doubts]
     return rows + _against_itself(filmed)
 
 
@@ -113,15 +110,16 @@ def _notes_words(stage: OpenPass) -> str:
 def _road_words(review: Review) -> str:
     """How well notes and road go together, and how this crew calls distances."""
     paired = review.lineup.paired
-    words = tr("{0} of {1} corner notes have their bend.", paired, len(review.lineup.ties))
-    words += " " + tr("Your grades go with the road to about {0:.1f} of a grade.", review.lineup.grades.scatter)
+    of = len(review.lineup.ties)
+    words = tr("All {0} corners found.", of) if paired == of else tr("{0} of {1} corners found.", paired, of)
+    words += " " + tr("Your grades fit the road to about {0:.1f} of a grade.", review.lineup.grades.scatter)
     over = 100.0 * (1.0 / review.lineup.distances.factor - 1.0)
     if abs(over) < 0.5:
-        return words + " " + tr("Your distances are as long as the road.")
+        return words + " " + tr("Your distances fit the road.")
     called = (
-        tr("You call {0:.0f} % more metres than the car measures; that is taken into account.", over)
+        tr("You call {0:.0f} % more metres than the car measures. Mirkle allows for it.", over)
         if over > 0
-        else tr("You call {0:.0f} % fewer metres than the car measures; that is taken into account.", -over)
+        else tr("You call {0:.0f} % fewer metres than the car measures. Mirkle allows for it.", -over)
     )
     return f"{words} {called}"
 
@@ -129,18 +127,17 @@ def _road_words(review: Review) -> str:
 def _clock_row(review: Review) -> list[tuple[str, str]]:
     if review.clock is None:
         return []
-    found = {"go": tr("found by “go”"), "hand": tr("set by hand"), "sound": tr("found by the noise of the car, which rises with its speed")}
+    found = {"go": tr("found by “go”"), "hand": tr("set by hand"), "sound": tr("found by the noise of the car")}
 
-    by = found.get(review.clock.by, tr("found by when the calls came before their corners"))
-    clocks = tr(
-        "The words' clock reads {0:+.1f} s against the recording's, give or take {1:.1f} s; {2}.",
-        review.clock.calls_minus_run_s,
-        review.clock.uncertainty_s,
-        by,
-    )
+    by = found.get(review.clock.by, tr("found by when you usually call"))
+    ahead_s, sd_s = review.clock.calls_minus_run_s, review.clock.uncertainty_s
+    if ahead_s >= 0:
+        clocks = tr("Sound is {0:.1f} s ahead (±{1:.1f} s), {2}.", ahead_s, sd_s, by)
+    else:
+        clocks = tr("Sound is {0:.1f} s behind (±{1:.1f} s), {2}.", -ahead_s, sd_s, by)
     if review.clock.gains:
         clocks += " " + tr(
-            "It gains {0:+.1f} s a minute, which is taken into account: the sound was converted at another rate, or is of another pass.",
+            "It gains {0:+.1f} s a minute; Mirkle allows for it. The sound was converted at another rate, or is of another pass.",
             60.0 * review.clock.gains,
         )
-    return [(tr("The clocks"), clocks)]
+    return [(tr("Sound and recording"), clocks)]

@@ -24,7 +24,7 @@ from mirkle.session.reviewed_pass import ReviewedPass
 
 LEAST_ROWS, MOST_ROWS, ROW_PX = 2, 7, 27
 AXIS_WORDS = {
-    OWN_SCALE: gettext_noop("by what it turned like"),
+    OWN_SCALE: gettext_noop("as what it turned like"),
     "radius": gettext_noop("by radius"),
     "speed": gettext_noop("by speed"),
     "angle": gettext_noop("by angle turned"),
@@ -81,19 +81,15 @@ class LineUp(CommandWidget):
         self.buttons: dict[str, QPushButton] = {}
         moves = QGridLayout()
         works: tuple[tuple[str, str, Callable[[], None]], ...] = (
+            (gettext_noop("right  ⏎"), gettext_noop("This note is on its bend: go to the next unsure one (Enter)"), self.confirm),
+            (gettext_noop("←  to the bend before"), gettext_noop("Move the note to the bend before (Left)"), lambda: self.step(-1)),
+            (gettext_noop("to the next bend  →"), gettext_noop("Move the note to the next bend (Right)"), lambda: self.step(1)),
             (
-                gettext_noop("right as it is  ⏎"),
-                gettext_noop("This note lies on its bend: keep it there, and go to the next unsure one (Enter)"),
-                self.confirm,
-            ),
-            (gettext_noop("←  to the bend before"), gettext_noop("Put the note on the bend before (Left)"), lambda: self.step(-1)),
-            (gettext_noop("to the next bend  →"), gettext_noop("Put the note on the next bend (Right)"), lambda: self.step(1)),
-            (
-                gettext_noop("on no bend  0"),
-                gettext_noop("No bend answers this note (0)"),
+                gettext_noop("no bend  0"),
+                gettext_noop("This note has no bend (0)"),
                 lambda: self._do(lambda: self.stage.pin(self._note, None)),
             ),
-            (gettext_noop("take the pin out"), gettext_noop("Take the pin out: Mirkle places the note again (Backspace)"), self.let_go),
+            (gettext_noop("remove the pin"), gettext_noop("Remove the pin: Mirkle places the note (Backspace)"), self.let_go),
         )
         for words, tip, work in works:
             button = QPushButton(tr(words))
@@ -110,21 +106,21 @@ class LineUp(CommandWidget):
         self.clock.setKeyboardTracking(False)
         self.clock.setButtonSymbols(QDoubleSpinBox.ButtonSymbols.NoButtons)
         self.clock.setToolTip(tr("Type it, step it with the arrow keys, or drag a call onto its corner"))
-        self.clock.setAccessibleName(tr("What the words' clock reads more than the recording's"))
+        self.clock.setAccessibleName(tr("How far the sound is ahead of the recording"))
         self.clock.editingFinished.connect(self._clock_typed)
-        self.found_again = QPushButton(tr("have Mirkle find it"))
-        self.found_again.setToolTip(tr("Let Mirkle find the clock again"))
+        self.found_again = QPushButton(tr("let Mirkle find it"))
+        self.found_again.setToolTip(tr("Let Mirkle find it again"))
         self.found_again.clicked.connect(lambda: self.clock_wanted.emit(None))
         self.clock_row = QWidget()
         row = QHBoxLayout(self.clock_row)
         row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(label(tr("The words' clock is ahead by")))
+        row.addWidget(label(tr("Sound is ahead by")))
         row.addWidget(self.clock)
         row.addWidget(self.found_again)
         row.addStretch(1)
         for name, words in AXIS_WORDS.items():
             self.axis.addItem(f"{tr(words)}  ▾", name)
-        self.axis.setAccessibleName(tr("What the dots are laid out by"))
+        self.axis.setAccessibleName(tr("What the dots show"))
         self.axis.activated.connect(lambda _: self.scale.show_axis(self.axis.currentData()))
         scale_row = QHBoxLayout()
         scale_row.addWidget(self.fits, 1)
@@ -238,7 +234,7 @@ class LineUp(CommandWidget):
             self._questioned = (note, place)
             self.told.setText(
                 tr(
-                    "That bend at {0:.2f} km turns the other way than “{1}” says. Do it again to put the note there all the same.",
+                    "The bend at {0:.2f} km goes the other way than “{1}”. Do it again to put the note there anyway.",
                     place / 1000,
                     self.stage.review.notes[note].text,
                 )
@@ -320,4 +316,4 @@ def _fits_words(stage: ReviewedPass) -> str:
     words = {"radius": tr("radius"), "speed": tr("speed"), "angle": tr("the angle turned")}
     best, *rest = found
     others = ", ".join(tr("{0} {1:.2f}", words[y.name], y.rank_correlation) for y in rest)
-    return tr("Your grades go by {0} best: in order {1:.2f} of 1 ({2}).", words[best.name], best.rank_correlation, others)
+    return tr("Your grades follow {0} best: {1:.2f} of 1 ({2}).", words[best.name], best.rank_correlation, others)

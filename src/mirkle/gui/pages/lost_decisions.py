@@ -31,8 +31,8 @@ class LostDecisionsDialog(QDialog):
         self.heading = label("", "title")
         why = wrapped(
             tr(
-                "What they were about was not found again after the start, the notes or the words were changed. They are kept. Put each "
-                "on the finding that it belongs to, or take it out of this list; undo brings it back."
+                "After the start, the notes or the words changed, these could not be placed again. They are kept. Put each "
+                "on its finding, or take it off the list; undo brings it back."
             ),
             "why",
         )
@@ -44,7 +44,7 @@ class LostDecisionsDialog(QDialog):
         self.lost.currentRowChanged.connect(lambda _: self._show_findings())
         self.findings.itemActivated.connect(lambda _: self._put_back())
         self.put_button = button(tr("Put it on this finding"), name="primary")
-        self.aside_button, back = button(tr("Take it out of this list")), button(tr("Back"))
+        self.aside_button, back = button(tr("Take it off the list")), button(tr("Back"))
         self.put_button.clicked.connect(self._put_back)
         self.aside_button.clicked.connect(self._set_aside)
         back.clicked.connect(self.accept)

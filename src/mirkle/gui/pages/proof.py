@@ -132,7 +132,7 @@ class ProofView(CommandWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         if self.proof.from_book:
-            told = label(tr("{0} harmed words were read from the notes, which have them there.", self.proof.from_book))
+            told = label(tr("Words repaired with the notes: {0}.", self.proof.from_book))
             told.setObjectName("faint")
             told.setWordWrap(True)
             column.addWidget(told)
@@ -188,7 +188,7 @@ class ProofView(CommandWidget):
             if number < len(meanings):
                 button.setText(tr("{0}   it means “{1}”", number + 1, meanings[number].said))
         itself = doubt is not None and doubt.kind == "itself"
-        self.leave.setText(tr("I mean it so  L") if itself else tr("Leave it  L"))
+        self.leave.setText(tr("I mean it  L") if itself else tr("Leave it  L"))
         self.leave.setEnabled(doubt is not None)
         self.change.setVisible(itself)
         for part in (self.meaning, self.teach):

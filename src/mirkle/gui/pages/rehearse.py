@@ -48,8 +48,8 @@ VERDICTS = {
 }
 WAY_TOLD = {
     "read": gettext_noop("The page turns itself. Enter starts and stops."),
-    "call": gettext_noop("Space at each call: it is held against when the driver needs it."),
-    "listen": gettext_noop("The new notes are read aloud when they are due, where this machine has a voice."),
+    "call": gettext_noop("Press Space at each call. Mirkle compares it with when the driver needs it."),
+    "listen": gettext_noop("The new notes are read aloud in time, if this computer has a voice."),
 }
 
 
@@ -96,7 +96,7 @@ class RehearseView(CommandWidget):
         self.go_button = button(tr("Start  ⏎"), tr("Start, or stop (Enter)"), "primary")
         self.told, self.warning, self.heading = wrapped(style="faint"), wrapped(style="fault"), label(style="title")
         self.list = QListWidget()
-        self.list.setAccessibleName(tr("What came of it"))
+        self.list.setAccessibleName(tr("Result"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         wrap_items(self.list)
         # When a key was last pressed, on the clock beneath the stage's.
@@ -134,7 +134,7 @@ class RehearseView(CommandWidget):
         self.slider.setRange(SLOWEST, FASTEST)
         self.slider.setMinimumWidth(90)
         self.slider.setValue(100)
-        self.slider.setAccessibleName(tr("The pace, in hundredths of the recorded one"))
+        self.slider.setAccessibleName(tr("Pace, in per cent of the recorded one"))
         self.slider.valueChanged.connect(self.set_pace)
         self.slider.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.half_button.clicked.connect(lambda _=False: self.turn_half())
@@ -344,7 +344,7 @@ class RehearseView(CommandWidget):
         practice = Practice(self.stage)
         left, for_both = practice.left(), practice.left(both=True)
         told = [tr_message(left_words(left)) + "."] if left else []
-        told += [tr("With both of you there {0} are left.", for_both)] if for_both > left else []
+        told += [tr("With both of you, {0} are left.", for_both)] if for_both > left else []
         self.warning.setText(" ".join(told))
         self.warning.setVisible(bool(told))
         self.list.clear()
@@ -384,17 +384,13 @@ class RehearseView(CommandWidget):
         r = self.rehearsal
         count = sum(line.changed for line in r.lines)
         self.heading.setText(
-            tr("Nothing is changed: the stage as it is written")
-            if not count
-            else tr("1 changed line")
-            if count == 1
-            else tr("{0} changed lines", count)
+            tr("No changes: the stage as written") if not count else tr("1 changed line") if count == 1 else tr("{0} changed lines", count)
         )
         done, both = practice.rehearsed(), practice.rehearsed(both=True)
         for line in r.lines:
             if line.changed:
                 tick = tr("rehearsed, both") if line.change in both else tr("rehearsed") if line.change in done else "–"
-                old = line.old or tr("put in")
+                old = line.old or tr("new")
                 self.list.addItem(tr("{0}   {1}   →   {2}", tick, old, line.text))
         self._show_breath()
         for run in practice.runs[:12]:
@@ -405,8 +401,8 @@ class RehearseView(CommandWidget):
         for one in r.crowded:
             text = r.lines[one.line].text
             self.list.addItem(
-                tr("No time to say it: {0}. It takes {1:.1f} s, and there are {2:.1f}.", text, one.takes_s, max(one.there_is_s, 0.0))
-                + (" " + tr("“{0}” could go.", ", ".join(one.could_go)) if one.could_go else "")
+                tr("Too long to call: {0}. It takes {1:.1f} s, and there are {2:.1f} s.", text, one.takes_s, max(one.there_is_s, 0.0))
+                + (" " + tr("“{0}” could be left out.", ", ".join(one.could_go)) if one.could_go else "")
             )
         for d in r.dense[:3]:
             self.list.addItem(tr("{0:.1f} words a second from {1:.1f} to {2:.1f} km", d.words_a_second, d.from_m / 1000, d.to_m / 1000))

@@ -81,7 +81,7 @@ class TurningPage(QWidget):
         if line.changed:
             painter.setFont(font(SMALL_PX))
             painter.setPen(QPen(self.theme.colour("pencil")))
-            painter.drawText(QRectF(PAD_PX, end + 14.0, width, 20), 0, tr("changed") if line.old else tr("put in"))
+            painter.drawText(QRectF(PAD_PX, end + 14.0, width, 20), 0, tr("changed") if line.old else tr("new"))
         return end + 40.0
 
     def _left(self) -> float:

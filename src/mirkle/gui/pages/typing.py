@@ -32,8 +32,8 @@ class TypingView(CommandWidget):
         self.heading.setObjectName("title")
         hint = label(
             tr(
-                "Write as you write: L4 long 80, 4 left long 80, R3 >2 dc into. The distance goes on the same line. "
-                "Ctrl+Enter begins a new page. Text can be pasted from anywhere."
+                "Write as in your book: L4 long 80, 4 left long 80, R3 >2 dc into. The distance goes on the same line. "
+                "Ctrl+Enter begins a new page. You can paste text."
             )
         )
         hint.setObjectName("why")
@@ -121,9 +121,7 @@ class TypingView(CommandWidget):
         """Asks what becomes of what is typed, where something is."""
         if self.page.toPlainText().strip():
             answer = ask(
-                self,
-                tr("What becomes of what you typed?"),
-                {"keep": tr("Keep it for later"), "drop": tr("Throw it away"), "stay": tr("Go on typing")},
+                self, tr("Keep what you typed?"), {"keep": tr("Keep it for later"), "drop": tr("Throw it away"), "stay": tr("Go on typing")}
             )
             if answer == "stay":
                 return

@@ -32,9 +32,9 @@ class Middle(QWidget):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
         for name, words, tip in (
-            ("road", tr("Road"), tr("The straightened road, as wide as your grades (M goes round)")),
-            ("plan", tr("Plan"), tr("The stage from above (M goes round)")),
-            ("video", tr("Video"), tr("The video of this pass (M goes round)")),
+            ("road", tr("Road"), tr("The road, straightened, with your grades (M: next view)")),
+            ("plan", tr("Map"), tr("The stage from above (M: next view)")),
+            ("video", tr("Video"), tr("The video of this pass (M: next view)")),
         ):
             made = button(words, tip, "small")
             made.setCheckable(True)
@@ -44,8 +44,8 @@ class Middle(QWidget):
             row.addWidget(made)
         self.buttons["video"].hide()
         self.measure = label(style="faint")
-        self.out_button = button("−", tr("See more of the stage at once (−)"), "small")
-        self.in_button = button("+", tr("See it larger (+)"), "small")
+        self.out_button = button("−", tr("Zoom out (−)"), "small")
+        self.in_button = button("+", tr("Zoom in (+)"), "small")
         self.out_button.clicked.connect(lambda: self.zoom(-1))
         self.in_button.clicked.connect(lambda: self.zoom(1))
         row.addStretch(1)
@@ -102,7 +102,7 @@ class Middle(QWidget):
 
     def _tell(self) -> None:
         road = self.view == "road"
-        self.measure.setText(tr("{0:.0f} m in sight", self.road.in_sight_m) if road else "")
+        self.measure.setText(tr("{0:.0f} m shown", self.road.in_sight_m) if road else "")
 
     def set_theme(self, theme: Theme) -> None:
         """Paints in another theme from now on."""

@@ -105,7 +105,7 @@ class ScaleBar(Drawing):
 
     def __init__(self, stage: ReviewedPass, theme: Theme, height: int) -> None:
         super().__init__(stage, theme, height)
-        self.setToolTip(tr("The bar at the triangle: your notes scatter so far. Wider where the car slid or the recording is coarse."))
+        self.setToolTip(tr("The bar: how far your notes usually scatter. Wider after a slide or with a coarse recording."))
 
     def draw(self, painter: QPainter, finding: Finding) -> None:
         """Boxes for the grades, a frame on the called one, a triangle at the met one."""
@@ -216,7 +216,7 @@ class ScaleBar(Drawing):
     def _draw_load(self, painter: QPainter, finding: Finding) -> None:
         """The load felt through the place, from nothing in the air to twice the car's weight."""
         load = self.stage.review.measured.load_g
-        self.write(painter, QPointF(0, 14), tr("the load felt; at the lower line the car weighs nothing"))
+        self.write(painter, QPointF(0, 14), tr("load; at the lower line the car is weightless"))
         if load is None or not len(load):
             return
         first = max(0, int(finding.from_m - 40))

@@ -48,7 +48,7 @@ class Evidence(QWidget):
         self.rest = QWidget()
         self.write_label = label(tr("Write instead"))
         self.write_label.setObjectName("faint")
-        self.field = NoteField(tr("What to write instead"))
+        self.field = NoteField(tr("The new note"))
         self.field.textChanged.connect(self._read_back)
         self.field.textChanged.connect(self._note_typing)
         self._shown: str | int | None = None
@@ -58,17 +58,17 @@ class Evidence(QWidget):
         self.buttons = {
             "mark": button(tr("Mark it  ⏎"), tr("Write this into the book (Enter)"), "primary"),
             "keep": button(tr("Keep  K"), tr("Keep the note as it is written (K)")),
-            "talk": button(tr("Talk  T"), tr("Put it aside to talk over (T)")),
+            "talk": button(tr("Talk  T"), tr("Talk about it later (T)")),
             "video": button(tr("Video  V"), tr("Look at it on the video before deciding (V)")),
         }
         self.who = ChoiceBox()
         for by, words in BY_WORDS.items():
             self.who.addItem(f"{tr(words)}  ▾", by)
-        self.who.setAccessibleName(tr("Who says so"))
-        self.who.setToolTip(tr("Who says so (B goes round)"))
+        self.who.setAccessibleName(tr("Who agreed"))
+        self.who.setToolTip(tr("Who agreed (B changes it)"))
         self.remark = QLineEdit()
         self.remark.setObjectName("quiet")
-        self.remark.setPlaceholderText(tr("a word on it  R"))
+        self.remark.setPlaceholderText(tr("remark  R"))
         self.remark.setAccessibleName(tr("A remark on the decision"))
         FieldKeys("Remark field", self.remark, self)
         for name, pressed in self.buttons.items():
@@ -187,7 +187,7 @@ class Evidence(QWidget):
         if finding is None:
             self.title.setText(note.text)
             self._colour_title("")
-            words = tr("Reads: {0}.\n\nNothing was found on this note. N goes to the next finding; E edits it.", tr_message(note.read_back))
+            words = tr("Reads: {0}.\n\nNo finding on this note. N: next finding. E: edit the note.", tr_message(note.read_back))
             here = self.stage.review.lineup.bend_of(note.index)
             near = _remarks_near(self.stage.review, here.from_m, here.to_m) if here is not None else []
             self.why.setText("\n\n".join([words, *near]))
@@ -283,7 +283,7 @@ class Evidence(QWidget):
             words, fault = tr_fault(error), True
         same = self.text == self._old_text()
         if same and not fault:
-            words = tr("As it is written. Edit it (E) if something else shall stand there.")
+            words = tr("As written. Press E to change it.")
         lines = self.text.count("\n") + 1
         read = tr("Reads: {0}", words) if lines <= READ_OUT else tr("Reads as {0} notes.", lines)
         self.tell(words if fault or same else read, fault=fault)
@@ -322,10 +322,10 @@ class Evidence(QWidget):
 def _remarks_near(review: Review, from_m: float, to_m: float) -> list[str]:
     """What else was said in the car about a place: there, or just behind it."""
     near = [r for r in review.remarks if from_m - REMARK_BEFORE_M < r.at_m < to_m + REMARK_BEHIND_M]
-    return [tr("said there: “{0}”", r.text) for r in near]
+    return [tr("said here: “{0}”", r.text) for r in near]
 
 
 def _said(review: Review, note: int) -> str:
     """When a corner's note was said, before its place."""
     lead_s = review.calls[note].lead_s
-    return tr("said {0:.1f} s before", lead_s) if lead_s is not None else ""
+    return tr("called {0:.1f} s before", lead_s) if lead_s is not None else ""

@@ -39,7 +39,7 @@ class Header(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFixedHeight(44)
         self.stage_name = label("Mirkle", "stageName")
-        self.dangers = button("", tr("Go to the next danger that is left (D in Compare)"), "dangersLeft")
+        self.dangers = button("", tr("Go to the next danger (D in Compare)"), "dangersLeft")
         self.dangers.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.dangers.clicked.connect(self.danger_wanted)
         self.dangers.hide()

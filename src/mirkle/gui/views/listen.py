@@ -33,22 +33,15 @@ class ListenView(QWidget):
         column.setSpacing(6)
         self.told = wrapped(style="why")
         self.list = QListWidget()
-        self.list.setAccessibleName(tr("Moments worth listening to"))
+        self.list.setAccessibleName(tr("Moments to listen to"))
         self.list.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         wrap_items(self.list)
         self.list.itemClicked.connect(lambda _: self._show_note())
         row = QHBoxLayout()
-        self.play = button(tr("hear it  Space"), tr("Hear it from two seconds before (Space)"), "small")
-        self.right = button(
-            tr("it is right  A"),
-            tr(
-                "It is as it says: a call is there and the rest is solved again around it, a note was not said, "
-                "speech is nothing to keep (A)"
-            ),
-            "small",
-        )
-        self.note = button(tr("write it down  R"), tr("Write down what is said there: it stands at its place as a remark (R)"), "small")
-        self.next = button(tr("the next  L"), tr("The next moment worth listening to (L)"), "small")
+        self.play = button(tr("play  Space"), tr("Play from two seconds before (Space)"), "small")
+        self.right = button(tr("as shown  A"), tr("It is as shown; Mirkle works out the other calls again (A)"), "small")
+        self.note = button(tr("write it down  R"), tr("Write down what is said; it is kept as a remark (R)"), "small")
+        self.next = button(tr("the next  L"), tr("The next moment to listen to (L)"), "small")
         works: tuple[tuple[QPushButton, Callable[[], None]], ...] = (
             (self.play, self.hear),
             (self.right, self.accept),
@@ -75,8 +68,7 @@ class ListenView(QWidget):
         found = heard.listening.calls
         self.told.setText(
             tr(
-                "{0} of {1} notes heard, {2} for sure (solid, the others hatched): when, not what. "
-                "Nothing is said to be left out before somebody has listened.",
+                "{0} of {1} calls found, {2} for sure (solid; the others hatched). Listen before you trust a gap.",
                 sum(c.was_heard for c in found),
                 len(found),
                 sum(c.was_heard and not c.doubtful for c in found),

@@ -15,7 +15,7 @@ class AgainstView(QWidget):
 
     def __init__(self, against: SaidAgainst, parent: QWidget | None = None) -> None:
         super().__init__(parent)
-        heading = label(tr("What was said, held against the notes"))
+        heading = label(tr("Calls compared with the notes"))
         heading.setObjectName("title")
         counts = label(_counts(against))
         counts.setObjectName("why")
@@ -38,7 +38,7 @@ class AgainstView(QWidget):
 
 def _counts(against: SaidAgainst) -> str:
     return tr(
-        "Of {0} notes {1} were said as written, {2} otherwise, {3} not, {4} twice; {5} came behind a later note.",
+        "Of {0} notes: {1} called as written, {2} differently, {3} not called, {4} twice, {5} after a later note.",
         len(against.rows),
         against.count("written"),
         against.count("otherwise"),
@@ -52,10 +52,10 @@ def _words(row: Row) -> str:
     """One note: where it stands, what is written, and below it what was said."""
     spoken = row.spoken
     how = {
-        "otherwise": tr("said otherwise, {0:.0%} sure", spoken.probability),
-        "not-said": tr("not said, {0:.0%} sure", spoken.probability),
-        "twice": tr("said twice"),
-        "written": tr("said as written"),
+        "otherwise": tr("called differently, {0:.0%} sure", spoken.probability),
+        "not-said": tr("not called, {0:.0%} sure", spoken.probability),
+        "twice": tr("called twice"),
+        "written": tr("called as written"),
         "heard": tr("heard"),
         "perhaps": tr("perhaps heard, {0:.0%} sure when", spoken.probability),
         "not-heard": tr("not heard"),
