@@ -142,10 +142,10 @@ def test_what_was_said_about_a_place_stands_beside_its_finding_and_its_note(open
     remarks = (Remark(finding.to_m + 20.0, "that was close", False), Remark(quiet.bend.to_m + 30.0, "lovely", False))
     stage.book.over(replace(stage.review, remarks=remarks))
     stage.choose(finding)
-    assert "said there: “that was close”" in compare.evidence.facts.text()
+    assert "said here: “that was close”" in compare.evidence.facts.text()
     assert "lovely" not in compare.evidence.facts.text()
     stage.choose_note(quiet.note)
-    assert compare.evidence.why.text().endswith("said there: “lovely”")
+    assert compare.evidence.why.text().endswith("said here: “lovely”")
     before = compare.road.grab().toImage()
     stage.book.over(replace(stage.review, remarks=()))
     assert compare.road.grab().toImage() != before

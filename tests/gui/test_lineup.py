@@ -24,12 +24,12 @@ def test_the_unsure_ones_are_mended_by_keys(open_window: Window, qtbot: QtBot) -
     assert unsure > 0
     qtbot.keyClick(view, Qt.Key.Key_U)
     note = stage.note
-    assert "No bend answers it" in view.told.text()
+    assert "No bend" in view.told.text()
     qtbot.keyClick(view, Qt.Key.Key_0)
     assert "no bend (by you)" in view.list.item(view.list.count() - 1).text()
     qtbot.keyClick(view, Qt.Key.Key_Right)
     assert bend(open_window, note) is not None
-    assert "Put there by hand" in view.told.text()
+    assert "Put there by you" in view.told.text()
     qtbot.keyClick(view, Qt.Key.Key_Backspace)
     assert stage.by_hand.pins == ()
     assert view.list.count() == unsure

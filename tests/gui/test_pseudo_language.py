@@ -132,7 +132,7 @@ def shown(widget: QWidget) -> Iterator[str]:
             yield part.title()
         elif isinstance(part, QComboBox):
             yield from (part.itemText(i) for i in range(part.count()))
-        elif isinstance(part, QListWidget):
+        elif isinstance(part, QListWidget) and not isinstance(part.window(), Guide):  # its headings are the guide's own, a file a language
             yield from (part.item(i).text() for i in range(part.count()))
         elif isinstance(part, QTableWidget):
             heads = (part.horizontalHeaderItem(i) for i in range(part.columnCount()))

@@ -13,9 +13,7 @@ from pytestqt.qtbot import QtBot
 
 from mirkle.core.judging.findings import Finding
 from mirkle.files.project.project import Project
-from mirkle.gui.commands import COMMANDS
 from mirkle.gui.labels import sure_words
-from mirkle.gui.pages.guide import KEYS, Guide, guide_text, keys_table
 from mirkle.gui.translation import tr, tr_why
 from mirkle.gui.views.status_line import clock
 from mirkle.gui.window import Window
@@ -249,17 +247,3 @@ def test_all_findings_are_decided_in_hardly_more_than_a_key_each(open_window: Wi
         assert keys < 200
     assert len(stage.findings) >= 31
     assert keys <= 1.3 * len(stage.findings), (keys, len(stage.findings))
-
-
-def test_the_guide_has_every_key_and_no_pictures(open_window: Window, qtbot: QtBot) -> None:
-    guide = Guide(open_window)
-    qtbot.addWidget(guide)
-    words = guide.page.toPlainText()
-    for command in COMMANDS:
-        assert command.name in words or not command.keys or not command.in_menu
-    for code in ("en", "pt"):
-        text = guide_text(code)
-        assert KEYS not in text
-        assert "![" not in text
-        assert keys_table() in text
-        assert text.count("\n1. ") + text.count("\n6. ") == 2

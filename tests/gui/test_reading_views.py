@@ -113,7 +113,7 @@ def test_words_are_held_against_the_notes_before_there_is_a_recording(window: Wi
     assert shown[0].startswith("R3 keep right over crest don't cut rocks inside into\n")
     assert "right 4 keep right" in shown[0]
     assert "called differently" in shown[0]
-    assert "not said" in shown[1]
+    assert "not called" in shown[1]
 
 
 def test_a_crew_overrules_what_was_found(open_window: Window, qtbot: QtBot) -> None:

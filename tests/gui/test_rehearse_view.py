@@ -160,7 +160,7 @@ def test_what_comes_of_it_is_told_and_ticked_in_book_and_card(rehearse: Rehearse
     assert rehearse.heading.text() == "12 in time"
     assert "2 changes" in rehearse.warning.text(), "once is not enough"
     call_all(rehearse, qtbot)
-    assert rehearse.warning.text() == "With both of you there 2 are left."
+    assert rehearse.warning.text() == "With both of you, 2 are left."
     assert [run.count("in-time") for run in history(stage)] == [12, 12]
     open_window.go_to("Book")
     assert open_window.pages.book is not None

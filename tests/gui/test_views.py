@@ -336,7 +336,7 @@ def test_a_bend_of_the_other_side_is_questioned(open_window: Window, qtbot: QtBo
     stage.choose_note(note)
     qtbot.keyClick(view, Qt.Key.Key_Right)
     assert stage.by_hand.pins == ()
-    assert "turns the other way" in view.told.text()
+    assert "goes the other way" in view.told.text()
     qtbot.keyClick(view, Qt.Key.Key_Right)
     assert [p.note for p in stage.by_hand.pins] == [note]
 

@@ -60,7 +60,7 @@ def test_what_is_set_while_passes_are_worked_out_is_kept_and_reviewed(
     held = Held(window)
     window.gather.limits_wanted.emit(start_s, None)
     assert by_hand_of(window).start_s == pytest.approx(start_s, abs=0.001), "kept at once"
-    assert "then" in window.status.doing.text()
+    assert "next" in window.status.doing.text()
     monkeypatch.setattr(PartsDialog, "exec", lambda _: 1)
     window.pages.compare.parts_wanted.emit(Part(2000.0, 2600.0, "dust"))
     assert "dust" in [p.reason for p in by_hand_of(window).parts or ()]

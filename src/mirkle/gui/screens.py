@@ -16,6 +16,9 @@ if TYPE_CHECKING:
     from mirkle.gui.window import Window
 
 Grab = Callable[[str], None]
+# The guide's pictures, smaller, go with the application.
+IN_THE_GUIDE = ("first-start", "gather", "line-up", "compare-danger", "by-eye", "book", "rehearse", "passes")
+GUIDE, GUIDE_PX = Path(__file__).parent.parent / "share" / "guide", 600
 KINDS = ("grade-tighter", "grade-easier", "call-late")
 TYPED = "page 1\nstart 80\nL4 long 60\nR3 >2 dc into\nL hp 40\nR5 /cr 120\nL4 brow 60\ncaut R2 30"
 
@@ -42,9 +45,13 @@ def _wait(milliseconds: int) -> None:
 
 
 def _shoot(folder: Path) -> None:
+    from PyQt6.QtCore import Qt
+    from PyQt6.QtGui import QImage
+
     from mirkle.gui.app import make_app
     from mirkle.gui.window import Window
 
+    GUIDE.mkdir(exist_ok=True)
     app = make_app()
     window = Window()
     window.resize(1280, 800)
@@ -52,7 +59,11 @@ def _shoot(folder: Path) -> None:
 
     def grab(name: str, widget: QWidget | None = None) -> None:
         app.processEvents()
-        (widget or window).grab().save(str(folder / f"{name}.png"))
+        picture = (widget or window).grab()
+        picture.save(str(folder / f"{name}.png"))
+        if name in IN_THE_GUIDE:
+            small = picture.toImage().scaledToWidth(GUIDE_PX, Qt.TransformationMode.SmoothTransformation)
+            small.convertToFormat(QImage.Format.Format_RGB888).save(str(GUIDE / f"{name}.png"), quality=0)
 
     grab("first-start")
     window.workspace.opening.open_demo()

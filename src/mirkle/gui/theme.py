@@ -135,6 +135,8 @@ def _sheet(t: Theme) -> str:
     QWidget {{ color: {t.ink}; }}
     QMainWindow, QDialog, #desk {{ background: {t.desk}; }}
     #card {{ background: {t.paper}; border: 1px solid {t.rule}; border-radius: 3px; }}
+    #dropZone {{ border: none; }}
+    #dropZone[empty="true"] {{ border: 2px dashed {t.faint}; border-radius: 8px; }}
     #header {{ background: {t.paper}; border-bottom: 1px solid {t.rule}; }}
     #stageName {{ font-size: 18px; font-weight: 600; }}
     #faint {{ color: {t.faint}; font-size: 13px; }}

@@ -25,10 +25,11 @@ def show_marks(window: Window) -> None:
 
 
 def show_guide(window: Window) -> None:
-    """The whole job in order."""
+    """The guide, at the page of the screen that is shown."""
     from mirkle.gui.pages.guide import Guide
 
-    Guide(window).exec()
+    place = getattr(window.stack.currentWidget(), "place", "")
+    Guide(place if window.stage is not None else "", window).exec()
 
 
 def show_cautions(window: Window) -> None:

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import (
     QButtonGroup,
     QCheckBox,
     QFileDialog,
+    QFrame,
     QGridLayout,
     QHBoxLayout,
     QLineEdit,
@@ -57,6 +58,8 @@ HABIT_WORDS = {
     "ascending": gettext_noop("1 is tight"),
     "descending": gettext_noop("1 is nearly flat out"),
 }
+# Between the frame of the place for files and what stands in it.
+ZONE_PX = 18
 STEPS = (
     (
         gettext_noop("First, Gather"),
@@ -250,15 +253,20 @@ class Gather(CommandWidget):
         column = QVBoxLayout(card)
         column.setContentsMargins(36, 26, 36, 22)
         column.setSpacing(7)
-        column.addWidget(self.heading)
-        column.addWidget(self.lead)
+        # While nothing is open it looks like what it is: a place to drop files.
+        self.drop_zone = QFrame()
+        self.drop_zone.setObjectName("dropZone")
+        zone = QVBoxLayout(self.drop_zone)
+        zone.addWidget(self.heading)
+        zone.addWidget(self.lead)
         buttons = QHBoxLayout()
         buttons.addWidget(self.open_button)
         buttons.addWidget(self.type_button)
         buttons.addWidget(self.demo_button)
         buttons.addWidget(self.next_button)
         buttons.addStretch(1)
-        column.addLayout(buttons)
+        zone.addLayout(buttons)
+        column.addWidget(self.drop_zone)
         column.addWidget(self.shelf, 3)
         column.addWidget(self.fault)
         column.addWidget(self._scrolled(self.drives, self.read, self.about_pass, self.limits, self.habits), 4)
@@ -302,14 +310,17 @@ class Gather(CommandWidget):
         """Before a stage is open: what is there of it, as (name, sentence), and the words against the notes."""
         self.heading.setText(tr("Drop your notes and the recording of the run here"))
         self._waiting, self.has_stage = None, False
+        self._show_zone(empty=True)
         self.demo_button.show()
         self.type_button.show()
         self.next_button.hide()
         self.lead.setText(
             tr(
-                "Your notes: text or a document, a note a line. The recording: a table with time and position (CSV), GPX, "
-                "NMEA, FIT, TCX, KML, GeoJSON, MDF4 or a telephone's archive. If you have them: the timed text, the sound or "
-                "the video of the calls. Mirkle says what it read from each file. Your files are not changed."
+                "1. Your notes: text, document or spreadsheet, a note a line.\n"
+                "2. The recording: a table with time and position (CSV), GPX, NMEA, FIT, TCX, KML, GeoJSON, MDF4 or a telephone's "
+                "archive.\n"
+                "3. If you have them: the timed text, the sound or the video of the calls.\n"
+                "Mirkle says what it read from each file. Your files are not changed."
             )
         )
         self._show_beside([] if against is None else [(tr("Calls and book"), AgainstView(against))])
@@ -319,7 +330,7 @@ class Gather(CommandWidget):
         self.drives.hide()
         self.shelf.refresh()
         self._show_plan(None)
-        first = [*STEPS, *zip(("Note", "", "", "", ""), CAUTIONS, strict=True)]
+        first = [*STEPS, *zip((gettext_noop("Safety"), "", "", "", ""), CAUTIONS, strict=True)]
         self._show_rows(sentences or [(tr(head) if head else "", tr(words)) for head, words in first])
 
     def show_stage(self, stage: ReviewedPass, theme: Theme, *, can_hear: bool = False) -> None:
@@ -328,10 +339,21 @@ class Gather(CommandWidget):
         Worked out when it is gone to (:meth:`fill`): most of the time a stage opens in Compare.
         """
         self._waiting, self.has_stage = lambda: self._fill(stage, theme, can_hear=can_hear), True
+        self._show_zone(empty=False)
+
+    def _show_zone(self, *, empty: bool) -> None:
+        """The frame of the place for files, dashed while nothing is open."""
+        self.drop_zone.setProperty("empty", empty)
+        self.drop_zone.style().polish(self.drop_zone)
+        margin = ZONE_PX if empty else 0
+        zone = self.drop_zone.layout()
+        assert zone is not None
+        zone.setContentsMargins(margin, margin, margin, margin)
 
     def show_filmed(self, filmed: VideoPass) -> None:
         """An open pass with nothing but a book and a video."""
         self._waiting, self.has_stage = None, True
+        self._show_zone(empty=False)
         self._show_beside([])
         for part in (self.habits, self.limits, self.drives, self.shelf, self.demo_button, self.type_button):
             part.hide()

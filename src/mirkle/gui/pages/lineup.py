@@ -24,7 +24,7 @@ from mirkle.session.reviewed_pass import ReviewedPass
 
 LEAST_ROWS, MOST_ROWS, ROW_PX = 2, 7, 27
 AXIS_WORDS = {
-    OWN_SCALE: gettext_noop("as what it turned like"),
+    OWN_SCALE: gettext_noop("the grade it turned like"),
     "radius": gettext_noop("by radius"),
     "speed": gettext_noop("by speed"),
     "angle": gettext_noop("by angle turned"),
