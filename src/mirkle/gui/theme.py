@@ -43,11 +43,11 @@ PAPER = Theme(
     margin="#e6c9bd",
     chosen="#efe5c8",
     ink="#1f1d1a",
-    faint="#6f695e",
+    faint="#635d52",
     road="#b5ab95",
     danger="#a2321a",
     time="#14635a",
-    span="#8a5a10",
+    span="#80530e",
     pencil="#3f3fa3",
     field="#fffdf7",
 )

@@ -7,8 +7,8 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDragLeaveEvent, QDropEvent, QKeySequence
-from PyQt6.QtWidgets import QApplication, QMainWindow, QMenu, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
+from PyQt6.QtWidgets import QApplication, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
 from mirkle.core.messages import Message
@@ -23,7 +23,7 @@ from mirkle.gui.pages.compare import Compare
 from mirkle.gui.pages.gather import Gather
 from mirkle.gui.pages.lazy_pages import Pages
 from mirkle.gui.translation import told, tr, tr_fault, tr_message
-from mirkle.gui.views.drop_overlay import DropOverlay, local_files
+from mirkle.gui.views.drop_overlay import DropWindow
 from mirkle.gui.views.header import Header
 from mirkle.gui.views.status_line import StatusLine, place_words
 from mirkle.gui.worker import run_in_background
@@ -39,7 +39,7 @@ if TYPE_CHECKING:
     from mirkle.session.change_review import PassPair
 
 
-class Window(QMainWindow):
+class Window(DropWindow):
     """Shows what the workspace has open. ``opened`` is emitted when a stage is on the screen, ``again_wanted`` when the window has to be
     made anew."""
 
@@ -47,10 +47,10 @@ class Window(QMainWindow):
     again_wanted = pyqtSignal()
 
     def __init__(self) -> None:
-        super().__init__()
+        self.theme = themes.NIGHT if settings.setting("theme", "paper") == "night" else themes.PAPER
+        super().__init__(self.theme)
         self.setWindowTitle("Mirkle")
         window_place.put_back(self)
-        self.theme = themes.NIGHT if settings.setting("theme", "paper") == "night" else themes.PAPER
         self._questions = DialogQuestions(self, self.theme)
         self.workspace: Workspace = Workspace(run_in_background, self._questions)
         self.gather: Gather = Gather()
@@ -59,7 +59,6 @@ class Window(QMainWindow):
         self.pages = Pages(self, self.stack)
         self.commands: dict[str, QAction] = {}
         self.header, self.status, self.misfit = Header(self.menu), StatusLine(), label()
-        self.overlay = DropOverlay(self.theme, self)
         self._shown: OpenPass | None = None
         self._lay_out()
         self._listen()
@@ -81,11 +80,11 @@ class Window(QMainWindow):
         column.addWidget(self.stack, 1)
         column.addWidget(self.status)
         self.setCentralWidget(desk)
-        self.setAcceptDrops(True)
 
     def _listen(self) -> None:
         """Joins what is pressed to the workspace, and what the workspace says to what is shown."""
         gather, header, workspace, opening = self.gather, self.header, self.workspace, self.workspace.opening
+        self.files_dropped.connect(opening.take_files)
         gather.files_given.connect(opening.take_files)
         gather.demo_wanted.connect(opening.open_demo)
         gather.typing_wanted.connect(self.type_notes)
@@ -321,6 +320,8 @@ class Window(QMainWindow):
             hindrance = command.hindrance(self)
             self.commands[command.name].setEnabled(not hindrance)
             self.commands[command.name].setToolTip(tr(hindrance or command.name))
+            if command.name in self.header.place_buttons:
+                self.header.place_buttons[command.name].setToolTip(tr(hindrance) or f"{tr(command.name)} ({command.shown_keys})")
         if stage is not None and not self.status.busy:
             decided, of = len(stage.book.decisions), len(stage.findings)
             measured = tr("{0} of {1} findings decided", decided, of)
@@ -347,23 +348,6 @@ class Window(QMainWindow):
         if stage is not None:
             at_m = min(max(at_m, 0.0), stage.review.finish_m)
             self.status.place.setText(place_words(at_m, recording_s(stage, at_m), sound_s(stage, at_m)))
-
-    # Files dragged over the window
-
-    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
-        files = local_files(event.mimeData())
-        if files:
-            event.acceptProposedAction()
-            self.overlay.show_files(files)
-
-    def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
-        self.overlay.hide()
-        super().dragLeaveEvent(event)
-
-    def dropEvent(self, event: QDropEvent) -> None:
-        self.overlay.hide()
-        event.acceptProposedAction()
-        self.workspace.opening.take_files(local_files(event.mimeData()))
 
     def closeEvent(self, event: QCloseEvent) -> None:
         if self.pages.typing is not None:

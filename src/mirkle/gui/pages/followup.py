@@ -46,7 +46,9 @@ KEPT_WORDS = {
     "too-slow": gettext_noop("kept, still too slow"),
     "cant-tell": gettext_noop("kept; can't tell"),
 }
-KEPT_OTHER_WORDS = KEPT_WORDS | {"too-fast": gettext_noop("kept, and the same again"), "too-slow": gettext_noop("kept, and the same again")}
+# Where speed is not what was wrong: what no note calls, and all else.
+KEPT_UNCALLED_WORDS = KEPT_WORDS | dict.fromkeys(("too-fast", "too-slow"), gettext_noop("kept, still not in the book"))
+KEPT_OTHER_WORDS = KEPT_WORDS | dict.fromkeys(("too-fast", "too-slow"), gettext_noop("kept, and the same again"))
 SAID_WORDS = {
     "new": gettext_noop("called as changed"),
     "old": gettext_noop("the old note was called"),
@@ -281,8 +283,10 @@ class Passes(CommandWidget):
 def _verdict(row: Changed | Kept) -> str:
     if isinstance(row, Changed):
         return VERDICT_WORDS[row.verdict]
-    # A jump that nobody calls is no matter of speed.
-    about_speed = KINDS[row.finding.kind].aspect in ("grade", "direction", None)
+    kind = KINDS[row.finding.kind]
+    if kind.uncalled:
+        return KEPT_UNCALLED_WORDS[row.verdict]
+    about_speed = kind.aspect == "grade" and kind.drawing == "grades"
     return (KEPT_WORDS if about_speed else KEPT_OTHER_WORDS)[row.verdict]
 
 

@@ -270,7 +270,7 @@ class Gather(CommandWidget):
         column.addWidget(self.shelf, 3)
         column.addWidget(self.fault)
         column.addWidget(self._scrolled(self.drives, self.read, self.about_pass, self.limits, self.habits), 4)
-        column.addLayout(self._plan_place, 2)
+        column.addLayout(self._plan_place, 3)
         outer = QHBoxLayout(self)
         outer.setContentsMargins(10, 10, 10, 10)
         self.proof_card = QWidget()

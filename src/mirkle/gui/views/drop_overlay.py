@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PyQt6.QtCore import QMimeData, QRectF, Qt
-from PyQt6.QtGui import QPainter, QPaintEvent, QPen
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtCore import QMimeData, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QDragEnterEvent, QDragLeaveEvent, QDropEvent, QPainter, QPaintEvent, QPen
+from PyQt6.QtWidgets import QMainWindow, QWidget
 
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr
@@ -47,3 +47,29 @@ class DropOverlay(QWidget):
 def local_files(data: QMimeData | None) -> list[Path]:
     """The files that are dragged."""
     return [] if data is None else [Path(u.toLocalFile()) for u in data.urls() if u.isLocalFile()]
+
+
+class DropWindow(QMainWindow):
+    """A window that takes files anywhere on it; ``files_dropped`` carries them."""
+
+    files_dropped = pyqtSignal(list)
+
+    def __init__(self, theme: Theme) -> None:
+        super().__init__()
+        self.setAcceptDrops(True)
+        self.overlay = DropOverlay(theme, self)
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        files = local_files(event.mimeData())
+        if files:
+            event.acceptProposedAction()
+            self.overlay.show_files(files)
+
+    def dragLeaveEvent(self, event: QDragLeaveEvent) -> None:
+        self.overlay.hide()
+        super().dragLeaveEvent(event)
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        self.overlay.hide()
+        event.acceptProposedAction()
+        self.files_dropped.emit(local_files(event.mimeData()))

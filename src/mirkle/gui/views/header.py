@@ -65,8 +65,9 @@ class Header(QWidget):
         for widget in (menu_button, self.stage_name, self.passes):
             row.addWidget(widget)
         row.addStretch(1)
-        for number, name in enumerate(PLACES, start=1):
-            place = button(tr(name), f"{tr(name)} (Ctrl+{number})", "place")
+        for name in PLACES:
+            # What it says on hovering is the command's: its key, or why it can't be gone to.
+            place = button(tr(name), tr(name), "place")
             place.setCheckable(True)
             place.clicked.connect(lambda _=False, n=name: self.place_wanted.emit(n))
             group.addButton(place)

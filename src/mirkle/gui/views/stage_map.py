@@ -25,6 +25,8 @@ ZOOM, MOST_PX_PER_M = 1.25, 12.0
 # From so many pixels a metre on there is room for the notes.
 ROOM_FOR_NOTES = 0.55
 MARGIN_PX = 34.0
+# Above and below: the names of start and finish stand at the sides.
+ABOVE_PX = 22.0
 NEAR_PX = 14.0
 
 
@@ -141,7 +143,7 @@ class StagePlan(QWidget):
     def _whole_px_per_m(self) -> float:
         line = self._lines[-1]
         wide, high = max(float(np.ptp(line.right)), 1.0), max(float(np.ptp(line.down)), 1.0)
-        return max(min((self.width() - 3 * MARGIN_PX) / wide, (self.height() - 2 * MARGIN_PX) / high), 1e-3)
+        return max(min((self.width() - 3 * MARGIN_PX) / wide, (self.height() - 2 * ABOVE_PX) / high), 1e-3)
 
     def show_whole(self) -> None:
         """The whole stage in the picture."""
