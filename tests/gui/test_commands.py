@@ -5,17 +5,20 @@ from __future__ import annotations
 import importlib
 import pkgutil
 from collections import Counter
+from pathlib import Path
 
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QKeySequence
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QDialog, QFileDialog, QInputDialog, QWidget
+from pytestqt.qtbot import QtBot
 
 import mirkle.gui
 from mirkle.gui.commands import COMMANDS, PAGES, Command
 from mirkle.gui.keys import CommandWidget, FieldKeys
 from mirkle.gui.window import Window
+from mirkle.session import recent_stages
 
 # What only hands its keys on to a page.
 HANDS_ON = {"PageView", "OwnWindow", "CommandWidget"}
@@ -133,3 +136,45 @@ def test_enter_in_a_field_is_the_fields(open_window: Window) -> None:
     QTest.keyClick(evidence.field, Qt.Key.Key_Escape)
     assert evidence.field.toPlainText() == before
     assert not stage.book.decisions
+
+
+def test_a_list_with_the_keyboard_leaves_the_pages_letters_to_the_page(open_window: Window, qtbot: QtBot) -> None:
+    """Letters are the page's commands and not the beginning of a row; arrows stay the list's."""
+    window = open_window
+    window.go_to("Passes")
+    passes = window.pages.followed
+    qtbot.waitUntil(lambda: bool(passes.steps) and not window.workspace.work.busy, timeout=60_000)
+    passes.list.setFocus()
+    passes.list.setCurrentRow(0)
+    QTest.keyClick(passes.list, Qt.Key.Key_Down)
+    assert passes.list.currentRow() == 1
+    asked: list[tuple[int, int]] = []
+    passes.looked_at.disconnect()
+    passes.looked_at.connect(lambda *where: asked.append(where))
+    QTest.keyClick(passes.list, Qt.Key.Key_C)
+    assert len(asked) == 1
+    assert passes.list.currentRow() == 1
+
+
+def test_enter_presses_the_button_that_has_the_keyboard(open_window: Window) -> None:
+    stage = open_window.reviewed
+    assert stage is not None
+    open_window.go_to("Compare")
+    compare = open_window.pages.compare
+    stage.choose(stage.listed[0])
+    chosen = stage.finding
+    assert chosen is not None
+    keep = compare.evidence.buttons["keep"]
+    keep.setFocus(Qt.FocusReason.TabFocusReason)
+    assert keep.hasFocus()
+    QTest.keyClick(keep, Qt.Key.Key_Return)
+    assert stage.book.decisions[chosen.id].answer == "keep"
+
+
+def test_enter_on_the_first_page_opens_the_chosen_stage(kept_demo: Path, window: Window, qtbot: QtBot) -> None:
+    recent_stages.remember(kept_demo)
+    window.gather.shelf.refresh()
+    window.gather.setFocus()
+    with qtbot.waitSignal(window.opened, timeout=10_000):
+        QTest.keyClick(window.gather, Qt.Key.Key_Return)
+    assert window.stage is not None

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from PyQt6.QtCore import QEvent, QKeyCombination, QObject, Qt
 from PyQt6.QtGui import QKeyEvent, QKeySequence
-from PyQt6.QtWidgets import QWidget
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QWidget
 
 from mirkle.gui.commands import COMMANDS, Command, Place
 
@@ -42,7 +42,11 @@ class CommandWidget(QWidget):
     place: Place
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if not press(self.place, self, event):
+        focused = QApplication.focusWidget()
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and isinstance(focused, QAbstractButton) and self.isAncestorOf(focused):
+            # Enter presses the button that has the keyboard, and decides nothing else.
+            focused.click()
+        elif not press(self.place, self, event):
             event.ignore()
 
 
@@ -55,6 +59,18 @@ class FieldKeys(QObject):
         field.installEventFilter(self)
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and press(self._place, self._target, event):
-            return True
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and self._takes(event):
+            return press(self._place, self._target, event)
         return super().eventFilter(watched, event)
+
+    def _takes(self, event: QKeyEvent) -> bool:
+        """Whether a key may be one of its commands."""
+        return command_for(self._place, event) is not None
+
+
+class ListKeys(FieldKeys):
+    """The letters and figures of a page while one of its lists has the keyboard: a list would look for a row that begins with them. Arrows
+    stay the list's."""
+
+    def _takes(self, event: QKeyEvent) -> bool:
+        return bool(event.text()) and event.text().isprintable() and super()._takes(event)

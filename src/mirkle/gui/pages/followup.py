@@ -27,7 +27,7 @@ from mirkle.core.judging.finding_kinds import KINDS
 from mirkle.core.messages import gettext_noop
 from mirkle.core.notebook.observed import seen_words
 from mirkle.gui.controls import ChoiceBox, label
-from mirkle.gui.keys import CommandWidget
+from mirkle.gui.keys import CommandWidget, ListKeys
 from mirkle.gui.labels import BY_WORDS
 from mirkle.gui.shapes import draw_mark, polygon
 from mirkle.gui.theme import Theme, font
@@ -90,6 +90,7 @@ class Passes(CommandWidget):
         self.pair.setAccessibleName(tr("Which pass against the one before it"))
         self.pair.activated.connect(self._show_step)
         self.list = QListWidget()
+        ListKeys("Passes", self.list, self)
         self.list.setAccessibleName(tr("Changed and kept notes, in stage order"))
         self.list.setItemDelegate(_Row(self))
         self.list.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)

@@ -473,9 +473,11 @@ class Gather(CommandWidget):
         self.fault.setText(sentence)
 
     def go_on(self) -> None:
-        """Goes on to Compare, where that is offered."""
+        """Goes on to Compare, where that is offered; before a stage is open, opens the one that is chosen on the shelf."""
         if not self.next_button.isHidden():
             self.compare_wanted.emit()
+        elif not self.has_stage:
+            self.shelf.open_chosen()
 
     def choose_files(self) -> None:
         """Asks for files, and, where a stage is open, whether they are another one's."""

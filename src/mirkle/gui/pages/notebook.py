@@ -14,7 +14,7 @@ from mirkle.core.messages import gettext_noop
 from mirkle.core.notebook.paging import Pages, turned
 from mirkle.gui.controls import NumberBox, button, label, wrap_items, wrapped
 from mirkle.gui.dialogs.convert_notes import OtherHandDialog
-from mirkle.gui.keys import CommandWidget
+from mirkle.gui.keys import CommandWidget, ListKeys
 from mirkle.gui.pages.editions import EditionsDialog, HistoryDialog
 from mirkle.gui.splitters import panes
 from mirkle.gui.theme import Theme
@@ -52,6 +52,7 @@ class NotebookPage(CommandWidget):
         self.told = wrapped(tr("Tick each change when it is in your paper book (Space)."), "faint")
         self.warning = wrapped(style="faint")
         self.list = QListWidget()
+        ListKeys("Book", self.list, self)
         self.list.setAccessibleName(tr("Changes by page and line, to tick when copied"))
         wrap_items(self.list)
         self.list.itemChanged.connect(self._ticked)

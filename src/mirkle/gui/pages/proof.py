@@ -18,7 +18,7 @@ from PyQt6.QtWidgets import (
 
 from mirkle.core.messages import gettext_noop
 from mirkle.gui.controls import ChoiceBox, label, wrap_items
-from mirkle.gui.keys import CommandWidget
+from mirkle.gui.keys import CommandWidget, ListKeys
 from mirkle.gui.theme import Theme, font
 from mirkle.gui.translation import tr, tr_message
 from mirkle.session.proof import Doubt, Place, Proof
@@ -54,6 +54,7 @@ class ProofView(CommandWidget):
         self.page.setAccessibleName(tr("{0}, as they were read", tr(proof.title)))
         self.page.setObjectName("proofPage")
         self.list = QListWidget()
+        ListKeys("Words to settle", self.list, self)
         self.list.setAccessibleName(tr("Words to settle"))
         wrap_items(self.list)
         self.around, self.why = label(), label()

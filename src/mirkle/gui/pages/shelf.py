@@ -29,10 +29,10 @@ class ShelfView(QWidget):
         self.list = QListWidget()
         self.list.setAccessibleName(tr("Your stages, the latest first"))
         wrap_items(self.list)
-        self.list.itemActivated.connect(lambda _: self._open())
+        self.list.itemActivated.connect(lambda _: self.open_chosen())
         self.list.itemClicked.connect(lambda _: self._show_what_can_be_done())
         self.list.currentRowChanged.connect(lambda _: self._show_what_can_be_done())
-        self.list.itemDoubleClicked.connect(lambda _: self._open())
+        self.list.itemDoubleClicked.connect(lambda _: self.open_chosen())
         self.open_button = button(tr("Open  ⏎"), tr("Open the chosen stage (Enter)"), "primary")
         self.rename_button = button(tr("Rename…"), tr("Give the stage another name or event"))
         self.copy_button = button(tr("Copy"), tr("Make a copy of the stage with everything in it"))
@@ -40,7 +40,7 @@ class ShelfView(QWidget):
         self.new_button = button(tr("New stage"), tr("Begin another stage; this one is kept as it is"))
         self.new_button.clicked.connect(self.new_wanted)
         for made, work in (
-            (self.open_button, self._open),
+            (self.open_button, self.open_chosen),
             (self.rename_button, self._rename),
             (self.copy_button, self._copy),
             (self.bin_button, self._bin),
@@ -85,7 +85,8 @@ class ShelfView(QWidget):
             made.setEnabled(here is not None and not mine)
         self.open_button.setEnabled(here is not None)
 
-    def _open(self) -> None:
+    def open_chosen(self) -> None:
+        """Asks for the chosen stage to be opened."""
         if self.chosen is not None:
             self.wanted.emit(self.chosen.path)
 
