@@ -5,7 +5,7 @@ SETUP := $(PYTHON) tools/set_up.py
 # Byte code is kept, whatever is set outside: each suite imports what another has compiled.
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: setup demo mdf test test-core test-rest test-window test-display quick golden house mutants lint bench fuzz listening crash screens wheel deb demo-data demo-sound lock
+.PHONY: nightly setup demo mdf test test-core test-rest test-window test-display quick golden house mutants lint bench fuzz listening crash screens wheel deb demo-data demo-sound lock
 
 # WITH=outside: references and recorded data that are heavy to install; what they alone hold up is skipped without them.
 WITH ?=
@@ -64,6 +64,14 @@ lint: setup
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
+
+# What is too long for every change, once a night: harmed files, killed writers, worlds that no fit has opened; every seed is the command's own.
+nightly: fuzz crash golden
+	$(BIN)/python bench/trust.py --worlds 10
+	$(BIN)/python bench/trust.py --third --worlds 40
+	$(BIN)/python bench/books.py
+	$(BIN)/python bench/spoken.py --show 0
+	$(BIN)/python bench/reading.py
 
 bench: setup
 	QT_QPA_PLATFORM=offscreen $(BIN)/python bench/bench.py
