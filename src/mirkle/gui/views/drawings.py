@@ -184,10 +184,10 @@ class ScaleBar(Drawing):
     def _heading(self, measure: str, bend: Bend) -> str:
         """What the numbers are, and what else of this bend counts in the crew's grades."""
         if measure == "angle":
-            return tr("your grades on a radius of {0:.0f} m; the numbers are degrees turned", bend.radius_m)
+            return tr("your grades at {0:.0f} m radius, in degrees turned", bend.radius_m)
         if measure == "speed":
-            return tr("your grades for a bend of {0:.0f}°; the numbers are km/h", bend.turn_deg)
-        return tr("your grades for a bend of {0:.0f}°; the numbers are metres of radius", bend.turn_deg)
+            return tr("your grades for a bend of {0:.0f}°, in km/h", bend.turn_deg)
+        return tr("your grades for a bend of {0:.0f}°, radius in metres", bend.turn_deg)
 
     def _draw_met(self, painter: QPainter, finding: Finding, words: str, x: float, y: float) -> None:
         colour = "danger" if finding.severity == "danger" else "time" if finding.severity == "check" else "ink"
