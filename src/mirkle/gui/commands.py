@@ -51,6 +51,8 @@ A_STAGE = Need(lambda w: w.stage is not None, gettext_noop("Open a stage first."
 A_BOOK = Need(lambda w: w.workspace.has_book, gettext_noop("Open your notes first."))
 A_RECORDING = Need(lambda w: w.reviewed is not None, gettext_noop("This needs a recording of the pass."))
 A_VIDEO = Need(lambda w: w.workspace.has_video, gettext_noop("This needs a video of the pass."))
+SOMETHING_DONE = Need(lambda w: w.stage is not None and bool(w.stage.book.history), gettext_noop("There is nothing to undo."))
+SOMETHING_UNDONE = Need(lambda w: w.stage is not None and bool(w.stage.book.undone), gettext_noop("There is nothing to redo."))
 # What each page needs; parts and fields belong to pages that are shown.
 NEEDS: dict[Place, Need] = {
     "Compare": A_RECORDING,
@@ -203,8 +205,8 @@ COMMANDS: tuple[Command, ...] = (
     Command("Add a hazard or a condition…", "Decide", ("H",), "Compare", lambda c: c.add_by_hand()),
     Command("Parts that don't count…", "Decide", ("X",), "Compare", lambda c: c.parts_wanted.emit(None)),
     Command("Decisions without a place…", "Decide", (), "window", lambda w: show.show_lost_decisions(w), need=A_RECORDING),
-    Command("Undo", "Decide", ("Ctrl+Z",), "window", lambda w: w.undo(), need=A_STAGE),
-    Command("Redo", "Decide", ("Ctrl+Shift+Z",), "window", lambda w: w.redo(), need=A_STAGE),
+    Command("Undo", "Decide", ("Ctrl+Z",), "window", lambda w: w.undo(), need=SOMETHING_DONE),
+    Command("Redo", "Decide", ("Ctrl+Shift+Z",), "window", lambda w: w.redo(), need=SOMETHING_UNDONE),
     _hidden("Write the change from the field", "Decide", ("Return", "Enter"), "Note field", lambda e: e.mark_from_field()),
     _hidden("Leave the field, and what was typed", "Decide", ("Esc",), "Note field", lambda e: e.leave_field()),
     _hidden("Leave the remark", "Decide", ("Return", "Enter", "Esc"), "Remark field", lambda e: e.leave_remark()),

@@ -11,7 +11,7 @@ from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence
 from PyQt6.QtWidgets import QApplication, QMenu, QStackedWidget, QVBoxLayout, QWidget
 
 from mirkle.core.errors import MirkleError
-from mirkle.core.messages import Message
+from mirkle.core.messages import Message, gettext_noop
 from mirkle.gui import theme as themes
 from mirkle.gui import window_place
 from mirkle.gui.commands import COMMANDS, Command
@@ -36,6 +36,7 @@ from mirkle.session.video_pass import VideoPass
 from mirkle.session.workspace import HERE, Workspace
 
 if TYPE_CHECKING:
+    from mirkle.core.notebook.decisions import Decision
     from mirkle.session.change_review import PassPair
 
 
@@ -161,16 +162,23 @@ class Window(DropWindow):
             self.status.tell(tr(command.otherwise))
 
     def undo(self) -> None:
-        """Takes the last decision back."""
-        self._do(lambda stage: stage.undo())
+        """Takes the last decision back, and says which."""
+        self._step(OpenPass.undo, lambda stage: stage.book.history, gettext_noop("Undone: {0}"))
 
     def redo(self) -> None:
-        """Makes the decision that was last taken back again."""
-        self._do(lambda stage: stage.redo())
+        """Makes the decision that was last taken back again, and says which."""
+        self._step(OpenPass.redo, lambda stage: stage.book.undone, gettext_noop("Done again: {0}"))
 
-    def _do(self, change: Callable[[OpenPass], object]) -> None:
-        fault = self.workspace.on_stage(change)
+    def _step(self, step: Callable[[OpenPass], None], of: Callable[[OpenPass], Sequence[Decision]], said: str) -> None:
+        from mirkle.gui.pages.editions import decision_words
+
+        if self.stage is None:
+            return
+        words = [decision_words(self.stage, decision) for decision in of(self.stage)[:1]]
+        fault = self.workspace.on_stage(step)
         page = self.stack.currentWidget()
+        if fault is None and words:
+            self.status.tell(tr(said, words[0]))
         if fault is not None and isinstance(page, Compare):
             page.evidence.tell(tr_fault(fault), fault=True)
         elif fault is not None:

@@ -101,12 +101,12 @@ class HistoryDialog(QDialog):
         """Lists the decisions as they stand."""
         self.list.clear()
         for decision in self.stage.book.history:
-            self.list.addItem(_sentence(self.stage, decision))
+            self.list.addItem(decision_words(self.stage, decision))
         self.undo_button.setEnabled(bool(self.stage.book.history))
         self.redo_button.setEnabled(bool(self.stage.book.undone))
 
 
-def _sentence(stage: OpenPass, decision: Decision) -> str:
+def decision_words(stage: OpenPass, decision: Decision) -> str:
     by = f", {tr(BY_SAID[decision.by])}" if decision.by else ""
     remark = f" ({decision.remark})" if decision.remark else ""
     match decision:
