@@ -243,7 +243,7 @@ def test_notes_and_change_card_are_written(open_window: Window, qtbot: QtBot, tm
         assert f"p {change.page} line {change.line}" in words
         assert change.new.split("\n")[0] in words
     assert "To talk about" in words
-    assert "both agree on each change, and look at the recording first" in words
+    assert "Agree on each change together, and check the recording first" in words
     printed_book(stage).write(tmp_path / "book.pdf")
     whole = re.sub(r"\s+", " ", " ".join(p.extract_text() for p in PdfReader(tmp_path / "book.pdf").pages))
     for caution in CAUTIONS:

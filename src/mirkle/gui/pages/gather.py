@@ -377,6 +377,15 @@ class Gather(CommandWidget):
         waiting, self._waiting = self._waiting, None
         if waiting is not None:
             waiting()
+            self._forget_old_width()
+
+    def _forget_old_width(self) -> None:
+        """Buttons have come and gone while nobody looked: as wide as it was with all of them, the page would make the window wider."""
+        part: QWidget | None = self.drop_zone
+        while part is not None and (inside := part.layout()) is not None:
+            inside.invalidate()
+            part.updateGeometry()
+            part = part.parentWidget() if part is not self else None
 
     def _fill(self, stage: ReviewedPass, theme: Theme, *, can_hear: bool) -> None:
         self._inputs = stage.inputs
