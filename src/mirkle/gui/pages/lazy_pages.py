@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 from PyQt6.QtWidgets import QStackedWidget, QWidget
 
 from mirkle.core.errors import MirkleError
+from mirkle.gui.dialogs import show
 from mirkle.gui.translation import tr_fault
 from mirkle.session.playback_clock import sound_of
 
@@ -74,7 +75,7 @@ class Pages:
 
         assert self._workspace.reviewed is not None
         made = Compare(self._workspace.reviewed, self._window.theme)
-        made.parts_wanted.connect(self._window.set_parts)
+        made.parts_wanted.connect(lambda dragged: show.set_parts(self._window, dragged))
         made.moved.connect(self._window.show_place_on_stage)
         return made
 
